@@ -1,0 +1,53 @@
+"""Who may call what. Nobody sees a production that they are not in; the default is nobody."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest
+from ninja.errors import HttpError
+
+from jungoptic.app.people.models import Person
+from jungoptic.app.productions.models import Membership
+
+Role = Membership.Role
+READS = frozenset(Role)
+LOGS = frozenset({Role.SUPERVISOR, Role.CREW})
+WRITES = frozenset({Role.SUPERVISOR})
+_WHO = {LOGS: "the supervisor and the crew", WRITES: "the supervisor"}
+
+
+def person(request: HttpRequest) -> Person:
+    """The person who is signed in (the API refuses anybody else before this is reached)."""
+    assert isinstance(request.user, Person)
+    return request.user
+
+
+def _role(request: HttpRequest, allowed: frozenset[Role], **within: int) -> Role:
+    """The caller's role where the production is the one of ``within``: one question to the database, it stands before every answer."""
+    membership = Membership.objects.filter(person=person(request), **within).first()
+    if membership is None:
+        raise HttpError(404, "There is no such thing here, or it is not yours to see.")
+    role = Role(membership.role)
+    if role not in allowed:
+        raise HttpError(403, f"Only {_WHO[allowed]} may do this; you are here as {role.value}.")
+    return role
+
+
+def role_in(request: HttpRequest, production_id: int, allowed: frozenset[Role] = READS) -> Role:
+    """The caller's role, or 404 for a stranger (as for what does not exist) and 403 for a role that may not."""
+    return _role(request, allowed, production=production_id)
+
+
+def of_shot(request: HttpRequest, shot_id: int, allowed: frozenset[Role] = READS) -> Role:
+    return _role(request, allowed, production__shots=shot_id)
+
+
+def of_layer(request: HttpRequest, layer_id: int, allowed: frozenset[Role] = READS) -> Role:
+    return _role(request, allowed, production__shots__layers=layer_id)
+
+
+def of_take(request: HttpRequest, take_id: int, allowed: frozenset[Role] = READS) -> Role:
+    return _role(request, allowed, production__shots__layers__takes=take_id)
+
+
+def of_card(request: HttpRequest, card_id: int, allowed: frozenset[Role] = READS) -> Role:
+    return _role(request, allowed, production__cards=card_id)

@@ -1,0 +1,187 @@
+"""The wall: every shot of a production in a line, worked out once for each version of it and remembered."""
+
+from __future__ import annotations
+
+import time
+from collections import Counter, defaultdict
+from collections.abc import Iterable, Mapping
+from typing import Any
+
+from django.db import transaction
+from django.db.models import Count, Q
+
+from jungoptic.app.breakdown.costing import chosen_option, storage_of
+from jungoptic.app.breakdown.models import Board, ShotRecipe, SignOff, Summary
+from jungoptic.app.breakdown.safety import hazards
+from jungoptic.app.people.models import Person
+from jungoptic.app.productions.models import Place, Production
+from jungoptic.app.shots.bench import BenchTable, shot_with_everything
+from jungoptic.app.shots.edit import ConflictError, remember
+from jungoptic.app.shots.models import Shot, touch
+from jungoptic.core.breakdown.costs import CRAFTS
+from jungoptic.core.breakdown.recipes import RECIPES
+from jungoptic.core.cautions import CAUTIONS
+from jungoptic.core.errors import FieldProblem, InputError
+from jungoptic.core.match.stack import PICTURES
+from jungoptic.core.match.tolerances import School
+
+PATIENCE_S = 1.5  # one answer works out what it can in this time; the page asks again for the rest
+_VERDICTS = ("shows", "tight", "holds")
+
+
+def _summarise(shot_id: int, school: School) -> Summary:
+    shot = shot_with_everything(shot_id)
+    table = BenchTable(shot, school=school, units="metric", basis="shot")
+    judged = table.judged
+    counts = {word: sum(one.count(word) for one in judged) for word in _VERDICTS}
+    worst = max((one.worst for one in judged if one.worst), key=lambda item: item.ladder, default=None)
+    option = chosen_option(table)
+    hours = dict.fromkeys(CRAFTS, 0.0)
+    for one in option.crafts if option else ():
+        hours[one.craft] += one.hours
+    values = {
+        "version": shot.version, "revision": shot.production.revision, "layers": len(table.layers), **counts,
+        "filmed": sum(layer.kind not in PICTURES and layer.set_up_id is not None for layer in table.layers), "shot_layers": sum(bool(table.circled(layer)) for layer in table.layers),
+        "hero": table.hero_basis if table.hero_layer else "", "worst": f"{worst.label}: {worst.where}"[:120] if worst and worst.verdict != "holds" else "",
+        "way": option.key if option else "", "hours": [round(hours[craft], 3) for craft in CRAFTS], "storage_gb": round(storage_of(table), 3), "hazards": [one.caution.key for one in hazards(table)],
+    }  # fmt: skip
+    row, _ = Summary.objects.update_or_create(shot=shot, school=school, defaults=values)
+    return row
+
+
+def wall(production_id: int, school: School) -> dict[str, Any]:
+    """Every shot with its totals. What could not be worked out in time is pending, without a verdict: ask again."""
+    production = Production.objects.get(pk=production_id)
+    shots = list(
+        Shot.objects.filter(production=production, template=False)
+        .select_related("place")
+        .annotate(take_count=Count("layers__takes", distinct=True), all_layers=Count("layers", filter=Q(layers__removed=False), distinct=True))
+    )
+    known = {one.shot_id: one for one in Summary.objects.filter(shot__production=production, school=school)}
+    boards = dict(Board.objects.filter(shot__production=production, current=True).values_list("shot_id", "pk"))
+    recipes: dict[int, list[str]] = defaultdict(list)
+    for recipe in ShotRecipe.objects.filter(shot__production=production, removed=False).select_related("own"):
+        recipes[recipe.shot_id].append(RECIPES[recipe.key].title if recipe.key in RECIPES else recipe.own.title if recipe.own else recipe.key)
+    signed: dict[int, set[str]] = defaultdict(set)
+    for shot_id, caution in SignOff.objects.filter(shot__production=production, withdrawn=False).values_list("shot_id", "caution"):
+        signed[shot_id].add(caution)
+    ends = time.monotonic() + PATIENCE_S
+    lines = []
+    for shot in shots:
+        row: Summary | None = known.get(shot.pk)
+        if row is None or (row.version, row.revision) != (shot.version, production.revision):
+            row = _summarise(shot.pk, school) if time.monotonic() < ends else None
+        lines.append(_line(shot, row, boards.get(shot.pk), recipes[shot.pk], signed[shot.pk]))
+    return {"shots": lines, "pending": sum(one["pending"] for one in lines), "totals": _totals(lines), "places": _places(production)}
+
+
+def _line(shot: Any, row: Summary | None, board: int | None, recipes: list[str], signed: set[str]) -> dict[str, Any]:
+    open_keys = [key for key in row.hazards if key not in signed] if row else []
+    total = sum(row.hours) if row else 0.0
+    return {
+        "id": shot.pk, "code": shot.code, "title": shot.title, "description": shot.description, "length_frames": shot.length_frames, "position": shot.position,
+        "place_id": shot.place_id, "place": shot.place.name if shot.place else "", "shoot_on": shot.shoot_on, "hours_spent": shot.hours_spent, "recipes": recipes, "board": board, "version": shot.version,
+        "layers": shot.all_layers, "filmed": row.filmed if row else 0, "shot_layers": row.shot_layers if row else 0, "takes": shot.take_count,
+        "shows": row.shows if row else 0, "tight": row.tight if row else 0, "holds": row.holds if row else 0, "worst": row.worst if row else "",
+        "verdict": next((word for word in _VERDICTS if getattr(row, word)), None) if row else None, "hero": row.hero if row else "",
+        "hours": total, "hours_left": max(0.0, total - shot.hours_spent), "by_craft": dict(zip(CRAFTS, row.hours, strict=True)) if row else {}, "way": row.way if row else "", "storage_gb": row.storage_gb if row else 0.0,
+        "hazards": [CAUTIONS[key].title for key in row.hazards] if row else [], "open_hazards": [CAUTIONS[key].title for key in open_keys], "ready": bool(shot.ready and row and not open_keys),
+        "effects": bool(recipes) or shot.all_layers > 1, "pending": row is None,
+    }  # fmt: skip
+
+
+def _totals(lines: list[dict[str, Any]]) -> dict[str, Any]:
+    crafts: Counter[str] = Counter()
+    for one in lines:
+        crafts.update(one["by_craft"])
+    return {
+        "shots": len(lines), "effects": sum(one["effects"] for one in lines), "frames": sum(one["length_frames"] for one in lines),
+        "hours": sum(one["hours"] for one in lines), "hours_left": sum(one["hours_left"] for one in lines), "by_craft": {craft: crafts[craft] for craft in CRAFTS if crafts[craft]},
+        "storage_gb": sum(one["storage_gb"] for one in lines), "open_hazards": sum(len(one["open_hazards"]) for one in lines), "ready": sum(one["ready"] for one in lines),
+    }  # fmt: skip
+
+
+def _places(production: Production) -> list[dict[str, Any]]:
+    return [{"id": place.pk, "name": place.name} for place in production.places.all()]
+
+
+WALL_FIELDS = ("code", "title", "description", "length_frames", "place_id", "shoot_on", "hours_spent", "position", "ready")
+_MOST = {"code": 16, "title": 120, "description": 4000}
+
+
+def check_fields(production_id: int, changes: Mapping[str, Any], own: int | None = None) -> list[FieldProblem]:
+    """What cannot be said of a shot on the wall, in sentences."""
+    problems = [FieldProblem(name, f"A shot has no field called “{name}” on the wall.") for name in changes if name not in WALL_FIELDS]
+    for name, most in _MOST.items():
+        text = changes.get(name)
+        if text is not None and len(text) > most:
+            problems.append(FieldProblem(name, f"{name.capitalize()} may have {most} characters; {len(text)} were given."))
+    for name in ("code", "title"):
+        if name in changes and not str(changes[name]).strip():
+            problems.append(FieldProblem(name, f"A shot needs a {name}."))
+    if "length_frames" in changes and not 1 <= changes["length_frames"] <= 1_000_000:
+        problems.append(FieldProblem("length_frames", f"Length must be between 1 and 1 000 000 frames; {changes['length_frames']} was given."))
+    if "hours_spent" in changes and not 0 <= changes["hours_spent"] <= 100_000:
+        problems.append(FieldProblem("hours_spent", f"Hours spent must be between 0 and 100 000; {changes['hours_spent']:g} was given."))
+    if "position" in changes and not 0 <= changes["position"] <= 1_000_000:
+        problems.append(FieldProblem("position", "Place in the cut must be between 0 and 1 000 000."))
+    if changes.get("place_id") is not None and not Place.objects.filter(pk=changes["place_id"], production=production_id).exists():
+        problems.append(FieldProblem("place_id", "The production has no such place."))
+    code = changes.get("code")
+    if code is not None:
+        others = Shot.objects.filter(production=production_id, code=code, template=False).exclude(pk=own or 0)
+        if others.exists():
+            problems.append(FieldProblem("code", f"There is a shot {code} already."))
+    return problems
+
+
+def change_line(shot_id: int, person: Person, changes: Mapping[str, Any], seen: Mapping[str, Any]) -> None:
+    """Edit a line in place. ``seen`` are the values that the writer saw in the same fields: what changed since is not overwritten."""
+    with transaction.atomic():
+        shot = Shot.objects.select_for_update().get(pk=shot_id)
+        problems = check_fields(shot.production_id, changes, shot.pk)
+        if problems:
+            raise InputError(*problems)
+        now = {name: getattr(shot, name) for name in changes}
+        unseen = [name for name in changes if name in seen and seen[name] != _plain(now[name])]
+        if unseen:
+            raise ConflictError("shot", shot.code, "Somebody", unseen)
+        if changes.get("ready"):
+            _refuse_open(shot)
+        for name, value in changes.items():
+            setattr(shot, name, value.strip() if isinstance(value, str) else value)
+        shot.save(update_fields=list(changes))
+        remember(
+            shot,
+            person,
+            "shot",
+            shot.pk,
+            {name: _plain(value) for name, value in now.items()},
+            {name: _plain(getattr(shot, name)) for name in changes},
+        )
+        touch(shot.pk)
+
+
+def _refuse_open(shot: Shot) -> None:
+    from jungoptic.app.breakdown.safety import open_hazards
+
+    left = open_hazards(BenchTable(shot_with_everything(shot.pk), school="measured", units="metric"))
+    if left:
+        names = ", ".join(one.caution.title for one in left)
+        raise InputError.at(
+            "ready", f"{shot.code} cannot be ready: {len(left)} caution{'s are' if len(left) > 1 else ' is'} not signed off ({names})."
+        )
+
+
+def _plain(value: Any) -> Any:
+    return value.isoformat() if hasattr(value, "isoformat") else value
+
+
+def next_code(codes: Iterable[str]) -> str:
+    """The next code after the last: TM120 → TM130, counted on by ten."""
+    last = max((code for code in codes if code and code[-1].isdigit()), default="", key=lambda code: (len(code), code))
+    if not last:
+        return "010"
+    head = last.rstrip("0123456789")
+    tail = last[len(head) :]
+    return f"{head}{int(tail) // 10 * 10 + 10:0{len(tail)}d}"

@@ -1,0 +1,15 @@
+"""``make_demo``: the invented production, its kit and its people."""
+
+from typing import Any
+
+from django.core.management.base import BaseCommand
+
+from jungoptic.app.demo.production import make_demo
+
+
+class Command(BaseCommand):
+    help = "Make the demo production and its sign-ins, if they are not there."
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        production = make_demo()
+        self.stdout.write(f"{production.title}: {production.shots.count()} shot(s).")

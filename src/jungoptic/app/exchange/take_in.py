@@ -1,0 +1,175 @@
+"""Taking shots in from a file or from what was pasted: first a preview, then all of it or nothing."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+from django.db import transaction
+
+from jungoptic.app.breakdown.wall import next_code
+from jungoptic.app.people.models import Person
+from jungoptic.app.productions.models import Place, Production
+from jungoptic.app.shots.models import Change, Shot, touch
+from jungoptic.core.errors import FieldProblem, InputError
+
+from .candidates import MOST_CHARACTERS, Candidate, Fault, Read
+from .copy_in import copy_in
+from .edit_list import read_edl, read_otio
+from .screenplay import read_lines, read_screenplay
+from .tables import COLUMNS, read_csv
+
+KINDS = ("csv", "fountain", "otio", "edl", "lines")
+DEFAULT_FRAMES = 96
+_FIELDS = ("title", "description", "length_frames", "position")
+
+
+def kind_of(name: str, text: str) -> str:
+    """What a file is, by its name and else by what it contains."""
+    ending = name.rsplit(".", 1)[-1].casefold() if "." in name else ""
+    by_ending = {"csv": "csv", "tsv": "csv", "otio": "otio", "edl": "edl", "fountain": "fountain", "spmd": "fountain"}
+    if ending in by_ending:
+        return by_ending[ending]
+    head = text.lstrip("\ufeff \n\r")
+    first = head.split("\n", 1)[0]
+    if head.startswith("{"):
+        return "otio"
+    if first.upper().startswith(("TITLE:", "FCM:")) and any(line[:3].isdigit() for line in head.splitlines()[1:12]):
+        return "edl"
+    cells = {cell.strip().casefold() for separator in ",;\t" for cell in first.split(separator)}
+    if cells & {*COLUMNS["code"], *COLUMNS["title"]} and any(separator in first for separator in ",;\t"):
+        return "csv"
+    screen = any(line.strip().upper().startswith(("INT.", "EXT.", "INT ", "EXT ", "INT/", "I/E", "EST.")) for line in head.splitlines())
+    return "fountain" if screen or ending == "txt" else "lines"
+
+
+def read_any(name: str, text: str, kind: str, delivery_fps: float) -> Read:
+    """Read the text as ``kind``, or as what it seems to be."""
+    if len(text) > MOST_CHARACTERS:
+        raise InputError.at(
+            "text", f"The file has {len(text) / 1e6:.1f} million characters; {MOST_CHARACTERS / 1e6:.0f} million are read at once. Split it."
+        )
+    if "\x00" in text:
+        raise InputError.at("text", "This is not a text file.")
+    if kind and kind not in KINDS:
+        raise InputError.at("kind", f"Choose one of {', '.join(KINDS)}.")
+    kind = kind or kind_of(name, text)
+    if kind == "otio":
+        return read_otio(text, delivery_fps)
+    if kind == "edl":
+        return read_edl(text, delivery_fps)
+    return {"csv": read_csv, "fountain": read_screenplay, "lines": read_lines}[kind](text)
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """One candidate as it would be written: new, changed in some fields, or the same as what is there."""
+
+    candidate: Candidate
+    shot_id: int | None
+    changes: dict[str, Any]
+
+    @property
+    def state(self) -> str:
+        return "new" if self.shot_id is None else "changed" if self.changes else "same"
+
+
+@dataclass(frozen=True, slots=True)
+class Preview:
+    """What taking a file in would do."""
+
+    read: Read
+    rows: tuple[Row, ...]
+    faults: tuple[Fault, ...]
+
+
+def preview(production: Production, name: str, text: str, kind: str = "") -> Preview:
+    """Read and compare with what is there. Nothing is written."""
+    read = read_any(name, text, kind, production.frame_rate_fps)
+    shots = {shot.code.casefold(): shot for shot in Shot.objects.filter(production=production, template=False).select_related("place")}
+    faults = list(read.faults)
+    taken: dict[str, int] = {}
+    codes = [shot.code for shot in shots.values()]
+    rows = []
+    for given in read.candidates:
+        one = given
+        if one.code is None:
+            one = replace(one, code=next_code(codes))
+        assert one.code is not None
+        codes.append(one.code)
+        low = one.code.casefold()
+        if low in taken:
+            faults.append(Fault(one.line, "code", f"{one.code} stands in line {taken[low]} already."))
+            continue
+        taken[low] = one.line
+        shot = shots.get(low)
+        changes = _changes(one, shot) if shot else {}
+        rows.append(Row(one, shot.pk if shot else None, changes))
+    return Preview(read, tuple(rows), tuple(sorted(faults, key=lambda fault: fault.line)))
+
+
+def _changes(one: Candidate, shot: Shot) -> dict[str, Any]:
+    found = {name: value for name in _FIELDS if (value := getattr(one, name)) is not None and value != getattr(shot, name)}
+    if one.place and (shot.place is None or shot.place.name != one.place):
+        found["place"] = one.place
+    return found
+
+
+def take_in(production_id: int, person: Person, name: str, text: str, kind: str = "") -> tuple[int, int]:
+    """Write what the preview showed, all of it or nothing. Returns how many shots are new and how many changed."""
+    with transaction.atomic():
+        production = Production.objects.select_for_update().get(pk=production_id)
+        seen = preview(production, name, text, kind)
+        if seen.faults:
+            raise InputError(
+                *(
+                    FieldProblem(f"line {one.line}", f"Line {one.line}{', ' + one.column if one.column else ''}: {one.message}")
+                    for one in seen.faults[:50]
+                )
+            )
+        places = {place.name: place for place in production.places.all()}
+        for row in seen.rows:
+            wanted = row.candidate.place
+            if wanted and wanted not in places and (row.shot_id is None or "place" in row.changes):
+                places[wanted] = Place.objects.create(production=production, name=wanted)
+        fresh = [_new(production, row.candidate, places) for row in seen.rows if row.state == "new"]
+        copy_in(fresh)
+        keys = dict(Shot.objects.filter(production=production, template=False).values_list("code", "pk"))
+        history = [
+            Change(
+                shot_id=keys[shot.code],
+                person=person,
+                what="shot",
+                what_id=keys[shot.code],
+                field="taken in",
+                before=None,
+                after=name or seen.read.kind,
+            )
+            for shot in fresh
+        ]
+        changed = [row for row in seen.rows if row.state == "changed"]
+        for row in changed:
+            history += _write(row, places, person)
+        copy_in(history)
+    return len(fresh), len(changed)
+
+
+def _new(production: Production, one: Candidate, places: dict[str, Place]) -> Shot:
+    return Shot(
+        production=production, code=one.code or "", title=one.title or one.code or "", description=one.description or "", length_frames=one.length_frames or DEFAULT_FRAMES,
+        place=places[one.place] if one.place else None, position=one.position or 0,
+    )  # fmt: skip
+
+
+def _write(row: Row, places: dict[str, Place], person: Person) -> list[Change]:
+    shot = Shot.objects.select_for_update().get(pk=row.shot_id or 0)
+    history = []
+    for name, value in row.changes.items():
+        field = "place_id" if name == "place" else name
+        after = places[value].pk if name == "place" else value
+        history.append(Change(shot=shot, person=person, what="shot", what_id=shot.pk, field=field, before=getattr(shot, field), after=after))
+        setattr(shot, field, after)
+    # A shorter cut must not leave the shot's move behind its end: the move is kept, and judged as it is.
+    shot.save(update_fields=["place_id" if name == "place" else name for name in row.changes])
+    touch(shot.pk)
+    return history

@@ -1,0 +1,115 @@
+"""Productions, who is in them, and the tolerances that they changed."""
+
+from django.conf import settings
+from django.contrib.postgres.fields import ArrayField
+from django.db import models
+from django.db.models import F, Q
+from django.db.models.signals import post_delete, post_save
+from django.dispatch import receiver
+
+
+class Production(models.Model):
+    """One film: its delivery and its place."""
+
+    title = models.CharField(max_length=120)
+    slug = models.SlugField(unique=True)
+    delivery_width_px = models.PositiveIntegerField(default=1920)
+    delivery_height_px = models.PositiveIntegerField(default=1080)
+    frame_rate_fps = models.FloatField(default=24)
+    mains_hz = models.PositiveSmallIntegerField(default=50)
+    time_zone = models.CharField(max_length=64, default="UTC")
+    latitude_deg = models.FloatField(null=True, blank=True)
+    longitude_deg = models.FloatField(null=True, blank=True)
+    backings = models.PositiveSmallIntegerField(default=0, help_text="Coloured sheets that the production has.")
+    stage_length_m = models.FloatField(null=True, blank=True)
+    stage_width_m = models.FloatField(null=True, blank=True)
+    beams_m = models.FloatField(null=True, blank=True)
+    black_and_white = models.BooleanField(default=False)
+    soften_px = models.FloatField(default=0)
+    grain_added = models.FloatField(default=0)
+    shows_models = models.BooleanField(default=False)
+    tape_error_m = models.FloatField(default=0)
+    level_error_deg = models.FloatField(default=0)
+    version = models.PositiveIntegerField(default=1)
+    revision = models.PositiveIntegerField(default=0, help_text="Counts up when the kit, a tolerance or the delivery changes.")
+
+    class Meta:
+        ordering = ["title"]
+        constraints = [
+            models.CheckConstraint(condition=Q(delivery_width_px__gt=0, delivery_height_px__gt=0), name="production_delivery_size"),
+            models.CheckConstraint(condition=Q(frame_rate_fps__gt=0), name="production_frame_rate"),
+            models.CheckConstraint(
+                condition=Q(soften_px__gte=0, grain_added__gte=0, tape_error_m__gte=0, level_error_deg__gte=0), name="production_finish_and_errors"
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return self.title
+
+
+class Place(models.Model):
+    """Somewhere that shots are set, and what recurs in it: a landmark, a sign, damage."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="places")
+    name = models.CharField(max_length=80)
+    recurring = ArrayField(models.CharField(max_length=80), default=list, blank=True)
+    cautions = ArrayField(models.CharField(max_length=24), default=list, blank=True)
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["production", "name"], name="one_place_of_a_name")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Membership(models.Model):
+    """A person's role in a production: the supervisor writes, the crew logs, a guest reads."""
+
+    class Role(models.TextChoices):
+        SUPERVISOR = "supervisor"
+        CREW = "crew"
+        GUEST = "guest"
+
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=12, choices=Role)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["person", "production"], name="one_role_in_a_production")]
+
+
+class ToleranceChange(models.Model):
+    """A tolerance that this production judges by instead of the default."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="tolerances")
+    item = models.CharField(max_length=24)
+    holds = models.FloatField()
+    tight = models.FloatField()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["production", "item"], name="one_tolerance_an_item"),
+            models.CheckConstraint(condition=Q(holds__gt=0, tight__gte=F("holds")), name="tolerance_in_order"),
+        ]
+
+
+def revise(production_id: int) -> None:
+    """What every shot of the production is judged by has changed."""
+    Production.objects.filter(pk=production_id).update(revision=F("revision") + 1)
+
+
+@receiver([post_save, post_delete], sender=ToleranceChange)
+def _tolerance_changed(instance: ToleranceChange, **kwargs: object) -> None:
+    revise(instance.production_id)
+
+
+@receiver([post_save, post_delete], sender=Place)
+def _place_changed(instance: Place, **kwargs: object) -> None:
+    revise(instance.production_id)
+
+
+@receiver(post_save, sender=Production)
+def _production_changed(instance: Production, **kwargs: object) -> None:
+    revise(instance.pk)

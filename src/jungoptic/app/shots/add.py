@@ -1,0 +1,166 @@
+"""Adding to a shot, and accepting a verdict: layers with their set-ups, lamps, backings. Removing is a change, so that it can be undone."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from django.db import transaction
+from django.db.models import Max
+
+from jungoptic.app.kit.models import Lamp, Lens
+from jungoptic.app.people.models import Person
+from jungoptic.app.shots.bench import BenchTable, shot_with_everything
+from jungoptic.app.shots.edit import LAYER_FIELDS, order_by_distance, refuse_strange_layer, remember
+from jungoptic.app.shots.models import SETTING_FIELDS, Acceptance, Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot, touch
+from jungoptic.core.errors import FieldProblem, InputError
+from jungoptic.core.light import placed
+from jungoptic.core.match import records as core
+from jungoptic.core.match.board import BoardLine
+from jungoptic.core.match.stack import PICTURES
+
+_SETTINGS_OF_A_NEW_HERO = {
+    "f_number": 8.0, "focus_distance_m": 5.0, "distance_m": 5.0, "lens_height_m": 1.6, "iso": 400.0, "illuminance_lx": 1000.0,
+}  # fmt: skip
+
+
+def add_layer(shot_id: int, person: Person, fields: Mapping[str, Any], *, like_set_up: int | None, own_set_up: bool) -> int:
+    """A new layer, its place by its distance. Filmed ones get a set-up: that of ``like_set_up``, or one of their own copied from it.
+
+    The first layer of a shot is its hero. Returns the layer's id.
+    """
+    unknown = [name for name in fields if name not in LAYER_FIELDS or name == "removed"]
+    if unknown:
+        raise InputError(*(FieldProblem(name, f"A layer has no field called “{name}”.") for name in unknown))
+    known = {name: value for name, value in fields.items() if name in core.Layer.model_fields}
+    record: core.Layer = core.Layer.read({"near_m": 5.0, "name": "New layer", **known})
+    with transaction.atomic():
+        shot = Shot.objects.select_for_update().select_related("production").get(pk=shot_id)
+        first = not shot.layers.filter(is_hero=True).exists()
+        set_up = _set_up_for(shot, record, like_set_up, own_set_up or first)
+        last = shot.layers.aggregate(most=Max("place"))["most"]
+        values = {name: getattr(record, name) for name in core.Layer.model_fields if name != "parts"}
+        layer = Layer.objects.create(
+            **{name: list(value) if isinstance(value, tuple) else value for name, value in values.items()},
+            shot=shot, set_up=set_up, is_hero=first, place=0 if last is None else last + 1, note=str(fields.get("note", "")), key_colour=str(fields.get("key_colour", "")),
+        )  # fmt: skip
+        remember(shot, person, "layers", layer.pk, {}, {"name": layer.name})
+        order_by_distance(shot)
+        touch(shot.pk)
+    return layer.pk
+
+
+def _set_up_for(shot: Shot, record: core.Layer, like: int | None, own: bool) -> SetUp | None:
+    if record.kind in PICTURES:
+        return None
+    source = SetUp.objects.filter(shot=shot, pk=like).first() if like else SetUp.objects.filter(shot=shot).first()
+    if like and source is None:
+        raise InputError.at("like_set_up", "That set-up is not one of this shot's.")
+    if source is None:
+        return _new_set_up(shot, record)
+    if not own:
+        return source
+    copied = {name: getattr(source, name) for name in SETTING_FIELDS} | {"distance_m": round(record.near_m / record.scale, 4)}
+    return SetUp.objects.create(shot=shot, name=f"{record.name}", lens=source.lens, mode=source.mode, **copied)
+
+
+def _new_set_up(shot: Shot, record: core.Layer) -> SetUp:
+    production = shot.production
+    camera = production.cameras.first()
+    lens = Lens.objects.filter(production=production, focal_length_mm__gte=30).first() or production.lenses.first()
+    mode = camera.modes.first() if camera else None
+    if lens is None or mode is None:
+        raise InputError.at("", "The kit has no camera and lens yet: a set-up needs both.")
+    distance = {"distance_m": record.near_m / record.scale, "focus_distance_m": max(record.near_m / record.scale, lens.closest_focus_m)}
+    return SetUp.objects.create(
+        shot=shot,
+        name=record.name,
+        lens=lens,
+        mode=mode,
+        capture_fps=min(production.frame_rate_fps, mode.highest_fps),
+        **{**_SETTINGS_OF_A_NEW_HERO, **distance},
+    )
+
+
+def add_lamp(shot_id: int, person: Person, set_up_id: int, fields: Mapping[str, Any], kit_lamp: int | None) -> int:
+    """A lamp in the set of a set-up, one of the kit's or a free one. Returns its id."""
+    with transaction.atomic():
+        shot, set_up = _owned(shot_id, set_up_id)
+        values: dict[str, Any] = {"name": "Lamp", "intensity_cd": 1000.0}
+        if kit_lamp is not None:
+            lamp = Lamp.objects.filter(production=shot.production, pk=kit_lamp).first()
+            if lamp is None:
+                raise InputError.at("kit_lamp", "The kit has no such lamp.")
+            values = {
+                "name": lamp.name, "intensity_cd": lamp.intensity_cd, "beam_deg": min(lamp.beam_deg, 178.0), "length_m": lamp.length_m,
+                "face_m": 0.0 if lamp.length_m else round(lamp.area_m2**0.5, 3), "colour_k": min(max(set_up.light_k, lamp.warmest_k), lamp.coolest_k),
+            }  # fmt: skip
+        record = placed.PlacedLamp.read({**values, **_near(set_up), **fields})
+        row = PlacedLamp.objects.create(set_up=set_up, **record.model_dump())
+        remember(shot, person, "lamps", row.pk, {}, {"name": row.name})
+    return row.pk
+
+
+def _near(set_up: SetUp) -> dict[str, float]:
+    """A first place for a lamp: up to the left of the lens, as far from the subject as the lens is, aimed at the subject."""
+    away = min(max(set_up.distance_m, 0.5), 3.0)
+    ground = set_up.ground_height_m
+    return {
+        "across_m": round(-0.7 * away, 2), "height_m": round(ground + 0.8 * away, 2), "behind_m": round(-0.6 * away, 2), "aim_height_m": round(ground + 0.1 * away, 2), "aim_behind_m": 0.0,
+    }  # fmt: skip
+
+
+def add_backing(shot_id: int, person: Person, set_up_id: int, fields: Mapping[str, Any]) -> int:
+    """The sheet behind what a set-up films; one at a time. Returns its id."""
+    with transaction.atomic():
+        shot, set_up = _owned(shot_id, set_up_id)
+        if set_up.backings.filter(removed=False).exists():
+            raise InputError.at("set_up_id", "This set-up has a backing already: change that one.")
+        record = placed.Backing.read(dict(fields))
+        row = PlacedBacking.objects.create(set_up=set_up, **record.model_dump())
+        remember(shot, person, "backings", row.pk, {}, {"name": row.name})
+    return row.pk
+
+
+def add_line(shot_id: int, person: Person, fields: Mapping[str, Any]) -> int:
+    """A line, zone or mark over the board. Returns its id."""
+    with transaction.atomic():
+        shot = Shot.objects.select_for_update().get(pk=shot_id)
+        own = dict(fields)
+        layer_id = own.pop("layer_id", None)
+        refuse_strange_layer(shot, layer_id)
+        record = BoardLine.read(own)
+        values = record.model_dump(exclude={"layer"}) | {"points": [list(point) for point in record.points]}
+        row = Line.objects.create(shot=shot, layer_id=layer_id, **values)
+        remember(shot, person, "lines", row.pk, {}, {"note": row.name})
+    return row.pk
+
+
+def _owned(shot_id: int, set_up_id: int) -> tuple[Shot, SetUp]:
+    shot = Shot.objects.select_for_update().select_related("production").get(pk=shot_id)
+    set_up = SetUp.objects.filter(shot=shot, pk=set_up_id).first()
+    if set_up is None:
+        raise InputError.at("set_up_id", "That set-up is not one of this shot's.")
+    return shot, set_up
+
+
+def accept(shot_id: int, person: Person, layer_id: int, item: str, reason: str, *, as_shot: bool) -> None:
+    """Accept one verdict of a layer as it stands now, with a reason. It comes back when its amount changes."""
+    if not reason.strip():
+        raise InputError.at("reason", "Say why it may stay: the crew reads it on the card.")
+    with transaction.atomic():
+        Shot.objects.select_for_update().get(pk=shot_id)
+        table = BenchTable(shot_with_everything(shot_id), school="measured", units="metric", basis="shot" if as_shot else "planned")
+        judged = next((one for one in table.judged if one.layer.pk == layer_id), None)
+        found = next((one for one in judged.items if one.item == item), None) if judged else None
+        if found is None:
+            raise InputError.at("item", "This layer has no such item.")
+        Acceptance.objects.filter(layer_id=layer_id, item=item, withdrawn=False).update(withdrawn=True)
+        Acceptance.objects.create(layer_id=layer_id, item=item, amount=found.amount, reason=reason.strip(), person=person)
+        touch(shot_id)
+
+
+def withdraw(shot_id: int, layer_id: int, item: str) -> None:
+    """Judge it again. What was said stays in the history."""
+    Acceptance.objects.filter(layer_id=layer_id, layer__shot=shot_id, item=item, withdrawn=False).update(withdrawn=True)
+    touch(shot_id)

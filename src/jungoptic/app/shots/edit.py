@@ -1,0 +1,257 @@
+"""Changing a shot: checked by core and the kit, versioned, and kept in the history. All or nothing."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from django.db import models, transaction
+
+from jungoptic.app.kit.models import RecordingMode
+from jungoptic.app.people.models import Person
+from jungoptic.app.shots import read
+from jungoptic.app.shots.bench import NOT_OF_THE_RECORD, BenchTable, Draft, shot_with_everything
+from jungoptic.app.shots.models import SETTING_FIELDS, Change, Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot, touch
+from jungoptic.core.errors import FieldProblem, InputError
+from jungoptic.core.kit.records import Kit, check_against_kit
+from jungoptic.core.light import placed
+from jungoptic.core.match import records as core
+from jungoptic.core.match.board import BoardLine
+
+MODE_NAMES = ("recorded_width_px", "recorded_height_px", "gate_width_mm", "gate_height_mm")
+SET_UP_FIELDS = frozenset({*SETTING_FIELDS, *MODE_NAMES, "focal_length_mm", "references"})
+LAYER_FIELDS = frozenset({*core.Layer.model_fields, *NOT_OF_THE_RECORD} - {"parts"})
+LAMP_FIELDS = frozenset({*placed.PlacedLamp.model_fields, "removed"})
+BACKING_FIELDS = frozenset({*placed.Backing.model_fields, "removed"})
+LINE_FIELDS = frozenset({*BoardLine.model_fields, "layer_id", "removed"} - {"layer", "kind"})
+KEY_COLOURS = ("", "green", "blue", "black", "white")
+
+
+@dataclass(frozen=True)
+class Edit:
+    """Fields to change in one row, and the version that the writer has seen."""
+
+    version: int
+    changes: Mapping[str, Any]
+
+
+Edits = Mapping[int, Edit]
+
+
+@dataclass(frozen=True)
+class EditSet:
+    """Everything that is changed together."""
+
+    set_ups: Edits = field(default_factory=dict)
+    layers: Edits = field(default_factory=dict)
+    lamps: Edits = field(default_factory=dict)
+    backings: Edits = field(default_factory=dict)
+    lines: Edits = field(default_factory=dict)
+    shot: Edits = field(default_factory=dict)
+
+    def kinds(self) -> Iterable[tuple[str, Edits]]:
+        return ((name, getattr(self, name)) for name in KINDS)
+
+
+@dataclass(frozen=True)
+class Kind:
+    """One kind of row: what may be changed, how a row is read and found, and what it is called."""
+
+    word: str
+    fields: frozenset[str]
+    rows: Callable[[Shot], models.QuerySet[Any]]
+
+
+KINDS: dict[str, Kind] = {
+    "set_ups": Kind("set-up", SET_UP_FIELDS, lambda shot: SetUp.objects.filter(shot=shot).select_related("lens", "mode__camera")),
+    "layers": Kind("layer", LAYER_FIELDS, lambda shot: Layer.objects.filter(shot=shot)),
+    "lamps": Kind("lamp", LAMP_FIELDS, lambda shot: PlacedLamp.objects.filter(set_up__shot=shot)),
+    "backings": Kind("backing", BACKING_FIELDS, lambda shot: PlacedBacking.objects.filter(set_up__shot=shot)),
+    "lines": Kind("line", LINE_FIELDS, lambda shot: Line.objects.filter(shot=shot)),
+    "shot": Kind("shot", frozenset(read.SHOT_FIELDS), lambda shot: Shot.objects.filter(pk=shot.pk)),
+}
+
+
+class ConflictError(Exception):
+    """Somebody else saved first. Nothing was written."""
+
+    def __init__(self, what: str, name: str, who: str, fields: list[str]) -> None:
+        self.what, self.name, self.who, self.fields = what, name, who, fields
+        super().__init__(
+            f"{who} changed {name} while you worked ({', '.join(fields) or 'another field'}). Yours was not saved; look at theirs and save again."
+        )
+
+
+def change_shot(shot_id: int, person: Person, edits: EditSet) -> None:
+    """Save the edits, or none: raises InputError (what cannot be) or ConflictError (what was not seen)."""
+    with transaction.atomic():
+        shot = Shot.objects.select_for_update().get(pk=shot_id)
+        stored = {name: {row.pk: row for row in KINDS[name].rows(shot).filter(pk__in=list(rows))} for name, rows in edits.kinds() if rows}
+        for name, rows in edits.kinds():
+            _refuse_unknown(KINDS[name], rows, stored.get(name, {}))
+            for pk, edit in rows.items():
+                _refuse_unseen(name, stored[name][pk], edit, shot)
+        _refuse_structure(shot, edits.layers)
+        for edit in edits.lines.values():
+            refuse_strange_layer(shot, edit.changes.get("layer_id"))
+        table = BenchTable(
+            shot_with_everything(shot_id), school="measured", units="metric",
+            draft=Draft(**{name: {pk: edit.changes for pk, edit in rows.items()} for name, rows in edits.kinds()}),
+        )  # fmt: skip
+        _check(table, edits)
+        for name, rows in edits.kinds():
+            for pk, edit in rows.items():
+                _save(name, shot, person, stored[name][pk], edit.changes, table)
+        if any({"near_m", "removed", "depth_m"} & set(edit.changes) for edit in edits.layers.values()):
+            order_by_distance(shot)
+        touch(shot.pk)
+
+
+def _refuse_unknown(kind: Kind, edits: Edits, owned: Mapping[int, Any]) -> None:
+    problems = [FieldProblem("", f"This shot has no {kind.word} {pk}.") for pk in edits if pk not in owned]
+    problems += [
+        FieldProblem(name, f"A {kind.word} has no field called “{name}” that can be changed.")
+        for edit in edits.values()
+        for name in edit.changes
+        if name not in kind.fields
+    ]
+    if problems:
+        raise InputError(*problems)
+
+
+# Where a row's own number is kept: the shot's `version` counts every change of the shot, so fields of the shot are seen by it loosely.
+def _refuse_unseen(what: str, stored: Any, edit: Edit, shot: Shot) -> None:
+    if what == "shot" or stored.version == edit.version:
+        return
+    latest = list(Change.objects.filter(shot=shot, what=what, what_id=stored.pk).select_related("person")[:8])
+    who = latest[0].person.shown_name if latest and latest[0].person else "Somebody"
+    raise ConflictError(what, f"“{stored.name}”", who, sorted({change.field for change in latest}))
+
+
+def _refuse_structure(shot: Shot, edits: Edits) -> None:
+    """What holds the stack together: the hero stays, and a layer's set-up is one of this shot."""
+    for pk, edit in edits.items():
+        if edit.changes.get("removed") and Layer.objects.filter(pk=pk, is_hero=True).exists():
+            raise InputError.at("removed", "The hero is what all the others are held against: make another layer the hero first.")
+        if "set_up_id" in edit.changes:
+            wanted = edit.changes["set_up_id"]
+            if wanted is not None and not SetUp.objects.filter(pk=wanted if isinstance(wanted, int) else 0, shot=shot).exists():
+                raise InputError.at("set_up_id", "That set-up is not one of this shot's.")
+        if edit.changes.get("key_colour", "") not in KEY_COLOURS:
+            raise InputError.at("key_colour", f"Key colour must be one of {', '.join(KEY_COLOURS[1:])}, or none.")
+
+
+def refuse_strange_layer(shot: Shot, layer_id: Any) -> None:
+    """A line speaks of a layer of its own shot, or of none."""
+    if layer_id is not None and not Layer.objects.filter(pk=layer_id if isinstance(layer_id, int) else 0, shot=shot).exists():
+        raise InputError.at("layer_id", "That layer is not one of this shot's.")
+
+
+def _check(table: BenchTable, edits: EditSet) -> None:
+    """Build every record that the edits touch; core says what cannot be, the kit what is not owned."""
+    lit = {lamp.set_up_id for lamp in PlacedLamp.objects.filter(pk__in=list(edits.lamps))} | {
+        backing.set_up_id for backing in PlacedBacking.objects.filter(pk__in=list(edits.backings))
+    }
+    for layer in table.layers:
+        if layer.pk in edits.layers:
+            table.layer_record(layer)
+        if layer.set_up_id in edits.set_ups or layer.set_up_id in lit or (layer.pk in edits.layers and layer.set_up_id):
+            record = table.set_up_record(layer)
+            if layer.set_up_id in edits.set_ups and layer.set_up:
+                check_settings(table.kit(layer.set_up), record)
+
+
+def with_whole_mode(kit: Kit, values: Mapping[str, Any]) -> dict[str, Any]:
+    """The values with a recording mode that is only half named (its width, chosen at the camera) filled up from the kit."""
+    named = {name: values[name] for name in MODE_NAMES if name in values}
+    mode = next((mode for mode in kit.camera.modes if all(getattr(mode, name) == value for name, value in named.items())), None)
+    if not named or mode is None:
+        return dict(values)
+    return {**values, **{name: getattr(mode, name) for name in MODE_NAMES}}
+
+
+def check_settings(kit: Kit, record: core.SetUp) -> None:
+    """Refuse settings that this kit does not have."""
+    check_against_kit(
+        kit,
+        focal_length_mm=record.focal_length_mm,
+        f_number=record.f_number,
+        focus_distance_m=record.focus_distance_m,
+        recorded_width_px=record.recorded_width_px,
+        gate_width_mm=record.gate_width_mm,
+        capture_fps=record.capture_fps,
+        iso=record.iso,
+    )
+
+
+def _jsonable(value: Any) -> Any:
+    return value.isoformat() if hasattr(value, "isoformat") else list(value) if isinstance(value, tuple) else value
+
+
+def remember(shot: Shot, person: Person, what: str, pk: int, before: Mapping[str, Any], after: Mapping[str, Any]) -> None:
+    """Keep what a person changed."""
+    Change.objects.bulk_create(
+        Change(shot=shot, person=person, what=what, what_id=pk, field=name, before=_jsonable(before.get(name)), after=_jsonable(after[name]))
+        for name in after
+        if before.get(name) != after[name]
+    )
+
+
+def assign_settings(target: Any, values: Mapping[str, Any], table: BenchTable) -> None:
+    """Put checked values by core's names on a model with CameraSettings' columns; lens and mode are looked up."""
+    for name in SETTING_FIELDS:
+        if name in values:
+            setattr(target, name, values[name])
+    if "references" in values and hasattr(target, "references"):
+        target.references = list(values["references"])
+    production = table.shot.production
+    if "focal_length_mm" in values:
+        fitting = production.lenses.filter(focal_length_mm=values["focal_length_mm"])
+        target.lens = fitting.filter(camera=target.mode.camera_id).first() or fitting[0]
+    if any(name in values for name in MODE_NAMES):
+        wanted = {name: values.get(name, getattr(target.mode, name)) for name in MODE_NAMES}
+        mode = RecordingMode.objects.filter(camera_id=target.mode.camera_id, **wanted).first()
+        if mode is None:
+            raise InputError.at("recorded_width_px", f"{target.mode.camera.name} has no such recording mode.")
+        target.mode = mode
+
+
+def _save(what: str, shot: Shot, person: Person, stored: Any, changes: Mapping[str, Any], table: BenchTable) -> None:
+    """Save what core read ("35" as 35.0), not what was typed."""
+    if what == "set_ups":
+        before = stored.values()
+        checked = core.SetUp.read({**before, **changes})
+        assign_settings(stored, {name: getattr(checked, name) for name in changes}, table)
+        after = {name: stored.values()[name] for name in changes}
+    else:
+        before = {name: getattr(stored, name) for name in changes}
+        after = _read(what, stored, changes, table)
+        for name, value in after.items():
+            setattr(stored, name, list(value) if isinstance(value, tuple) else value)
+    if what == "shot":
+        stored.save(update_fields=list(after))
+    else:
+        stored.version += 1
+        stored.save()
+    remember(shot, person, what, stored.pk, before, after)
+
+
+_RECORDS: dict[str, type[Any]] = {"layers": core.Layer, "lamps": placed.PlacedLamp, "backings": placed.Backing, "lines": BoardLine}
+
+
+def _read(what: str, stored: Any, changes: Mapping[str, Any], table: BenchTable) -> dict[str, Any]:
+    """The changed fields as core reads them; the columns that core does not know, as they are."""
+    if what == "shot":
+        return {name: table.values[name] for name in changes}
+    record = _RECORDS[what]
+    own = {name: value for name, value in changes.items() if name in record.model_fields}
+    checked = record.read({**{name: value for name, value in stored.values().items() if name in record.model_fields}, **own})
+    return {name: getattr(checked, name) if name in own else changes[name] for name in changes}
+
+
+def order_by_distance(shot: Shot) -> None:
+    """Order is distance: layers keep their order where they are equally far."""
+    for place, layer in enumerate(sorted(shot.layers.all(), key=lambda one: (one.removed, one.hangs_at_m, one.place))):
+        if layer.place != place:
+            Layer.objects.filter(pk=layer.pk).update(place=place)

@@ -1,0 +1,14 @@
+"""The web server's entry."""
+
+import gc
+import os
+
+from django.core.wsgi import get_wsgi_application
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "jungoptic.app.settings")
+application = get_wsgi_application()
+
+# What is loaded now stays for good: it need not be looked through at every collection while somebody drags.
+gc.collect()
+gc.freeze()
+gc.set_threshold(20_000, 20, 20)

@@ -1,0 +1,55 @@
+"""What raises a caution: the recipe, the kit, the place, the plan itself, or somebody by hand. Nothing is lost by saying it twice."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+from ..cautions import CAUTIONS, Caution
+from ..match.stack import Stack
+
+HIGH_LAMP_M = 2.5
+RAISED_TABLE_M = 1.3
+SHORT_FLASH_S = 0.5
+
+
+@dataclass(frozen=True, slots=True)
+class Raised:
+    """A caution and everything that raises it, in words."""
+
+    caution: Caution
+    by: tuple[str, ...]
+
+
+def from_plan(stack: Stack | None) -> list[tuple[str, str]]:
+    """(caution, what raises it) that one look at lamps, tables and passes tells. Limits are judgement.
+
+    A lamp over 2.5 m wants a ladder; a table over 1.3 m can tip; light that comes and goes within half a second strobes.
+    """
+    if stack is None:
+        return []
+    found = []
+    for member in stack.members:
+        layer, setup = member.layer, member.setup
+        if layer.kind == "light_pass" and layer.seen_s is not None and layer.seen_s <= SHORT_FLASH_S:
+            found.append(("strobe", f"{layer.name}, light for {layer.seen_s:g} s"))
+        if setup is None:
+            continue
+        found += [("heights", f"{lamp.name} at {lamp.height_m:g} m") for lamp in setup.lamps if lamp.height_m > HIGH_LAMP_M]
+        if setup.ground_height_m > RAISED_TABLE_M and layer.scale > 1:
+            found.append(("overhead_load", f"{layer.name} on a table of {setup.ground_height_m:g} m"))
+    return found
+
+
+def raised(reasons: Iterable[tuple[str, str]]) -> tuple[Raised, ...]:
+    """Every caution once, in the order of the list, with all that raises it; unknown keys are left out."""
+    by: dict[str, list[str]] = {}
+    for key, why in reasons:
+        if key in CAUTIONS and why not in by.setdefault(key, []):
+            by[key].append(why)
+    return tuple(Raised(CAUTIONS[key], tuple(by[key])) for key in CAUTIONS if key in by)
+
+
+def still_open(hazards: Iterable[Raised], signed: Mapping[str, object]) -> tuple[Raised, ...]:
+    """Those that nobody has signed off."""
+    return tuple(one for one in hazards if one.caution.key not in signed)

@@ -1,0 +1,184 @@
+"""Cameras, lenses, lamps and support as they limit a set-up."""
+
+from __future__ import annotations
+
+import math
+from functools import cached_property
+from typing import Annotated, Any
+
+from pydantic import Field
+
+from .. import quantities as q
+from ..errors import FieldProblem, InputError
+from .steps import FRAME_RATES_FPS, ISO_STEPS, SHUTTER_ANGLES_DEG, exact_stop, stop_name, stops_between
+
+
+class Lens(q.Record):
+    """A prime lens. Stops are engraved names' values; ``closest_focus_m`` is taken from the entrance pupil."""
+
+    name: str
+    focal_length_mm: q.FocalLengthMm
+    widest_f_number: q.FNumber
+    smallest_f_number: q.FNumber
+    closest_focus_m: q.FocusDistanceM
+    focusing: q.Focusing = "unit"
+    distortion_pct: Annotated[float, q.quantity("Distortion at the corner", "%", "Barrel is negative.", ge=-50, le=50)] = 0.0
+    vignetting_stops: Annotated[float, q.quantity("Vignetting wide open", "stops", ge=0, le=10)] = 0.0
+
+    def faults(self) -> dict[str, float]:
+        """What the lens brings with it into a set-up, by the set-up's fields."""
+        return {"widest_f_number": self.widest_f_number, "distortion_pct": self.distortion_pct, "vignetting_stops": self.vignetting_stops}
+
+    @property
+    def stops(self) -> list[tuple[str, float]]:
+        return stops_between(self.widest_f_number, self.smallest_f_number)
+
+
+class RecordingMode(q.Record):
+    """One way a camera records: pixels, the gate it uses, and how fast it can run."""
+
+    name: str
+    recorded_width_px: q.WidthPx
+    recorded_height_px: q.HeightPx
+    gate_width_mm: q.GateWidthMm
+    gate_height_mm: q.GateHeightMm
+    highest_fps: q.FramesPerS
+    bit_depth: Annotated[int, q.quantity("Bit depth", "bit", ge=1, le=32)] = 10
+    sampling: q.Sampling = "4:4:4"
+    long_groups: bool = False
+    readout_ms: Annotated[float, q.quantity("Readout of the whole frame", "ms", ge=0, le=1000)] = 0.0
+    headroom_stops: Annotated[float, q.quantity("Headroom over mid-grey", "stops", ge=0, le=20)] = 6.0
+
+    def settings(self) -> dict[str, Any]:
+        """What the mode brings with it into a set-up, by the set-up's fields."""
+        return {
+            name: getattr(self, name)
+            for name in (
+                "recorded_width_px", "recorded_height_px", "gate_width_mm", "gate_height_mm", "bit_depth", "sampling", "long_groups", "readout_ms", "headroom_stops",
+            )
+        }  # fmt: skip
+
+    @property
+    def rates_fps(self) -> list[float]:
+        return [float(rate) for rate in FRAME_RATES_FPS if rate <= self.highest_fps]
+
+
+class Camera(q.Record):
+    """A camera body and the ISO it has."""
+
+    name: str
+    modes: tuple[RecordingMode, ...]
+    lowest_iso: q.Iso
+    highest_iso: q.Iso
+
+    @cached_property
+    def iso_steps(self) -> list[float]:
+        return [float(step) for step in ISO_STEPS if self.lowest_iso <= step <= self.highest_iso]
+
+    @property
+    def rates_fps(self) -> list[float]:
+        return sorted({rate for mode in self.modes for rate in mode.rates_fps})
+
+
+class Lamp(q.Record):
+    """A lamp of the kit; ``area_m2`` is the size of its face (0 for a point)."""
+
+    name: str
+    intensity_cd: Annotated[float, q.quantity("Intensity", "cd", gt=0, le=1e7)]
+    beam_deg: Annotated[float, q.quantity("Beam", "°", gt=0, le=180)]
+    area_m2: Annotated[float, q.quantity("Face", "m²", ge=0, le=100)] = 0.0
+    coolest_k: q.ColourK
+    warmest_k: q.ColourK
+
+
+class Kit(q.Record):
+    """What one set-up can draw on."""
+
+    camera: Camera
+    lenses: tuple[Lens, ...]
+    lamps: tuple[Lamp, ...] = ()
+    lowest_lens_m: Annotated[float, q.quantity("Lowest lens height", "m", ge=0, le=10)] = 0.0
+    highest_lens_m: Annotated[float, q.quantity("Highest lens height", "m", ge=0, le=100)] = 2.0
+    shutter_angles_deg: Annotated[tuple[float, ...], Field(title="Shutter angles")] = SHUTTER_ANGLES_DEG
+    stage_length_m: Annotated[float | None, q.quantity("Stage, length", "m", "Along the view.", gt=0, le=1000)] = None
+    stage_width_m: Annotated[float | None, q.quantity("Stage, width", "m", gt=0, le=1000)] = None
+    beams_m: Annotated[float | None, q.quantity("Up to the beams", "m", gt=0, le=1000)] = None
+
+    def lens_of(self, focal_length_mm: float) -> Lens | None:
+        return next((lens for lens in self.lenses if math.isclose(lens.focal_length_mm, focal_length_mm, rel_tol=1e-6)), None)
+
+    def mode_of(self, recorded_width_px: int, gate_width_mm: float) -> RecordingMode | None:
+        return next(
+            (m for m in self.camera.modes if m.recorded_width_px == recorded_width_px and math.isclose(m.gate_width_mm, gate_width_mm, rel_tol=1e-6)),
+            None,
+        )
+
+
+def check_against_kit(
+    kit: Kit,
+    *,
+    focal_length_mm: float,
+    f_number: float,
+    focus_distance_m: float,
+    recorded_width_px: int,
+    gate_width_mm: float,
+    capture_fps: float,
+    iso: float,
+) -> None:
+    """Raise InputError naming every setting that this camera and these lenses do not have."""
+    problems: list[FieldProblem] = []
+    lens = kit.lens_of(focal_length_mm)
+    if lens is None:
+        owned = ", ".join(f"{lens.focal_length_mm:g}" for lens in kit.lenses) or "none"
+        problems.append(FieldProblem("focal_length_mm", f"The kit has no {focal_length_mm:g} mm lens; it has {owned} mm."))
+    else:
+        if not exact_stop(lens.widest_f_number) * 0.998 <= f_number <= exact_stop(lens.smallest_f_number) * 1.002:
+            problems.append(
+                FieldProblem(
+                    "f_number",
+                    f"The {lens.name} goes from f/{lens.widest_f_number:g} to f/{lens.smallest_f_number:g}; f/{stop_name(f_number)} was given.",
+                )
+            )
+        if focus_distance_m < lens.closest_focus_m * (1 - 1e-9):
+            problems.append(
+                FieldProblem("focus_distance_m", f"The {lens.name} focuses from {lens.closest_focus_m:g} m; {focus_distance_m:g} m was given.")
+            )
+    mode = kit.mode_of(recorded_width_px, gate_width_mm)
+    if mode is None:
+        problems.append(
+            FieldProblem("recorded_width_px", f"{kit.camera.name} has no mode {recorded_width_px} px wide on a {gate_width_mm:g} mm gate.")
+        )
+    elif capture_fps > mode.highest_fps:
+        faster = max(kit.camera.modes, key=lambda m: m.highest_fps)
+        more = f" {faster.name} goes to {faster.highest_fps:g}." if faster.highest_fps > mode.highest_fps else ""
+        problems.append(
+            FieldProblem(
+                "capture_fps", f"{kit.camera.name} records at most {mode.highest_fps:g} frames/s in {mode.name}; {capture_fps:g} was given.{more}"
+            )
+        )
+    if not kit.camera.lowest_iso <= iso <= kit.camera.highest_iso:
+        problems.append(
+            FieldProblem("iso", f"{kit.camera.name} goes from ISO {kit.camera.lowest_iso:g} to {kit.camera.highest_iso:g}; {iso:g} was given.")
+        )
+    if problems:
+        raise InputError(*problems)
+
+
+WORKING_DISTANCE_M = 1.0
+
+
+def available_light_lx(lamps: tuple[Lamp, ...], subject_width_m: float, colour_k: float) -> tuple[float, list[str]]:
+    """Light that the lamps which can make this colour throw on the subject together, lux, and their names.
+
+    Each stands as near as its beam still covers the subject, and not nearer than 1 m. On the axis of an evenly
+    bright face of area A: ``E = I/(d² + A/π)``, which is ``I/d²`` from afar. Source: inverse_square.
+    """
+    total, names = 0.0, []
+    for lamp in lamps:
+        if not lamp.warmest_k - 1 <= colour_k <= lamp.coolest_k + 1:
+            continue
+        cover = subject_width_m / 2.0 / math.tan(math.radians(min(lamp.beam_deg, 170.0) / 2.0))
+        distance = max(cover, WORKING_DISTANCE_M)
+        total += lamp.intensity_cd / (distance**2 + lamp.area_m2 / math.pi)
+        names.append(lamp.name)
+    return total, names

@@ -1,0 +1,41 @@
+"""The trade's own steps: stops by thirds with their engraved names, ISO, shutter angles, frame rates.
+
+[practice] Engraved stop names round the exact values 2^(k/6); calculation uses the exact ones (f/22 is 22.63).
+"""
+
+from __future__ import annotations
+
+import math
+from functools import lru_cache
+
+_STOP_NAMES = (
+    "1 1.1 1.2 1.4 1.6 1.8 2 2.2 2.5 2.8 3.2 3.5 4 4.5 5 5.6 6.3 7.1 8 9 10 11 13 14 16 18 20 22 25 29 32 36 40 45 51 57 64 72 80 90"
+).split()
+STOPS: tuple[tuple[str, float], ...] = tuple((name, 2.0 ** (k / 6.0)) for k, name in enumerate(_STOP_NAMES))
+ISO_STEPS = (50, 64, 80, 100, 125, 160, 200, 250, 320, 400, 500, 640, 800, 1000, 1250, 1600, 2000, 2500, 3200, 4000, 5000, 6400)
+SHUTTER_ANGLES_DEG = (22.5, 45.0, 90.0, 144.0, 172.8, 180.0, 270.0, 360.0)
+FRAME_RATES_FPS = (24, 25, 30, 48, 50, 60, 72, 75, 90, 96, 100, 120)
+
+
+@lru_cache(maxsize=1024)
+def stop_name(f_number: float) -> str:
+    """The engraved name of a stop, or the number itself when it is none of the engraved ones."""
+    for name, exact in STOPS:
+        if math.isclose(exact, f_number, rel_tol=0.004):
+            return name
+    return f"{f_number:.1f}".rstrip("0").rstrip(".")
+
+
+@lru_cache(maxsize=1024)
+def exact_stop(engraved: float) -> float:
+    """The exact f-number of a stop given by its engraved name (22 → 22.627); other numbers stay as they are."""
+    for name, exact in STOPS:
+        if math.isclose(float(name), engraved, rel_tol=1e-6):
+            return exact
+    return engraved
+
+
+def stops_between(widest: float, smallest: float) -> list[tuple[str, float]]:
+    """Engraved stops from ``widest`` to ``smallest``, both exact or engraved, ends included."""
+    low, high = exact_stop(widest) * 0.998, exact_stop(smallest) * 1.002
+    return [(name, exact) for name, exact in STOPS if low <= exact <= high]

@@ -1,0 +1,1 @@
+"""Exposure and colour of light."""

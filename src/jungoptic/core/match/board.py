@@ -1,0 +1,106 @@
+"""Lines of the board that mean something: records in pixels of the delivered frame, and their geometry."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+from shapely import Polygon, box
+from shapely.geometry.base import BaseGeometry
+
+from .. import quantities as q
+from ..errors import refuse
+
+LineKind = Literal["matte", "split", "paint_out", "keep_clear", "framing", "tracking", "recurring"]
+LINE_WORDS: dict[LineKind, str] = {
+    "matte": "Matte line", "split": "Split line", "paint_out": "Paint-out", "keep_clear": "Keep clear", "framing": "Final framing",
+    "tracking": "Tracking mark", "recurring": "Recurs here",
+}  # fmt: skip
+# The item of the ladder that checks each kind of line; a paint-out has hours instead.
+ITEM_OF: dict[LineKind, str] = {
+    "matte": "matte_line", "split": "split_line", "keep_clear": "keep_clear", "framing": "final_framing", "tracking": "tracking_mark", "recurring": "recurring",
+}  # fmt: skip
+LEAST_POINTS: dict[LineKind, int] = {"matte": 2, "split": 2, "paint_out": 3, "keep_clear": 3, "framing": 2, "tracking": 1, "recurring": 1}
+_MOST_POINTS: dict[LineKind, int] = {"framing": 2, "tracking": 1, "recurring": 1}
+Coordinate = Annotated[float, Field(ge=-100000, le=100000, allow_inf_nan=False)]
+
+
+class BoardLine(q.Record):
+    """One line, zone or mark over the picture, with its note. Points are (x, y) from the top left, delivered px.
+
+    ``layer`` names the layer that it speaks of: the one that passes behind a matte line, the one that must be painted out.
+    A framing is two opposite corners; marks are one point. Without frames it holds for the whole shot.
+    """
+
+    kind: LineKind
+    points: Annotated[tuple[tuple[Coordinate, Coordinate], ...], Field(title="Points", max_length=200)]
+    note: Annotated[str, Field(title="Note", max_length=300)] = ""
+    layer: Annotated[str, Field(title="Layer", max_length=80)] = ""
+    thing: Annotated[str, Field(title="What", max_length=80)] = ""
+    first_frame: Annotated[int | None, q.quantity("From frame", "", ge=0, le=1_000_000)] = None
+    last_frame: Annotated[int | None, q.quantity("To frame", "", ge=0, le=1_000_000)] = None
+    feather_px: Annotated[float, q.quantity("Feather", "px", ge=0, le=10000)] = 0.0
+
+    @model_validator(mode="after")
+    def _enough_points(self) -> BoardLine:
+        least, most = LEAST_POINTS[self.kind], _MOST_POINTS.get(self.kind, 200)
+        if not least <= len(self.points) <= most:
+            wanted = f"{least}" if least == most else f"at least {least}"
+            raise refuse("points", f"{LINE_WORDS[self.kind]} wants {wanted} point{'s' if least > 1 else ''}; {len(self.points)} were drawn.")
+        if self.kind == "framing" and (self.points[0][0] == self.points[1][0] or self.points[0][1] == self.points[1][1]):
+            raise refuse("points", "The final framing has no size: draw it from corner to corner.")
+        if self.first_frame is not None and self.last_frame is not None and self.last_frame < self.first_frame:
+            raise refuse("last_frame", f"To frame must be at least {self.first_frame}; {self.last_frame} was given.")
+        return self
+
+    @property
+    def rectangle(self) -> tuple[float, float, float, float]:
+        """Left, top, right and bottom of its points, px."""
+        xs, ys = [x for x, _ in self.points], [y for _, y in self.points]
+        return min(xs), min(ys), max(xs), max(ys)
+
+    def y_at(self, x: float) -> float | None:
+        """Height of the line where it passes ``x``: the highest (least y) if it passes more than once; None beside it."""
+        return _crossing(self.points, x, 0)
+
+    def x_at(self, y: float, *, rightmost: bool) -> float | None:
+        """Where the line passes height ``y``; the rightmost or leftmost place. None above and below it."""
+        found = _crossings(self.points, y, 1)
+        return (max(found) if rightmost else min(found)) if found else None
+
+    @property
+    def zone(self) -> BaseGeometry:
+        """The area that it closes, made simple where it crosses itself."""
+        return Polygon(self.points).buffer(0) if len(self.points) >= 3 else box(*self.rectangle)
+
+    def share_pct(self, width_px: int, height_px: int) -> float:
+        """Its share of the delivered frame, per cent."""
+        inside = self.zone.intersection(box(0, 0, width_px, height_px))
+        return float(100.0 * inside.area / (width_px * height_px))
+
+    def frames(self, length_frames: int) -> int:
+        """For how many frames of the shot it holds."""
+        first = self.first_frame or 0
+        last = length_frames - 1 if self.last_frame is None else min(self.last_frame, length_frames - 1)
+        return max(0, last - first + 1)
+
+
+def _crossings(points: tuple[tuple[float, float], ...], at: float, along: int) -> list[float]:
+    other = 1 - along
+    found = []
+    for here, there in pairwise(points):
+        low, high = sorted((here[along], there[along]))
+        if not low <= at <= high:
+            continue
+        if high == low:
+            found += [here[other], there[other]]
+        else:
+            share = (at - here[along]) / (there[along] - here[along])
+            found.append(here[other] + share * (there[other] - here[other]))
+    return found
+
+
+def _crossing(points: tuple[tuple[float, float], ...], at: float, along: int) -> float | None:
+    found = _crossings(points, at, along)
+    return min(found) if found else None

@@ -1,0 +1,180 @@
+"""A layer judged against the hero, item by item, worst first."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
+
+from ..kit.records import Kit
+from ..wording import Units, Words
+from .explain import EXPLAINERS
+from .findings import findings
+from .lighting import resolved
+from .measure import Match
+from .records import Delivery, Layer, SetUp
+from .saying import Context, Explanation, Fix, Value, can_be
+from .stack import Finding, Stack
+from .tolerances import ITEMS, School, Tolerance, Verdict, ladder, verdict
+
+
+@dataclass(slots=True)
+class Judgement:
+    """One item of one layer: how much, against what limits, why, and what to dial in.
+
+    ``amount``, ``holds`` and ``tight`` are in ``unit``; ``ladder`` is the place on the common axis (1 holds, 2 tight).
+    ``values()`` puts the numbers into the formula. ``covered_by`` says what widened the limits in the school Covered;
+    ``other_verdict`` and ``other_holds`` are what the other school says. ``informs`` says why the item does not judge here.
+    """
+
+    item: str
+    label: str
+    where: str
+    amount: float
+    unit: str
+    holds: float
+    tight: float
+    ladder: float
+    verdict: Verdict
+    sentence: str
+    formula: str
+    values: Callable[[], tuple[Value, ...]]
+    sources: tuple[str, ...]
+    covered_by: str
+    fixes: tuple[Fix, ...]
+    dial: str
+    wants: float | None
+    wants_text: str
+    informs: str
+    other_verdict: Verdict
+    other_holds: float
+
+
+@dataclass(frozen=True, slots=True)
+class PlacingErrors:
+    """How far a tape (m) and a level (degrees) may be off: put into every verdict, each as if it went the wrong way."""
+
+    tape_m: float = 0.0
+    level_deg: float = 0.0
+
+    @property
+    def any(self) -> bool:
+        return self.tape_m > 0 or self.level_deg > 0
+
+
+def amounts_with(match: Match, errors: PlacingErrors) -> dict[str, float]:
+    """The amounts of a match when distance and height are off by the tape and tilt and roll by the level, the worse way each."""
+    setup = match.setup
+    if setup is None or not errors.any:
+        return match.amounts
+    total = dict(match.amounts)
+    for dial, error in (
+        ("distance_m", errors.tape_m),
+        ("lens_height_m", errors.tape_m),
+        ("tilt_deg", errors.level_deg),
+        ("roll_deg", errors.level_deg),
+    ):
+        if error <= 0:
+            continue
+        at = getattr(setup, dial)
+        moved = [
+            Match(match.hero, match.layer, setup.model_copy(update={dial: at + way}), match.delivery).amounts
+            for way in (error, -error)
+            if dial != "distance_m" or at + way > 0
+        ]
+        for key, amount in match.amounts.items():
+            total[key] += max(0.0, *(one[key] - amount for one in moved))
+    return total
+
+
+def judge_match(
+    match: Match,
+    *,
+    school: School = "measured",
+    tolerances: Mapping[str, Tolerance] | None = None,
+    kit: Kit | None = None,
+    units: Units = "metric",
+    found: Iterable[Finding] = (),
+    alone: bool = False,
+    errors: PlacingErrors | None = None,
+) -> tuple[Judgement, ...]:
+    """The judgements of a measured :class:`Match` and of what was found about it, worst first (ties in the order of ITEMS).
+
+    ``alone`` keeps only the items that need nothing to be held against: a hero's own.
+    """
+    words = Words(units)
+    custom = dict(tolerances or {})
+    other: School = "covered" if school == "measured" else "measured"
+    amounts = amounts_with(match, errors) if errors else match.amounts
+    told: list[tuple[str, float, Explanation | None]] = [(key, amount, None) for key, amount in amounts.items()]
+    told += [(one.item, one.amount, one.told) for one in found]
+    judged = []
+    for key, amount, said in told:
+        item = ITEMS[key]
+        if alone and not item.alone:
+            continue
+        limit, covered = match.tolerance(key, school, custom)
+        there = match.tolerance(key, other, custom)[0]
+        says = said or EXPLAINERS[key](match, Context(limit, words, kit))
+        informs = match.informs(key)
+        judged.append(
+            Judgement(
+                key,
+                item.label,
+                says.where,
+                amount,
+                item.unit,
+                limit.holds,
+                limit.tight,
+                ladder(amount, limit),
+                "holds" if informs else verdict(amount, limit),
+                says.sentence,
+                item.formula,
+                says.values,
+                (*item.sources, "covered") if covered else item.sources,
+                covered,
+                tuple(fix for fix in says.fixes if can_be(fix)),
+                says.dial,
+                says.wants,
+                says.wants_text,
+                informs,
+                "holds" if informs else verdict(amount, there),
+                there.holds,
+            )  # fmt: skip
+        )
+    return tuple(sorted(judged, key=lambda one: (bool(one.informs), -one.ladder)))
+
+
+def judge_member(
+    stack: Stack,
+    at: int,
+    *,
+    school: School = "measured",
+    tolerances: Mapping[str, Tolerance] | None = None,
+    kit: Kit | None = None,
+    units: Units = "metric",
+    errors: PlacingErrors | None = None,
+) -> tuple[Match, tuple[Judgement, ...]]:
+    """The member at one position of the stack: its match, and everything that is judged of it."""
+    member = stack.members[at]
+    setup = resolved(member.setup, member.layer) if member.setup else None
+    match = Match(stack.hero, member.layer, setup, stack.delivery)
+    found = findings(stack, at, match, Words(units), kit)
+    return match, judge_match(match, school=school, tolerances=tolerances, kit=kit, units=units, found=found, alone=member.is_hero, errors=errors)
+
+
+def judge(
+    hero: SetUp,
+    layer: Layer,
+    setup: SetUp | None,
+    delivery: Delivery,
+    *,
+    school: School = "measured",
+    tolerances: Mapping[str, Tolerance] | None = None,
+    kit: Kit | None = None,
+    units: Units = "metric",
+) -> tuple[Judgement, ...]:
+    """Judge ``layer`` as filmed by ``setup`` against ``hero`` alone; a picture whose camera is unknown has no set-up.
+
+    ``tolerances`` override the defaults by item key; ``kit`` lets the fixes name what is owned.
+    """
+    return judge_match(Match(hero, layer, setup, delivery), school=school, tolerances=tolerances, kit=kit, units=units)

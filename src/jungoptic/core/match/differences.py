@@ -1,0 +1,80 @@
+"""What differs between two settings of the same set-up, in words: plan against take, before against after."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from ..kit.records import Kit
+from ..wording import Words, number
+from .records import SetUp
+
+NOT_SET = "not set"
+
+
+@dataclass(frozen=True, slots=True)
+class Difference:
+    """One setting: field, label, then and now in words."""
+
+    field: str
+    label: str
+    before: str
+    after: str
+
+
+def _mode_name(setup: SetUp, kit: Kit | None) -> str:
+    mode = kit.mode_of(setup.recorded_width_px, setup.gate_width_mm) if kit else None
+    return mode.name if mode else f"{setup.recorded_width_px} × {setup.recorded_height_px}"
+
+
+def _optional(value: float | None, say: Callable[[float], str]) -> str:
+    return NOT_SET if value is None else say(value)
+
+
+def settings_in_words(setup: SetUp, words: Words, kit: Kit | None = None) -> list[tuple[str, str, str]]:
+    """Every setting as (field, label, words), in the order in which a crew sets them."""
+
+    def degrees(value: float) -> str:
+        return f"{number(value)}°"
+
+    return [
+        ("focal_length_mm", "Lens", f"{setup.focal_length_mm:g} mm"),
+        ("f_number", "Stop", words.stop(setup.f_number)),
+        ("focus_distance_m", "Focus", words.length(setup.focus_distance_m)),
+        ("distance_m", "Lens to near end", words.length(setup.distance_m)),
+        ("lens_height_m", "Lens height", words.length(setup.lens_height_m)),
+        ("ground_height_m", "Ground raised", words.length(setup.ground_height_m)),
+        ("tilt_deg", "Tilt", degrees(setup.tilt_deg)),
+        ("roll_deg", "Roll", degrees(setup.roll_deg)),
+        ("recorded_width_px", "Recording", _mode_name(setup, kit)),
+        ("capture_fps", "Rate", f"{setup.capture_fps:g} frames/s"),
+        ("shutter_angle_deg", "Shutter", f"{setup.shutter_angle_deg:g}°"),
+        ("iso", "ISO", f"{setup.iso:g}"),
+        ("nd_stops", "ND", f"{number(setup.nd_stops)} stops"),
+        ("illuminance_lx", "Light", words.light(setup.illuminance_lx)),
+        ("light_k", "Colour of light", f"{setup.light_k:g} K"),
+        ("white_balance_k", "White balance", f"{setup.white_balance_k:g} K"),
+        ("key_azimuth_deg", "Key from the side", _optional(setup.key_azimuth_deg, degrees)),
+        ("key_elevation_deg", "Key from above", _optional(setup.key_elevation_deg, degrees)),
+        ("key_size_deg", "Size of the key", _optional(setup.key_size_deg, degrees)),
+        ("key_to_fill_stops", "Key over fill", _optional(setup.key_to_fill_stops, lambda value: f"{number(value)} stops")),
+        ("ripple_depth", "Ripple of the light", f"{100 * setup.ripple_depth:.0f} %" if setup.ripple_depth else NOT_SET),
+        ("model_speed_m_s", "Model speed", _optional(setup.model_speed_m_s, words.speed)),
+        ("travel_m", "Travel of the rig", _optional(setup.travel_m, words.length)),
+    ]
+
+
+def differences(before: SetUp, after: SetUp, words: Words, kit: Kit | None = None) -> list[Difference]:
+    """The settings that are not the same in both."""
+    told = zip(settings_in_words(before, words, kit), settings_in_words(after, words, kit), strict=True)
+    return [
+        Difference(field, label, then, now) for (field, label, then), (_, _, now) in told if not _same(getattr(before, field), getattr(after, field))
+    ]
+
+
+def _same(one: Any, other: Any) -> bool:
+    if isinstance(one, float | int) and isinstance(other, float | int):
+        return math.isclose(one, other, rel_tol=1e-9, abs_tol=1e-12)
+    return bool(one == other)

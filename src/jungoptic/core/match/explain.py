@@ -1,0 +1,529 @@
+"""What is said about each item: where, how much, why, and what to dial in instead."""
+
+from __future__ import annotations
+
+import math
+from itertools import islice
+
+from ..kit.records import Kit
+from ..kit.steps import STOPS, exact_stop, stop_name
+from ..optics import focus, frame
+from ..wording import number
+from .explain_camera import CAMERA_EXPLAINERS
+from .measure import Match, camera_height_m, enlargement
+from .saying import Context, Explainer, Explanation, Fix, Value, Values, limit_words
+from .tolerances import Tolerance
+
+MOST_PASSES = 20
+_BAND_HALVINGS = 30
+
+
+def _common_values(match: Match) -> tuple[Value, ...]:
+    return (
+        Value("f_px,hero", "hero's focal length in delivered px", number(match.f_hero_px, 4)),
+        Value("f_px", "this layer's", number(match.f_px, 4)),
+    )
+
+
+def lens(match: Match, ctx: Context) -> Explanation:
+    """Size against the hero at the near end, with the resize that would mend it."""
+    setup, layer = match.setup, match.layer
+    assert setup is not None
+    ratio = layer.resize * match.f_px * match.wanted_distance_m / (match.f_hero_px * setup.distance_m)
+    mend = layer.resize / ratio
+    v = frame.image_distance_mm(setup.focal_length_mm, setup.focus_distance_m, setup.focusing)
+    size = "the same size" if abs(ratio - 1) < 5e-5 else f"{number(100 * abs(ratio - 1), 2)} % too {'large' if ratio > 1 else 'small'}"
+    sentence = (
+        f"Focused at {ctx.words.length(setup.focus_distance_m)}, the {setup.focal_length_mm:g} mm acts as {v:.1f} mm: the layer stands {size}. "
+        "A resize about the middle of the frame mends it exactly when the distance is right."
+    )
+    fixes = () if abs(mend - layer.resize) < 5e-5 else (Fix(f"Resize to {100 * mend:.1f} %", "layer", {"resize": round(mend, 5)}),)
+
+    def values() -> Values:
+        return (
+            *_common_values(match),
+            Value("v", "image distance", f"{v:.2f} mm"),
+            Value("r", "resize in the composite", f"{100 * layer.resize:.1f} %"),
+            Value("D", "lens to near end", ctx.words.length(setup.distance_m)),
+            Value("D₀", "wanted", ctx.words.length(match.wanted_distance_m)),
+        )
+
+    return Explanation(f"acts as {v:.1f} mm", sentence, values, fixes)
+
+
+def edges(match: Match, ctx: Context) -> Explanation:
+    """Where the recorded picture ends inside what the hero shows of the layer."""
+    setup, r, missing = match.setup, match.layer.resize, match.amounts["edges"]
+    assert setup is not None
+    if missing:
+        sentence = f"Resized to {100 * r:.1f} %, the recorded picture ends {ctx.words.px(missing)} inside what the hero shows of this layer. A wider lens or a larger resize reaches it."
+    else:
+        sentence = f"Resized to {100 * r:.1f} %, the recorded picture covers all that the hero shows of this layer."
+    fixes = (Fix("Resize to 100 %", "layer", {"resize": 1.0}),) if missing and r < 1 else ()
+
+    def values() -> Values:
+        return (
+            Value("r", "resize in the composite", f"{100 * r:.1f} %"),
+            Value("gate", "gate width", f"{setup.gate_width_mm:g} mm"),
+            Value("G", "extraction width", f"{setup.extracted_mm:g} mm"),
+        )
+
+    return Explanation(f"{100 * r:.1f} %", sentence, values, fixes)
+
+
+def perspective(match: Match, ctx: Context) -> Explanation:
+    """Camera too near or too far for the scale."""
+    setup = match.setup
+    assert setup is not None
+    wants = match.wanted_distance_m
+    off = setup.distance_m - wants
+    place = "at the right distance" if abs(off) < 5e-4 * wants else f"{ctx.words.length(abs(off))} too {'far' if off > 0 else 'near'}"
+    sentence = f"The lens stands {place}: 1:{match.layer.scale:g} of {ctx.words.length(match.layer.near_m)} is {ctx.words.length(wants)}. {limit_words(ctx.tolerance, 'px')}"
+    fixes = () if abs(off) < 5e-4 * wants else (Fix(f"Lens at {ctx.words.length(wants)}", "set_up", {"distance_m": round(wants, 4)}),)
+
+    def values() -> Values:
+        return (
+            Value("D", "lens to near end", ctx.words.length(setup.distance_m)),
+            Value("D₀", "wanted", ctx.words.length(wants)),
+            Value("δ", "depth behind the near end", ctx.words.length(match.far_m - setup.distance_m)),
+        )
+
+    return Explanation(
+        f"{ctx.words.length(setup.distance_m)}, wants {ctx.words.length(wants)}",
+        sentence,
+        values,
+        fixes,
+        "distance_m",
+        wants,
+        ctx.words.length(wants),
+    )
+
+
+def height(match: Match, ctx: Context) -> Explanation:
+    """Lens too high or too low over the layer's ground; the tripod's lowest decides whether the model is raised."""
+    setup, words = match.setup, ctx.words
+    assert setup is not None
+    now, wants = camera_height_m(setup), match.wanted_height_m
+    off = now - wants
+    lens_wants = setup.ground_height_m + wants
+    lowest = ctx.kit.lowest_lens_m if ctx.kit else 0.0
+    fixes: list[Fix] = []
+    if abs(off) > 5e-5:
+        if lens_wants >= lowest:
+            fixes.append(Fix(f"Lens at {words.length(lens_wants)}", "set_up", {"lens_height_m": round(lens_wants, 4)}))
+        ground = setup.lens_height_m - wants
+        if ground >= 0:
+            raised = ground - setup.ground_height_m
+            fixes.append(
+                Fix(f"{'Raise' if raised > 0 else 'Lower'} the model {words.length(abs(raised))}", "set_up", {"ground_height_m": round(ground, 4)})
+            )
+    state = "where it should be" if abs(off) <= 5e-5 else f"{words.length(abs(off))} too {'high' if off > 0 else 'low'}"
+    sentence = (
+        f"The lens is {state} over the layer's ground: the hero's {words.length(camera_height_m(match.hero))} at 1:{match.layer.scale:g} is {words.length(wants)}. "
+        "Ground contacts at the far end slide against the near end."
+    )
+    if lens_wants < lowest and abs(off) > 5e-5:
+        sentence += f" The support goes no lower than {words.length(lowest)}."
+
+    def values() -> Values:
+        return (
+            Value("f_px", "focal length in delivered px", number(match.f_px, 4)),
+            Value("Δh", "height off by", words.length(abs(off))),
+            Value("d_near", "near end", words.length(setup.distance_m)),
+            Value("d_far", "far end", words.length(match.far_m)),
+        )
+
+    return Explanation(
+        f"{words.length(now)}, wants {words.length(wants)}", sentence, values, tuple(fixes), "lens_height_m", lens_wants, words.length(lens_wants)
+    )
+
+
+def _angle(name: str, dial: str) -> Explainer:
+    def explain(match: Match, ctx: Context) -> Explanation:
+        setup = match.setup
+        assert setup is not None
+        now, wants = getattr(setup, dial), getattr(match.hero, dial)
+        off = now - wants
+        sentence = (
+            f"{name} is {number(now, 3)}°, the hero's {number(wants, 3)}°; angles stay the same at every scale. {limit_words(ctx.tolerance, 'px')}"
+        )
+        fixes = (Fix(f"{name} to {number(wants, 3)}°", "set_up", {dial: wants}),) if abs(off) > 1e-4 else ()
+
+        def values() -> Values:
+            return (Value(f"Δ{name.lower()}", "off by", f"{number(off, 3)}°"), *_common_values(match)[:1])
+
+        return Explanation(f"{number(now, 3)}°, wants {number(wants, 3)}°", sentence, values, fixes, dial, wants, f"{number(wants, 3)}°")
+
+    explain.__doc__ = f"{name} against the hero's."
+    return explain
+
+
+def _stop_fix(match: Match, kit: Kit | None) -> Fix | None:
+    """The stop with equal blur, or the smallest the lens has on the way there."""
+    setup = match.setup
+    assert setup is not None
+    wanted = match.hero.f_number * match.layer.scale
+    owned = kit.lens_of(setup.focal_length_mm) if kit else None
+    steps = owned.stops if owned else list(STOPS)
+    name, exact = min(steps, key=lambda step: abs(math.log2(step[1] / wanted)))
+    return None if math.isclose(exact, setup.f_number, rel_tol=0.005) else Fix(f"f/{name}", "set_up", {"f_number": exact})
+
+
+def _split_focus_m(match: Match) -> float:
+    """Focus distance that gives near and far end the same blur disc: the harmonic mean of the two."""
+    setup = match.setup
+    assert setup is not None
+    return 2.0 * setup.distance_m * match.far_m / (setup.distance_m + match.far_m)
+
+
+def _passes_text(match: Match, limit: Tolerance) -> str:
+    setup = match.setup
+    assert setup is not None
+    if not match.far_m > setup.distance_m:
+        return ""
+    circle = limit.holds * match.f_px / match.f_hero_px * setup.extracted_mm / match.delivery.width_px
+    walk = focus.walk_passes(setup.focal_length_mm, setup.f_number, circle, setup.distance_m, match.far_m)
+    count = sum(1 for _ in islice(walk, MOST_PASSES + 1))
+    if count > MOST_PASSES:
+        return ""
+    return " One pass holds it all if the focus is split." if count == 1 else f" Or {count} focus passes at this stop."
+
+
+def _focus(far_end: bool) -> Explainer:
+    def explain(match: Match, ctx: Context) -> Explanation:
+        setup, layer, words = match.setup, match.layer, ctx.words
+        assert setup is not None
+        at = match.far_m if far_end else setup.distance_m
+        full = layer.near_m + (layer.depth_m if far_end else 0.0)
+        shown, hero = (match.blur_far_px, match.blur_hero_far_px) if far_end else (match.blur_near_px, match.blur_hero_near_px)
+        amount = match.amounts["focus_far" if far_end else "focus_near"]
+        sentence = (
+            f"Full size, at {words.length(full)} the hero's lens makes a blur of {words.px(hero)}; "
+            f"at 1:{layer.scale:g} and {words.stop(setup.f_number)} this one makes {words.px(shown)}. {limit_words(ctx.tolerance, 'px')}"
+        )
+        fixes: list[Fix] = []
+        if amount > ctx.tolerance.holds:
+            stop = _stop_fix(match, ctx.kit)
+            split = _split_focus_m(match)
+            if stop:
+                fixes.append(stop)
+            if abs(split - setup.focus_distance_m) > 0.005 * split:
+                fixes.append(Fix(f"Focus at {words.length(round(split, 3))}", "set_up", {"focus_distance_m": round(split, 3)}))
+            sentence += _passes_text(match, ctx.tolerance)
+        equal = match.hero.f_number * layer.scale
+
+        def values() -> Values:
+            return (
+                Value("f", "focal length", f"{setup.focal_length_mm:g} mm"),
+                Value("N", "stop", words.stop(setup.f_number)),
+                Value("d_f", "focused at", words.length(setup.focus_distance_m)),
+                Value("d", "distance", words.length(at)),
+                Value("W/G", "delivered px for each mm of gate", number(match.delivery.width_px / setup.extracted_mm, 4)),
+                Value("hero", "the hero's blur there", words.px(hero)),
+            )
+
+        return Explanation(words.length(at), sentence, values, tuple(fixes), "f_number", exact_stop(equal), f"f/{stop_name(equal)}")
+
+    explain.__doc__ = "Blur at one end of the layer against what the hero would have shown."
+    return explain
+
+
+def diffraction(match: Match, ctx: Context) -> Explanation:
+    """The end of the road of stopping down."""
+    setup = match.setup
+    assert setup is not None
+    sentence = f"At {ctx.words.stop(setup.f_number)} a point is an Airy disc {ctx.words.px(match.airy_px)} across, in the hero {ctx.words.px(match.airy_hero_px)}. {limit_words(ctx.tolerance, 'px')}"
+    fixes: tuple[Fix, ...] = ()
+    if match.amounts["diffraction"] > ctx.tolerance.holds:
+        allowed = (ctx.tolerance.holds + match.airy_hero_px) / match.airy_px * setup.f_number
+        opened = [step for step in STOPS if step[1] <= allowed * (1 + 1e-9)]
+        if opened:
+            fixes = (Fix(f"f/{opened[-1][0]}", "set_up", {"f_number": opened[-1][1]}),)
+    m = frame.magnification(setup.focal_length_mm, setup.focus_distance_m)
+
+    def values() -> Values:
+        return (
+            Value("N", "stop", ctx.words.stop(setup.f_number)),
+            Value("m", "magnification", number(m, 3)),
+            Value("λ", "wavelength", "0.55 µm"),
+            Value("hero", "the hero's disc", ctx.words.px(match.airy_hero_px)),
+        )
+
+    return Explanation(ctx.words.stop(setup.f_number), sentence, values, fixes)
+
+
+def _set_speed(match: Match, ctx: Context, pace: str) -> Explanation:
+    """The speed at which a thing that we drive must run on the model."""
+    setup, layer = match.setup, match.layer
+    assert setup is not None
+    wants = layer.speed_m_s * setup.capture_fps / match.hero.capture_fps / layer.scale
+    sentence = f"We set this speed: at {setup.capture_fps:g} frames/s the model must run {ctx.words.speed(wants)}. It will look {pace}."
+    over = match.amounts["time"] > ctx.tolerance.holds
+    fixes = (Fix(f"Run it at {ctx.words.speed(wants)}", "set_up", {"model_speed_m_s": round(wants, 4)}),) if over else ()
+
+    def values() -> Values:
+        return (
+            Value("v", "full-size speed", ctx.words.speed(layer.speed_m_s)),
+            Value("set", "speed on the model", ctx.words.speed(match.speed_set_m_s)),
+        )
+
+    return Explanation(pace, sentence, values, fixes, "model_speed_m_s", wants, ctx.words.speed(wants))
+
+
+def time(match: Match, ctx: Context) -> Explanation:
+    """How much too fast or too slow what moves will look."""
+    setup, layer = match.setup, match.layer
+    assert setup is not None
+    ratio = match.speed_ratio
+    pace = "at its right speed" if abs(ratio - 1) < 0.005 else f"{number(100 * abs(ratio - 1), 3)} % too {'fast' if ratio > 1 else 'slow'}"
+    if layer.driver == "set_speed":
+        return _set_speed(match, ctx, pace)
+    fixes: tuple[Fix, ...] = ()
+    law = "gravity drives it" if layer.driver == "gravity" else "fire, smoke and dust want between √s and s times the rate; test and choose"
+    sentence = f"At 1:{layer.scale:g} it wants {match.wanted_fps:.0f} frames/s ({law}); at {setup.capture_fps:g} it looks {pace}."
+    if match.amounts["time"] > ctx.tolerance.holds and ctx.kit:
+        mode = ctx.kit.mode_of(setup.recorded_width_px, setup.gate_width_mm)
+        rates = mode.rates_fps if mode else ctx.kit.camera.rates_fps
+        nearest = min(rates, key=lambda rate: abs(math.log(rate / match.wanted_fps)))
+        if nearest != setup.capture_fps:
+            fixes = (Fix(f"{nearest:g} frames/s", "set_up", {"capture_fps": nearest}),)
+        if mode and max(rates) < match.wanted_fps and ctx.kit.camera.rates_fps[-1] > max(rates):
+            fast = max(ctx.kit.camera.modes, key=lambda m: m.highest_fps)
+            best = min(fast.rates_fps, key=lambda rate: abs(math.log(rate / match.wanted_fps)))
+            change = {
+                "recorded_width_px": fast.recorded_width_px,
+                "recorded_height_px": fast.recorded_height_px,
+                "gate_width_mm": fast.gate_width_mm,
+                "gate_height_mm": fast.gate_height_mm,
+                "capture_fps": best,
+            }
+            fixes = (*fixes, Fix(f"{best:g} frames/s in {fast.name}", "set_up", change))
+
+    def values() -> Values:
+        return (
+            Value("s", "scale", f"1:{layer.scale:g}"),
+            Value("rate_hero", "the hero's rate", f"{match.hero.capture_fps:g} frames/s"),
+            Value("rate", "captured at", f"{setup.capture_fps:g} frames/s"),
+        )
+
+    return Explanation(
+        f"{setup.capture_fps:g} of {match.wanted_fps:.0f} frames/s",
+        sentence,
+        values,
+        fixes,
+        "capture_fps",
+        match.wanted_fps,
+        f"{match.wanted_fps:.0f}",
+    )
+
+
+def motion_blur(match: Match, ctx: Context) -> Explanation:
+    """Length of the smear at the fastest movement."""
+    setup, layer = match.setup, match.layer
+    assert setup is not None
+    sentence = (
+        f"At its fastest, {ctx.words.speed(layer.speed_m_s)}, the hero smears it {ctx.words.px(match.motion_hero_px)}; "
+        f"here {ctx.words.speed(match.speed_set_m_s)} on the model smears {ctx.words.px(match.motion_px)}. {limit_words(ctx.tolerance, 'px')}"
+    )
+    fixes: tuple[Fix, ...] = ()
+    if match.amounts["motion_blur"] > ctx.tolerance.holds and match.motion_px > 0:
+        wanted = setup.shutter_angle_deg * match.motion_hero_px / match.motion_px
+        angles = ctx.kit.shutter_angles_deg if ctx.kit else (180.0,)
+        best = min(angles, key=lambda angle: abs(math.log(angle / wanted)))
+        if best != setup.shutter_angle_deg:
+            fixes = (Fix(f"Shutter {best:g}°", "set_up", {"shutter_angle_deg": best}),)
+
+    def values() -> Values:
+        return (
+            Value("v", "on the model", ctx.words.speed(match.speed_set_m_s)),
+            Value("d", "distance", ctx.words.length(setup.distance_m)),
+            Value("rate", "captured at", f"{setup.capture_fps:g} frames/s"),
+            Value("angle", "shutter", f"{setup.shutter_angle_deg:g}°"),
+            Value("hero", "the hero's smear", ctx.words.px(match.motion_hero_px)),
+        )
+
+    return Explanation(f"{ctx.words.px(match.motion_px)}, hero {ctx.words.px(match.motion_hero_px)}", sentence, values, fixes)
+
+
+def brightness(match: Match, ctx: Context) -> Explanation:
+    """Exposure against the hero's."""
+    setup = match.setup
+    assert setup is not None
+    off = match.stops - match.stops_hero
+    wants = setup.illuminance_lx * 2.0**-off
+    state = "as bright as the hero" if abs(off) < 0.005 else f"{number(abs(off), 2)} stop too {'bright' if off > 0 else 'dark'}"
+    sentence = (
+        f"With {ctx.words.light(setup.illuminance_lx)} at {ctx.words.stop(setup.f_number)}, ISO {setup.iso:g}, {setup.capture_fps:g} frames/s "
+        f"it is {state}; it wants {ctx.words.light(wants)}. {limit_words(ctx.tolerance, 'stop')}"
+    )
+    fixes = (Fix(f"Light it to {ctx.words.light(wants)}", "set_up", {"illuminance_lx": round(wants, 1)}),) if abs(off) > ctx.tolerance.holds else ()
+    m = frame.magnification(setup.focal_length_mm, setup.focus_distance_m)
+
+    def values() -> Values:
+        return (
+            Value("E", "light on the subject", ctx.words.light(setup.illuminance_lx)),
+            Value("S", "ISO", f"{setup.iso:g}"),
+            Value("t", "exposure time", f"1/{360 * setup.capture_fps / setup.shutter_angle_deg:.0f} s"),
+            Value("N", "stop", ctx.words.stop(setup.f_number)),
+            Value("(1+m)²", "close-up factor", number((1 + m) ** 2, 3)),
+            Value("hero", "the hero's exposure", f"{number(match.stops_hero, 2)} stop"),
+        )
+
+    return Explanation(f"wants {ctx.words.light(wants)}", sentence, values, fixes, "illuminance_lx", wants, ctx.words.light(wants))
+
+
+def colour(match: Match, ctx: Context) -> Explanation:
+    """Cast against the hero's."""
+    setup, hero = match.setup, match.hero
+    assert setup is not None
+    cast = 1e6 / setup.light_k - 1e6 / setup.white_balance_k
+    hero_cast = 1e6 / hero.light_k - 1e6 / hero.white_balance_k
+    off = cast - hero_cast
+    balance = 1e6 / (1e6 / setup.light_k - hero_cast)
+    state = "as in the hero" if abs(off) < 0.5 else f"{number(abs(off), 2)} mired too {'warm' if off > 0 else 'cool'}"
+    sentence = f"Light of {setup.light_k:g} K balanced for {setup.white_balance_k:g} K: {state}. {limit_words(ctx.tolerance, 'mired')}"
+    fixes = (
+        (Fix(f"Balance for {round(balance, -1):g} K", "set_up", {"white_balance_k": round(balance, -1)}),)
+        if abs(off) > ctx.tolerance.holds and 1000 <= balance <= 40000
+        else ()
+    )
+
+    def values() -> Values:
+        return (
+            Value("T_light", "light", f"{setup.light_k:g} K"),
+            Value("T_balance", "white balance", f"{setup.white_balance_k:g} K"),
+            Value("hero", "the hero's cast", f"{number(hero_cast, 3)} mired"),
+        )
+
+    return Explanation(f"{setup.light_k:g} K at {setup.white_balance_k:g} K", sentence, values, fixes)
+
+
+def direction(match: Match, ctx: Context) -> Explanation:
+    """Where the key comes from, in the camera's frame."""
+    setup, hero = match.setup, match.hero
+    assert setup is not None
+    sentence = (
+        f"The key comes from {number(setup.key_azimuth_deg or 0, 3)}° to the side and {number(setup.key_elevation_deg or 0, 3)}° above; "
+        f"the hero's from {number(hero.key_azimuth_deg or 0, 3)}° and {number(hero.key_elevation_deg or 0, 3)}°. {limit_words(ctx.tolerance, '°')}"
+    )
+    amount = match.amounts["direction"]
+    change = {"key_azimuth_deg": hero.key_azimuth_deg, "key_elevation_deg": hero.key_elevation_deg}
+    fixes = (Fix("Key as in the hero", "set_up", change),) if amount > ctx.tolerance.holds else ()
+
+    def values() -> Values:
+        return (
+            Value("key", "this layer's", f"{number(setup.key_azimuth_deg or 0, 3)}°, {number(setup.key_elevation_deg or 0, 3)}°"),
+            Value("hero", "the hero's", f"{number(hero.key_azimuth_deg or 0, 3)}°, {number(hero.key_elevation_deg or 0, 3)}°"),
+        )
+
+    return Explanation("key against the hero's", sentence, values, fixes)
+
+
+def _picture_sharpness(match: Match) -> Explanation:
+    layer = match.layer
+    spans = match.f_hero_px * layer.width_m / layer.near_m * layer.resize
+    sentence = (
+        f"The picture is {layer.picture_width_px} px wide and spans {spans:.0f} px of the delivery. "
+        "Its camera is unknown: only its enlargement can be judged."
+    )
+
+    def values() -> Values:
+        return (Value("recorded", "picture width", f"{layer.picture_width_px} px"), Value("spans", "in the delivery", f"{spans:.0f} px"))
+
+    return Explanation(f"{100 * spans / (layer.picture_width_px or 1):.0f} % of its size", sentence, values)
+
+
+def sharpness(match: Match, ctx: Context) -> Explanation:
+    """Recorded pixels spread over more delivered ones."""
+    setup, layer = match.setup, match.layer
+    if setup is None:
+        return _picture_sharpness(match)
+    size = enlargement(setup, match.delivery, layer.resize)
+    sentence = f"One recorded pixel becomes {number(size, 3)} delivered ones. Up to 1 nothing is lost. {limit_words(ctx.tolerance, '% over that')}"
+
+    def values() -> Values:
+        return (
+            Value("recorded", "recorded width", f"{setup.recorded_width_px} px"),
+            Value("W", "delivered width", f"{match.delivery.width_px} px"),
+            Value("r", "resize in the composite", f"{100 * layer.resize:.1f} %"),
+        )
+
+    return Explanation(f"{100 * size:.0f} %", sentence, values)
+
+
+def grain(match: Match, ctx: Context) -> Explanation:
+    """Noise for each delivered pixel against the hero's."""
+    setup, hero = match.setup, match.hero
+    assert setup is not None
+    ratio = match.grain_ratio()
+    state = (
+        f"{number(max(ratio, 1 / ratio), 3)} times {'noisier' if ratio > 1 else 'cleaner'} than the hero"
+        if abs(ratio - 1) > 0.005
+        else "as noisy as the hero"
+    )
+    mend = " Grain can be put back." if ratio < 1 else ""
+    sentence = f"At ISO {setup.iso:g} against the hero's {hero.iso:g}, it is {state}. Holds up to {number(1 + ctx.tolerance.holds, 3)} times.{mend}"
+
+    def values() -> Values:
+        return (
+            Value("S", "ISO", f"{setup.iso:g}"),
+            Value("S_hero", "the hero's", f"{hero.iso:g}"),
+            Value("G", "extraction width", f"{setup.extracted_mm:g} mm"),
+            Value("G_hero", "the hero's", f"{hero.extracted_mm:g} mm"),
+        )
+
+    fixes: tuple[Fix, ...] = ()
+    if match.amounts["grain"] > ctx.tolerance.holds and ctx.kit:
+        wanted = setup.iso / ratio**2
+        best = min(ctx.kit.camera.iso_steps, key=lambda step: abs(math.log(step / wanted)), default=setup.iso)
+        if best != setup.iso:
+            fixes = (Fix(f"ISO {best:g}", "set_up", {"iso": best}),)
+    return Explanation(f"ISO {setup.iso:g}", sentence, values, fixes)
+
+
+EXPLAINERS: dict[str, Explainer] = {
+    "lens": lens, "edges": edges, "perspective": perspective, "height": height,
+    "tilt": _angle("Tilt", "tilt_deg"), "roll": _angle("Roll", "roll_deg"),
+    "focus_near": _focus(False), "focus_far": _focus(True), "diffraction": diffraction,
+    "time": time, "motion_blur": motion_blur, "brightness": brightness, "colour": colour, "direction": direction,
+    "sharpness": sharpness, "grain": grain, **CAMERA_EXPLAINERS,
+}  # fmt: skip
+
+
+def focus_band_m(match: Match, limit_px: float) -> tuple[float, float]:
+    """From where to where the layer's blur stays within ``limit_px`` of what the hero would show; far may be infinite.
+
+    Metres of the set. Searched outward from the plane of focus by bisection on the exact blur.
+    """
+    setup, layer = match.setup, match.layer
+    assert setup is not None
+
+    def holds(distance: float) -> bool:
+        full = max(layer.near_m + (distance - setup.distance_m) * layer.scale, 1e-6)
+        return abs(match.blur_at_px(distance) - match.hero_blur_at_px(full)) <= limit_px
+
+    at = setup.focus_distance_m
+    if not holds(at):
+        return at, at
+    ends = []
+    for edge in (setup.focal_length_mm / 1000.0 * 1.01, at * 1e4):
+        if holds(edge):
+            ends.append(edge if edge < at else math.inf)
+            continue
+        good, bad = at, edge
+        for _ in range(_BAND_HALVINGS):
+            middle = math.sqrt(good * bad)
+            good, bad = (middle, bad) if holds(middle) else (good, middle)
+        ends.append(good)
+    return ends[0], ends[1]
+
+
+def own_depth_m(match: Match, limit_px: float) -> tuple[float, float]:
+    """Depth of field of the set-up by itself: where its own blur stays within ``limit_px``; the far end may be infinite.
+
+    This is the band of a hero, which has nothing else to be held against.
+    """
+    setup = match.setup
+    assert setup is not None
+    circle = limit_px * setup.extracted_mm / match.delivery.width_px
+    return focus.depth_limits_m(setup.focal_length_mm, setup.f_number, circle, setup.focus_distance_m)

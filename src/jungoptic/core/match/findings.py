@@ -1,0 +1,20 @@
+"""Everything that one look at a set and one at the whole stack tells about a layer."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from ..kit.records import Kit
+from ..wording import Words
+from .complete import COMPLETE
+from .measure import Match
+from .plate import PLATE
+from .stack import Finding, Stack
+
+
+def findings(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None = None) -> Iterable[Finding]:
+    """What is found about the member at position ``at``, in the order of the looks; ``match`` is its own."""
+    for look in (*PLATE, *COMPLETE):
+        found = look(stack, at, match, words, kit)
+        if found is not None:
+            yield found

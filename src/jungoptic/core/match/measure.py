@@ -1,0 +1,312 @@
+"""Everything in which one layer's set-up differs from the hero's, in the delivered frame. Numbers only.
+
+:class:`Match` works each quantity out once; the verdicts, the sentences and the solver read it.
+"""
+
+from __future__ import annotations
+
+import math
+
+from ..light import colour, exposure, mains
+from ..motion import blur
+from ..motion.move import fastest_px_per_frame
+from ..optics import diffraction, focus, frame
+from ..scale import similarity
+from .records import Delivery, Layer, SetUp
+from .tolerances import ITEMS, MOTION_BLUR_FLOOR, MOTION_BLUR_SHARE, Tolerance, widened
+
+FIRE_DRIVER = "fire"
+MOVING_DRIVERS = frozenset({"gravity", "set_speed", "fire"})
+BRIEF_S = 0.5
+GATE_SLACK_PX = 1.0
+CODES_THAT_HOLD = 50.0
+MID_GREY = 0.18
+_PITCH = {"4:4:4": 1.0, "4:2:2": 2.0, "4:2:0": 2.0}
+
+
+def focal_px(setup: SetUp, delivery: Delivery) -> float:
+    """Focal length in delivered pixels at this focus."""
+    v = frame.image_distance_mm(setup.focal_length_mm, setup.focus_distance_m, setup.focusing)
+    return frame.focal_length_px(v, setup.extracted_mm, delivery.width_px)
+
+
+def exposure_offset_stops(setup: SetUp) -> float:
+    """How far over or under a normal exposure the set-up is, stops."""
+    m = frame.magnification(setup.focal_length_mm, setup.focus_distance_m)
+    time_s = exposure.exposure_time_s(setup.shutter_angle_deg, setup.capture_fps)
+    return exposure.exposure_stops(setup.illuminance_lx, setup.f_number, setup.iso, time_s, setup.nd_stops, diffraction.closeup_factor(m))
+
+
+def camera_height_m(setup: SetUp) -> float:
+    """Lens above the layer's own ground, metres of the set."""
+    return setup.lens_height_m - setup.ground_height_m
+
+
+def enlargement(setup: SetUp, delivery: Delivery, resize: float) -> float:
+    """Delivered pixels for each recorded pixel: 1 is one to one."""
+    recorded = setup.recorded_width_px * setup.extracted_mm / setup.gate_width_mm
+    return resize * delivery.width_px / recorded
+
+
+def _off_centre(setup: SetUp, resize: float) -> float:
+    """Where the delivered corner lies on the way from the lens axis to the corner of the gate: 1 at that corner."""
+    return setup.extracted_mm / setup.gate_width_mm / resize
+
+
+def distortion_px(setup: SetUp, delivery: Delivery, resize: float = 1.0) -> float:
+    """How far the delivered corner is displaced, px; distortion grows as the square of the distance. Source: distortion_scale."""
+    half_diagonal = math.hypot(delivery.width_px, delivery.height_px) / 2.0
+    return setup.distortion_pct / 100.0 * _off_centre(setup, resize) ** 2 * half_diagonal
+
+
+def vignetting_stops(setup: SetUp, resize: float = 1.0) -> float:
+    """How much darker the delivered corner is, stops. Source: vignetting_guess."""
+    return setup.vignetting_stops * min(1.0, setup.widest_f_number / setup.f_number) * _off_centre(setup, resize) ** 2
+
+
+def codes_in_a_stop(bit_depth: int) -> float:
+    """Codes of the legal range between mid-grey and a stop under it. Source: bt709_codes."""
+    steps = 219.0 * 2.0 ** (bit_depth - 8)
+    return steps * 1.099 * (math.pow(MID_GREY, 0.45) - math.pow(MID_GREY / 2.0, 0.45))
+
+
+class Match:
+    """One layer against the hero. Lengths of the set in metres; ``amounts`` by item key, in the item's unit.
+
+    ``setup`` is None for a picture whose camera is unknown: then only its enlargement can be measured.
+    """
+
+    __slots__ = (
+        "airy_hero_px", "airy_px", "amounts", "blur_far_px", "blur_hero_far_px", "blur_hero_near_px", "blur_near_px", "delivery",
+        "f_hero_px", "f_px", "far_m", "hero", "layer", "lean_hero_px", "lean_px", "motion_hero_px", "motion_px", "move_hero_px", "move_px", "setup", "speed_ratio", "speed_set_m_s",
+        "stops", "stops_hero", "travel_m", "wanted_distance_m", "wanted_fps", "wanted_height_m", "wanted_travel_m",
+    )  # fmt: skip
+
+    def __init__(self, hero: SetUp, layer: Layer, setup: SetUp | None, delivery: Delivery) -> None:
+        self.hero, self.layer, self.setup, self.delivery = hero, layer, setup, delivery
+        self.amounts: dict[str, float] = {}
+        self.f_hero_px = focal_px(hero, delivery)
+        if setup is None:
+            self._measure_picture()
+        else:
+            self._measure_geometry(setup)
+            self._measure_focus(setup)
+            self._measure_move(setup)
+            self._measure_time(setup)
+            self._measure_light(setup)
+            self._measure_camera(setup)
+
+    def _measure_picture(self) -> None:
+        layer = self.layer
+        if layer.picture_width_px:
+            spans = self.f_hero_px * layer.width_m / layer.near_m * layer.resize
+            self.amounts["sharpness"] = 100.0 * max(0.0, spans / layer.picture_width_px - 1.0)
+
+    def _measure_geometry(self, setup: SetUp) -> None:
+        hero, layer, delivery = self.hero, self.layer, self.delivery
+        half_w, half_h = delivery.width_px / 2.0, delivery.height_px / 2.0
+        self.f_px = focal_px(setup, delivery)
+        self.wanted_distance_m = ideal = layer.near_m / layer.scale
+        depth = layer.depth_m / layer.scale
+        at = setup.distance_m
+        self.far_m = at + depth
+        self.wanted_height_m = (camera_height_m(hero) - layer.base_m) / layer.scale
+        across, up = layer.spread(camera_height_m(hero))
+        spread_w, spread_h = self.f_hero_px * across, self.f_hero_px * up
+        reach = min(half_w, spread_w)
+        tilt = math.radians(abs(setup.tilt_deg - hero.tilt_deg))
+        found = self.amounts
+        found["lens"] = half_w * abs(1.0 - layer.resize * self.f_px * ideal / (self.f_hero_px * at))
+        found["edges"] = self._missing_px(setup, spread_w, spread_h)
+        found["perspective"] = reach * abs(at * (ideal + depth) / (ideal * (at + depth)) - 1.0)
+        found["height"] = self.f_px * layer.resize * abs(camera_height_m(setup) - self.wanted_height_m) * (1.0 / at - 1.0 / self.far_m)
+        found["tilt"] = half_w * half_h / self.f_hero_px * tilt
+        found["roll"] = half_w * math.radians(abs(setup.roll_deg - hero.roll_deg))
+
+    def _missing_px(self, setup: SetUp, reach: float, tall: float) -> float:
+        """How far the recorded picture, resized, ends inside what the hero's frame shows of the layer, px.
+
+        A pixel of slack in height: gates are given to a tenth of a millimetre (13.2 of 13.22).
+        """
+        layer, delivery = self.layer, self.delivery
+        half_w = delivery.width_px / 2.0
+        seen_w = layer.resize * half_w * setup.gate_width_mm / setup.extracted_mm
+        seen_h = layer.resize * half_w * setup.gate_height_mm / setup.extracted_mm
+        whole_w, whole_h = (side / 2.0 for side in delivery.needed_px)
+        need_w, need_h = (whole_w, whole_h) if layer.fills_frame else (min(whole_w, reach), min(whole_h, tall))
+        return max(0.0, need_w - seen_w, need_h - seen_h - GATE_SLACK_PX)
+
+    def _blur_px(self, setup: SetUp, distance_m: float) -> float:
+        disc = focus.blur_disc_mm(setup.focal_length_mm, setup.f_number, setup.focus_distance_m, distance_m, setup.focusing)
+        return disc * self.delivery.width_px / setup.extracted_mm
+
+    def blur_at_px(self, distance_m: float) -> float:
+        """The layer's blur disc at ``distance_m`` of the set, px at the hero's framing."""
+        assert self.setup is not None
+        return self._blur_px(self.setup, distance_m) * self.f_hero_px / self.f_px
+
+    def hero_blur_at_px(self, full_size_m: float) -> float:
+        """The blur that the hero's camera would have shown at ``full_size_m``, px."""
+        return self._blur_px(self.hero, full_size_m)
+
+    def _measure_focus(self, setup: SetUp) -> None:
+        layer, hero = self.layer, self.hero
+        framing = self.f_hero_px / self.f_px
+        self.blur_near_px, self.blur_far_px = self.blur_at_px(setup.distance_m), self.blur_at_px(self.far_m)
+        self.blur_hero_near_px = self.hero_blur_at_px(layer.near_m)
+        self.blur_hero_far_px = self.hero_blur_at_px(layer.near_m + layer.depth_m)
+        self.airy_px = self._airy_px(setup) * framing
+        self.airy_hero_px = self._airy_px(hero)
+        found = self.amounts
+        found["focus_near"] = abs(self.blur_near_px - self.blur_hero_near_px)
+        if layer.depth_m > 0:
+            found["focus_far"] = abs(self.blur_far_px - self.blur_hero_far_px)
+        found["diffraction"] = max(0.0, self.airy_px - self.airy_hero_px)
+        sharp, sharp_hero = enlargement(setup, self.delivery, layer.resize), enlargement(hero, self.delivery, 1.0)
+        found["sharpness"] = 100.0 * max(0.0, max(1.0, sharp) / max(1.0, sharp_hero) - 1.0)
+
+    def _airy_px(self, setup: SetUp) -> float:
+        m = frame.magnification(setup.focal_length_mm, setup.focus_distance_m)
+        return diffraction.airy_diameter_um(setup.f_number, m) / 1000.0 * self.delivery.width_px / setup.extracted_mm
+
+    def _measure_move(self, setup: SetUp) -> None:
+        """How far the set-up's own travel is from the hero's at this scale, and how fast the picture moves by it.
+
+        A pan or tilt about the entrance pupil is a flat move of the picture and can be laid on afterwards; a slide or a
+        push shows the depth of the layer, so it must be made, at 1:s.
+        """
+        layer, move = self.layer, self.delivery.move
+        self.wanted_travel_m = move.amount / layer.scale if move.kind in ("slide", "push") else 0.0
+        self.travel_m = 0.0 if not setup.follows_move else self.wanted_travel_m if setup.travel_m is None else setup.travel_m
+        self.move_hero_px = self.move_px = 0.0
+        if move.still:
+            return
+        reach = self.delivery.width_px / 2.0
+        self.move_hero_px = fastest_px_per_frame(move, self.f_hero_px, layer.near_m, reach)
+        if move.kind in ("slide", "push"):
+            arm = self.f_px * layer.resize if move.kind == "slide" else reach
+            off = abs(self.travel_m - self.wanted_travel_m)
+            self.amounts["move"] = arm * off * (1.0 / setup.distance_m - 1.0 / self.far_m)
+            self.move_px = self.move_hero_px * abs(self.travel_m / self.wanted_travel_m)
+        elif setup.follows_move:
+            self.move_px = self.move_hero_px * self.f_px * layer.resize / self.f_hero_px
+        if layer.combine == "in_camera" and move.kind == "pan" and setup.pupil_off_mm:
+            slide = abs(setup.pupil_off_mm) / 1000.0 * abs(math.sin(math.radians(move.amount)))
+            self.amounts["pupil"] = self.f_px * slide * abs(1.0 / setup.distance_m - 1.0 / max(layer.near_m, setup.distance_m))
+
+    def _measure_time(self, setup: SetUp) -> None:
+        layer, hero = self.layer, self.hero
+        self.speed_ratio, self.wanted_fps, self.speed_set_m_s = 1.0, hero.capture_fps, 0.0
+        if layer.driver in MOVING_DRIVERS:
+            self._time_ratio(setup)
+            self.amounts["time"] = 100.0 * (max(self.speed_ratio, 1.0 / self.speed_ratio) - 1.0 if self.speed_ratio > 0 else 1.0)
+        travel_hero = blur.image_travel_px(self.f_hero_px, layer.speed_m_s, layer.near_m, hero.capture_fps)
+        travel = blur.image_travel_px(self.f_px * layer.resize, self.speed_set_m_s, setup.distance_m, setup.capture_fps)
+        travel_hero += self.move_hero_px
+        travel += self.move_px
+        self.motion_hero_px = blur.motion_blur_px(travel_hero, hero.shutter_angle_deg)
+        self.motion_px = blur.motion_blur_px(travel, setup.shutter_angle_deg)
+        if (layer.speed_m_s > 0 and layer.driver != "still") or self.move_hero_px > 0:
+            self.amounts["motion_blur"] = abs(self.motion_px - self.motion_hero_px)
+        tall = min(1.0, self.f_hero_px * layer.height_m / layer.near_m / self.delivery.height_px)
+        self.lean_hero_px = travel_hero * hero.capture_fps * hero.readout_ms / 1000.0 * tall
+        self.lean_px = travel * setup.capture_fps * setup.readout_ms / 1000.0 * tall
+        if self.lean_px > 0 or self.lean_hero_px > 0:
+            self.amounts["skew"] = abs(self.lean_px - self.lean_hero_px)
+
+    def _time_ratio(self, setup: SetUp) -> None:
+        layer, hero_fps, fps = self.layer, self.hero.capture_fps, setup.capture_fps
+        if layer.driver == "set_speed":
+            wanted = similarity.set_speed_m_s(layer.speed_m_s, layer.scale, fps, hero_fps)
+            self.speed_set_m_s = wanted if setup.model_speed_m_s is None else setup.model_speed_m_s
+            self.speed_ratio = self.speed_set_m_s / wanted if wanted > 0 else 1.0
+            self.wanted_fps = fps
+            return
+        self.speed_set_m_s = similarity.gravity_speed_m_s(layer.speed_m_s, layer.scale)
+        self.wanted_fps = similarity.gravity_rate_fps(layer.scale, hero_fps)
+        if layer.driver == FIRE_DRIVER:
+            low, high = sorted((self.wanted_fps, hero_fps * layer.scale))
+            self.wanted_fps = min(max(fps, low), high)
+        self.speed_ratio = self.wanted_fps / fps
+
+    def _measure_light(self, setup: SetUp) -> None:
+        hero, found = self.hero, self.amounts
+        self.stops, self.stops_hero = exposure_offset_stops(setup), exposure_offset_stops(hero)
+        found["brightness"] = abs(self.stops - self.stops_hero)
+        found["colour"] = abs(colour.mired_shift(setup.white_balance_k, setup.light_k) - colour.mired_shift(hero.white_balance_k, hero.light_k))
+        azimuth = -setup.key_azimuth_deg if self.layer.mirrored and setup.key_azimuth_deg is not None else setup.key_azimuth_deg
+        keys = (azimuth, setup.key_elevation_deg, hero.key_azimuth_deg, hero.key_elevation_deg)
+        if all(angle is not None for angle in keys):
+            found["direction"] = colour.angle_between_deg(*keys)  # type: ignore[arg-type]
+        if setup.key_size_deg is not None and hero.key_size_deg is not None:
+            softer = setup.key_size_deg / hero.key_size_deg
+            found["hardness"] = max(softer, 1.0 / softer) - 1.0
+        if setup.key_to_fill_stops is not None and hero.key_to_fill_stops is not None:
+            found["key_fill"] = abs(setup.key_to_fill_stops - hero.key_to_fill_stops)
+        ratio = self.grain_ratio()
+        found["grain"] = max(ratio, 1.0 / ratio) - 1.0
+
+    def _measure_camera(self, setup: SetUp) -> None:
+        hero, layer, delivery, found = self.hero, self.layer, self.delivery, self.amounts
+        if setup.distortion_pct or hero.distortion_pct:
+            found["distortion"] = abs(distortion_px(setup, delivery, layer.resize) - distortion_px(hero, delivery))
+        if setup.vignetting_stops or hero.vignetting_stops:
+            found["vignetting"] = abs(vignetting_stops(setup, layer.resize) - vignetting_stops(hero))
+        if layer.brightest_stops is not None:
+            found["clipping"] = max(0.0, layer.brightest_stops + self.stops - setup.headroom_stops)
+        if setup.ripple_depth > 0:
+            time_s = exposure.exposure_time_s(setup.shutter_angle_deg, setup.capture_fps)
+            found["flicker"] = mains.ripple_stops(mains.ripple_amplitude(setup.mains_hz, setup.capture_fps, time_s, setup.ripple_depth))
+        if layer.combine == "key":
+            found["chroma"] = _PITCH[setup.sampling] * enlargement(setup, delivery, layer.resize)
+            found["codes"] = CODES_THAT_HOLD / codes_in_a_stop(setup.bit_depth) * (2.0 if setup.long_groups else 1.0)
+
+    def grain_ratio(self) -> float:
+        """Noise of the layer over the hero's, per delivered pixel."""
+        assert self.setup is not None
+        return math.sqrt(self.setup.iso / self.hero.iso) * self.hero.extracted_mm / self.setup.extracted_mm * self.layer.resize
+
+    def cover_px(self, item: str) -> tuple[float, str]:
+        """The largest single thing that hides an error in pixels, and its name. Only what the hero wants counts."""
+        if self.setup is None:
+            return 0.0, ""
+        wanted = {"focus_near": self.blur_hero_near_px, "focus_far": self.blur_hero_far_px}
+        soft = wanted.get(item, max(self.blur_hero_near_px, self.blur_hero_far_px) if item != "motion_blur" else 0.0)
+        choices = [(self.motion_hero_px / 2.0, "half the motion blur"), (soft, "the blur that the hero wants there")]
+        twice = 2.0 * ITEMS[item].tolerance.holds
+        if self.layer.seen_s is not None and self.layer.seen_s < BRIEF_S:
+            choices.append((twice, "under half a second on screen"))
+        if self.layer.behind_weather:
+            choices.append((twice, "moving weather in front of it"))
+        return max(choices, key=lambda choice: choice[0])
+
+    def tolerance(self, item: str, school: str, custom: dict[str, Tolerance]) -> tuple[Tolerance, str]:
+        """The tolerance that judges ``item`` here, and what covered it ("" when nothing did)."""
+        base = custom.get(item, ITEMS[item].tolerance)
+        if item == "motion_blur":
+            share = self.motion_hero_px
+            base = Tolerance(
+                max(MOTION_BLUR_FLOOR.holds, MOTION_BLUR_SHARE.holds * share), max(MOTION_BLUR_FLOOR.tight, MOTION_BLUR_SHARE.tight * share)
+            )
+        base = self._after_finish(item, base)
+        if school != "covered" or not ITEMS[item].in_pixels:
+            return base, ""
+        cover, by = self.cover_px(item)
+        wider = widened(base, cover)
+        return (wider, by) if wider != base else (base, "")
+
+    def _after_finish(self, item: str, base: Tolerance) -> Tolerance:
+        """What the softness and the grain of the finish are larger than, they cover. Source: finish."""
+        if item == "grain" and self.delivery.grain_added:
+            return Tolerance(base.holds + self.delivery.grain_added, base.tight + self.delivery.grain_added)
+        if ITEMS[item].in_pixels and self.delivery.soften_px:
+            return widened(base, self.delivery.soften_px)
+        return base
+
+    def informs(self, item: str) -> str:
+        """Why the item only informs here and does not judge; "" when it judges."""
+        if self.delivery.shows_models and ITEMS[item].needs_models_true:
+            return "the production shows its models openly"
+        if self.delivery.black_and_white and ITEMS[item].needs_colour:
+            return "the finish is black and white"
+        return ""

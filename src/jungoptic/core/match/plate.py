@@ -1,0 +1,440 @@
+"""What one look at a set-up's set tells: its lamps, its backing, what shines, where the set ends.
+
+Set coordinates, metres: x right of the lens axis, y above the floor, z behind the near end; the lens stands at
+z = −distance. Every function answers for the member at one position of the stack, or None where the item makes no sense.
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ..kit.records import Kit
+from ..light import radiate
+from ..light.difference import keying_separation
+from ..light.placed import Array, Backing, PlacedLamp, light_on
+from ..wording import Words, number
+from . import lighting
+from .measure import Match
+from .records import Layer, SetUp
+from .saying import Explanation, Fix, Value, Values
+from .stack import Finding, Look, Member, Stack
+
+SEPARATION_WANTED = 50.0
+DARK_LX = 1e-3  # darker than this is unlit
+UNLIT_STOPS = 20.0
+GLOSS_SEEN_DEG = 10.0
+LOOSE_MASK_EVERY, LOOSE_MASK_MINUTES = 24, 2.0
+LEAST_LAMP_DISTANCE_M = 0.5
+LEAST_OFF_BACKING_M = 1.0
+_SHADOW_SEEN_PX = 2.0
+_ACROSS, _UP = 17, 11
+PASSES = frozenset({"shadow_pass", "light_pass", "reflection_pass", "focus_pass", "clean_plate"})
+BUILT = frozenset({"model", "frame_by_frame"})
+
+
+def _sheet(member: Member) -> tuple[SetUp, Backing] | None:
+    """The set-up and its sheet, where the layer is cut from it; a pass is laid on and cut from nothing."""
+    if member.layer.kind in PASSES:
+        return None
+    return (member.setup, member.setup.backing) if member.setup is not None and member.setup.backing is not None else None
+
+
+def sweep_in_set(layer: Layer, setup: SetUp) -> tuple[float, float, float, float]:
+    """Left, right, foot and top of all that the layer does, set metres."""
+    s = layer.scale
+    left, right = layer.sweep_m
+    foot = setup.ground_height_m + min(0.0, layer.travel_up_m) / s
+    return left / s, right / s, foot, setup.ground_height_m + (layer.height_m + max(0.0, layer.travel_up_m)) / s
+
+
+def behind_sweep(layer: Layer, setup: SetUp, backing: Backing, travel_m: float = 0.0) -> tuple[float, float, float, float]:
+    """The rectangle of the backing's plane against which the layer is seen in all that it does, while the lens slides by ``travel_m``."""
+    left, right, foot, top = sweep_in_set(layer, setup)
+    grow = (setup.distance_m + backing.behind_m) / setup.distance_m
+    lens = setup.lens_height_m
+    at = (0.0, travel_m)
+    return (
+        min(t + (left - t) * grow for t in at), max(t + (right - t) * grow for t in at), max(lens + (foot - lens) * grow, backing.bottom_m), lens + (top - lens) * grow,
+    )  # fmt: skip
+
+
+def backing_edge(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+    """How far the movement reaches past the sheet, and what the frame sees besides that is cut away."""
+    placed = _sheet(stack.members[at])
+    if placed is None:
+        return None
+    setup, backing = placed
+    layer = stack.members[at].layer
+    left, right, _, top = behind_sweep(layer, setup, backing, match.travel_m if match.delivery.move.kind == "slide" else 0.0)
+    half = backing.width_m / 2.0
+    past = max(0.0, backing.across_m - half - left, right - backing.across_m - half, top - backing.bottom_m - backing.height_m)
+    px_per_m = match.f_px * layer.resize / (setup.distance_m + backing.behind_m)
+    sees_w, sees_h = (side / px_per_m for side in match.delivery.needed_px)
+    loose = sees_w > backing.width_m or sees_h > backing.height_m
+    hours = math.ceil(stack.plan.length_frames / LOOSE_MASK_EVERY) * LOOSE_MASK_MINUTES / 60.0
+    cut = f"; the rest is cut away with a loose mask, about {number(hours, 2)} h" if loose else ""
+    where = f"{words.length(past)} past it" if past else "inside it"
+    sentence = (
+        f"All that {layer.name} does is seen against {words.length(right - left)} × {words.length(max(top - backing.bottom_m, 0.0))} of the plane of the "
+        f"{words.length(backing.width_m)} × {words.length(backing.height_m)} sheet: {where}. The frame sees {words.length(sees_w)} × {words.length(sees_h)} there{cut}."
+    )
+    fixes: list[Fix] = []
+    if past:
+        sweep_left, sweep_right, _, sweep_top = sweep_in_set(layer, setup)
+        reach = max(abs(sweep_left - backing.across_m), abs(sweep_right - backing.across_m), 1e-6)
+        room = [setup.distance_m * (half / reach - 1.0)]
+        if sweep_top > setup.lens_height_m:
+            room.append(setup.distance_m * ((backing.bottom_m + backing.height_m - setup.lens_height_m) / (sweep_top - setup.lens_height_m) - 1.0))
+        nearest = min(room)
+        if LEAST_OFF_BACKING_M <= nearest < backing.behind_m:
+            fixes.append(Fix(f"Sheet {words.length(nearest)} behind", "backing", {"behind_m": round(nearest - 5e-4, 3)}))
+        fixes.append(Fix(f"A sheet {words.length(right - left)} wide", "backing", {"width_m": round(math.ceil((right - left) * 10) / 10, 3), "across_m": round((left + right) / 2, 3), "height_m": max(backing.height_m, round(math.ceil((top - backing.bottom_m) * 10) / 10, 3))}))  # fmt: skip
+
+    def values() -> Values:
+        return (
+            Value("reach", "of the movement there", f"{words.length(left)} … {words.length(right)}"),
+            Value("sheet", "across", f"{words.length(backing.across_m - half)} … {words.length(backing.across_m + half)}"),
+            Value("d", "lens to sheet", words.length(setup.distance_m + backing.behind_m)),
+        )
+
+    return Finding("backing_edge", past * px_per_m, Explanation(where, sentence, values, tuple(fixes)))
+
+
+def _grid(left: float, right: float, low: float, high: float, z: float) -> Array:
+    xs, ys = np.meshgrid(np.linspace(left, right, _ACROSS), np.linspace(low, high, _UP))
+    return np.column_stack((xs.ravel(), ys.ravel(), np.full(xs.size, z)))
+
+
+def crossed(layer: Layer, setup: SetUp, backing: Backing) -> tuple[float, float, float, float]:
+    """What of the sheet itself the layer is seen against: left, right, low, high, set metres."""
+    left, right, low, high = behind_sweep(layer, setup, backing)
+    edge_l, edge_r = backing.across_m - backing.width_m / 2.0, backing.across_m + backing.width_m / 2.0
+    top = backing.bottom_m + backing.height_m
+    left, right = min(max(left, edge_l), edge_r - 0.05), max(min(right, edge_r), edge_l + 0.05)
+    return left, max(right, left + 0.05), min(low, top - 0.05), max(min(high, top), min(low, top - 0.05) + 0.05)
+
+
+def _on_sheet(layer: Layer, setup: SetUp, backing: Backing) -> Array:
+    return lighting.on_backing_lx(setup, _grid(*crossed(layer, setup, backing), backing.behind_m))
+
+
+def evenness(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+    """Brightest over darkest of what the subject crosses, from the lamps as they stand."""
+    placed = _sheet(stack.members[at])
+    if placed is None or not placed[0].lamps:
+        return None
+    setup, backing = placed
+    layer = stack.members[at].layer
+    lit = _on_sheet(layer, setup, backing)
+    low, high = float(lit.min()), float(lit.max())
+    spread = min(math.log2(high / low), UNLIT_STOPS) if low > DARK_LX else UNLIT_STOPS
+    mean = float(lit.mean())
+    under = math.log2(mean / setup.illuminance_lx) if mean > DARK_LX else -UNLIT_STOPS
+    level = f"{number(abs(under), 2)} stop {'over' if under > 0 else 'under'} the light on the subject"
+    sentence = f"What is crossed has {words.light(low)} to {words.light(high)}, on average {level}; about the key's level or up to a stop under it is usual. "
+    on_it = [lamp for lamp in setup.lamps if lamp.role == "backing"]
+    sentence += "Lamps further off, one to each side, even it." if spread > 1 / 3 else "It keys evenly."
+    fixes = [] if spread <= 1 / 3 else _evener(setup, backing, layer, on_it, words)
+
+    def values() -> Values:
+        return (
+            Value("E_max", "brightest", words.light(high)),
+            Value("E_min", "darkest", words.light(low)),
+            Value("mean", "on average", words.light(mean)),
+        )
+
+    return Finding("evenness", spread, Explanation(f"{number(spread, 2)} stop across", sentence, values, tuple(fixes)))
+
+
+def _evener(setup: SetUp, backing: Backing, layer: Layer, on_it: list[PlacedLamp], words: Words) -> list[Fix]:
+    """Every lamp of the backing set further from it, where that evens what is crossed."""
+    fixes = []
+    for further in (1.5, 2.0, 3.0):
+        moved = [_back_off(lamp, backing, further) for lamp in on_it]
+        others = [lamp for lamp in setup.lamps if lamp.role != "backing"]
+        lit = _on_sheet(layer, setup.model_copy(update={"lamps": (*others, *moved)}), backing)
+        if on_it and lit.min() > DARK_LX and math.log2(float(lit.max() / lit.min())) <= 1 / 3:
+            changes = {
+                "lamps": {
+                    setup.lamps.index(lamp): {"behind_m": new.behind_m, "aim_behind_m": new.aim_behind_m}
+                    for lamp, new in zip(on_it, moved, strict=True)
+                }
+            }
+            fixes.append(Fix(f"Backing lamps {number(further, 2)} times as far", "lamps", changes))
+            break
+    return fixes
+
+
+def _back_off(lamp: PlacedLamp, backing: Backing, further: float) -> PlacedLamp:
+    away = backing.behind_m - lamp.behind_m
+    return lamp.model_copy(update={"behind_m": round(backing.behind_m - away * further, 3), "aim_behind_m": round(backing.behind_m, 3)})
+
+
+def spill(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+    """The backing's own colour on the subject: full on its back, and at a rim that faces sideways, which is the one judged."""
+    placed = _sheet(stack.members[at])
+    if placed is None or placed[1].behind_m <= 0.05 or stack.members[at].layer.combine == "add":
+        return None
+    setup, backing = placed
+    layer = stack.members[at].layer
+    lit = float(_on_sheet(layer, setup, backing).mean()) if setup.lamps else setup.illuminance_lx
+    back, rim = (
+        backing.reflectance * lit * radiate.rectangle_factor(backing.width_m, backing.height_m, backing.behind_m, facing) / setup.illuminance_lx
+        for facing in (0.0, 90.0)
+    )
+    sentence = (
+        f"With {words.light(lit)} on it, the sheet {words.length(backing.behind_m)} behind throws {100 * rim:.1f} % of the subject's light on a rim that faces "
+        f"sideways and {100 * back:.0f} % on its back. {'Further off, less light on the sheet, or a smaller one.' if rim > 1 / 16 else 'A keyer takes that out.'}"
+    )
+    further = next((d / 4 for d in range(math.ceil(backing.behind_m * 4) + 1, 60) if backing.reflectance * lit * radiate.rectangle_factor(backing.width_m, backing.height_m, d / 4, 90.0) <= setup.illuminance_lx / 16), None)  # fmt: skip
+    fixes = (Fix(f"Sheet {words.length(further)} behind", "backing", {"behind_m": further}),) if rim > 1 / 16 and further else ()
+
+    def values() -> Values:
+        return (
+            Value("ρ", "reflectance", number(backing.reflectance, 2)),
+            Value("E_backing", "on the sheet", words.light(lit)),
+            Value("E_subject", "on the subject", words.light(setup.illuminance_lx)),
+            Value("F", "seen from a rim", number(radiate.rectangle_factor(backing.width_m, backing.height_m, backing.behind_m, 90.0), 2)),
+        )
+
+    return Finding("spill", rim, Explanation(f"{100 * rim:.1f} % at a rim, {100 * back:.0f} % on the back", sentence, values, fixes))
+
+
+def shadow_on_plane(layer: Layer, setup: SetUp, lamp: PlacedLamp, z: float) -> tuple[float, float, float] | None:
+    """Left, right and top of the subject's shadow on the upright plane at ``z``, thrown by a lamp in front of it; None where none falls."""
+    lx, ly, lz = lamp.place
+    if lz >= -1e-6 or z <= 0:
+        return None
+    half = layer.width_m / layer.scale / 2.0
+    middle = layer.offset_m / layer.scale
+    top = setup.ground_height_m + layer.height_m / layer.scale
+    grow = (z - lz) / -lz
+    xs = (lx + (middle - half - lx) * grow, lx + (middle + half - lx) * grow)
+    return min(xs), max(xs), ly + (top - ly) * grow
+
+
+def backing_shadow(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+    """Whether the subject's own shadow falls on the sheet where the subject is seen beside it."""
+    placed = _sheet(stack.members[at])
+    if placed is None or not lighting.subject_lamps(placed[0]):
+        return None
+    setup, backing = placed
+    layer = stack.members[at].layer
+    worst = _darkest_shadow(layer, setup, backing, match)
+    if worst is None:
+        where = "on the floor or hidden"
+        sentence = f"No lamp throws {layer.name}'s shadow on the sheet beside it: shadows fall on the floor or lie hidden behind the subject."
+        return Finding("backing_shadow", 0.0, Explanation(where, sentence, tuple))
+    stops, lamp, seen_m = worst
+    _, ly, lz = lamp.place
+    top = setup.ground_height_m + layer.height_m / layer.scale
+    sentence = f"{lamp.name} throws a shadow on the sheet, {words.length(seen_m)} of it seen beside {layer.name}, {number(stops, 2)} stop darker. Raise the lamp, bring it round to the side, or go further off the sheet."
+    fixes: list[Fix] = []
+    if ly > top + 0.05:
+        clear = lz + (ly - backing.bottom_m) * -lz / (ly - top)
+        if backing.behind_m < clear < 12:
+            fixes.append(Fix(f"Sheet {words.length(clear)} behind", "backing", {"behind_m": round(clear + 5e-3, 2)}))
+    raised = top + (top - backing.bottom_m) * -lz / max(backing.behind_m, 0.1)
+    if ly < raised < 4.2:
+        fixes.append(
+            Fix(f"{lamp.name} at {words.length(raised)}", "lamps", {"lamps": {setup.lamps.index(lamp): {"height_m": round(raised + 5e-3, 2)}}})
+        )
+
+    def values() -> Values:
+        return (Value("E_lamp", f"from {lamp.name}", words.light(2.0**stops)), Value("seen", "beside the subject", words.length(seen_m)))
+
+    return Finding("backing_shadow", stops, Explanation(f"{number(stops, 2)} stop, {words.length(seen_m)} wide", sentence, values, tuple(fixes)))
+
+
+def _darkest_shadow(layer: Layer, setup: SetUp, backing: Backing, match: Match) -> tuple[float, PlacedLamp, float] | None:
+    grow = (setup.distance_m + backing.behind_m) / setup.distance_m
+    half = layer.width_m / layer.scale / 2.0 * grow
+    middle = layer.offset_m / layer.scale * grow
+    px_per_m = match.f_px * layer.resize / (setup.distance_m + backing.behind_m)
+    worst: tuple[float, PlacedLamp, float] | None = None
+    for lamp in lighting.subject_lamps(setup):
+        thrown = shadow_on_plane(layer, setup, lamp, backing.behind_m)
+        if thrown is None or thrown[2] <= backing.bottom_m or lamp.level == 0:
+            continue
+        left, right = max(thrown[0], backing.across_m - backing.width_m / 2), min(thrown[1], backing.across_m + backing.width_m / 2)
+        seen = max(0.0, middle - half - left, 0.0, right - (middle + half)) if right > left else 0.0
+        seen = min(seen, right - left)
+        if seen * px_per_m < _SHADOW_SEEN_PX:
+            continue
+        x = left + seen / 2 if (middle - half) - left > right - (middle + half) else right - seen / 2
+        spot = np.array([(x, min((thrown[2] + backing.bottom_m) / 2, backing.bottom_m + backing.height_m), backing.behind_m)])
+        whole = float(lighting.on_backing_lx(setup, spot)[0])
+        own = float(light_on(spot, lamp, (0.0, 0.0, -1.0))[0])
+        stops = math.log2(whole / max(whole - own, whole * 2e-3)) if whole > DARK_LX else 0.0
+        if worst is None or stops > worst[0]:
+            worst = (stops, lamp, seen)
+    return worst
+
+
+def backing_colour(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+    """The nearest colour that must stay, for a keyer."""
+    placed = _sheet(stack.members[at])
+    layer = stack.members[at].layer
+    if placed is None or not layer.keep_colours or layer.combine not in ("key", "difference"):
+        return None
+    backing = placed[1]
+    nearest = min(layer.keep_colours, key=lambda kept: keying_separation(backing.colour, kept))
+    apart = keying_separation(backing.colour, nearest)
+    owned = {"green": "#1f9d3a", "blue": "#2450b8"}
+    better = max(owned, key=lambda name: min(keying_separation(owned[name], kept) for kept in layer.keep_colours))
+    best = min(keying_separation(owned[better], kept) for kept in layer.keep_colours)
+    sentence = f"The nearest colour that must stay, {nearest}, is {apart:.0f} away from the sheet's {backing.colour}; 40 and more keys well."
+    fixes = (Fix(f"A {better} sheet", "backing", {"colour": owned[better]}),) if apart < SEPARATION_WANTED - 10 and best > apart else ()
+    if fixes:
+        sentence += f" A {better} sheet is {best:.0f} away."
+
+    def values() -> Values:
+        return (
+            Value("sheet", "its colour", backing.colour),
+            Value("kept", "nearest that must stay", nearest),
+            Value("apart", "separation", f"{apart:.1f} ΔE"),
+        )
+
+    return Finding("backing_colour", max(0.0, SEPARATION_WANTED - apart), Explanation(f"{apart:.0f} ΔE apart", sentence, values, fixes))
+
+
+def light_reach(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+    """Whether the lamps as they stand give the light that the plan says."""
+    member = stack.members[at]
+    setup, layer = member.setup, member.layer
+    if setup is None or not lighting.subject_lamps(setup) or setup.sun_at is not None or at not in stack.first_of_set_up:
+        return None
+    have = lighting.lamps_lx(layer, setup)
+    missing = max(0.0, math.log2(setup.illuminance_lx / have)) if have > DARK_LX else UNLIT_STOPS
+    point = lighting.subject_point(layer, setup)
+    best = max(lighting.subject_lamps(setup), key=lambda lamp: lighting.metered_lx(lamp, point))
+    sentence = f"The plan wants {words.light(setup.illuminance_lx)} on {layer.name}; the lamps as they stand give {words.light(have)}"
+    fixes: list[Fix] = []
+    if missing > 1e-3 and have > DARK_LX:
+        aim = dict(zip(("aim_across_m", "aim_height_m", "aim_behind_m"), (round(x, 3) for x in point), strict=True))
+        wanted = setup.illuminance_lx - (have - lighting.metered_lx(best, point))
+        from_best = lighting.metered_lx(best.model_copy(update=aim), point)  # what it would give if it were aimed at the subject
+        full = from_best / best.level if best.level else 0.0
+        sentence += f", {number(missing, 2)} stop short."
+        if full >= wanted:
+            fixes.append(
+                Fix(
+                    f"{best.name} at {100 * best.level * wanted / from_best:.0f} %",
+                    "lamps",
+                    {"lamps": {setup.lamps.index(best): {"level": round(min(1.0, best.level * wanted / from_best), 3), **aim}}},
+                )
+            )
+        else:
+            nearer = math.sqrt(full / wanted)
+            far = math.dist(best.place, point)
+            if far * nearer >= LEAST_LAMP_DISTANCE_M:
+                moved = [round(p + (a - p) * nearer, 3) for a, p in zip(best.place, point, strict=True)]
+                changes = dict(zip(("across_m", "height_m", "behind_m"), moved, strict=True)) | {"level": 1.0} | aim
+                fixes.append(Fix(f"{best.name} at {words.length(far * nearer)}", "lamps", {"lamps": {setup.lamps.index(best): changes}}))
+                sentence += f" {best.name} would do it from {words.length(far * nearer)}, {words.length(far)} now."
+            else:
+                sentence += f" Even {best.name} at {words.length(LEAST_LAMP_DISTANCE_M)} does not: open the stop, raise the ISO or go slower."
+        fixes.append(Fix(f"Plan for {words.light(have)}", "set_up", {"illuminance_lx": round(have, 1)}))
+    else:
+        sentence += f": dim them by {number(math.log2(have / setup.illuminance_lx), 2)} stop." if have > setup.illuminance_lx * 1.02 else "."
+
+    def values() -> Values:
+        return tuple(Value("E", lamp.name, words.light(lighting.metered_lx(lamp, point))) for lamp in lighting.subject_lamps(setup))
+
+    return Finding("light_reach", missing, Explanation(f"{words.light(have)} of {words.light(setup.illuminance_lx)}", sentence, values, tuple(fixes)))
+
+
+def set_edge(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+    """Where the built set ends inside the frame, over the whole move."""
+    layer, setup = stack.members[at].layer, match.setup
+    if setup is None or layer.kind not in BUILT or not layer.fills_frame:
+        return None
+    reach = [(x / z, z) for x, _, z in layer.corners_m]
+    left, right = -min(share for share, _ in reach), max(share for share, _ in reach)
+    f_px = match.f_hero_px
+    need = match.delivery.needed_px[0] / 2.0
+    move = match.delivery.move
+    extra = (
+        f_px * math.tan(math.radians(min(abs(move.amount), 80.0)))
+        if move.kind == "pan"
+        else f_px * abs(move.amount) / layer.near_m
+        if move.kind == "slide"
+        else 0.0
+    )
+    to_right, to_left = (extra, 0.0) if move.amount > 0 else (0.0, extra)
+    past = max(0.0, need + to_left - f_px * left, need + to_right - f_px * right)
+    short_m = past / f_px * layer.near_m
+    over = " over the whole move" if not move.still else ""
+    where = f"{words.length(short_m / layer.scale)} short" if past else "covers the frame"
+    sentence = f"The set {'ends inside' if past else 'fills'} what is needed of the frame{over}" + (
+        f": build {words.length(short_m / layer.scale)} more (full size {words.length(short_m)}), or paint it on." if past else "."
+    )
+    fixes = (
+        (Fix(f"Build it {words.length(layer.width_m + 2 * short_m)} wide", "layer", {"width_m": round(layer.width_m + 2 * short_m + 0.01, 2)}),)
+        if past and not layer.parts
+        else ()
+    )
+
+    def values() -> Values:
+        return (
+            Value("reach", "left and right at 1 m", f"{number(left, 3)}, {number(right, 3)}"),
+            Value("f_px", "hero's", number(f_px, 4)),
+            Value("need", "half of what is needed", f"{need:.0f} px"),
+        )
+
+    return Finding("set_edge", past, Explanation(where, sentence, values, fixes))
+
+
+def seen_in_gloss(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+    """Follow the ray: is the lens, a lamp or the sheet at the end of it?"""
+    member = stack.members[at]
+    layer, setup = member.layer, member.setup
+    if setup is None or layer.gloss_azimuth_deg is None:
+        return None
+    turn = math.radians(layer.gloss_azimuth_deg)
+    normal = np.array([math.sin(turn), -math.cos(turn)])
+    thing = np.array([layer.offset_m / layer.scale, 0.0])
+    ray = thing - np.array([0.0, -setup.distance_m])
+    if ray @ normal >= 0:
+        return None
+    out = ray - 2 * (ray @ normal) * normal
+
+    def off(x: float, z: float) -> float:
+        to = np.array([x, z]) - thing
+        return math.degrees(math.acos(float(np.clip(out @ to / (np.linalg.norm(out) * (np.linalg.norm(to) or 1.0)), -1, 1))))
+
+    targets = [("the camera", off(0.0, -setup.distance_m))] + [(lamp.name, off(lamp.across_m, lamp.behind_m)) for lamp in setup.lamps]
+    if setup.backing is not None:
+        half = setup.backing.width_m / 2
+        targets += [("the sheet", min(off(setup.backing.across_m + shift, setup.backing.behind_m) for shift in np.linspace(-half, half, 9)))]
+    name, nearest = min(targets, key=lambda one: one[1])
+    seen = nearest < GLOSS_SEEN_DEG
+    sentence = f"The mirrored ray from {layer.name} goes {f'to {name}, {nearest:.1f}° off: it is seen in the gloss. Turn the thing, dull it, or hang black there' if seen else f'past everything; {name} is nearest, {nearest:.0f}° off'}."
+    aside = layer.gloss_azimuth_deg + (GLOSS_SEEN_DEG - nearest) / 2 + 1
+    fixes = (Fix(f"Turn it to {aside:.0f}°", "layer", {"gloss_azimuth_deg": round(aside, 1)}),) if seen else ()
+
+    def values() -> Values:
+        return tuple(Value("off", target, f"{angle:.1f}°") for target, angle in targets)
+
+    return Finding("seen_in_gloss", max(0.0, GLOSS_SEEN_DEG - nearest), Explanation(f"{name}, {nearest:.0f}° off", sentence, values, fixes))
+
+
+def card_turn(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+    """A flat card that is turned from the lens."""
+    turned = stack.members[at].layer.turned_deg
+    if not turned:
+        return None
+    sentence = f"The card stands {abs(turned):.0f}° from square to the lens; beyond some 20 to 30° it looks as flat as it is."
+
+    def values() -> Values:
+        return (Value("turned", "from the lens", f"{number(turned, 3)}°"),)
+
+    fixes = (Fix("Square to the lens", "layer", {"turned_deg": 0.0}),) if abs(turned) > 20 else ()
+    return Finding("card_turn", abs(turned), Explanation(f"{abs(turned):.0f}°", sentence, values, fixes))
+
+
+PLATE: tuple[Look, ...] = (
+    backing_edge, evenness, spill, backing_shadow, backing_colour, light_reach, set_edge, seen_in_gloss, card_turn,
+)  # fmt: skip

@@ -1,0 +1,106 @@
+"""A whole shot: its hero, its layers with their set-ups, and what the shot itself asks of them."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Annotated
+
+from pydantic import Field
+
+from .. import quantities as q
+from ..kit.records import Kit
+from ..wording import Words
+from .board import BoardLine
+from .measure import Match
+from .records import Delivery, Layer, SetUp
+from .saying import Explanation
+
+PICTURES = frozenset({"stock", "painted", "three_d", "haze"})  # whose camera is not ours
+
+
+class ShotPlan(q.Record):
+    """What belongs to the shot and to no layer. Pixels of the delivered frame."""
+
+    length_frames: q.FrameCount = 96
+    split_px: Annotated[float | None, q.quantity("Split line at", "px", "From the left of the frame; empty = no split.", ge=-1000, le=70000)] = None
+    split_feather_px: Annotated[float, q.quantity("Feather of the split", "px", ge=0, le=10000)] = 0.0
+    visibility_m: Annotated[float | None, q.quantity("Visibility in the place", "m", "Haze, mist; empty = clear.", gt=0, le=1e6)] = None
+    recurring: Annotated[tuple[str, ...], Field(title="What recurs in the place")] = ()
+    carries: Annotated[tuple[str, ...], Field(title="What of it is in this shot")] = ()
+    lines: Annotated[tuple[BoardLine, ...], Field(title="Lines of the board", max_length=200)] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Member:
+    """One layer with its set-up as it stands (lamps and backing in it); ``set_up_key`` tells which layers share one."""
+
+    layer: Layer
+    setup: SetUp | None
+    set_up_key: int | None
+    is_hero: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """An amount of one item that is found by looking at the set or at the whole stack, and what is said about it."""
+
+    item: str
+    amount: float
+    told: Explanation
+
+
+@dataclass(frozen=True)
+class Stack:
+    """The shot as it is judged. ``hero`` has its key written out."""
+
+    plan: ShotPlan
+    delivery: Delivery
+    hero: SetUp
+    members: tuple[Member, ...]
+
+    @cached_property
+    def kinds(self) -> frozenset[str]:
+        return frozenset(member.layer.kind for member in self.members)
+
+    def needs_clean_plate(self, member: Member) -> bool:
+        """Something in it must be covered by what stands behind it."""
+        layer = member.layer
+        return layer.kind in ("rig", "split") or layer.combine == "difference" or bool(layer.paint_out) or bool(self.painted_out(member))
+
+    def painted_out(self, member: Member) -> tuple[BoardLine, ...]:
+        """The paint-outs of the board that are in this layer; those that name none are in the hero."""
+        return tuple(
+            one for one in self.plan.lines if one.kind == "paint_out" and (one.layer == member.layer.name or (not one.layer and member.is_hero))
+        )
+
+    @cached_property
+    def cleaned(self) -> tuple[Member, ...]:
+        return tuple(member for member in self.members if self.needs_clean_plate(member))
+
+    @cached_property
+    def first_of_set_up(self) -> frozenset[int]:
+        """Positions of the layers that stand for their set-up where something is said once for each set-up."""
+        seen: set[int] = set()
+        first = set()
+        for at, member in enumerate(self.members):
+            if member.set_up_key is not None and member.set_up_key not in seen:
+                seen.add(member.set_up_key)
+                first.add(at)
+        return frozenset(first)
+
+    def x_px(self, f_px: float, x_m: float, z_m: float) -> float:
+        """Where a point to the side stands in the hero's frame, px from the left."""
+        return self.delivery.width_px / 2.0 + f_px * x_m / z_m
+
+    def y_px(self, f_px: float, y_m: float, z_m: float) -> float:
+        """Where a point at a height over the hero's ground stands, px from the top; a small tilt shifts the frame."""
+        lens = self.hero.lens_height_m - self.hero.ground_height_m
+        horizon = self.delivery.height_px / 2.0 + f_px * math.tan(math.radians(self.hero.tilt_deg))
+        return horizon - f_px * (y_m - lens) / z_m
+
+
+Look = Callable[[Stack, int, Match, Words, Kit | None], Finding | None]
+"""One look at the member at a position of the stack; None where the item makes no sense."""

@@ -1,0 +1,1 @@
+"""Movement across the frame."""

@@ -1,0 +1,1 @@
+"""Finding settings: the solver, and how exactly each thing must be placed."""

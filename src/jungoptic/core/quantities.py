@@ -1,0 +1,105 @@
+"""The vocabulary of quantities: each with its label, unit and range, described once.
+
+Records and calculations annotate their fields with these; the API schema, the command line, the screens and the
+documentation read label, unit and limits from here.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal, Self
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from .errors import readable
+
+
+def quantity(title: str, unit: str = "", description: str = "", *, engraved: str = "", **limits: Any) -> Any:
+    """A pydantic field for a finite number with label, unit and limits; ``engraved`` names the trade's own steps that it has."""
+    extra = {"unit": unit, "engraved": engraved} if engraved else {"unit": unit}
+    return Field(title=title, description=description or None, allow_inf_nan=False, json_schema_extra=extra, **limits)  # type: ignore[arg-type]
+
+
+class Record(BaseModel):
+    """A frozen, checked record that refuses fields it does not know."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    @classmethod
+    def read(cls, values: Any) -> Self:
+        """Check ``values`` and build the record; raises InputError naming every field at fault."""
+        try:
+            return cls.model_validate(values)
+        except ValidationError as error:
+            raise readable(error, cls) from None
+
+    def but(self, **changes: Any) -> Self:
+        """A copy with some fields changed, checked again."""
+        return type(self).read({**{name: getattr(self, name) for name in type(self).model_fields}, **changes})
+
+
+FocalLengthMm = Annotated[float, quantity("Focal length", "mm", engraved="focal_length", gt=0, le=2000)]
+GateWidthMm = Annotated[float, quantity("Gate width", "mm", "Width of the part of the sensor that is recorded.", gt=0, le=100)]
+GateHeightMm = Annotated[float, quantity("Gate height", "mm", gt=0, le=100)]
+FNumber = Annotated[float, quantity("Stop", "f/", engraved="stop", gt=0, le=1000)]
+CircleOfConfusionMm = Annotated[float, quantity("Circle of confusion", "mm", "Largest blur disc still called sharp.", gt=0, le=1)]
+FocusDistanceM = Annotated[float, quantity("Focus distance", "m", "From the entrance pupil.", gt=0, le=1e6)]
+DistanceM = Annotated[float, quantity("Distance", "m", "From the entrance pupil.", gt=0, le=1e7)]
+HeightM = Annotated[float, quantity("Height", "m", ge=-1e5, le=1e5)]
+TravelM = Annotated[float, quantity("Camera travel", "m", ge=-1e5, le=1e5)]
+Scale = Annotated[
+    float, quantity("Scale 1:", "", "The model is this many times smaller than the thing; 1 is full size.", engraved="scale", gt=0, le=10000)
+]
+WidthPx = Annotated[int, quantity("Width", "px", gt=0, le=32768)]
+HeightPx = Annotated[int, quantity("Height", "px", gt=0, le=32768)]
+BlurPx = Annotated[float, quantity("Blur", "px", gt=0, le=10000)]
+FramesPerS = Annotated[float, quantity("Frame rate", "frames/s", engraved="frame_rate", gt=0, le=100000)]
+ShutterAngleDeg = Annotated[float, quantity("Shutter angle", "°", engraved="shutter_angle", gt=0, le=360)]
+Iso = Annotated[float, quantity("ISO", "", "Exposure index.", engraved="iso", gt=0, le=1e7)]
+NdStops = Annotated[float, quantity("ND", "stops", ge=0, le=20)]
+ColourK = Annotated[float, quantity("Colour of light", "K", ge=1000, le=40000)]
+SpeedMS = Annotated[float, quantity("Speed of the thing", "m/s", "Across the line of sight, full size.", ge=0, le=1e5)]
+Magnification = Annotated[float, quantity("Magnification", "×", ge=0, le=100)]
+PupilRatio = Annotated[float, quantity("Pupil ratio", "", "Exit pupil over entrance pupil; 1 when unknown.", gt=0, le=10)]
+ImageSpeedPx = Annotated[float, quantity("Image speed", "px/frame", ge=0, le=1e6)]
+
+AngleDeg = Annotated[float, quantity("Angle", "°", ge=-360, le=360)]
+LengthM = Annotated[float, quantity("Length", "m", gt=0, le=1e6)]
+PlaceM = Annotated[float, quantity("Place", "m", ge=-1e6, le=1e6)]
+IlluminanceLx = Annotated[float, quantity("Illuminance", "lx", ge=0, le=1e7)]
+IntensityCd = Annotated[float, quantity("Intensity", "cd", gt=0, le=1e8)]
+FocalLengthPx = Annotated[float, quantity("Focal length in delivered pixels", "px", gt=0, le=1e6)]
+DurationS = Annotated[float, quantity("Length", "s", gt=0, le=1e6)]
+FrameCount = Annotated[int, quantity("Frames", "", ge=1, le=1_000_000)]
+Sampling = Literal["4:4:4", "4:2:2", "4:2:0"]
+
+Focusing = Literal["unit", "constant_view"]
+Driver = Literal["gravity", "set_speed", "fire", "still"]
+
+# Names that a field's own name does not say well; the others are read off the name: far_m is "Far", path_m "Path".
+_NAMED = {
+    "f_number": "Stop", "iso": "ISO", "reference_iso": "Reference ISO", "scale": "Scale 1:", "nd_stops": "ND", "delivery_fps": "Delivery rate",
+    "capture_fps": "Capture rate", "camera_fps": "Camera's rate", "fps": "Frame rate", "near_m": "Near end", "far_m": "Far end", "max_blur_px": "Blur allowed",
+    "from_k": "From", "to_k": "To", "full_size_speed_m_s": "Full-size speed", "full_size_distance_m": "Full-size distance", "full_size_height_m": "Full-size height",
+    "shutter_angle_deg": "Shutter angle", "magnification": "Magnification", "sun_lx": "From the sun", "sky_lx": "From the sky", "travel_m": "Camera travel",
+    "image_speed_px_per_frame": "Image speed", "focal_length_px": "Focal length in delivered px", "head_y_px": "Head, y", "foot_y_px": "Foot, y", "horizon_y_px": "Horizon, y",
+    "x": "Across the ball", "y": "Up the ball", "actor_xyz_m": "Actor's eyes at x, y, z", "target_xyz_m": "Looks at x, y, z", "stick_m": "Stick", "shadow_m": "Shadow",
+}  # fmt: skip
+_UNIT_ENDINGS = ("_m_s", "_mm", "_px", "_deg", "_lx", "_cd", "_hz", "_fps", "_m", "_s", "_k", "_h")
+
+
+def name_in_words(name: str) -> str:
+    """A field's name as a label: the unit at its end left off."""
+    if name in _NAMED:
+        return _NAMED[name]
+    plain = next((name.removesuffix(ending) for ending in _UNIT_ENDINGS if name.endswith(ending)), name)
+    return plain.replace("_", " ").capitalize()
+
+
+_VOCABULARY = frozenset(id(value.__metadata__[0]) for value in list(globals().values()) if hasattr(value, "__metadata__"))
+
+
+def is_vocabulary(annotation: Any) -> bool:
+    """Whether the annotation is one of this page's quantities (perhaps "or nothing"), not one that a calculation describes itself."""
+    if any(id(one) in _VOCABULARY for one in getattr(annotation, "__metadata__", ())):
+        return True
+    return any(is_vocabulary(one) for one in getattr(annotation, "__args__", ()) if hasattr(one, "__metadata__"))

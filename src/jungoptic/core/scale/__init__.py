@@ -1,0 +1,1 @@
+"""Models and time."""

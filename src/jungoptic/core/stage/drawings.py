@@ -1,0 +1,145 @@
+"""The two drawings of the Bench in numbers: through the lens, and from the side or above."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..match.measure import Match, focal_px
+from ..match.records import Delivery, Layer, Part, SetUp
+from ..optics import frame
+from .moment import START, Moment, hero_view, layer_view, travelled_m
+from .project import horizon_y_px
+
+Points = list[list[float]]
+_FAR_SKY_M = 1e6
+
+
+@dataclass(frozen=True, slots=True)
+class Outline:
+    """One part in the picture: where it will sit, where the hero wants it, how soft it is. Delivered pixels."""
+
+    name: str
+    points: Points
+    wanted: Points
+    blur_px: float
+    colour: str
+    colour_low: str
+
+
+@dataclass(frozen=True, slots=True)
+class Solid:
+    """One part in the set, metres of the set: profile from the side (z, y) and from above (z, x)."""
+
+    name: str
+    side: Points
+    above: Points
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """The selected set-up in its set: metres of the set, z from the lens, y from the floor.
+
+    ``view_*_deg`` are the full angles of the extracted frame; ``band_far_m`` is None when it reaches infinity.
+    """
+
+    lens_height_m: float
+    ground_height_m: float
+    tilt_deg: float
+    view_across_deg: float
+    view_up_deg: float
+    distance_m: float
+    far_m: float
+    focus_m: float
+    band_near_m: float
+    band_far_m: float | None
+    wanted_height_m: float
+    wanted_distance_m: float
+    solids: tuple[Solid, ...]
+
+
+def _fallback_part(layer: Layer) -> Part:
+    half = layer.width_m / 2.0
+    return Part(name=layer.name, thickness_m=layer.depth_m, points=((-half, 0.0), (-half, layer.height_m), (half, layer.height_m), (half, 0.0)))
+
+
+def parts_of(layer: Layer) -> tuple[Part, ...]:
+    """The layer's parts, or a box of its size when it has none."""
+    return layer.parts or (_fallback_part(layer),)
+
+
+def _rounded(points: np.ndarray) -> Points:
+    found: Points = np.clip(points, -1e5, 1e5).round(2).tolist()
+    return found
+
+
+def outlines(match: Match, moment: Moment = START) -> list[Outline]:
+    """Every part of the layer through its own lens (resized as planned) and as the hero's camera wants it."""
+    layer, setup, delivery = match.layer, match.setup, match.delivery
+    parts = sorted(parts_of(layer), key=lambda p: -p.behind_m)
+    come = travelled_m(layer, moment)
+    corners = [part.outline + come for part in parts]
+    size = (delivery.width_px, delivery.height_px)
+    wanted = hero_view(match, moment).project(corners, *size)
+    if setup is None:
+        seen, blurs = wanted, [match.hero_blur_at_px(layer.near_m + part.behind_m) for part in parts]
+    else:
+        seen = layer_view(match, moment).project(corners, *size)
+        blurs = [match.blur_at_px(setup.distance_m + part.behind_m / layer.scale) for part in parts]
+    return [
+        Outline(part.name, _rounded(sees), _rounded(wants), round(blur, 3), part.colour, part.colour_low or part.colour)
+        for part, sees, wants, blur in zip(parts, seen, wanted, blurs, strict=True)
+    ]
+
+
+def horizon_px(hero: SetUp, delivery: Delivery, moment: Moment = START) -> float:
+    """The hero's horizon, px from the top."""
+    tilt = delivery.move.amount * moment.share if delivery.move.kind == "tilt" else 0.0
+    return horizon_y_px(focal_px(hero, delivery), delivery.height_px, hero.tilt_deg + tilt)
+
+
+def _solid(part: Part, layer: Layer, setup: SetUp) -> Solid:
+    s, ground, near = layer.scale, setup.ground_height_m, setup.distance_m
+    corners = part.outline
+    x = (corners[:, 0] + layer.offset_m) / s
+    y = corners[:, 1] / s + ground
+    z = near + corners[:, 2] / s
+    if part.lies:
+        top = float(y[0])
+        return Solid(part.name, _rounded4([(z.min(), top), (z.max(), top)]), _rounded4(list(zip(z, x, strict=True))))
+    deep = part.thickness_m / s
+    spread = float(np.ptp(corners[:, 0])) or 1.0
+    profile = z + (corners[:, 0] - corners[:, 0].min()) / spread * deep
+    front, back = float(z[0]), float(z[0]) + deep
+    box = [(front, x.min()), (back, x.min()), (back, x.max()), (front, x.max())]
+    return Solid(part.name, _rounded4(list(zip(profile, y, strict=True))), _rounded4(box))
+
+
+def _rounded4(points: list[tuple[float, float]]) -> Points:
+    return [[round(float(a), 4), round(float(b), 4)] for a, b in points]
+
+
+def standing(match: Match, band_m: tuple[float, float]) -> Standing:
+    """The set-up as it stands, with the band that holds focus (see :func:`focus_band_m`)."""
+    layer, setup = match.layer, match.setup
+    assert setup is not None
+    v = frame.image_distance_mm(setup.focal_length_mm, setup.focus_distance_m, setup.focusing)
+    tall = setup.extracted_mm * match.delivery.height_px / match.delivery.width_px
+    near, far = band_m
+    return Standing(
+        setup.lens_height_m,
+        setup.ground_height_m,
+        setup.tilt_deg,
+        frame.angle_of_view_deg(setup.extracted_mm, v),
+        frame.angle_of_view_deg(tall, v),
+        setup.distance_m,
+        match.far_m,
+        setup.focus_distance_m,
+        near,
+        None if math.isinf(far) or far > _FAR_SKY_M else far,
+        setup.ground_height_m + match.wanted_height_m,
+        match.wanted_distance_m,
+        tuple(_solid(part, layer, setup) for part in parts_of(layer)),
+    )

@@ -1,0 +1,65 @@
+"""Central projection. Arrays in, arrays out.
+
+Camera frame: x right, y up, z forward, metres from the entrance pupil; image: x right, y down, delivered pixels.
+Tilt up is positive; roll is positive when the camera leans to its right, so that the picture turns to the left.
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import numpy.typing as npt
+
+Array = npt.NDArray[np.float64]
+NEAREST_M = 0.02
+
+
+def rotation(tilt_deg: float, roll_deg: float) -> Array:
+    """World-to-camera rotation, 3 × 3, for a camera that looks along +z: tilt first, then roll about the lens axis."""
+    t, r = math.radians(tilt_deg), math.radians(roll_deg)
+    tilt = np.array([[1.0, 0.0, 0.0], [0.0, math.cos(t), -math.sin(t)], [0.0, math.sin(t), math.cos(t)]])
+    roll = np.array([[math.cos(r), -math.sin(r), 0.0], [math.sin(r), math.cos(r), 0.0], [0.0, 0.0, 1.0]])
+    return np.asarray(roll @ tilt, dtype=np.float64)
+
+
+def clip_near(corners: Array, nearest_m: float = NEAREST_M) -> Array:
+    """The part of a polygon (n × 3, camera frame) that is at least ``nearest_m`` in front of the lens; may be empty."""
+    kept: list[Array] = []
+    for here, there in zip(corners, np.roll(corners, -1, axis=0), strict=True):
+        inside, next_inside = here[2] >= nearest_m, there[2] >= nearest_m
+        if inside:
+            kept.append(here)
+        if inside != next_inside:
+            share = (nearest_m - here[2]) / (there[2] - here[2])
+            kept.append(here + share * (there - here))
+    return np.array(kept).reshape(-1, 3)
+
+
+def project(corners: Array, focal_length_px: float, width_px: float, height_px: float, tilt_deg: float = 0.0, roll_deg: float = 0.0) -> Array:
+    """Image points (n × 2, px) of a polygon (n × 3, metres from the lens, world axes), clipped in front of the lens.
+
+    ``x = W/2 + f·X/Z``, ``y = H/2 − f·Y/Z``. Source: pinhole.
+    """
+    return project_all([np.asarray(corners, dtype=float)], focal_length_px, width_px, height_px, tilt_deg, roll_deg)[0]
+
+
+def project_all(
+    polygons: list[Array], focal_length_px: float, width_px: float, height_px: float, tilt_deg: float = 0.0, roll_deg: float = 0.0
+) -> list[Array]:
+    """:func:`project` for many polygons at once: one turn of the whole set, clipping only those that reach behind the lens."""
+    if not polygons:
+        return []
+    turned = np.concatenate(polygons) @ rotation(tilt_deg, roll_deg).T
+    ends = np.cumsum([len(polygon) for polygon in polygons])[:-1]
+    middle = np.array([width_px / 2.0, height_px / 2.0])
+    drawn = []
+    for seen in np.split(turned, ends):
+        kept = seen if seen[:, 2].min() >= NEAREST_M else clip_near(seen)
+        drawn.append(middle + focal_length_px * kept[:, :2] * (1.0, -1.0) / kept[:, 2:] if len(kept) else np.empty((0, 2)))
+    return drawn
+
+
+def horizon_y_px(focal_length_px: float, height_px: float, tilt_deg: float = 0.0) -> float:
+    """Height of the horizon in the picture, px from the top, at the middle of the frame."""
+    return height_px / 2.0 + focal_length_px * math.tan(math.radians(tilt_deg))

@@ -1,0 +1,369 @@
+"""The simulated stage: the stack as the lens will see it, in simple shaded shapes. Arrays out.
+
+Everything is worked in linear light, back to front: shapes in perspective, shaded by the key, focus blur and motion blur
+as set, exposure and colour as they come out, haze by distance, grain of the hero. While it is worked, a picture is planes, colour
+first: sums run along whole rows, four times as quick as over three or four colours at each pixel.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from ..light import air, colour
+from ..match.lighting import resolved
+from ..match.measure import Match
+from ..match.records import Part
+from ..match.stack import PICTURES, Member, Stack
+from .drawings import horizon_px, parts_of
+from .moment import START, Moment, View, layer_view, travelled_m
+from .sheet import light_map, sheet_seen
+
+Image = npt.NDArray[np.float32]
+_STEPS = 4096
+_SUBPIXEL = 4
+_BOX_CORNERS = 14
+_DEFAULT_FILL_STOPS = 1.6
+_SMALL_DISC_PX = 9.0
+_LEAST_BLUR_PX = 0.8
+_LEAST_SMEAR_PX = 2
+_GRAIN_TILE = 256
+_GRAIN_AT_400 = 0.006
+
+
+def _linear(value: npt.NDArray[np.float64]) -> npt.NDArray[np.float64]:
+    return np.where(value <= 0.04045, value / 12.92, ((value + 0.055) / 1.055) ** 2.4)
+
+
+def linear_rgb(hex_colour: str) -> Image:
+    """Linear light of ``#rrggbb``, 0 … 1. Source: sRGB, IEC 61966-2-1."""
+    parts = np.array([int(hex_colour[i : i + 2], 16) / 255.0 for i in (1, 3, 5)])
+    return _linear(parts).astype(np.float32)
+
+
+_CODES = np.clip(
+    np.where(
+        np.linspace(0, 1, _STEPS) <= 0.0031308, np.linspace(0, 1, _STEPS) * 12.92, 1.055 * np.linspace(0, 1, _STEPS) ** (1 / 2.4) - 0.055
+    ) * 255.0 + 0.5, 0, 255,
+).astype(np.uint8)  # fmt: skip
+
+
+def encoded(picture: Image) -> npt.NDArray[np.uint8]:
+    """Linear light as 8-bit sRGB codes, clipped as a display clips."""
+    index = (np.clip(picture, 0.0, 1.0) * (_STEPS - 1)).astype(np.uint16)
+    return _CODES[index]
+
+
+@dataclass(frozen=True, slots=True)
+class _Face:
+    points: npt.NDArray[np.float64]
+    high: Image
+    low: Image
+    far: float
+
+
+def _light(match: Match) -> tuple[npt.NDArray[np.float64], float]:
+    """Unit vector to the key in the camera's frame, and the fill's share of the whole."""
+    setup = match.setup or match.hero
+    azimuth = math.radians(setup.key_azimuth_deg if setup.key_azimuth_deg is not None else 35.0) * (-1.0 if match.layer.mirrored else 1.0)
+    elevation = math.radians(setup.key_elevation_deg if setup.key_elevation_deg is not None else 40.0)
+    towards = np.array([math.sin(azimuth) * math.cos(elevation), math.sin(elevation), -math.cos(azimuth) * math.cos(elevation)])
+    over = setup.key_to_fill_stops if setup.key_to_fill_stops is not None else _DEFAULT_FILL_STOPS
+    return towards, 2.0**-over
+
+
+def _faces(
+    part: Part, come: npt.NDArray[np.float64], view: View, size: tuple[float, float], light: tuple[npt.NDArray[np.float64], float] | None
+) -> list[_Face]:
+    """The front of a part and, of a solid one, the sides that face the lens, far ones first."""
+    front = part.outline + come
+    high, low = linear_rgb(part.colour), linear_rgb(part.colour_low or part.colour)
+
+    def shade(normal: tuple[float, float, float]) -> float:
+        if light is None:
+            return 1.0
+        towards, fill = light
+        # Painted colours are as they look in soft frontal light: the key turns them by its angle, the fill keeps the rest.
+        return float(1.35 * ((1.0 - fill) * max(0.0, float(np.dot(normal, towards))) + fill * 1.4 + 0.12))
+
+    seen: list[_Face] = []
+    upright = not part.lies and part.thickness_m > 0 and len(front) <= _BOX_CORNERS
+    if upright:
+        back = front + np.array([0.0, 0.0, part.thickness_m])
+        turning = 1.0 if float(np.sum(front[:, 0] * np.roll(front[:, 1], -1) - np.roll(front[:, 0], -1) * front[:, 1])) > 0 else -1.0
+        eye = -view.near * view.scale
+        for i in range(len(front)):
+            j = (i + 1) % len(front)
+            edge = front[j] - front[i]
+            normal = np.array([edge[1], -edge[0], 0.0]) * turning
+            long = float(np.linalg.norm(normal))
+            if long < 1e-9 or float(np.dot(normal, eye - front[i])) <= 0:
+                continue
+            tone = shade((normal[0] / long, normal[1] / long, 0.0))
+            quad = np.array([front[i], front[j], back[j], back[i]])
+            drawn = view.project([quad], *size)[0]
+            if len(drawn) >= 3:
+                seen.append(_Face(drawn, high * tone, low * tone, float(quad[:, 2].mean())))
+        seen.sort(key=lambda face: -face.far)
+    tone = shade((0.0, 1.0, 0.0) if part.lies else (0.0, 0.0, -1.0))
+    drawn = view.project([front], *size)[0]
+    if len(drawn) >= 3:
+        seen.append(_Face(drawn, high * tone, low * tone, float(front[:, 2].min())))
+    return seen
+
+
+def _fill(canvas: Image, face: _Face, k: float) -> tuple[int, int, int, int] | None:
+    """Draw one face into planes of red, green, blue and alpha, graded from its top to its foot; returns the box that it touched."""
+    height, width = canvas.shape[1:]
+    points = np.clip(face.points * k, -4 * width, 5 * width)
+    left, top = (max(0, int(v) - 1) for v in points.min(axis=0))
+    right, bottom = min(width, int(points[:, 0].max()) + 2), min(height, int(points[:, 1].max()) + 2)
+    if right <= left or bottom <= top:
+        return None
+    mask = np.zeros((bottom - top, right - left), np.uint8)
+    fixed = np.round((points - (left, top)) * (1 << _SUBPIXEL)).astype(np.int32)
+    cv2.fillPoly(mask, [fixed], 255, lineType=cv2.LINE_AA, shift=_SUBPIXEL)
+    cover = mask.astype(np.float32)
+    cover /= 255.0
+    low, high = points[:, 1].max(), points[:, 1].min()
+    down = np.clip((np.arange(top, bottom, dtype=np.float32) + 0.5 - high) / max(low - high, 1e-6), 0.0, 1.0)[:, None]
+    bare = 1.0 - cover
+    for plane, above, below in zip(canvas, (*face.high, 1.0), (*face.low, 1.0), strict=True):
+        here = plane[top:bottom, left:right]
+        here *= bare
+        here += (above * (1.0 - down) + below * down).astype(np.float32) * cover
+    return left, top, right, bottom
+
+
+def _disc(diameter: float) -> Image:
+    radius = diameter / 2.0
+    reach = math.ceil(radius)
+    y, x = np.mgrid[-reach : reach + 1, -reach : reach + 1]
+    kernel = np.clip(radius + 0.5 - np.hypot(x, y), 0.0, 1.0).astype(np.float32)
+    return np.asarray(kernel / kernel.sum(), dtype=np.float32)
+
+
+def blurred(picture: Image, diameter_px: float) -> Image:
+    """A disc of blur; a large one is laid on a smaller copy, which nobody can tell at that softness."""
+    if diameter_px < _LEAST_BLUR_PX:
+        return picture
+    shrink = max(1, int(diameter_px / _SMALL_DISC_PX))
+    if shrink == 1:
+        return np.asarray(cv2.filter2D(picture, -1, _disc(diameter_px), borderType=cv2.BORDER_CONSTANT), dtype=np.float32)
+    height, width = picture.shape[:2]
+    small = cv2.resize(picture, (max(1, width // shrink), max(1, height // shrink)), interpolation=cv2.INTER_AREA)
+    small = cv2.filter2D(small, -1, _disc(diameter_px / shrink), borderType=cv2.BORDER_CONSTANT)
+    return np.asarray(cv2.resize(small, (width, height), interpolation=cv2.INTER_LINEAR), dtype=np.float32)
+
+
+def smeared(picture: Image, length_px: float) -> Image:
+    """Motion blur across the frame."""
+    taps = round(length_px)
+    return (
+        picture
+        if taps < _LEAST_SMEAR_PX
+        else np.asarray(cv2.blur(picture, (min(taps, picture.shape[1]), 1), borderType=cv2.BORDER_CONSTANT), dtype=np.float32)
+    )
+
+
+def _gain(match: Match) -> Image:
+    """Exposure and cast as they come out against the hero's."""
+    if match.setup is None:
+        return np.ones(3, np.float32)
+    off = match.stops - match.stops_hero
+    setup, hero = match.setup, match.hero
+    cast = colour.mired_shift(setup.white_balance_k, setup.light_k) - colour.mired_shift(hero.white_balance_k, hero.light_k)
+    return np.array([2.0 ** (off + cast / 300.0), 2.0**off, 2.0 ** (off - cast / 300.0)], np.float32)
+
+
+def _layer_picture(
+    member: Member, match: Match, size: tuple[float, float], shape: tuple[int, int], k: float, moment: Moment
+) -> tuple[Image, tuple[int, int, int, int]] | None:
+    """The layer premultiplied by its own alpha, and the box that it touches. Planes of red, green, blue, alpha: 4 × h × w."""
+    layer = member.layer
+    canvas = np.zeros((4, *shape), np.float32)
+    view, come = layer_view(match, moment), travelled_m(layer, moment)
+    light = None if layer.kind in PICTURES or layer.combine in ("add", "screen") else _light(match)
+    boxes, softest = [], 0.0
+    for part in sorted(parts_of(layer), key=lambda one: -one.behind_m):
+        for face in _faces(part, come, view, size, light):
+            touched = _fill(canvas, face, k)
+            if touched:
+                boxes.append(touched)
+        if not part.lies:
+            softest = max(softest, _blur_px(match, part.behind_m))
+    if not boxes:
+        return None
+    blur, smear = softest * k, (match.motion_px if match.setup is not None else 0.0) * k
+    pad = int(blur / 2 + smear / 2) + 2
+    left, top = max(0, min(b[0] for b in boxes) - pad), max(0, min(b[1] for b in boxes) - pad)
+    right, bottom = min(shape[1], max(b[2] for b in boxes) + pad), min(shape[0], max(b[3] for b in boxes) + pad)
+    cut = canvas[:, top:bottom, left:right]
+    cut[:3] *= _gain(match)[:, None, None]
+    return _softened(cut, blur, smear), (left, top, right, bottom)
+
+
+def _softened(planes: Image, blur_px: float, smear_px: float = 0.0) -> Image:
+    """Blur and smear of every plane."""
+    if blur_px < _LEAST_BLUR_PX and round(smear_px) < _LEAST_SMEAR_PX:
+        return planes
+    return np.stack([smeared(blurred(np.ascontiguousarray(plane), blur_px), smear_px) for plane in planes])
+
+
+def _blur_px(match: Match, behind_m: float) -> float:
+    if match.setup is None:
+        return 0.0
+    return min(match.blur_at_px(match.setup.distance_m + behind_m / match.layer.scale), 200.0)
+
+
+def _sky(stack: Stack, shape: tuple[int, int], horizon: float) -> Image:
+    """Air over ground for what no layer covers: light by how high the key stands, warm when it is low, the sun where it is in frame."""
+    hero = stack.hero
+    height, width = shape
+    elevation = hero.key_elevation_deg if hero.key_elevation_deg is not None else 35.0
+    low = min(max(1.0 - elevation / 30.0, 0.0), 1.0)
+    day = np.array([0.16, 0.30, 0.55], np.float32) * (1.0 - 0.6 * low)
+    rim = np.array([0.55, 0.60, 0.66], np.float32) * (1.0 - low) + np.array([0.75, 0.42, 0.20], np.float32) * low
+    rows = np.arange(height, dtype=np.float32)
+    up = np.clip((horizon - rows) / max(horizon, 1.0), 0.0, 1.0)[:, None]
+    sky = rim * (1.0 - up) + day * up
+    ground = np.array([0.09, 0.085, 0.08], np.float32) * (1.0 - 0.4 * low)
+    column = np.where((rows < horizon)[:, None], sky, ground).astype(np.float32)
+    picture = np.repeat(column.T[:, :, None], width, axis=2)
+    return _with_sun(picture, stack, shape, horizon)
+
+
+def _with_sun(picture: Image, stack: Stack, shape: tuple[int, int], horizon: float) -> Image:
+    hero = stack.hero
+    if hero.key_azimuth_deg is None or hero.key_elevation_deg is None or abs(hero.key_azimuth_deg) < 100:
+        return picture
+    k = shape[1] / stack.delivery.width_px
+    f = Match(stack.hero, stack.members[0].layer, None, stack.delivery).f_hero_px * k
+    aside = math.radians(180.0 - abs(hero.key_azimuth_deg))
+    if aside > 1.2:
+        return picture
+    x = shape[1] / 2 + math.copysign(f * math.tan(aside), hero.key_azimuth_deg)
+    y = horizon - f * math.tan(math.radians(hero.key_elevation_deg)) / math.cos(aside)
+    radius = max(1.5, f * math.radians(0.53) / 2)
+    if -radius < x < shape[1] + radius and -radius < y < shape[0] + radius:
+        for plane, bright in zip(picture, (3.0, 2.6, 2.0), strict=True):
+            cv2.circle(plane, (round(x), round(y)), round(radius), bright, -1, cv2.LINE_AA)
+    return picture
+
+
+def _over(picture: Image, cut: Image, box: tuple[int, int, int, int], combine: str) -> None:
+    left, top, right, bottom = box
+    under = picture[:, top:bottom, left:right]
+    colour_of, alpha = cut[:3], cut[3:]
+    if combine == "add":
+        under += colour_of
+    elif combine == "screen":
+        under += colour_of * np.clip(1.0 - under, 0.0, 1.0)
+    elif combine in ("multiply", "shadow_alpha"):
+        under *= 1.0 - alpha * (1.0 - np.clip(colour_of, 0.0, 1.0))
+    else:
+        under *= 1.0 - alpha
+        under += colour_of
+
+
+def _grain(picture: Image, iso: float, k: float) -> None:
+    """Grain of the hero: the same every time, so that two pictures can be compared."""
+    amount = _GRAIN_AT_400 * math.sqrt(iso / 400.0) * math.sqrt(k)
+    tile = np.random.default_rng(12).standard_normal((_GRAIN_TILE, _GRAIN_TILE)).astype(np.float32) * amount
+    height, width = picture.shape[1:]
+    noise = np.tile(tile, (height // _GRAIN_TILE + 1, width // _GRAIN_TILE + 1))[:height, :width]
+    picture += noise * np.sqrt(np.clip(picture, 0.0, 1.0) + 0.02)
+
+
+def render(stack: Stack, width_px: int, *, moment: Moment = START, only: int | None = None, after_finish: bool = True) -> npt.NDArray[np.uint8]:
+    """The stack through the lens, h × w × 3, 8-bit sRGB, red first; shaped like the delivery.
+
+    ``only`` shows the member at that position as it is filmed: its own sheet with its light behind it, nothing laid in.
+    """
+    delivery = stack.delivery
+    k = width_px / delivery.width_px
+    shape = (round(delivery.height_px * k), width_px)
+    size = (float(delivery.width_px), float(delivery.height_px))
+    if only is not None:
+        picture = _as_filmed(stack.members[only], stack, shape, size, k, moment)
+    else:
+        picture = _sky(stack, shape, horizon_px(stack.hero, delivery, moment) * k)
+        veil = picture[:, min(max(int(horizon_px(stack.hero, delivery, moment) * k) - 2, 0), shape[0] - 1), :1, None].copy()
+        for member in reversed(stack.members):
+            _lay(picture, member, stack, shape, size, k, moment, veil)
+    _grain(picture, stack.hero.iso, k)
+    if after_finish and delivery.soften_px:
+        picture = _softened(picture, delivery.soften_px * k)
+    if after_finish and delivery.black_and_white:
+        picture = np.repeat(np.tensordot(np.array([0.2126, 0.7152, 0.0722], np.float32), picture, 1)[None], 3, axis=0)
+    codes: npt.NDArray[np.uint8] = cv2.merge(list(encoded(picture))).astype(np.uint8, copy=False)
+    return codes
+
+
+def jpeg(pixels: npt.NDArray[np.uint8], quality: int = 88) -> bytes:
+    """The picture (h × w × 3, red first) as a JPEG."""
+    done, data = cv2.imencode(".jpg", np.ascontiguousarray(pixels[..., ::-1]), [cv2.IMWRITE_JPEG_QUALITY, quality])
+    assert done
+    return data.tobytes()
+
+
+def _match(member: Member, stack: Stack) -> Match:
+    setup = resolved(member.setup, member.layer) if member.setup else None
+    return Match(stack.hero, member.layer, setup, stack.delivery)
+
+
+def _lay(
+    picture: Image, member: Member, stack: Stack, shape: tuple[int, int], size: tuple[float, float], k: float, moment: Moment, veil: Image
+) -> None:
+    layer = member.layer
+    if layer.kind in ("clean_plate", "focus_pass"):
+        return
+    match = _match(member, stack)
+    if layer.kind == "haze":
+        opacity = air.veil(stack.plan.visibility_m, layer.near_m) if stack.plan.visibility_m else 0.25
+        picture *= 1.0 - opacity
+        picture += veil * opacity
+        return
+    found = _layer_picture(member, match, size, shape, k, moment)
+    if found is None:
+        return
+    cut, box = found
+    seen = stack.plan.visibility_m
+    if seen and layer.scale == 1.0 and layer.combine not in ("add", "screen") and "haze" not in stack.kinds:
+        opacity = air.veil(seen, layer.near_m + min(layer.depth_m, 50.0) / 2)
+        cut[:3] = cut[:3] * (1.0 - opacity) + veil * opacity * cut[3:]
+    _over(picture, cut, box, layer.combine)
+
+
+def _as_filmed(member: Member, stack: Stack, shape: tuple[int, int], size: tuple[float, float], k: float, moment: Moment) -> Image:
+    picture = np.full((3, *shape), 0.035, np.float32)
+    match = _match(member, stack)
+    setup = member.setup
+    if setup is not None and setup.backing is not None:
+        sheet = sheet_seen(match, setup)
+        lit = light_map(setup, setup.backing) if setup.lamps else np.full((2, 2), setup.illuminance_lx)
+        bright = (lit / setup.illuminance_lx).astype(np.float32) * _gain(match).mean()
+        assert sheet is not None
+        edge = np.array(sheet.edge) * k
+        left, top = edge.min(axis=0)
+        right, bottom = edge.max(axis=0)
+        wide, tall = max(1, round(right - left)), max(1, round(bottom - top))
+        if wide < 8 * shape[1] and tall < 8 * shape[0]:
+            light = cv2.resize(np.asarray(bright, np.float32), (wide, tall), interpolation=cv2.INTER_LINEAR)
+            patch = light * linear_rgb(setup.backing.colour)[:, None, None]
+            x0, y0 = max(0, round(left)), max(0, round(top))
+            x1, y1 = min(shape[1], round(left) + wide), min(shape[0], round(top) + tall)
+            if x1 > x0 and y1 > y0:
+                picture[:, y0:y1, x0:x1] = patch[:, y0 - round(top) : y1 - round(top), x0 - round(left) : x1 - round(left)]
+            for shadow in sheet.shadows:
+                mask = np.zeros(shape, np.uint8)
+                cv2.fillPoly(mask, [np.round(np.array(shadow) * k).astype(np.int32)], 255)
+                picture *= 1.0 - 0.35 * cv2.GaussianBlur(mask, (0, 0), 3).astype(np.float32) / 255.0
+    found = _layer_picture(member, match, size, shape, k, moment)
+    if found is not None:
+        _over(picture, found[0], found[1], "over")
+    return picture

@@ -1,0 +1,75 @@
+"""Numbers as a crew member says them, metric or imperial."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+from .kit.steps import stop_name
+from .light.exposure import LUX_PER_FOOTCANDLE
+
+Units = Literal["metric", "imperial"]
+
+MM_PER_INCH = 25.4
+
+
+def number(value: float, digits: int = 3) -> str:
+    """``value`` with ``digits`` significant figures, no exponent, thousands spaced: 11 100, 0.133, 27."""
+    size = abs(value)
+    if not math.isfinite(size):
+        return "∞"
+    if size < 1e-9:
+        return "0"
+    text = "%.*g" % (digits, size)
+    if "e" in text:
+        text = f"{float(text):.12f}".rstrip("0").rstrip(".")
+    if size >= 9999.5:
+        whole, _, rest = text.partition(".")
+        text = f"{int(whole):,}".replace(",", "\u2009") + ("." + rest if rest else "")
+    return text if value > 0 else "−" + text
+
+
+@dataclass(frozen=True, slots=True)
+class Words:
+    """Lengths and stops in the reader's units."""
+
+    units: Units = "metric"
+
+    def length(self, metres: float) -> str:
+        """A length from metres: 4 mm, 0.133 m, 12 m; or 5 1/4 in, 39 ft 4 in."""
+        if self.units == "metric":
+            if 0 < abs(metres) < 0.0995:
+                return number(1000 * metres, 2) + " mm"
+            places = 3 if abs(metres) < 10 else 2 if abs(metres) < 100 else 0
+            text = "%.*f" % (places, abs(metres))
+            text = text.rstrip("0").rstrip(".") if places else text
+            return f"−{text} m" if metres < 0 else f"{text or 0} m"
+        sixteenths = round(abs(metres) * 1000.0 / MM_PER_INCH * 16)
+        sign = "−" if metres < 0 and sixteenths else ""
+        if sixteenths >= 12 * 16 * 3:
+            feet, inches = divmod(round(abs(metres) * 1000.0 / MM_PER_INCH), 12)
+            return f"{sign}{feet} ft" + (f" {inches} in" if inches else "")
+        whole, part = divmod(sixteenths, 16)
+        if sixteenths == 0 and metres:
+            return f"{number(abs(metres) * 1000 / MM_PER_INCH, 1)} in"
+        if not part:
+            return f"{sign}{whole} in"
+        base = 16
+        while part % 2 == 0:
+            part, base = part // 2, base // 2
+        return f"{sign}{whole} {part}/{base} in" if whole else f"{sign}{part}/{base} in"
+
+    def speed(self, metres_per_s: float) -> str:
+        return f"{number(metres_per_s)} m/s" if self.units == "metric" else f"{number(metres_per_s / 0.3048)} ft/s"
+
+    def light(self, lux: float) -> str:
+        return f"{number(lux)} lx" if self.units == "metric" else f"{number(lux / LUX_PER_FOOTCANDLE)} fc"
+
+    @staticmethod
+    def stop(f_number: float) -> str:
+        return f"f/{stop_name(f_number)}"
+
+    @staticmethod
+    def px(pixels: float) -> str:
+        return f"{number(pixels, 2 if pixels < 10 else 3)} px"

@@ -1,0 +1,87 @@
+"""The demo production in the database, and people signed in to the API."""
+
+from __future__ import annotations
+
+import itertools
+import json
+from typing import Any
+
+import pytest
+from django.test import Client
+
+from jungoptic.app.api.schemas import BenchOut
+from jungoptic.app.demo.production import make_demo
+from jungoptic.app.people.models import Person
+from jungoptic.app.productions.models import Production
+from jungoptic.app.shots.models import Layer, Shot
+
+_keys = itertools.count()
+
+
+class Caller:
+    """A person's session with the API; JSON in and out."""
+
+    def __init__(self, username: str) -> None:
+        self.client = Client()
+        self.client.force_login(Person.objects.get(username=username), backend="django.contrib.auth.backends.ModelBackend")
+
+    def __call__(self, method: str, path: str, body: Any = None, *, key: str | None = None) -> tuple[int, Any]:
+        headers = {"Idempotency-Key": key} if key else {}
+        data = {} if body is None else {"data": json.dumps(body), "content_type": "application/json"}
+        answer = getattr(self.client, method)(f"/api{path}", headers=headers, **data)
+        is_json = answer.headers["Content-Type"].startswith("application/json")
+        return answer.status_code, answer.json() if is_json else answer.content
+
+    def bench(self, shot: Shot, **query: Any) -> dict[str, Any]:
+        status, body = self("get", f"/shots/{shot.pk}/bench?" + "&".join(f"{k}={v}" for k, v in query.items()))
+        assert status == 200, body
+        BenchOut.model_validate(body, strict=False, extra="forbid")
+        return body  # type: ignore[no-any-return]
+
+
+@pytest.fixture
+def production(db: None) -> Production:
+    return make_demo()
+
+
+@pytest.fixture
+def shot(production: Production) -> Shot:
+    return Shot.objects.get(code="TM010")
+
+
+@pytest.fixture
+def mill(shot: Shot) -> Layer:
+    return Layer.objects.get(shot=shot, name="Mill 1:12")
+
+
+@pytest.fixture
+def sea(shot: Shot) -> Layer:
+    return Layer.objects.get(shot=shot, is_hero=True)
+
+
+@pytest.fixture
+def supervisor(production: Production) -> Caller:
+    return Caller("supervisor")
+
+
+@pytest.fixture
+def crew(production: Production) -> Caller:
+    return Caller("camera")
+
+
+@pytest.fixture
+def guest(production: Production) -> Caller:
+    return Caller("runner")
+
+
+@pytest.fixture
+def stranger(production: Production) -> Caller:
+    return Caller("stranger")
+
+
+def edit(version: int, **changes: Any) -> dict[str, Any]:
+    return {"version": version, "changes": changes}
+
+
+def a_key() -> str:
+    return f"key-{next(_keys)}"

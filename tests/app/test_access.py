@@ -1,0 +1,205 @@
+"""Who may do what: nobody sees a production that they are not in, the guest reads, the crew logs, the supervisor writes."""
+
+import pytest
+from django.test import Client
+
+from jungoptic.app.api.main import api
+from jungoptic.app.breakdown.models import Build
+from jungoptic.app.cards.models import Card
+from jungoptic.app.people.models import Person
+from jungoptic.app.takes.log import record_take
+from jungoptic.app.takes.models import Take
+
+from .conftest import Caller, edit
+
+
+@pytest.fixture
+def take(shot, mill) -> Take:
+    return record_take(mill.pk, Person.objects.get(username="camera"), {}, note="", circled=False, recorded_at=None)
+
+
+@pytest.fixture
+def card(shot) -> Card:
+    return Card.objects.create(production=shot.production, shot=shot, asked_by=Person.objects.get(username="supervisor"), paper="a4")
+
+
+def broken_down(production, shot, mill) -> list[tuple[str, str, object]]:
+    """The operations of the break-down."""
+    build = Build.objects.filter(production=production).first() or Build.objects.create(production=production, name="Loft")
+    of_production, of_shot = f"/productions/{production.pk}", f"/shots/{shot.pk}"
+    place = production.places.all()[0].pk
+    return [
+        ("patch", f"{of_shot}/line", {"changes": {"title": "Other"}}),
+        ("post", f"{of_production}/preview", {"text": "TM900 New"}),
+        ("post", f"{of_production}/take-in", {"text": "TM900 New"}),
+        ("get", f"{of_production}/shots.csv", None),
+        ("get", f"{of_production}/shots.otio", None),
+        ("post", f"{of_production}/boards", None),
+        ("post", f"{of_shot}/board", None),
+        ("delete", f"{of_shot}/board", None),
+        ("get", f"{of_shot}/small.jpg", None),
+        ("get", f"{of_shot}/plan", None),
+        ("post", f"{of_shot}/recipes", {"key": "night"}),
+        ("patch", f"{of_shot}/recipes/1", {"removed": True}),
+        ("post", f"{of_shot}/save-recipe", {"title": "Ours"}),
+        ("post", f"/layers/{mill.pk}/ticks", {"text": "x", "done": True}),
+        ("patch", f"{of_shot}/costs", {"changes": {"chosen": "model"}}),
+        ("get", f"{of_production}/figures", None),
+        ("patch", f"{of_production}/figures", {"version": 1, "changes": {"crew": 4}}),
+        ("post", f"{of_shot}/sign", {"caution": "water_edge", "note": "Asked"}),
+        ("put", f"{of_shot}/cautions", {"cautions": []}),
+        ("get", f"{of_shot}/reuse", None),
+        ("get", f"{of_production}/places", None),
+        ("post", f"{of_production}/places", {"name": "Elsewhere"}),
+        ("put", f"{of_production}/places/{place}", {"name": "Elsewhere"}),
+        ("get", f"{of_production}/stock", None),
+        ("post", f"{of_production}/stock", {"name": "Sky"}),
+        ("get", f"{of_production}/builds", None),
+        ("post", f"{of_production}/builds", {"name": "Other"}),
+        ("get", f"/builds/{build.pk}", None),
+        ("put", f"/builds/{build.pk}", {"version": 1}),
+        ("post", f"{of_production}/book", {}),
+        ("post", f"{of_shot}/page", {}),
+    ]
+
+
+def calls(production, shot, mill, take, card) -> list[tuple[str, str, object]]:
+    """Every operation on something that belongs to a production."""
+    return [
+        ("get", f"/productions/{production.pk}/wall", None),
+        *broken_down(production, shot, mill),
+        ("get", f"/shots/{shot.pk}/bench", None),
+        ("get", f"/shots/{shot.pk}/version", None),
+        ("post", f"/shots/{shot.pk}/trial", {}),
+        ("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(1, iso=400)}}),
+        ("post", f"/layers/{mill.pk}/solve", {}),
+        ("post", f"/layers/{mill.pk}/scales", {}),
+        ("post", f"/shots/{shot.pk}/picture", {"width_px": 64}),
+        ("post", f"/shots/{shot.pk}/add", {"what": "layer"}),
+        ("post", f"/shots/{shot.pk}/accept", {"layer_id": mill.pk, "item": "time", "reason": "Because"}),
+        ("get", f"/productions/{production.pk}/lamps", None),
+        ("get", f"/productions/{production.pk}/judging", None),
+        ("patch", f"/productions/{production.pk}/judging", {"version": 1}),
+        ("get", f"/layers/{mill.pk}/fill/angle_of_view", None),
+        ("get", f"/shots/{shot.pk}/log", None),
+        ("post", f"/layers/{mill.pk}/takes", {}),
+        ("patch", f"/takes/{take.pk}", {"version": take.version, "circled": True}),
+        ("post", f"/shots/{shot.pk}/cards", {}),
+        ("get", f"/cards/{card.pk}", None),
+        ("get", f"/cards/{card.pk}/pdf", None),
+        ("delete", f"/cards/{card.pk}", None),
+    ]
+
+
+def test_the_list_above_is_every_operation_of_a_production(production, shot, mill, take, card):
+    paths = {path for path in api.get_openapi_schema()["paths"] if "{" in path and "calculations" not in path}
+    covered = {path for _, path, _ in calls(production, shot, mill, take, card)}
+    assert len(covered) >= len(paths)
+
+
+def test_the_guest_changes_nothing_of_the_break_down(guest: Caller, crew: Caller, production, shot, mill):
+    """Reading, printing and asking are everybody's; ticking is the crew's too; the rest is the supervisor's."""
+    for method, path, body in broken_down(production, shot, mill):
+        wanted = 403 if method != "get" and not path.endswith(("/book", "/page")) else None
+        status, _ = guest(method, path, body)
+        assert (status == wanted) if wanted else status < 300, (method, path)
+        if wanted and not path.endswith("/ticks"):
+            assert crew(method, path, body)[0] == 403, path
+
+
+def test_a_stranger_sees_nothing(stranger: Caller, production, shot, mill, take, card):
+    assert stranger("get", "/productions") == (200, [])
+    for method, path, body in calls(production, shot, mill, take, card):
+        status, answer = stranger(method, path, body)
+        assert status == 404, path
+        assert answer["problems"][0]["message"] == "There is no such thing here, or it is not yours to see."
+
+
+def test_a_stranger_is_told_the_same_of_what_does_not_exist(stranger: Caller, supervisor: Caller, shot):
+    assert stranger("get", f"/shots/{shot.pk}/bench") == stranger("get", "/shots/999999/bench")
+    assert supervisor("get", "/cards/999999")[0] == 404
+
+
+def test_nobody_who_is_not_signed_in_gets_anything(production, shot, mill, take, card):
+    for method, path, body in [
+        *calls(production, shot, mill, take, card),
+        ("get", "/productions", None),
+        ("get", "/sources", None),
+        ("get", "/calculations", None),
+    ]:
+        answer = getattr(Client(), method)(f"/api{path}", data=body or {}, content_type="application/json")
+        assert answer.status_code == 401, path
+
+
+def test_a_guest_reads_and_does_not_write(guest: Caller, shot, mill, take):
+    assert guest.bench(shot)["role"] == "guest"
+    assert guest("get", f"/shots/{shot.pk}/log")[0] == 200
+    for method, path, body in (
+        ("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(1, iso=400)}}),
+        ("post", f"/layers/{mill.pk}/takes", {}),
+        ("patch", f"/takes/{take.pk}", {"version": 1, "circled": True}),
+    ):
+        status, answer = guest(method, path, body)
+        assert status == 403
+        assert "you are here as guest" in answer["problems"][0]["message"]
+    mill.set_up.refresh_from_db()
+    assert mill.set_up.iso == 800
+    assert Take.objects.count() == 1
+
+
+def test_the_crew_logs_but_does_not_change_the_plan(crew: Caller, shot, mill):
+    assert crew("post", f"/layers/{mill.pk}/takes", {})[0] == 201
+    status, answer = crew("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(1, iso=400)}})
+    assert status == 403
+    assert "Only the supervisor may do this" in answer["problems"][0]["message"]
+
+
+def test_a_write_without_the_csrf_token_is_refused(shot, mill):
+    client = Client(enforce_csrf_checks=True)
+    client.force_login(Person.objects.get(username="supervisor"), backend="django.contrib.auth.backends.ModelBackend")
+    answer = client.post(f"/api/layers/{mill.pk}/takes", data="{}", content_type="application/json")
+    assert answer.status_code == 403
+    assert Take.objects.count() == 0
+
+
+def test_signing_in_needs_the_csrf_token_too(production):
+    client = Client(enforce_csrf_checks=True)
+    body = {"username": "supervisor", "password": "tidemill-demo"}
+    assert client.post("/api/session", data=body, content_type="application/json").status_code in (401, 403)
+    client.get("/api/session")
+    token = client.cookies["csrftoken"].value
+    assert client.post("/api/session", data=body, content_type="application/json", headers={"X-CSRFToken": token}).status_code == 200
+
+
+def test_sign_in_and_out(production):
+    client = Client()
+    wrong = client.post("/api/session", data={"username": "supervisor", "password": "guess"}, content_type="application/json")
+    # the session check needs its cookie first
+    client.get("/api/session")
+    wrong = client.post("/api/session", data={"username": "supervisor", "password": "guess"}, content_type="application/json")
+    assert wrong.status_code == 401
+    assert wrong.json()["problems"][0]["field"] == "password"
+    right = client.post("/api/session", data={"username": "supervisor", "password": "tidemill-demo"}, content_type="application/json")
+    assert right.json()["person"]["name"] == "Supervisor"
+    assert client.patch("/api/session", data={"theme": "daylight"}, content_type="application/json").json()["person"]["theme"] == "daylight"
+    assert client.patch("/api/session", data={"theme": "pink"}, content_type="application/json").status_code == 422
+    assert client.delete("/api/session").json() == {"person": None}
+    assert client.get("/api/session").json() == {"person": None}
+
+
+def test_an_account_is_locked_after_repeated_failures(production):
+    client = Client()
+    client.get("/api/session")
+    for _ in range(5):
+        client.post("/api/session", data={"username": "supervisor", "password": "guess"}, content_type="application/json")
+    locked = client.post("/api/session", data={"username": "supervisor", "password": "tidemill-demo"}, content_type="application/json")
+    assert locked.status_code == 429
+    assert "locked for 15 minutes" in locked.json()["problems"][0]["message"]
+
+
+def test_the_page_is_served_with_its_policy(production):
+    answer = Client().get("/anything/at/all")
+    assert answer.status_code in (200, 503)
+    assert "script-src 'self'" in answer.headers["Content-Security-Policy"]
+    assert answer.headers["X-Frame-Options"] == "DENY"
+    assert Client().get("/api/nothing-here").status_code == 404

@@ -1,0 +1,271 @@
+"""Layers, lamps, backings, moves and acceptances through the API: made, changed, judged, taken back, seen by others."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import cv2
+import numpy as np
+import pytest
+
+from jungoptic.app.api.schemas import BenchOut, FieldsOut, JudgingOut, ScalesOut
+from jungoptic.app.productions.models import ToleranceChange
+from jungoptic.app.shots.models import Acceptance, Change, Layer, PlacedBacking, PlacedLamp, Shot
+
+from .conftest import Caller, a_key, edit
+
+
+def layer_of(bench: dict[str, Any], name: str) -> dict[str, Any]:
+    return next(one for one in bench["layers"] if one["name"] == name)
+
+
+def item_of(bench: dict[str, Any], name: str, item: str) -> dict[str, Any]:
+    return next(one for one in layer_of(bench, name)["items"] if one["item"] == item)
+
+
+@pytest.fixture
+def wheel_shot(production) -> Shot:
+    return Shot.objects.get(code="TM020")
+
+
+@pytest.fixture
+def orla(wheel_shot: Shot) -> Layer:
+    return Layer.objects.get(shot=wheel_shot, name="Orla")
+
+
+def test_a_layer_is_added_at_its_distance_and_removing_it_can_be_undone(supervisor: Caller, shot, mill):
+    new = {"name": "Rowing boat", "kind": "live_element", "combine": "key", "near_m": 20, "width_m": 3, "height_m": 1.2}
+    status, made = supervisor("post", f"/shots/{shot.pk}/add", {"what": "layer", "fields": new, "like_set_up": mill.set_up_id, "own_set_up": True})
+    assert status == 201, made
+    BenchOut.model_validate(made["bench"], strict=False)
+    names = [one["name"] for one in made["bench"]["layers"]]
+    assert names.index("Mill 1:12") < names.index("Rowing boat") < names.index("Headland")
+    boat = Layer.objects.get(pk=made["id"])
+    assert boat.set_up_id != mill.set_up_id and boat.set_up.distance_m == 20 and boat.set_up.f_number == mill.set_up.f_number
+    status, gone = supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {boat.pk: edit(1, removed=True)}})
+    assert status == 200 and "Rowing boat" not in [one["name"] for one in gone["layers"]]
+    status, back = supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {boat.pk: edit(2, removed=False)}})
+    assert status == 200 and "Rowing boat" in [one["name"] for one in back["layers"]]
+    assert Change.objects.filter(what="layers", what_id=boat.pk, field="removed").count() == 2
+
+
+def test_the_same_layer_sent_twice_is_made_once(supervisor: Caller, shot):
+    key, body = a_key(), {"what": "layer", "fields": {"name": "Haze", "kind": "haze", "near_m": 9}}
+    one, two = (supervisor("post", f"/shots/{shot.pk}/add", body, key=key) for _ in range(2))
+    assert one == two and one[0] == 201
+    assert Layer.objects.filter(shot=shot, name="Haze").count() == 1
+    assert Layer.objects.get(shot=shot, name="Haze").set_up is None  # a haze is no plate of ours
+
+
+def test_the_first_layer_of_an_empty_shot_is_its_hero(supervisor: Caller, production):
+    empty = Shot.objects.create(production=production, code="TM130", title="New", length_frames=48)
+    status, made = supervisor(
+        "post", f"/shots/{empty.pk}/add", {"what": "layer", "fields": {"name": "Plate", "kind": "live", "combine": "base", "near_m": 6}}
+    )
+    assert status == 201, made
+    assert made["bench"]["hero_layer_id"] == made["id"] and made["bench"]["selected"]["set_up_name"] == "Plate"
+
+
+@pytest.mark.parametrize(
+    ("fields", "field", "words"),
+    [
+        ({"near_m": -1}, "near_m", "more than 0"),
+        ({"kind": "hologram"}, "kind", "must be one of"),
+        ({"keep_colours": ["green"]}, "keep_colours.0", "Colour"),
+        ({"shoe_size": 44}, "shoe_size", "no field called"),
+    ],
+)
+def test_a_layer_that_cannot_be_is_refused_at_its_field(supervisor: Caller, shot, fields, field, words):
+    status, answer = supervisor("post", f"/shots/{shot.pk}/add", {"what": "layer", "fields": fields})
+    assert status == 422
+    assert answer["problems"][0]["field"] == field and words in answer["problems"][0]["message"]
+    assert shot.layers.count() == 5
+
+
+def test_the_hero_stays_and_a_layer_is_filmed_by_a_set_up_of_its_own_shot(supervisor: Caller, shot, sea, mill, orla):
+    assert "hero" in supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {sea.pk: edit(1, removed=True)}})[1]["problems"][0]["message"]
+    status, answer = supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {mill.pk: edit(1, set_up_id=orla.set_up_id)}})
+    assert status == 422 and answer["problems"][0]["field"] == "set_up_id"
+    status, bench = supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {mill.pk: edit(1, set_up_id=None)}})
+    assert status == 200 and layer_of(bench, "Mill 1:12")["set_up_id"] is None
+
+
+def test_a_lamp_of_the_kit_is_placed_moved_and_judged(supervisor: Caller, shot, mill, production):
+    lamps = supervisor("get", f"/productions/{production.pk}/lamps")[1]
+    spot = next(one for one in lamps if "spot" in one["name"])
+    status, made = supervisor(
+        "post", f"/shots/{shot.pk}/add", {"what": "lamp", "like_set_up": mill.set_up_id, "kit_lamp": spot["id"], "selected": mill.pk}
+    )
+    assert status == 201, made
+    lamp = PlacedLamp.objects.get(pk=made["id"])
+    assert (lamp.intensity_cd, lamp.beam_deg, lamp.colour_k) == (18000, 25, 3200)
+    drawn = made["bench"]["selected"]["standing"]["lamps"][0]
+    assert drawn["name"] == "300 W spot" and drawn["y"] == lamp.height_m and "lx" in drawn["text"]
+    before = item_of(made["bench"], "Mill 1:12", "direction")["amount"]
+    status, moved = supervisor("post", f"/shots/{shot.pk}/trial", {"lamps": {lamp.pk: {"across_m": 2.0, "height_m": 0.9}}, "selected": mill.pk})
+    assert status == 200 and item_of(moved, "Mill 1:12", "direction")["amount"] != before
+    lamp.refresh_from_db()
+    assert lamp.across_m != 2.0  # a trial saves nothing
+    assert supervisor("post", f"/shots/{shot.pk}/changes", {"lamps": {lamp.pk: edit(1, across_m=2.0)}})[0] == 200
+    status, answer = supervisor("post", f"/shots/{shot.pk}/changes", {"lamps": {lamp.pk: edit(1, across_m=3.0)}})
+    assert status == 409 and "Supervisor changed “300 W spot”" in answer["problems"][0]["message"]
+    assert supervisor("post", f"/shots/{shot.pk}/changes", {"lamps": {lamp.pk: edit(2, level=1.5)}})[1]["problems"][0]["field"] == "level"
+
+
+def test_one_backing_a_set_up_and_another_after_it_is_removed(supervisor: Caller, wheel_shot, orla):
+    add = {"what": "backing", "like_set_up": orla.set_up_id, "fields": {"colour": "#2450b8"}}
+    assert "already" in supervisor("post", f"/shots/{wheel_shot.pk}/add", add)[1]["problems"][0]["message"]
+    row = PlacedBacking.objects.get(set_up=orla.set_up)
+    assert supervisor("post", f"/shots/{wheel_shot.pk}/changes", {"backings": {row.pk: edit(1, removed=True)}})[0] == 200
+    status, made = supervisor("post", f"/shots/{wheel_shot.pk}/add", add)
+    assert status == 201 and PlacedBacking.objects.get(pk=made["id"]).colour == "#2450b8"
+
+
+def test_a_set_up_that_serves_two_layers_keeps_its_lamps_where_they_stand(supervisor: Caller, wheel_shot, orla):
+    """Places are counted from the near end of the nearest layer; a layer behind it sees the same lamp at the same distance from the lens."""
+    bench = supervisor.bench(wheel_shot, selected=orla.pk)
+    standing = bench["selected"]["standing"]
+    nearest = supervisor.bench(wheel_shot, selected=Layer.objects.get(shot=wheel_shot, name="Shadow on Orla").pk)["selected"]["standing"]
+    assert [lamp["z"] for lamp in standing["lamps"]] == pytest.approx([lamp["z"] for lamp in nearest["lamps"]], abs=1e-3)
+    assert standing["sheet"]["z"] == pytest.approx(nearest["sheet"]["z"], abs=1e-3)
+
+
+def test_an_accepted_verdict_stands_until_its_amount_changes(supervisor: Caller, shot, mill):
+    accept = {"layer_id": mill.pk, "item": "time", "reason": "Half a second, under rain.", "basis": "planned"}
+    before = supervisor.bench(shot)
+    status, bench = supervisor("post", f"/shots/{shot.pk}/accept", accept)
+    assert status == 200
+    found = item_of(bench, "Mill 1:12", "time")
+    assert found["accepted"]["reason"] == "Half a second, under rain." and found["accepted"]["by"] == "Supervisor"
+    assert (bench["shows"], bench["accepted"]) == (before["shows"] - 1, 1)
+    faster = supervisor("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(1, capture_fps=30)}})[1]
+    assert item_of(faster, "Mill 1:12", "time")["accepted"] is None and faster["shows"] == before["shows"]
+    again = supervisor("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(2, capture_fps=24)}})[1]
+    assert item_of(again, "Mill 1:12", "time")["accepted"]  # the numbers are those that were accepted
+    status, judged = supervisor("post", f"/shots/{shot.pk}/accept", {**accept, "withdraw": True})
+    assert item_of(judged, "Mill 1:12", "time")["accepted"] is None
+    assert Acceptance.objects.filter(withdrawn=True).count() == 1  # what was said is kept
+
+
+def test_nothing_is_accepted_without_a_reason_or_an_item(supervisor: Caller, shot, mill):
+    status, answer = supervisor("post", f"/shots/{shot.pk}/accept", {"layer_id": mill.pk, "item": "time", "reason": "  "})
+    assert status == 422 and answer["problems"][0]["field"] == "reason"
+    assert supervisor("post", f"/shots/{shot.pk}/accept", {"layer_id": mill.pk, "item": "taste", "reason": "x"})[1]["problems"][0]["field"] == "item"
+
+
+def test_an_accepted_verdict_is_on_the_card(supervisor: Caller, shot, mill):
+    from jungoptic.app.cards.shot_card import card_html
+
+    supervisor("post", f"/shots/{shot.pk}/accept", {"layer_id": mill.pk, "item": "time", "reason": "Half a second, under rain."})
+    html = card_html(shot.pk, paper="a4", units="metric", school="measured")
+    assert "Half a second, under rain." in html and "accepted by Supervisor" in html
+
+
+def test_the_card_says_where_the_lamps_and_the_sheet_stand(wheel_shot):
+    from jungoptic.app.cards.shot_card import card_html
+
+    html = card_html(wheel_shot.pk, paper="a4", units="metric", school="measured")
+    assert "300 W spot (key), 100 %, 3200 K: 2.2 m to the right, 3 m high, 2.6 m before the near end." in html
+    assert "Green sheet, 3 m × 2.5 m: 1.2 m behind the near end." in html
+
+
+def test_the_shots_move_and_framing_are_changed_checked_and_undone_by_their_values(supervisor: Caller, shot):
+    status, bench = supervisor(
+        "post",
+        f"/shots/{shot.pk}/changes",
+        {"shot": {shot.pk: edit(1, move_kind="slide", move_amount=2.4, move_end_frame=100, margin_pct=10, vertical_cut=True)}},
+    )
+    assert status == 200, bench
+    assert bench["shot"]["moves"] and bench["needed_box"] == pytest.approx([-96, -54, 2016, 1134]) and bench["cut_box"][0] == pytest.approx(656.25)
+    assert item_of(bench, "Mill 1:12", "move")["verdict"] == "holds"
+    for changes, field in (
+        ({"move_end_frame": 0}, "move_end_frame"),
+        ({"margin_pct": "wide"}, "margin_pct"),
+        ({"screen_direction": "up"}, "screen_direction"),
+        ({"split_px": "left"}, "split_px"),
+    ):
+        status, answer = supervisor("post", f"/shots/{shot.pk}/changes", {"shot": {shot.pk: edit(1, **changes)}})
+        assert status == 422 and answer["problems"][0]["field"] == field, answer
+    assert supervisor("post", f"/shots/{shot.pk}/changes", {"shot": {shot.pk: edit(1, code="TM999")}})[0] == 422
+    assert Change.objects.get(what="shot", field="move_amount").after == 2.4
+
+
+def test_another_frame_moves_the_drawing_and_not_the_verdict(supervisor: Caller, production):
+    airship = Shot.objects.get(code="TM110")
+    first, last = (supervisor.bench(airship, frame=frame) for frame in (0, 107))
+    assert (first["frame"], last["frame"]) == (0, 107) and supervisor.bench(airship, frame=5000)["frame"] == 107
+    x = [layer_of(one, "Airship")["outlines"][0]["points"][0][0] for one in (first, last)]
+    assert x[1] - x[0] > 500
+    assert [i["amount"] for i in layer_of(first, "Airship")["items"]] == [i["amount"] for i in layer_of(last, "Airship")["items"]]
+
+
+def test_the_picture_is_a_jpeg_of_the_delivery_that_follows_what_is_tried(guest: Caller, shot, mill):
+    def seen(**body: Any) -> np.ndarray:
+        status, data = guest("post", f"/shots/{shot.pk}/picture", {"width_px": 320, **body})
+        assert status == 200
+        return cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_COLOR).astype(float)
+
+    plain = seen()
+    assert plain.shape == (180, 320, 3)
+    assert np.abs(plain - seen()).max() == 0
+    assert np.abs(plain - seen(set_ups={mill.set_up_id: {"lens_height_m": 0.133}})).max() > 40
+    assert np.abs(plain - seen(only=mill.pk)).max() > 40
+    assert guest("post", f"/shots/{shot.pk}/picture", {"width_px": 100000})[0] == 422
+
+
+def test_the_scales_side_by_side_over_http(guest: Caller, shot, mill):
+    status, found = guest("post", f"/layers/{mill.pk}/scales", {"units": "imperial"})
+    assert status == 200
+    ScalesOut.model_validate(found)
+    rows = {row["scale"]: row for row in found["rows"]}
+    assert rows[12]["rate_wanted_fps"] == pytest.approx(83.1, abs=0.1) and "in" in rows[12]["distance"]
+    assert not rows[1]["fits"]
+    sky = Layer.objects.get(shot=shot, name="Dusk sky")
+    assert guest("post", f"/layers/{sky.pk}/scales", {})[0] == 422
+
+
+def test_how_a_production_is_judged_is_changed_seen_and_put_back(supervisor: Caller, guest: Caller, shot, mill, production):
+    path = f"/productions/{production.pk}/judging"
+    now = guest("get", path)[1]
+    JudgingOut.model_validate(now)
+    status, grey = supervisor(
+        "patch", path, {"version": now["version"], "black_and_white": True, "tolerances": {"height": {"holds": 500, "tight": 600}}}
+    )
+    assert status == 200 and grey["black_and_white"]
+    bench = supervisor.bench(shot)
+    assert item_of(bench, "Mill 1:12", "colour")["informs"] and item_of(bench, "Mill 1:12", "height")["verdict"] == "holds"
+    assert bench["finish"] == "black and white"
+    assert not item_of(supervisor.bench(shot, after_finish=False), "Mill 1:12", "colour")["informs"]
+    assert supervisor("patch", path, {"version": now["version"], "soften_px": 2})[0] == 409
+    problem = supervisor("patch", path, {"version": grey["version"], "tolerances": {"height": {"holds": 5, "tight": 1}}})
+    assert problem[0] == 422 and "Tight must not be smaller" in problem[1]["problems"][0]["message"]
+    back = supervisor("patch", path, {"version": grey["version"], "black_and_white": False, "tolerances": {"height": {"holds": None, "tight": None}}})
+    assert back[0] == 200 and ToleranceChange.objects.count() == 0
+    assert item_of(supervisor.bench(shot), "Mill 1:12", "height")["verdict"] == "shows"
+
+
+def test_the_neighbours_across_the_cut_are_those_of_the_same_place(guest: Caller, production):
+    bench = guest.bench(Shot.objects.get(code="TM030"))
+    assert [(one["code"], one["where"]) for one in bench["across_cut"]] == [("TM020", "before"), ("TM040", "after")]
+    assert all(one["items"] for one in bench["across_cut"])
+    assert guest.bench(Shot.objects.get(code="TM010"))["across_cut"] == []
+
+
+def test_what_can_be_said_is_described_once_by_core(guest: Caller):
+    status, fields = guest("get", "/fields")
+    assert status == 200
+    FieldsOut.model_validate(fields)
+    scale = next(one for one in fields["layer"] if one["name"] == "scale")
+    assert scale["title"] == "Scale 1:" and scale["kind"] == "number"
+    kinds = next(one for one in fields["layer"] if one["name"] == "kind")
+    assert set(kinds["choices"]) >= {"live", "live_element", "model", "frame_by_frame", "rig", "clean_plate", "split", "shadow_pass", "light_pass", "reflection_pass", "focus_pass", "black_element", "stock", "painted", "three_d", "haze"}  # fmt: skip
+
+
+def test_two_people_on_one_shot_never_overwrite_silently(supervisor: Caller, shot, mill):
+    other = Caller("supervisor")
+    seen = supervisor.bench(shot)
+    assert other("post", f"/shots/{shot.pk}/changes", {"layers": {mill.pk: edit(1, width_m=9)}})[0] == 200
+    status, answer = supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {mill.pk: edit(layer_of(seen, "Mill 1:12")["version"], width_m=7)}})
+    assert status == 409 and "width_m" in answer["problems"][0]["message"]
+    mill.refresh_from_db()
+    assert mill.width_m == 9

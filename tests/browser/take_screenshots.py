@@ -1,0 +1,123 @@
+"""The pictures of docs/screenshots, taken anew from the demo: `./run screenshots`. Not collected with the tests."""
+
+import re
+import subprocess
+from pathlib import Path
+
+from playwright.sync_api import Page
+
+from jungoptic.app.shots.models import Shot
+
+from .conftest import SignIn, bench_of
+from .test_main_path import run_worker_once
+
+OUT = Path(__file__).resolve().parents[2] / "docs" / "screenshots"
+
+
+def shoot(page: Page, name: str) -> None:
+    page.wait_for_timeout(1200)  # the picture through the lens sharpens when the hand rests
+    page.screenshot(path=OUT / f"{name}.png")
+
+
+def shoot_other_shots(page: Page) -> None:
+    """Backing and lamps, a move, the scales side by side."""
+    bench_of(page, Shot.objects.get(code="TM020"))
+    page.get_by_role("button", name=re.compile("^Orla hero")).click()
+    page.get_by_role("radio", name="As filmed").click()
+    page.get_by_role("button", name=re.compile("^Edge of the backing")).click()
+    page.mouse.move(5, 700)
+    page.wait_for_timeout(1500)
+    shoot(page, "bench-backing")
+    bench_of(page, Shot.objects.get(code="TM120"))
+    page.get_by_role("tab", name="Shot").click()
+    shoot(page, "bench-shot")
+    page.keyboard.press("1")
+    bench_of(page, Shot.objects.get(code="TM060"))
+    page.keyboard.press("s")
+    page.get_by_role("button", name="Choose a scale").click()
+    page.get_by_role("row", name=re.compile("^1:4 ")).wait_for()
+    shoot(page, "bench-scales")
+
+
+def shoot_break_down(page: Page, tmp_path: Path) -> None:
+    """The wall, a board, the ways, a set in plan, a page of the book."""
+    page.locator("[data-wall]").nth(11).wait_for()
+    shoot(page, "break-down")
+    yard = Shot.objects.get(code="TM110")
+    page.goto(f"/#/shots/{yard.pk}/plan")
+    page.get_by_role("button", name=re.compile("^1 Matte line")).click()
+    page.mouse.move(5, 790)
+    shoot(page, "board")
+    page.get_by_role("tab", name="Ways").click()
+    page.get_by_role("button", name="Cut by hand", exact=True).click()
+    page.mouse.wheel(0, 900)
+    shoot(page, "ways")
+    page.get_by_role("button", name="Page", exact=True).click()
+    run_worker_once()
+    link = page.get_by_role("link", name="Open the page")
+    link.wait_for()
+    pdf_page(page, link.get_attribute("href") or "", tmp_path / "page.pdf", "book")
+    page.goto("/#/sets")
+    page.get_by_role("tab", name=re.compile("^Pieces")).wait_for()
+    shoot(page, "sets")
+
+
+def pdf_page(page: Page, address: str, kept: Path, name: str) -> None:
+    kept.write_bytes(page.request.get(address).body())
+    subprocess.run(["pdftoppm", "-r", "70", "-png", "-singlefile", str(kept), str(OUT / name)], check=True)
+
+
+def shoot_phone(phone: Page, shot: Shot) -> None:
+    """A card and the log, at the camera."""
+    phone.goto("/#/pocket/depth_of_field")
+    phone.get_by_text("Around this value").wait_for()
+    shoot(phone, "pocket-phone")
+    phone.goto(f"/#/shots/{shot.pk}/log")
+    phone.get_by_role("tab", name=re.compile("Mill")).click()
+    phone.get_by_role("button", name=re.compile("^Stop")).click()
+    phone.get_by_role("button", name="11", exact=True).click()
+    shoot(phone, "log")
+    phone.get_by_role("button", name=re.compile("^Take 1")).click()
+    phone.get_by_role("heading", name=re.compile("Take 1")).wait_for()
+    shoot(phone, "log-take")
+
+
+def test_take_them(sign_in: SignIn, shot: Shot, tmp_path: Path) -> None:
+    OUT.mkdir(parents=True, exist_ok=True)
+    page = sign_in("supervisor")
+    shoot_break_down(page, tmp_path)
+    bench_of(page, shot)
+    shoot(page, "bench-stage")
+    page.get_by_role("button", name=re.compile("^Focus blur, far end")).click()
+    page.get_by_role("button", name="why").click()
+    page.get_by_role("button", name=re.compile("^Focus at")).scroll_into_view_if_needed()
+    page.mouse.move(5, 700)
+    shoot(page, "why")
+    page.keyboard.press("s")
+    page.get_by_role("article").first.wait_for()
+    shoot(page, "solve")
+    page.get_by_role("button", name="Use this").first.click()
+    page.get_by_text("0 show").wait_for()
+    shoot(page, "bench-solved")
+    shoot_other_shots(page)
+    page.goto("/#/pocket/backing_evenness")
+    page.get_by_role("heading", name="Map").wait_for()
+    shoot(page, "pocket")
+    bench_of(page, shot)
+    page.get_by_text("0 show").wait_for()
+    page.get_by_role("button", name="Supervisor").click()
+    page.get_by_role("radio", name="Daylight").click()
+    page.keyboard.press("Escape")
+    page.mouse.move(5, 700)
+    shoot(page, "bench-daylight")
+    page.get_by_role("button", name="Supervisor").click()
+    page.get_by_role("radio", name="Stage").click()
+    page.keyboard.press("Escape")
+    shoot_phone(sign_in("camera", width=390, height=844, phone=True), shot)
+    page.get_by_role("link", name="Hand over").click()
+    page.get_by_role("button", name="Make card, A4").first.click()
+    run_worker_once()
+    link = page.get_by_role("link", name="Open the A4 card")
+    link.wait_for()
+    shoot(page, "hand-over")
+    pdf_page(page, link.get_attribute("href") or "", tmp_path / "card.pdf", "card")

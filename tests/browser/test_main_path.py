@@ -1,0 +1,286 @@
+"""The main job through the real interface: plan, predict, solve, log, judge, print."""
+
+import os
+import re
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from django.conf import settings
+from django.db import connection
+from playwright.sync_api import Page, Route, expect
+
+from jungoptic.app.shots.models import Change, SetUp, Shot
+from jungoptic.app.takes.models import Take
+
+from .conftest import SignIn, axe, bench_of, saved
+
+pytestmark = pytest.mark.browser
+ROOT = Path(__file__).resolve().parents[2]
+
+
+def mill_set_up(shot: Shot) -> SetUp:
+    return SetUp.objects.get(shot=shot, name="Mill on the table")
+
+
+def run_worker_once() -> None:
+    """The real worker, on the test's database, until its queue is empty."""
+    database = connection.settings_dict
+    url = f"postgresql://{database['USER']}:{database['PASSWORD']}@{database['HOST']}:{database['PORT']}/{database['NAME']}"
+    subprocess.run(
+        [sys.executable, "-m", "jungoptic.app.manage", "procrastinate", "worker", "--one-shot"],
+        env={**os.environ, "DATABASE_URL": url, "DJANGO_SETTINGS_MODULE": "jungoptic.app.settings"},
+        cwd=ROOT, check=True, capture_output=True, timeout=60,
+    )  # fmt: skip
+
+
+def test_from_the_first_verdict_to_the_printed_card(sign_in: SignIn, shot: Shot):
+    page = sign_in("supervisor")
+    page.get_by_role("link", name=re.compile("TM010")).click()
+    page.get_by_role("link", name=re.compile("^Lay it on the Bench")).click()
+    # predict: the model as first set up will show
+    expect(page.get_by_text("6 show")).to_be_visible()
+    height = page.get_by_role("button", name=re.compile("^Camera height"))
+    expect(height).to_contain_text("wants 0.133 m")
+    height.click()
+    expect(page.get_by_text("0.217 m too high over the layer's ground")).to_be_visible()
+    page.get_by_role("button", name="why").click()
+    expect(page.get_by_text("Central projection")).to_be_visible()
+    # solve, and see it hold
+    page.keyboard.press("s")
+    first = page.get_by_role("article").first
+    expect(first).to_contain_text("Everything holds")
+    first.get_by_role("button", name="Use this").click()
+    expect(page.get_by_text("0 show")).to_be_visible()
+    expect(page.get_by_text("0 tight")).to_be_visible()
+    stored = mill_set_up(shot)
+    assert (round(stored.f_number), stored.ground_height_m) == (16, pytest.approx(0.2167, abs=1e-3))
+    # shoot and log, on a phone, slightly differently
+    phone = sign_in("camera", width=390, height=844, phone=True)
+    phone.goto(f"/#/shots/{shot.pk}/log")
+    phone.get_by_role("tab", name=re.compile("Mill")).click()
+    phone.get_by_role("button", name=re.compile("^Stop")).click()
+    phone.get_by_role("button", name="8", exact=True).click()
+    expect(phone.get_by_text("Not as planned: stop f/8")).to_be_visible()
+    phone.get_by_role("button", name=re.compile("^Take 1")).click()
+    expect(phone.get_by_role("heading", name="Take 1: shows")).to_be_visible()
+    expect(phone.get_by_text("(planned f/16)").first).to_be_visible()
+    take = Take.objects.get()
+    assert take.f_number == 8 and take.recorded_by.username == "camera"
+    phone.get_by_role("button", name="Circle", exact=True).click()
+    expect(phone.get_by_text("circled", exact=True)).to_be_visible()
+    # decide: the verdict on what was shot stands beside the plan
+    bench_of(page, shot)
+    page.reload()
+    expect(page.get_by_text("as shot, take 1")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Brightness"))).to_contain_text("2")
+    page.get_by_role("radio", name="Planned").click()
+    expect(page.get_by_text("0 show")).to_be_visible()
+    # print
+    page.get_by_role("link", name="Hand over").click()
+    page.get_by_role("button", name="Make card, A4").first.click()
+    expect(page.get_by_role("progressbar")).to_be_visible()
+    run_worker_once()
+    link = page.get_by_role("link", name="Open the A4 card")
+    expect(link).to_be_visible()
+    pdf = page.request.get(link.get_attribute("href") or "")
+    assert pdf.ok and pdf.body().startswith(b"%PDF")
+
+
+def test_dragging_the_camera_answers_as_the_hand_moves_and_can_be_undone(sign_in: SignIn, shot: Shot):
+    page = bench_of(sign_in("supervisor"), shot)
+    trials: list[str] = []
+    page.on("request", lambda request: trials.append(request.url) if request.url.endswith("/trial") else None)
+    handle = page.get_by_role("slider", name="Camera")
+    box = handle.bounding_box()
+    assert box
+    x, y = box["x"] + 20, box["y"] + 20
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x, y + 10, steps=4)
+    row = page.get_by_role("button", name=re.compile("^Camera height"))
+    expect(row).not_to_contain_text("0.35 m")
+    assert trials and mill_set_up(shot).lens_height_m == 0.35
+    page.mouse.up()
+    expect(page.get_by_role("button", name="Undo")).to_be_enabled()
+    lowered = mill_set_up(shot).lens_height_m
+    assert lowered < 0.35
+    page.keyboard.press("Control+z")
+    expect(row).to_contain_text("0.35 m")
+    saved(lambda: mill_set_up(shot).lens_height_m, 0.35)
+    page.keyboard.press("Control+Shift+z")
+    expect(row).not_to_contain_text("0.35 m")
+    saved(lambda: mill_set_up(shot).lens_height_m, pytest.approx(lowered))
+
+
+def test_barrels_turn_by_thirds_and_take_typed_values(sign_in: SignIn, shot: Shot):
+    page = bench_of(sign_in("supervisor"), shot)
+    stop = page.get_by_role("slider", name="Stop", exact=True)
+    stop.focus()
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_label("Stop", exact=True).first).to_have_value("9")
+    page.keyboard.press("Shift+ArrowRight")
+    expect(page.get_by_label("Stop", exact=True).first).to_have_value("13")
+    expect(page.get_by_role("button", name="Undo")).to_be_enabled()
+    field = page.locator("input[id$='-field']").nth(1)
+    field.fill("22")
+    field.press("Enter")
+    expect(stop).to_have_attribute("aria-valuetext", re.compile("f/22"))
+    expect(page.locator("[data-dial=f_number]")).to_have_attribute("aria-valuenow", re.compile(r"^22\.62"))
+    saved(lambda: mill_set_up(shot).f_number, pytest.approx(22.627, abs=0.001))  # the engraved 22 stands for its exact value
+
+
+def test_bad_input_says_so_at_the_field_and_nothing_is_lost(sign_in: SignIn, shot: Shot):
+    page = bench_of(sign_in("supervisor"), shot)
+    focus = page.locator("input[id$='-field']").nth(2)
+    focus.fill("0.1")
+    focus.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("focuses from 0.3 m; 0.1 m was given")
+    expect(focus).to_have_attribute("aria-invalid", "true")
+    focus.fill("near")
+    focus.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("Focus must be a number; “near” was typed")
+    expect(focus).to_have_value("near")
+    saved(lambda: mill_set_up(shot).focus_distance_m, 1.0)
+    focus.fill("1.2")
+    focus.press("Enter")
+    expect(page.get_by_role("alert")).to_have_count(0)
+    expect(page.locator("[data-dial=focus_distance_m]")).to_have_attribute("aria-valuenow", "1.2")
+
+
+def test_two_people_on_one_shot(sign_in: SignIn, shot: Shot):
+    one, two = bench_of(sign_in("supervisor"), shot), bench_of(sign_in("supervisor"), shot)
+    one.get_by_role("slider", name="ISO").or_(one.get_by_role("slider", name="Rate")).first.focus()
+    one.keyboard.press("ArrowRight")
+    expect(one.get_by_role("button", name="Undo")).to_be_enabled()
+    two.get_by_role("slider", name="Stop", exact=True).focus()
+    two.keyboard.press("ArrowRight")
+    expect(two.get_by_role("alert")).to_contain_text("Supervisor changed “Mill on the table” while you worked")
+    saved(lambda: mill_set_up(shot).f_number, 8)
+    two.get_by_role("button", name="Save mine over it").click()
+    expect(two.get_by_role("alert")).to_have_count(0)
+    expect(two.get_by_role("button", name="Undo")).to_be_enabled()
+    saved(lambda: mill_set_up(shot).f_number, pytest.approx(8.98, abs=0.01))
+    saved(lambda: Change.objects.filter(shot=shot).count(), 2)
+
+
+def offline(route: Route) -> None:
+    route.abort("internetdisconnected")
+
+
+def test_a_change_made_without_connection_is_kept_and_sent(sign_in: SignIn, shot: Shot):
+    page = bench_of(sign_in("supervisor"), shot)
+    page.route("**/api/**", offline)
+    page.get_by_role("slider", name="Stop", exact=True).focus()
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("alert")).to_contain_text("1 change is kept here")
+    page.unroute("**/api/**")
+    expect(page.get_by_role("alert")).to_have_count(0, timeout=10_000)
+    saved(lambda: mill_set_up(shot).f_number, pytest.approx(8.98, abs=0.01))
+
+
+def test_a_take_logged_without_connection_is_never_lost_nor_doubled(sign_in: SignIn, shot: Shot):
+    phone = sign_in("camera", width=390, height=844, phone=True)
+    phone.goto(f"/#/shots/{shot.pk}/log")
+    phone.get_by_role("tab", name=re.compile("Mill")).click()
+    phone.route("**/api/**", offline)
+    phone.get_by_role("button", name=re.compile("^Take 1")).click()
+    expect(phone.get_by_role("alert")).to_contain_text("one take is waiting to be sent")
+    phone.get_by_role("button", name=re.compile("^Take 2")).click()
+    saved(Take.objects.count, 0)
+    phone.unroute("**/api/**")
+    phone.reload()
+    phone.get_by_role("tab", name=re.compile("Mill")).click()
+    for number in (1, 2):
+        expect(phone.get_by_role("heading", name=re.compile(f"^Take {number}"))).to_be_visible(timeout=10_000)
+    expect(phone.get_by_role("alert")).to_have_count(0)
+    expect(phone.get_by_role("button", name=re.compile("^Take 3"))).to_be_visible()
+    saved(lambda: sorted(Take.objects.values_list("number", flat=True)), [1, 2])
+
+
+def test_a_guest_cannot_write_and_a_stranger_sees_nothing(sign_in: SignIn, shot: Shot):
+    guest = bench_of(sign_in("runner"), shot)
+    expect(guest.get_by_role("slider", name="Stop", exact=True)).to_have_attribute("aria-disabled", "true")
+    guest.get_by_role("button", name=re.compile("^Camera height")).click()
+    expect(guest.get_by_role("button", name="Raise the model 0.217 m")).to_be_disabled()
+    guest.goto(f"/#/shots/{shot.pk}/log")
+    expect(guest.get_by_text("As planned")).to_be_visible()
+    expect(guest.get_by_role("button", name=re.compile("^Take 1"))).to_have_count(0)
+    stranger = sign_in("stranger")
+    expect(stranger.get_by_role("heading", name="You are in no production yet")).to_be_visible()
+    expect(stranger.get_by_text("TM010")).to_have_count(0)
+    stranger.goto(f"/#/shots/{shot.pk}/bench")
+    expect(stranger.get_by_role("alert")).to_contain_text("not yours to see")
+
+
+def test_wrong_passwords_and_lock_out(sign_in: SignIn, shot: Shot, browser, live_server):
+    page = browser.new_page(base_url=live_server.url)
+    page.goto("/")
+    for _ in range(5):
+        page.get_by_label("Name").fill("supervisor")
+        page.get_by_label("Password").fill("guess")
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("alert")).to_be_visible()
+        expect(page.get_by_role("button", name="Sign in")).to_be_enabled()
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("alert")).to_contain_text("locked for 15 minutes")
+    page.close()
+
+
+def test_units_theme_school_and_keys_follow_the_person(sign_in: SignIn, shot: Shot):
+    page = bench_of(sign_in("supervisor"), shot)
+    page.get_by_role("radio", name="Covered").click()
+    expect(page.get_by_role("button", name=re.compile("^Focus blur, far end"))).to_contain_text("holds")
+    page.get_by_role("radio", name="ft").first.click()
+    expect(page.get_by_role("button", name=re.compile("^Camera height"))).to_contain_text("13 3/4 in, wants 5 1/4 in")
+    page.get_by_role("button", name="Supervisor").click()
+    page.get_by_role("radio", name="Daylight").click()
+    expect(page.locator("html")).to_have_attribute("data-theme", "daylight")
+    page.get_by_role("group", name="Single-letter keys").get_by_role("radio", name="Off").click()
+    page.keyboard.press("Escape")
+    page.reload()
+    expect(page.get_by_role("button", name=re.compile("^Camera height"))).to_contain_text("wants 5 1/4 in")
+    page.keyboard.press("t")
+    expect(page).to_have_url(re.compile("/bench$"))
+    assert settings.DEBUG is False
+
+
+def test_find_and_shortcuts(sign_in: SignIn, shot: Shot):
+    page = sign_in("supervisor")
+    page.get_by_role("link", name=re.compile("TM010")).wait_for()
+    page.keyboard.press("/")
+    page.get_by_placeholder("Code, title").fill("heron")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name=re.compile("First steps"))).to_be_visible()
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog")).to_contain_text("undo · redo")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.keyboard.press("g")
+    page.keyboard.press("b")
+    expect(page.get_by_role("heading", name="The Tidemill")).to_be_visible()
+
+
+@pytest.mark.parametrize("theme", ["stage", "daylight"])
+def test_no_automatic_accessibility_violations(theme: str, sign_in: SignIn, shot: Shot):
+    def at(page: Page, address: str, ready: str) -> list[str]:
+        page.goto(address)
+        page.get_by_text(ready).first.wait_for()
+        page.evaluate("theme => document.documentElement.dataset.theme = theme", theme)
+        page.wait_for_timeout(200)
+        return axe(page)
+
+    page = sign_in("supervisor")
+    found = at(page, "/#/", "TM010")
+    found += at(page, f"/#/shots/{shot.pk}/bench", "Will it show?")
+    page.get_by_role("button", name=re.compile("^Camera height")).click()
+    page.get_by_role("button", name="why").click()
+    found += axe(page)
+    page.keyboard.press("s")
+    page.get_by_role("article").first.wait_for()
+    found += axe(page)
+    found += at(page, "/#/hand-over", "Hand over")
+    phone = sign_in("camera", width=390, height=844, phone=True)
+    found += at(phone, f"/#/shots/{shot.pk}/log", "As planned")
+    assert not found, "\n".join(found)

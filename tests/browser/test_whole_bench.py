@@ -1,0 +1,257 @@
+"""The whole Bench through the real interface: layers, lamps, acceptances, frames, both schools, keyboard, a server that is away."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from jungoptic.app.shots.models import Acceptance, Layer, PlacedBacking, PlacedLamp, SetUp, Shot
+
+from .conftest import SignIn, axe, bench_of, saved
+
+pytestmark = pytest.mark.browser
+
+
+@pytest.fixture
+def wheel_shot(shot: Shot) -> Shot:
+    return Shot.objects.get(code="TM020")
+
+
+def tab(page: Page, name: str) -> None:
+    page.get_by_role("tab", name=name).click()
+
+
+def test_the_picture_through_the_lens_follows_the_hand_and_sharpens_when_it_rests(sign_in: SignIn, shot: Shot):
+    page = bench_of(sign_in("supervisor"), shot)
+    asked: list[int] = []
+    page.on("request", lambda request: asked.append(request.post_data_json["width_px"]) if request.url.endswith("/picture") else None)
+    image = page.locator("svg image")
+    expect(image).to_have_attribute("href", re.compile("^blob:"))
+    first = image.get_attribute("href")
+    camera = page.get_by_role("slider", name="Camera")
+    camera.focus()
+    page.keyboard.press("ArrowDown")
+    expect(image).not_to_have_attribute("href", first or "")
+    for _ in range(60):
+        page.wait_for_timeout(250)
+        if asked and asked[-1] == 1280:
+            break
+    assert 640 in asked and asked[-1] == 1280
+
+
+def test_a_layer_is_added_described_undone_and_done_again(sign_in: SignIn, shot: Shot):
+    page = bench_of(sign_in("supervisor"), shot)
+    page.keyboard.press("n")
+    page.get_by_role("button", name="Add a layer").click()
+    card = page.get_by_role("button", name=re.compile("^New layer"))
+    expect(card).to_be_visible()
+    name = page.get_by_label("Name", exact=True)
+    name.fill("Rowing boat")
+    name.press("Tab")
+    expect(page.get_by_role("button", name=re.compile("^Rowing boat"))).to_be_visible()
+    page.get_by_label("Kind").select_option("black_element")
+    expect(page.get_by_role("button", name=re.compile("^Rowing boat element on black"))).to_be_visible()
+    near = page.get_by_label("Near end", exact=True)
+    near.fill("far")
+    near.press("Tab")
+    expect(page.get_by_role("alert")).to_contain_text("“far” is not a number")
+    saved(lambda: Layer.objects.get(shot=shot, name="Rowing boat").kind, "black_element")
+    for _ in range(3):
+        page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("button", name=re.compile("^(Rowing boat|New layer)"))).to_have_count(0)
+    saved(lambda: Layer.objects.get(shot=shot, kind="live_element").removed, True)
+    page.keyboard.press("Control+Shift+z")
+    expect(page.get_by_role("button", name=re.compile("^New layer"))).to_be_visible()
+
+
+def test_a_verdict_is_accepted_with_a_reason_and_judged_again(sign_in: SignIn, shot: Shot):
+    page = bench_of(sign_in("supervisor"), shot)
+    row = page.get_by_role("button", name=re.compile("^Time"))
+    row.click()
+    page.get_by_role("button", name="Accept…").click()
+    page.get_by_role("button", name="Accept", exact=True).click()
+    expect(page.get_by_role("alert")).to_contain_text("Say why it may stay")
+    page.get_by_label("Why it may stay").fill("Half a second, under rain.")
+    page.get_by_role("button", name="Accept", exact=True).click()
+    expect(page.get_by_text("Accepted by Supervisor: “Half a second, under rain.”")).to_be_visible()
+    expect(page.get_by_text("1 accepted")).to_be_visible()
+    assert Acceptance.objects.get().reason == "Half a second, under rain."
+    page.get_by_role("button", name="Judge it again").click()
+    expect(page.get_by_text("1 accepted")).to_have_count(0)
+
+
+def test_what_the_other_school_says_is_one_key_away(sign_in: SignIn, shot: Shot):
+    page = bench_of(sign_in("supervisor"), shot)
+    page.get_by_role("button", name=re.compile("^Focus blur, far end")).click()
+    expect(page.get_by_text("Covered would say holds")).to_be_visible()
+    page.get_by_role("heading", level=1).click()
+    page.keyboard.press("c")
+    expect(page.get_by_role("radio", name="Covered")).to_be_checked()
+    expect(page.get_by_text("Measured would say shows")).to_be_visible()
+
+
+def test_lamps_and_the_sheet_are_moved_in_the_drawing_by_hand_and_by_keys(sign_in: SignIn, wheel_shot: Shot):
+    page = bench_of(sign_in("supervisor"), wheel_shot)
+    page.get_by_role("button", name=re.compile("^Orla hero")).click()
+    spot = page.get_by_role("slider", name="300 W spot", exact=True)
+    expect(spot).to_have_attribute("aria-valuetext", re.compile("^key, 3200 K"))
+    spot.focus()
+    page.keyboard.press("Shift+ArrowUp")
+    saved(lambda: PlacedLamp.objects.get(set_up__shot=wheel_shot, name="300 W spot").height_m, pytest.approx(3.1))
+    expect(page.get_by_role("button", name="Undo")).to_be_enabled()  # the drawing fits itself to the lamp first
+    sheet = page.get_by_role("slider", name="Backing")
+    box = sheet.bounding_box()
+    assert box
+    shadow = page.get_by_role("button", name=re.compile("^Shadow on the backing")).first
+    before = shadow.text_content()
+    top = box["y"] + 0.15 * box["height"]  # clear of the lamps' aims
+    page.mouse.move(box["x"] + box["width"] / 2, top)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 90, top, steps=5)
+    expect(shadow).not_to_have_text(before or "")
+    page.mouse.up()
+    moved = PlacedBacking.objects.get(set_up__shot=wheel_shot)
+    saved(lambda: PlacedBacking.objects.get(pk=moved.pk).behind_m > 1.5, True)
+    page.keyboard.press("Control+z")
+    saved(lambda: PlacedBacking.objects.get(pk=moved.pk).behind_m, pytest.approx(1.2))
+    tab(page, "Light")
+    page.get_by_label("Lamp of the kit").select_option(label="colour lamp")
+    page.get_by_role("button", name="Place the lamp").click()
+    expect(page.get_by_role("slider", name="colour lamp", exact=True)).to_be_visible()
+    page.get_by_role("button", name="Remove colour lamp").click()
+    expect(page.get_by_role("slider", name="colour lamp", exact=True)).to_have_count(0)
+    page.get_by_role("radio", name="As filmed").click()
+    expect(page.locator("svg text", has_text="−⅓")).to_be_visible()
+
+
+def test_the_frame_slider_the_move_and_the_cut(sign_in: SignIn, shot: Shot):
+    page = bench_of(sign_in("supervisor"), Shot.objects.get(code="TM030"))
+    tab(page, "Shot")
+    page.get_by_label("Camera move").select_option("slide")
+    amount = page.get_by_label("How far, m")
+    amount.fill("0.6")
+    amount.press("Tab")
+    expect(page.get_by_text("At its fastest, in px for each frame:")).to_be_visible()
+    end = page.get_by_label("Ends at frame")
+    end.fill("0")
+    end.press("Tab")
+    expect(page.get_by_role("alert").first).to_contain_text("must be at least 1; 0 was given")
+    page.keyboard.press("Escape")
+    slider = page.get_by_role("slider", name="Frame")
+    slider.focus()
+    page.keyboard.press("End")
+    expect(page.get_by_text("215 / 215")).to_be_visible()
+    tab(page, "Across the cut")
+    expect(page.get_by_text("Direction of light").first).to_be_visible()
+    page.get_by_role("link", name="TM040").click()
+    expect(page.get_by_role("heading", name="TM040")).to_be_visible()
+
+
+def test_a_scale_is_chosen_from_the_table(sign_in: SignIn, shot: Shot):
+    page = bench_of(sign_in("supervisor"), Shot.objects.get(code="TM060"))
+    page.keyboard.press("s")
+    page.get_by_role("button", name="Choose a scale").click()
+    row = page.get_by_role("row", name=re.compile("^1:4 "))
+    expect(row).to_contain_text("2.5 m", timeout=20000)
+    expect(page.get_by_role("row", name=re.compile("^1:12 "))).to_contain_text("water looks wrong")
+    row.get_by_role("button", name="use").click()
+    saved(lambda: Layer.objects.get(name="Wall and water 1:6").scale, 4)
+
+
+def test_how_the_production_is_judged(sign_in: SignIn, shot: Shot):
+    page = bench_of(sign_in("supervisor"), shot)
+    tab(page, "Judging")
+    page.get_by_label("Black and white").check()
+    expect(page.get_by_role("button", name=re.compile("after the finish"))).to_be_visible()
+    holds = page.get_by_label("Camera height, holds")
+    holds.fill("500")
+    holds.press("Tab")
+    expect(page.get_by_role("alert")).to_contain_text("Tight must not be smaller than Holds")
+    tight = page.get_by_label("Camera height, tight")
+    tight.fill("600")
+    tight.press("Tab")
+    holds.fill("400")
+    holds.press("Tab")
+    expect(page.get_by_role("button", name="default")).to_be_visible()
+    tab(page, "Will it show?")
+    expect(page.get_by_role("button", name=re.compile("^Camera height"))).to_contain_text("holds")
+    expect(page.get_by_role("button", name=re.compile("^Colour of light"))).to_contain_text("informs")
+
+
+def test_a_drag_with_the_server_away_is_kept_and_sent_when_it_is_back(sign_in: SignIn, shot: Shot):
+    page = bench_of(sign_in("supervisor"), shot)
+    page.route("**/api/shots/**", lambda route: route.abort())
+    focus = page.get_by_role("slider", name="Plane of focus")
+    focus.focus()
+    page.keyboard.press("Shift+ArrowRight")
+    expect(page.get_by_role("alert")).to_contain_text("The server cannot be reached")
+    expect(page.get_by_role("alert")).to_contain_text("1 change is kept here and will be sent when it is back")
+    assert SetUp.objects.get(shot=shot, name="Mill on the table").focus_distance_m == 1
+    page.unroute("**/api/shots/**")
+    saved(lambda: SetUp.objects.get(shot=shot, name="Mill on the table").focus_distance_m, pytest.approx(1.05), timeout_s=12)
+    expect(page.get_by_role("alert")).to_have_count(0)
+
+
+def test_what_another_person_saves_appears_by_itself(sign_in: SignIn, shot: Shot):
+    mine = bench_of(sign_in("supervisor"), shot)
+    theirs = bench_of(sign_in("supervisor"), shot)
+    stop = theirs.get_by_role("slider", name="Stop", exact=True)
+    stop.focus()
+    theirs.keyboard.press("Shift+ArrowRight")
+    saved(lambda: round(SetUp.objects.get(shot=shot, name="Mill on the table").f_number, 1), 11.3)
+    expect(mine.get_by_role("slider", name="Stop", exact=True)).to_have_attribute("aria-valuetext", re.compile("f/11"), timeout=9000)
+
+
+def test_the_crew_reads_and_cannot_change(sign_in: SignIn, shot: Shot):
+    page = bench_of(sign_in("camera"), shot)
+    tab(page, "Layer")
+    expect(page.get_by_label("Name", exact=True)).to_be_disabled()
+    expect(page.get_by_role("button", name="Add a layer")).to_be_disabled()
+    tab(page, "Judging")
+    expect(page.get_by_label("Black and white")).to_be_disabled()
+
+
+@pytest.mark.parametrize("theme", ["stage", "daylight"])
+def test_every_panel_is_free_of_automatic_accessibility_violations(theme: str, sign_in: SignIn, wheel_shot: Shot):
+    page = bench_of(sign_in("supervisor"), wheel_shot)
+    page.evaluate(f"document.documentElement.dataset.theme = '{theme}'")
+    page.get_by_role("button", name=re.compile("^Orla hero")).click()
+    found: list[str] = []
+    for number, name in enumerate(("Will it show?", "Layer", "Light", "Shot", "Across the cut", "Judging"), 1):
+        page.get_by_role("heading", level=1).click()
+        page.keyboard.press(str(number))
+        expect(page.get_by_role("tab", name=name)).to_have_attribute("aria-selected", "true")
+        page.wait_for_timeout(300)
+        found += [f"{name}: {fault}" for fault in axe(page)]
+    page.get_by_role("radio", name="As filmed").click()
+    page.get_by_role("tab", name="From above").click()
+    found += axe(page)
+    assert found == []
+
+
+def test_the_whole_bench_by_the_keyboard_alone(sign_in: SignIn, shot: Shot):
+    """Every control is reached by Tab, and what is changed by hand can be changed by keys."""
+    page = bench_of(sign_in("supervisor"), shot)
+    page.get_by_role("link", name="Jungoptic").focus()
+    reached: set[str] = set()
+    for _ in range(120):
+        page.keyboard.press("Tab")
+        reached.add(page.evaluate("(e => e.getAttribute('aria-label') || e.textContent.trim())(document.activeElement)")[:24])
+    for wanted in ("Frame", "Layer", "Camera", "Plane of focus", "Height of the ground", "Solve s", "From above", "Stop"):
+        assert any(one.startswith(wanted) for one in reached), wanted
+    page.keyboard.press("2")
+    page.get_by_label("Near end", exact=True).focus()
+    page.keyboard.press("ArrowUp")
+    saved(lambda: Layer.objects.get(shot=shot, name="Mill 1:12").near_m, pytest.approx(12.01))
+
+
+def test_on_a_phone_nothing_is_wider_than_the_screen(sign_in: SignIn, wheel_shot: Shot):
+    phone = sign_in("supervisor", width=390, height=844, phone=True)
+    phone.goto(f"/#/shots/{wheel_shot.pk}/bench")
+    phone.get_by_role("tab", name="Will it show?").wait_for()
+    for name in ("Layer", "Light", "Shot", "Judging"):
+        phone.get_by_role("tab", name=name).click()
+        phone.wait_for_timeout(250)
+        assert phone.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth") <= 0, name

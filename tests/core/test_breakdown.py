@@ -1,0 +1,380 @@
+"""Recipes, hours, guide, what raises a caution, what may serve again. Hours against examples worked by hand."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import asdict
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from jungoptic.core.breakdown import costs
+from jungoptic.core.breakdown.costs import WAYS, Figures, Job, Owned, options, paint_out_hours, price, storage_gb
+from jungoptic.core.breakdown.guide import NEEDS, SEES, guide
+from jungoptic.core.breakdown.hazards import from_plan, raised, still_open
+from jungoptic.core.breakdown.recipe import Ask, answers_of, expand, filmed_at
+from jungoptic.core.breakdown.recipes import HABITS, RECIPES
+from jungoptic.core.breakdown.reuse import Footage, suggestions, words_of
+from jungoptic.core.cautions import CAUTIONS, DEFERENCE
+from jungoptic.core.errors import InputError
+from jungoptic.core.light.placed import PlacedLamp
+from jungoptic.core.match import Delivery, Layer, SetUp
+from jungoptic.core.match.compare import judge_member
+from jungoptic.core.match.stack import PICTURES, Member, ShotPlan, Stack
+
+EVERY = list(RECIPES.values())
+FIGURES = Figures()
+HAS = Owned(backings=2, lamps=6, highest_fps=120, stock_elements=8)
+
+
+def by_craft(option: costs.Option) -> dict[str, float]:
+    found: dict[str, float] = {}
+    for one in option.crafts:
+        found[one.craft] = found.get(one.craft, 0.0) + one.hours
+    return found
+
+
+# --- recipes -------------------------------------------------------------------------------------------------------
+
+
+def test_there_are_the_twenty_five_each_once():
+    assert [one.number for one in EVERY] == list(range(1, 26))
+    assert len({one.key for one in EVERY}) == 25
+
+
+@pytest.mark.parametrize("recipe", EVERY, ids=lambda one: one.key)
+def test_a_recipe_is_whole(recipe):
+    planned = expand(recipe, {})
+    assert sum(one.hero for one in planned) == 1
+    assert recipe.order and recipe.wrong and recipe.ways and recipe.references and recipe.audience
+    assert set(recipe.sees) <= set(SEES) and recipe.sees
+    assert set(recipe.needs) <= set(NEEDS)
+    assert set(recipe.cautions) <= set(CAUTIONS)
+    assert set(recipe.ways) <= set(WAYS)
+    hero = next(one for one in planned if one.hero)
+    assert hero.set_up, "a hero is filmed"
+    for plate in planned:
+        Layer.read(plate.fields)
+        kind = plate.fields["kind"]
+        assert kind == "black_element" or bool(plate.set_up) == (kind not in PICTURES), plate.fields["name"]
+        assert plate.check or not plate.set_up, f"{plate.fields['name']} has nothing to tick off"
+    filmed = [one for one in planned if one.set_up]
+    assert len({one.fields["name"] for one in planned}) == len(planned)
+    # whatever is replaced, removed or split in a locked-off frame has a clean plate
+    cut = {"split", "rig"} & {one.fields["kind"] for one in filmed} or {"difference"} & {one.fields["combine"] for one in filmed}
+    if cut:
+        assert any(one.fields["kind"] == "clean_plate" for one in filmed)
+
+
+@pytest.mark.parametrize("recipe", EVERY, ids=lambda one: one.key)
+def test_everything_in_the_filming_order_is_a_plate_and_has_a_reason(recipe):
+    told = [found for plate in recipe.plates if (found := filmed_at(recipe, plate))]
+    assert told, recipe.order
+    names = [plate.name.split(" 1:{")[0].split(" {")[0].casefold() for plate in recipe.plates]
+    for what, why in recipe.order:
+        assert why.strip()
+        assert any(what.casefold().startswith(name) or name.startswith(what.casefold()) for name in names), what
+
+
+@pytest.mark.parametrize("recipe", EVERY, ids=lambda one: one.key)
+def test_its_items_are_items_of_the_ladder(recipe):
+    """Where a pitfall names an item, the Bench must have one of that name."""
+    from jungoptic.core.match.tolerances import ITEMS
+
+    labels = {item.label.casefold() for item in ITEMS.values()}
+    for _, seen in recipe.wrong:
+        for part in seen.replace(":", ";").replace(",", ";").split(";"):
+            said = part.strip()
+            if said.startswith(("item ", "items ")):
+                for name in said.split(" ", 1)[1].split(" and "):
+                    assert any(label.split(",")[0] == name.strip().casefold() for label in labels), name
+
+
+@given(st.data())
+def test_any_answer_within_its_limits_makes_layers_that_core_takes(data):
+    recipe = data.draw(st.sampled_from(EVERY))
+
+    def value(ask: Ask) -> st.SearchStrategy[float]:
+        return st.integers(int(ask.least), int(ask.most)).map(float) if ask.whole else st.floats(ask.least, ask.most)
+
+    given_answers = {ask.name: data.draw(value(ask), label=ask.name) for ask in recipe.asks}
+    planned = expand(recipe, given_answers)
+    for plate in planned:
+        Layer.read(plate.fields)
+    counted = [plate for plate in recipe.plates if plate.each]
+    assert len(planned) == len(recipe.plates) + sum(int(given_answers[plate.each]) - 1 for plate in counted)
+
+
+def test_the_answers_reach_the_layers():
+    planned = {one.fields["name"]: one.fields for one in expand(RECIPES["opening"], {"scale": 8, "distance_m": 20, "width_m": 5, "height_m": 3})}
+    wall = planned["Wall with the opening 1:8"]
+    assert (wall["scale"], wall["near_m"], wall["width_m"], wall["height_m"]) == (8, 20, 5, 3)
+    rows = expand(RECIPES["crowd"], {"people": 9, "rows": 4, "distance_m": 8})
+    assert [one.fields["near_m"] for one in rows if one.fields["name"].startswith("Row")] == [8, 9.5, 11, 12.5]
+
+
+@pytest.mark.parametrize(
+    ("given_answers", "field", "said"),
+    [
+        ({"scale": 0}, "scale", "between 2 and 100"),
+        ({"scale": "twelve"}, "scale", "must be a number"),
+        ({"scale": math.nan}, "scale", "must be a number"),
+        ({"colour": 1}, "colour", "does not ask for"),
+    ],
+)
+def test_an_answer_that_cannot_be_is_refused_at_its_field(given_answers, field, said):
+    with pytest.raises(InputError) as refused:
+        answers_of(RECIPES["opening"], given_answers)
+    assert [one.field for one in refused.value.problems] == [field]
+    assert said in refused.value.problems[0].message
+
+
+def test_a_crowd_is_counted_in_whole_people():
+    with pytest.raises(InputError, match="whole number"):
+        answers_of(RECIPES["crowd"], {"people": 2.5})
+
+
+# --- no text says how to do what only licensed people may do -------------------------------------------------------
+
+# What an instruction for fire, explosives or for rigging a person would have to name. None of it stands anywhere.
+NEVER = (
+    "petrol", "gasoline", "lighter fluid", "paraffin", "kerosene", "propane", "butane", "acetone", "thermite", "magnesium powder", "flash powder", "gunpowder", "black powder", "nitrate",
+    "chlorate", "perchlorate", "squib", "detonat", "fuse wire", "igniter", "ignite", "accelerant", "molotov", "charge of", "grams of", "millilitres of", "mix ", "pour ", "soak ", "light the f",
+    "set fire", "set it alight", "harness", "carabiner", "karabiner", "tie the person", "tie him", "hang him", "hang her", "hoist", "descender", "breaking strain", "safe working load", "knot",
+)  # fmt: skip
+
+
+def every_text() -> list[tuple[str, str]]:
+    found = [("deference", DEFERENCE), *((f"caution {one.key}", " ".join((one.title, one.text, one.ask, one.safer))) for one in CAUTIONS.values())]
+    for recipe in EVERY:
+        words = [recipe.title, recipe.audience, recipe.schools, *recipe.references]
+        words += [text for pair in (*recipe.order, *recipe.wrong) for text in pair]
+        words += [text for plate in recipe.plates for text in (plate.name, plate.why, *plate.check)]
+        found.append((f"recipe {recipe.key}", " ".join(words)))
+    found += [(f"way {key}", " ".join((way.name, way.school, *way.layers))) for key, way in WAYS.items()]
+    return [*found, *((f"habit {n}", text) for n, text in enumerate(HABITS))]
+
+
+def test_no_text_gives_instructions_for_fire_explosives_or_for_rigging_a_person():
+    found = [(where, word) for where, text in every_text() for word in NEVER if word in text.casefold()]
+    assert not found
+
+
+def test_the_reader_above_finds_an_instruction_where_there_is_one():
+    assert any(word in "Soak the rag in petrol and set it alight.".casefold() for word in NEVER)
+
+
+def test_every_caution_says_whom_to_ask_and_a_safer_way_and_the_dangerous_ones_defer_to_licensed_people():
+    for caution in CAUTIONS.values():
+        assert caution.text and caution.ask and caution.safer, caution.key
+    assert "licensed" in CAUTIONS["flame"].ask and "licensed" in CAUTIONS["people_on_wires"].ask
+    assert "stock" in CAUTIONS["flame"].safer
+    assert "never by this crew" in CAUTIONS["people_on_wires"].text
+    assert "Local codes and licensed practice come first" in DEFERENCE
+
+
+def test_recipes_that_burn_flash_or_drive_raise_their_caution():
+    assert {"flame", "strobe"} <= set(RECIPES["on_black"].cautions)
+    assert "roads" in RECIPES["near_miss"].cautions and "roads" in RECIPES["rolling_road"].cautions
+    assert "people_on_wires" in RECIPES["falling"].cautions
+
+
+# --- what raises a caution -----------------------------------------------------------------------------------------
+
+
+def test_the_plan_raises_what_one_look_at_it_tells(hero: SetUp, model: SetUp, mill: Layer):
+    high = PlacedLamp(name="spot", intensity_cd=18000, beam_deg=25, height_m=3.1)
+    flash = Layer(name="Flash", kind="light_pass", combine="add", near_m=4, width_m=6, height_m=3, seen_s=0.4)
+    sea = Layer(name="Sea", kind="live", combine="base", near_m=6, depth_m=100, width_m=20, height_m=4, fills_frame=True)
+    quiet = Stack(ShotPlan(), Delivery(), hero, (Member(mill, model, 2, False), Member(sea, hero, 1, True)))
+    assert from_plan(quiet) == []
+    loud = Stack(
+        ShotPlan(), Delivery(), hero,
+        (Member(flash, hero, 1, False), Member(mill, model.but(lamps=(high,), ground_height_m=1.4, lens_height_m=1.75), 2, False), Member(sea, hero, 1, True)),
+    )  # fmt: skip
+    assert {key for key, _ in from_plan(loud)} == {"strobe", "heights", "overhead_load"}
+    assert from_plan(None) == []
+
+
+def test_a_caution_is_raised_once_with_all_that_raises_it_and_closes_when_signed():
+    every = raised([("dust", "recipe: one"), ("heights", "spot at 3 m"), ("dust", "said by hand"), ("dust", "recipe: one"), ("unknown", "x")])
+    assert [(one.caution.key, one.by) for one in every] == [("heights", ("spot at 3 m",)), ("dust", ("recipe: one", "said by hand"))]
+    assert [one.caution.key for one in still_open(every, {"dust": object()})] == ["heights"]
+
+
+# --- the guide -----------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("sees", SEES)
+def test_the_guide_has_an_answer_for_everything_it_asks_and_puts_first_what_lacks_nothing(sees):
+    every = guide(sees)
+    assert every and not any(one.lacks for one in every)
+    poor = guide(sees, list(NEEDS))
+    assert {one.recipe.key for one in poor} == {one.recipe.key for one in every}
+    assert [len(one.lacks) for one in poor] == sorted(len(one.lacks) for one in poor)
+
+
+def test_the_guide_leads_where_a_practitioner_would_go():
+    # common practice: one actor twice is a split; a crowd from few comes next; fire comes from black
+    assert guide("twice")[0].recipe.key == "twice"
+    assert guide("light", ["model"])[0].recipe.key == "on_black"
+    with pytest.raises(InputError):
+        guide("love")
+    with pytest.raises(InputError):
+        guide("place", ["money"])
+
+
+# --- hours: worked by hand -----------------------------------------------------------------------------------------
+
+
+def test_a_hand_matte_of_the_trade():
+    # common practice: 96 frames, a key every 4, 5 minutes for each key of each of 3 shapes: 24 · 5 · 3 / 60 = 6 h
+    job = Job(frames=96, shapes=3)
+    assert costs.matte(job, FIGURES).hours == pytest.approx(6.0)
+    # framed first and half of it outside the delivery: half of the hours; tracked: a key every 12, a third of them
+    assert costs.matte(job.but(needed_share=0.5), FIGURES).hours == pytest.approx(3.0)
+    assert costs.matte(job.but(needed_share=0.5, framing_first=False), FIGURES).hours == pytest.approx(6.0)
+    assert costs.matte(job.but(tracked=True), FIGURES).hours == pytest.approx(2.0)
+    assert "24 keys" in costs.matte(job, FIGURES).formula
+
+
+def test_a_composite_takes_eight_to_sixteen_hours():
+    # common practice: 8 to 16 h for a finished layered shot
+    assert costs.composite(Job(layers=2), FIGURES).hours == pytest.approx(8)
+    assert costs.composite(Job(layers=5), FIGURES).hours == pytest.approx(12)
+    assert costs.composite(Job(layers=12), FIGURES).hours == pytest.approx(16)
+
+
+def test_a_model_is_built_by_its_own_area():
+    # by hand: 8 × 4 m at 1:4 is 2 × 1 m = 2 m²; 20 h for each square metre of model: 40 h
+    assert costs.build(Job(area_m2=32, scale=4), FIGURES).hours == pytest.approx(40)
+    # at full size a set takes 1.5 h for each square metre
+    assert costs.build(Job(area_m2=32, scale=1), FIGURES).hours == pytest.approx(48)
+
+
+def test_stop_motion_takes_two_to_three_seconds_an_hour():
+    # common practice: 2 to 3 s of film for each animator hour; 7 s at 2.5 is 2.8 h, on twos 84 exposures
+    option = price("model", Job(animated_s=7, area_m2=0, shapes=0, hold="twos"), FIGURES, HAS)
+    assert by_craft(option)["animate"] == pytest.approx(2.8)
+    assert any("84 exposures" in one.formula for one in option.crafts)
+
+
+def test_a_keyed_shot_by_hand():
+    # by hand: 2 set-ups · 2 h · 3 people = 12; key 2 + 2 defects · 1.5 = 5; composite of 5 layers 12: 29 h in 29/8 days
+    option = price("key", Job(set_ups=2, defects=2, layers=5), FIGURES, HAS)
+    assert by_craft(option) == pytest.approx({"set": 12, "matte": 5, "composite": 12})
+    assert option.hours == pytest.approx(29) and option.days == pytest.approx(29 / 8)
+    assert [(one.what, one.hours, one.taken) for one in option.savings] == [("a better backing", pytest.approx(3.0), False)]
+
+
+def test_a_split_by_hand():
+    # by hand: one set-up less, at least one: 1 · 2 · 3 = 6; line 1 + 1 crossing · 2 = 3; composite of at most 3 layers 8 + 8/6
+    option = price("split", Job(set_ups=2, crossings=1, layers=6), FIGURES, HAS)
+    assert by_craft(option) == pytest.approx({"set": 6, "matte": 3, "composite": 8 + 8 / 6})
+    assert "hand-over" in " ".join(option.shows)
+
+
+def test_a_paint_out_by_its_size_and_frames():
+    # by hand: locked off, 4 % of the frame is twice a patch of 2 %: 0.5 · 2 = 1 h, whatever the frames
+    assert paint_out_hours(96, 4.0, True, False, FIGURES).hours == pytest.approx(1.0)
+    assert paint_out_hours(960, 4.0, True, False, FIGURES).hours == pytest.approx(1.0)
+    # moving: the patch and 24 keys · 5 min · 2 / 60 = 4 h on top; tracked 8 keys: 1.33 h
+    assert paint_out_hours(96, 4.0, False, False, FIGURES).hours == pytest.approx(1.0 + 4.0)
+    assert paint_out_hours(96, 4.0, False, True, FIGURES).hours == pytest.approx(1.0 + 8 * 5 * 2 / 60)
+    # nothing is quicker than one patch
+    assert paint_out_hours(96, 0.01, True, False, FIGURES).hours == pytest.approx(0.5)
+
+
+def test_storage_is_rate_times_time():
+    # by hand: 2 plates · 6 takes · (4 + 10) s · 200 Mbit/s ÷ 8 = 4200 MB
+    assert storage_gb(2, 96, 24, FIGURES) == pytest.approx(4.2)
+
+
+@given(
+    st.sampled_from(list(WAYS)),
+    st.builds(
+        Job, frames=st.integers(1, 2000), layers=st.integers(1, 20), set_ups=st.integers(0, 8), shapes=st.integers(0, 8), defects=st.integers(0, 4), crossings=st.integers(0, 4),
+        needed_share=st.floats(0, 1), moving_camera=st.booleans(), tracked=st.booleans(), paint_out_h=st.floats(0, 40), animated_s=st.floats(0, 60),
+    ),
+    st.sampled_from(["frames", "layers", "set_ups", "shapes", "defects", "crossings", "paint_out_h", "animated_s"]),
+)  # fmt: skip
+def test_more_of_anything_is_never_cheaper_and_no_decision_costs_more(key, job, field):
+    option = price(key, job, FIGURES, HAS)
+    more = price(key, job.but(**{field: getattr(job, field) + 1}), FIGURES, HAS)
+    assert more.hours >= option.hours - 1e-9
+    assert option.days == pytest.approx(option.hours / FIGURES.day_h)
+    assert all(one.hours > 0 for one in option.savings)
+    assert option.hours == pytest.approx(sum(by_craft(option).values()))
+
+
+def test_every_way_is_priced_and_the_recipe_s_own_stand_first():
+    found = options(Job(), FIGURES, HAS, ("split", "painted"))
+    assert {one.key for one in found} == set(WAYS) and len(found) == 8
+    assert {one.key for one in found[:2]} == {"split", "painted"}
+    assert [one.hours for one in found[2:]] == sorted(one.hours for one in found[2:])
+    assert found[0].hours <= found[1].hours
+
+
+def test_kit_that_the_production_does_not_have_is_said():
+    poor = Owned(backings=0, lamps=1, highest_fps=30)
+    assert not any(one.has for one in price("key", Job(), FIGURES, poor).wanted)
+    assert all(one.has for one in price("key", Job(), FIGURES, HAS).wanted)
+    # similarity: 1:25 falls at 24·√25 = 120 frames/s
+    assert price("model", Job(scale=25), FIGURES, HAS).wanted[0].has
+    assert not price("model", Job(scale=36), FIGURES, HAS).wanted[0].has
+    assert "144 frames/s" in price("model", Job(scale=36), FIGURES, HAS).wanted[0].what
+
+
+def test_changing_a_figure_changes_what_follows_from_it():
+    slow = FIGURES.but(minutes_per_key=10.0)
+    assert price("hand_cut", Job(), slow, HAS).hours - price("hand_cut", Job(), FIGURES, HAS).hours == pytest.approx(6.0)
+    with pytest.raises(InputError):
+        Figures.read({"day_h": 0})
+
+
+# --- used again ----------------------------------------------------------------------------------------------------
+
+WANTED = Footage("Sky", words_of("Dusk sky"), 120, 10, 1.6, 37, 24, 1920, 3000)
+
+
+def test_the_same_sky_fits_and_light_from_the_other_side_is_flopped():
+    twin = Footage("Dusk sky, stock", words_of("sky"), 118, 8, 1.7, 38, 24, 3840)
+    turned = Footage("Other sky, stock", words_of("sky"), -118, 8, 1.7, 38, 24, 3840)
+    front = Footage("Noon sky, stock", words_of("sky"), 0, 80, 1.7, 38, 24, 3840)
+    fits = suggestions(WANTED, [front, turned, twin, Footage("Smoke", words_of("smoke"))])
+    assert [fit.footage.name for fit in fits] == ["Dusk sky, stock", "Other sky, stock", "Noon sky, stock"]
+    assert [fit.mirrored for fit in fits[:2]] == [False, True]
+    assert [fit.verdict for fit in fits] == ["holds", "holds", "shows"]
+    # far away the height of the camera is not seen
+    assert "camera height" not in [aspect.what for aspect in fits[0].aspects]
+
+
+def test_what_nobody_knows_is_at_best_tight_and_too_small_shows():
+    unknown = suggestions(WANTED, [Footage("Some sky", words_of("sky"), width_px=3840)])[0]
+    assert unknown.verdict == "tight" and {"direction of light", "lens", "rate"} <= set(unknown.unknown)
+    small = suggestions(WANTED, [Footage("Small sky", words_of("sky"), 118, 8, 1.7, 37, 24, 960)])[0]
+    assert small.verdict == "shows" and any("enlarged 200 %" in aspect.text for aspect in small.aspects)
+
+
+@given(st.floats(-180, 180), st.floats(-30, 80))
+def test_flopping_what_is_wanted_and_what_there_is_changes_nothing(azimuth, elevation):
+    there = Footage("sky", words_of("sky"), azimuth, elevation, 1.6, 37, 24, 3840)
+    flopped = Footage("sky", words_of("sky"), -azimuth, elevation, 1.6, 37, 24, 3840)
+    other = Footage(**{**asdict(WANTED), "words": WANTED.words, "key_azimuth_deg": -120})
+    one, two = suggestions(WANTED, [there])[0], suggestions(other, [flopped])[0]
+    assert (one.mirrored, one.verdict) == (two.mirrored, two.verdict)
+
+
+# --- lines of the board, in the comparison -------------------------------------------------------------------------
+
+
+def test_a_clean_plate_that_a_recipe_plans_satisfies_the_look_for_it(hero: SetUp):
+    planned = expand(RECIPES["moves_itself"], {})
+    members = [Member(Layer.read(one.fields), hero if one.set_up else None, 1, one.hero) for one in planned]
+    stack = Stack(ShotPlan(), Delivery(), hero, tuple(sorted(members, key=lambda one: one.layer.near_m)))
+    at = next(n for n, one in enumerate(stack.members) if one.layer.kind == "rig")
+    assert next(one for one in judge_member(stack, at)[1] if one.item == "clean_plate").verdict == "holds"
+    bare = Stack(ShotPlan(), Delivery(), hero, tuple(one for one in stack.members if one.layer.kind != "clean_plate"))
+    at = next(n for n, one in enumerate(bare.members) if one.layer.kind == "rig")
+    assert next(one for one in judge_member(bare, at)[1] if one.item == "clean_plate").verdict == "shows"

@@ -1,0 +1,188 @@
+"""Items of camera, lens, light and move: each grows with its error, its fix mends it, and odd stacks never break the judging."""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from jungoptic.core.light.placed import Backing, PlacedLamp
+from jungoptic.core.match import Delivery, Layer, SetUp
+from jungoptic.core.match.compare import judge_match, judge_member
+from jungoptic.core.match.measure import Match, vignetting_stops
+from jungoptic.core.match.records import REFERENCES
+from jungoptic.core.match.saying import Fix
+from jungoptic.core.match.stack import Member, ShotPlan, Stack
+from jungoptic.core.match.tolerances import ITEMS
+from jungoptic.core.motion.move import Move
+from tests.core.test_match import hero_set_ups
+from tests.core.test_stack import item, stack_of
+
+SLIDE = Delivery(move=Move(kind="slide", amount=1.0, end_frame=48))
+PAN = Delivery(move=Move(kind="pan", amount=30, end_frame=400))
+FILMED = Layer(
+    name="Actor", kind="live_element", combine="key", near_m=5, depth_m=1, width_m=0.6, height_m=1.7, driver="gravity", speed_m_s=2, brightest_stops=5
+)
+HUNG = FILMED.but(combine="in_camera", kind="model", scale=10, near_m=20)
+
+# item: (layer, delivery, field of the set-up, values that go ever further wrong)
+WORSE = {
+    "hardness": (FILMED, Delivery(), "key_size_deg", [0.53, 0.8, 1.6, 6.0, 40.0]),
+    "key_fill": (FILMED, Delivery(), "key_to_fill_stops", [2.0, 2.2, 3.0, 5.0]),
+    "distortion": (FILMED, Delivery(), "distortion_pct", [-0.5, -0.6, -1.0, -4.0]),
+    "vignetting": (FILMED, Delivery(), "vignetting_stops", [0.6, 0.9, 2.0, 6.0]),
+    "skew": (FILMED, Delivery(), "readout_ms", [5.0, 6.0, 12.0, 60.0]),
+    "clipping": (FILMED, Delivery(), "headroom_stops", [6.0, 4.9, 3.0, 1.0]),
+    "flicker": (FILMED, Delivery(), "ripple_depth", [0.0, 0.1, 0.4, 0.9]),
+    "codes": (FILMED, Delivery(), "bit_depth", [12, 10, 8, 6]),
+    "chroma": (FILMED, Delivery(), "recorded_width_px", [3840, 2560, 1920, 1280]),
+    "move": (FILMED, SLIDE, "travel_m", [1.0, 0.99, 0.9, 0.0]),
+    "pupil": (HUNG, PAN, "pupil_off_mm", [0.0, 1.0, 20.0, 200.0]),
+}
+
+
+@pytest.fixture
+def base(hero: SetUp) -> SetUp:
+    return hero.but(
+        distance_m=5, key_size_deg=0.53, key_to_fill_stops=2.0, distortion_pct=-0.5, vignetting_stops=0.6, readout_ms=5, sampling="4:2:2", shutter_angle_deg=150
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize("key", WORSE)
+def test_each_grows_with_its_error_from_nothing(key: str, base: SetUp):
+    layer, delivery, field, values = WORSE[key]
+    setup = base.but(distance_m=layer.near_m / layer.scale)
+    found = [Match(base, layer, setup.but(**{field: value}), delivery).amounts.get(key, 0.0) for value in values]
+    assert found == sorted(found) and found[-1] > found[0], found
+    assert found[-1] > ITEMS[key].tolerance.tight
+    assert found[0] <= ITEMS[key].tolerance.holds
+
+
+@pytest.mark.parametrize("key", WORSE)
+def test_each_says_how_much_why_and_what_to_dial(key: str, base: SetUp, kit):
+    layer, delivery, field, values = WORSE[key]
+    wrong = base.but(distance_m=layer.near_m / layer.scale, **{field: values[-1]})
+    judged = {one.item: one for one in judge_match(Match(base, layer, wrong, delivery), kit=kit)}
+    one = judged[key]
+    assert one.verdict == "shows" and one.sentence.endswith((".", "it.")) and one.where
+    told = one.values()
+    assert told and all(value.symbol and value.meaning and value.text for value in told)
+    for fix in one.fixes:
+        mended = wrong.but(**fix.changes) if fix.target == "set_up" else wrong
+        after = Match(base, layer, mended, delivery).amounts.get(key, 0.0)
+        assert after < one.amount, fix.label
+
+
+def test_a_bigger_recording_mends_the_chroma_and_names_the_mode(base: SetUp, kit):
+    small = base.but(recorded_width_px=1920, recorded_height_px=1080, sampling="4:2:2", capture_fps=24)
+    one = next(one for one in judge_match(Match(base, FILMED, small, Delivery()), kit=kit) if one.item == "chroma")
+    assert [fix.label for fix in one.fixes] == ["Record 3840 × 2160"]
+    assert Match(base, FILMED, small.but(**one.fixes[0].changes), Delivery()).amounts["chroma"] == 1.0
+
+
+def test_vignetting_falls_as_the_lens_is_stopped_down_and_with_a_tighter_picture(base: SetUp):
+    wide = base.but(f_number=2.0, vignetting_stops=0.8)
+    assert vignetting_stops(wide) == pytest.approx(0.8)
+    assert vignetting_stops(wide.but(f_number=4.0)) == pytest.approx(0.4)
+    assert vignetting_stops(wide.but(extraction_width_mm=wide.gate_width_mm / 2)) == pytest.approx(0.2)
+
+
+def test_a_rate_that_divides_the_ripple_evenly_is_steady_at_any_shutter(base: SetUp):
+    rippling = base.but(ripple_depth=0.5, mains_hz=50)
+    assert Match(base, FILMED, rippling.but(capture_fps=25), Delivery()).amounts["flicker"] == 0  # derived: 100/25 = 4
+    assert Match(base, FILMED, rippling.but(capture_fps=24), Delivery()).amounts["flicker"] > 0.05
+
+
+def test_the_cameras_pan_smears_every_layer_alike(base: SetUp):
+    quick = Delivery(move=Move(kind="pan", amount=30, end_frame=30))
+    still = FILMED.but(driver="still", speed_m_s=0)
+    match = Match(base, still, base, quick)
+    assert match.motion_hero_px == pytest.approx(match.f_hero_px * math.radians(1) * 150 / 360)
+    assert match.amounts["motion_blur"] == pytest.approx(0, abs=1e-9)
+    assert Match(base, still, base.but(follows_move=False), quick).amounts["motion_blur"] > 5
+
+
+def test_covered_lets_a_quick_pan_hide_a_join(base: SetUp):
+    quick = Delivery(move=Move(kind="pan", amount=30, end_frame=30))
+    off = base.but(lens_height_m=base.lens_height_m + 0.02)
+    measured, covered = (
+        {one.item: one for one in judge_match(Match(base, FILMED, off, quick), school=school)}["height"] for school in ("measured", "covered")
+    )
+    assert measured.verdict != "holds" and covered.verdict == "holds" and covered.covered_by == "half the motion blur"
+
+
+# --- odd stacks -------------------------------------------------------------------------------------------------------
+
+lamps = st.builds(
+    PlacedLamp, name=st.just("lamp"), role=st.sampled_from(["key", "fill", "rim", "backing"]), intensity_cd=st.floats(1, 1e5), level=st.floats(0, 1),
+    beam_deg=st.floats(2, 178), face_m=st.floats(0, 2), length_m=st.sampled_from([0.0, 0.0, 1.2]), across_m=st.floats(-8, 8), height_m=st.floats(-1, 8),
+    behind_m=st.floats(-8, 8), aim_across_m=st.floats(-3, 3), aim_height_m=st.floats(0, 3), aim_behind_m=st.floats(-3, 5),
+)  # fmt: skip
+backings = st.none() | st.builds(
+    Backing, colour=st.sampled_from(["#1f9d3a", "#2450b8", "#0c0c0c", "#f2f2f2"]), width_m=st.floats(0.2, 20), height_m=st.floats(0.2, 10),
+    behind_m=st.floats(0.01, 20), across_m=st.floats(-5, 5), bottom_m=st.floats(-1, 3), reflectance=st.floats(0.01, 1),
+)  # fmt: skip
+layers = st.builds(
+    Layer, name=st.just("Thing"), kind=st.sampled_from(["live", "live_element", "model", "frame_by_frame", "rig", "clean_plate", "split", "shadow_pass", "painted", "haze"]),
+    combine=st.sampled_from(["base", "key", "hand_matte", "difference", "split", "over", "add", "in_camera"]), scale=st.floats(1, 100), near_m=st.floats(0.5, 5000),
+    depth_m=st.floats(0, 1000), width_m=st.floats(0.01, 500), height_m=st.floats(0.01, 300), base_m=st.floats(-20, 50), offset_m=st.floats(-50, 50),
+    driver=st.sampled_from(["gravity", "still", "set_speed", "fire"]), speed_m_s=st.floats(0, 80), fills_frame=st.booleans(), resize=st.floats(0.1, 5),
+    contact=st.sampled_from(["nothing", "ground", "wet_ground"]), paint_out=st.sampled_from(["", "a van"]), mirrored=st.booleans(), lettering=st.booleans(),
+    turned_deg=st.floats(-90, 90), gloss_azimuth_deg=st.none() | st.floats(-180, 180), brightest_stops=st.none() | st.floats(-5, 20),
+    keep_colours=st.sampled_from([(), ("#3f8a48",), ("#c49a7c", "#2450b8")]), moves_from_m=st.none() | st.floats(-40, 40), moves_to_m=st.none() | st.floats(-40, 40),
+    split_side=st.sampled_from(["", "left", "right"]), matte_line_px=st.none() | st.floats(-500, 2000), travel_across_m=st.floats(-30, 30),
+    travel_up_m=st.floats(-10, 10), seen_s=st.none() | st.floats(0.01, 20), behind_weather=st.booleans(), picture_width_px=st.none() | st.integers(10, 8000),
+)  # fmt: skip
+plans = st.builds(
+    ShotPlan, length_frames=st.integers(1, 2000), split_px=st.none() | st.floats(-500, 3000), split_feather_px=st.floats(0, 500),
+    visibility_m=st.none() | st.floats(1, 1e5), recurring=st.sampled_from([(), ("post",)]),
+)  # fmt: skip
+moves = st.builds(Move, kind=st.sampled_from(["none", "pan", "tilt", "slide", "push"]), amount=st.floats(-90, 90), end_frame=st.integers(1, 500))
+
+
+@settings(max_examples=200, deadline=None)
+@given(hero=hero_set_ups, one=layers, two=layers, setup=hero_set_ups, lit=st.lists(lamps, max_size=3), sheet=backings, plan=plans, move=moves, school=st.sampled_from(["measured", "covered"]))  # fmt: skip
+def test_no_stack_breaks_the_judging(hero, one, two, setup, lit, sheet, plan, move, school):
+    filmed = setup.but(lamps=tuple(lit), backing=sheet)
+    stack = Stack(
+        plan,
+        Delivery(move=move),
+        hero,
+        (Member(one, filmed, 1), Member(two, None, None), Member(Layer(name="Sea", near_m=hero.distance_m), hero, 2, True)),
+    )
+    for at in range(3):
+        _, judged = judge_member(stack, at, school=school)
+        for found in judged:
+            assert math.isfinite(found.amount) and found.amount >= 0, found.item
+            assert math.isfinite(found.ladder) and found.sentence
+            assert found.verdict in ("holds", "tight", "shows")
+            for value in found.values():
+                assert value.symbol
+            for fix in found.fixes:
+                applies(fix, stack.members[at], plan)
+
+
+def applies(fix: Fix, member: Member, plan: ShotPlan) -> None:
+    """What a fix changes can be read by core: it never sends somebody into an error."""
+    if fix.target == "set_up":
+        assert member.setup is not None and set(fix.changes) <= set(SetUp.model_fields)
+    elif fix.target == "layer":
+        member.layer.but(**fix.changes)
+    elif fix.target == "new_layer":
+        Layer.read(fix.changes)
+    elif fix.target == "backing":
+        assert member.setup is not None and member.setup.backing is not None
+        member.setup.backing.but(**fix.changes)
+    elif fix.target == "lamps":
+        assert member.setup is not None
+        for at, changes in fix.changes["lamps"].items():
+            member.setup.lamps[at].but(**changes)
+    else:
+        assert fix.target == "shot" and set(fix.changes) <= {"carries", "move_end_frame"}
+
+
+def test_references_are_three_and_a_part_of_them_is_less_than_all(hero: SetUp):
+    counts = [item(stack_of(hero, Member(FILMED, hero.but(references=REFERENCES[:n]), 2)), "references").amount for n in range(4)]
+    assert counts == pytest.approx([1, 2 / 3, 1 / 3, 0])

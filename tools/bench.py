@@ -1,0 +1,196 @@
+"""Medians and 95th percentiles of what must feel immediate: the comparison in core and over HTTP, and the solver.
+
+Printed, never asserted: machines differ. Run with `./run bench`.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import statistics
+import sys
+import time
+from collections.abc import Callable
+
+import django
+
+os.environ["DJANGO_SETTINGS_MODULE"] = "tests.settings"
+sys.path.insert(0, os.getcwd())
+django.setup()
+
+from django.db import connection  # noqa: E402
+from django.test import Client  # noqa: E402
+from django.test.utils import setup_test_environment  # noqa: E402
+
+
+def timed(label: str, work: Callable[[], object], runs: int, aim: str = "") -> None:
+    for _ in range(max(3, runs // 20)):
+        work()
+    times = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        work()
+        times.append(1000.0 * (time.perf_counter() - start))
+    p95 = statistics.quantiles(times, n=20)[-1]
+    print(f"{label:58} median {statistics.median(times):8.2f} ms   95 % {p95:8.2f} ms   {aim}")
+
+
+def core_numbers() -> None:
+    from jungoptic.core.match import Delivery, Layer, SetUp, judge
+    from jungoptic.core.match.compare import judge_member
+    from jungoptic.core.match.measure import Match
+    from jungoptic.core.match.stack import Member, ShotPlan, Stack
+
+    hero = SetUp(
+        focal_length_mm=35, f_number=8, focus_distance_m=12, gate_width_mm=23.5, gate_height_mm=13.2, recorded_width_px=3840, recorded_height_px=2160,
+        distance_m=12, lens_height_m=1.6, capture_fps=24, iso=800, illuminance_lx=960, key_azimuth_deg=118, key_elevation_deg=14,
+    )  # fmt: skip
+    model = hero.but(focus_distance_m=1, distance_m=1, lens_height_m=0.35)
+    layers = [Layer(name=f"Layer {n}", kind="model", scale=12, near_m=12 + n / 10, depth_m=6, driver="gravity", speed_m_s=2) for n in range(12)]
+    delivery = Delivery()
+    timed("core: 12 layers measured", lambda: [Match(hero, layer, model, delivery) for layer in layers], 300)
+    timed(
+        "core: 12 layers compared, judged and explained", lambda: [judge(hero, layer, model, delivery) for layer in layers], 300, "aim: median 5 ms"
+    )
+    stack = Stack(ShotPlan(length_frames=120), delivery, hero, tuple(Member(layer, model, n, n == 0) for n, layer in enumerate(layers)))
+    timed("core: 12 layers as a whole stack, completeness too", lambda: [judge_member(stack, at) for at in range(12)], 200, "aim: median 5 ms")
+
+
+def http_numbers() -> None:
+    from jungoptic.app.demo.production import make_demo
+    from jungoptic.app.people.models import Person
+    from jungoptic.app.shots.models import Layer, Shot
+
+    make_demo()
+    shot = Shot.objects.get(code="TM010")
+    mill = Layer.objects.get(shot=shot, name="Mill 1:12")
+    for n in range(7):
+        Layer.objects.create(
+            shot=shot, place=20 + n, name=f"Model {n}", kind="model", combine="key", set_up=mill.set_up, scale=12, near_m=13 + n, depth_m=3
+        )
+    client = Client()
+    client.force_login(Person.objects.get(username="supervisor"), backend="django.contrib.auth.backends.ModelBackend")
+    trial = json.dumps({"set_ups": {mill.set_up_id: {"lens_height_m": 0.3}}, "selected": mill.pk})
+
+    def drag() -> None:
+        answer = client.post(f"/api/shots/{shot.pk}/trial", data=trial, content_type="application/json")
+        assert answer.status_code == 200, answer.content
+
+    def solve() -> None:
+        assert client.post(f"/api/layers/{mill.pk}/solve", data="{}", content_type="application/json").status_code == 200
+
+    print(f"{'':4}(the shot has {shot.layers.count()} layers, {shot.layers.filter(set_up__isnull=False).count()} of them filmed)")
+    timed("HTTP: a drag of the camera judged and drawn, 12 layers", drag, 200, "aim: 95 % 30 ms")
+    picture_numbers()
+    calculation_numbers(client)
+    break_down_numbers(client, shot.production_id, shot.pk)
+    timed("HTTP: the mill solved over the whole kit", solve, 10)
+
+    def solve_six() -> None:
+        six = Shot.objects.get(code="TM020")
+        wheel = Layer.objects.get(shot=six, name="Wheel 1:8")
+        assert client.post(f"/api/layers/{wheel.pk}/solve", data="{}", content_type="application/json").status_code == 200
+
+    timed("HTTP: a shot of five layers with lamps and haze solved", solve_six, 5, "aim: 1.5 s")
+    timed("HTTP: the scales side by side", lambda: client.post(f"/api/layers/{mill.pk}/scales", data="{}", content_type="application/json"), 5)
+
+
+def break_down_numbers(client: Client, production: int, shot: int) -> None:
+    """The wall, a shot broken down, the set in plan, and a table of 5,000 lines taken in."""
+    from django.db import transaction
+
+    from jungoptic.app.breakdown.models import Build, Summary
+
+    def ask(path: str) -> None:
+        assert client.get(f"/api{path}").status_code == 200
+
+    def wall_anew() -> None:
+        Summary.objects.all().delete()
+        while client.get(f"/api/productions/{production}/wall").json()["pending"]:
+            pass
+
+    def table(work: str, lines: int) -> None:
+        rows = "".join(f'X{n:05d},"Shot {n}, from a table",{24 + n % 200},Place {n % 20},{n}\n' for n in range(lines))
+        body = json.dumps({"name": "shots.csv", "text": "shot,title,frames,place,order\n" + rows})
+        with transaction.atomic():
+            answer = client.post(f"/api/productions/{production}/{work}", data=body, content_type="application/json")
+            assert answer.status_code == 200, answer.content
+            transaction.set_rollback(True)
+
+    timed("HTTP: the wall of 12 shots, nothing known of them yet", wall_anew, 5)
+    timed("HTTP: the wall of 12 shots, as it stands", lambda: ask(f"/productions/{production}/wall"), 30)
+    timed("HTTP: a shot broken down", lambda: ask(f"/shots/{shot}/plan"), 30)
+    timed("HTTP: a set in plan: seen by three cameras, cut", lambda: ask(f"/builds/{Build.objects.get().pk}"), 10)
+    timed("HTTP: a CSV of 5,000 lines looked into", lambda: table("preview", 5000), 3, "aim: 3 s")
+    timed("HTTP: a CSV of 5,000 lines taken in", lambda: table("take-in", 5000), 3, "aim: 3 s")
+    with transaction.atomic():
+        table_rows = [{"code": f"Y{n:03d}", "title": f"Shot {n}", "length_frames": 48, "position": n} for n in range(188)]
+        from jungoptic.app.shots.models import Shot
+
+        Shot.objects.bulk_create(Shot(production_id=production, **row) for row in table_rows)
+        wall_anew()
+        timed("HTTP: the wall of 200 shots, as it stands", lambda: ask(f"/productions/{production}/wall"), 20)
+        transaction.set_rollback(True)
+
+
+def picture_numbers() -> None:
+    """The view through the lens of every shot of the demo: coarse and fine."""
+    from jungoptic.app.shots.bench import BenchTable, shot_with_everything
+    from jungoptic.app.shots.models import Shot
+    from jungoptic.core.stage.render import render
+
+    stacks = [BenchTable(shot_with_everything(one.pk), school="measured", units="metric").stack for one in Shot.objects.all()]
+    for width, aim in ((640, "aim: 60 ms"), (1280, "aim: 400 ms")):
+        times = []
+        for stack in stacks:
+            begun = time.perf_counter()
+            render(stack, width)
+            times.append(1000 * (time.perf_counter() - begun))
+        print(
+            f"core: view through the lens, {width} wide, {len(stacks)} shots: median {statistics.median(times):.0f} ms, worst {max(times):.0f} ms   {aim}"
+        )
+
+
+def calculation_numbers(client: Client | None) -> None:
+    """Every calculation at its worked example: calls a second in core, and the median over HTTP when there is a client."""
+    from jungoptic.core import handbook
+    from jungoptic.core.calculation import CALCULATIONS
+    from jungoptic.core.handbook.cards import example_of
+
+    assert handbook
+    quick = 0
+    print(f"{'calculation':34}{'calls/s in core':>16}{'ms a call':>12}{'median over HTTP, ms':>24}")
+    for name, entry in sorted(CALCULATIONS.items()):
+        inputs, runs = example_of(entry), 0
+        start = time.perf_counter()
+        while runs < 200 and time.perf_counter() - start < 0.25:
+            entry.run(inputs)
+            runs += 1
+        each = (time.perf_counter() - start) / runs
+        quick += each < 1e-3
+        times = []
+        for _ in range(9 if client else 0):
+            begun = time.perf_counter()
+            answer = client.post(f"/api/calculations/{name}", data=json.dumps(inputs), content_type="application/json")  # type: ignore[union-attr]
+            times.append(1000 * (time.perf_counter() - begun))
+            assert answer.status_code == 200, answer.content
+        print(f"{name:34}{1 / each:16.0f}{1000 * each:12.3f}{statistics.median(times) if times else 0:24.2f}")
+    print(f"{quick} of {len(CALCULATIONS)} under 1 ms in core   aim: 95 %, evenness and sun windows under 50 ms")
+
+
+def main() -> None:
+    setup_test_environment()
+    from jungoptic.app.wsgi import application
+
+    assert application  # and with it the collector's settings of the real server
+    core_numbers()
+    old_name = connection.settings_dict["NAME"]
+    connection.creation.create_test_db(verbosity=0, autoclobber=True)
+    try:
+        http_numbers()
+    finally:
+        connection.creation.destroy_test_db(old_name, verbosity=0)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,71 @@
+// The one way to the server: typed by its own schema, with the CSRF cookie read at every request.
+import createClient, { type Middleware } from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+export type Bench = Schemas["BenchOut"];
+export type Layer = Schemas["LayerOut"];
+export type Item = Schemas["ItemOut"];
+export type Dial = Schemas["Dial"];
+export type Standing = Schemas["StandingOut"];
+export type Answer = Schemas["AnswerOut"];
+export type Problem = Schemas["ProblemOut"];
+export type Verdict = "holds" | "tight" | "shows";
+
+/** What the server said no to: each problem names the field and says what to do. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly problems: Problem[],
+  ) {
+    super(problems.map((problem) => problem.message).join(" ") || `The server answered ${status}.`);
+  }
+  at(field: string): string | undefined {
+    return this.problems.find((problem) => problem.field === field)?.message;
+  }
+}
+
+/** The server could not be reached; nothing is known to be wrong with what was sent. */
+export class Offline extends Error {
+  constructor() {
+    super("The server cannot be reached.");
+  }
+}
+
+function cookie(name: string): string {
+  return document.cookie.match(new RegExp(`(?:^|; )${name}=([^;]*)`))?.[1] ?? "";
+}
+
+const csrf: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));
+    return request;
+  },
+};
+
+const client = createClient<paths>({ baseUrl: window.location.origin, credentials: "same-origin" });
+client.use(csrf);
+
+type Outcome<T> = { data?: T; error?: unknown; response: Response };
+
+async function answered<T>(asked: Promise<Outcome<T>>): Promise<T> {
+  let outcome: Outcome<T>;
+  try {
+    outcome = await asked;
+  } catch {
+    throw new Offline();
+  }
+  if (outcome.response.ok) return outcome.data as T;
+  const status = outcome.response.status;
+  if (status === 502 || status === 503 || status === 504) throw new Offline();
+  const body = outcome.error as { problems?: Problem[] } | undefined;
+  throw new Refused(status, body?.problems ?? []);
+}
+
+export { answered, client };
+
+/** A key for one write, so that sending it twice does it once. */
+export function writeKey(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  return [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+}

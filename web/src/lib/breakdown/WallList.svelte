@@ -1,0 +1,190 @@
+<!-- The wall as lines, edited where they stand: Tab goes on, the up and down arrows stay in the column. -->
+<script lang="ts">
+  import { answered, client, writeKey, type Schemas } from "../api/client";
+  import { Asking } from "../state/asking.svelte";
+  import { WayBack } from "../state/back.svelte";
+  import Verdict from "../ui/Verdict.svelte";
+  import { hours, plural } from "./hours";
+
+  type Line = Schemas["WallLine"];
+  let {
+    shots,
+    places,
+    writes,
+    onchange,
+  }: { shots: Line[]; places: { id: number; name: string }[]; writes: boolean; onchange: () => void } = $props();
+
+  const asking = new Asking();
+  let failed = $state<{ shot: number; field: string } | null>(null);
+  const back = new WayBack();
+
+  const COLUMNS = [
+    ["code", "Shot", "min-w-19"],
+    ["title", "Title", "min-w-36"],
+    ["description", "What happens", "w-full min-w-44"],
+    ["length_frames", "Frames", "min-w-14"],
+    ["place_id", "Place", "min-w-30"],
+    ["shoot_on", "Next day", "min-w-34"],
+    ["hours_spent", "Spent h", "min-w-14"],
+  ] as const;
+  const NUMBERS = new Set(["length_frames", "hours_spent", "place_id"]);
+  const shown = (shot: Line, field: string) => String((shot as Record<string, unknown>)[field] ?? "");
+
+  async function put(shot: number, field: string, before: unknown, after: unknown): Promise<boolean> {
+    failed = { shot, field };
+    const saved = await asking.run(() =>
+      answered(
+        client.PATCH("/api/shots/{shot_id}/line", {
+          params: { path: { shot_id: shot } },
+          headers: { "Idempotency-Key": writeKey() },
+          body: { changes: { [field]: after }, seen: { [field]: before } },
+        }),
+      ),
+    );
+    if (!saved) return false;
+    failed = null;
+    onchange();
+    return true;
+  }
+  function save(shot: Line, field: string, text: string) {
+    const before = (shot as Record<string, unknown>)[field];
+    const trimmed = text.trim();
+    let after: unknown = NUMBERS.has(field) ? Number(trimmed.replace(",", ".")) : trimmed;
+    if (!trimmed && (field === "place_id" || field === "shoot_on")) after = null;
+    if (after === before || (after === "" && before === "")) return;
+    if (NUMBERS.has(field) && after !== null && !Number.isFinite(after)) {
+      failed = { shot: shot.id, field };
+      asking.problems = [{ field, message: `“${trimmed}” is not a number.` }];
+      return;
+    }
+    void back.run(async () => {
+      if (await put(shot.id, field, before, after)) back.remember(shot.code, () => put(shot.id, field, after, before));
+    });
+  }
+  export const undo = () => back.undo();
+  async function ready(shot: Line) {
+    failed = { shot: shot.id, field: "ready" };
+    const saved = await asking.run(() =>
+      answered(
+        client.PATCH("/api/shots/{shot_id}/line", {
+          params: { path: { shot_id: shot.id } },
+          headers: { "Idempotency-Key": writeKey() },
+          body: { changes: { ready: !shot.ready }, seen: {} },
+        }),
+      ),
+    );
+    if (saved) {
+      failed = null;
+      onchange();
+    }
+  }
+  function move(event: KeyboardEvent) {
+    const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    const cell = (event.target as HTMLElement).closest<HTMLElement>("[data-cell]");
+    if (!by || !cell || event.altKey || (event.target as HTMLInputElement).type === "date") return;
+    if (event.target instanceof HTMLSelectElement) return;
+    const row = cell.closest("tr");
+    const next = (by > 0 ? row?.nextElementSibling : row?.previousElementSibling)?.querySelector<HTMLElement>(
+      `[data-cell="${cell.dataset.cell}"]`,
+    );
+    if (!next) return;
+    event.preventDefault();
+    next.focus();
+    if (next instanceof HTMLInputElement) next.select();
+  }
+</script>
+
+{#if asking.said && failed}
+  {@const at = shots.find((one) => one.id === failed?.shot)}
+  <p role="alert" class="border-b border-line bg-raised px-3.5 py-2">
+    {at?.code}: {asking.said} <button class="link" onclick={() => (asking.problems = [])}>Leave it</button>
+  </p>
+{/if}
+<div class="min-h-0 flex-1 overflow-auto">
+  <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
+  <table class="w-full border-separate border-spacing-0" onkeydown={move}>
+    <thead>
+      <tr class="text-left">
+        {#each COLUMNS as [key, name] (key)}
+          <th class="sticky top-0 z-10 border-b border-line bg-ground px-2 py-1 font-strong whitespace-nowrap"
+            >{name}</th
+          >
+        {/each}
+        {#each ["Recipe", "Worst", "Layers", "Left", "Cautions", "Ready"] as name (name)}
+          <th class="sticky top-0 z-10 border-b border-line bg-ground px-2 py-1 font-strong whitespace-nowrap"
+            >{name}</th
+          >
+        {/each}
+      </tr>
+    </thead>
+    <tbody>
+      {#each shots as shot (shot.id)}
+        <tr class="hover:bg-panel">
+          {#each COLUMNS as [key, name, size] (key)}
+            {@const wrong = failed?.shot === shot.id && failed.field === key && asking.said !== ""}
+            <td class={["border-b border-line p-0", size]}>
+              {#if key === "place_id"}
+                <select
+                  class="cell"
+                  data-cell={key}
+                  aria-label={`${name}, ${shot.code}`}
+                  disabled={!writes}
+                  value={shown(shot, key)}
+                  onchange={(event) => save(shot, key, event.currentTarget.value)}
+                >
+                  <option value="">none</option>
+                  {#each places as one (one.id)}<option value={String(one.id)}>{one.name}</option>{/each}
+                </select>
+              {:else}
+                <input
+                  class={[
+                    "cell",
+                    (NUMBERS.has(key) || key === "code" || key === "shoot_on") && "num",
+                    key === "shoot_on" && !shot.shoot_on && "text-muted",
+                  ]}
+                  type={key === "shoot_on" ? "date" : "text"}
+                  data-cell={key}
+                  aria-label={`${name}, ${shot.code}`}
+                  aria-invalid={wrong}
+                  disabled={!writes}
+                  value={shown(shot, key)}
+                  onchange={(event) => save(shot, key, event.currentTarget.value)}
+                />
+              {/if}
+            </td>
+          {/each}
+          <td class="max-w-36 truncate border-b border-line px-2" title={shot.recipes.join("; ")}
+            >{shot.recipes.join("; ") || "–"}</td
+          >
+          <td class="border-b border-line px-2 whitespace-nowrap">
+            {#if shot.verdict}<a class="flex items-center gap-1.5" href={`#/shots/${shot.id}/bench`} title={shot.worst}
+                ><Verdict verdict={shot.verdict} label={false} />{shot.verdict}</a
+              >{:else}<span class="text-muted">{shot.pending ? "…" : "–"}</span>{/if}
+          </td>
+          <td class="num border-b border-line px-2 text-right">{shot.layers}</td>
+          <td class="num border-b border-line px-2 text-right whitespace-nowrap">{hours(shot.hours_left)}</td>
+          <td class="border-b border-line px-2 whitespace-nowrap">
+            {#if shot.open_hazards.length}<a
+                class="link"
+                href={`#/shots/${shot.id}/plan`}
+                title={shot.open_hazards.join(", ")}>{plural(shot.open_hazards.length, "open", "open")}</a
+              >{:else}{shot.hazards.length ? "signed" : "none"}{/if}
+          </td>
+          <td class="border-b border-line px-2">
+            <input
+              type="checkbox"
+              class="size-4 accent-(--text) pointer-coarse:size-6"
+              aria-label={`Ready, ${shot.code}`}
+              checked={shot.ready}
+              disabled={!writes}
+              onclick={(event) => {
+                event.preventDefault();
+                void ready(shot);
+              }}
+            />
+          </td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+</div>

@@ -1,0 +1,473 @@
+// One shot on the bench: what the server judged, what is being tried, what waits to be saved, and the way back.
+import { answered, client, Offline, Refused, writeKey, type Bench, type Schemas } from "../api/client";
+import { session } from "./session.svelte";
+
+export type Fields = Record<string, unknown>;
+export const KINDS = ["set_ups", "layers", "lamps", "backings", "lines", "shot"] as const;
+export type Kind = (typeof KINDS)[number];
+type Rows<T> = Record<Kind, Record<number, T>>;
+export type Changes = Rows<Fields>;
+type Versions = Rows<number>;
+type Step = { label: string; back: Changes; forward: Changes };
+type Waiting = { key: string; changes: Changes; seen: Versions; step: Step | null };
+export type Added = Omit<Partial<Schemas["AddIn"]>, "what"> & { what: "layer" | "lamp" | "backing" | "line" };
+
+const RETRY_MS = 3000;
+const SETTLE_MS = 350;
+const WATCH_MS = 4000;
+const COARSE_PX = 640;
+const FINE_PX = 1280;
+
+function rows<T>(): Rows<T> {
+  return { set_ups: {}, layers: {}, lamps: {}, backings: {}, lines: {}, shot: {} };
+}
+export const noChanges = (): Changes => rows<Fields>();
+const isEmpty = (changes: Changes) => KINDS.every((kind) => !Object.keys(changes[kind]).length);
+
+/** Every saved row of a bench: its version and its values, by kind and id. */
+function saved(bench: Bench | null): Rows<{ version: number; values: Fields }> {
+  const found = rows<{ version: number; values: Fields }>();
+  if (!bench) return found;
+  found.shot[bench.shot_id] = { version: bench.version, values: bench.shot.values };
+  for (const one of bench.layers)
+    found.layers[one.id] = { version: one.version, values: { ...one, ...one.values, removed: false } };
+  for (const one of bench.lines)
+    found.lines[one.id] = { version: one.version, values: { ...one.values, removed: false } };
+  for (const one of bench.set_ups) {
+    found.set_ups[one.id] = one;
+    for (const lamp of one.lamps)
+      found.lamps[lamp.id] = { version: lamp.version, values: { ...lamp.values, removed: false } };
+    if (one.backing)
+      found.backings[one.backing.id] = {
+        version: one.backing.version,
+        values: { ...one.backing.values, removed: false },
+      };
+  }
+  return found;
+}
+
+function versions(bench: Bench | null): Versions {
+  const found = rows<number>();
+  const all = saved(bench);
+  for (const kind of KINDS) for (const [id, row] of Object.entries(all[kind])) found[kind][+id] = row.version;
+  return found;
+}
+
+export class BenchState {
+  bench = $state.raw<Bench | null>(null);
+  draft = $state<Changes>(noChanges());
+  selected = $state<number | null>(null);
+  basis = $state<"planned" | "shot">("shot");
+  frame = $state(0);
+  afterFinish = $state(true);
+  asFilmed = $state(false);
+  picture = $state<string | null>(null);
+  problems = $state<Schemas["ProblemOut"][]>([]);
+  conflict = $state<string | null>(null);
+  offline = $state(false);
+  missing = $state<string | null>(null);
+  waiting = $state<Waiting[]>([]);
+  undoable = $state<Step[]>([]);
+  redoable = $state<Step[]>([]);
+
+  #asking = false;
+  #again = false;
+  #sending = false;
+  #turn = 0;
+  #mine: Versions = rows<number>();
+  #stored: string;
+  #looking = false;
+  #lookAgain = 0;
+  #settling = 0;
+  #watching = 0;
+
+  constructor(readonly shot: number) {
+    if (shot) this.#watching = window.setInterval(() => void this.#watch(), WATCH_MS);
+    this.#stored = `jungoptic.bench.${shot}`;
+    this.waiting = JSON.parse(localStorage.getItem(this.#stored) ?? "[]");
+    if (this.waiting.length) void this.#flush();
+  }
+
+  get writes() {
+    return this.bench?.role === "supervisor";
+  }
+
+  get #reading() {
+    return {
+      school: session.person?.school ?? "measured",
+      units: session.person?.units ?? "metric",
+      basis: this.basis,
+      selected: this.selected,
+      frame: Math.round(this.frame),
+      after_finish: this.afterFinish,
+    } as const;
+  }
+
+  async load() {
+    const turn = ++this.#turn;
+    try {
+      const query = { ...this.#reading };
+      const found = await answered(
+        client.GET("/api/shots/{shot_id}/bench", { params: { path: { shot_id: this.shot }, query } }),
+      );
+      if (turn === this.#turn) this.#show(found);
+    } catch (error) {
+      this.#failed(error);
+    }
+  }
+
+  #show(found: Bench) {
+    this.bench = found;
+    this.offline = false;
+    this.selected ??= found.selected?.layer_id ?? null;
+    void this.look();
+  }
+
+  /** The view through the lens: coarse at once, fine when the hand rests. */
+  async look() {
+    window.clearTimeout(this.#settling);
+    if (!this.bench?.hero_layer_id) return;
+    await this.#look(COARSE_PX);
+    this.#settling = window.setTimeout(() => void this.#look(FINE_PX), SETTLE_MS);
+  }
+
+  async #look(width_px: number) {
+    if (this.#looking) {
+      this.#lookAgain = width_px;
+      return;
+    }
+    this.#looking = true;
+    try {
+      const body = {
+        ...$state.snapshot(this.#unsaved),
+        ...this.#reading,
+        width_px,
+        only: this.asFilmed ? this.selected : null,
+      } as Schemas["PictureIn"];
+      const seen = await answered(
+        client.POST("/api/shots/{shot_id}/picture", {
+          params: { path: { shot_id: this.shot } },
+          body,
+          parseAs: "blob",
+        }) as Promise<{ data?: Blob; error?: unknown; response: Response }>,
+      );
+      if (this.picture) URL.revokeObjectURL(this.picture);
+      this.picture = URL.createObjectURL(seen);
+    } catch (error) {
+      if (!(error instanceof Refused) && !(error instanceof Offline)) throw error;
+    } finally {
+      this.#looking = false;
+      if (this.#lookAgain) {
+        const next = this.#lookAgain;
+        this.#lookAgain = 0;
+        void this.#look(next);
+      }
+    }
+  }
+
+  /** What somebody else saved appears by itself, unless a hand is on something: then the save says so. */
+  async #watch() {
+    if (!this.bench || document.hidden || this.#asking || this.#sending || this.conflict) return;
+    if (!isEmpty(this.#unsaved) || this.problems.length) return;
+    try {
+      const now = await answered(
+        client.GET("/api/shots/{shot_id}/version", { params: { path: { shot_id: this.shot } } }),
+      );
+      const seen = this.bench;
+      if (now.version !== seen.version || now.revision !== seen.revision || this.offline) this.reread();
+    } catch (error) {
+      this.#failed(error);
+    }
+  }
+
+  close() {
+    window.clearInterval(this.#watching);
+    window.clearTimeout(this.#settling);
+    if (this.picture) URL.revokeObjectURL(this.picture);
+    this.picture = null;
+  }
+
+  #failed(error: unknown) {
+    if (error instanceof Offline) this.offline = true;
+    else if (error instanceof Refused && error.status === 404) this.missing = error.message;
+    else if (error instanceof Refused) this.problems = error.problems;
+    else throw error;
+  }
+
+  select(layer: number) {
+    if (this.selected === layer) return;
+    this.selected = layer;
+    void this.#ask();
+  }
+
+  reread() {
+    void this.#ask();
+  }
+
+  /** Try values without saving: the server is asked at most as often as it answers. */
+  try(what: Kind, id: number, fields: Fields) {
+    this.draft[what][id] = { ...this.draft[what][id], ...fields };
+    this.problems = [];
+    void this.#ask();
+  }
+
+  async #ask() {
+    if (this.#asking) {
+      this.#again = true;
+      return;
+    }
+    this.#asking = true;
+    const turn = ++this.#turn;
+    try {
+      if (isEmpty(this.#unsaved)) {
+        await this.load();
+      } else {
+        const body = { ...$state.snapshot(this.#unsaved), ...this.#reading } as Schemas["Trial"];
+        const found = await answered(
+          client.POST("/api/shots/{shot_id}/trial", { params: { path: { shot_id: this.shot } }, body }),
+        );
+        if (turn === this.#turn) this.#show(found);
+      }
+    } catch (error) {
+      this.#failed(error);
+    } finally {
+      this.#asking = false;
+      if (this.#again) {
+        this.#again = false;
+        void this.#ask();
+      }
+    }
+  }
+
+  /** What is tried, over what waits to be sent. */
+  get #unsaved(): Changes {
+    const all = noChanges();
+    for (const changes of [...this.waiting.map((one) => one.changes), this.draft])
+      for (const what of KINDS)
+        for (const [id, fields] of Object.entries(changes[what])) all[what][+id] = { ...all[what][+id], ...fields };
+    return all;
+  }
+
+  get unsaved(): Changes {
+    return $state.snapshot(this.#unsaved) as Changes;
+  }
+
+  /** Drop what is being tried. */
+  forget() {
+    this.draft = noChanges();
+    this.#saved = null;
+    this.problems = [];
+    void this.#ask();
+  }
+
+  /** The values that the saved shot has now for the fields in `changes`. */
+  #before(changes: Changes): Changes {
+    const back = noChanges();
+    const known = saved(this.#saved ?? this.bench);
+    for (const what of KINDS)
+      for (const [id, fields] of Object.entries(changes[what]))
+        back[what][+id] = Object.fromEntries(
+          Object.keys(fields).map((name) => [name, known[what][+id]?.values[name] ?? null]),
+        );
+    return back;
+  }
+
+  #saved: Bench | null = null;
+
+  /** Remember the saved state before something is tried, so that it can be undone. */
+  remember() {
+    if (!isEmpty(this.draft) || !this.bench || this.#saved) return;
+    this.#saved = this.bench;
+  }
+
+  /** Save what is being tried. */
+  async commit(label: string) {
+    const changes = $state.snapshot(this.draft) as Changes;
+    if (isEmpty(changes)) return;
+    const step = { label, back: this.#before(changes), forward: changes };
+    const seen = this.#seen(this.#saved ?? this.bench);
+    this.#saved = null;
+    this.draft = noChanges();
+    await this.#enqueue(changes, step, seen);
+  }
+
+  /** Change and save in one go. */
+  async apply(label: string, changes: Partial<Changes>) {
+    this.remember();
+    this.draft = { ...noChanges(), ...changes };
+    await this.commit(label);
+  }
+
+  /** Set one row's fields and save. */
+  async set(label: string, what: Kind, id: number, fields: Fields) {
+    await this.apply(label, { [what]: { [id]: fields } });
+  }
+
+  /** Something new: it is made at once, and undoing takes it away again. */
+  async add(label: string, what: Added): Promise<number | null> {
+    this.problems = [];
+    try {
+      const made = await answered(
+        client.POST("/api/shots/{shot_id}/add", {
+          params: { path: { shot_id: this.shot } },
+          headers: { "Idempotency-Key": writeKey() },
+          body: { ...this.#reading, ...what } as Schemas["AddIn"],
+        }),
+      );
+      const kind = ({ layer: "layers", lamp: "lamps", backing: "backings", line: "lines" } as const)[what.what];
+      const gone = (removed: boolean) => ({ ...noChanges(), [kind]: { [made.id]: { removed } } });
+      this.undoable.push({ label, back: gone(true), forward: gone(false) });
+      this.redoable = [];
+      if (what.what === "layer") this.selected = made.id;
+      this.#turn++;
+      this.#show(made.bench);
+      return made.id;
+    } catch (error) {
+      this.#failed(error);
+      return null;
+    }
+  }
+
+  /** Accept a verdict with a reason, or judge it again. */
+  async accept(layer_id: number, item: string, reason: string, withdraw = false): Promise<string> {
+    try {
+      const found = await answered(
+        client.POST("/api/shots/{shot_id}/accept", {
+          params: { path: { shot_id: this.shot } },
+          headers: { "Idempotency-Key": writeKey() },
+          body: { ...this.#reading, layer_id, item, reason, withdraw },
+        }),
+      );
+      this.#turn++;
+      this.#show(found);
+      return "";
+    } catch (error) {
+      if (error instanceof Refused || error instanceof Offline) return error.message;
+      throw error;
+    }
+  }
+
+  async undo() {
+    const step = this.undoable.pop();
+    if (!step) return;
+    this.redoable.push(step);
+    await this.#enqueue($state.snapshot(step.back) as Changes, null);
+  }
+
+  async redo() {
+    const step = this.redoable.pop();
+    if (!step) return;
+    this.undoable.push(step);
+    await this.#enqueue($state.snapshot(step.forward) as Changes, null);
+  }
+
+  /** What the hand has seen: the versions on screen, and what came of its own writes, shown yet or not. */
+  #seen(bench: Bench | null): Versions {
+    return this.#raise(versions(bench));
+  }
+  #raise(seen: Versions): Versions {
+    for (const what of KINDS)
+      for (const [id, version] of Object.entries(this.#mine[what]))
+        seen[what][+id] = Math.max(version, seen[what][+id] ?? 0);
+    return seen;
+  }
+
+  async #enqueue(changes: Changes, step: Step | null, seen = this.#seen(this.bench)) {
+    this.waiting.push({ key: writeKey(), changes, seen, step });
+    this.#keep();
+    await this.#flush();
+  }
+
+  #keep() {
+    if (this.waiting.length) localStorage.setItem(this.#stored, JSON.stringify(this.waiting));
+    else localStorage.removeItem(this.#stored);
+  }
+
+  async #flush() {
+    if (this.#sending) return;
+    this.#sending = true;
+    try {
+      while (this.waiting.length) {
+        const next = $state.snapshot(this.waiting[0]!) as Waiting;
+        if (!this.bench) await this.load();
+        try {
+          await this.#send(next);
+          this.waiting.shift();
+          this.#keep();
+          if (next.step) {
+            this.undoable.push(next.step);
+            this.redoable = [];
+          }
+        } catch (error) {
+          if (error instanceof Offline) {
+            this.offline = true;
+            window.setTimeout(() => void this.#flush(), RETRY_MS);
+            return;
+          }
+          this.waiting.shift();
+          this.#keep();
+          this.#refused(error, next);
+          return;
+        }
+      }
+    } finally {
+      this.#sending = false;
+    }
+  }
+
+  async #send(next: Waiting) {
+    const edits = Object.fromEntries(
+      KINDS.map((what) => [
+        what,
+        Object.fromEntries(
+          Object.entries(next.changes[what]).map(([id, changes]) => [
+            id,
+            { version: next.seen[what][+id] ?? 0, changes },
+          ]),
+        ),
+      ]),
+    );
+    const body = { ...edits, ...this.#reading } as Schemas["ChangesIn"];
+    const found = await answered(
+      client.POST("/api/shots/{shot_id}/changes", {
+        params: { path: { shot_id: this.shot } },
+        headers: { "Idempotency-Key": next.key },
+        body,
+      }),
+    );
+    // What was written has been seen, by what waits behind it and by what comes next. A row that is gone counts on.
+    const written = versions(found);
+    for (const what of KINDS)
+      for (const id of Object.keys(next.changes[what]))
+        this.#mine[what][+id] = written[what][+id] ?? (next.seen[what][+id] ?? 0) + 1;
+    for (const later of this.waiting.slice(1)) this.#raise(later.seen);
+    // A trial that was asked before this write answers with what stood before it: drop it.
+    this.#turn++;
+    this.#show(found);
+    if (!isEmpty(this.draft)) void this.#ask();
+  }
+
+  /** Nothing is lost: what was refused stays as the draft, with the reason. */
+  #refused(error: unknown, next: Waiting) {
+    if (!(error instanceof Refused)) throw error;
+    this.draft = next.changes;
+    if (error.status === 409) this.conflict = error.message;
+    else this.problems = error.problems;
+    if (error.status !== 409) void this.#reloadBehindDraft();
+  }
+
+  async #reloadBehindDraft() {
+    const kept = this.problems;
+    await this.load();
+    this.problems = kept;
+  }
+
+  /** After a conflict: look at theirs (mine is dropped) or save mine over it. */
+  async resolve(mine: boolean) {
+    this.conflict = null;
+    const changes = $state.snapshot(this.draft) as Changes;
+    this.draft = noChanges();
+    await this.load();
+    if (mine) await this.apply("Save mine", changes);
+  }
+}

@@ -1,0 +1,54 @@
+// The production and the shot that are open, remembered from screen to screen and from visit to visit.
+import { answered, client, type Schemas } from "../api/client";
+
+const KEY = "jungoptic.shot";
+
+class Place {
+  productions = $state<Schemas["ProductionOut"][] | null>(null);
+  production = $state<number | null>(null);
+  shots = $state.raw<Schemas["WallLine"][] | null>(null);
+  wall = $state.raw<Schemas["WallOut"] | null>(null);
+  #turn = 0;
+  #shot = $state<number | null>(Number(localStorage.getItem(KEY)) || null);
+
+  /** The shot that is open, or the first one while none is. */
+  get shot() {
+    return this.#shot ?? this.shots?.[0]?.id ?? null;
+  }
+  set shot(id: number | null) {
+    this.#shot = id;
+    if (id) localStorage.setItem(KEY, String(id));
+  }
+
+  get role() {
+    return this.productions?.find((one) => one.id === this.production)?.role ?? null;
+  }
+
+  async readShots(school: "measured" | "covered") {
+    this.productions ??= await answered(client.GET("/api/productions"));
+    this.production ??= this.productions[0]?.id ?? null;
+    if (!this.production) {
+      this.shots = [];
+      return;
+    }
+    const path = { production_id: this.production };
+    const turn = ++this.#turn;
+    // What takes long is worked out a piece at a time: what is known already is shown meanwhile.
+    do {
+      const found = await answered(
+        client.GET("/api/productions/{production_id}/wall", { params: { path, query: { school } } }),
+      );
+      if (turn !== this.#turn) return;
+      this.wall = found;
+      this.shots = found.shots;
+    } while (this.wall.pending);
+  }
+
+  forget() {
+    this.productions = this.shots = this.wall = this.production = null;
+    this.#shot = null;
+    localStorage.removeItem(KEY);
+  }
+}
+
+export const place = new Place();

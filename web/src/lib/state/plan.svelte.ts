@@ -1,0 +1,163 @@
+// A shot's break-down beside its bench: recipes, plates, costs, cautions; read again when anything of the shot has changed.
+import { answered, client, writeKey, type Schemas } from "../api/client";
+import { Asking } from "./asking.svelte";
+
+export type Plan = Schemas["PlanOut"];
+
+export class PlanState {
+  plan = $state.raw<Plan | null>(null);
+  readonly asking = new Asking();
+  undoable = $state<{ label: string; back: () => Promise<void> }[]>([]);
+  #turn = 0;
+
+  constructor(
+    readonly shot: number,
+    readonly changed: () => void,
+  ) {}
+
+  get writes() {
+    return this.plan?.role === "supervisor";
+  }
+  get ticks() {
+    return this.plan?.role === "supervisor" || this.plan?.role === "crew";
+  }
+
+  async read() {
+    const turn = ++this.#turn;
+    const found = await this.asking.run(() =>
+      answered(client.GET("/api/shots/{shot_id}/plan", { params: { path: { shot_id: this.shot } } })),
+    );
+    if (found && turn === this.#turn) this.plan = found;
+  }
+
+  /** Do something that answers with the plan as it is then. */
+  async #do(work: () => Promise<Plan>): Promise<boolean> {
+    const found = await this.asking.run(work);
+    if (!found) return false;
+    this.#turn++;
+    this.plan = found;
+    this.changed();
+    return true;
+  }
+
+  #path = () => ({ path: { shot_id: this.shot } });
+
+  async choose(body: Partial<Schemas["ChooseIn"]>) {
+    const before = this.plan?.recipes.map((one) => one.id) ?? [];
+    const done = await this.#do(() =>
+      answered(
+        client.POST("/api/shots/{shot_id}/recipes", {
+          params: this.#path(),
+          headers: { "Idempotency-Key": writeKey() },
+          body: { key: "", answers: {}, fill: true, ...body } as Schemas["ChooseIn"],
+        }),
+      ),
+    );
+    const made = this.plan?.recipes.find((one) => !before.includes(one.id));
+    if (done && made)
+      this.undoable.push({ label: `Choose ${made.title}`, back: () => this.removeRecipe(made.id, true, false) });
+    return done;
+  }
+
+  async removeRecipe(id: number, removed: boolean, remember = true) {
+    const title = this.plan?.recipes.find((one) => one.id === id)?.title ?? "the recipe";
+    const done = await this.#do(() =>
+      answered(
+        client.PATCH("/api/shots/{shot_id}/recipes/{recipe_id}", {
+          params: { path: { shot_id: this.shot, recipe_id: id } },
+          body: { removed },
+        }),
+      ),
+    );
+    if (done && remember)
+      this.undoable.push({ label: `Take back ${title}`, back: () => this.removeRecipe(id, !removed, false) });
+  }
+
+  saveRecipe(title: string) {
+    return this.#do(() =>
+      answered(
+        client.POST("/api/shots/{shot_id}/save-recipe", {
+          params: this.#path(),
+          headers: { "Idempotency-Key": writeKey() },
+          body: { title },
+        }),
+      ),
+    );
+  }
+
+  async cost(changes: Schemas["CostIn"]["changes"], remember = true) {
+    const costing = this.plan?.costing;
+    const before = Object.fromEntries(
+      Object.keys(changes).map((name) => [
+        name,
+        name === "chosen"
+          ? (costing?.chosen ?? "")
+          : costing?.said.includes(name)
+            ? ((costing.job as Record<string, unknown>)[name] as number)
+            : null,
+      ]),
+    );
+    const done = await this.#do(() =>
+      answered(client.PATCH("/api/shots/{shot_id}/costs", { params: this.#path(), body: { changes } })),
+    );
+    if (done && remember)
+      this.undoable.push({
+        label: "What was said of the costs",
+        back: async () => void (await this.cost(before as Schemas["CostIn"]["changes"], false)),
+      });
+    return done;
+  }
+
+  sign(caution: string, note: string, withdraw = false) {
+    return this.#do(() =>
+      answered(client.POST("/api/shots/{shot_id}/sign", { params: this.#path(), body: { caution, note, withdraw } })),
+    );
+  }
+  cautions(keys: string[]) {
+    return this.#do(() =>
+      answered(client.PUT("/api/shots/{shot_id}/cautions", { params: this.#path(), body: { cautions: keys } })),
+    );
+  }
+  tick(layer: number, text: string, done: boolean) {
+    return this.#do(() =>
+      answered(
+        client.POST("/api/layers/{layer_id}/ticks", { params: { path: { layer_id: layer } }, body: { text, done } }),
+      ),
+    );
+  }
+  async ready(ready: boolean) {
+    const done = await this.asking.run(() =>
+      answered(
+        client.PATCH("/api/shots/{shot_id}/line", {
+          params: this.#path(),
+          headers: { "Idempotency-Key": writeKey() },
+          body: { changes: { ready }, seen: {} },
+        }),
+      ),
+    );
+    if (done) {
+      await this.read();
+      this.changed();
+    }
+  }
+  async board(file: File) {
+    const form = new FormData();
+    form.append("file", file);
+    const done = await this.asking.run(() =>
+      answered(
+        client.POST("/api/shots/{shot_id}/board", {
+          params: this.#path(),
+          body: form as never,
+          bodySerializer: (body) => body as never,
+        }),
+      ),
+    );
+    if (done) {
+      await this.read();
+      this.changed();
+    }
+  }
+  async undo() {
+    await this.undoable.pop()?.back();
+  }
+}

@@ -1,0 +1,56 @@
+// Who is signed in, and how they like to read: units, theme, school, single-letter keys.
+import { answered, client, type Schemas } from "../api/client";
+import { place } from "./place.svelte";
+
+export type Person = Schemas["PersonOut"];
+type Preferences = Partial<Pick<Person, "units" | "theme" | "school" | "single_keys">>;
+
+const THEME_KEY = "jungoptic.theme";
+
+class Session {
+  person = $state<Person | null>(null);
+  known = $state(false);
+
+  constructor() {
+    document.documentElement.dataset.theme = localStorage.getItem(THEME_KEY) ?? "stage";
+  }
+
+  #take(person: Person | null) {
+    this.person = person;
+    this.known = true;
+    if (person) this.#show(person.theme);
+  }
+
+  #show(theme: string) {
+    document.documentElement.dataset.theme = theme;
+    localStorage.setItem(THEME_KEY, theme);
+  }
+
+  async read() {
+    this.#take((await answered(client.GET("/api/session"))).person);
+  }
+
+  async signIn(username: string, password: string) {
+    this.#take((await answered(client.POST("/api/session", { body: { username, password } }))).person);
+  }
+
+  async signOut() {
+    await answered(client.DELETE("/api/session"));
+    place.forget();
+    this.#take(null);
+  }
+
+  /** Shown at once; the server is told, and the wish stays for this visit when it cannot be reached. */
+  async prefer(wish: Preferences) {
+    if (!this.person) return;
+    Object.assign(this.person, wish);
+    if (wish.theme) this.#show(wish.theme);
+    try {
+      await answered(client.PATCH("/api/session", { body: wish }));
+    } catch {
+      /* a preference is not worth a message */
+    }
+  }
+}
+
+export const session = new Session();

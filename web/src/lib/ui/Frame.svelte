@@ -1,0 +1,205 @@
+<!-- The frame around everything: one line with the phases in working order, find, and the person. -->
+<script lang="ts">
+  import { Dialog, DropdownMenu } from "bits-ui";
+  import { push, router } from "svelte-spa-router";
+  import type { Snippet } from "svelte";
+  import Choice from "./Choice.svelte";
+  import Find from "./Find.svelte";
+  import { letter } from "./keys";
+  import { place } from "../state/place.svelte";
+  import { session } from "../state/session.svelte";
+
+  let { children }: { children: Snippet } = $props();
+  let finding = $state(false);
+  let helping = $state(false);
+  let sheet = $state(false);
+  let going = $state(false);
+
+  const BROKEN_DOWN = /^\/($|places|sets|figures|shots\/\d+\/plan)/;
+  const shot = $derived(place.shot);
+  const phases = $derived([
+    { key: "b", name: "Break down", to: "/", here: BROKEN_DOWN.test(router.location) },
+    { key: "e", name: "Bench", to: shot ? `/shots/${shot}/bench` : "", here: router.location.endsWith("/bench") },
+    { key: "l", name: "Log", to: shot ? `/shots/${shot}/log` : "", here: router.location.endsWith("/log") },
+    { key: "h", name: "Hand over", to: "/hand-over", here: router.location === "/hand-over" },
+  ]);
+  const tools = $derived([{ key: "p", name: "Pocket", to: "/pocket", here: router.location.startsWith("/pocket") }]);
+  const everywhere = $derived([...phases, ...tools]);
+  const sheetOrder = $derived([...everywhere].sort((a, b) => Number(b.name === "Log") - Number(a.name === "Log")));
+
+  function pressed(event: KeyboardEvent) {
+    const key = letter(event);
+    if (!key) return;
+    if (going) {
+      going = false;
+      const phase = everywhere.find((one) => one.key === key);
+      if (phase?.to) {
+        event.preventDefault();
+        void push(phase.to);
+      }
+    } else if (key === "g") going = true;
+    else if (key === "/") {
+      event.preventDefault();
+      finding = true;
+    } else if (key === "?") helping = true;
+  }
+
+  const shortcuts = [
+    ["g then b, e, l, h, p", "go to Break down, Bench, Log, Hand over, Pocket"],
+    ["/", "find a shot"],
+    ["s", "solve the selected layer"],
+    ["n", "a new layer; on the wall: add shots"],
+    ["f · v", "on the wall: filter; wall or list"],
+    ["r · x · 1 … 7", "on a board: choose a recipe; clean; draw a line"],
+    ["e", "lay the shot on the Bench"],
+    ["1 … 6", "the panels of the Bench, in order"],
+    ["c", "what the other school says"],
+    ["f", "before and after the finish"],
+    ["t", "log a take"],
+    ["w", "why: open or close the numbers of the opened item"],
+    ["m", "judge as planned or as shot"],
+    ["Ctrl Z · Ctrl Shift Z", "undo · redo"],
+    ["arrow keys", "turn a barrel by a third, with Shift by a whole; move what is drawn"],
+    ["Esc", "drop what is being tried"],
+    ["?", "this list"],
+  ];
+</script>
+
+<svelte:window onkeydown={pressed} />
+
+<div class="flex h-full flex-col">
+  <header class="flex h-[38px] shrink-0 items-stretch border-b border-line px-3.5 print:hidden">
+    <a href="#/" class="mr-7 self-center text-lg font-strong max-sm:mr-3">Jungoptic</a>
+    <nav aria-label="Phases" class="hidden items-stretch sm:flex">
+      {#each phases as phase (phase.name)}
+        {#if phase.to}
+          <a
+            href={`#${phase.to}`}
+            aria-current={phase.here ? "page" : undefined}
+            class={[
+              "flex items-center px-2.5",
+              phase.here ? "bg-ink font-strong text-ground" : "text-muted hover:text-ink",
+            ]}>{phase.name}</a
+          >
+        {:else}
+          <span class="flex items-center px-2.5 text-muted line-through decoration-1" title="Open a shot first"
+            >{phase.name}</span
+          >
+        {/if}
+      {/each}
+    </nav>
+    <button class="ml-1 self-center px-2 py-2 sm:hidden" onclick={() => (sheet = true)} aria-haspopup="dialog">
+      {everywhere.find((one) => one.here)?.name ?? "Go to"} <span aria-hidden="true">▾</span>
+    </button>
+    <div class="ml-auto flex items-center gap-3">
+      {#each tools as tool (tool.name)}
+        <a
+          href={`#${tool.to}`}
+          aria-current={tool.here ? "page" : undefined}
+          class={[
+            "max-sm:hidden",
+            tool.here ? "font-strong underline underline-offset-4" : "text-muted hover:text-ink",
+          ]}>{tool.name}</a
+        >
+      {/each}
+      <button
+        class="flex h-6 w-28 cursor-pointer items-center justify-between border border-line px-2 text-muted hover:text-ink max-sm:h-9 max-sm:w-auto"
+        onclick={() => (finding = true)}
+      >
+        Find <span class="key max-sm:hidden">/</span>
+      </button>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger class="max-w-40 cursor-pointer truncate py-2 text-muted hover:text-ink"
+          >{session.person?.name} ▾</DropdownMenu.Trigger
+        >
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="end" sideOffset={4} class="z-50 grid w-64 gap-3 border border-ink bg-raised p-3">
+            <div class="flex items-center justify-between gap-3">
+              Theme
+              <Choice
+                label="Theme"
+                value={session.person?.theme ?? "stage"}
+                options={[
+                  ["stage", "Stage"],
+                  ["daylight", "Daylight"],
+                ]}
+                onchange={(theme) => session.prefer({ theme })}
+              />
+            </div>
+            <div class="flex items-center justify-between gap-3">
+              Units
+              <Choice
+                label="Units"
+                value={session.person?.units ?? "metric"}
+                options={[
+                  ["metric", "m"],
+                  ["imperial", "ft"],
+                ]}
+                onchange={(units) => session.prefer({ units })}
+              />
+            </div>
+            <div class="flex items-center justify-between gap-3">
+              Single-letter keys
+              <Choice
+                label="Single-letter keys"
+                value={session.person?.single_keys ? "on" : "off"}
+                options={[
+                  ["on", "On"],
+                  ["off", "Off"],
+                ]}
+                onchange={(value) => session.prefer({ single_keys: value === "on" })}
+              />
+            </div>
+            <DropdownMenu.Item class="link cursor-pointer" onSelect={() => (helping = true)}
+              >Keys and shortcuts</DropdownMenu.Item
+            >
+            <DropdownMenu.Item class="link cursor-pointer" onSelect={() => session.signOut()}
+              >Sign out</DropdownMenu.Item
+            >
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </div>
+  </header>
+  <div class="min-h-0 flex-1">{@render children()}</div>
+</div>
+
+<Find bind:open={finding} />
+
+<Dialog.Root bind:open={helping}>
+  <Dialog.Portal>
+    <Dialog.Overlay class="fixed inset-0 z-40 bg-black/60" />
+    <Dialog.Content
+      class="fixed top-1/2 left-1/2 z-50 w-[min(32rem,92vw)] -translate-x-1/2 -translate-y-1/2 border border-ink bg-raised p-5"
+    >
+      <Dialog.Title class="mb-3 text-lg font-strong">Keys</Dialog.Title>
+      <dl class="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
+        {#each shortcuts as [keys, meaning] (keys)}<dt class="num">{keys}</dt>
+          <dd>{meaning}</dd>{/each}
+      </dl>
+      <p class="mt-4 text-muted">
+        Letters never act while something is being typed; they can be switched off in your menu.
+      </p>
+      <Dialog.Close class="btn mt-4">Close</Dialog.Close>
+    </Dialog.Content>
+  </Dialog.Portal>
+</Dialog.Root>
+
+<Dialog.Root bind:open={sheet}>
+  <Dialog.Portal>
+    <Dialog.Overlay class="fixed inset-0 z-40 bg-black/60" />
+    <Dialog.Content class="fixed inset-x-0 bottom-0 z-50 border-t border-ink bg-raised p-3 pb-8">
+      <Dialog.Title class="sr-only">Go to</Dialog.Title>
+      {#each sheetOrder as phase (phase.name)}
+        <button
+          class={["flex min-h-14 w-full items-center px-3 text-lg", phase.here ? "bg-ink font-strong text-ground" : ""]}
+          disabled={!phase.to}
+          onclick={() => {
+            sheet = false;
+            void push(phase.to);
+          }}>{phase.name}</button
+        >
+      {/each}
+    </Dialog.Content>
+  </Dialog.Portal>
+</Dialog.Root>

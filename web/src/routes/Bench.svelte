@@ -1,0 +1,560 @@
+<!-- The Bench: through the lens, will it show, the set, the stack, dial in. -->
+<script lang="ts">
+  import { untrack } from "svelte";
+  import { push } from "svelte-spa-router";
+  import {
+    answered,
+    client,
+    Offline,
+    Refused,
+    type Answer,
+    type Item,
+    type Layer,
+    type Schemas,
+  } from "../lib/api/client";
+  import Barrel from "../lib/bench/Barrel.svelte";
+  import CutPanel from "../lib/bench/CutPanel.svelte";
+  import JudgingPanel from "../lib/bench/JudgingPanel.svelte";
+  import Ladder from "../lib/bench/Ladder.svelte";
+  import LayerPanel from "../lib/bench/LayerPanel.svelte";
+  import LensView from "../lib/bench/LensView.svelte";
+  import LightPanel from "../lib/bench/LightPanel.svelte";
+  import SetDrawing from "../lib/bench/SetDrawing.svelte";
+  import ShotPanel from "../lib/bench/ShotPanel.svelte";
+  import SolvePanel from "../lib/bench/SolvePanel.svelte";
+  import { BenchState, noChanges } from "../lib/state/bench.svelte";
+  import { fieldBook } from "../lib/state/fields.svelte";
+  import { place } from "../lib/state/place.svelte";
+  import { session } from "../lib/state/session.svelte";
+  import Choice from "../lib/ui/Choice.svelte";
+  import Counts from "../lib/ui/Counts.svelte";
+  import { letter } from "../lib/ui/keys";
+
+  let { params }: { params: { shot: string } } = $props();
+
+  let bench = $state(new BenchState(0));
+  let opened = $state<string | null>(null);
+  let why = $state(false);
+  let allDials = $state(false);
+  let locked = $state<Record<number, string[]>>({});
+  let solving = $state<{ busy: boolean; answers: Answer[]; problem: string } | null>(null);
+  let scales = $state<Schemas["ScaleRowOut"][] | "asked" | null>(null);
+  const PANELS = [
+    ["show", "Will it show?"],
+    ["layer", "Layer"],
+    ["light", "Light"],
+    ["shot", "Shot"],
+    ["cut", "Across the cut"],
+    ["judging", "Judging"],
+  ] as const;
+  let panel = $state<(typeof PANELS)[number][0]>("show");
+  const sources = $state(new Map<string, Schemas["SourceOut"]>());
+
+  $effect(() => {
+    const id = Number(params.shot);
+    untrack(() => {
+      bench.close();
+      bench = new BenchState(id);
+      place.shot = id;
+      solving = null;
+      scales = null;
+      opened = null;
+      void bench.load();
+    });
+  });
+  $effect(() => () => untrack(() => bench.close()));
+  void fieldBook.read();
+  $effect(() => {
+    void session.person?.units;
+    void session.person?.school;
+    untrack(() => bench.bench && bench.reread());
+  });
+  if (!place.shots) void place.readShots(session.person?.school ?? "measured").catch(() => undefined);
+  void (async () => {
+    try {
+      for (const one of await answered(client.GET("/api/sources"))) sources.set(one.key, one);
+    } catch (error) {
+      if (!(error instanceof Offline)) throw error;
+    }
+  })();
+
+  const data = $derived(bench.bench);
+  const set = $derived(data?.selected ?? null);
+  const layer = $derived(data?.layers.find((one) => one.id === bench.selected) ?? null);
+  const shownItem = $derived.by(() => {
+    const mine = layer;
+    const open = opened?.split(":");
+    const item =
+      open && data?.layers.find((one) => one.id === Number(open[0]))?.items.find((one) => one.item === open[1]);
+    return item ?? mine?.items.find((one) => !one.accepted && !one.informs) ?? null;
+  });
+  const locks = $derived(set ? (locked[set.layer_id] ?? []) : []);
+  const LOCKABLE = new Set([
+    "focal_length_mm",
+    "f_number",
+    "focus_distance_m",
+    "capture_fps",
+    "lens_height_m",
+    "distance_m",
+    "ground_height_m",
+    "shutter_angle_deg",
+    "iso",
+    "illuminance_lx",
+    "tilt_deg",
+  ]);
+
+  function problemAt(field: string): string {
+    return bench.problems.find((one) => one.field === field)?.message ?? "";
+  }
+  // What was shot cannot be dialled: the barrels and the drawing turn the plan.
+  const asShot = $derived(!!layer && layer.basis !== "plan");
+  const turns = $derived(bench.writes && !asShot);
+  const otherProblems = $derived(bench.problems.filter((one) => !set?.dials.some((dial) => dial.field === one.field)));
+
+  function turn(field: string, value: number) {
+    if (!set) return;
+    const fields: Record<string, number> = { [field]: value };
+    bench.try("set_ups", set.set_up_id, fields);
+  }
+  async function fix(target: Layer, chosen: Schemas["FixOut"]) {
+    bench.basis = "planned";
+    if (chosen.new_layer) {
+      const here = bench.selected;
+      await bench.add(chosen.label, {
+        what: "layer",
+        fields: chosen.new_layer.fields,
+        like_set_up: chosen.new_layer.like_set_up,
+      });
+      if (here !== null) bench.select(here);
+      return;
+    }
+    await bench.apply(chosen.label, { ...noChanges(), ...chosen.changes });
+  }
+  const accept = (target: Layer, item: Item, reason: string, withdraw: boolean) =>
+    bench.accept(target.id, item.item, reason, withdraw);
+  async function solve() {
+    if (!layer) return;
+    solving = { busy: true, answers: [], problem: "" };
+    scales = null;
+    try {
+      const body = {
+        ...bench.unsaved,
+        school: session.person?.school ?? "measured",
+        units: session.person?.units ?? "metric",
+      } as const;
+      const found = await answered(
+        client.POST("/api/layers/{layer_id}/solve", {
+          params: { path: { layer_id: layer.id } },
+          body: { ...body, locked: [...locks] },
+        }),
+      );
+      solving = { busy: false, answers: found.answers, problem: "" };
+    } catch (error) {
+      if (!(error instanceof Refused) && !(error instanceof Offline)) throw error;
+      solving = { busy: false, answers: [], problem: error.message };
+    }
+  }
+  async function chooseScale() {
+    if (scales) {
+      scales = null;
+      return;
+    }
+    if (!layer) return;
+    scales = "asked";
+    try {
+      const found = await answered(
+        client.POST("/api/layers/{layer_id}/scales", {
+          params: { path: { layer_id: layer.id } },
+          body: {
+            ...bench.unsaved,
+            locked: [...locks],
+            school: session.person?.school ?? "measured",
+            units: session.person?.units ?? "metric",
+          },
+        }),
+      );
+      scales = found.rows;
+    } catch (error) {
+      if (!(error instanceof Refused) && !(error instanceof Offline)) throw error;
+      scales = null;
+      solving = { busy: false, answers: [], problem: error.message };
+    }
+  }
+  async function useScale(scale: number) {
+    if (!layer) return;
+    await bench.set(`Scale 1:${scale}`, "layers", layer.id, { scale });
+    await solve();
+  }
+  function use(answer: Answer) {
+    if (!set || !layer) return;
+    const changes = noChanges();
+    if (Object.keys(answer.set_up).length) changes.set_ups[set.set_up_id] = answer.set_up;
+    if (Object.keys(answer.layer).length) changes.layers[layer.id] = answer.layer;
+    solving = null;
+    opened = null;
+    bench.basis = "planned";
+    void bench.apply("Solve", changes);
+  }
+  function toggleLock(field: string) {
+    if (!set) return;
+    const now = locked[set.layer_id] ?? [];
+    locked[set.layer_id] = now.includes(field) ? now.filter((one) => one !== field) : [...now, field];
+  }
+  function basis(value: "planned" | "shot") {
+    bench.basis = value;
+    bench.reread();
+  }
+
+  function finish(after: boolean) {
+    bench.afterFinish = after;
+    bench.reread();
+  }
+  function filmed(raw: boolean) {
+    bench.asFilmed = raw;
+    void bench.look();
+  }
+  function toFrame(frame: number) {
+    bench.frame = frame;
+    bench.reread();
+  }
+
+  function pressed(event: KeyboardEvent) {
+    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
+      if (event.target instanceof HTMLInputElement) return;
+      event.preventDefault();
+      void (event.shiftKey ? bench.redo() : bench.undo());
+      return;
+    }
+    if (event.key === "Escape") {
+      if (solving) {
+        solving = null;
+        scales = null;
+      } else bench.forget();
+    }
+    const key = letter(event);
+    if (key === "s") void solve();
+    else if (key === "n" && bench.writes) panel = "layer";
+    else if (key === "c")
+      void session.prefer({ school: session.person?.school === "covered" ? "measured" : "covered" });
+    else if (key === "f" && data?.finish) finish(!bench.afterFinish);
+    else if (key >= "1" && key <= String(PANELS.length)) panel = PANELS[Number(key) - 1]![0];
+    else if (key === "t") void push(`/shots/${params.shot}/log`);
+    else if (key === "w") {
+      opened ??= shownItem && layer ? `${layer.id}:${shownItem.item}` : null;
+      why = !why;
+    } else if (key === "m" && data?.any_takes) basis(bench.basis === "shot" ? "planned" : "shot");
+  }
+</script>
+
+<svelte:window onkeydown={pressed} />
+<svelte:head><title>{data ? `${data.code} ${data.title}` : "Bench"} · Jungoptic</title></svelte:head>
+
+{#if bench.missing}
+  <main class="grid h-full place-content-center gap-3 p-6 text-center">
+    <p role="alert">{bench.missing}</p>
+    <a class="btn mx-auto" href="#/">Go to the shots</a>
+  </main>
+{:else if !data}
+  <main class="grid h-full place-content-center text-muted">
+    {bench.offline ? "The server cannot be reached. Trying again…" : "Laying out the bench…"}
+  </main>
+{:else}
+  <main class="flex h-full flex-col max-sm:overflow-y-auto">
+    <div class="flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-3.5 py-1">
+      <a
+        class={["btn !border-line !px-2", !data.previous_id && "hidden"]}
+        href={`#/shots/${data.previous_id}/bench`}
+        aria-label="Previous shot">‹</a
+      >
+      <h1 class="flex min-w-0 items-baseline gap-2 text-lg">
+        <span class="num font-normal text-muted">{data.code}</span><span class="truncate">{data.title}</span>
+      </h1>
+      <a
+        class={["btn !border-line !px-2", !data.next_id && "hidden"]}
+        href={`#/shots/${data.next_id}/bench`}
+        aria-label="Next shot">›</a
+      >
+      {#if data.layers.length}<span aria-live="polite"
+          ><Counts shows={data.shows} tight={data.tight} holds={data.holds} accepted={data.accepted} /></span
+        >{/if}
+      {#if data.hero_basis !== "plan"}<span class="text-muted">hero by {data.hero_basis}</span>{/if}
+      <div class="ml-auto flex flex-wrap items-center gap-2">
+        {#if data.any_takes}
+          <Choice
+            label="Judged by"
+            value={bench.basis}
+            options={[
+              ["planned", "Planned"],
+              ["shot", "As shot"],
+            ]}
+            onchange={basis}
+          />
+        {/if}
+        <Choice
+          label="School"
+          value={session.person?.school ?? "measured"}
+          options={[
+            ["measured", "Measured"],
+            ["covered", "Covered"],
+          ]}
+          onchange={(school) => session.prefer({ school })}
+        />
+        <Choice
+          label="Units"
+          value={session.person?.units ?? "metric"}
+          options={[
+            ["metric", "m"],
+            ["imperial", "ft"],
+          ]}
+          onchange={(units) => session.prefer({ units })}
+        />
+        <button
+          class="btn !border-line"
+          disabled={!bench.undoable.length}
+          onclick={() => bench.undo()}
+          aria-label="Undo"
+          title={bench.undoable.at(-1)?.label}>Undo</button
+        >
+        <button class="btn btn-solid" onclick={solve} disabled={!layer || layer.is_hero || !layer.set_up_id}
+          >Solve <span class="key">s</span></button
+        >
+        <a class="btn !border-line" href={`#/shots/${params.shot}/plan`}>Board</a>
+        <a class="btn" href={`#/shots/${params.shot}/log`}>Log a take <span class="key">t</span></a>
+      </div>
+    </div>
+
+    {#if bench.offline || bench.conflict || otherProblems.length}
+      <div class="shrink-0 border-b border-ink bg-raised px-3.5 py-2" role="alert">
+        {#if bench.offline}
+          <p>
+            The server cannot be reached. {bench.waiting.length
+              ? `${bench.waiting.length} change${bench.waiting.length > 1 ? "s are" : " is"} kept here and will be sent when it is back.`
+              : "What you see is the last answer."}
+            <button class="link ml-2" onclick={() => bench.reread()}>Try now</button>
+          </p>
+        {/if}
+        {#if bench.conflict}
+          <p>
+            {bench.conflict}
+            <button class="btn ml-3" onclick={() => bench.resolve(false)}>Look at theirs</button>
+            <button class="btn" onclick={() => bench.resolve(true)}>Save mine over it</button>
+          </p>
+        {/if}
+        {#each otherProblems as one (one.message)}<p>
+            {one.message} <button class="link ml-2" onclick={() => bench.forget()}>Drop the change</button>
+          </p>{/each}
+      </div>
+    {/if}
+
+    {#if !data.layers.length}
+      <div class="grid flex-1 place-content-center gap-3 p-6 text-center">
+        <h2 class="text-lg">No plates are laid out for {data.code} yet</h2>
+        <p class="max-w-prose text-muted">
+          {data.description} A shot begins with its hero plate, which sets the camera that all the others must match; then
+          every other layer stands here beside it, and whatever will show.
+        </p>
+        {#if bench.writes}
+          <button
+            class="btn btn-solid mx-auto"
+            onclick={() =>
+              bench.add("Add the hero plate", {
+                what: "layer",
+                fields: {
+                  name: "Hero plate",
+                  kind: "live",
+                  combine: "base",
+                  near_m: 5,
+                  depth_m: 20,
+                  width_m: 6,
+                  height_m: 3,
+                  fills_frame: true,
+                },
+              })}>Add the hero plate</button
+          >
+        {/if}
+        {#if place.shots?.[0] && place.shots[0].id !== data.shot_id}
+          <a class="btn mx-auto" href={`#/shots/${place.shots[0].id}/bench`}
+            >See a worked example: {place.shots[0].code}, {place.shots[0].title}</a
+          >
+        {/if}
+      </div>
+    {:else}
+      <div
+        class={[
+          "grid shrink-0 grid-cols-2 border-b border-line max-lg:basis-auto max-lg:grid-cols-1 lg:min-h-[270px]",
+          allDials ? "basis-[38%]" : "basis-[44%]",
+        ]}
+      >
+        <div class="flex min-h-0 flex-col overflow-hidden border-r border-line max-lg:aspect-[4/3]">
+          <div class="flex h-[35px] shrink-0 items-center gap-3 border-b border-line px-3.5">
+            <Choice
+              label="Through the lens"
+              value={bench.asFilmed ? "filmed" : "composite"}
+              options={[
+                ["composite", "Composite"],
+                ["filmed", "As filmed"],
+              ]}
+              onchange={(value) => filmed(value === "filmed")}
+            />
+            {#if data.finish}
+              <button
+                class="link truncate text-muted"
+                aria-pressed={bench.afterFinish}
+                onclick={() => finish(!bench.afterFinish)}
+                title={data.finish}
+                >{bench.afterFinish ? "after" : "before"} the finish <span class="key">f</span></button
+              >
+            {/if}
+            <label class="ml-auto flex min-w-0 items-center gap-2 text-sm text-muted">
+              <span class="max-sm:hidden">Frame</span>
+              <input
+                type="range"
+                class="w-32 min-w-0 accent-(--text)"
+                min="0"
+                max={Number(data.shot.values.length_frames) - 1}
+                value={bench.frame}
+                aria-label="Frame"
+                oninput={(event) => toFrame(Number(event.currentTarget.value))}
+              />
+              <span class="num w-20 text-right whitespace-nowrap"
+                >{data.frame} / {Number(data.shot.values.length_frames) - 1}</span
+              >
+            </label>
+          </div>
+          <div class="min-h-0 flex-1 bg-black">
+            <LensView
+              bench={data}
+              selected={bench.selected}
+              item={shownItem}
+              picture={bench.picture}
+              asFilmed={bench.asFilmed}
+            />
+          </div>
+        </div>
+        <div class="flex min-h-0 flex-col max-lg:h-[400px]">
+          {#if !solving}
+            <div
+              class="flex h-[35px] shrink-0 items-center gap-4 overflow-x-auto border-b border-line px-4.5 max-sm:px-3"
+              role="tablist"
+              aria-label="About this shot"
+            >
+              {#each PANELS as [key, name], i (key)}
+                <button
+                  role="tab"
+                  aria-selected={panel === key}
+                  title={`${i + 1}`}
+                  class={[
+                    "cursor-pointer border-b-2 py-1 whitespace-nowrap",
+                    panel === key ? "border-ink font-strong" : "border-transparent text-muted hover:text-ink",
+                  ]}
+                  onclick={() => (panel = key)}>{name}</button
+                >
+              {/each}
+            </div>
+          {/if}
+          <div class="min-h-0 flex-1" role={solving ? undefined : "tabpanel"}>
+            {#if solving}
+              <SolvePanel
+                name={layer?.name ?? ""}
+                {...solving}
+                writes={bench.writes}
+                scale={layer?.scale ?? 1}
+                {scales}
+                onuse={use}
+                onscales={chooseScale}
+                onscale={useScale}
+                onclose={() => {
+                  solving = null;
+                  scales = null;
+                }}
+              />
+            {:else if panel === "layer"}
+              <LayerPanel {bench} {layer} writes={bench.writes} />
+            {:else if panel === "light"}
+              <LightPanel {bench} {layer} writes={bench.writes} />
+            {:else if panel === "shot"}
+              <ShotPanel {bench} writes={bench.writes} />
+            {:else if panel === "cut"}
+              <CutPanel bench={data} />
+            {:else if panel === "judging"}
+              <JudgingPanel
+                production={data.production_id}
+                units={data.units}
+                writes={bench.writes}
+                onchange={() => bench.reread()}
+              />
+            {:else}
+              <Ladder
+                bench={data}
+                bind:opened
+                bind:why
+                {sources}
+                writes={bench.writes}
+                onopen={(id) => bench.select(id)}
+                onfix={fix}
+                onaccept={accept}
+              />
+            {/if}
+          </div>
+        </div>
+      </div>
+
+      <div class="min-h-[240px] flex-1 shrink-0 max-lg:h-[300px] max-lg:flex-none">
+        <SetDrawing
+          bench={data}
+          selected={bench.selected}
+          writes={turns}
+          onselect={(id) => bench.select(id)}
+          onstart={() => bench.remember()}
+          onmove={(fields) => set && bench.try("set_ups", set.set_up_id, fields)}
+          onplace={(one, near_m) => bench.try("layers", one.id, { near_m })}
+          onlamp={(lamp, fields) => bench.try("lamps", lamp, fields)}
+          onsheet={(backing, fields) => bench.try("backings", backing, fields)}
+          onset={(label) => bench.commit(label)}
+          oncancel={() => bench.forget()}
+        />
+      </div>
+
+      {#if set && asShot}
+        <p class="shrink-0 border-t border-line px-3.5 py-1 text-muted">
+          {layer?.name} as shot, {layer?.basis}: this is what was really set.
+          <button class="link text-ink" onclick={() => basis("planned")}>Go to the plan</button> to dial in the next take.
+        </p>
+      {/if}
+      {#if set}
+        <section
+          class={[
+            "relative shrink-0 overflow-y-auto border-t border-line pr-9 pl-3.5 max-lg:h-auto max-lg:pr-3.5",
+            allDials ? "h-[158px]" : "h-[80px]",
+          ]}
+          aria-label={`Dial in: ${set.set_up_name}`}
+        >
+          <button
+            class="absolute top-0 right-0 h-full w-6 cursor-pointer border-l border-line text-muted [writing-mode:vertical-rl] hover:text-ink max-lg:hidden"
+            aria-expanded={allDials}
+            onclick={() => (allDials = !allDials)}>{allDials ? "fewer" : `${set.dials.length - 5} more`}</button
+          >
+          <div class="grid grid-cols-5 gap-x-4 gap-y-2 pb-1.5 max-lg:grid-cols-3 max-sm:grid-cols-1">
+            {#each set.dials as dial (dial.field)}
+              <div class="min-w-0 snap-start">
+                <Barrel
+                  {dial}
+                  units={data.units}
+                  problem={problemAt(dial.field)}
+                  disabled={!turns}
+                  locked={locks.includes(dial.field)}
+                  lockable={turns && !layer?.is_hero && LOCKABLE.has(dial.field)}
+                  onstart={() => bench.remember()}
+                  onturn={(value) => turn(dial.field, value)}
+                  onset={() => bench.commit(dial.label)}
+                  oncancel={() => bench.forget()}
+                  onlock={() => toggleLock(dial.field)}
+                />
+              </div>
+            {/each}
+          </div>
+        </section>
+      {/if}
+    {/if}
+  </main>
+{/if}
