@@ -8,10 +8,13 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+from django.db import OperationalError
+from django.db.backends.postgresql.operations import DatabaseOperations
 from playwright.sync_api import Browser, Page, expect
 
 from jungoptic.app.demo.production import PASSWORD, make_demo
 from jungoptic.app.shots.models import Change, Shot
+from tests.in_flight import wait_until_quiet
 
 PATIENCE_S = 20.0  # a loaded machine is slow, not wrong; what passes waits no longer than it must
 expect.set_options(timeout=1000 * PATIENCE_S)
@@ -26,8 +29,34 @@ def browser_type_launch_args() -> dict:
     return {"executable_path": chromium, "args": args.split()}
 
 
+@pytest.fixture(scope="session", autouse=True)
+def _emptied_again_after_a_deadlock():
+    """The database is emptied after each test; a request that came late may hold what that wants, and the server ends one of the two."""
+    once = DatabaseOperations.execute_sql_flush
+
+    def again(self: DatabaseOperations, sql_list: list[str]) -> None:
+        for left in reversed(range(5)):
+            try:
+                return once(self, sql_list)
+            except OperationalError:
+                if not left:
+                    raise
+                time.sleep(0.5)
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(DatabaseOperations, "execute_sql_flush", again)
+        yield
+
+
 @pytest.fixture
-def shot(transactional_db: None) -> Shot:
+def quiet_at_the_end(transactional_db: None):
+    """Asked for before any page: once the pages are closed, nothing may still write while the database is emptied."""
+    yield
+    assert wait_until_quiet(PATIENCE_S), "the server was still answering when the test had ended"
+
+
+@pytest.fixture
+def shot(quiet_at_the_end: None) -> Shot:
     make_demo()
     Change.objects.all().delete()  # the tests count what they change themselves
     return Shot.objects.get(code="TM010")
