@@ -4,10 +4,15 @@ from __future__ import annotations
 
 import pytest
 from django.core.cache import cache
+from hypothesis import HealthCheck, settings
 
 from jungoptic.app.demo.production import make_demo
 from jungoptic.app.shots import bench
 from jungoptic.app.shots.models import Change
+
+# A loaded machine is slow, not wrong.
+settings.register_profile("patient", settings.default, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("patient")
 
 
 @pytest.fixture(scope="session")

@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 from django.test import Client
 
+from jungoptic.app.api.breakdown_schemas import WallOut
 from jungoptic.app.api.schemas import BenchOut
 from jungoptic.app.demo.production import make_demo
 from jungoptic.app.people.models import Person
@@ -36,6 +37,18 @@ class Caller:
         status, body = self("get", f"/shots/{shot.pk}/bench?" + "&".join(f"{k}={v}" for k, v in query.items()))
         assert status == 200, body
         BenchOut.model_validate(body, strict=False, extra="forbid")
+        return body  # type: ignore[no-any-return]
+
+    def wall(self, production: Production, **query: str) -> dict[str, Any]:
+        """The wall once every shot is judged: a slow machine leaves some for the next time it is asked."""
+        pending: int | None = None
+        body: Any = None
+        while pending != 0:
+            status, body = self("get", f"/productions/{production.pk}/wall?" + "&".join(f"{k}={v}" for k, v in query.items()))
+            assert status == 200, body
+            assert pending is None or body["pending"] < pending, "asked again, and no shot more was judged"
+            pending = body["pending"]
+        WallOut.model_validate(body, strict=False, extra="forbid")
         return body  # type: ignore[no-any-return]
 
 

@@ -12,7 +12,7 @@ from django.db import IntegrityError, connection, transaction
 from django.test.utils import CaptureQueriesContext
 from pypdf import PdfReader
 
-from jungoptic.app.api.breakdown_schemas import BuildOut, PlanOut, WallOut
+from jungoptic.app.api.breakdown_schemas import BuildOut, PlanOut
 from jungoptic.app.breakdown.models import Build, Figures, PlannedLayer, ShotRecipe, SignOff, Summary
 from jungoptic.app.cards.models import Card
 from jungoptic.app.cards.tasks import make_card
@@ -24,15 +24,6 @@ from jungoptic.core.cautions import DEFERENCE
 from .conftest import Caller, a_key, edit
 
 CODES = [f"TM{n}0" for n in ("01", "02", "03", "04", "05", "06", "07", "08", "09", "10", "11", "12")]
-
-
-def wall(caller: Caller, production: Any, **query: str) -> dict[str, Any]:
-    status, found = caller("get", f"/productions/{production.pk}/wall?" + "&".join(f"{k}={v}" for k, v in query.items()))
-    assert status == 200, found
-    while found["pending"]:
-        found = caller("get", f"/productions/{production.pk}/wall")[1]
-    WallOut.model_validate(found, strict=False, extra="forbid")
-    return found
 
 
 def plan(caller: Caller, shot: Shot) -> dict[str, Any]:
@@ -55,7 +46,7 @@ def empty(production) -> Shot:
 
 
 def test_the_demo_is_broken_down_whole(supervisor: Caller, production):
-    found = wall(supervisor, production)
+    found = supervisor.wall(production)
     assert [one["code"] for one in found["shots"]] == CODES
     for one in found["shots"]:
         assert one["recipes"] and one["board"] and one["verdict"] and one["hours"] > 0 and one["layers"] >= 2, one["code"]
@@ -71,38 +62,38 @@ def test_the_demo_is_broken_down_whole(supervisor: Caller, production):
 
 
 def test_the_verdict_on_the_wall_is_the_bench_s(supervisor: Caller, production):
-    for one in wall(supervisor, production)["shots"]:
+    for one in supervisor.wall(production)["shots"]:
         bench = supervisor.bench(Shot.objects.get(pk=one["id"]), basis="shot")
         assert (one["shows"], one["tight"], one["holds"]) == (bench["shows"], bench["tight"], bench["holds"]), one["code"]
         assert one["worst"].split(":")[0] in {item["label"] for layer in bench["layers"] for item in layer["items"]}
 
 
 def test_what_was_worked_out_is_kept_until_something_of_the_shot_changes(supervisor: Caller, production, shot, mill):
-    before = line_of(wall(supervisor, production), "TM010")
+    before = line_of(supervisor.wall(production), "TM010")
     kept = dict(Summary.objects.values_list("shot__code", "pk"))
     with CaptureQueriesContext(connection) as asked:
-        wall(supervisor, production)
+        supervisor.wall(production)
     assert len(asked) <= 14, [one["sql"][:90] for one in asked]
     supervisor("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(1, lens_height_m=0.9)}})
-    after = line_of(wall(supervisor, production), "TM010")
+    after = line_of(supervisor.wall(production), "TM010")
     assert (after["shows"], after["version"]) != (before["shows"], before["version"])
     assert dict(Summary.objects.values_list("shot__code", "pk")) == kept
 
 
 def test_two_hundred_shots_take_as_many_queries_as_twelve(supervisor: Caller, production):
-    wall(supervisor, production)
+    supervisor.wall(production)
     Shot.objects.bulk_create(
         Shot(production=production, code=f"X{n:04d}", title=f"A long title that goes on and on {n}", length_frames=50, position=n) for n in range(200)
     )
-    found = wall(supervisor, production)
+    found = supervisor.wall(production)
     assert len(found["shots"]) == 212 and line_of(found, "X0100")["verdict"] is None
     with CaptureQueriesContext(connection) as asked:
-        wall(supervisor, production)
+        supervisor.wall(production)
     assert len(asked) <= 14
 
 
 def test_the_other_school_has_its_own_verdicts(supervisor: Caller, production):
-    measured, covered = wall(supervisor, production), wall(supervisor, production, school="covered")
+    measured, covered = supervisor.wall(production), supervisor.wall(production, school="covered")
     assert sum(one["shows"] for one in covered["shots"]) < sum(one["shows"] for one in measured["shots"])
 
 
@@ -219,7 +210,7 @@ def test_a_shot_saved_as_a_recipe_of_the_production_is_a_copy(supervisor: Caller
     assert {one["name"] for one in used["plates"]} == {"Quay and sea", "Mill 1:12", "Headland", "Gulls", "Dusk sky"}
     copy = Layer.objects.get(shot=empty, name="Mill 1:12")
     assert copy.parts.count() == mill.parts.count() > 0 and copy.set_up_id != mill.set_up_id and copy.scale == 12
-    assert "R001" not in [one["code"] for one in wall(supervisor, production)["shots"]], "a recipe is no shot"
+    assert "R001" not in [one["code"] for one in supervisor.wall(production)["shots"]], "a recipe is no shot"
     assert supervisor("post", f"/shots/{empty.pk}/recipes", {"own": 999999})[0] == 422
 
 
@@ -252,7 +243,7 @@ def test_all_ways_in_one_table_one_chosen_and_the_others_kept(supervisor: Caller
     found = supervisor("patch", f"/shots/{shot.pk}/costs", {"changes": {"chosen": "painted"}})[1]["costing"]
     assert len(found["options"]) == 8 and [one["key"] for one in found["options"] if one["chosen"]] == ["painted"]
     painted = next(one for one in found["options"] if one["key"] == "painted")
-    assert line_of(wall(supervisor, production), "TM010")["hours"] == pytest.approx(painted["hours"])
+    assert line_of(supervisor.wall(production), "TM010")["hours"] == pytest.approx(painted["hours"])
     for one in found["options"]:
         assert (
             one["hours"] == pytest.approx(sum(craft["hours"] for craft in one["crafts"]))
@@ -330,10 +321,10 @@ def test_a_shot_with_an_open_caution_cannot_be_ready_and_its_card_says_so(superv
     signed = plan(supervisor, shot)["hazards"]
     assert all(one["signed"]["by"] == "Supervisor" and one["signed"]["at"] and one["signed"]["note"] == "Owner asked." for one in signed)
     assert supervisor("patch", f"/shots/{shot.pk}/line", ready)[0] == 200
-    assert plan(supervisor, shot)["ready"] and line_of(wall(supervisor, production), "TM010")["ready"]
+    assert plan(supervisor, shot)["ready"] and line_of(supervisor.wall(production), "TM010")["ready"]
     # what comes later opens it again
     assert supervisor("put", f"/shots/{shot.pk}/cautions", {"cautions": ["flame", "water_edge"]})[0] == 200
-    assert not plan(supervisor, shot)["ready"] and not line_of(wall(supervisor, production), "TM010")["ready"]
+    assert not plan(supervisor, shot)["ready"] and not line_of(supervisor.wall(production), "TM010")["ready"]
     assert supervisor("put", f"/shots/{shot.pk}/cautions", {"cautions": ["love"]})[0] == 422
 
 

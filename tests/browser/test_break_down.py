@@ -103,7 +103,7 @@ def test_two_hundred_shots_with_long_names(sign_in: SignIn, shot: Shot):
         for n in range(200)
     )
     page = sign_in("supervisor")
-    expect(page.locator("[data-wall]")).to_have_count(212, timeout=20_000)
+    expect(page.locator("[data-wall]")).to_have_count(212)
     expect(page.get_by_text("212 shots, 12 with effects")).to_be_visible()
     assert overflow(page) <= 0
     page.keyboard.press("v")

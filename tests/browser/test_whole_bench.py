@@ -154,7 +154,7 @@ def test_a_scale_is_chosen_from_the_table(sign_in: SignIn, shot: Shot):
     page.keyboard.press("s")
     page.get_by_role("button", name="Choose a scale").click()
     row = page.get_by_role("row", name=re.compile("^1:4 "))
-    expect(row).to_contain_text("2.5 m", timeout=20000)
+    expect(row).to_contain_text("2.5 m")
     expect(page.get_by_role("row", name=re.compile("^1:12 "))).to_contain_text("water looks wrong")
     row.get_by_role("button", name="use").click()
     saved(lambda: Layer.objects.get(name="Wall and water 1:6").scale, 4)
@@ -190,7 +190,7 @@ def test_a_drag_with_the_server_away_is_kept_and_sent_when_it_is_back(sign_in: S
     expect(page.get_by_role("alert")).to_contain_text("1 change is kept here and will be sent when it is back")
     assert SetUp.objects.get(shot=shot, name="Mill on the table").focus_distance_m == 1
     page.unroute("**/api/shots/**")
-    saved(lambda: SetUp.objects.get(shot=shot, name="Mill on the table").focus_distance_m, pytest.approx(1.05), timeout_s=12)
+    saved(lambda: SetUp.objects.get(shot=shot, name="Mill on the table").focus_distance_m, pytest.approx(1.05))
     expect(page.get_by_role("alert")).to_have_count(0)
 
 
@@ -201,7 +201,7 @@ def test_what_another_person_saves_appears_by_itself(sign_in: SignIn, shot: Shot
     stop.focus()
     theirs.keyboard.press("Shift+ArrowRight")
     saved(lambda: round(SetUp.objects.get(shot=shot, name="Mill on the table").f_number, 1), 11.3)
-    expect(mine.get_by_role("slider", name="Stop", exact=True)).to_have_attribute("aria-valuetext", re.compile("f/11"), timeout=9000)
+    expect(mine.get_by_role("slider", name="Stop", exact=True)).to_have_attribute("aria-valuetext", re.compile("f/11"))
 
 
 def test_the_crew_reads_and_cannot_change(sign_in: SignIn, shot: Shot):

@@ -142,7 +142,7 @@ plans = st.builds(
 moves = st.builds(Move, kind=st.sampled_from(["none", "pan", "tilt", "slide", "push"]), amount=st.floats(-90, 90), end_frame=st.integers(1, 500))
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 @given(hero=hero_set_ups, one=layers, two=layers, setup=hero_set_ups, lit=st.lists(lamps, max_size=3), sheet=backings, plan=plans, move=moves, school=st.sampled_from(["measured", "covered"]))  # fmt: skip
 def test_no_stack_breaks_the_judging(hero, one, two, setup, lit, sheet, plan, move, school):
     filmed = setup.but(lamps=tuple(lit), backing=sheet)

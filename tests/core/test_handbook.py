@@ -54,7 +54,7 @@ def test_check_values(name: str, check):
 # --- reference libraries --------------------------------------------------------------------------------------------
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(latitude=st.floats(-66, 66), longitude=st.floats(-180, 180), hours=st.floats(0, 24 * 365 * 20))
 def test_sun_against_pvlib(latitude: float, longitude: float, hours: float):
     """Reference library: pvlib's implementation of the NREL algorithm."""
@@ -93,7 +93,7 @@ def test_lab_against_colour_science(rgb: tuple):
     assert lab_of_srgb("#{:02x}{:02x}{:02x}".format(*rgb)) == pytest.approx(expected, abs=0.05)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(width=st.floats(0.5, 6), height=st.floats(0.5, 4), distance=st.floats(0.5, 5), facing=st.floats(0, 179))
 def test_spill_against_a_numeric_integral(width: float, height: float, distance: float, facing: float):
     """Reference library: scipy's adaptive integral of cosθ₁·cosθ₂/(π·r²) over the backing."""
@@ -303,7 +303,7 @@ def _numbers(value: object) -> list[float]:
 
 
 @pytest.mark.parametrize("name", sorted(CHECKS))
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 @given(data=st.data())
 def test_no_input_gives_a_stack_trace_or_a_nan(name: str, data: st.DataObject):
     """Every number field at extremes: the answer is finite, or an error names a field."""

@@ -42,7 +42,7 @@ def amounts(hero: SetUp, layer: Layer, setup: SetUp) -> dict[str, float]:
     return Match(hero, layer, setup, DELIVERY).amounts
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 @given(hero=hero_set_ups, depth=st.floats(0, 500), driver=st.sampled_from(["gravity", "still", "set_speed", "fire"]), speed=st.floats(0, 50))
 def test_the_hero_against_itself_is_nothing_in_every_item(hero: SetUp, depth: float, driver: str, speed: float):
     layer = Layer(name="Hero", near_m=hero.distance_m, depth_m=depth, driver=driver, speed_m_s=speed, width_m=0.01, height_m=0.01)
@@ -59,7 +59,7 @@ def test_a_full_size_layer_with_the_heros_set_up_is_nothing_in_every_item(hero: 
         assert one.verdict == "holds"
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 @given(
     hero=hero_set_ups, near=st.floats(2, 200), depth=st.floats(0.01, 300), scale=st.floats(1, 48)
 )  # fmt: skip

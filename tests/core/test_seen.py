@@ -244,7 +244,7 @@ def place_of(stack: Stack, name: str) -> int:
     return next(at for at, one in enumerate(stack.members) if one.layer.name == name)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(height=st.floats(0.5, 6), distance=st.floats(5, 40), line_y=st.floats(100, 900))
 def test_a_thing_over_a_drawn_matte_line_shows_and_the_range_in_which_it_does_not_is_true(height, distance, line_y):
     """The height and distance that the sentence gives are put back into the comparison: there the thing just touches the line."""

@@ -154,7 +154,7 @@ def test_spill_is_judged_at_a_rim_and_falls_with_the_distance(hero, actor, on_gr
     assert item(green(hero, actor, plain), "spill").amount == pytest.approx(sheet.reflectance * rim, rel=1e-9)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(
     across=st.floats(-3, 3), height=st.floats(0.5, 4), behind=st.floats(-4, -0.5), z=st.floats(0.5, 4), share=st.floats(0, 1), up=st.floats(0.05, 1)
 )  # fmt: skip
@@ -460,7 +460,7 @@ def test_both_schools_stand_side_by_side(hero, mill, model):
         assert covered[key].other_verdict == one.verdict
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(tape=st.floats(0, 0.02), level=st.floats(0, 2))
 def test_a_tapes_error_only_ever_adds(tape, level):
     hero = SetUp(focal_length_mm=35, f_number=8, focus_distance_m=12, gate_width_mm=23.5, gate_height_mm=13.2, recorded_width_px=3840, recorded_height_px=2160, distance_m=12, lens_height_m=1.6, capture_fps=24, iso=800, illuminance_lx=960)  # fmt: skip
@@ -533,7 +533,7 @@ def test_only_what_needs_nothing_beside_it_is_judged_of_a_hero(hero, actor):
     assert all(ITEMS[one.item].alone for one in judged)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(s=st.floats(1.5, 48), near=st.floats(4, 60), depth=st.floats(0, 20), stop=st.sampled_from([2.8, 4.0, 5.6]), move=st.floats(-3, 3))
 def test_a_scaled_world_with_its_scaled_move_keeps_its_parallax(s, near, depth, stop, move):
     hero = SetUp(focal_length_mm=35, focusing="constant_view", f_number=stop, focus_distance_m=near, gate_width_mm=23.5, gate_height_mm=13.2, recorded_width_px=3840, recorded_height_px=2160, distance_m=near, lens_height_m=1.6, capture_fps=24, iso=800, illuminance_lx=960)  # fmt: skip

@@ -7,6 +7,7 @@ from ninja.errors import HttpError
 
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Membership
+from jungoptic.app.shots.bench import Versions
 
 Role = Membership.Role
 READS = frozenset(Role)
@@ -21,11 +22,15 @@ def person(request: HttpRequest) -> Person:
     return request.user
 
 
+def _not_yours() -> HttpError:
+    return HttpError(404, "There is no such thing here, or it is not yours to see.")
+
+
 def _role(request: HttpRequest, allowed: frozenset[Role], **within: int) -> Role:
     """The caller's role where the production is the one of ``within``: one question to the database, it stands before every answer."""
     membership = Membership.objects.filter(person=person(request), **within).first()
     if membership is None:
-        raise HttpError(404, "There is no such thing here, or it is not yours to see.")
+        raise _not_yours()
     role = Role(membership.role)
     if role not in allowed:
         raise HttpError(403, f"Only {_WHO[allowed]} may do this; you are here as {role.value}.")
@@ -39,6 +44,15 @@ def role_in(request: HttpRequest, production_id: int, allowed: frozenset[Role] =
 
 def of_shot(request: HttpRequest, shot_id: int, allowed: frozenset[Role] = READS) -> Role:
     return _role(request, allowed, production__shots=shot_id)
+
+
+def shot_seen(request: HttpRequest, shot_id: int) -> tuple[Role, Versions]:
+    """:func:`of_shot` for whoever reads it whole, with the shot's versions from the same question: it stands before every move of a drag."""
+    columns = ("role", "production__shots__version", "production__revision")
+    found = Membership.objects.filter(person=person(request), production__shots=shot_id).values_list(*columns).first()
+    if found is None:
+        raise _not_yours()
+    return Role(found[0]), (found[1], found[2])
 
 
 def of_layer(request: HttpRequest, layer_id: int, allowed: frozenset[Role] = READS) -> Role:

@@ -23,9 +23,9 @@ from jungoptic.app.productions import judging
 from jungoptic.app.productions.models import Membership
 from jungoptic.app.replies.once import once
 from jungoptic.app.shots.add import accept, add_backing, add_lamp, add_layer, add_line, withdraw
-from jungoptic.app.shots.bench import BenchTable, Draft, shot_to_look_at
+from jungoptic.app.shots.bench import BenchTable, Draft, Versions, shot_to_look_at
 from jungoptic.app.shots.edit import KINDS, SET_UP_FIELDS, ConflictError, Edit, EditSet, change_shot
-from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.log import circle_take, record_take
 from jungoptic.app.takes.models import Take
 from jungoptic.core.calculation import CALCULATIONS, Calculation, find
@@ -178,9 +178,9 @@ def _raw(body: dict[str, Any]) -> HttpResponse:
     return HttpResponse(orjson.dumps(body, option=orjson.OPT_NON_STR_KEYS), content_type="application/json")
 
 
-def _table(shot_id: int, query: Any, draft: Draft | None = None) -> BenchTable:
+def _table(shot_id: int, query: Any, draft: Draft | None = None, versions: Versions | None = None) -> BenchTable:
     return BenchTable(
-        shot_to_look_at(shot_id),
+        shot_to_look_at(shot_id, versions),
         school=query.school,
         units=query.units,
         draft=draft,
@@ -190,8 +190,8 @@ def _table(shot_id: int, query: Any, draft: Draft | None = None) -> BenchTable:
     )
 
 
-def _bench(shot_id: int, role: str, query: Any, draft: Draft | None = None) -> dict[str, Any]:
-    return present.bench(_table(shot_id, query, draft), role, query.selected)
+def _bench(shot_id: int, role: str, query: Any, draft: Draft | None = None, versions: Versions | None = None) -> dict[str, Any]:
+    return present.bench(_table(shot_id, query, draft, versions), role, query.selected)
 
 
 def _draft(tried: s.ChangeSet) -> Draft:
@@ -201,29 +201,29 @@ def _draft(tried: s.ChangeSet) -> Draft:
 @api.get("/shots/{shot_id}/bench", response=s.BenchOut)
 def read_bench(request: HttpRequest, shot_id: int, query: Query[BenchQuery]) -> Any:
     """One shot judged and drawn. Anybody in the production."""
-    return _raw(_bench(shot_id, access.of_shot(request, shot_id), query))
+    role, versions = access.shot_seen(request, shot_id)
+    return _raw(_bench(shot_id, role, query, versions=versions))
 
 
 @api.get("/shots/{shot_id}/version", response=s.VersionOut)
 def read_version(request: HttpRequest, shot_id: int) -> Any:
     """Whether anything of the shot has changed: cheap enough to ask every few seconds. Anybody in the production."""
-    access.of_shot(request, shot_id)
-    version, revision = Shot.objects.values_list("version", "production__revision").get(pk=shot_id)
+    version, revision = access.shot_seen(request, shot_id)[1]
     return {"version": version, "revision": revision}
 
 
 @api.post("/shots/{shot_id}/trial", response=s.BenchOut)
 def try_changes(request: HttpRequest, shot_id: int, payload: s.Trial) -> Any:
     """Judge and draw with changes that are only tried: nothing is saved. Anybody in the production."""
-    role = access.of_shot(request, shot_id)
-    return _raw(_bench(shot_id, role, payload, _draft(payload)))
+    role, versions = access.shot_seen(request, shot_id)
+    return _raw(_bench(shot_id, role, payload, _draft(payload), versions))
 
 
 @api.post("/shots/{shot_id}/picture", include_in_schema=True)
 def picture(request: HttpRequest, shot_id: int, payload: s.PictureIn) -> HttpResponse:
     """The view through the lens as a JPEG, with what is being tried. Anybody in the production."""
-    access.of_shot(request, shot_id)
-    table = _table(shot_id, payload, _draft(payload))
+    versions = access.shot_seen(request, shot_id)[1]
+    table = _table(shot_id, payload, _draft(payload), versions)
     if table.hero is None:
         raise InputError.at("", "There is no hero yet, so there is no camera to look through.")
     only = next((at for at, layer in enumerate(table.layers) if layer.pk == payload.only), None)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import dataclasses
 import math
-from collections import Counter
 from collections.abc import Iterable
 from itertools import islice
 from typing import Any
@@ -13,9 +12,9 @@ import orjson
 
 from jungoptic.app.breakdown.costing import paint_out_hours
 from jungoptic.app.productions.models import Production
-from jungoptic.app.shots.bench import BenchTable, Judged, shot_to_look_at
+from jungoptic.app.shots.bench import BenchTable, Judged, shot_to_look_at, take_count
 from jungoptic.app.shots.edit import SET_UP_FIELDS
-from jungoptic.app.shots.models import Acceptance, Layer, Shot
+from jungoptic.app.shots.models import Acceptance, Layer
 from jungoptic.app.takes.log import judge_take
 from jungoptic.app.takes.models import Take
 from jungoptic.core.handbook.frames import hand_matte_hours
@@ -113,7 +112,7 @@ def source_out(key: str) -> Json:
     return {"key": key, "kind": found.kind, "title": found.title, "note": found.note, "trust": found.trust}
 
 
-def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool, takes: int) -> Json:
+def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool) -> Json:
     layer, record = judged.layer, judged.match.layer
     behind = _behind_m(table, layer)
     circled = table.circled(layer)
@@ -126,7 +125,7 @@ def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool
         "move_px": fastest_px_per_frame(move, judged.match.f_hero_px, record.near_m, table.delivery.width_px / 2), **_matte(table, record, drawn),
         "note": layer.note, "version": layer.version, "set_up_id": layer.set_up_id,
         "shows": judged.count("shows"), "tight": judged.count("tight"), "holds": judged.count("holds"), "verdict": judged.verdict,
-        "takes": takes, "basis": f"take {judged.take.number}" if judged.take else "plan", "circled_take": circled.number if circled else None,
+        "takes": take_count(layer), "basis": f"take {judged.take.number}" if judged.take else "plan", "circled_take": circled.number if circled else None,
         "items": [item(one, table, layer, judged.accepted.get(one.item), behind_m=behind, with_values=selected) for one in judged.items],
         "outlines": drawn,
     }  # fmt: skip
@@ -264,19 +263,11 @@ def aspect(width: int, height: int) -> str:
     return f"{width / height:.2f}:1"
 
 
-def neighbours(shot: Shot) -> tuple[int | None, int | None]:
-    """The shots before and after in the cut."""
-    codes = list(Shot.objects.filter(production=shot.production_id, template=False).values_list("pk", flat=True))
-    at = codes.index(shot.pk)
-    return (codes[at - 1] if at else None, codes[at + 1] if at + 1 < len(codes) else None)
-
-
 def bench(table: BenchTable, role: str, selected: int | None) -> Json:
     """Everything that the Bench draws, from one reading of the shot."""
     judged = table.judged
     chosen = next((one for one in judged if one.layer.pk == selected), None) or _first_to_look_at(judged)
-    counts = _take_counts(table)
-    previous, following = neighbours(table.shot)
+    previous, following = table.neighbours
     ruler = chosen.match.layer.scale if chosen else 1.0
     shot, production = table.shot, table.shot.production
     cut_box = table.framing.cut_box
@@ -293,7 +284,7 @@ def bench(table: BenchTable, role: str, selected: int | None) -> Json:
         "hero_layer_id": table.hero_layer.pk if table.hero_layer else None, "hero_basis": table.hero_basis,
         "shows": _count(judged, "shows"), "tight": _count(judged, "tight"), "holds": _count(judged, "holds"),
         "accepted": sum(len(one.accepted) for one in judged),
-        "layers": [_layer(table, one, ruler, one is chosen, counts.get(one.layer.pk, 0)) for one in judged],
+        "layers": [_layer(table, one, ruler, one is chosen) for one in judged],
         "set_ups": _set_ups(table), "lines": _lines(table),
         "selected": _selected(table, chosen) if chosen else None,
     }  # fmt: skip
@@ -318,7 +309,7 @@ def across(table: BenchTable) -> list[Json]:
     if table.hero is None or table.shot.place_id is None:
         return []
     found = []
-    for pk, where in zip(neighbours(table.shot), ("before", "after"), strict=True):
+    for pk, where in zip(table.neighbours, ("before", "after"), strict=True):
         if pk is None:
             continue
         other = shot_to_look_at(pk)
@@ -381,10 +372,6 @@ def _first_to_look_at(judged: list[Judged]) -> Judged | None:
     """The layer with the worst item; the hero when all are equal."""
     filmed = [one for one in judged if one.match.setup is not None]
     return max(filmed, key=lambda one: (not one.layer.is_hero, one.worst.ladder if one.worst else 0.0), default=None)
-
-
-def _take_counts(table: BenchTable) -> dict[int, int]:
-    return dict(Counter(Take.objects.filter(layer__shot=table.shot).values_list("layer_id", flat=True)))
 
 
 def answer(found: Answer, behind_m: float) -> Json:
@@ -471,7 +458,7 @@ def settings(plan: SetUp, turned: Iterable[Dial], kit: Kit, words: Words) -> lis
 
 def log(table: BenchTable, role: str) -> Json:
     """Everything that the Log shows at the camera."""
-    previous, following = neighbours(table.shot)
+    previous, following = table.neighbours
     layers = []
     everything = {
         layer.pk: list(layer.takes.select_related("lens", "mode__camera", "recorded_by").order_by("-number"))

@@ -9,7 +9,7 @@ from functools import cached_property
 from threading import Lock
 from typing import Any
 
-from django.db.models import Prefetch
+from django.db.models import Count, Prefetch
 
 from jungoptic.app.kit.models import kit_of
 from jungoptic.app.shots import read
@@ -78,6 +78,8 @@ def shot_with_everything(shot_id: int) -> Shot:
     layers = (
         Layer.objects.filter(removed=False)
         .select_related("set_up__lens", "set_up__mode__camera")
+        .annotate(take_count=Count("takes"))
+        .order_by("shot", "place")  # the order of layers, which counting drops
         .prefetch_related(
             "parts",
             Prefetch("takes", queryset=circled, to_attr="circled_takes"),
@@ -100,17 +102,20 @@ def shot_with_everything(shot_id: int) -> Shot:
     )
 
 
-_KEPT: OrderedDict[int, tuple[tuple[int, int], Shot]] = OrderedDict()
+Versions = tuple[int, int]  # how often the shot, and what its production judges by, have changed
+_KEPT: OrderedDict[int, tuple[Versions, Shot]] = OrderedDict()
 _MOST_KEPT = 32
 _LOCK = Lock()
 
 
-def shot_to_look_at(shot_id: int) -> Shot:
+def shot_to_look_at(shot_id: int, versions: Versions | None = None) -> Shot:
     """The shot for reading, from this process's memory when nothing of it has changed since: a drag reads it many times.
 
-    The database is asked for the versions every time, so a change made anywhere is seen. Never write to what this returns.
+    The database is asked for the versions every time, here or just before by who calls, so a change made anywhere is seen.
+    Never write to what this returns.
     """
-    versions = Shot.objects.values_list("version", "production__revision").get(pk=shot_id)
+    if versions is None:
+        versions = Shot.objects.values_list("version", "production__revision").get(pk=shot_id)
     with _LOCK:
         kept = _KEPT.get(shot_id)
     if kept and kept[0] == versions:
@@ -122,6 +127,12 @@ def shot_to_look_at(shot_id: int) -> Shot:
         while len(_KEPT) > _MOST_KEPT:
             _KEPT.popitem(last=False)
     return shot
+
+
+def take_count(layer: Layer) -> int:
+    """Takes that were logged of the layer, circled or not."""
+    found: int = layer.take_count  # type: ignore[attr-defined]
+    return found
 
 
 SAME_AMOUNT = 0.01  # a verdict that was accepted stays accepted while its amount is within this share
@@ -157,6 +168,13 @@ class BenchTable:
         self._kits: dict[int, Kit] = {}
         self._records: dict[int, core.Layer] = {}
         self._planned: dict[int, core.SetUp] = {}
+
+    @cached_property
+    def neighbours(self) -> tuple[int | None, int | None]:
+        """The shots before and after in the cut."""
+        codes = list(Shot.objects.filter(production=self.shot.production_id, template=False).values_list("pk", flat=True))
+        at = codes.index(self.shot.pk)
+        return (codes[at - 1] if at else None, codes[at + 1] if at + 1 < len(codes) else None)
 
     @property
     def hero_layer(self) -> Layer | None:
@@ -282,7 +300,8 @@ class BenchTable:
     def judge(self, layer: Layer, settings: Take | None = None) -> Judged:
         """Judge one layer by the plan, or by a take's settings."""
         kit = self.kit(settings or layer.set_up) if layer.set_up else None
-        stack = self.stack if settings is None and self.basis != BASIS_SHOT else self.stack_with(layer, settings)
+        as_it_stands = self.circled(layer) if self.basis == BASIS_SHOT else None
+        stack = self.stack if settings is as_it_stands else self.stack_with(layer, settings)
         match, items = judge_member(
             stack, self.layers.index(layer), school=self.school, tolerances=self.tolerances, kit=kit, units=self.words.units, errors=self.errors
         )

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from itertools import accumulate
 
 import numpy as np
+import numpy.typing as npt
 
 from ..match.measure import Match, focal_px
 from ..match.records import Delivery, Layer, Part, SetUp
 from ..optics import frame
 from .moment import START, Moment, hero_view, layer_view, travelled_m
-from .project import horizon_y_px
+from .project import Array, horizon_y_px
 
 Points = list[list[float]]
 _FAR_SKY_M = 1e6
@@ -70,9 +72,11 @@ def parts_of(layer: Layer) -> tuple[Part, ...]:
     return layer.parts or (_fallback_part(layer),)
 
 
-def _rounded(points: np.ndarray) -> Points:
-    found: Points = np.clip(points, -1e5, 1e5).round(2).tolist()
-    return found
+def _rounded(polygons: list[Array]) -> list[Points]:
+    """Points as they go over the wire, all polygons in one go: hundredths of a pixel, and nothing further out than matters."""
+    points: Points = np.concatenate(polygons).clip(-1e5, 1e5).round(2).tolist()
+    ends = accumulate(len(one) for one in polygons)
+    return [points[end - len(one) : end] for end, one in zip(ends, polygons, strict=True)]
 
 
 def outlines(match: Match, moment: Moment = START) -> list[Outline]:
@@ -89,8 +93,8 @@ def outlines(match: Match, moment: Moment = START) -> list[Outline]:
         seen = layer_view(match, moment).project(corners, *size)
         blurs = [match.blur_at_px(setup.distance_m + part.behind_m / layer.scale) for part in parts]
     return [
-        Outline(part.name, _rounded(sees), _rounded(wants), round(blur, 3), part.colour, part.colour_low or part.colour)
-        for part, sees, wants, blur in zip(parts, seen, wanted, blurs, strict=True)
+        Outline(part.name, sees, wants, round(blur, 3), part.colour, part.colour_low or part.colour)
+        for part, sees, wants, blur in zip(parts, _rounded(seen), _rounded(wanted), blurs, strict=True)
     ]
 
 
@@ -108,17 +112,18 @@ def _solid(part: Part, layer: Layer, setup: SetUp) -> Solid:
     z = near + corners[:, 2] / s
     if part.lies:
         top = float(y[0])
-        return Solid(part.name, _rounded4([(z.min(), top), (z.max(), top)]), _rounded4(list(zip(z, x, strict=True))))
+        return Solid(part.name, _tenths_of_mm([[z.min(), top], [z.max(), top]]), _tenths_of_mm(np.column_stack((z, x))))
     deep = part.thickness_m / s
     spread = float(np.ptp(corners[:, 0])) or 1.0
     profile = z + (corners[:, 0] - corners[:, 0].min()) / spread * deep
-    front, back = float(z[0]), float(z[0]) + deep
-    box = [(front, x.min()), (back, x.min()), (back, x.max()), (front, x.max())]
-    return Solid(part.name, _rounded4(list(zip(profile, y, strict=True))), _rounded4(box))
+    front, back, left, right = z[0], z[0] + deep, x.min(), x.max()
+    box = [[front, left], [back, left], [back, right], [front, right]]
+    return Solid(part.name, _tenths_of_mm(np.column_stack((profile, y))), _tenths_of_mm(box))
 
 
-def _rounded4(points: list[tuple[float, float]]) -> Points:
-    return [[round(float(a), 4), round(float(b), 4)] for a, b in points]
+def _tenths_of_mm(points: npt.ArrayLike) -> Points:
+    found: Points = np.asarray(points).round(4).tolist()
+    return found
 
 
 def standing(match: Match, band_m: tuple[float, float]) -> Standing:

@@ -51,7 +51,10 @@ class View:
         return np.column_stack((c * there[:, 0] - s * there[:, 2], there[:, 1], s * there[:, 0] + c * there[:, 2]))
 
     def project(self, polygons: list[Array], width_px: float, height_px: float) -> list[Array]:
-        return project_all([self.place(one) for one in polygons], self.focal_px, width_px, height_px, self.tilt_deg, self.roll_deg)
+        if not polygons:
+            return []
+        placed = self.place(np.concatenate(polygons))
+        return project_all(placed, [len(one) for one in polygons], self.focal_px, width_px, height_px, self.tilt_deg, self.roll_deg)
 
 
 def _turned(move: Move, share: float, follows: bool) -> tuple[float, float]:

@@ -7,6 +7,9 @@ Tilt up is positive; roll is positive when the camera leans to its right, so tha
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
+from functools import lru_cache
+from itertools import accumulate
 
 import numpy as np
 import numpy.typing as npt
@@ -15,12 +18,15 @@ Array = npt.NDArray[np.float64]
 NEAREST_M = 0.02
 
 
+@lru_cache(maxsize=512)
 def rotation(tilt_deg: float, roll_deg: float) -> Array:
-    """World-to-camera rotation, 3 × 3, for a camera that looks along +z: tilt first, then roll about the lens axis."""
+    """World-to-camera rotation, 3 × 3, for a camera that looks along +z: tilt first, then roll about the lens axis. Not to be written to."""
     t, r = math.radians(tilt_deg), math.radians(roll_deg)
     tilt = np.array([[1.0, 0.0, 0.0], [0.0, math.cos(t), -math.sin(t)], [0.0, math.sin(t), math.cos(t)]])
     roll = np.array([[math.cos(r), -math.sin(r), 0.0], [math.sin(r), math.cos(r), 0.0], [0.0, 0.0, 1.0]])
-    return np.asarray(roll @ tilt, dtype=np.float64)
+    turn: Array = roll @ tilt
+    turn.flags.writeable = False
+    return turn
 
 
 def clip_near(corners: Array, nearest_m: float = NEAREST_M) -> Array:
@@ -41,23 +47,28 @@ def project(corners: Array, focal_length_px: float, width_px: float, height_px: 
 
     ``x = W/2 + f·X/Z``, ``y = H/2 − f·Y/Z``. Source: pinhole.
     """
-    return project_all([np.asarray(corners, dtype=float)], focal_length_px, width_px, height_px, tilt_deg, roll_deg)[0]
+    whole = np.asarray(corners, dtype=float)
+    return project_all(whole, (len(whole),), focal_length_px, width_px, height_px, tilt_deg, roll_deg)[0]
 
 
 def project_all(
-    polygons: list[Array], focal_length_px: float, width_px: float, height_px: float, tilt_deg: float = 0.0, roll_deg: float = 0.0
+    corners: Array, counts: Sequence[int], focal_length_px: float, width_px: float, height_px: float, tilt_deg: float = 0.0, roll_deg: float = 0.0
 ) -> list[Array]:
-    """:func:`project` for many polygons at once: one turn of the whole set, clipping only those that reach behind the lens."""
-    if not polygons:
-        return []
-    turned = np.concatenate(polygons) @ rotation(tilt_deg, roll_deg).T
-    ends = np.cumsum([len(polygon) for polygon in polygons])[:-1]
-    middle = np.array([width_px / 2.0, height_px / 2.0])
-    drawn = []
-    for seen in np.split(turned, ends):
-        kept = seen if seen[:, 2].min() >= NEAREST_M else clip_near(seen)
-        drawn.append(middle + focal_length_px * kept[:, :2] * (1.0, -1.0) / kept[:, 2:] if len(kept) else np.empty((0, 2)))
-    return drawn
+    """:func:`project` for many polygons at once, their corners one after the other, ``counts`` of them each.
+
+    One turn and one division for the whole set; only polygons that reach behind the lens are clipped one by one.
+    """
+    turned = corners @ rotation(tilt_deg, roll_deg).T
+    middle, scale = np.array([width_px / 2.0, height_px / 2.0]), np.array([focal_length_px, -focal_length_px])
+
+    def drawn(seen: Array) -> Array:
+        return middle + scale * seen[:, :2] / seen[:, 2:]
+
+    spans = [slice(end - count, end) for end, count in zip(accumulate(counts), counts, strict=True)]
+    if not len(turned) or turned[:, 2].min() >= NEAREST_M:
+        whole = drawn(turned)
+        return [whole[span] for span in spans]
+    return [drawn(clip_near(turned[span])) for span in spans]
 
 
 def horizon_y_px(focal_length_px: float, height_px: float, tilt_deg: float = 0.0) -> float:

@@ -13,7 +13,7 @@ from ..match import lighting
 from ..match.measure import Match, camera_height_m
 from ..match.plate import behind_sweep, shadow_on_plane
 from ..match.records import SetUp
-from .project import Array, project_all
+from .project import Array, project
 
 Points = list[list[float]]
 _COLUMNS, _ROWS, _FINER = 48, 32, 6
@@ -82,7 +82,7 @@ def sheet_seen(match: Match, setup: SetUp) -> SheetSeen | None:
         points = np.column_stack(
             (flat[:, 0], flat[:, 1] - setup.ground_height_m - camera_height_m(setup), np.full(len(flat), setup.distance_m + backing.behind_m))
         )
-        drawn = project_all([points], match.f_px * layer.resize, match.delivery.width_px, match.delivery.height_px, setup.tilt_deg, setup.roll_deg)[0]
+        drawn = project(points, match.f_px * layer.resize, match.delivery.width_px, match.delivery.height_px, setup.tilt_deg, setup.roll_deg)
         rounded: Points = np.clip(drawn, -1e5, 1e5).round(1).tolist()
         return rounded
 
