@@ -97,6 +97,24 @@ def test_a_line_is_edited_where_it_stands_and_taken_back(sign_in: SignIn, shot: 
     expect(page.get_by_role("alert")).to_contain_text("TM010 cannot be ready:")
 
 
+def test_a_shot_is_removed_and_brought_back(sign_in: SignIn, shot: Shot):
+    page = sign_in("supervisor")
+    page.locator("[data-wall]").first.wait_for()
+    page.keyboard.press("v")
+    page.get_by_role("button", name="Remove TM090").click()
+    expect(page.get_by_label("Title, TM090")).to_have_count(0)
+    expect(page.get_by_text("11 shots, 11 with effects")).to_be_visible()
+    removed = page.get_by_role("region", name="Removed shots")
+    expect(removed).to_contain_text("TM090")
+    page.keyboard.press("Control+z")
+    expect(page.get_by_label("Title, TM090")).to_be_visible()
+    page.get_by_role("button", name="Remove TM090").click()
+    removed.get_by_role("button", name="Bring back TM090").click()
+    expect(page.get_by_label("Title, TM090")).to_be_visible()
+    expect(removed).to_have_count(0)
+    saved(lambda: Shot.objects.filter(removed=True).count(), 0)
+
+
 def test_two_hundred_shots_with_long_names(sign_in: SignIn, shot: Shot):
     Shot.objects.bulk_create(
         Shot(production=shot.production, code=f"X{n:04d}", title=f"{n} {LONG}", description=LONG * 3, length_frames=50, position=n)
@@ -317,6 +335,10 @@ def test_a_new_set_from_nothing(sign_in: SignIn, shot: Shot):
     page.get_by_role("tab", name=re.compile("^Cameras")).click()
     page.get_by_label("Add the camera of a shot").select_option(label="TM060 The sea wall")
     expect(page.get_by_role("button", name=re.compile("^Piece 1, seen by TM060"))).to_be_visible()
+    page.get_by_role("button", name="remove this set").click()
+    expect(page.get_by_role("heading", name="Inside the mill")).to_be_visible()
+    page.get_by_role("button", name="Put it back").click()
+    expect(page.get_by_role("button", name=re.compile("^Piece 1, seen by TM060"))).to_be_visible()
 
 
 def test_what_recurs_is_said_and_missing_falls(sign_in: SignIn, shot: Shot):
@@ -334,6 +356,18 @@ def test_what_recurs_is_said_and_missing_falls(sign_in: SignIn, shot: Shot):
     quay.get_by_label("Add a caution of The quay").select_option(label="Boats, docks and cold water")
     expect(quay.get_by_role("list", name="Cautions of The quay")).to_contain_text("Boats, docks")
     saved(lambda: Shot.objects.get(code="TM110").place.cautions, ["water_edge", "boats"])
+    quay.get_by_role("button", name="Remove The quay").click()
+    expect(quay.get_by_role("alert")).to_contain_text("2 shots stand here (TM050, TM110)")
+    page.get_by_label("Name of The quay").fill("The old quay")
+    page.get_by_label("Name of The quay").press("Tab")
+    expect(page.get_by_role("region", name="The old quay")).to_be_visible()
+    page.get_by_role("button", name="New place").click()
+    page.get_by_label("Name of the place").fill("The sluice")
+    page.get_by_role("button", name="Add it").click()
+    page.get_by_role("button", name="Remove The sluice").click()
+    expect(page.get_by_role("region", name="The sluice")).to_have_count(0)
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("region", name="The sluice")).to_be_visible()
 
 
 def test_figures_and_stock(sign_in: SignIn, shot: Shot):
@@ -355,6 +389,10 @@ def test_figures_and_stock(sign_in: SignIn, shot: Shot):
     page.get_by_role("button", name="Add to the stock").click()
     expect(page.get_by_role("row", name=re.compile("^Wave over the wall"))).to_contain_text("35.5")
     assert StockItem.objects.get(name="Wave over the wall").view_deg == pytest.approx(35.5)
+    page.get_by_role("button", name="Remove Wave over the wall").click()
+    expect(page.get_by_role("row", name=re.compile("^Wave over the wall"))).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("row", name=re.compile("^Wave over the wall"))).to_be_visible()
 
 
 # --- for everybody -------------------------------------------------------------------------------------------------

@@ -34,6 +34,8 @@
 
   const production = $derived(place.productions?.find((one) => one.id === place.production));
   const writes = $derived(production?.role === "supervisor");
+  /** Something to look at: shots, or shots that can be brought back. */
+  const any = $derived(Boolean(place.shots?.length || place.wall?.removed.length));
   const totals = $derived(place.wall?.totals ?? null);
   const aspect = $derived(production ? production.delivery_width_px / production.delivery_height_px : 16 / 9);
   const ONLY: Record<string, [string, (one: Line) => boolean]> = {
@@ -137,6 +139,17 @@
 <svelte:window onkeydown={pressed} />
 <svelte:head><title>Break down · Jungoptic</title></svelte:head>
 
+{#snippet lines()}
+  <WallList
+    bind:this={list}
+    shots={found}
+    removed={place.wall?.removed ?? []}
+    places={place.wall?.places ?? []}
+    {writes}
+    onchange={read}
+  />
+{/snippet}
+
 <main class="flex h-full flex-col">
   <h1 class="sr-only">{production?.title ?? "Break down"}</h1>
   <Pages here="wall">
@@ -221,7 +234,7 @@
           >{/if}
       </div>
     {/if}
-    {#if place.shots.length}
+    {#if any}
       <div class="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-3.5 py-1.5">
         <Choice
           label="Look"
@@ -260,7 +273,7 @@
         >
       </div>
     {/if}
-    {#if !place.shots.length}
+    {#if !any}
       <div class="grid flex-1 place-content-center gap-3 p-6 text-center">
         <h2 class="text-lg">No shots yet</h2>
         <p class="max-w-prose text-muted">
@@ -269,18 +282,22 @@
         </p>
         {#if writes}<button class="btn btn-solid mx-auto" onclick={() => (adding = true)}>Add shots</button>{/if}
       </div>
-    {:else if !found.length}
+    {:else if !found.length && (look === "wall" || place.shots.length)}
       <p class="px-3.5 py-8 text-muted">
-        No shot fits. <button
-          class="link"
-          onclick={() => {
-            words = "";
-            only = "all";
-          }}>Show all</button
-        >
+        {#if place.shots.length}
+          No shot fits. <button
+            class="link"
+            onclick={() => {
+              words = "";
+              only = "all";
+            }}>Show all</button
+          >
+        {:else}
+          Every shot is removed. <button class="link" onclick={() => (look = "list")}>Look at them in the list</button>
+        {/if}
       </p>
     {:else if look === "list"}
-      <WallList bind:this={list} shots={found} places={place.wall?.places ?? []} {writes} onchange={read} />
+      {@render lines()}
     {:else}
       <div class="min-h-0 flex-1 overflow-y-auto px-3.5 py-3">
         {#each groups as [name, shots] (name)}

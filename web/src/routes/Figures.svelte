@@ -106,6 +106,23 @@
     stock = saved;
     fresh = { ...BLANK };
   }
+  async function outOfStock(id: number, removed: boolean): Promise<boolean> {
+    const saved = await stocking.run(() =>
+      answered(
+        client.PATCH("/api/productions/{production_id}/stock/{item_id}", {
+          params: { path: { production_id: place.production!, item_id: id } },
+          body: { removed },
+        }),
+      ),
+    );
+    if (saved) stock = saved;
+    return saved !== undefined;
+  }
+  function removeStock(item: Schemas["StockOut"]) {
+    return back.run(async () => {
+      if (await outOfStock(item.id, true)) back.remember(`Remove ${item.name}`, () => outOfStock(item.id, false));
+    });
+  }
   function pressed(event: KeyboardEvent) {
     if (undoes(event)) void back.undo();
   }
@@ -169,7 +186,7 @@
         What was filmed already. A shot that wants the same thing is shown it under <i>Used again</i>, with what would
         have to match: the words of its name and note find it. What nobody knows stays empty.
       </p>
-      <div class="mt-2 overflow-x-auto">
+      <div class="relative mt-2 overflow-x-auto">
         <table class="w-full">
           <thead>
             <tr class="text-left">
@@ -179,6 +196,7 @@
                   class="px-2 py-1 text-right font-strong whitespace-nowrap"
                   >{title} <span class="num font-normal text-muted">{unit}</span></th
                 >{/each}
+              {#if writes}<th><span class="sr-only">Remove</span></th>{/if}
             </tr>
           </thead>
           <tbody>
@@ -187,10 +205,17 @@
                 <td class="min-w-36 py-1 pr-3 font-strong">{item.name}</td>
                 <td class="min-w-36 px-2 py-1">{item.note}</td>
                 {#each NUMBERS as [name] (name)}<td class="num px-2 py-1 text-right">{shown(item, name)}</td>{/each}
+                {#if writes}<td class="py-1 pl-2 text-right"
+                    ><button
+                      class="link text-sm text-muted"
+                      aria-label={`Remove ${item.name}`}
+                      onclick={() => removeStock(item)}>remove</button
+                    ></td
+                  >{/if}
               </tr>
             {:else}
               <tr
-                ><td colspan="8" class="border-t border-line py-2 text-muted"
+                ><td colspan={writes ? 9 : 8} class="border-t border-line py-2 text-muted"
                   >{stock.length
                     ? "Nothing fits."
                     : "Nothing in stock yet: film skies and textures whenever they look good."}</td

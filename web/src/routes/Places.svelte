@@ -74,6 +74,26 @@
     failed = null;
     return true;
   }
+  async function out(id: number, removed: boolean): Promise<boolean> {
+    failed = id;
+    const saved = await asking.run(() =>
+      answered(
+        client.PATCH("/api/productions/{production_id}/places/{place_id}", {
+          params: { path: { production_id: place.production!, place_id: id } },
+          body: { removed },
+        }),
+      ),
+    );
+    if (!saved) return false;
+    rows = saved;
+    failed = null;
+    return true;
+  }
+  function remove(row: Row) {
+    return back.run(async () => {
+      if (await out(row.id, true)) back.remember(`Remove ${row.name}`, () => out(row.id, false));
+    });
+  }
   async function add(id: number) {
     const name = (thing[id] ?? "").trim();
     if (name && (await save(id, (now) => ({ recurring: [...now.recurring, name] })))) thing[id] = "";
@@ -137,10 +157,26 @@
   {#each rows ?? [] as row (row.id)}
     <section class="border-b border-line px-3.5 py-3" aria-label={row.name}>
       <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <h2 class="text-lg">{row.name}</h2>
+        {#if writes}
+          <h2 class="sr-only">{row.name}</h2>
+          <input
+            class="cell !w-auto max-w-full min-w-52 !px-0 [field-sizing:content] text-lg font-strong"
+            aria-label={`Name of ${row.name}`}
+            value={row.name}
+            onchange={async (event) => {
+              const field = event.currentTarget;
+              if (!(await save(row.id, () => ({ name: field.value.trim() })))) field.value = row.name;
+            }}
+          />
+        {:else}<h2 class="text-lg">{row.name}</h2>{/if}
         <span class="text-muted">{plural(row.shots.length, "shot")}</span>
         {#if missing(row)}<b>{missing(row)} missing</b>{:else if row.recurring.length && row.shots.length}<span
             >every shot has everything</span
+          >{/if}
+        {#if writes}<button
+            class="link ml-auto text-sm text-muted"
+            aria-label={`Remove ${row.name}`}
+            onclick={() => remove(row)}>remove</button
           >{/if}
       </div>
       {#if asking.said && failed === row.id}<p role="alert" class="py-1">{asking.said}</p>{/if}

@@ -26,6 +26,7 @@
   let chosen = $state<{ kind: "piece" | "view"; at: number } | null>(null);
   let panel = $state<"pieces" | "cameras" | "sheets">("pieces");
   let naming = $state(false);
+  let gone = $state.raw<{ id: number; name: string } | null>(null);
 
   const writes = $derived(place.role === "supervisor");
   const build = $derived(set?.build ?? null);
@@ -69,8 +70,26 @@
     void push(`/sets/${made.id}`);
     return true;
   }
+  /** Out of the production, or back into it: pieces and cameras are kept. */
+  async function out(one: { id: number; name: string }, removed: boolean) {
+    const found = await asking.run(() =>
+      answered(
+        client.PATCH("/api/productions/{production_id}/builds/{build_id}", {
+          params: { path: { production_id: place.production!, build_id: one.id } },
+          body: { removed },
+        }),
+      ),
+    );
+    if (!found) return;
+    gone = removed ? one : null;
+    set = null;
+    names = found;
+    void push(removed ? "/sets" : `/sets/${one.id}`);
+  }
   function pressed(event: KeyboardEvent) {
-    if (undoes(event)) void set?.back.undo();
+    if (!undoes(event)) return;
+    if (gone && !set?.back.can) void out(gone, false);
+    else void set?.back.undo();
   }
   const PANELS = [
     ["pieces", "Pieces"],
@@ -110,6 +129,9 @@
   </Pages>
   {#if asking.said}<p role="alert" class="border-b border-line px-3.5 py-2">
       {asking.said} <button class="link" onclick={readNames}>Try again</button>
+    </p>{/if}
+  {#if gone}<p role="status" class="border-b border-line px-3.5 py-2">
+      {gone.name} is removed. <button class="link" onclick={() => gone && out(gone, false)}>Put it back</button>
     </p>{/if}
   {#if set?.missing}
     <p role="alert" class="px-3.5 py-3">{set.missing} <a class="link" href="#/sets">To the sets</a></p>
@@ -199,6 +221,9 @@
               >
             </div>
           {/each}
+          {#if writes}<button class="link mt-1 justify-self-end text-sm text-muted" onclick={() => out(build, true)}
+              >remove this set</button
+            >{/if}
         </div>
       </section>
     </div>

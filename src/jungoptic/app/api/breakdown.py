@@ -12,7 +12,7 @@ from ninja.errors import HttpError
 from jungoptic.app.api import access, present
 from jungoptic.app.api import breakdown_schemas as b
 from jungoptic.app.api import schemas as s
-from jungoptic.app.breakdown import boards, builds, connected, costing, plan, recipes, safety
+from jungoptic.app.breakdown import boards, builds, connected, costing, plan, recipes, removing, safety
 from jungoptic.app.breakdown.models import Board, Build, StockItem
 from jungoptic.app.breakdown.wall import change_line, wall
 from jungoptic.app.cards.tasks import ask_for_book, ask_for_page
@@ -61,7 +61,7 @@ def read_wall(request: HttpRequest, production_id: int, school: s.School = "meas
 
 @router.patch("/shots/{shot_id}/line", response={200: b.TakenIn, 409: s.Problems, 422: s.Problems})
 def edit_line(request: HttpRequest, shot_id: int, payload: b.LineIn) -> Any:
-    """Edit a shot where it stands on the wall, or call it ready. The supervisor."""
+    """Edit a shot where it stands on the wall, call it ready, or take it out of the cut. The supervisor."""
     access.of_shot(request, shot_id, access.WRITES)
     changes = payload.changes.model_dump(exclude_unset=True)
     empty = [name for name in changes if changes[name] is None and name not in ("place_id", "shoot_on")]
@@ -230,7 +230,7 @@ def choose_recipe(request: HttpRequest, shot_id: int, payload: b.ChooseIn) -> An
 
 
 @router.patch("/shots/{shot_id}/recipes/{recipe_id}", response={200: b.PlanOut, 422: s.Problems})
-def recipe_back(request: HttpRequest, shot_id: int, recipe_id: int, payload: b.RecipeBack) -> Any:
+def recipe_back(request: HttpRequest, shot_id: int, recipe_id: int, payload: b.Removed) -> Any:
     """Take a recipe back with its layers, or bring them again. The supervisor."""
     role = access.of_shot(request, shot_id, access.WRITES)
     (recipes.drop if payload.removed else recipes.restore)(shot_id, access.person(request), recipe_id)
@@ -347,10 +347,18 @@ def change_place(request: HttpRequest, production_id: int, place_id: int, payloa
     return connected.continuity(production_id)
 
 
+@router.patch("/productions/{production_id}/places/{place_id}", response={200: list[b.PlaceOut], 422: s.Problems})
+def place_back(request: HttpRequest, production_id: int, place_id: int, payload: b.Removed) -> Any:
+    """Take a place out of the production, or bring it back. The supervisor."""
+    access.role_in(request, production_id, access.WRITES)
+    removing.remove_place(production_id, place_id, payload.removed)
+    return connected.continuity(production_id)
+
+
 def _stock(production_id: int) -> list[dict[str, Any]]:
     return [
         {"id": one.pk, **{name: getattr(one, name) for name in b.StockIn.model_fields}}
-        for one in StockItem.objects.filter(production=production_id)[:1000]
+        for one in StockItem.objects.filter(production=production_id, removed=False)[:1000]
     ]
 
 
@@ -373,11 +381,19 @@ def new_stock(request: HttpRequest, production_id: int, payload: b.StockIn) -> A
     return Status(*once(request, work))
 
 
+@router.patch("/productions/{production_id}/stock/{item_id}", response={200: list[b.StockOut], 422: s.Problems})
+def stock_back(request: HttpRequest, production_id: int, item_id: int, payload: b.Removed) -> Any:
+    """Take a stock element out, or bring it back. The supervisor."""
+    access.role_in(request, production_id, access.WRITES)
+    removing.remove_stock(production_id, item_id, payload.removed)
+    return _stock(production_id)
+
+
 # --- sets in plan --------------------------------------------------------------------------------------------------
 
 
 def _build(request: HttpRequest, build_id: int, allowed: frozenset[access.Role] = access.READS) -> Build:
-    build = Build.objects.filter(pk=build_id).select_related("production__figures").first()
+    build = Build.objects.filter(pk=build_id, removed=False).select_related("production__figures").first()
     if build is None:
         raise HttpError(404, "There is no such thing here, or it is not yours to see.")
     access.role_in(request, build.production_id, allowed)
@@ -388,8 +404,12 @@ def _build(request: HttpRequest, build_id: int, allowed: frozenset[access.Role] 
 def list_builds(request: HttpRequest, production_id: int) -> Any:
     """The sets and models in plan. Anybody in the production."""
     access.role_in(request, production_id)
+    return _builds(production_id)
+
+
+def _builds(production_id: int) -> list[dict[str, Any]]:
     rows = (
-        Build.objects.filter(production=production_id)
+        Build.objects.filter(production=production_id, removed=False)
         .select_related("place")
         .annotate(piece_count=Count("pieces", distinct=True), view_count=Count("views", distinct=True))
     )
@@ -409,6 +429,14 @@ def new_build(request: HttpRequest, production_id: int, payload: b.NewBuild) -> 
         return 201, present.jsonable(builds.worked_out(made, "metric"))
 
     return Status(*once(request, work))
+
+
+@router.patch("/productions/{production_id}/builds/{build_id}", response={200: list[b.BuildName], 422: s.Problems})
+def build_back(request: HttpRequest, production_id: int, build_id: int, payload: b.Removed) -> Any:
+    """Take a set out of the production, or bring it back. The supervisor."""
+    access.role_in(request, production_id, access.WRITES)
+    removing.remove_build(production_id, build_id, payload.removed)
+    return _builds(production_id)
 
 
 @router.get("/builds/{build_id}", response=b.BuildOut)

@@ -68,11 +68,18 @@ class PlaceName(Schema):
     name: str
 
 
+class RemovedShot(Schema):
+    id: int
+    code: str
+    title: str
+
+
 class WallOut(Schema):
     shots: list[WallLine]
     pending: int
     totals: Totals
     places: list[PlaceName]
+    removed: list[RemovedShot]
 
 
 class LineChanges(Schema):
@@ -89,6 +96,7 @@ class LineChanges(Schema):
     hours_spent: float | None = Field(None, allow_inf_nan=False)
     position: int | None = None
     ready: bool | None = None
+    removed: bool | None = None
 
 
 class LineIn(Schema):
@@ -306,8 +314,8 @@ class ChooseIn(Schema):
     fill: bool = True
 
 
-class RecipeBack(Schema):
-    """Take a recipe back, or bring it again."""
+class Removed(Schema):
+    """Take something out of the production, or bring it back."""
 
     removed: bool
 

@@ -152,7 +152,7 @@ def list_productions(request: HttpRequest) -> Any:
     memberships = (
         Membership.objects.filter(person=access.person(request))
         .select_related("production")
-        .annotate(shots=Count("production__shots", filter=Q(production__shots__template=False)))
+        .annotate(shots=Count("production__shots", filter=Q(production__shots__template=False, production__shots__removed=False)))
     )
     return [
         {

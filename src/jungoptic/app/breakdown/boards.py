@@ -133,7 +133,7 @@ def match(production_id: int, files: list[tuple[str, bytes]], person: Person) ->
     Returns (picture, shot's code) pairs.
     """
     found = [picture for name, data in files for picture in pictures(name, data)]
-    shots = list(Shot.objects.filter(production=production_id, template=False))
+    shots = list(Shot.in_cut.filter(production=production_id))
     with_board = set(Board.objects.filter(shot__production=production_id, current=True).values_list("shot_id", flat=True))
     by_code = sorted(((_flat(shot.code), shot) for shot in shots), key=lambda one: -len(one[0]))
     given: list[tuple[Picture, Shot]] = []

@@ -33,7 +33,7 @@ def new(production_id: int, name: str) -> Build:
     name = name.strip()
     if not 1 <= len(name) <= MOST_NAME:
         raise InputError.at("name", f"A set needs a name of up to {MOST_NAME} characters.")
-    if Build.objects.filter(production=production_id, name=name).exists():
+    if Build.objects.filter(production=production_id, name=name, removed=False).exists():
         raise InputError.at("name", f"There is a set called “{name}” already.")
     return Build.objects.create(production_id=production_id, name=name)
 
@@ -85,7 +85,7 @@ def _field_problems(build: Build, fields: Mapping[str, Any]) -> list[FieldProble
         value = fields.get(name, least)
         if isinstance(value, bool) or not isinstance(value, int | float) or not least <= value <= most:
             problems.append(FieldProblem(name, f"It must be a number between {least:g} and {most:g}; {value!r} was given."))
-    others = Build.objects.filter(production=build.production_id).exclude(pk=build.pk)
+    others = Build.objects.filter(production=build.production_id, removed=False).exclude(pk=build.pk)
     if "name" in fields:
         name = fields["name"]
         if not isinstance(name, str) or not 1 <= len(name.strip()) <= MOST_NAME:
@@ -93,13 +93,13 @@ def _field_problems(build: Build, fields: Mapping[str, Any]) -> list[FieldProble
         elif others.filter(name=name).exists():
             problems.append(FieldProblem("name", f"There is a set called “{name}” already."))
     place = fields.get("place_id")
-    if place is not None and not (isinstance(place, int) and Place.objects.filter(pk=place, production=build.production_id).exists()):
+    if place is not None and not (isinstance(place, int) and Place.objects.filter(pk=place, production=build.production_id, removed=False).exists()):
         problems.append(FieldProblem("place_id", "The production has no such place."))
     return problems
 
 
 def _save_views(build: Build, views: Sequence[Mapping[str, Any]]) -> None:
-    own = set(Shot.objects.filter(production=build.production_id, template=False).values_list("pk", flat=True))
+    own = set(Shot.in_cut.filter(production=build.production_id).values_list("pk", flat=True))
     problems: list[FieldProblem] = []
     for at, one in enumerate(views):
         if one.get("shot_id") not in own:
@@ -112,7 +112,7 @@ def _save_views(build: Build, views: Sequence[Mapping[str, Any]]) -> None:
         problems.append(FieldProblem("views", f"A set may have {MOST_VIEWS} views; {len(views)} were given."))
     if problems:
         raise InputError(*problems)
-    build.views.all().delete()
+    build.views.filter(shot__removed=False).delete()
     BuildView.objects.bulk_create(BuildView(build=build, **one) for one in views)
 
 
@@ -120,7 +120,7 @@ def views_of(build: Build) -> tuple[list[View], list[str]]:
     """The cameras in the plan by their shots' heroes, at the beginning and the end of the shot's move; and what is missing for others."""
     found: list[View] = []
     lacking: list[str] = []
-    for row in build.views.select_related("shot"):
+    for row in build.views.filter(shot__removed=False).select_related("shot"):
         table = BenchTable(shot_to_look_at(row.shot_id), school="measured", units="metric")
         hero = table.hero
         if hero is None:
@@ -174,7 +174,7 @@ def worked_out(build: Build, units: Units) -> dict[str, Any]:
     wide = only_establishing(parts, views)
     return {
         "id": build.pk, "version": build.version, **{name: getattr(build, name) for name in BUILD_FIELDS}, "pieces": rows, "lacking": lacking,
-        "views": [{"id": row.pk, **{name: getattr(row, name) for name in VIEW_FIELDS}, "code": row.shot.code} for row in build.views.select_related("shot")],
+        "views": [{"id": row.pk, **{name: getattr(row, name) for name in VIEW_FIELDS}, "code": row.shot.code} for row in build.views.filter(shot__removed=False).select_related("shot")],
         "cones": [_cone(view) for view in views], "twice": [{"first": one.first, "second": one.second, "saves_m2": one.saves_m2} for one in twice],
         "only_establishing": list(wide), "built_m2": built_m2, "whole_m2": whole_m2, "hours": building_hours(built_m2, build.scale, figures), "hours_whole": building_hours(whole_m2, build.scale, figures),
         "sheets": cutting.sheets, "used": cutting.used, "price_all": cutting.price,

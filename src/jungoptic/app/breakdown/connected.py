@@ -49,11 +49,11 @@ def reuse(shot_id: int) -> list[dict[str, Any]]:
         return []
     production = table.shot.production
     others = (
-        Layer.objects.filter(shot__production=production, shot__template=False, removed=False, kind__in=_USABLE)
+        Layer.objects.filter(shot__production=production, shot__template=False, shot__removed=False, removed=False, kind__in=_USABLE)
         .exclude(shot=table.shot).select_related("shot", "set_up__lens", "set_up__mode")
     )  # fmt: skip
     library = [_footage_of(layer, table.delivery) for layer in others]
-    library += [_of_stock(item) for item in production.stock.all()]
+    library += [_of_stock(item) for item in production.stock.filter(removed=False)]
     found = []
     hero = table.hero
     for layer in table.layers:
@@ -86,8 +86,8 @@ def _width_in_frame(width_m: float, distance_m: float, f_px: float) -> float:
 
 def continuity(production_id: int) -> list[dict[str, Any]]:
     """By place: what recurs there, and which of its shots carries it (in a layer, a part, a mark on the board, or said)."""
-    places = Place.objects.filter(production=production_id)
-    shots = list(Shot.objects.filter(production=production_id, template=False, place__isnull=False))
+    places = Place.objects.filter(production=production_id, removed=False)
+    shots = list(Shot.in_cut.filter(production=production_id, place__isnull=False))
     names: dict[int, set[str]] = {shot.pk: {one.casefold() for one in shot.carries} for shot in shots}
     rows = [
         *Layer.objects.filter(shot__in=shots, removed=False).values_list("shot_id", "name"),
@@ -114,7 +114,7 @@ def save_place(production_id: int, place_id: int | None, version: int, name: str
     name = name.strip()
     if not name or len(name) > 80:
         raise InputError.at("name", "A place needs a name of up to 80 characters.")
-    if Place.objects.filter(production=production_id, name=name).exclude(pk=place_id or 0).exists():
+    if Place.objects.filter(production=production_id, name=name, removed=False).exclude(pk=place_id or 0).exists():
         raise InputError.at("name", f"There is a place called “{name}” already.")
     unknown = [one for one in cautions if one not in CAUTIONS]
     if unknown:
@@ -140,7 +140,7 @@ def add_stock(production_id: int, values: dict[str, Any]) -> StockItem:
     name = str(values.get("name", "")).strip()
     if not name or len(name) > 120:
         raise InputError.at("name", "A stock element needs a name of up to 120 characters.")
-    if StockItem.objects.filter(production=production_id, name=name).exists():
+    if StockItem.objects.filter(production=production_id, name=name, removed=False).exists():
         raise InputError.at("name", f"There is a stock element called “{name}” already.")
     limits = {
         "width_px": (1, 100000), "fps": (0.01, 100000), "view_deg": (0.1, 179), "camera_height_m": (-100, 10000), "key_azimuth_deg": (-180, 180), "key_elevation_deg": (-90, 90),

@@ -90,7 +90,7 @@ def owned_by(table: BenchTable) -> Owned:
     if kept is None:
         fastest = max((mode.highest_fps for camera in production.cameras.prefetch_related("modes") for mode in camera.modes.all()), default=0.0)
         kept = production.__dict__["_owned"] = Owned(
-            backings=production.backings, lamps=production.lamps.count(), highest_fps=fastest, stock_elements=production.stock.count(),
+            backings=production.backings, lamps=production.lamps.count(), highest_fps=fastest, stock_elements=production.stock.filter(removed=False).count(),
             delivery_fps=production.frame_rate_fps,
         )  # fmt: skip
     return kept

@@ -180,9 +180,11 @@ class StockItem(models.Model):
     key_azimuth_deg = models.FloatField(null=True, blank=True)
     key_elevation_deg = models.FloatField(null=True, blank=True)
 
+    removed = models.BooleanField(default=False, help_text="Out of the stock; kept, so that it can come back.")
+
     class Meta:
         ordering = ["name"]
-        constraints = [models.UniqueConstraint(fields=["production", "name"], name="one_stock_item_of_a_name")]
+        constraints = [models.UniqueConstraint(fields=["production", "name"], condition=Q(removed=False), name="one_stock_item_of_a_name")]
 
 
 class Build(models.Model):
@@ -197,12 +199,13 @@ class Build(models.Model):
     height_mm = models.FloatField(default=2440)
     kerf_mm = models.FloatField(default=3)
     price = models.FloatField(default=20)
+    removed = models.BooleanField(default=False, help_text="Out of the production; kept, so that it can come back.")
     version = models.PositiveIntegerField(default=1)
 
     class Meta:
         ordering = ["name"]
         constraints = [
-            models.UniqueConstraint(fields=["production", "name"], name="one_build_of_a_name"),
+            models.UniqueConstraint(fields=["production", "name"], condition=Q(removed=False), name="one_build_of_a_name"),
             models.CheckConstraint(condition=Q(scale__gt=0, width_mm__gt=0, height_mm__gt=0), name="build_has_size"),
         ]
 

@@ -53,7 +53,7 @@ def wall(production_id: int, school: School) -> dict[str, Any]:
     """Every shot with its totals. What could not be worked out in time is pending, without a verdict: ask again."""
     production = Production.objects.get(pk=production_id)
     shots = list(
-        Shot.objects.filter(production=production, template=False)
+        Shot.in_cut.filter(production=production)
         .select_related("place")
         .annotate(take_count=Count("layers__takes", distinct=True), all_layers=Count("layers", filter=Q(layers__removed=False), distinct=True))
     )
@@ -72,7 +72,13 @@ def wall(production_id: int, school: School) -> dict[str, Any]:
         if row is None or (row.version, row.revision) != (shot.version, production.revision):
             row = _summarise(shot.pk, school) if time.monotonic() < ends else None
         lines.append(_line(shot, row, boards.get(shot.pk), recipes[shot.pk], signed[shot.pk]))
-    return {"shots": lines, "pending": sum(one["pending"] for one in lines), "totals": _totals(lines), "places": _places(production)}
+    return {
+        "shots": lines,
+        "pending": sum(one["pending"] for one in lines),
+        "totals": _totals(lines),
+        "places": _places(production),
+        "removed": _removed(production),
+    }
 
 
 def _line(shot: Any, row: Summary | None, board: int | None, recipes: list[str], signed: set[str]) -> dict[str, Any]:
@@ -102,10 +108,15 @@ def _totals(lines: list[dict[str, Any]]) -> dict[str, Any]:
 
 
 def _places(production: Production) -> list[dict[str, Any]]:
-    return [{"id": place.pk, "name": place.name} for place in production.places.all()]
+    return [{"id": place.pk, "name": place.name} for place in production.places.filter(removed=False)]
 
 
-WALL_FIELDS = ("code", "title", "description", "length_frames", "place_id", "shoot_on", "hours_spent", "position", "ready")
+def _removed(production: Production) -> list[dict[str, Any]]:
+    rows = Shot.objects.filter(production=production, template=False, removed=True)
+    return [{"id": one.pk, "code": one.code, "title": one.title} for one in rows[:500]]
+
+
+WALL_FIELDS = ("code", "title", "description", "length_frames", "place_id", "shoot_on", "hours_spent", "position", "ready", "removed")
 _MOST = {"code": 16, "title": 120, "description": 4000}
 
 
@@ -125,11 +136,11 @@ def check_fields(production_id: int, changes: Mapping[str, Any], own: int | None
         problems.append(FieldProblem("hours_spent", f"Hours spent must be between 0 and 100 000; {changes['hours_spent']:g} was given."))
     if "position" in changes and not 0 <= changes["position"] <= 1_000_000:
         problems.append(FieldProblem("position", "Place in the cut must be between 0 and 1 000 000."))
-    if changes.get("place_id") is not None and not Place.objects.filter(pk=changes["place_id"], production=production_id).exists():
+    if changes.get("place_id") is not None and not Place.objects.filter(pk=changes["place_id"], production=production_id, removed=False).exists():
         problems.append(FieldProblem("place_id", "The production has no such place."))
     code = changes.get("code")
     if code is not None:
-        others = Shot.objects.filter(production=production_id, code=code, template=False).exclude(pk=own or 0)
+        others = Shot.in_cut.filter(production=production_id, code=code).exclude(pk=own or 0)
         if others.exists():
             problems.append(FieldProblem("code", f"There is a shot {code} already."))
     return problems
@@ -140,6 +151,8 @@ def change_line(shot_id: int, person: Person, changes: Mapping[str, Any], seen: 
     with transaction.atomic():
         shot = Shot.objects.select_for_update().get(pk=shot_id)
         problems = check_fields(shot.production_id, changes, shot.pk)
+        if changes.get("removed") is False and Shot.in_cut.filter(production=shot.production_id, code=shot.code).exclude(pk=shot.pk).exists():
+            problems.append(FieldProblem("removed", f"There is another {shot.code} now: give that one another code first."))
         if problems:
             raise InputError(*problems)
         now = {name: getattr(shot, name) for name in changes}

@@ -85,7 +85,7 @@ SET_VIEWS = (("TM120", 0.0, -0.5, 0.0, True), ("TM030", 1.6, 1.0, -62.0, False),
 @lru_cache(maxsize=32)
 def _drawn(code: str, production: str) -> bytes:
     """The board of a shot, drawn once in each process: the same shot makes the same board."""
-    shot = Shot.objects.get(code=code, production__slug=production, template=False)
+    shot = Shot.in_cut.get(code=code, production__slug=production)
     table = BenchTable(shot_with_everything(shot.pk), school="measured", units="metric")
     return jpeg(sketch(render(table.stack, BOARD_PX)))
 
@@ -100,7 +100,7 @@ def break_down(production: Production, person: Person) -> None:
     production.lamps.filter(name="300 W spot").update(cautions=["hot_lamps"])
     production.places.filter(name="The quay").update(cautions=["water_edge"])
     Production.objects.filter(pk=production.pk).update(backings=3)
-    shots = {shot.code: shot for shot in Shot.objects.filter(production=production, template=False)}
+    shots = {shot.code: shot for shot in Shot.in_cut.filter(production=production)}
     for code, shot in shots.items():
         boards.keep(shot, person, _picture(code, production.slug))
         key, answers = RECIPES[code]

@@ -86,7 +86,7 @@ class Preview:
 def preview(production: Production, name: str, text: str, kind: str = "") -> Preview:
     """Read and compare with what is there. Nothing is written."""
     read = read_any(name, text, kind, production.frame_rate_fps)
-    shots = {shot.code.casefold(): shot for shot in Shot.objects.filter(production=production, template=False).select_related("place")}
+    shots = {shot.code.casefold(): shot for shot in Shot.in_cut.filter(production=production).select_related("place")}
     faults = list(read.faults)
     taken: dict[str, int] = {}
     codes = [shot.code for shot in shots.values()]
@@ -127,14 +127,14 @@ def take_in(production_id: int, person: Person, name: str, text: str, kind: str 
                     for one in seen.faults[:50]
                 )
             )
-        places = {place.name: place for place in production.places.all()}
+        places = {place.name: place for place in production.places.filter(removed=False)}
         for row in seen.rows:
             wanted = row.candidate.place
             if wanted and wanted not in places and (row.shot_id is None or "place" in row.changes):
                 places[wanted] = Place.objects.create(production=production, name=wanted)
         fresh = [_new(production, row.candidate, places) for row in seen.rows if row.state == "new"]
         copy_in(fresh)
-        keys = dict(Shot.objects.filter(production=production, template=False).values_list("code", "pk"))
+        keys = dict(Shot.in_cut.filter(production=production).values_list("code", "pk"))
         history = [
             Change(
                 shot_id=keys[shot.code],

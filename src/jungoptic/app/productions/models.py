@@ -54,11 +54,12 @@ class Place(models.Model):
     name = models.CharField(max_length=80)
     recurring = ArrayField(models.CharField(max_length=80), default=list, blank=True)
     cautions = ArrayField(models.CharField(max_length=24), default=list, blank=True)
+    removed = models.BooleanField(default=False, help_text="Out of the production; kept, so that it can come back.")
     version = models.PositiveIntegerField(default=1)
 
     class Meta:
         ordering = ["name"]
-        constraints = [models.UniqueConstraint(fields=["production", "name"], name="one_place_of_a_name")]
+        constraints = [models.UniqueConstraint(fields=["production", "name"], condition=Q(removed=False), name="one_place_of_a_name")]
 
     def __str__(self) -> str:
         return self.name

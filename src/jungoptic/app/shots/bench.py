@@ -172,7 +172,9 @@ class BenchTable:
     @cached_property
     def neighbours(self) -> tuple[int | None, int | None]:
         """The shots before and after in the cut."""
-        codes = list(Shot.objects.filter(production=self.shot.production_id, template=False).values_list("pk", flat=True))
+        codes = list(Shot.in_cut.filter(production=self.shot.production_id).values_list("pk", flat=True))
+        if self.shot.pk not in codes:
+            return None, None
         at = codes.index(self.shot.pk)
         return (codes[at - 1] if at else None, codes[at + 1] if at + 1 < len(codes) else None)
 

@@ -32,6 +32,13 @@ MODE_FIELDS = (
 LENS_FIELDS = ("widest_f_number", "distortion_pct", "vignetting_stops")
 
 
+class InCut(models.Manager["Shot"]):
+    """The shots of the cut: neither a recipe that was saved nor one that was removed."""
+
+    def get_queryset(self) -> models.QuerySet[Shot]:
+        return super().get_queryset().filter(template=False, removed=False)
+
+
 class Shot(models.Model):
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="shots")
     code = models.CharField(max_length=16)
@@ -60,12 +67,16 @@ class Shot(models.Model):
     hours_spent = models.FloatField(default=0)
     ready = models.BooleanField(default=False)
     template = models.BooleanField(default=False, help_text="A recipe that the production saved: never on the wall.")
+    removed = models.BooleanField(default=False, help_text="Out of the cut; kept with its takes, so that it can come back.")
     version = models.PositiveIntegerField(default=1)
+
+    objects = models.Manager()
+    in_cut = InCut()
 
     class Meta:
         ordering = ["position", "code"]
         constraints = [
-            models.UniqueConstraint(fields=["production", "code", "template"], name="one_shot_of_a_code"),
+            models.UniqueConstraint(fields=["production", "code", "template"], condition=Q(removed=False), name="one_shot_of_a_code"),
             models.CheckConstraint(condition=Q(length_frames__gt=0), name="shot_has_length"),
             models.CheckConstraint(condition=Q(hours_spent__gte=0), name="shot_hours_count_up"),
             models.CheckConstraint(condition=Q(move_end_frame__gt=F("move_start_frame")), name="shot_move_in_order"),

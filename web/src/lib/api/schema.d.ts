@@ -543,7 +543,7 @@ export interface paths {
         head?: never;
         /**
          * Edit Line
-         * @description Edit a shot where it stands on the wall, or call it ready. The supervisor.
+         * @description Edit a shot where it stands on the wall, call it ready, or take it out of the cut. The supervisor.
          */
         patch: operations["jungoptic_app_api_breakdown_edit_line"];
         trace?: never;
@@ -937,7 +937,11 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Place Back
+         * @description Take a place out of the production, or bring it back. The supervisor.
+         */
+        patch: operations["jungoptic_app_api_breakdown_place_back"];
         trace?: never;
     };
     "/api/productions/{production_id}/stock": {
@@ -964,6 +968,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production_id}/stock/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Stock Back
+         * @description Take a stock element out, or bring it back. The supervisor.
+         */
+        patch: operations["jungoptic_app_api_breakdown_stock_back"];
+        trace?: never;
+    };
     "/api/productions/{production_id}/builds": {
         parameters: {
             query?: never;
@@ -986,6 +1010,26 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/builds/{build_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Build Back
+         * @description Take a set out of the production, or bring it back. The supervisor.
+         */
+        patch: operations["jungoptic_app_api_breakdown_build_back"];
         trace?: never;
     };
     "/api/builds/{build_id}": {
@@ -2892,6 +2936,15 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** RemovedShot */
+        RemovedShot: {
+            /** Id */
+            id: number;
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+        };
         /** Totals */
         Totals: {
             /** Shots */
@@ -2995,6 +3048,8 @@ export interface components {
             totals: components["schemas"]["Totals"];
             /** Places */
             places: components["schemas"]["PlaceName"][];
+            /** Removed */
+            removed: components["schemas"]["RemovedShot"][];
         };
         /** TakenIn */
         TakenIn: {
@@ -3026,6 +3081,8 @@ export interface components {
             position?: number | null;
             /** Ready */
             ready?: boolean | null;
+            /** Removed */
+            removed?: boolean | null;
         };
         /** LineIn */
         LineIn: {
@@ -3568,10 +3625,10 @@ export interface components {
             fill: boolean;
         };
         /**
-         * RecipeBack
-         * @description Take a recipe back, or bring it again.
+         * Removed
+         * @description Take something out of the production, or bring it back.
          */
-        RecipeBack: {
+        Removed: {
             /** Removed */
             removed: boolean;
         };
@@ -5189,7 +5246,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RecipeBack"];
+                "application/json": components["schemas"]["Removed"];
             };
         };
         responses: {
@@ -5578,6 +5635,42 @@ export interface operations {
             };
         };
     };
+    jungoptic_app_api_breakdown_place_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+                place_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Removed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceOut"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     jungoptic_app_api_breakdown_read_stock: {
         parameters: {
             query?: never;
@@ -5617,6 +5710,42 @@ export interface operations {
         responses: {
             /** @description Created */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOut"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_api_breakdown_stock_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Removed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5679,6 +5808,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_api_breakdown_build_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Removed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildName"][];
                 };
             };
             /** @description Unprocessable Entity */

@@ -64,7 +64,7 @@
         <td class="border-b border-line px-2"
           ><input
             type="checkbox"
-            class="size-4 accent-(--text) pointer-coarse:size-6"
+            class="block size-4 accent-(--text) pointer-coarse:size-6"
             aria-label={`The one wide view, ${one.code}`}
             title="The one wide view: what only it sees is painted or extended rather than built"
             checked={one.establishing}

@@ -81,7 +81,7 @@
             <td class="border-b border-line px-2">
               <input
                 type="checkbox"
-                class="size-4 accent-(--text) pointer-coarse:size-6"
+                class="block size-4 accent-(--text) pointer-coarse:size-6"
                 aria-label={`${of.get(name)?.title ?? name}, ${one.name}`}
                 checked={one[name]}
                 disabled={!writes}

@@ -9,10 +9,17 @@
   type Line = Schemas["WallLine"];
   let {
     shots,
+    removed,
     places,
     writes,
     onchange,
-  }: { shots: Line[]; places: { id: number; name: string }[]; writes: boolean; onchange: () => void } = $props();
+  }: {
+    shots: Line[];
+    removed: Schemas["RemovedShot"][];
+    places: { id: number; name: string }[];
+    writes: boolean;
+    onchange: () => void;
+  } = $props();
 
   const asking = new Asking();
   let failed = $state<{ shot: number; field: string } | null>(null);
@@ -62,6 +69,13 @@
     });
   }
   export const undo = () => back.undo();
+  /** Out of the cut, or back into it: the shot is kept with everything that it has. */
+  function remove(shot: { id: number; code: string }, gone: boolean) {
+    return back.run(async () => {
+      if (await put(shot.id, "removed", !gone, gone))
+        back.remember(`${gone ? "Remove" : "Bring back"} ${shot.code}`, () => put(shot.id, "removed", gone, !gone));
+    });
+  }
   async function ready(shot: Line) {
     failed = { shot: shot.id, field: "ready" };
     const saved = await asking.run(() =>
@@ -95,7 +109,7 @@
 </script>
 
 {#if asking.said && failed}
-  {@const at = shots.find((one) => one.id === failed?.shot)}
+  {@const at = [...shots, ...removed].find((one) => one.id === failed?.shot)}
   <p role="alert" class="border-b border-line bg-raised px-3.5 py-2">
     {at?.code}: {asking.said} <button class="link" onclick={() => (asking.problems = [])}>Leave it</button>
   </p>
@@ -115,6 +129,9 @@
             >{name}</th
           >
         {/each}
+        {#if writes}
+          <th class="sticky top-0 z-10 border-b border-line bg-ground"><span class="sr-only">Remove</span></th>
+        {/if}
       </tr>
     </thead>
     <tbody>
@@ -147,6 +164,7 @@
                   aria-label={`${name}, ${shot.code}`}
                   aria-invalid={wrong}
                   disabled={!writes}
+                  title={key === "title" || key === "description" ? shown(shot, key) : undefined}
                   value={shown(shot, key)}
                   onchange={(event) => save(shot, key, event.currentTarget.value)}
                 />
@@ -173,7 +191,7 @@
           <td class="border-b border-line px-2">
             <input
               type="checkbox"
-              class="size-4 accent-(--text) pointer-coarse:size-6"
+              class="block size-4 accent-(--text) pointer-coarse:size-6"
               aria-label={`Ready, ${shot.code}`}
               checked={shot.ready}
               disabled={!writes}
@@ -183,8 +201,35 @@
               }}
             />
           </td>
+          {#if writes}
+            <td class="border-b border-line px-2">
+              <button
+                class="link text-sm text-muted"
+                aria-label={`Remove ${shot.code}`}
+                onclick={() => remove(shot, true)}>remove</button
+              >
+            </td>
+          {/if}
         </tr>
       {/each}
     </tbody>
   </table>
+  {#if removed.length}
+    <section class="px-2 py-3" aria-label="Removed shots">
+      <h2 class="text-muted">Removed from the cut</h2>
+      <ul>
+        {#each removed as shot (shot.id)}
+          <li class="flex items-baseline gap-3 py-0.5">
+            <span class="num text-muted">{shot.code}</span>
+            {shot.title}
+            {#if writes}<button
+                class="link text-sm text-muted"
+                aria-label={`Bring back ${shot.code}`}
+                onclick={() => remove(shot, false)}>bring back</button
+              >{/if}
+          </li>
+        {/each}
+      </ul>
+    </section>
+  {/if}
 </div>
