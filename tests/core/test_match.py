@@ -285,3 +285,22 @@ def test_text_with_braces_does_not_break_the_message():
 def test_items_have_tolerances_in_order():
     for item in ITEMS.values():
         assert 0 < item.tolerance.holds < item.tolerance.tight
+
+
+def test_the_wish_for_equal_blur_is_the_stop_and_then_the_plane_of_focus():
+    """Same camera, other plane of focus: no stop mends that. Then scaled: stop s · N and plane ÷ s (scale_match)."""
+    plate = Layer(name="Clean plate", near_m=9)
+    hero = SetUp(
+        focal_length_mm=35, f_number=5.6, focus_distance_m=9, gate_width_mm=23.5, gate_height_mm=13.2, recorded_width_px=3840,
+        recorded_height_px=2160, distance_m=9, lens_height_m=1.5, capture_fps=24, iso=800, illuminance_lx=960,
+    )  # fmt: skip
+    off = {one.item: one for one in judge(hero, plate, hero.but(focus_distance_m=40), Delivery())}["focus_near"]
+    assert (off.dial, off.wants) == ("focus_distance_m", 9)
+    assert off.fixes[0].changes == {"focus_distance_m": 9}
+    mended = {one.item: one for one in judge(hero, plate, hero, Delivery())}["focus_near"]
+    assert mended.amount == 0 and mended.dial == "" and mended.wants is None
+    model = Layer(name="Model", scale=4, near_m=12, depth_m=2)
+    wide_open = {one.item: one for one in judge(hero, model, hero.but(distance_m=3, focus_distance_m=3), Delivery())}["focus_far"]
+    assert wide_open.dial == "f_number" and wide_open.wants == pytest.approx(22.4, rel=0.015)
+    stopped = {one.item: one for one in judge(hero, model, hero.but(distance_m=3, focus_distance_m=3, f_number=22.4), Delivery())}["focus_far"]
+    assert (stopped.dial, stopped.wants) == ("focus_distance_m", 2.25)

@@ -69,11 +69,11 @@
       {@const card = cards[shot.id]}
       {@const busy = card?.state === "waiting" || card?.state === "working"}
       <li class="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line py-3">
-        <span class="num text-lg">{shot.code}</span>
-        <b class="min-w-0 truncate text-lg">{shot.title}</b>
-        {#if shot.verdict}<Counts shows={shot.shows} tight={shot.tight} holds={shot.holds} />{:else}<span
-            class="text-muted">no plates laid out yet</span
-          >{/if}
+        <span class="num min-w-14 text-lg">{shot.code}</span>
+        <b class="w-72 min-w-0 truncate text-lg max-sm:w-auto" title={shot.title}>{shot.title}</b>
+        {#if shot.verdict}<span class="[&>span>span]:min-w-16"
+            ><Counts shows={shot.shows} tight={shot.tight} holds={shot.holds} /></span
+          >{:else}<span class="text-muted">no plates laid out yet</span>{/if}
         <span class="ml-auto flex items-center gap-2" aria-live="polite">
           {#if busy && card}
             <progress class="h-2 w-28 accent-ink" max="100" value={card.progress} aria-label="Making the card"

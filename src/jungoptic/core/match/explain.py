@@ -8,7 +8,7 @@ from itertools import islice
 from ..kit.records import Kit
 from ..kit.steps import STOPS, exact_stop, stop_name
 from ..optics import focus, frame
-from ..wording import number
+from ..wording import Words, number
 from .explain_camera import CAMERA_EXPLAINERS
 from .measure import Match, camera_height_m, enlargement
 from .saying import Context, Explainer, Explanation, Fix, Value, Values, limit_words
@@ -158,6 +158,9 @@ def _angle(name: str, dial: str) -> Explainer:
     return explain
 
 
+_SAME_STOP = 1.0 / 12.0  # a sixth of a stop, as the logarithm (base 2) of the f-number
+
+
 def _stop_fix(match: Match, kit: Kit | None) -> Fix | None:
     """The stop with equal blur, or the smallest the lens has on the way there."""
     setup = match.setup
@@ -166,7 +169,7 @@ def _stop_fix(match: Match, kit: Kit | None) -> Fix | None:
     owned = kit.lens_of(setup.focal_length_mm) if kit else None
     steps = owned.stops if owned else list(STOPS)
     name, exact = min(steps, key=lambda step: abs(math.log2(step[1] / wanted)))
-    return None if math.isclose(exact, setup.f_number, rel_tol=0.005) else Fix(f"f/{name}", "set_up", {"f_number": exact})
+    return None if abs(math.log2(exact / setup.f_number)) <= _SAME_STOP else Fix(f"f/{name}", "set_up", {"f_number": exact})
 
 
 def _split_focus_m(match: Match) -> float:
@@ -189,6 +192,18 @@ def _passes_text(match: Match, limit: Tolerance) -> str:
     return " One pass holds it all if the focus is split." if count == 1 else f" Or {count} focus passes at this stop."
 
 
+def _focus_wish(match: Match, words: Words) -> tuple[str, float | None, str]:
+    """What equal blur still wants: the hero's stop at this scale; where that stands, the hero's plane of focus; else nothing."""
+    setup, s = match.setup, match.layer.scale
+    assert setup is not None
+    stop, plane = match.hero.f_number * s, round(match.hero.focus_distance_m / s, 4)
+    if abs(math.log2(stop / setup.f_number)) > _SAME_STOP:
+        return "f_number", exact_stop(stop), f"f/{stop_name(stop)}"
+    if not math.isclose(plane, setup.focus_distance_m, rel_tol=0.005):
+        return "focus_distance_m", plane, words.length(plane)
+    return "", None, ""
+
+
 def _focus(far_end: bool) -> Explainer:
     def explain(match: Match, ctx: Context) -> Explanation:
         setup, layer, words = match.setup, match.layer, ctx.words
@@ -202,15 +217,17 @@ def _focus(far_end: bool) -> Explainer:
             f"at 1:{layer.scale:g} and {words.stop(setup.f_number)} this one makes {words.px(shown)}. {limit_words(ctx.tolerance, 'px')}"
         )
         fixes: list[Fix] = []
+        dial, wants, wants_text = _focus_wish(match, words)
         if amount > ctx.tolerance.holds:
             stop = _stop_fix(match, ctx.kit)
             split = _split_focus_m(match)
             if stop:
                 fixes.append(stop)
+            if dial == "focus_distance_m" and wants and abs(wants - split) > 0.005 * split:
+                fixes.append(Fix(f"Focus at {wants_text}, as the hero", "set_up", {dial: wants}))
             if abs(split - setup.focus_distance_m) > 0.005 * split:
                 fixes.append(Fix(f"Focus at {words.length(round(split, 3))}", "set_up", {"focus_distance_m": round(split, 3)}))
             sentence += _passes_text(match, ctx.tolerance)
-        equal = match.hero.f_number * layer.scale
 
         def values() -> Values:
             return (
@@ -222,7 +239,7 @@ def _focus(far_end: bool) -> Explainer:
                 Value("hero", "the hero's blur there", words.px(hero)),
             )
 
-        return Explanation(words.length(at), sentence, values, tuple(fixes), "f_number", exact_stop(equal), f"f/{stop_name(equal)}")
+        return Explanation(words.length(at), sentence, values, tuple(fixes), dial, wants, wants_text)
 
     explain.__doc__ = "Blur at one end of the layer against what the hero would have shown."
     return explain

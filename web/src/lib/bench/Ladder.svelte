@@ -70,10 +70,10 @@
 </script>
 
 <section class="flex h-full min-h-0 flex-col bg-ground" aria-label="Will it show?">
-  <div class="row h-[29px] shrink-0 border-b border-line px-4.5 max-sm:px-3">
-    <h2 class="sr-only">Will it show?</h2>
+  <h2 class="sr-only">Will it show?</h2>
+  <div class="row h-[29px] shrink-0 border-b border-line px-4.5 max-sm:hidden">
     <span></span>
-    <svg width={END + 12} height="14" class="overflow-visible max-sm:hidden" aria-hidden="true">
+    <svg width={END + 12} height="14" class="overflow-visible" aria-hidden="true">
       <text x="0" y="11" class="axis">0</text>
       <text x={HOLDS} y="11" class="axis" text-anchor="middle">holds</text>
       <text x={TIGHT} y="11" class="axis" text-anchor="middle">tight</text>

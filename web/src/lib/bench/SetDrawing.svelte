@@ -362,7 +362,7 @@
           <path d={`M0 ${floor} H${width}`} stroke="var(--line)" />
         {/if}
         <text
-          x={Math.min(Math.max(px(stands.focus_m), width < 640 ? 150 : 640), width - 120)}
+          x={Math.min(Math.max(px(stands.focus_m), width < 640 ? 150 : 640), width - 142)}
           y={width < 640 ? 44 : 18}
           text-anchor="middle"
           class="note">{stands.band_text}</text
@@ -528,7 +528,8 @@
             <path d={`M${kx - 5} ${ky} h10 M${kx} ${ky - 5} v10`} />
             <circle cx={kx + toward[0]! * 40} cy={ky - toward[1]! * 40} r="6" stroke-width="1.5" fill="var(--ground)" />
           </g>
-          <text x={kx + 22} y={ky + 4} class="note small"
+          {@const below = toward[0]! > 0.2 && Math.abs(toward[1]!) < 0.6}
+          <text x={kx + (below ? 0 : 22)} y={ky + (below ? 24 : 4)} class="note small"
             >key {String(Math.round(stands.key_azimuth_deg)).replace("-", "−")}°, {Math.round(
               stands.key_elevation_deg,
             )}° up</text
