@@ -261,21 +261,21 @@
               </h3>
               {#if one.recipe}
                 <p class="text-muted">{one.recipe.audience}</p>
-                {#if Object.keys(one.answers).length}<p class="num text-sm">
-                    {one.recipe.asks
-                      .map(
-                        (ask) => `${ask.label.toLowerCase()} ${one.answers[ask.name]}${ask.unit ? ` ${ask.unit}` : ""}`,
-                      )
-                      .join("; ")}
+                {#if Object.keys(one.answers).length}<p class="mt-1">
+                    {#each one.recipe.asks as ask, i (ask.name)}{i
+                        ? ", "
+                        : ""}{ask.label.toLowerCase()}{ask.label.endsWith(":") ? "" : " "}<span class="num text-sm"
+                        >{one.answers[ask.name]}{ask.unit ? ` ${ask.unit}` : ""}</span
+                      >{/each}
                   </p>{/if}
-                <p class="mt-1 font-strong">What goes wrong, and how it is seen</p>
+                <p class="mt-2 font-strong">What goes wrong, and how it is seen</p>
                 <ul>
                   {#each one.recipe.wrong as wrong (wrong.what)}<li>
                       {wrong.what}: <span class="text-muted">{wrong.seen}</span>
                     </li>{/each}
                 </ul>
-                <p class="mt-1"><b>Film for reference:</b> {one.recipe.references.join(", ")}.</p>
-                {#if one.recipe.schools}<p class="mt-1 text-muted">{one.recipe.schools}</p>{/if}
+                <p class="mt-2"><b>Film for reference:</b> {one.recipe.references.join(", ")}.</p>
+                {#if one.recipe.schools}<p class="mt-2 text-muted">{one.recipe.schools}</p>{/if}
               {/if}
             </article>
           {:else}

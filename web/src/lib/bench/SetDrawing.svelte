@@ -658,6 +658,10 @@
   .note {
     font: 450 11.5px var(--font-mono);
     fill: var(--text);
+    paint-order: stroke;
+    stroke: var(--panel);
+    stroke-width: 3px;
+    stroke-linejoin: round;
   }
   .note.small {
     font-size: 11px;

@@ -75,7 +75,7 @@
             </td>
             <td class="max-w-72 px-2 py-1.5 max-sm:hidden">{one.shows.join(" ") || "–"}</td>
             <td class="px-2 py-1 text-right">
-              {#if one.chosen}<b class="bg-ink px-1.5 py-0.5 text-ground">chosen</b>
+              {#if one.chosen}<b class="inline-block bg-ink px-2 py-0.5 text-ground">chosen</b>
               {:else}<button
                   class="btn !border-line"
                   disabled={!plan.writes}

@@ -17,6 +17,11 @@
 
   const BROKEN_DOWN = /^\/($|places|sets|figures|shots\/\d+\/plan)/;
   const shot = $derived(place.shot);
+  // Pocket asks for no shots of its own, and yet Bench and Log must lead somewhere from there.
+  $effect(() => {
+    if (router.location.startsWith("/pocket") && session.person && !shot && !place.shots)
+      place.readShots(session.person.school).catch(() => undefined);
+  });
   const phases = $derived([
     { key: "b", name: "Break down", to: "/", here: BROKEN_DOWN.test(router.location) },
     { key: "e", name: "Bench", to: shot ? `/shots/${shot}/bench` : "", here: router.location.endsWith("/bench") },
@@ -82,7 +87,7 @@
             ]}>{phase.name}</a
           >
         {:else}
-          <span class="flex items-center px-2.5 text-muted line-through decoration-1" title="Open a shot first"
+          <span class="flex items-center px-2.5 text-muted" aria-disabled="true" title="Open a shot first"
             >{phase.name}</span
           >
         {/if}
