@@ -105,3 +105,30 @@ def test_what_cannot_be_added_is_refused(body: dict, field: str, supervisor: Cal
 def test_a_lamp_of_another_productions_kit_is_not_placed(supervisor: Caller, rows: dict[str, int]):
     status, answer = supervisor("post", f"/shots/{rows['shot']}/add", {"what": "lamp", "like_set_up": rows["set_ups"], "kit_lamp": 10**9})
     assert status == 422 and answer["problems"][0]["message"] == "The kit has no such lamp."
+
+
+@pytest.mark.parametrize(
+    ("method", "path", "body", "field"),
+    [
+        ("post", "/productions/{production}/places", {"name": "The \x00quay"}, "name"),
+        ("post", "/productions/{production}/places", {"name": "The sluice", "recurring": ["post", "\x00"]}, "recurring.1"),
+        ("post", "/productions/{production}/take-in", {"name": "a.csv", "text": "shot,title\nX010,\x00\n"}, "text"),
+        ("patch", "/shots/{shot}/line", {"changes": {"title": "\x00"}, "seen": {}}, "changes.title"),
+        ("post", "/shots/{shot}/changes", {"layers": {"1": {"version": 1, "changes": {"na\x00me": "x"}}}}, "layers.1.changes"),
+    ],
+)
+def test_text_that_the_database_cannot_keep_is_refused_at_its_field(method, path, body, field, supervisor: Caller, shot: Shot):
+    status, answer = supervisor(method, path.format(production=shot.production_id, shot=shot.pk), body)
+    assert status == 422 and answer["problems"] == [
+        {"field": field, "message": "Text may not hold a NUL character: type it again, or paste it as plain text."}
+    ]
+
+
+def test_a_backslash_before_four_noughts_is_text_like_any_other(supervisor: Caller, shot: Shot):
+    assert supervisor("patch", f"/shots/{shot.pk}/line", {"changes": {"title": r"Reel \u0000"}, "seen": {}})[0] == 200
+    assert Shot.objects.get(pk=shot.pk).title == r"Reel \u0000"
+
+
+def test_what_is_no_json_is_refused(supervisor: Caller, shot: Shot):
+    answer = supervisor.client.post(f"/api/shots/{shot.pk}/changes", data="{", content_type="application/json")
+    assert answer.status_code == 400 and "request body" in answer.json()["problems"][0]["message"]

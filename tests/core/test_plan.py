@@ -114,6 +114,20 @@ def test_too_little_light_is_said(hero: SetUp, model: SetUp, mill: Layer, kit: K
     assert any("weak lamp" in sentence for sentence in best.sentences)
 
 
+def test_a_colour_that_no_lamp_makes_is_answered_and_said(hero: SetUp, model: SetUp, mill: Layer, kit: Kit):
+    best = solve(hero.but(light_k=18000, white_balance_k=18000), mill, model.but(light_k=18000, white_balance_k=18000), DELIVERY, kit)[0]
+    assert any("no lamp of that colour" in sentence for sentence in best.sentences)
+
+
+def test_a_resize_stays_within_what_a_layer_can_have(hero: SetUp, model: SetUp, kit: Kit):
+    """A locked lens beside a far layer wants its picture shrunk, or blown up, without end."""
+    locked = ["distance_m", "focal_length_mm"]
+    for near_m, distance_m in ((1e7, 0.5), (0.5, 5e4)):
+        layer = Layer(name="Island", kind="model", combine="key", near_m=near_m, width_m=1, height_m=1)
+        found = solve(hero, layer, model.but(distance_m=distance_m), DELIVERY, kit, locked=locked)
+        assert found and all(Layer.read({**layer.model_dump(), **answer.layer}) for answer in found)
+
+
 def test_an_unknown_lock_is_refused(hero: SetUp, model: SetUp, mill: Layer, kit: Kit):
     with pytest.raises(InputError, match="wobble"):
         solve(hero, mill, model, DELIVERY, kit, locked=["wobble"])

@@ -12,7 +12,7 @@ from scipy.spatial.transform import Rotation
 from jungoptic.core.cautions import CAUTIONS, DEFERENCE
 from jungoptic.core.match import Delivery, Layer, SetUp
 from jungoptic.core.match.measure import Match
-from jungoptic.core.stage.drawings import horizon_px, outlines, standing
+from jungoptic.core.stage.drawings import horizon_px, outlines, parts_of, standing
 from jungoptic.core.stage.project import clip_near, horizon_y_px, project, rotation
 from jungoptic.core.wording import Words, number
 
@@ -126,3 +126,11 @@ def test_cautions_defer_and_never_instruct():
     for caution in CAUTIONS.values():
         assert not forbidden.search(caution.text + caution.safer)
         assert caution.ask and caution.safer
+
+
+def test_a_layer_as_deep_as_a_layer_may_be_can_be_drawn():
+    """The box that stands for a layer without parts has the layer's own limits."""
+    field = Layer.model_fields["depth_m"]
+    deepest = next(one.le for one in field.metadata if hasattr(one, "le"))
+    layer = Layer(name="Sea to the horizon", near_m=1, depth_m=deepest, width_m=20, height_m=1)
+    assert parts_of(layer)[0].thickness_m == deepest

@@ -16,6 +16,7 @@ from pydantic import Field
 
 from jungoptic.app.api import access, breakdown, present
 from jungoptic.app.api import schemas as s
+from jungoptic.app.api.parsing import BodyParser
 from jungoptic.app.cards.models import Card
 from jungoptic.app.cards.tasks import ask_for_card, stop_card
 from jungoptic.app.kit.models import Lamp
@@ -56,7 +57,7 @@ class CsrfOnly(APIKeyCookie):
         return True
 
 
-api = NinjaAPI(title="Jungoptic", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
+api = NinjaAPI(title="Jungoptic", version="1", auth=django_auth, docs_url=None, urls_namespace="api", parser=BodyParser())
 api.add_router("", breakdown.router)
 
 
@@ -76,6 +77,8 @@ def _conflict(request: HttpRequest, error: ConflictError) -> HttpResponse:
 
 @api.exception_handler(HttpError)
 def _http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
+    if isinstance(error.__cause__, InputError):  # found while the body was read
+        return _problems(request, 422, error.__cause__.problems)
     return _problems(request, error.status_code, (FieldProblem("", str(error)),))
 
 

@@ -66,7 +66,7 @@ class SetUp(q.Record):
     gate_width_mm: q.GateWidthMm
     gate_height_mm: q.GateHeightMm
     extraction_width_mm: Annotated[
-        float | None, q.quantity("Extraction width", "mm", "Width of gate that ends in the delivery; empty = all of it.", gt=0, le=100)
+        float | None, q.quantity("Extraction width", "mm", "Width of gate that ends in the delivery; empty = all of it.", ge=0.1, le=100)
     ] = None
     recorded_width_px: q.WidthPx
     recorded_height_px: q.HeightPx
@@ -154,7 +154,7 @@ class Part(q.Record):
     behind_m: Annotated[float, q.quantity("Behind the near end", "m", "Full size.", ge=0, le=1e7)] = 0.0
     raised_m: Annotated[float, q.quantity("Above the ground", "m", "Of a piece that lies flat; full size.", ge=-1e4, le=1e4)] = 0.0
     points: Annotated[tuple[tuple[float, float], ...], Field(title="Outline", min_length=3, max_length=400)]
-    thickness_m: Annotated[float, q.quantity("Thickness", "m", "How deep an upright piece is, full size.", ge=0, le=1e6)] = 0.0
+    thickness_m: Annotated[float, q.quantity("Thickness", "m", "How deep an upright piece is, full size.", ge=0, le=1e7)] = 0.0
     colour: Annotated[str, Field(title="Colour", pattern=r"^#[0-9a-f]{6}$")] = "#808080"
     colour_low: Annotated[str | None, Field(title="Colour at the foot", pattern=r"^#[0-9a-f]{6}$")] = None
 

@@ -34,6 +34,10 @@ _KEPT_LENSES = 4
 LEAST_DISTANCE_M = 0.1
 
 
+_LEAST_LX, _MOST_LX = 0.1, 200000.0  # what a set-up can say of its light
+_LEAST_RESIZE, _MOST_RESIZE = 1e-4, 20.0  # and a layer of its size
+
+
 @dataclass(frozen=True, slots=True)
 class Answer:
     """A way to shoot the layer. ``set_up`` and ``layer`` hold the fields to change; ``judged`` is the comparison of it."""
@@ -186,7 +190,7 @@ class _Search:
             light: float = exposure.illuminance_lx(base.f_number, iso, time_s, base.nd_stops, diffraction.closeup_factor(m))
             return float(light * 2.0**hero_stops)
 
-        ceiling = self.available_lx if self.free("illuminance_lx") else self.setup.illuminance_lx
+        ceiling = max(self.available_lx, _LEAST_LX) if self.free("illuminance_lx") else self.setup.illuminance_lx
         if not self.free("iso"):
             iso = self.setup.iso
         else:
@@ -203,7 +207,7 @@ class _Search:
 
             iso = min(self.kit.camera.iso_steps, key=cost, default=self.setup.iso)
         light = min(light_for(iso), ceiling) if self.free("illuminance_lx") else self.setup.illuminance_lx
-        return iso, round(min(max(light, 0.1), 200000.0), 1)
+        return iso, round(min(max(light, _LEAST_LX), _MOST_LX), 1)
 
     def limit(self, item: str) -> Tolerance:
         return self.custom.get(item, ITEMS[item].tolerance)
@@ -219,7 +223,7 @@ class _Search:
         match = Match(self.hero, layer, setup, self.delivery)
         if self.free("resize") and not layer.fills_frame:
             size = match.f_hero_px * setup.distance_m / (match.f_px * match.wanted_distance_m)
-            layer = layer.model_copy(update={"resize": round(size, 5)})
+            layer = layer.model_copy(update={"resize": round(min(max(size, _LEAST_RESIZE), _MOST_RESIZE), 5)})
             match = Match(self.hero, layer, setup, self.delivery)
         changed = sum(getattr(setup, name) != getattr(self.setup, name) for name in SetUp.model_fields)
         rank, worst = _rank(match, self.school, self.custom, changed)
