@@ -266,6 +266,19 @@ def test_hours_follow_from_the_shot_until_somebody_says_otherwise(supervisor: Ca
     assert again["said"] == [] and [one["hours"] for one in again["options"]] == [one["hours"] for one in before["options"]]
 
 
+def test_a_shot_beyond_all_measure_is_still_broken_down(supervisor: Caller, production):
+    """What follows from the shot is brought within what the costs can say: seventy minutes of stop motion, a county built full size."""
+    heron = Shot.objects.get(code="TM050")
+    layer = heron.layers.get(kind="frame_by_frame")
+    assert supervisor("patch", f"/shots/{heron.pk}/line", {"changes": {"length_frames": 100_000}, "seen": {}})[0] == 200
+    changes = {"layers": {layer.pk: edit(layer.version, kind="model", width_m=1e6, height_m=1e4)}}
+    job = plan(supervisor, heron)["costing"]["job"]
+    assert job["animated_s"] == 3600 and job["frames"] == 100_000
+    assert supervisor("post", f"/shots/{heron.pk}/changes", changes)[0] == 200
+    assert plan(supervisor, heron)["costing"]["job"]["area_m2"] == 1e6
+    assert supervisor("get", f"/shots/{heron.pk}/bench")[0] == 200
+
+
 def test_framing_first_makes_hours_fall_away(supervisor: Caller, shot):
     hours = {one["key"]: one["hours"] for one in plan(supervisor, shot)["costing"]["options"]}
     add = {"what": "line", "fields": {"kind": "framing", "points": [[480, 270], [1440, 810]]}}

@@ -32,9 +32,24 @@ class Record(BaseModel):
         except ValidationError as error:
             raise readable(error, cls) from None
 
+    @classmethod
+    def within(cls, **values: Any) -> Self:
+        """The record of values that were worked out and not typed: each number brought to the nearest that its field allows."""
+        return cls.read({name: _nearest(value, cls.model_fields[name].metadata) for name, value in values.items()})
+
     def but(self, **changes: Any) -> Self:
         """A copy with some fields changed, checked again."""
         return type(self).read({**{name: getattr(self, name) for name in type(self).model_fields}, **changes})
+
+
+def _nearest(value: Any, limits: list[Any]) -> Any:
+    """The value within the limits that include their end (ge, le); what is no number as it is."""
+    if isinstance(value, bool) or not isinstance(value, int | float):
+        return value
+    for limit in limits:
+        value = max(value, getattr(limit, "ge", value))
+        value = min(value, getattr(limit, "le", value))
+    return value
 
 
 FocalLengthMm = Annotated[float, quantity("Focal length", "mm", engraved="focal_length", gt=0, le=2000)]

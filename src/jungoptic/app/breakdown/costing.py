@@ -65,7 +65,7 @@ def derived_job(table: BenchTable) -> Job:
     rate = table.delivery.frame_rate_fps
     animated = [one for one in records if one.kind == "frame_by_frame"]
     drawn = [hours.hours for line in table.plan.lines if (hours := paint_out_hours(table, line))]
-    return Job(
+    return Job.within(
         frames=table.plan.length_frames, layers=max(len(records), 1), set_ups=len({layer.set_up_id for layer in table.layers if layer.set_up_id}),
         shapes=sum(one.combine in _BY_HAND for one in records) * 2, needed_share=needed_share(table), moving_camera=not table.move.still,
         crossings=sum(bool(one.split_side) and bool(one.travel_across_m) for one in records),
