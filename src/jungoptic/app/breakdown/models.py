@@ -179,7 +179,6 @@ class StockItem(models.Model):
     camera_height_m = models.FloatField(null=True, blank=True)
     key_azimuth_deg = models.FloatField(null=True, blank=True)
     key_elevation_deg = models.FloatField(null=True, blank=True)
-
     removed = models.BooleanField(default=False, help_text="Out of the stock; kept, so that it can come back.")
 
     class Meta:
