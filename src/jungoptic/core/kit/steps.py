@@ -35,6 +35,12 @@ def exact_stop(engraved: float) -> float:
     return engraved
 
 
+@lru_cache(maxsize=1024)
+def nearest_stop(wanted: float, widest: float = STOPS[0][1], smallest: float = STOPS[-1][1]) -> tuple[str, float]:
+    """The engraved stop nearest to ``wanted`` in light, of those from ``widest`` to ``smallest``: its name and exact f-number."""
+    return min(stops_between(widest, smallest), key=lambda step: abs(math.log2(step[1] / wanted)))
+
+
 def stops_between(widest: float, smallest: float) -> list[tuple[str, float]]:
     """Engraved stops from ``widest`` to ``smallest``, both exact or engraved, ends included."""
     low, high = exact_stop(widest) * 0.998, exact_stop(smallest) * 1.002

@@ -103,7 +103,6 @@ def judge_match(
     """
     words = Words(units)
     custom = dict(tolerances or {})
-    other: School = "covered" if school == "measured" else "measured"
     amounts = amounts_with(match, errors) if errors else match.amounts
     told: list[tuple[str, float, Explanation | None]] = [(key, amount, None) for key, amount in amounts.items()]
     told += [(one.item, one.amount, one.told) for one in found]
@@ -112,8 +111,9 @@ def judge_match(
         item = ITEMS[key]
         if alone and not item.alone:
             continue
-        limit, covered = match.tolerance(key, school, custom)
-        there = match.tolerance(key, other, custom)[0]
+        measured = match.measured_tolerance(key, custom)
+        wider, by = match.covered_tolerance(key, measured)
+        limit, covered, there = (wider, by, measured) if school == "covered" else (measured, "", wider)
         says = said or EXPLAINERS[key](match, Context(limit, words, kit))
         informs = match.informs(key)
         judged.append(

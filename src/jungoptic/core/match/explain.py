@@ -6,7 +6,7 @@ import math
 from itertools import islice
 
 from ..kit.records import Kit
-from ..kit.steps import STOPS, exact_stop, stop_name
+from ..kit.steps import STOPS, exact_stop, nearest_stop, stop_name
 from ..optics import focus, frame
 from ..wording import Words, number
 from .explain_camera import CAMERA_EXPLAINERS
@@ -167,8 +167,7 @@ def _stop_fix(match: Match, kit: Kit | None) -> Fix | None:
     assert setup is not None
     wanted = match.hero.f_number * match.layer.scale
     owned = kit.lens_of(setup.focal_length_mm) if kit else None
-    steps = owned.stops if owned else list(STOPS)
-    name, exact = min(steps, key=lambda step: abs(math.log2(step[1] / wanted)))
+    name, exact = nearest_stop(wanted, owned.widest_f_number, owned.smallest_f_number) if owned else nearest_stop(wanted)
     return None if abs(math.log2(exact / setup.f_number)) <= _SAME_STOP else Fix(f"f/{name}", "set_up", {"f_number": exact})
 
 

@@ -282,14 +282,22 @@ class Match:
 
     def tolerance(self, item: str, school: str, custom: dict[str, Tolerance]) -> tuple[Tolerance, str]:
         """The tolerance that judges ``item`` here, and what covered it ("" when nothing did)."""
+        base = self.measured_tolerance(item, custom)
+        return self.covered_tolerance(item, base) if school == "covered" else (base, "")
+
+    def measured_tolerance(self, item: str, custom: dict[str, Tolerance]) -> Tolerance:
+        """What the school Measured judges by: the item's own, or the production's, under its finish."""
         base = custom.get(item, ITEMS[item].tolerance)
         if item == "motion_blur":
             share = self.motion_hero_px
             base = Tolerance(
                 max(MOTION_BLUR_FLOOR.holds, MOTION_BLUR_SHARE.holds * share), max(MOTION_BLUR_FLOOR.tight, MOTION_BLUR_SHARE.tight * share)
             )
-        base = self._after_finish(item, base)
-        if school != "covered" or not ITEMS[item].in_pixels:
+        return self._after_finish(item, base)
+
+    def covered_tolerance(self, item: str, base: Tolerance) -> tuple[Tolerance, str]:
+        """``base`` widened by what covers the item in the picture, and what that is: the school Covered."""
+        if not ITEMS[item].in_pixels:
             return base, ""
         cover, by = self.cover_px(item)
         wider = widened(base, cover)

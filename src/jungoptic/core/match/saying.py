@@ -93,6 +93,7 @@ def can_be(fix: Fix) -> bool:
 _FRACTIONS = {round(1 / 6, 6): "⅙", round(1 / 3, 6): "⅓"}
 
 
+@lru_cache(maxsize=1024)
 def limit_words(limit: Tolerance, unit: str) -> str:
     amount = _FRACTIONS.get(round(limit.holds, 6)) or number(limit.holds, 2)
     return f"Holds up to {amount}{'' if unit == '°' else ' '}{unit}."
