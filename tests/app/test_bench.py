@@ -162,6 +162,14 @@ def test_a_set_up_that_serves_two_layers_counts_its_distance_from_the_nearer(sup
     assert {item["item"]: item for item in layer["items"]}["perspective"]["amount"] == pytest.approx(0, abs=1e-9)
 
 
+def test_solving_with_a_distance_that_is_only_tried_counts_from_there(supervisor: Caller, shot, mill):
+    """The answer's distance is the set-up's own, wherever the hand has it now: the mill stands at 12 m ÷ 12."""
+    for tried in ({}, {"set_ups": {mill.set_up_id: {"distance_m": 2.5}}}):
+        status, found = supervisor("post", f"/layers/{mill.pk}/solve", tried)
+        assert status == 200
+        assert found["answers"][0]["set_up"].get("distance_m", 1.0) == pytest.approx(1.0, abs=0.01)
+
+
 def test_a_changed_tolerance_of_the_production_judges(supervisor: Caller, production, shot):
     ToleranceChange.objects.create(production=production, item="focus_far", holds=4, tight=8)
     assert mill_items(supervisor.bench(shot))["focus_far"]["verdict"] == "holds"

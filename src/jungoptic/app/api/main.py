@@ -330,7 +330,7 @@ def solve_layer(request: HttpRequest, layer_id: int, payload: s.SolveIn) -> Any:
         table.hero, table.layer_record(layer), plan, table.delivery, kit,
         locked=[*payload.locked, *fixed], shared=table.shared_with(layer), school=payload.school, tolerances=table.tolerances, units=payload.units,
     )  # fmt: skip
-    behind = plan.distance_m - layer.set_up.distance_m
+    behind = table.behind_m(layer)
     return {
         "layer_id": layer_id, "set_up_id": layer.set_up.pk, "lockable": SOLVABLE, "answers": [present.jsonable(present.answer(found, behind)) for found in answers],
     }  # fmt: skip

@@ -114,7 +114,7 @@ def source_out(key: str) -> Json:
 
 def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool) -> Json:
     layer, record = judged.layer, judged.match.layer
-    behind = _behind_m(table, layer)
+    behind = table.behind_m(layer)
     circled = table.circled(layer)
     drawn = list(outlines(judged.match, table.moment))
     move = table.delivery.move
@@ -146,13 +146,6 @@ def _matte(table: BenchTable, record: LayerRecord, drawn: list[Outline]) -> Json
     return {"matte_hours": hours, "matte_hours_needed": hours * share}
 
 
-def _behind_m(table: BenchTable, layer: Layer) -> float:
-    if layer.set_up is None:
-        return 0.0
-    own = table.draft.set_ups.get(layer.set_up.pk, {}).get("distance_m", layer.set_up.distance_m)
-    return float(table.set_up_record(layer).distance_m - float(own))
-
-
 def _own_distance(dial: Dial, behind_m: float) -> Dial:
     """The distance barrel turns the set-up's own distance, to its nearest layer."""
     if dial.field != "distance_m" or not behind_m:
@@ -172,7 +165,7 @@ def _selected(table: BenchTable, judged: Judged) -> Json | None:
     kit = table.kit(judged.take or layer.set_up)
     placings = place(match.hero, match.layer, match.setup, match.delivery, school=table.school, tolerances=table.tolerances, only=_PLACED)
     stands = standing(match, band)
-    behind = _behind_m(table, layer)
+    behind = table.behind_m(layer)
     turned = [_own_distance(dial, behind) for dial in dials(match, judged.items, placings, kit, words, band)]
     by_dial = {placing.dial: placing for placing in placings}
     return {

@@ -228,6 +228,13 @@ class BenchTable:
     def _nearest_m(self, set_up_id: int) -> float:
         return min(self.layer_record(layer).near_m for layer in self.layers if layer.set_up_id == set_up_id)
 
+    def behind_m(self, layer: Layer) -> float:
+        """How far behind the nearest layer of its set-up this one lies, metres of the set; 0 for a picture."""
+        if layer.set_up_id is None:
+            return 0.0
+        place = self.layer_record(layer)
+        return (place.near_m - self._nearest_m(layer.set_up_id)) / place.scale
+
     def set_up_record(self, layer: Layer, settings: SetUp | Take | None = None) -> core.SetUp:
         """Core's set-up for one layer, lamps and backing in it: distances are counted to that layer, not to the nearest of the set-up."""
         if settings is None:
@@ -247,8 +254,7 @@ class BenchTable:
         production = self.shot.production
         values |= {"mains_hz": production.mains_hz, "latitude_deg": production.latitude_deg, "longitude_deg": production.longitude_deg}
         record: core.SetUp = core.SetUp.read(values)
-        place = self.layer_record(layer)
-        behind = (place.near_m - self._nearest_m(layer.set_up_id)) / place.scale
+        behind = self.behind_m(layer)
         lamps = tuple(placed.PlacedLamp.read(lamp.values() | dict(self.draft.lamps.get(lamp.pk, _NONE))) for lamp in self.lamps_of(layer.set_up_id))
         row = self.backing_of(layer.set_up_id)
         backing = placed.Backing.read(row.values() | dict(self.draft.backings.get(row.pk, _NONE))) if row else None
