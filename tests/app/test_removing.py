@@ -83,6 +83,13 @@ def test_a_place_is_removed_when_no_shot_stands_in_it(supervisor: Caller, produc
     assert "The quay" not in [one["name"] for one in supervisor.wall(production)["places"]]
     shot = Shot.objects.get(code="TM050")
     assert supervisor("patch", f"/shots/{shot.pk}/line", {"changes": {"place_id": quay.pk}, "seen": {}})[1]["problems"][0]["field"] == "place_id"
+    # a set that still stands in it can be changed, and what was changed taken back
+    build = Build.objects.create(production=production, name="Quay wall", place=quay)
+    fields = {"name": "Quay wall", "place_id": quay.pk, "scale": 4}
+    assert supervisor("put", f"/builds/{build.pk}", {"version": 1, "fields": fields})[0] == 200
+    other = Build.objects.get(name="Inside the mill")
+    status, answer = supervisor("put", f"/builds/{other.pk}", {"version": other.version, "fields": {"place_id": quay.pk}})
+    assert status == 422 and answer["problems"][0]["field"] == "place_id"
     # the name is free again, and then the old one has to wait
     assert supervisor("post", path, {"name": "The quay"})[0] == 201
     assert "another place called “The quay” now" in supervisor("patch", f"{path}/{quay.pk}", {"removed": False})[1]["problems"][0]["message"]

@@ -139,17 +139,6 @@
 <svelte:window onkeydown={pressed} />
 <svelte:head><title>Break down · Jungoptic</title></svelte:head>
 
-{#snippet lines()}
-  <WallList
-    bind:this={list}
-    shots={found}
-    removed={place.wall?.removed ?? []}
-    places={place.wall?.places ?? []}
-    {writes}
-    onchange={read}
-  />
-{/snippet}
-
 <main class="flex h-full flex-col">
   <h1 class="sr-only">{production?.title ?? "Break down"}</h1>
   <Pages here="wall">
@@ -297,7 +286,14 @@
         {/if}
       </p>
     {:else if look === "list"}
-      {@render lines()}
+      <WallList
+        bind:this={list}
+        shots={found}
+        removed={place.wall?.removed ?? []}
+        places={place.wall?.places ?? []}
+        {writes}
+        onchange={read}
+      />
     {:else}
       <div class="min-h-0 flex-1 overflow-y-auto px-3.5 py-3">
         {#each groups as [name, shots] (name)}

@@ -92,8 +92,10 @@ def _field_problems(build: Build, fields: Mapping[str, Any]) -> list[FieldProble
             problems.append(FieldProblem("name", f"A set needs a name of up to {MOST_NAME} characters."))
         elif others.filter(name=name).exists():
             problems.append(FieldProblem("name", f"There is a set called “{name}” already."))
-    place = fields.get("place_id")
-    if place is not None and not (isinstance(place, int) and Place.objects.filter(pk=place, production=build.production_id, removed=False).exists()):
+    place = fields.get("place_id", build.place_id)
+    standing = Place.objects.filter(production=build.production_id, removed=False)
+    # A place that was removed while the set stood in it is no fault of what is changed now.
+    if place not in (None, build.place_id) and not (isinstance(place, int) and standing.filter(pk=place).exists()):
         problems.append(FieldProblem("place_id", "The production has no such place."))
     return problems
 
