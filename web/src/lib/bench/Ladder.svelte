@@ -71,7 +71,7 @@
 
 <section class="flex h-full min-h-0 flex-col bg-ground" aria-label="Will it show?">
   <h2 class="sr-only">Will it show?</h2>
-  <div class="row h-[29px] shrink-0 border-b border-line px-4.5 max-sm:hidden">
+  <div class="row h-[29px] shrink-0 border-b border-line px-4.5 max-sm:!hidden">
     <span></span>
     <svg width={END + 12} height="14" class="overflow-visible" aria-hidden="true">
       <text x="0" y="11" class="axis">0</text>
