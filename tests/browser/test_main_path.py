@@ -138,6 +138,7 @@ def test_bad_input_says_so_at_the_field_and_nothing_is_lost(sign_in: SignIn, sho
     focus.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("focuses from 0.3 m; 0.1 m was given")
     expect(focus).to_have_attribute("aria-invalid", "true")
+    expect(focus).to_have_value("1")  # what stands comes back: typing before it does would be typed into it
     focus.fill("near")
     focus.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("Focus must be a number; “near” was typed")

@@ -76,21 +76,23 @@
         back.remember(`${gone ? "Remove" : "Bring back"} ${shot.code}`, () => put(shot.id, "removed", gone, !gone));
     });
   }
-  async function ready(shot: Line) {
-    failed = { shot: shot.id, field: "ready" };
-    const saved = await asking.run(() =>
-      answered(
-        client.PATCH("/api/shots/{shot_id}/line", {
-          params: { path: { shot_id: shot.id } },
-          headers: { "Idempotency-Key": writeKey() },
-          body: { changes: { ready: !shot.ready }, seen: {} },
-        }),
-      ),
-    );
-    if (saved) {
-      failed = null;
-      onchange();
-    }
+  function ready(shot: Line) {
+    return back.run(async () => {
+      failed = { shot: shot.id, field: "ready" };
+      const saved = await asking.run(() =>
+        answered(
+          client.PATCH("/api/shots/{shot_id}/line", {
+            params: { path: { shot_id: shot.id } },
+            headers: { "Idempotency-Key": writeKey() },
+            body: { changes: { ready: !shot.ready }, seen: {} },
+          }),
+        ),
+      );
+      if (saved) {
+        failed = null;
+        onchange();
+      }
+    });
   }
   function move(event: KeyboardEvent) {
     const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
