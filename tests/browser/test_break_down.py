@@ -264,6 +264,32 @@ def test_a_line_is_drawn_by_mouse_means_something_and_is_moved_by_keys(sign_in: 
     expect(zone).to_be_visible()
 
 
+def test_what_is_drawn_and_what_is_planned_are_taken_back_in_one_order_however_late_the_answers_are(
+    sign_in: SignIn, shot: Shot, monkeypatch: pytest.MonkeyPatch
+):
+    yard = Shot.objects.get(code="TM110")
+    line = Line.objects.filter(shot=yard, kind="matte").get()
+    page = at(sign_in("supervisor"), f"/shots/{yard.pk}/plan", "The airship")
+    page.get_by_role("button", name=re.compile("^1 Matte line")).click()
+    point = page.get_by_role("slider", name=re.compile("^Matte line 1, point 1"))
+    expect(point).to_be_visible()
+    page.get_by_role("button", name=re.compile("^take back|^Take back")).first.wait_for()
+    recipes = ShotRecipe.objects.filter(shot=yard, removed=False)
+    chosen = recipes.count()
+    monkeypatch.setattr(in_flight, "LATE_S", 1.0)
+    point.focus()
+    for _ in range(3):
+        page.keyboard.press("Shift+ArrowDown")
+    saved(lambda: Line.objects.get(pk=line.pk).points[0][1], line.points[0][1] + 60)
+    page.get_by_role("button", name="take back").first.click()
+    saved(recipes.count, chosen - 1)
+    page.get_by_role("heading", level=1).click()
+    page.keyboard.press("Control+z")
+    saved(recipes.count, chosen)
+    page.keyboard.press("Control+z")
+    saved(lambda: Line.objects.get(pk=line.pk).points[0][1], line.points[0][1] + 40)
+
+
 def test_lines_by_keyboard_alone_and_a_fault_at_its_field(sign_in: SignIn, shot: Shot):
     page = at(sign_in("supervisor"), f"/shots/{shot.pk}/plan", "The mill at dusk")
     page.get_by_role("heading", name="In the margin").wait_for()

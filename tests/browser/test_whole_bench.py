@@ -9,6 +9,8 @@ from playwright.sync_api import Page, expect
 
 from jungoptic.app.shots.models import Acceptance, Layer, PlacedBacking, PlacedLamp, SetUp, Shot
 
+from tests import in_flight
+
 from .conftest import SignIn, axe, bench_of, saved
 
 pytestmark = pytest.mark.browser
@@ -124,6 +126,39 @@ def test_lamps_and_the_sheet_are_moved_in_the_drawing_by_hand_and_by_keys(sign_i
     expect(page.get_by_role("slider", name="colour lamp", exact=True)).to_have_count(0)
     page.get_by_role("radio", name="As filmed").click()
     expect(page.locator("svg text", has_text="−⅓")).to_be_visible()
+
+
+def test_keys_count_and_are_taken_back_while_the_answer_is_still_on_its_way(
+    sign_in: SignIn, wheel_shot: Shot, monkeypatch: pytest.MonkeyPatch
+):
+    page = bench_of(sign_in("supervisor"), wheel_shot)
+    page.get_by_role("button", name=re.compile("^Orla hero")).click()
+    spot = page.get_by_role("slider", name="300 W spot", exact=True)
+    focus = page.get_by_role("slider", name="Focus distance")
+    expect(spot).to_be_visible()
+    expect(focus).to_be_visible()
+    lamp = PlacedLamp.objects.get(set_up__shot=wheel_shot, name="300 W spot")
+    monkeypatch.setattr(in_flight, "LATE_S", 1.5)
+    spot.focus()
+    for _ in range(3):
+        page.keyboard.press("Shift+ArrowUp")
+    page.wait_for_timeout(500)  # the hand rests: what it did is one step
+    focus.focus()
+    before = focus.get_attribute("aria-valuenow")
+    for _ in range(2):
+        page.keyboard.press("ArrowRight")
+    expect(focus).not_to_have_attribute("aria-valuenow", before or "", timeout=1000)  # it turns before the answer is here
+    page.wait_for_timeout(500)
+    height = lambda: PlacedLamp.objects.get(pk=lamp.pk).height_m  # noqa: E731
+    saved(height, pytest.approx(lamp.height_m + 0.3))
+    page.keyboard.press("Control+z")  # of the two that are on their way, the one that came last
+    page.keyboard.press("Control+z")
+    saved(height, pytest.approx(lamp.height_m))
+    monkeypatch.undo()
+    expect(focus).to_have_attribute("aria-valuenow", before or "")
+    expect(page.get_by_role("button", name="Undo")).to_be_disabled()
+    page.keyboard.press("Control+Shift+z")
+    saved(height, pytest.approx(lamp.height_m + 0.3))
 
 
 def test_the_frame_slider_the_move_and_the_cut(sign_in: SignIn, shot: Shot):

@@ -310,10 +310,10 @@
         />
         <button
           class="btn !border-line"
-          disabled={!bench.undoable.length}
+          disabled={!bench.can}
           onclick={() => bench.undo()}
           aria-label="Undo"
-          title={bench.undoable.at(-1)?.label}>Undo</button
+          title={bench.label}>Undo</button
         >
         <button class="btn btn-solid" onclick={solve} disabled={!layer || layer.is_hero || !layer.set_up_id}
           >Solve <span class="key">s</span></button
@@ -505,6 +505,7 @@
           selected={bench.selected}
           writes={turns}
           onselect={(id) => bench.select(id)}
+          tried={(what, id, field) => bench.now<number | undefined>(what, id, field, undefined)}
           onstart={() => bench.remember()}
           onmove={(fields) => set && bench.try("set_ups", set.set_up_id, fields)}
           onplace={(one, near_m) => bench.try("layers", one.id, { near_m })}
@@ -538,7 +539,7 @@
             {#each set.dials as dial (dial.field)}
               <div class="min-w-0 snap-start">
                 <Barrel
-                  {dial}
+                  dial={turns ? { ...dial, value: bench.now("set_ups", set.set_up_id, dial.field, dial.value) } : dial}
                   units={data.units}
                   problem={problemAt(dial.field)}
                   disabled={!turns}

@@ -45,7 +45,7 @@
       return () => ownBench.close();
     });
   });
-  const data = $derived(bench.bench);
+  const data = $derived(bench.bench && { ...bench.bench, lines: bench.held("lines", bench.bench.lines) });
   // The plan follows the shot: whatever version the bench shows, by whomever it was made.
   const version = $derived(data?.version ?? 0);
   $effect(() => {
@@ -63,13 +63,18 @@
   ] as const;
   const others = $derived(bench.problems.filter((one) => !["first_frame", "last_frame"].includes(one.field)));
 
+  // What was drawn and what was planned are taken back in the order in which they were done.
+  const last = $derived(plan.back.newest > bench.newest ? plan.back : bench);
+  async function undo() {
+    await plan.back.done;
+    await last.undo();
+  }
+
   function pressed(event: KeyboardEvent) {
     if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
       if (event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement) return;
       event.preventDefault();
-      if (event.shiftKey) void bench.redo();
-      else if (plan.undoable.length && !bench.undoable.length) void plan.undo();
-      else void bench.undo();
+      void (event.shiftKey ? bench.redo() : undo());
       return;
     }
     if (board?.key(event)) {
@@ -129,12 +134,7 @@
         />{/if}
       {#if plan.plan?.ready}<b class="bg-ink px-1.5 text-ground">ready</b>{/if}
       <div class="ml-auto flex flex-wrap items-center gap-2">
-        <button
-          class="btn !border-line"
-          disabled={!bench.undoable.length && !plan.undoable.length}
-          title={bench.undoable.at(-1)?.label ?? plan.undoable.at(-1)?.label}
-          onclick={() => (bench.undoable.length ? bench.undo() : plan.undo())}>Undo</button
-        >
+        <button class="btn !border-line" disabled={!last.can} title={last.label} onclick={undo}>Undo</button>
         <Printed what="page" id={shot} label="Page" />
         <a class="btn btn-solid" href={`#/shots/${shot}/bench`}>Lay it on the Bench <span class="key">e</span></a>
       </div>
@@ -256,7 +256,7 @@
                 {#if plan.writes}<button
                     class="link font-normal text-muted"
                     title="Its layers that are not shot yet go with it; undo brings them back"
-                    onclick={() => plan.removeRecipe(one.id, true)}>take back</button
+                    onclick={() => plan.removeRecipe(one.id)}>take back</button
                   >{/if}
               </h3>
               {#if one.recipe}

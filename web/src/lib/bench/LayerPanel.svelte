@@ -32,7 +32,7 @@
 
   const data = $derived(bench.bench);
   const valueOf = (name: string): unknown =>
-    layer ? ((layer as Record<string, unknown>)[name] ?? layer.values[name]) : null;
+    layer ? bench.now("layers", layer.id, name, (layer as Record<string, unknown>)[name] ?? layer.values[name]) : null;
   const problemAt = (name: string) => bench.problems.find((one) => one.field === name)?.message ?? "";
   const shared = $derived(
     layer && data ? data.layers.filter((one) => one.set_up_id === layer.set_up_id && one.id !== layer.id) : [],

@@ -117,7 +117,7 @@
                   <FieldRow
                     {field}
                     units={data.units}
-                    value={lamp.values[field.name]}
+                    value={bench.now("lamps", lamp.id, field.name, lamp.values[field.name])}
                     disabled={!writes}
                     problem={problemAt(field.name)}
                     onset={(value) => bench.set(field.title, "lamps", lamp.id, { [field.name]: value })}
@@ -143,7 +143,7 @@
           <FieldRow
             {field}
             units={data.units}
-            value={set.values[field.name]}
+            value={bench.now("set_ups", set.id, field.name, set.values[field.name])}
             disabled={!writes}
             problem={problemAt(field.name)}
             onset={(value) => bench.set(field.title, "set_ups", set.id, { [field.name]: value })}
@@ -165,7 +165,7 @@
             <FieldRow
               {field}
               units={data.units}
-              value={sheet.values[field.name]}
+              value={bench.now("backings", sheet.id, field.name, sheet.values[field.name])}
               disabled={!writes}
               problem={problemAt(field.name)}
               onset={(value) => bench.set(field.title, "backings", sheet.id, { [field.name]: value })}

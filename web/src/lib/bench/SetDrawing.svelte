@@ -10,6 +10,7 @@
     bench,
     selected,
     writes,
+    tried,
     onselect,
     onstart,
     onmove,
@@ -22,6 +23,8 @@
     bench: Bench;
     selected: number | null;
     writes: boolean;
+    /** What a field is being turned to, or undefined when it stands as shown. */
+    tried: (what: "set_ups" | "layers" | "lamps" | "backings", id: number, field: string) => number | undefined;
     onselect: (layer: number) => void;
     onstart: () => void;
     onmove: (fields: Partial<Record<Field, number>>) => void;
@@ -155,7 +158,7 @@
       const distance = Math.max(round(from.distance_m - dx - behind), 0.05);
       onmove(side ? { distance_m: distance, lens_height_m: round(from.lens_height_m + dy) } : { distance_m: distance });
     } else if (grip.field === "lamp" || grip.field === "aim" || grip.field === "sheet")
-      shift(grip.field, grip.at, dx, dy, from);
+      place(shifted(grip.field, grip.at, dx, dy, from));
     else if (grip.field === "focus") onmove({ focus_distance_m: Math.max(round(from.focus_m + dx, 3), 0.05) });
     else onmove({ ground_height_m: Math.max(round(from.ground_height_m + dy), 0) });
   }
@@ -166,36 +169,40 @@
     frozen = null;
     onset(what);
   }
+  type Shifted = { what: "lamps" | "backings"; id: number; fields: Record<string, number> };
+  function place(to: Shifted | null, fields = to?.fields) {
+    if (to && fields) (to.what === "lamps" ? onlamp : onsheet)(to.id, fields);
+  }
   /** A lamp, its aim or the sheet, moved by metres of the drawing; places are counted from the near end of the set-up's nearest layer. */
-  function shift(what: "lamp" | "aim" | "sheet", at: number, dx: number, dy: number, from: Standing) {
+  function shifted(what: "lamp" | "aim" | "sheet", at: number, dx: number, dy: number, from: Standing): Shifted | null {
     const near = from.distance_m - behind;
     if (what === "sheet") {
-      if (!backing || !from.sheet) return;
+      if (!backing || !from.sheet) return null;
       const middle = (from.sheet.left + from.sheet.right) / 2;
-      onsheet(
-        backing.id,
-        side
-          ? { behind_m: round(from.sheet.z + dx - near, 3), bottom_m: round(from.sheet.bottom + dy, 3) }
-          : { behind_m: round(from.sheet.z + dx - near, 3), across_m: round(middle + dy, 3) },
-      );
-      return;
+      const behind_m = round(from.sheet.z + dx - near, 3);
+      return {
+        what: "backings",
+        id: backing.id,
+        fields: side
+          ? { behind_m, bottom_m: round(from.sheet.bottom + dy, 3) }
+          : { behind_m, across_m: round(middle + dy, 3) },
+      };
     }
     const lamp = from.lamps[at];
     const id = from.lamp_ids[at];
-    if (!lamp || id === undefined) return;
+    if (!lamp || id === undefined) return null;
     const [z, v] = what === "lamp" ? [lamp.z, side ? lamp.y : lamp.x] : [lamp.aim_z, side ? lamp.aim_y : lamp.aim_x];
     const along = round(z + dx - near, 3);
     const other = round(v + dy, 3);
-    onlamp(
-      id,
+    const fields: Record<string, number> =
       what === "lamp"
         ? side
           ? { behind_m: along, height_m: other }
           : { behind_m: along, across_m: other }
         : side
           ? { aim_behind_m: along, aim_height_m: other }
-          : { aim_behind_m: along, aim_across_m: other },
-    );
+          : { aim_behind_m: along, aim_across_m: other };
+    return { what: "lamps", id, fields };
   }
   let settling = 0;
   function nudge(event: KeyboardEvent, field: Held, at = 0) {
@@ -210,19 +217,32 @@
     if (!writes || !stands || (!x && !y)) return;
     event.preventDefault();
     const step = (event.shiftKey ? 0.05 : 0.005) * Math.max(stands.distance_m, 0.2);
+    const by = (name: Field, shown: number, add: number, least = -Infinity) => ({
+      [name]: Math.max(round(((set && tried("set_ups", set.set_up_id, name)) ?? shown) + add), least),
+    });
     onstart();
     if (field === "camera")
       onmove(
         x
-          ? { distance_m: Math.max(round(stands.distance_m - x * step - behind), 0.05) }
-          : { lens_height_m: round(stands.lens_height_m + y * step) },
+          ? by("distance_m", stands.distance_m - behind, -x * step, 0.05)
+          : by("lens_height_m", stands.lens_height_m, y * step),
       );
     else if (field === "lamp" || field === "aim" || field === "sheet") {
       const each = event.shiftKey ? 0.1 : 0.01;
-      shift(field, at, x * each, y * each, stands);
-    } else if (field === "focus")
-      onmove({ focus_distance_m: Math.max(round(stands.focus_m + (x || y) * step, 3), 0.05) });
-    else onmove({ ground_height_m: Math.max(round(stands.ground_height_m + (y || x) * step), 0) });
+      const shown = shifted(field, at, 0, 0, stands);
+      const to = shifted(field, at, x * each, y * each, stands);
+      if (!shown || !to) return;
+      place(
+        to,
+        Object.fromEntries(
+          Object.entries(to.fields).map(([name, value]) => [
+            name,
+            round((tried(to.what, to.id, name) ?? shown.fields[name]!) + value - shown.fields[name]!, 3),
+          ]),
+        ),
+      );
+    } else if (field === "focus") onmove(by("focus_distance_m", stands.focus_m, (x || y) * step, 0.05));
+    else onmove(by("ground_height_m", stands.ground_height_m, (y || x) * step, 0));
     window.clearTimeout(settling);
     settling = window.setTimeout(() => onset(NAMES[field]), 350);
   }
@@ -275,7 +295,8 @@
     if (!by || !writes) return;
     event.preventDefault();
     onstart();
-    onplace(one, round(one.near_m * (event.shiftKey ? 1.1 : 1.01) ** by, 3));
+    const near = tried("layers", one.id, "near_m") ?? one.near_m;
+    onplace(one, round(near * (event.shiftKey ? 1.1 : 1.01) ** by, 3));
     window.clearTimeout(settling);
     settling = window.setTimeout(() => onset(`Move ${one.name}`), 350);
   }

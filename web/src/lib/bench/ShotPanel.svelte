@@ -8,7 +8,7 @@
   let { bench, writes }: { bench: BenchState; writes: boolean } = $props();
 
   const data = $derived(bench.bench);
-  const values = $derived(data?.shot.values ?? {});
+  const values = $derived(data ? bench.held("shot", [{ id: data.shot_id, values: data.shot.values }])[0]!.values : {});
   const problemAt = (name: string) => bench.problems.find((one) => one.field === name)?.message ?? "";
   const MOVE = ["kind", "amount", "start_frame", "end_frame", "ease_in_frames", "ease_out_frames"] as const;
   const PLAN = ["length_frames", "visibility_m", "carries", "split_px", "split_feather_px"] as const;

@@ -1,5 +1,9 @@
 // Changes one after the other, and the way back: what is asked while another is under way waits for it, undo too.
-type Step = { label: string; back: () => Promise<boolean> };
+type Step = { label: string; at: number; back: () => Promise<boolean> };
+
+let steps = 0;
+/** Which step came when, over all ways back: two lists on one screen are taken back in one order. */
+export const nextStep = () => ++steps;
 
 export class WayBack {
   #steps = $state.raw<Step[]>([]);
@@ -11,6 +15,13 @@ export class WayBack {
   get label() {
     return this.#steps.at(-1)?.label;
   }
+  get newest() {
+    return this.#steps.at(-1)?.at ?? 0;
+  }
+  /** When everything asked so far is done. */
+  get done(): Promise<unknown> {
+    return this.#last;
+  }
 
   /** Do this when everything asked before is done. */
   run<T>(work: () => Promise<T>): Promise<T> {
@@ -20,7 +31,7 @@ export class WayBack {
   }
   /** How to take back what was just done; ``back`` runs by itself and must not call :meth:`run`. */
   remember(label: string, back: Step["back"]) {
-    this.#steps = [...this.#steps, { label, back }];
+    this.#steps = [...this.#steps, { label, at: nextStep(), back }];
   }
   undo(): Promise<void> {
     return this.run(async () => {

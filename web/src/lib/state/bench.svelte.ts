@@ -1,5 +1,6 @@
 // One shot on the bench: what the server judged, what is being tried, what waits to be saved, and the way back.
 import { answered, client, Offline, Refused, writeKey, type Bench, type Schemas } from "../api/client";
+import { nextStep } from "./back.svelte";
 import { session } from "./session.svelte";
 
 export type Fields = Record<string, unknown>;
@@ -8,7 +9,7 @@ export type Kind = (typeof KINDS)[number];
 type Rows<T> = Record<Kind, Record<number, T>>;
 export type Changes = Rows<Fields>;
 type Versions = Rows<number>;
-type Step = { label: string; back: Changes; forward: Changes };
+type Step = { key: string; at: number; label: string; back: Changes; forward: Changes };
 type Waiting = { key: string; changes: Changes; seen: Versions; step: Step | null };
 export type Added = Omit<Partial<Schemas["AddIn"]>, "what"> & { what: "layer" | "lamp" | "backing" | "line" };
 
@@ -22,6 +23,11 @@ function rows<T>(): Rows<T> {
   return { set_ups: {}, layers: {}, lamps: {}, backings: {}, lines: {}, shot: {} };
 }
 export const noChanges = (): Changes => rows<Fields>();
+/** Lay changes over others, field by field. */
+function lay(changes: Changes, over: Changes): void {
+  for (const what of KINDS)
+    for (const [id, fields] of Object.entries(changes[what])) over[what][+id] = { ...over[what][+id], ...fields };
+}
 const isEmpty = (changes: Changes) => KINDS.every((kind) => !Object.keys(changes[kind]).length);
 
 /** Every saved row of a bench: its version and its values, by kind and id. */
@@ -67,8 +73,8 @@ export class BenchState {
   offline = $state(false);
   missing = $state<string | null>(null);
   waiting = $state<Waiting[]>([]);
-  undoable = $state<Step[]>([]);
-  redoable = $state<Step[]>([]);
+  undoable = $state.raw<Step[]>([]);
+  redoable = $state.raw<Step[]>([]);
 
   #asking = false;
   #again = false;
@@ -80,11 +86,13 @@ export class BenchState {
   #lookAgain = 0;
   #settling = 0;
   #watching = 0;
+  #adding: Promise<unknown> = Promise.resolve();
 
   constructor(readonly shot: number) {
     if (shot) this.#watching = window.setInterval(() => void this.#watch(), WATCH_MS);
     this.#stored = `jungoptic.bench.${shot}`;
     this.waiting = JSON.parse(localStorage.getItem(this.#stored) ?? "[]");
+    this.undoable = this.waiting.flatMap((one) => ($state.snapshot(one.step) as Step | null) ?? []);
     if (this.waiting.length) void this.#flush();
   }
 
@@ -242,10 +250,22 @@ export class BenchState {
   /** What is tried, over what waits to be sent. */
   get #unsaved(): Changes {
     const all = noChanges();
-    for (const changes of [...this.waiting.map((one) => one.changes), this.draft])
-      for (const what of KINDS)
-        for (const [id, fields] of Object.entries(changes[what])) all[what][+id] = { ...all[what][+id], ...fields };
+    for (const changes of [...this.waiting.map((one) => one.changes), this.draft]) lay(changes, all);
     return all;
+  }
+
+  /** A field as it stands under the hand: what is tried or on its way, else what the server answered last. */
+  now<T>(what: Kind, id: number, field: string, answered: T): T {
+    const tried = this.#unsaved[what][id];
+    return tried && field in tried ? (tried[field] as T) : answered;
+  }
+
+  /** Rows with their values as they stand under the hand, without those that are being removed. */
+  held<T extends { id: number; values: Fields }>(what: Kind, rows: T[]): T[] {
+    const tried = this.#unsaved[what];
+    return rows
+      .filter((one) => !tried[one.id]?.removed)
+      .map((one) => (tried[one.id] ? { ...one, values: { ...one.values, ...tried[one.id] } } : one));
   }
 
   get unsaved(): Changes {
@@ -260,16 +280,18 @@ export class BenchState {
     void this.#ask();
   }
 
-  /** The values that the saved shot has now for the fields in `changes`. */
+  /** The values that the shot has for the fields in `changes` once what is on its way has been saved. */
   #before(changes: Changes): Changes {
     const back = noChanges();
     const known = saved(this.#saved ?? this.bench);
+    const coming = noChanges();
+    for (const one of this.waiting) lay(one.changes, coming);
     for (const what of KINDS)
-      for (const [id, fields] of Object.entries(changes[what]))
-        back[what][+id] = Object.fromEntries(
-          Object.keys(fields).map((name) => [name, known[what][+id]?.values[name] ?? null]),
-        );
-    return back;
+      for (const [id, fields] of Object.entries(changes[what])) {
+        const values = { ...known[what][+id]?.values, ...coming[what][+id] };
+        back[what][+id] = Object.fromEntries(Object.keys(fields).map((name) => [name, values[name] ?? null]));
+      }
+    return $state.snapshot(back) as Changes;
   }
 
   #saved: Bench | null = null;
@@ -284,7 +306,7 @@ export class BenchState {
   async commit(label: string) {
     const changes = $state.snapshot(this.draft) as Changes;
     if (isEmpty(changes)) return;
-    const step = { label, back: this.#before(changes), forward: changes };
+    const step = { key: writeKey(), at: nextStep(), label, back: this.#before(changes), forward: changes };
     const seen = this.#seen(this.#saved ?? this.bench);
     this.#saved = null;
     this.draft = noChanges();
@@ -304,7 +326,13 @@ export class BenchState {
   }
 
   /** Something new: it is made at once, and undoing takes it away again. */
-  async add(label: string, what: Added): Promise<number | null> {
+  add(label: string, what: Added): Promise<number | null> {
+    const made = this.#adding.then(() => this.#add(label, what));
+    this.#adding = made.catch(() => null);
+    return made;
+  }
+
+  async #add(label: string, what: Added): Promise<number | null> {
     this.problems = [];
     try {
       const made = await answered(
@@ -316,8 +344,7 @@ export class BenchState {
       );
       const kind = ({ layer: "layers", lamp: "lamps", backing: "backings", line: "lines" } as const)[what.what];
       const gone = (removed: boolean) => ({ ...noChanges(), [kind]: { [made.id]: { removed } } });
-      this.undoable.push({ label, back: gone(true), forward: gone(false) });
-      this.redoable = [];
+      this.#did({ key: writeKey(), at: nextStep(), label, back: gone(true), forward: gone(false) });
       if (what.what === "layer") this.selected = made.id;
       this.#turn++;
       this.#show(made.bench);
@@ -347,18 +374,39 @@ export class BenchState {
     }
   }
 
+  get can() {
+    return this.undoable.length > 0;
+  }
+  get label() {
+    return this.undoable.at(-1)?.label;
+  }
+  get newest() {
+    return this.undoable.at(-1)?.at ?? 0;
+  }
+
+  #did(step: Step) {
+    this.undoable = [...this.undoable, step];
+    this.redoable = [];
+  }
+
+  /** Take back what was done last, saved already or still on its way; what is only being tried goes first. */
   async undo() {
-    const step = this.undoable.pop();
+    if (!isEmpty(this.draft)) return this.forget();
+    await this.#adding;
+    const step = this.undoable.at(-1);
     if (!step) return;
-    this.redoable.push(step);
-    await this.#enqueue($state.snapshot(step.back) as Changes, null);
+    this.undoable = this.undoable.slice(0, -1);
+    this.redoable = [...this.redoable, step];
+    await this.#enqueue(step.back, null);
   }
 
   async redo() {
-    const step = this.redoable.pop();
+    await this.#adding;
+    const step = this.redoable.at(-1);
     if (!step) return;
-    this.undoable.push(step);
-    await this.#enqueue($state.snapshot(step.forward) as Changes, null);
+    this.redoable = this.redoable.slice(0, -1);
+    this.undoable = [...this.undoable, { ...step, at: nextStep() }];
+    await this.#enqueue(step.forward, null);
   }
 
   /** What the hand has seen: the versions on screen, and what came of its own writes, shown yet or not. */
@@ -373,8 +421,9 @@ export class BenchState {
   }
 
   async #enqueue(changes: Changes, step: Step | null, seen = this.#seen(this.bench)) {
-    this.waiting.push({ key: writeKey(), changes, seen, step });
+    this.waiting.push({ key: step?.key ?? writeKey(), changes, seen, step });
     this.#keep();
+    if (step) this.#did(step);
     await this.#flush();
   }
 
@@ -394,10 +443,6 @@ export class BenchState {
           await this.#send(next);
           this.waiting.shift();
           this.#keep();
-          if (next.step) {
-            this.undoable.push(next.step);
-            this.redoable = [];
-          }
         } catch (error) {
           if (error instanceof Offline) {
             this.offline = true;
@@ -451,6 +496,7 @@ export class BenchState {
   #refused(error: unknown, next: Waiting) {
     if (!(error instanceof Refused)) throw error;
     this.draft = next.changes;
+    this.undoable = this.undoable.filter((one) => one.key !== next.key);
     if (error.status === 409) this.conflict = error.message;
     else this.problems = error.problems;
     if (error.status !== 409) void this.#reloadBehindDraft();

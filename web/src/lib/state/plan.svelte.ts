@@ -1,13 +1,14 @@
 // A shot's break-down beside its bench: recipes, plates, costs, cautions; read again when anything of the shot has changed.
 import { answered, client, writeKey, type Schemas } from "../api/client";
 import { Asking } from "./asking.svelte";
+import { WayBack } from "./back.svelte";
 
 export type Plan = Schemas["PlanOut"];
 
 export class PlanState {
   plan = $state.raw<Plan | null>(null);
   readonly asking = new Asking();
-  undoable = $state<{ label: string; back: () => Promise<void> }[]>([]);
+  readonly back = new WayBack();
   #turn = 0;
 
   constructor(
@@ -42,26 +43,26 @@ export class PlanState {
 
   #path = () => ({ path: { shot_id: this.shot } });
 
-  async choose(body: Partial<Schemas["ChooseIn"]>) {
-    const before = this.plan?.recipes.map((one) => one.id) ?? [];
-    const done = await this.#do(() =>
-      answered(
-        client.POST("/api/shots/{shot_id}/recipes", {
-          params: this.#path(),
-          headers: { "Idempotency-Key": writeKey() },
-          body: { key: "", answers: {}, fill: true, ...body } as Schemas["ChooseIn"],
-        }),
-      ),
-    );
-    const made = this.plan?.recipes.find((one) => !before.includes(one.id));
-    if (done && made)
-      this.undoable.push({ label: `Choose ${made.title}`, back: () => this.removeRecipe(made.id, true, false) });
-    return done;
+  choose(body: Partial<Schemas["ChooseIn"]>) {
+    return this.back.run(async () => {
+      const before = this.plan?.recipes.map((one) => one.id) ?? [];
+      const done = await this.#do(() =>
+        answered(
+          client.POST("/api/shots/{shot_id}/recipes", {
+            params: this.#path(),
+            headers: { "Idempotency-Key": writeKey() },
+            body: { key: "", answers: {}, fill: true, ...body } as Schemas["ChooseIn"],
+          }),
+        ),
+      );
+      const made = this.plan?.recipes.find((one) => !before.includes(one.id));
+      if (done && made) this.back.remember(`Choose ${made.title}`, () => this.#remove(made.id, true));
+      return done;
+    });
   }
 
-  async removeRecipe(id: number, removed: boolean, remember = true) {
-    const title = this.plan?.recipes.find((one) => one.id === id)?.title ?? "the recipe";
-    const done = await this.#do(() =>
+  #remove(id: number, removed: boolean) {
+    return this.#do(() =>
       answered(
         client.PATCH("/api/shots/{shot_id}/recipes/{recipe_id}", {
           params: { path: { shot_id: this.shot, recipe_id: id } },
@@ -69,8 +70,12 @@ export class PlanState {
         }),
       ),
     );
-    if (done && remember)
-      this.undoable.push({ label: `Take back ${title}`, back: () => this.removeRecipe(id, !removed, false) });
+  }
+  removeRecipe(id: number) {
+    return this.back.run(async () => {
+      const title = this.plan?.recipes.find((one) => one.id === id)?.title ?? "the recipe";
+      if (await this.#remove(id, true)) this.back.remember(`Take back ${title}`, () => this.#remove(id, false));
+    });
   }
 
   saveRecipe(title: string) {
@@ -85,27 +90,23 @@ export class PlanState {
     );
   }
 
-  async cost(changes: Schemas["CostIn"]["changes"], remember = true) {
-    const costing = this.plan?.costing;
-    const before = Object.fromEntries(
-      Object.keys(changes).map((name) => [
-        name,
-        name === "chosen"
-          ? (costing?.chosen ?? "")
-          : costing?.said.includes(name)
-            ? ((costing.job as Record<string, unknown>)[name] as number)
-            : null,
-      ]),
-    );
-    const done = await this.#do(() =>
+  #cost(changes: Schemas["CostIn"]["changes"]) {
+    return this.#do(() =>
       answered(client.PATCH("/api/shots/{shot_id}/costs", { params: this.#path(), body: { changes } })),
     );
-    if (done && remember)
-      this.undoable.push({
-        label: "What was said of the costs",
-        back: async () => void (await this.cost(before as Schemas["CostIn"]["changes"], false)),
-      });
-    return done;
+  }
+  cost(changes: Schemas["CostIn"]["changes"]) {
+    return this.back.run(async () => {
+      const costing = this.plan?.costing;
+      const said = (name: string) =>
+        costing?.said.includes(name) ? ((costing.job as Record<string, unknown>)[name] as number) : null;
+      const before = Object.fromEntries(
+        Object.keys(changes).map((name) => [name, name === "chosen" ? (costing?.chosen ?? "") : said(name)]),
+      ) as Schemas["CostIn"]["changes"];
+      const done = await this.#cost(changes);
+      if (done) this.back.remember("What was said of the costs", () => this.#cost(before));
+      return done;
+    });
   }
 
   sign(caution: string, note: string, withdraw = false) {
@@ -156,8 +157,5 @@ export class PlanState {
       await this.read();
       this.changed();
     }
-  }
-  async undo() {
-    await this.undoable.pop()?.back();
   }
 }
