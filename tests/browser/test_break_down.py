@@ -13,6 +13,7 @@ from pypdf import PdfReader
 
 from jungoptic.app.breakdown.models import Board, Build, Costing, Figures, ShotRecipe, SignOff, StockItem, Tick
 from jungoptic.app.shots.models import Layer, Line, Shot
+from tests import in_flight
 
 from .conftest import SignIn, axe, saved
 from .test_layout import LONG, overflow

@@ -8,7 +8,6 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from jungoptic.app.shots.models import Acceptance, Layer, PlacedBacking, PlacedLamp, SetUp, Shot
-
 from tests import in_flight
 
 from .conftest import SignIn, axe, bench_of, saved
@@ -128,13 +127,11 @@ def test_lamps_and_the_sheet_are_moved_in_the_drawing_by_hand_and_by_keys(sign_i
     expect(page.locator("svg text", has_text="−⅓")).to_be_visible()
 
 
-def test_keys_count_and_are_taken_back_while_the_answer_is_still_on_its_way(
-    sign_in: SignIn, wheel_shot: Shot, monkeypatch: pytest.MonkeyPatch
-):
+def test_keys_count_and_are_taken_back_while_the_answer_is_still_on_its_way(sign_in: SignIn, wheel_shot: Shot, monkeypatch: pytest.MonkeyPatch):
     page = bench_of(sign_in("supervisor"), wheel_shot)
     page.get_by_role("button", name=re.compile("^Orla hero")).click()
     spot = page.get_by_role("slider", name="300 W spot", exact=True)
-    focus = page.get_by_role("slider", name="Focus distance")
+    focus = page.get_by_role("slider", name="Focus", exact=True)
     expect(spot).to_be_visible()
     expect(focus).to_be_visible()
     lamp = PlacedLamp.objects.get(set_up__shot=wheel_shot, name="300 W spot")
