@@ -237,7 +237,8 @@ export class BenchState {
         if (turn === this.#turn) this.#show(found);
       }
     } catch (error) {
-      this.#failed(error);
+      // What refuses something that the hand has left since is no news: what stands now is asked next, or was answered.
+      if (!(error instanceof Refused) || (turn === this.#turn && !this.#again)) this.#failed(error);
     } finally {
       this.#asking = false;
       if (this.#again) {
@@ -492,20 +493,16 @@ export class BenchState {
     if (!isEmpty(this.draft)) void this.#ask();
   }
 
-  /** Nothing is lost: what was refused stays as the draft, with the reason. */
+  /** Nothing is lost: what was refused stays as the draft, under what is tried since, with the reason. */
   #refused(error: unknown, next: Waiting) {
     if (!(error instanceof Refused)) throw error;
-    this.draft = next.changes;
+    const back = $state.snapshot(next.changes) as Changes;
+    lay($state.snapshot(this.draft) as Changes, back);
+    this.draft = back;
     this.undoable = this.undoable.filter((one) => one.key !== next.key);
     if (error.status === 409) this.conflict = error.message;
     else this.problems = error.problems;
-    if (error.status !== 409) void this.#reloadBehindDraft();
-  }
-
-  async #reloadBehindDraft() {
-    const kept = this.problems;
-    await this.load();
-    this.problems = kept;
+    if (error.status !== 409) void this.load();
   }
 
   /** After a conflict: look at theirs (mine is dropped) or save mine over it. */
