@@ -109,6 +109,9 @@
   // What was shot cannot be dialled: the barrels and the drawing turn the plan.
   const asShot = $derived(!!layer && layer.basis !== "plan");
   const turns = $derived(bench.writes && !asShot);
+  const FIRST_DIALS = 5;
+  /** A barrel that has something to say is never hidden. */
+  const moreDials = $derived(allDials || !!set?.dials.slice(FIRST_DIALS).some((dial) => problemAt(dial.field)));
   const otherProblems = $derived(bench.problems.filter((one) => !set?.dials.some((dial) => dial.field === one.field)));
 
   function turn(field: string, value: number) {
@@ -382,7 +385,7 @@
       <div
         class={[
           "grid shrink-0 grid-cols-2 border-b border-line max-lg:basis-auto max-lg:grid-cols-1 lg:min-h-[270px]",
-          allDials ? "basis-[38%]" : "basis-[44%]",
+          moreDials ? "basis-[38%]" : "basis-[44%]",
         ]}
       >
         <div class="flex min-h-0 flex-col overflow-hidden border-r border-line max-lg:aspect-[4/3]">
@@ -525,15 +528,16 @@
       {#if set}
         <section
           class={[
-            "relative shrink-0 overflow-y-auto border-t border-line pr-9 pl-3.5 max-lg:h-auto max-lg:pr-3.5",
-            allDials ? "h-[158px]" : "h-[80px]",
+            "relative shrink-0 overflow-y-auto border-t border-line pr-9 pl-3.5 max-lg:!h-auto max-lg:pr-3.5",
+            moreDials ? "h-[158px] has-[[role=alert]]:h-auto" : "h-[80px] has-[[role=alert]]:h-[124px]",
           ]}
           aria-label={`Dial in: ${set.set_up_name}`}
         >
           <button
             class="absolute top-0 right-0 h-full w-6 cursor-pointer border-l border-line text-muted [writing-mode:vertical-rl] hover:text-ink max-lg:hidden"
-            aria-expanded={allDials}
-            onclick={() => (allDials = !allDials)}>{allDials ? "fewer" : `${set.dials.length - 5} more`}</button
+            aria-expanded={moreDials}
+            onclick={() => (allDials = !allDials)}
+            >{moreDials ? "fewer" : `${set.dials.length - FIRST_DIALS} more`}</button
           >
           <div class="grid grid-cols-5 gap-x-4 gap-y-2 pb-1.5 max-lg:grid-cols-3 max-sm:grid-cols-1">
             {#each set.dials as dial (dial.field)}

@@ -202,7 +202,7 @@
       <input
         id={`${id}-field`}
         bind:this={field}
-        class="num w-14 bg-transparent text-right text-[14px] font-strong outline-offset-0"
+        class={["num w-14 bg-transparent text-right text-[14px] font-strong outline-offset-0", wrong && "text-shows"]}
         style:width={`${Math.max(text.length, typed?.length ?? 0, 1) + 0.1}ch`}
         inputmode="decimal"
         autocomplete="off"
@@ -298,5 +298,12 @@
     {/if}
     <path d={`M${RADIUS - 5} 0 h10 l-5 8 z`} fill="var(--text)" />
   </svg>
-  {#if wrong}<p id={`${id}-problem`} class="mt-1 text-shows" role="alert">{wrong}</p>{/if}
+  {#if wrong}<p
+      id={`${id}-problem`}
+      class="mt-1 text-shows"
+      role="alert"
+      {@attach (line) => line.scrollIntoView({ block: "nearest" })}
+    >
+      {wrong}
+    </p>{/if}
 </div>
