@@ -76,7 +76,9 @@
   function set(name: string, title: string, value: number) {
     return back.run(async () => {
       const before = figures?.values[name];
-      if (before !== undefined && (await put(name, value))) back.remember(title, () => put(name, before));
+      if (before === undefined || !(await put(name, value))) return false;
+      back.remember(title, () => put(name, before));
+      return true;
     });
   }
   async function addStock() {

@@ -458,18 +458,18 @@ class JudgingOut(Schema):
 class ToleranceIn(Schema):
     """None puts the default back."""
 
-    holds: float | None = Field(None, gt=0, le=1e6)
-    tight: float | None = Field(None, gt=0, le=1e6)
+    holds: float | None = None
+    tight: float | None = None
 
 
 class JudgingIn(Schema):
     version: int
     black_and_white: bool | None = None
-    soften_px: float | None = Field(None, ge=0, le=100)
-    grain_added: float | None = Field(None, ge=0, le=100)
+    soften_px: float | None = None
+    grain_added: float | None = None
     shows_models: bool | None = None
-    tape_error_m: float | None = Field(None, ge=0, le=1)
-    level_error_deg: float | None = Field(None, ge=0, le=10)
+    tape_error_m: float | None = None
+    level_error_deg: float | None = None
     tolerances: dict[str, ToleranceIn] = {}
 
 

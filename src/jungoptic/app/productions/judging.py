@@ -9,9 +9,11 @@ from django.db import transaction
 
 from jungoptic.app.productions.models import Production, ToleranceChange
 from jungoptic.core.errors import FieldProblem, InputError
+from jungoptic.core.match.records import Judging
 from jungoptic.core.match.tolerances import ITEMS
 
-_FIELDS = ("black_and_white", "soften_px", "grain_added", "shows_models", "tape_error_m", "level_error_deg")
+_FIELDS = tuple(Judging.model_fields)
+MOST = 1e6  # of any item's unit
 
 
 def read(production_id: int) -> dict[str, Any]:
@@ -36,11 +38,18 @@ def change(
     """Save what is given; a tolerance without numbers goes back to its default. Raises InputError or ConflictError."""
     from jungoptic.app.shots.edit import ConflictError
 
+    Judging.read(dict(fields))
     with transaction.atomic():
         production = Production.objects.select_for_update().get(pk=production_id)
         if production.version != version:
             raise ConflictError("judging", "how the production is judged", "Somebody", [])
         problems = [FieldProblem(item, f"There is no item called “{item}”.") for item in tolerances if item not in ITEMS]
+        problems += [
+            FieldProblem(item, f"{ITEMS[item].label}: {which} must be more than 0 and at most {MOST:g}; {value:g} was given.")
+            for item, both in tolerances.items()
+            for which, value in zip(("Holds", "Tight"), both, strict=True)
+            if item in ITEMS and value is not None and not 0 < value <= MOST
+        ]
         problems += [
             FieldProblem(item, f"{ITEMS[item].label}: Tight must not be smaller than Holds; {tight:g} and {holds:g} were given.")
             for item, (holds, tight) in tolerances.items()

@@ -28,6 +28,21 @@ HexColour = Annotated[str, Field(title="Colour", pattern=r"^#[0-9a-f]{6}$")]
 KeyColour = Literal["green", "blue", "black", "white"]
 
 
+SoftenPx = Annotated[float, q.quantity("Softened at the end", "px", "Diameter of the blur that the finish adds.", ge=0, le=100)]
+GrainAdded = Annotated[float, q.quantity("Grain added", "×", "Grain of the finish, in grains of the hero.", ge=0, le=100)]
+
+
+class Judging(q.Record):
+    """What a production is judged by, beside its tolerances: its finish, and how far its tape and its level may be off."""
+
+    black_and_white: bool = False
+    soften_px: SoftenPx = 0.0
+    grain_added: GrainAdded = 0.0
+    shows_models: bool = False
+    tape_error_m: Annotated[float, q.quantity("Error of the tape", "m", ge=0, le=1)] = 0.0
+    level_error_deg: Annotated[float, q.quantity("Error of the level", "°", ge=0, le=10)] = 0.0
+
+
 class Delivery(q.Record):
     """The finished frame, the hero's move in it, what of it is needed, and what is done to it at the end.
 
@@ -41,8 +56,8 @@ class Delivery(q.Record):
     needed_width_px: Annotated[float | None, q.quantity("Width needed", "px", "Empty = the whole delivery.", gt=0, le=65536)] = None
     needed_height_px: Annotated[float | None, q.quantity("Height needed", "px", gt=0, le=65536)] = None
     black_and_white: bool = False
-    soften_px: Annotated[float, q.quantity("Softened at the end", "px", "Diameter of the blur that the finish adds.", ge=0, le=100)] = 0.0
-    grain_added: Annotated[float, q.quantity("Grain added", "×", "Grain of the finish, in grains of the hero.", ge=0, le=100)] = 0.0
+    soften_px: SoftenPx = 0.0
+    grain_added: GrainAdded = 0.0
     shows_models: bool = False
     move: Move = Move()
 

@@ -1,6 +1,7 @@
 <!-- How the production is judged: what is done at the end, how far a tape may be off, and every tolerance. -->
 <script lang="ts">
-  import { answered, client, Offline, Refused, writeKey, type Schemas } from "../api/client";
+  import { answered, client, writeKey, type Schemas } from "../api/client";
+  import { Asking } from "../state/asking.svelte";
   import type { Units } from "./units";
   import FieldRow from "./FieldRow.svelte";
 
@@ -12,7 +13,8 @@
   }: { production: number; units: Units; writes: boolean; onchange: () => void } = $props();
 
   let judging = $state<Schemas["JudgingOut"] | null>(null);
-  let problem = $state("");
+  const asking = new Asking();
+  const id = $props.id();
   const own = (
     name: string,
     title: string,
@@ -55,55 +57,57 @@
     own("level_error_deg", "The level may be off by", "number", "°"),
   ];
 
-  $effect(() => {
-    void (async () => {
-      try {
-        judging = await answered(
-          client.GET("/api/productions/{production_id}/judging", { params: { path: { production_id: production } } }),
-        );
-      } catch (error) {
-        if (!(error instanceof Offline)) throw error;
-        problem = error.message;
-      }
-    })();
-  });
-  // One change after the other, each made from the last answer: two quick ones are not a conflict.
-  let line: Promise<void> = Promise.resolve();
-  function change(wish: (now: Schemas["JudgingOut"]) => Partial<Schemas["JudgingIn"]>) {
-    line = line.then(() => send(wish));
+  const whose = $derived(production);
+  const path = () => ({ path: { production_id: whose } });
+  async function read() {
+    judging = await answered(client.GET("/api/productions/{production_id}/judging", { params: path() }));
   }
-  async function send(wish: (now: Schemas["JudgingOut"]) => Partial<Schemas["JudgingIn"]>) {
-    if (!judging) return;
-    problem = "";
-    try {
-      judging = await answered(
+  $effect(() => void asking.run(read));
+
+  // One change after the other, each made from the last answer: two quick ones are not a conflict.
+  let line: Promise<unknown> = Promise.resolve();
+  function change(wish: (now: Schemas["JudgingOut"]) => Partial<Schemas["JudgingIn"]>): Promise<boolean> {
+    const done = line.then(() => send(wish));
+    line = done.catch(() => null);
+    return done;
+  }
+  async function send(wish: (now: Schemas["JudgingOut"]) => Partial<Schemas["JudgingIn"]>): Promise<boolean> {
+    if (!judging) return false;
+    const now = judging;
+    const found = await asking.run(() =>
+      answered(
         client.PATCH("/api/productions/{production_id}/judging", {
-          params: { path: { production_id: production } },
+          params: path(),
           headers: { "Idempotency-Key": writeKey() },
-          body: { tolerances: {}, ...wish(judging), version: judging.version } as Schemas["JudgingIn"],
+          body: { tolerances: {}, ...wish(now), version: now.version } as Schemas["JudgingIn"],
         }),
-      );
+      ),
+    );
+    if (found) {
+      judging = found;
       onchange();
-    } catch (error) {
-      if (!(error instanceof Refused) && !(error instanceof Offline)) throw error;
-      problem = error.message;
-    }
+    } else if (asking.at("version")) await read().catch(() => null); // somebody else's is seen before it is changed
+    return !!found;
   }
   function tolerance(item: string, which: "holds" | "tight", value: string) {
     if (value.trim() === "" || !Number.isFinite(Number(value))) {
-      problem = `“${value}” is not a number.`;
+      asking.problems = [{ field: item, message: `“${value}” is not a number.` }];
       return;
     }
-    change((now) => {
+    void change((now) => {
       const row = now.tolerances.find((one) => one.item === item)!;
       return { tolerances: { [item]: { holds: row.holds, tight: row.tight, [which]: Number(value) } } };
     });
   }
+  const shownAt = $derived(
+    new Set([...FINISH, ...ERRORS].map((one) => one.name).concat(judging?.tolerances.map((one) => one.item) ?? [])),
+  );
+  const elsewhere = $derived(asking.problems.filter((one) => !shownAt.has(one.field)));
   const changed = (row: Schemas["ToleranceRow"]) => row.holds !== row.default_holds || row.tight !== row.default_tight;
 </script>
 
 <div class="h-full overflow-y-auto px-4.5 pt-2 pb-4 max-sm:px-3">
-  {#if problem}<p role="alert" class="mb-2">{problem}</p>{/if}
+  {#each elsewhere as one (one.message)}<p role="alert" class="mb-2">{one.message}</p>{/each}
   {#if judging}
     {@const now = judging}
     <p class="pb-2 text-muted">
@@ -118,6 +122,7 @@
             {units}
             value={now[field.name as "soften_px"]}
             disabled={!writes}
+            problem={asking.at(field.name)}
             onset={(value) => change(() => ({ [field.name]: value }))}
           />
         {/each}
@@ -130,6 +135,7 @@
             {units}
             value={now[field.name as "soften_px"]}
             disabled={!writes}
+            problem={asking.at(field.name)}
             onset={(value) => change(() => ({ [field.name]: value }))}
           />
         {/each}
@@ -146,7 +152,8 @@
       >
       <tbody>
         {#each now.tolerances as row (row.item)}
-          <tr class="border-b border-line">
+          {@const wrong = asking.at(row.item)}
+          <tr class={["border-b border-line", wrong && "border-b-0"]}>
             <th scope="row" class={changed(row) ? "text-left" : "text-left font-normal"}>{row.label}</th>
             {#each ["holds", "tight"] as const as which (which)}
               <td class="py-0.5 pr-2">
@@ -156,6 +163,8 @@
                   value={Number(row[which].toPrecision(4))}
                   disabled={!writes}
                   inputmode="decimal"
+                  aria-invalid={!!wrong}
+                  aria-describedby={wrong ? `${id}-${row.item}` : undefined}
                   onchange={(event) => tolerance(row.item, which, event.currentTarget.value.replace(",", "."))}
                 />
               </td>
@@ -170,6 +179,10 @@
                 >{/if}</td
             >
           </tr>
+          {#if wrong}<tr class="border-b border-line"
+              ><td colspan="5" class="pb-1"><p class="text-shows" role="alert" id={`${id}-${row.item}`}>{wrong}</p></td
+              ></tr
+            >{/if}
         {/each}
       </tbody>
     </table>

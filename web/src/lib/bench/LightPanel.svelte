@@ -120,7 +120,7 @@
                     value={bench.now("lamps", lamp.id, field.name, lamp.values[field.name])}
                     disabled={!writes}
                     problem={problemAt(field.name)}
-                    onset={(value) => bench.set(field.title, "lamps", lamp.id, { [field.name]: value })}
+                    onset={(value) => void bench.set(field.title, "lamps", lamp.id, { [field.name]: value })}
                   />
                 {/each}
               </div>
@@ -146,7 +146,7 @@
             value={bench.now("set_ups", set.id, field.name, set.values[field.name])}
             disabled={!writes}
             problem={problemAt(field.name)}
-            onset={(value) => bench.set(field.title, "set_ups", set.id, { [field.name]: value })}
+            onset={(value) => void bench.set(field.title, "set_ups", set.id, { [field.name]: value })}
           />
         {/each}
       </section>
@@ -168,7 +168,7 @@
               value={bench.now("backings", sheet.id, field.name, sheet.values[field.name])}
               disabled={!writes}
               problem={problemAt(field.name)}
-              onset={(value) => bench.set(field.title, "backings", sheet.id, { [field.name]: value })}
+              onset={(value) => void bench.set(field.title, "backings", sheet.id, { [field.name]: value })}
             />
           {/each}
         </section>

@@ -307,18 +307,33 @@ export class BenchState {
   async commit(label: string) {
     const changes = $state.snapshot(this.draft) as Changes;
     if (isEmpty(changes)) return;
+    this.draft = noChanges();
+    await this.#write(label, changes);
+  }
+
+  async #write(label: string, changes: Changes) {
     const step = { key: writeKey(), at: nextStep(), label, back: this.#before(changes), forward: changes };
     const seen = this.#seen(this.#saved ?? this.bench);
     this.#saved = null;
-    this.draft = noChanges();
     await this.#enqueue(changes, step, seen);
   }
 
-  /** Change and save in one go. */
+  /** Change and save in one go. What is being tried is saved before it; what was refused stays in its field, unless this mends it. */
   async apply(label: string, changes: Partial<Changes>) {
-    this.remember();
-    this.draft = { ...noChanges(), ...changes };
-    await this.commit(label);
+    const all = { ...noChanges(), ...changes };
+    if (!this.problems.length && !this.conflict) void this.commit("What was being tried");
+    const mended: string[] = [];
+    const left = $state.snapshot(this.draft) as Changes;
+    for (const what of KINDS)
+      for (const [id, fields] of Object.entries(all[what]))
+        for (const name of Object.keys(fields)) {
+          mended.push(name);
+          delete left[what][+id]?.[name];
+          if (!Object.keys(left[what][+id] ?? {}).length) delete left[what][+id];
+        }
+    this.draft = left;
+    this.problems = isEmpty(left) ? [] : this.problems.filter((one) => !mended.includes(one.field));
+    await this.#write(label, all);
   }
 
   /** Set one row's fields and save. */
@@ -453,7 +468,7 @@ export class BenchState {
           this.waiting.shift();
           this.#keep();
           this.#refused(error, next);
-          return;
+          if (this.conflict) return;
         }
       }
     } finally {
@@ -512,5 +527,6 @@ export class BenchState {
     this.draft = noChanges();
     await this.load();
     if (mine) await this.apply("Save mine", changes);
+    else await this.#flush();
   }
 }
