@@ -48,7 +48,7 @@
     ["judging", "Judging"],
   ] as const;
   let panel = $state<(typeof PANELS)[number][0]>("show");
-  const sources = $state(new Map<string, Schemas["SourceOut"]>());
+  let sources = $state.raw(new Map<string, Schemas["SourceOut"]>());
 
   $effect(() => {
     const id = Number(params.shot);
@@ -70,13 +70,16 @@
     untrack(() => bench.bench && bench.reread());
   });
   if (!place.shots) void place.readShots(session.person?.school ?? "measured").catch(() => undefined);
-  void (async () => {
+  async function readSources() {
     try {
-      for (const one of await answered(client.GET("/api/sources"))) sources.set(one.key, one);
+      sources = new Map((await answered(client.GET("/api/sources"))).map((one) => [one.key, one]));
     } catch (error) {
       if (!(error instanceof Offline)) throw error;
     }
-  })();
+  }
+  $effect(() => {
+    if (!bench.offline && !untrack(() => sources.size)) void readSources();
+  });
 
   const data = $derived(bench.bench);
   const set = $derived(data?.selected ?? null);
