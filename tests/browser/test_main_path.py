@@ -38,7 +38,11 @@ def run_worker_once() -> None:
 def test_from_the_first_verdict_to_the_printed_card(sign_in: SignIn, shot: Shot):
     page = sign_in("supervisor")
     late: list[Route] = []
-    page.route("**/api/sources", lambda route: late.append(route))
+
+    def hold(route: Route) -> None:
+        late.append(route)
+
+    page.route("**/api/sources", hold)
     page.get_by_role("link", name=re.compile("TM010")).click()
     page.get_by_role("link", name=re.compile("^Lay it on the Bench")).click()
     # predict: the model as first set up will show
