@@ -13,7 +13,7 @@ from jungoptic.core.match.records import Judging
 from jungoptic.core.match.tolerances import ITEMS
 
 _FIELDS = tuple(Judging.model_fields)
-MOST = 1e6  # of any item's unit
+MOST = 1_000_000  # of any item's unit
 
 
 def read(production_id: int) -> dict[str, Any]:
@@ -45,7 +45,7 @@ def change(
             raise ConflictError("judging", "how the production is judged", "Somebody", [])
         problems = [FieldProblem(item, f"There is no item called “{item}”.") for item in tolerances if item not in ITEMS]
         problems += [
-            FieldProblem(item, f"{ITEMS[item].label}: {which} must be more than 0 and at most {MOST:g}; {value:g} was given.")
+            FieldProblem(item, f"{ITEMS[item].label}: {which} must be more than 0 and at most {MOST:,}; {value:g} was given.")
             for item, both in tolerances.items()
             for which, value in zip(("Holds", "Tight"), both, strict=True)
             if item in ITEMS and value is not None and not 0 < value <= MOST
