@@ -242,7 +242,11 @@ def test_how_a_production_is_judged_is_changed_seen_and_put_back(supervisor: Cal
     for body, field, message in (
         ({"soften_px": -3}, "soften_px", "Softened at the end must be at least 0 px; -3.0 was given."),
         ({"tape_error_m": 1.5}, "tape_error_m", "Error of the tape must be at most 1 m; 1.5 was given."),
-        ({"tolerances": {"height": {"holds": 0, "tight": 1}}}, "height", "Camera height: Holds must be more than 0 and at most 1,000,000; 0 was given."),
+        (
+            {"tolerances": {"height": {"holds": 0, "tight": 1}}},
+            "height",
+            "Camera height: Holds must be more than 0 and at most 1,000,000; 0 was given.",
+        ),
     ):
         assert supervisor("patch", path, {"version": grey["version"], **body}) == (422, {"problems": [{"field": field, "message": message}]})
     back = supervisor("patch", path, {"version": grey["version"], "black_and_white": False, "tolerances": {"height": {"holds": None, "tight": None}}})
