@@ -1,14 +1,12 @@
-"""The demo production once for all tests that roll back; those that flush the database make it again."""
+"""Hypothesis on a machine that may be slow; the demo's database, made when the first test asks for it."""
 
 from __future__ import annotations
 
-import pytest
-from django.core.cache import cache
-from hypothesis import HealthCheck, settings
+import os
+from collections.abc import Iterator
 
-from jungoptic.app.demo.production import make_demo
-from jungoptic.app.shots import bench
-from jungoptic.app.shots.models import Change
+import pytest
+from hypothesis import HealthCheck, settings
 
 # A loaded machine is slow, not wrong.
 settings.register_profile("patient", settings.default, deadline=None, suppress_health_check=[HealthCheck.too_slow])
@@ -16,14 +14,9 @@ settings.load_profile("patient")
 
 
 @pytest.fixture(scope="session")
-def django_db_setup(django_db_setup: None, django_db_blocker) -> None:
-    with django_db_blocker.unblock():
-        make_demo()
-        Change.objects.all().delete()  # the tests count what they change themselves
+def django_db_setup(django_test_environment: None, django_db_blocker) -> Iterator[None]:
+    """In place of pytest-django's: a copy of the template for this worker."""
+    from tests.demo_database import clone
 
-
-@pytest.fixture(autouse=True)
-def _nothing_kept_of_other_tests():
-    """A shot that was rolled back may come to the same version with other values: the process must not remember it."""
-    bench._KEPT.clear()
-    cache.clear()
+    with django_db_blocker.unblock(), clone(os.environ.get("PYTEST_XDIST_WORKER", "alone")):
+        yield

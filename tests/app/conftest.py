@@ -11,10 +11,11 @@ from django.test import Client
 
 from jungoptic.app.api.breakdown_schemas import WallOut
 from jungoptic.app.api.schemas import BenchOut
-from jungoptic.app.demo.production import make_demo
+from jungoptic.app.demo.production import SLUG
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer, Shot
+from tests.kept import forget_everything
 
 _keys = itertools.count()
 
@@ -39,6 +40,12 @@ class Caller:
         BenchOut.model_validate(body, strict=False, extra="forbid")
         return body  # type: ignore[no-any-return]
 
+    def take(self, layer: Layer, **said: Any) -> dict[str, Any]:
+        """A take logged at the camera, as the telephone sends it."""
+        status, body = self("post", f"/layers/{layer.pk}/takes", said)
+        assert status == 201, body
+        return body  # type: ignore[no-any-return]
+
     def wall(self, production: Production, **query: str) -> dict[str, Any]:
         """The wall once every shot is judged: a slow machine leaves some for the next time it is asked."""
         pending: int | None = None
@@ -52,9 +59,14 @@ class Caller:
         return body  # type: ignore[no-any-return]
 
 
+@pytest.fixture(autouse=True)
+def _nothing_kept_of_other_tests() -> None:
+    forget_everything()
+
+
 @pytest.fixture
 def production(db: None) -> Production:
-    return make_demo()
+    return Production.objects.get(slug=SLUG)
 
 
 @pytest.fixture

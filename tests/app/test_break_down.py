@@ -62,7 +62,9 @@ def test_the_demo_is_broken_down_whole(supervisor: Caller, production):
 
 
 def test_the_verdict_on_the_wall_is_the_bench_s(supervisor: Caller, production):
-    for one in supervisor.wall(production)["shots"]:
+    shots = supervisor.wall(production)["shots"]
+    assert len(shots) == 12
+    for one in shots:
         bench = supervisor.bench(Shot.objects.get(pk=one["id"]), basis="shot")
         assert (one["shows"], one["tight"], one["holds"]) == (bench["shows"], bench["tight"], bench["holds"]), one["code"]
         assert one["worst"].split(":")[0] in {item["label"] for layer in bench["layers"] for item in layer["items"]}
@@ -180,7 +182,7 @@ def test_a_recipe_is_taken_back_with_its_layers_and_brought_again_and_what_was_f
     row = found["recipes"][0]["id"]
     count = Layer.objects.filter(shot=empty, removed=False).count()
     rig = Layer.objects.get(shot=empty, kind="rig")
-    assert crew("post", f"/layers/{rig.pk}/takes", {})[0] == 201
+    crew.take(rig)
     assert supervisor("patch", f"/shots/{empty.pk}/recipes/{row}", {"removed": True})[1]["recipes"] == []
     assert set(Layer.objects.filter(shot=empty, removed=False).values_list("kind", flat=True)) == {"rig", "live"}
     back = supervisor("patch", f"/shots/{empty.pk}/recipes/{row}", {"removed": False})[1]

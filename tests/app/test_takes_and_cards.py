@@ -8,6 +8,7 @@ from pathlib import Path
 
 import pytest
 from pypdf import PdfReader
+from tools import calc, write_calculations
 
 from jungoptic.app.cards.models import Card
 from jungoptic.app.cards.shot_card import card_html, write_pdf
@@ -31,8 +32,7 @@ def solve_the_mill(supervisor: Caller, shot, mill) -> None:
 
 def test_a_take_as_planned_holds_as_planned(supervisor: Caller, crew: Caller, shot, mill):
     solve_the_mill(supervisor, shot, mill)
-    status, take = crew("post", f"/layers/{mill.pk}/takes", {})
-    assert status == 201
+    take = crew.take(mill)
     assert (take["number"], take["slate"], take["verdict"], take["differences"]) == (1, "TM010", "holds", [])
     assert take["recorded_by"] == "Camera"
 
@@ -40,7 +40,7 @@ def test_a_take_as_planned_holds_as_planned(supervisor: Caller, crew: Caller, sh
 def test_a_take_shot_differently_is_judged_on_what_was_shot(supervisor: Caller, crew: Caller, shot, mill):
     solve_the_mill(supervisor, shot, mill)
     actual = {"f_number": 8, "lens_height_m": 0.36}
-    _, take = crew("post", f"/layers/{mill.pk}/takes", {"actual": actual, "note": "lamp in the way"})
+    take = crew.take(mill, actual=actual, note="lamp in the way")
     assert {(d["label"], d["before"], d["after"]) for d in take["differences"]} == {("Stop", "f/16", "f/8"), ("Lens height", "0.35 m", "0.36 m")}
     assert take["verdict"] == "shows"
     shown = {item["item"] for item in take["items"] if item["verdict"] == "shows"}
@@ -52,8 +52,7 @@ def test_a_take_shot_differently_is_judged_on_what_was_shot(supervisor: Caller, 
 
 
 def test_another_recording_mode_is_chosen_at_the_camera_by_its_width_alone(crew: Caller, mill):
-    status, take = crew("post", f"/layers/{mill.pk}/takes", {"actual": {"recorded_width_px": 1920, "capture_fps": 90}})
-    assert status == 201, take
+    take = crew.take(mill, actual={"recorded_width_px": 1920, "capture_fps": 90})
     assert {(d["label"], d["after"]) for d in take["differences"]} == {("Recording", "1920 × 1080"), ("Rate", "90 frames/s")}
     assert Take.objects.get().mode.name == "1920 × 1080"
     assert crew("post", f"/layers/{mill.pk}/takes", {"actual": {"recorded_width_px": 5}})[1]["problems"][0]["field"] == "recorded_width_px"
@@ -92,10 +91,10 @@ def test_a_picture_has_no_takes(crew: Caller, shot):
 
 def test_a_circled_hero_take_becomes_the_reference(supervisor: Caller, crew: Caller, shot, mill, sea):
     solve_the_mill(supervisor, shot, mill)
-    crew("post", f"/layers/{mill.pk}/takes", {"circled": True})
+    crew.take(mill, circled=True)
     planned = supervisor.bench(shot, basis="planned")
     assert planned["hero_basis"] == "plan" and planned["shows"] == 0
-    _, hero_take = crew("post", f"/layers/{sea.pk}/takes", {"actual": {"lens_height_m": 1.5, "f_number": 5.656854}})
+    hero_take = crew.take(sea, actual={"lens_height_m": 1.5, "f_number": 5.656854})
     assert supervisor.bench(shot)["hero_basis"] == "plan"  # not circled yet
     assert hero_take["against"] == "the plan"
     before = TakeVerdict.objects.filter(take__layer=mill).count()
@@ -117,8 +116,8 @@ def test_a_circled_hero_take_becomes_the_reference(supervisor: Caller, crew: Cal
 
 
 def test_only_one_take_of_a_layer_is_circled(crew: Caller, mill):
-    first = crew("post", f"/layers/{mill.pk}/takes", {"circled": True})[1]
-    second = crew("post", f"/layers/{mill.pk}/takes", {"circled": True})[1]
+    first = crew.take(mill, circled=True)
+    second = crew.take(mill, circled=True)
     assert [take.circled for take in Take.objects.order_by("number")] == [False, True]
     stale = crew("patch", f"/takes/{first['id']}", {"version": first["version"], "circled": True})
     assert stale[0] == 409
@@ -172,7 +171,7 @@ def test_the_card_is_a_pdf_with_settings_verdicts_reasons_and_cautions(superviso
 
 
 def test_the_card_says_what_was_really_shot(crew: Caller, shot, mill):
-    crew("post", f"/layers/{mill.pk}/takes", {"actual": {"iso": 1600}, "circled": True})
+    crew.take(mill, actual={"iso": 1600}, circled=True)
     html = card_html(shot.pk, paper="a4", units="imperial", school="measured")
     assert "as shot, take 1" in html
     assert "iso 1600 (planned 800)" in html
@@ -237,10 +236,17 @@ def test_every_calculation_through_all_three_doors(name: str, guest: Caller):
     status, refused = guest("post", f"/calculations/{name}", {**inputs, "no_such_field": 1})
     assert status == 422 and refused["problems"] == [{"field": "no_such_field", "message": "There is no field called “no_such_field” here."}]
     assert guest("get", f"/calculations/{name}")[0] == 200
-    numbers = [key for key, value in inputs.items() if isinstance(value, int | float) and not isinstance(value, bool)]
-    if numbers:
-        status, rows = guest("post", f"/calculations/{name}/around", {"values": inputs, "field": numbers[0], "points": 5})
-        assert status == 200 and any(row["outputs"] for row in rows)
+
+
+def first_number(name: str) -> str | None:
+    return next((key for key, value in CHECKS[name][0].inputs.items() if type(value) in (int, float)), None)
+
+
+@pytest.mark.parametrize("name", [name for name in sorted(CHECKS) if first_number(name)])
+def test_the_table_around_a_number(name: str, guest: Caller):
+    body = {"values": dict(CHECKS[name][0].inputs), "field": first_number(name), "points": 5}
+    status, rows = guest("post", f"/calculations/{name}/around", body)
+    assert status == 200 and len(rows) >= 3 and any(row["outputs"] for row in rows)
 
 
 def test_a_card_is_filled_from_the_open_shot(supervisor: Caller, guest: Caller, stranger: Caller, mill):
@@ -257,15 +263,9 @@ def test_a_card_is_filled_from_the_open_shot(supervisor: Caller, guest: Caller, 
         assert answer[0] == 200 or all(problem["field"] in CHECKS[name][0].inputs for problem in answer[1]["problems"]), (name, answer[1])
 
 
-def calc(*words: str) -> subprocess.CompletedProcess:
-    return subprocess.run(
-        [sys.executable, str(ROOT / "tools" / "calc.py"), *words], capture_output=True, text=True, env={"PYTHONPATH": str(ROOT / "src")}, check=False
-    )
-
-
-def test_calculations_from_the_command_line():
-    good = calc("mired_shift", '{"from_k": 3200, "to_k": 5600}')
-    assert good.returncode == 0 and json.loads(good.stdout)["mired"] == pytest.approx(-133.9, abs=0.05)
+def test_calculations_from_the_command_line(capsys: pytest.CaptureFixture[str]):
+    assert calc.main(["mired_shift", '{"from_k": 3200, "to_k": 5600}']) == 0
+    assert json.loads(capsys.readouterr().out)["mired"] == pytest.approx(-133.9, abs=0.05)
     for words, said in (
         (("mired_shift", '{"from_k": 0}'), "at least 1000 K"),
         (("mired_shift", "{"), "not JSON"),
@@ -273,17 +273,18 @@ def test_calculations_from_the_command_line():
         ((), "angle_of_view"),
         (("mired_shift", "[1]"), "JSON object"),
     ):
-        bad = calc(*words)
-        assert bad.returncode == 2
-        assert said in bad.stderr and "Traceback" not in bad.stderr
+        assert calc.main(list(words)) == 2
+        printed = capsys.readouterr()
+        assert said in printed.err and not printed.out
+
+
+def test_the_command_runs_by_itself():
+    """Once as the terminal does: the same program, with nothing of Django."""
+    words = [sys.executable, "-X", "importtime", str(ROOT / "tools" / "calc.py"), "mired_shift", '{"from_k": 3200, "to_k": 5600}']
+    done = subprocess.run(words, capture_output=True, text=True, env={"PYTHONPATH": str(ROOT / "src")}, check=True)
+    assert json.loads(done.stdout)["mired"] == pytest.approx(-133.9, abs=0.05)
+    assert "jungoptic.core" in done.stderr and "django" not in done.stderr
 
 
 def test_the_documentation_of_the_calculations_is_current():
-    done = subprocess.run(
-        [sys.executable, str(ROOT / "tools" / "write_calculations.py"), "--check"],
-        capture_output=True,
-        text=True,
-        env={"PYTHONPATH": str(ROOT / "src")},
-        check=False,
-    )
-    assert done.returncode == 0, done.stderr
+    assert write_calculations.TARGET.read_text() == write_calculations.text(), "./run docs"

@@ -1,110 +1,194 @@
-"""The real interface in headless Chromium against a live server with the demo production."""
+"""The real interface in headless Chromium against a live server with the demo production.
+
+A page is opened with ``open_page``; it is signed in by a cookie, and every fault on its console fails the test. No test waits for
+a time to pass: ``saved`` waits for what is stored, ``settled`` for a page that has all it asked for, ``still`` and ``rest`` are the
+page's clock, and ``answers.held`` keeps an answer back until the test has seen what stands on the screen without it.
+"""
 
 from __future__ import annotations
 
 import shutil
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from django.db import OperationalError
-from django.db.backends.postgresql.operations import DatabaseOperations
+from django.conf import settings
+from django.contrib.auth import BACKEND_SESSION_KEY, HASH_SESSION_KEY, SESSION_KEY
+from django.contrib.sessions.backends.db import SessionStore
 from playwright.sync_api import Browser, Page, expect
 
-from jungoptic.app.demo.production import PASSWORD, make_demo
-from jungoptic.app.shots.models import Change, Shot
-from tests.in_flight import wait_until_quiet
+from jungoptic.app.people.models import Person
+from jungoptic.app.shots.models import Shot
+from tests.demo_database import put_back
+from tests.kept import forget_everything
+from tests.live import Live, live
 
 PATIENCE_S = 20.0  # a loaded machine is slow, not wrong; what passes waits no longer than it must
+PANEL = "[role=tabpanel]:not([hidden])"
+DIALOG = "[role=dialog]"
+RETRY_MS = 5000  # after this, what waits to be sent has been tried again
+SETTLE_MS = 400  # a hand that has not moved for this long rests
 expect.set_options(timeout=1000 * PATIENCE_S)
-AXE = (Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text
+HERE = Path(__file__).resolve().parent
+AXE = HERE.parents[1] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict:
-    chromium = shutil.which("chromium")
-    assert chromium, "Debian's chromium is needed: ./run test installs it"
+    shell = shutil.which("chromium-headless-shell")
+    assert shell, "Debian's chromium-headless-shell is needed: ./run test installs it"
     args = "--no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync --disable-dev-shm-usage"
-    return {"executable_path": chromium, "args": args.split()}
+    return {"executable_path": shell, "args": args.split()}
 
 
-@pytest.fixture(scope="session", autouse=True)
-def _emptied_again_after_a_deadlock():
-    """The database is emptied after each test; a request that came late may hold what that wants, and the server ends one of the two."""
-    once = DatabaseOperations.execute_sql_flush
+# --- the server and its database -------------------------------------------------------------------------------------
 
-    def again(self: DatabaseOperations, sql_list: list[str]) -> None:
-        for left in reversed(range(5)):
-            try:
-                return once(self, sql_list)
-            except OperationalError:
-                if not left:
-                    raise
-                time.sleep(0.5)
 
-    with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(DatabaseOperations, "execute_sql_flush", again)
+@pytest.fixture(scope="session")
+def server(django_db_setup: None) -> Iterator[Live]:
+    with live() as running:
+        yield running
+
+
+@pytest.fixture
+def stored(server: Live, django_db_blocker) -> Iterator[None]:
+    """The demo as it was made, open to the server's threads; what a test writes is put back once nothing is running any more."""
+    forget_everything()
+    with django_db_blocker.unblock():
         yield
+        assert server.wait_until_quiet(PATIENCE_S), "the server was still answering when the test had ended"
+        put_back()
 
 
 @pytest.fixture
-def quiet_at_the_end(transactional_db: None):
-    """Asked for before any page: once the pages are closed, nothing may still write while the database is emptied."""
-    yield
-    assert wait_until_quiet(PATIENCE_S), "the server was still answering when the test had ended"
-
-
-@pytest.fixture
-def shot(quiet_at_the_end: None) -> Shot:
-    make_demo()
-    Change.objects.all().delete()  # the tests count what they change themselves
+def shot(stored: None) -> Shot:
     return Shot.objects.get(code="TM010")
 
 
-SignIn = Callable[..., Page]
+# --- pages -----------------------------------------------------------------------------------------------------------
+
+OpenPage = Callable[..., Page]
+
+
+def session_of(username: str) -> str:
+    """The key of a new session, as signing in by the form leaves it."""
+    person = Person.objects.get(username=username)
+    session = SessionStore()
+    session[SESSION_KEY] = str(person.pk)
+    session[BACKEND_SESSION_KEY] = "django.contrib.auth.backends.ModelBackend"
+    session[HASH_SESSION_KEY] = person.get_session_auth_hash()
+    session.create()
+    return str(session.session_key)
 
 
 @pytest.fixture
-def sign_in(browser: Browser, live_server, shot: Shot) -> SignIn:
-    """Open the application as somebody; any fault on the page's console fails the test."""
+def open_page(browser: Browser, server: Live, shot: Shot) -> Iterator[OpenPage]:
+    """Open the application at an address, as somebody or signed out; any fault on the page's console fails the test."""
     faults: list[str] = []
     pages: list[Page] = []
 
-    def open_as(username: str, *, width: int = 1280, height: int = 800, phone: bool = False) -> Page:
-        context = browser.new_context(viewport={"width": width, "height": height}, has_touch=phone, base_url=live_server.url)
+    def opened(username: str, address: str = "/", ready: str = "", *, width: int = 1280, height: int = 800, phone: bool = False) -> Page:
+        context = browser.new_context(viewport={"width": width, "height": height}, has_touch=phone, base_url=server.url)
+        context.add_init_script(path=HERE / "asked.js")
+        context.clock.install()
+        if username:
+            context.add_cookies([{"name": settings.SESSION_COOKIE_NAME, "value": session_of(username), "url": server.url}])
         page = context.new_page()
-        page.on("pageerror", lambda error: faults.append(str(error)))
-        page.goto("/")
-        page.get_by_label("Name").fill(username)
-        page.get_by_label("Password").fill(PASSWORD)
-        page.get_by_role("button", name="Sign in").click()
-        page.get_by_role("link", name="Jungoptic").wait_for()
         pages.append(page)
+        page.on("pageerror", lambda error: faults.append(str(error)))
+        page.goto(f"/#{address}")
+        page.get_by_role("link", name="Jungoptic").or_(page.get_by_role("button", name="Sign in")).first.wait_for()
+        if ready:
+            page.get_by_text(ready).first.wait_for()
         return page
 
-    yield open_as
+    yield opened
     for page in pages:
         page.context.close()
     assert faults == []
+
+
+@pytest.fixture
+def open_phone(open_page: OpenPage) -> OpenPage:
+    return lambda username, address="/", ready="": open_page(username, address, ready, width=390, height=844, phone=True)
+
+
+@pytest.fixture
+def open_bench(open_page: OpenPage) -> OpenPage:
+    """Open a shot on the Bench."""
+
+    def opened(username: str, shot: Shot) -> Page:
+        page = open_page(username, f"/shots/{shot.pk}/bench")
+        page.get_by_role("heading", name="Will it show?").wait_for()
+        return page
+
+    return opened
+
+
+def at(page: Page, address: str, ready: str) -> Page:
+    """Go to an address of the application, and on when this text stands there."""
+    page.goto(f"/#{address}")
+    page.get_by_text(ready).first.wait_for()
+    return page
+
+
+# --- waiting for what happens, never for a time ----------------------------------------------------------------------
 
 
 def saved(read: Callable[[], object], wanted: object, timeout_s: float = PATIENCE_S) -> None:
     """Wait until what is stored is what is wanted: the screen answers before the database has."""
     ends = time.monotonic() + timeout_s
     while (found := read()) != wanted and time.monotonic() < ends:
-        time.sleep(0.05)
+        time.sleep(0.02)
     assert found == wanted
 
 
-def bench_of(page: Page, shot: Shot) -> Page:
-    page.goto(f"/#/shots/{shot.pk}/bench")
-    page.get_by_role("heading", name="Will it show?").wait_for()
+def settled(page: Page) -> Page:
+    """Wait until the page has all that it asked for, its pictures too, and nothing on it is moving."""
+    page.wait_for_function("window.askedForNothing", timeout=1000 * PATIENCE_S)
     return page
 
 
-def axe(page: Page) -> list[str]:
-    """What axe finds wrong, as lines. The page's policy lets no inline script in; evaluation is the tester's own."""
-    page.evaluate(AXE())
-    found = page.evaluate("axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']})")
+def still(page: Page) -> None:
+    """From now on the page's clock stands: a hand may take as long as the machine needs."""
+    page.clock.pause_at(page.evaluate("Date.now() + 1"))
+
+
+def rest(page: Page) -> None:
+    """The hand rests, by a clock that stands: what it did is one step."""
+    page.clock.run_for(SETTLE_MS)
+
+
+# --- what the pages are held against -----------------------------------------------------------------------------------
+
+
+def log_take(phone: Page, number: int) -> None:
+    """Press *Take* on the log's page. What comes of it is the test's to look for."""
+    phone.get_by_role("button", name=f"Take {number}").click()
+
+
+def overflow(page: Page) -> int:
+    """How many pixels the page, once it is settled, is wider than the window."""
+    return int(settled(page).evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth"))
+
+
+def axe(page: Page, within: str = "html") -> list[str]:
+    """What axe finds wrong in a part of the page, as lines: everything in the theme *Stage*, then contrast alone in *Daylight*."""
+    if not settled(page).evaluate("'axe' in window"):
+        page.evaluate(AXE.read_text())  # the page's policy lets no inline script in; evaluation is the tester's own
+    every = _axe(page, within, {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]})
+    page.evaluate("document.documentElement.dataset.theme = 'daylight'")
+    contrast = _axe(settled(page), within, {"type": "rule", "values": ["color-contrast"]})
+    page.evaluate("document.documentElement.dataset.theme = 'stage'")
+    return every + [f"daylight: {one}" for one in contrast]
+
+
+def _axe(page: Page, within: str, only: dict[str, object]) -> list[str]:
+    how = {"runOnly": only, "resultTypes": ["violations"], "selectors": False, "preload": False}
+    found = page.evaluate(
+        "async ([within, how]) => { const {violations, passes} = await axe.run(within, how); return {violations, passed: passes.length}; }",
+        [within, how],
+    )
+    assert found["passed"], f"axe looked at nothing in {within}"
     return [f"{one['id']}: {one['help']}: {node['html'][:160]}" for one in found["violations"] for node in one["nodes"]]

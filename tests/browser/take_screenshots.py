@@ -8,31 +8,34 @@ from playwright.sync_api import Page
 
 from jungoptic.app.shots.models import Shot
 
-from .conftest import SignIn, bench_of
+from .conftest import OpenPage, at, settled
 from .test_main_path import run_worker_once
 
 OUT = Path(__file__).resolve().parents[2] / "docs" / "screenshots"
 
 
+def on_bench(page: Page, shot: Shot) -> None:
+    at(page, f"/shots/{shot.pk}/bench", "Will it show?")
+
+
 def shoot(page: Page, name: str) -> None:
-    page.wait_for_timeout(1200)  # the picture through the lens sharpens when the hand rests
-    page.screenshot(path=OUT / f"{name}.png")
+    settled(page).clock.run_for(500)  # the picture through the lens sharpens when the hand rests
+    settled(page).screenshot(path=OUT / f"{name}.png")
 
 
 def shoot_other_shots(page: Page) -> None:
     """Backing and lamps, a move, the scales side by side."""
-    bench_of(page, Shot.objects.get(code="TM020"))
+    on_bench(page, Shot.objects.get(code="TM020"))
     page.get_by_role("button", name=re.compile("^Orla hero")).click()
     page.get_by_role("radio", name="As filmed").click()
     page.get_by_role("button", name=re.compile("^Edge of the backing")).click()
     page.mouse.move(5, 700)
-    page.wait_for_timeout(1500)
     shoot(page, "bench-backing")
-    bench_of(page, Shot.objects.get(code="TM120"))
+    on_bench(page, Shot.objects.get(code="TM120"))
     page.get_by_role("tab", name="Shot").click()
     shoot(page, "bench-shot")
     page.keyboard.press("1")
-    bench_of(page, Shot.objects.get(code="TM060"))
+    on_bench(page, Shot.objects.get(code="TM060"))
     page.keyboard.press("s")
     page.get_by_role("button", name="Choose a scale").click()
     page.get_by_role("row", name=re.compile("^1:4 ")).wait_for()
@@ -82,11 +85,11 @@ def shoot_phone(phone: Page, shot: Shot) -> None:
     shoot(phone, "log-take")
 
 
-def test_take_them(sign_in: SignIn, shot: Shot, tmp_path: Path) -> None:
+def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot, tmp_path: Path) -> None:
     OUT.mkdir(parents=True, exist_ok=True)
-    page = sign_in("supervisor")
+    page = open_page("supervisor")
     shoot_break_down(page, tmp_path)
-    bench_of(page, shot)
+    on_bench(page, shot)
     shoot(page, "bench-stage")
     page.get_by_role("button", name=re.compile("^Focus blur, far end")).click()
     page.get_by_role("button", name="why").click()
@@ -103,7 +106,7 @@ def test_take_them(sign_in: SignIn, shot: Shot, tmp_path: Path) -> None:
     page.goto("/#/pocket/backing_evenness")
     page.get_by_role("heading", name="Map").wait_for()
     shoot(page, "pocket")
-    bench_of(page, shot)
+    on_bench(page, shot)
     page.get_by_text("0 show").wait_for()
     page.get_by_role("button", name="Supervisor").click()
     page.get_by_role("radio", name="Daylight").click()
@@ -113,7 +116,7 @@ def test_take_them(sign_in: SignIn, shot: Shot, tmp_path: Path) -> None:
     page.get_by_role("button", name="Supervisor").click()
     page.get_by_role("radio", name="Stage").click()
     page.keyboard.press("Escape")
-    shoot_phone(sign_in("camera", width=390, height=844, phone=True), shot)
+    shoot_phone(open_phone("camera"), shot)
     page.get_by_role("link", name="Hand over").click()
     page.get_by_role("button", name="Make card, A4").first.click()
     run_worker_once()

@@ -13,20 +13,14 @@ from pypdf import PdfReader
 
 from jungoptic.app.breakdown.models import Board, Build, Costing, Figures, ShotRecipe, SignOff, StockItem, Tick
 from jungoptic.app.shots.models import Layer, Line, Shot
-from tests import in_flight
+from tests.answers import held
 
-from .conftest import SignIn, axe, saved
-from .test_layout import LONG, overflow
+from .conftest import DIALOG, PANEL, OpenPage, at, axe, overflow, saved
+from .test_layout import LONG
 from .test_main_path import run_worker_once
 
 pytestmark = pytest.mark.browser
 SAMPLES = Path(__file__).resolve().parents[1] / "app" / "samples"
-
-
-def at(page: Page, address: str, ready: str) -> Page:
-    page.goto(f"/#{address}")
-    page.get_by_text(ready).first.wait_for()
-    return page
 
 
 def sketch(tmp_path: Path, name: str) -> Path:
@@ -44,8 +38,8 @@ def empty(shot: Shot) -> Shot:
 # --- the wall ------------------------------------------------------------------------------------------------------
 
 
-def test_through_the_wall_by_keys(sign_in: SignIn, shot: Shot):
-    page = sign_in("supervisor")
+def test_through_the_wall_by_keys(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor")
     page.locator("[data-wall]").nth(11).wait_for()
     expect(page.get_by_text("12 shots, 12 with effects")).to_be_visible()
     page.keyboard.press("f")
@@ -71,8 +65,8 @@ def test_through_the_wall_by_keys(sign_in: SignIn, shot: Shot):
     expect(page.get_by_role("heading", name="Will it show?")).to_be_visible()
 
 
-def test_a_line_is_edited_where_it_stands_and_taken_back(sign_in: SignIn, shot: Shot):
-    page = sign_in("supervisor")
+def test_a_line_is_edited_where_it_stands_and_taken_back(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor")
     page.locator("[data-wall]").first.wait_for()
     page.keyboard.press("v")
     frames = page.get_by_label("Frames, TM020")
@@ -98,8 +92,8 @@ def test_a_line_is_edited_where_it_stands_and_taken_back(sign_in: SignIn, shot: 
     expect(page.get_by_role("alert")).to_contain_text("TM010 cannot be ready:")
 
 
-def test_a_shot_is_removed_and_brought_back(sign_in: SignIn, shot: Shot):
-    page = sign_in("supervisor")
+def test_a_shot_is_removed_and_brought_back(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor")
     page.locator("[data-wall]").first.wait_for()
     page.keyboard.press("v")
     page.get_by_role("button", name="Remove TM090").click()
@@ -116,12 +110,12 @@ def test_a_shot_is_removed_and_brought_back(sign_in: SignIn, shot: Shot):
     saved(lambda: Shot.objects.filter(removed=True).count(), 0)
 
 
-def test_two_hundred_shots_with_long_names(sign_in: SignIn, shot: Shot):
+def test_two_hundred_shots_with_long_names(open_page: OpenPage, shot: Shot):
     Shot.objects.bulk_create(
         Shot(production=shot.production, code=f"X{n:04d}", title=f"{n} {LONG}", description=LONG * 3, length_frames=50, position=n)
         for n in range(200)
     )
-    page = sign_in("supervisor")
+    page = open_page("supervisor")
     expect(page.locator("[data-wall]")).to_have_count(212)
     expect(page.get_by_text("212 shots, 12 with effects")).to_be_visible()
     assert overflow(page) <= 0
@@ -130,8 +124,8 @@ def test_two_hundred_shots_with_long_names(sign_in: SignIn, shot: Shot):
     assert overflow(page) <= 0
 
 
-def test_shots_are_typed_or_taken_in_and_nothing_of_a_faulty_file(sign_in: SignIn, shot: Shot, tmp_path: Path):
-    page = sign_in("supervisor")
+def test_shots_are_typed_or_taken_in_and_nothing_of_a_faulty_file(open_page: OpenPage, shot: Shot, tmp_path: Path):
+    page = open_page("supervisor")
     page.locator("[data-wall]").first.wait_for()
     page.keyboard.press("n")
     box = page.get_by_label("Shots, one a line")
@@ -154,8 +148,8 @@ def test_shots_are_typed_or_taken_in_and_nothing_of_a_faulty_file(sign_in: SignI
 # --- a shot broken down --------------------------------------------------------------------------------------------
 
 
-def test_from_an_empty_shot_to_a_costed_plan_that_is_ready(sign_in: SignIn, empty: Shot, tmp_path: Path):
-    page = at(sign_in("supervisor"), f"/shots/{empty.pk}/plan", "The drowned bell")
+def test_from_an_empty_shot_to_a_costed_plan_that_is_ready(open_page: OpenPage, empty: Shot, tmp_path: Path):
+    page = open_page("supervisor", f"/shots/{empty.pk}/plan", "The drowned bell")
     expect(page.get_by_text("No plates yet.")).to_be_visible()
     page.locator("input[type=file][accept*='application/pdf']").set_input_files(sketch(tmp_path, "bell.png"))
     expect(page.get_by_text("bell.png")).to_be_visible()
@@ -205,8 +199,8 @@ def test_from_an_empty_shot_to_a_costed_plan_that_is_ready(sign_in: SignIn, empt
     assert "The drowned bell" in text and "Plates in filming order" in text
 
 
-def test_a_recipe_is_taken_back_and_undone(sign_in: SignIn, empty: Shot):
-    page = at(sign_in("supervisor"), f"/shots/{empty.pk}/plan", "The drowned bell")
+def test_a_recipe_is_taken_back_and_undone(open_page: OpenPage, empty: Shot):
+    page = open_page("supervisor", f"/shots/{empty.pk}/plan", "The drowned bell")
     page.get_by_text("No plates yet.").wait_for()
     page.keyboard.press("r")
     page.get_by_role("button", name="Vanishing", exact=True).click()
@@ -233,9 +227,9 @@ def board_box(page: Page) -> dict[str, float]:
     return dict(box)
 
 
-def test_a_line_is_drawn_by_mouse_means_something_and_is_moved_by_keys(sign_in: SignIn, shot: Shot):
+def test_a_line_is_drawn_by_mouse_means_something_and_is_moved_by_keys(open_page: OpenPage, shot: Shot):
     yard = Shot.objects.get(code="TM110")
-    page = at(sign_in("supervisor"), f"/shots/{yard.pk}/plan", "The airship")
+    page = open_page("supervisor", f"/shots/{yard.pk}/plan", "The airship")
     matte = page.get_by_role("button", name=re.compile("^1 Matte line"))
     expect(matte).to_contain_text("px over it")
     page.get_by_role("button", name="Keep clear").click()
@@ -265,34 +259,34 @@ def test_a_line_is_drawn_by_mouse_means_something_and_is_moved_by_keys(sign_in: 
     expect(zone).to_be_visible()
 
 
-def test_what_is_drawn_and_what_is_planned_are_taken_back_in_one_order_however_late_the_answers_are(
-    sign_in: SignIn, shot: Shot, monkeypatch: pytest.MonkeyPatch
-):
+def test_what_is_drawn_and_what_is_planned_are_taken_back_in_one_order_however_late_the_answers_are(open_page: OpenPage, shot: Shot):
     yard = Shot.objects.get(code="TM110")
     line = Line.objects.filter(shot=yard, kind="matte").get()
-    page = at(sign_in("supervisor"), f"/shots/{yard.pk}/plan", "The airship")
+    page = open_page("supervisor", f"/shots/{yard.pk}/plan", "The airship")
     page.get_by_role("button", name=re.compile("^1 Matte line")).click()
     point = page.get_by_role("slider", name=re.compile("^Matte line 1, point 1"))
     expect(point).to_be_visible()
     page.get_by_role("button", name=re.compile("^take back|^Take back")).first.wait_for()
     recipes = ShotRecipe.objects.filter(shot=yard, removed=False)
     chosen = recipes.count()
-    monkeypatch.setattr(in_flight, "LATE_S", 1.0)
-    point.focus()
-    for _ in range(3):
-        page.keyboard.press("Shift+ArrowDown")
-    saved(lambda: Line.objects.get(pk=line.pk).points[0][1], line.points[0][1] + 60)
-    page.get_by_role("button", name="take back").first.click()
-    saved(recipes.count, chosen - 1)
-    page.get_by_role("heading", level=1).click()
-    page.keyboard.press("Control+z")
+    y_px = lambda: Line.objects.get(pk=line.pk).points[0][1]  # noqa: E731
+    with held("/changes"):
+        point.focus()
+        for _ in range(3):
+            page.keyboard.press("Shift+ArrowDown")
+        saved(y_px, line.points[0][1] + 20)  # the others wait for its answer
+        with held("/recipes/"):
+            page.get_by_role("button", name="take back").first.click()
+            saved(recipes.count, chosen - 1)
+            page.get_by_role("heading", level=1).click()
+            page.keyboard.press("Control+z")
+            page.keyboard.press("Control+z")
     saved(recipes.count, chosen)
-    page.keyboard.press("Control+z")
-    saved(lambda: Line.objects.get(pk=line.pk).points[0][1], line.points[0][1] + 40)
+    saved(y_px, line.points[0][1] + 40)
 
 
-def test_lines_by_keyboard_alone_and_a_fault_at_its_field(sign_in: SignIn, shot: Shot):
-    page = at(sign_in("supervisor"), f"/shots/{shot.pk}/plan", "The mill at dusk")
+def test_lines_by_keyboard_alone_and_a_fault_at_its_field(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor", f"/shots/{shot.pk}/plan", "The mill at dusk")
     page.get_by_role("heading", name="In the margin").wait_for()
     page.keyboard.press("3")
     page.get_by_role("button", name="Place it in the middle").press("Enter")
@@ -306,8 +300,8 @@ def test_lines_by_keyboard_alone_and_a_fault_at_its_field(sign_in: SignIn, shot:
     assert Line.objects.get(shot=shot).last_frame is None
 
 
-def test_a_line_by_finger_on_a_phone(sign_in: SignIn, shot: Shot):
-    phone = at(sign_in("supervisor", width=390, height=844, phone=True), f"/shots/{shot.pk}/plan", "The mill at dusk")
+def test_a_line_by_finger_on_a_phone(open_phone: OpenPage, shot: Shot):
+    phone = open_phone("supervisor", f"/shots/{shot.pk}/plan", "The mill at dusk")
     phone.get_by_role("button", name="Final framing").tap()
     box = board_box(phone)
     for share in (0.2, 0.8):
@@ -320,8 +314,8 @@ def test_a_line_by_finger_on_a_phone(sign_in: SignIn, shot: Shot):
 # --- sets, places, figures -----------------------------------------------------------------------------------------
 
 
-def test_a_set_is_moved_by_hand_and_by_keys_and_taken_back(sign_in: SignIn, shot: Shot):
-    page = at(sign_in("supervisor"), "/sets", "Inside the mill")
+def test_a_set_is_moved_by_hand_and_by_keys_and_taken_back(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor", "/sets", "Inside the mill")
     build = Build.objects.get()
     expect(page.get_by_text("serves as")).to_be_visible()
     expect(page.get_by_text("Only the wide view sees Grain chute")).to_be_visible()
@@ -348,8 +342,8 @@ def test_a_set_is_moved_by_hand_and_by_keys_and_taken_back(sign_in: SignIn, shot
     expect(page.get_by_text(re.compile(r"\d+ × \d+ mm · [\d.]+ × [\d.]+ in")).first).to_be_visible()
 
 
-def test_a_new_set_from_nothing(sign_in: SignIn, shot: Shot):
-    page = at(sign_in("supervisor"), "/sets", "Inside the mill")
+def test_a_new_set_from_nothing(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor", "/sets", "Inside the mill")
     page.get_by_role("button", name="New set").click()
     page.get_by_label("Name of the set or model").fill("Inside the mill")
     page.get_by_role("button", name="Make it").click()
@@ -368,8 +362,8 @@ def test_a_new_set_from_nothing(sign_in: SignIn, shot: Shot):
     expect(page.get_by_role("button", name=re.compile("^Piece 1, seen by TM060"))).to_be_visible()
 
 
-def test_what_recurs_is_said_and_missing_falls(sign_in: SignIn, shot: Shot):
-    page = at(sign_in("supervisor"), "/places", "leaning mooring post")
+def test_what_recurs_is_said_and_missing_falls(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor", "/places", "leaning mooring post")
     quay = page.get_by_role("region", name="The quay")
     expect(quay).to_contain_text("1 missing")
     quay.get_by_label("TM110 has leaning mooring post").click()
@@ -397,8 +391,8 @@ def test_what_recurs_is_said_and_missing_falls(sign_in: SignIn, shot: Shot):
     expect(page.get_by_role("region", name="The sluice")).to_be_visible()
 
 
-def test_figures_and_stock(sign_in: SignIn, shot: Shot):
-    page = at(sign_in("supervisor"), "/figures", "In stock")
+def test_figures_and_stock(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor", "/figures", "In stock")
     people = page.get_by_label("People on set")
     people.fill("0")
     people.press("Tab")
@@ -425,8 +419,8 @@ def test_figures_and_stock(sign_in: SignIn, shot: Shot):
 # --- for everybody -------------------------------------------------------------------------------------------------
 
 
-def test_a_guest_reads_the_break_down_and_changes_nothing(sign_in: SignIn, shot: Shot):
-    page = sign_in("runner")
+def test_a_guest_reads_the_break_down_and_changes_nothing(open_page: OpenPage, shot: Shot):
+    page = open_page("runner")
     page.locator("[data-wall]").first.wait_for()
     expect(page.get_by_role("button", name=re.compile("^Add shots"))).to_have_count(0)
     page.keyboard.press("n")
@@ -444,12 +438,10 @@ def test_a_guest_reads_the_break_down_and_changes_nothing(sign_in: SignIn, shot:
     expect(page.get_by_role("button", name="New place")).to_have_count(0)
 
 
-@pytest.mark.parametrize("theme", ["stage", "daylight"])
-def test_the_break_down_is_clean_for_axe(sign_in: SignIn, shot: Shot, theme: str):
+def test_the_break_down_is_clean_for_axe(open_page: OpenPage, shot: Shot):
     yard = Shot.objects.get(code="TM110")
-    page = sign_in("supervisor")
+    page = open_page("supervisor")
     page.locator("[data-wall]").first.wait_for()
-    page.evaluate(f"document.documentElement.dataset.theme = '{theme}'")
     assert axe(page) == []
     page.keyboard.press("v")
     page.get_by_label("Title, TM010").wait_for()
@@ -458,18 +450,17 @@ def test_the_break_down_is_clean_for_axe(sign_in: SignIn, shot: Shot, theme: str
     page.keyboard.press("n")
     page.get_by_label("Shots, one a line").fill("TM210 The gate")
     page.get_by_text("1 new shot").wait_for()
-    assert axe(page) == []
+    assert axe(page, DIALOG) == []
     page.keyboard.press("Escape")
     at(page, f"/shots/{yard.pk}/plan", "The airship")
     page.get_by_role("button", name=re.compile("^1 Matte line")).click()
     assert axe(page) == []
     for name in ("Ways", "Cautions", "Used again"):
         page.get_by_role("tab", name=re.compile(f"^{name}")).click()
-        page.wait_for_timeout(400)
-        assert axe(page) == [], name
+        assert axe(page, PANEL) == [], name
     page.keyboard.press("r")
     page.get_by_role("button", name="Vanishing", exact=True).click()
-    assert axe(page) == []
+    assert axe(page, DIALOG) == []
     page.keyboard.press("Escape")
     for address, ready in (("/sets", "Inside the mill"), ("/places", "leaning mooring post"), ("/figures", "In stock")):
         at(page, address, ready)
@@ -477,14 +468,14 @@ def test_the_break_down_is_clean_for_axe(sign_in: SignIn, shot: Shot, theme: str
     page.goto("/#/sets")
     for name in ("Cameras", "Cutting list"):
         page.get_by_role("tab", name=re.compile(f"^{name}")).click()
-        assert axe(page) == [], name
+        assert axe(page, PANEL) == [], name
 
 
 @pytest.mark.parametrize(("width", "height", "phone"), [(390, 844, True), (1280, 800, False)])
-def test_no_page_of_it_is_wider_than_its_window(sign_in: SignIn, shot: Shot, width: int, height: int, phone: bool):
+def test_no_page_of_it_is_wider_than_its_window(open_page: OpenPage, shot: Shot, width: int, height: int, phone: bool):
     Shot.objects.filter(code="TM110").update(title=LONG, description=LONG * 4)
     yard = Shot.objects.get(code="TM110")
-    page = sign_in("supervisor", width=width, height=height, phone=phone)
+    page = open_page("supervisor", width=width, height=height, phone=phone)
     for address, ready in (
         ("/", "TM110"),
         (f"/shots/{yard.pk}/plan", "In the margin"),
@@ -493,5 +484,4 @@ def test_no_page_of_it_is_wider_than_its_window(sign_in: SignIn, shot: Shot, wid
         ("/figures", "In stock"),
     ):
         at(page, address, ready)
-        page.wait_for_timeout(200)
         assert overflow(page) <= 0, address

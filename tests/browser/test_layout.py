@@ -1,19 +1,14 @@
 """Nothing runs out of the screen: phone and desk, long names, a shot of many layers, empty shots."""
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import expect
 
 from jungoptic.app.shots.models import Layer, Shot
 
-from .conftest import SignIn, bench_of
+from .conftest import OpenPage, at, overflow
 
 pytestmark = pytest.mark.browser
 LONG = "The old mill with its quay, both drying sheds and the wheel as seen from the sea wall"[:80]
-
-
-def overflow(page: Page) -> int:
-    """How many pixels the page is wider than the window."""
-    return int(page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth"))
 
 
 @pytest.fixture
@@ -38,25 +33,22 @@ def crowded(shot: Shot) -> Shot:
 
 
 @pytest.mark.parametrize(("width", "height", "phone"), [(390, 844, True), (1280, 800, False), (1920, 1080, False)])
-def test_no_screen_is_wider_than_its_window(width: int, height: int, phone: bool, sign_in: SignIn, crowded: Shot):
-    page = sign_in("supervisor", width=width, height=height, phone=phone)
+def test_no_screen_is_wider_than_its_window(width: int, height: int, phone: bool, open_page: OpenPage, crowded: Shot):
+    page = open_page("supervisor", width=width, height=height, phone=phone)
     for address, ready in (
-        ("/#/", "TM010"),
-        (f"/#/shots/{crowded.pk}/bench", "Will it show?"),
-        (f"/#/shots/{crowded.pk}/log", "As planned"),
-        ("/#/hand-over", "Make card"),
-        ("/#/pocket/backing_evenness", "Map"),
-        ("/#/pocket/crowd_rows", "Rows"),
-        ("/#/nowhere", "Nothing is kept at this address"),
+        ("/", "TM010"),
+        (f"/shots/{crowded.pk}/bench", "Will it show?"),
+        (f"/shots/{crowded.pk}/log", "As planned"),
+        ("/hand-over", "Make card"),
+        ("/pocket/backing_evenness", "Map"),
+        ("/pocket/crowd_rows", "Rows"),
+        ("/nowhere", "Nothing is kept at this address"),
     ):
-        page.goto(address)
-        page.get_by_text(ready).first.wait_for()
-        page.wait_for_timeout(150)
-        assert overflow(page) <= 0, address
+        assert overflow(at(page, address, ready)) <= 0, address
 
 
-def test_a_shot_without_plates_teaches_and_leads_to_a_worked_example(sign_in: SignIn, shot: Shot):
-    page = sign_in("supervisor")
+def test_a_shot_without_plates_teaches_and_leads_to_a_worked_example(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor")
     empty = Shot.objects.create(production=shot.production, code="TM130", title="Not laid out", length_frames=48)
     page.goto(f"/#/shots/{empty.pk}/bench")
     expect(page.get_by_role("heading", name="No plates are laid out for TM130 yet")).to_be_visible()
@@ -66,8 +58,8 @@ def test_a_shot_without_plates_teaches_and_leads_to_a_worked_example(sign_in: Si
     expect(page.get_by_text("No filmed layer in this shot yet")).to_be_visible()
 
 
-def test_the_phone_reaches_every_phase_by_the_thumb(sign_in: SignIn, shot: Shot):
-    phone = sign_in("camera", width=390, height=844, phone=True)
+def test_the_phone_reaches_every_phase_by_the_thumb(open_phone: OpenPage, shot: Shot):
+    phone = open_phone("camera")
     phone.get_by_role("link", name="TM010").or_(phone.get_by_text("TM010")).first.wait_for()
     phone.get_by_role("button", name="Break down").click()
     buttons = phone.get_by_role("dialog").get_by_role("button")
@@ -81,8 +73,8 @@ def test_the_phone_reaches_every_phase_by_the_thumb(sign_in: SignIn, shot: Shot)
     assert take and take["height"] >= 44 and take["y"] + take["height"] <= 844
 
 
-def test_reading_the_bench_by_keyboard_alone(sign_in: SignIn, shot: Shot):
-    page = bench_of(sign_in("supervisor"), shot)
+def test_reading_the_bench_by_keyboard_alone(open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", shot)
     first = page.get_by_role("button", name="Camera height")
     first.focus()
     page.keyboard.press("Enter")

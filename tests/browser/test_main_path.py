@@ -9,12 +9,13 @@ from pathlib import Path
 import pytest
 from django.conf import settings
 from django.db import connection
-from playwright.sync_api import Page, Route, expect
+from playwright.sync_api import Route, expect
 
+from jungoptic.app.demo.production import PASSWORD
 from jungoptic.app.shots.models import Change, SetUp, Shot
 from jungoptic.app.takes.models import Take
 
-from .conftest import SignIn, axe, bench_of, saved
+from .conftest import PANEL, RETRY_MS, OpenPage, at, axe, log_take, saved
 
 pytestmark = pytest.mark.browser
 ROOT = Path(__file__).resolve().parents[2]
@@ -35,8 +36,8 @@ def run_worker_once() -> None:
     )  # fmt: skip
 
 
-def test_from_the_first_verdict_to_the_printed_card(sign_in: SignIn, shot: Shot):
-    page = sign_in("supervisor")
+def test_from_the_first_verdict_to_the_printed_card(open_page: OpenPage, open_phone: OpenPage, shot: Shot):
+    page = open_page("supervisor")
     late: list[Route] = []
 
     def hold(route: Route) -> None:
@@ -64,13 +65,12 @@ def test_from_the_first_verdict_to_the_printed_card(sign_in: SignIn, shot: Shot)
     stored = mill_set_up(shot)
     assert (round(stored.f_number), stored.ground_height_m) == (16, pytest.approx(0.2167, abs=1e-3))
     # shoot and log, on a phone, slightly differently
-    phone = sign_in("camera", width=390, height=844, phone=True)
-    phone.goto(f"/#/shots/{shot.pk}/log")
+    phone = open_phone("camera", f"/shots/{shot.pk}/log")
     phone.get_by_role("tab", name=re.compile("Mill")).click()
     phone.get_by_role("button", name=re.compile("^Stop")).click()
     phone.get_by_role("button", name="8", exact=True).click()
     expect(phone.get_by_text("Not as planned: stop f/8")).to_be_visible()
-    phone.get_by_role("button", name=re.compile("^Take 1")).click()
+    log_take(phone, 1)
     expect(phone.get_by_role("heading", name="Take 1: shows")).to_be_visible()
     expect(phone.get_by_text("(planned f/16)").first).to_be_visible()
     take = Take.objects.get()
@@ -78,7 +78,7 @@ def test_from_the_first_verdict_to_the_printed_card(sign_in: SignIn, shot: Shot)
     phone.get_by_role("button", name="Circle", exact=True).click()
     expect(phone.get_by_text("circled", exact=True)).to_be_visible()
     # decide: the verdict on what was shot stands beside the plan
-    bench_of(page, shot)
+    at(page, f"/shots/{shot.pk}/bench", "Will it show?")
     page.reload()
     expect(page.get_by_text("as shot, take 1")).to_be_visible()
     expect(page.get_by_role("button", name=re.compile("^Brightness"))).to_contain_text("2")
@@ -95,8 +95,8 @@ def test_from_the_first_verdict_to_the_printed_card(sign_in: SignIn, shot: Shot)
     assert pdf.ok and pdf.body().startswith(b"%PDF")
 
 
-def test_dragging_the_camera_answers_as_the_hand_moves_and_can_be_undone(sign_in: SignIn, shot: Shot):
-    page = bench_of(sign_in("supervisor"), shot)
+def test_dragging_the_camera_answers_as_the_hand_moves_and_can_be_undone(open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", shot)
     trials: list[str] = []
     page.on("request", lambda request: trials.append(request.url) if request.url.endswith("/trial") else None)
     handle = page.get_by_role("slider", name="Camera")
@@ -121,8 +121,8 @@ def test_dragging_the_camera_answers_as_the_hand_moves_and_can_be_undone(sign_in
     saved(lambda: mill_set_up(shot).lens_height_m, pytest.approx(lowered))
 
 
-def test_barrels_turn_by_thirds_and_take_typed_values(sign_in: SignIn, shot: Shot):
-    page = bench_of(sign_in("supervisor"), shot)
+def test_barrels_turn_by_thirds_and_take_typed_values(open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", shot)
     stop = page.get_by_role("slider", name="Stop", exact=True)
     stop.focus()
     page.keyboard.press("ArrowRight")
@@ -138,8 +138,8 @@ def test_barrels_turn_by_thirds_and_take_typed_values(sign_in: SignIn, shot: Sho
     saved(lambda: mill_set_up(shot).f_number, pytest.approx(22.627, abs=0.001))  # the engraved 22 stands for its exact value
 
 
-def test_bad_input_says_so_at_the_field_and_nothing_is_lost(sign_in: SignIn, shot: Shot):
-    page = bench_of(sign_in("supervisor"), shot)
+def test_bad_input_says_so_at_the_field_and_nothing_is_lost(open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", shot)
     focus = page.locator("input[id$='-field']").nth(2)
     focus.fill("0.1")
     focus.press("Enter")
@@ -161,8 +161,8 @@ def test_bad_input_says_so_at_the_field_and_nothing_is_lost(sign_in: SignIn, sho
     expect(page.locator("[data-dial=focus_distance_m]")).to_have_attribute("aria-valuenow", "1.2")
 
 
-def test_two_people_on_one_shot(sign_in: SignIn, shot: Shot):
-    one, two = bench_of(sign_in("supervisor"), shot), bench_of(sign_in("supervisor"), shot)
+def test_two_people_on_one_shot(open_page: OpenPage, open_bench: OpenPage, shot: Shot):
+    one, two = open_bench("supervisor", shot), open_bench("supervisor", shot)
     one.get_by_role("slider", name="ISO").or_(one.get_by_role("slider", name="Rate")).first.focus()
     one.keyboard.press("ArrowRight")
     expect(one.get_by_role("button", name="Undo")).to_be_enabled()
@@ -181,25 +181,25 @@ def offline(route: Route) -> None:
     route.abort("internetdisconnected")
 
 
-def test_a_change_made_without_connection_is_kept_and_sent(sign_in: SignIn, shot: Shot):
-    page = bench_of(sign_in("supervisor"), shot)
+def test_a_change_made_without_connection_is_kept_and_sent(open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", shot)
     page.route("**/api/**", offline)
     page.get_by_role("slider", name="Stop", exact=True).focus()
     page.keyboard.press("ArrowRight")
     expect(page.get_by_role("alert")).to_contain_text("1 change is kept here")
     page.unroute("**/api/**")
+    page.clock.fast_forward(RETRY_MS)
     expect(page.get_by_role("alert")).to_have_count(0)
     saved(lambda: mill_set_up(shot).f_number, pytest.approx(8.98, abs=0.01))
 
 
-def test_a_take_logged_without_connection_is_never_lost_nor_doubled(sign_in: SignIn, shot: Shot):
-    phone = sign_in("camera", width=390, height=844, phone=True)
-    phone.goto(f"/#/shots/{shot.pk}/log")
+def test_a_take_logged_without_connection_is_never_lost_nor_doubled(open_phone: OpenPage, shot: Shot):
+    phone = open_phone("camera", f"/shots/{shot.pk}/log")
     phone.get_by_role("tab", name=re.compile("Mill")).click()
     phone.route("**/api/**", offline)
-    phone.get_by_role("button", name=re.compile("^Take 1")).click()
+    log_take(phone, 1)
     expect(phone.get_by_role("alert")).to_contain_text("one take is waiting to be sent")
-    phone.get_by_role("button", name=re.compile("^Take 2")).click()
+    log_take(phone, 2)
     saved(Take.objects.count, 0)
     phone.unroute("**/api/**")
     phone.reload()
@@ -211,24 +211,23 @@ def test_a_take_logged_without_connection_is_never_lost_nor_doubled(sign_in: Sig
     saved(lambda: sorted(Take.objects.values_list("number", flat=True)), [1, 2])
 
 
-def test_a_guest_cannot_write_and_a_stranger_sees_nothing(sign_in: SignIn, shot: Shot):
-    guest = bench_of(sign_in("runner"), shot)
+def test_a_guest_cannot_write_and_a_stranger_sees_nothing(open_page: OpenPage, open_bench: OpenPage, shot: Shot):
+    guest = open_bench("runner", shot)
     expect(guest.get_by_role("slider", name="Stop", exact=True)).to_have_attribute("aria-disabled", "true")
     guest.get_by_role("button", name=re.compile("^Camera height")).click()
     expect(guest.get_by_role("button", name="Raise the model 0.217 m")).to_be_disabled()
     guest.goto(f"/#/shots/{shot.pk}/log")
     expect(guest.get_by_text("As planned")).to_be_visible()
     expect(guest.get_by_role("button", name=re.compile("^Take 1"))).to_have_count(0)
-    stranger = sign_in("stranger")
+    stranger = open_page("stranger")
     expect(stranger.get_by_role("heading", name="You are in no production yet")).to_be_visible()
     expect(stranger.get_by_text("TM010")).to_have_count(0)
     stranger.goto(f"/#/shots/{shot.pk}/bench")
     expect(stranger.get_by_role("alert")).to_contain_text("not yours to see")
 
 
-def test_wrong_passwords_and_lock_out(sign_in: SignIn, shot: Shot, browser, live_server):
-    page = browser.new_page(base_url=live_server.url)
-    page.goto("/")
+def test_signing_in_wrong_passwords_and_lock_out(open_page: OpenPage, shot: Shot):
+    page = open_page("")
     for _ in range(5):
         page.get_by_label("Name").fill("supervisor")
         page.get_by_label("Password").fill("guess")
@@ -237,11 +236,15 @@ def test_wrong_passwords_and_lock_out(sign_in: SignIn, shot: Shot, browser, live
         expect(page.get_by_role("button", name="Sign in")).to_be_enabled()
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("alert")).to_contain_text("locked for 15 minutes")
-    page.close()
+    page.get_by_label("Name").fill("runner")
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("heading", name="The Tidemill")).to_be_visible()
+    expect(page.get_by_role("button", name="Runner")).to_be_visible()
 
 
-def test_units_theme_school_and_keys_follow_the_person(sign_in: SignIn, shot: Shot):
-    page = bench_of(sign_in("supervisor"), shot)
+def test_units_theme_school_and_keys_follow_the_person(open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", shot)
     page.get_by_role("radio", name="Covered").click()
     expect(page.get_by_role("button", name=re.compile("^Focus blur, far end"))).to_contain_text("holds")
     page.get_by_role("radio", name="ft").first.click()
@@ -258,8 +261,8 @@ def test_units_theme_school_and_keys_follow_the_person(sign_in: SignIn, shot: Sh
     assert settings.DEBUG is False
 
 
-def test_find_and_shortcuts(sign_in: SignIn, shot: Shot):
-    page = sign_in("supervisor")
+def test_find_and_shortcuts(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor")
     page.get_by_role("link", name=re.compile("TM010")).wait_for()
     page.keyboard.press("/")
     page.get_by_placeholder("Code, title").fill("heron")
@@ -274,25 +277,16 @@ def test_find_and_shortcuts(sign_in: SignIn, shot: Shot):
     expect(page.get_by_role("heading", name="The Tidemill")).to_be_visible()
 
 
-@pytest.mark.parametrize("theme", ["stage", "daylight"])
-def test_no_automatic_accessibility_violations(theme: str, sign_in: SignIn, shot: Shot):
-    def at(page: Page, address: str, ready: str) -> list[str]:
-        page.goto(address)
-        page.get_by_text(ready).first.wait_for()
-        page.evaluate("theme => document.documentElement.dataset.theme = theme", theme)
-        page.wait_for_timeout(200)
-        return axe(page)
-
-    page = sign_in("supervisor")
-    found = at(page, "/#/", "TM010")
-    found += at(page, f"/#/shots/{shot.pk}/bench", "Will it show?")
+def test_no_automatic_accessibility_violations(open_page: OpenPage, open_phone: OpenPage, shot: Shot):
+    page = open_page("supervisor", "/", "TM010")
+    found = axe(page)
+    found += axe(at(page, f"/shots/{shot.pk}/bench", "Will it show?"))
     page.get_by_role("button", name=re.compile("^Camera height")).click()
     page.get_by_role("button", name="why").click()
-    found += axe(page)
+    found += axe(page, PANEL)
     page.keyboard.press("s")
     page.get_by_role("article").first.wait_for()
     found += axe(page)
-    found += at(page, "/#/hand-over", "Hand over")
-    phone = sign_in("camera", width=390, height=844, phone=True)
-    found += at(phone, f"/#/shots/{shot.pk}/log", "As planned")
+    found += axe(at(page, "/hand-over", "Hand over"))
+    found += axe(open_phone("camera", f"/shots/{shot.pk}/log", "As planned"))
     assert not found, "\n".join(found)

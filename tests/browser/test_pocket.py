@@ -7,13 +7,13 @@ from playwright.sync_api import expect
 
 from jungoptic.app.shots.models import SetUp, Shot
 
-from .conftest import SignIn, axe, bench_of, saved
+from .conftest import OpenPage, axe, saved
 
 pytestmark = pytest.mark.browser
 
 
-def test_a_card_is_found_turned_and_shared(sign_in: SignIn, shot: Shot):
-    page = sign_in("runner")
+def test_a_card_is_found_turned_and_shared(open_page: OpenPage, open_phone: OpenPage, shot: Shot):
+    page = open_page("runner")
     page.get_by_role("link", name="Pocket").click()
     page.get_by_label("What do you want to know?").fill("camera run")
     page.get_by_role("link", name="How fast must the camera run?").first.click()
@@ -28,14 +28,12 @@ def test_a_card_is_found_turned_and_shared(sign_in: SignIn, shot: Shot):
     expect(page.get_by_role("row", name=re.compile("^25 120$"))).to_be_visible()
     page.get_by_role("button", name="why").click()
     expect(page.get_by_text("Froude similarity")).to_be_visible()
-    other = sign_in("camera", width=390, height=844, phone=True)
-    other.goto("/" + page.url.split("/", 3)[3])
+    other = open_phone("camera", page.url.split("#", 1)[1])
     expect(other.get_by_role("region", name="Answer")).to_contain_text("120")
 
 
-def test_bad_input_is_said_at_the_field_and_the_last_answer_stays(sign_in: SignIn, shot: Shot):
-    page = sign_in("runner")
-    page.goto("/#/pocket/image_distance")
+def test_bad_input_is_said_at_the_field_and_the_last_answer_stays(open_page: OpenPage, shot: Shot):
+    page = open_page("runner", "/pocket/image_distance")
     answer = page.get_by_role("region", name="Answer")
     expect(answer).to_contain_text("35.41")
     focus = page.get_by_role("textbox", name="Focus distance")
@@ -47,9 +45,8 @@ def test_bad_input_is_said_at_the_field_and_the_last_answer_stays(sign_in: SignI
     expect(page.get_by_role("alert")).to_have_count(0)
 
 
-def test_filled_from_the_open_shot_and_sent_back_to_it(sign_in: SignIn, shot: Shot):
-    page = sign_in("supervisor")
-    bench_of(page, shot)
+def test_filled_from_the_open_shot_and_sent_back_to_it(open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", shot)
     page.goto("/#/pocket/depth_of_field")
     page.get_by_role("button", name="Fill from TM010 · Mill 1:12").click()
     expect(page.get_by_role("textbox", name="Focus distance")).to_have_value("1")
@@ -66,15 +63,12 @@ def test_filled_from_the_open_shot_and_sent_back_to_it(sign_in: SignIn, shot: Sh
     saved(lambda: SetUp.objects.get(shot=shot, name="Mill on the table").capture_fps, 48)
 
 
-@pytest.mark.parametrize("theme", ["stage", "daylight"])
-def test_pocket_has_no_automatic_accessibility_violations(theme: str, sign_in: SignIn, shot: Shot):
-    page = sign_in("supervisor")
+def test_pocket_has_no_automatic_accessibility_violations(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor")
     found: list[str] = []
     for name in ("miniature_frame_rate", "backing_evenness", "crowd_rows", "placing"):
         page.goto(f"/#/pocket/{name}")
         page.get_by_role("region", name="Answer").wait_for()
         page.get_by_text("Reckoning…").wait_for(state="detached")
-        page.evaluate("theme => document.documentElement.dataset.theme = theme", theme)
-        page.wait_for_timeout(200)
         found += axe(page)
     assert not found, "\n".join(found)

@@ -9,11 +9,12 @@ from playwright.sync_api import Page, expect
 
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Acceptance, Layer, PlacedBacking, PlacedLamp, SetUp, Shot
-from tests import in_flight
+from tests.answers import held
 
-from .conftest import SignIn, axe, bench_of, saved
+from .conftest import PANEL, RETRY_MS, OpenPage, axe, overflow, rest, saved, settled, still
 
 pytestmark = pytest.mark.browser
+WATCH_MS = 4000  # how often a Bench looks for what others saved
 
 
 @pytest.fixture
@@ -25,27 +26,32 @@ def tab(page: Page, name: str) -> None:
     page.get_by_role("tab", name=name).click()
 
 
-def test_the_picture_through_the_lens_follows_the_hand_and_sharpens_when_it_rests(sign_in: SignIn, shot: Shot):
-    page = bench_of(sign_in("supervisor"), shot)
+def test_the_picture_through_the_lens_follows_the_hand_and_sharpens_when_it_rests(open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", shot)
     asked: list[int] = []
     page.on("request", lambda request: asked.append(request.post_data_json["width_px"]) if request.url.endswith("/picture") else None)
     image = page.locator("svg image")
     expect(image).to_have_attribute("href", re.compile("^blob:"))
     first = image.get_attribute("href")
     camera = page.get_by_role("slider", name="Camera")
-    camera.focus()
+    still(settled(page))
     asked.clear()
+    camera.focus()
     page.keyboard.press("ArrowDown")
     expect(image).not_to_have_attribute("href", first or "")
-    for _ in range(80):
-        page.wait_for_timeout(250)
-        if 640 in asked and asked[-1] == 1280:
-            break
-    assert 640 in asked and asked[-1] == 1280
+    settled(page)
+    assert asked and set(asked) == {640}
+    coarse = image.get_attribute("href")
+    rest(page)  # the change is saved, the picture asked for again
+    expect(image).not_to_have_attribute("href", coarse or "")
+    settled(page)
+    rest(page)
+    settled(page)
+    assert asked[-1] == 1280
 
 
-def test_a_layer_is_added_described_undone_and_done_again(sign_in: SignIn, shot: Shot):
-    page = bench_of(sign_in("supervisor"), shot)
+def test_a_layer_is_added_described_undone_and_done_again(open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", shot)
     page.keyboard.press("n")
     page.get_by_role("button", name="Add a layer").click()
     card = page.get_by_role("button", name=re.compile("^New layer"))
@@ -69,8 +75,8 @@ def test_a_layer_is_added_described_undone_and_done_again(sign_in: SignIn, shot:
     expect(page.get_by_role("button", name=re.compile("^New layer"))).to_be_visible()
 
 
-def test_a_verdict_is_accepted_with_a_reason_and_judged_again(sign_in: SignIn, shot: Shot):
-    page = bench_of(sign_in("supervisor"), shot)
+def test_a_verdict_is_accepted_with_a_reason_and_judged_again(open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", shot)
     row = page.get_by_role("button", name=re.compile("^Time"))
     row.click()
     page.get_by_role("button", name="Accept…").click()
@@ -85,8 +91,8 @@ def test_a_verdict_is_accepted_with_a_reason_and_judged_again(sign_in: SignIn, s
     expect(page.get_by_text("1 accepted")).to_have_count(0)
 
 
-def test_what_the_other_school_says_is_one_key_away(sign_in: SignIn, shot: Shot):
-    page = bench_of(sign_in("supervisor"), shot)
+def test_what_the_other_school_says_is_one_key_away(open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", shot)
     page.get_by_role("button", name=re.compile("^Focus blur, far end")).click()
     expect(page.get_by_text("Covered would say holds")).to_be_visible()
     page.get_by_role("heading", level=1).click()
@@ -95,8 +101,8 @@ def test_what_the_other_school_says_is_one_key_away(sign_in: SignIn, shot: Shot)
     expect(page.get_by_text("Measured would say shows")).to_be_visible()
 
 
-def test_lamps_and_the_sheet_are_moved_in_the_drawing_by_hand_and_by_keys(sign_in: SignIn, wheel_shot: Shot):
-    page = bench_of(sign_in("supervisor"), wheel_shot)
+def test_lamps_and_the_sheet_are_moved_in_the_drawing_by_hand_and_by_keys(open_bench: OpenPage, wheel_shot: Shot):
+    page = open_bench("supervisor", wheel_shot)
     page.get_by_role("button", name=re.compile("^Orla hero")).click()
     spot = page.get_by_role("slider", name="300 W spot", exact=True)
     expect(spot).to_have_attribute("aria-valuetext", re.compile("^key, 3200 K"))
@@ -129,39 +135,41 @@ def test_lamps_and_the_sheet_are_moved_in_the_drawing_by_hand_and_by_keys(sign_i
     expect(page.locator("svg text", has_text="−⅓")).to_be_visible()
 
 
-def test_keys_count_and_are_taken_back_while_the_answer_is_still_on_its_way(sign_in: SignIn, wheel_shot: Shot, monkeypatch: pytest.MonkeyPatch):
-    page = bench_of(sign_in("supervisor"), wheel_shot)
+def test_keys_count_and_are_taken_back_while_the_answer_is_still_on_its_way(open_bench: OpenPage, wheel_shot: Shot):
+    page = open_bench("supervisor", wheel_shot)
     page.get_by_role("button", name=re.compile("^Orla hero")).click()
     spot = page.get_by_role("slider", name="300 W spot", exact=True)
     focus = page.get_by_role("slider", name="Focus", exact=True)
     expect(spot).to_be_visible()
     expect(focus).to_be_visible()
     lamp = PlacedLamp.objects.get(set_up__shot=wheel_shot, name="300 W spot")
-    monkeypatch.setattr(in_flight, "LATE_S", 1.5)
-    spot.focus()
-    for _ in range(3):
-        page.keyboard.press("Shift+ArrowUp")
-    page.wait_for_timeout(500)  # the hand rests: what it did is one step
-    focus.focus()
-    before = focus.get_attribute("aria-valuenow")
-    for _ in range(2):
-        page.keyboard.press("ArrowRight")
-    expect(focus).not_to_have_attribute("aria-valuenow", before or "", timeout=1000)  # it turns before the answer is here
-    page.wait_for_timeout(500)
     height = lambda: PlacedLamp.objects.get(pk=lamp.pk).height_m  # noqa: E731
-    saved(height, pytest.approx(lamp.height_m + 0.3))
-    page.keyboard.press("Control+z")  # of the two that are on their way, the one that came last
-    page.keyboard.press("Control+z")
+    still(page)
+    with held("/changes"), held("/trial"):
+        spot.focus()
+        for _ in range(3):
+            page.keyboard.press("Shift+ArrowUp")
+        rest(page)  # what it did is one step
+        focus.focus()
+        before = focus.get_attribute("aria-valuenow")
+        for _ in range(2):
+            page.keyboard.press("ArrowRight")
+        expect(focus).not_to_have_attribute("aria-valuenow", before or "")  # it turns before the answer is here
+        rest(page)
+        saved(height, pytest.approx(lamp.height_m + 0.3))
+        page.keyboard.press("Control+z")  # of the two that are on their way, the one that came last
+        expect(focus).to_have_attribute("aria-valuenow", before or "")
+        page.keyboard.press("Control+z")
+        expect(page.get_by_role("button", name="Undo")).to_be_disabled()
     saved(height, pytest.approx(lamp.height_m))
-    monkeypatch.undo()
     expect(focus).to_have_attribute("aria-valuenow", before or "")
     expect(page.get_by_role("button", name="Undo")).to_be_disabled()
     page.keyboard.press("Control+Shift+z")
     saved(height, pytest.approx(lamp.height_m + 0.3))
 
 
-def test_what_was_refused_stays_while_something_else_is_saved_and_a_nudge_is_not_lost(sign_in: SignIn, shot: Shot):
-    page = bench_of(sign_in("supervisor"), shot)
+def test_what_was_refused_stays_while_something_else_is_saved_and_a_nudge_is_not_lost(open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", shot)
     set_up = lambda: SetUp.objects.get(shot=shot, name="Mill on the table")  # noqa: E731
     focus = page.locator("input[id$='-field']").nth(2)
     focus.fill("0.1")
@@ -189,8 +197,8 @@ def test_what_was_refused_stays_while_something_else_is_saved_and_a_nudge_is_not
     expect(page.get_by_role("button", name="Undo")).to_be_disabled()
 
 
-def test_the_frame_slider_the_move_and_the_cut(sign_in: SignIn, shot: Shot):
-    page = bench_of(sign_in("supervisor"), Shot.objects.get(code="TM030"))
+def test_the_frame_slider_the_move_and_the_cut(open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", Shot.objects.get(code="TM030"))
     tab(page, "Shot")
     page.get_by_label("Camera move").select_option("slide")
     amount = page.get_by_label("How far, m")
@@ -212,8 +220,8 @@ def test_the_frame_slider_the_move_and_the_cut(sign_in: SignIn, shot: Shot):
     expect(page.get_by_role("heading", name="TM040")).to_be_visible()
 
 
-def test_a_scale_is_chosen_from_the_table(sign_in: SignIn, shot: Shot):
-    page = bench_of(sign_in("supervisor"), Shot.objects.get(code="TM060"))
+def test_a_scale_is_chosen_from_the_table(open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", Shot.objects.get(code="TM060"))
     page.keyboard.press("s")
     page.get_by_role("button", name="Choose a scale").click()
     row = page.get_by_role("row", name=re.compile("^1:4 "))
@@ -223,8 +231,8 @@ def test_a_scale_is_chosen_from_the_table(sign_in: SignIn, shot: Shot):
     saved(lambda: Layer.objects.get(name="Wall and water 1:6").scale, 4)
 
 
-def test_how_the_production_is_judged(sign_in: SignIn, shot: Shot, monkeypatch: pytest.MonkeyPatch):
-    page = bench_of(sign_in("supervisor"), shot)
+def test_how_the_production_is_judged(open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", shot)
     tab(page, "Judging")
     page.get_by_label("Black and white").check()
     expect(page.get_by_role("button", name=re.compile("after the finish"))).to_be_visible()
@@ -246,19 +254,18 @@ def test_how_the_production_is_judged(sign_in: SignIn, shot: Shot, monkeypatch: 
     expect(soft).to_have_value("-3")  # what was refused stays to be mended, as long as it is said why
     soft.press("Escape")
     expect(soft).to_have_value("0")
-    monkeypatch.setattr(in_flight, "LATE_S", 0.8)
-    for _ in range(3):
-        soft.press("ArrowUp")
-    expect(soft).to_have_value("0.3")
+    with held("/judging"):
+        for _ in range(3):
+            soft.press("ArrowUp")
+        expect(soft).to_have_value("0.3")
     saved(lambda: Production.objects.get(pk=shot.production_id).soften_px, pytest.approx(0.3))
-    monkeypatch.undo()
     tab(page, "Will it show?")
     expect(page.get_by_role("button", name=re.compile("^Camera height"))).to_contain_text("holds")
     expect(page.get_by_role("button", name=re.compile("^Colour of light"))).to_contain_text("informs")
 
 
-def test_a_drag_with_the_server_away_is_kept_and_sent_when_it_is_back(sign_in: SignIn, shot: Shot):
-    page = bench_of(sign_in("supervisor"), shot)
+def test_a_drag_with_the_server_away_is_kept_and_sent_when_it_is_back(open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", shot)
     page.route("**/api/shots/**", lambda route: route.abort())
     focus = page.get_by_role("slider", name="Plane of focus")
     focus.focus()
@@ -267,22 +274,24 @@ def test_a_drag_with_the_server_away_is_kept_and_sent_when_it_is_back(sign_in: S
     expect(page.get_by_role("alert")).to_contain_text("1 change is kept here and will be sent when it is back")
     assert SetUp.objects.get(shot=shot, name="Mill on the table").focus_distance_m == 1
     page.unroute("**/api/shots/**")
+    page.clock.fast_forward(RETRY_MS)
     saved(lambda: SetUp.objects.get(shot=shot, name="Mill on the table").focus_distance_m, pytest.approx(1.05))
     expect(page.get_by_role("alert")).to_have_count(0)
 
 
-def test_what_another_person_saves_appears_by_itself(sign_in: SignIn, shot: Shot):
-    mine = bench_of(sign_in("supervisor"), shot)
-    theirs = bench_of(sign_in("supervisor"), shot)
+def test_what_another_person_saves_appears_by_itself(open_bench: OpenPage, shot: Shot):
+    mine = open_bench("supervisor", shot)
+    theirs = open_bench("supervisor", shot)
     stop = theirs.get_by_role("slider", name="Stop", exact=True)
     stop.focus()
     theirs.keyboard.press("Shift+ArrowRight")
     saved(lambda: round(SetUp.objects.get(shot=shot, name="Mill on the table").f_number, 1), 11.3)
+    settled(mine).clock.fast_forward(WATCH_MS)
     expect(mine.get_by_role("slider", name="Stop", exact=True)).to_have_attribute("aria-valuetext", re.compile("f/11"))
 
 
-def test_the_crew_reads_and_cannot_change(sign_in: SignIn, shot: Shot):
-    page = bench_of(sign_in("camera"), shot)
+def test_the_crew_reads_and_cannot_change(open_bench: OpenPage, shot: Shot):
+    page = open_bench("camera", shot)
     tab(page, "Layer")
     expect(page.get_by_label("Name", exact=True)).to_be_disabled()
     expect(page.get_by_role("button", name="Add a layer")).to_be_disabled()
@@ -290,27 +299,24 @@ def test_the_crew_reads_and_cannot_change(sign_in: SignIn, shot: Shot):
     expect(page.get_by_label("Black and white")).to_be_disabled()
 
 
-@pytest.mark.parametrize("theme", ["stage", "daylight"])
-def test_every_panel_is_free_of_automatic_accessibility_violations(theme: str, sign_in: SignIn, wheel_shot: Shot):
-    page = bench_of(sign_in("supervisor"), wheel_shot)
-    page.evaluate(f"document.documentElement.dataset.theme = '{theme}'")
+def test_every_panel_is_free_of_automatic_accessibility_violations(open_bench: OpenPage, wheel_shot: Shot):
+    page = open_bench("supervisor", wheel_shot)
     page.get_by_role("button", name=re.compile("^Orla hero")).click()
-    found: list[str] = []
+    found = axe(page)
     for number, name in enumerate(("Will it show?", "Layer", "Light", "Shot", "Across the cut", "Judging"), 1):
         page.get_by_role("heading", level=1).click()
         page.keyboard.press(str(number))
         expect(page.get_by_role("tab", name=name)).to_have_attribute("aria-selected", "true")
-        page.wait_for_timeout(300)
-        found += [f"{name}: {fault}" for fault in axe(page)]
+        found += [f"{name}: {fault}" for fault in axe(page, PANEL)]
     page.get_by_role("radio", name="As filmed").click()
     page.get_by_role("tab", name="From above").click()
     found += axe(page)
     assert found == []
 
 
-def test_the_whole_bench_by_the_keyboard_alone(sign_in: SignIn, shot: Shot):
+def test_the_whole_bench_by_the_keyboard_alone(open_bench: OpenPage, shot: Shot):
     """Every control is reached by Tab, and what is changed by hand can be changed by keys."""
-    page = bench_of(sign_in("supervisor"), shot)
+    page = open_bench("supervisor", shot)
     page.get_by_role("link", name="Jungoptic").focus()
     reached: set[str] = set()
     for _ in range(120):
@@ -324,11 +330,9 @@ def test_the_whole_bench_by_the_keyboard_alone(sign_in: SignIn, shot: Shot):
     saved(lambda: Layer.objects.get(shot=shot, name="Mill 1:12").near_m, pytest.approx(12.01))
 
 
-def test_on_a_phone_nothing_is_wider_than_the_screen(sign_in: SignIn, wheel_shot: Shot):
-    phone = sign_in("supervisor", width=390, height=844, phone=True)
-    phone.goto(f"/#/shots/{wheel_shot.pk}/bench")
+def test_on_a_phone_nothing_is_wider_than_the_screen(open_phone: OpenPage, wheel_shot: Shot):
+    phone = open_phone("supervisor", f"/shots/{wheel_shot.pk}/bench")
     phone.get_by_role("tab", name="Will it show?").wait_for()
     for name in ("Layer", "Light", "Shot", "Judging"):
         phone.get_by_role("tab", name=name).click()
-        phone.wait_for_timeout(250)
-        assert phone.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth") <= 0, name
+        assert overflow(phone) <= 0, name

@@ -154,6 +154,7 @@ def test_no_stack_breaks_the_judging(hero, one, two, setup, lit, sheet, plan, mo
     )
     for at in range(3):
         _, judged = judge_member(stack, at, school=school)
+        assert judged or not stack.members[at].setup
         for found in judged:
             assert math.isfinite(found.amount) and found.amount >= 0, found.item
             assert math.isfinite(found.ladder) and found.sentence

@@ -9,7 +9,7 @@ import numpy as np
 import pandas as pd
 import pvlib
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from scipy import integrate
 
@@ -61,10 +61,10 @@ def test_sun_against_pvlib(latitude: float, longitude: float, hours: float):
     when = datetime(2015, 1, 1, tzinfo=UTC) + timedelta(hours=hours)
     expected = pvlib.solarposition.spa_python(pd.DatetimeIndex([when]), latitude, longitude, pressure=101000, temperature=10).iloc[0]
     azimuth, elevation = sun_deg(latitude, longitude, when)
-    if expected["elevation"] > 1:
-        assert elevation == pytest.approx(expected["apparent_elevation"], abs=0.02)
-        if expected["elevation"] < 80:
-            assert (azimuth - expected["azimuth"] + 180) % 360 - 180 == pytest.approx(0, abs=0.05)
+    assume(expected["elevation"] > 1)
+    assert elevation == pytest.approx(expected["apparent_elevation"], abs=0.02)
+    turned = (azimuth - expected["azimuth"] + 180) % 360 - 180
+    assert turned * math.cos(math.radians(elevation)) == pytest.approx(0, abs=0.02)  # on the sky: at the zenith an azimuth is nothing
 
 
 # The 34 pairs of Sharma, Wu & Dalal 2005, table 1: L, a, b of both, and ΔE00.
@@ -143,11 +143,10 @@ def test_a_far_camera_sees_the_mirror_ball_as_one_at_infinity(x: float, y: float
     far = calc("mirror_ball", x=x, y=y, camera_distance_in_radii=1e5)
     infinite = calc("mirror_ball", x=x, y=y)
     assert far["elevation_deg"] == pytest.approx(infinite["elevation_deg"], abs=0.01)
-    if abs(infinite["azimuth_deg"]) < 179 and abs(infinite["elevation_deg"]) < 89:
-        assert far["azimuth_deg"] == pytest.approx(infinite["azimuth_deg"], abs=0.05)
+    assume(abs(infinite["azimuth_deg"]) < 179 and abs(infinite["elevation_deg"]) < 89)
+    assert far["azimuth_deg"] == pytest.approx(infinite["azimuth_deg"], abs=0.05)
     mirrored = calc("mirror_ball", x=-x, y=y)
-    if abs(infinite["azimuth_deg"]) < 179.9:
-        assert mirrored["azimuth_deg"] == pytest.approx(-infinite["azimuth_deg"], abs=1e-6)
+    assert mirrored["azimuth_deg"] == pytest.approx(-infinite["azimuth_deg"], abs=1e-6)
 
 
 @given(focal=st.floats(400, 6000), pan=st.floats(20, 70), tilt=st.floats(-25, 25), roll=st.floats(-10, 10))
@@ -167,8 +166,7 @@ def test_a_lens_is_found_again_from_its_own_vanishing_points(focal: float, pan: 
 
 @given(frames=st.integers(1, 300), ease_in=st.integers(0, 100), ease_out=st.integers(0, 100), total=st.integers(1, 5000))
 def test_an_eased_move_ends_where_it_must(frames: int, ease_in: int, ease_out: int, total: int):
-    if ease_in + ease_out > frames:
-        return
+    assume(ease_in + ease_out <= frames)
     turns = calc("eased_move", frames=frames, total_turns=total, ease_in_frames=ease_in, ease_out_frames=ease_out)["turns_per_frame"]
     assert len(turns) == frames
     assert sum(turns) == total
@@ -331,7 +329,7 @@ def test_every_calculation_is_a_card_in_one_moment_of_the_work():
 def test_a_card_describes_every_input_and_starts_from_a_worked_example(name: str):
     entry = CALCULATIONS[name]
     fields = cards.fields_of(entry)
-    assert [field.name for field in fields] == list(entry.inputs.model_fields)
+    assert fields and [field.name for field in fields] == list(entry.inputs.model_fields)
     titles = [field.title for field in fields]
     assert len(set(titles)) == len(titles), titles
     assert all(title[0].isupper() for title in titles)

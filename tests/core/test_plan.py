@@ -1,6 +1,7 @@
 """The solver, placing, the dials, the kit."""
 
 import math
+from typing import Any
 
 import pytest
 
@@ -18,6 +19,13 @@ from jungoptic.core.wording import Words
 DELIVERY = Delivery()
 
 
+def solved(*what: Any, **how: Any) -> list[Answer]:
+    """What the solver finds, and it must find something."""
+    found = solve(*what, **how)
+    assert found
+    return found
+
+
 def as_shot(setup: SetUp, layer: Layer, answer: Answer) -> tuple[SetUp, Layer]:
     return setup.but(**answer.set_up), layer.but(**answer.layer)
 
@@ -32,7 +40,7 @@ def test_solving_the_mill_makes_everything_hold(hero: SetUp, model: SetUp, mill:
 
 
 def test_the_solvers_answer_judged_by_the_comparison_is_what_it_said(hero: SetUp, model: SetUp, mill: Layer, kit: Kit):
-    for answer in solve(hero, mill, model, DELIVERY, kit):
+    for answer in solved(hero, mill, model, DELIVERY, kit):
         setup, layer = as_shot(model, mill, answer)
         judged = judge(hero, layer, setup, DELIVERY, kit=kit)
         assert [(one.item, one.amount, one.verdict) for one in judged] == [(one.item, one.amount, one.verdict) for one in answer.judged]
@@ -47,7 +55,7 @@ def test_answers_come_in_order_of_what_shows_least(hero: SetUp, model: SetUp, mi
 
 
 def test_solving_twice_gives_the_same(hero: SetUp, model: SetUp, mill: Layer, kit: Kit):
-    once, twice = (solve(hero, mill, model, DELIVERY, kit) for _ in range(2))
+    once, twice = (solved(hero, mill, model, DELIVERY, kit) for _ in range(2))
     assert [one.set_up for one in once] == [one.set_up for one in twice]
 
 
@@ -67,13 +75,13 @@ def test_solving_twice_gives_the_same(hero: SetUp, model: SetUp, mill: Layer, ki
     ],
 )
 def test_locked_values_stay(locked: str, hero: SetUp, model: SetUp, mill: Layer, kit: Kit):
-    for answer in solve(hero, mill, model, DELIVERY, kit, locked=[locked]):
+    for answer in solved(hero, mill, model, DELIVERY, kit, locked=[locked]):
         assert locked not in answer.set_up
         assert SOLVABLE[locked].lower() in answer.sentences[-1]
 
 
 def test_locking_the_recording_and_the_resize(hero: SetUp, model: SetUp, mill: Layer, kit: Kit):
-    for answer in solve(hero, mill, model, DELIVERY, kit, locked=["mode", "resize"]):
+    for answer in solved(hero, mill, model, DELIVERY, kit, locked=["mode", "resize"]):
         setup, layer = as_shot(model, mill, answer)
         assert setup.recorded_width_px == 3840
         assert layer.resize == 1
@@ -84,7 +92,7 @@ def test_locking_the_recording_and_the_resize(hero: SetUp, model: SetUp, mill: L
 def test_every_answer_is_within_the_kit(hero: SetUp, model: SetUp, mill: Layer, kit: Kit):
     for scale in (1, 4, 12, 24, 60):
         layer = mill.but(scale=scale, near_m=8, depth_m=3)
-        for answer in solve(hero, layer, model, DELIVERY, kit):
+        for answer in solved(hero, layer, model, DELIVERY, kit):
             setup, _ = as_shot(model, layer, answer)
             check_against_kit(
                 kit, focal_length_mm=setup.focal_length_mm, f_number=setup.f_number, focus_distance_m=setup.focus_distance_m,

@@ -455,6 +455,7 @@ def test_softness_at_the_end_covers_what_is_smaller_than_it(hero, mill, model):
 def test_both_schools_stand_side_by_side(hero, mill, model):
     measured = {one.item: one for one in judge_match(Match(hero, mill, model, Delivery()), school="measured")}
     covered = {one.item: one for one in judge_match(Match(hero, mill, model, Delivery()), school="covered")}
+    assert len(measured) >= 12
     for key, one in measured.items():
         assert (one.other_verdict, one.other_holds) == (covered[key].verdict, covered[key].holds)
         assert covered[key].other_verdict == one.verdict
@@ -546,7 +547,9 @@ def test_a_scaled_world_with_its_scaled_move_keeps_its_parallax(s, near, depth, 
 
 
 def test_the_kept_values_of_a_judgement_are_those_of_the_amount(hero, actor, on_green):
-    for one in judge_member(green(hero, actor.but(moves_to_m=2), on_green, visibility_m=50), 0)[1]:
+    _, judged = judge_member(green(hero, actor.but(moves_to_m=2), on_green, visibility_m=50), 0)
+    assert judged
+    for one in judged:
         assert one.sentence and one.where is not None
         assert all(value.symbol and value.meaning for value in one.values())
         assert replace(one, ladder=one.ladder) == one

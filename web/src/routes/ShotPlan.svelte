@@ -65,9 +65,15 @@
 
   // What was drawn and what was planned are taken back in the order in which they were done.
   const last = $derived(plan.back.newest > bench.newest ? plan.back : bench);
-  async function undo() {
-    await plan.back.done;
-    await last.undo();
+  let undoing: Promise<void> = Promise.resolve();
+  function undo(): Promise<void> {
+    undoing = undoing
+      .catch(() => undefined)
+      .then(async () => {
+        await plan.back.done; // only then is known what came last
+        await last.undo();
+      });
+    return undoing;
   }
 
   function pressed(event: KeyboardEvent) {

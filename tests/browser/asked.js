@@ -1,0 +1,22 @@
+// Before the page's own scripts: whether the page has all that it asked for, so that a test can wait for that and not for a time.
+(() => {
+  const fetch = window.fetch.bind(window);
+  let asked = 0;
+  let quiet = 0; // frames since then
+  window.fetch = async (...what) => {
+    asked++;
+    try {
+      const answer = await fetch(...what);
+      await answer.clone().arrayBuffer();
+      return answer;
+    } finally {
+      asked--;
+    }
+  };
+  const moves = (one) => one.playState === "running" && one.effect?.getComputedTiming().endTime !== Infinity;
+  window.askedForNothing = () => {
+    const busy = asked || [...document.images].some((one) => one.loading !== "lazy" && !one.complete) || document.getAnimations().some(moves);
+    quiet = busy ? 0 : quiet + 1;
+    return quiet > 2;
+  };
+})();

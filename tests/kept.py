@@ -1,0 +1,10 @@
+"""What the process keeps of shots and calls: a shot that was put back may come to the same version with other values."""
+
+from django.core.cache import cache
+
+from jungoptic.app.shots import bench
+
+
+def forget_everything() -> None:
+    bench._KEPT.clear()
+    cache.clear()

@@ -1,0 +1,245 @@
+// The Bench's memory: what is tried, what waits to be sent, what was refused, and the way back, whenever the answers come.
+import { BenchState, noChanges } from "../../web/src/lib/state/bench.svelte";
+import { here, quiet } from "./server";
+
+const SET_UP = 7;
+const RETRY_MS = 3000;
+const WATCH_MS = 4000;
+
+async function opened() {
+  const bench = new BenchState(1);
+  await bench.load();
+  return bench;
+}
+const turn = (bench: BenchState, fields: Record<string, unknown>) => {
+  bench.remember();
+  bench.try("set_ups", SET_UP, fields);
+};
+const held = (bench: BenchState, field: string) => bench.now("set_ups", SET_UP, field, null as unknown);
+const written = () => here.server.writes.map((one) => one.set_ups[SET_UP]?.changes);
+
+test("many turns of a hand are one step, saved once and taken back at once", async () => {
+  const bench = await opened();
+  for (const stop of [9, 10, 11]) turn(bench, { f_number: stop });
+  expect(written()).toEqual([]);
+  await bench.commit("Stop");
+  expect(written()).toEqual([{ f_number: 11 }]);
+  await bench.undo();
+  expect(here.server.setUp.values.f_number).toBe(8);
+  await bench.redo();
+  expect(here.server.setUp.values.f_number).toBe(11);
+  expect([bench.can, bench.label]).toEqual([true, "Stop"]);
+});
+
+test("while an answer is on its way only the newest trial is asked behind it", async () => {
+  const bench = await opened();
+  here.server.holding = true;
+  for (const stop of [9, 10, 11, 12]) turn(bench, { f_number: stop });
+  await quiet();
+  here.server.letGo();
+  await quiet();
+  const tried = here.server.asked
+    .filter((one) => one.path.endsWith("/trial"))
+    .map((one) => one.body.set_ups[SET_UP].f_number);
+  expect(tried).toEqual([9, 12]);
+});
+
+test("what is under the hand stands over what was answered", async () => {
+  const bench = await opened();
+  here.server.holding = true;
+  turn(bench, { f_number: 11 });
+  void bench.commit("Stop");
+  turn(bench, { focus_distance_m: 2 });
+  expect([held(bench, "f_number"), held(bench, "focus_distance_m")]).toEqual([11, 2]);
+  const rows = bench.held("set_ups", bench.bench!.set_ups as { id: number; values: Record<string, unknown> }[]);
+  expect(rows[0]!.values).toMatchObject({ f_number: 11, focus_distance_m: 2, lens_height_m: 0.35 });
+});
+
+test("two steps on their way are taken back in order, and both ways go out", async () => {
+  const bench = await opened();
+  here.server.holding = true;
+  turn(bench, { lens_height_m: 0.5 });
+  void bench.commit("Height");
+  turn(bench, { focus_distance_m: 2 });
+  void bench.commit("Focus");
+  void bench.undo();
+  void bench.undo();
+  await quiet();
+  expect(bench.can).toBe(false);
+  here.server.letGo();
+  await quiet();
+  expect(written()).toEqual([
+    { lens_height_m: 0.5 },
+    { focus_distance_m: 2 },
+    { focus_distance_m: 1 },
+    { lens_height_m: 0.35 },
+  ]);
+  expect(bench.conflict).toBeNull();
+});
+
+test("undo drops first what is only being tried", async () => {
+  const bench = await opened();
+  await bench.set("Stop", "set_ups", SET_UP, { f_number: 11 });
+  turn(bench, { f_number: 16 });
+  await bench.undo();
+  await quiet();
+  expect(held(bench, "f_number")).toBeNull();
+  expect(here.server.setUp.values.f_number).toBe(11);
+  expect(bench.label).toBe("Stop");
+});
+
+test("what was refused stays with its reason while something else is saved, and goes when it is mended", async () => {
+  const bench = await opened();
+  turn(bench, { focus_distance_m: 0.1 });
+  await bench.commit("Focus");
+  await quiet();
+  expect(bench.problems.map((one) => one.message)).toEqual(["focuses from 0.3 m; 0.1 m was given"]);
+  expect(bench.can).toBe(false); // it was no step
+  await bench.set("Stop", "set_ups", SET_UP, { f_number: 11 });
+  await quiet();
+  expect(here.server.setUp.values).toMatchObject({ f_number: 11, focus_distance_m: 1 });
+  expect(held(bench, "focus_distance_m")).toBe(0.1);
+  expect(bench.problems).toHaveLength(1);
+  await bench.set("Focus", "set_ups", SET_UP, { focus_distance_m: 0.4 });
+  await quiet();
+  expect(bench.problems).toEqual([]);
+  expect(here.server.setUp.values.focus_distance_m).toBe(0.4);
+});
+
+test("a nudge that has not settled is saved before the change that follows it", async () => {
+  const bench = await opened();
+  turn(bench, { lens_height_m: 0.36 });
+  await bench.set("Stop", "set_ups", SET_UP, { f_number: 11 });
+  await quiet();
+  expect(written()).toEqual([{ lens_height_m: 0.36 }, { f_number: 11 }]);
+});
+
+test("a refusal of what the hand has dropped since is not shown", async () => {
+  const bench = await opened();
+  here.server.holding = true;
+  turn(bench, { focus_distance_m: 0.1 });
+  await quiet();
+  bench.forget();
+  here.server.letGo();
+  await quiet();
+  expect(bench.problems).toEqual([]);
+  expect(held(bench, "focus_distance_m")).toBeNull();
+});
+
+test("a trial that was asked before a write does not undo what the write showed", async () => {
+  const bench = await opened();
+  here.server.holding = true;
+  turn(bench, { f_number: 9 });
+  await quiet();
+  turn(bench, { f_number: 11 });
+  void bench.commit("Stop");
+  await quiet();
+  here.server.letGo();
+  await quiet();
+  expect(bench.bench!.set_ups[0]!.values.f_number).toBe(11);
+});
+
+test("another's save in between stops mine and says so; mine can be saved over it", async () => {
+  const bench = await opened();
+  here.server.savedByAnother({ f_number: 5.6 });
+  await bench.set("Focus", "set_ups", SET_UP, { focus_distance_m: 2 });
+  expect(bench.conflict).toContain("Somebody changed it");
+  expect(here.server.setUp.values.focus_distance_m).toBe(1);
+  await bench.resolve(true);
+  expect(here.server.setUp.values).toMatchObject({ f_number: 5.6, focus_distance_m: 2 });
+  expect(bench.conflict).toBeNull();
+});
+
+test("after a conflict theirs can be taken, and mine is dropped", async () => {
+  const bench = await opened();
+  here.server.savedByAnother({ f_number: 5.6 });
+  await bench.set("Focus", "set_ups", SET_UP, { focus_distance_m: 2 });
+  await bench.resolve(false);
+  await quiet();
+  expect(here.server.setUp.values).toMatchObject({ f_number: 5.6, focus_distance_m: 1 });
+  expect([held(bench, "focus_distance_m"), bench.can]).toEqual([null, false]);
+});
+
+test("without connection a change waits, is tried again with the same key, and is written once", async () => {
+  const bench = await opened();
+  here.server.away = true;
+  await bench.set("Stop", "set_ups", SET_UP, { f_number: 11 });
+  expect([bench.offline, bench.waiting.length]).toEqual([true, 1]);
+  await vi.advanceTimersByTimeAsync(RETRY_MS);
+  expect(here.server.setUp.values.f_number).toBe(8);
+  here.server.away = false;
+  await vi.advanceTimersByTimeAsync(RETRY_MS);
+  await quiet();
+  expect([bench.offline, bench.waiting.length, here.server.setUp.values.f_number]).toEqual([false, 0, 11]);
+  expect(localStorage.getItem("jungoptic.bench.1")).toBeNull();
+});
+
+test("what waits outlives the page, and can still be taken back", async () => {
+  const before = await opened();
+  here.server.away = true;
+  await before.set("Stop", "set_ups", SET_UP, { f_number: 11 });
+  before.close();
+  here.server.away = false;
+  const bench = new BenchState(1);
+  await quiet();
+  expect(here.server.setUp.values.f_number).toBe(11);
+  expect(bench.label).toBe("Stop");
+  await bench.undo();
+  await quiet();
+  expect(here.server.setUp.values.f_number).toBe(8);
+});
+
+test("an answer that got lost does not write twice", async () => {
+  const bench = await opened();
+  const real = here.server.fetch;
+  here.server.fetch = async (request) => {
+    await real(request); // it arrived, its answer does not
+    here.server.fetch = real;
+    throw new TypeError("Failed to fetch");
+  };
+  await bench.set("Stop", "set_ups", SET_UP, { f_number: 11 });
+  await vi.advanceTimersByTimeAsync(RETRY_MS);
+  await quiet();
+  expect(new Set(here.server.keys).size).toBe(1);
+  expect(here.server.keys).toHaveLength(2);
+  expect([here.server.setUp.version, bench.conflict]).toEqual([2, null]);
+});
+
+test("what others save is looked for, but not while a hand is on something", async () => {
+  const bench = await opened();
+  here.server.savedByAnother({ f_number: 5.6 });
+  turn(bench, { focus_distance_m: 2 });
+  await quiet();
+  const asked = here.server.asked.length;
+  await vi.advanceTimersByTimeAsync(WATCH_MS);
+  expect(here.server.asked.length).toBe(asked);
+  bench.forget();
+  await quiet();
+  here.server.savedByAnother({ f_number: 4 });
+  await vi.advanceTimersByTimeAsync(WATCH_MS);
+  await quiet();
+  expect(bench.bench!.set_ups[0]!.values.f_number).toBe(4);
+  bench.close();
+  const closed = here.server.asked.length;
+  await vi.advanceTimersByTimeAsync(3 * WATCH_MS);
+  expect(here.server.asked.length).toBe(closed);
+});
+
+test("something new is a step: undo removes it, redo brings it back", async () => {
+  const bench = await opened();
+  await bench.add("Add a layer", { what: "layer" });
+  expect(bench.label).toBe("Add a layer");
+  await bench.undo();
+  await quiet();
+  expect(here.server.writes.at(-1).layers[100].changes).toEqual({ removed: true });
+  await bench.redo();
+  await quiet();
+  expect(here.server.writes.at(-1).layers[100].changes).toEqual({ removed: false });
+});
+
+test("a change of nothing is no step", async () => {
+  const bench = await opened();
+  await bench.commit("Nothing");
+  expect([bench.can, here.server.writes.length]).toEqual([false, 0]);
+  expect(bench.unsaved).toEqual(noChanges());
+});

@@ -1,0 +1,134 @@
+// A server in small for the browser's own logic: one shot with one set-up, versions, keys and refusals as the real one has them.
+// What is asked is worked out at once; while answers are held, nobody hears of it before `letGo`.
+
+type Values = Record<string, unknown>;
+type Row = { id: number; version: number; values: Values };
+export type Asked = { method: string; path: string; body: any; key: string | null };
+
+const json = (body: unknown, status = 200) =>
+  new Response(JSON.stringify(body), { status, headers: { "Content-Type": "application/json" } });
+const problem = (field: string, message: string, status: number) => json({ problems: [{ field, message }] }, status);
+
+export class Server {
+  asked: Asked[] = [];
+  away = false;
+  setUp: Row = { id: 7, version: 1, values: { f_number: 8, focus_distance_m: 1, lens_height_m: 0.35 } };
+  takes: Values[] = [];
+  holding = false;
+  #held: (() => void)[] = [];
+  #done = new Map<string, unknown>();
+  #added: { what: string; values: Values; version: number }[] = [];
+
+  fetch = async (request: Request): Promise<Response> => {
+    const path = new URL(request.url).pathname.replace("/api", "");
+    const text = request.method === "GET" ? "" : await request.text();
+    if (this.away) throw new TypeError("Failed to fetch");
+    const asked = {
+      method: request.method,
+      path,
+      body: text ? JSON.parse(text) : null,
+      key: request.headers.get("Idempotency-Key"),
+    };
+    this.asked.push(asked);
+    const answer = this.#answer(asked);
+    if (this.holding) await new Promise<void>((go) => this.#held.push(go));
+    return answer;
+  };
+
+  letGo() {
+    this.holding = false;
+    for (const go of this.#held.splice(0)) go();
+  }
+
+  /** The bodies of what was written, oldest first. */
+  get writes() {
+    return this.asked.filter((one) => one.path.endsWith("/changes")).map((one) => one.body);
+  }
+  get keys() {
+    return this.asked.filter((one) => one.key).map((one) => one.key);
+  }
+  /** As somebody else saves it. */
+  savedByAnother(values: Values) {
+    this.setUp = { ...this.setUp, version: this.setUp.version + 1, values: { ...this.setUp.values, ...values } };
+  }
+
+  bench(over: Values = {}) {
+    return {
+      shot_id: 1,
+      version: this.setUp.version,
+      revision: 1,
+      role: "supervisor",
+      shot: { values: {} },
+      layers: this.#added.map((one, i) => ({ id: 100 + i, version: one.version, values: one.values })),
+      lines: [],
+      set_ups: [{ ...this.setUp, values: { ...this.setUp.values, ...over }, lamps: [], backing: null }],
+      selected: null,
+      hero_layer_id: null,
+    };
+  }
+
+  #answer({ method, path, body, key }: Asked): Response {
+    if (path.endsWith("/bench")) return json(this.bench());
+    if (path.endsWith("/version")) return json({ version: this.setUp.version, revision: 1 });
+    if (path.endsWith("/trial")) return this.#refusal(body.set_ups[7]) ?? json(this.bench(body.set_ups[7]));
+    if (method === "POST" && key && this.#done.has(key)) return json(this.#done.get(key));
+    const answer = path.endsWith("/takes")
+      ? this.#log(body)
+      : path.endsWith("/add")
+        ? this.#add(body)
+        : this.#write(body);
+    if (answer instanceof Response) return answer;
+    if (key) this.#done.set(key, answer);
+    return json(answer);
+  }
+
+  #refusal(values?: Values) {
+    const focus = values?.focus_distance_m as number | undefined;
+    if (focus === undefined || focus >= 0.3) return null;
+    return problem("focus_distance_m", `focuses from 0.3 m; ${focus} m was given`, 422);
+  }
+  #write(body: any) {
+    const edit = body.set_ups[7];
+    for (const [id, one] of Object.entries<any>(body.layers ?? {})) {
+      const row = this.#added[+id - 100]!;
+      Object.assign(row, { version: row.version + 1, values: { ...row.values, ...one.changes } });
+    }
+    if (!edit) return this.bench();
+    if (edit.version !== this.setUp.version) return problem("version", "Somebody changed it while you worked.", 409);
+    const refused = this.#refusal(edit.changes);
+    if (refused) return refused;
+    this.savedByAnother(edit.changes);
+    return this.bench();
+  }
+  #add(body: any) {
+    this.#added.push({ what: body.what, values: { removed: false }, version: 1 });
+    return { id: 99 + this.#added.length, bench: this.bench() };
+  }
+  #log(body: Values) {
+    if (body.note === "refuse this") return problem("note", "That cannot be.", 422);
+    this.takes.push(body);
+    return { id: this.takes.length, number: this.takes.length };
+  }
+}
+
+const soon = globalThis.setTimeout; // the real one: the tests' clock stands
+
+/** What the page's fetch goes to; a new one before every test. */
+export const here = { server: new Server() };
+globalThis.fetch = ((request: Request) => here.server.fetch(request)) as typeof fetch;
+
+beforeEach(() => {
+  here.server = new Server();
+  localStorage.clear();
+  vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout", "setInterval", "clearInterval"] });
+});
+afterEach(() => void vi.useRealTimers());
+
+/** Everything that is under way, as far as it goes without a held answer or a timer. */
+export async function quiet() {
+  let asked = -1;
+  while (asked !== here.server.asked.length) {
+    asked = here.server.asked.length;
+    for (let i = 0; i < 5; i++) await new Promise((done) => soon(done, 0));
+  }
+}

@@ -1,0 +1,254 @@
+"""Lint, types and every test, quick kinds first; stops at the first kind that fails and says where the time went.
+
+``./run test [KIND …] [--changed [REV]]``. With ``--changed`` only what a change since REV (HEAD, if none is named) can have
+touched: tests of core by their imports, the application's and the browser's as soon as the change reaches the application.
+"""
+
+from __future__ import annotations
+
+import argparse
+import os
+import re
+import subprocess
+import sys
+import threading
+import time
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, field
+from pathlib import Path
+
+import grimp
+
+ROOT = Path(__file__).resolve().parents[1]
+WORKERS = str(min(os.cpu_count() or 1, 4))
+EVERYTHING = re.compile(r"^(run|pyproject\.toml|requirements\.lock|tests/conftest\.py|tools/run_tests\.py)$")
+PASSED = re.compile(r"(?:^|\s)(\d+) passed")
+
+
+@dataclass(frozen=True)
+class Step:
+    """One command; what it prints is shown as it comes (loud), or only when it fails."""
+
+    words: tuple[str, ...]
+    where: Path = ROOT
+    loud: bool = False
+
+
+@dataclass(frozen=True)
+class Kind:
+    """Steps that may run beside one another."""
+
+    name: str
+    steps: tuple[Step, ...]
+
+
+@dataclass
+class Outcome:
+    name: str
+    seconds: float
+    good: bool
+    passed: int | None = None
+
+
+@dataclass
+class Change:
+    """The files that differ from a revision, and what they can have touched."""
+
+    files: list[str]
+    modules: set[str] = field(default_factory=set)
+
+    @property
+    def everything(self) -> bool:
+        return any(EVERYTHING.match(path) for path in self.files)
+
+    @property
+    def web(self) -> bool:
+        return any(path.startswith(("web/", "tests/web/")) for path in self.files)
+
+    @property
+    def application(self) -> bool:
+        inside = any(path.startswith("src/jungoptic/app/") for path in self.files)
+        return inside or any(name.startswith("jungoptic.app") for name in self.modules)
+
+
+# --- what a change touches -------------------------------------------------------------------------------------------
+
+
+def _git(*words: str) -> list[str]:
+    return subprocess.run(["git", *words], cwd=ROOT, check=True, capture_output=True, text=True).stdout.splitlines()
+
+
+def module_of(path: str) -> str | None:
+    """The dotted name of a source or test file: a file of data counts as the package that it lies in."""
+    if not path.startswith(("src/jungoptic/", "tests/")):
+        return None
+    at = Path(path.removeprefix("src/"))
+    parts = at.with_suffix("").parts if at.suffix == ".py" else at.parent.parts
+    return ".".join(parts[:-1] if parts[-1] == "__init__" else parts)
+
+
+def import_graph() -> grimp.ImportGraph:
+    """Who imports whom, with pytest's own import: a test file has the conftest.py beside it."""
+    sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
+    graph = grimp.build_graph("jungoptic", "tests")
+    for name in list(graph.modules):
+        beside = f"{name.rpartition('.')[0]}.conftest"
+        if ".test_" in name and beside in graph.modules:
+            graph.add_import(importer=name, imported=beside)
+    return graph
+
+
+def reach(files: list[str], graph: grimp.ImportGraph) -> set[str]:
+    """The modules that these files are, and all that import them, however far away."""
+    found: set[str] = set()
+    for path in files:
+        parts = (module_of(path) or "").split(".")
+        # a folder of data counts as the package that it lies in
+        name = next((name for n in range(len(parts), 0, -1) if (name := ".".join(parts[:n])) in graph.modules), None)
+        if name:
+            found |= {name} | graph.find_downstream_modules(name)
+    return found
+
+
+def change_since(revision: str) -> Change:
+    files = sorted({*_git("diff", "--name-only", revision), *_git("ls-files", "--others", "--exclude-standard")})
+    return Change(files, reach(files, import_graph()))
+
+
+# --- the kinds ---------------------------------------------------------------------------------------------------------
+
+
+def _npm(*words: str) -> Step:
+    return Step(("npm", "run", "--silent", *words), ROOT / "web")
+
+
+def _pytest(*words: str) -> Step:
+    return Step((sys.executable, "-m", "pytest", "-n", WORKERS, "--dist", "worksteal", *words), loud=True)
+
+
+def lint() -> Kind:
+    ours = ("src", "tests", "tools")
+    return Kind(
+        "lint",
+        (
+            Step(("ruff", "format", "--check", "-q", *ours)),
+            Step(("ruff", "check", "-q", *ours)),
+            Step(("lint-imports", "--no-logo")),
+            _npm("lint"),
+        ),
+    )
+
+
+def types() -> Kind:
+    return Kind("types", (Step(("mypy",)), _npm("check"), Step((str(ROOT / "run"), "generated"))))
+
+
+def core(change: Change | None) -> Kind | None:
+    if change is None:
+        return Kind("core", (_pytest("tests/core"),))
+    files = sorted(f"{name.replace('.', '/')}.py" for name in change.modules if name.startswith("tests.core.test_"))
+    return Kind("core", (_pytest(*files),)) if files else None
+
+
+def web(change: Change | None) -> Kind | None:
+    if change is not None and not change.web:
+        return None
+    return Kind("web", (Step(("npm", "run", "--silent", "test"), ROOT / "web", loud=True),))
+
+
+def app(change: Change | None) -> Kind | None:
+    if change is None or change.application:
+        return Kind("app", (_pytest("tests/app"),))
+    files = sorted(f"{name.replace('.', '/')}.py" for name in change.modules if name.startswith("tests.app.test_"))
+    return Kind("app", (_pytest(*files),)) if files else None
+
+
+def browser(change: Change | None) -> Kind | None:
+    if change is None or change.application or change.web:
+        return Kind("browser", (_pytest("tests/browser"),))
+    files = sorted(f"{name.replace('.', '/')}.py" for name in change.modules if name.startswith("tests.browser.test_"))
+    return Kind("browser", (_pytest(*files),)) if files else None
+
+
+KINDS: dict[str, Callable[[Change | None], Kind | None]] = {
+    "lint": lambda _: lint(),
+    "types": lambda _: types(),
+    "core": core,
+    "web": web,
+    "app": app,
+    "browser": browser,
+}
+
+
+# --- running them --------------------------------------------------------------------------------------------------------
+
+
+def run_step(step: Step) -> tuple[int, str]:
+    """The exit status and everything that was printed."""
+    process = subprocess.Popen(step.words, cwd=step.where, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, errors="replace")
+    assert process.stdout
+    said = []
+    for line in process.stdout:
+        said.append(line)
+        if step.loud:
+            print(line, end="", flush=True)
+    return process.wait(), "".join(said)
+
+
+def run_kind(kind: Kind) -> Outcome:
+    print(f"· {kind.name}", flush=True)
+    start = time.monotonic()
+    with ThreadPoolExecutor(max_workers=2) as pool:
+        results = list(pool.map(run_step, kind.steps))
+    counts = [int(found) for _, said in results for found in PASSED.findall(_plain(said))[-1:]]
+    for step, (status, said) in zip(kind.steps, results, strict=True):
+        if status and not step.loud:
+            print(f"{' '.join(step.words)}: exit {status}\n{said}", flush=True)
+    return Outcome(kind.name, time.monotonic() - start, all(status == 0 for status, _ in results), sum(counts) if counts else None)
+
+
+def _plain(said: str) -> str:
+    return re.sub(r"\x1b\[[0-9;]*m", "", said)
+
+
+def demo_in_the_meantime() -> None:
+    """The demo's template is made while the quick kinds run; a fault shows where it is needed."""
+    words = [sys.executable, "-m", "tests.demo_database"]
+    threading.Thread(target=subprocess.run, args=(words,), kwargs={"cwd": ROOT, "capture_output": True}, daemon=True).start()
+
+
+def table(outcomes: list[Outcome], prepared_s: float) -> str:
+    rows = [f"{'set-up':10}{'':>7}{prepared_s:9.1f} s"] if prepared_s else []
+    for one in outcomes:
+        rows.append(f"{one.name:10}{'' if one.passed is None else one.passed:>7}{one.seconds:9.1f} s{'' if one.good else '   failed'}")
+    rows.append(f"{'all':10}{sum(one.passed or 0 for one in outcomes):>7}{prepared_s + sum(one.seconds for one in outcomes):9.1f} s")
+    return "\n".join(rows)
+
+
+def main(words: list[str]) -> int:
+    parser = argparse.ArgumentParser(prog="./run test", description=(__doc__ or "").splitlines()[0])
+    parser.add_argument("kinds", nargs="*", metavar="KIND", help=f"{', '.join(KINDS)}; all, if none is named")
+    parser.add_argument("--changed", nargs="?", const="HEAD", metavar="REV", help="only what the change since REV can have touched")
+    said = parser.parse_args(words)
+    if unknown := [kind for kind in said.kinds if kind not in KINDS]:
+        parser.error(f"there is no kind called {unknown[0]}; there are {', '.join(KINDS)}")
+    change = change_since(said.changed) if said.changed else None
+    if change and change.everything:
+        change = None
+    wanted = [kind for name, build in KINDS.items() if name in (said.kinds or KINDS) and (kind := build(change))]
+    if any(kind.name in {"app", "browser"} for kind in wanted):
+        demo_in_the_meantime()
+    outcomes: list[Outcome] = []
+    for kind in wanted:
+        outcomes.append(run_kind(kind))
+        if not outcomes[-1].good:
+            break
+    print("\n" + table(outcomes, float(os.environ.get("PREPARED_S", "0"))))
+    good = all(one.good for one in outcomes)
+    print(f"{sum(one.passed or 0 for one in outcomes)} passed, {0 if good else 1} failed")
+    return 0 if good else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
