@@ -17,7 +17,10 @@ from django.core.management import call_command
 from django.db import connection, connections
 from psycopg import sql
 
+from jungoptic.app.breakdown.models import Summary
+from jungoptic.app.breakdown.wall import wall
 from jungoptic.app.demo.production import make_demo
+from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Change
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -67,7 +70,7 @@ def _make(server: psycopg.Connection[Any], name: str) -> None:
     with connection.cursor() as cursor:
         cursor.execute("create schema kept")
         for table in _tables(cursor):
-            cursor.execute(f'create table kept."{table}" as table public."{table}"')
+            _keep(cursor, table)
     _point_at("postgres")
     server.execute(sql.SQL("alter database {} rename to {}").format(sql.Identifier(unfinished), sql.Identifier(name)))
 
@@ -105,6 +108,18 @@ def _tables(cursor: Any) -> list[str]:
     return [name for (name,) in cursor.fetchall()]
 
 
+def _keep(cursor: Any, table: str) -> None:
+    cursor.execute(f'drop table if exists kept."{table}"; create table kept."{table}" as table public."{table}"')
+
+
+def keep_judged() -> None:
+    """From now on the wall's verdicts come back with the demo, as they stand in a production that somebody has looked at."""
+    while wall(Production.objects.get().pk, "measured")["pending"]:
+        pass
+    with connection.cursor() as cursor:
+        _keep(cursor, Summary._meta.db_table)
+
+
 def put_back() -> None:
     """Every table as the template has it. Nobody else may be writing."""
     with connection.cursor() as cursor:
@@ -114,10 +129,3 @@ def put_back() -> None:
             steps.append(f'delete from public."{table}"')
             steps.append(f'insert into public."{table}" overriding system value select * from kept."{table}"')
         cursor.execute("; ".join([*steps, "commit"]))
-
-
-if __name__ == "__main__":
-    import django
-
-    django.setup()
-    template()

@@ -214,7 +214,7 @@ def _plain(said: str) -> str:
 
 def demo_in_the_meantime() -> None:
     """The demo's template is made while the quick kinds run; a fault shows where it is needed."""
-    words = [sys.executable, "-m", "tests.demo_database"]
+    words = [sys.executable, str(ROOT / "tools" / "make_demo_template.py")]
     threading.Thread(target=subprocess.run, args=(words,), kwargs={"cwd": ROOT, "capture_output": True}, daemon=True).start()
 
 

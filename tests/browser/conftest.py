@@ -10,17 +10,18 @@ from __future__ import annotations
 import shutil
 import time
 from collections.abc import Callable, Iterator
+from functools import partial
 from pathlib import Path
 
 import pytest
 from django.conf import settings
 from django.contrib.auth import BACKEND_SESSION_KEY, HASH_SESSION_KEY, SESSION_KEY
 from django.contrib.sessions.backends.db import SessionStore
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from jungoptic.app.people.models import Person
 from jungoptic.app.shots.models import Shot
-from tests.demo_database import put_back
+from tests.demo_database import keep_judged, put_back
 from tests.kept import forget_everything
 from tests.live import Live, live
 
@@ -46,7 +47,9 @@ def browser_type_launch_args() -> dict:
 
 
 @pytest.fixture(scope="session")
-def server(django_db_setup: None) -> Iterator[Live]:
+def server(django_db_setup: None, django_db_blocker) -> Iterator[Live]:
+    with django_db_blocker.unblock():
+        keep_judged()
     with live() as running:
         yield running
 
@@ -82,20 +85,57 @@ def session_of(username: str) -> str:
     return str(session.session_key)
 
 
-@pytest.fixture
-def open_page(browser: Browser, server: Live, shot: Shot) -> Iterator[OpenPage]:
-    """Open the application at an address, as somebody or signed out; any fault on the page's console fails the test."""
-    faults: list[str] = []
-    pages: list[Page] = []
+class Windows:
+    """Windows of one size are used again by the next test, emptied: their program is at hand already. One with a clock is not."""
 
-    def opened(username: str, address: str = "/", ready: str = "", *, width: int = 1280, height: int = 800, phone: bool = False) -> Page:
-        context = browser.new_context(viewport={"width": width, "height": height}, has_touch=phone, base_url=server.url)
+    def __init__(self, browser: Browser, server: Live) -> None:
+        self.browser, self.server = browser, server
+        self.idle: dict[tuple[int, int, bool], list[BrowserContext]] = {}
+
+    def take(self, width: int, height: int, phone: bool, clock: bool) -> BrowserContext:
+        ready = self.idle.get((width, height, phone))
+        if ready and not clock:
+            return ready.pop()
+        context = self.browser.new_context(viewport={"width": width, "height": height}, has_touch=phone, base_url=self.server.url)
         context.add_init_script(path=HERE / "asked.js")
-        context.clock.install()
+        if clock:
+            context.clock.install()
+        return context
+
+    def give_back(self, page: Page, width: int, height: int, phone: bool, clock: bool) -> None:
+        context = page.context
+        if clock:
+            context.close()
+            return
+        page.evaluate("localStorage.clear(), sessionStorage.clear()")
+        for one in context.pages:
+            one.close()
+        context.clear_cookies()
+        self.idle.setdefault((width, height, phone), []).append(context)
+
+
+@pytest.fixture(scope="session")
+def windows(browser: Browser, server: Live) -> Windows:
+    return Windows(browser, server)
+
+
+@pytest.fixture
+def open_page(windows: Windows, shot: Shot) -> Iterator[OpenPage]:
+    """Open the application at an address, as somebody or (without a name) signed out; any fault on the page's console fails the test.
+
+    ``ready`` is a text to wait for. With ``clock`` the page's time is the test's: see ``still``, ``rest`` and ``later``.
+    """
+    faults: list[str] = []
+    opened: list[tuple[Page, int, int, bool, bool]] = []
+
+    def open_one(
+        username: str, address: str = "/", ready: str = "", *, width: int = 1280, height: int = 800, phone: bool = False, clock: bool = False
+    ) -> Page:
+        context = windows.take(width, height, phone, clock)
         if username:
-            context.add_cookies([{"name": settings.SESSION_COOKIE_NAME, "value": session_of(username), "url": server.url}])
+            context.add_cookies([{"name": settings.SESSION_COOKIE_NAME, "value": session_of(username), "url": windows.server.url}])
         page = context.new_page()
-        pages.append(page)
+        opened.append((page, width, height, phone, clock))
         page.on("pageerror", lambda error: faults.append(str(error)))
         page.goto(f"/#{address}")
         page.get_by_role("link", name="Jungoptic").or_(page.get_by_role("button", name="Sign in")).first.wait_for()
@@ -103,27 +143,22 @@ def open_page(browser: Browser, server: Live, shot: Shot) -> Iterator[OpenPage]:
             page.get_by_text(ready).first.wait_for()
         return page
 
-    yield opened
-    for page in pages:
-        page.context.close()
+    yield open_one
+    for one in opened:
+        windows.give_back(*one)
     assert faults == []
 
 
 @pytest.fixture
 def open_phone(open_page: OpenPage) -> OpenPage:
-    return lambda username, address="/", ready="": open_page(username, address, ready, width=390, height=844, phone=True)
+    return partial(open_page, width=390, height=844, phone=True)
 
 
 @pytest.fixture
 def open_bench(open_page: OpenPage) -> OpenPage:
     """Open a shot on the Bench."""
 
-    def opened(username: str, shot: Shot) -> Page:
-        page = open_page(username, f"/shots/{shot.pk}/bench")
-        page.get_by_role("heading", name="Will it show?").wait_for()
-        return page
-
-    return opened
+    return lambda username, shot, **how: open_page(username, f"/shots/{shot.pk}/bench", "Will it show?", **how)
 
 
 def at(page: Page, address: str, ready: str) -> Page:
@@ -151,13 +186,18 @@ def settled(page: Page) -> Page:
 
 
 def still(page: Page) -> None:
-    """From now on the page's clock stands: a hand may take as long as the machine needs."""
+    """From now on the clock of a page (opened with one) stands: a hand may take as long as the machine needs."""
     page.clock.pause_at(page.evaluate("Date.now() + 1"))
 
 
 def rest(page: Page) -> None:
     """The hand rests, by a clock that stands: what it did is one step."""
     page.clock.run_for(SETTLE_MS)
+
+
+def later(page: Page, ms: int) -> None:
+    """So much later, by the clock of a page that was opened with one."""
+    page.clock.fast_forward(ms)
 
 
 # --- what the pages are held against -----------------------------------------------------------------------------------

@@ -15,7 +15,7 @@ from jungoptic.app.demo.production import PASSWORD
 from jungoptic.app.shots.models import Change, SetUp, Shot
 from jungoptic.app.takes.models import Take
 
-from .conftest import PANEL, RETRY_MS, OpenPage, at, axe, log_take, saved
+from .conftest import PANEL, RETRY_MS, OpenPage, at, axe, later, log_take, saved
 
 pytestmark = pytest.mark.browser
 ROOT = Path(__file__).resolve().parents[2]
@@ -182,13 +182,13 @@ def offline(route: Route) -> None:
 
 
 def test_a_change_made_without_connection_is_kept_and_sent(open_bench: OpenPage, shot: Shot):
-    page = open_bench("supervisor", shot)
+    page = open_bench("supervisor", shot, clock=True)
     page.route("**/api/**", offline)
     page.get_by_role("slider", name="Stop", exact=True).focus()
     page.keyboard.press("ArrowRight")
     expect(page.get_by_role("alert")).to_contain_text("1 change is kept here")
     page.unroute("**/api/**")
-    page.clock.fast_forward(RETRY_MS)
+    later(page, RETRY_MS)
     expect(page.get_by_role("alert")).to_have_count(0)
     saved(lambda: mill_set_up(shot).f_number, pytest.approx(8.98, abs=0.01))
 

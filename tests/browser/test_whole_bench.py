@@ -11,7 +11,7 @@ from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Acceptance, Layer, PlacedBacking, PlacedLamp, SetUp, Shot
 from tests.answers import held
 
-from .conftest import PANEL, RETRY_MS, OpenPage, axe, overflow, rest, saved, settled, still
+from .conftest import PANEL, RETRY_MS, OpenPage, axe, later, overflow, rest, saved, settled, still
 
 pytestmark = pytest.mark.browser
 WATCH_MS = 4000  # how often a Bench looks for what others saved
@@ -27,7 +27,7 @@ def tab(page: Page, name: str) -> None:
 
 
 def test_the_picture_through_the_lens_follows_the_hand_and_sharpens_when_it_rests(open_bench: OpenPage, shot: Shot):
-    page = open_bench("supervisor", shot)
+    page = open_bench("supervisor", shot, clock=True)
     asked: list[int] = []
     page.on("request", lambda request: asked.append(request.post_data_json["width_px"]) if request.url.endswith("/picture") else None)
     image = page.locator("svg image")
@@ -136,7 +136,7 @@ def test_lamps_and_the_sheet_are_moved_in_the_drawing_by_hand_and_by_keys(open_b
 
 
 def test_keys_count_and_are_taken_back_while_the_answer_is_still_on_its_way(open_bench: OpenPage, wheel_shot: Shot):
-    page = open_bench("supervisor", wheel_shot)
+    page = open_bench("supervisor", wheel_shot, clock=True)
     page.get_by_role("button", name=re.compile("^Orla hero")).click()
     spot = page.get_by_role("slider", name="300 W spot", exact=True)
     focus = page.get_by_role("slider", name="Focus", exact=True)
@@ -265,7 +265,7 @@ def test_how_the_production_is_judged(open_bench: OpenPage, shot: Shot):
 
 
 def test_a_drag_with_the_server_away_is_kept_and_sent_when_it_is_back(open_bench: OpenPage, shot: Shot):
-    page = open_bench("supervisor", shot)
+    page = open_bench("supervisor", shot, clock=True)
     page.route("**/api/shots/**", lambda route: route.abort())
     focus = page.get_by_role("slider", name="Plane of focus")
     focus.focus()
@@ -274,19 +274,19 @@ def test_a_drag_with_the_server_away_is_kept_and_sent_when_it_is_back(open_bench
     expect(page.get_by_role("alert")).to_contain_text("1 change is kept here and will be sent when it is back")
     assert SetUp.objects.get(shot=shot, name="Mill on the table").focus_distance_m == 1
     page.unroute("**/api/shots/**")
-    page.clock.fast_forward(RETRY_MS)
+    later(page, RETRY_MS)
     saved(lambda: SetUp.objects.get(shot=shot, name="Mill on the table").focus_distance_m, pytest.approx(1.05))
     expect(page.get_by_role("alert")).to_have_count(0)
 
 
 def test_what_another_person_saves_appears_by_itself(open_bench: OpenPage, shot: Shot):
-    mine = open_bench("supervisor", shot)
+    mine = open_bench("supervisor", shot, clock=True)
     theirs = open_bench("supervisor", shot)
     stop = theirs.get_by_role("slider", name="Stop", exact=True)
     stop.focus()
     theirs.keyboard.press("Shift+ArrowRight")
     saved(lambda: round(SetUp.objects.get(shot=shot, name="Mill on the table").f_number, 1), 11.3)
-    settled(mine).clock.fast_forward(WATCH_MS)
+    later(settled(mine), WATCH_MS)
     expect(mine.get_by_role("slider", name="Stop", exact=True)).to_have_attribute("aria-valuetext", re.compile("f/11"))
 
 

@@ -164,11 +164,11 @@ def remove_board(request: HttpRequest, shot_id: int) -> Any:
 @router.get("/boards/{board_id}.jpg", include_in_schema=False)
 def board_picture(request: HttpRequest, board_id: int, width: int = 0) -> HttpResponse:
     """The picture of a board, whole or not wider than ``width``. Anybody in the production."""
-    board = Board.objects.filter(pk=board_id).select_related("shot").first()
+    board = Board.objects.filter(pk=board_id).select_related("shot").defer("picture").first()
     if board is None:
         raise HttpError(404, "There is no such thing here, or it is not yours to see.")
     access.role_in(request, board.shot.production_id)
-    body = boards.smaller(bytes(board.picture), width) if 0 < width < board.width_px else bytes(board.picture)
+    body = boards.smaller_board(board_id, width) if 0 < width < board.width_px else bytes(board.picture)
     return HttpResponse(body, content_type="image/jpeg", headers=KEPT_FOR_EVER)
 
 

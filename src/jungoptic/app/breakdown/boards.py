@@ -7,6 +7,7 @@ import re
 import warnings
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 
 from django.db import transaction
 from PIL import Image, ImageFile, ImageOps, ImageSequence, UnidentifiedImageError
@@ -103,6 +104,12 @@ def smaller(jpeg: bytes, width_px: int) -> bytes:
     out = io.BytesIO()
     image.save(out, "JPEG", quality=QUALITY)
     return out.getvalue()
+
+
+@lru_cache(maxsize=512)
+def smaller_board(board_id: int, width_px: int) -> bytes:
+    """A kept board not wider than ``width_px``: a board never changes, and a wall asks for every one."""
+    return smaller(bytes(Board.objects.values_list("picture", flat=True).get(pk=board_id)), width_px)
 
 
 def keep(shot: Shot, person: Person, picture: Picture) -> Board:
