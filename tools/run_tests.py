@@ -1,5 +1,7 @@
 """Lint, types and every test, quick kinds first; stops at the first kind that fails and says where the time went.
 
+Lint and types run side by side, each of the others by itself on all processors.
+
 ``./run test [KIND …] [--changed [REV]]``. With ``--changed`` only what a change since REV (HEAD, if none is named) can have
 touched: tests of core by their imports, the application's and the browser's as soon as the change reaches the application.
 """
@@ -41,6 +43,7 @@ class Kind:
 
     name: str
     steps: tuple[Step, ...]
+    beside_others: bool = False
 
 
 @dataclass
@@ -137,11 +140,12 @@ def lint() -> Kind:
             Step(("lint-imports", "--no-logo")),
             _npm("lint"),
         ),
+        beside_others=True,
     )
 
 
 def types() -> Kind:
-    return Kind("types", (Step(("mypy",)), _npm("check"), Step((str(ROOT / "run"), "generated"))))
+    return Kind("types", (Step(("mypy",)), _npm("check"), Step((str(ROOT / "run"), "generated"))), beside_others=True)
 
 
 def core(change: Change | None) -> Kind | None:
@@ -196,16 +200,35 @@ def run_step(step: Step) -> tuple[int, str]:
     return process.wait(), "".join(said)
 
 
-def run_kind(kind: Kind) -> Outcome:
-    print(f"· {kind.name}", flush=True)
+def run_stage(kinds: list[Kind]) -> list[Outcome]:
+    """Kinds side by side, the longest step first; the seconds of a kind are those until its last step is done."""
+    print(f"· {', '.join(kind.name for kind in kinds)}", flush=True)
     start = time.monotonic()
+    ended: dict[str, float] = {}
+
+    def run(kind: Kind, step: Step) -> tuple[int, str]:
+        found = run_step(step)
+        ended[kind.name] = time.monotonic() - start
+        return found
+
     with ThreadPoolExecutor(max_workers=2) as pool:
-        results = list(pool.map(run_step, kind.steps))
-    counts = [int(found) for _, said in results for found in PASSED.findall(_plain(said))[-1:]]
-    for step, (status, said) in zip(kind.steps, results, strict=True):
-        if status and not step.loud:
-            print(f"{' '.join(step.words)}: exit {status}\n{said}", flush=True)
-    return Outcome(kind.name, time.monotonic() - start, all(status == 0 for status, _ in results), sum(counts) if counts else None)
+        asked = [(kind, step, pool.submit(run, kind, step)) for kind in reversed(kinds) for step in kind.steps]
+    outcomes = []
+    for kind in kinds:
+        results = [(step, *answer.result()) for one, step, answer in asked if one is kind]
+        for step, status, said in results:
+            if status and not step.loud:
+                print(f"{' '.join(step.words)}: exit {status}\n{said}", flush=True)
+        counts = [int(found) for _, _, said in results for found in PASSED.findall(_plain(said))[-1:]]
+        good = all(status == 0 for _, status, _ in results)
+        outcomes.append(Outcome(kind.name, ended[kind.name], good, sum(counts) if counts else None))
+    return outcomes
+
+
+def stages(kinds: list[Kind]) -> list[list[Kind]]:
+    """What runs side by side comes first, together; the others follow one by one."""
+    together = [kind for kind in kinds if kind.beside_others]
+    return [*([together] if together else []), *([kind] for kind in kinds if not kind.beside_others)]
 
 
 def _plain(said: str) -> str:
@@ -218,11 +241,11 @@ def demo_in_the_meantime() -> None:
     threading.Thread(target=subprocess.run, args=(words,), kwargs={"cwd": ROOT, "capture_output": True}, daemon=True).start()
 
 
-def table(outcomes: list[Outcome], prepared_s: float) -> str:
+def table(outcomes: list[Outcome], prepared_s: float, took_s: float) -> str:
     rows = [f"{'set-up':10}{'':>7}{prepared_s:9.1f} s"] if prepared_s else []
     for one in outcomes:
         rows.append(f"{one.name:10}{'' if one.passed is None else one.passed:>7}{one.seconds:9.1f} s{'' if one.good else '   failed'}")
-    rows.append(f"{'all':10}{sum(one.passed or 0 for one in outcomes):>7}{prepared_s + sum(one.seconds for one in outcomes):9.1f} s")
+    rows.append(f"{'all':10}{sum(one.passed or 0 for one in outcomes):>7}{prepared_s + took_s:9.1f} s")
     return "\n".join(rows)
 
 
@@ -240,11 +263,12 @@ def main(words: list[str]) -> int:
     if any(kind.name in {"app", "browser"} for kind in wanted):
         demo_in_the_meantime()
     outcomes: list[Outcome] = []
-    for kind in wanted:
-        outcomes.append(run_kind(kind))
-        if not outcomes[-1].good:
+    start = time.monotonic()
+    for stage in stages(wanted):
+        outcomes += run_stage(stage)
+        if not all(one.good for one in outcomes):
             break
-    print("\n" + table(outcomes, float(os.environ.get("PREPARED_S", "0"))))
+    print("\n" + table(outcomes, float(os.environ.get("PREPARED_S", "0")), time.monotonic() - start))
     good = all(one.good for one in outcomes)
     print(f"{sum(one.passed or 0 for one in outcomes)} passed, {0 if good else 1} failed")
     return 0 if good else 1

@@ -10,6 +10,7 @@ from __future__ import annotations
 import shutil
 import time
 from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
 from functools import partial
 from pathlib import Path
 
@@ -18,6 +19,7 @@ from django.conf import settings
 from django.contrib.auth import BACKEND_SESSION_KEY, HASH_SESSION_KEY, SESSION_KEY
 from django.contrib.sessions.backends.db import SessionStore
 from playwright.sync_api import Browser, BrowserContext, Page, expect
+from procrastinate.contrib.django import app as procrastinate
 
 from jungoptic.app.people.models import Person
 from jungoptic.app.shots.models import Shot
@@ -198,6 +200,13 @@ def rest(page: Page) -> None:
 def later(page: Page, ms: int) -> None:
     """So much later, by the clock of a page that was opened with one."""
     page.clock.fast_forward(ms)
+
+
+def work_off_the_queue() -> None:
+    """The worker's own loop, in a thread beside Playwright's, until its queue is empty."""
+    worker = procrastinate.replace_connector(procrastinate.connector.get_worker_connector())
+    with worker as app, ThreadPoolExecutor(max_workers=1) as pool:
+        pool.submit(app.run_worker, wait=False, listen_notify=False, install_signal_handlers=False).result(timeout=180)
 
 
 # --- what the pages are held against -----------------------------------------------------------------------------------

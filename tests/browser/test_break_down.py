@@ -15,9 +15,8 @@ from jungoptic.app.breakdown.models import Board, Build, Costing, Figures, ShotR
 from jungoptic.app.shots.models import Layer, Line, Shot
 from tests.answers import held
 
-from .conftest import DIALOG, PANEL, OpenPage, at, axe, overflow, saved
+from .conftest import DIALOG, PANEL, OpenPage, at, axe, overflow, saved, work_off_the_queue
 from .test_layout import LONG
-from .test_main_path import run_worker_once
 
 pytestmark = pytest.mark.browser
 SAMPLES = Path(__file__).resolve().parents[1] / "app" / "samples"
@@ -192,7 +191,7 @@ def test_from_an_empty_shot_to_a_costed_plan_that_is_ready(open_page: OpenPage, 
     assert Shot.objects.get(pk=empty.pk).ready and SignOff.objects.get(shot=empty).note.startswith("Hall owner")
     # its page of the book
     page.get_by_role("button", name="Page", exact=True).click()
-    run_worker_once()
+    work_off_the_queue()
     link = page.get_by_role("link", name="Open the page")
     link.wait_for()
     text = PdfReader(io.BytesIO(page.request.get(link.get_attribute("href") or "").body())).pages[0].extract_text()
