@@ -16,16 +16,14 @@ from pathlib import Path
 
 import pytest
 from django.conf import settings
-from django.contrib.auth import BACKEND_SESSION_KEY, HASH_SESSION_KEY, SESSION_KEY
-from django.contrib.sessions.backends.db import SessionStore
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 from procrastinate.contrib.django import app as procrastinate
 
-from jungoptic.app.people.models import Person
 from jungoptic.app.shots.models import Shot
 from tests.demo_database import keep_judged, put_back
 from tests.kept import forget_everything
 from tests.live import Live, live
+from tests.sessions import session_of
 
 PATIENCE_S = 20.0  # a loaded machine is slow, not wrong; what passes waits no longer than it must
 PANEL = "[role=tabpanel]:not([hidden])"
@@ -74,17 +72,6 @@ def shot(stored: None) -> Shot:
 # --- pages -----------------------------------------------------------------------------------------------------------
 
 OpenPage = Callable[..., Page]
-
-
-def session_of(username: str) -> str:
-    """The key of a new session, as signing in by the form leaves it."""
-    person = Person.objects.get(username=username)
-    session = SessionStore()
-    session[SESSION_KEY] = str(person.pk)
-    session[BACKEND_SESSION_KEY] = "django.contrib.auth.backends.ModelBackend"
-    session[HASH_SESSION_KEY] = person.get_session_auth_hash()
-    session.create()
-    return str(session.session_key)
 
 
 class Windows:
@@ -183,7 +170,7 @@ def saved(read: Callable[[], object], wanted: object, timeout_s: float = PATIENC
 
 def settled(page: Page) -> Page:
     """Wait until the page has all that it asked for, its pictures too, and nothing on it is moving."""
-    page.wait_for_function("window.askedForNothing", timeout=1000 * PATIENCE_S)
+    page.wait_for_function("window.askedForNothing", timeout=3000 * PATIENCE_S)  # two hundred shots are asked for in pieces
     return page
 
 

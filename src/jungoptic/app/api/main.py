@@ -57,7 +57,18 @@ class CsrfOnly(APIKeyCookie):
         return True
 
 
-api = NinjaAPI(title="Jungoptic", version="1", auth=django_auth, docs_url=None, urls_namespace="api", parser=BodyParser())
+class Api(NinjaAPI):
+    def get_openapi_schema(self, **how: Any) -> Any:
+        """The schema, with what every operation may answer when it says no."""
+        schema = super().get_openapi_schema(**how)
+        refused = {"description": "What is wrong, and where", "content": {"application/json": {"schema": {"$ref": "#/components/schemas/Problems"}}}}
+        for operations in schema["paths"].values():
+            for operation in operations.values():
+                operation["responses"].setdefault("4XX", refused)
+        return schema
+
+
+api = Api(title="Jungoptic", version="1", auth=django_auth, docs_url=None, urls_namespace="api", parser=BodyParser())
 api.add_router("", breakdown.router)
 
 

@@ -4077,6 +4077,15 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_main_sign_in: {
@@ -4119,6 +4128,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_main_sign_out: {
@@ -4137,6 +4155,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -4163,6 +4190,15 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_main_list_productions: {
@@ -4181,6 +4217,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProductionOut"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -4212,6 +4257,15 @@ export interface operations {
                     "application/json": components["schemas"]["BenchOut"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_main_read_version: {
@@ -4232,6 +4286,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VersionOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -4260,6 +4323,15 @@ export interface operations {
                     "application/json": components["schemas"]["BenchOut"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_main_picture: {
@@ -4283,6 +4355,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
             };
         };
     };
@@ -4328,6 +4409,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_main_add: {
@@ -4356,6 +4446,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4398,6 +4497,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_main_choose: {
@@ -4422,6 +4530,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ScalesOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -4450,6 +4567,15 @@ export interface operations {
                     "application/json": components["schemas"]["SolveOut"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_main_read_fields: {
@@ -4468,6 +4594,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FieldsOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -4492,6 +4627,15 @@ export interface operations {
                     "application/json": components["schemas"]["LampOut"][];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_main_read_judging: {
@@ -4512,6 +4656,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JudgingOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -4558,6 +4711,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_main_read_log: {
@@ -4581,6 +4743,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LogOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -4611,6 +4782,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4653,6 +4833,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_main_make_card: {
@@ -4679,6 +4868,15 @@ export interface operations {
                     "application/json": components["schemas"]["CardOut"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_main_read_card: {
@@ -4699,6 +4897,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CardOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -4723,6 +4930,15 @@ export interface operations {
                     "application/json": components["schemas"]["CardOut"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_main_list_calculations: {
@@ -4741,6 +4957,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CalculationLine"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -4763,6 +4988,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CalculationOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -4795,6 +5029,15 @@ export interface operations {
                     };
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_main_look_around: {
@@ -4821,6 +5064,15 @@ export interface operations {
                     "application/json": components["schemas"]["AroundRow"][];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_main_fill_card: {
@@ -4844,6 +5096,15 @@ export interface operations {
                     "application/json": components["schemas"]["FillOut"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_main_list_sources: {
@@ -4862,6 +5123,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SourceOut"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -4886,6 +5156,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -4932,6 +5211,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_look_into_file: {
@@ -4967,6 +5255,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_take_file_in: {
@@ -4995,6 +5292,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5043,6 +5349,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_upload_board: {
@@ -5081,6 +5396,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_remove_board: {
@@ -5103,6 +5427,15 @@ export interface operations {
                     "application/json": components["schemas"]["TakenIn"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_list_recipes: {
@@ -5121,6 +5454,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecipesOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -5155,6 +5497,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_list_cautions: {
@@ -5173,6 +5524,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeyTitle"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -5195,6 +5555,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -5225,6 +5594,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5268,6 +5646,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_save_recipe: {
@@ -5296,6 +5683,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5338,6 +5734,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_say_costs: {
@@ -5373,6 +5778,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_read_figures: {
@@ -5393,6 +5807,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FiguresOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -5439,6 +5862,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_sign_caution: {
@@ -5467,6 +5899,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5509,6 +5950,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_read_reuse: {
@@ -5531,6 +5981,15 @@ export interface operations {
                     "application/json": components["schemas"]["ReuseOut"][];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_read_places: {
@@ -5551,6 +6010,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlaceOut"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -5581,6 +6049,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5633,6 +6110,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_place_back: {
@@ -5669,6 +6155,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_read_stock: {
@@ -5689,6 +6184,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StockOut"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -5719,6 +6223,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5762,6 +6275,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_list_builds: {
@@ -5782,6 +6304,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BuildName"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -5812,6 +6343,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5855,6 +6395,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_read_build: {
@@ -5877,6 +6426,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
@@ -5925,6 +6483,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_make_book: {
@@ -5951,6 +6518,15 @@ export interface operations {
                     "application/json": components["schemas"]["CardOut"];
                 };
             };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
         };
     };
     jungoptic_app_api_breakdown_make_page: {
@@ -5975,6 +6551,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CardOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
         };
