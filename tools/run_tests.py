@@ -11,6 +11,7 @@ from __future__ import annotations
 import argparse
 import os
 import re
+import secrets
 import subprocess
 import sys
 import threading
@@ -23,6 +24,7 @@ from pathlib import Path
 import grimp
 
 ROOT = Path(__file__).resolve().parents[1]
+SEED = os.environ.get("TEST_SEED") or str(secrets.randbelow(2**32))
 WORKERS = str(min(os.cpu_count() or 1, 4))
 EVERYTHING = re.compile(r"^(run|pyproject\.toml|requirements\.lock|tests/conftest\.py|tools/run_tests\.py)$")
 PASSED = re.compile(r"(?:^|\s)(\d+) passed")
@@ -127,7 +129,8 @@ def _npm(*words: str) -> Step:
 
 
 def _pytest(*words: str) -> Step:
-    return Step((sys.executable, "-m", "pytest", "-n", WORKERS, "--dist", "worksteal", *words), loud=True)
+    seed = f"--randomly-seed={SEED}"
+    return Step((sys.executable, "-m", "pytest", "-n", WORKERS, "--dist", "worksteal", seed, *words), loud=True)
 
 
 def lint() -> Kind:
@@ -262,6 +265,7 @@ def main(words: list[str]) -> int:
     wanted = [kind for name, build in KINDS.items() if name in (said.kinds or KINDS) and (kind := build(change))]
     if any(kind.name in {"app", "browser"} for kind in wanted):
         demo_in_the_meantime()
+    print(f"· the order of the tests: TEST_SEED={SEED}", flush=True)
     outcomes: list[Outcome] = []
     start = time.monotonic()
     for stage in stages(wanted):
