@@ -141,7 +141,8 @@ def lint() -> Kind:
             Step(("ruff", "format", "--check", "-q", *ours)),
             Step(("ruff", "check", "-q", *ours)),
             Step(("lint-imports", "--no-logo")),
-            _npm("lint"),
+            _npm("eslint"),
+            _npm("prettier"),
         ),
         beside_others=True,
     )

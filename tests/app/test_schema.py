@@ -30,7 +30,7 @@ from tests.sessions import session_of
 
 PATIENCE_S = 20.0
 EVERY_EDGE = os.environ.get("EVERY_EDGE") == "1"
-DEALT = 60 if EVERY_EDGE else 8
+DEALT = 60 if EVERY_EDGE else 5
 REAL = {
     "production_id": Production.objects.all, "shot_id": Shot.in_cut.all, "layer_id": Layer.objects.all, "place_id": Place.objects.all,
     "build_id": Build.objects.all, "item_id": StockItem.objects.all, "recipe_id": ShotRecipe.objects.all,
