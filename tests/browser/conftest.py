@@ -7,17 +7,19 @@ page's clock, and ``answers.held`` keeps an answer back until the test has seen 
 
 from __future__ import annotations
 
+import os
 import shutil
+import subprocess
+import sys
 import time
 from collections.abc import Callable, Iterator
-from concurrent.futures import ThreadPoolExecutor
 from functools import partial
 from pathlib import Path
 
 import pytest
 from django.conf import settings
+from django.db import connection
 from playwright.sync_api import Browser, BrowserContext, Page, expect
-from procrastinate.contrib.django import app as procrastinate
 
 from jungoptic.app.shots.models import Shot
 from tests.demo_database import keep_judged, put_back
@@ -32,7 +34,8 @@ RETRY_MS = 5000  # after this, what waits to be sent has been tried again
 SETTLE_MS = 400  # a hand that has not moved for this long rests
 expect.set_options(timeout=1000 * PATIENCE_S)
 HERE = Path(__file__).resolve().parent
-AXE = HERE.parents[1] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+ROOT = HERE.parents[1]
+AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
 @pytest.fixture(scope="session")
@@ -190,10 +193,14 @@ def later(page: Page, ms: int) -> None:
 
 
 def work_off_the_queue() -> None:
-    """The worker's own loop, in a thread beside Playwright's, until its queue is empty."""
-    worker = procrastinate.replace_connector(procrastinate.connector.get_worker_connector())
-    with worker as app, ThreadPoolExecutor(max_workers=1) as pool:
-        pool.submit(app.run_worker, wait=False, listen_notify=False, install_signal_handlers=False).result(timeout=180)
+    """The real worker, on the test's database, until its queue is empty."""
+    database = connection.settings_dict
+    url = f"postgresql://{database['USER']}:{database['PASSWORD']}@{database['HOST']}:{database['PORT']}/{database['NAME']}"
+    subprocess.run(
+        [sys.executable, "-m", "jungoptic.app.manage", "procrastinate", "worker", "--one-shot"],
+        env={**os.environ, "DATABASE_URL": url, "DJANGO_SETTINGS_MODULE": "jungoptic.app.settings"},
+        cwd=ROOT, check=True, capture_output=True, timeout=180,
+    )  # fmt: skip
 
 
 # --- what the pages are held against -----------------------------------------------------------------------------------

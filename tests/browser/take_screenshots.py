@@ -8,8 +8,7 @@ from playwright.sync_api import Page
 
 from jungoptic.app.shots.models import Shot
 
-from .conftest import OpenPage, at, settled
-from .test_main_path import run_worker_once
+from .conftest import OpenPage, at, settled, work_off_the_queue
 
 OUT = Path(__file__).resolve().parents[2] / "docs" / "screenshots"
 
@@ -56,7 +55,7 @@ def shoot_break_down(page: Page, tmp_path: Path) -> None:
     page.mouse.wheel(0, 900)
     shoot(page, "ways")
     page.get_by_role("button", name="Page", exact=True).click()
-    run_worker_once()
+    work_off_the_queue()
     link = page.get_by_role("link", name="Open the page")
     link.wait_for()
     pdf_page(page, link.get_attribute("href") or "", tmp_path / "page.pdf", "book")
@@ -87,7 +86,7 @@ def shoot_phone(phone: Page, shot: Shot) -> None:
 
 def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot, tmp_path: Path) -> None:
     OUT.mkdir(parents=True, exist_ok=True)
-    page = open_page("supervisor")
+    page = open_page("supervisor", clock=True)
     shoot_break_down(page, tmp_path)
     on_bench(page, shot)
     shoot(page, "bench-stage")
@@ -116,10 +115,10 @@ def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot, tmp_pa
     page.get_by_role("button", name="Supervisor").click()
     page.get_by_role("radio", name="Stage").click()
     page.keyboard.press("Escape")
-    shoot_phone(open_phone("camera"), shot)
+    shoot_phone(open_phone("camera", clock=True), shot)
     page.get_by_role("link", name="Hand over").click()
     page.get_by_role("button", name="Make card, A4").first.click()
-    run_worker_once()
+    work_off_the_queue()
     link = page.get_by_role("link", name="Open the A4 card")
     link.wait_for()
     shoot(page, "hand-over")

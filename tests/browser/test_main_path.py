@@ -1,39 +1,22 @@
 """The main job through the real interface: plan, predict, solve, log, judge, print."""
 
-import os
 import re
-import subprocess
-import sys
-from pathlib import Path
 
 import pytest
 from django.conf import settings
-from django.db import connection
 from playwright.sync_api import Route, expect
 
 from jungoptic.app.demo.production import PASSWORD
 from jungoptic.app.shots.models import Change, SetUp, Shot
 from jungoptic.app.takes.models import Take
 
-from .conftest import PANEL, RETRY_MS, OpenPage, at, axe, later, log_take, saved
+from .conftest import PANEL, RETRY_MS, OpenPage, at, axe, later, log_take, saved, work_off_the_queue
 
 pytestmark = pytest.mark.browser
-ROOT = Path(__file__).resolve().parents[2]
 
 
 def mill_set_up(shot: Shot) -> SetUp:
     return SetUp.objects.get(shot=shot, name="Mill on the table")
-
-
-def run_worker_once() -> None:
-    """The real worker, on the test's database, until its queue is empty."""
-    database = connection.settings_dict
-    url = f"postgresql://{database['USER']}:{database['PASSWORD']}@{database['HOST']}:{database['PORT']}/{database['NAME']}"
-    subprocess.run(
-        [sys.executable, "-m", "jungoptic.app.manage", "procrastinate", "worker", "--one-shot"],
-        env={**os.environ, "DATABASE_URL": url, "DJANGO_SETTINGS_MODULE": "jungoptic.app.settings"},
-        cwd=ROOT, check=True, capture_output=True, timeout=180,
-    )  # fmt: skip
 
 
 def test_from_the_first_verdict_to_the_printed_card(open_page: OpenPage, open_phone: OpenPage, shot: Shot):
@@ -88,7 +71,7 @@ def test_from_the_first_verdict_to_the_printed_card(open_page: OpenPage, open_ph
     page.get_by_role("link", name="Hand over").click()
     page.get_by_role("button", name="Make card, A4").first.click()
     expect(page.get_by_role("progressbar")).to_be_visible()
-    run_worker_once()
+    work_off_the_queue()
     link = page.get_by_role("link", name="Open the A4 card")
     expect(link).to_be_visible()
     pdf = page.request.get(link.get_attribute("href") or "")
