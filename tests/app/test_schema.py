@@ -8,12 +8,13 @@ from __future__ import annotations
 
 import os
 import zlib
-from collections.abc import Iterator
 from typing import Any
 
 import pytest
 import schemathesis
-from hypothesis import HealthCheck, settings
+from django.conf import settings
+from hypothesis import HealthCheck
+from hypothesis import settings as how
 from schemathesis.checks import not_a_server_error
 from schemathesis.specs.openapi.checks import content_type_conformance, response_schema_conformance, status_code_conformance
 
@@ -23,12 +24,9 @@ from jungoptic.app.productions.models import Place, Production
 from jungoptic.app.shots.edit import KINDS
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.core.calculation import CALCULATIONS
-from tests.demo_database import put_back
-from tests.kept import forget_everything
-from tests.live import Live, live
+from tests.live import Live
 from tests.sessions import session_of
 
-PATIENCE_S = 20.0
 EVERY_EDGE = os.environ.get("EVERY_EDGE") == "1"
 DEALT = 60 if EVERY_EDGE else 5
 REAL = {
@@ -40,25 +38,12 @@ schema = schemathesis.openapi.from_dict(api.get_openapi_schema())
 schema.config.phases.coverage.enabled = EVERY_EDGE
 
 
-@pytest.fixture(scope="module")
-def server(django_db_setup: None) -> Iterator[Live]:
-    with live() as running:
-        yield running
-
-
 @pytest.fixture
-def address(server: Live, django_db_blocker) -> Iterator[str]:
-    forget_everything()
-    with django_db_blocker.unblock():
-        yield server.url
-        assert server.wait_until_quiet(PATIENCE_S)
-        put_back()
-
-
-@pytest.fixture
-def signed_in(address: str) -> dict[str, Any]:
+def signed_in(server: Live, stored: None) -> dict[str, Any]:
+    """How to call as the supervisor."""
     token = "c" * 32
-    return {"cookies": {"sessionid": session_of("supervisor"), "csrftoken": token}, "headers": {"X-CSRFToken": token}}
+    cookies = {settings.SESSION_COOKIE_NAME: session_of("supervisor"), settings.CSRF_COOKIE_NAME: token}
+    return {"base_url": server.url, "cookies": cookies, "headers": {"X-CSRFToken": token}}
 
 
 # --- what is named, of the demo --------------------------------------------------------------------------------------
@@ -116,8 +101,8 @@ def _rows(kind: str, path: dict[str, Any], rows: Any) -> Any:
 
 
 @schema.parametrize()
-@settings(max_examples=DEALT, suppress_health_check=[HealthCheck.function_scoped_fixture])
-def test_every_operation_answers_as_its_schema_says(case: schemathesis.Case, address: str, signed_in: dict[str, Any]):
+@how(max_examples=DEALT, suppress_health_check=[HealthCheck.function_scoped_fixture])
+def test_every_operation_answers_as_its_schema_says(case: schemathesis.Case, signed_in: dict[str, Any]):
     case.path_parameters = of_the_demo(case.path_parameters or {})
     case.body = with_known_fields(case.operation.label, case.path_parameters, case.body)
-    case.call_and_validate(base_url=address, checks=HOLD, **signed_in)
+    case.call_and_validate(checks=HOLD, **signed_in)

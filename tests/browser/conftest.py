@@ -22,9 +22,8 @@ from django.db import connection
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from jungoptic.app.shots.models import Shot
-from tests.demo_database import keep_judged, put_back
-from tests.kept import forget_everything
-from tests.live import Live, live
+from tests.demo_database import keep_judged
+from tests.live import Live
 from tests.sessions import session_of
 
 PATIENCE_S = 20.0  # a loaded machine is slow, not wrong; what passes waits no longer than it must
@@ -50,25 +49,13 @@ def browser_type_launch_args() -> dict:
 
 
 @pytest.fixture(scope="session")
-def server(django_db_setup: None, django_db_blocker) -> Iterator[Live]:
+def judged(server: Live, django_db_blocker) -> None:
     with django_db_blocker.unblock():
         keep_judged()
-    with live() as running:
-        yield running
 
 
 @pytest.fixture
-def stored(server: Live, django_db_blocker) -> Iterator[None]:
-    """The demo as it was made, open to the server's threads; what a test writes is put back once nothing is running any more."""
-    forget_everything()
-    with django_db_blocker.unblock():
-        yield
-        assert server.wait_until_quiet(PATIENCE_S), "the server was still answering when the test had ended"
-        put_back()
-
-
-@pytest.fixture
-def shot(stored: None) -> Shot:
+def shot(judged: None, stored: None) -> Shot:
     return Shot.objects.get(code="TM010")
 
 
