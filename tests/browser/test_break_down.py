@@ -15,7 +15,7 @@ from jungoptic.app.breakdown.models import Board, Build, Costing, Figures, ShotR
 from jungoptic.app.shots.models import Layer, Line, Shot
 from tests.answers import held
 
-from .conftest import DIALOG, PANEL, OpenPage, at, axe, overflow, saved, work_off_the_queue
+from .conftest import DIALOG, PANEL, OpenPage, at, axe, overflow, saved, settled, work_off_the_queue
 from .test_layout import LONG
 
 pytestmark = pytest.mark.browser
@@ -281,7 +281,8 @@ def test_what_is_drawn_and_what_is_planned_are_taken_back_in_one_order_however_l
             page.keyboard.press("Control+z")
             page.keyboard.press("Control+z")
     saved(recipes.count, chosen)
-    saved(y_px, line.points[0][1] + 40)
+    settled(page)  # on its way the line passes where it must end
+    assert y_px() == line.points[0][1] + 40
 
 
 def test_lines_by_keyboard_alone_and_a_fault_at_its_field(open_page: OpenPage, shot: Shot):

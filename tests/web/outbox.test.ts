@@ -23,7 +23,7 @@ test("a take is kept until the server has said yes, and told when it has", async
   const outbox = await opened();
   const told: number[] = [];
   outbox.onsent((take) => told.push(take.number));
-  here.server.holding = true;
+  here.server.hold();
   const sent = outbox.add("camera", 1, 4, "Take 1", body());
   await quiet();
   expect(kept()).toHaveLength(1);
@@ -90,6 +90,9 @@ test("what was refused stays with its reason, and what stands behind it goes", a
   await outbox.send();
   expect(here.server.takes.map((one) => one.note)).toEqual(["good"]);
   expect(kept()).toMatchObject([{ name: "Take 1", problem: "That cannot be." }]);
+  const asked = here.server.asked.length;
+  await outbox.send();
+  expect(here.server.asked).toHaveLength(asked); // it is not asked again by itself
   outbox.drop(outbox.waiting[0]!.key);
   expect(kept()).toEqual([]);
 });

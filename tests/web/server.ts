@@ -14,7 +14,7 @@ export class Server {
   away = false;
   setUp: Row = { id: 7, version: 1, values: { f_number: 8, focus_distance_m: 1, lens_height_m: 0.35 } };
   takes: Values[] = [];
-  holding = false;
+  #holding: string | null = null;
   #held: (() => void)[] = [];
   #done = new Map<string, unknown>();
   #added: { what: string; values: Values; version: number }[] = [];
@@ -31,12 +31,16 @@ export class Server {
     };
     this.asked.push(asked);
     const answer = this.#answer(asked);
-    if (this.holding) await new Promise<void>((go) => this.#held.push(go));
+    if (this.#holding !== null && path.endsWith(this.#holding)) await new Promise<void>((go) => this.#held.push(go));
     return answer;
   };
 
+  /** Hold the answers of addresses with this ending. */
+  hold(ending = "") {
+    this.#holding = ending;
+  }
   letGo() {
-    this.holding = false;
+    this.#holding = null;
     for (const go of this.#held.splice(0)) go();
   }
 
