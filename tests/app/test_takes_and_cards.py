@@ -58,6 +58,13 @@ def test_another_recording_mode_is_chosen_at_the_camera_by_its_width_alone(crew:
     assert crew("post", f"/layers/{mill.pk}/takes", {"actual": {"recorded_width_px": 5}})[1]["problems"][0]["field"] == "recorded_width_px"
 
 
+@pytest.mark.parametrize("when", ["0449-06-17T07:11:30+23:55", "9999-12-31T23:59:59-14:00", "2027-10-23T16:30+23:55"])
+def test_a_take_of_no_time_that_can_be_is_refused_and_not_kept(when: str, crew: Caller, mill):
+    status, answer = crew("post", f"/layers/{mill.pk}/takes", {"recorded_at": when})
+    assert (status, answer["problems"][0]["field"], Take.objects.count()) == (422, "recorded_at", 0)
+    assert crew.take(mill, recorded_at="2027-10-23T16:30+13:45")["number"] == 1
+
+
 def test_takes_count_up_and_are_never_lost_or_doubled(crew: Caller, mill):
     key = a_key()
     first = crew("post", f"/layers/{mill.pk}/takes", {"note": "one"}, key=key)

@@ -14,8 +14,13 @@
     }
   };
   const moves = (one) => one.playState === "running" && one.effect?.getComputedTiming().endTime !== Infinity;
+  const seen = (one) => {
+    const { top, bottom } = one.getBoundingClientRect();
+    return bottom > 0 && top < window.innerHeight;
+  };
+  const comes = (one) => !one.complete && (one.loading !== "lazy" || seen(one));
   window.askedForNothing = () => {
-    const busy = asked || [...document.images].some((one) => one.loading !== "lazy" && !one.complete) || document.getAnimations().some(moves);
+    const busy = asked || [...document.images].some(comes) || document.getAnimations().some(moves);
     quiet = busy ? 0 : quiet + 1;
     return quiet > 2;
   };

@@ -6,6 +6,7 @@ documentation read label, unit and limits from here.
 
 from __future__ import annotations
 
+from datetime import datetime, timedelta
 from typing import Annotated, Any, Literal, Self
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
@@ -17,6 +18,16 @@ def quantity(title: str, unit: str = "", description: str = "", *, engraved: str
     """A pydantic field for a finite number with label, unit and limits; ``engraved`` names the trade's own steps that it has."""
     extra = {"unit": unit, "engraved": engraved} if engraved else {"unit": unit}
     return Field(title=title, description=description or None, allow_inf_nan=False, json_schema_extra=extra, **limits)  # type: ignore[arg-type]
+
+
+EARLIEST_YEAR, LATEST_YEAR = 1900, 2100
+FARTHEST_ZONE = timedelta(hours=14)
+OUR_TIME = f"between {EARLIEST_YEAR} and {LATEST_YEAR}, at most 14 h from UTC"
+
+
+def in_our_time(moment: datetime) -> bool:
+    """Whether the sun, a calendar and a database can all be asked about a moment: year 1900 to 2100, an offset of up to 14 h from UTC."""
+    return EARLIEST_YEAR <= moment.year <= LATEST_YEAR and abs(moment.utcoffset() or timedelta()) <= FARTHEST_ZONE
 
 
 class Record(BaseModel):

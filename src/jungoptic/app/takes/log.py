@@ -17,6 +17,7 @@ from jungoptic.app.shots.models import Layer, Shot, touch
 from jungoptic.app.takes.models import Take, TakeVerdict
 from jungoptic.core.errors import FieldProblem, InputError
 from jungoptic.core.match import records as core
+from jungoptic.core.quantities import OUR_TIME, in_our_time
 from jungoptic.core.wording import Units
 
 
@@ -26,6 +27,8 @@ def _table(shot_id: int, units: Units = "metric") -> BenchTable:
 
 def record_take(layer_id: int, person: Person, actual: Mapping[str, Any], *, note: str, circled: bool, recorded_at: datetime | None) -> Take:
     """Record one take: the plan's settings with what was really different in ``actual``; judge it; keep the verdict."""
+    if recorded_at and not in_our_time(recorded_at):
+        raise InputError.at("recorded_at", f"The time of a take must be {OUR_TIME}; {recorded_at.isoformat()} was given.")
     with transaction.atomic():
         layer_row = Layer.objects.select_related("shot").get(pk=layer_id)
         Shot.objects.select_for_update().get(pk=layer_row.shot_id)

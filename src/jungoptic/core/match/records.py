@@ -149,6 +149,8 @@ class SetUp(q.Record):
             raise refuse(
                 "sun_at", f"The time of the sun must say its offset from UTC, like 2027-10-23T16:30+01:00; {self.sun_at.isoformat()} was given."
             )
+        if self.sun_at is not None and not q.in_our_time(self.sun_at):
+            raise refuse("sun_at", f"The time of the sun must be {q.OUR_TIME}; {self.sun_at.isoformat()} was given.")
         return self
 
     @property
