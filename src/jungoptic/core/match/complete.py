@@ -205,10 +205,12 @@ def matte_line(stack: Stack, at: int, match: Match, words: Words, kit: Kit | Non
     free_m = near_m * (stack.y_px(f_px, 0.0, 1e9) - line) / f_px
     lens = stack.hero.lens_height_m - stack.hero.ground_height_m
     least_height = top_m - free_m
-    away = near_m * (top_m - lens) / free_m if free_m > 0 and top_m > lens else None
+    rises = top_m > lens
+    # what goes away rises or sinks towards the horizon: past the line only from the line's other side
+    away = near_m * (top_m - lens) / free_m if (top_m - lens) * free_m > 0 else None
     allowed = [f"the lens at {words.length(least_height)} or higher"]
     if away is not None:
-        allowed.append(f"the thing {words.length(away)} away or further")
+        allowed.append(f"the thing {words.length(away)} away or {'further' if rises else 'nearer'}")
     sentence = (
         f"Its top stands at {top_px:.0f} px, the line at {line:.0f} px: "
         + ("it is cut off above the line. " if over else "it stays below. ")
@@ -216,8 +218,9 @@ def matte_line(stack: Stack, at: int, match: Match, words: Words, kit: Kit | Non
     )
     fixes: list[Fix] = []
     if over:
-        if away is not None:
-            fixes.append(Fix(f"{words.length(away)} away", "layer", {"near_m": round(away - near_m + layer.near_m + 0.01, 2)}))
+        moved_m = 0.0 if away is None else round(away - near_m + layer.near_m + (0.01 if rises else -0.01), 2)
+        if away is not None and moved_m > 0.0:
+            fixes.append(Fix(f"{words.length(away)} away", "layer", {"near_m": moved_m}))
         if drawn is None:
             fixes.append(Fix(f"Line at {top_px:.0f} px", "layer", {"matte_line_px": math.floor(top_px)}))
 
