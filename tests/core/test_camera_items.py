@@ -43,6 +43,24 @@ WORSE = {
 }
 
 
+# item: what is said where it holds and where it shows, and what is dialled in then. By hand: 40/0.53 is 75 times; a highlight 5 stops
+# up, exposed ⅓ stop under by 150° for 180° (log₂ 150/180 = −0.26), stands 4.7 up and loses 3.7 of 1; 100 ripples a second at 24 frames/s
+# are whole at 360·24·2/100 = 172.8°; 6 bit are 64 codes; 3840/1280 = 3
+SAID = {
+    "hardness": ("as hard as the hero's.", "75 times softer. Move the lamp away", {"key_size_deg": 0.53}),
+    "key_fill": ("as deep as the hero's. Holds up to ⅓ stop.", "3 stop too deep: add fill", {"key_to_fill_stops": 2.0}),
+    "distortion": ("5.5 px, the hero's 5.5 px", "44.1 px, the hero's 5.5 px", None),
+    "vignetting": ("0.15 stop down, the hero's 0.15.", "1.5 stop down, the hero's 0.15.", None),
+    "skew": ("read in 5 ms", "read in 60 ms: at its fastest it leans 62.1 px from its top to its foot, in the hero 5.2 px", None),
+    "clipping": ("with 1.3 stop to spare", "the camera holds 1. It loses 3.7 stop.", {"nd_stops": 4.0}),
+    "flicker": ("", "at 24 frames/s and 150° it flickers 0.35 stop", {"shutter_angle_deg": 172.8}),
+    "codes": ("Enough to key from.", "6 bit gives a stop of the backing 7 codes. Light the backing", None),
+    "chroma": ("Enough for an edge.", "every 3 delivered px. Record larger", {"recorded_width_px": 3840}),
+    "move": ("makes the hero's slide at 1:1, 1 m.", "travels 0 m; the hero's 1 m at 1:1 is 1 m.", {"follows_move": True, "travel_m": 1.0}),
+    "pupil": ("", "an axis 200 mm from the entrance pupil: the near miniature slides 129 px", {"pupil_off_mm": 0.0}),
+}
+
+
 @pytest.fixture
 def base(hero: SetUp) -> SetUp:
     return hero.but(
@@ -63,15 +81,21 @@ def test_each_grows_with_its_error_from_nothing(key: str, base: SetUp):
 @pytest.mark.parametrize("key", WORSE)
 def test_each_says_how_much_why_and_what_to_dial(key: str, base: SetUp, kit):
     layer, delivery, field, values = WORSE[key]
-    wrong = base.but(distance_m=layer.near_m / layer.scale, **{field: values[-1]})
-    judged = {one.item: one for one in judge_match(Match(base, layer, wrong, delivery), kit=kit)}
-    one = judged[key]
-    assert one.verdict == "shows" and one.sentence.endswith((".", "it.")) and one.where
+    said_holding, said_showing, dialled = SAID[key]
+
+    def judged(setup: SetUp):
+        return next((one for one in judge_match(Match(base, layer, setup, delivery), kit=kit) if one.item == key), None)
+
+    right, wrong = (base.but(distance_m=layer.near_m / layer.scale, **{field: value}) for value in (values[0], values[-1]))
+    holding, one = judged(right), judged(wrong)
+    assert (said_holding in holding.sentence and not holding.fixes) if said_holding else holding is None
+    assert one.verdict == "shows" and said_showing in one.sentence and one.where
     told = one.values()
     assert told and all(value.symbol and value.meaning and value.text for value in told)
+    assert [fix.target for fix in one.fixes] == (["set_up"] if dialled else [])
     for fix in one.fixes:
-        mended = wrong.but(**fix.changes) if fix.target == "set_up" else wrong
-        after = Match(base, layer, mended, delivery).amounts.get(key, 0.0)
+        assert dialled.items() <= fix.changes.items()
+        after = Match(base, layer, wrong.but(**fix.changes), delivery).amounts.get(key, 0.0)
         assert after < one.amount, fix.label
 
 

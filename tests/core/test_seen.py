@@ -14,6 +14,7 @@ from jungoptic.core.errors import InputError
 from jungoptic.core.match import Delivery, Layer, SetUp
 from jungoptic.core.match.board import BoardLine
 from jungoptic.core.match.compare import judge_member
+from jungoptic.core.match.drawn import split_at
 from jungoptic.core.match.stack import Member, ShotPlan, Stack
 from jungoptic.core.motion.move import Move
 from jungoptic.core.plan.seen import Piece, View, only_establishing, seen_parts, used_twice
@@ -313,6 +314,22 @@ def test_a_zone_that_stays_clear_and_a_mark_that_stays_in(hero: SetUp):
     assert gone.verdict == "shows" and "chimney leaves the frame" in gone.sentence
     covered = item(drawn_stack(hero, mark.but(points=((960, 640),)), layers=(actor,)), "tracking_mark", 1)
     assert covered.verdict == "shows" and "covered by Actor" in covered.sentence
+
+
+def test_a_slanted_split_is_held_against_the_heights_that_are_used(hero: SetUp):
+    # by hand: the line runs from 900 at the top to 1020 at the foot: 930 at a quarter, 990 at three quarters
+    line = BoardLine(kind="split", points=((900, 0), (1020, 1080)), feather_px=12)
+    assert split_at(drawn_stack(hero, line), "left", 270, 810) == (pytest.approx(930), 12)
+    assert split_at(drawn_stack(hero, line), "right", 270, 810) == (pytest.approx(990), 12)
+    assert split_at(drawn_stack(hero, line), "left", 1200, 1300) is None
+
+
+def test_a_tilt_takes_a_mark_out_at_the_foot(hero: SetUp):
+    # derived: the camera tilts up by 10°, so the mark goes down: from atan(260/f) under the middle to 10° more
+    mark = BoardLine(kind="tracking", points=((960, 800),), thing="stone")
+    stack = drawn_stack(hero, mark, move=Move(kind="tilt", amount=10, end_frame=48))
+    expected = F_PX * math.tan(math.atan(260 / F_PX) + math.radians(10)) + 540 - 1080
+    assert item(stack, "tracking_mark").amount == pytest.approx(expected, rel=1e-6) and expected > 0
 
 
 def test_the_final_framing_enlarges_what_it_crops(hero: SetUp):

@@ -20,11 +20,11 @@ def hardness(match: Match, ctx: Context) -> Explanation:
     setup, hero = match.setup, match.hero
     assert setup is not None and setup.key_size_deg is not None and hero.key_size_deg is not None
     ratio = setup.key_size_deg / hero.key_size_deg
-    state = "as hard as the hero's" if abs(ratio - 1) < 0.02 else f"{number(max(ratio, 1 / ratio), 2)} times {'softer' if ratio > 1 else 'harder'}"
-    sentence = (
-        f"The key looks {number(setup.key_size_deg, 2)}° across, the hero's {number(hero.key_size_deg, 2)}°: shadow edges are {state}. "
-        f"{'Move the lamp away or take the diffusion off' if ratio > 1 else 'Bring it nearer or diffuse it'} until they agree."
-    )
+    state = "as hard as the hero's."
+    if abs(ratio - 1) >= 0.02:
+        how, mend = ("softer", "Move the lamp away or take the diffusion off") if ratio > 1 else ("harder", "Bring it nearer or diffuse it")
+        state = f"{number(max(ratio, 1 / ratio), 2)} times {how}. {mend} until they agree."
+    sentence = f"The key looks {number(setup.key_size_deg, 2)}° across, the hero's {number(hero.key_size_deg, 2)}°: shadow edges are {state}"
 
     def values() -> Values:
         return (
