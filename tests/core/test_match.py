@@ -363,3 +363,24 @@ def test_a_tape_never_tries_a_distance_behind_the_lens(hero: SetUp, mill: Layer)
     near = hero.but(distance_m=0.05, focus_distance_m=0.4)
     with_tape = amounts_with(Match(hero, mill, near, Delivery()), PlacingErrors(tape_m=0.1))
     assert all(math.isfinite(amount) for amount in with_tape.values())
+
+
+def test_the_stop_of_equal_blur_stays_within_the_lens(hero: SetUp, model: SetUp, mill: Layer, kit):
+    """By hand: f/8 at 1:12 wants f/96; the 35 mm stops down to f/22. At 1:1/8 it would want f/1 and opens to f/2."""
+    fixes = {one.item: one.fixes for one in judge(hero, mill, model, Delivery(), kit=kit)}
+    assert fixes["focus_far"][0].label == "f/22"
+    wide = {
+        one.item: one.fixes for one in judge(hero, mill.but(scale=0.125, near_m=1), hero.but(distance_m=8, focus_distance_m=30), Delivery(), kit=kit)
+    }
+    assert wide["focus_near"][0].label == "f/2"
+
+
+def test_the_law_of_time_is_the_drivers(hero: SetUp, model: SetUp, mill: Layer, kit):
+    said = {
+        driver: next(one.sentence for one in judge(hero, mill.but(driver=driver), model, Delivery(), kit=kit) if one.item == "time")
+        for driver in ("gravity", "fire")
+    }
+    assert "(gravity drives it)" in said["gravity"] and "between √s and s times the rate" in said["fire"]
+    # by hand: √12 · 24 = 83 frames/s: the 3840 mode goes to 60, the 1920 mode to 120, whose nearest rate is 90
+    time = next(one for one in judge(hero, mill, model, Delivery(), kit=kit) if one.item == "time")
+    assert [(fix.changes["capture_fps"], fix.changes.get("recorded_width_px")) for fix in time.fixes] == [(60, None), (90, 1920)]

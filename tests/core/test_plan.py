@@ -9,7 +9,7 @@ from jungoptic.core.errors import InputError
 from jungoptic.core.kit.records import Kit, Lamp, available_light_lx, check_against_kit
 from jungoptic.core.match import Delivery, Layer, SetUp, judge
 from jungoptic.core.match.compare import judge_match
-from jungoptic.core.match.differences import differences
+from jungoptic.core.match.differences import differences, settings_in_words
 from jungoptic.core.match.measure import Match
 from jungoptic.core.plan.dials import dials
 from jungoptic.core.plan.placing import place
@@ -231,3 +231,25 @@ def test_kit_limits_are_named(kit: Kit):
 def test_differences_name_only_what_changed(hero: SetUp, kit: Kit):
     shot = hero.but(f_number=11.3137, focus_distance_m=12.0)
     assert [(one.label, one.before, one.after) for one in differences(hero, shot, Words(), kit)] == [("Stop", "f/8", "f/11")]
+
+
+def test_every_setting_is_told_in_its_own_words(hero, kit):
+    lit = hero.but(
+        ripple_depth=0.25, model_speed_m_s=0.5, travel_m=1.2, nd_stops=2, ground_height_m=0.1, tilt_deg=-1.5, roll_deg=0.5, key_to_fill_stops=2.5
+    )
+    told = [(field, label, text) for field, label, text in settings_in_words(lit, Words(), kit)]
+    assert told == [
+        ("focal_length_mm", "Lens", "35 mm"), ("f_number", "Stop", "f/8"), ("focus_distance_m", "Focus", "12 m"),
+        ("distance_m", "Lens to near end", "12 m"), ("lens_height_m", "Lens height", "1.6 m"), ("ground_height_m", "Ground raised", "0.1 m"),
+        ("tilt_deg", "Tilt", "−1.5°"), ("roll_deg", "Roll", "0.5°"), ("recorded_width_px", "Recording", "3840 × 2160"),
+        ("capture_fps", "Rate", "24 frames/s"), ("shutter_angle_deg", "Shutter", "180°"), ("iso", "ISO", "800"), ("nd_stops", "ND", "2 stops"),
+        ("illuminance_lx", "Light", "960 lx"), ("light_k", "Colour of light", "5600 K"), ("white_balance_k", "White balance", "5600 K"),
+        ("key_azimuth_deg", "Key from the side", "118°"), ("key_elevation_deg", "Key from above", "14°"), ("key_size_deg", "Size of the key", "not set"),
+        ("key_to_fill_stops", "Key over fill", "2.5 stops"), ("ripple_depth", "Ripple of the light", "25 %"),
+        ("model_speed_m_s", "Model speed", "0.5 m/s"), ("travel_m", "Travel of the rig", "1.2 m"),
+    ]  # fmt: skip
+    changed = differences(hero, lit, Words(), kit)
+    assert [one.field for one in changed] == [
+        "ground_height_m", "tilt_deg", "roll_deg", "nd_stops", "key_to_fill_stops", "ripple_depth", "model_speed_m_s", "travel_m",
+    ]  # fmt: skip
+    assert (changed[4].label, changed[4].before, changed[4].after) == ("Key over fill", "not set", "2.5 stops")

@@ -324,6 +324,31 @@ def test_a_slanted_split_is_held_against_the_heights_that_are_used(hero: SetUp):
     assert split_at(drawn_stack(hero, line), "left", 1200, 1300) is None
 
 
+def test_what_is_cut_out_by_a_matte_of_its_own_is_not_held_against_a_drawn_line():
+    stack, mast, line = mast_and_line(8.0, 12.0, 600)
+    assert item(stack, "matte_line", place_of(stack, "Mast")).amount > 100
+    for free in ({"combine": "key"}, {"combine": "screen"}, {"kind": "black_element"}, {"fills_frame": True}):
+        other = mast_stack(mast.but(**free), line)
+        assert item(other, "matte_line", place_of(other, "Mast")) is None, free
+
+
+def test_lines_of_the_board_say_in_words_what_they_found(hero: SetUp):
+    zone = BoardLine(kind="keep_clear", points=((900, 500), (1020, 500), (1020, 900), (900, 900)), note="the far mill")
+    post = Layer(name="Post", kind="live_element", combine="key", near_m=5, width_m=0.1, height_m=1.7)
+    inside = item(drawn_stack(hero, zone, layers=(post,)), "keep_clear")
+    # by hand: 0.1 m at 5 m, 0.02 of f
+    wide = f"{0.02 * F_PX:.0f} px"
+    assert (inside.where, inside.sentence) == ("in it", f"Post stands {wide} in the far mill.")
+    assert [value.text for value in inside.values()] == [f"{0.02 * F_PX:.1f} px"]
+    clear = item(drawn_stack(hero, zone, layers=(post.but(offset_m=1.5),)), "keep_clear")
+    assert (clear.where, clear.sentence) == ("clear", "Post stays out of the far mill.")
+    marks = tuple(BoardLine(kind="tracking", points=((x, 300),)) for x in (400, 1800))
+    seen = item(drawn_stack(hero, *marks), "tracking_mark")
+    assert (seen.where, seen.sentence) == ("seen", "2 marks: stay in the frame, uncovered.")
+    gone = item(drawn_stack(hero, marks[1], move=Move(kind="pan", amount=-20, end_frame=48)), "tracking_mark")
+    assert gone.where == "lost" and gone.sentence.startswith("1 mark: the mark leaves the frame by ")
+
+
 def test_a_tilt_takes_a_mark_out_at_the_foot(hero: SetUp):
     # derived: the camera tilts up by 10°, so the mark goes down: from atan(260/f) under the middle to 10° more
     mark = BoardLine(kind="tracking", points=((960, 800),), thing="stone")

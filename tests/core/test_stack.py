@@ -20,6 +20,7 @@ from jungoptic.core.match.compare import PlacingErrors, amounts_with, judge_matc
 from jungoptic.core.match.cut import across_cut
 from jungoptic.core.match.measure import Match, codes_in_a_stop, distortion_px
 from jungoptic.core.match.plate import shadow_on_plane
+from jungoptic.core.match.saying import Fix
 from jungoptic.core.match.stack import Member, ShotPlan, Stack
 from jungoptic.core.match.tolerances import ITEMS, Tolerance
 from jungoptic.core.motion.move import Move, fastest_px_per_frame
@@ -37,6 +38,24 @@ def stack_of(hero: SetUp, *members: Member, plan: ShotPlan | None = None, delive
 
 def item(stack: Stack, key: str, at: int = 0, **options: Any):
     return next((one for one in judge_member(stack, at, **options)[1] if one.item == key), None)
+
+
+def fixed(stack: Stack, at: int, fix: Fix) -> Stack:
+    """The stack with one fix of the member at ``at`` dialled in."""
+    member, setup = stack.members[at], stack.members[at].setup
+    if fix.target == "layer":
+        member = replace(member, layer=member.layer.but(**fix.changes))
+    elif fix.target == "shot":
+        return replace(stack, plan=stack.plan.but(**fix.changes))
+    elif fix.target == "set_up":
+        member = replace(member, setup=setup.but(**fix.changes))
+    elif fix.target == "backing":
+        member = replace(member, setup=setup.but(backing=setup.backing.but(**fix.changes)))
+    else:
+        assert fix.target == "lamps"
+        moved = tuple(lamp.but(**fix.changes["lamps"].get(n, {})) for n, lamp in enumerate(setup.lamps))
+        member = replace(member, setup=setup.but(lamps=moved))
+    return replace(stack, members=tuple(member if n == at else other for n, other in enumerate(stack.members)))
 
 
 @pytest.fixture
@@ -138,11 +157,18 @@ def test_a_dome_takes_half_of_what_comes_from_the_side():
     assert placed.light_on(point, beside, None)[0] == pytest.approx(placed.light_on(point, front, None)[0] / 2, rel=1e-9)
 
 
-def test_lamps_too_near_the_sheet_are_uneven_and_the_fix_evens_it(hero, actor, on_green):
-    near = tuple(lamp.but(behind_m=2.0) if lamp.role == "backing" else lamp for lamp in on_green.lamps)
-    found = item(green(hero, actor, on_green.but(lamps=near)), "evenness")
-    assert found.verdict != "holds"
-    assert item(green(hero, actor, on_green), "evenness").amount < found.amount
+def test_lamps_too_near_the_sheet_are_uneven_and_further_off_they_even_it(hero, actor, on_green):
+    near = tuple(
+        lamp.but(height_m=1.3, across_m=1.2 if lamp.across_m > 0 else -1.2, aim_across_m=0) for lamp in on_green.lamps if lamp.role == "backing"
+    )
+    stack = green(hero, actor, on_green.but(lamps=near))
+    found = item(stack, "evenness")
+    assert found.verdict == "shows" and "Lamps further off" in found.sentence
+    # by hand: they stand 2.1 m before the sheet at 2.5 m: twice as far is at −1.7 m, and they aim at the sheet
+    assert found.fixes[0].label == "Backing lamps 2 times as far"
+    assert found.fixes[0].changes["lamps"] == {n: {"behind_m": -1.7, "aim_behind_m": 2.5} for n in (0, 1)}
+    evened = item(fixed(stack, 0, found.fixes[0]), "evenness")
+    assert evened.verdict == "holds" and not evened.fixes and "It keys evenly." in evened.sentence
 
 
 def test_spill_is_judged_at_a_rim_and_falls_with_the_distance(hero, actor, on_green):
@@ -340,6 +366,12 @@ def test_a_set_that_ends_inside_the_frame_over_the_whole_move(hero):
     assert still.amount == 0
     slid = item(stack_of(hero, Member(built, setup, 2), delivery=Delivery(move=Move(kind="slide", amount=1.0))), "set_edge")
     assert slid.amount > 0 and slid.verdict == "shows"
+    # derived: the wall reaches 3/8 of f to either side; half the frame and what the pan brings in are needed
+    panned = item(stack_of(hero, Member(built, setup, 2), delivery=Delivery(move=Move(kind="pan", amount=10))), "set_edge")
+    f_px = 35 * 12000 / (12000 - 35) * 1920 / 23.5
+    assert panned.amount == pytest.approx(960 + f_px * math.tan(math.radians(10)) - f_px * 3 / 8)
+    short_m = panned.amount / f_px * 8
+    assert panned.fixes[0].changes == {"width_m": pytest.approx(6 + 2 * short_m, abs=0.02)}
 
 
 # --- camera, lens, move -----------------------------------------------------------------------------------------------
@@ -644,3 +676,56 @@ def test_a_shadow_is_judged_in_the_middle_of_what_is_seen_of_it(hero, actor, on_
     found = item(green(hero, actor, setup), "backing_shadow")
     assert found.amount == pytest.approx(expected) and "low throws a shadow" in found.sentence
     assert shadow_on_plane(actor, setup, low, 0.0) is None  # on the subject's own plane nothing falls
+
+
+# --- every fix of what a set shows ---------------------------------------------------------------------------------------
+
+LOW_KEY = PlacedLamp(name="low", role="key", intensity_cd=5000, across_m=1.0, height_m=2.6, behind_m=-2.0, aim_height_m=1.2)
+DIMMED = {"level": 0.2, "aim_across_m": 1.0}
+WALL = Layer(name="Wall", kind="model", combine="in_camera", scale=4, near_m=8, width_m=6, height_m=4, fills_frame=True)
+HALF = Layer(name="Left half", kind="split", combine="split", near_m=4, width_m=1, height_m=1.7, split_side="left", moves_from_m=-1, moves_to_m=0.1)
+
+
+def lit_by(setup: SetUp, *keys: PlacedLamp) -> SetUp:
+    return setup.but(lamps=(*(lamp for lamp in setup.lamps if lamp.role == "backing"), *keys))
+
+
+SHOWN = {
+    "spill": (lambda hero, actor, on: green(hero, actor, on.but(backing=on.backing.but(behind_m=0.5))), ["backing"]),
+    "backing_edge": (lambda hero, actor, on: green(hero, actor.but(moves_from_m=-3, moves_to_m=3), on), ["backing"]),
+    "backing_shadow": (lambda hero, actor, on: green(hero, actor, lit_by(on, LOW_KEY)), ["backing", "lamps"]),
+    "light_reach": (lambda hero, actor, on: green(hero, actor, lit_by(on, on.lamps[-1].but(**DIMMED))), ["lamps", "set_up"]),
+    "set_edge": (lambda hero, actor, on: stack_of(hero, Member(WALL.but(near_m=7), hero.but(distance_m=1.75), 2), delivery=Delivery(move=Move(kind="pan", amount=-20))), ["layer"]),
+    "seen_in_gloss": (lambda hero, actor, on: stack_of(hero, Member(actor.but(gloss_azimuth_deg=3), hero.but(distance_m=5), 2)), ["layer"]),
+    "card_turn": (lambda hero, actor, on: stack_of(hero, Member(actor.but(kind="painted", turned_deg=-50), None, None)), ["layer"]),
+    "split_line": (lambda hero, actor, on: stack_of(hero, Member(HALF, hero, 2), plan=ShotPlan(split_px=960)), ["layer"]),
+    "contact": (lambda hero, actor, on: stack_of(hero, Member(actor.but(contact="wet_ground", kept=()), hero, 2)), ["layer"]),
+    "references": (lambda hero, actor, on: stack_of(hero, Member(actor, hero.but(references=("ball",)), 2)), ["set_up"]),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("key", SHOWN)
+def test_every_fix_of_what_a_set_shows_mends_it(key, hero, actor, on_green):
+    build, targets = SHOWN[key]
+    stack = build(hero, actor, on_green)
+    shown = item(stack, key)
+    assert shown.verdict != "holds"
+    assert [fix.target for fix in shown.fixes] == targets
+    for fix in shown.fixes:
+        after = item(fixed(stack, 0, fix), key)
+        assert after is None or after.verdict == "holds", f"{fix.label}: {after.sentence}"
+
+
+def test_a_fix_that_is_not_wanted_is_not_offered(hero, actor, on_green):
+    """The same items where they hold."""
+    lit = lit_by(on_green, on_green.lamps[-1].but(height_m=4.0, behind_m=-1.0))
+    stack = green(hero, actor.but(turned_deg=10, gloss_azimuth_deg=40), lit.but(illuminance_lx=0.9 * lighting.lamps_lx(actor, lit)))
+    held = {key: item(stack, key) for key in ("spill", "backing_edge", "backing_shadow", "light_reach", "seen_in_gloss", "card_turn")}
+    assert {key: one.fixes for key, one in held.items() if one.fixes} == {}
+    assert {one.verdict for one in held.values()} == {"holds"}
+
+
+def test_a_shadows_own_light_is_told_in_lux(hero, actor, on_green):
+    stack = green(hero, actor, lit_by(on_green, LOW_KEY))
+    told = {value.symbol: value.text for value in item(stack, "backing_shadow").values()}
+    assert told["E_lamp"].endswith("lx") and 50 < float(told["E_lamp"].split()[0]) < 5000 / 4.5**2

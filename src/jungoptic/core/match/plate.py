@@ -227,7 +227,7 @@ def backing_shadow(stack: Stack, at: int, match: Match, words: Words, kit: Kit |
         where = "on the floor or hidden"
         sentence = f"No lamp throws {layer.name}'s shadow on the sheet beside it: shadows fall on the floor or lie hidden behind the subject."
         return Finding("backing_shadow", 0.0, Explanation(where, sentence, tuple))
-    stops, lamp, seen_m = worst
+    stops, lamp, seen_m, own_lx = worst
     _, ly, lz = lamp.place
     top = setup.ground_height_m + layer.height_m / layer.scale
     sentence = f"{lamp.name} throws a shadow on the sheet, {words.length(seen_m)} of it seen beside {layer.name}, {number(stops, 2)} stop darker. Raise the lamp, bring it round to the side, or go further off the sheet."
@@ -243,17 +243,18 @@ def backing_shadow(stack: Stack, at: int, match: Match, words: Words, kit: Kit |
         )
 
     def values() -> Values:
-        return (Value("E_lamp", f"from {lamp.name}", words.light(2.0**stops)), Value("seen", "beside the subject", words.length(seen_m)))
+        return (Value("E_lamp", f"from {lamp.name}", words.light(own_lx)), Value("seen", "beside the subject", words.length(seen_m)))
 
     return Finding("backing_shadow", stops, Explanation(f"{number(stops, 2)} stop, {words.length(seen_m)} wide", sentence, values, tuple(fixes)))
 
 
-def _darkest_shadow(layer: Layer, setup: SetUp, backing: Backing, match: Match) -> tuple[float, PlacedLamp, float] | None:
+def _darkest_shadow(layer: Layer, setup: SetUp, backing: Backing, match: Match) -> tuple[float, PlacedLamp, float, float] | None:
+    """Stops that it is darker, the lamp, how much of it is seen (m), and the light that the lamp gives beside it, lux."""
     grow = (setup.distance_m + backing.behind_m) / setup.distance_m
     half = layer.width_m / layer.scale / 2.0 * grow
     middle = layer.offset_m / layer.scale * grow
     px_per_m = match.f_px * layer.resize / (setup.distance_m + backing.behind_m)
-    worst: tuple[float, PlacedLamp, float] | None = None
+    worst: tuple[float, PlacedLamp, float, float] | None = None
     for lamp in lighting.subject_lamps(setup):
         thrown = shadow_on_plane(layer, setup, lamp, backing.behind_m)
         if thrown is None or thrown[2] <= backing.bottom_m or lamp.level == 0:
@@ -269,7 +270,7 @@ def _darkest_shadow(layer: Layer, setup: SetUp, backing: Backing, match: Match) 
         own = float(light_on(spot, lamp, (0.0, 0.0, -1.0))[0])
         stops = math.log2(whole / max(whole - own, whole * 2e-3)) if whole > DARK_LX else 0.0
         if worst is None or stops > worst[0]:
-            worst = (stops, lamp, seen)
+            worst = (stops, lamp, seen, own)
     return worst
 
 
