@@ -112,6 +112,15 @@ def test_every_fix_mends_its_item(hero: SetUp, model: SetUp, mill: Layer, kit):
     assert mended == set("brightness colour direction focus_far focus_near grain height lens motion_blur perspective roll tilt time".split())
 
 
+def test_what_is_wanted_holds_once_it_is_dialled_in(hero: SetUp, model: SetUp, mill: Layer, kit):
+    worse = model.but(tilt_deg=2, roll_deg=1, light_k=5600, key_azimuth_deg=60, distance_m=1.2, focus_distance_m=2, illuminance_lx=500)
+    wanted = {one.item: one for one in judge(hero, mill, worse, DELIVERY, kit=kit) if one.dial}
+    assert set(wanted) == set("brightness focus_far focus_near height perspective roll tilt time".split())
+    for one in wanted.values():
+        after = amounts(hero, mill, worse.but(**{one.dial: one.wants}))[one.item]
+        assert after < one.amount or one.verdict == "holds", (one.item, one.dial, one.wants, after)
+
+
 def test_perspective_is_what_projection_says(hero: SetUp, mill: Layer):
     """The perspective formula against plain central projection of two points at the frame's reach."""
     at, ideal, depth = 1.3, 1.0, 0.5
@@ -260,7 +269,9 @@ def test_every_judgement_can_say_why(hero: SetUp, model: SetUp, mill: Layer, kit
             assert one.formula
             assert one.sources
             assert one.item == "edges" or one.values()
-            assert all(value.text for value in one.values())
+            assert all(value.symbol and value.meaning and value.text for value in one.values())
+            assert bool(one.dial) == (one.wants is not None) == bool(one.wants_text)
+            assert all(fix.label and fix.label[0].isupper() | fix.label[0].isdigit() | (fix.label[:2] == "f/") for fix in one.fixes), one.fixes
             assert "nan" not in one.sentence and "inf" not in one.sentence.replace("infinity", "")
 
 
@@ -373,6 +384,15 @@ def test_the_stop_of_equal_blur_stays_within_the_lens(hero: SetUp, model: SetUp,
         one.item: one.fixes for one in judge(hero, mill.but(scale=0.125, near_m=1), hero.but(distance_m=8, focus_distance_m=30), Delivery(), kit=kit)
     }
     assert wide["focus_near"][0].label == "f/2"
+
+
+def test_too_small_a_stop_is_opened_to_where_diffraction_holds(hero: SetUp, mill: Layer):
+    small = hero.but(distance_m=1, focus_distance_m=1, f_number=64)
+    one = next(one for one in judge(hero, mill, small, Delivery()) if one.item == "diffraction")
+    # by hand: at most one pixel more than the hero's disc, 2.44 · 0.55 µm · f-number · 1920/23.5 px: f/8 makes 0.88 px, so some f/16 to f/17
+    assert one.verdict == "shows" and [fix.label for fix in one.fixes] == ["f/16"]
+    after = Match(hero, mill, small.but(**one.fixes[0].changes), Delivery()).amounts["diffraction"]
+    assert after <= one.holds
 
 
 def test_the_law_of_time_is_the_drivers(hero: SetUp, model: SetUp, mill: Layer, kit):
