@@ -150,6 +150,13 @@ def test_far_lamps_follow_the_inverse_square():
     assert placed.light_on(np.array([[0.0, 1.0, 0.0]]), lamp, (0.0, 0.0, -1.0))[0] == pytest.approx(2000, rel=1e-9)
 
 
+def test_a_panel_that_looks_straight_down_lights_all_four_sides_alike():
+    panel = PlacedLamp(name="top", intensity_cd=900, face_m=1.0, behind_m=0, height_m=1.5, aim_height_m=0)
+    floor = np.array([(1.0, 0.0, 0.0), (-1.0, 0.0, 0.0), (0.0, 0.0, 1.0), (0.0, 0.0, -1.0)])
+    lit = placed.light_on(floor, panel, (0.0, 1.0, 0.0))
+    assert lit.min() > 1 and lit == pytest.approx(np.full(4, lit[0]), rel=1e-9)
+
+
 def test_a_dome_takes_half_of_what_comes_from_the_side():
     beside = PlacedLamp(name="spot", intensity_cd=900, across_m=3, height_m=1, behind_m=0, aim_height_m=1)
     front = beside.but(across_m=0, behind_m=-3)
