@@ -5,7 +5,6 @@ What knows Django is imported then: the tests of core need none.
 
 from __future__ import annotations
 
-import os
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
@@ -24,10 +23,10 @@ settings.load_profile("patient")
 
 @pytest.fixture(scope="session")
 def django_db_setup(django_test_environment: None, django_db_blocker) -> Iterator[None]:
-    """In place of pytest-django's: a copy of the template for this worker."""
+    """In place of pytest-django's: a copy of the template for this process."""
     from tests.demo_database import clone
 
-    with django_db_blocker.unblock(), clone(os.environ.get("PYTEST_XDIST_WORKER", "alone")):
+    with django_db_blocker.unblock(), clone():
         yield
 
 

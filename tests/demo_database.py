@@ -7,6 +7,7 @@ A template also keeps a copy of every table (schema ``kept``): a test that wrote
 from __future__ import annotations
 
 import hashlib
+import os
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -25,6 +26,7 @@ from jungoptic.app.shots.models import Change
 
 ROOT = Path(__file__).resolve().parents[1]
 PREFIX = "jungoptic_demo_"
+CLONE_PREFIX = "jungoptic_test_"
 ONE_AT_A_TIME = 7_305_441  # the advisory lock under which a template is made
 
 # --- the template and its clones -------------------------------------------------------------------------------------
@@ -85,14 +87,21 @@ def template() -> str:
     return name
 
 
+def _drop_left_over(server: psycopg.Connection[Any]) -> None:
+    """Copies whose process was killed before it could drop them."""
+    for (name,) in server.execute("select datname from pg_database where starts_with(datname, %s)", (CLONE_PREFIX,)).fetchall():
+        if not Path(f"/proc/{name.removeprefix(CLONE_PREFIX)}").exists():
+            _drop(server, name)
+
+
 @contextmanager
-def clone(worker: str) -> Iterator[None]:
-    """Django's connection stands on a copy of the template that belongs to this worker alone."""
-    name = f"jungoptic_test_{worker}"
+def clone() -> Iterator[None]:
+    """Django's connection stands on a copy of the template that belongs to this process alone: two runs may share a server."""
+    name = f"{CLONE_PREFIX}{os.getpid()}"
     made = template()
     before = connection.settings_dict["NAME"]
     with _server() as server:
-        _drop(server, name)
+        _drop_left_over(server)
         server.execute(sql.SQL("create database {} template {}").format(sql.Identifier(name), sql.Identifier(made)))
         _point_at(name)
         yield
