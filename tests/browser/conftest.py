@@ -19,7 +19,7 @@ from pathlib import Path
 import pytest
 from django.conf import settings
 from django.db import connection
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 
 from jungoptic.app.shots.models import Shot
 from tests.demo_database import keep_judged
@@ -162,6 +162,14 @@ def settled(page: Page) -> Page:
     """Wait until the page has all that it asked for, its pictures too, and nothing on it is moving."""
     page.wait_for_function("window.askedForNothing", timeout=3000 * PATIENCE_S)  # two hundred shots are asked for in pieces
     return page
+
+
+def box_of(thing: Locator) -> dict[str, float]:
+    """Where something stands for a hand that takes hold of it, once nothing moves it any more: x, y, width and height, px."""
+    settled(thing.page)
+    box = thing.bounding_box()
+    assert box
+    return dict(box)
 
 
 def still(page: Page) -> None:

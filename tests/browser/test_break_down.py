@@ -15,7 +15,7 @@ from jungoptic.app.breakdown.models import Board, Build, Costing, Figures, ShotR
 from jungoptic.app.shots.models import Layer, Line, Shot
 from tests.answers import held
 
-from .conftest import DIALOG, PANEL, OpenPage, at, axe, overflow, saved, settled, work_off_the_queue
+from .conftest import DIALOG, PANEL, OpenPage, at, axe, box_of, overflow, saved, settled, work_off_the_queue
 from .test_layout import LONG
 
 pytestmark = pytest.mark.browser
@@ -221,9 +221,7 @@ def test_a_recipe_is_taken_back_and_undone(open_page: OpenPage, empty: Shot):
 
 
 def board_box(page: Page) -> dict[str, float]:
-    box = page.get_by_role("group", name=re.compile("^Board of")).bounding_box()
-    assert box
-    return dict(box)
+    return box_of(page.get_by_role("group", name=re.compile("^Board of")))
 
 
 def test_a_line_is_drawn_by_mouse_means_something_and_is_moved_by_keys(open_page: OpenPage, shot: Shot):
@@ -325,8 +323,7 @@ def test_a_set_is_moved_by_hand_and_by_keys_and_taken_back(open_page: OpenPage, 
     saved(lambda: build.pieces.get(name="Grain chute").x_m, pytest.approx(-2.55))
     page.keyboard.press("Control+z")
     saved(lambda: build.pieces.get(name="Grain chute").x_m, pytest.approx(-1.55))
-    box = page.get_by_role("button", name=re.compile("^TM120 wide, camera")).bounding_box()
-    assert box
+    box = box_of(page.get_by_role("button", name=re.compile("^TM120 wide, camera")))
     page.mouse.move(box["x"] + box["width"] / 2, box["y"] + 12)
     page.mouse.down()
     page.mouse.move(box["x"] + box["width"] / 2 + 60, box["y"] + 12, steps=4)

@@ -10,7 +10,7 @@ from jungoptic.app.demo.production import PASSWORD
 from jungoptic.app.shots.models import Change, SetUp, Shot
 from jungoptic.app.takes.models import Take
 
-from .conftest import PANEL, RETRY_MS, OpenPage, at, axe, later, log_take, saved, work_off_the_queue
+from .conftest import PANEL, RETRY_MS, OpenPage, at, axe, box_of, later, log_take, saved, work_off_the_queue
 
 pytestmark = pytest.mark.browser
 
@@ -83,8 +83,7 @@ def test_dragging_the_camera_answers_as_the_hand_moves_and_can_be_undone(open_be
     trials: list[str] = []
     page.on("request", lambda request: trials.append(request.url) if request.url.endswith("/trial") else None)
     handle = page.get_by_role("slider", name="Camera")
-    box = handle.bounding_box()
-    assert box
+    box = box_of(handle)
     x, y = box["x"] + 20, box["y"] + 20
     page.mouse.move(x, y)
     page.mouse.down()

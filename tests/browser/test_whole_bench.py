@@ -11,7 +11,7 @@ from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Acceptance, Layer, PlacedBacking, PlacedLamp, SetUp, Shot
 from tests.answers import held
 
-from .conftest import PANEL, RETRY_MS, OpenPage, axe, later, overflow, rest, saved, settled, still
+from .conftest import PANEL, RETRY_MS, OpenPage, axe, box_of, later, overflow, rest, saved, settled, still
 
 pytestmark = pytest.mark.browser
 WATCH_MS = 4000  # how often a Bench looks for what others saved
@@ -109,10 +109,9 @@ def test_lamps_and_the_sheet_are_moved_in_the_drawing_by_hand_and_by_keys(open_b
     spot.focus()
     page.keyboard.press("Shift+ArrowUp")
     saved(lambda: PlacedLamp.objects.get(set_up__shot=wheel_shot, name="300 W spot").height_m, pytest.approx(3.1))
-    expect(page.get_by_role("button", name="Undo")).to_be_enabled()  # the drawing fits itself to the lamp first
+    expect(page.get_by_role("button", name="Undo")).to_be_enabled()
     sheet = page.get_by_role("slider", name="Backing")
-    box = sheet.bounding_box()
-    assert box
+    box = box_of(sheet)
     shadow = page.get_by_role("button", name=re.compile("^Shadow on the backing")).first
     before = shadow.text_content()
     top = box["y"] + 0.15 * box["height"]  # clear of the lamps' aims
