@@ -245,6 +245,16 @@ def place_of(stack: Stack, name: str) -> int:
     return next(at for at, one in enumerate(stack.members) if one.layer.name == name)
 
 
+def test_where_a_camera_stands_after_a_part_of_its_move():
+    """By hand, for one that looks east (heading 90°): right is south, forward is east."""
+    east = VIEW.but(heading_deg=90)
+    assert VIEW.after("pan", 200).heading_deg == pytest.approx(-160)
+    assert VIEW.after("tilt", 120).tilt_deg == 89  # no further than straight up
+    slid, pushed = east.after("slide", 2), east.after("push", 3)
+    assert (slid.x_m, slid.z_m) == pytest.approx((0, -6)) and (pushed.x_m, pushed.z_m) == pytest.approx((3, -4))
+    assert slid.heading_deg == pushed.heading_deg == 90
+
+
 LENS_HEIGHT_M = 1.6
 F_PX = 35 * 12000 / (12000 - 35) * 1920 / 23.5  # derived: the 35 mm lens focused at 12 m, in delivered pixels
 

@@ -12,6 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import integrate
 
+from jungoptic.core.errors import InputError
 from jungoptic.core.light import mains, placed, radiate
 from jungoptic.core.light.placed import Backing, PlacedLamp, light_on
 from jungoptic.core.match import Delivery, Layer, SetUp, lighting
@@ -456,6 +457,19 @@ def test_an_eased_move_begins_and_ends_where_it_must_and_never_turns_back(start,
     steps = np.diff(shares)
     assert (steps >= -1e-12).all()
     assert steps.max() * abs(amount) <= move.fastest_per_frame + 1e-9
+
+
+@pytest.mark.parametrize(
+    ("wrong", "field"),
+    [
+        ({"start_frame": 30, "end_frame": 30}, "end_frame"),
+        ({"end_frame": 20, "ease_in_frames": 12, "ease_out_frames": 9}, "ease_out_frames"),
+    ],
+)  # fmt: skip
+def test_a_move_that_cannot_be_is_refused_at_its_field(wrong, field):
+    with pytest.raises(InputError) as caught:
+        Move.read({"kind": "pan", "amount": 10, **wrong})
+    assert [problem.field for problem in caught.value.problems] == [field]
 
 
 def test_the_fastest_moment_of_a_pan_in_pixels(hero):

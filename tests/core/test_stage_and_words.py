@@ -1,5 +1,6 @@
 """Projection against a reference library, the drawings, the wording, the cautions."""
 
+import math
 import re
 
 import cv2
@@ -134,3 +135,9 @@ def test_a_layer_as_deep_as_a_layer_may_be_can_be_drawn():
     deepest = next(one.le for one in field.metadata if hasattr(one, "le"))
     layer = Layer(name="Sea to the horizon", near_m=1, depth_m=deepest, width_m=20, height_m=1)
     assert parts_of(layer)[0].thickness_m == deepest
+
+
+def test_what_is_endless_or_next_to_nothing_is_said_so():
+    assert number(math.inf) == "∞"
+    assert Words("imperial").length(0.0005) == "0.02 in"  # by hand: 0.5 mm are 0.0197 in, less than a sixteenth's half
+    assert Words("metric").length(-0.35) == "−0.35 m"
