@@ -27,6 +27,7 @@ ROOT = Path(__file__).resolve().parents[1]
 SEED = os.environ.get("TEST_SEED") or str(secrets.randbelow(2**32))
 WORKERS = str(min(os.cpu_count() or 1, 4))
 EVERYTHING = re.compile(r"^(run|pyproject\.toml|requirements\.lock|tests/[^/]+\.py|tools/[^/]+\.py)$")  # what no import tells of
+CORE_WITHOUT, APP_WITHOUT, BROWSER_WITHOUT = ("schemathesis", "playwright"), ("playwright",), ("schemathesis",)
 PASSED = re.compile(r"(?:^|\s)(\d+) passed")
 
 
@@ -128,9 +129,11 @@ def _npm(*words: str) -> Step:
     return Step(("npm", "run", "--silent", *words), ROOT / "web")
 
 
-def _pytest(*words: str) -> Step:
+def _pytest(*words: str, without: tuple[str, ...]) -> Step:
+    """pytest on all processors; ``without`` names the plug-ins that these tests have no use for and need not load."""
+    spared = [word for name in without for word in ("-p", f"no:{name}")]
     seed = f"--randomly-seed={SEED}"
-    return Step((sys.executable, "-m", "pytest", "-n", WORKERS, "--dist", "worksteal", seed, *words), loud=True)
+    return Step((sys.executable, "-m", "pytest", "-n", WORKERS, "--dist", "worksteal", *spared, seed, *words), loud=True)
 
 
 def lint() -> Kind:
@@ -154,9 +157,9 @@ def types() -> Kind:
 
 def core(change: Change | None) -> Kind | None:
     if change is None:
-        return Kind("core", (_pytest("tests/core"),))
+        return Kind("core", (_pytest("tests/core", without=CORE_WITHOUT),))
     files = sorted(f"{name.replace('.', '/')}.py" for name in change.modules if name.startswith("tests.core.test_"))
-    return Kind("core", (_pytest(*files),)) if files else None
+    return Kind("core", (_pytest(*files, without=CORE_WITHOUT),)) if files else None
 
 
 def web(change: Change | None) -> Kind | None:
@@ -167,16 +170,16 @@ def web(change: Change | None) -> Kind | None:
 
 def app(change: Change | None) -> Kind | None:
     if change is None or change.application:
-        return Kind("app", (_pytest("tests/app"),))
+        return Kind("app", (_pytest("tests/app", without=APP_WITHOUT),))
     files = sorted(f"{name.replace('.', '/')}.py" for name in change.modules if name.startswith("tests.app.test_"))
-    return Kind("app", (_pytest(*files),)) if files else None
+    return Kind("app", (_pytest(*files, without=APP_WITHOUT),)) if files else None
 
 
 def browser(change: Change | None) -> Kind | None:
     if change is None or change.application or change.web:
-        return Kind("browser", (_pytest("tests/browser"),))
+        return Kind("browser", (_pytest("tests/browser", without=BROWSER_WITHOUT),))
     files = sorted(f"{name.replace('.', '/')}.py" for name in change.modules if name.startswith("tests.browser.test_"))
-    return Kind("browser", (_pytest(*files),)) if files else None
+    return Kind("browser", (_pytest(*files, without=BROWSER_WITHOUT),)) if files else None
 
 
 KINDS: dict[str, Callable[[Change | None], Kind | None]] = {
