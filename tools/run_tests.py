@@ -27,7 +27,8 @@ ROOT = Path(__file__).resolve().parents[1]
 SEED = os.environ.get("TEST_SEED") or str(secrets.randbelow(2**32))
 WORKERS = str(min(os.cpu_count() or 1, 4))
 EVERYTHING = re.compile(r"^(run|pyproject\.toml|requirements\.lock|tests/[^/]+\.py|tools/[^/]+\.py)$")  # what no import tells of
-CORE_WITHOUT, APP_WITHOUT, BROWSER_WITHOUT = ("schemathesis", "playwright"), ("playwright",), ("schemathesis",)
+# plug-ins of pytest that a kind has no use for and need not load
+WITHOUT = {"core": ("schemathesis", "playwright"), "app": ("playwright",), "browser": ("schemathesis",)}
 PASSED = re.compile(r"(?:^|\s)(\d+) passed")
 
 
@@ -129,11 +130,14 @@ def _npm(*words: str) -> Step:
     return Step(("npm", "run", "--silent", *words), ROOT / "web")
 
 
-def _pytest(*words: str, without: tuple[str, ...]) -> Step:
-    """pytest on all processors; ``without`` names the plug-ins that these tests have no use for and need not load."""
-    spared = [word for name in without for word in ("-p", f"no:{name}")]
-    seed = f"--randomly-seed={SEED}"
-    return Step((sys.executable, "-m", "pytest", "-n", WORKERS, "--dist", "worksteal", *spared, seed, *words), loud=True)
+def _python_tests(kind: str, change: Change | None, whole: bool) -> Kind | None:
+    """pytest on all processors: the kind as a whole, or those of its files that the change reaches."""
+    files = [f"tests/{kind}"]
+    if change and not whole:
+        files = sorted(f"{name.replace('.', '/')}.py" for name in change.modules if name.startswith(f"tests.{kind}.test_"))
+    spared = [word for name in WITHOUT[kind] for word in ("-p", f"no:{name}")]
+    words = (sys.executable, "-m", "pytest", "-n", WORKERS, "--dist", "worksteal", *spared, f"--randomly-seed={SEED}", *files)
+    return Kind(kind, (Step(words, loud=True),)) if files else None
 
 
 def lint() -> Kind:
@@ -156,10 +160,7 @@ def types() -> Kind:
 
 
 def core(change: Change | None) -> Kind | None:
-    if change is None:
-        return Kind("core", (_pytest("tests/core", without=CORE_WITHOUT),))
-    files = sorted(f"{name.replace('.', '/')}.py" for name in change.modules if name.startswith("tests.core.test_"))
-    return Kind("core", (_pytest(*files, without=CORE_WITHOUT),)) if files else None
+    return _python_tests("core", change, whole=change is None)
 
 
 def web(change: Change | None) -> Kind | None:
@@ -169,17 +170,11 @@ def web(change: Change | None) -> Kind | None:
 
 
 def app(change: Change | None) -> Kind | None:
-    if change is None or change.application:
-        return Kind("app", (_pytest("tests/app", without=APP_WITHOUT),))
-    files = sorted(f"{name.replace('.', '/')}.py" for name in change.modules if name.startswith("tests.app.test_"))
-    return Kind("app", (_pytest(*files, without=APP_WITHOUT),)) if files else None
+    return _python_tests("app", change, whole=change is None or change.application)
 
 
 def browser(change: Change | None) -> Kind | None:
-    if change is None or change.application or change.web:
-        return Kind("browser", (_pytest("tests/browser", without=BROWSER_WITHOUT),))
-    files = sorted(f"{name.replace('.', '/')}.py" for name in change.modules if name.startswith("tests.browser.test_"))
-    return Kind("browser", (_pytest(*files, without=BROWSER_WITHOUT),)) if files else None
+    return _python_tests("browser", change, whole=change is None or change.application or change.web)
 
 
 KINDS: dict[str, Callable[[Change | None], Kind | None]] = {

@@ -218,9 +218,10 @@ def matte_line(stack: Stack, at: int, match: Match, words: Words, kit: Kit | Non
     )
     fixes: list[Fix] = []
     if over:
-        moved_m = 0.0 if away is None else round(away - near_m + layer.near_m + (0.01 if rises else -0.01), 2)
-        if away is not None and moved_m > 0.0:
-            fixes.append(Fix(f"{words.length(away)} away", "layer", {"near_m": moved_m}))
+        if away is not None:
+            moved_m = round(away - near_m + layer.near_m + (0.01 if rises else -0.01), 2)
+            if moved_m > 0.0:
+                fixes.append(Fix(f"{words.length(away)} away", "layer", {"near_m": moved_m}))
         if drawn is None:
             fixes.append(Fix(f"Line at {top_px:.0f} px", "layer", {"matte_line_px": math.floor(top_px)}))
 
