@@ -18,7 +18,6 @@ from django.core.management import call_command
 from django.db import connection, connections
 from psycopg import sql
 
-from jungoptic.app.breakdown.models import Summary
 from jungoptic.app.breakdown.wall import wall
 from jungoptic.app.demo.production import make_demo
 from jungoptic.app.productions.models import Production
@@ -68,11 +67,13 @@ def _make(server: psycopg.Connection[Any], name: str) -> None:
     _point_at(unfinished)
     call_command("migrate", interactive=False, verbosity=0)
     make_demo()
+    while wall(Production.objects.get().pk, "measured")["pending"]:  # as in a production that somebody has looked at
+        pass
     Change.objects.all().delete()  # the tests count what they change themselves
     with connection.cursor() as cursor:
         cursor.execute("create schema kept")
         for table in _tables(cursor):
-            _keep(cursor, table)
+            cursor.execute(f'create table kept."{table}" as table public."{table}"')
     _point_at("postgres")
     server.execute(sql.SQL("alter database {} rename to {}").format(sql.Identifier(unfinished), sql.Identifier(name)))
 
@@ -115,18 +116,6 @@ def clone() -> Iterator[None]:
 def _tables(cursor: Any) -> list[str]:
     cursor.execute("select tablename from pg_tables where schemaname = 'public' order by tablename")
     return [name for (name,) in cursor.fetchall()]
-
-
-def _keep(cursor: Any, table: str) -> None:
-    cursor.execute(f'drop table if exists kept."{table}"; create table kept."{table}" as table public."{table}"')
-
-
-def keep_judged() -> None:
-    """From now on the wall's verdicts come back with the demo, as they stand in a production that somebody has looked at."""
-    while wall(Production.objects.get().pk, "measured")["pending"]:
-        pass
-    with connection.cursor() as cursor:
-        _keep(cursor, Summary._meta.db_table)
 
 
 def put_back() -> None:

@@ -28,7 +28,7 @@ SEED = os.environ.get("TEST_SEED") or str(secrets.randbelow(2**32))
 WORKERS = str(min(os.cpu_count() or 1, 4))
 EVERYTHING = re.compile(r"^(run|pyproject\.toml|requirements\.lock|tests/[^/]+\.py|tools/[^/]+\.py)$")  # what no import tells of
 # plug-ins of pytest that a kind has no use for and need not load
-WITHOUT = {"core": ("schemathesis", "playwright"), "app": ("playwright",), "browser": ("schemathesis",)}
+WITHOUT = {"core": ("django", "schemathesis", "playwright"), "app": ("playwright",), "browser": ("schemathesis",)}
 PASSED = re.compile(r"(?:^|\s)(\d+) passed")
 
 
@@ -145,11 +145,11 @@ def lint() -> Kind:
     return Kind(
         "lint",
         (
-            Step(("ruff", "format", "--check", "-q", *ours)),
-            Step(("ruff", "check", "-q", *ours)),
-            Step(("lint-imports", "--no-logo")),
             _npm("eslint"),
             _npm("prettier"),
+            Step(("lint-imports", "--no-logo")),
+            Step(("ruff", "format", "--check", "-q", *ours)),
+            Step(("ruff", "check", "-q", *ours)),
         ),
         beside_others=True,
     )
@@ -159,6 +159,11 @@ def types() -> Kind:
     return Kind("types", (Step(("mypy",)), _npm("check"), Step((str(ROOT / "run"), "generated"))), beside_others=True)
 
 
+def build() -> Kind:
+    """The front end, which the application's tests and the browser's need; nothing to do if it is current."""
+    return Kind("build", (Step((str(ROOT / "run"), "built")),), beside_others=True)
+
+
 def core(change: Change | None) -> Kind | None:
     return _python_tests("core", change, whole=change is None)
 
@@ -166,7 +171,7 @@ def core(change: Change | None) -> Kind | None:
 def web(change: Change | None) -> Kind | None:
     if change is not None and not change.web:
         return None
-    return Kind("web", (Step(("npm", "run", "--silent", "test"), ROOT / "web", loud=True),))
+    return Kind("web", (Step(("npm", "run", "--silent", "test"), ROOT / "web", loud=True),), beside_others=True)
 
 
 def app(change: Change | None) -> Kind | None:
@@ -264,6 +269,7 @@ def main(words: list[str]) -> int:
     wanted = [kind for name, build in KINDS.items() if name in (said.kinds or KINDS) and (kind := build(change))]
     if any(kind.name in {"app", "browser"} for kind in wanted):
         demo_in_the_meantime()
+        wanted.append(build())
     print(f"· the order of the tests: TEST_SEED={SEED}", flush=True)
     outcomes: list[Outcome] = []
     start = time.monotonic()

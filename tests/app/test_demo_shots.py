@@ -78,11 +78,11 @@ def test_solving_and_the_fixes_bring_it_to_holds_or_to_an_accepted_reason(code: 
         if solved["answers"]:
             best = solved["answers"][0]
             changes = {"set_ups": {solved["set_up_id"]: best["set_up"]}, "layers": {layer["id"]: best["layer"]}}
-            assert save(supervisor, supervisor.bench(shot), {kind: rows for kind, rows in changes.items() if next(iter(rows.values()))})[0] == 200
+            assert save(supervisor, bench, {kind: rows for kind, rows in changes.items() if next(iter(rows.values()))})[0] == 200
+            bench = supervisor.bench(shot, basis="planned")
     assert answered or not filmed
     tried: set[tuple[int, str, str]] = set()
     for _ in range(MOST_ROUNDS):
-        bench = supervisor.bench(shot, basis="planned")
         step = next(
             ((layer, item, fix) for layer, item in faults(bench) for fix in item["fixes"] if (layer["id"], item["item"], fix["label"]) not in tried),
             None,
@@ -101,7 +101,9 @@ def test_solving_and_the_fixes_bring_it_to_holds_or_to_an_accepted_reason(code: 
                 if rows
             }
             assert save(supervisor, after, back)[0] == 200
-    left = faults(supervisor.bench(shot, basis="planned"))
+            after = supervisor.bench(shot, basis="planned")
+        bench = after
+    left = faults(bench)
     assert len(left) <= max(3, started // 2), [(layer["name"], item["item"], item["amount"]) for layer, item in left]
     for layer, item in left:
         body = {"layer_id": layer["id"], "item": item["item"], "reason": "Seen, and covered by the cut.", "basis": "planned"}

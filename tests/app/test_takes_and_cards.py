@@ -1,13 +1,11 @@
 """Logging takes, the circled hero, verdicts kept, cards, calculations over HTTP and from the command line."""
 
-import io
 import json
 import subprocess
 import sys
 from pathlib import Path
 
 import pytest
-from pypdf import PdfReader
 from tools import calc, write_calculations
 
 from jungoptic.app.cards.models import Card
@@ -18,6 +16,7 @@ from jungoptic.app.shots.models import Layer, SetUp
 from jungoptic.app.takes.models import Take, TakeVerdict
 from jungoptic.core.calculation import find
 from jungoptic.core.handbook.checks import CHECKS
+from tests.pdf import pages_of
 
 from .conftest import Caller, a_key, edit
 
@@ -160,10 +159,9 @@ def test_the_card_is_a_pdf_with_settings_verdicts_reasons_and_cautions(superviso
     assert card.state == Card.State.READY, card.message
     status, pdf = supervisor("get", f"/cards/{card.pk}/pdf")
     assert status == 200
-    reader = PdfReader(io.BytesIO(pdf))
-    box = reader.pages[0].mediabox
-    assert (round(box.width), round(box.height)) == size
-    text = " ".join(" ".join(page.extract_text().split()) for page in reader.pages)
+    pages = pages_of(pdf)
+    assert pages[0].size == size
+    text = " ".join(page.text for page in pages)
     for words in (
         "The mill at dusk",
         "Hero plate",
@@ -188,7 +186,7 @@ def test_the_card_says_what_was_really_shot(crew: Caller, shot, mill):
 def test_a_card_reads_no_outside_file():
     pdf = write_pdf('<p>text</p><img src="file:///etc/hostname"><img src="http://127.0.0.1:9/x.png">')
     assert pdf.startswith(b"%PDF")
-    assert not PdfReader(io.BytesIO(pdf)).pages[0].images
+    assert [(page.text, page.pictures) for page in pages_of(pdf)] == [("text", 0)]
 
 
 def test_a_card_can_be_stopped_and_a_fault_is_said(supervisor: Caller, shot, monkeypatch):

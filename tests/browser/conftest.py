@@ -22,7 +22,6 @@ from django.db import connection
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 
 from jungoptic.app.shots.models import Shot
-from tests.demo_database import keep_judged
 from tests.live import Live
 from tests.sessions import session_of
 
@@ -48,14 +47,8 @@ def browser_type_launch_args() -> dict:
 # --- the server and its database -------------------------------------------------------------------------------------
 
 
-@pytest.fixture(scope="session")
-def judged(server: Live, django_db_blocker) -> None:
-    with django_db_blocker.unblock():
-        keep_judged()
-
-
 @pytest.fixture
-def shot(judged: None, stored: None) -> Shot:
+def shot(stored: None) -> Shot:
     return Shot.objects.get(code="TM010")
 
 

@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
-import io
 import re
 from pathlib import Path
 
 import pytest
 from PIL import Image, ImageDraw
 from playwright.sync_api import Page, expect
-from pypdf import PdfReader
 
 from jungoptic.app.breakdown.models import Board, Build, Costing, Figures, ShotRecipe, SignOff, StockItem, Tick
+from jungoptic.app.cards.models import Card
+from jungoptic.app.cards.tasks import make_card
 from jungoptic.app.shots.models import Layer, Line, Shot
 from tests.answers import held
+from tests.pdf import pages_of
 
-from .conftest import DIALOG, PANEL, OpenPage, at, axe, box_of, overflow, saved, settled, work_off_the_queue
+from .conftest import DIALOG, PANEL, OpenPage, at, axe, box_of, overflow, saved, settled
 from .test_layout import LONG
 
 pytestmark = pytest.mark.browser
@@ -191,11 +192,11 @@ def test_from_an_empty_shot_to_a_costed_plan_that_is_ready(open_page: OpenPage, 
     assert Shot.objects.get(pk=empty.pk).ready and SignOff.objects.get(shot=empty).note.startswith("Hall owner")
     # its page of the book
     page.get_by_role("button", name="Page", exact=True).click()
-    work_off_the_queue()
+    make_card(Card.objects.latest("pk").pk)
     link = page.get_by_role("link", name="Open the page")
     link.wait_for()
-    text = PdfReader(io.BytesIO(page.request.get(link.get_attribute("href") or "").body())).pages[0].extract_text()
-    assert "The drowned bell" in text and "Plates in filming order" in text
+    (first, *_) = pages_of(page.request.get(link.get_attribute("href") or "").body())
+    assert "The drowned bell" in first.text and "Plates in filming order" in first.text
 
 
 def test_a_recipe_is_taken_back_and_undone(open_page: OpenPage, empty: Shot):

@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cache
 from typing import Any, Literal
 
 from pydantic import BaseModel
@@ -179,6 +180,7 @@ def _field(name: str, raw: Mapping[str, Any], whole: Mapping[str, Any], required
     )  # fmt: skip
 
 
+@cache
 def record_fields(record: type[BaseModel]) -> tuple[CardField, ...]:
     """The fields of a record in order, for a form."""
     whole = record.model_json_schema()
