@@ -1,6 +1,6 @@
 """Lint, types and every test, quick kinds first; stops at the first kind that fails and says where the time went.
 
-Lint and types run side by side, each of the others by itself on all processors.
+Lint, types, the front end's build and its tests run side by side, each of the others by itself on all processors.
 
 ``./run test [KIND …] [--changed [REV]]``. With ``--changed`` only what a change since REV (HEAD, if none is named) can have
 touched: tests of core by their imports, the application's and the browser's as soon as the change reaches the application.

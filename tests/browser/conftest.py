@@ -20,6 +20,7 @@ import pytest
 from django.conf import settings
 from django.db import connection
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from jungoptic.app.shots.models import Shot
 from tests.live import Live
@@ -181,7 +182,8 @@ def later(page: Page, ms: int) -> None:
 
 
 def work_off_the_queue() -> None:
-    """The real worker, on the test's database, until its queue is empty."""
+    """The real worker, on the test's database, as soon as something is queued and until nothing is."""
+    saved(ProcrastinateJob.objects.filter(status="todo").exists, True)
     database = connection.settings_dict
     url = f"postgresql://{database['USER']}:{database['PASSWORD']}@{database['HOST']}:{database['PORT']}/{database['NAME']}"
     subprocess.run(

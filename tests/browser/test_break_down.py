@@ -192,7 +192,8 @@ def test_from_an_empty_shot_to_a_costed_plan_that_is_ready(open_page: OpenPage, 
     assert Shot.objects.get(pk=empty.pk).ready and SignOff.objects.get(shot=empty).note.startswith("Hall owner")
     # its page of the book
     page.get_by_role("button", name="Page", exact=True).click()
-    make_card(Card.objects.latest("pk").pk)
+    saved(Card.objects.count, 1)
+    make_card(Card.objects.get().pk)
     link = page.get_by_role("link", name="Open the page")
     link.wait_for()
     (first, *_) = pages_of(page.request.get(link.get_attribute("href") or "").body())

@@ -262,7 +262,7 @@ def test_find_and_shortcuts(open_page: OpenPage, shot: Shot):
 def test_no_automatic_accessibility_violations(open_page: OpenPage, open_phone: OpenPage, shot: Shot):
     page = open_page("supervisor", "/", "TM010")
     found = axe(page)
-    found += axe(at(page, f"/shots/{shot.pk}/bench", "Will it show?"))
+    at(page, f"/shots/{shot.pk}/bench", "Will it show?")
     page.get_by_role("button", name=re.compile("^Camera height")).click()
     page.get_by_role("button", name="why").click()
     found += axe(page, PANEL)
