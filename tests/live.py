@@ -55,20 +55,20 @@ class CountingServer(ThreadedWSGIServer):
             self.change.notify_all()
 
     def process_request(self, request: Any, client_address: Any) -> None:
-        self.connections.add(request)
+        with self.change:
+            self.connections.add(request)
         super().process_request(request, client_address)
 
-    def process_request_thread(self, request: Any, client_address: Any) -> None:
-        try:
-            super().process_request_thread(request, client_address)
-        finally:
+    def shutdown_request(self, request: Any) -> None:
+        """Forgotten before it is closed: what is known while the lock is held is open."""
+        with self.change:
             self.connections.discard(request)
+        super().shutdown_request(request)
 
     def is_quiet(self) -> bool:
         """Nothing is being answered, and nothing has come that is still to be read."""
         with self.change:
-            known = [one for one in list(self.connections) if one.fileno() >= 0]
-            return not self.answering and not select.select(known, [], [], 0)[0]
+            return not self.answering and not select.select(list(self.connections), [], [], 0)[0]
 
 
 class Live(LiveServerThread):

@@ -7,15 +7,16 @@ import json
 from typing import Any
 
 import pytest
+from django.conf import settings
 from django.test import Client
 
 from jungoptic.app.api.breakdown_schemas import WallOut
 from jungoptic.app.api.schemas import BenchOut
 from jungoptic.app.demo.production import SLUG
-from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer, Shot
 from tests.kept import forget_everything
+from tests.sessions import session_of
 
 _keys = itertools.count()
 
@@ -25,7 +26,7 @@ class Caller:
 
     def __init__(self, username: str) -> None:
         self.client = Client()
-        self.client.force_login(Person.objects.get(username=username), backend="django.contrib.auth.backends.ModelBackend")
+        self.client.cookies[settings.SESSION_COOKIE_NAME] = session_of(username)
 
     def __call__(self, method: str, path: str, body: Any = None, *, key: str | None = None) -> tuple[int, Any]:
         headers = {"Idempotency-Key": key} if key else {}

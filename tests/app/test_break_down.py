@@ -11,6 +11,7 @@ from django.db import IntegrityError, connection, transaction
 from django.test.utils import CaptureQueriesContext
 
 from jungoptic.app.api.breakdown_schemas import BuildOut, PlanOut
+from jungoptic.app.breakdown import wall as walls
 from jungoptic.app.breakdown.models import Build, Figures, PlannedLayer, ShotRecipe, SignOff, Summary
 from jungoptic.app.cards.models import Card
 from jungoptic.app.cards.tasks import make_card
@@ -79,6 +80,14 @@ def test_what_was_worked_out_is_kept_until_something_of_the_shot_changes(supervi
     after = line_of(supervisor.wall(production), "TM010")
     assert (after["shows"], after["version"]) != (before["shows"], before["version"])
     assert dict(Summary.objects.values_list("shot__code", "pk")) == kept
+
+
+def test_an_answer_that_has_no_time_still_works_one_shot_out(supervisor: Caller, production, monkeypatch):
+    Summary.objects.all().delete()
+    monkeypatch.setattr(walls, "PATIENCE_S", 0.0)
+    asked = [supervisor("get", f"/productions/{production.pk}/wall")[1] for _ in range(3)]
+    assert [one["pending"] for one in asked] == [11, 10, 9]
+    assert [sum(line["verdict"] is not None for line in one["shots"]) for one in asked] == [1, 2, 3]
 
 
 def test_fifty_shots_more_take_no_more_queries(supervisor: Caller, production):

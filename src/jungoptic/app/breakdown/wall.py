@@ -15,7 +15,7 @@ from jungoptic.app.breakdown.models import Board, ShotRecipe, SignOff, Summary
 from jungoptic.app.breakdown.safety import hazards
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Place, Production
-from jungoptic.app.shots.bench import BenchTable, shot_with_everything
+from jungoptic.app.shots.bench import BenchTable, shot_with_everything, shots_with_everything
 from jungoptic.app.shots.edit import ConflictError, remember
 from jungoptic.app.shots.models import Shot, touch
 from jungoptic.core.breakdown.costs import CRAFTS
@@ -26,11 +26,12 @@ from jungoptic.core.match.stack import PICTURES
 from jungoptic.core.match.tolerances import School
 
 PATIENCE_S = 1.5  # one answer works out what it can in this time; the page asks again for the rest
+_TOGETHER = 12  # shots read in one go
 _VERDICTS = ("shows", "tight", "holds")
+_WORKED_OUT = [one.name for one in Summary._meta.fields if one.name not in ("id", "shot", "school")]
 
 
-def _summarise(shot_id: int, school: School) -> Summary:
-    shot = shot_with_everything(shot_id)
+def _summary(shot: Shot, school: School) -> Summary:
     table = BenchTable(shot, school=school, units="metric", basis="shot")
     judged = table.judged
     counts = {word: sum(one.count(word) for one in judged) for word in _VERDICTS}
@@ -39,14 +40,27 @@ def _summarise(shot_id: int, school: School) -> Summary:
     hours = dict.fromkeys(CRAFTS, 0.0)
     for one in option.crafts if option else ():
         hours[one.craft] += one.hours
-    values = {
-        "version": shot.version, "revision": shot.production.revision, "layers": len(table.layers), **counts,
-        "filmed": sum(layer.kind not in PICTURES and layer.set_up_id is not None for layer in table.layers), "shot_layers": sum(bool(table.circled(layer)) for layer in table.layers),
-        "hero": table.hero_basis if table.hero_layer else "", "worst": f"{worst.label}: {worst.where}"[:120] if worst and worst.verdict != "holds" else "",
-        "way": option.key if option else "", "hours": [round(hours[craft], 3) for craft in CRAFTS], "storage_gb": round(storage_of(table), 3), "hazards": [one.caution.key for one in hazards(table)],
-    }  # fmt: skip
-    row, _ = Summary.objects.update_or_create(shot=shot, school=school, defaults=values)
-    return row
+    return Summary(
+        shot=shot, school=school, version=shot.version, revision=shot.production.revision, layers=len(table.layers), **counts,
+        filmed=sum(layer.kind not in PICTURES and layer.set_up_id is not None for layer in table.layers), shot_layers=sum(bool(table.circled(layer)) for layer in table.layers),
+        hero=table.hero_basis if table.hero_layer else "", worst=f"{worst.label}: {worst.where}"[:120] if worst and worst.verdict != "holds" else "",
+        way=option.key if option else "", hours=[round(hours[craft], 3) for craft in CRAFTS], storage_gb=round(storage_of(table), 3), hazards=[one.caution.key for one in hazards(table)],
+    )  # fmt: skip
+
+
+def _worked_out(production: Production, shot_ids: list[int], school: School) -> dict[int, Summary]:
+    """Summaries by shot, of at least one and as many as there is time for, kept for whoever asks next."""
+    ends = time.monotonic() + PATIENCE_S
+    found: dict[int, Summary] = {}
+    for at in range(0, len(shot_ids), _TOGETHER):
+        made = []
+        for shot in shots_with_everything(production, shot_ids[at : at + _TOGETHER]):
+            if not found or time.monotonic() < ends:
+                made.append(found.setdefault(shot.pk, _summary(shot, school)))
+        Summary.objects.bulk_create(made, update_conflicts=True, unique_fields=["shot", "school"], update_fields=_WORKED_OUT)
+        if time.monotonic() >= ends:
+            break
+    return found
 
 
 def wall(production_id: int, school: School) -> dict[str, Any]:
@@ -65,13 +79,10 @@ def wall(production_id: int, school: School) -> dict[str, Any]:
     signed: dict[int, set[str]] = defaultdict(set)
     for shot_id, caution in SignOff.objects.filter(shot__production=production, withdrawn=False).values_list("shot_id", "caution"):
         signed[shot_id].add(caution)
-    ends = time.monotonic() + PATIENCE_S
-    lines = []
-    for shot in shots:
-        row: Summary | None = known.get(shot.pk)
-        if row is None or (row.version, row.revision) != (shot.version, production.revision):
-            row = _summarise(shot.pk, school) if time.monotonic() < ends else None
-        lines.append(_line(shot, row, boards.get(shot.pk), recipes[shot.pk], signed[shot.pk]))
+    current = {shot.pk: (shot.version, production.revision) for shot in shots}
+    known = {pk: row for pk, row in known.items() if current.get(pk) == (row.version, row.revision)}
+    known |= _worked_out(production, [shot.pk for shot in shots if shot.pk not in known], school)
+    lines = [_line(shot, known.get(shot.pk), boards.get(shot.pk), recipes[shot.pk], signed[shot.pk]) for shot in shots]
     return {
         "shots": lines,
         "pending": sum(one["pending"] for one in lines),

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 from threading import Lock
 from typing import Any
 
-from django.db.models import Count, Prefetch
+from django.db.models import Count, Prefetch, QuerySet
 
 from jungoptic.app.kit.models import kit_of
+from jungoptic.app.productions.models import Production
 from jungoptic.app.shots import read
 from jungoptic.app.shots.models import Acceptance, Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
 from jungoptic.app.takes.models import Take
@@ -72,8 +73,7 @@ class Judged:
         return next((item for item in self.items if item.item not in self.accepted and not item.informs), None)
 
 
-def shot_with_everything(shot_id: int) -> Shot:
-    """The shot with layers, parts, set-ups, lamps, backings, acceptances and circled takes, ready to judge."""
+def _with_everything() -> QuerySet[Shot]:
     circled = Take.objects.filter(circled=True).select_related("lens", "mode__camera", "recorded_by")
     layers = (
         Layer.objects.filter(removed=False)
@@ -90,16 +90,25 @@ def shot_with_everything(shot_id: int) -> Shot:
         Prefetch("lamps", queryset=PlacedLamp.objects.filter(removed=False), to_attr="standing_lamps"),
         Prefetch("backings", queryset=PlacedBacking.objects.filter(removed=False), to_attr="standing_backings"),
     )
-    return (
-        Shot.objects.select_related("production__figures", "place", "costing")
-        .prefetch_related(
-            Prefetch("layers", queryset=layers),
-            Prefetch("set_ups", queryset=set_ups),
-            Prefetch("lines", queryset=Line.objects.filter(removed=False)),
-            "production__tolerances",
-        )
-        .get(pk=shot_id)
+    return Shot.objects.select_related("production__figures", "place", "costing").prefetch_related(
+        Prefetch("layers", queryset=layers),
+        Prefetch("set_ups", queryset=set_ups),
+        Prefetch("lines", queryset=Line.objects.filter(removed=False)),
+        "production__tolerances",
     )
+
+
+def shot_with_everything(shot_id: int) -> Shot:
+    """The shot with layers, parts, set-ups, lamps, backings, acceptances and circled takes, ready to judge."""
+    return _with_everything().get(pk=shot_id)
+
+
+def shots_with_everything(production: Production, shot_ids: Iterable[int]) -> list[Shot]:
+    """Shots of a production as above: a dozen together cost little more than one. What is gone meanwhile is left out."""
+    shots = list(_with_everything().filter(production=production, pk__in=shot_ids))
+    for shot in shots:
+        shot.production = shots[0].production  # so that what is kept with it is looked up once
+    return shots
 
 
 Versions = tuple[int, int]  # how often the shot, and what its production judges by, have changed
