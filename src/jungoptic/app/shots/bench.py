@@ -74,19 +74,18 @@ class Judged:
 
 
 def _with_everything() -> QuerySet[Shot]:
-    circled = Take.objects.filter(circled=True).select_related("lens", "mode__camera", "recorded_by")
+    circled = Take.objects.filter(circled=True).prefetch_related("lens", "mode__camera", "recorded_by")
     layers = (
         Layer.objects.filter(removed=False)
-        .select_related("set_up__lens", "set_up__mode__camera")
         .annotate(take_count=Count("takes"))
-        .order_by("shot", "place")  # the order of layers, which counting drops
+        .order_by("shot_id", "place")  # the order of layers, which counting drops
         .prefetch_related(
             "parts",
             Prefetch("takes", queryset=circled, to_attr="circled_takes"),
             Prefetch("acceptances", queryset=Acceptance.objects.filter(withdrawn=False).select_related("person"), to_attr="accepted"),
         )
     )
-    set_ups = SetUp.objects.prefetch_related(
+    set_ups = SetUp.objects.select_related("lens", "mode__camera").prefetch_related(
         Prefetch("lamps", queryset=PlacedLamp.objects.filter(removed=False), to_attr="standing_lamps"),
         Prefetch("backings", queryset=PlacedBacking.objects.filter(removed=False), to_attr="standing_backings"),
     )
@@ -100,7 +99,7 @@ def _with_everything() -> QuerySet[Shot]:
 
 def shot_with_everything(shot_id: int) -> Shot:
     """The shot with layers, parts, set-ups, lamps, backings, acceptances and circled takes, ready to judge."""
-    return _with_everything().get(pk=shot_id)
+    return _with_its_set_ups(_with_everything().get(pk=shot_id))
 
 
 def shots_with_everything(production: Production, shot_ids: Iterable[int]) -> list[Shot]:
@@ -108,7 +107,16 @@ def shots_with_everything(production: Production, shot_ids: Iterable[int]) -> li
     shots = list(_with_everything().filter(production=production, pk__in=shot_ids))
     for shot in shots:
         shot.production = shots[0].production  # so that what is kept with it is looked up once
-    return shots
+    return [_with_its_set_ups(shot) for shot in shots]
+
+
+def _with_its_set_ups(shot: Shot) -> Shot:
+    """Set-ups are read with the shot, not once more with each layer."""
+    set_ups = {one.pk: one for one in shot.set_ups.all()}
+    for layer in shot.layers.all():
+        if layer.set_up_id in set_ups:
+            layer.set_up = set_ups[layer.set_up_id]
+    return shot
 
 
 Versions = tuple[int, int]  # how often the shot, and what its production judges by, have changed
