@@ -12,10 +12,12 @@ from django.test.utils import CaptureQueriesContext
 
 from jungoptic.app.api.breakdown_schemas import BuildOut, PlanOut
 from jungoptic.app.breakdown import wall as walls
-from jungoptic.app.breakdown.models import Build, Figures, PlannedLayer, ShotRecipe, SignOff, Summary
+from jungoptic.app.breakdown.models import Board, Build, Figures, PlannedLayer, ShotRecipe, SignOff, Summary
+from jungoptic.app.cards.book import board_svg, steps
 from jungoptic.app.cards.models import Card
 from jungoptic.app.cards.tasks import make_card
 from jungoptic.app.productions.models import Place
+from jungoptic.app.shots.bench import BenchTable, shot_with_everything
 from jungoptic.app.shots.models import Change, Layer, Line, Shot
 from jungoptic.core.breakdown.recipes import RECIPES
 from jungoptic.core.cautions import DEFERENCE
@@ -130,6 +132,7 @@ def test_a_line_is_edited_where_it_stands_and_never_over_what_was_not_seen(super
         ({"title": None}, "title"),
         ({"length_frames": 0}, "length_frames"),
         ({"hours_spent": -1}, "hours_spent"),
+        ({"position": -1}, "position"),
         ({"place_id": 999999}, "place_id"),
         ({"title": "x" * 121}, "title"),
         ({"shoot_on": "soon"}, "changes.shoot_on"),
@@ -542,6 +545,13 @@ def test_one_shot_s_page_has_board_notes_plates_ways_and_cautions(supervisor: Ca
         DEFERENCE,
     ):
         assert said in text, said
+
+
+def test_a_page_without_a_board_has_the_view_through_the_lens_and_an_empty_shot_s_has_no_picture(shot, empty):
+    Board.objects.filter(shot=shot).update(current=False)
+    filled, bare = (BenchTable(shot_with_everything(one.pk), school="measured", units="metric") for one in (shot, empty))
+    assert "data:image/jpeg" in board_svg(filled) and len(steps(filled)) == len(filled.layers)
+    assert (board_svg(bare), steps(bare)) == ("", [])
 
 
 def test_the_book_has_the_wall_and_a_page_for_every_shot(guest: Caller, production):
