@@ -266,7 +266,7 @@ def main(words: list[str]) -> int:
     change = change_since(said.changed) if said.changed else None
     if change and change.everything:
         change = None
-    wanted = [kind for name, build in KINDS.items() if name in (said.kinds or KINDS) and (kind := build(change))]
+    wanted = [kind for name, make in KINDS.items() if name in (said.kinds or KINDS) and (kind := make(change))]
     if any(kind.name in {"app", "browser"} for kind in wanted):
         demo_in_the_meantime()
         wanted.append(build())
