@@ -2,9 +2,9 @@
 
 from django.core.cache import cache
 
-from jungoptic.app.shots import bench
+from jungoptic.app.takes import table
 
 
 def forget_everything() -> None:
-    bench._KEPT.clear()
+    table._KEPT.clear()
     cache.clear()

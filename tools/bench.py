@@ -99,7 +99,8 @@ def break_down_numbers(client: Client, production: int, shot: int) -> None:
     """The wall, a shot broken down, the set in plan, and a table of 5,000 lines taken in."""
     from django.db import transaction
 
-    from jungoptic.app.breakdown.models import Build, Summary
+    from jungoptic.app.breakdown.models import Summary
+    from jungoptic.app.builds.models import Build
 
     def ask(path: str) -> None:
         assert client.get(f"/api{path}").status_code == 200
@@ -135,8 +136,8 @@ def break_down_numbers(client: Client, production: int, shot: int) -> None:
 
 def picture_numbers() -> None:
     """The view through the lens of every shot of the demo: coarse and fine."""
-    from jungoptic.app.shots.bench import BenchTable, shot_with_everything
     from jungoptic.app.shots.models import Shot
+    from jungoptic.app.takes.table import BenchTable, shot_with_everything
     from jungoptic.core.stage.render import render
 
     stacks = [BenchTable(shot_with_everything(one.pk), school="measured", units="metric").stack for one in Shot.objects.all()]

@@ -10,8 +10,8 @@ import pytest
 from django.conf import settings
 from django.test import Client
 
-from jungoptic.app.api.breakdown_schemas import WallOut
-from jungoptic.app.api.schemas import BenchOut
+from jungoptic.app.bench.schemas import BenchOut
+from jungoptic.app.breakdown.schemas import WallOut
 from jungoptic.app.demo.production import SLUG
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer, Shot

@@ -6,8 +6,8 @@ import pytest
 from django.test import Client
 
 from jungoptic.app.api.main import api
-from jungoptic.app.breakdown.models import Build
-from jungoptic.app.cards.models import Card
+from jungoptic.app.builds.models import Build
+from jungoptic.app.papers.models import Card
 from jungoptic.app.people.models import Person
 from jungoptic.app.takes.log import record_take
 from jungoptic.app.takes.models import Take

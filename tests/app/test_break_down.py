@@ -10,15 +10,21 @@ from django.core.management import call_command
 from django.db import IntegrityError, connection, transaction
 from django.test.utils import CaptureQueriesContext
 
-from jungoptic.app.api.breakdown_schemas import BuildOut, PlanOut
+from jungoptic.app.boards.models import Board
 from jungoptic.app.breakdown import wall as walls
-from jungoptic.app.breakdown.models import Board, Build, Figures, PlannedLayer, ShotRecipe, SignOff, Summary
-from jungoptic.app.cards.book import board_svg, steps
-from jungoptic.app.cards.models import Card
-from jungoptic.app.cards.tasks import make_card
+from jungoptic.app.breakdown.models import Summary
+from jungoptic.app.breakdown.schemas import PlanOut
+from jungoptic.app.builds.models import Build
+from jungoptic.app.builds.schemas import BuildOut
+from jungoptic.app.costs.models import Figures
+from jungoptic.app.papers.book import board_svg, steps
+from jungoptic.app.papers.jobs import make_card
+from jungoptic.app.papers.models import Card
 from jungoptic.app.productions.models import Place
-from jungoptic.app.shots.bench import BenchTable, shot_with_everything
+from jungoptic.app.recipes.models import PlannedLayer, ShotRecipe
+from jungoptic.app.safety.models import SignOff
 from jungoptic.app.shots.models import Change, Layer, Line, Shot
+from jungoptic.app.takes.table import BenchTable, shot_with_everything
 from jungoptic.core.breakdown.recipes import RECIPES
 from jungoptic.core.cautions import DEFERENCE
 from tests.pdf import pages_of

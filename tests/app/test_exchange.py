@@ -14,8 +14,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image, ImageFile
 
-from jungoptic.app.breakdown import boards
-from jungoptic.app.breakdown.models import Board
+from jungoptic.app.boards import reading as boards
+from jungoptic.app.boards.models import Board
 from jungoptic.app.breakdown.wall import next_code
 from jungoptic.app.exchange.candidates import Candidate
 from jungoptic.app.exchange.edit_list import read_edl, read_otio, write_otio

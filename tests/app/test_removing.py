@@ -6,9 +6,10 @@ from typing import Any
 
 import pytest
 
-from jungoptic.app.breakdown.models import Build, StockItem
+from jungoptic.app.builds.models import Build
 from jungoptic.app.productions.models import Place
 from jungoptic.app.shots.models import Shot
+from jungoptic.app.stock.models import StockItem
 from jungoptic.app.takes.models import Take
 
 from .conftest import Caller, a_key

@@ -19,10 +19,12 @@ from schemathesis.checks import not_a_server_error
 from schemathesis.specs.openapi.checks import content_type_conformance, response_schema_conformance, status_code_conformance
 
 from jungoptic.app.api.main import api
-from jungoptic.app.breakdown.models import Build, ShotRecipe, StockItem
+from jungoptic.app.builds.models import Build
 from jungoptic.app.productions.models import Place, Production
+from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.shots.edit import KINDS
 from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.app.stock.models import StockItem
 from jungoptic.core.calculation import CALCULATIONS
 from tests.live import Live
 from tests.sessions import session_of

@@ -8,9 +8,10 @@ from pathlib import Path
 import pytest
 from tools import calc, write_calculations
 
-from jungoptic.app.cards.models import Card
-from jungoptic.app.cards.shot_card import card_html, write_pdf
-from jungoptic.app.cards.tasks import make_card, stop_card
+from jungoptic.app.papers.jobs import make_card, stop_card
+from jungoptic.app.papers.models import Card
+from jungoptic.app.papers.pdf import write_pdf
+from jungoptic.app.papers.shot_card import card_html
 from jungoptic.app.people.models import Person
 from jungoptic.app.shots.models import Layer, SetUp
 from jungoptic.app.takes.models import Take, TakeVerdict
@@ -196,7 +197,7 @@ def test_a_card_can_be_stopped_and_a_fault_is_said(supervisor: Caller, shot, mon
     waiting.refresh_from_db()
     assert (waiting.state, waiting.pdf) == ("stopped", None)
     assert supervisor("get", f"/cards/{waiting.pk}/pdf")[0] == 409
-    monkeypatch.setattr("jungoptic.app.cards.shot_card.write_pdf", lambda html: 1 / 0)
+    monkeypatch.setattr("jungoptic.app.papers.pdf.write_pdf", lambda html: 1 / 0)
     failed = make(shot, paper="a4")
     assert failed.state == "failed" and "Try again" in failed.message
     assert stop_card(failed.pk).state == "failed"

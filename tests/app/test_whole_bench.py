@@ -8,8 +8,9 @@ import cv2
 import numpy as np
 import pytest
 
-from jungoptic.app.api.schemas import BenchOut, FieldsOut, JudgingOut, ScalesOut
+from jungoptic.app.bench.schemas import BenchOut, FieldsOut, ScalesOut
 from jungoptic.app.productions.models import ToleranceChange
+from jungoptic.app.productions.schemas import JudgingOut
 from jungoptic.app.shots.models import Acceptance, Change, Layer, PlacedBacking, PlacedLamp, Shot
 
 from .conftest import Caller, a_key, edit
@@ -154,7 +155,7 @@ def test_nothing_is_accepted_without_a_reason_or_an_item(supervisor: Caller, sho
 
 
 def test_an_accepted_verdict_is_on_the_card(supervisor: Caller, shot, mill):
-    from jungoptic.app.cards.shot_card import card_html
+    from jungoptic.app.papers.shot_card import card_html
 
     supervisor("post", f"/shots/{shot.pk}/accept", {"layer_id": mill.pk, "item": "time", "reason": "Half a second, under rain."})
     html = card_html(shot.pk, paper="a4", units="metric", school="measured")
@@ -162,7 +163,7 @@ def test_an_accepted_verdict_is_on_the_card(supervisor: Caller, shot, mill):
 
 
 def test_the_card_says_where_the_lamps_and_the_sheet_stand(wheel_shot):
-    from jungoptic.app.cards.shot_card import card_html
+    from jungoptic.app.papers.shot_card import card_html
 
     html = card_html(wheel_shot.pk, paper="a4", units="metric", school="measured")
     assert "300 W spot (key), 100 %, 3200 K: 2.2 m to the right, 3 m high, 2.6 m before the near end." in html

@@ -9,10 +9,15 @@ import pytest
 from PIL import Image, ImageDraw
 from playwright.sync_api import Page, expect
 
-from jungoptic.app.breakdown.models import Board, Build, Costing, Figures, ShotRecipe, SignOff, StockItem, Tick
-from jungoptic.app.cards.models import Card
-from jungoptic.app.cards.tasks import make_card
+from jungoptic.app.boards.models import Board
+from jungoptic.app.builds.models import Build
+from jungoptic.app.costs.models import Costing, Figures
+from jungoptic.app.papers.jobs import make_card
+from jungoptic.app.papers.models import Card
+from jungoptic.app.recipes.models import ShotRecipe, Tick
+from jungoptic.app.safety.models import SignOff
 from jungoptic.app.shots.models import Layer, Line, Shot
+from jungoptic.app.stock.models import StockItem
 from tests.answers import held
 from tests.pdf import pages_of
 

@@ -12,7 +12,7 @@ def graph():
 def test_a_file_is_its_module_and_data_its_package():
     assert run_tests.module_of("src/jungoptic/core/plan/seen.py") == "jungoptic.core.plan.seen"
     assert run_tests.module_of("src/jungoptic/core/plan/__init__.py") == "jungoptic.core.plan"
-    assert run_tests.module_of("src/jungoptic/app/cards/templates/card.html") == "jungoptic.app.cards.templates"
+    assert run_tests.module_of("src/jungoptic/app/papers/templates/card.html") == "jungoptic.app.papers.templates"
     assert run_tests.module_of("docs/architecture.md") is None
 
 
@@ -28,7 +28,7 @@ def test_tests_are_found_by_what_they_import_however_far_away(graph):
     [
         (["docs/architecture.md"], {"lint", "types"}),
         (["web/src/app.css"], {"lint", "types", "web", "browser"}),
-        (["src/jungoptic/app/cards/templates/card.html"], {"lint", "types", "app", "browser"}),
+        (["src/jungoptic/app/papers/templates/card.html"], {"lint", "types", "app", "browser"}),
         (["src/jungoptic/core/optics/frame.py"], {"lint", "types", "core", "app", "browser"}),
         (["tests/core/test_seen.py"], {"lint", "types", "core"}),
     ],

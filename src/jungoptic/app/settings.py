@@ -30,6 +30,24 @@ def _database(url: str) -> dict[str, object]:
 
 DATABASES = {"default": _database(os.environ.get("DATABASE_URL", "postgresql://jungoptic@127.0.0.1:5432/jungoptic"))}
 
+# The rooms that keep something in the database; each builds on those before it.
+ROOMS = (
+    "base",
+    "people",
+    "productions",
+    "kit",
+    "shots",
+    "takes",
+    "boards",
+    "recipes",
+    "costs",
+    "safety",
+    "stock",
+    "builds",
+    "breakdown",
+    "papers",
+    "demo",
+)
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
@@ -39,15 +57,7 @@ INSTALLED_APPS = [
     "csp",
     "ninja",
     "procrastinate.contrib.django",
-    "jungoptic.app.people",
-    "jungoptic.app.productions",
-    "jungoptic.app.kit",
-    "jungoptic.app.shots",
-    "jungoptic.app.takes",
-    "jungoptic.app.breakdown",
-    "jungoptic.app.cards",
-    "jungoptic.app.replies",
-    "jungoptic.app.demo",
+    *(f"jungoptic.app.{room}" for room in ROOMS),
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
@@ -65,7 +75,7 @@ WSGI_APPLICATION = "jungoptic.app.wsgi.application"
 TEMPLATES = [
     {
         "BACKEND": "django.template.backends.django.DjangoTemplates",
-        "DIRS": [Path(__file__).parent / "cards" / "templates"],
+        "DIRS": [Path(__file__).parent / "papers" / "templates"],
         "OPTIONS": {"context_processors": []},
     }
 ]
@@ -115,7 +125,7 @@ USE_TZ = True
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 8_000_000  # a pasted edit list; pictures are counted apart
 
-PROCRASTINATE_IMPORT_PATHS = ["jungoptic.app.cards.tasks"]
+PROCRASTINATE_IMPORT_PATHS = ["jungoptic.app.papers.jobs"]
 
 LOGGING = {
     "version": 1,

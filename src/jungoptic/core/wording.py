@@ -30,6 +30,18 @@ def number(value: float, digits: int = 3) -> str:
     return text if value > 0 else "−" + text
 
 
+def amount_text(amount: float) -> str:
+    """An amount as it stands on the ladder: two figures under ten, whole numbers above; under a hundredth is nothing."""
+    if amount < 0.01:
+        return "0"
+    return number(amount, 2) if amount < 9.95 else f"{amount:.0f}"
+
+
+def aspect(width_px: int, height_px: int) -> str:
+    """The shape of a frame as it is written: 1.78:1."""
+    return f"{width_px / height_px:.2f}:1"
+
+
 @dataclass(frozen=True, slots=True)
 class Words:
     """Lengths and stops in the reader's units."""

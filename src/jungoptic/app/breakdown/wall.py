@@ -10,14 +10,18 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Count, Q
 
-from jungoptic.app.breakdown.costing import chosen_option, storage_of
-from jungoptic.app.breakdown.models import Board, ShotRecipe, SignOff, Summary
-from jungoptic.app.breakdown.safety import hazards
+from jungoptic.app.base.edits import ConflictError
+from jungoptic.app.boards.models import Board
+from jungoptic.app.breakdown.models import Summary
+from jungoptic.app.costs.costing import chosen_option, storage_of
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Place, Production
-from jungoptic.app.shots.bench import BenchTable, shot_with_everything, shots_with_everything
-from jungoptic.app.shots.edit import ConflictError, remember
+from jungoptic.app.recipes.models import ShotRecipe
+from jungoptic.app.safety.cautions import hazards
+from jungoptic.app.safety.models import SignOff
+from jungoptic.app.shots.edit import remember
 from jungoptic.app.shots.models import Shot, touch
+from jungoptic.app.takes.table import BenchTable, shot_with_everything, shots_with_everything
 from jungoptic.core.breakdown.costs import CRAFTS
 from jungoptic.core.breakdown.recipes import RECIPES
 from jungoptic.core.cautions import CAUTIONS
@@ -187,7 +191,7 @@ def change_line(shot_id: int, person: Person, changes: Mapping[str, Any], seen: 
 
 
 def _refuse_open(shot: Shot) -> None:
-    from jungoptic.app.breakdown.safety import open_hazards
+    from jungoptic.app.safety.cautions import open_hazards
 
     left = open_hazards(BenchTable(shot_with_everything(shot.pk), school="measured", units="metric"))
     if left:

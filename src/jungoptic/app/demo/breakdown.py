@@ -6,13 +6,19 @@ from datetime import date
 from functools import lru_cache
 from typing import Any
 
-from jungoptic.app.breakdown import boards, builds, connected, costing, recipes, safety
+from jungoptic.app.boards.keeping import keep
+from jungoptic.app.boards.reading import Picture, pictures
 from jungoptic.app.breakdown.wall import change_line
+from jungoptic.app.builds import keeping as builds
+from jungoptic.app.costs import costing
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Production
+from jungoptic.app.recipes import choosing
+from jungoptic.app.safety import cautions
 from jungoptic.app.shots.add import add_line
-from jungoptic.app.shots.bench import BenchTable, shot_with_everything
 from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.app.stock.keeping import add_stock
+from jungoptic.app.takes.table import BenchTable, shot_with_everything
 from jungoptic.core.stage.render import jpeg, render
 from jungoptic.core.stage.sketch import sketch
 
@@ -91,8 +97,8 @@ def _drawn(code: str, production: str) -> bytes:
 
 
 @lru_cache(maxsize=32)
-def _picture(code: str, production: str) -> boards.Picture:
-    return next(boards.pictures(f"{code} board.jpg", _drawn(code, production)))
+def _picture(code: str, production: str) -> Picture:
+    return next(pictures(f"{code} board.jpg", _drawn(code, production)))
 
 
 def break_down(production: Production, person: Person) -> None:
@@ -102,9 +108,9 @@ def break_down(production: Production, person: Person) -> None:
     Production.objects.filter(pk=production.pk).update(backings=3)
     shots = {shot.code: shot for shot in Shot.in_cut.filter(production=production)}
     for code, shot in shots.items():
-        boards.keep(shot, person, _picture(code, production.slug))
+        keep(shot, person, _picture(code, production.slug))
         key, answers = RECIPES[code]
-        recipes.choose(shot.pk, person, key, answers, fill=False)
+        choosing.choose(shot.pk, person, key, answers, fill=False)
         for line in LINES.get(code, ()):
             own = dict(line)
             layer = own.pop("layer", "")
@@ -113,7 +119,7 @@ def break_down(production: Production, person: Person) -> None:
         if code in CHOSEN:
             costing.say(shot.pk, {"chosen": CHOSEN[code]})
         for caution, note in SIGNED.get(code, {}).items():
-            safety.sign(BenchTable(shot_with_everything(shot.pk), school="measured", units="metric"), person, caution, note)
+            cautions.sign(BenchTable(shot_with_everything(shot.pk), school="measured", units="metric"), person, caution, note)
         changes: dict[str, Any] = {}
         if code in DAYS:
             changes["shoot_on"] = DAYS[code]
@@ -124,7 +130,7 @@ def break_down(production: Production, person: Person) -> None:
     for code in ("TM030", "TM070"):
         change_line(shots[code].pk, person, {"ready": True}, {})
     for item in STOCK:
-        connected.add_stock(production.pk, item)
+        add_stock(production.pk, item)
     _set(production, shots)
 
 

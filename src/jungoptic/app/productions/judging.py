@@ -36,7 +36,7 @@ def change(
     production_id: int, version: int, fields: Mapping[str, Any], tolerances: Mapping[str, tuple[float | None, float | None]]
 ) -> dict[str, Any]:
     """Save what is given; a tolerance without numbers goes back to its default. Raises InputError or ConflictError."""
-    from jungoptic.app.shots.edit import ConflictError
+    from jungoptic.app.base.edits import ConflictError
 
     Judging.read(dict(fields))
     with transaction.atomic():

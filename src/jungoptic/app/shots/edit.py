@@ -8,11 +8,12 @@ from typing import Any
 
 from django.db import models, transaction
 
+from jungoptic.app.base.edits import ConflictError, Edit
 from jungoptic.app.kit.models import RecordingMode
 from jungoptic.app.people.models import Person
-from jungoptic.app.shots import read
-from jungoptic.app.shots.bench import NOT_OF_THE_RECORD, BenchTable, Draft, shot_with_everything
+from jungoptic.app.shots import records
 from jungoptic.app.shots.models import SETTING_FIELDS, Change, Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot, touch
+from jungoptic.app.shots.plan import NOT_OF_THE_RECORD, Draft, PlanTable, planned_shot
 from jungoptic.core.errors import FieldProblem, InputError
 from jungoptic.core.kit.records import Kit, check_against_kit
 from jungoptic.core.light import placed
@@ -26,14 +27,6 @@ LAMP_FIELDS = frozenset({*placed.PlacedLamp.model_fields, "removed"})
 BACKING_FIELDS = frozenset({*placed.Backing.model_fields, "removed"})
 LINE_FIELDS = frozenset({*BoardLine.model_fields, "layer_id", "removed"} - {"layer", "kind"})
 KEY_COLOURS = ("", "green", "blue", "black", "white")
-
-
-@dataclass(frozen=True)
-class Edit:
-    """Fields to change in one row, and the version that the writer has seen."""
-
-    version: int
-    changes: Mapping[str, Any]
 
 
 Edits = Mapping[int, Edit]
@@ -69,18 +62,8 @@ KINDS: dict[str, Kind] = {
     "lamps": Kind("lamp", LAMP_FIELDS, lambda shot: PlacedLamp.objects.filter(set_up__shot=shot)),
     "backings": Kind("backing", BACKING_FIELDS, lambda shot: PlacedBacking.objects.filter(set_up__shot=shot)),
     "lines": Kind("line", LINE_FIELDS, lambda shot: Line.objects.filter(shot=shot)),
-    "shot": Kind("shot", frozenset(read.SHOT_FIELDS), lambda shot: Shot.objects.filter(pk=shot.pk)),
+    "shot": Kind("shot", frozenset(records.SHOT_FIELDS), lambda shot: Shot.objects.filter(pk=shot.pk)),
 }
-
-
-class ConflictError(Exception):
-    """Somebody else saved first. Nothing was written."""
-
-    def __init__(self, what: str, name: str, who: str, fields: list[str]) -> None:
-        self.what, self.name, self.who, self.fields = what, name, who, fields
-        super().__init__(
-            f"{who} changed {name} while you worked ({', '.join(fields) or 'another field'}). Yours was not saved; look at theirs and save again."
-        )
 
 
 def change_shot(shot_id: int, person: Person, edits: EditSet) -> None:
@@ -95,10 +78,7 @@ def change_shot(shot_id: int, person: Person, edits: EditSet) -> None:
         _refuse_structure(shot, edits.layers)
         for edit in edits.lines.values():
             refuse_strange_layer(shot, edit.changes.get("layer_id"))
-        table = BenchTable(
-            shot_with_everything(shot_id), school="measured", units="metric",
-            draft=Draft(**{name: {pk: edit.changes for pk, edit in rows.items()} for name, rows in edits.kinds()}),
-        )  # fmt: skip
+        table = PlanTable(planned_shot(shot_id), Draft(**{name: {pk: edit.changes for pk, edit in rows.items()} for name, rows in edits.kinds()}))
         _check(table, edits)
         for name, rows in edits.kinds():
             for pk, edit in rows.items():
@@ -148,7 +128,7 @@ def refuse_strange_layer(shot: Shot, layer_id: Any) -> None:
         raise InputError.at("layer_id", "That layer is not one of this shot's.")
 
 
-def _check(table: BenchTable, edits: EditSet) -> None:
+def _check(table: PlanTable, edits: EditSet) -> None:
     """Build every record that the edits touch; core says what cannot be, the kit what is not owned."""
     lit = {lamp.set_up_id for lamp in PlacedLamp.objects.filter(pk__in=list(edits.lamps))} | {
         backing.set_up_id for backing in PlacedBacking.objects.filter(pk__in=list(edits.backings))
@@ -198,7 +178,7 @@ def remember(shot: Shot, person: Person, what: str, pk: int, before: Mapping[str
     )
 
 
-def assign_settings(target: Any, values: Mapping[str, Any], table: BenchTable) -> None:
+def assign_settings(target: Any, values: Mapping[str, Any], table: PlanTable) -> None:
     """Put checked values by core's names on a model with CameraSettings' columns; lens and mode are looked up."""
     for name in SETTING_FIELDS:
         if name in values:
@@ -217,7 +197,7 @@ def assign_settings(target: Any, values: Mapping[str, Any], table: BenchTable) -
         target.mode = mode
 
 
-def _save(what: str, shot: Shot, person: Person, stored: Any, changes: Mapping[str, Any], table: BenchTable) -> None:
+def _save(what: str, shot: Shot, person: Person, stored: Any, changes: Mapping[str, Any], table: PlanTable) -> None:
     """Save what core read ("35" as 35.0), not what was typed."""
     if what == "set_ups":
         before = stored.values()
@@ -240,7 +220,7 @@ def _save(what: str, shot: Shot, person: Person, stored: Any, changes: Mapping[s
 _RECORDS: dict[str, type[Any]] = {"layers": core.Layer, "lamps": placed.PlacedLamp, "backings": placed.Backing, "lines": BoardLine}
 
 
-def _read(what: str, stored: Any, changes: Mapping[str, Any], table: BenchTable) -> dict[str, Any]:
+def _read(what: str, stored: Any, changes: Mapping[str, Any], table: PlanTable) -> dict[str, Any]:
     """The changed fields as core reads them; the columns that core does not know, as they are."""
     if what == "shot":
         return {name: table.values[name] for name in changes}

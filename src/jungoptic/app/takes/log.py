@@ -10,11 +10,12 @@ from django.db import transaction
 from django.db.models import F, Max
 from django.utils import timezone
 
+from jungoptic.app.base.edits import ConflictError
 from jungoptic.app.people.models import Person
-from jungoptic.app.shots.bench import BenchTable, Judged, shot_with_everything
-from jungoptic.app.shots.edit import SET_UP_FIELDS, ConflictError, assign_settings, check_settings, with_whole_mode
+from jungoptic.app.shots.edit import SET_UP_FIELDS, assign_settings, check_settings, with_whole_mode
 from jungoptic.app.shots.models import Layer, Shot, touch
 from jungoptic.app.takes.models import Take, TakeVerdict
+from jungoptic.app.takes.table import BenchTable, Judged, shot_with_everything
 from jungoptic.core.errors import FieldProblem, InputError
 from jungoptic.core.match import records as core
 from jungoptic.core.quantities import OUR_TIME, in_our_time

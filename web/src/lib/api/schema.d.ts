@@ -15,25 +15,25 @@ export interface paths {
          * Read Session
          * @description Who is signed in, if anybody. Open to all.
          */
-        get: operations["jungoptic_app_api_main_read_session"];
+        get: operations["jungoptic_app_people_api_read_session"];
         put?: never;
         /**
          * Sign In
          * @description Sign in. Open to all; an account is locked after repeated failures.
          */
-        post: operations["jungoptic_app_api_main_sign_in"];
+        post: operations["jungoptic_app_people_api_sign_in"];
         /**
          * Sign Out
          * @description Sign out. Anybody who is signed in.
          */
-        delete: operations["jungoptic_app_api_main_sign_out"];
+        delete: operations["jungoptic_app_people_api_sign_out"];
         options?: never;
         head?: never;
         /**
          * Change Preferences
          * @description Change one's own units, theme, school and keys. Anybody who is signed in.
          */
-        patch: operations["jungoptic_app_api_main_change_preferences"];
+        patch: operations["jungoptic_app_people_api_change_preferences"];
         trace?: never;
     };
     "/api/productions": {
@@ -47,7 +47,51 @@ export interface paths {
          * List Productions
          * @description The productions that the caller is in.
          */
-        get: operations["jungoptic_app_api_main_list_productions"];
+        get: operations["jungoptic_app_productions_api_list_productions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/judging": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Judging
+         * @description Finish, errors of placing and tolerances. Anybody in the production.
+         */
+        get: operations["jungoptic_app_productions_api_read_judging"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Judging
+         * @description Change how the production is judged. The supervisor.
+         */
+        patch: operations["jungoptic_app_productions_api_change_judging"];
+        trace?: never;
+    };
+    "/api/productions/{production_id}/lamps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Lamps
+         * @description The lamps that the kit has. Anybody in the production.
+         */
+        get: operations["jungoptic_app_kit_api_list_lamps"];
         put?: never;
         post?: never;
         delete?: never;
@@ -67,7 +111,7 @@ export interface paths {
          * Read Bench
          * @description One shot judged and drawn. Anybody in the production.
          */
-        get: operations["jungoptic_app_api_main_read_bench"];
+        get: operations["jungoptic_app_bench_api_read_bench"];
         put?: never;
         post?: never;
         delete?: never;
@@ -87,7 +131,7 @@ export interface paths {
          * Read Version
          * @description Whether anything of the shot has changed: cheap enough to ask every few seconds. Anybody in the production.
          */
-        get: operations["jungoptic_app_api_main_read_version"];
+        get: operations["jungoptic_app_bench_api_read_version"];
         put?: never;
         post?: never;
         delete?: never;
@@ -109,7 +153,7 @@ export interface paths {
          * Try Changes
          * @description Judge and draw with changes that are only tried: nothing is saved. Anybody in the production.
          */
-        post: operations["jungoptic_app_api_main_try_changes"];
+        post: operations["jungoptic_app_bench_api_try_changes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -129,7 +173,7 @@ export interface paths {
          * Picture
          * @description The view through the lens as a JPEG, with what is being tried. Anybody in the production.
          */
-        post: operations["jungoptic_app_api_main_picture"];
+        post: operations["jungoptic_app_bench_api_picture"];
         delete?: never;
         options?: never;
         head?: never;
@@ -149,7 +193,7 @@ export interface paths {
          * Save Changes
          * @description Save changes to set-ups and layers together, or none of them. The supervisor.
          */
-        post: operations["jungoptic_app_api_main_save_changes"];
+        post: operations["jungoptic_app_bench_api_save_changes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -169,7 +213,7 @@ export interface paths {
          * Add
          * @description Add a layer, a lamp, a backing or a line of the board. The supervisor.
          */
-        post: operations["jungoptic_app_api_main_add"];
+        post: operations["jungoptic_app_bench_api_add"];
         delete?: never;
         options?: never;
         head?: never;
@@ -189,7 +233,7 @@ export interface paths {
          * Accept Verdict
          * @description Accept a verdict with a reason, or take that back. The supervisor.
          */
-        post: operations["jungoptic_app_api_main_accept_verdict"];
+        post: operations["jungoptic_app_bench_api_accept_verdict"];
         delete?: never;
         options?: never;
         head?: never;
@@ -209,7 +253,7 @@ export interface paths {
          * Choose
          * @description The common scales side by side for this layer, this space and this camera. Anybody in the production.
          */
-        post: operations["jungoptic_app_api_main_choose"];
+        post: operations["jungoptic_app_bench_api_choose"];
         delete?: never;
         options?: never;
         head?: never;
@@ -229,7 +273,7 @@ export interface paths {
          * Solve Layer
          * @description Find settings for one layer within the kit. Nothing is saved. Anybody in the production.
          */
-        post: operations["jungoptic_app_api_main_solve_layer"];
+        post: operations["jungoptic_app_bench_api_solve_layer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -247,57 +291,13 @@ export interface paths {
          * Read Fields
          * @description Label, unit, limits and choices of everything that can be said of a shot's rows. Anybody who is signed in.
          */
-        get: operations["jungoptic_app_api_main_read_fields"];
+        get: operations["jungoptic_app_bench_api_read_fields"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
-        trace?: never;
-    };
-    "/api/productions/{production_id}/lamps": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Lamps
-         * @description The lamps that the kit has. Anybody in the production.
-         */
-        get: operations["jungoptic_app_api_main_list_lamps"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/productions/{production_id}/judging": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Judging
-         * @description Finish, errors of placing and tolerances. Anybody in the production.
-         */
-        get: operations["jungoptic_app_api_main_read_judging"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /**
-         * Change Judging
-         * @description Change how the production is judged. The supervisor.
-         */
-        patch: operations["jungoptic_app_api_main_change_judging"];
         trace?: never;
     };
     "/api/shots/{shot_id}/log": {
@@ -311,7 +311,7 @@ export interface paths {
          * Read Log
          * @description The set-up cards and takes of a shot. Anybody in the production.
          */
-        get: operations["jungoptic_app_api_main_read_log"];
+        get: operations["jungoptic_app_takes_api_read_log"];
         put?: never;
         post?: never;
         delete?: never;
@@ -333,7 +333,7 @@ export interface paths {
          * Log Take
          * @description Log a take with what it was really set to. The supervisor and the crew.
          */
-        post: operations["jungoptic_app_api_main_log_take"];
+        post: operations["jungoptic_app_takes_api_log_take"];
         delete?: never;
         options?: never;
         head?: never;
@@ -357,10 +357,10 @@ export interface paths {
          * Circle
          * @description Circle or uncircle a take. The supervisor and the crew.
          */
-        patch: operations["jungoptic_app_api_main_circle"];
+        patch: operations["jungoptic_app_takes_api_circle"];
         trace?: never;
     };
-    "/api/shots/{shot_id}/cards": {
+    "/api/productions/{production_id}/boards": {
         parameters: {
             query?: never;
             header?: never;
@@ -370,85 +370,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Make Card
-         * @description Have the worker print a shot card. Anybody in the production.
+         * Upload Boards
+         * @description Many boards at once: to the shots that their names say, else in order. The supervisor.
          */
-        post: operations["jungoptic_app_api_main_make_card"];
+        post: operations["jungoptic_app_boards_api_upload_boards"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/cards/{card_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Card
-         * @description How far a card is. Anybody in the production.
-         */
-        get: operations["jungoptic_app_api_main_read_card"];
-        put?: never;
-        post?: never;
-        /**
-         * Stop
-         * @description Stop a card that is being made. Anybody in the production.
-         */
-        delete: operations["jungoptic_app_api_main_stop"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/calculations": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Calculations
-         * @description Every calculation by what one wants to know, in the order of the work. Anybody who is signed in.
-         */
-        get: operations["jungoptic_app_api_main_list_calculations"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/calculations/{name}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Calculation
-         * @description One calculation as a card: fields, outputs, formula, sources, check values. Anybody who is signed in.
-         */
-        get: operations["jungoptic_app_api_main_read_calculation"];
-        put?: never;
-        /**
-         * Calculate
-         * @description Run one calculation. Anybody who is signed in.
-         */
-        post: operations["jungoptic_app_api_main_calculate"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/calculations/{name}/around": {
+    "/api/shots/{shot_id}/board": {
         parameters: {
             query?: never;
             header?: never;
@@ -458,17 +390,21 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Look Around
-         * @description The answers around one of the values: for a table or a plot. Anybody who is signed in.
+         * Upload Board
+         * @description The shot's board: PNG, JPEG, TIFF or the first page of a PDF. The supervisor.
          */
-        post: operations["jungoptic_app_api_main_look_around"];
-        delete?: never;
+        post: operations["jungoptic_app_boards_api_upload_board"];
+        /**
+         * Remove Board
+         * @description Show the shot without its board; the picture is kept. The supervisor.
+         */
+        delete: operations["jungoptic_app_boards_api_remove_board"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/layers/{layer_id}/fill/{name}": {
+    "/api/recipes": {
         parameters: {
             query?: never;
             header?: never;
@@ -476,10 +412,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Fill Card
-         * @description What this layer of a shot knows of the card's fields. Anybody in the production.
+         * List Recipes
+         * @description Every recipe, and what the guide asks. Anybody who is signed in.
          */
-        get: operations["jungoptic_app_api_main_fill_card"];
+        get: operations["jungoptic_app_recipes_api_list_recipes"];
         put?: never;
         post?: never;
         delete?: never;
@@ -488,7 +424,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sources": {
+    "/api/guide": {
         parameters: {
             query?: never;
             header?: never;
@@ -496,10 +432,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * List Sources
-         * @description Every source, by key. Anybody who is signed in.
+         * Ask Guide
+         * @description Recipes for what the audience should see, those that need nothing missing first. Anybody who is signed in.
          */
-        get: operations["jungoptic_app_api_main_list_sources"];
+        get: operations["jungoptic_app_recipes_api_ask_guide"];
         put?: never;
         post?: never;
         delete?: never;
@@ -519,7 +455,7 @@ export interface paths {
          * Read Wall
          * @description Every shot of the production in the order of the cut, with totals. Anybody in the production.
          */
-        get: operations["jungoptic_app_api_breakdown_read_wall"];
+        get: operations["jungoptic_app_breakdown_api_read_wall"];
         put?: never;
         post?: never;
         delete?: never;
@@ -545,151 +481,7 @@ export interface paths {
          * Edit Line
          * @description Edit a shot where it stands on the wall, call it ready, or take it out of the cut. The supervisor.
          */
-        patch: operations["jungoptic_app_api_breakdown_edit_line"];
-        trace?: never;
-    };
-    "/api/productions/{production_id}/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Look Into File
-         * @description What taking a file in would do; nothing is written. The supervisor.
-         */
-        post: operations["jungoptic_app_api_breakdown_look_into_file"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/productions/{production_id}/take-in": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Take File In
-         * @description Write all of a file's shots, or none of them. The supervisor.
-         */
-        post: operations["jungoptic_app_api_breakdown_take_file_in"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/productions/{production_id}/boards": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Upload Boards
-         * @description Many boards at once: to the shots that their names say, else in order. The supervisor.
-         */
-        post: operations["jungoptic_app_api_breakdown_upload_boards"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shots/{shot_id}/board": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Upload Board
-         * @description The shot's board: PNG, JPEG, TIFF or the first page of a PDF. The supervisor.
-         */
-        post: operations["jungoptic_app_api_breakdown_upload_board"];
-        /**
-         * Remove Board
-         * @description Show the shot without its board; the picture is kept. The supervisor.
-         */
-        delete: operations["jungoptic_app_api_breakdown_remove_board"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/recipes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Recipes
-         * @description Every recipe, and what the guide asks. Anybody who is signed in.
-         */
-        get: operations["jungoptic_app_api_breakdown_list_recipes"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/guide": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Ask Guide
-         * @description Recipes for what the audience should see, those that need nothing missing first. Anybody who is signed in.
-         */
-        get: operations["jungoptic_app_api_breakdown_ask_guide"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/cautions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Cautions
-         * @description The usual cautions by key. Anybody who is signed in.
-         */
-        get: operations["jungoptic_app_api_breakdown_list_cautions"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
+        patch: operations["jungoptic_app_breakdown_api_edit_line"];
         trace?: never;
     };
     "/api/shots/{shot_id}/plan": {
@@ -703,7 +495,7 @@ export interface paths {
          * Read Plan
          * @description A shot broken down. Anybody in the production.
          */
-        get: operations["jungoptic_app_api_breakdown_read_plan"];
+        get: operations["jungoptic_app_breakdown_api_read_plan"];
         put?: never;
         post?: never;
         delete?: never;
@@ -725,7 +517,7 @@ export interface paths {
          * Choose Recipe
          * @description Choose a recipe: its plates fill the stack. The supervisor.
          */
-        post: operations["jungoptic_app_api_breakdown_choose_recipe"];
+        post: operations["jungoptic_app_breakdown_api_choose_recipe"];
         delete?: never;
         options?: never;
         head?: never;
@@ -749,7 +541,7 @@ export interface paths {
          * Recipe Back
          * @description Take a recipe back with its layers, or bring them again. The supervisor.
          */
-        patch: operations["jungoptic_app_api_breakdown_recipe_back"];
+        patch: operations["jungoptic_app_breakdown_api_recipe_back"];
         trace?: never;
     };
     "/api/shots/{shot_id}/save-recipe": {
@@ -765,7 +557,7 @@ export interface paths {
          * Save Recipe
          * @description Keep the shot's plates as a recipe of the production. The supervisor.
          */
-        post: operations["jungoptic_app_api_breakdown_save_recipe"];
+        post: operations["jungoptic_app_breakdown_api_save_recipe"];
         delete?: never;
         options?: never;
         head?: never;
@@ -785,7 +577,7 @@ export interface paths {
          * Tick Check
          * @description Tick a check of a plate. The supervisor and the crew.
          */
-        post: operations["jungoptic_app_api_breakdown_tick_check"];
+        post: operations["jungoptic_app_breakdown_api_tick_check"];
         delete?: never;
         options?: never;
         head?: never;
@@ -809,31 +601,7 @@ export interface paths {
          * Say Costs
          * @description Say what a shot's costs depend on, or choose a way. The supervisor.
          */
-        patch: operations["jungoptic_app_api_breakdown_say_costs"];
-        trace?: never;
-    };
-    "/api/productions/{production_id}/figures": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Figures
-         * @description What the production reckons with. Anybody in the production.
-         */
-        get: operations["jungoptic_app_api_breakdown_read_figures"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /**
-         * Change Figures
-         * @description Change what the production reckons with. The supervisor.
-         */
-        patch: operations["jungoptic_app_api_breakdown_change_figures"];
+        patch: operations["jungoptic_app_breakdown_api_say_costs"];
         trace?: never;
     };
     "/api/shots/{shot_id}/sign": {
@@ -849,7 +617,7 @@ export interface paths {
          * Sign Caution
          * @description Sign a caution off, or take that back. The supervisor.
          */
-        post: operations["jungoptic_app_api_breakdown_sign_caution"];
+        post: operations["jungoptic_app_breakdown_api_sign_caution"];
         delete?: never;
         options?: never;
         head?: never;
@@ -868,7 +636,51 @@ export interface paths {
          * Set Cautions
          * @description The cautions that are added by hand. The supervisor.
          */
-        put: operations["jungoptic_app_api_breakdown_set_cautions"];
+        put: operations["jungoptic_app_breakdown_api_set_cautions"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Figures
+         * @description What the production reckons with. Anybody in the production.
+         */
+        get: operations["jungoptic_app_costs_api_read_figures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Figures
+         * @description Change what the production reckons with. The supervisor.
+         */
+        patch: operations["jungoptic_app_costs_api_change_figures"];
+        trace?: never;
+    };
+    "/api/cautions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Cautions
+         * @description The usual cautions by key. Anybody who is signed in.
+         */
+        get: operations["jungoptic_app_safety_api_list_cautions"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -887,61 +699,13 @@ export interface paths {
          * Read Reuse
          * @description What stock and other shots have that could serve. Anybody in the production.
          */
-        get: operations["jungoptic_app_api_breakdown_read_reuse"];
+        get: operations["jungoptic_app_stock_api_read_reuse"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
-        trace?: never;
-    };
-    "/api/productions/{production_id}/places": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Places
-         * @description What recurs in each place and which shots carry it. Anybody in the production.
-         */
-        get: operations["jungoptic_app_api_breakdown_read_places"];
-        put?: never;
-        /**
-         * New Place
-         * @description A new place. The supervisor.
-         */
-        post: operations["jungoptic_app_api_breakdown_new_place"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/productions/{production_id}/places/{place_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Change Place
-         * @description What recurs in a place, and its cautions. The supervisor.
-         */
-        put: operations["jungoptic_app_api_breakdown_change_place"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /**
-         * Place Back
-         * @description Take a place out of the production, or bring it back. The supervisor.
-         */
-        patch: operations["jungoptic_app_api_breakdown_place_back"];
         trace?: never;
     };
     "/api/productions/{production_id}/stock": {
@@ -955,13 +719,13 @@ export interface paths {
          * Read Stock
          * @description What was filmed already. Anybody in the production.
          */
-        get: operations["jungoptic_app_api_breakdown_read_stock"];
+        get: operations["jungoptic_app_stock_api_read_stock"];
         put?: never;
         /**
          * New Stock
          * @description Add something that was filmed already. The supervisor.
          */
-        post: operations["jungoptic_app_api_breakdown_new_stock"];
+        post: operations["jungoptic_app_stock_api_new_stock"];
         delete?: never;
         options?: never;
         head?: never;
@@ -985,7 +749,55 @@ export interface paths {
          * Stock Back
          * @description Take a stock element out, or bring it back. The supervisor.
          */
-        patch: operations["jungoptic_app_api_breakdown_stock_back"];
+        patch: operations["jungoptic_app_stock_api_stock_back"];
+        trace?: never;
+    };
+    "/api/productions/{production_id}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Places
+         * @description What recurs in each place and which shots carry it. Anybody in the production.
+         */
+        get: operations["jungoptic_app_places_api_read_places"];
+        put?: never;
+        /**
+         * New Place
+         * @description A new place. The supervisor.
+         */
+        post: operations["jungoptic_app_places_api_new_place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/places/{place_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Place
+         * @description What recurs in a place, and its cautions. The supervisor.
+         */
+        put: operations["jungoptic_app_places_api_change_place"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Place Back
+         * @description Take a place out of the production, or bring it back. The supervisor.
+         */
+        patch: operations["jungoptic_app_places_api_place_back"];
         trace?: never;
     };
     "/api/productions/{production_id}/builds": {
@@ -999,13 +811,13 @@ export interface paths {
          * List Builds
          * @description The sets and models in plan. Anybody in the production.
          */
-        get: operations["jungoptic_app_api_breakdown_list_builds"];
+        get: operations["jungoptic_app_builds_api_list_builds"];
         put?: never;
         /**
          * New Build
          * @description A new set or model in plan. The supervisor.
          */
-        post: operations["jungoptic_app_api_breakdown_new_build"];
+        post: operations["jungoptic_app_builds_api_new_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1029,7 +841,7 @@ export interface paths {
          * Build Back
          * @description Take a set out of the production, or bring it back. The supervisor.
          */
-        patch: operations["jungoptic_app_api_breakdown_build_back"];
+        patch: operations["jungoptic_app_builds_api_build_back"];
         trace?: never;
     };
     "/api/builds/{build_id}": {
@@ -1043,14 +855,98 @@ export interface paths {
          * Read Build
          * @description A set with what its shots see of it. Anybody in the production.
          */
-        get: operations["jungoptic_app_api_breakdown_read_build"];
+        get: operations["jungoptic_app_builds_api_read_build"];
         /**
          * Save Build
          * @description Save a set with pieces and views. The supervisor.
          */
-        put: operations["jungoptic_app_api_breakdown_save_build"];
+        put: operations["jungoptic_app_builds_api_save_build"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look Into File
+         * @description What taking a file in would do; nothing is written. The supervisor.
+         */
+        post: operations["jungoptic_app_exchange_api_look_into_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/take-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take File In
+         * @description Write all of a file's shots, or none of them. The supervisor.
+         */
+        post: operations["jungoptic_app_exchange_api_take_file_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Card
+         * @description Have the worker print a shot card. Anybody in the production.
+         */
+        post: operations["jungoptic_app_papers_api_make_card"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{card_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Card
+         * @description How far a card is. Anybody in the production.
+         */
+        get: operations["jungoptic_app_papers_api_read_card"];
+        put?: never;
+        post?: never;
+        /**
+         * Stop
+         * @description Stop a card that is being made. Anybody in the production.
+         */
+        delete: operations["jungoptic_app_papers_api_stop"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1069,7 +965,7 @@ export interface paths {
          * Make Book
          * @description Have the worker print the break-down book. Anybody in the production.
          */
-        post: operations["jungoptic_app_api_breakdown_make_book"];
+        post: operations["jungoptic_app_papers_api_make_book"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1089,7 +985,111 @@ export interface paths {
          * Make Page
          * @description Have the worker print one shot's page of the book. Anybody in the production.
          */
-        post: operations["jungoptic_app_api_breakdown_make_page"];
+        post: operations["jungoptic_app_papers_api_make_page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calculations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Calculations
+         * @description Every calculation by what one wants to know, in the order of the work. Anybody who is signed in.
+         */
+        get: operations["jungoptic_app_calculations_api_list_calculations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calculations/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Calculation
+         * @description One calculation as a card: fields, outputs, formula, sources, check values. Anybody who is signed in.
+         */
+        get: operations["jungoptic_app_calculations_api_read_calculation"];
+        put?: never;
+        /**
+         * Calculate
+         * @description Run one calculation. Anybody who is signed in.
+         */
+        post: operations["jungoptic_app_calculations_api_calculate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calculations/{name}/around": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look Around
+         * @description The answers around one of the values: for a table or a plot. Anybody who is signed in.
+         */
+        post: operations["jungoptic_app_calculations_api_look_around"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layers/{layer_id}/fill/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fill Card
+         * @description What this layer of a shot knows of the card's fields. Anybody in the production.
+         */
+        get: operations["jungoptic_app_calculations_api_fill_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Sources
+         * @description Every source, by key. Anybody who is signed in.
+         */
+        get: operations["jungoptic_app_calculations_api_list_sources"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1179,6 +1179,93 @@ export interface components {
             frame_rate_fps: number;
             /** Shots */
             shots: number;
+        };
+        /**
+         * JudgingOut
+         * @description How a production is judged: its finish, its errors of placing, and the tolerances it changed.
+         */
+        JudgingOut: {
+            /** Version */
+            version: number;
+            /** Black And White */
+            black_and_white: boolean;
+            /** Soften Px */
+            soften_px: number;
+            /** Grain Added */
+            grain_added: number;
+            /** Shows Models */
+            shows_models: boolean;
+            /** Tape Error M */
+            tape_error_m: number;
+            /** Level Error Deg */
+            level_error_deg: number;
+            /** Tolerances */
+            tolerances: components["schemas"]["ToleranceRow"][];
+        };
+        /** ToleranceRow */
+        ToleranceRow: {
+            /** Item */
+            item: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Holds */
+            holds: number;
+            /** Tight */
+            tight: number;
+            /** Default Holds */
+            default_holds: number;
+            /** Default Tight */
+            default_tight: number;
+        };
+        /** JudgingIn */
+        JudgingIn: {
+            /** Version */
+            version: number;
+            /** Black And White */
+            black_and_white?: boolean | null;
+            /** Soften Px */
+            soften_px?: number | null;
+            /** Grain Added */
+            grain_added?: number | null;
+            /** Shows Models */
+            shows_models?: boolean | null;
+            /** Tape Error M */
+            tape_error_m?: number | null;
+            /** Level Error Deg */
+            level_error_deg?: number | null;
+            /**
+             * Tolerances
+             * @default {}
+             */
+            tolerances: {
+                [key: string]: components["schemas"]["ToleranceIn"];
+            };
+        };
+        /**
+         * ToleranceIn
+         * @description None puts the default back.
+         */
+        ToleranceIn: {
+            /** Holds */
+            holds?: number | null;
+            /** Tight */
+            tight?: number | null;
+        };
+        /**
+         * LampOut
+         * @description A lamp that the kit has.
+         */
+        LampOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Intensity Cd */
+            intensity_cd: number;
+            /** Beam Deg */
+            beam_deg: number;
         };
         /** BenchQuery */
         BenchQuery: {
@@ -2520,93 +2607,6 @@ export interface components {
             /** Move */
             move: components["schemas"]["CardField"][];
         };
-        /**
-         * LampOut
-         * @description A lamp that the kit has.
-         */
-        LampOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Intensity Cd */
-            intensity_cd: number;
-            /** Beam Deg */
-            beam_deg: number;
-        };
-        /**
-         * JudgingOut
-         * @description How a production is judged: its finish, its errors of placing, and the tolerances it changed.
-         */
-        JudgingOut: {
-            /** Version */
-            version: number;
-            /** Black And White */
-            black_and_white: boolean;
-            /** Soften Px */
-            soften_px: number;
-            /** Grain Added */
-            grain_added: number;
-            /** Shows Models */
-            shows_models: boolean;
-            /** Tape Error M */
-            tape_error_m: number;
-            /** Level Error Deg */
-            level_error_deg: number;
-            /** Tolerances */
-            tolerances: components["schemas"]["ToleranceRow"][];
-        };
-        /** ToleranceRow */
-        ToleranceRow: {
-            /** Item */
-            item: string;
-            /** Label */
-            label: string;
-            /** Unit */
-            unit: string;
-            /** Holds */
-            holds: number;
-            /** Tight */
-            tight: number;
-            /** Default Holds */
-            default_holds: number;
-            /** Default Tight */
-            default_tight: number;
-        };
-        /** JudgingIn */
-        JudgingIn: {
-            /** Version */
-            version: number;
-            /** Black And White */
-            black_and_white?: boolean | null;
-            /** Soften Px */
-            soften_px?: number | null;
-            /** Grain Added */
-            grain_added?: number | null;
-            /** Shows Models */
-            shows_models?: boolean | null;
-            /** Tape Error M */
-            tape_error_m?: number | null;
-            /** Level Error Deg */
-            level_error_deg?: number | null;
-            /**
-             * Tolerances
-             * @default {}
-             */
-            tolerances: {
-                [key: string]: components["schemas"]["ToleranceIn"];
-            };
-        };
-        /**
-         * ToleranceIn
-         * @description None puts the default back.
-         */
-        ToleranceIn: {
-            /** Holds */
-            holds?: number | null;
-            /** Tight */
-            tight?: number | null;
-        };
         /** LogLayerOut */
         LogLayerOut: {
             /** Id */
@@ -2788,146 +2788,136 @@ export interface components {
              */
             units: "metric" | "imperial";
         };
-        /** CardOut */
-        CardOut: {
+        /** MatchedBoard */
+        MatchedBoard: {
+            /** Picture */
+            picture: string;
+            /** Code */
+            code: string;
+        };
+        /** BoardOut */
+        BoardOut: {
             /** Id */
             id: number;
-            /** Paper */
-            paper: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "waiting" | "working" | "ready" | "stopped" | "failed";
-            /** Progress */
-            progress: number;
-            /** Message */
-            message: string;
-        };
-        /** CardIn */
-        CardIn: {
-            /**
-             * Paper
-             * @default a4
-             * @enum {string}
-             */
-            paper: "a4" | "letter";
-            /**
-             * Units
-             * @default metric
-             * @enum {string}
-             */
-            units: "metric" | "imperial";
-            /**
-             * School
-             * @default measured
-             * @enum {string}
-             */
-            school: "measured" | "covered";
-        };
-        /** CalculationLine */
-        CalculationLine: {
             /** Name */
             name: string;
-            /** Question */
-            question: string;
-            /** Moment */
-            moment: string;
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
         };
-        /** CalculationOut */
-        CalculationOut: {
-            /** Name */
-            name: string;
-            /** Question */
-            question: string;
-            /** Moment */
-            moment: string;
-            /** Formula */
-            formula: string;
-            /** Sources */
-            sources: components["schemas"]["SourceOut"][];
-            /** Fields */
-            fields: components["schemas"]["CardField"][];
-            /** Outputs */
-            outputs: components["schemas"]["OutputOut"][];
-            /** Example */
-            example: {
-                [key: string]: unknown;
-            };
-            /** Checks */
-            checks: string[];
-        };
-        /** OutputOut */
-        OutputOut: {
-            /** Name */
-            name: string;
-            /** Title */
-            title: string;
-            /** Unit */
-            unit: string;
-            /** Help */
-            help: string;
-            /** Kind */
-            kind: string;
-        };
-        /** SourceOut */
-        SourceOut: {
-            /** Key */
-            key: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "published" | "practice" | "judgement" | "derived";
-            /** Title */
-            title: string;
-            /** Note */
-            note: string;
-            /** Trust */
-            trust: string;
-        };
-        /** AroundRow */
-        AroundRow: {
-            /** Value */
-            value: number;
-            /** Outputs */
-            outputs: {
-                [key: string]: unknown;
-            } | null;
-        };
-        /** AroundIn */
-        AroundIn: {
-            /** Values */
-            values: {
-                [key: string]: unknown;
-            };
-            /** Field */
-            field: string;
-            /**
-             * Points
-             * @default 13
-             */
-            points: number;
+        /** TakenIn */
+        TakenIn: {
+            /** New */
+            new: number;
+            /** Changed */
+            changed: number;
         };
         /**
-         * FillOut
-         * @description What the open shot knows of a card's fields, and which set-up its answer could go back to.
+         * Ask
+         * @description A number that a recipe wants to know, with unit and limits. ``whole`` numbers are counted.
          */
-        FillOut: {
-            /** Values */
-            values: {
-                [key: string]: unknown;
-            };
-            /** Layer Id */
-            layer_id: number;
-            /** Layer Name */
-            layer_name: string;
-            /** Set Up Id */
-            set_up_id: number | null;
-            /** Set Up Version */
-            set_up_version: number | null;
-            /** Settable */
-            settable: string[];
+        Ask: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Default */
+            default: number;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /**
+             * Whole
+             * @default false
+             */
+            whole: boolean;
+        };
+        /** KeyWords */
+        KeyWords: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+        };
+        /** PlateWords */
+        PlateWords: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Combine */
+            combine: string;
+            /** Why */
+            why: string;
+            /** Hero */
+            hero: boolean;
+        };
+        /** RecipeOut */
+        RecipeOut: {
+            /** Key */
+            key: string;
+            /** Number */
+            number: number;
+            /** Title */
+            title: string;
+            /** Audience */
+            audience: string;
+            /** Sees */
+            sees: string[];
+            /** Needs */
+            needs: string[];
+            /** Asks */
+            asks: components["schemas"]["Ask"][];
+            /** Plates */
+            plates: components["schemas"]["PlateWords"][];
+            /** Order */
+            order: components["schemas"]["WhatWhy"][];
+            /** Wrong */
+            wrong: components["schemas"]["WhatSeen"][];
+            /** Cautions */
+            cautions: string[];
+            /** References */
+            references: string[];
+            /** Schools */
+            schools: string;
+            /** Lock Off */
+            lock_off: boolean;
+            /** Ways */
+            ways: string[];
+        };
+        /** RecipesOut */
+        RecipesOut: {
+            /** Recipes */
+            recipes: components["schemas"]["RecipeOut"][];
+            /** Sees */
+            sees: components["schemas"]["KeyWords"][];
+            /** Needs */
+            needs: components["schemas"]["KeyWords"][];
+        };
+        /** WhatSeen */
+        WhatSeen: {
+            /** What */
+            what: string;
+            /** Seen */
+            seen: string;
+        };
+        /** WhatWhy */
+        WhatWhy: {
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+        };
+        /** SuggestionOut */
+        SuggestionOut: {
+            /** Key */
+            key: string;
+            /** Lacks */
+            lacks: string[];
         };
         /** PlaceName */
         PlaceName: {
@@ -3051,13 +3041,6 @@ export interface components {
             /** Removed */
             removed: components["schemas"]["RemovedShot"][];
         };
-        /** TakenIn */
-        TakenIn: {
-            /** New */
-            new: number;
-            /** Changed */
-            changed: number;
-        };
         /**
          * LineChanges
          * @description Fields of a shot that are edited on the wall; only those that are given are changed.
@@ -3094,205 +3077,6 @@ export interface components {
             seen: {
                 [key: string]: unknown;
             };
-        };
-        /** CandidateOut */
-        CandidateOut: {
-            /** Line */
-            line: number;
-            /** Code */
-            code: string;
-            /** Title */
-            title: string;
-            /** Description */
-            description: string;
-            /** Length Frames */
-            length_frames: number | null;
-            /** Place */
-            place: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "new" | "changed" | "same";
-            /** Changes */
-            changes: string[];
-        };
-        /** FaultOut */
-        FaultOut: {
-            /** Line */
-            line: number;
-            /** Column */
-            column: string;
-            /** Message */
-            message: string;
-        };
-        /** PreviewOut */
-        PreviewOut: {
-            /** Kind */
-            kind: string;
-            /** Rows */
-            rows: components["schemas"]["CandidateOut"][];
-            /** More */
-            more: number;
-            /** New */
-            new: number;
-            /** Changed */
-            changed: number;
-            /** Same */
-            same: number;
-            /** Faults */
-            faults: components["schemas"]["FaultOut"][];
-            /** More Faults */
-            more_faults: number;
-            /** Notes */
-            notes: string[];
-        };
-        /** FileIn */
-        FileIn: {
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /** Text */
-            text: string;
-            /**
-             * Kind
-             * @default
-             * @enum {string}
-             */
-            kind: "" | "csv" | "fountain" | "otio" | "edl" | "lines";
-        };
-        /** MatchedBoard */
-        MatchedBoard: {
-            /** Picture */
-            picture: string;
-            /** Code */
-            code: string;
-        };
-        /** BoardOut */
-        BoardOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Width Px */
-            width_px: number;
-            /** Height Px */
-            height_px: number;
-        };
-        /**
-         * Ask
-         * @description A number that a recipe wants to know, with unit and limits. ``whole`` numbers are counted.
-         */
-        Ask: {
-            /** Name */
-            name: string;
-            /** Label */
-            label: string;
-            /** Unit */
-            unit: string;
-            /** Default */
-            default: number;
-            /** Least */
-            least: number;
-            /** Most */
-            most: number;
-            /**
-             * Whole
-             * @default false
-             */
-            whole: boolean;
-        };
-        /** KeyWords */
-        KeyWords: {
-            /** Key */
-            key: string;
-            /** Text */
-            text: string;
-        };
-        /** PlateWords */
-        PlateWords: {
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
-            /** Combine */
-            combine: string;
-            /** Why */
-            why: string;
-            /** Hero */
-            hero: boolean;
-        };
-        /** RecipeOut */
-        RecipeOut: {
-            /** Key */
-            key: string;
-            /** Number */
-            number: number;
-            /** Title */
-            title: string;
-            /** Audience */
-            audience: string;
-            /** Sees */
-            sees: string[];
-            /** Needs */
-            needs: string[];
-            /** Asks */
-            asks: components["schemas"]["Ask"][];
-            /** Plates */
-            plates: components["schemas"]["PlateWords"][];
-            /** Order */
-            order: components["schemas"]["WhatWhy"][];
-            /** Wrong */
-            wrong: components["schemas"]["WhatSeen"][];
-            /** Cautions */
-            cautions: string[];
-            /** References */
-            references: string[];
-            /** Schools */
-            schools: string;
-            /** Lock Off */
-            lock_off: boolean;
-            /** Ways */
-            ways: string[];
-        };
-        /** RecipesOut */
-        RecipesOut: {
-            /** Recipes */
-            recipes: components["schemas"]["RecipeOut"][];
-            /** Sees */
-            sees: components["schemas"]["KeyWords"][];
-            /** Needs */
-            needs: components["schemas"]["KeyWords"][];
-        };
-        /** WhatSeen */
-        WhatSeen: {
-            /** What */
-            what: string;
-            /** Seen */
-            seen: string;
-        };
-        /** WhatWhy */
-        WhatWhy: {
-            /** What */
-            what: string;
-            /** Why */
-            why: string;
-        };
-        /** SuggestionOut */
-        SuggestionOut: {
-            /** Key */
-            key: string;
-            /** Lacks */
-            lacks: string[];
-        };
-        /** KeyTitle */
-        KeyTitle: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
         };
         /** CheckOut */
         CheckOut: {
@@ -3449,6 +3233,13 @@ export interface components {
              * @default 0
              */
             paint_out_h: number;
+        };
+        /** KeyTitle */
+        KeyTitle: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
         };
         /** OptionOut */
         OptionOut: {
@@ -3654,26 +3445,6 @@ export interface components {
                 [key: string]: number | boolean | string | null;
             };
         };
-        /** FiguresOut */
-        FiguresOut: {
-            /** Version */
-            version: number;
-            /** Values */
-            values: {
-                [key: string]: number;
-            };
-            /** Fields */
-            fields: components["schemas"]["CardField"][];
-        };
-        /** FiguresIn */
-        FiguresIn: {
-            /** Version */
-            version: number;
-            /** Changes */
-            changes: {
-                [key: string]: number;
-            };
-        };
         /** SignOffIn */
         SignOffIn: {
             /** Caution */
@@ -3693,6 +3464,26 @@ export interface components {
         CautionsIn: {
             /** Cautions */
             cautions: string[];
+        };
+        /** FiguresOut */
+        FiguresOut: {
+            /** Version */
+            version: number;
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+            /** Fields */
+            fields: components["schemas"]["CardField"][];
+        };
+        /** FiguresIn */
+        FiguresIn: {
+            /** Version */
+            version: number;
+            /** Changes */
+            changes: {
+                [key: string]: number;
+            };
         };
         /**
          * Aspect
@@ -3733,6 +3524,52 @@ export interface components {
             layer: string;
             /** Fits */
             fits: components["schemas"]["FitOut"][];
+        };
+        /** StockOut */
+        StockOut: {
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Width Px */
+            width_px?: number | null;
+            /** Fps */
+            fps?: number | null;
+            /** View Deg */
+            view_deg?: number | null;
+            /** Camera Height M */
+            camera_height_m?: number | null;
+            /** Key Azimuth Deg */
+            key_azimuth_deg?: number | null;
+            /** Key Elevation Deg */
+            key_elevation_deg?: number | null;
+            /** Id */
+            id: number;
+        };
+        /** StockIn */
+        StockIn: {
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Width Px */
+            width_px?: number | null;
+            /** Fps */
+            fps?: number | null;
+            /** View Deg */
+            view_deg?: number | null;
+            /** Camera Height M */
+            camera_height_m?: number | null;
+            /** Key Azimuth Deg */
+            key_azimuth_deg?: number | null;
+            /** Key Elevation Deg */
+            key_elevation_deg?: number | null;
         };
         /** ContinuityShot */
         ContinuityShot: {
@@ -3781,52 +3618,6 @@ export interface components {
              * @default []
              */
             cautions: string[];
-        };
-        /** StockOut */
-        StockOut: {
-            /** Name */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /** Width Px */
-            width_px?: number | null;
-            /** Fps */
-            fps?: number | null;
-            /** View Deg */
-            view_deg?: number | null;
-            /** Camera Height M */
-            camera_height_m?: number | null;
-            /** Key Azimuth Deg */
-            key_azimuth_deg?: number | null;
-            /** Key Elevation Deg */
-            key_elevation_deg?: number | null;
-            /** Id */
-            id: number;
-        };
-        /** StockIn */
-        StockIn: {
-            /** Name */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /** Width Px */
-            width_px?: number | null;
-            /** Fps */
-            fps?: number | null;
-            /** View Deg */
-            view_deg?: number | null;
-            /** Camera Height M */
-            camera_height_m?: number | null;
-            /** Key Azimuth Deg */
-            key_azimuth_deg?: number | null;
-            /** Key Elevation Deg */
-            key_elevation_deg?: number | null;
         };
         /** BuildName */
         BuildName: {
@@ -4050,6 +3841,215 @@ export interface components {
              */
             establishing: boolean;
         };
+        /** CandidateOut */
+        CandidateOut: {
+            /** Line */
+            line: number;
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+            /** Description */
+            description: string;
+            /** Length Frames */
+            length_frames: number | null;
+            /** Place */
+            place: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "new" | "changed" | "same";
+            /** Changes */
+            changes: string[];
+        };
+        /** FaultOut */
+        FaultOut: {
+            /** Line */
+            line: number;
+            /** Column */
+            column: string;
+            /** Message */
+            message: string;
+        };
+        /** PreviewOut */
+        PreviewOut: {
+            /** Kind */
+            kind: string;
+            /** Rows */
+            rows: components["schemas"]["CandidateOut"][];
+            /** More */
+            more: number;
+            /** New */
+            new: number;
+            /** Changed */
+            changed: number;
+            /** Same */
+            same: number;
+            /** Faults */
+            faults: components["schemas"]["FaultOut"][];
+            /** More Faults */
+            more_faults: number;
+            /** Notes */
+            notes: string[];
+        };
+        /** FileIn */
+        FileIn: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Text */
+            text: string;
+            /**
+             * Kind
+             * @default
+             * @enum {string}
+             */
+            kind: "" | "csv" | "fountain" | "otio" | "edl" | "lines";
+        };
+        /** CardOut */
+        CardOut: {
+            /** Id */
+            id: number;
+            /** Paper */
+            paper: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "working" | "ready" | "stopped" | "failed";
+            /** Progress */
+            progress: number;
+            /** Message */
+            message: string;
+        };
+        /** CardIn */
+        CardIn: {
+            /**
+             * Paper
+             * @default a4
+             * @enum {string}
+             */
+            paper: "a4" | "letter";
+            /**
+             * Units
+             * @default metric
+             * @enum {string}
+             */
+            units: "metric" | "imperial";
+            /**
+             * School
+             * @default measured
+             * @enum {string}
+             */
+            school: "measured" | "covered";
+        };
+        /** CalculationLine */
+        CalculationLine: {
+            /** Name */
+            name: string;
+            /** Question */
+            question: string;
+            /** Moment */
+            moment: string;
+        };
+        /** CalculationOut */
+        CalculationOut: {
+            /** Name */
+            name: string;
+            /** Question */
+            question: string;
+            /** Moment */
+            moment: string;
+            /** Formula */
+            formula: string;
+            /** Sources */
+            sources: components["schemas"]["SourceOut"][];
+            /** Fields */
+            fields: components["schemas"]["CardField"][];
+            /** Outputs */
+            outputs: components["schemas"]["OutputOut"][];
+            /** Example */
+            example: {
+                [key: string]: unknown;
+            };
+            /** Checks */
+            checks: string[];
+        };
+        /** OutputOut */
+        OutputOut: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Help */
+            help: string;
+            /** Kind */
+            kind: string;
+        };
+        /** SourceOut */
+        SourceOut: {
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "published" | "practice" | "judgement" | "derived";
+            /** Title */
+            title: string;
+            /** Note */
+            note: string;
+            /** Trust */
+            trust: string;
+        };
+        /** AroundRow */
+        AroundRow: {
+            /** Value */
+            value: number;
+            /** Outputs */
+            outputs: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /** AroundIn */
+        AroundIn: {
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+            /** Field */
+            field: string;
+            /**
+             * Points
+             * @default 13
+             */
+            points: number;
+        };
+        /**
+         * FillOut
+         * @description What the open shot knows of a card's fields, and which set-up its answer could go back to.
+         */
+        FillOut: {
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+            /** Layer Id */
+            layer_id: number;
+            /** Layer Name */
+            layer_name: string;
+            /** Set Up Id */
+            set_up_id: number | null;
+            /** Set Up Version */
+            set_up_version: number | null;
+            /** Settable */
+            settable: string[];
+        };
     };
     responses: never;
     parameters: never;
@@ -4059,7 +4059,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    jungoptic_app_api_main_read_session: {
+    jungoptic_app_people_api_read_session: {
         parameters: {
             query?: never;
             header?: never;
@@ -4088,7 +4088,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_main_sign_in: {
+    jungoptic_app_people_api_sign_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -4139,7 +4139,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_main_sign_out: {
+    jungoptic_app_people_api_sign_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -4168,7 +4168,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_main_change_preferences: {
+    jungoptic_app_people_api_change_preferences: {
         parameters: {
             query?: never;
             header?: never;
@@ -4201,7 +4201,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_main_list_productions: {
+    jungoptic_app_productions_api_list_productions: {
         parameters: {
             query?: never;
             header?: never;
@@ -4230,415 +4230,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_main_read_bench: {
-        parameters: {
-            query?: {
-                school?: "measured" | "covered";
-                units?: "metric" | "imperial";
-                basis?: "planned" | "shot";
-                selected?: number | null;
-                after_finish?: boolean;
-                frame?: number;
-            };
-            header?: never;
-            path: {
-                shot_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchOut"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_main_read_version: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shot_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["VersionOut"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_main_try_changes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shot_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Trial"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchOut"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_main_picture: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shot_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PictureIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_main_save_changes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shot_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ChangesIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_main_add: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shot_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AddIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AddOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_main_accept_verdict: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shot_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AcceptIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_main_choose: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                layer_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SolveIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ScalesOut"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_main_solve_layer: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                layer_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SolveIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SolveOut"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_main_read_fields: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FieldsOut"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_main_list_lamps: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                production_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LampOut"][];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_main_read_judging: {
+    jungoptic_app_productions_api_read_judging: {
         parameters: {
             query?: never;
             header?: never;
@@ -4669,7 +4261,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_main_change_judging: {
+    jungoptic_app_productions_api_change_judging: {
         parameters: {
             query?: never;
             header?: never;
@@ -4722,7 +4314,415 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_main_read_log: {
+    jungoptic_app_kit_api_list_lamps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LampOut"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_bench_api_read_bench: {
+        parameters: {
+            query?: {
+                school?: "measured" | "covered";
+                units?: "metric" | "imperial";
+                basis?: "planned" | "shot";
+                selected?: number | null;
+                after_finish?: boolean;
+                frame?: number;
+            };
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_bench_api_read_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_bench_api_try_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Trial"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_bench_api_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PictureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_bench_api_save_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_bench_api_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_bench_api_accept_verdict: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_bench_api_choose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SolveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScalesOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_bench_api_solve_layer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SolveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SolveOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_bench_api_read_fields: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldsOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_takes_api_read_log: {
         parameters: {
             query?: {
                 units?: "metric" | "imperial";
@@ -4756,7 +4756,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_main_log_take: {
+    jungoptic_app_takes_api_log_take: {
         parameters: {
             query?: never;
             header?: never;
@@ -4800,7 +4800,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_main_circle: {
+    jungoptic_app_takes_api_circle: {
         parameters: {
             query?: never;
             header?: never;
@@ -4844,7 +4844,57 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_main_make_card: {
+    jungoptic_app_boards_api_upload_boards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Files
+                     * @default []
+                     */
+                    files?: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchedBoard"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_boards_api_upload_board: {
         parameters: {
             query?: never;
             header?: never;
@@ -4855,17 +4905,29 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CardIn"];
+                "multipart/form-data": {
+                    /** File */
+                    file?: string | null;
+                };
             };
         };
         responses: {
-            /** @description Accepted */
-            202: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardOut"];
+                    "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description What is wrong, and where */
@@ -4879,12 +4941,12 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_main_read_card: {
+    jungoptic_app_boards_api_remove_board: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                card_id: number;
+                shot_id: number;
             };
             cookie?: never;
         };
@@ -4896,7 +4958,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardOut"];
+                    "application/json": components["schemas"]["TakenIn"];
                 };
             };
             /** @description What is wrong, and where */
@@ -4910,38 +4972,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_main_stop: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                card_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CardOut"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_main_list_calculations: {
+    jungoptic_app_recipes_api_list_recipes: {
         parameters: {
             query?: never;
             header?: never;
@@ -4956,7 +4987,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CalculationLine"][];
+                    "application/json": components["schemas"]["RecipesOut"];
                 };
             };
             /** @description What is wrong, and where */
@@ -4970,146 +5001,12 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_main_read_calculation: {
+    jungoptic_app_recipes_api_ask_guide: {
         parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                name: string;
+            query: {
+                sees: string;
+                without?: string;
             };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CalculationOut"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_main_calculate: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                name: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    [key: string]: unknown;
-                };
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        [key: string]: unknown;
-                    };
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_main_look_around: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                name: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AroundIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AroundRow"][];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_main_fill_card: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                layer_id: number;
-                name: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FillOut"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_main_list_sources: {
-        parameters: {
-            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
@@ -5122,7 +5019,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SourceOut"][];
+                    "application/json": components["schemas"]["SuggestionOut"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description What is wrong, and where */
@@ -5136,7 +5042,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_read_wall: {
+    jungoptic_app_breakdown_api_read_wall: {
         parameters: {
             query?: {
                 school?: "measured" | "covered";
@@ -5169,7 +5075,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_edit_line: {
+    jungoptic_app_breakdown_api_edit_line: {
         parameters: {
             query?: never;
             header?: never;
@@ -5222,322 +5128,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_look_into_file: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                production_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FileIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PreviewOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_breakdown_take_file_in: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                production_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FileIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TakenIn"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_breakdown_upload_boards: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                production_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
-                    /**
-                     * Files
-                     * @default []
-                     */
-                    files?: string[];
-                };
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MatchedBoard"][];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_breakdown_upload_board: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shot_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
-                    /** File */
-                    file?: string | null;
-                };
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BoardOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_breakdown_remove_board: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shot_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TakenIn"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_breakdown_list_recipes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RecipesOut"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_breakdown_ask_guide: {
-        parameters: {
-            query: {
-                sees: string;
-                without?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SuggestionOut"][];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_breakdown_list_cautions: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KeyTitle"][];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_breakdown_read_plan: {
+    jungoptic_app_breakdown_api_read_plan: {
         parameters: {
             query?: never;
             header?: never;
@@ -5568,7 +5159,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_choose_recipe: {
+    jungoptic_app_breakdown_api_choose_recipe: {
         parameters: {
             query?: never;
             header?: never;
@@ -5612,7 +5203,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_recipe_back: {
+    jungoptic_app_breakdown_api_recipe_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -5657,7 +5248,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_save_recipe: {
+    jungoptic_app_breakdown_api_save_recipe: {
         parameters: {
             query?: never;
             header?: never;
@@ -5701,7 +5292,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_tick_check: {
+    jungoptic_app_breakdown_api_tick_check: {
         parameters: {
             query?: never;
             header?: never;
@@ -5745,7 +5336,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_say_costs: {
+    jungoptic_app_breakdown_api_say_costs: {
         parameters: {
             query?: never;
             header?: never;
@@ -5789,7 +5380,95 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_read_figures: {
+    jungoptic_app_breakdown_api_sign_caution: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignOffIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_breakdown_api_set_cautions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CautionsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_costs_api_read_figures: {
         parameters: {
             query?: never;
             header?: never;
@@ -5820,7 +5499,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_change_figures: {
+    jungoptic_app_costs_api_change_figures: {
         parameters: {
             query?: never;
             header?: never;
@@ -5873,20 +5552,14 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_sign_caution: {
+    jungoptic_app_safety_api_list_cautions: {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                shot_id: number;
-            };
+            path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SignOffIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -5894,16 +5567,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
+                    "application/json": components["schemas"]["KeyTitle"][];
                 };
             };
             /** @description What is wrong, and where */
@@ -5917,51 +5581,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_set_cautions: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shot_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CautionsIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_breakdown_read_reuse: {
+    jungoptic_app_stock_api_read_reuse: {
         parameters: {
             query?: never;
             header?: never;
@@ -5992,7 +5612,127 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_read_places: {
+    jungoptic_app_stock_api_read_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOut"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_stock_api_new_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOut"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_stock_api_stock_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Removed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOut"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_places_api_read_places: {
         parameters: {
             query?: never;
             header?: never;
@@ -6023,7 +5763,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_new_place: {
+    jungoptic_app_places_api_new_place: {
         parameters: {
             query?: never;
             header?: never;
@@ -6067,7 +5807,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_change_place: {
+    jungoptic_app_places_api_change_place: {
         parameters: {
             query?: never;
             header?: never;
@@ -6121,7 +5861,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_place_back: {
+    jungoptic_app_places_api_place_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -6166,127 +5906,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_read_stock: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                production_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StockOut"][];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_breakdown_new_stock: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                production_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StockIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StockOut"][];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_breakdown_stock_back: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                production_id: number;
-                item_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Removed"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StockOut"][];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_api_breakdown_list_builds: {
+    jungoptic_app_builds_api_list_builds: {
         parameters: {
             query?: never;
             header?: never;
@@ -6317,7 +5937,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_new_build: {
+    jungoptic_app_builds_api_new_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -6361,7 +5981,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_build_back: {
+    jungoptic_app_builds_api_build_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -6406,7 +6026,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_read_build: {
+    jungoptic_app_builds_api_read_build: {
         parameters: {
             query?: {
                 units?: "metric" | "imperial";
@@ -6439,7 +6059,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_save_build: {
+    jungoptic_app_builds_api_save_build: {
         parameters: {
             query?: {
                 units?: "metric" | "imperial";
@@ -6494,7 +6114,192 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_make_book: {
+    jungoptic_app_exchange_api_look_into_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_exchange_api_take_file_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_papers_api_make_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CardIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_papers_api_read_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_papers_api_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_papers_api_make_book: {
         parameters: {
             query?: never;
             header?: never;
@@ -6529,7 +6334,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_api_breakdown_make_page: {
+    jungoptic_app_papers_api_make_page: {
         parameters: {
             query?: never;
             header?: never;
@@ -6551,6 +6356,201 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CardOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_calculations_api_list_calculations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalculationLine"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_calculations_api_read_calculation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalculationOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_calculations_api_calculate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_calculations_api_look_around: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AroundIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AroundRow"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_calculations_api_fill_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                layer_id: number;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FillOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_calculations_api_list_sources: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceOut"][];
                 };
             };
             /** @description What is wrong, and where */

@@ -1,0 +1,183 @@
+"""The Bench: read, try, change, add, accept, solve."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Query, Router, Status
+from pydantic import BaseModel as Schema
+from pydantic import Field
+
+from jungoptic.app.base.answers import jsonable, raw
+from jungoptic.app.base.edits import Edit
+from jungoptic.app.base.once import once
+from jungoptic.app.base.schemas import Basis, Problems, School, Units
+from jungoptic.app.bench.accepting import accept, withdraw
+from jungoptic.app.bench.answers import bench_answer
+from jungoptic.app.bench.schemas import (
+    AcceptIn,
+    AddIn,
+    AddOut,
+    BenchOut,
+    ChangesIn,
+    FieldsOut,
+    PictureIn,
+    ScalesOut,
+    SolveIn,
+    SolveOut,
+    Trial,
+    VersionOut,
+)
+from jungoptic.app.bench.solving import scales, solved
+from jungoptic.app.people.signed_in import person
+from jungoptic.app.productions import access
+from jungoptic.app.productions.access import Versions
+from jungoptic.app.shots.add import add_backing, add_lamp, add_layer, add_line
+from jungoptic.app.shots.edit import KINDS, EditSet, change_shot
+from jungoptic.app.shots.plan import Draft
+from jungoptic.app.takes.table import BenchTable, shot_to_look_at
+from jungoptic.core.errors import InputError
+from jungoptic.core.handbook import cards
+from jungoptic.core.light.placed import Backing as BackingRecord
+from jungoptic.core.light.placed import PlacedLamp as PlacedLampRecord
+from jungoptic.core.match.records import Layer as LayerRecord
+from jungoptic.core.match.records import SetUp as SetUpRecord
+from jungoptic.core.match.stack import ShotPlan
+from jungoptic.core.motion.move import Move
+from jungoptic.core.stage.render import jpeg, render
+
+router = Router()
+
+
+class BenchQuery(Schema):
+    school: School = "measured"
+    units: Units = "metric"
+    basis: Basis = "shot"
+    selected: int | None = None
+    after_finish: bool = True
+    frame: int = Field(0, ge=0, le=1_000_000)
+
+
+def _table(shot_id: int, query: Any, draft: Draft | None = None, versions: Versions | None = None) -> BenchTable:
+    return BenchTable(
+        shot_to_look_at(shot_id, versions),
+        school=query.school,
+        units=query.units,
+        draft=draft,
+        basis=query.basis,
+        after_finish=query.after_finish,
+        frame=query.frame,
+    )
+
+
+def _bench(shot_id: int, role: str, query: Any, draft: Draft | None = None, versions: Versions | None = None) -> dict[str, Any]:
+    return bench_answer(_table(shot_id, query, draft, versions), role, query.selected)
+
+
+@router.get("/shots/{shot_id}/bench", response=BenchOut)
+def read_bench(request: HttpRequest, shot_id: int, query: Query[BenchQuery]) -> Any:
+    """One shot judged and drawn. Anybody in the production."""
+    role, versions = access.shot_seen(request, shot_id)
+    return raw(_bench(shot_id, role, query, versions=versions))
+
+
+@router.get("/shots/{shot_id}/version", response=VersionOut)
+def read_version(request: HttpRequest, shot_id: int) -> Any:
+    """Whether anything of the shot has changed: cheap enough to ask every few seconds. Anybody in the production."""
+    version, revision = access.shot_seen(request, shot_id)[1]
+    return {"version": version, "revision": revision}
+
+
+@router.post("/shots/{shot_id}/trial", response=BenchOut)
+def try_changes(request: HttpRequest, shot_id: int, payload: Trial) -> Any:
+    """Judge and draw with changes that are only tried: nothing is saved. Anybody in the production."""
+    role, versions = access.shot_seen(request, shot_id)
+    return raw(_bench(shot_id, role, payload, payload.draft(), versions))
+
+
+@router.post("/shots/{shot_id}/picture", include_in_schema=True)
+def picture(request: HttpRequest, shot_id: int, payload: PictureIn) -> HttpResponse:
+    """The view through the lens as a JPEG, with what is being tried. Anybody in the production."""
+    versions = access.shot_seen(request, shot_id)[1]
+    table = _table(shot_id, payload, payload.draft(), versions)
+    if table.hero is None:
+        raise InputError.at("", "There is no hero yet, so there is no camera to look through.")
+    only = next((at for at, layer in enumerate(table.layers) if layer.pk == payload.only), None)
+    pixels = render(table.stack, payload.width_px, moment=table.moment, only=only, after_finish=payload.after_finish)
+    return HttpResponse(jpeg(pixels), content_type="image/jpeg", headers={"Cache-Control": "no-store"})
+
+
+@router.post("/shots/{shot_id}/changes", response={200: BenchOut, 409: Problems, 422: Problems})
+def save_changes(request: HttpRequest, shot_id: int, payload: ChangesIn) -> Any:
+    """Save changes to set-ups and layers together, or none of them. The supervisor."""
+    role = access.of_shot(request, shot_id, access.WRITES)
+
+    def work() -> tuple[int, Any]:
+        edits = {kind: {pk: Edit(edit.version, edit.changes) for pk, edit in getattr(payload, kind).items()} for kind in KINDS}
+        change_shot(shot_id, person(request), EditSet(**edits))
+        return 200, jsonable(_bench(shot_id, role, payload))
+
+    return Status(*once(request, work))
+
+
+@router.post("/shots/{shot_id}/add", response={201: AddOut, 422: Problems})
+def add(request: HttpRequest, shot_id: int, payload: AddIn) -> Any:
+    """Add a layer, a lamp, a backing or a line of the board. The supervisor."""
+    role = access.of_shot(request, shot_id, access.WRITES)
+
+    def work() -> tuple[int, Any]:
+        who = person(request)
+        if payload.what == "layer":
+            made = add_layer(shot_id, who, payload.fields, like_set_up=payload.like_set_up, own_set_up=payload.own_set_up)
+        elif payload.what == "line":
+            made = add_line(shot_id, who, payload.fields)
+        elif payload.like_set_up is None:
+            raise InputError.at("like_set_up", "Say in which set-up it stands.")
+        elif payload.what == "lamp":
+            made = add_lamp(shot_id, who, payload.like_set_up, payload.fields, payload.kit_lamp)
+        else:
+            made = add_backing(shot_id, who, payload.like_set_up, payload.fields)
+        if payload.what == "layer":
+            payload.selected = made
+        return 201, {"id": made, "bench": jsonable(_bench(shot_id, role, payload))}
+
+    return Status(*once(request, work))
+
+
+@router.post("/shots/{shot_id}/accept", response={200: BenchOut, 422: Problems})
+def accept_verdict(request: HttpRequest, shot_id: int, payload: AcceptIn) -> Any:
+    """Accept a verdict with a reason, or take that back. The supervisor."""
+    role = access.of_shot(request, shot_id, access.WRITES)
+
+    def work() -> tuple[int, Any]:
+        if payload.withdraw:
+            withdraw(shot_id, payload.layer_id, payload.item)
+        else:
+            accept(shot_id, person(request), payload.layer_id, payload.item, payload.reason, as_shot=payload.basis == "shot")
+        return 200, jsonable(_bench(shot_id, role, payload))
+
+    return Status(*once(request, work))
+
+
+@router.post("/layers/{layer_id}/scales", response=ScalesOut)
+def choose(request: HttpRequest, layer_id: int, payload: SolveIn) -> Any:
+    """The common scales side by side for this layer, this space and this camera. Anybody in the production."""
+    access.of_layer(request, layer_id)
+    return scales(layer_id, payload)
+
+
+@router.post("/layers/{layer_id}/solve", response=SolveOut)
+def solve_layer(request: HttpRequest, layer_id: int, payload: SolveIn) -> Any:
+    """Find settings for one layer within the kit. Nothing is saved. Anybody in the production."""
+    access.of_layer(request, layer_id)
+    return solved(layer_id, payload)
+
+
+@router.get("/fields", response=FieldsOut)
+def read_fields(request: HttpRequest) -> Any:
+    """Label, unit, limits and choices of everything that can be said of a shot's rows. Anybody who is signed in."""
+    return {
+        "layer": list(cards.record_fields(LayerRecord)), "lamp": list(cards.record_fields(PlacedLampRecord)), "backing": list(cards.record_fields(BackingRecord)),
+        "set_up": list(cards.record_fields(SetUpRecord)), "shot": list(cards.record_fields(ShotPlan)), "move": list(cards.record_fields(Move)),
+    }  # fmt: skip

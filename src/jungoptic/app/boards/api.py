@@ -1,0 +1,81 @@
+"""Boards: given to shots, shown."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Router, UploadedFile
+from ninja.errors import HttpError
+
+from jungoptic.app.base.schemas import Problems, TakenIn
+from jungoptic.app.boards import keeping, reading
+from jungoptic.app.boards.models import Board
+from jungoptic.app.boards.schemas import BoardOut, MatchedBoard
+from jungoptic.app.people.signed_in import person
+from jungoptic.app.productions import access
+from jungoptic.app.shots.models import Shot
+from jungoptic.app.takes.table import BenchTable, shot_to_look_at
+from jungoptic.core.errors import InputError
+from jungoptic.core.stage.render import jpeg, render
+
+router = Router()
+
+
+KEPT_FOR_EVER = {"Cache-Control": "private, max-age=31536000, immutable"}  # the address says which version
+
+
+EMPTY: list[UploadedFile] = []
+
+
+SMALL_PX = 400
+
+
+@router.post("/productions/{production_id}/boards", response={200: list[MatchedBoard], 422: Problems})
+def upload_boards(request: HttpRequest, production_id: int, files: File[list[UploadedFile]] = EMPTY) -> Any:
+    """Many boards at once: to the shots that their names say, else in order. The supervisor."""
+    access.role_in(request, production_id, access.WRITES)
+    if not files:
+        raise InputError.at("files", "Choose at least one picture.")
+    named = [(one.name or "board", one.read(reading.MOST_BYTES + 1)) for one in files[: reading.MOST_PAGES]]
+    return [{"picture": picture, "code": code} for picture, code in keeping.match(production_id, named, person(request))]
+
+
+@router.post("/shots/{shot_id}/board", response={200: BoardOut, 422: Problems})
+def upload_board(request: HttpRequest, shot_id: int, file: File[UploadedFile | None] = None) -> Any:
+    """The shot's board: PNG, JPEG, TIFF or the first page of a PDF. The supervisor."""
+    access.of_shot(request, shot_id, access.WRITES)
+    if file is None:
+        raise InputError.at("file", "Choose a picture.")
+    picture = next(reading.pictures(file.name or "board", file.read(reading.MOST_BYTES + 1)))
+    made = keeping.keep(Shot.objects.get(pk=shot_id), person(request), picture)
+    return {"id": made.pk, "name": made.name, "width_px": made.width_px, "height_px": made.height_px}
+
+
+@router.delete("/shots/{shot_id}/board", response=TakenIn)
+def remove_board(request: HttpRequest, shot_id: int) -> Any:
+    """Show the shot without its board; the picture is kept. The supervisor."""
+    access.of_shot(request, shot_id, access.WRITES)
+    keeping.drop(Shot.objects.get(pk=shot_id))
+    return {"new": 0, "changed": 1}
+
+
+@router.get("/boards/{board_id}.jpg", include_in_schema=False)
+def board_picture(request: HttpRequest, board_id: int, width: int = 0) -> HttpResponse:
+    """The picture of a board, whole or not wider than ``width``. Anybody in the production."""
+    board = Board.objects.filter(pk=board_id).select_related("shot").defer("picture").first()
+    if board is None:
+        raise HttpError(404, "There is no such thing here, or it is not yours to see.")
+    access.role_in(request, board.shot.production_id)
+    body = keeping.smaller_board(board_id, width) if 0 < width < board.width_px else bytes(board.picture)
+    return HttpResponse(body, content_type="image/jpeg", headers=KEPT_FOR_EVER)
+
+
+@router.get("/shots/{shot_id}/small.jpg", include_in_schema=False)
+def small_picture(request: HttpRequest, shot_id: int) -> HttpResponse:
+    """The view through the lens, small, for the wall. Anybody in the production."""
+    access.of_shot(request, shot_id)
+    table = BenchTable(shot_to_look_at(shot_id), school="measured", units="metric")
+    if table.hero is None:
+        raise HttpError(404, "There is no hero yet, so there is no camera to look through.")
+    return HttpResponse(jpeg(render(table.stack, SMALL_PX)), content_type="image/jpeg", headers=KEPT_FOR_EVER)

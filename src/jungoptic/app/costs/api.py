@@ -1,0 +1,39 @@
+"""What a production reckons with."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router
+
+from jungoptic.app.base.schemas import Problems
+from jungoptic.app.costs import costing
+from jungoptic.app.costs.schemas import FiguresIn, FiguresOut
+from jungoptic.app.productions import access
+from jungoptic.app.productions.models import Production
+from jungoptic.core.breakdown.costs import Figures as FigureRecord
+from jungoptic.core.handbook.cards import record_fields
+
+router = Router()
+
+
+def _figures(production_id: int) -> dict[str, Any]:
+    production = Production.objects.select_related("figures").get(pk=production_id)
+    row = getattr(production, "figures", None)
+    return {"version": row.version if row else 1, "values": costing.figures_of(production).model_dump(), "fields": list(record_fields(FigureRecord))}
+
+
+@router.get("/productions/{production_id}/figures", response=FiguresOut)
+def read_figures(request: HttpRequest, production_id: int) -> Any:
+    """What the production reckons with. Anybody in the production."""
+    access.role_in(request, production_id)
+    return _figures(production_id)
+
+
+@router.patch("/productions/{production_id}/figures", response={200: FiguresOut, 409: Problems, 422: Problems})
+def change_figures(request: HttpRequest, production_id: int, payload: FiguresIn) -> Any:
+    """Change what the production reckons with. The supervisor."""
+    access.role_in(request, production_id, access.WRITES)
+    costing.change_figures(production_id, payload.version, payload.changes)
+    return _figures(production_id)

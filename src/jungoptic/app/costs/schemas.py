@@ -1,0 +1,52 @@
+"""Costs over the wire."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel as Schema
+
+from jungoptic.core.breakdown.costs import Hours, Job, Saving, Wanted
+from jungoptic.core.handbook.cards import CardField
+
+
+class OptionOut(Schema):
+    key: str
+    name: str
+    school: str
+    layers: list[str]
+    hours: float
+    days: float
+    chosen: bool
+    crafts: list[Hours]
+    wanted: list[Wanted]
+    cautions: list[str]
+    shows: list[str]
+    savings: list[Saving]
+
+
+class CostingOut(Schema):
+    chosen: str
+    job: Job
+    derived: Job
+    said: list[str]
+    options: list[OptionOut]
+    fields: list[CardField]
+    crafts: list[str]
+    fitting: list[str]
+    hours_spent: float
+
+
+class CostIn(Schema):
+    """What is said of the costs; None goes back to what follows from the shot."""
+
+    changes: dict[str, float | int | bool | str | None]
+
+
+class FiguresOut(Schema):
+    version: int
+    values: dict[str, float]
+    fields: list[CardField]
+
+
+class FiguresIn(Schema):
+    version: int
+    changes: dict[str, int | float]

@@ -1,0 +1,79 @@
+"""Shots in from files and out to files."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Status
+from ninja.errors import HttpError
+
+from jungoptic.app.base.once import once
+from jungoptic.app.base.schemas import Problems, TakenIn
+from jungoptic.app.breakdown.wall import wall
+from jungoptic.app.exchange.edit_list import write_otio
+from jungoptic.app.exchange.schemas import FileIn, PreviewOut
+from jungoptic.app.exchange.tables import write_csv
+from jungoptic.app.exchange.take_in import preview, take_in
+from jungoptic.app.people.signed_in import person
+from jungoptic.app.productions import access
+from jungoptic.app.productions.models import Production
+
+router = Router()
+
+
+SHOWN_ROWS = 300
+
+
+SHOWN_FAULTS = 100
+
+
+@router.post("/productions/{production_id}/preview", response={200: PreviewOut, 422: Problems})
+def look_into_file(request: HttpRequest, production_id: int, payload: FileIn) -> Any:
+    """What taking a file in would do; nothing is written. The supervisor."""
+    access.role_in(request, production_id, access.WRITES)
+    seen = preview(Production.objects.get(pk=production_id), payload.name, payload.text, payload.kind)
+    counts = {state: sum(row.state == state for row in seen.rows) for state in ("new", "changed", "same")}
+    rows = [
+        {
+            "line": row.candidate.line, "code": row.candidate.code or "", "title": row.candidate.title or "", "description": row.candidate.description or "",
+            "length_frames": row.candidate.length_frames, "place": row.candidate.place or "", "state": row.state, "changes": list(row.changes),
+        }
+        for row in seen.rows[:SHOWN_ROWS]
+    ]  # fmt: skip
+    return {
+        "kind": seen.read.kind, "rows": rows, "more": max(0, len(seen.rows) - SHOWN_ROWS), **counts, "notes": list(seen.read.notes),
+        "faults": [{"line": one.line, "column": one.column, "message": one.message} for one in seen.faults[:SHOWN_FAULTS]], "more_faults": max(0, len(seen.faults) - SHOWN_FAULTS),
+    }  # fmt: skip
+
+
+@router.post("/productions/{production_id}/take-in", response={200: TakenIn, 422: Problems})
+def take_file_in(request: HttpRequest, production_id: int, payload: FileIn) -> Any:
+    """Write all of a file's shots, or none of them. The supervisor."""
+    access.role_in(request, production_id, access.WRITES)
+
+    def work() -> tuple[int, Any]:
+        new, changed = take_in(production_id, person(request), payload.name, payload.text, payload.kind)
+        return 200, {"new": new, "changed": changed}
+
+    return Status(*once(request, work))
+
+
+def _whole_wall(production_id: int) -> list[dict[str, Any]]:
+    while (found := wall(production_id, "measured"))["pending"]:
+        pass
+    lines: list[dict[str, Any]] = found["shots"]
+    return lines
+
+
+@router.get("/productions/{production_id}/shots.{ending}", include_in_schema=False)
+def take_out(request: HttpRequest, production_id: int, ending: str) -> HttpResponse:
+    """The wall as CSV or as an OpenTimelineIO timeline. Anybody in the production."""
+    access.role_in(request, production_id)
+    production = Production.objects.get(pk=production_id)
+    if ending not in ("csv", "otio"):
+        raise HttpError(404, "Shots come out as csv or otio.")
+    lines = _whole_wall(production_id)
+    body = write_csv(lines) if ending == "csv" else write_otio(production.title, production.frame_rate_fps, lines)
+    kind = "text/csv; charset=utf-8" if ending == "csv" else "application/json"
+    return HttpResponse(body, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{production.slug}.{ending}"'})

@@ -1,0 +1,96 @@
+"""The two pictures of the card as SVG, black on white: through the lens, and from the side."""
+
+from __future__ import annotations
+
+from base64 import b64encode
+from html import escape
+
+from jungoptic.app.takes.table import BenchTable, Judged
+from jungoptic.core.stage.drawings import Points, horizon_px, outlines, standing
+from jungoptic.core.stage.render import jpeg, render
+
+PRINTED_PX = 1280
+
+# Hatching by kind of layer, as in building drawings.
+HATCHES = {
+    "model": '<path d="M0 8 L8 0" stroke="#000" stroke-width="1"/>',
+    "painted": '<path d="M0 8 L8 0 M0 0 L8 8" stroke="#000" stroke-width="0.7"/>',
+    "frame_by_frame": '<circle cx="3" cy="3" r="1" fill="#000"/>',
+    "stock": '<path d="M0 4 L8 4" stroke="#000" stroke-width="0.8"/>',
+}
+HATCH_DEFS = "".join(
+    f'<pattern id="hatch-{kind}" width="8" height="8" patternUnits="userSpaceOnUse">{mark}</pattern>' for kind, mark in HATCHES.items()
+)
+
+
+def _path(points: Points) -> str:
+    return "M" + " L".join(f"{x:.1f} {y:.1f}" for x, y in points) + " Z" if points else ""
+
+
+def lens_svg(table: BenchTable) -> str:
+    """The view through the lens as the simulated stage sees it; dashed where the hero wants what shows elsewhere."""
+    width, height = table.delivery.width_px, table.delivery.height_px
+    assert table.hero is not None
+    picture = b64encode(jpeg(render(table.stack, PRINTED_PX))).decode()
+    wanted = "".join(
+        f'<path d="{_path(part.wanted)}" fill="none" stroke="#fff" stroke-width="3" stroke-dasharray="12 9"/>'
+        for judged in table.judged
+        if judged.count("shows")
+        for part in outlines(judged.match)
+        if part.wanted != part.points
+    )
+    y = horizon_px(table.hero, table.delivery)
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width} {height}"><defs><clipPath id="frame"><rect width="{width}" height="{height}"/></clipPath></defs>'
+        f'<g clip-path="url(#frame)"><image href="data:image/jpeg;base64,{picture}" width="{width}" height="{height}"/>{wanted}'
+        f'<path d="M0 {y:.1f} H{width}" stroke="#fff" stroke-width="3" stroke-dasharray="4 10"/></g>'
+        f'<rect x="1" y="1" width="{width - 2}" height="{height - 2}" fill="none" stroke="#000" stroke-width="4"/></svg>'
+    )
+
+
+def side_svg(table: BenchTable, judged: Judged) -> str:
+    """The set-up from the side, to scale: cone of view, layer, height that the lens wants, depth that holds."""
+    stands = standing(judged.match, table.focus_band_m(judged))
+    words = table.words
+    reach = max(stands.far_m * 1.15, stands.focus_m * 1.1)
+    scale = 900.0 / (reach * 1.12)
+    left, floor, tall = reach * 0.1 * scale, 250.0, 290.0
+    deepest = max([stands.lens_height_m, *(y for solid in stands.solids for _, y in solid.side)], default=1.0)
+    scale_y = min(scale, 220.0 / max(deepest * 1.15, 1e-6))
+    scale = min(scale, scale_y) if scale_y > scale * 0.4 else scale
+
+    def at(z: float, y: float) -> tuple[float, float]:
+        return left + z * scale, floor - y * scale
+
+    from math import radians, tan
+
+    lens_x, lens_y = at(0, stands.lens_height_m)
+    edges = [at(reach, stands.lens_height_m + reach * tan(radians(stands.tilt_deg + side * stands.view_up_deg / 2))) for side in (1, -1)]
+    far = stands.band_far_m if stands.band_far_m is not None else reach
+    band_x, band_far_x = at(stands.band_near_m, 0)[0], at(min(far, reach), 0)[0]
+    hatch = f"url(#hatch-{judged.layer.kind})" if judged.layer.kind in HATCHES else "none"
+    solids = "".join(
+        f'<path d="{_path([list(at(z, y)) for z, y in solid.side])}" fill="{hatch}" stroke="#000" stroke-width="1.5"/>' for solid in stands.solids
+    )
+    wish_y = at(0, stands.wanted_height_m)[1]
+    ground_y = at(0, stands.ground_height_m)[1]
+    ticks = "".join(
+        f'<path d="M{at(m, 0)[0]:.1f} {floor} v6" stroke="#000"/><text x="{at(m, 0)[0]:.1f}" y="{floor + 20}" font-size="12" text-anchor="middle">{escape(words.length(m)) if m else "0"}</text>'
+        for m in _ticks(reach)
+    )
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1000 {tall:.0f}"><defs>{HATCH_DEFS}</defs>'
+        f'<rect x="{band_x:.1f}" y="10" width="{max(band_far_x - band_x, 0):.1f}" height="{floor - 10:.1f}" fill="#e4e4e4"/>'
+        f'<path d="M{lens_x:.1f} {lens_y:.1f} L{edges[0][0]:.1f} {edges[0][1]:.1f} M{lens_x:.1f} {lens_y:.1f} L{edges[1][0]:.1f} {edges[1][1]:.1f}" stroke="#000" fill="none"/>'
+        f"{solids}"
+        f'<path d="M{at(stands.distance_m, 0)[0]:.1f} {ground_y:.1f} H{at(stands.far_m, 0)[0]:.1f}" stroke="#000" stroke-width="2"/>'
+        f'<path d="M0 {wish_y:.1f} H1000" stroke="#000" stroke-dasharray="6 5"/><text x="{lens_x + 30:.1f}" y="{wish_y - 5:.1f}" font-size="13">lens wants {escape(words.length(stands.wanted_height_m))}</text>'
+        f'<rect x="{lens_x - 34:.1f}" y="{lens_y - 10:.1f}" width="34" height="20" fill="#000"/>'
+        f'<path d="M{lens_x - 17:.1f} {lens_y + 10:.1f} L{lens_x - 30:.1f} {floor} M{lens_x - 17:.1f} {lens_y + 10:.1f} L{lens_x - 4:.1f} {floor}" stroke="#000" stroke-width="2"/>'
+        f'<path d="M0 {floor} H1000" stroke="#000" stroke-width="1.5"/>{ticks}</svg>'
+    )
+
+
+def _ticks(reach: float) -> list[float]:
+    step = next(s for s in (0.1, 0.25, 0.5, 1, 2, 5, 10, 25, 50, 100, 250, 500, 1000, 5000, 1e5, 1e9) if reach / s <= 9)
+    return [round(step * n, 3) for n in range(int(reach / step) + 1)]

@@ -1,0 +1,104 @@
+"""The shot card: both pictures, every layer's settings, verdicts with their reasons, cautions."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.template.loader import render_to_string
+
+from jungoptic.app.papers.drawings import lens_svg, side_svg
+from jungoptic.app.papers.pdf import fonts
+from jungoptic.app.safety.cautions import hazards, signatures
+from jungoptic.app.shots.models import Layer
+from jungoptic.app.takes.table import BASIS_SHOT, BenchTable, Judged, shot_with_everything
+from jungoptic.core.cautions import DEFERENCE
+from jungoptic.core.match.differences import NOT_SET, differences, settings_in_words
+from jungoptic.core.match.records import SetUp
+from jungoptic.core.match.tolerances import School
+from jungoptic.core.wording import Units, amount_text, aspect
+
+VERDICT_WORDS = {"holds": "Holds", "tight": "Tight", "shows": "Shows"}
+
+
+def _layer(table: BenchTable, judged: Judged) -> dict[str, Any]:
+    layer = judged.layer
+    source = judged.take or layer.set_up
+    faults = [item for item in judged.items if item.verdict != "holds" and not item.informs]
+    changed = (
+        differences(SetUp.read(layer.set_up.values()), SetUp.read(judged.take.values()), table.words, table.kit(layer.set_up))
+        if judged.take and layer.set_up
+        else []
+    )
+    record = SetUp.read(source.values()) if source else None
+    return {
+        "name": layer.name,
+        "kind": layer.kind.replace("_", " "),
+        "combine": layer.combine.replace("_", " ") + (f", {layer.key_colour}" if layer.key_colour else ""),
+        "hero": layer.is_hero,
+        "scale": f"1:{layer.scale:g}",
+        "resize": f"{100 * judged.match.layer.resize:.1f} %",
+        "note": layer.note,
+        "basis": f"as shot, take {judged.take.number}" if judged.take else "as planned",
+        "verdict": VERDICT_WORDS[judged.verdict],
+        "counts": {word: judged.count(word) for word in VERDICT_WORDS},
+        "settings": [line for line in settings_in_words(record, table.words, table.kit(source)) if line[2] != NOT_SET] if record and source else [],
+        "changed": changed,
+        "faults": [
+            {
+                "label": one.label,
+                "where": one.where,
+                "amount": f"{amount_text(one.amount)} {one.unit}",
+                "verdict": VERDICT_WORDS[one.verdict],
+                "sentence": one.sentence,
+                "accepted": judged.accepted.get(one.item),
+            }
+            for one in faults
+        ],
+        "light": _light(table, layer) if layer.set_up else [],
+        "side": side_svg(table, judged) if record else "",
+    }
+
+
+def _light(table: BenchTable, layer: Layer) -> list[str]:
+    """Where every lamp and the backing stand, for whoever puts them there: from the near end, the lens axis and the floor."""
+    assert layer.set_up_id is not None
+    say = table.words.length
+    lines = []
+    for lamp in table.lamps_of(layer.set_up_id):
+        side = f"{say(abs(lamp.across_m))} to the {'right' if lamp.across_m >= 0 else 'left'}"
+        along = f"{say(abs(lamp.behind_m))} {'behind' if lamp.behind_m >= 0 else 'before'} the near end"
+        lines.append(f"{lamp.name} ({lamp.role}), {100 * lamp.level:.0f} %, {lamp.colour_k:g} K: {side}, {say(lamp.height_m)} high, {along}.")
+    backing = table.backing_of(layer.set_up_id)
+    if backing:
+        lines.append(f"{backing.name}, {say(backing.width_m)} × {say(backing.height_m)}: {say(backing.behind_m)} behind the near end.")
+    return lines
+
+
+def card_html(shot_id: int, *, paper: str, units: Units, school: School) -> str:
+    """The card as one HTML page for the PDF maker."""
+    shot = shot_with_everything(shot_id)
+    table = BenchTable(shot, school=school, units=units, basis=BASIS_SHOT)
+    layers = [_layer(table, judged) for judged in table.judged]
+    drawn = next((layer for layer in layers if layer["side"] and not layer["hero"]), next((layer for layer in layers if layer["side"]), None))
+    production = shot.production
+    raised, signed = hazards(table), signatures(shot)
+    seconds = shot.length_frames / production.frame_rate_fps
+    return render_to_string(
+        "shot_card.html",
+        {
+            "shot": shot,
+            "production": production,
+            "aspect": aspect(production.delivery_width_px, production.delivery_height_px),
+            "seconds": f"{seconds:.1f}",
+            "paper": "A4" if paper == "a4" else "letter",
+            "school": school.capitalize(),
+            "hero_basis": table.hero_basis,
+            "lens": lens_svg(table) if table.hero else "",
+            "drawn": drawn,
+            "layers": sorted(layers, key=lambda layer: not layer["hero"]),
+            "cautions": [{"caution": one.caution, "by": one.by, "signed": signed.get(one.caution.key)} for one in raised],
+            "open_cautions": sum(one.caution.key not in signed for one in raised),
+            "deference": DEFERENCE,
+            "fonts": fonts(),
+        },
+    )

@@ -1,0 +1,33 @@
+"""An account over the wire."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel as Schema
+from pydantic import Field
+
+from jungoptic.app.base.schemas import School, Theme, Units
+
+
+class PersonOut(Schema):
+    username: str
+    name: str
+    units: Units
+    theme: Theme
+    school: School
+    single_keys: bool
+
+
+class SessionOut(Schema):
+    person: PersonOut | None
+
+
+class SignIn(Schema):
+    username: str = Field(max_length=150)
+    password: str = Field(max_length=200)
+
+
+class Preferences(Schema):
+    units: Units | None = None
+    theme: Theme | None = None
+    school: School | None = None
+    single_keys: bool | None = None

@@ -1,0 +1,59 @@
+"""The productions of a person, and how one is judged."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db.models import Count, Q
+from django.http import HttpRequest
+from ninja import Router, Status
+
+from jungoptic.app.base.once import once
+from jungoptic.app.base.schemas import Problems
+from jungoptic.app.people.signed_in import person
+from jungoptic.app.productions import access, judging
+from jungoptic.app.productions.models import Membership
+from jungoptic.app.productions.schemas import JudgingIn, JudgingOut, ProductionOut
+
+router = Router()
+
+
+PAGE = 200
+
+
+@router.get("/productions", response=list[ProductionOut])
+def list_productions(request: HttpRequest) -> Any:
+    """The productions that the caller is in."""
+    memberships = (
+        Membership.objects.filter(person=person(request))
+        .select_related("production")
+        .annotate(shots=Count("production__shots", filter=Q(production__shots__template=False, production__shots__removed=False)))
+    )
+    return [
+        {
+            "id": m.production.pk, "title": m.production.title, "slug": m.production.slug, "role": m.role, "shots": m.shots,
+            "delivery_width_px": m.production.delivery_width_px, "delivery_height_px": m.production.delivery_height_px,
+            "frame_rate_fps": m.production.frame_rate_fps,
+        }
+        for m in memberships[:PAGE]
+    ]  # fmt: skip
+
+
+@router.get("/productions/{production_id}/judging", response=JudgingOut)
+def read_judging(request: HttpRequest, production_id: int) -> Any:
+    """Finish, errors of placing and tolerances. Anybody in the production."""
+    access.role_in(request, production_id)
+    return judging.read(production_id)
+
+
+@router.patch("/productions/{production_id}/judging", response={200: JudgingOut, 409: Problems, 422: Problems})
+def change_judging(request: HttpRequest, production_id: int, payload: JudgingIn) -> Any:
+    """Change how the production is judged. The supervisor."""
+    access.role_in(request, production_id, access.WRITES)
+
+    def work() -> tuple[int, Any]:
+        return 200, judging.change(production_id, payload.version, payload.model_dump(exclude={"version", "tolerances"}, exclude_none=True), {
+            item: (one.holds, one.tight) for item, one in payload.tolerances.items()
+        })  # fmt: skip
+
+    return Status(*once(request, work))

@@ -1,0 +1,169 @@
+"""Choosing a recipe: its plates become layers and set-ups of the shot. Saving a shot as a recipe of the production."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from django.db import models, transaction
+
+from jungoptic.app.people.models import Person
+from jungoptic.app.recipes.models import PlannedLayer, RecipeAnswer, ShotRecipe
+from jungoptic.app.shots.add import add_layer
+from jungoptic.app.shots.edit import remember
+from jungoptic.app.shots.models import Layer, Part, PlacedBacking, PlacedLamp, SetUp, Shot, touch
+from jungoptic.core.breakdown.recipe import Recipe, answers_of, expand
+from jungoptic.core.breakdown.recipes import RECIPES
+from jungoptic.core.errors import InputError
+
+SHEET_COLOURS = {"green": "#1f9d3a", "blue": "#2450b8", "black": "#101010", "white": "#e8e8e8"}
+
+
+def recipe_called(key: str) -> Recipe:
+    if key not in RECIPES:
+        raise InputError.at("key", f"There is no recipe called {key!r}.")
+    return RECIPES[key]
+
+
+def choose(shot_id: int, person: Person, key: str, answers: Mapping[str, Any], *, fill: bool = True) -> ShotRecipe:
+    """Choose one of the trade's recipes and fill the stack with its plates; a shot that has a hero keeps it.
+
+    ``fill=False`` only says what kind of shot it is, for one that is laid out already.
+    """
+    recipe = recipe_called(key)
+    checked = answers_of(recipe, answers)
+    planned = expand(recipe, answers)
+    with transaction.atomic():
+        shot = Shot.objects.select_for_update().get(pk=shot_id)
+        if ShotRecipe.objects.filter(shot=shot, key=key, removed=False).exists():
+            raise InputError.at("key", f"“{recipe.title}” is chosen for {shot.code} already.")
+        row = ShotRecipe.objects.create(shot=shot, key=key, person=person)
+        RecipeAnswer.objects.bulk_create(RecipeAnswer(recipe=row, name=name, value=value) for name, value in checked.items())
+        if fill:
+            _fill(shot, person, recipe, row, planned)
+        remember(shot, person, "recipe", row.pk, {}, {"recipe": recipe.title})
+    return row
+
+
+def _fill(shot: Shot, person: Person, recipe: Recipe, row: ShotRecipe, planned: tuple[Any, ...]) -> None:
+    made: dict[str, int] = {}
+    had_hero = shot.layers.filter(is_hero=True).exists()
+    # The hero's plate first: the first layer of a shot is its hero, and the other set-ups are copied from its own.
+    for plate in sorted(planned, key=lambda one: not one.hero):
+        if plate.hero and had_hero:
+            hero = shot.layers.get(is_hero=True)
+            if plate.set_up and hero.set_up_id:
+                made[plate.set_up] = hero.set_up_id
+            continue
+        fields = {**plate.fields, "key_colour": plate.key_colour, "note": plate.why}
+        like = made.get(plate.set_up)
+        pk = add_layer(shot.pk, person, fields, like_set_up=like, own_set_up=like is None)
+        layer = Layer.objects.select_related("set_up").get(pk=pk)
+        if layer.set_up and like is None:
+            made[plate.set_up] = layer.set_up.pk
+            _name_set_up(layer.set_up, plate.set_up, recipe)
+        PlannedLayer.objects.create(layer=layer, recipe=row, why=plate.why_then or plate.why, rank=plate.rank, checks=list(plate.check))
+
+
+def _name_set_up(set_up: SetUp, name: str, recipe: Recipe) -> None:
+    place = next((one for one in recipe.places if one.name == name), None)
+    set_up.name = name
+    for field, value in (place.values if place else {}).items():
+        setattr(set_up, field, value)
+    set_up.save()
+    if place and place.backing:
+        PlacedBacking.objects.create(set_up=set_up, name=f"{place.backing.capitalize()} sheet", colour=SHEET_COLOURS[place.backing])
+
+
+def drop(shot_id: int, person: Person, recipe_id: int) -> None:
+    """Take a recipe back, with the layers that it planned and that nobody has filmed; the hero stays. Can be undone by :func:`restore`."""
+    with transaction.atomic():
+        shot, row = _found(shot_id, recipe_id)
+        layers = Layer.objects.filter(planned__recipe=row, is_hero=False, takes__isnull=True)
+        layers.update(removed=True, version=models.F("version") + 1)
+        ShotRecipe.objects.filter(pk=row.pk).update(removed=True)
+        remember(shot, person, "recipe", row.pk, {"removed": False}, {"removed": True})
+        touch(shot.pk)
+
+
+def restore(shot_id: int, person: Person, recipe_id: int) -> None:
+    """Bring a recipe and its layers back."""
+    with transaction.atomic():
+        shot, row = _found(shot_id, recipe_id)
+        Layer.objects.filter(planned__recipe=row).update(removed=False, version=models.F("version") + 1)
+        ShotRecipe.objects.filter(pk=row.pk).update(removed=False)
+        remember(shot, person, "recipe", row.pk, {"removed": True}, {"removed": False})
+        touch(shot.pk)
+
+
+def _found(shot_id: int, recipe_id: int) -> tuple[Shot, ShotRecipe]:
+    shot = Shot.objects.select_for_update().get(pk=shot_id)
+    row = ShotRecipe.objects.filter(shot=shot, pk=recipe_id).first()
+    if row is None:
+        raise InputError.at("recipe", "That recipe is not one of this shot's.")
+    return shot, row
+
+
+_NOT_COPIED = frozenset({"id", "version"})
+
+
+def _copy(row: models.Model, **changes: Any) -> Any:
+    values = {field.attname: getattr(row, field.attname) for field in row._meta.concrete_fields if field.name not in _NOT_COPIED}
+    return type(row)(**{**values, **changes})
+
+
+def copy_plates(source: Shot, target: Shot, *, keep_hero: bool) -> list[Layer]:
+    """Copy set-ups with lamps and backings, and layers with parts. With ``keep_hero`` the target's hero stays and the source's is left out."""
+    set_ups: dict[int, SetUp] = {}
+    for old in source.set_ups.all():
+        new = _copy(old, shot_id=target.pk)
+        new.save()
+        set_ups[old.pk] = new
+        PlacedLamp.objects.bulk_create(_copy(lamp, set_up_id=new.pk) for lamp in old.lamps.filter(removed=False))
+        PlacedBacking.objects.bulk_create(_copy(sheet, set_up_id=new.pk) for sheet in old.backings.filter(removed=False))
+    last = target.layers.count()
+    made = []
+    for at, layer in enumerate(source.layers.filter(removed=False).order_by("place")):
+        if layer.is_hero and keep_hero:
+            continue
+        new_layer = _copy(layer, shot_id=target.pk, place=last + at, set_up_id=set_ups[layer.set_up_id].pk if layer.set_up_id else None)
+        new_layer.save()
+        Part.objects.bulk_create(_copy(part, layer_id=new_layer.pk) for part in layer.parts.all())
+        made.append(new_layer)
+    return made
+
+
+def save_as_recipe(shot_id: int, person: Person, title: str) -> Shot:
+    """Keep the shot's plates as a recipe of the production: a copy, so that later changes of the shot leave it alone."""
+    title = title.strip()
+    if not title:
+        raise InputError.at("title", "Give the recipe a name: the others choose it by that.")
+    with transaction.atomic():
+        shot = Shot.objects.select_related("production").get(pk=shot_id)
+        own = Shot.objects.filter(production=shot.production, template=True)
+        if own.filter(title=title).exists():
+            raise InputError.at("title", f"The production has a recipe called “{title}” already.")
+        if not shot.layers.filter(removed=False).exists():
+            raise InputError.at("title", f"{shot.code} has no plates yet: lay it out first.")
+        kept = Shot.objects.create(
+            production=shot.production, code=f"R{own.count() + 1:03d}", title=title, description=shot.description, length_frames=shot.length_frames,
+            template=True, cautions=shot.cautions,
+        )  # fmt: skip
+        copy_plates(shot, kept, keep_hero=False)
+        remember(shot, person, "recipe", kept.pk, {}, {"saved": title})
+    return kept
+
+
+def choose_own(shot_id: int, person: Person, template_id: int) -> ShotRecipe:
+    """Fill the shot from a recipe that the production saved."""
+    with transaction.atomic():
+        shot = Shot.objects.select_for_update().get(pk=shot_id)
+        source = Shot.objects.filter(pk=template_id, production=shot.production_id, template=True).first()
+        if source is None:
+            raise InputError.at("own", "The production has no such recipe.")
+        row = ShotRecipe.objects.create(shot=shot, own=source, person=person)
+        for layer in copy_plates(source, shot, keep_hero=shot.layers.filter(is_hero=True).exists()):
+            PlannedLayer.objects.create(layer=layer, recipe=row, why=layer.note)
+        remember(shot, person, "recipe", row.pk, {}, {"recipe": source.title})
+        touch(shot.pk)
+    return row

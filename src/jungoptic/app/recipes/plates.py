@@ -1,0 +1,72 @@
+"""The plates of a shot in filming order, with their checks."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import transaction
+
+from jungoptic.app.people.models import Person
+from jungoptic.app.recipes.models import PlannedLayer, Tick
+from jungoptic.app.shots.models import Layer
+from jungoptic.app.takes.table import BenchTable
+from jungoptic.core.breakdown.filming import CHECKS, FILMED_FIRST, UNSAID, WHY, WHY_PICTURE
+from jungoptic.core.errors import InputError
+from jungoptic.core.match.stack import PICTURES
+
+
+def checks_of(layer: Layer, planned: PlannedLayer | None) -> list[str]:
+    """What is ticked off when the layer is filmed: from its recipe, else what its kind always wants."""
+    if planned and planned.checks:
+        return list(planned.checks)
+    return list(CHECKS.get(layer.kind, ())) if layer.set_up_id else []
+
+
+def plates(table: BenchTable) -> list[dict[str, Any]]:
+    """The layers in filming order, pictures last. Set-ups stay together.
+
+    As the recipe says where one planned them, a hero that it does not speak of first; else the hero's set-up first and by kind,
+    each clean plate after what it cleans.
+    """
+    planned = {one.layer_id: one for one in PlannedLayer.objects.filter(layer__shot=table.shot)}
+    ticks: dict[int, set[str]] = {}
+    for layer_id, text in Tick.objects.filter(layer__shot=table.shot).values_list("layer_id", "text"):
+        ticks.setdefault(layer_id, set()).add(text)
+
+    def when(layer: Layer) -> tuple[int, int, int]:
+        own = planned.get(layer.pk)
+        if own and own.rank is not None:
+            return own.recipe_id, own.rank, layer.place
+        return (0, 0, layer.place) if layer.is_hero else (UNSAID, FILMED_FIRST.get(layer.kind, len(FILMED_FIRST)), layer.place)
+
+    groups: dict[int, list[Layer]] = {}
+    for layer in table.layers:
+        if layer.set_up_id and layer.kind not in PICTURES:
+            groups.setdefault(layer.set_up_id, []).append(layer)
+    ordered = sorted(groups.values(), key=lambda group: min(map(when, group)))
+    filmed = [layer for group in ordered for layer in sorted(group, key=when)]
+    pictures = [layer for layer in table.layers if layer not in filmed]
+    found = []
+    for number, layer in enumerate([*filmed, *pictures], 1):
+        own = planned.get(layer.pk)
+        done = ticks.get(layer.pk, set())
+        found.append(
+            {
+                "number": number, "layer_id": layer.pk, "name": layer.name, "kind": layer.kind, "combine": layer.combine, "key_colour": layer.key_colour, "hero": layer.is_hero,
+                "set_up": layer.set_up.name if layer.set_up and layer.kind not in PICTURES else "", "set_up_id": layer.set_up_id, "why": own.why if own and own.why else WHY.get(layer.kind, WHY_PICTURE),
+                "note": layer.note, "scale": layer.scale, "checks": [{"text": text, "done": text in done} for text in checks_of(layer, own)],
+                "shot": bool(table.circled(layer)),
+            }
+        )  # fmt: skip
+    return found
+
+
+def tick(layer_id: int, person: Person, text: str, done: bool) -> None:
+    layer = Layer.objects.select_related("planned").get(pk=layer_id)
+    if text not in checks_of(layer, getattr(layer, "planned", None)):
+        raise InputError.at("text", "This plate has no such check.")
+    with transaction.atomic():
+        if done:
+            Tick.objects.get_or_create(layer=layer, text=text, defaults={"person": person})
+        else:
+            Tick.objects.filter(layer=layer, text=text).delete()

@@ -1,0 +1,39 @@
+"""Cautions over the wire."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from pydantic import BaseModel as Schema
+from pydantic import Field
+
+
+class SignedOut(Schema):
+    by: str
+    at: datetime
+    note: str
+
+
+class HazardOut(Schema):
+    key: str
+    title: str
+    text: str
+    ask: str
+    safer: str
+    by: list[str]
+    signed: SignedOut | None
+
+
+class KeyTitle(Schema):
+    key: str
+    title: str
+
+
+class SignOffIn(Schema):
+    caution: str = Field(max_length=24)
+    note: str = Field("", max_length=300)
+    withdraw: bool = False
+
+
+class CautionsIn(Schema):
+    cautions: list[str] = Field(max_length=40)

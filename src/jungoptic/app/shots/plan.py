@@ -1,0 +1,195 @@
+"""A shot as it is planned, for core: what is being tried laid over what is saved."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any
+
+from django.db.models import Prefetch, QuerySet
+
+from jungoptic.app.kit.reading import kit_of
+from jungoptic.app.shots import records
+from jungoptic.app.shots.models import CameraSettings, Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
+from jungoptic.core.kit.records import Kit
+from jungoptic.core.light import placed
+from jungoptic.core.match import records as core
+from jungoptic.core.match.board import BoardLine
+from jungoptic.core.plan.solve import Shared
+
+NOT_OF_THE_RECORD = frozenset({"removed", "set_up_id", "note", "key_colour"})  # a layer's columns that core does not know
+
+
+Changes = Mapping[int, Mapping[str, Any]]
+
+
+_NONE: Mapping[str, Any] = {}
+
+
+@dataclass(frozen=True)
+class Draft:
+    """Changes that are being tried and not yet saved: fields by id, for every kind of row."""
+
+    set_ups: Changes = field(default_factory=dict)
+    layers: Changes = field(default_factory=dict)
+    lamps: Changes = field(default_factory=dict)
+    backings: Changes = field(default_factory=dict)
+    lines: Changes = field(default_factory=dict)
+    shot: Changes = field(default_factory=dict)
+
+
+class PlanTable:
+    """A shot as it is planned: its layers, set-ups and lines as core records, with what is being tried."""
+
+    def __init__(self, shot: Shot, draft: Draft | None = None, *, after_finish: bool = True) -> None:
+        self.shot, self.draft, self.after_finish = shot, draft or Draft(), after_finish
+        self.layers: list[Layer] = [one for one in shot.layers.all() if not self.draft.layers.get(one.pk, _NONE).get("removed")]
+        self.set_ups = {one.pk: one for one in shot.set_ups.all()}
+        self.values = records.shot_values(shot) | dict(self.draft.shot.get(shot.pk, _NONE))
+        self.lines = [one for one in shot.lines.all() if not self.draft.lines.get(one.pk, _NONE).get("removed")]
+        self.plan, self.move, self.framing = records.shot_records(self.values, shot, tuple(self.line_record(one) for one in self.lines))
+        self.delivery = records.delivery(shot.production, self.move, self.framing, after_finish)
+        self._kits: dict[int, Kit] = {}
+        self._records: dict[int, core.Layer] = {}
+        self._planned: dict[int, core.SetUp] = {}
+
+    @cached_property
+    def neighbours(self) -> tuple[int | None, int | None]:
+        """The shots before and after in the cut."""
+        codes = list(Shot.in_cut.filter(production=self.shot.production_id).values_list("pk", flat=True))
+        if self.shot.pk not in codes:
+            return None, None
+        at = codes.index(self.shot.pk)
+        return (codes[at - 1] if at else None, codes[at + 1] if at + 1 < len(codes) else None)
+
+    @property
+    def hero_layer(self) -> Layer | None:
+        return next((layer for layer in self.layers if layer.is_hero), None)
+
+    def line_record(self, line: Line) -> BoardLine:
+        """Core's line; it speaks of its layer by the name that the layer has now."""
+        values = line.values() | dict(self.draft.lines.get(line.pk, _NONE))
+        values.pop("removed", None)
+        layer_id = values.pop("layer_id")
+        layer = next((one for one in self.layers if one.pk == layer_id), None)
+        name = self.draft.layers.get(layer.pk, _NONE).get("name", layer.name) if layer else ""
+        found: BoardLine = BoardLine.read(values | {"layer": name})
+        return found
+
+    def kit(self, set_up: CameraSettings) -> Kit:
+        camera_id = set_up.mode.camera_id
+        if camera_id not in self._kits:
+            self._kits[camera_id] = kit_of(camera_id, self.shot.production)
+        return self._kits[camera_id]
+
+    def lamps_of(self, set_up_id: int) -> list[PlacedLamp]:
+        found: list[PlacedLamp] = self.set_ups[set_up_id].standing_lamps  # type: ignore[attr-defined]
+        return [one for one in found if not self.draft.lamps.get(one.pk, _NONE).get("removed")]
+
+    def backing_of(self, set_up_id: int) -> PlacedBacking | None:
+        found: list[PlacedBacking] = self.set_ups[set_up_id].standing_backings  # type: ignore[attr-defined]
+        return next((one for one in found if not self.draft.backings.get(one.pk, _NONE).get("removed")), None)
+
+    def layer_record(self, layer: Layer) -> core.Layer:
+        if layer.pk not in self._records:
+            self._records[layer.pk] = self._read_layer(layer)
+        return self._records[layer.pk]
+
+    def _read_layer(self, layer: Layer) -> core.Layer:
+        changes = {name: value for name, value in self.draft.layers.get(layer.pk, _NONE).items() if name not in NOT_OF_THE_RECORD}
+        if changes:
+            return core.Layer.read({**layer.values(), **changes})
+        # A shot that is kept for reading keeps its records too, with the corners that they have worked out.
+        kept: core.Layer | None = layer.__dict__.get("_record")
+        if kept is None:
+            kept = layer.__dict__["_record"] = core.Layer.read(layer.values())
+        return kept
+
+    def _nearest_m(self, set_up_id: int) -> float:
+        return min(self.layer_record(layer).near_m for layer in self.layers if layer.set_up_id == set_up_id)
+
+    def behind_m(self, layer: Layer) -> float:
+        """How far behind the nearest layer of its set-up this one lies, metres of the set; 0 for a picture."""
+        if layer.set_up_id is None:
+            return 0.0
+        place = self.layer_record(layer)
+        return (place.near_m - self._nearest_m(layer.set_up_id)) / place.scale
+
+    def set_up_record(self, layer: Layer, settings: CameraSettings | None = None) -> core.SetUp:
+        """Core's set-up for one layer, lamps and backing in it: distances are counted to that layer, not to the nearest of the set-up."""
+        if settings is None:
+            if layer.pk not in self._planned:
+                self._planned[layer.pk] = self._read_set_up(layer, None)
+            return self._planned[layer.pk]
+        return self._read_set_up(layer, settings)
+
+    def _read_set_up(self, layer: Layer, settings: CameraSettings | None) -> core.SetUp:
+        assert layer.set_up is not None and layer.set_up_id is not None
+        source = settings or layer.set_up
+        values = source.values() | {"references": tuple(layer.set_up.references)}
+        if settings is None:
+            values |= self.draft.set_ups.get(layer.set_up_id, _NONE)
+            if self.draft.set_ups.get(layer.set_up_id):
+                values = records.with_kit(self.kit(layer.set_up), values)
+        production = self.shot.production
+        values |= {"mains_hz": production.mains_hz, "latitude_deg": production.latitude_deg, "longitude_deg": production.longitude_deg}
+        record: core.SetUp = core.SetUp.read(values)
+        behind = self.behind_m(layer)
+        lamps = tuple(placed.PlacedLamp.read(lamp.values() | dict(self.draft.lamps.get(lamp.pk, _NONE))) for lamp in self.lamps_of(layer.set_up_id))
+        row = self.backing_of(layer.set_up_id)
+        backing = placed.Backing.read(row.values() | dict(self.draft.backings.get(row.pk, _NONE))) if row else None
+        if not behind and not lamps and backing is None:
+            return record
+        return record.model_copy(
+            update={
+                "distance_m": record.distance_m + behind,
+                "lamps": tuple(
+                    lamp.model_copy(update={"behind_m": lamp.behind_m - behind, "aim_behind_m": lamp.aim_behind_m - behind}) for lamp in lamps
+                ) if behind else lamps,
+                "backing": backing.model_copy(update={"behind_m": backing.behind_m - behind}) if backing and behind else backing,
+            }
+        )  # fmt: skip
+
+    def shared_with(self, layer: Layer) -> list[Shared]:
+        """The other layers that the same set-up films, with how far behind this one they lie in the set."""
+        if layer.set_up_id is None:
+            return []
+        own = self.set_up_record(layer).distance_m
+        return [
+            Shared(self.layer_record(other), self.set_up_record(other).distance_m - own)
+            for other in self.layers
+            if other is not layer and other.set_up_id == layer.set_up_id and not other.is_hero
+        ]
+
+
+def planned(layers: QuerySet[Layer] | None = None) -> QuerySet[Shot]:
+    """Shots with layers (those of ``layers``, else all that stand), parts, set-ups, lamps, backings and lines, in a fixed number of queries."""
+    if layers is None:
+        layers = standing_layers()
+    set_ups = SetUp.objects.select_related("lens", "mode__camera").prefetch_related(
+        Prefetch("lamps", queryset=PlacedLamp.objects.filter(removed=False), to_attr="standing_lamps"),
+        Prefetch("backings", queryset=PlacedBacking.objects.filter(removed=False), to_attr="standing_backings"),
+    )
+    return Shot.objects.select_related("production", "place").prefetch_related(
+        Prefetch("layers", queryset=layers), Prefetch("set_ups", queryset=set_ups), Prefetch("lines", queryset=Line.objects.filter(removed=False))
+    )
+
+
+def standing_layers() -> QuerySet[Layer]:
+    """The layers of the stack, front first, with their parts."""
+    return Layer.objects.filter(removed=False).order_by("shot_id", "place").prefetch_related("parts")
+
+
+def with_its_set_ups(shot: Shot) -> Shot:
+    """Set-ups are read with the shot, not once more with each layer."""
+    set_ups = {one.pk: one for one in shot.set_ups.all()}
+    for layer in shot.layers.all():
+        if layer.set_up_id in set_ups:
+            layer.set_up = set_ups[layer.set_up_id]
+    return shot
+
+
+def planned_shot(shot_id: int) -> Shot:
+    """One shot as above, ready to be checked."""
+    return with_its_set_ups(planned().get(pk=shot_id))
