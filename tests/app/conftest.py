@@ -15,6 +15,7 @@ from jungoptic.app.breakdown.schemas import WallOut
 from jungoptic.app.demo.production import SLUG
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer, Shot
+from tests.app.seen import version_seen
 from tests.kept import forget_everything
 from tests.sessions import session_of
 
@@ -22,7 +23,7 @@ _keys = itertools.count()
 
 
 class Caller:
-    """A person's session with the API; JSON in and out."""
+    """A person's session with the API; JSON in and out. A write that says no version has seen what stands."""
 
     def __init__(self, username: str) -> None:
         self.client = Client()
@@ -30,6 +31,15 @@ class Caller:
 
     def __call__(self, method: str, path: str, body: Any = None, *, key: str | None = None) -> tuple[int, Any]:
         headers = {"Idempotency-Key": key} if key else {}
+        if method == "delete" and "version=" not in path and (version := version_seen(path, {})) is not None:
+            path += f"?version={version}"
+        elif (
+            method in ("post", "put", "patch")
+            and isinstance(body, dict)
+            and "version" not in body
+            and (version := version_seen(path, body)) is not None
+        ):
+            body = {**body, "version": version}
         data = {} if body is None else {"data": json.dumps(body), "content_type": "application/json"}
         answer = getattr(self.client, method)(f"/api{path}", headers=headers, **data)
         is_json = answer.headers["Content-Type"].startswith("application/json")
@@ -40,6 +50,17 @@ class Caller:
         assert status == 200, body
         BenchOut.model_validate(body, strict=False, extra="forbid")
         return body  # type: ignore[no-any-return]
+
+    def plan(self, shot: Shot) -> dict[str, Any]:
+        """The shot broken down."""
+        status, body = self("get", f"/shots/{shot.pk}/plan")
+        assert status == 200, body
+        return body  # type: ignore[no-any-return]
+
+    def planned(self, method: str, shot: Shot, path: str, body: Any = None, **more: Any) -> tuple[int, Any]:
+        """A write of the shot's plan, and the plan as it is then; what was refused is answered as it is."""
+        status, answer = self(method, f"/shots/{shot.pk}/{path}", body, **more)
+        return (status, answer) if status >= 400 else (status, self.plan(shot))
 
     def take(self, layer: Layer, **said: Any) -> dict[str, Any]:
         """A take logged at the camera, as the telephone sends it."""

@@ -9,6 +9,7 @@ from jungoptic.app.api.main import api
 from jungoptic.app.builds.models import Build
 from jungoptic.app.papers.models import Card
 from jungoptic.app.people.models import Person
+from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.log import record_take
 from jungoptic.app.takes.models import Take
 
@@ -17,7 +18,8 @@ from .conftest import Caller, edit
 
 @pytest.fixture
 def take(shot, mill) -> Take:
-    return record_take(mill.pk, Person.objects.get(username="camera"), {}, note="", circled=False, recorded_at=None)
+    with in_shot(Person.objects.get(username="camera"), mill.shot_id) as write:
+        return record_take(write, mill.pk, {}, note="", circled=False, recorded_at=None)
 
 
 @pytest.fixture
@@ -87,6 +89,8 @@ def calls(production, shot, mill, take, card) -> list[tuple[str, str, object]]:
         ("patch", f"/productions/{production.pk}/judging", {"version": 1}),
         ("get", f"/layers/{mill.pk}/fill/angle_of_view", None),
         ("get", f"/shots/{shot.pk}/log", None),
+        ("get", f"/productions/{production.pk}/history", None),
+        ("post", f"/productions/{production.pk}/take-back", {"write": 1}),
         ("post", f"/layers/{mill.pk}/takes", {}),
         ("patch", f"/takes/{take.pk}", {"version": take.version, "circled": True}),
         ("post", f"/shots/{shot.pk}/cards", {}),

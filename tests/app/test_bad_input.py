@@ -6,7 +6,8 @@ from typing import Any
 
 import pytest
 
-from jungoptic.app.shots.models import Change, Layer, PlacedBacking, PlacedLamp, Shot
+from jungoptic.app.base.models import Change
+from jungoptic.app.shots.models import Layer, PlacedBacking, PlacedLamp, Shot
 
 from .conftest import Caller, edit
 
@@ -124,7 +125,7 @@ def test_a_lamp_of_another_productions_kit_is_not_placed(supervisor: Caller, row
         ("post", "/productions/{production}/places", {"name": "The \x00quay"}, "name"),
         ("post", "/productions/{production}/places", {"name": "The sluice", "recurring": ["post", "\x00"]}, "recurring.1"),
         ("post", "/productions/{production}/take-in", {"name": "a.csv", "text": "shot,title\nX010,\x00\n"}, "text"),
-        ("patch", "/shots/{shot}/line", {"changes": {"title": "\x00"}, "seen": {}}, "changes.title"),
+        ("patch", "/shots/{shot}/line", {"changes": {"title": "\x00"}}, "changes.title"),
         ("post", "/shots/{shot}/changes", {"layers": {"1": {"version": 1, "changes": {"na\x00me": "x"}}}}, "layers.1.changes"),
     ],
 )
@@ -136,7 +137,7 @@ def test_text_that_the_database_cannot_keep_is_refused_at_its_field(method, path
 
 
 def test_a_backslash_before_four_noughts_is_text_like_any_other(supervisor: Caller, shot: Shot):
-    assert supervisor("patch", f"/shots/{shot.pk}/line", {"changes": {"title": r"Reel \u0000"}, "seen": {}})[0] == 200
+    assert supervisor("patch", f"/shots/{shot.pk}/line", {"changes": {"title": r"Reel \u0000"}})[0] == 200
     assert Shot.objects.get(pk=shot.pk).title == r"Reel \u0000"
 
 

@@ -4,9 +4,10 @@ import pytest
 from django.db import IntegrityError, connection, transaction
 from django.test.utils import CaptureQueriesContext
 
+from jungoptic.app.base.models import Change
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import ToleranceChange
-from jungoptic.app.shots.models import Change, Layer, SetUp, Shot
+from jungoptic.app.shots.models import Layer, SetUp, Shot
 
 from .conftest import Caller, a_key, edit
 
@@ -59,9 +60,9 @@ def test_saving_answers_with_the_new_bench_and_keeps_the_history(supervisor: Cal
     assert mill_items(bench)["height"]["verdict"] == "holds"
     stored = SetUp.objects.get(pk=mill.set_up_id)
     assert (stored.f_number, stored.version) == (16.0, 2)
-    told = {(change.what, change.field): (change.before, change.after) for change in Change.objects.all()}
+    told = {(change.kind, change.field): (change.before, change.after) for change in Change.objects.all()}
     assert told == {("set_ups", "ground_height_m"): (0.0, 0.2167), ("set_ups", "f_number"): (8.0, 16.0), ("layers", "resize"): (1.0, 0.9734)}
-    assert Change.objects.first().person.username == "supervisor"
+    assert Change.objects.first().write.person.username == "supervisor"
 
 
 def test_another_lens_and_recording_are_looked_up(supervisor: Caller, shot, mill):

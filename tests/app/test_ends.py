@@ -102,7 +102,7 @@ def test_a_recipe_at_the_ends_of_what_it_asks_fills_a_shot_that_is_judged(key: s
     for number, end in enumerate(("least", "most")):
         shot = Shot.objects.create(production=production, code=f"E{number}", title="Ends", length_frames=48)
         answers = {ask.name: getattr(ask, end) for ask in asks}
-        status, plan = supervisor("post", f"/shots/{shot.pk}/recipes", {"key": key, "answers": answers})
+        status, plan = supervisor.planned("post", shot, "recipes", {"key": key, "answers": answers})
         assert status == 201, (answers, plan)
         assert plan["plates"] and all(math.isfinite(one["hours"]) for one in plan["costing"]["options"])
         bench = supervisor.bench(shot)

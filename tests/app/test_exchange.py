@@ -14,16 +14,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image, ImageFile
 
+from jungoptic.app.base.models import Change
 from jungoptic.app.boards import reading as boards
 from jungoptic.app.boards.models import Board
-from jungoptic.app.breakdown.wall import next_code
 from jungoptic.app.exchange.candidates import Candidate
 from jungoptic.app.exchange.edit_list import read_edl, read_otio, write_otio
 from jungoptic.app.exchange.screenplay import read_lines, read_screenplay
 from jungoptic.app.exchange.tables import read_csv, write_csv
 from jungoptic.app.exchange.take_in import kind_of
 from jungoptic.app.productions.models import Place
-from jungoptic.app.shots.models import Change, Shot
+from jungoptic.app.shots.cut import next_code
+from jungoptic.app.shots.models import Shot
 from jungoptic.core.errors import InputError
 
 from .conftest import Caller, a_key
@@ -280,7 +281,7 @@ def test_the_preview_writes_nothing_and_taking_in_writes_all_of_it(supervisor: C
     assert Shot.objects.get(code="TM210").place == Place.objects.get(name="Causeway")
     mill = Shot.objects.get(code="TM010")
     assert mill.length_frames == 150
-    assert Change.objects.filter(shot=mill, field="length_frames", before=144, after=150).exists()
+    assert Change.objects.filter(kind="shot", row_id=mill.pk, field="length_frames", before=144, after=150).exists()
     again = supervisor("post", f"/productions/{production.pk}/preview", {"name": "shots.csv", "text": TABLE})[1]
     assert (again["new"], again["changed"], again["same"]) == (0, 0, 3)
 
@@ -380,7 +381,7 @@ def test_boards_find_their_shots_by_name_and_else_by_order(supervisor: Caller, p
     def send(*names: str, **damaged: bytes):
         files = [SimpleUploadedFile(name, picture("PNG")) for name in names]
         files += [SimpleUploadedFile(f"{name}.png", data) for name, data in damaged.items()]
-        answer = supervisor.client.post(f"/api/productions/{production.pk}/boards", {"files": files})
+        answer = supervisor.client.post(f"/api/productions/{production.pk}/boards", {"version": production.version, "files": files})
         return answer.status_code, answer.json()
 
     status, placed = send("board_tm040_v2.png", "loose.png", "tm-010.png")
@@ -392,11 +393,12 @@ def test_boards_find_their_shots_by_name_and_else_by_order(supervisor: Caller, p
     assert status == 422 and "30 pictures name no shot and 9 shots have no board" in answer["problems"][0]["message"]
     status, _ = send("tm050.png", broken=b"x")
     assert status == 422 and not Board.objects.filter(shot__code="TM050", current=True).exists(), "all or nothing"
-    assert supervisor.client.post(f"/api/productions/{production.pk}/boards").status_code == 422
+    assert supervisor.client.post(f"/api/productions/{production.pk}/boards", {"version": production.version}).status_code == 422
 
 
 def test_one_board_up_shown_and_taken_down(supervisor: Caller, guest: Caller, stranger: Caller, production, shot):
-    answer = supervisor.client.post(f"/api/shots/{shot.pk}/board", {"file": SimpleUploadedFile("a.jpg", picture("JPEG", (1600, 900)))})
+    given = SimpleUploadedFile("a.jpg", picture("JPEG", (1600, 900)))
+    answer = supervisor.client.post(f"/api/shots/{shot.pk}/board", {"version": shot.version, "file": given})
     made = answer.json()
     assert (answer.status_code, made["width_px"]) == (200, 1600)
     small = guest("get", f"/boards/{made['id']}.jpg?width=400")[1]

@@ -16,7 +16,7 @@ from .conftest import Caller, a_key
 
 
 def out(caller: Caller, shot: Shot, removed: bool = True) -> tuple[int, Any]:
-    return caller("patch", f"/shots/{shot.pk}/line", {"changes": {"removed": removed}, "seen": {"removed": not removed}})
+    return caller("patch", f"/shots/{shot.pk}/line", {"changes": {"removed": removed}})
 
 
 def test_a_removed_shot_leaves_every_list_and_comes_back_with_all_it_has(supervisor: Caller, crew: Caller, production):
@@ -56,7 +56,7 @@ def test_a_code_that_was_given_again_keeps_the_removed_shot_out(supervisor: Call
     twin = Shot.objects.create(production=production, code="TM010", title="Another", length_frames=24)
     status, answer = out(supervisor, shot, removed=False)
     assert status == 422 and answer["problems"] == [{"field": "removed", "message": "There is another TM010 now: give that one another code first."}]
-    assert supervisor("patch", f"/shots/{twin.pk}/line", {"changes": {"code": "TM011"}, "seen": {}})[0] == 200
+    assert supervisor("patch", f"/shots/{twin.pk}/line", {"changes": {"code": "TM011"}})[0] == 200
     assert out(supervisor, shot, removed=False)[0] == 200
 
 
@@ -78,12 +78,12 @@ def test_a_place_is_removed_when_no_shot_stands_in_it(supervisor: Caller, produc
     status, answer = supervisor("patch", f"{path}/{quay.pk}", {"removed": True})
     assert status == 422 and answer["problems"][0]["message"].startswith("2 shots stand here (TM050, TM110): say another place")
     for code in ("TM050", "TM110"):
-        supervisor("patch", f"/shots/{Shot.objects.get(code=code).pk}/line", {"changes": {"place_id": None}, "seen": {}})
-    status, places = supervisor("patch", f"{path}/{quay.pk}", {"removed": True})
-    assert status == 200 and "The quay" not in [one["name"] for one in places]
+        supervisor("patch", f"/shots/{Shot.objects.get(code=code).pk}/line", {"changes": {"place_id": None}})
+    assert supervisor("patch", f"{path}/{quay.pk}", {"removed": True})[0] == 200
+    assert "The quay" not in [one["name"] for one in supervisor("get", path)[1]]
     assert "The quay" not in [one["name"] for one in supervisor.wall(production)["places"]]
     shot = Shot.objects.get(code="TM050")
-    assert supervisor("patch", f"/shots/{shot.pk}/line", {"changes": {"place_id": quay.pk}, "seen": {}})[1]["problems"][0]["field"] == "place_id"
+    assert supervisor("patch", f"/shots/{shot.pk}/line", {"changes": {"place_id": quay.pk}})[1]["problems"][0]["field"] == "place_id"
     # a set that still stands in it can be changed, and what was changed taken back
     build = Build.objects.create(production=production, name="Quay wall", place=quay)
     fields = {"name": "Quay wall", "place_id": quay.pk, "scale": 4}
@@ -99,10 +99,12 @@ def test_a_place_is_removed_when_no_shot_stands_in_it(supervisor: Caller, produc
 
 def test_a_set_and_a_stock_element_are_removed_and_brought_back(supervisor: Caller, production, shot):
     build = Build.objects.get(production=production)
-    path = f"/productions/{production.pk}/builds/{build.pk}"
-    assert supervisor("patch", path, {"removed": True}) == (200, [])
+    every = f"/productions/{production.pk}/builds"
+    path = f"{every}/{build.pk}"
+    assert supervisor("patch", path, {"removed": True})[0] == 200 and supervisor("get", every)[1] == []
     assert supervisor("get", f"/builds/{build.pk}")[0] == 404
-    assert [one["name"] for one in supervisor("patch", path, {"removed": False})[1]] == ["Inside the mill"]
+    assert supervisor("patch", path, {"removed": False})[0] == 200
+    assert [one["name"] for one in supervisor("get", every)[1]] == ["Inside the mill"]
     assert supervisor("get", f"/builds/{build.pk}")[1]["pieces"]
     sky = StockItem.objects.get(name__startswith="Dusk sky")
 
@@ -110,6 +112,7 @@ def test_a_set_and_a_stock_element_are_removed_and_brought_back(supervisor: Call
         return any(fit["name"].startswith("Dusk sky") for one in supervisor("get", f"/shots/{shot.pk}/reuse")[1] for fit in one["fits"])
 
     assert offered()
-    status, stock = supervisor("patch", f"/productions/{production.pk}/stock/{sky.pk}", {"removed": True})
-    assert status == 200 and sky.pk not in [one["id"] for one in stock] and not offered()
-    assert supervisor("patch", f"/productions/{production.pk}/stock/{sky.pk}", {"removed": False})[0] == 200 and offered()
+    stock = f"/productions/{production.pk}/stock"
+    assert supervisor("patch", f"{stock}/{sky.pk}", {"removed": True})[0] == 200
+    assert sky.pk not in [one["id"] for one in supervisor("get", stock)[1]] and not offered()
+    assert supervisor("patch", f"{stock}/{sky.pk}", {"removed": False})[0] == 200 and offered()

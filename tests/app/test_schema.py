@@ -26,6 +26,7 @@ from jungoptic.app.shots.edit import KINDS
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.stock.models import StockItem
 from jungoptic.core.calculation import CALCULATIONS
+from tests.app.seen import version_seen
 from tests.live import Live
 from tests.sessions import session_of
 
@@ -78,7 +79,10 @@ def with_known_fields(operation: str, path: dict[str, Any], body: Any) -> Any:
         return _named(body, sorted(CALCULATIONS[path["name"]].inputs.model_fields))
     if isinstance(body.get("actual"), dict):
         return {**body, "actual": _named(body["actual"], sorted(KINDS["set_ups"].fields))}
-    return {key: _rows(key, path, value) if key in KINDS else value for key, value in body.items()}
+    seen = version_seen(operation.partition(" ")[2].removeprefix("/api").format(**path), body) if dealt([True, True, True, False], path) else None
+    return {key: _rows(key, path, value) if key in KINDS else value for key, value in body.items()} | (
+        {"version": seen} if seen and "version" in body else {}
+    )
 
 
 def _named(fields: dict[str, Any], names: list[str]) -> dict[str, Any]:

@@ -14,6 +14,7 @@ from jungoptic.app.papers.pdf import write_pdf
 from jungoptic.app.papers.shot_card import card_html
 from jungoptic.app.people.models import Person
 from jungoptic.app.shots.models import Layer, SetUp
+from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.models import Take, TakeVerdict
 from jungoptic.core.calculation import find
 from jungoptic.core.handbook.checks import CHECKS
@@ -200,7 +201,8 @@ def test_a_card_can_be_stopped_and_a_fault_is_said(supervisor: Caller, shot, mon
     monkeypatch.setattr("jungoptic.app.papers.pdf.write_pdf", lambda html: 1 / 0)
     failed = make(shot, paper="a4")
     assert failed.state == "failed" and "Try again" in failed.message
-    assert stop_card(failed.pk).state == "failed"
+    with in_shot(failed.asked_by, failed.shot_id) as write:
+        assert stop_card(write, failed.pk, failed.version).state == "failed"
 
 
 def test_asking_for_a_card_puts_it_into_the_queue(supervisor: Caller, shot):

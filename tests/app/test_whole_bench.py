@@ -8,10 +8,11 @@ import cv2
 import numpy as np
 import pytest
 
+from jungoptic.app.base.models import Change
 from jungoptic.app.bench.schemas import BenchOut, FieldsOut, ScalesOut
 from jungoptic.app.productions.models import ToleranceChange
 from jungoptic.app.productions.schemas import JudgingOut
-from jungoptic.app.shots.models import Acceptance, Change, Layer, PlacedBacking, PlacedLamp, Shot
+from jungoptic.app.shots.models import Acceptance, Layer, PlacedBacking, PlacedLamp, Shot
 
 from .conftest import Caller, a_key, edit
 
@@ -47,7 +48,7 @@ def test_a_layer_is_added_at_its_distance_and_removing_it_can_be_undone(supervis
     assert status == 200 and "Rowing boat" not in [one["name"] for one in gone["layers"]]
     status, back = supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {boat.pk: edit(2, removed=False)}})
     assert status == 200 and "Rowing boat" in [one["name"] for one in back["layers"]]
-    assert Change.objects.filter(what="layers", what_id=boat.pk, field="removed").count() == 2
+    assert Change.objects.filter(kind="layers", row_id=boat.pk, field="removed").count() == 3
 
 
 def test_the_same_layer_sent_twice_is_made_once(supervisor: Caller, shot):
@@ -174,7 +175,7 @@ def test_the_shots_move_and_framing_are_changed_checked_and_undone_by_their_valu
     status, bench = supervisor(
         "post",
         f"/shots/{shot.pk}/changes",
-        {"shot": {shot.pk: edit(1, move_kind="slide", move_amount=2.4, move_end_frame=100, margin_pct=10, vertical_cut=True)}},
+        {"shot": {shot.pk: edit(shot.version, move_kind="slide", move_amount=2.4, move_end_frame=100, margin_pct=10, vertical_cut=True)}},
     )
     assert status == 200, bench
     assert bench["shot"]["moves"] and bench["needed_box"] == pytest.approx([-96, -54, 2016, 1134]) and bench["cut_box"][0] == pytest.approx(656.25)
@@ -185,10 +186,10 @@ def test_the_shots_move_and_framing_are_changed_checked_and_undone_by_their_valu
         ({"screen_direction": "up"}, "screen_direction"),
         ({"split_px": "left"}, "split_px"),
     ):
-        status, answer = supervisor("post", f"/shots/{shot.pk}/changes", {"shot": {shot.pk: edit(1, **changes)}})
+        status, answer = supervisor("post", f"/shots/{shot.pk}/changes", {"shot": {shot.pk: edit(shot.version + 1, **changes)}})
         assert status == 422 and answer["problems"][0]["field"] == field, answer
-    assert supervisor("post", f"/shots/{shot.pk}/changes", {"shot": {shot.pk: edit(1, code="TM999")}})[0] == 422
-    assert Change.objects.get(what="shot", field="move_amount").after == 2.4
+    assert supervisor("post", f"/shots/{shot.pk}/changes", {"shot": {shot.pk: edit(shot.version + 1, code="TM999")}})[0] == 422
+    assert Change.objects.get(kind="shot", field="move_amount").after == 2.4
 
 
 def test_another_frame_moves_the_drawing_and_not_the_verdict(supervisor: Caller, production):
@@ -277,6 +278,6 @@ def test_two_people_on_one_shot_never_overwrite_silently(supervisor: Caller, sho
     seen = supervisor.bench(shot)
     assert other("post", f"/shots/{shot.pk}/changes", {"layers": {mill.pk: edit(1, width_m=9)}})[0] == 200
     status, answer = supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {mill.pk: edit(layer_of(seen, "Mill 1:12")["version"], width_m=7)}})
-    assert status == 409 and "width_m" in answer["problems"][0]["message"]
+    assert status == 409 and "(width)" in answer["problems"][0]["message"]
     mill.refresh_from_db()
     assert mill.width_m == 9

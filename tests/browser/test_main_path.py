@@ -6,8 +6,9 @@ import pytest
 from django.conf import settings
 from playwright.sync_api import Route, expect
 
+from jungoptic.app.base.models import Change
 from jungoptic.app.demo.production import PASSWORD
-from jungoptic.app.shots.models import Change, SetUp, Shot
+from jungoptic.app.shots.models import SetUp, Shot
 from jungoptic.app.takes.models import Take
 
 from .conftest import PANEL, RETRY_MS, OpenPage, at, axe, box_of, later, log_take, saved, work_off_the_queue
@@ -156,7 +157,7 @@ def test_two_people_on_one_shot(open_page: OpenPage, open_bench: OpenPage, shot:
     expect(two.get_by_role("alert")).to_have_count(0)
     expect(two.get_by_role("button", name="Undo")).to_be_enabled()
     saved(lambda: mill_set_up(shot).f_number, pytest.approx(8.98, abs=0.01))
-    saved(lambda: Change.objects.filter(shot=shot).count(), 2)
+    saved(lambda: Change.objects.filter(write__shot=shot).count(), 2)
 
 
 def offline(route: Route) -> None:

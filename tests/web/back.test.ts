@@ -1,5 +1,8 @@
-// The way back: one change after the other, and undo in the same queue.
+// The way back: one change after the other, undo in the same queue, and the history asked by the key of each write.
+import { Offline, Refused } from "../../web/src/lib/api/client";
+import { Asking } from "../../web/src/lib/state/asking.svelte";
 import { nextStep, WayBack } from "../../web/src/lib/state/back.svelte";
+import { here, quiet } from "./server";
 
 /** A promise that a test lets go. */
 function later<T>() {
@@ -8,59 +11,101 @@ function later<T>() {
   return { promise, go };
 }
 
+function wayBack() {
+  const asking = new Asking();
+  const read = vi.fn();
+  return { asking, read, back: new WayBack(asking, () => 5, read) };
+}
+/** A write that the history knows from then on; `free` says whether nobody has changed it since. */
+const kept =
+  (free = () => true) =>
+  async (key: string) => {
+    here.server.history.push({ id: 1, key, mine: true, back: free, again: free, gone: false });
+    return key;
+  };
+
 test("a change waits for the one before it, also when that failed", async () => {
-  const back = new WayBack();
+  const { back } = wayBack();
   const first = later<void>();
   const did: string[] = [];
   const failing = back.run(async () => {
     await first.promise;
     did.push("first");
-    throw new Error("refused");
+    throw new Error("broken");
   });
   const second = back.run(async () => did.push("second"));
   expect(did).toEqual([]);
   first.go();
-  await expect(failing).rejects.toThrow("refused");
+  await expect(failing).rejects.toThrow("broken");
   await second;
   expect(did).toEqual(["first", "second"]);
 });
 
 test("undo takes back what is still under way, once it is done", async () => {
-  const back = new WayBack();
+  const { back, read } = wayBack();
   const answer = later<void>();
-  let value = 0;
-  void back.run(async () => {
+  let key = "";
+  void back.do("One", async (own) => {
     await answer.promise;
-    value = 1;
-    back.remember("One", async () => ((value = 0), true));
+    key = own;
+    return kept()(own);
   });
   const undone = back.undo();
   expect(back.can).toBe(false);
   answer.go();
   await undone;
-  expect([value, back.can]).toEqual([0, false]);
+  expect([here.server.takenBack[0].key, back.can, read.mock.calls.length]).toEqual([key, false, 1]);
 });
 
-test("what could not be taken back can be tried again", async () => {
-  const back = new WayBack();
-  let connected = false;
-  back.remember("Remove a place", async () => connected);
+test("without connection it can be tried again; what somebody has changed since cannot, and is said", async () => {
+  const { back, asking, read } = wayBack();
+  await back.do("Remove a place", kept());
+  here.server.away = true;
   await back.undo();
-  expect([back.can, back.label]).toEqual([true, "Remove a place"]);
-  connected = true;
+  expect([back.can, back.label, asking.said.includes("cannot be reached")]).toEqual([true, "Remove a place", true]);
+  here.server.away = false;
   await back.undo();
-  expect(back.can).toBe(false);
+  expect([back.can, read.mock.calls.length]).toEqual([false, 1]);
+  await back.do(
+    "Change it",
+    kept(() => false),
+  );
+  await back.undo();
+  expect([back.can, asking.said, read.mock.calls.length]).toEqual([false, "Somebody changed it while you worked.", 1]);
+});
+
+test("what was refused is no step", async () => {
+  const { back, asking } = wayBack();
+  const refused = async () => Promise.reject(new Refused(422, [{ field: "name", message: "It needs a name." }]));
+  expect(await back.do("Add", refused)).toBeUndefined();
+  expect(await back.do("Add", async () => Promise.reject(new Offline()))).toBeUndefined();
+  expect([back.can, asking.said.includes("cannot be reached")]).toEqual([false, true]);
+});
+
+test("what one did before the page was opened can be taken back, by its key or its number", async () => {
+  const { back } = wayBack();
+  const entry = { mine: true, back: () => true, again: () => true, gone: false };
+  here.server.history.push({ id: 8, key: "", ...entry }, { id: 9, key: "a", ...entry });
+  await back.fill({ kinds: "place" });
+  expect(back.label).toBe("Earlier 9");
+  await back.undo();
+  await back.undo();
+  await quiet();
+  expect(here.server.takenBack).toEqual([
+    { write: null, key: "a" },
+    { write: 8, key: "" },
+  ]);
 });
 
 test("of two ways back on one screen the newest step is known", async () => {
-  const drawing = new WayBack();
-  const planning = new WayBack();
-  drawing.remember("Move a line", async () => true);
+  const { back: drawing } = wayBack();
+  const { back: planning } = wayBack();
+  await drawing.do("Move a line", kept());
   const between = nextStep();
-  planning.remember("Choose a recipe", async () => true);
+  await planning.do("Choose a recipe", kept());
   expect(drawing.newest).toBeLessThan(between);
   expect(planning.newest).toBeGreaterThan(between);
   await planning.undo();
-  expect(planning.newest).toBe(0);
+  expect(planning.newest).toBeLessThan(drawing.newest);
   expect(drawing.label).toBe("Move a line");
 });

@@ -68,12 +68,10 @@ test("two steps on their way are taken back in order, and both ways go out", asy
   expect(bench.can).toBe(false);
   here.server.letGo();
   await quiet();
-  expect(written()).toEqual([
-    { lens_height_m: 0.5 },
-    { focus_distance_m: 2 },
-    { focus_distance_m: 1 },
-    { lens_height_m: 0.35 },
-  ]);
+  expect(written()).toEqual([{ lens_height_m: 0.5 }, { focus_distance_m: 2 }]);
+  const keys = here.server.asked.filter((one) => one.path.endsWith("/changes")).map((one) => one.key);
+  expect(here.server.takenBack.map((one) => one.key)).toEqual([keys[1], keys[0]]);
+  expect(here.server.setUp.values).toMatchObject({ lens_height_m: 0.35, focus_distance_m: 1 });
   expect(bench.conflict).toBeNull();
 });
 
@@ -232,10 +230,38 @@ test("something new is a step: undo removes it, redo brings it back", async () =
   expect(bench.label).toBe("Add a layer");
   await bench.undo();
   await quiet();
-  expect(here.server.writes.at(-1).layers[100].changes).toEqual({ removed: true });
+  expect(here.server.bench().layers[0]!.values).toEqual({ removed: true });
   await bench.redo();
   await quiet();
-  expect(here.server.writes.at(-1).layers[100].changes).toEqual({ removed: false });
+  expect(here.server.bench().layers[0]!.values).toEqual({ removed: false });
+});
+
+test("what was done before the page was opened is taken back too", async () => {
+  const before = await opened();
+  await before.set("Stop", "set_ups", SET_UP, { f_number: 11 });
+  await before.set("Focus", "set_ups", SET_UP, { focus_distance_m: 2 });
+  before.close();
+  const bench = await opened();
+  await quiet();
+  expect(bench.label).toBe("Earlier 2");
+  await bench.undo();
+  await bench.undo();
+  await quiet();
+  expect(here.server.setUp.values).toMatchObject({ f_number: 8, focus_distance_m: 1 });
+  expect(bench.can).toBe(false);
+  await bench.redo();
+  await quiet();
+  expect(here.server.setUp.values.f_number).toBe(11);
+});
+
+test("what somebody has changed since does not go back, and the reason is said", async () => {
+  const bench = await opened();
+  await bench.set("Stop", "set_ups", SET_UP, { f_number: 11 });
+  here.server.savedByAnother({ f_number: 5.6 });
+  await bench.undo();
+  await quiet();
+  expect(bench.problems.map((one) => one.message)).toEqual(["Somebody changed it while you worked."]);
+  expect([here.server.setUp.values.f_number, bench.conflict, held(bench, "f_number")]).toEqual([5.6, null, null]);
 });
 
 test("a change of nothing is no step", async () => {

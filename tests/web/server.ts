@@ -17,6 +17,8 @@ export class Server {
   #holding: string | null = null;
   #held: (() => void)[] = [];
   #done = new Map<string, unknown>();
+  /** The history: what every write under a key has changed, as values from before and since. */
+  history: { id: number; key: string; mine: boolean; back: () => boolean; again: () => boolean; gone: boolean }[] = [];
   #added: { what: string; values: Values; version: number }[] = [];
 
   fetch = async (request: Request): Promise<Response> => {
@@ -56,11 +58,18 @@ export class Server {
     this.setUp = { ...this.setUp, version: this.setUp.version + 1, values: { ...this.setUp.values, ...values } };
   }
 
+  /** What was asked of the history: keys, or numbers of entries. */
+  get takenBack() {
+    return this.asked.filter((one) => one.path.endsWith("/take-back")).map((one) => one.body);
+  }
+
   bench(over: Values = {}) {
     return {
       shot_id: 1,
-      version: this.setUp.version,
-      revision: 1,
+      version: 1,
+      revision: this.setUp.version,
+      production_revision: 1,
+      production_id: 5,
       role: "supervisor",
       shot: { values: {} },
       layers: this.#added.map((one, i) => ({ id: 100 + i, version: one.version, values: one.values })),
@@ -73,14 +82,21 @@ export class Server {
 
   #answer({ method, path, body, key }: Asked): Response {
     if (path.endsWith("/bench")) return json(this.bench());
-    if (path.endsWith("/version")) return json({ version: this.setUp.version, revision: 1 });
+    if (path.endsWith("/version")) return json({ revision: this.setUp.version, production_revision: 1 });
+    if (path.endsWith("/history")) {
+      const own = this.history.filter((one) => one.mine && !one.gone);
+      const line = (one: { id: number; key: string }) => ({ id: one.id, key: one.key, title: `Earlier ${one.id}` });
+      return json({ writes: own.map(line).reverse(), next: null });
+    }
     if (path.endsWith("/trial")) return this.#refusal(body.set_ups[7]) ?? json(this.bench(body.set_ups[7]));
     if (method === "POST" && key && this.#done.has(key)) return json(this.#done.get(key));
     const answer = path.endsWith("/takes")
       ? this.#log(body)
       : path.endsWith("/add")
-        ? this.#add(body)
-        : this.#write(body);
+        ? this.#add(body, key ?? "")
+        : path.endsWith("/take-back")
+          ? this.#takeBack(body, key ?? "")
+          : this.#write(body, key ?? "");
     if (answer instanceof Response) return answer;
     if (key) this.#done.set(key, answer);
     return json(answer);
@@ -91,7 +107,26 @@ export class Server {
     if (focus === undefined || focus >= 0.3) return null;
     return problem("focus_distance_m", `focuses from 0.3 m; ${focus} m was given`, 422);
   }
-  #write(body: any) {
+  #keep(key: string, back: () => boolean, again: () => boolean) {
+    this.history.push({ id: this.history.length + 1, key, mine: true, back, again, gone: false });
+  }
+  #takeBack(body: any, key: string) {
+    const entry = this.history.find((one) => (body.write ? one.id === body.write : one.key === body.key));
+    if (!entry) return problem("", "There is no such entry.", 404);
+    if (!entry.back()) return problem("version", "Somebody changed it while you worked.", 409);
+    entry.gone = true;
+    this.history.push({
+      ...entry,
+      id: this.history.length + 1,
+      key,
+      mine: false,
+      back: entry.again,
+      again: entry.back,
+      gone: false,
+    });
+    return { write: this.history.length, id: entry.id, version: 1 };
+  }
+  #write(body: any, key: string) {
     const edit = body.set_ups[7];
     for (const [id, one] of Object.entries<any>(body.layers ?? {})) {
       const row = this.#added[+id - 100]!;
@@ -101,11 +136,25 @@ export class Server {
     if (edit.version !== this.setUp.version) return problem("version", "Somebody changed it while you worked.", 409);
     const refused = this.#refusal(edit.changes);
     if (refused) return refused;
+    const before = this.setUp.values;
+    const was = Object.fromEntries(Object.keys(edit.changes).map((name) => [name, before[name]]));
+    const from = (now: Values, then: Values) => () => {
+      if (Object.entries(now).some(([name, value]) => this.setUp.values[name] !== value)) return false;
+      this.savedByAnother(then);
+      return true;
+    };
     this.savedByAnother(edit.changes);
+    this.#keep(key, from(edit.changes, was), from(was, edit.changes));
     return this.bench();
   }
-  #add(body: any) {
-    this.#added.push({ what: body.what, values: { removed: false }, version: 1 });
+  #add(body: any, key: string) {
+    const row = { what: body.what, values: { removed: false } as Values, version: 1 };
+    this.#added.push(row);
+    const to = (removed: boolean) => () => {
+      Object.assign(row, { version: row.version + 1, values: { removed } });
+      return true;
+    };
+    this.#keep(key, to(true), to(false));
     return { id: 99 + this.#added.length, bench: this.bench() };
   }
   #log(body: Values) {

@@ -70,9 +70,9 @@
   });
 
   function read() {
-    void asking.run(() => place.readShots(session.person?.school ?? "measured"));
+    return asking.run(() => place.readShots(session.person?.school ?? "measured"));
   }
-  read();
+  void read();
 
   function cardKey(event: KeyboardEvent) {
     const cards = [...document.querySelectorAll<HTMLElement>("[data-wall]")];
@@ -118,6 +118,7 @@
     const files = [...(input.files ?? [])];
     if (!files.length || !place.production) return;
     const form = new FormData();
+    form.append("version", String(place.version));
     for (const file of files) form.append("files", file);
     const done = await boards.run(() =>
       answered(
@@ -164,7 +165,7 @@
       {#if production}
         <a class="btn !border-line" href={`/api/productions/${production.id}/shots.csv`} download>CSV</a>
         <a class="btn !border-line" href={`/api/productions/${production.id}/shots.otio`} download>OTIO</a>
-        <Printed what="book" id={production.id} label="Book" />
+        <Printed what="book" id={production.id} version={production.version} label="Book" />
       {/if}
     </div>
   </Pages>

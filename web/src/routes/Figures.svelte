@@ -3,7 +3,7 @@
   import FieldRow from "../lib/bench/FieldRow.svelte";
   import { factor, kept, unitOf } from "../lib/bench/units";
   import Pages from "../lib/breakdown/Pages.svelte";
-  import { answered, client, writeKey, type Schemas } from "../lib/api/client";
+  import { answered, client, type Schemas } from "../lib/api/client";
   import { Asking } from "../lib/state/asking.svelte";
   import { WayBack } from "../lib/state/back.svelte";
   import { place } from "../lib/state/place.svelte";
@@ -14,7 +14,9 @@
   const stocking = new Asking();
   let figures = $state.raw<Schemas["FiguresOut"] | null>(null);
   let stock = $state.raw<Schemas["StockOut"][] | null>(null);
-  const back = new WayBack();
+  const rates = new WayBack(asking, () => place.production, read);
+  const stocked = new WayBack(stocking, () => place.production, readStock);
+  const back = $derived(stocked.newest > rates.newest ? stocked : rates);
   const BLANK = {
     name: "",
     note: "",
@@ -59,27 +61,29 @@
       stock = await answered(client.GET("/api/productions/{production_id}/stock", { params }));
     });
   }
-  void read();
+  void read().then(() =>
+    asking.run(async () => {
+      await rates.fill({ kinds: "rates" });
+      await stocked.fill({ kinds: "stock element" });
+    }),
+  );
 
-  async function put(name: string, value: number): Promise<boolean> {
-    const saved = await asking.run(() =>
-      answered(
+  async function set(name: string, title: string, value: number): Promise<boolean> {
+    const done = await rates.do(title, async (key) => {
+      figures = await answered(
         client.PATCH("/api/productions/{production_id}/figures", {
           params: { path: { production_id: place.production! } },
+          headers: { "Idempotency-Key": key },
           body: { version: figures!.version, changes: { [name]: value } },
         }),
-      ),
-    );
-    if (saved) figures = saved;
-    return saved !== undefined;
-  }
-  function set(name: string, title: string, value: number) {
-    return back.run(async () => {
-      const before = figures?.values[name];
-      if (before === undefined || !(await put(name, value))) return false;
-      back.remember(title, () => put(name, before));
-      return true;
+      );
+      return figures;
     });
+    return done !== undefined;
+  }
+  async function readStock() {
+    const params = { path: { production_id: place.production! } };
+    stock = await answered(client.GET("/api/productions/{production_id}/stock", { params }));
   }
   async function addStock() {
     const numbers: Record<string, number | null> = {};
@@ -95,34 +99,31 @@
       stocking.problems = problems;
       return;
     }
-    const saved = await stocking.run(() =>
-      answered(
+    const added = await stocked.do(`Add ${fresh.name}`, async (key) => {
+      const made = await answered(
         client.POST("/api/productions/{production_id}/stock", {
           params: { path: { production_id: place.production! } },
-          headers: { "Idempotency-Key": writeKey() },
-          body: { name: fresh.name, note: fresh.note, ...numbers } as Schemas["StockIn"],
+          headers: { "Idempotency-Key": key },
+          body: { version: place.version, name: fresh.name, note: fresh.note, ...numbers } as Schemas["NewStock"],
         }),
-      ),
-    );
-    if (!saved) return;
-    stock = saved;
-    fresh = { ...BLANK };
-  }
-  async function outOfStock(id: number, removed: boolean): Promise<boolean> {
-    const saved = await stocking.run(() =>
-      answered(
-        client.PATCH("/api/productions/{production_id}/stock/{item_id}", {
-          params: { path: { production_id: place.production!, item_id: id } },
-          body: { removed },
-        }),
-      ),
-    );
-    if (saved) stock = saved;
-    return saved !== undefined;
+      );
+      await readStock();
+      return made;
+    });
+    if (added) fresh = { ...BLANK };
+    else if (stocking.at("version")) await place.readProductions();
   }
   function removeStock(item: Schemas["StockOut"]) {
-    return back.run(async () => {
-      if (await outOfStock(item.id, true)) back.remember(`Remove ${item.name}`, () => outOfStock(item.id, false));
+    return stocked.do(`Remove ${item.name}`, async (key) => {
+      const gone = await answered(
+        client.PATCH("/api/productions/{production_id}/stock/{item_id}", {
+          params: { path: { production_id: place.production!, item_id: item.id } },
+          headers: { "Idempotency-Key": key },
+          body: { version: item.version, removed: true },
+        }),
+      );
+      await readStock();
+      return gone;
     });
   }
   function pressed(event: KeyboardEvent) {

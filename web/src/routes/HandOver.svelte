@@ -28,7 +28,12 @@
       answered(
         client.POST("/api/shots/{shot_id}/cards", {
           params: { path: { shot_id: shot } },
-          body: { paper, units: person.units, school: person.school },
+          body: {
+            version: place.shots?.find((one) => one.id === shot)?.version ?? 0,
+            paper,
+            units: person.units,
+            school: person.school,
+          },
         }),
       ),
     );
@@ -50,7 +55,11 @@
     const card = cards[shot];
     if (!card) return;
     const found = await guarded(() =>
-      answered(client.DELETE("/api/cards/{card_id}", { params: { path: { card_id: card.id } } })),
+      answered(
+        client.DELETE("/api/cards/{card_id}", {
+          params: { path: { card_id: card.id }, query: { version: card.version } },
+        }),
+      ),
     );
     if (found) cards[shot] = found;
   }

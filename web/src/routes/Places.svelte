@@ -3,7 +3,7 @@
   import NewNamed from "../lib/breakdown/NewNamed.svelte";
   import Pages from "../lib/breakdown/Pages.svelte";
   import { plural } from "../lib/breakdown/hours";
-  import { answered, client, writeKey, type Schemas } from "../lib/api/client";
+  import { answered, client, type Schemas } from "../lib/api/client";
   import { Asking } from "../lib/state/asking.svelte";
   import { WayBack } from "../lib/state/back.svelte";
   import { place } from "../lib/state/place.svelte";
@@ -16,7 +16,7 @@
   let cautions = $state.raw<Schemas["KeyTitle"][]>([]);
   let failed = $state<number | null>(null);
   let thing = $state<Record<number, string>>({});
-  const back = new WayBack();
+  const back = new WayBack(asking, () => place.production, read);
 
   const writes = $derived(place.role === "supervisor");
   const missing = (row: Row) => row.shots.reduce((sum, shot) => sum + shot.has.filter((has) => !has).length, 0);
@@ -25,104 +25,88 @@
     await asking.run(async () => {
       if (!place.shots) await place.readShots(session.person?.school ?? "measured");
       if (!place.production) return;
-      const path = { production_id: place.production };
       cautions = await answered(client.GET("/api/cautions"));
-      rows = await answered(client.GET("/api/productions/{production_id}/places", { params: { path } }));
+      await fresh();
     });
   }
-  void read();
+  async function fresh() {
+    const path = { production_id: place.production! };
+    rows = await answered(client.GET("/api/productions/{production_id}/places", { params: { path } }));
+  }
+  void read().then(() => asking.run(() => back.fill({ kinds: "place" })));
 
   type Said = Pick<Row, "name" | "recurring" | "cautions">;
-  async function put(id: number, said: Said): Promise<boolean> {
+  const path = (id: number) => ({ path: { production_id: place.production!, place_id: id } });
+  /** A write about one place, and the places as they are then. */
+  async function write<T>(label: string, id: number, send: (key: string) => Promise<T>): Promise<boolean> {
     failed = id;
-    const saved = await asking.run(() =>
-      answered(
-        client.PUT("/api/productions/{production_id}/places/{place_id}", {
-          params: { path: { production_id: place.production!, place_id: id } },
-          body: { ...said, version: rows?.find((one) => one.id === id)?.version ?? 0 },
-        }),
-      ),
-    );
-    if (!saved) return false;
-    rows = saved;
-    failed = null;
-    return true;
+    const done = await back.do(label, async (key) => {
+      const answer = await send(key);
+      await fresh();
+      return answer;
+    });
+    if (done) failed = null;
+    return done !== undefined;
   }
   function save(id: number, change: (now: Said) => Partial<Said>): Promise<boolean> {
-    return back.run(async () => {
-      const row = rows?.find((one) => one.id === id);
-      if (!row) return false;
-      const before: Said = { name: row.name, recurring: row.recurring, cautions: row.cautions };
-      const saved = await put(id, { ...before, ...change(before) });
-      if (saved) back.remember(`Change ${row.name}`, () => put(id, before));
-      return saved;
+    const name = rows?.find((one) => one.id === id)?.name ?? "a place";
+    return write(`Change ${name}`, id, (key) => {
+      const row = rows!.find((one) => one.id === id)!;
+      const now: Said = { name: row.name, recurring: row.recurring, cautions: row.cautions };
+      const body = { ...now, ...change(now), version: row.version };
+      return answered(
+        client.PUT("/api/productions/{production_id}/places/{place_id}", {
+          params: path(id),
+          headers: { "Idempotency-Key": key },
+          body,
+        }),
+      );
     });
   }
   async function make(name: string): Promise<boolean> {
-    failed = 0;
-    const saved = await asking.run(() =>
+    const made = await write(`Add ${name}`, 0, (key) =>
       answered(
         client.POST("/api/productions/{production_id}/places", {
           params: { path: { production_id: place.production! } },
-          headers: { "Idempotency-Key": writeKey() },
-          body: { version: 0, name, recurring: [], cautions: [] },
+          headers: { "Idempotency-Key": key },
+          body: { version: place.version, name, recurring: [], cautions: [] },
         }),
       ),
     );
-    if (!saved) return false;
-    rows = saved;
-    failed = null;
-    return true;
-  }
-  async function out(id: number, removed: boolean): Promise<boolean> {
-    failed = id;
-    const saved = await asking.run(() =>
-      answered(
-        client.PATCH("/api/productions/{production_id}/places/{place_id}", {
-          params: { path: { production_id: place.production!, place_id: id } },
-          body: { removed },
-        }),
-      ),
-    );
-    if (!saved) return false;
-    rows = saved;
-    failed = null;
-    return true;
+    if (!made && asking.at("version")) await place.readProductions();
+    return made;
   }
   function remove(row: Row) {
-    return back.run(async () => {
-      if (await out(row.id, true)) back.remember(`Remove ${row.name}`, () => out(row.id, false));
-    });
+    return write(`Remove ${row.name}`, row.id, (key) =>
+      answered(
+        client.PATCH("/api/productions/{production_id}/places/{place_id}", {
+          params: path(row.id),
+          headers: { "Idempotency-Key": key },
+          body: { version: rows?.find((one) => one.id === row.id)?.version ?? 0, removed: true },
+        }),
+      ),
+    );
   }
   async function add(id: number) {
     const name = (thing[id] ?? "").trim();
     if (name && (await save(id, (now) => ({ recurring: [...now.recurring, name] })))) thing[id] = "";
   }
-  async function say(shot: number, carries: string[]): Promise<boolean> {
-    const saved = await asking.run(() =>
-      answered(
+  /** Say that a shot carries a thing without a layer or a mark of its own, or take that back. */
+  function carry(row: number, shot: number, name: string) {
+    const code = rows?.flatMap((one) => one.shots).find((one) => one.id === shot)?.code ?? "";
+    return write(`${code}, ${name}`, row, (key) => {
+      const now = rows!.find((one) => one.id === row)!.shots.find((one) => one.id === shot)!;
+      const others = now.carries.filter((one) => one.toLowerCase() !== name.toLowerCase());
+      const carries = others.length < now.carries.length ? others : [...now.carries, name];
+      return answered(
         client.POST("/api/shots/{shot_id}/changes", {
           params: { path: { shot_id: shot } },
-          headers: { "Idempotency-Key": writeKey() },
-          body: { shot: { [shot]: { version: 0, changes: { carries } } } } as Partial<
+          headers: { "Idempotency-Key": key },
+          body: { shot: { [shot]: { version: now.version, changes: { carries } } } } as Partial<
             Schemas["ChangesIn"]
           > as Schemas["ChangesIn"],
         }),
-      ),
-    );
-    if (saved) await read();
-    return saved !== undefined;
-  }
-  /** Say that a shot carries a thing without a layer or a mark of its own, or take that back. */
-  function carry(row: number, shot: number, name: string) {
-    return back.run(async () => {
-      failed = row;
-      const now = rows?.find((one) => one.id === row)?.shots.find((one) => one.id === shot);
-      if (!now) return;
-      const before = now.carries;
-      const others = before.filter((one) => one.toLowerCase() !== name.toLowerCase());
-      const after = others.length < before.length ? others : [...before, name];
-      if (await say(shot, after)) back.remember(`${now.code}, ${name}`, () => say(shot, before));
+      );
     });
   }
   function pressed(event: KeyboardEvent) {

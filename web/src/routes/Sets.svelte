@@ -14,6 +14,7 @@
   import { hours, plural, whole } from "../lib/breakdown/hours";
   import { answered, client, writeKey, type Schemas } from "../lib/api/client";
   import { Asking } from "../lib/state/asking.svelte";
+  import { WayBack } from "../lib/state/back.svelte";
   import { place } from "../lib/state/place.svelte";
   import { session } from "../lib/state/session.svelte";
   import { SetState } from "../lib/state/set.svelte";
@@ -26,7 +27,6 @@
   let chosen = $state<{ kind: "piece" | "view"; at: number } | null>(null);
   let panel = $state<"pieces" | "cameras" | "sheets">("pieces");
   let naming = $state(false);
-  let gone = $state.raw<{ id: number; name: string } | null>(null);
 
   const writes = $derived(place.role === "supervisor");
   const build = $derived(set?.build ?? null);
@@ -51,7 +51,7 @@
     untrack(() => {
       chosen = null;
       set = id ? new SetState(id, () => void readNames()) : null;
-      void set?.read();
+      void set?.read().then(() => set?.asking.run(() => set!.back.fill({ kinds: "set", row: id })));
     });
   });
 
@@ -61,7 +61,7 @@
         client.POST("/api/productions/{production_id}/builds", {
           params: { path: { production_id: place.production! } },
           headers: { "Idempotency-Key": writeKey() },
-          body: { name },
+          body: { version: place.version, name },
         }),
       ),
     );
@@ -70,26 +70,37 @@
     void push(`/sets/${made.id}`);
     return true;
   }
-  /** Out of the production, or back into it: pieces and cameras are kept. */
-  async function out(one: { id: number; name: string }, removed: boolean) {
-    const found = await asking.run(() =>
+  /** Out of the production; pieces and cameras are kept, and undo brings it back. */
+  async function remove(one: { id: number; version: number; name: string }) {
+    const done = await removing.do(`Remove ${one.name}`, (key) =>
       answered(
         client.PATCH("/api/productions/{production_id}/builds/{build_id}", {
           params: { path: { production_id: place.production!, build_id: one.id } },
-          body: { removed },
+          headers: { "Idempotency-Key": key },
+          body: { version: one.version, removed: true },
         }),
       ),
     );
-    if (!found) return;
-    gone = removed ? one : null;
+    if (!done) return;
+    gone = one;
     set = null;
-    names = found;
-    void push(removed ? "/sets" : `/sets/${one.id}`);
+    await readNames();
+    void push("/sets");
   }
+  let gone = $state.raw<{ id: number; name: string } | null>(null);
+  const removing = new WayBack(
+    asking,
+    () => place.production,
+    async () => {
+      const back = gone?.id;
+      gone = null;
+      await readNames();
+      void push(back ? `/sets/${back}` : "/sets");
+    },
+  );
+  const back = $derived(set && set.back.newest > removing.newest ? set.back : removing);
   function pressed(event: KeyboardEvent) {
-    if (!undoes(event)) return;
-    if (gone && !set?.back.can) void out(gone, false);
-    else void set?.back.undo();
+    if (undoes(event)) void back.undo();
   }
   const PANELS = [
     ["pieces", "Pieces"],
@@ -117,11 +128,8 @@
         </select>
       {/if}
       {#if writes}
-        <button
-          class="btn !border-line"
-          disabled={!set?.back.can}
-          title={set?.back.label}
-          onclick={() => set?.back.undo()}>Undo</button
+        <button class="btn !border-line" disabled={!back.can} title={back.label} onclick={() => back.undo()}
+          >Undo</button
         >
         <NewNamed button="New set" label="Name of the set or model" verb="Make it" bind:asking={naming} onmake={make} />
       {/if}
@@ -131,7 +139,7 @@
       {asking.said} <button class="link" onclick={readNames}>Try again</button>
     </p>{/if}
   {#if gone}<p role="status" class="border-b border-line px-3.5 py-2">
-      {gone.name} is removed. <button class="link" onclick={() => gone && out(gone, false)}>Put it back</button>
+      {gone.name} is removed. <button class="link" onclick={() => removing.undo()}>Put it back</button>
     </p>{/if}
   {#if set?.missing}
     <p role="alert" class="px-3.5 py-3">{set.missing} <a class="link" href="#/sets">To the sets</a></p>
@@ -221,7 +229,7 @@
               >
             </div>
           {/each}
-          {#if writes}<button class="link mt-1 justify-self-end text-sm text-muted" onclick={() => out(build, true)}
+          {#if writes}<button class="link mt-1 justify-self-end text-sm text-muted" onclick={() => remove(build)}
               >remove this set</button
             >{/if}
         </div>

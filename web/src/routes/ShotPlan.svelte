@@ -47,9 +47,9 @@
   });
   const data = $derived(bench.bench && { ...bench.bench, lines: bench.held("lines", bench.bench.lines) });
   // The plan follows the shot: whatever version the bench shows, by whomever it was made.
-  const version = $derived(data?.version ?? 0);
+  const revision = $derived(data?.revision ?? null);
   $effect(() => {
-    if (version) untrack(() => void plan.read());
+    if (revision !== null) untrack(() => void plan.read());
   });
   const recipes = $derived(plan.plan?.recipes ?? []);
   const left = $derived((plan.plan?.hazards ?? []).filter((one) => !one.signed).length);
@@ -141,7 +141,7 @@
       {#if plan.plan?.ready}<b class="bg-ink px-1.5 text-ground">ready</b>{/if}
       <div class="ml-auto flex flex-wrap items-center gap-2">
         <button class="btn !border-line" disabled={!last.can} title={last.label} onclick={undo}>Undo</button>
-        <Printed what="page" id={shot} label="Page" />
+        <Printed what="page" id={shot} version={Math.max(data.version, plan.plan?.version ?? 0)} label="Page" />
         <a class="btn btn-solid" href={`#/shots/${shot}/bench`}>Lay it on the Bench <span class="key">e</span></a>
       </div>
     </div>
@@ -337,7 +337,7 @@
       <Tabs.Content value="ways" class="flex-1 px-1.5 py-2"><WaysPanel {plan} units={data.units} /></Tabs.Content>
       <Tabs.Content value="cautions" class="flex-1 px-1.5 py-2"><CautionsPanel {plan} /></Tabs.Content>
       <Tabs.Content value="again" class="flex-1 px-1.5 py-2"
-        >{#if panel === "again"}<AgainPanel {shot} {version} />{/if}</Tabs.Content
+        >{#if panel === "again"}<AgainPanel {shot} version={revision ?? 0} />{/if}</Tabs.Content
       >
     </Tabs.Root>
   </main>

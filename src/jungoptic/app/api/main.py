@@ -18,6 +18,7 @@ from jungoptic.app.builds import api as builds
 from jungoptic.app.calculations import api as calculations
 from jungoptic.app.costs import api as costs
 from jungoptic.app.exchange import api as exchange
+from jungoptic.app.history import api as history
 from jungoptic.app.kit import api as kit
 from jungoptic.app.papers import api as papers
 from jungoptic.app.people import api as people
@@ -29,7 +30,25 @@ from jungoptic.app.stock import api as stock
 from jungoptic.app.takes import api as takes
 from jungoptic.core.errors import FieldProblem, InputError
 
-ROOMS = (people, productions, kit, bench, takes, boards, recipes, breakdown, costs, safety, stock, places, builds, exchange, papers, calculations)
+ROOMS = (
+    people,
+    productions,
+    kit,
+    history,
+    bench,
+    takes,
+    boards,
+    recipes,
+    breakdown,
+    costs,
+    safety,
+    stock,
+    places,
+    builds,
+    exchange,
+    papers,
+    calculations,
+)
 
 
 class Api(NinjaAPI):

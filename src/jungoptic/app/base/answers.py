@@ -7,6 +7,8 @@ from typing import Any
 import orjson
 from django.http import HttpResponse
 
+from jungoptic.app.base.edits import Writing
+
 Json = dict[str, Any]
 
 
@@ -20,6 +22,12 @@ def jsonable(body: Any) -> Any:
     return orjson.loads(orjson.dumps(body, option=orjson.OPT_NON_STR_KEYS))
 
 
-def raw(body: dict[str, Any]) -> HttpResponse:
+def raw(body: dict[str, Any], status: int = 200) -> HttpResponse:
     """The body as it is: what present builds has the response's shape (tests hold it to it), and a drag cannot wait for a second look."""
-    return HttpResponse(orjson.dumps(body, option=orjson.OPT_NON_STR_KEYS), content_type="application/json")
+    return HttpResponse(orjson.dumps(body, option=orjson.OPT_NON_STR_KEYS), content_type="application/json", status=status)
+
+
+def written(write: Writing, row_id: int, version: int) -> Json:
+    """The answer of a write that shows nothing else: see :class:`Written`."""
+    assert write.kept is not None
+    return {"write": write.kept.pk, "id": row_id, "version": version}

@@ -4,51 +4,85 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Callable
-from typing import Any
+from contextvars import ContextVar
+from functools import wraps
+from typing import Any, TypeVar
 
 from django.db import IntegrityError, transaction
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
+from ninja.decorators import decorate_view
+from ninja.utils import contribute_operation_callback
 
 from jungoptic.app.base.models import Reply
 from jungoptic.core.errors import InputError
 
 HEADER = "Idempotency-Key"
 LONGEST_KEY = 80
+WRITES = {"x-writes": True}
+_KEY: ContextVar[str] = ContextVar("idempotency_key", default="")
+
+View = TypeVar("View", bound=Callable[..., Any])
 
 
-def access_id(request: HttpRequest) -> int:
-    assert request.user.pk is not None  # the API refuses anybody who is not signed in
-    return int(request.user.pk)
+def current_key() -> str:
+    """The key of the request that is being answered; "" for one without."""
+    return _KEY.get()
 
 
-def once(request: HttpRequest, work: Callable[[], tuple[int, Any]]) -> tuple[int, Any]:
-    """Do ``work`` (returns status and a JSON body) at most once for the request's key; a repeat gets the kept answer."""
-    key = request.headers.get(HEADER, "")
-    if not key:
-        return work()
+def writes(view: View) -> View:
+    """Mark an operation (below its ``@router`` line) as one that writes: it is done once for one key, and the schema says so."""
+    decorate_view(_once)(view)
+    contribute_operation_callback(view, lambda operation: setattr(operation, "openapi_extra", {**(operation.openapi_extra or {}), **WRITES}))
+    return view
+
+
+def _once(run: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+    operation: Any = getattr(run, "__self__", None)
+
+    @wraps(run)
+    def once(request: HttpRequest, **path: Any) -> HttpResponse:
+        key = request.headers.get(HEADER, "")
+        if not key or not request.user.is_authenticated:
+            return run(request, **path)
+        try:
+            return _answer(request, key, lambda: run(request, **path))
+        except InputError as error:
+            refused: HttpResponse = operation.api.on_exception(request, error)
+            return refused
+
+    return once
+
+
+def _answer(request: HttpRequest, key: str, work: Callable[[], HttpResponse]) -> HttpResponse:
     if len(key) > LONGEST_KEY:
         raise InputError.at(HEADER, f"{HEADER} must be at most {LONGEST_KEY} characters.")
-    person_id = access_id(request)
-    digest = hashlib.sha256(f"{request.method} {request.path}\n".encode() + request.body).hexdigest()
+    assert request.user.pk is not None
+    person_id = int(request.user.pk)
+    digest = hashlib.sha256(f"{request.method} {request.get_full_path()}\n".encode() + request.body).hexdigest()
     kept = _kept(person_id, key, digest)
     if kept:
         return kept
+    token = _KEY.set(key)
     try:
         with transaction.atomic():
-            status, body = work()
-            Reply.objects.create(person_id=person_id, key=key, digest=digest, status=status, body=body)
-            return status, body
+            response = work()
+            if response.status_code < 400:
+                body = response.content.decode()
+                Reply.objects.create(person_id=person_id, key=key, digest=digest, status=response.status_code, body=body)
+            return response
     except IntegrityError:
         kept = _kept(person_id, key, digest)  # the same write came in twice at once; the other one won
         if kept:
             return kept
         raise
+    finally:
+        _KEY.reset(token)
 
 
-def _kept(person_id: int, key: str, digest: str) -> tuple[int, Any] | None:
+def _kept(person_id: int, key: str, digest: str) -> HttpResponse | None:
     reply = Reply.objects.filter(person_id=person_id, key=key).first()
     if reply is None:
         return None
     if reply.digest != digest:
         raise InputError.at(HEADER, "This key was used for another write. Send the new one with a key of its own.")
-    return reply.status, reply.body
+    return HttpResponse(reply.body, status=reply.status, content_type="application/json; charset=utf-8")

@@ -7,26 +7,12 @@ from typing import Any, Literal
 from pydantic import BaseModel as Schema
 
 School = Literal["measured", "covered"]
-
-
 Units = Literal["metric", "imperial"]
-
-
 Theme = Literal["stage", "daylight"]
-
-
 Verdict = Literal["holds", "tight", "shows"]
-
-
 Role = Literal["supervisor", "crew", "guest"]
-
-
 Basis = Literal["planned", "shot"]
-
-
 Points = list[list[float]]
-
-
 Changes = dict[str, Any]
 
 
@@ -39,12 +25,21 @@ class Problems(Schema):
     problems: list[ProblemOut]
 
 
-class Removed(Schema):
+class Seen(Schema):
+    """Every write says which version it has seen: of the row that it changes, or of the shot or production that it adds to."""
+
+    version: int
+
+
+class Removed(Seen):
     """Take something out of the production, or bring it back."""
 
     removed: bool
 
 
-class TakenIn(Schema):
-    new: int
-    changed: int
+class Written(Schema):
+    """What a write did: its entry in the history, and the row that it made or changed, with that row's version since."""
+
+    write: int
+    id: int
+    version: int

@@ -113,7 +113,7 @@ def bench_answer(table: BenchTable, role: str, selected: int | None) -> Json:
     shot, production = table.shot, table.shot.production
     cut_box = table.framing.cut_box
     return {
-        "revision": production.revision, "frame": table.frame, "after_finish": table.after_finish, "finish": _finish(production), "shot": {"values": {**table.values, "place": shot.place.name if shot.place else "", "recurring": list(table.plan.recurring)}, "move_unit": table.move.unit, "moves": not table.move.still},
+        "revision": shot.revision, "production_revision": production.revision, "frame": table.frame, "after_finish": table.after_finish, "finish": _finish(production), "shot": {"values": {**table.values, "place": shot.place.name if shot.place else "", "recurring": list(table.plan.recurring)}, "move_unit": table.move.unit, "moves": not table.move.still},
         "needed_box": list(table.framing.needed_box), "cut_box": list(cut_box) if cut_box else None, "across_cut": across(table),
         "shot_id": shot.pk, "code": shot.code, "title": shot.title, "description": shot.description, "previous_id": previous, "next_id": following,
         "production_id": production.pk, "production_title": production.title, "role": role, "version": shot.version,

@@ -5,13 +5,13 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Query, Router, Status
+from ninja import Query, Router
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
-from jungoptic.app.base.answers import jsonable, raw
+from jungoptic.app.base.answers import raw
 from jungoptic.app.base.edits import Edit
-from jungoptic.app.base.once import once
+from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Basis, Problems, School, Units
 from jungoptic.app.bench.accepting import accept, withdraw
 from jungoptic.app.bench.answers import bench_answer
@@ -36,6 +36,7 @@ from jungoptic.app.productions.access import Versions
 from jungoptic.app.shots.add import add_backing, add_lamp, add_layer, add_line
 from jungoptic.app.shots.edit import KINDS, EditSet, change_shot
 from jungoptic.app.shots.plan import Draft
+from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.errors import InputError
 from jungoptic.core.handbook import cards
@@ -85,8 +86,8 @@ def read_bench(request: HttpRequest, shot_id: int, query: Query[BenchQuery]) -> 
 @router.get("/shots/{shot_id}/version", response=VersionOut)
 def read_version(request: HttpRequest, shot_id: int) -> Any:
     """Whether anything of the shot has changed: cheap enough to ask every few seconds. Anybody in the production."""
-    version, revision = access.shot_seen(request, shot_id)[1]
-    return {"version": version, "revision": revision}
+    revision, production_revision = access.shot_seen(request, shot_id)[1]
+    return {"revision": revision, "production_revision": production_revision}
 
 
 @router.post("/shots/{shot_id}/trial", response=BenchOut)
@@ -109,55 +110,48 @@ def picture(request: HttpRequest, shot_id: int, payload: PictureIn) -> HttpRespo
 
 
 @router.post("/shots/{shot_id}/changes", response={200: BenchOut, 409: Problems, 422: Problems})
+@writes
 def save_changes(request: HttpRequest, shot_id: int, payload: ChangesIn) -> Any:
     """Save changes to set-ups and layers together, or none of them. The supervisor."""
     role = access.of_shot(request, shot_id, access.WRITES)
-
-    def work() -> tuple[int, Any]:
-        edits = {kind: {pk: Edit(edit.version, edit.changes) for pk, edit in getattr(payload, kind).items()} for kind in KINDS}
-        change_shot(shot_id, person(request), EditSet(**edits))
-        return 200, jsonable(_bench(shot_id, role, payload))
-
-    return Status(*once(request, work))
+    edits = {kind: {pk: Edit(edit.version, edit.changes) for pk, edit in getattr(payload, kind).items()} for kind in KINDS}
+    with in_shot(person(request), shot_id) as write:
+        change_shot(write, EditSet(**edits))
+    return raw(_bench(shot_id, role, payload))
 
 
-@router.post("/shots/{shot_id}/add", response={201: AddOut, 422: Problems})
+@router.post("/shots/{shot_id}/add", response={201: AddOut, 409: Problems, 422: Problems})
+@writes
 def add(request: HttpRequest, shot_id: int, payload: AddIn) -> Any:
     """Add a layer, a lamp, a backing or a line of the board. The supervisor."""
     role = access.of_shot(request, shot_id, access.WRITES)
-
-    def work() -> tuple[int, Any]:
-        who = person(request)
+    with in_shot(person(request), shot_id, payload.version) as write:
         if payload.what == "layer":
-            made = add_layer(shot_id, who, payload.fields, like_set_up=payload.like_set_up, own_set_up=payload.own_set_up)
+            made = add_layer(write, payload.fields, like_set_up=payload.like_set_up, own_set_up=payload.own_set_up)
         elif payload.what == "line":
-            made = add_line(shot_id, who, payload.fields)
+            made = add_line(write, payload.fields)
         elif payload.like_set_up is None:
             raise InputError.at("like_set_up", "Say in which set-up it stands.")
         elif payload.what == "lamp":
-            made = add_lamp(shot_id, who, payload.like_set_up, payload.fields, payload.kit_lamp)
+            made = add_lamp(write, payload.like_set_up, payload.fields, payload.kit_lamp)
         else:
-            made = add_backing(shot_id, who, payload.like_set_up, payload.fields)
-        if payload.what == "layer":
-            payload.selected = made
-        return 201, {"id": made, "bench": jsonable(_bench(shot_id, role, payload))}
-
-    return Status(*once(request, work))
+            made = add_backing(write, payload.like_set_up, payload.fields)
+    if payload.what == "layer":
+        payload.selected = made
+    return raw({"id": made, "bench": _bench(shot_id, role, payload)}, 201)
 
 
-@router.post("/shots/{shot_id}/accept", response={200: BenchOut, 422: Problems})
+@router.post("/shots/{shot_id}/accept", response={200: BenchOut, 409: Problems, 422: Problems})
+@writes
 def accept_verdict(request: HttpRequest, shot_id: int, payload: AcceptIn) -> Any:
     """Accept a verdict with a reason, or take that back. The supervisor."""
     role = access.of_shot(request, shot_id, access.WRITES)
-
-    def work() -> tuple[int, Any]:
+    with in_shot(person(request), shot_id) as write:
         if payload.withdraw:
-            withdraw(shot_id, payload.layer_id, payload.item)
+            withdraw(write, payload.layer_id, payload.version, payload.item)
         else:
-            accept(shot_id, person(request), payload.layer_id, payload.item, payload.reason, as_shot=payload.basis == "shot")
-        return 200, jsonable(_bench(shot_id, role, payload))
-
-    return Status(*once(request, work))
+            accept(write, payload.layer_id, payload.version, payload.item, payload.reason, as_shot=payload.basis == "shot")
+    return raw(_bench(shot_id, role, payload))
 
 
 @router.post("/layers/{layer_id}/scales", response=ScalesOut)

@@ -9,7 +9,7 @@ from typing import Literal
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
-from jungoptic.app.base.schemas import Basis, Changes, Role, School, Units, Verdict
+from jungoptic.app.base.schemas import Basis, Changes, Role, School, Seen, Units, Verdict
 from jungoptic.app.shots.plan import Draft
 from jungoptic.core.handbook.cards import CardField
 from jungoptic.core.match.board import LineKind
@@ -213,10 +213,10 @@ class CutOut(Schema):
 
 
 class VersionOut(Schema):
-    """Counts up with every change of the shot, and with every change of what the production is judged by."""
+    """Counts up with every change in the shot, and with every change of what the production is judged by."""
 
-    version: int
     revision: int
+    production_revision: int
 
 
 class LineOut(Schema):
@@ -234,6 +234,7 @@ class LineOut(Schema):
 
 class BenchOut(Schema):
     revision: int
+    production_revision: int
     frame: int
     after_finish: bool
     finish: str
@@ -310,8 +311,8 @@ class ChangesIn(Reading):
     shot: dict[int, EditIn] = {}
 
 
-class AddIn(Reading):
-    """Something new in the shot. A layer may share the set-up ``like_set_up`` or get its own, copied from it."""
+class AddIn(Reading, Seen):
+    """Something new in the shot, whose own ``version`` is given. A layer may share the set-up ``like_set_up`` or get its own, copied from it."""
 
     what: Literal["layer", "lamp", "backing", "line"]
     fields: Changes = {}
@@ -325,7 +326,9 @@ class AddOut(Schema):
     bench: BenchOut
 
 
-class AcceptIn(Reading):
+class AcceptIn(Reading, Seen):
+    """A verdict of a layer, whose ``version`` is given."""
+
     layer_id: int
     item: str = Field(max_length=24)
     reason: str = Field("", max_length=400)

@@ -5,16 +5,20 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Router, UploadedFile
+from ninja import File, Form, Router, UploadedFile
 from ninja.errors import HttpError
 
-from jungoptic.app.base.schemas import Problems, TakenIn
+from jungoptic.app.base.answers import written
+from jungoptic.app.base.once import writes
+from jungoptic.app.base.schemas import Problems, Written
 from jungoptic.app.boards import keeping, reading
 from jungoptic.app.boards.models import Board
 from jungoptic.app.boards.schemas import BoardOut, MatchedBoard
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access
+from jungoptic.app.productions.writing import in_production
 from jungoptic.app.shots.models import Shot
+from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.errors import InputError
 from jungoptic.core.stage.render import jpeg, render
@@ -29,35 +33,42 @@ EMPTY: list[UploadedFile] = []
 
 
 SMALL_PX = 400
+UNSEEN = 0  # no row has this version: who may write is answered before what was seen
 
 
-@router.post("/productions/{production_id}/boards", response={200: list[MatchedBoard], 422: Problems})
-def upload_boards(request: HttpRequest, production_id: int, files: File[list[UploadedFile]] = EMPTY) -> Any:
+@router.post("/productions/{production_id}/boards", response={200: list[MatchedBoard], 409: Problems, 422: Problems})
+@writes
+def upload_boards(request: HttpRequest, production_id: int, version: Form[int] = UNSEEN, files: File[list[UploadedFile]] = EMPTY) -> Any:
     """Many boards at once: to the shots that their names say, else in order. The supervisor."""
     access.role_in(request, production_id, access.WRITES)
     if not files:
         raise InputError.at("files", "Choose at least one picture.")
     named = [(one.name or "board", one.read(reading.MOST_BYTES + 1)) for one in files[: reading.MOST_PAGES]]
-    return [{"picture": picture, "code": code} for picture, code in keeping.match(production_id, named, person(request))]
+    with in_production(person(request), production_id, version) as write:
+        return [{"picture": picture, "code": code} for picture, code in keeping.match(write, named)]
 
 
-@router.post("/shots/{shot_id}/board", response={200: BoardOut, 422: Problems})
-def upload_board(request: HttpRequest, shot_id: int, file: File[UploadedFile | None] = None) -> Any:
+@router.post("/shots/{shot_id}/board", response={200: BoardOut, 409: Problems, 422: Problems})
+@writes
+def upload_board(request: HttpRequest, shot_id: int, version: Form[int] = UNSEEN, file: File[UploadedFile | None] = None) -> Any:
     """The shot's board: PNG, JPEG, TIFF or the first page of a PDF. The supervisor."""
     access.of_shot(request, shot_id, access.WRITES)
     if file is None:
         raise InputError.at("file", "Choose a picture.")
     picture = next(reading.pictures(file.name or "board", file.read(reading.MOST_BYTES + 1)))
-    made = keeping.keep(Shot.objects.get(pk=shot_id), person(request), picture)
+    with in_shot(person(request), shot_id, version) as write:
+        made = keeping.keep(write, Shot.objects.get(pk=shot_id), picture)
     return {"id": made.pk, "name": made.name, "width_px": made.width_px, "height_px": made.height_px}
 
 
-@router.delete("/shots/{shot_id}/board", response=TakenIn)
-def remove_board(request: HttpRequest, shot_id: int) -> Any:
+@router.delete("/shots/{shot_id}/board", response={200: Written, 409: Problems})
+@writes
+def remove_board(request: HttpRequest, shot_id: int, version: int) -> Any:
     """Show the shot without its board; the picture is kept. The supervisor."""
     access.of_shot(request, shot_id, access.WRITES)
-    keeping.drop(Shot.objects.get(pk=shot_id))
-    return {"new": 0, "changed": 1}
+    with in_shot(person(request), shot_id, version) as write:
+        keeping.show(write, Shot.objects.get(pk=shot_id), None)
+    return written(write, shot_id, version)
 
 
 @router.get("/boards/{board_id}.jpg", include_in_schema=False)

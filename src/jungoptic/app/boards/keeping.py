@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from functools import lru_cache
 
-from django.db import transaction
-
+from jungoptic.app.base.edits import Writing, takes_back
+from jungoptic.app.base.models import Change
 from jungoptic.app.boards.models import Board
 from jungoptic.app.boards.reading import Picture, pictures, smaller
-from jungoptic.app.people.models import Person
-from jungoptic.app.shots.models import Shot, touch
+from jungoptic.app.shots.models import Shot
 from jungoptic.core.errors import InputError
+
+BOARD = "board"
 
 
 @lru_cache(maxsize=512)
@@ -20,36 +22,43 @@ def smaller_board(board_id: int, width_px: int) -> bytes:
     return smaller(bytes(Board.objects.values_list("picture", flat=True).get(pk=board_id)), width_px)
 
 
-def keep(shot: Shot, person: Person, picture: Picture) -> Board:
+def keep(write: Writing, shot: Shot, picture: Picture) -> Board:
     """Make it the shot's board; the one before is kept and not shown."""
-    with transaction.atomic():
-        Shot.objects.select_for_update().get(pk=shot.pk)
-        Board.objects.filter(shot=shot, current=True).update(current=False)
-        made = Board.objects.create(
-            shot=shot, name=picture.name[:200], picture=picture.jpeg, width_px=picture.width_px, height_px=picture.height_px, person=person
-        )
-        touch(shot.pk)
+    made = Board.objects.create(
+        shot=shot, name=picture.name[:200], picture=picture.jpeg, width_px=picture.width_px, height_px=picture.height_px, current=False,
+        person_id=write.person.pk,
+    )  # fmt: skip
+    show(write, shot, made.pk)
     return made
 
 
-def drop(shot: Shot) -> None:
-    """The shot is shown without a board; the picture is kept."""
+def show(write: Writing, shot: Shot, board_id: int | None) -> None:
+    """Show this board of the shot, or none; the others are kept."""
+    before = Board.objects.filter(shot=shot, current=True).values_list("pk", flat=True).first()
     Board.objects.filter(shot=shot, current=True).update(current=False)
-    touch(shot.pk)
+    if board_id is not None:
+        Board.objects.filter(shot=shot, pk=board_id).update(current=True)
+    write.note(BOARD, shot.pk, shot.code, "board", before, board_id)
+
+
+@takes_back(BOARD)
+def _back(write: Writing, changes: Sequence[Change]) -> None:
+    for change in changes:
+        show(write, Shot.objects.get(pk=change.row_id), change.before)
 
 
 def _flat(text: str) -> str:
     return re.sub(r"[^a-z0-9]", "", text.lower())
 
 
-def match(production_id: int, files: list[tuple[str, bytes]], person: Person) -> list[tuple[str, str]]:
+def match(write: Writing, files: list[tuple[str, bytes]]) -> list[tuple[str, str]]:
     """Give pictures to shots: by the shot's code in the file's name, else in order to shots without a board. All or nothing.
 
     Returns (picture, shot's code) pairs.
     """
     found = [picture for name, data in files for picture in pictures(name, data)]
-    shots = list(Shot.in_cut.filter(production=production_id))
-    with_board = set(Board.objects.filter(shot__production=production_id, current=True).values_list("shot_id", flat=True))
+    shots = list(Shot.in_cut.filter(production=write.production_id))
+    with_board = set(Board.objects.filter(shot__production=write.production_id, current=True).values_list("shot_id", flat=True))
     by_code = sorted(((_flat(shot.code), shot) for shot in shots), key=lambda one: -len(one[0]))
     given: list[tuple[Picture, Shot]] = []
     left = []
@@ -66,7 +75,6 @@ def match(production_id: int, files: list[tuple[str, bytes]], person: Person) ->
             "file", f"{len(left)} pictures name no shot and {len(free)} shots have no board: put the shot's code into the file names."
         )
     given += zip(left, free, strict=False)
-    with transaction.atomic():
-        for picture, shot in given:
-            keep(shot, person, picture)
+    for picture, shot in given:
+        keep(write, shot, picture)
     return [(picture.name, shot.code) for picture, shot in given]

@@ -29,15 +29,16 @@ def broken_down(table: BenchTable, role: str) -> dict[str, Any]:
     signed = safety.signatures(shot)
     every = safety.hazards(table)
     rows = ShotRecipe.objects.filter(shot=shot, removed=False).select_related("own").prefetch_related("answers")
-    own = Shot.objects.filter(production=shot.production_id, template=True)
+    own = Shot.objects.filter(production=shot.production_id, template=True, removed=False)
     open_count = sum(one.caution.key not in signed for one in every)
     fields = {str(one["name"]): one for one in map(_as_dict, record_fields(Job))}
     return {
-        "shot_id": shot.pk, "version": shot.version, "role": role, "production_id": shot.production_id, "ready": shot.ready and not open_count,
+        "shot_id": shot.pk, "version": shot.version, "revision": shot.revision, "role": role, "production_id": shot.production_id, "ready": shot.ready and not open_count,
         "board": {"id": board.pk, "name": board.name, "width_px": board.width_px, "height_px": board.height_px} if board else None,
         "recipes": [chosen_answer(row) for row in rows], "own_recipes": [{"id": one.pk, "title": one.title, "description": one.description} for one in own],
         "plates": plates(table), "habits": list(HABITS),
         "costing": {
+            "version": costs.version if costs else 1,
             "chosen": costs.chosen if costs else "", "job": costing.job_of(table).model_dump(), "derived": costing.derived_job(table).model_dump(),
             "said": [name for name in JOB_FIELDS if costs and getattr(costs, name) not in (None, "")], "options": [option_out(one, costs.chosen if costs else "") for one in costing.priced(table)] if table.layers else [],
             "fields": [fields[name] for name in JOB_FIELDS], "crafts": list(CRAFTS), "fitting": list(costing.recipe_ways(shot)), "hours_spent": shot.hours_spent,

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any
 
 from pydantic import BaseModel as Schema
 from pydantic import ConfigDict, Field
 
-from jungoptic.app.base.schemas import Role, Verdict
+from jungoptic.app.base.schemas import Role, Seen, Verdict
 from jungoptic.app.boards.schemas import BoardOut
 from jungoptic.app.costs.schemas import CostingOut
 from jungoptic.app.recipes.schemas import OwnRecipeOut, PlateOut, ShotRecipeOut
@@ -29,6 +28,7 @@ class WallLine(Schema):
     recipes: list[str]
     board: int | None
     version: int
+    revision: int
     layers: int
     filmed: int
     shot_layers: int
@@ -70,11 +70,13 @@ class PlaceName(Schema):
 
 class RemovedShot(Schema):
     id: int
+    version: int
     code: str
     title: str
 
 
 class WallOut(Schema):
+    version: int
     shots: list[WallLine]
     pending: int
     totals: Totals
@@ -99,14 +101,14 @@ class LineChanges(Schema):
     removed: bool | None = None
 
 
-class LineIn(Schema):
+class LineIn(Seen):
     changes: LineChanges
-    seen: dict[str, Any] = {}
 
 
 class PlanOut(Schema):
     shot_id: int
     version: int
+    revision: int
     role: Role
     production_id: int
     ready: bool

@@ -4,28 +4,26 @@ from __future__ import annotations
 
 import time
 from collections import Counter, defaultdict
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from typing import Any
 
-from django.db import transaction
 from django.db.models import Count, Q
 
-from jungoptic.app.base.edits import ConflictError
+from jungoptic.app.base.edits import Writing
 from jungoptic.app.boards.models import Board
 from jungoptic.app.breakdown.models import Summary
 from jungoptic.app.costs.costing import chosen_option, storage_of
-from jungoptic.app.people.models import Person
-from jungoptic.app.productions.models import Place, Production
+from jungoptic.app.productions.models import Production
 from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.safety.cautions import hazards
 from jungoptic.app.safety.models import SignOff
-from jungoptic.app.shots.edit import remember
-from jungoptic.app.shots.models import Shot, touch
-from jungoptic.app.takes.table import BenchTable, shot_with_everything, shots_with_everything
+from jungoptic.app.safety.ready import set_ready
+from jungoptic.app.shots.cut import change_line
+from jungoptic.app.shots.models import Shot
+from jungoptic.app.takes.table import BenchTable, shots_with_everything
 from jungoptic.core.breakdown.costs import CRAFTS
 from jungoptic.core.breakdown.recipes import RECIPES
 from jungoptic.core.cautions import CAUTIONS
-from jungoptic.core.errors import FieldProblem, InputError
 from jungoptic.core.match.stack import PICTURES
 from jungoptic.core.match.tolerances import School
 
@@ -45,7 +43,7 @@ def _summary(shot: Shot, school: School) -> Summary:
     for one in option.crafts if option else ():
         hours[one.craft] += one.hours
     return Summary(
-        shot=shot, school=school, version=shot.version, revision=shot.production.revision, layers=len(table.layers), **counts,
+        shot=shot, school=school, version=shot.revision, revision=shot.production.revision, layers=len(table.layers), **counts,
         filmed=sum(layer.kind not in PICTURES and layer.set_up_id is not None for layer in table.layers), shot_layers=sum(bool(table.circled(layer)) for layer in table.layers),
         hero=table.hero_basis if table.hero_layer else "", worst=f"{worst.label}: {worst.where}"[:120] if worst and worst.verdict != "holds" else "",
         way=option.key if option else "", hours=[round(hours[craft], 3) for craft in CRAFTS], storage_gb=round(storage_of(table), 3), hazards=[one.caution.key for one in hazards(table)],
@@ -83,11 +81,12 @@ def wall(production_id: int, school: School) -> dict[str, Any]:
     signed: dict[int, set[str]] = defaultdict(set)
     for shot_id, caution in SignOff.objects.filter(shot__production=production, withdrawn=False).values_list("shot_id", "caution"):
         signed[shot_id].add(caution)
-    current = {shot.pk: (shot.version, production.revision) for shot in shots}
+    current = {shot.pk: (shot.revision, production.revision) for shot in shots}
     known = {pk: row for pk, row in known.items() if current.get(pk) == (row.version, row.revision)}
     known |= _worked_out(production, [shot.pk for shot in shots if shot.pk not in known], school)
     lines = [_line(shot, known.get(shot.pk), boards.get(shot.pk), recipes[shot.pk], signed[shot.pk]) for shot in shots]
     return {
+        "version": production.version,
         "shots": lines,
         "pending": sum(one["pending"] for one in lines),
         "totals": _totals(lines),
@@ -101,7 +100,7 @@ def _line(shot: Any, row: Summary | None, board: int | None, recipes: list[str],
     total = sum(row.hours) if row else 0.0
     return {
         "id": shot.pk, "code": shot.code, "title": shot.title, "description": shot.description, "length_frames": shot.length_frames, "position": shot.position,
-        "place_id": shot.place_id, "place": shot.place.name if shot.place else "", "shoot_on": shot.shoot_on, "hours_spent": shot.hours_spent, "recipes": recipes, "board": board, "version": shot.version,
+        "place_id": shot.place_id, "place": shot.place.name if shot.place else "", "shoot_on": shot.shoot_on, "hours_spent": shot.hours_spent, "recipes": recipes, "board": board, "version": shot.version, "revision": shot.revision,
         "layers": shot.all_layers, "filmed": row.filmed if row else 0, "shot_layers": row.shot_layers if row else 0, "takes": shot.take_count,
         "shows": row.shows if row else 0, "tight": row.tight if row else 0, "holds": row.holds if row else 0, "worst": row.worst if row else "",
         "verdict": next((word for word in _VERDICTS if getattr(row, word)), None) if row else None, "hero": row.hero if row else "",
@@ -128,88 +127,16 @@ def _places(production: Production) -> list[dict[str, Any]]:
 
 def _removed(production: Production) -> list[dict[str, Any]]:
     rows = Shot.objects.filter(production=production, template=False, removed=True)
-    return [{"id": one.pk, "code": one.code, "title": one.title} for one in rows[:500]]
+    return [{"id": one.pk, "version": one.version, "code": one.code, "title": one.title} for one in rows[:500]]
 
 
-WALL_FIELDS = ("code", "title", "description", "length_frames", "place_id", "shoot_on", "hours_spent", "position", "ready", "removed")
-_MOST = {"code": 16, "title": 120, "description": 4000}
-
-
-def check_fields(production_id: int, changes: Mapping[str, Any], own: int | None = None) -> list[FieldProblem]:
-    """What cannot be said of a shot on the wall, in sentences."""
-    problems = [FieldProblem(name, f"A shot has no field called “{name}” on the wall.") for name in changes if name not in WALL_FIELDS]
-    for name, most in _MOST.items():
-        text = changes.get(name)
-        if text is not None and len(text) > most:
-            problems.append(FieldProblem(name, f"{name.capitalize()} may have {most} characters; {len(text)} were given."))
-    for name in ("code", "title"):
-        if name in changes and not str(changes[name]).strip():
-            problems.append(FieldProblem(name, f"A shot needs a {name}."))
-    if "length_frames" in changes and not 1 <= changes["length_frames"] <= 1_000_000:
-        problems.append(FieldProblem("length_frames", f"Length must be between 1 and 1 000 000 frames; {changes['length_frames']} was given."))
-    if "hours_spent" in changes and not 0 <= changes["hours_spent"] <= 100_000:
-        problems.append(FieldProblem("hours_spent", f"Hours spent must be between 0 and 100 000; {changes['hours_spent']:g} was given."))
-    if "position" in changes and not 0 <= changes["position"] <= 1_000_000:
-        problems.append(FieldProblem("position", "Place in the cut must be between 0 and 1 000 000."))
-    if changes.get("place_id") is not None and not Place.objects.filter(pk=changes["place_id"], production=production_id, removed=False).exists():
-        problems.append(FieldProblem("place_id", "The production has no such place."))
-    code = changes.get("code")
-    if code is not None:
-        others = Shot.in_cut.filter(production=production_id, code=code).exclude(pk=own or 0)
-        if others.exists():
-            problems.append(FieldProblem("code", f"There is a shot {code} already."))
-    return problems
-
-
-def change_line(shot_id: int, person: Person, changes: Mapping[str, Any], seen: Mapping[str, Any]) -> None:
-    """Edit a line in place. ``seen`` are the values that the writer saw in the same fields: what changed since is not overwritten."""
-    with transaction.atomic():
-        shot = Shot.objects.select_for_update().get(pk=shot_id)
-        problems = check_fields(shot.production_id, changes, shot.pk)
-        if changes.get("removed") is False and Shot.in_cut.filter(production=shot.production_id, code=shot.code).exclude(pk=shot.pk).exists():
-            problems.append(FieldProblem("removed", f"There is another {shot.code} now: give that one another code first."))
-        if problems:
-            raise InputError(*problems)
-        now = {name: getattr(shot, name) for name in changes}
-        unseen = [name for name in changes if name in seen and seen[name] != _plain(now[name])]
-        if unseen:
-            raise ConflictError("shot", shot.code, "Somebody", unseen)
-        if changes.get("ready"):
-            _refuse_open(shot)
-        for name, value in changes.items():
-            setattr(shot, name, value.strip() if isinstance(value, str) else value)
-        shot.save(update_fields=list(changes))
-        remember(
-            shot,
-            person,
-            "shot",
-            shot.pk,
-            {name: _plain(value) for name, value in now.items()},
-            {name: _plain(getattr(shot, name)) for name in changes},
-        )
-        touch(shot.pk)
-
-
-def _refuse_open(shot: Shot) -> None:
-    from jungoptic.app.safety.cautions import open_hazards
-
-    left = open_hazards(BenchTable(shot_with_everything(shot.pk), school="measured", units="metric"))
-    if left:
-        names = ", ".join(one.caution.title for one in left)
-        raise InputError.at(
-            "ready", f"{shot.code} cannot be ready: {len(left)} caution{'s are' if len(left) > 1 else ' is'} not signed off ({names})."
-        )
-
-
-def _plain(value: Any) -> Any:
-    return value.isoformat() if hasattr(value, "isoformat") else value
-
-
-def next_code(codes: Iterable[str]) -> str:
-    """The next code after the last: TM120 → TM130, counted on by ten."""
-    last = max((code for code in codes if code and code[-1].isdigit()), default="", key=lambda code: (len(code), code))
-    if not last:
-        return "010"
-    head = last.rstrip("0123456789")
-    tail = last[len(head) :]
-    return f"{head}{int(tail) // 10 * 10 + 10:0{len(tail)}d}"
+def change_on_wall(write: Writing, version: int, changes: Mapping[str, Any]) -> int:
+    """Edit a shot where it stands on the wall, or call it ready. Returns its version since."""
+    shot = Shot.objects.get(pk=write.of_shot)
+    write.refuse_unseen("shot", shot, version)
+    in_cut = {name: value for name, value in changes.items() if name != "ready"}
+    if in_cut:
+        change_line(write, shot, in_cut)
+    if "ready" in changes:
+        set_ready(write, shot, bool(changes["ready"]))
+    return shot.version

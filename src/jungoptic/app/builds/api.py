@@ -9,15 +9,16 @@ from django.http import HttpRequest
 from ninja import Router, Status
 from ninja.errors import HttpError
 
-from jungoptic.app.base.answers import jsonable
-from jungoptic.app.base.once import once
-from jungoptic.app.base.schemas import Problems, Removed, Units
+from jungoptic.app.base.answers import written
+from jungoptic.app.base.once import writes
+from jungoptic.app.base.schemas import Problems, Removed, Units, Written
 from jungoptic.app.builds import keeping
-from jungoptic.app.builds.keeping import remove_build
 from jungoptic.app.builds.models import Build
 from jungoptic.app.builds.schemas import BuildIn, BuildName, BuildOut, NewBuild
 from jungoptic.app.builds.seen import worked_out
+from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access
+from jungoptic.app.productions.writing import in_production
 
 router = Router()
 
@@ -34,39 +35,42 @@ def _build(request: HttpRequest, build_id: int, allowed: frozenset[access.Role] 
 def list_builds(request: HttpRequest, production_id: int) -> Any:
     """The sets and models in plan. Anybody in the production."""
     access.role_in(request, production_id)
-    return _builds(production_id)
-
-
-def _builds(production_id: int) -> list[dict[str, Any]]:
     rows = (
         Build.objects.filter(production=production_id, removed=False)
         .select_related("place")
         .annotate(piece_count=Count("pieces", distinct=True), view_count=Count("views", distinct=True))
     )
     return [
-        {"id": one.pk, "name": one.name, "place": one.place.name if one.place else "", "pieces": one.piece_count, "views": one.view_count}
+        {
+            "id": one.pk,
+            "version": one.version,
+            "name": one.name,
+            "place": one.place.name if one.place else "",
+            "pieces": one.piece_count,
+            "views": one.view_count,
+        }
         for one in rows[:200]
     ]
 
 
-@router.post("/productions/{production_id}/builds", response={201: BuildOut, 422: Problems})
+@router.post("/productions/{production_id}/builds", response={201: Written, 409: Problems, 422: Problems})
+@writes
 def new_build(request: HttpRequest, production_id: int, payload: NewBuild) -> Any:
-    """A new set or model in plan. The supervisor."""
+    """A new set or model in plan; ``version`` is the production's. The supervisor."""
     access.role_in(request, production_id, access.WRITES)
-
-    def work() -> tuple[int, Any]:
-        made = keeping.new(production_id, payload.name)
-        return 201, jsonable(worked_out(made, "metric"))
-
-    return Status(*once(request, work))
+    with in_production(person(request), production_id, payload.version) as write:
+        made = keeping.new(write, payload.name)
+    return Status(201, written(write, made.pk, made.version))
 
 
-@router.patch("/productions/{production_id}/builds/{build_id}", response={200: list[BuildName], 422: Problems})
+@router.patch("/productions/{production_id}/builds/{build_id}", response={200: Written, 409: Problems, 422: Problems})
+@writes
 def build_back(request: HttpRequest, production_id: int, build_id: int, payload: Removed) -> Any:
     """Take a set out of the production, or bring it back. The supervisor."""
     access.role_in(request, production_id, access.WRITES)
-    remove_build(production_id, build_id, payload.removed)
-    return _builds(production_id)
+    with in_production(person(request), production_id) as write:
+        build = keeping.remove_build(write, build_id, payload.version, payload.removed)
+    return written(write, build.pk, build.version)
 
 
 @router.get("/builds/{build_id}", response=BuildOut)
@@ -76,9 +80,11 @@ def read_build(request: HttpRequest, build_id: int, units: Units = "metric") -> 
 
 
 @router.put("/builds/{build_id}", response={200: BuildOut, 409: Problems, 422: Problems})
+@writes
 def save_build(request: HttpRequest, build_id: int, payload: BuildIn, units: Units = "metric") -> Any:
     """Save a set with pieces and views. The supervisor."""
-    _build(request, build_id, access.WRITES)
+    production_id = _build(request, build_id, access.WRITES).production_id
     views = None if payload.views is None else [one.model_dump() for one in payload.views]
-    keeping.save(build_id, payload.version, payload.fields, payload.pieces, views)
+    with in_production(person(request), production_id) as write:
+        keeping.save(write, build_id, payload.version, payload.fields, payload.pieces, views)
     return worked_out(_build(request, build_id), units)

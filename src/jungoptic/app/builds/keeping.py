@@ -5,9 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from django.db import transaction
-
-from jungoptic.app.base.edits import ConflictError
+from jungoptic.app.base.edits import Writing, takes_back
+from jungoptic.app.base.models import Change
 from jungoptic.app.base.removing import set_removed
 from jungoptic.app.builds.models import Build, BuildPiece, BuildView
 from jungoptic.app.productions.models import Place
@@ -16,6 +15,7 @@ from jungoptic.core.errors import FieldProblem, InputError
 from jungoptic.core.plan.seen import Piece, Stand
 from jungoptic.core.plan.sheets import Sheet
 
+BUILD = "set"
 MOST_PIECES = 80
 
 
@@ -31,13 +31,15 @@ BUILD_FIELDS = ("name", "scale", "spare_pct", "width_mm", "height_mm", "kerf_mm"
 VIEW_FIELDS = ("shot_id", *Stand.model_fields)
 
 
-def new(production_id: int, name: str) -> Build:
+def new(write: Writing, name: str) -> Build:
     name = name.strip()
     if not 1 <= len(name) <= MOST_NAME:
         raise InputError.at("name", f"A set needs a name of up to {MOST_NAME} characters.")
-    if Build.objects.filter(production=production_id, name=name, removed=False).exists():
+    if Build.objects.filter(production=write.production_id, name=name, removed=False).exists():
         raise InputError.at("name", f"There is a set called “{name}” already.")
-    return Build.objects.create(production_id=production_id, name=name)
+    build = Build.objects.create(production_id=write.production_id, name=name)
+    write.made(BUILD, build)
+    return build
 
 
 def _checked(pieces: Sequence[Mapping[str, Any]]) -> list[Piece]:
@@ -58,27 +60,32 @@ def _checked(pieces: Sequence[Mapping[str, Any]]) -> list[Piece]:
 
 
 def save(
-    build_id: int, version: int, fields: Mapping[str, Any], pieces: Sequence[Mapping[str, Any]] | None, views: Sequence[Mapping[str, Any]] | None
+    write: Writing,
+    build_id: int,
+    version: int,
+    fields: Mapping[str, Any],
+    pieces: Sequence[Mapping[str, Any]] | None,
+    views: Sequence[Mapping[str, Any]] | None,
 ) -> None:
     """Save a set with its pieces and views, or nothing. Raises InputError at each field, ConflictError over what was not seen."""
-    with transaction.atomic():
-        build = Build.objects.select_for_update().get(pk=build_id)
-        if build.version != version:
-            raise ConflictError("build", build.name, "Somebody", [])
-        problems = _field_problems(build, fields)
-        if problems:
-            raise InputError(*problems)
-        Sheet.read({**build.sheet().model_dump(), **{name: value for name, value in fields.items() if name in Sheet.model_fields}})
-        for name, value in fields.items():
-            setattr(build, name, value)
-        if pieces is not None:
-            checked = _checked(pieces)
-            build.pieces.all().delete()
-            BuildPiece.objects.bulk_create(BuildPiece(build=build, **piece.model_dump()) for piece in checked)
-        if views is not None:
-            _save_views(build, views)
-        build.version += 1
-        build.save()
+    build = Build.objects.get(pk=build_id)
+    write.refuse_unseen(BUILD, build, version)
+    problems = _field_problems(build, fields)
+    if problems:
+        raise InputError(*problems)
+    Sheet.read({**build.sheet().model_dump(), **{name: value for name, value in fields.items() if name in Sheet.model_fields}})
+    if pieces is not None:
+        _save_pieces(write, build, _checked(pieces))
+    if views is not None:
+        _save_views(write, build, views)
+    write.save(BUILD, build, fields)
+
+
+def _save_pieces(write: Writing, build: Build, pieces: list[Piece]) -> None:
+    before = [one.record().model_dump() for one in build.pieces.all()]
+    build.pieces.all().delete()
+    BuildPiece.objects.bulk_create(BuildPiece(build=build, **piece.model_dump()) for piece in pieces)
+    write.note(BUILD, build.pk, build.name, "pieces", before, [piece.model_dump() for piece in pieces])
 
 
 def _field_problems(build: Build, fields: Mapping[str, Any]) -> list[FieldProblem]:
@@ -102,7 +109,7 @@ def _field_problems(build: Build, fields: Mapping[str, Any]) -> list[FieldProble
     return problems
 
 
-def _save_views(build: Build, views: Sequence[Mapping[str, Any]]) -> None:
+def _save_views(write: Writing, build: Build, views: Sequence[Mapping[str, Any]]) -> None:
     own = set(Shot.in_cut.filter(production=build.production_id).values_list("pk", flat=True))
     problems: list[FieldProblem] = []
     for at, one in enumerate(views):
@@ -116,10 +123,33 @@ def _save_views(build: Build, views: Sequence[Mapping[str, Any]]) -> None:
         problems.append(FieldProblem("views", f"A set may have {MOST_VIEWS} views; {len(views)} were given."))
     if problems:
         raise InputError(*problems)
-    build.views.filter(shot__removed=False).delete()
+    standing = build.views.filter(shot__removed=False)
+    before = [{name: getattr(row, name) for name in VIEW_FIELDS} for row in standing]
+    standing.delete()
     BuildView.objects.bulk_create(BuildView(build=build, **one) for one in views)
+    write.note(BUILD, build.pk, build.name, "views", before, [dict(one) for one in views])
 
 
-def remove_build(production_id: int, build_id: int, removed: bool) -> None:
+def remove_build(write: Writing, build_id: int, version: int, removed: bool) -> Build:
     """Take a set in plan out, or bring it back with its pieces and cameras."""
-    set_removed(Build, "set", production_id, build_id, removed)
+    return set_removed(write, Build, BUILD, build_id, version, removed)
+
+
+@takes_back(BUILD)
+def _back(write: Writing, changes: Sequence[Change]) -> None:
+    """Sets as they were, with pieces and cameras; cameras of shots that left the cut meanwhile stay out."""
+    fields: dict[int, dict[str, Any]] = {}
+    for change in changes:
+        fields.setdefault(change.row_id, {})[change.field] = change.before
+    for build in Build.objects.filter(pk__in=list(fields)):
+        values = fields[build.pk]
+        if "removed" in values:
+            remove_build(write, build.pk, build.version, values.pop("removed"))
+            build.refresh_from_db()
+        if not values:
+            continue
+        pieces, views = values.pop("pieces", None), values.pop("views", None)
+        if views is not None:
+            in_cut = set(Shot.in_cut.filter(production=build.production_id).values_list("pk", flat=True))
+            views = [one for one in views if one["shot_id"] in in_cut]
+        save(write, build.pk, build.version, values, pieces, views)

@@ -7,19 +7,20 @@ from typing import Any, Literal
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
-from jungoptic.app.base.schemas import Points
+from jungoptic.app.base.schemas import Points, Seen
 from jungoptic.core.handbook.cards import CardField
 
 
 class BuildName(Schema):
     id: int
+    version: int
     name: str
     place: str
     pieces: int
     views: int
 
 
-class NewBuild(Schema):
+class NewBuild(Seen):
     name: str = Field(max_length=200)
 
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
-from django.db import transaction
-
+from jungoptic.app.base.edits import Writing, takes_back
+from jungoptic.app.base.models import Change
 from jungoptic.app.costs.models import JOB_FIELDS, Costing, Figures
 from jungoptic.app.productions.models import Production
 from jungoptic.app.recipes.models import ShotRecipe
@@ -21,6 +21,7 @@ from jungoptic.core.match.board import BoardLine
 from jungoptic.core.match.stack import PICTURES
 from jungoptic.core.plan.framing import share_inside
 
+SAID, RATES = "costs", "rates"
 _BY_HAND = ("hand_matte",)
 
 
@@ -122,7 +123,7 @@ def storage_of(table: BenchTable) -> float:
     return storage_gb(filmed, table.plan.length_frames, table.delivery.frame_rate_fps, _figures(table))
 
 
-def say(shot_id: int, changes: Mapping[str, Any]) -> None:
+def say(write: Writing, version: int, changes: Mapping[str, Any]) -> Costing:
     """Save what somebody said of a shot's costs, and the way that was chosen; None goes back to what follows from the shot."""
     unknown = [name for name in changes if name not in (*JOB_FIELDS, "chosen")]
     if unknown:
@@ -132,24 +133,23 @@ def say(shot_id: int, changes: Mapping[str, Any]) -> None:
         raise InputError.at("chosen", f"Choose one of {', '.join(WAYS)}; {chosen!r} was given.")
     said = {name: value for name, value in changes.items() if name != "chosen" and value is not None}
     Job.read({name: value for name, value in said.items() if value != ""})
-    with transaction.atomic():
-        shot = Shot.objects.select_for_update().get(pk=shot_id)
-        row, _ = Costing.objects.get_or_create(shot=shot)
-        for name, value in changes.items():
-            setattr(row, name, "" if value is None and name in ("hold", "chosen") else value)
-        row.save()
+    row, _ = Costing.objects.get_or_create(shot_id=write.of_shot)
+    write.refuse_unseen(SAID, row, version)
+    write.save(SAID, row, {name: "" if value is None and name in ("hold", "chosen") else value for name, value in changes.items()})
+    return row
 
 
-def change_figures(production_id: int, version: int, changes: Mapping[str, Any]) -> None:
+def change_figures(write: Writing, version: int, changes: Mapping[str, Any]) -> Figures:
     """Change what the production reckons with; refuses what cannot be and what was not seen."""
-    from jungoptic.app.base.edits import ConflictError
+    row, _ = Figures.objects.get_or_create(production_id=write.production_id)
+    write.refuse_unseen(RATES, row, version)
+    checked = FigureRecord.read({**row.record().model_dump(), **changes})
+    write.save(RATES, row, {name: getattr(checked, name) for name in changes})
+    return row
 
-    with transaction.atomic():
-        row, _ = Figures.objects.select_for_update().get_or_create(production_id=production_id)
-        if row.version != version:
-            raise ConflictError("figures", "what the production reckons with", "Somebody", [])
-        checked = FigureRecord.read({**row.record().model_dump(), **changes})
-        for name in changes:
-            setattr(row, name, getattr(checked, name))
-        row.version += 1
-        row.save()
+
+@takes_back(SAID, RATES)
+def _back(write: Writing, changes: Sequence[Change]) -> None:
+    for change in changes:
+        row = (Costing if change.kind == SAID else Figures).objects.get(pk=change.row_id)
+        write.save(change.kind, row, {change.field: change.before})

@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 from django.db import models
-from django.db.models.signals import post_delete, post_save
-from django.dispatch import receiver
 
-from jungoptic.app.productions.models import Production, revise
-from jungoptic.app.shots.models import Shot, touch
+from jungoptic.app.productions.models import Production
+from jungoptic.app.shots.models import Shot
 from jungoptic.core.breakdown import costs
 
 
@@ -28,6 +26,11 @@ class Costing(models.Model):
     animated_s = models.FloatField(null=True, blank=True)
     set_ups = models.PositiveSmallIntegerField(null=True, blank=True)
     hold = models.CharField(max_length=6, blank=True)
+    version = models.PositiveIntegerField(default=1)
+
+    @property
+    def name(self) -> str:
+        return f"costs of {self.shot.code}"
 
 
 JOB_FIELDS = (
@@ -75,16 +78,10 @@ class Figures(models.Model):
     handles_s = models.FloatField(default=10)
     version = models.PositiveIntegerField(default=1)
 
+    @property
+    def name(self) -> str:
+        return "what the production reckons with"
+
     def record(self) -> costs.Figures:
         found: costs.Figures = costs.Figures.read({name: getattr(self, name) for name in costs.Figures.model_fields})
         return found
-
-
-@receiver([post_save, post_delete], sender=Costing)
-def _costing_changed(instance: Costing, **kwargs: object) -> None:
-    touch(instance.shot_id)
-
-
-@receiver([post_save, post_delete], sender=Figures)
-def _figures_changed(instance: Figures, **kwargs: object) -> None:
-    revise(instance.production_id)

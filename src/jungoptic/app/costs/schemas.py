@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel as Schema
 
+from jungoptic.app.base.schemas import Seen
 from jungoptic.core.breakdown.costs import Hours, Job, Saving, Wanted
 from jungoptic.core.handbook.cards import CardField
 
@@ -24,6 +25,7 @@ class OptionOut(Schema):
 
 
 class CostingOut(Schema):
+    version: int
     chosen: str
     job: Job
     derived: Job
@@ -35,7 +37,7 @@ class CostingOut(Schema):
     hours_spent: float
 
 
-class CostIn(Schema):
+class CostIn(Seen):
     """What is said of the costs; None goes back to what follows from the shot."""
 
     changes: dict[str, float | int | bool | str | None]
@@ -47,6 +49,5 @@ class FiguresOut(Schema):
     fields: list[CardField]
 
 
-class FiguresIn(Schema):
-    version: int
+class FiguresIn(Seen):
     changes: dict[str, int | float]

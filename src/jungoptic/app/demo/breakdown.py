@@ -6,17 +6,20 @@ from datetime import date
 from functools import lru_cache
 from typing import Any
 
+from jungoptic.app.base.edits import Writing
 from jungoptic.app.boards.keeping import keep
 from jungoptic.app.boards.reading import Picture, pictures
-from jungoptic.app.breakdown.wall import change_line
+from jungoptic.app.breakdown.wall import change_on_wall
 from jungoptic.app.builds import keeping as builds
 from jungoptic.app.costs import costing
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Production
+from jungoptic.app.productions.writing import in_production
 from jungoptic.app.recipes import choosing
 from jungoptic.app.safety import cautions
 from jungoptic.app.shots.add import add_line
 from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.stock.keeping import add_stock
 from jungoptic.app.takes.table import BenchTable, shot_with_everything
 from jungoptic.core.stage.render import jpeg, render
@@ -55,6 +58,7 @@ DAYS = {
 }  # fmt: skip
 SPENT = {"TM030": 6.0, "TM080": 4.5, "TM010": 9.0}
 CHOSEN = {"TM010": "model", "TM020": "key", "TM030": "split", "TM040": "difference", "TM060": "model", "TM070": "stock", "TM110": "painted"}
+READY = ("TM030", "TM070")
 SIGNED = {
     "TM070": {
         "flame": "Nothing burns: sparks are from stock, the flash is a dimmed lamp. Asked the hall's owner.",
@@ -108,34 +112,35 @@ def break_down(production: Production, person: Person) -> None:
     Production.objects.filter(pk=production.pk).update(backings=3)
     shots = {shot.code: shot for shot in Shot.in_cut.filter(production=production)}
     for code, shot in shots.items():
-        keep(shot, person, _picture(code, production.slug))
         key, answers = RECIPES[code]
-        choosing.choose(shot.pk, person, key, answers, fill=False)
-        for line in LINES.get(code, ()):
-            own = dict(line)
-            layer = own.pop("layer", "")
-            layer_id = Layer.objects.get(shot=shot, name=layer).pk if layer else None
-            add_line(shot.pk, person, {**own, "layer_id": layer_id})
-        if code in CHOSEN:
-            costing.say(shot.pk, {"chosen": CHOSEN[code]})
-        for caution, note in SIGNED.get(code, {}).items():
-            cautions.sign(BenchTable(shot_with_everything(shot.pk), school="measured", units="metric"), person, caution, note)
-        changes: dict[str, Any] = {}
-        if code in DAYS:
-            changes["shoot_on"] = DAYS[code]
-        if code in SPENT:
-            changes["hours_spent"] = SPENT[code]
-        if changes:
-            change_line(shot.pk, person, changes, {})
-    for code in ("TM030", "TM070"):
-        change_line(shots[code].pk, person, {"ready": True}, {})
-    for item in STOCK:
-        add_stock(production.pk, item)
-    _set(production, shots)
+        with in_shot(person, shot.pk) as write:
+            keep(write, shot, _picture(code, production.slug))
+            choosing.choose(write, key, answers, fill=False)
+            for line in LINES.get(code, ()):
+                own = dict(line)
+                layer = own.pop("layer", "")
+                layer_id = Layer.objects.get(shot=shot, name=layer).pk if layer else None
+                add_line(write, {**own, "layer_id": layer_id})
+            if code in CHOSEN:
+                costing.say(write, 1, {"chosen": CHOSEN[code]})
+            for caution, note in SIGNED.get(code, {}).items():
+                cautions.sign(write, caution, note)
+            changes: dict[str, Any] = {}
+            if code in DAYS:
+                changes["shoot_on"] = DAYS[code]
+            if code in SPENT:
+                changes["hours_spent"] = SPENT[code]
+            if code in READY:
+                changes["ready"] = True
+            change_on_wall(write, shot.version, changes)
+    with in_production(person, production.pk) as write:
+        for item in STOCK:
+            add_stock(write, item)
+        _set(write, production, shots)
 
 
-def _set(production: Production, shots: dict[str, Shot]) -> None:
-    build = builds.new(production.pk, "Inside the mill")
+def _set(write: Writing, production: Production, shots: dict[str, Shot]) -> None:
+    build = builds.new(write, "Inside the mill")
     place = production.places.get(name="Inside the mill")
     views = [{"shot_id": shots[code].pk, "x_m": x, "z_m": z, "heading_deg": turn, "establishing": wide} for code, x, z, turn, wide in SET_VIEWS]
-    builds.save(build.pk, build.version, {"place_id": place.pk, "scale": 1.0}, list(SET_PIECES), views)
+    builds.save(write, build.pk, build.version, {"place_id": place.pk, "scale": 1.0}, list(SET_PIECES), views)

@@ -5,19 +5,20 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Status
+from ninja import Router
 from ninja.errors import HttpError
 
-from jungoptic.app.base.once import once
-from jungoptic.app.base.schemas import Problems, TakenIn
+from jungoptic.app.base.once import writes
+from jungoptic.app.base.schemas import Problems
 from jungoptic.app.breakdown.wall import wall
 from jungoptic.app.exchange.edit_list import write_otio
-from jungoptic.app.exchange.schemas import FileIn, PreviewOut
+from jungoptic.app.exchange.schemas import FileIn, PreviewOut, TakeFileIn, TakenIn
 from jungoptic.app.exchange.tables import write_csv
 from jungoptic.app.exchange.take_in import preview, take_in
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access
 from jungoptic.app.productions.models import Production
+from jungoptic.app.productions.writing import in_production
 
 router = Router()
 
@@ -47,16 +48,14 @@ def look_into_file(request: HttpRequest, production_id: int, payload: FileIn) ->
     }  # fmt: skip
 
 
-@router.post("/productions/{production_id}/take-in", response={200: TakenIn, 422: Problems})
-def take_file_in(request: HttpRequest, production_id: int, payload: FileIn) -> Any:
-    """Write all of a file's shots, or none of them. The supervisor."""
+@router.post("/productions/{production_id}/take-in", response={200: TakenIn, 409: Problems, 422: Problems})
+@writes
+def take_file_in(request: HttpRequest, production_id: int, payload: TakeFileIn) -> Any:
+    """Write all of a file's shots, or none of them; ``version`` is the production's. The supervisor."""
     access.role_in(request, production_id, access.WRITES)
-
-    def work() -> tuple[int, Any]:
-        new, changed = take_in(production_id, person(request), payload.name, payload.text, payload.kind)
-        return 200, {"new": new, "changed": changed}
-
-    return Status(*once(request, work))
+    with in_production(person(request), production_id, payload.version) as write:
+        new, changed = take_in(write, payload.name, payload.text, payload.kind)
+    return {"new": new, "changed": changed}
 
 
 def _whole_wall(production_id: int) -> list[dict[str, Any]]:

@@ -7,11 +7,17 @@ from typing import Literal
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
+from jungoptic.app.base.schemas import Seen
+
 
 class FileIn(Schema):
     name: str = Field("", max_length=200)
     text: str = Field(max_length=6_000_000)
     kind: Literal["", "csv", "fountain", "otio", "edl", "lines"] = ""
+
+
+class TakeFileIn(FileIn, Seen):
+    pass
 
 
 class FaultOut(Schema):
@@ -41,3 +47,8 @@ class PreviewOut(Schema):
     faults: list[FaultOut]
     more_faults: int
     notes: list[str]
+
+
+class TakenIn(Schema):
+    new: int
+    changed: int

@@ -5,16 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
-from django.db import transaction
-
-from jungoptic.app.breakdown.wall import next_code
-from jungoptic.app.people.models import Person
+from jungoptic.app.base.copy_in import copy_in
+from jungoptic.app.base.edits import Writing
 from jungoptic.app.productions.models import Place, Production
-from jungoptic.app.shots.models import Change, Shot, touch
+from jungoptic.app.shots.cut import next_code
+from jungoptic.app.shots.models import Shot
 from jungoptic.core.errors import FieldProblem, InputError
 
 from .candidates import MOST_CHARACTERS, Candidate, Fault, Read
-from .copy_in import copy_in
 from .edit_list import read_edl, read_otio
 from .screenplay import read_lines, read_screenplay
 from .tables import COLUMNS, read_csv
@@ -115,42 +113,32 @@ def _changes(one: Candidate, shot: Shot) -> dict[str, Any]:
     return found
 
 
-def take_in(production_id: int, person: Person, name: str, text: str, kind: str = "") -> tuple[int, int]:
+def take_in(write: Writing, name: str, text: str, kind: str = "") -> tuple[int, int]:
     """Write what the preview showed, all of it or nothing. Returns how many shots are new and how many changed."""
-    with transaction.atomic():
-        production = Production.objects.select_for_update().get(pk=production_id)
-        seen = preview(production, name, text, kind)
-        if seen.faults:
-            raise InputError(
-                *(
-                    FieldProblem(f"line {one.line}", f"Line {one.line}{', ' + one.column if one.column else ''}: {one.message}")
-                    for one in seen.faults[:50]
-                )
+    production = Production.objects.get(pk=write.production_id)
+    seen = preview(production, name, text, kind)
+    if seen.faults:
+        raise InputError(
+            *(
+                FieldProblem(f"line {one.line}", f"Line {one.line}{', ' + one.column if one.column else ''}: {one.message}")
+                for one in seen.faults[:50]
             )
-        places = {place.name: place for place in production.places.filter(removed=False)}
-        for row in seen.rows:
-            wanted = row.candidate.place
-            if wanted and wanted not in places and (row.shot_id is None or "place" in row.changes):
-                places[wanted] = Place.objects.create(production=production, name=wanted)
-        fresh = [_new(production, row.candidate, places) for row in seen.rows if row.state == "new"]
-        copy_in(fresh)
-        keys = dict(Shot.in_cut.filter(production=production).values_list("code", "pk"))
-        history = [
-            Change(
-                shot_id=keys[shot.code],
-                person=person,
-                what="shot",
-                what_id=keys[shot.code],
-                field="taken in",
-                before=None,
-                after=name or seen.read.kind,
-            )
-            for shot in fresh
-        ]
-        changed = [row for row in seen.rows if row.state == "changed"]
-        for row in changed:
-            history += _write(row, places, person)
-        copy_in(history)
+        )
+    write.title = f"{name or seen.read.kind} taken in"
+    places = {place.name: place for place in production.places.filter(removed=False)}
+    for row in seen.rows:
+        wanted = row.candidate.place
+        if wanted and wanted not in places and (row.shot_id is None or "place" in row.changes):
+            places[wanted] = Place.objects.create(production=production, name=wanted)
+            write.made("place", places[wanted])
+    fresh = [_new(production, row.candidate, places) for row in seen.rows if row.state == "new"]
+    copy_in(fresh)
+    keys = dict(Shot.in_cut.filter(production=production).values_list("code", "pk"))
+    for shot in fresh:
+        write.note("shot", keys[shot.code], shot.code, "removed", True, False)
+    changed = [row for row in seen.rows if row.state == "changed"]
+    for row in changed:
+        _write(write, row, places)
     return len(fresh), len(changed)
 
 
@@ -161,15 +149,9 @@ def _new(production: Production, one: Candidate, places: dict[str, Place]) -> Sh
     )  # fmt: skip
 
 
-def _write(row: Row, places: dict[str, Place], person: Person) -> list[Change]:
-    shot = Shot.objects.select_for_update().get(pk=row.shot_id or 0)
-    history = []
-    for name, value in row.changes.items():
-        field = "place_id" if name == "place" else name
-        after = places[value].pk if name == "place" else value
-        history.append(Change(shot=shot, person=person, what="shot", what_id=shot.pk, field=field, before=getattr(shot, field), after=after))
-        setattr(shot, field, after)
+def _write(write: Writing, row: Row, places: dict[str, Place]) -> None:
+    shot = Shot.objects.select_for_update(no_key=True).get(pk=row.shot_id or 0)
     # A shorter cut must not leave the shot's move behind its end: the move is kept, and judged as it is.
-    shot.save(update_fields=["place_id" if name == "place" else name for name in row.changes])
-    touch(shot.pk)
-    return history
+    write.save(
+        "shot", shot, {"place_id" if name == "place" else name: places[value].pk if name == "place" else value for name, value in row.changes.items()}
+    )

@@ -3,10 +3,8 @@
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models import F, Q
-from django.db.models.signals import post_delete, post_save
-from django.dispatch import receiver
 
-from jungoptic.app.productions.models import Production, revise
+from jungoptic.app.productions.models import Production
 from jungoptic.core.kit import records
 
 
@@ -143,12 +141,3 @@ class Support(models.Model):
     class Meta:
         ordering = ["id"]
         constraints = [models.CheckConstraint(condition=Q(highest_lens_m__gte=F("lowest_lens_m")), name="support_in_order")]
-
-
-@receiver([post_save, post_delete])
-def _kit_changed(sender: type[models.Model], instance: models.Model, **kwargs: object) -> None:
-    """Any change of what is owned makes the kept kits stale, in every process."""
-    if isinstance(instance, RecordingMode):
-        revise(instance.camera.production_id)
-    elif isinstance(instance, Camera | Lens | Lamp | Support):
-        revise(instance.production_id)

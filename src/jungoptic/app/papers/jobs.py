@@ -6,12 +6,13 @@ import logging
 
 from procrastinate.contrib.django import app
 
+from jungoptic.app.base.edits import Writing
 from jungoptic.app.papers.models import Card
-from jungoptic.app.people.models import Person
-from jungoptic.app.shots.models import Shot
 from jungoptic.core.match.tolerances import School
 from jungoptic.core.wording import Units
 
+PAPER = "paper"
+GOING = (Card.State.WAITING, Card.State.WORKING)
 logger = logging.getLogger(__name__)
 
 
@@ -19,37 +20,29 @@ class StoppedError(Exception):
     """Somebody stopped the card while it was being made."""
 
 
-def ask_for_card(shot_id: int, person: Person, paper: str, units: str, school: str) -> Card:
-    """Put a card into the queue."""
-    return _ask(Card.Kind.CARD, Shot.objects.get(pk=shot_id), person, paper, units, school)
-
-
-def ask_for_page(shot_id: int, person: Person, paper: str, units: str, school: str) -> Card:
-    """Put one shot's page of the break-down book into the queue."""
-    return _ask(Card.Kind.PAGE, Shot.objects.get(pk=shot_id), person, paper, units, school)
-
-
-def ask_for_book(production_id: int, person: Person, paper: str, units: str, school: str) -> Card:
-    """Put the break-down book into the queue."""
-    card = Card.objects.create(kind=Card.Kind.BOOK, production_id=production_id, asked_by=person, paper=paper, units=units, school=school)
+def ask_for(write: Writing, kind: Card.Kind, paper: str, units: str, school: str) -> Card:
+    """Put a paper into the queue: a card or a page of the write's shot, or the book of its production."""
+    card = Card.objects.create(
+        kind=kind, production_id=write.production_id, shot_id=write.shot_id, asked_by_id=write.person.pk, paper=paper, units=units, school=school
+    )
+    write.stays = True
+    write.note(PAPER, card.pk, card.name, "state", None, card.state)
     make_card.defer(card_id=card.pk)
     return card
 
 
-def _ask(kind: Card.Kind, shot: Shot, person: Person, paper: str, units: str, school: str) -> Card:
-    card = Card.objects.create(kind=kind, production_id=shot.production_id, shot=shot, asked_by=person, paper=paper, units=units, school=school)
-    make_card.defer(card_id=card.pk)
-    return card
-
-
-def stop_card(card_id: int) -> Card:
+def stop_card(write: Writing, card_id: int, version: int) -> Card:
     """Stop a card that is not finished; one that is stays as it is."""
-    Card.objects.filter(pk=card_id, state__in=[Card.State.WAITING, Card.State.WORKING]).update(state=Card.State.STOPPED, message="Stopped.")
-    return Card.objects.defer("pdf").get(pk=card_id)
+    card = Card.objects.select_for_update(no_key=True).defer("pdf").get(pk=card_id)
+    write.refuse_unseen(PAPER, card, version)
+    write.stays = True
+    if card.state in GOING:
+        write.save(PAPER, card, {"state": Card.State.STOPPED, "message": "Stopped."})
+    return card
 
 
 def _advance(card_id: int, progress: int) -> None:
-    going = Card.objects.filter(pk=card_id, state__in=[Card.State.WAITING, Card.State.WORKING])
+    going = Card.objects.filter(pk=card_id, state__in=GOING)
     if not going.update(state=Card.State.WORKING, progress=progress):
         raise StoppedError
 

@@ -38,7 +38,13 @@ class Card(models.Model):
     progress = models.PositiveSmallIntegerField(default=0)
     message = models.TextField(blank=True)
     pdf = models.BinaryField(null=True, blank=True)
+    version = models.PositiveIntegerField(default=1)
 
     class Meta:
         ordering = ["-asked_at"]
         constraints = [models.CheckConstraint(condition=models.Q(kind="book") | models.Q(shot__isnull=False), name="card_is_of_a_shot")]
+
+    @property
+    def name(self) -> str:
+        words = {self.Kind.CARD: "shot card", self.Kind.PAGE: "page of the book", self.Kind.BOOK: "break-down book"}
+        return words[self.Kind(self.kind)] + (f" of {self.shot.code}" if self.shot else "")

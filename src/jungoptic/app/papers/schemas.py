@@ -6,10 +6,12 @@ from typing import Literal
 
 from pydantic import BaseModel as Schema
 
-from jungoptic.app.base.schemas import School, Units
+from jungoptic.app.base.schemas import School, Seen, Units
 
 
-class CardIn(Schema):
+class CardIn(Seen):
+    """``version`` is that of the shot, of the production for the book."""
+
     paper: Literal["a4", "letter"] = "a4"
     units: Units = "metric"
     school: School = "measured"
@@ -17,6 +19,7 @@ class CardIn(Schema):
 
 class CardOut(Schema):
     id: int
+    version: int
     paper: str
     state: Literal["waiting", "working", "ready", "stopped", "failed"]
     progress: int

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
-from django.db import transaction
-
-from jungoptic.app.base.edits import ConflictError
-from jungoptic.app.base.removing import set_removed
+from jungoptic.app.base.edits import Writing, takes_back
+from jungoptic.app.base.models import Change
+from jungoptic.app.base.removing import row_of, set_removed
 from jungoptic.app.productions.models import Place
 from jungoptic.app.shots.models import Layer, Line, Part, Shot
 from jungoptic.core.cautions import CAUTIONS
 from jungoptic.core.errors import InputError
+
+PLACE = "place"
+_MOST_NAMED = 6
 
 
 def continuity(production_id: int) -> list[dict[str, Any]]:
@@ -30,7 +33,7 @@ def continuity(production_id: int) -> list[dict[str, Any]]:
         {
             "id": place.pk, "version": place.version, "name": place.name, "recurring": list(place.recurring), "cautions": list(place.cautions),
             "shots": [
-                {"id": shot.pk, "code": shot.code, "title": shot.title, "has": [thing.casefold() in names[shot.pk] for thing in place.recurring], "carries": list(shot.carries)}
+                {"id": shot.pk, "version": shot.version, "code": shot.code, "title": shot.title, "has": [thing.casefold() in names[shot.pk] for thing in place.recurring], "carries": list(shot.carries)}
                 for shot in shots
                 if shot.place_id == place.pk
             ],
@@ -39,12 +42,12 @@ def continuity(production_id: int) -> list[dict[str, Any]]:
     ]  # fmt: skip
 
 
-def save_place(production_id: int, place_id: int | None, version: int, name: str, recurring: list[str], cautions: list[str]) -> Place:
+def save_place(write: Writing, place_id: int | None, version: int, name: str, recurring: list[str], cautions: list[str]) -> Place:
     """A new place, or what recurs in one and which cautions it raises. Refuses what cannot be, and what the writer has not seen."""
     name = name.strip()
     if not name or len(name) > 80:
         raise InputError.at("name", "A place needs a name of up to 80 characters.")
-    if Place.objects.filter(production=production_id, name=name, removed=False).exclude(pk=place_id or 0).exists():
+    if Place.objects.filter(production=write.production_id, name=name, removed=False).exclude(pk=place_id or 0).exists():
         raise InputError.at("name", f"There is a place called “{name}” already.")
     unknown = [one for one in cautions if one not in CAUTIONS]
     if unknown:
@@ -52,27 +55,37 @@ def save_place(production_id: int, place_id: int | None, version: int, name: str
     things = list(dict.fromkeys(one.strip() for one in recurring if one.strip()))
     if any(len(one) > 80 for one in things):
         raise InputError.at("recurring", "What recurs is named in up to 80 characters.")
-    with transaction.atomic():
-        rows = Place.objects.select_for_update().filter(production=production_id, pk=place_id or 0)
-        place = rows.first() if place_id else Place(production_id=production_id, version=0)
-        if place is None:
-            raise InputError.at("place", "The production has no such place.")
-        if place_id and place.version != version:
-            raise ConflictError("place", place.name, "Somebody", [])
-        place.name, place.recurring, place.cautions = name, things, cautions
-        place.version += 1
-        place.save()
+    if place_id is None:
+        place = Place.objects.create(production_id=write.production_id, name=name, recurring=things, cautions=cautions)
+        write.made(PLACE, place)
+        return place
+    place = row_of(write, Place, "place", place_id)
+    write.refuse_unseen(PLACE, place, version)
+    write.save(PLACE, place, {"name": name, "recurring": things, "cautions": cautions})
     return place
 
 
-_MOST_NAMED = 6
-
-
-def remove_place(production_id: int, place_id: int, removed: bool) -> None:
+def remove_place(write: Writing, place_id: int, version: int, removed: bool) -> Place:
     """Take a place out, unless a shot stands in it, or bring it back."""
-    codes = list(Shot.in_cut.filter(place=place_id).values_list("code", flat=True)) if removed else []
+    codes = list(Shot.in_cut.filter(place=place_id, production=write.production_id).values_list("code", flat=True)) if removed else []
     if codes:
         named = ", ".join(codes[:_MOST_NAMED]) + (" …" if len(codes) > _MOST_NAMED else "")
         standing = f"{len(codes)} shots stand" if len(codes) > 1 else "One shot stands"
         raise InputError.at("removed", f"{standing} here ({named}): say another place for them on the wall, in the list, then remove this one.")
-    set_removed(Place, "place", production_id, place_id, removed)
+    return set_removed(write, Place, PLACE, place_id, version, removed)
+
+
+@takes_back(PLACE)
+def _back(write: Writing, changes: Sequence[Change]) -> None:
+    """Places as they were; one that was made by the write goes, unless a shot stands in it."""
+    fields: dict[int, dict[str, Any]] = {}
+    for change in changes:
+        fields.setdefault(change.row_id, {})[change.field] = change.before
+    for place in Place.objects.filter(pk__in=list(fields)):
+        values = fields[place.pk]
+        if "removed" in values:
+            remove_place(write, place.pk, place.version, values.pop("removed"))
+            place.refresh_from_db()
+        if values:
+            now = {"name": place.name, "recurring": list(place.recurring), "cautions": list(place.cautions)}
+            save_place(write, place.pk, place.version, **{**now, **values})

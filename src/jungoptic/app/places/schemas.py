@@ -5,9 +5,12 @@ from __future__ import annotations
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
+from jungoptic.app.base.schemas import Seen
+
 
 class ContinuityShot(Schema):
     id: int
+    version: int
     code: str
     title: str
     has: list[bool]
@@ -23,8 +26,7 @@ class PlaceOut(Schema):
     shots: list[ContinuityShot]
 
 
-class PlaceIn(Schema):
-    version: int = 0
+class PlaceIn(Seen):
     name: str = Field(max_length=200)
     recurring: list[str] = Field([], max_length=60)
     cautions: list[str] = Field([], max_length=40)

@@ -42,7 +42,7 @@ def of_shot(request: HttpRequest, shot_id: int, allowed: frozenset[Role] = READS
 
 def shot_seen(request: HttpRequest, shot_id: int) -> tuple[Role, Versions]:
     """:func:`of_shot` for whoever reads it whole, with the shot's versions from the same question: it stands before every move of a drag."""
-    columns = ("role", "production__shots__version", "production__revision")
+    columns = ("role", "production__shots__revision", "production__revision")
     found = Membership.objects.filter(person=person(request), production__shots=shot_id).values_list(*columns).first()
     if found is None:
         raise _not_yours()

@@ -6,14 +6,15 @@ from typing import Any
 
 from django.db.models import Count, Q
 from django.http import HttpRequest
-from ninja import Router, Status
+from ninja import Router
 
-from jungoptic.app.base.once import once
+from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access, judging
 from jungoptic.app.productions.models import Membership
 from jungoptic.app.productions.schemas import JudgingIn, JudgingOut, ProductionOut
+from jungoptic.app.productions.writing import in_production
 
 router = Router()
 
@@ -31,7 +32,7 @@ def list_productions(request: HttpRequest) -> Any:
     )
     return [
         {
-            "id": m.production.pk, "title": m.production.title, "slug": m.production.slug, "role": m.role, "shots": m.shots,
+            "id": m.production.pk, "version": m.production.version, "title": m.production.title, "slug": m.production.slug, "role": m.role, "shots": m.shots,
             "delivery_width_px": m.production.delivery_width_px, "delivery_height_px": m.production.delivery_height_px,
             "frame_rate_fps": m.production.frame_rate_fps,
         }
@@ -47,13 +48,12 @@ def read_judging(request: HttpRequest, production_id: int) -> Any:
 
 
 @router.patch("/productions/{production_id}/judging", response={200: JudgingOut, 409: Problems, 422: Problems})
+@writes
 def change_judging(request: HttpRequest, production_id: int, payload: JudgingIn) -> Any:
     """Change how the production is judged. The supervisor."""
     access.role_in(request, production_id, access.WRITES)
-
-    def work() -> tuple[int, Any]:
-        return 200, judging.change(production_id, payload.version, payload.model_dump(exclude={"version", "tolerances"}, exclude_none=True), {
-            item: (one.holds, one.tight) for item, one in payload.tolerances.items()
-        })  # fmt: skip
-
-    return Status(*once(request, work))
+    fields = payload.model_dump(exclude={"version", "tolerances"}, exclude_none=True)
+    limits = {item: (one.holds, one.tight) for item, one in payload.tolerances.items()}
+    with in_production(person(request), production_id) as write:
+        judging.change(write, payload.version, fields, limits)
+    return judging.read(production_id)

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
-from django.db import transaction
-
+from jungoptic.app.base.edits import Writing, takes_back
+from jungoptic.app.base.models import Change
 from jungoptic.app.productions.models import Production, ToleranceChange
 from jungoptic.core.errors import FieldProblem, InputError
 from jungoptic.core.match.records import Judging
 from jungoptic.core.match.tolerances import ITEMS
 
+PRODUCTION, TOLERANCE = "production", "tolerance"
 _FIELDS = tuple(Judging.model_fields)
 MOST = 1_000_000  # of any item's unit
 
@@ -32,38 +33,43 @@ def read(production_id: int) -> dict[str, Any]:
     return {"version": production.version, **{name: getattr(production, name) for name in _FIELDS}, "tolerances": rows}
 
 
-def change(
-    production_id: int, version: int, fields: Mapping[str, Any], tolerances: Mapping[str, tuple[float | None, float | None]]
-) -> dict[str, Any]:
+def change(write: Writing, version: int, fields: Mapping[str, Any], tolerances: Mapping[str, tuple[float | None, float | None]]) -> None:
     """Save what is given; a tolerance without numbers goes back to its default. Raises InputError or ConflictError."""
-    from jungoptic.app.base.edits import ConflictError
-
     Judging.read(dict(fields))
-    with transaction.atomic():
-        production = Production.objects.select_for_update().get(pk=production_id)
-        if production.version != version:
-            raise ConflictError("judging", "how the production is judged", "Somebody", [])
-        problems = [FieldProblem(item, f"There is no item called “{item}”.") for item in tolerances if item not in ITEMS]
-        problems += [
-            FieldProblem(item, f"{ITEMS[item].label}: {which} must be more than 0 and at most {MOST:,}; {value:g} was given.")
-            for item, both in tolerances.items()
-            for which, value in zip(("Holds", "Tight"), both, strict=True)
-            if item in ITEMS and value is not None and not 0 < value <= MOST
-        ]
-        problems += [
-            FieldProblem(item, f"{ITEMS[item].label}: Tight must not be smaller than Holds; {tight:g} and {holds:g} were given.")
-            for item, (holds, tight) in tolerances.items()
-            if item in ITEMS and holds is not None and tight is not None and tight < holds
-        ]
-        if problems:
-            raise InputError(*problems)
-        for name, value in fields.items():
-            setattr(production, name, value)
-        production.version += 1
-        production.save(update_fields=[*fields, "version"])
-        for item, (holds, tight) in tolerances.items():
-            if holds is None or tight is None:
-                ToleranceChange.objects.filter(production=production, item=item).delete()
-            else:
-                ToleranceChange.objects.update_or_create(production=production, item=item, defaults={"holds": holds, "tight": tight})
-    return read(production_id)
+    production = Production.objects.get(pk=write.production_id)
+    write.refuse_unseen(PRODUCTION, production, version)
+    problems = [FieldProblem(item, f"There is no item called “{item}”.") for item in tolerances if item not in ITEMS]
+    problems += [
+        FieldProblem(item, f"{ITEMS[item].label}: {which} must be more than 0 and at most {MOST:,}; {value:g} was given.")
+        for item, both in tolerances.items()
+        for which, value in zip(("Holds", "Tight"), both, strict=True)
+        if item in ITEMS and value is not None and not 0 < value <= MOST
+    ]
+    problems += [
+        FieldProblem(item, f"{ITEMS[item].label}: Tight must not be smaller than Holds; {tight:g} and {holds:g} were given.")
+        for item, (holds, tight) in tolerances.items()
+        if item in ITEMS and holds is not None and tight is not None and tight < holds
+    ]
+    if problems:
+        raise InputError(*problems)
+    write.save(PRODUCTION, production, fields)
+    for item, (holds, tight) in tolerances.items():
+        _put(write, production, item, None if holds is None or tight is None else [holds, tight])
+
+
+def _put(write: Writing, production: Production, item: str, limits: list[float] | None) -> None:
+    own = ToleranceChange.objects.filter(production=production, item=item)
+    row = own.first()
+    write.note(TOLERANCE, production.pk, production.title, item, [row.holds, row.tight] if row else None, limits)
+    if limits is None:
+        own.delete()
+    else:
+        ToleranceChange.objects.update_or_create(production=production, item=item, defaults={"holds": limits[0], "tight": limits[1]})
+
+
+@takes_back(PRODUCTION, TOLERANCE)
+def _back(write: Writing, changes: Sequence[Change]) -> None:
+    production = Production.objects.get(pk=write.production_id)
+    fields = {one.field: one.before for one in changes if one.kind == PRODUCTION}
+    limits = {one.field: tuple(one.before or (None, None)) for one in changes if one.kind == TOLERANCE}
+    change(write, production.version, fields, limits)

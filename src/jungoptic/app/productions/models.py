@@ -4,8 +4,6 @@ from django.conf import settings
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models import F, Q
-from django.db.models.signals import post_delete, post_save
-from django.dispatch import receiver
 
 
 class Production(models.Model):
@@ -31,7 +29,9 @@ class Production(models.Model):
     tape_error_m = models.FloatField(default=0)
     level_error_deg = models.FloatField(default=0)
     version = models.PositiveIntegerField(default=1)
-    revision = models.PositiveIntegerField(default=0, help_text="Counts up when the kit, a tolerance or the delivery changes.")
+    revision = models.PositiveIntegerField(
+        default=0, help_text="Counts up, in the database, when the kit, a tolerance, a place or the delivery changes."
+    )
 
     class Meta:
         ordering = ["title"]
@@ -94,23 +94,3 @@ class ToleranceChange(models.Model):
             models.UniqueConstraint(fields=["production", "item"], name="one_tolerance_an_item"),
             models.CheckConstraint(condition=Q(holds__gt=0, tight__gte=F("holds")), name="tolerance_in_order"),
         ]
-
-
-def revise(production_id: int) -> None:
-    """What every shot of the production is judged by has changed."""
-    Production.objects.filter(pk=production_id).update(revision=F("revision") + 1)
-
-
-@receiver([post_save, post_delete], sender=ToleranceChange)
-def _tolerance_changed(instance: ToleranceChange, **kwargs: object) -> None:
-    revise(instance.production_id)
-
-
-@receiver([post_save, post_delete], sender=Place)
-def _place_changed(instance: Place, **kwargs: object) -> None:
-    revise(instance.production_id)
-
-
-@receiver(post_save, sender=Production)
-def _production_changed(instance: Production, **kwargs: object) -> None:
-    revise(instance.pk)

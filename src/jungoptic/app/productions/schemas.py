@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from pydantic import BaseModel as Schema
 
-from jungoptic.app.base.schemas import Role
+from jungoptic.app.base.schemas import Role, Seen
 
 
 class ProductionOut(Schema):
     id: int
+    version: int
     title: str
     slug: str
     role: Role
@@ -48,8 +49,7 @@ class ToleranceIn(Schema):
     tight: float | None = None
 
 
-class JudgingIn(Schema):
-    version: int
+class JudgingIn(Seen):
     black_and_white: bool | None = None
     soften_px: float | None = None
     grain_added: float | None = None

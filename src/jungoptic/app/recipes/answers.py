@@ -25,6 +25,6 @@ def recipe_out(recipe: Recipe) -> dict[str, Any]:
 def chosen_answer(row: ShotRecipe) -> dict[str, Any]:
     core = RECIPES.get(row.key)
     return {
-        "id": row.pk, "key": row.key, "title": core.title if core else row.own.title if row.own else row.key, "answers": {one.name: one.value for one in row.answers.all()},
+        "id": row.pk, "version": row.version, "key": row.key, "title": row.name, "answers": {one.name: one.value for one in row.answers.all()},
         "recipe": recipe_out(core) if core else None,
     }  # fmt: skip

@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
-from django.db import models, transaction
+from django.db import models
 
-from jungoptic.app.people.models import Person
+from jungoptic.app.base.edits import Writing, takes_back
+from jungoptic.app.base.models import Change
 from jungoptic.app.recipes.models import PlannedLayer, RecipeAnswer, ShotRecipe
 from jungoptic.app.shots.add import add_layer
-from jungoptic.app.shots.edit import remember
-from jungoptic.app.shots.models import Layer, Part, PlacedBacking, PlacedLamp, SetUp, Shot, touch
+from jungoptic.app.shots.models import Layer, Part, PlacedBacking, PlacedLamp, SetUp, Shot
 from jungoptic.core.breakdown.recipe import Recipe, answers_of, expand
 from jungoptic.core.breakdown.recipes import RECIPES
 from jungoptic.core.errors import InputError
 
+CHOSEN, SAVED = "recipe", "saved recipe"
 SHEET_COLOURS = {"green": "#1f9d3a", "blue": "#2450b8", "black": "#101010", "white": "#e8e8e8"}
 
 
@@ -25,7 +26,7 @@ def recipe_called(key: str) -> Recipe:
     return RECIPES[key]
 
 
-def choose(shot_id: int, person: Person, key: str, answers: Mapping[str, Any], *, fill: bool = True) -> ShotRecipe:
+def choose(write: Writing, key: str, answers: Mapping[str, Any], *, fill: bool = True) -> ShotRecipe:
     """Choose one of the trade's recipes and fill the stack with its plates; a shot that has a hero keeps it.
 
     ``fill=False`` only says what kind of shot it is, for one that is laid out already.
@@ -33,19 +34,25 @@ def choose(shot_id: int, person: Person, key: str, answers: Mapping[str, Any], *
     recipe = recipe_called(key)
     checked = answers_of(recipe, answers)
     planned = expand(recipe, answers)
-    with transaction.atomic():
-        shot = Shot.objects.select_for_update().get(pk=shot_id)
-        if ShotRecipe.objects.filter(shot=shot, key=key, removed=False).exists():
-            raise InputError.at("key", f"“{recipe.title}” is chosen for {shot.code} already.")
-        row = ShotRecipe.objects.create(shot=shot, key=key, person=person)
-        RecipeAnswer.objects.bulk_create(RecipeAnswer(recipe=row, name=name, value=value) for name, value in checked.items())
-        if fill:
-            _fill(shot, person, recipe, row, planned)
-        remember(shot, person, "recipe", row.pk, {}, {"recipe": recipe.title})
+    shot = Shot.objects.get(pk=write.of_shot)
+    if ShotRecipe.objects.filter(shot=shot, key=key, removed=False).exists():
+        raise InputError.at("key", f"“{recipe.title}” is chosen for {shot.code} already.")
+    start = len(write.changes)
+    row = ShotRecipe.objects.create(shot=shot, key=key, person_id=write.person.pk)
+    RecipeAnswer.objects.bulk_create(RecipeAnswer(recipe=row, name=name, value=value) for name, value in checked.items())
+    if fill:
+        _fill(write, shot, recipe, row, planned)
+    _chosen(write, start, row, recipe.title)
     return row
 
 
-def _fill(shot: Shot, person: Person, recipe: Recipe, row: ShotRecipe, planned: tuple[Any, ...]) -> None:
+def _chosen(write: Writing, start: int, row: ShotRecipe, title: str) -> None:
+    """One change in the history: its layers come and go with it."""
+    del write.changes[start:]
+    write.note(CHOSEN, row.pk, title, "removed", True, False)
+
+
+def _fill(write: Writing, shot: Shot, recipe: Recipe, row: ShotRecipe, planned: tuple[Any, ...]) -> None:
     made: dict[str, int] = {}
     had_hero = shot.layers.filter(is_hero=True).exists()
     # The hero's plate first: the first layer of a shot is its hero, and the other set-ups are copied from its own.
@@ -57,7 +64,7 @@ def _fill(shot: Shot, person: Person, recipe: Recipe, row: ShotRecipe, planned: 
             continue
         fields = {**plate.fields, "key_colour": plate.key_colour, "note": plate.why}
         like = made.get(plate.set_up)
-        pk = add_layer(shot.pk, person, fields, like_set_up=like, own_set_up=like is None)
+        pk = add_layer(write, fields, like_set_up=like, own_set_up=like is None)
         layer = Layer.objects.select_related("set_up").get(pk=pk)
         if layer.set_up and like is None:
             made[plate.set_up] = layer.set_up.pk
@@ -75,33 +82,24 @@ def _name_set_up(set_up: SetUp, name: str, recipe: Recipe) -> None:
         PlacedBacking.objects.create(set_up=set_up, name=f"{place.backing.capitalize()} sheet", colour=SHEET_COLOURS[place.backing])
 
 
-def drop(shot_id: int, person: Person, recipe_id: int) -> None:
-    """Take a recipe back, with the layers that it planned and that nobody has filmed; the hero stays. Can be undone by :func:`restore`."""
-    with transaction.atomic():
-        shot, row = _found(shot_id, recipe_id)
-        layers = Layer.objects.filter(planned__recipe=row, is_hero=False, takes__isnull=True)
-        layers.update(removed=True, version=models.F("version") + 1)
-        ShotRecipe.objects.filter(pk=row.pk).update(removed=True)
-        remember(shot, person, "recipe", row.pk, {"removed": False}, {"removed": True})
-        touch(shot.pk)
-
-
-def restore(shot_id: int, person: Person, recipe_id: int) -> None:
-    """Bring a recipe and its layers back."""
-    with transaction.atomic():
-        shot, row = _found(shot_id, recipe_id)
-        Layer.objects.filter(planned__recipe=row).update(removed=False, version=models.F("version") + 1)
-        ShotRecipe.objects.filter(pk=row.pk).update(removed=False)
-        remember(shot, person, "recipe", row.pk, {"removed": True}, {"removed": False})
-        touch(shot.pk)
-
-
-def _found(shot_id: int, recipe_id: int) -> tuple[Shot, ShotRecipe]:
-    shot = Shot.objects.select_for_update().get(pk=shot_id)
-    row = ShotRecipe.objects.filter(shot=shot, pk=recipe_id).first()
+def set_removed(write: Writing, recipe_id: int, version: int, removed: bool) -> ShotRecipe:
+    """Take a recipe back, with the layers that it planned and that nobody has filmed (the hero stays); or bring it and them again."""
+    row = ShotRecipe.objects.filter(shot=write.of_shot, pk=recipe_id).select_related("own").first()
     if row is None:
         raise InputError.at("recipe", "That recipe is not one of this shot's.")
-    return shot, row
+    write.refuse_unseen(CHOSEN, row, version)
+    layers = Layer.objects.filter(planned__recipe=row)
+    if removed:
+        layers = layers.filter(is_hero=False, takes__isnull=True)
+    layers.update(removed=removed, version=models.F("version") + 1)
+    write.save(CHOSEN, row, {"removed": removed})
+    return row
+
+
+@takes_back(CHOSEN)
+def _chosen_back(write: Writing, changes: Sequence[Change]) -> None:
+    for change in changes:
+        set_removed(write, change.row_id, ShotRecipe.objects.get(pk=change.row_id).version, bool(change.before))
 
 
 _NOT_COPIED = frozenset({"id", "version"})
@@ -133,37 +131,44 @@ def copy_plates(source: Shot, target: Shot, *, keep_hero: bool) -> list[Layer]:
     return made
 
 
-def save_as_recipe(shot_id: int, person: Person, title: str) -> Shot:
+def save_as_recipe(write: Writing, title: str) -> Shot:
     """Keep the shot's plates as a recipe of the production: a copy, so that later changes of the shot leave it alone."""
     title = title.strip()
     if not title:
         raise InputError.at("title", "Give the recipe a name: the others choose it by that.")
-    with transaction.atomic():
-        shot = Shot.objects.select_related("production").get(pk=shot_id)
-        own = Shot.objects.filter(production=shot.production, template=True)
-        if own.filter(title=title).exists():
-            raise InputError.at("title", f"The production has a recipe called “{title}” already.")
-        if not shot.layers.filter(removed=False).exists():
-            raise InputError.at("title", f"{shot.code} has no plates yet: lay it out first.")
-        kept = Shot.objects.create(
-            production=shot.production, code=f"R{own.count() + 1:03d}", title=title, description=shot.description, length_frames=shot.length_frames,
-            template=True, cautions=shot.cautions,
-        )  # fmt: skip
-        copy_plates(shot, kept, keep_hero=False)
-        remember(shot, person, "recipe", kept.pk, {}, {"saved": title})
+    shot = Shot.objects.select_related("production").get(pk=write.of_shot)
+    own = Shot.objects.filter(production=shot.production, template=True)
+    if own.filter(title=title, removed=False).exists():
+        raise InputError.at("title", f"The production has a recipe called “{title}” already.")
+    if not shot.layers.filter(removed=False).exists():
+        raise InputError.at("title", f"{shot.code} has no plates yet: lay it out first.")
+    kept = Shot.objects.create(
+        production=shot.production, code=f"R{own.count() + 1:03d}", title=title, description=shot.description, length_frames=shot.length_frames,
+        template=True, cautions=shot.cautions,
+    )  # fmt: skip
+    copy_plates(shot, kept, keep_hero=False)
+    write.note(SAVED, kept.pk, title, "removed", True, False)
     return kept
 
 
-def choose_own(shot_id: int, person: Person, template_id: int) -> ShotRecipe:
+@takes_back(SAVED)
+def _saved_back(write: Writing, changes: Sequence[Change]) -> None:
+    for change in changes:
+        kept = Shot.objects.get(pk=change.row_id, template=True)
+        if not change.before and Shot.objects.filter(production=kept.production_id, template=True, removed=False, title=kept.title).exists():
+            raise InputError.at("title", f"The production has another recipe called “{kept.title}” now.")
+        write.save(SAVED, kept, {"removed": bool(change.before)})
+
+
+def choose_own(write: Writing, template_id: int) -> ShotRecipe:
     """Fill the shot from a recipe that the production saved."""
-    with transaction.atomic():
-        shot = Shot.objects.select_for_update().get(pk=shot_id)
-        source = Shot.objects.filter(pk=template_id, production=shot.production_id, template=True).first()
-        if source is None:
-            raise InputError.at("own", "The production has no such recipe.")
-        row = ShotRecipe.objects.create(shot=shot, own=source, person=person)
-        for layer in copy_plates(source, shot, keep_hero=shot.layers.filter(is_hero=True).exists()):
-            PlannedLayer.objects.create(layer=layer, recipe=row, why=layer.note)
-        remember(shot, person, "recipe", row.pk, {}, {"recipe": source.title})
-        touch(shot.pk)
+    shot = Shot.objects.get(pk=write.of_shot)
+    source = Shot.objects.filter(pk=template_id, production=shot.production_id, template=True, removed=False).first()
+    if source is None:
+        raise InputError.at("own", "The production has no such recipe.")
+    start = len(write.changes)
+    row = ShotRecipe.objects.create(shot=shot, own=source, person_id=write.person.pk)
+    for layer in copy_plates(source, shot, keep_hero=shot.layers.filter(is_hero=True).exists()):
+        PlannedLayer.objects.create(layer=layer, recipe=row, why=layer.note)
+    _chosen(write, start, row, source.title)
     return row

@@ -6,10 +6,9 @@ from django.conf import settings
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models import Q
-from django.db.models.signals import post_delete, post_save
-from django.dispatch import receiver
 
-from jungoptic.app.shots.models import Layer, Shot, touch
+from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.core.breakdown.recipes import RECIPES
 
 
 class ShotRecipe(models.Model):
@@ -19,12 +18,17 @@ class ShotRecipe(models.Model):
     key = models.CharField(max_length=24, blank=True)
     own = models.ForeignKey(Shot, on_delete=models.PROTECT, null=True, blank=True, related_name="used_by")
     removed = models.BooleanField(default=False)
+    version = models.PositiveIntegerField(default=1)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ["id"]
         constraints = [models.CheckConstraint(condition=~Q(key="", own__isnull=True), name="recipe_is_one")]
+
+    @property
+    def name(self) -> str:
+        return RECIPES[self.key].title if self.key in RECIPES else self.own.title if self.own else self.key
 
 
 class RecipeAnswer(models.Model):
@@ -59,8 +63,3 @@ class Tick(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["layer", "text"], name="ticked_once")]
-
-
-@receiver([post_save, post_delete], sender=ShotRecipe)
-def _shotrecipe_changed(instance: ShotRecipe, **kwargs: object) -> None:
-    touch(instance.shot_id)

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
-from django.db import transaction
-
-from jungoptic.app.people.models import Person
+from jungoptic.app.base.edits import Writing, takes_back
+from jungoptic.app.base.models import Change
 from jungoptic.app.recipes.models import PlannedLayer, Tick
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.table import BenchTable
 from jungoptic.core.breakdown.filming import CHECKS, FILMED_FIRST, UNSAID, WHY, WHY_PICTURE
 from jungoptic.core.errors import InputError
 from jungoptic.core.match.stack import PICTURES
+
+TICKED = "check"
 
 
 def checks_of(layer: Layer, planned: PlannedLayer | None) -> list[str]:
@@ -52,7 +54,7 @@ def plates(table: BenchTable) -> list[dict[str, Any]]:
         done = ticks.get(layer.pk, set())
         found.append(
             {
-                "number": number, "layer_id": layer.pk, "name": layer.name, "kind": layer.kind, "combine": layer.combine, "key_colour": layer.key_colour, "hero": layer.is_hero,
+                "number": number, "layer_id": layer.pk, "version": layer.version, "name": layer.name, "kind": layer.kind, "combine": layer.combine, "key_colour": layer.key_colour, "hero": layer.is_hero,
                 "set_up": layer.set_up.name if layer.set_up and layer.kind not in PICTURES else "", "set_up_id": layer.set_up_id, "why": own.why if own and own.why else WHY.get(layer.kind, WHY_PICTURE),
                 "note": layer.note, "scale": layer.scale, "checks": [{"text": text, "done": text in done} for text in checks_of(layer, own)],
                 "shot": bool(table.circled(layer)),
@@ -61,12 +63,25 @@ def plates(table: BenchTable) -> list[dict[str, Any]]:
     return found
 
 
-def tick(layer_id: int, person: Person, text: str, done: bool) -> None:
+def tick(write: Writing, layer_id: int, version: int, text: str, done: bool) -> None:
+    """Tick a check of a plate off, or not any more."""
     layer = Layer.objects.select_related("planned").get(pk=layer_id)
+    write.refuse_unseen("layers", layer, version)
     if text not in checks_of(layer, getattr(layer, "planned", None)):
         raise InputError.at("text", "This plate has no such check.")
-    with transaction.atomic():
-        if done:
-            Tick.objects.get_or_create(layer=layer, text=text, defaults={"person": person})
-        else:
-            Tick.objects.filter(layer=layer, text=text).delete()
+    _put(write, layer, text, done)
+
+
+def _put(write: Writing, layer: Layer, text: str, done: bool) -> None:
+    ticks = Tick.objects.filter(layer=layer, text=text)
+    write.note(TICKED, layer.pk, layer.name, text, ticks.exists(), done)
+    if done:
+        Tick.objects.get_or_create(layer=layer, text=text, defaults={"person_id": write.person.pk})
+    else:
+        ticks.delete()
+
+
+@takes_back(TICKED)
+def _back(write: Writing, changes: Sequence[Change]) -> None:
+    for change in changes:
+        _put(write, Layer.objects.get(pk=change.row_id), change.field, bool(change.before))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
+from jungoptic.app.base.schemas import Seen
 from jungoptic.core.breakdown.recipe import Ask
 
 
@@ -62,6 +63,7 @@ class SuggestionOut(Schema):
 
 class ShotRecipeOut(Schema):
     id: int
+    version: int
     key: str
     title: str
     answers: dict[str, float]
@@ -82,6 +84,7 @@ class CheckOut(Schema):
 class PlateOut(Schema):
     number: int
     layer_id: int
+    version: int
     name: str
     kind: str
     combine: str
@@ -96,7 +99,7 @@ class PlateOut(Schema):
     shot: bool
 
 
-class ChooseIn(Schema):
+class ChooseIn(Seen):
     """Choose a recipe of the trade by ``key`` with its answers, or one that the production saved (``own``)."""
 
     key: str = Field("", max_length=24)
@@ -105,10 +108,10 @@ class ChooseIn(Schema):
     fill: bool = True
 
 
-class SaveRecipe(Schema):
+class SaveRecipe(Seen):
     title: str = Field(max_length=120)
 
 
-class TickIn(Schema):
+class TickIn(Seen):
     text: str = Field(max_length=200)
     done: bool

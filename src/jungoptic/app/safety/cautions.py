@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-from django.db import transaction
+from collections.abc import Sequence
 
-from jungoptic.app.people.models import Person
+from jungoptic.app.base.edits import Writing, takes_back
+from jungoptic.app.base.models import Change
 from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.safety.models import SignOff
-from jungoptic.app.shots.edit import remember
 from jungoptic.app.shots.models import Shot
-from jungoptic.app.takes.table import BenchTable
+from jungoptic.app.takes.table import BenchTable, shot_with_everything
 from jungoptic.core.breakdown.hazards import Raised, from_plan, raised, still_open
 from jungoptic.core.breakdown.recipes import RECIPES
 from jungoptic.core.cautions import CAUTIONS
 from jungoptic.core.errors import InputError
+
+SIGNED, BY_HAND, READY = "signature", "cautions", "ready"
 
 
 def hazards(table: BenchTable) -> tuple[Raised, ...]:
@@ -46,37 +48,50 @@ def open_hazards(table: BenchTable) -> tuple[Raised, ...]:
     return still_open(hazards(table), signatures(table.shot))
 
 
-def sign(table: BenchTable, person: Person, caution: str, note: str) -> None:
+def sign(write: Writing, caution: str, note: str) -> None:
     """Sign a caution off: everybody who must be asked was asked, and ``note`` says who and what was agreed."""
+    table = BenchTable(shot_with_everything(write.of_shot), school="measured", units="metric")
     if caution not in {one.caution.key for one in hazards(table)}:
         raise InputError.at("caution", "Nothing raises this caution in this shot.")
     if not note.strip():
         raise InputError.at("note", f"Say who was asked and what was agreed: {CAUTIONS[caution].ask}")
-    with transaction.atomic():
-        shot = Shot.objects.select_for_update().get(pk=table.shot.pk)
-        SignOff.objects.filter(shot=shot, caution=caution, withdrawn=False).update(withdrawn=True)
-        SignOff.objects.create(shot=shot, caution=caution, note=note.strip(), person=person)
-        remember(shot, person, "caution", shot.pk, {}, {caution: f"signed: {note.strip()}"})
+    _put(write, table.shot, caution, note.strip())
 
 
-def take_back(shot_id: int, person: Person, caution: str) -> None:
+def take_back(write: Writing, caution: str) -> None:
     """Open it again; a shot that was ready is not any more. What was signed stays in the history."""
-    with transaction.atomic():
-        shot = Shot.objects.select_for_update().get(pk=shot_id)
-        for row in SignOff.objects.filter(shot=shot, caution=caution, withdrawn=False):
-            row.withdrawn = True
-            row.save(update_fields=["withdrawn"])
-        Shot.objects.filter(pk=shot_id).update(ready=False)
-        remember(shot, person, "caution", shot.pk, {}, {caution: "taken back"})
+    _put(write, Shot.objects.get(pk=write.of_shot), caution, None)
 
 
-def say_cautions(shot_id: int, person: Person, keys: list[str]) -> None:
-    """The cautions that somebody adds by hand."""
+def _put(write: Writing, shot: Shot, caution: str, note: str | None) -> None:
+    before = SignOff.objects.filter(shot=shot, caution=caution, withdrawn=False).first()
+    if before:
+        before.withdrawn = True
+        before.save(update_fields=["withdrawn"])
+    if not note and shot.ready:
+        write.save(READY, shot, {"ready": False})
+    if note:
+        SignOff.objects.create(shot=shot, caution=caution, note=note, person_id=write.person.pk)
+    write.note(SIGNED, shot.pk, shot.code, caution, before.note if before else None, note)
+
+
+def say_cautions(write: Writing, keys: Sequence[str]) -> int:
+    """The cautions that somebody adds by hand. Returns the shot's version since."""
     unknown = [key for key in keys if key not in CAUTIONS]
     if unknown:
         raise InputError.at("cautions", f"There is no caution called {unknown[0]!r}.")
-    with transaction.atomic():
-        shot = Shot.objects.select_for_update().get(pk=shot_id)
-        before = list(shot.cautions)
-        Shot.objects.filter(pk=shot_id).update(cautions=list(dict.fromkeys(keys)), version=shot.version + 1)
-        remember(shot, person, "shot", shot.pk, {"cautions": before}, {"cautions": keys})
+    shot = Shot.objects.get(pk=write.of_shot)
+    write.save(BY_HAND, shot, {"cautions": list(dict.fromkeys(keys))})
+    return shot.version
+
+
+@takes_back(SIGNED)
+def _signed_back(write: Writing, changes: Sequence[Change]) -> None:
+    for change in changes:
+        _put(write, Shot.objects.get(pk=change.row_id), change.field, change.before)
+
+
+@takes_back(BY_HAND)
+def _by_hand_back(write: Writing, changes: Sequence[Change]) -> None:
+    for change in changes:
+        say_cautions(write, change.before or ())

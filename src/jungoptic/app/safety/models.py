@@ -5,10 +5,8 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
-from django.db.models.signals import post_delete, post_save
-from django.dispatch import receiver
 
-from jungoptic.app.shots.models import Shot, touch
+from jungoptic.app.shots.models import Shot
 
 
 class SignOff(models.Model):
@@ -24,8 +22,3 @@ class SignOff(models.Model):
     class Meta:
         ordering = ["id"]
         constraints = [models.UniqueConstraint(fields=["shot", "caution"], condition=Q(withdrawn=False), name="signed_once")]
-
-
-@receiver([post_save, post_delete], sender=SignOff)
-def _signoff_changed(instance: SignOff, **kwargs: object) -> None:
-    touch(instance.shot_id)

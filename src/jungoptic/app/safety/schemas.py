@@ -7,6 +7,8 @@ from datetime import datetime
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
+from jungoptic.app.base.schemas import Seen
+
 
 class SignedOut(Schema):
     by: str
@@ -29,11 +31,11 @@ class KeyTitle(Schema):
     title: str
 
 
-class SignOffIn(Schema):
+class SignOffIn(Seen):
     caution: str = Field(max_length=24)
     note: str = Field("", max_length=300)
     withdraw: bool = False
 
 
-class CautionsIn(Schema):
+class CautionsIn(Seen):
     cautions: list[str] = Field(max_length=40)

@@ -5,13 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from django.db import transaction
 from django.db.models import Max
 
+from jungoptic.app.base.edits import Writing
 from jungoptic.app.kit.models import Lamp, Lens
-from jungoptic.app.people.models import Person
-from jungoptic.app.shots.edit import LAYER_FIELDS, order_by_distance, refuse_strange_layer, remember
-from jungoptic.app.shots.models import SETTING_FIELDS, Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot, touch
+from jungoptic.app.shots.edit import LAYER_FIELDS, order_by_distance, refuse_strange_layer
+from jungoptic.app.shots.models import SETTING_FIELDS, Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
 from jungoptic.core.errors import FieldProblem, InputError
 from jungoptic.core.light import placed
 from jungoptic.core.match import records as core
@@ -23,7 +22,7 @@ _SETTINGS_OF_A_NEW_HERO = {
 }  # fmt: skip
 
 
-def add_layer(shot_id: int, person: Person, fields: Mapping[str, Any], *, like_set_up: int | None, own_set_up: bool) -> int:
+def add_layer(write: Writing, fields: Mapping[str, Any], *, like_set_up: int | None, own_set_up: bool) -> int:
     """A new layer, its place by its distance. Filmed ones get a set-up: that of ``like_set_up``, or one of their own copied from it.
 
     The first layer of a shot is its hero. Returns the layer's id.
@@ -33,19 +32,17 @@ def add_layer(shot_id: int, person: Person, fields: Mapping[str, Any], *, like_s
         raise InputError(*(FieldProblem(name, f"A layer has no field called “{name}”.") for name in unknown))
     known = {name: value for name, value in fields.items() if name in core.Layer.model_fields}
     record: core.Layer = core.Layer.read({"near_m": 5.0, "name": "New layer", **known})
-    with transaction.atomic():
-        shot = Shot.objects.select_for_update().select_related("production").get(pk=shot_id)
-        first = not shot.layers.filter(is_hero=True).exists()
-        set_up = _set_up_for(shot, record, like_set_up, own_set_up or first)
-        last = shot.layers.aggregate(most=Max("place"))["most"]
-        values = {name: getattr(record, name) for name in core.Layer.model_fields if name != "parts"}
-        layer = Layer.objects.create(
-            **{name: list(value) if isinstance(value, tuple) else value for name, value in values.items()},
-            shot=shot, set_up=set_up, is_hero=first, place=0 if last is None else last + 1, note=str(fields.get("note", "")), key_colour=str(fields.get("key_colour", "")),
-        )  # fmt: skip
-        remember(shot, person, "layers", layer.pk, {}, {"name": layer.name})
-        order_by_distance(shot)
-        touch(shot.pk)
+    shot = Shot.objects.select_related("production").get(pk=write.of_shot)
+    first = not shot.layers.filter(is_hero=True).exists()
+    set_up = _set_up_for(shot, record, like_set_up, own_set_up or first)
+    last = shot.layers.aggregate(most=Max("place"))["most"]
+    values = {name: getattr(record, name) for name in core.Layer.model_fields if name != "parts"}
+    layer = Layer.objects.create(
+        **{name: list(value) if isinstance(value, tuple) else value for name, value in values.items()},
+        shot=shot, set_up=set_up, is_hero=first, place=0 if last is None else last + 1, note=str(fields.get("note", "")), key_colour=str(fields.get("key_colour", "")),
+    )  # fmt: skip
+    write.made("layers", layer)
+    order_by_distance(shot)
     return layer.pk
 
 
@@ -81,22 +78,21 @@ def _new_set_up(shot: Shot, record: core.Layer) -> SetUp:
     )
 
 
-def add_lamp(shot_id: int, person: Person, set_up_id: int, fields: Mapping[str, Any], kit_lamp: int | None) -> int:
+def add_lamp(write: Writing, set_up_id: int, fields: Mapping[str, Any], kit_lamp: int | None) -> int:
     """A lamp in the set of a set-up, one of the kit's or a free one. Returns its id."""
-    with transaction.atomic():
-        shot, set_up = _owned(shot_id, set_up_id)
-        values: dict[str, Any] = {"name": "Lamp", "intensity_cd": 1000.0}
-        if kit_lamp is not None:
-            lamp = Lamp.objects.filter(production=shot.production, pk=kit_lamp).first()
-            if lamp is None:
-                raise InputError.at("kit_lamp", "The kit has no such lamp.")
-            values = {
-                "name": lamp.name, "intensity_cd": lamp.intensity_cd, "beam_deg": min(lamp.beam_deg, 178.0), "length_m": lamp.length_m,
-                "face_m": 0.0 if lamp.length_m else round(lamp.area_m2**0.5, 3), "colour_k": min(max(set_up.light_k, lamp.warmest_k), lamp.coolest_k),
-            }  # fmt: skip
-        record = placed.PlacedLamp.read({**values, **_near(set_up), **fields})
-        row = PlacedLamp.objects.create(set_up=set_up, **record.model_dump())
-        remember(shot, person, "lamps", row.pk, {}, {"name": row.name})
+    set_up = _owned(write, set_up_id)
+    values: dict[str, Any] = {"name": "Lamp", "intensity_cd": 1000.0}
+    if kit_lamp is not None:
+        lamp = Lamp.objects.filter(production=write.production_id, pk=kit_lamp).first()
+        if lamp is None:
+            raise InputError.at("kit_lamp", "The kit has no such lamp.")
+        values = {
+            "name": lamp.name, "intensity_cd": lamp.intensity_cd, "beam_deg": min(lamp.beam_deg, 178.0), "length_m": lamp.length_m,
+            "face_m": 0.0 if lamp.length_m else round(lamp.area_m2**0.5, 3), "colour_k": min(max(set_up.light_k, lamp.warmest_k), lamp.coolest_k),
+        }  # fmt: skip
+    record = placed.PlacedLamp.read({**values, **_near(set_up), **fields})
+    row = PlacedLamp.objects.create(set_up=set_up, **record.model_dump())
+    write.made("lamps", row)
     return row.pk
 
 
@@ -109,35 +105,32 @@ def _near(set_up: SetUp) -> dict[str, float]:
     }  # fmt: skip
 
 
-def add_backing(shot_id: int, person: Person, set_up_id: int, fields: Mapping[str, Any]) -> int:
+def add_backing(write: Writing, set_up_id: int, fields: Mapping[str, Any]) -> int:
     """The sheet behind what a set-up films; one at a time. Returns its id."""
-    with transaction.atomic():
-        shot, set_up = _owned(shot_id, set_up_id)
-        if set_up.backings.filter(removed=False).exists():
-            raise InputError.at("set_up_id", "This set-up has a backing already: change that one.")
-        record = placed.Backing.read(dict(fields))
-        row = PlacedBacking.objects.create(set_up=set_up, **record.model_dump())
-        remember(shot, person, "backings", row.pk, {}, {"name": row.name})
+    set_up = _owned(write, set_up_id)
+    if set_up.backings.filter(removed=False).exists():
+        raise InputError.at("set_up_id", "This set-up has a backing already: change that one.")
+    record = placed.Backing.read(dict(fields))
+    row = PlacedBacking.objects.create(set_up=set_up, **record.model_dump())
+    write.made("backings", row)
     return row.pk
 
 
-def add_line(shot_id: int, person: Person, fields: Mapping[str, Any]) -> int:
+def add_line(write: Writing, fields: Mapping[str, Any]) -> int:
     """A line, zone or mark over the board. Returns its id."""
-    with transaction.atomic():
-        shot = Shot.objects.select_for_update().get(pk=shot_id)
-        own = dict(fields)
-        layer_id = own.pop("layer_id", None)
-        refuse_strange_layer(shot, layer_id)
-        record = BoardLine.read(own)
-        values = record.model_dump(exclude={"layer"}) | {"points": [list(point) for point in record.points]}
-        row = Line.objects.create(shot=shot, layer_id=layer_id, **values)
-        remember(shot, person, "lines", row.pk, {}, {"note": row.name})
+    shot = Shot.objects.get(pk=write.of_shot)
+    own = dict(fields)
+    layer_id = own.pop("layer_id", None)
+    refuse_strange_layer(shot, layer_id)
+    record = BoardLine.read(own)
+    values = record.model_dump(exclude={"layer"}) | {"points": [list(point) for point in record.points]}
+    row = Line.objects.create(shot=shot, layer_id=layer_id, **values)
+    write.made("lines", row)
     return row.pk
 
 
-def _owned(shot_id: int, set_up_id: int) -> tuple[Shot, SetUp]:
-    shot = Shot.objects.select_for_update().select_related("production").get(pk=shot_id)
-    set_up = SetUp.objects.filter(shot=shot, pk=set_up_id).first()
+def _owned(write: Writing, set_up_id: int) -> SetUp:
+    set_up = SetUp.objects.filter(shot=write.of_shot, pk=set_up_id).first()
     if set_up is None:
         raise InputError.at("set_up_id", "That set-up is not one of this shot's.")
-    return shot, set_up
+    return set_up

@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from django.db import models, transaction
+from django.db import models
 
-from jungoptic.app.base.edits import ConflictError, Edit
+from jungoptic.app.base.edits import Edit, Writing, takes_back
+from jungoptic.app.base.models import Change
 from jungoptic.app.kit.models import RecordingMode
-from jungoptic.app.people.models import Person
 from jungoptic.app.shots import records
-from jungoptic.app.shots.models import SETTING_FIELDS, Change, Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot, touch
+from jungoptic.app.shots.models import SETTING_FIELDS, Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
 from jungoptic.app.shots.plan import NOT_OF_THE_RECORD, Draft, PlanTable, planned_shot
 from jungoptic.core.errors import FieldProblem, InputError
 from jungoptic.core.kit.records import Kit, check_against_kit
@@ -52,40 +52,49 @@ class Kind:
     """One kind of row: what may be changed, how a row is read and found, and what it is called."""
 
     word: str
+    model: Any
     fields: frozenset[str]
     rows: Callable[[Shot], models.QuerySet[Any]]
 
 
 KINDS: dict[str, Kind] = {
-    "set_ups": Kind("set-up", SET_UP_FIELDS, lambda shot: SetUp.objects.filter(shot=shot).select_related("lens", "mode__camera")),
-    "layers": Kind("layer", LAYER_FIELDS, lambda shot: Layer.objects.filter(shot=shot)),
-    "lamps": Kind("lamp", LAMP_FIELDS, lambda shot: PlacedLamp.objects.filter(set_up__shot=shot)),
-    "backings": Kind("backing", BACKING_FIELDS, lambda shot: PlacedBacking.objects.filter(set_up__shot=shot)),
-    "lines": Kind("line", LINE_FIELDS, lambda shot: Line.objects.filter(shot=shot)),
-    "shot": Kind("shot", frozenset(records.SHOT_FIELDS), lambda shot: Shot.objects.filter(pk=shot.pk)),
+    "set_ups": Kind("set-up", SetUp, SET_UP_FIELDS, lambda shot: SetUp.objects.filter(shot=shot).select_related("lens", "mode__camera")),
+    "layers": Kind("layer", Layer, LAYER_FIELDS, lambda shot: Layer.objects.filter(shot=shot)),
+    "lamps": Kind("lamp", PlacedLamp, LAMP_FIELDS, lambda shot: PlacedLamp.objects.filter(set_up__shot=shot)),
+    "backings": Kind("backing", PlacedBacking, BACKING_FIELDS, lambda shot: PlacedBacking.objects.filter(set_up__shot=shot)),
+    "lines": Kind("line", Line, LINE_FIELDS, lambda shot: Line.objects.filter(shot=shot)),
+    "shot": Kind("shot", Shot, frozenset(records.SHOT_FIELDS), lambda shot: Shot.objects.filter(pk=shot.pk)),
 }
 
 
-def change_shot(shot_id: int, person: Person, edits: EditSet) -> None:
-    """Save the edits, or none: raises InputError (what cannot be) or ConflictError (what was not seen)."""
-    with transaction.atomic():
-        shot = Shot.objects.select_for_update().get(pk=shot_id)
-        stored = {name: {row.pk: row for row in KINDS[name].rows(shot).filter(pk__in=list(rows))} for name, rows in edits.kinds() if rows}
-        for name, rows in edits.kinds():
-            _refuse_unknown(KINDS[name], rows, stored.get(name, {}))
-            for pk, edit in rows.items():
-                _refuse_unseen(name, stored[name][pk], edit, shot)
-        _refuse_structure(shot, edits.layers)
-        for edit in edits.lines.values():
-            refuse_strange_layer(shot, edit.changes.get("layer_id"))
-        table = PlanTable(planned_shot(shot_id), Draft(**{name: {pk: edit.changes for pk, edit in rows.items()} for name, rows in edits.kinds()}))
-        _check(table, edits)
-        for name, rows in edits.kinds():
-            for pk, edit in rows.items():
-                _save(name, shot, person, stored[name][pk], edit.changes, table)
-        if any({"near_m", "removed", "depth_m"} & set(edit.changes) for edit in edits.layers.values()):
-            order_by_distance(shot)
-        touch(shot.pk)
+def change_shot(write: Writing, edits: EditSet, shot_id: int | None = None) -> None:
+    """Save the edits, or none: raises InputError (what cannot be) or ConflictError (what was not seen). The shot is the write's own, unless said."""
+    shot = Shot.objects.get(pk=shot_id or write.of_shot)
+    stored = {name: {row.pk: row for row in KINDS[name].rows(shot).filter(pk__in=list(rows))} for name, rows in edits.kinds() if rows}
+    for name, rows in edits.kinds():
+        _refuse_unknown(KINDS[name], rows, stored.get(name, {}))
+        for pk, edit in rows.items():
+            write.refuse_unseen(name, stored[name][pk], edit.version)
+    _refuse_structure(shot, edits.layers)
+    for edit in edits.lines.values():
+        refuse_strange_layer(shot, edit.changes.get("layer_id"))
+    table = PlanTable(planned_shot(shot.pk), Draft(**{name: {pk: edit.changes for pk, edit in rows.items()} for name, rows in edits.kinds()}))
+    _check(table, edits)
+    for name, rows in edits.kinds():
+        for pk, edit in rows.items():
+            _save(write, name, stored[name][pk], edit.changes, table)
+    if any({"near_m", "removed", "depth_m"} & set(edit.changes) for edit in edits.layers.values()):
+        order_by_distance(shot)
+
+
+@takes_back("set_ups", "layers", "lamps", "backings", "lines")
+def _back(write: Writing, changes: Sequence[Change]) -> None:
+    """Rows of shots as they were, checked as any change of them is."""
+    fields: dict[str, dict[int, dict[str, Any]]] = {}
+    for change in changes:
+        fields.setdefault(change.kind, {}).setdefault(change.row_id, {})[change.field] = change.before
+    versions = {kind: dict(KINDS[kind].model.objects.filter(pk__in=list(rows)).values_list("pk", "version")) for kind, rows in fields.items()}
+    change_shot(write, EditSet(**{kind: {pk: Edit(versions[kind][pk], values) for pk, values in rows.items()} for kind, rows in fields.items()}))
 
 
 def _refuse_unknown(kind: Kind, edits: Edits, owned: Mapping[int, Any]) -> None:
@@ -98,15 +107,6 @@ def _refuse_unknown(kind: Kind, edits: Edits, owned: Mapping[int, Any]) -> None:
     ]
     if problems:
         raise InputError(*problems)
-
-
-# Where a row's own number is kept: the shot's `version` counts every change of the shot, so fields of the shot are seen by it loosely.
-def _refuse_unseen(what: str, stored: Any, edit: Edit, shot: Shot) -> None:
-    if what == "shot" or stored.version == edit.version:
-        return
-    latest = list(Change.objects.filter(shot=shot, what=what, what_id=stored.pk).select_related("person")[:8])
-    who = latest[0].person.shown_name if latest and latest[0].person else "Somebody"
-    raise ConflictError(what, f"“{stored.name}”", who, sorted({change.field for change in latest}))
 
 
 def _refuse_structure(shot: Shot, edits: Edits) -> None:
@@ -165,19 +165,6 @@ def check_settings(kit: Kit, record: core.SetUp) -> None:
     )
 
 
-def _jsonable(value: Any) -> Any:
-    return value.isoformat() if hasattr(value, "isoformat") else list(value) if isinstance(value, tuple) else value
-
-
-def remember(shot: Shot, person: Person, what: str, pk: int, before: Mapping[str, Any], after: Mapping[str, Any]) -> None:
-    """Keep what a person changed."""
-    Change.objects.bulk_create(
-        Change(shot=shot, person=person, what=what, what_id=pk, field=name, before=_jsonable(before.get(name)), after=_jsonable(after[name]))
-        for name in after
-        if before.get(name) != after[name]
-    )
-
-
 def assign_settings(target: Any, values: Mapping[str, Any], table: PlanTable) -> None:
     """Put checked values by core's names on a model with CameraSettings' columns; lens and mode are looked up."""
     for name in SETTING_FIELDS:
@@ -197,24 +184,19 @@ def assign_settings(target: Any, values: Mapping[str, Any], table: PlanTable) ->
         target.mode = mode
 
 
-def _save(what: str, shot: Shot, person: Person, stored: Any, changes: Mapping[str, Any], table: PlanTable) -> None:
+def _save(write: Writing, what: str, stored: Any, changes: Mapping[str, Any], table: PlanTable) -> None:
     """Save what core read ("35" as 35.0), not what was typed."""
-    if what == "set_ups":
-        before = stored.values()
-        checked = core.SetUp.read({**before, **changes})
-        assign_settings(stored, {name: getattr(checked, name) for name in changes}, table)
-        after = {name: stored.values()[name] for name in changes}
-    else:
-        before = {name: getattr(stored, name) for name in changes}
-        after = _read(what, stored, changes, table)
-        for name, value in after.items():
-            setattr(stored, name, list(value) if isinstance(value, tuple) else value)
-    if what == "shot":
-        stored.save(update_fields=list(after))
-    else:
-        stored.version += 1
-        stored.save()
-    remember(shot, person, what, stored.pk, before, after)
+    if what != "set_ups":
+        write.save(what, stored, _read(what, stored, changes, table))
+        return
+    before = stored.values()
+    checked = core.SetUp.read({**before, **changes})
+    assign_settings(stored, {name: getattr(checked, name) for name in changes}, table)
+    stored.version += 1
+    stored.save()
+    after = stored.values()
+    for name in changes:
+        write.note(what, stored.pk, stored.name, name, before[name], after[name])
 
 
 _RECORDS: dict[str, type[Any]] = {"layers": core.Layer, "lamps": placed.PlacedLamp, "backings": placed.Backing, "lines": BoardLine}

@@ -8,8 +8,6 @@ from django.conf import settings
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models import Deferrable, F, Q
-from django.db.models.signals import post_delete, post_save
-from django.dispatch import receiver
 
 from jungoptic.app.kit.models import Lens, RecordingMode
 from jungoptic.app.productions.models import Place, Production
@@ -69,6 +67,7 @@ class Shot(models.Model):
     template = models.BooleanField(default=False, help_text="A recipe that the production saved: never on the wall.")
     removed = models.BooleanField(default=False, help_text="Out of the cut; kept with its takes, so that it can come back.")
     version = models.PositiveIntegerField(default=1)
+    revision = models.PositiveIntegerField(default=0, help_text="Counts up, in the database, with every write of the shot or of anything in it.")
 
     objects = models.Manager()
     in_cut = InCut()
@@ -83,7 +82,7 @@ class Shot(models.Model):
         ]
 
     def __str__(self) -> str:
-        return f"{self.code} {self.title}"
+        return self.code
 
 
 class CameraSettings(models.Model):
@@ -339,35 +338,3 @@ class Acceptance(models.Model):
     class Meta:
         ordering = ["-at", "-id"]
         constraints = [models.UniqueConstraint(fields=["layer", "item"], condition=Q(withdrawn=False), name="one_acceptance_an_item")]
-
-
-class Change(models.Model):
-    """One field changed by somebody: what a person recorded is never overwritten without a trace."""
-
-    shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="changes")
-    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
-    what = models.CharField(max_length=16)
-    what_id = models.BigIntegerField()
-    field = models.CharField(max_length=32)
-    before = models.JSONField(null=True)
-    after = models.JSONField(null=True)
-
-    class Meta:
-        ordering = ["-at", "-id"]
-        indexes = [models.Index(fields=["what", "what_id"])]
-
-
-def touch(shot_id: int) -> None:
-    """Something of the shot has changed: what was kept of it in any process is stale."""
-    Shot.objects.filter(pk=shot_id).update(version=F("version") + 1)
-
-
-@receiver([post_save, post_delete])
-def _shot_changed(instance: models.Model, **kwargs: object) -> None:
-    if isinstance(instance, Layer | SetUp | Line):
-        touch(instance.shot_id)
-    elif isinstance(instance, Part | Acceptance):
-        touch(instance.layer.shot_id)
-    elif isinstance(instance, PlacedLamp | PlacedBacking):
-        touch(instance.set_up.shot_id)

@@ -4,10 +4,8 @@ from __future__ import annotations
 
 from django.db import models
 from django.db.models import Q
-from django.db.models.signals import post_delete, post_save
-from django.dispatch import receiver
 
-from jungoptic.app.productions.models import Production, revise
+from jungoptic.app.productions.models import Production
 
 
 class StockItem(models.Model):
@@ -23,12 +21,8 @@ class StockItem(models.Model):
     key_azimuth_deg = models.FloatField(null=True, blank=True)
     key_elevation_deg = models.FloatField(null=True, blank=True)
     removed = models.BooleanField(default=False, help_text="Out of the stock; kept, so that it can come back.")
+    version = models.PositiveIntegerField(default=1)
 
     class Meta:
         ordering = ["name"]
         constraints = [models.UniqueConstraint(fields=["production", "name"], condition=Q(removed=False), name="one_stock_item_of_a_name")]
-
-
-@receiver([post_save, post_delete], sender=StockItem)
-def _stockitem_changed(instance: StockItem, **kwargs: object) -> None:
-    revise(instance.production_id)

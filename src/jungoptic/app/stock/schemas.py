@@ -5,7 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
-from jungoptic.app.base.schemas import Verdict
+from jungoptic.app.base.schemas import Seen, Verdict
 from jungoptic.core.breakdown.reuse import Aspect
 
 
@@ -23,7 +23,7 @@ class ReuseOut(Schema):
     fits: list[FitOut]
 
 
-class StockIn(Schema):
+class StockValues(Schema):
     name: str = Field(max_length=200)
     note: str = Field("", max_length=2000)
     width_px: int | None = None
@@ -34,5 +34,10 @@ class StockIn(Schema):
     key_elevation_deg: float | None = None
 
 
-class StockOut(StockIn):
+class StockOut(StockValues):
     id: int
+    version: int
+
+
+class NewStock(StockValues, Seen):
+    pass

@@ -3,10 +3,8 @@
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
-from django.db.models.signals import post_delete, post_save
-from django.dispatch import receiver
 
-from jungoptic.app.shots.models import CameraSettings, Layer, touch
+from jungoptic.app.shots.models import CameraSettings, Layer
 
 
 class Take(CameraSettings):
@@ -46,8 +44,3 @@ class TakeVerdict(models.Model):
     class Meta:
         ordering = ["take", "judged_at", "id"]
         indexes = [models.Index(fields=["take", "judged_at"])]
-
-
-@receiver([post_save, post_delete], sender=Take)
-def _take_changed(instance: Take, **kwargs: object) -> None:
-    touch(instance.layer.shot_id)

@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
-from jungoptic.app.base.schemas import Changes, Role, Units, Verdict
+from jungoptic.app.base.schemas import Changes, Role, Seen, Units, Verdict
 from jungoptic.core.match.differences import Difference
 from jungoptic.core.plan.dials import Mark
 
@@ -21,8 +21,7 @@ class TakeIn(Schema):
     units: Units = "metric"
 
 
-class CircleIn(Schema):
-    version: int
+class CircleIn(Seen):
     circled: bool
     units: Units = "metric"
 

@@ -202,14 +202,14 @@ def shot_to_look_at(shot_id: int, versions: Versions | None = None) -> Shot:
     Never write to what this returns.
     """
     if versions is None:
-        versions = Shot.objects.values_list("version", "production__revision").get(pk=shot_id)
+        versions = Shot.objects.values_list("revision", "production__revision").get(pk=shot_id)
     with _LOCK:
         kept = _KEPT.get(shot_id)
     if kept and kept[0] == versions:
         return kept[1]
     shot = shot_with_everything(shot_id)
     with _LOCK:
-        _KEPT[shot_id] = ((shot.version, shot.production.revision), shot)
+        _KEPT[shot_id] = ((shot.revision, shot.production.revision), shot)
         _KEPT.move_to_end(shot_id)
         while len(_KEPT) > _MOST_KEPT:
             _KEPT.popitem(last=False)

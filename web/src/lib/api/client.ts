@@ -38,7 +38,9 @@ function cookie(name: string): string {
 
 const csrf: Middleware = {
   onRequest({ request }) {
-    if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));
+    if (request.method === "GET") return request;
+    request.headers.set("X-CSRFToken", cookie("csrftoken"));
+    if (!request.headers.has("Idempotency-Key")) request.headers.set("Idempotency-Key", writeKey());
     return request;
   },
 };
@@ -64,8 +66,15 @@ async function answered<T>(asked: Promise<Outcome<T>>): Promise<T> {
 
 export { answered, client };
 
+const issued = new Map<string, number>();
+/** How many keys this page has given out, and which number one has: 0 for a key of another page. */
+export const keysIssued = () => issued.size;
+export const keyNumber = (key: string) => issued.get(key) ?? 0;
+
 /** A key for one write, so that sending it twice does it once. */
 export function writeKey(): string {
   const bytes = crypto.getRandomValues(new Uint8Array(16));
-  return [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+  const key = [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+  issued.set(key, issued.size + 1);
+  return key;
 }

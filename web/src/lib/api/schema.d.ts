@@ -100,6 +100,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read History
+         * @description Who changed what when, newest first; with ``mine`` what one could take back oneself. Anybody in the production.
+         */
+        get: operations["jungoptic_app_history_api_read_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Back
+         * @description Give everything that a write changed its values from before. The supervisor; the crew for what they wrote themselves.
+         */
+        post: operations["jungoptic_app_history_api_take_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot_id}/bench": {
         parameters: {
             query?: never;
@@ -444,6 +484,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot_id}/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Choose Recipe
+         * @description Choose a recipe: its plates fill the stack. The supervisor.
+         */
+        post: operations["jungoptic_app_recipes_api_choose_recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/recipes/{recipe_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Recipe Back
+         * @description Take a recipe back with its layers, or bring them again. The supervisor.
+         */
+        patch: operations["jungoptic_app_recipes_api_recipe_back"];
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/save-recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Save Recipe
+         * @description Keep the shot's plates as a recipe of the production. The supervisor.
+         */
+        post: operations["jungoptic_app_recipes_api_save_recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layers/{layer_id}/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tick Check
+         * @description Tick a check of a plate. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_recipes_api_tick_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production_id}/wall": {
         parameters: {
             query?: never;
@@ -504,146 +624,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shots/{shot_id}/recipes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Choose Recipe
-         * @description Choose a recipe: its plates fill the stack. The supervisor.
-         */
-        post: operations["jungoptic_app_breakdown_api_choose_recipe"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shots/{shot_id}/recipes/{recipe_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /**
-         * Recipe Back
-         * @description Take a recipe back with its layers, or bring them again. The supervisor.
-         */
-        patch: operations["jungoptic_app_breakdown_api_recipe_back"];
-        trace?: never;
-    };
-    "/api/shots/{shot_id}/save-recipe": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Save Recipe
-         * @description Keep the shot's plates as a recipe of the production. The supervisor.
-         */
-        post: operations["jungoptic_app_breakdown_api_save_recipe"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/layers/{layer_id}/ticks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Tick Check
-         * @description Tick a check of a plate. The supervisor and the crew.
-         */
-        post: operations["jungoptic_app_breakdown_api_tick_check"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shots/{shot_id}/costs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /**
-         * Say Costs
-         * @description Say what a shot's costs depend on, or choose a way. The supervisor.
-         */
-        patch: operations["jungoptic_app_breakdown_api_say_costs"];
-        trace?: never;
-    };
-    "/api/shots/{shot_id}/sign": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Sign Caution
-         * @description Sign a caution off, or take that back. The supervisor.
-         */
-        post: operations["jungoptic_app_breakdown_api_sign_caution"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shots/{shot_id}/cautions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Set Cautions
-         * @description The cautions that are added by hand. The supervisor.
-         */
-        put: operations["jungoptic_app_breakdown_api_set_cautions"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/productions/{production_id}/figures": {
         parameters: {
             query?: never;
@@ -668,6 +648,26 @@ export interface paths {
         patch: operations["jungoptic_app_costs_api_change_figures"];
         trace?: never;
     };
+    "/api/shots/{shot_id}/costs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Say Costs
+         * @description Say what a shot's costs depend on, or choose a way. The supervisor.
+         */
+        patch: operations["jungoptic_app_costs_api_say_costs"];
+        trace?: never;
+    };
     "/api/cautions": {
         parameters: {
             query?: never;
@@ -681,6 +681,46 @@ export interface paths {
          */
         get: operations["jungoptic_app_safety_api_list_cautions"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/sign": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign Caution
+         * @description Sign a caution off, or take that back. The supervisor.
+         */
+        post: operations["jungoptic_app_safety_api_sign_caution"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/cautions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Cautions
+         * @description The cautions that are added by hand. The supervisor.
+         */
+        put: operations["jungoptic_app_safety_api_set_cautions"];
         post?: never;
         delete?: never;
         options?: never;
@@ -723,7 +763,7 @@ export interface paths {
         put?: never;
         /**
          * New Stock
-         * @description Add something that was filmed already. The supervisor.
+         * @description Add something that was filmed already; ``version`` is the production's. The supervisor.
          */
         post: operations["jungoptic_app_stock_api_new_stock"];
         delete?: never;
@@ -767,7 +807,7 @@ export interface paths {
         put?: never;
         /**
          * New Place
-         * @description A new place. The supervisor.
+         * @description A new place; ``version`` is the production's. The supervisor.
          */
         post: operations["jungoptic_app_places_api_new_place"];
         delete?: never;
@@ -815,7 +855,7 @@ export interface paths {
         put?: never;
         /**
          * New Build
-         * @description A new set or model in plan. The supervisor.
+         * @description A new set or model in plan; ``version`` is the production's. The supervisor.
          */
         post: operations["jungoptic_app_builds_api_new_build"];
         delete?: never;
@@ -899,7 +939,7 @@ export interface paths {
         put?: never;
         /**
          * Take File In
-         * @description Write all of a file's shots, or none of them. The supervisor.
+         * @description Write all of a file's shots, or none of them; ``version`` is the production's. The supervisor.
          */
         post: operations["jungoptic_app_exchange_api_take_file_in"];
         delete?: never;
@@ -928,25 +968,21 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cards/{card_id}": {
+    "/api/shots/{shot_id}/page": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /**
-         * Read Card
-         * @description How far a card is. Anybody in the production.
-         */
-        get: operations["jungoptic_app_papers_api_read_card"];
+        get?: never;
         put?: never;
-        post?: never;
         /**
-         * Stop
-         * @description Stop a card that is being made. Anybody in the production.
+         * Make Page
+         * @description Have the worker print one shot's page of the book. Anybody in the production.
          */
-        delete: operations["jungoptic_app_papers_api_stop"];
+        post: operations["jungoptic_app_papers_api_make_page"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -972,21 +1008,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shots/{shot_id}/page": {
+    "/api/cards/{card_id}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        put?: never;
         /**
-         * Make Page
-         * @description Have the worker print one shot's page of the book. Anybody in the production.
+         * Read Card
+         * @description How far a card is. Anybody in the production.
          */
-        post: operations["jungoptic_app_papers_api_make_page"];
-        delete?: never;
+        get: operations["jungoptic_app_papers_api_read_card"];
+        put?: never;
+        post?: never;
+        /**
+         * Stop
+         * @description Stop a card that is being made. Anybody in the production.
+         */
+        delete: operations["jungoptic_app_papers_api_stop"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1162,6 +1202,8 @@ export interface components {
         ProductionOut: {
             /** Id */
             id: number;
+            /** Version */
+            version: number;
             /** Title */
             title: string;
             /** Slug */
@@ -1267,6 +1309,119 @@ export interface components {
             /** Beam Deg */
             beam_deg: number;
         };
+        /**
+         * HistoryQuery
+         * @description Of one ``shot`` or of everything; of some kinds of rows (with commas between), or one ``row`` of them; only what is one's own and stands; from which entry on.
+         */
+        HistoryQuery: {
+            /** Shot */
+            shot?: number | null;
+            /**
+             * Kinds
+             * @default
+             */
+            kinds: string;
+            /** Row */
+            row?: number | null;
+            /**
+             * Mine
+             * @default false
+             */
+            mine: boolean;
+            /** Before */
+            before?: number | null;
+            /**
+             * Limit
+             * @default 50
+             */
+            limit: number;
+        };
+        /**
+         * ChangeOut
+         * @description One field of one row, as it was and as it is since.
+         */
+        ChangeOut: {
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Field */
+            field: string;
+            /** Before */
+            before: unknown;
+            /** After */
+            after: unknown;
+        };
+        /**
+         * HistoryOut
+         * @description Newest first; ``next`` is what to ask for ``before`` to go on, None at the end.
+         */
+        HistoryOut: {
+            /** Writes */
+            writes: components["schemas"]["WriteOut"][];
+            /** Next */
+            next: number | null;
+        };
+        /**
+         * WriteOut
+         * @description What one request did. ``can_go_back``: it can be taken back by whoever asks, as far as the history knows.
+         */
+        WriteOut: {
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Mine */
+            mine: boolean;
+            /** Title */
+            title: string;
+            /** Shot Id */
+            shot_id: number | null;
+            /** Code */
+            code: string;
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+            /** More */
+            more: number;
+            /** Takes Back */
+            takes_back: number | null;
+            /** Taken Back */
+            taken_back: boolean;
+            /** Can Go Back */
+            can_go_back: boolean;
+        };
+        /**
+         * Written
+         * @description What a write did: its entry in the history, and the row that it made or changed, with that row's version since.
+         */
+        Written: {
+            /** Write */
+            write: number;
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * TakeBackIn
+         * @description Which write: by its number in the history, or by the key under which one sent it oneself.
+         */
+        TakeBackIn: {
+            /** Write */
+            write?: number | null;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+        };
         /** BenchQuery */
         BenchQuery: {
             /**
@@ -1316,6 +1471,8 @@ export interface components {
         BenchOut: {
             /** Revision */
             revision: number;
+            /** Production Revision */
+            production_revision: number;
             /** Frame */
             frame: number;
             /** After Finish */
@@ -1983,13 +2140,13 @@ export interface components {
         };
         /**
          * VersionOut
-         * @description Counts up with every change of the shot, and with every change of what the production is judged by.
+         * @description Counts up with every change in the shot, and with every change of what the production is judged by.
          */
         VersionOut: {
-            /** Version */
-            version: number;
             /** Revision */
             revision: number;
+            /** Production Revision */
+            production_revision: number;
         };
         /**
          * Trial
@@ -2273,9 +2430,11 @@ export interface components {
         };
         /**
          * AddIn
-         * @description Something new in the shot. A layer may share the set-up ``like_set_up`` or get its own, copied from it.
+         * @description Something new in the shot, whose own ``version`` is given. A layer may share the set-up ``like_set_up`` or get its own, copied from it.
          */
         AddIn: {
+            /** Version */
+            version: number;
             /**
              * School
              * @default measured
@@ -2328,8 +2487,13 @@ export interface components {
             /** Kit Lamp */
             kit_lamp?: number | null;
         };
-        /** AcceptIn */
+        /**
+         * AcceptIn
+         * @description A verdict of a layer, whose ``version`` is given.
+         */
         AcceptIn: {
+            /** Version */
+            version: number;
             /**
              * School
              * @default measured
@@ -2806,13 +2970,6 @@ export interface components {
             /** Height Px */
             height_px: number;
         };
-        /** TakenIn */
-        TakenIn: {
-            /** New */
-            new: number;
-            /** Changed */
-            changed: number;
-        };
         /**
          * Ask
          * @description A number that a recipe wants to know, with unit and limits. ``whole`` numbers are counted.
@@ -2919,6 +3076,59 @@ export interface components {
             /** Lacks */
             lacks: string[];
         };
+        /**
+         * ChooseIn
+         * @description Choose a recipe of the trade by ``key`` with its answers, or one that the production saved (``own``).
+         */
+        ChooseIn: {
+            /** Version */
+            version: number;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /** Own */
+            own?: number | null;
+            /**
+             * Answers
+             * @default {}
+             */
+            answers: {
+                [key: string]: number;
+            };
+            /**
+             * Fill
+             * @default true
+             */
+            fill: boolean;
+        };
+        /**
+         * Removed
+         * @description Take something out of the production, or bring it back.
+         */
+        Removed: {
+            /** Version */
+            version: number;
+            /** Removed */
+            removed: boolean;
+        };
+        /** SaveRecipe */
+        SaveRecipe: {
+            /** Version */
+            version: number;
+            /** Title */
+            title: string;
+        };
+        /** TickIn */
+        TickIn: {
+            /** Version */
+            version: number;
+            /** Text */
+            text: string;
+            /** Done */
+            done: boolean;
+        };
         /** PlaceName */
         PlaceName: {
             /** Id */
@@ -2930,6 +3140,8 @@ export interface components {
         RemovedShot: {
             /** Id */
             id: number;
+            /** Version */
+            version: number;
             /** Code */
             code: string;
             /** Title */
@@ -2986,6 +3198,8 @@ export interface components {
             board: number | null;
             /** Version */
             version: number;
+            /** Revision */
+            revision: number;
             /** Layers */
             layers: number;
             /** Filmed */
@@ -3031,6 +3245,8 @@ export interface components {
         };
         /** WallOut */
         WallOut: {
+            /** Version */
+            version: number;
             /** Shots */
             shots: components["schemas"]["WallLine"][];
             /** Pending */
@@ -3069,14 +3285,9 @@ export interface components {
         };
         /** LineIn */
         LineIn: {
+            /** Version */
+            version: number;
             changes: components["schemas"]["LineChanges"];
-            /**
-             * Seen
-             * @default {}
-             */
-            seen: {
-                [key: string]: unknown;
-            };
         };
         /** CheckOut */
         CheckOut: {
@@ -3087,6 +3298,8 @@ export interface components {
         };
         /** CostingOut */
         CostingOut: {
+            /** Version */
+            version: number;
             /** Chosen */
             chosen: string;
             job: components["schemas"]["Job"];
@@ -3283,6 +3496,8 @@ export interface components {
             shot_id: number;
             /** Version */
             version: number;
+            /** Revision */
+            revision: number;
             /**
              * Role
              * @enum {string}
@@ -3317,6 +3532,8 @@ export interface components {
             number: number;
             /** Layer Id */
             layer_id: number;
+            /** Version */
+            version: number;
             /** Name */
             name: string;
             /** Kind */
@@ -3358,6 +3575,8 @@ export interface components {
         ShotRecipeOut: {
             /** Id */
             id: number;
+            /** Version */
+            version: number;
             /** Key */
             key: string;
             /** Title */
@@ -3390,81 +3609,6 @@ export interface components {
             /** Has */
             has: boolean;
         };
-        /**
-         * ChooseIn
-         * @description Choose a recipe of the trade by ``key`` with its answers, or one that the production saved (``own``).
-         */
-        ChooseIn: {
-            /**
-             * Key
-             * @default
-             */
-            key: string;
-            /** Own */
-            own?: number | null;
-            /**
-             * Answers
-             * @default {}
-             */
-            answers: {
-                [key: string]: number;
-            };
-            /**
-             * Fill
-             * @default true
-             */
-            fill: boolean;
-        };
-        /**
-         * Removed
-         * @description Take something out of the production, or bring it back.
-         */
-        Removed: {
-            /** Removed */
-            removed: boolean;
-        };
-        /** SaveRecipe */
-        SaveRecipe: {
-            /** Title */
-            title: string;
-        };
-        /** TickIn */
-        TickIn: {
-            /** Text */
-            text: string;
-            /** Done */
-            done: boolean;
-        };
-        /**
-         * CostIn
-         * @description What is said of the costs; None goes back to what follows from the shot.
-         */
-        CostIn: {
-            /** Changes */
-            changes: {
-                [key: string]: number | boolean | string | null;
-            };
-        };
-        /** SignOffIn */
-        SignOffIn: {
-            /** Caution */
-            caution: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Withdraw
-             * @default false
-             */
-            withdraw: boolean;
-        };
-        /** CautionsIn */
-        CautionsIn: {
-            /** Cautions */
-            cautions: string[];
-        };
         /** FiguresOut */
         FiguresOut: {
             /** Version */
@@ -3484,6 +3628,42 @@ export interface components {
             changes: {
                 [key: string]: number;
             };
+        };
+        /**
+         * CostIn
+         * @description What is said of the costs; None goes back to what follows from the shot.
+         */
+        CostIn: {
+            /** Version */
+            version: number;
+            /** Changes */
+            changes: {
+                [key: string]: number | boolean | string | null;
+            };
+        };
+        /** SignOffIn */
+        SignOffIn: {
+            /** Version */
+            version: number;
+            /** Caution */
+            caution: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Withdraw
+             * @default false
+             */
+            withdraw: boolean;
+        };
+        /** CautionsIn */
+        CautionsIn: {
+            /** Version */
+            version: number;
+            /** Cautions */
+            cautions: string[];
         };
         /**
          * Aspect
@@ -3548,9 +3728,13 @@ export interface components {
             key_elevation_deg?: number | null;
             /** Id */
             id: number;
+            /** Version */
+            version: number;
         };
-        /** StockIn */
-        StockIn: {
+        /** NewStock */
+        NewStock: {
+            /** Version */
+            version: number;
             /** Name */
             name: string;
             /**
@@ -3575,6 +3759,8 @@ export interface components {
         ContinuityShot: {
             /** Id */
             id: number;
+            /** Version */
+            version: number;
             /** Code */
             code: string;
             /** Title */
@@ -3601,10 +3787,7 @@ export interface components {
         };
         /** PlaceIn */
         PlaceIn: {
-            /**
-             * Version
-             * @default 0
-             */
+            /** Version */
             version: number;
             /** Name */
             name: string;
@@ -3623,6 +3806,8 @@ export interface components {
         BuildName: {
             /** Id */
             id: number;
+            /** Version */
+            version: number;
             /** Name */
             name: string;
             /** Place */
@@ -3631,6 +3816,13 @@ export interface components {
             pieces: number;
             /** Views */
             views: number;
+        };
+        /** NewBuild */
+        NewBuild: {
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
         };
         /** BuildOut */
         BuildOut: {
@@ -3793,11 +3985,6 @@ export interface components {
             /** Establishing */
             establishing: boolean;
         };
-        /** NewBuild */
-        NewBuild: {
-            /** Name */
-            name: string;
-        };
         /** BuildIn */
         BuildIn: {
             /** Version */
@@ -3909,10 +4096,37 @@ export interface components {
              */
             kind: "" | "csv" | "fountain" | "otio" | "edl" | "lines";
         };
+        /** TakenIn */
+        TakenIn: {
+            /** New */
+            new: number;
+            /** Changed */
+            changed: number;
+        };
+        /** TakeFileIn */
+        TakeFileIn: {
+            /** Version */
+            version: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Text */
+            text: string;
+            /**
+             * Kind
+             * @default
+             * @enum {string}
+             */
+            kind: "" | "csv" | "fountain" | "otio" | "edl" | "lines";
+        };
         /** CardOut */
         CardOut: {
             /** Id */
             id: number;
+            /** Version */
+            version: number;
             /** Paper */
             paper: string;
             /**
@@ -3925,8 +4139,13 @@ export interface components {
             /** Message */
             message: string;
         };
-        /** CardIn */
+        /**
+         * CardIn
+         * @description ``version`` is that of the shot, of the production for the book.
+         */
         CardIn: {
+            /** Version */
+            version: number;
             /**
              * Paper
              * @default a4
@@ -4345,6 +4564,97 @@ export interface operations {
             };
         };
     };
+    jungoptic_app_history_api_read_history: {
+        parameters: {
+            query?: {
+                shot?: number | null;
+                kinds?: string;
+                row?: number | null;
+                mine?: boolean;
+                before?: number | null;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_history_api_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     jungoptic_app_bench_api_read_bench: {
         parameters: {
             query?: {
@@ -4559,6 +4869,15 @@ export interface operations {
                     "application/json": components["schemas"]["AddOut"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -4601,6 +4920,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -4780,6 +5108,15 @@ export interface operations {
                     "application/json": components["schemas"]["TakeOut"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -4857,6 +5194,11 @@ export interface operations {
             content: {
                 "multipart/form-data": {
                     /**
+                     * Version
+                     * @default 0
+                     */
+                    version?: number;
+                    /**
                      * Files
                      * @default []
                      */
@@ -4872,6 +5214,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MatchedBoard"][];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -4906,6 +5257,11 @@ export interface operations {
         requestBody: {
             content: {
                 "multipart/form-data": {
+                    /**
+                     * Version
+                     * @default 0
+                     */
+                    version?: number;
                     /** File */
                     file?: string | null;
                 };
@@ -4919,6 +5275,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -4943,7 +5308,9 @@ export interface operations {
     };
     jungoptic_app_boards_api_remove_board: {
         parameters: {
-            query?: never;
+            query: {
+                version: number;
+            };
             header?: never;
             path: {
                 shot_id: number;
@@ -4958,7 +5325,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TakenIn"];
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description What is wrong, and where */
@@ -5042,6 +5418,219 @@ export interface operations {
             };
         };
     };
+    jungoptic_app_recipes_api_choose_recipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChooseIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_recipes_api_recipe_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Removed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_recipes_api_save_recipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveRecipe"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_recipes_api_tick_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TickIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     jungoptic_app_breakdown_api_read_wall: {
         parameters: {
             query?: {
@@ -5096,7 +5685,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TakenIn"];
+                    "application/json": components["schemas"]["Written"];
                 };
             };
             /** @description Conflict */
@@ -5146,315 +5735,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanOut"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_breakdown_api_choose_recipe: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shot_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ChooseIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_breakdown_api_recipe_back: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shot_id: number;
-                recipe_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Removed"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_breakdown_api_save_recipe: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shot_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SaveRecipe"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_breakdown_api_tick_check: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                layer_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TickIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_breakdown_api_say_costs: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shot_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CostIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_breakdown_api_sign_caution: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shot_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SignOffIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_breakdown_api_set_cautions: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shot_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CautionsIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description What is wrong, and where */
@@ -5552,6 +5832,59 @@ export interface operations {
             };
         };
     };
+    jungoptic_app_costs_api_say_costs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CostIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     jungoptic_app_safety_api_list_cautions: {
         parameters: {
             query?: never;
@@ -5568,6 +5901,112 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeyTitle"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_safety_api_sign_caution: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignOffIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_safety_api_set_cautions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CautionsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description What is wrong, and where */
@@ -5654,7 +6093,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StockIn"];
+                "application/json": components["schemas"]["NewStock"];
             };
         };
         responses: {
@@ -5664,7 +6103,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StockOut"][];
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -5709,7 +6157,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StockOut"][];
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -5784,7 +6241,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlaceOut"][];
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -5829,7 +6295,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlaceOut"][];
+                    "application/json": components["schemas"]["Written"];
                 };
             };
             /** @description Conflict */
@@ -5883,7 +6349,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlaceOut"][];
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -5958,7 +6433,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BuildOut"];
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6003,7 +6487,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BuildName"][];
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6169,7 +6662,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["FileIn"];
+                "application/json": components["schemas"]["TakeFileIn"];
             };
         };
         responses: {
@@ -6180,6 +6673,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6226,6 +6728,103 @@ export interface operations {
                     "application/json": components["schemas"]["CardOut"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_papers_api_make_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CardIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_papers_api_make_book: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CardIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description What is wrong, and where */
             "4XX": {
                 headers: {
@@ -6270,7 +6869,9 @@ export interface operations {
     };
     jungoptic_app_papers_api_stop: {
         parameters: {
-            query?: never;
+            query: {
+                version: number;
+            };
             header?: never;
             path: {
                 card_id: number;
@@ -6288,74 +6889,13 @@ export interface operations {
                     "application/json": components["schemas"]["CardOut"];
                 };
             };
-            /** @description What is wrong, and where */
-            "4XX": {
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_papers_api_make_book: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                production_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CardIn"];
-            };
-        };
-        responses: {
-            /** @description Accepted */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CardOut"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    jungoptic_app_papers_api_make_page: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shot_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CardIn"];
-            };
-        };
-        responses: {
-            /** @description Accepted */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CardOut"];
                 };
             };
             /** @description What is wrong, and where */

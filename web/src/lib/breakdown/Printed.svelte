@@ -4,7 +4,7 @@
   import { Asking } from "../state/asking.svelte";
   import { session } from "../state/session.svelte";
 
-  let { what, id, label }: { what: "book" | "page"; id: number; label: string } = $props();
+  let { what, id, version, label }: { what: "book" | "page"; id: number; version: number; label: string } = $props();
   const asking = new Asking();
   const POLL_MS = 500;
   let card = $state.raw<Schemas["CardOut"] | null>(null);
@@ -16,7 +16,7 @@
   async function make() {
     const person = session.person;
     if (!person) return;
-    const body = { paper: "a4" as const, units: person.units, school: person.school };
+    const body = { version, paper: "a4" as const, units: person.units, school: person.school };
     card =
       (await asking.run(() =>
         what === "book"
@@ -42,7 +42,11 @@
     if (!card) return;
     card =
       (await asking.run(() =>
-        answered(client.DELETE("/api/cards/{card_id}", { params: { path: { card_id: card!.id } } })),
+        answered(
+          client.DELETE("/api/cards/{card_id}", {
+            params: { path: { card_id: card!.id }, query: { version: card!.version } },
+          }),
+        ),
       )) ?? card;
   }
 </script>

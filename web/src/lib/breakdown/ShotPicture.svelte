@@ -7,7 +7,7 @@
     shot.board
       ? `/api/boards/${shot.board}.jpg?width=${width}`
       : shot.hero
-        ? `/api/shots/${shot.id}/small.jpg?v=${shot.version}`
+        ? `/api/shots/${shot.id}/small.jpg?v=${shot.revision}`
         : "",
   );
 </script>

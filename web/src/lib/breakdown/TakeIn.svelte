@@ -3,6 +3,7 @@
   import { Dialog } from "bits-ui";
   import { answered, client, writeKey, type Schemas } from "../api/client";
   import { Asking } from "../state/asking.svelte";
+  import { place } from "../state/place.svelte";
   import { plural } from "./hours";
 
   let {
@@ -57,11 +58,14 @@
         client.POST("/api/productions/{production_id}/take-in", {
           params: { path: { production_id: production } },
           headers: { "Idempotency-Key": writeKey() },
-          body: { name, text, kind: "" },
+          body: { version: place.version, name, text, kind: "" },
         }),
       ),
     );
-    if (!done) return;
+    if (!done) {
+      if (asking.at("version")) await place.readProductions();
+      return;
+    }
     open = false;
     name = text = "";
     seen = null;

@@ -1,8 +1,9 @@
 <!-- The wall as lines, edited where they stand: Tab goes on, the up and down arrows stay in the column. -->
 <script lang="ts">
-  import { answered, client, writeKey, type Schemas } from "../api/client";
+  import { answered, client, type Schemas } from "../api/client";
   import { Asking } from "../state/asking.svelte";
   import { WayBack } from "../state/back.svelte";
+  import { place } from "../state/place.svelte";
   import Verdict from "../ui/Verdict.svelte";
   import { hours, plural } from "./hours";
 
@@ -18,12 +19,17 @@
     removed: Schemas["RemovedShot"][];
     places: { id: number; name: string }[];
     writes: boolean;
-    onchange: () => void;
+    onchange: () => Promise<unknown>;
   } = $props();
 
   const asking = new Asking();
   let failed = $state<{ shot: number; field: string } | null>(null);
-  const back = new WayBack();
+  const back = new WayBack(
+    asking,
+    () => place.production,
+    () => onchange(),
+  );
+  void asking.run(() => back.fill({ kinds: "shot,ready" }));
 
   const COLUMNS = [
     ["code", "Shot", "min-w-19"],
@@ -37,21 +43,24 @@
   const NUMBERS = new Set(["length_frames", "hours_spent", "place_id"]);
   const shown = (shot: Line, field: string) => String((shot as Record<string, unknown>)[field] ?? "");
 
-  async function put(shot: number, field: string, before: unknown, after: unknown): Promise<boolean> {
-    failed = { shot, field };
-    const saved = await asking.run(() =>
-      answered(
+  // Two quick changes of one shot: the second has seen the first, though the wall has not been read again.
+  const mine: Record<number, number> = {};
+  const standing = (id: number) => [...shots, ...removed].find((one) => one.id === id)?.version ?? 0;
+  function put(label: string, shot: { id: number }, field: string, after: unknown) {
+    return back.do(label, async (key) => {
+      failed = { shot: shot.id, field };
+      const saved = await answered(
         client.PATCH("/api/shots/{shot_id}/line", {
-          params: { path: { shot_id: shot } },
-          headers: { "Idempotency-Key": writeKey() },
-          body: { changes: { [field]: after }, seen: { [field]: before } },
+          params: { path: { shot_id: shot.id } },
+          headers: { "Idempotency-Key": key },
+          body: { version: Math.max(standing(shot.id), mine[shot.id] ?? 0), changes: { [field]: after } },
         }),
-      ),
-    );
-    if (!saved) return false;
-    failed = null;
-    onchange();
-    return true;
+      );
+      mine[shot.id] = saved.version;
+      failed = null;
+      void onchange();
+      return saved;
+    });
   }
   function save(shot: Line, field: string, text: string) {
     const before = (shot as Record<string, unknown>)[field];
@@ -64,35 +73,15 @@
       asking.problems = [{ field, message: `“${trimmed}” is not a number.` }];
       return;
     }
-    void back.run(async () => {
-      if (await put(shot.id, field, before, after)) back.remember(shot.code, () => put(shot.id, field, after, before));
-    });
+    void put(shot.code, shot, field, after);
   }
   export const undo = () => back.undo();
   /** Out of the cut, or back into it: the shot is kept with everything that it has. */
-  function remove(shot: { id: number; code: string }, gone: boolean) {
-    return back.run(async () => {
-      if (await put(shot.id, "removed", !gone, gone))
-        back.remember(`${gone ? "Remove" : "Bring back"} ${shot.code}`, () => put(shot.id, "removed", gone, !gone));
-    });
+  function remove(shot: { id: number; version: number; code: string }, gone: boolean) {
+    return put(`${gone ? "Remove" : "Bring back"} ${shot.code}`, shot, "removed", gone);
   }
   function ready(shot: Line) {
-    return back.run(async () => {
-      failed = { shot: shot.id, field: "ready" };
-      const saved = await asking.run(() =>
-        answered(
-          client.PATCH("/api/shots/{shot_id}/line", {
-            params: { path: { shot_id: shot.id } },
-            headers: { "Idempotency-Key": writeKey() },
-            body: { changes: { ready: !shot.ready }, seen: {} },
-          }),
-        ),
-      );
-      if (saved) {
-        failed = null;
-        onchange();
-      }
-    });
+    return put(`${shot.code} ${shot.ready ? "not ready" : "ready"}`, shot, "ready", !shot.ready);
   }
   function move(event: KeyboardEvent) {
     const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
@@ -110,10 +99,11 @@
   }
 </script>
 
-{#if asking.said && failed}
+{#if asking.said}
   {@const at = [...shots, ...removed].find((one) => one.id === failed?.shot)}
   <p role="alert" class="border-b border-line bg-raised px-3.5 py-2">
-    {at?.code}: {asking.said} <button class="link" onclick={() => (asking.problems = [])}>Leave it</button>
+    {at ? `${at.code}: ` : ""}{asking.said}
+    <button class="link" onclick={() => (asking.problems = [])}>Leave it</button>
   </p>
 {/if}
 <div class="min-h-0 flex-1 overflow-auto">

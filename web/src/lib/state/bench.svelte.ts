@@ -1,6 +1,6 @@
 // One shot on the bench: what the server judged, what is being tried, what waits to be saved, and the way back.
-import { answered, client, Offline, Refused, writeKey, type Bench, type Schemas } from "../api/client";
-import { nextStep } from "./back.svelte";
+import { answered, client, keysIssued, Offline, Refused, writeKey, type Bench, type Schemas } from "../api/client";
+import { NEVER, nextStep, ownSteps, takeBack, type Which } from "./back.svelte";
 import { session } from "./session.svelte";
 
 export type Fields = Record<string, unknown>;
@@ -9,8 +9,10 @@ export type Kind = (typeof KINDS)[number];
 type Rows<T> = Record<Kind, Record<number, T>>;
 export type Changes = Rows<Fields>;
 type Versions = Rows<number>;
-type Step = { key: string; at: number; label: string; back: Changes; forward: Changes };
-type Waiting = { key: string; changes: Changes; seen: Versions; step: Step | null };
+/** What was done: its entry in the history, and how the drawing looks without it and with it until the server has answered. */
+type Step = { which: Which; at: number; label: string; back: Changes; forward: Changes };
+/** What waits to be sent: changes of rows, or an entry of the history (`takesBack`) that goes back to what stood before. */
+type Waiting = { key: string; changes: Changes; seen: Versions; step: Step | null; takesBack?: Which };
 export type Added = Omit<Partial<Schemas["AddIn"]>, "what"> & { what: "layer" | "lamp" | "backing" | "line" };
 
 const RETRY_MS = 3000;
@@ -76,6 +78,7 @@ export class BenchState {
   undoable = $state.raw<Step[]>([]);
   redoable = $state.raw<Step[]>([]);
 
+  #keys = keysIssued();
   #asking = false;
   #again = false;
   #sending = false;
@@ -94,6 +97,19 @@ export class BenchState {
     this.waiting = JSON.parse(localStorage.getItem(this.#stored) ?? "[]");
     this.undoable = this.waiting.flatMap((one) => ($state.snapshot(one.step) as Step | null) ?? []);
     if (this.waiting.length) void this.#flush();
+  }
+
+  /** What one did to this shot before this page was opened can be taken back here too. */
+  async #fill(production: number) {
+    try {
+      const known = this.undoable.map((one) => JSON.stringify(one.which));
+      const earlier = await ownSteps(production, { shot: this.shot }, this.#keys);
+      const fresh = earlier.filter((one) => !known.includes(JSON.stringify(one.which)));
+      const unseen = { back: noChanges(), forward: noChanges() };
+      this.undoable = [...fresh.map((one) => ({ ...one, ...unseen })), ...this.undoable];
+    } catch (error) {
+      if (!(error instanceof Offline) && !(error instanceof Refused)) throw error;
+    }
   }
 
   get writes() {
@@ -125,7 +141,9 @@ export class BenchState {
   }
 
   #show(found: Bench) {
+    const first = !this.bench;
     this.bench = found;
+    if (first && this.writes) void this.#fill(found.production_id);
     this.offline = false;
     this.selected ??= found.selected?.layer_id ?? null;
     void this.look();
@@ -182,7 +200,8 @@ export class BenchState {
         client.GET("/api/shots/{shot_id}/version", { params: { path: { shot_id: this.shot } } }),
       );
       const seen = this.bench;
-      if (now.version !== seen.version || now.revision !== seen.revision || this.offline) this.reread();
+      const changed = now.revision !== seen.revision || now.production_revision !== seen.production_revision;
+      if (changed || this.offline) this.reread();
     } catch (error) {
       this.#failed(error);
     }
@@ -312,10 +331,10 @@ export class BenchState {
   }
 
   async #write(label: string, changes: Changes) {
-    const step = { key: writeKey(), at: nextStep(), label, back: this.#before(changes), forward: changes };
+    const step = { which: { key: writeKey() }, at: nextStep(), label, back: this.#before(changes), forward: changes };
     const seen = this.#seen(this.#saved ?? this.bench);
     this.#saved = null;
-    await this.#enqueue(changes, step, seen);
+    await this.#enqueue(step.which.key, changes, step, undefined, seen);
   }
 
   /** Change and save in one go. What is being tried is saved before it; what was refused stays in its field, unless this mends it. */
@@ -351,16 +370,17 @@ export class BenchState {
   async #add(label: string, what: Added): Promise<number | null> {
     this.problems = [];
     try {
+      const key = writeKey();
       const made = await answered(
         client.POST("/api/shots/{shot_id}/add", {
           params: { path: { shot_id: this.shot } },
-          headers: { "Idempotency-Key": writeKey() },
-          body: { ...this.#reading, ...what } as Schemas["AddIn"],
+          headers: { "Idempotency-Key": key },
+          body: { ...this.#reading, ...what, version: this.#own } as Schemas["AddIn"],
         }),
       );
       const kind = ({ layer: "layers", lamp: "lamps", backing: "backings", line: "lines" } as const)[what.what];
       const gone = (removed: boolean) => ({ ...noChanges(), [kind]: { [made.id]: { removed } } });
-      this.#did({ key: writeKey(), at: nextStep(), label, back: gone(true), forward: gone(false) });
+      this.#did({ which: { key }, at: nextStep(), label, back: gone(true), forward: gone(false) });
       if (what.what === "layer") this.selected = made.id;
       this.#turn++;
       this.#show(made.bench);
@@ -374,13 +394,17 @@ export class BenchState {
   /** Accept a verdict with a reason, or judge it again. */
   async accept(layer_id: number, item: string, reason: string, withdraw = false): Promise<string> {
     try {
+      const key = writeKey();
+      const version = this.#seen(this.bench).layers[layer_id] ?? 0;
       const found = await answered(
         client.POST("/api/shots/{shot_id}/accept", {
           params: { path: { shot_id: this.shot } },
-          headers: { "Idempotency-Key": writeKey() },
-          body: { ...this.#reading, layer_id, item, reason, withdraw },
+          headers: { "Idempotency-Key": key },
+          body: { ...this.#reading, version, layer_id, item, reason, withdraw },
         }),
       );
+      const label = withdraw ? "Judge again" : "Accept";
+      this.#did({ which: { key }, at: nextStep(), label, back: noChanges(), forward: noChanges() });
       this.#turn++;
       this.#show(found);
       return "";
@@ -397,7 +421,7 @@ export class BenchState {
     return this.undoable.at(-1)?.label;
   }
   get newest() {
-    return this.undoable.at(-1)?.at ?? 0;
+    return this.undoable.at(-1)?.at ?? NEVER;
   }
 
   #did(step: Step) {
@@ -412,8 +436,9 @@ export class BenchState {
     const step = this.undoable.at(-1);
     if (!step) return;
     this.undoable = this.undoable.slice(0, -1);
-    this.redoable = [...this.redoable, step];
-    await this.#enqueue(step.back, null);
+    const key = writeKey();
+    this.redoable = [...this.redoable, { ...step, which: { key } }];
+    await this.#enqueue(key, step.back, null, step.which);
   }
 
   async redo() {
@@ -421,8 +446,9 @@ export class BenchState {
     const step = this.redoable.at(-1);
     if (!step) return;
     this.redoable = this.redoable.slice(0, -1);
-    this.undoable = [...this.undoable, { ...step, at: nextStep() }];
-    await this.#enqueue(step.forward, null);
+    const key = writeKey();
+    this.undoable = [...this.undoable, { ...step, which: { key }, at: nextStep() }];
+    await this.#enqueue(key, step.forward, null, step.which);
   }
 
   /** What the hand has seen: the versions on screen, and what came of its own writes, shown yet or not. */
@@ -436,8 +462,13 @@ export class BenchState {
     return seen;
   }
 
-  async #enqueue(changes: Changes, step: Step | null, seen = this.#seen(this.bench)) {
-    this.waiting.push({ key: step?.key ?? writeKey(), changes, seen, step });
+  /** The version of the shot's own row that was seen. */
+  get #own() {
+    return this.#seen(this.bench).shot[this.shot] ?? 0;
+  }
+
+  async #enqueue(key: string, changes: Changes, step: Step | null, takesBack?: Which, seen = this.#seen(this.bench)) {
+    this.waiting.push({ key, changes, seen, step, takesBack });
     this.#keep();
     if (step) this.#did(step);
     await this.#flush();
@@ -477,6 +508,13 @@ export class BenchState {
   }
 
   async #send(next: Waiting) {
+    if (next.takesBack) {
+      await takeBack(this.bench!.production_id, next.takesBack, next.key);
+      this.#turn++;
+      await this.load();
+      this.#wrote(next, this.bench!);
+      return;
+    }
     const edits = Object.fromEntries(
       KINDS.map((what) => [
         what,
@@ -496,25 +534,37 @@ export class BenchState {
         body,
       }),
     );
-    // What was written has been seen, by what waits behind it and by what comes next. A row that is gone counts on.
-    const written = versions(found);
-    for (const what of KINDS)
-      for (const id of Object.keys(next.changes[what]))
-        this.#mine[what][+id] = written[what][+id] ?? (next.seen[what][+id] ?? 0) + 1;
-    for (const later of this.waiting.slice(1)) this.#raise(later.seen);
+    this.#wrote(next, found);
     // A trial that was asked before this write answers with what stood before it: drop it.
     this.#turn++;
     this.#show(found);
     if (!isEmpty(this.draft)) void this.#ask();
   }
 
+  /** What was written has been seen, by what waits behind it and by what comes next. A row that is gone counts on. */
+  #wrote(next: Waiting, found: Bench) {
+    const written = versions(found);
+    for (const what of KINDS)
+      for (const id of Object.keys(next.changes[what]))
+        this.#mine[what][+id] = written[what][+id] ?? (next.seen[what][+id] ?? 0) + 1;
+    for (const later of this.waiting.slice(1)) this.#raise(later.seen);
+  }
+
   /** Nothing is lost: what was refused stays as the draft, under what is tried since, with the reason. */
   #refused(error: unknown, next: Waiting) {
     if (!(error instanceof Refused)) throw error;
+    if (next.takesBack) {
+      // Somebody has changed it since: it stays as it is now, and the reason is said.
+      this.undoable = this.undoable.filter((one) => !("key" in one.which) || one.which.key !== next.key);
+      this.redoable = this.redoable.filter((one) => !("key" in one.which) || one.which.key !== next.key);
+      this.problems = error.problems.map((one) => ({ ...one, field: "" }));
+      void this.load();
+      return;
+    }
     const back = $state.snapshot(next.changes) as Changes;
     lay($state.snapshot(this.draft) as Changes, back);
     this.draft = back;
-    this.undoable = this.undoable.filter((one) => one.key !== next.key);
+    this.undoable = this.undoable.filter((one) => !("key" in one.which) || one.which.key !== next.key);
     if (error.status === 409) this.conflict = error.message;
     else this.problems = error.problems;
     if (error.status !== 409) void this.load();

@@ -21,13 +21,22 @@ class Place {
     if (id) localStorage.setItem(KEY, String(id));
   }
 
+  /** The production's own version, for what is added to it. */
+  get version() {
+    return this.productions?.find((one) => one.id === this.production)?.version ?? 0;
+  }
+  /** The productions anew: somebody has changed this one, or one did oneself. */
+  async readProductions() {
+    this.productions = await answered(client.GET("/api/productions"));
+  }
+
   get role() {
     return this.productions?.find((one) => one.id === this.production)?.role ?? null;
   }
 
   async readShots(school: "measured" | "covered") {
-    this.productions ??= await answered(client.GET("/api/productions"));
-    this.production ??= this.productions[0]?.id ?? null;
+    if (!this.productions) await this.readProductions();
+    this.production ??= this.productions?.[0]?.id ?? null;
     if (!this.production) {
       this.shots = [];
       return;
@@ -41,6 +50,9 @@ class Place {
       );
       if (turn !== this.#turn) return;
       this.wall = found;
+      this.productions = this.productions!.map((one) =>
+        one.id === this.production ? { ...one, version: found.version } : one,
+      );
       this.shots = found.shots;
     } while (this.wall.pending);
   }

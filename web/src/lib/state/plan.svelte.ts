@@ -1,5 +1,5 @@
 // A shot's break-down beside its bench: recipes, plates, costs, cautions; read again when anything of the shot has changed.
-import { answered, client, writeKey, type Schemas } from "../api/client";
+import { answered, client, type Schemas } from "../api/client";
 import { Asking } from "./asking.svelte";
 import { WayBack } from "./back.svelte";
 
@@ -8,7 +8,11 @@ export type Plan = Schemas["PlanOut"];
 export class PlanState {
   plan = $state.raw<Plan | null>(null);
   readonly asking = new Asking();
-  readonly back = new WayBack();
+  readonly back = new WayBack(
+    this.asking,
+    () => this.plan?.production_id ?? null,
+    () => this.#fresh(),
+  );
   #turn = 0;
 
   constructor(
@@ -31,131 +35,134 @@ export class PlanState {
     if (found && turn === this.#turn) this.plan = found;
   }
 
-  /** Do something that answers with the plan as it is then. */
-  async #do(work: () => Promise<Plan>): Promise<boolean> {
-    const found = await this.asking.run(work);
-    if (!found) return false;
-    this.#turn++;
-    this.plan = found;
+  /** A write in its turn, and the plan as it is then. Says whether it was done. */
+  async #do<T>(
+    label: string | ((done: T) => string),
+    write: (key: string, plan: Plan) => Promise<T>,
+  ): Promise<boolean> {
+    const done = await this.back.do(label, async (key) => {
+      const answer = await write(key, this.plan!);
+      await this.#fresh();
+      return answer;
+    });
+    return done !== undefined;
+  }
+  async #fresh() {
+    const turn = ++this.#turn;
+    const found = await answered(client.GET("/api/shots/{shot_id}/plan", { params: this.#path() }));
+    if (turn === this.#turn) this.plan = found;
     this.changed();
-    return true;
   }
 
   #path = () => ({ path: { shot_id: this.shot } });
+  #keyed = (key: string) => ({ "Idempotency-Key": key });
 
   choose(body: Partial<Schemas["ChooseIn"]>) {
-    return this.back.run(async () => {
-      const before = this.plan?.recipes.map((one) => one.id) ?? [];
-      const done = await this.#do(() =>
+    const title = () => this.plan?.recipes.at(-1)?.title ?? "a recipe";
+    return this.#do(
+      () => `Choose ${title()}`,
+      (key, plan) =>
         answered(
           client.POST("/api/shots/{shot_id}/recipes", {
             params: this.#path(),
-            headers: { "Idempotency-Key": writeKey() },
-            body: { key: "", answers: {}, fill: true, ...body } as Schemas["ChooseIn"],
+            headers: this.#keyed(key),
+            body: { key: "", answers: {}, fill: true, ...body, version: plan.version } as Schemas["ChooseIn"],
           }),
         ),
-      );
-      const made = this.plan?.recipes.find((one) => !before.includes(one.id));
-      if (done && made) this.back.remember(`Choose ${made.title}`, () => this.#remove(made.id, true));
-      return done;
-    });
-  }
-
-  #remove(id: number, removed: boolean) {
-    return this.#do(() =>
-      answered(
-        client.PATCH("/api/shots/{shot_id}/recipes/{recipe_id}", {
-          params: { path: { shot_id: this.shot, recipe_id: id } },
-          body: { removed },
-        }),
-      ),
     );
   }
   removeRecipe(id: number) {
-    return this.back.run(async () => {
-      const title = this.plan?.recipes.find((one) => one.id === id)?.title ?? "the recipe";
-      if (await this.#remove(id, true)) this.back.remember(`Take back ${title}`, () => this.#remove(id, false));
-    });
+    const title = this.plan?.recipes.find((one) => one.id === id)?.title ?? "the recipe";
+    return this.#do(`Take back ${title}`, (key, plan) =>
+      answered(
+        client.PATCH("/api/shots/{shot_id}/recipes/{recipe_id}", {
+          params: { path: { shot_id: this.shot, recipe_id: id } },
+          headers: this.#keyed(key),
+          body: { version: plan.recipes.find((one) => one.id === id)?.version ?? 0, removed: true },
+        }),
+      ),
+    );
   }
-
   saveRecipe(title: string) {
-    return this.#do(() =>
+    return this.#do(`Keep as a recipe: ${title}`, (key, plan) =>
       answered(
         client.POST("/api/shots/{shot_id}/save-recipe", {
           params: this.#path(),
-          headers: { "Idempotency-Key": writeKey() },
-          body: { title },
+          headers: this.#keyed(key),
+          body: { version: plan.version, title },
         }),
       ),
-    );
-  }
-
-  #cost(changes: Schemas["CostIn"]["changes"]) {
-    return this.#do(() =>
-      answered(client.PATCH("/api/shots/{shot_id}/costs", { params: this.#path(), body: { changes } })),
     );
   }
   cost(changes: Schemas["CostIn"]["changes"]) {
-    return this.back.run(async () => {
-      const costing = this.plan?.costing;
-      const said = (name: string) =>
-        costing?.said.includes(name) ? ((costing.job as Record<string, unknown>)[name] as number) : null;
-      const before = Object.fromEntries(
-        Object.keys(changes).map((name) => [name, name === "chosen" ? (costing?.chosen ?? "") : said(name)]),
-      ) as Schemas["CostIn"]["changes"];
-      const done = await this.#cost(changes);
-      if (done) this.back.remember("What was said of the costs", () => this.#cost(before));
-      return done;
-    });
+    return this.#do("What was said of the costs", (key, plan) =>
+      answered(
+        client.PATCH("/api/shots/{shot_id}/costs", {
+          params: this.#path(),
+          headers: this.#keyed(key),
+          body: { version: plan.costing.version, changes },
+        }),
+      ),
+    );
   }
-
   sign(caution: string, note: string, withdraw = false) {
-    return this.#do(() =>
-      answered(client.POST("/api/shots/{shot_id}/sign", { params: this.#path(), body: { caution, note, withdraw } })),
+    const title = this.plan?.hazards.find((one) => one.key === caution)?.title ?? "a caution";
+    return this.#do(`${withdraw ? "Open" : "Sign"} ${title}`, (key, plan) =>
+      answered(
+        client.POST("/api/shots/{shot_id}/sign", {
+          params: this.#path(),
+          headers: this.#keyed(key),
+          body: { version: plan.version, caution, note, withdraw },
+        }),
+      ),
     );
   }
   cautions(keys: string[]) {
-    return this.#do(() =>
-      answered(client.PUT("/api/shots/{shot_id}/cautions", { params: this.#path(), body: { cautions: keys } })),
+    return this.#do("Cautions by hand", (key, plan) =>
+      answered(
+        client.PUT("/api/shots/{shot_id}/cautions", {
+          params: this.#path(),
+          headers: this.#keyed(key),
+          body: { version: plan.version, cautions: keys },
+        }),
+      ),
     );
   }
   tick(layer: number, text: string, done: boolean) {
-    return this.#do(() =>
+    return this.#do(text, (key, plan) =>
       answered(
-        client.POST("/api/layers/{layer_id}/ticks", { params: { path: { layer_id: layer } }, body: { text, done } }),
+        client.POST("/api/layers/{layer_id}/ticks", {
+          params: { path: { layer_id: layer } },
+          headers: this.#keyed(key),
+          body: { version: plan.plates.find((one) => one.layer_id === layer)?.version ?? 0, text, done },
+        }),
       ),
     );
   }
-  async ready(ready: boolean) {
-    const done = await this.asking.run(() =>
+  ready(ready: boolean) {
+    return this.#do(ready ? "Ready" : "Not ready", (key, plan) =>
       answered(
         client.PATCH("/api/shots/{shot_id}/line", {
           params: this.#path(),
-          headers: { "Idempotency-Key": writeKey() },
-          body: { changes: { ready }, seen: {} },
+          headers: this.#keyed(key),
+          body: { version: plan.version, changes: { ready } },
         }),
       ),
     );
-    if (done) {
-      await this.read();
-      this.changed();
-    }
   }
-  async board(file: File) {
-    const form = new FormData();
-    form.append("file", file);
-    const done = await this.asking.run(() =>
-      answered(
+  board(file: File) {
+    return this.#do(`Board: ${file.name}`, (key, plan) => {
+      const form = new FormData();
+      form.append("version", String(plan.version));
+      form.append("file", file);
+      return answered(
         client.POST("/api/shots/{shot_id}/board", {
           params: this.#path(),
+          headers: this.#keyed(key),
           body: form as never,
           bodySerializer: (body) => body as never,
         }),
-      ),
-    );
-    if (done) {
-      await this.read();
-      this.changed();
-    }
+      );
+    });
   }
 }

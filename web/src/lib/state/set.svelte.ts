@@ -2,6 +2,7 @@
 import { answered, client, Refused, type Schemas } from "../api/client";
 import { Asking } from "./asking.svelte";
 import { WayBack } from "./back.svelte";
+import { place } from "./place.svelte";
 import { session } from "./session.svelte";
 
 export type Build = Schemas["BuildOut"];
@@ -47,7 +48,14 @@ export class SetState {
   build = $state.raw<Build | null>(null);
   missing = $state("");
   readonly asking = new Asking();
-  readonly back = new WayBack();
+  readonly back = new WayBack(
+    this.asking,
+    () => place.production,
+    async () => {
+      await this.read();
+      this.changed();
+    },
+  );
 
   constructor(
     readonly id: number,
@@ -79,31 +87,28 @@ export class SetState {
     });
   }
 
-  async #put(to: Partial<Saved>): Promise<boolean> {
-    const now = this.build!;
-    const saved = await this.asking.run(() =>
-      answered(
+  /** Save what is given over what stands when its turn comes; what is not given stays. Says whether it was saved. */
+  async save(label: string, to: (now: Saved) => Partial<Saved>): Promise<boolean> {
+    const saved = await this.back.do(label, async (key) => {
+      const now = this.build!;
+      const given = to({ fields: only(now, SET_NAMES), pieces: this.pieces, views: this.views });
+      const build = await answered(
         client.PUT("/api/builds/{build_id}", {
           params: { path: { build_id: this.id }, query: { units: this.units } },
-          body: { version: now.version, fields: to.fields ?? {}, pieces: to.pieces ?? null, views: to.views ?? null },
+          headers: { "Idempotency-Key": key },
+          body: {
+            version: now.version,
+            fields: given.fields ?? {},
+            pieces: given.pieces ?? null,
+            views: given.views ?? null,
+          },
         }),
-      ),
-    );
-    if (!saved) return false;
-    this.build = saved;
-    this.changed();
-    return true;
-  }
-
-  /** Save what is given over what stands; what is not given stays. Says whether it was saved. */
-  save(label: string, to: (now: Saved) => Partial<Saved>): Promise<boolean> {
-    return this.back.run(async () => {
-      if (!this.build) return false;
-      const before: Saved = { fields: only(this.build, SET_NAMES), pieces: this.pieces, views: this.views };
-      const saved = await this.#put(to(before));
-      if (saved) this.back.remember(label, () => this.#put(before));
-      return saved;
+      );
+      this.build = build;
+      this.changed();
+      return build;
     });
+    return saved !== undefined;
   }
   set(label: string, fields: Saved["fields"]) {
     return this.save(label, () => ({ fields }));

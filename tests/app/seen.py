@@ -1,0 +1,52 @@
+"""Which version a page has seen that has just read: of the row that a write changes, or of what it adds to."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from jungoptic.app.builds.models import Build
+from jungoptic.app.costs.models import Costing, Figures
+from jungoptic.app.papers.models import Card
+from jungoptic.app.productions.models import Place, Production
+from jungoptic.app.recipes.models import ShotRecipe
+from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.app.stock.models import StockItem
+from jungoptic.app.takes.models import Take
+
+Body = Mapping[str, Any]
+
+
+def _row(model: Any, **where: int) -> int:
+    return next(iter(model.objects.filter(**where).values_list("version", flat=True)), 1)
+
+
+def _of(model: Any, group: int = 1) -> Callable[[re.Match[str], Body], int]:
+    return lambda path, body: _row(model, pk=int(path[group]))
+
+
+VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
+    (r"/shots/(\d+)/accept", lambda path, body: _row(Layer, pk=body.get("layer_id", 0))),
+    (r"/shots/(\d+)/recipes/(\d+)", _of(ShotRecipe, 2)),
+    (r"/shots/(\d+)/costs", lambda path, body: _row(Costing, shot=int(path[1]))),
+    (r"/shots/(\d+)/(add|recipes|save-recipe|sign|cautions|line|board|cards|page)", _of(Shot)),
+    (r"/layers/(\d+)/ticks", _of(Layer)),
+    (r"/productions/(\d+)/places/(\d+)", _of(Place, 2)),
+    (r"/productions/(\d+)/stock/(\d+)", _of(StockItem, 2)),
+    (r"/productions/(\d+)/builds/(\d+)", _of(Build, 2)),
+    (r"/productions/(\d+)/figures", lambda path, body: _row(Figures, production=int(path[1]))),
+    (r"/productions/(\d+)/(places|stock|builds|boards|take-in|book|judging)", _of(Production)),
+    (r"/builds/(\d+)", _of(Build)),
+    (r"/takes/(\d+)", _of(Take)),
+    (r"/cards/(\d+)", _of(Card)),
+)
+
+
+def version_seen(path: str, body: Body) -> int | None:
+    """The version as it stands; None for what asks none."""
+    for pattern, version in VERSIONS:
+        found = re.fullmatch(pattern, path.partition("?")[0])
+        if found:
+            return version(found, body)
+    return None

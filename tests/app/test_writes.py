@@ -1,0 +1,327 @@
+"""Every write that the API's own schema knows, walked: never over what was not seen, once for one key, kept in the history, told at once."""
+
+from __future__ import annotations
+
+import io
+import json
+from collections.abc import Callable, Iterator
+from typing import Any
+
+import psycopg
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+from PIL import Image
+
+from jungoptic.app.api.main import api
+from jungoptic.app.base.events import CHANNEL
+from jungoptic.app.base.models import Change, Reply, Write
+from jungoptic.app.builds.models import Build
+from jungoptic.app.demo.production import SLUG
+from jungoptic.app.papers.models import Card
+from jungoptic.app.productions.models import Place, Production
+from jungoptic.app.recipes.models import ShotRecipe
+from jungoptic.app.safety.models import SignOff
+from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.app.stock.models import StockItem
+from jungoptic.app.takes.models import Take
+
+from .conftest import Caller, a_key, edit
+from .seen import version_seen
+
+TOLD_WITHIN_S = 1.0
+
+# POST because of what is asked, not because anything is written.
+ONLY_ASKS = {
+    "/api/shots/{shot_id}/trial", "/api/shots/{shot_id}/picture", "/api/layers/{layer_id}/solve", "/api/layers/{layer_id}/scales",
+    "/api/productions/{production_id}/preview", "/api/calculations/{name}", "/api/calculations/{name}/around",
+}  # fmt: skip
+OF_ONESELF = {"/api/session"}  # signing in and out and one's own preferences: nothing of a production
+
+
+def operations() -> Iterator[tuple[str, str, bool]]:
+    for path, methods in api.get_openapi_schema()["paths"].items():
+        for method, operation in methods.items():
+            yield method, path, bool(operation.get("x-writes"))
+
+
+WRITES = sorted(f"{method} {path}" for method, path, writes in operations() if writes)
+
+
+class Demo:
+    """What the writes are about."""
+
+    def __init__(self) -> None:
+        self.production = Production.objects.get(slug=SLUG)
+        self.shot = Shot.objects.get(code="TM010")
+        self.other = Shot.objects.get(code="TM020")
+        self.mill = Layer.objects.get(shot=self.shot, name="Mill 1:12")
+
+    def png(self) -> SimpleUploadedFile:
+        out = io.BytesIO()
+        Image.new("RGB", (64, 36), "white").save(out, "PNG")
+        return SimpleUploadedFile("TM010.png", out.getvalue())
+
+    def take(self) -> Take:
+        Caller("camera").take(self.mill)
+        return Take.objects.filter(layer=self.mill).latest("pk")
+
+    def card(self) -> Card:
+        Caller("supervisor")("post", f"/shots/{self.shot.pk}/cards", {})
+        return Card.objects.latest("pk")
+
+    def empty_place(self) -> int:
+        return Place.objects.get_or_create(production=self.production, name="The sluice gate")[0].pk
+
+    def check(self) -> str:
+        return next(one["checks"][0]["text"] for one in Caller("supervisor").plan(self.shot)["plates"] if one["layer_id"] == self.mill.pk)
+
+
+# What a page would send: the path, and the body without the version that it has seen.
+BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
+    "post /api/shots/{shot_id}/changes": lambda d: (f"/shots/{d.shot.pk}/changes", {"layers": {d.mill.pk: edit(d.mill.version, width_m=9)}}),
+    "post /api/shots/{shot_id}/add": lambda d: (f"/shots/{d.shot.pk}/add", {"what": "layer", "fields": {"name": "Another"}}),
+    "post /api/shots/{shot_id}/accept": lambda d: (f"/shots/{d.shot.pk}/accept", {"layer_id": d.mill.pk, "item": "time", "reason": "Seen"}),
+    "post /api/layers/{layer_id}/takes": lambda d: (f"/layers/{d.mill.pk}/takes", {"note": "first"}),
+    "patch /api/takes/{take_id}": lambda d: (f"/takes/{d.take().pk}", {"circled": True}),
+    "post /api/productions/{production_id}/boards": lambda d: (f"/productions/{d.production.pk}/boards", {"files": d.png()}),
+    "post /api/shots/{shot_id}/board": lambda d: (f"/shots/{d.shot.pk}/board", {"file": d.png()}),
+    "delete /api/shots/{shot_id}/board": lambda d: (f"/shots/{d.other.pk}/board", {}),
+    "post /api/shots/{shot_id}/recipes": lambda d: (f"/shots/{d.shot.pk}/recipes", {"key": "vanish", "answers": {"distance_m": 9}}),
+    "patch /api/shots/{shot_id}/recipes/{recipe_id}": lambda d: (
+        f"/shots/{d.other.pk}/recipes/{ShotRecipe.objects.get(shot=d.other).pk}", {"removed": True},
+    ),
+    "post /api/shots/{shot_id}/save-recipe": lambda d: (f"/shots/{d.shot.pk}/save-recipe", {"title": "Ours"}),
+    "post /api/layers/{layer_id}/ticks": lambda d: (f"/layers/{d.mill.pk}/ticks", {"text": d.check(), "done": True}),
+    "patch /api/shots/{shot_id}/line": lambda d: (f"/shots/{d.shot.pk}/line", {"changes": {"title": "Other"}}),
+    "patch /api/shots/{shot_id}/costs": lambda d: (f"/shots/{d.shot.pk}/costs", {"changes": {"shapes": 7}}),
+    "patch /api/productions/{production_id}/figures": lambda d: (f"/productions/{d.production.pk}/figures", {"changes": {"crew": 5}}),
+    "post /api/shots/{shot_id}/sign": lambda d: (f"/shots/{d.shot.pk}/sign", {"caution": "water_edge", "note": "Asked."}),
+    "put /api/shots/{shot_id}/cautions": lambda d: (f"/shots/{d.shot.pk}/cautions", {"cautions": ["flame"]}),
+    "post /api/productions/{production_id}/places": lambda d: (f"/productions/{d.production.pk}/places", {"name": "The sluice"}),
+    "put /api/productions/{production_id}/places/{place_id}": lambda d: (
+        f"/productions/{d.production.pk}/places/{Place.objects.all()[0].pk}", {"name": "Elsewhere"},
+    ),
+    "patch /api/productions/{production_id}/places/{place_id}": lambda d: (
+        f"/productions/{d.production.pk}/places/{d.empty_place()}", {"removed": True},
+    ),
+    "post /api/productions/{production_id}/stock": lambda d: (f"/productions/{d.production.pk}/stock", {"name": "Clouds"}),
+    "patch /api/productions/{production_id}/stock/{item_id}": lambda d: (
+        f"/productions/{d.production.pk}/stock/{StockItem.objects.all()[0].pk}", {"removed": True},
+    ),
+    "post /api/productions/{production_id}/builds": lambda d: (f"/productions/{d.production.pk}/builds", {"name": "Loft"}),
+    "patch /api/productions/{production_id}/builds/{build_id}": lambda d: (
+        f"/productions/{d.production.pk}/builds/{Build.objects.filter(removed=False)[0].pk}", {"removed": True},
+    ),
+    "put /api/builds/{build_id}": lambda d: (f"/builds/{Build.objects.filter(removed=False)[0].pk}", {"fields": {"scale": 3}}),
+    "patch /api/productions/{production_id}/judging": lambda d: (f"/productions/{d.production.pk}/judging", {"soften_px": 1.5}),
+    "post /api/productions/{production_id}/take-in": lambda d: (f"/productions/{d.production.pk}/take-in", {"text": "TM900 New"}),
+    "post /api/productions/{production_id}/book": lambda d: (f"/productions/{d.production.pk}/book", {}),
+    "post /api/shots/{shot_id}/cards": lambda d: (f"/shots/{d.shot.pk}/cards", {}),
+    "post /api/shots/{shot_id}/page": lambda d: (f"/shots/{d.shot.pk}/page", {}),
+    "delete /api/cards/{card_id}": lambda d: (f"/cards/{d.card().pk}", {}),
+    "post /api/productions/{production_id}/take-back": lambda d: (
+        f"/productions/{d.production.pk}/take-back", {"write": Write.objects.filter(stays=False, taken_back_by__isnull=True, takes_back__isnull=True)[0].pk},
+    ),
+}  # fmt: skip
+# A take is a fact: the plan may have moved on since the telephone showed it. What goes back is refused where it was changed since (below).
+SEES_OTHERWISE = {"post /api/layers/{layer_id}/takes", "post /api/productions/{production_id}/take-back"}
+
+
+def send(caller: Caller, operation: str, path: str, body: dict[str, Any], version: int | None, key: str) -> tuple[int, bytes]:
+    method = operation.split(maxsplit=1)[0]
+    if "/changes" in path:
+        body = {kind: {pk: {**one, "version": version} for pk, one in rows.items()} for kind, rows in body.items()}
+    elif method == "delete":
+        path += f"?version={version}"
+    elif version is not None:
+        body = {**body, "version": version}
+    files = [one for one in body.values() if isinstance(one, SimpleUploadedFile)]
+    for one in files:
+        one.seek(0)
+    sent: dict[str, Any] = {"data": body} if files else {"data": json.dumps(body), "content_type": "application/json"}
+    answer = getattr(caller.client, method)(f"/api{path}", headers={"Idempotency-Key": key}, **sent)
+    return answer.status_code, answer.content
+
+
+def test_every_operation_that_is_no_get_is_a_write_or_says_why_not():
+    assert {path for method, path, writes in operations() if method != "get" and not writes} == ONLY_ASKS | OF_ONESELF
+    assert set(WRITES) == set(BODIES), "a new write needs a line in BODIES"
+
+
+def test_every_write_is_seen_once_kept_and_told(stored: None):
+    where = connection.settings_dict
+    with psycopg.connect(
+        host=where["HOST"], port=where["PORT"], user=where["USER"], password=where["PASSWORD"], dbname=where["NAME"], autocommit=True
+    ) as second_window:
+        second_window.execute(f"LISTEN {CHANNEL}")
+        # what takes back stands at the end: by then there is something to take back
+        for operation in sorted(WRITES, key=lambda one: "take-back" in one):
+            walk(operation, second_window)
+
+
+def walk(operation: str, second_window: psycopg.Connection[Any]) -> None:
+    supervisor, demo = Caller("supervisor"), Demo()
+    path, body = BODIES[operation](demo)
+    version = demo.mill.version if "/changes" in path else version_seen(path, body)
+    for _ in second_window.notifies(timeout=0):  # what was made ready for this write
+        pass
+    count = Write.objects.count()
+    if operation not in SEES_OTHERWISE:
+        assert version is not None, operation
+        for unseen in (version - 1, version + 1):
+            status, answer = send(supervisor, operation, path, body, unseen, a_key())
+            assert status == 409, (operation, answer)
+        assert Write.objects.count() == count, operation
+    key = a_key()
+    (status, first), again = (send(supervisor, operation, path, body, version, key) for _ in range(2))
+    assert status < 300 and again == (status, first), (operation, first)
+    assert Write.objects.count() == count + 1, operation
+    told = [json.loads(one.payload) for one in second_window.notifies(timeout=TOLD_WITHIN_S, stop_after=1)]
+    newest = supervisor("get", f"/productions/{demo.production.pk}/history?limit=1")[1]["writes"][0]
+    assert newest["mine"] and newest["key"] == key and newest["changes"] and newest["title"], (operation, newest)
+    assert [one["write"] for one in told] == [newest["id"]] and told[0]["production"] == demo.production.pk, operation
+
+
+@pytest.mark.parametrize("path", sorted(ONLY_ASKS))
+def test_what_only_asks_writes_nothing(supervisor: Caller, production, mill, path):
+    filled = path.format(shot_id=mill.shot_id, layer_id=mill.pk, production_id=production.pk, name="angle_of_view").removeprefix("/api")
+    example = supervisor("get", "/calculations/angle_of_view")[1]["example"]
+    body = {"text": "TM900 New", "values": example, "field": "focal_length_mm"} if "around" in path or "preview" in path else {}
+    with CaptureQueriesContext(connection) as asked:
+        status, answer = supervisor("post", filled, example if path.endswith("{name}") else body)
+    assert status == 200, answer
+    assert not [one["sql"] for one in asked if one["sql"].split()[0] in ("INSERT", "UPDATE", "DELETE")]
+
+
+# --- taken back ------------------------------------------------------------------------------------------------------
+
+
+def newest(caller: Caller, production: Production, **query: Any) -> dict[str, Any]:
+    asked = "&".join(f"{name}={value}" for name, value in query.items())
+    return caller("get", f"/productions/{production.pk}/history?{asked}")[1]["writes"][0]  # type: ignore[no-any-return]
+
+
+def back(caller: Caller, production: Production, **which: Any) -> tuple[int, Any]:
+    return caller("post", f"/productions/{production.pk}/take-back", which, key=a_key())
+
+
+# Writes that are taken back to what stood before, with how to look at it.
+REVERSIBLE = sorted(set(BODIES) - SEES_OTHERWISE - {one for one in BODIES if any(word in one for word in ("/cards", "/book", "/page"))})
+
+
+def picture_of(demo: Demo) -> dict[str, Any]:
+    """Everything that a person sees of the production, without numbers that count."""
+
+    def bare(value: Any) -> Any:
+        if isinstance(value, dict):
+            return {name: bare(one) for name, one in value.items() if name not in ("version", "revision", "production_revision", "at", "id", "write")}
+        return [bare(one) for one in value] if isinstance(value, list) else value
+
+    caller = Caller("supervisor")
+    of = f"/productions/{demo.production.pk}"
+    seen = {path: caller("get", path)[1] for path in (f"{of}/places", f"{of}/stock", f"{of}/builds", f"{of}/figures", f"{of}/judging")}
+    seen |= {f"build {one.pk}": caller("get", f"/builds/{one.pk}")[1] for one in Build.objects.filter(removed=False)}
+    wall = caller.wall(demo.production)
+    wall.pop("removed")
+    for shot in (demo.shot, demo.other):
+        seen |= {
+            f"bench {shot.code}": caller.bench(shot),
+            f"plan {shot.code}": caller.plan(shot),
+            f"log {shot.code}": caller("get", f"/shots/{shot.pk}/log")[1],
+        }
+    found: dict[str, Any] = bare({**seen, "wall": wall})
+    return found
+
+
+@pytest.mark.parametrize("operation", REVERSIBLE)
+def test_what_was_written_goes_back_to_what_stood_and_comes_again(supervisor: Caller, production, operation):
+    demo = Demo()
+    path, body = BODIES[operation](demo)
+    version = demo.mill.version if "/changes" in path else version_seen(path, body)
+    before, key = picture_of(demo), a_key()
+    assert send(supervisor, operation, path, body, version, key)[0] < 300
+    after = picture_of(demo)
+    assert after != before
+    assert back(supervisor, production, key=key)[0] == 200
+    assert picture_of(demo) == before
+    undone = newest(supervisor, production)
+    assert undone["title"].startswith("Taken back: ") and undone["can_go_back"]
+    assert back(supervisor, production, write=undone["id"])[0] == 200
+    assert picture_of(demo) == after
+
+
+def test_what_was_changed_since_does_not_go_back(supervisor: Caller, production, shot, mill):
+    first, second = a_key(), a_key()
+    for version, width, key in ((1, 9, first), (2, 7, second)):
+        assert supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {mill.pk: edit(version, width_m=width)}}, key=key)[0] == 200
+    status, answer = back(supervisor, production, key=first)
+    assert status == 409 and "“Mill 1:12” while you worked (width)" in answer["problems"][0]["message"]
+    assert back(supervisor, production, key=second)[0] == 200 and back(supervisor, production, key=first)[0] == 200
+    assert back(supervisor, production, key=first)[0] == 422, "only once"
+    mill.refresh_from_db()
+    assert mill.width_m == Change.objects.filter(kind="layers", row_id=mill.pk, field="width_m").earliest("pk").before
+
+
+def test_the_crew_takes_back_its_own_and_nobody_a_fact(supervisor: Caller, crew: Caller, guest: Caller, production, shot, mill):
+    take = crew.take(mill)
+    logged = newest(crew, production)
+    assert not logged["can_go_back"] and back(crew, production, write=logged["id"])[0] == 422
+    key = a_key()
+    assert crew("patch", f"/takes/{take['id']}", {"circled": True}, key=key)[0] == 200
+    assert newest(crew, production, mine=True, shot=shot.pk)["key"] == key
+    assert not newest(guest, production)["can_go_back"] and back(guest, production, key=key)[0] == 403
+    assert back(crew, production, key=key)[0] == 200 and not Take.objects.get(pk=take["id"]).circled
+    assert supervisor("patch", f"/shots/{shot.pk}/line", {"changes": {"title": "Other"}})[0] == 200
+    assert back(crew, production, write=newest(supervisor, production)["id"])[0] == 403
+    assert back(supervisor, production, write=999999)[0] == 404 and back(supervisor, production, key="")[0] == 404
+
+
+def test_the_history_is_read_a_page_at_a_time_and_of_one_shot(supervisor: Caller, guest: Caller, production, shot):
+    other = Shot.objects.get(code="TM020")
+    for number in range(5):
+        for one in (shot, other):
+            assert supervisor("patch", f"/shots/{one.pk}/line", {"changes": {"title": f"Title {number}"}})[0] == 200
+    seen, before = [], ""
+    while True:
+        page = guest("get", f"/productions/{production.pk}/history?limit=4{before}")[1]
+        seen += page["writes"]
+        if page["next"] is None:
+            break
+        before = f"&before={page['next']}"
+    assert len(seen) == 10 and [one["id"] for one in seen] == sorted((one["id"] for one in seen), reverse=True)
+    assert {one["code"] for one in guest("get", f"/productions/{production.pk}/history?shot={shot.pk}")[1]["writes"]} == {"TM010"}
+    line = seen[0]
+    assert (line["by"], line["mine"], line["title"]) == ("Supervisor", False, "TM020: title")
+    assert line["changes"][0] | {"kind": "shot"} == {"kind": "shot", "name": "TM020", "field": "title", "before": "Title 3", "after": "Title 4"}
+
+
+def test_a_file_of_many_shots_is_one_line_of_the_history(supervisor: Caller, production):
+    text = "".join(f"X{number:03d} Shot {number}\n" for number in range(300))
+    assert supervisor("post", f"/productions/{production.pk}/take-in", {"name": "shots.txt", "text": text, "kind": "lines"})[0] == 200
+    with CaptureQueriesContext(connection) as asked:
+        line = newest(supervisor, production)
+    assert len(asked) <= 10
+    assert line["title"] == "shots.txt taken in" and len(line["changes"]) == 12 and line["more"] == 288
+    assert back(supervisor, production, write=line["id"])[0] == 200
+    assert Shot.in_cut.filter(production=production, code__startswith="X").count() == 0
+
+
+def test_a_key_of_another_write_is_refused_and_a_refusal_is_not_kept(supervisor: Caller, shot):
+    key, path = a_key(), f"/shots/{shot.pk}/line"
+    assert supervisor("patch", path, {"version": 99, "changes": {"title": "A"}}, key=key)[0] == 409
+    assert not Reply.objects.exists()
+    assert supervisor("patch", path, {"changes": {"title": "A"}}, key=key)[0] == 200
+    assert supervisor("patch", path, {"changes": {"title": "B"}}, key=key)[1]["problems"][0]["field"] == "Idempotency-Key"
+
+
+def test_opening_a_caution_goes_back_with_the_shot_s_being_ready(supervisor: Caller, production):
+    heron = Shot.objects.get(code="TM070")
+    caution = SignOff.objects.filter(shot=heron)[0].caution
+    before, key = supervisor.plan(heron), a_key()
+    assert before["ready"]
+    assert supervisor("post", f"/shots/{heron.pk}/sign", {"caution": caution, "withdraw": True}, key=key)[0] == 200
+    assert not supervisor.plan(heron)["ready"]
+    assert back(supervisor, production, key=key)[0] == 200
+    assert supervisor.plan(heron)["ready"] and SignOff.objects.filter(shot=heron, caution=caution, withdrawn=False).count() == 1
