@@ -270,7 +270,7 @@ def test_the_crew_takes_back_its_own_and_nobody_a_fact(supervisor: Caller, crew:
     assert not logged["can_go_back"] and back(crew, production, write=logged["id"])[0] == 422
     key = a_key()
     assert crew("patch", f"/takes/{take['id']}", {"circled": True}, key=key)[0] == 200
-    assert newest(crew, production, mine=True, shot=shot.pk)["key"] == key
+    assert newest(crew, production, mine=True, standing=True, shot=shot.pk)["key"] == key
     assert not newest(guest, production)["can_go_back"] and back(guest, production, key=key)[0] == 403
     assert back(crew, production, key=key)[0] == 200 and not Take.objects.get(pk=take["id"]).circled
     assert supervisor("patch", f"/shots/{shot.pk}/line", {"changes": {"title": "Other"}})[0] == 200

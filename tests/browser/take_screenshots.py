@@ -100,7 +100,6 @@ def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot, tmp_pa
     shoot(page, "solve")
     page.get_by_role("button", name="Use this").first.click()
     page.get_by_text("0 show").wait_for()
-    shoot(page, "bench-solved")
     shoot_other_shots(page)
     page.goto("/#/pocket/backing_evenness")
     page.get_by_role("heading", name="Map").wait_for()
@@ -123,3 +122,5 @@ def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot, tmp_pa
     link.wait_for()
     shoot(page, "hand-over")
     pdf_page(page, link.get_attribute("href") or "", tmp_path / "card.pdf", "card")
+    at(page, "/history", "Mill 1:12, take 1 logged")
+    shoot(page, "history")

@@ -14,9 +14,12 @@ from jungoptic.app.builds.models import Build
 from jungoptic.app.costs.models import Costing, Figures
 from jungoptic.app.papers.jobs import make_card
 from jungoptic.app.papers.models import Card
+from jungoptic.app.people.models import Person
 from jungoptic.app.recipes.models import ShotRecipe, Tick
 from jungoptic.app.safety.models import SignOff
+from jungoptic.app.shots.cut import change_line
 from jungoptic.app.shots.models import Layer, Line, Shot
+from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.stock.models import StockItem
 from tests.answers import held
 from tests.pdf import pages_of
@@ -466,7 +469,12 @@ def test_the_break_down_is_clean_for_axe(open_page: OpenPage, shot: Shot):
     page.get_by_role("button", name="Vanishing", exact=True).click()
     assert axe(page, DIALOG) == []
     page.keyboard.press("Escape")
-    for address, ready in (("/sets", "Inside the mill"), ("/places", "leaning mooring post"), ("/figures", "In stock")):
+    for address, ready in (
+        ("/sets", "Inside the mill"),
+        ("/places", "leaning mooring post"),
+        ("/figures", "In stock"),
+        ("/history", "Nothing has been changed yet"),
+    ):
         at(page, address, ready)
         assert axe(page) == [], address
     page.goto("/#/sets")
@@ -480,12 +488,51 @@ def test_no_page_of_it_is_wider_than_its_window(open_page: OpenPage, shot: Shot,
     Shot.objects.filter(code="TM110").update(title=LONG, description=LONG * 4)
     yard = Shot.objects.get(code="TM110")
     page = open_page("supervisor", width=width, height=height, phone=phone)
+    with in_shot(Person.objects.get(username="supervisor"), yard.pk) as write:
+        change_line(write, yard, {"title": LONG[1:]})
     for address, ready in (
         ("/", "TM110"),
         (f"/shots/{yard.pk}/plan", "In the margin"),
         ("/sets", "Pieces"),
         ("/places", "Recurs here"),
         ("/figures", "In stock"),
+        ("/history", LONG[:40]),
     ):
         at(page, address, ready)
         assert overflow(page) <= 0, address
+
+
+# --- the history ---------------------------------------------------------------------------------------------------
+
+
+def test_what_was_done_is_read_and_taken_back_after_a_reload(open_page: OpenPage, open_bench: OpenPage, shot: Shot):
+    page = open_bench("supervisor", shot)
+    page.get_by_role("slider", name="Stop", exact=True).focus()
+    page.keyboard.press("ArrowRight")
+    mill = Layer.objects.select_related("set_up").get(shot=shot, name="Mill 1:12").set_up
+    saved(lambda: type(mill).objects.get(pk=mill.pk).f_number > 8, True)
+    page.reload()
+    undo = page.get_by_role("button", name="Undo")
+    expect(undo).to_be_enabled()
+    expect(undo).to_have_attribute("title", "Mill on the table: stop")
+    page.keyboard.press("Control+z")
+    saved(lambda: type(mill).objects.get(pk=mill.pk).f_number, 8)
+    at(page, "/history", "Taken back: Mill on the table: stop")
+    expect(page.get_by_text("taken back", exact=True)).to_have_count(1)
+    expect(page.get_by_text("f/8.98", exact=True)).to_have_count(2)
+    page.get_by_role("button", name="Take back: Taken back: Mill on the table: stop").click()
+    saved(lambda: type(mill).objects.get(pk=mill.pk).f_number > 8, True)
+    expect(page.get_by_text("Done again: Mill on the table: stop")).to_be_visible()
+    page.get_by_label("Shot").select_option(label="TM020 Under the great wheel")
+    expect(page.get_by_text("Nothing that fits.")).to_be_visible()
+
+
+def test_a_line_of_the_history_that_was_changed_since_says_so(open_page: OpenPage, shot: Shot):
+    supervisor = Person.objects.get(username="supervisor")
+    for title in ("The mill at night", "The mill at dawn"):
+        with in_shot(supervisor, shot.pk) as write:
+            change_line(write, Shot.objects.get(pk=shot.pk), {"title": title})
+    page = open_page("supervisor", "/history", "The mill at night")
+    page.get_by_role("button", name="Take back: TM010: title").last.click()
+    expect(page.get_by_role("alert")).to_contain_text("Supervisor changed “TM010” while you worked (title)")
+    assert Shot.objects.get(pk=shot.pk).title == "The mill at dawn"

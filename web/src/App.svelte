@@ -9,6 +9,7 @@
   import ShotPlan from "./routes/ShotPlan.svelte";
   import Bench from "./routes/Bench.svelte";
   import Log from "./routes/Log.svelte";
+  import History from "./routes/History.svelte";
   import HandOver from "./routes/HandOver.svelte";
   import Pocket from "./routes/Pocket.svelte";
   import NotHere from "./routes/NotHere.svelte";
@@ -19,6 +20,7 @@
     "/places": Places,
     "/sets/:set?": Sets,
     "/figures": Figures,
+    "/history": History,
     "/shots/:shot/plan": ShotPlan,
     "/shots/:shot/bench": Bench,
     "/shots/:shot/log": Log,

@@ -51,12 +51,13 @@ def as_json(value: Any) -> Any:
     return value.isoformat() if hasattr(value, "isoformat") else list(value) if isinstance(value, tuple) else value
 
 
+_SAID = {"f_number": "stop", "iso": "ISO", "shoot_on": "next day", "recurring": "what recurs", "state": "printing"}
 _UNITS = re.compile(r"_(?:m|mm|m2|deg|px|fps|lx|k|s|m_s|stops|hz|pct|h|id)$")
 
 
 def in_words(field: str) -> str:
     """A column's name as it is said: ``key_azimuth_deg`` → key azimuth."""
-    return _UNITS.sub("", field).replace("_", " ")
+    return _SAID.get(field) or _UNITS.sub("", field).replace("_", " ")
 
 
 def _name(row: models.Model) -> str:

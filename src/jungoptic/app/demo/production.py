@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.db import transaction
 
+from jungoptic.app.base.models import Write
 from jungoptic.app.demo.breakdown import break_down
 from jungoptic.app.demo.shapes import add_layer, house, polygon, spokes, wheel
 from jungoptic.app.demo.shots import make_shots
@@ -43,6 +44,7 @@ def _production() -> Production:
     _mill_at_dusk(production)
     make_shots(production)
     break_down(production, Person.objects.get(username="supervisor"))
+    Write.objects.filter(production=production).delete()  # the history begins with what people do
     return production
 
 

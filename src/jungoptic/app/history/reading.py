@@ -10,11 +10,16 @@ from django.db.models import Count, Exists, OuterRef, Q, Subquery
 from jungoptic.app.base.edits import in_words
 from jungoptic.app.base.models import Change, Write
 from jungoptic.app.history.schemas import HistoryQuery
+from jungoptic.app.history.words import Names, kind_in_words, value_in_words
 from jungoptic.app.people.models import Person
-from jungoptic.app.shots.models import Shot
+from jungoptic.app.productions.models import Place
+from jungoptic.app.shots.models import Layer, SetUp, Shot
+from jungoptic.core.wording import Words
 
 SHOWN_CHANGES = 12
 _LONGEST = 160
+# Fields that say that something happened: how it is said of no and of yes.
+_HAPPENED = {"removed": ("added", "taken out"), "logged": ("taken back", "logged"), "circled": ("uncircled", "circled")}
 
 
 def title_of(write: Write, changes: Sequence[Change], count: int) -> str:
@@ -25,10 +30,8 @@ def title_of(write: Write, changes: Sequence[Change], count: int) -> str:
         return "Nothing changed"
     first = changes[0]
     names = list(dict.fromkeys(one.name for one in changes))
-    if first.field == "removed":
-        what = f"{first.name} {'taken out' if first.after else 'added'}"
-    elif first.field in ("logged", "state"):
-        what = f"{first.name} logged" if first.field == "logged" else f"{first.name}: {first.after}"
+    if first.field in _HAPPENED:
+        what = f"{first.name} {_HAPPENED[first.field][bool(first.after)]}"
     else:
         fields = list(dict.fromkeys(in_words(one.field) for one in changes if one.name == first.name))
         what = f"{first.name}: {', '.join(fields)}"
@@ -45,7 +48,9 @@ def history(production_id: int, person: Person, role: str, asked: HistoryQuery) 
         of_kinds = Change.objects.filter(write=OuterRef("pk"), kind__in=asked.kinds.split(","))
         rows = rows.filter(Exists(of_kinds if asked.row is None else of_kinds.filter(row_id=asked.row)))
     if asked.mine:
-        rows = rows.filter(person=person, stays=False, takes_back__isnull=True, taken_back_by__isnull=True)
+        rows = rows.filter(person=person)
+    if asked.standing:
+        rows = rows.filter(stays=False, takes_back__isnull=True, taken_back_by__isnull=True)
     if asked.before is not None:
         rows = rows.filter(pk__lt=asked.before)
     code = Shot.objects.filter(pk=OuterRef("shot_id")).values("code")
@@ -60,8 +65,9 @@ def history(production_id: int, person: Person, role: str, asked: HistoryQuery) 
     shown = page[: asked.limit]
     wanted = {one.pk for one in shown} | {one.takes_back_id for one in shown if one.takes_back_id}
     changes = _first_changes([pk for pk in wanted if pk])
+    words, names = Words(asked.units), _names([one for rows in changes.values() for one in rows])
     return {
-        "writes": [_line(one, changes, person, role) for one in shown],
+        "writes": [_line(one, changes, person, role, words, names) for one in shown],
         "next": shown[-1].pk if len(page) > asked.limit else None,
     }
 
@@ -76,17 +82,38 @@ def _first_changes(writes: list[int]) -> dict[int, list[Change]]:
     return found
 
 
-def _line(write: Any, changes: dict[int, list[Change]], person: Person, role: str) -> dict[str, Any]:
+def _names(changes: list[Change]) -> Names:
+    """What the rows are called that the changes name by number."""
+    found: dict[tuple[str, int], str] = {}
+    for field, model in (("place_id", Place), ("set_up_id", SetUp), ("layer_id", Layer)):
+        ids = {value for one in changes if one.field == field for value in (one.before, one.after) if isinstance(value, int)}
+        if ids:
+            rows: Any = model
+            found |= {(field, pk): name for pk, name in rows.objects.filter(pk__in=ids).values_list("pk", "name")}
+    return found
+
+
+def _change(one: Change, words: Words, names: Names) -> dict[str, Any]:
+    if one.field in _HAPPENED:
+        field, before, after = "", "", _HAPPENED[one.field][bool(one.after)]
+    else:
+        field = in_words(one.field)
+        before, after = (value_in_words(one.field, value, words, names) for value in (one.before, one.after))
+    return {"kind": kind_in_words(one.kind), "name": one.name, "field": field, "before": before, "after": after}
+
+
+def _line(write: Any, changes: dict[int, list[Change]], person: Person, role: str, words: Words, names: Names) -> dict[str, Any]:
     own = changes[write.pk]
     taken_back = hasattr(write, "taken_back_by")
     mine = write.person_id == person.pk
     title = title_of(write, own, write.change_count)
     if write.takes_back:
-        title = f"Taken back: {title_of(write.takes_back, changes[write.takes_back_id], len(changes[write.takes_back_id]))}"
+        what = "Done again" if write.takes_back.takes_back_id else "Taken back"
+        title = f"{what}: {title_of(write.takes_back, changes[write.takes_back_id], len(changes[write.takes_back_id]))}"
     return {
         "id": write.pk, "key": write.key if mine else "", "at": write.at, "by": write.person.shown_name if write.person else "", "mine": mine,
         "title": title, "shot_id": write.shot_id, "code": write.code or "",
-        "changes": [{"kind": one.kind, "name": one.name, "field": one.field, "before": one.before, "after": one.after} for one in own],
+        "changes": [_change(one, words, names) for one in own],
         "more": max(0, write.change_count - len(own)), "takes_back": write.takes_back_id, "taken_back": taken_back,
         "can_go_back": not write.stays and not taken_back and (role == "supervisor" or (role == "crew" and mine)),
     }  # fmt: skip

@@ -3,20 +3,21 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
 
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
+from jungoptic.app.base.schemas import Units
+
 
 class ChangeOut(Schema):
-    """One field of one row, as it was and as it is since."""
+    """One field of one row, as it was and as it is since, in words; what happened to a whole row has no ``field`` and no ``before``."""
 
     kind: str
     name: str
     field: str
-    before: Any
-    after: Any
+    before: str
+    after: str
 
 
 class WriteOut(Schema):
@@ -52,11 +53,14 @@ class TakeBackIn(Schema):
 
 
 class HistoryQuery(Schema):
-    """Of one ``shot`` or of everything; of some kinds of rows (with commas between), or one ``row`` of them; only what is one's own and stands; from which entry on."""
+    """Of one ``shot`` or of everything; of some kinds of rows (with commas between), or one ``row`` of them; only one's own; only what
+    stands and could be taken back; from which entry on."""
 
     shot: int | None = None
     kinds: str = Field("", max_length=200)
     row: int | None = None
     mine: bool = False
+    standing: bool = False
     before: int | None = None
     limit: int = Field(50, ge=1, le=200)
+    units: Units = "metric"

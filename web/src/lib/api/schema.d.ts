@@ -1311,7 +1311,8 @@ export interface components {
         };
         /**
          * HistoryQuery
-         * @description Of one ``shot`` or of everything; of some kinds of rows (with commas between), or one ``row`` of them; only what is one's own and stands; from which entry on.
+         * @description Of one ``shot`` or of everything; of some kinds of rows (with commas between), or one ``row`` of them; only one's own; only what
+         *     stands and could be taken back; from which entry on.
          */
         HistoryQuery: {
             /** Shot */
@@ -1328,6 +1329,11 @@ export interface components {
              * @default false
              */
             mine: boolean;
+            /**
+             * Standing
+             * @default false
+             */
+            standing: boolean;
             /** Before */
             before?: number | null;
             /**
@@ -1335,10 +1341,16 @@ export interface components {
              * @default 50
              */
             limit: number;
+            /**
+             * Units
+             * @default metric
+             * @enum {string}
+             */
+            units: "metric" | "imperial";
         };
         /**
          * ChangeOut
-         * @description One field of one row, as it was and as it is since.
+         * @description One field of one row, as it was and as it is since, in words.
          */
         ChangeOut: {
             /** Kind */
@@ -1348,9 +1360,9 @@ export interface components {
             /** Field */
             field: string;
             /** Before */
-            before: unknown;
+            before: string;
             /** After */
-            after: unknown;
+            after: string;
         };
         /**
          * HistoryOut
@@ -4571,8 +4583,10 @@ export interface operations {
                 kinds?: string;
                 row?: number | null;
                 mine?: boolean;
+                standing?: boolean;
                 before?: number | null;
                 limit?: number;
+                units?: "metric" | "imperial";
             };
             header?: never;
             path: {

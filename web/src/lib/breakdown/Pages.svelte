@@ -1,13 +1,14 @@
-<!-- The pages of the break-down, in one line: the wall, the places, the sets in plan, what is reckoned with. -->
+<!-- The pages of the break-down, in one line: the wall, the places, the sets in plan, what is reckoned with, what was changed. -->
 <script lang="ts">
   import type { Snippet } from "svelte";
 
-  let { here, children }: { here: "wall" | "places" | "sets" | "figures"; children?: Snippet } = $props();
+  let { here, children }: { here: "wall" | "places" | "sets" | "figures" | "history"; children?: Snippet } = $props();
   const PAGES = [
     ["wall", "Wall", "#/"],
     ["places", "Places", "#/places"],
     ["sets", "Sets", "#/sets"],
     ["figures", "Figures and stock", "#/figures"],
+    ["history", "History", "#/history"],
   ] as const;
 </script>
 

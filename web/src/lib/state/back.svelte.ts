@@ -20,7 +20,7 @@ const BEFORE_EVERYTHING = -1e12; // numbers of the history come before every ste
 
 /** What one did oneself before this page had given out `keys` keys, and what still stands of it, oldest first. */
 export async function ownSteps(production: number, of: Scope, keys: number): Promise<Step[]> {
-  const query = { mine: true, limit: REMEMBERED, ...of };
+  const query = { mine: true, standing: true, limit: REMEMBERED, ...of };
   const found = await answered(
     client.GET("/api/productions/{production_id}/history", {
       params: { path: { production_id: production }, query },

@@ -15,7 +15,7 @@
   let sheet = $state(false);
   let going = $state(false);
 
-  const BROKEN_DOWN = /^\/($|places|sets|figures|shots\/\d+\/plan)/;
+  const BROKEN_DOWN = /^\/($|places|sets|figures|history|shots\/\d+\/plan)/;
   const shot = $derived(place.shot);
   // Pocket asks for no shots of its own, and yet Bench and Log must lead somewhere from there.
   $effect(() => {
