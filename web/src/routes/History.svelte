@@ -59,7 +59,7 @@
       return;
     }
     await read();
-    place.shots = null; // the wall is read again when it is looked at
+    place.readShots(session.person?.school ?? "measured").catch(() => undefined); // the wall behind this page, in its time
   }
 </script>
 

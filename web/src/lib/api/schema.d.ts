@@ -1350,7 +1350,7 @@ export interface components {
         };
         /**
          * ChangeOut
-         * @description One field of one row, as it was and as it is since, in words.
+         * @description One field of one row, as it was and as it is since, in words; what happened to a whole row has no ``field`` and no ``before``.
          */
         ChangeOut: {
             /** Kind */
