@@ -123,7 +123,7 @@ def test_two_people_saving_the_same_layer(supervisor: Caller, shot, mill):
     assert second[0] == 409
     problem = second[1]["problems"][0]
     assert problem["field"] == "version"
-    assert "Supervisor changed “Mill on the table” while you worked (iso)" in problem["message"]
+    assert "Supervisor changed “Mill on the table” while you worked (ISO)" in problem["message"]
     assert SetUp.objects.get(pk=mill.set_up_id).tilt_deg == 0
     assert supervisor("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(2, tilt_deg=2)}})[0] == 200
 

@@ -15,7 +15,7 @@ from jungoptic.app.papers.shot_card import card_html
 from jungoptic.app.people.models import Person
 from jungoptic.app.shots.models import Layer, SetUp
 from jungoptic.app.shots.writing import in_shot
-from jungoptic.app.takes.models import Take, TakeVerdict
+from jungoptic.app.takes.models import Judging, Take, TakeVerdict
 from jungoptic.core.calculation import find
 from jungoptic.core.handbook.checks import CHECKS
 from tests.pdf import pages_of
@@ -47,7 +47,7 @@ def test_a_take_shot_differently_is_judged_on_what_was_shot(supervisor: Caller, 
     shown = {item["item"] for item in take["items"] if item["verdict"] == "shows"}
     assert {"height", "brightness"} <= shown
     # the verdict is kept beside the plan, and the plan is as it was
-    kept = TakeVerdict.objects.filter(take_id=take["id"])
+    kept = TakeVerdict.objects.filter(judging__take_id=take["id"])
     assert {one.item for one in kept if one.verdict == "shows"} == shown
     assert SetUp.objects.get(pk=mill.set_up_id).f_number == pytest.approx(16)
 
@@ -105,7 +105,7 @@ def test_a_circled_hero_take_becomes_the_reference(supervisor: Caller, crew: Cal
     hero_take = crew.take(sea, actual={"lens_height_m": 1.5, "f_number": 5.656854})
     assert supervisor.bench(shot)["hero_basis"] == "plan"  # not circled yet
     assert hero_take["against"] == "the plan"
-    before = TakeVerdict.objects.filter(take__layer=mill).count()
+    before = TakeVerdict.objects.filter(judging__take__layer=mill).count()
     status, circled = crew("patch", f"/takes/{hero_take['id']}", {"version": hero_take["version"], "circled": True})
     assert status == 200 and circled["circled"]
     bench = supervisor.bench(shot)
@@ -114,9 +114,9 @@ def test_a_circled_hero_take_becomes_the_reference(supervisor: Caller, crew: Cal
     mill_now = next(one for one in bench["layers"] if one["id"] == mill.pk)
     assert mill_now["basis"] == "take 1"
     assert {item["item"]: item["verdict"] for item in mill_now["items"]}["height"] == "shows"
-    again = TakeVerdict.objects.filter(take__layer=mill)
+    again = TakeVerdict.objects.filter(judging__take__layer=mill)
     assert again.count() == 2 * before
-    assert {one.against_id for one in again} == {None, hero_take["id"]}
+    assert [one.against_id for one in Judging.objects.filter(take__layer=mill)] == [None, hero_take["id"]]
     assert crew("get", f"/shots/{shot.pk}/log")[1]["hero_basis"] == "take 1"
     # solving again solves to the hero as shot
     answer = supervisor("post", f"/layers/{mill.pk}/solve", {})[1]["answers"][0]

@@ -26,6 +26,7 @@ from jungoptic.app.safety.models import SignOff
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.stock.models import StockItem
 from jungoptic.app.takes.models import Take
+from jungoptic.app.takes.shown import newest_entry
 
 from .conftest import Caller, a_key, edit
 from .seen import version_seen
@@ -71,6 +72,9 @@ class Demo:
         Caller("supervisor")("post", f"/shots/{self.shot.pk}/cards", {})
         return Card.objects.latest("pk")
 
+    def newest(self) -> int:
+        return newest_entry(self.production.pk)
+
     def empty_place(self) -> int:
         return Place.objects.get_or_create(production=self.production, name="The sluice gate")[0].pk
 
@@ -83,7 +87,7 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
     "post /api/shots/{shot_id}/changes": lambda d: (f"/shots/{d.shot.pk}/changes", {"layers": {d.mill.pk: edit(d.mill.version, width_m=9)}}),
     "post /api/shots/{shot_id}/add": lambda d: (f"/shots/{d.shot.pk}/add", {"what": "layer", "fields": {"name": "Another"}}),
     "post /api/shots/{shot_id}/accept": lambda d: (f"/shots/{d.shot.pk}/accept", {"layer_id": d.mill.pk, "item": "time", "reason": "Seen"}),
-    "post /api/layers/{layer_id}/takes": lambda d: (f"/layers/{d.mill.pk}/takes", {"note": "first"}),
+    "post /api/layers/{layer_id}/takes": lambda d: (f"/layers/{d.mill.pk}/takes", {"note": "first", "shown": d.newest()}),
     "patch /api/takes/{take_id}": lambda d: (f"/takes/{d.take().pk}", {"circled": True}),
     "post /api/productions/{production_id}/boards": lambda d: (f"/productions/{d.production.pk}/boards", {"files": d.png()}),
     "post /api/shots/{shot_id}/board": lambda d: (f"/shots/{d.shot.pk}/board", {"file": d.png()}),
@@ -174,6 +178,9 @@ def walk(operation: str, second_window: psycopg.Connection[Any]) -> None:
             status, answer = send(supervisor, operation, path, body, unseen, a_key())
             assert status == 409, (operation, answer)
         assert Write.objects.count() == count, operation
+    if "shown" in body:
+        assert send(supervisor, operation, path, {**body, "shown": body["shown"] + 1000}, None, a_key())[0] == 409, "a plan that never was"
+        assert Write.objects.count() == count
     key = a_key()
     (status, first), again = (send(supervisor, operation, path, body, version, key) for _ in range(2))
     assert status < 300 and again == (status, first), (operation, first)
@@ -216,7 +223,11 @@ def picture_of(demo: Demo) -> dict[str, Any]:
 
     def bare(value: Any) -> Any:
         if isinstance(value, dict):
-            return {name: bare(one) for name, one in value.items() if name not in ("version", "revision", "production_revision", "at", "id", "write")}
+            return {
+                name: bare(one)
+                for name, one in value.items()
+                if name not in ("version", "revision", "production_revision", "at", "id", "write", "shown")
+            }
         return [bare(one) for one in value] if isinstance(value, list) else value
 
     caller = Caller("supervisor")

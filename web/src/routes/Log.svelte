@@ -99,8 +99,19 @@
     );
   }
   function body(): Schemas["TakeIn"] {
-    const fields: Record<string, number> = { ...changed };
-    return { actual: fields, note: note.trim(), circled, recorded_at: new Date().toISOString(), units };
+    // Everything that the card shows goes with the take, and how far the plan had come: what is planned later changes nothing of it.
+    const card = (layer?.settings ?? []).filter((line) => line.value !== null).map((line) => [line.field, line.value]);
+    const fields: Record<string, number> = { ...Object.fromEntries(card), ...changed };
+    const school = session.person?.school ?? "measured";
+    return {
+      actual: fields,
+      shown: log?.shown ?? null,
+      note: note.trim(),
+      circled,
+      recorded_at: new Date().toISOString(),
+      units,
+      school,
+    };
   }
   async function take() {
     if (!layer || !logs) return;
@@ -114,7 +125,11 @@
     const one = outbox.waiting.find((other) => other.key === key);
     if (!one) return;
     chosen = one.layer;
-    actual[one.layer] = { ...(one.body.actual as Record<string, number>) };
+    const card = log?.layers.find((other) => other.id === one.layer)?.settings ?? [];
+    const sent = Object.entries(one.body.actual as Record<string, number>);
+    actual[one.layer] = Object.fromEntries(
+      sent.filter(([name, value]) => card.find((line) => line.field === name)?.value !== value),
+    );
     note = one.body.note ?? "";
     outbox.drop(key);
   }
@@ -124,7 +139,12 @@
         client.PATCH("/api/takes/{take_id}", {
           params: { path: { take_id: one.id } },
           headers: { "Idempotency-Key": writeKey() },
-          body: { version: one.version, circled: !one.circled, units },
+          body: {
+            version: one.version,
+            circled: !one.circled,
+            units,
+            school: session.person?.school ?? "measured",
+          },
         }),
       );
     } catch (error) {
@@ -132,6 +152,23 @@
       else if (!(error instanceof Refused)) throw error;
     }
     await read();
+  }
+  /** The takes before those that are shown. */
+  async function earlier() {
+    const last = layer?.takes.at(-1);
+    if (!log || !layer || !last) return;
+    try {
+      const query = { before: last.number, units, school: session.person?.school ?? "measured" } as const;
+      const path = { layer_id: layer.id };
+      const found = await answered(client.GET("/api/layers/{layer_id}/takes", { params: { path, query } }));
+      const layers = log.layers.map((one) =>
+        one.id === last.layer_id ? { ...one, takes: [...one.takes, ...found.takes], more: found.more } : one,
+      );
+      log = { ...log, layers };
+    } catch (error) {
+      if (!(error instanceof Offline)) throw error;
+      offline = true;
+    }
   }
   function pressed(event: KeyboardEvent) {
     if (letter(event) === "t") void take();
@@ -284,6 +321,9 @@
                   is already on the card.
                 </p>{/if}
             {/each}
+            {#if layer.more}<p class="p-3.5">
+                <button class="btn !border-line" onclick={earlier}>Earlier takes</button>
+              </p>{/if}
           </section>
         </div>
       </div>

@@ -59,7 +59,7 @@ def selected_answer(table: BenchTable, judged: Judged) -> Json | None:
             "wants_text": _height_wish(stands.wanted_height_m, by_dial["lens_height_m"].plus, words),
             "band_text": _band_text(stands.band_near_m, stands.band_far_m, words),
             "lamps": list(lamps_drawn(match, table.set_up_record(layer, judged.take), words.light)),
-            "lamp_ids": [lamp.pk for lamp in table.lamps_of(layer.set_up.pk)],
+            "lamp_ids": [] if judged.take else [lamp.pk for lamp in table.lamps_of(layer.set_up.pk)],  # what was filmed is not moved any more
             "sheet": sheet_in_set(table.set_up_record(layer, judged.take)),
             "travel_m": match.travel_m if table.delivery.move.kind in ("slide", "push") else 0.0,
             "move_kind": table.delivery.move.kind,

@@ -9,13 +9,12 @@ from django.template.loader import render_to_string
 from jungoptic.app.papers.drawings import lens_svg, side_svg
 from jungoptic.app.papers.pdf import fonts
 from jungoptic.app.safety.cautions import hazards, signatures
-from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.table import BASIS_SHOT, BenchTable, Judged, shot_with_everything
 from jungoptic.core.cautions import DEFERENCE
 from jungoptic.core.match.differences import NOT_SET, differences, settings_in_words
 from jungoptic.core.match.records import SetUp
 from jungoptic.core.match.tolerances import School
-from jungoptic.core.wording import Units, amount_text, aspect
+from jungoptic.core.wording import Units, Words, amount_text, aspect
 
 VERDICT_WORDS = {"holds": "Holds", "tight": "Tight", "shows": "Shows"}
 
@@ -24,12 +23,8 @@ def _layer(table: BenchTable, judged: Judged) -> dict[str, Any]:
     layer = judged.layer
     source = judged.take or layer.set_up
     faults = [item for item in judged.items if item.verdict != "holds" and not item.informs]
-    changed = (
-        differences(SetUp.read(layer.set_up.values()), SetUp.read(judged.take.values()), table.words, table.kit(layer.set_up))
-        if judged.take and layer.set_up
-        else []
-    )
-    record = SetUp.read(source.values()) if source else None
+    record = table.set_up_record(layer, judged.take) if source else None
+    changed = differences(SetUp.read(judged.take.planned), record, table.words, table.kit(judged.take)) if judged.take and record else []
     return {
         "name": layer.name,
         "kind": layer.kind.replace("_", " "),
@@ -54,21 +49,20 @@ def _layer(table: BenchTable, judged: Judged) -> dict[str, Any]:
             }
             for one in faults
         ],
-        "light": _light(table, layer) if layer.set_up else [],
+        "light": _light(record, table.words) if record else [],
         "side": side_svg(table, judged) if record else "",
     }
 
 
-def _light(table: BenchTable, layer: Layer) -> list[str]:
-    """Where every lamp and the backing stand, for whoever puts them there: from the near end, the lens axis and the floor."""
-    assert layer.set_up_id is not None
-    say = table.words.length
+def _light(record: SetUp, words: Words) -> list[str]:
+    """Where every lamp and the backing stand, for whoever puts them there: from the layer's near end, the lens axis and the floor."""
+    say = words.length
     lines = []
-    for lamp in table.lamps_of(layer.set_up_id):
+    for lamp in record.lamps:
         side = f"{say(abs(lamp.across_m))} to the {'right' if lamp.across_m >= 0 else 'left'}"
         along = f"{say(abs(lamp.behind_m))} {'behind' if lamp.behind_m >= 0 else 'before'} the near end"
         lines.append(f"{lamp.name} ({lamp.role}), {100 * lamp.level:.0f} %, {lamp.colour_k:g} K: {side}, {say(lamp.height_m)} high, {along}.")
-    backing = table.backing_of(layer.set_up_id)
+    backing = record.backing
     if backing:
         lines.append(f"{backing.name}, {say(backing.width_m)} × {say(backing.height_m)}: {say(backing.behind_m)} behind the near end.")
     return lines

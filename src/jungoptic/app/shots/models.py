@@ -127,6 +127,10 @@ class CameraSettings(models.Model):
             models.CheckConstraint(condition=Q(shutter_angle_deg__gt=0, shutter_angle_deg__lte=360), name="%(class)s_shutter_angle"),
         ]
 
+    def fact(self) -> records.SetUp | None:
+        """Core's set-up where it is recorded and not planned: lamps, backing and figures are in it, and nothing is read from today's rows."""
+        return None
+
     def values(self) -> dict[str, Any]:
         """The fields of core's SetUp, by name."""
         found = {name: getattr(self, name) for name in SETTING_FIELDS}

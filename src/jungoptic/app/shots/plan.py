@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
-from django.db.models import Prefetch, QuerySet
+from django.db.models import Prefetch, Q, QuerySet
 
 from jungoptic.app.kit.reading import kit_of
 from jungoptic.app.shots import records
@@ -39,15 +39,25 @@ class Draft:
     shot: Changes = field(default_factory=dict)
 
 
+def _gone(row: Layer | Line | PlacedLamp | PlacedBacking, tried: Changes) -> bool:
+    """Whether the row is out of the shot, as tried or else as saved."""
+    return bool(tried.get(row.pk, _NONE).get("removed", row.removed))
+
+
+def _tried(tried: Changes, pk: int) -> dict[str, Any]:
+    """What is tried of a row that stands, as core knows it."""
+    return {name: value for name, value in tried.get(pk, _NONE).items() if name != "removed"}
+
+
 class PlanTable:
     """A shot as it is planned: its layers, set-ups and lines as core records, with what is being tried."""
 
     def __init__(self, shot: Shot, draft: Draft | None = None, *, after_finish: bool = True) -> None:
         self.shot, self.draft, self.after_finish = shot, draft or Draft(), after_finish
-        self.layers: list[Layer] = [one for one in shot.layers.all() if not self.draft.layers.get(one.pk, _NONE).get("removed")]
+        self.layers: list[Layer] = [one for one in shot.layers.all() if not _gone(one, self.draft.layers)]
         self.set_ups = {one.pk: one for one in shot.set_ups.all()}
         self.values = records.shot_values(shot) | dict(self.draft.shot.get(shot.pk, _NONE))
-        self.lines = [one for one in shot.lines.all() if not self.draft.lines.get(one.pk, _NONE).get("removed")]
+        self.lines = [one for one in shot.lines.all() if not _gone(one, self.draft.lines)]
         self.plan, self.move, self.framing = records.shot_records(self.values, shot, tuple(self.line_record(one) for one in self.lines))
         self.delivery = records.delivery(shot.production, self.move, self.framing, after_finish)
         self._kits: dict[int, Kit] = {}
@@ -69,8 +79,7 @@ class PlanTable:
 
     def line_record(self, line: Line) -> BoardLine:
         """Core's line; it speaks of its layer by the name that the layer has now."""
-        values = line.values() | dict(self.draft.lines.get(line.pk, _NONE))
-        values.pop("removed", None)
+        values = line.values() | _tried(self.draft.lines, line.pk)
         layer_id = values.pop("layer_id")
         layer = next((one for one in self.layers if one.pk == layer_id), None)
         name = self.draft.layers.get(layer.pk, _NONE).get("name", layer.name) if layer else ""
@@ -85,11 +94,11 @@ class PlanTable:
 
     def lamps_of(self, set_up_id: int) -> list[PlacedLamp]:
         found: list[PlacedLamp] = self.set_ups[set_up_id].standing_lamps  # type: ignore[attr-defined]
-        return [one for one in found if not self.draft.lamps.get(one.pk, _NONE).get("removed")]
+        return [one for one in found if not _gone(one, self.draft.lamps)]
 
     def backing_of(self, set_up_id: int) -> PlacedBacking | None:
         found: list[PlacedBacking] = self.set_ups[set_up_id].standing_backings  # type: ignore[attr-defined]
-        return next((one for one in found if not self.draft.backings.get(one.pk, _NONE).get("removed")), None)
+        return next((one for one in found if not _gone(one, self.draft.backings)), None)
 
     def layer_record(self, layer: Layer) -> core.Layer:
         if layer.pk not in self._records:
@@ -126,19 +135,21 @@ class PlanTable:
 
     def _read_set_up(self, layer: Layer, settings: CameraSettings | None) -> core.SetUp:
         assert layer.set_up is not None and layer.set_up_id is not None
+        fact = settings.fact() if settings else None
+        if fact is not None:
+            return fact
         source = settings or layer.set_up
-        values = source.values() | {"references": tuple(layer.set_up.references)}
-        if settings is None:
-            values |= self.draft.set_ups.get(layer.set_up_id, _NONE)
-            if self.draft.set_ups.get(layer.set_up_id):
-                values = records.with_kit(self.kit(layer.set_up), values)
+        tried = self.draft.set_ups.get(layer.set_up_id, _NONE)
+        values = source.values() | {"references": tuple(tried.get("references", layer.set_up.references))}
+        if settings is None and tried:
+            values = records.with_kit(self.kit(layer.set_up), {**values, **tried})
         production = self.shot.production
         values |= {"mains_hz": production.mains_hz, "latitude_deg": production.latitude_deg, "longitude_deg": production.longitude_deg}
         record: core.SetUp = core.SetUp.read(values)
         behind = self.behind_m(layer)
-        lamps = tuple(placed.PlacedLamp.read(lamp.values() | dict(self.draft.lamps.get(lamp.pk, _NONE))) for lamp in self.lamps_of(layer.set_up_id))
+        lamps = tuple(placed.PlacedLamp.read(lamp.values() | _tried(self.draft.lamps, lamp.pk)) for lamp in self.lamps_of(layer.set_up_id))
         row = self.backing_of(layer.set_up_id)
-        backing = placed.Backing.read(row.values() | dict(self.draft.backings.get(row.pk, _NONE))) if row else None
+        backing = placed.Backing.read(row.values() | _tried(self.draft.backings, row.pk)) if row else None
         if not behind and not lamps and backing is None:
             return record
         return record.model_copy(
@@ -163,22 +174,23 @@ class PlanTable:
         ]
 
 
-def planned(layers: QuerySet[Layer] | None = None) -> QuerySet[Shot]:
+def planned(layers: QuerySet[Layer] | None = None, *, removed_too: bool = False) -> QuerySet[Shot]:
     """Shots with layers (those of ``layers``, else all that stand), parts, set-ups, lamps, backings and lines, in a fixed number of queries."""
     if layers is None:
-        layers = standing_layers()
+        layers = standing_layers(removed_too=removed_too)
+    standing = Q() if removed_too else Q(removed=False)
     set_ups = SetUp.objects.select_related("lens", "mode__camera").prefetch_related(
-        Prefetch("lamps", queryset=PlacedLamp.objects.filter(removed=False), to_attr="standing_lamps"),
-        Prefetch("backings", queryset=PlacedBacking.objects.filter(removed=False), to_attr="standing_backings"),
+        Prefetch("lamps", queryset=PlacedLamp.objects.filter(standing), to_attr="standing_lamps"),
+        Prefetch("backings", queryset=PlacedBacking.objects.filter(standing), to_attr="standing_backings"),
     )
     return Shot.objects.select_related("production", "place").prefetch_related(
-        Prefetch("layers", queryset=layers), Prefetch("set_ups", queryset=set_ups), Prefetch("lines", queryset=Line.objects.filter(removed=False))
+        Prefetch("layers", queryset=layers), Prefetch("set_ups", queryset=set_ups), Prefetch("lines", queryset=Line.objects.filter(standing))
     )
 
 
-def standing_layers() -> QuerySet[Layer]:
+def standing_layers(*, removed_too: bool = False) -> QuerySet[Layer]:
     """The layers of the stack, front first, with their parts."""
-    return Layer.objects.filter(removed=False).order_by("shot_id", "place").prefetch_related("parts")
+    return Layer.objects.filter(Q() if removed_too else Q(removed=False)).order_by("shot_id", "place").prefetch_related("parts")
 
 
 def with_its_set_ups(shot: Shot) -> Shot:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any
 
@@ -11,52 +12,70 @@ from django.utils import timezone
 
 from jungoptic.app.base.edits import Writing, takes_back
 from jungoptic.app.base.models import Change
-from jungoptic.app.shots.edit import SET_UP_FIELDS, assign_settings, check_settings, with_whole_mode
-from jungoptic.app.shots.models import Layer
-from jungoptic.app.takes.models import Take, TakeVerdict
-from jungoptic.app.takes.table import BenchTable, Judged, shot_with_everything
+from jungoptic.app.shots.edit import SET_UP_FIELDS
+from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.app.shots.plan import Draft
+from jungoptic.app.takes.facts import assign, give_verdicts, keep_facts, settings_of, table_of
+from jungoptic.app.takes.models import Take
+from jungoptic.app.takes.shown import as_shown
+from jungoptic.app.takes.table import BenchTable, Judged
 from jungoptic.core.errors import FieldProblem, InputError
-from jungoptic.core.match import records as core
+from jungoptic.core.match.facts import Facts
 from jungoptic.core.quantities import OUR_TIME, in_our_time
-from jungoptic.core.wording import Units
 
 KIND = "take"
 
 
-def _table(shot_id: int, units: Units = "metric") -> BenchTable:
-    return BenchTable(shot_with_everything(shot_id), school="measured", units=units)
+@dataclass(frozen=True)
+class Said:
+    """What a telephone sends with a take: every value that it showed or that was set on it, and how far the plan had come that it showed."""
+
+    actual: Mapping[str, Any] = field(default_factory=dict)
+    shown: int | None = None
+    note: str = ""
+    circled: bool = False
+    recorded_at: datetime | None = None
 
 
-def record_take(write: Writing, layer_id: int, actual: Mapping[str, Any], *, note: str, circled: bool, recorded_at: datetime | None) -> Take:
-    """Record one take: the plan's settings with what was really different in ``actual``; judge it; keep the verdict."""
-    if recorded_at and not in_our_time(recorded_at):
-        raise InputError.at("recorded_at", f"The time of a take must be {OUR_TIME}; {recorded_at.isoformat()} was given.")
-    table = _table(write.of_shot)
+def record_take(write: Writing, layer_id: int, said: Said) -> Take:
+    """Record one take with what was really set, judge it, keep the verdict. What nobody sent is from the plan that the telephone had."""
+    if said.recorded_at and not in_our_time(said.recorded_at):
+        raise InputError.at("recorded_at", f"The time of a take must be {OUR_TIME}; {said.recorded_at.isoformat()} was given.")
+    shot = Shot.objects.get(pk=write.of_shot)
+    table = table_of(shot.pk, Draft() if said.shown is None else as_shown(shot, said.shown))
     layer = next((one for one in table.layers if one.pk == layer_id), None)
     if layer is None:
         raise InputError.at("", "This layer was removed from the shot: bring it back, then log the take.")
+    _as_it_was_filmed(table, layer)
     if layer.set_up is None:
         raise InputError.at("", f"“{layer.name}” is a picture, not something filmed: there is no take to log.")
-    unknown = [name for name in actual if name not in SET_UP_FIELDS]
+    unknown = [name for name in said.actual if name not in SET_UP_FIELDS]
     if unknown:
         raise InputError(*(FieldProblem(name, f"A take has no setting called “{name}”.") for name in unknown))
-    checked = core.SetUp.read({**layer.set_up.values(), **with_whole_mode(table.kit(layer.set_up), actual)})
-    check_settings(table.kit(layer.set_up), checked)
+    checked = settings_of(table, layer, said.actual)
     number = (Take.objects.filter(layer=layer).aggregate(most=Max("number"))["most"] or 0) + 1
     take = Take(
-        layer=layer, lens=layer.set_up.lens, mode=layer.set_up.mode, slate=layer.shot.code, number=number, note=note,
-        recorded_at=recorded_at or timezone.now(), recorded_by_id=write.person.pk,
+        layer=layer, lens=layer.set_up.lens, mode=layer.set_up.mode, slate=layer.shot.code, number=number, note=said.note,
+        recorded_at=said.recorded_at or timezone.now(), recorded_by_id=write.person.pk, shown=said.shown,
+        filled=Take.Filled.PLAN if said.shown is None else Take.Filled.NOTHING,
     )  # fmt: skip
-    assign_settings(take, {name: getattr(checked, name) for name in SET_UP_FIELDS}, table)
+    assign(take, checked, table)
+    facts = keep_facts(table, layer, take)
     take.save()
     write.stays = True
-    write.note(KIND, take.pk, _called(take), "logged", False, True)
-    if circled:
+    write.note(KIND, take.pk, take.name, "logged", False, True)
+    give_verdicts(take, facts, layer, against=None if layer.is_hero else table.hero_take)
+    if said.circled:
         _circle(write, take)
-        _judge_again(layer.shot_id, layer)
-    else:
-        _keep(take, table)
+        _held_against_anew(take)
     return take
+
+
+def _as_it_was_filmed(table: BenchTable, layer: Layer) -> None:
+    """The set-up that the layer had in what was shown, where it was given another one since."""
+    was = table.draft.layers.get(layer.pk, {}).get("set_up_id")
+    if was in table.set_ups:
+        layer.set_up = table.set_ups[was]
 
 
 def circle_take(write: Writing, take_id: int, version: int, circled: bool) -> None:
@@ -67,11 +86,7 @@ def circle_take(write: Writing, take_id: int, version: int, circled: bool) -> No
         _circle(write, take)
     elif take.circled:
         _set_circle(write, take, False)
-    _judge_again(take.layer.shot_id, take.layer)
-
-
-def _called(take: Take) -> str:
-    return f"{take.layer.name}, take {take.number}"
+    _held_against_anew(take)
 
 
 def _circle(write: Writing, take: Take) -> None:
@@ -83,7 +98,7 @@ def _circle(write: Writing, take: Take) -> None:
 
 def _set_circle(write: Writing, take: Take, circled: bool) -> None:
     Take.objects.filter(pk=take.pk).update(circled=circled, version=F("version") + 1)
-    write.note(KIND, take.pk, _called(take), "circled", take.circled, circled)
+    write.note(KIND, take.pk, take.name, "circled", take.circled, circled)
     take.circled, take.version = circled, take.version + 1
 
 
@@ -93,16 +108,18 @@ def _back(write: Writing, changes: Sequence[Change]) -> None:
     for change in sorted(changes, key=lambda one: bool(one.before)):  # a circle is given where none stands any more
         _set_circle(write, takes[change.row_id], bool(change.before))
     for take in takes.values():
-        _judge_again(take.layer.shot_id, take.layer)
+        _held_against_anew(take)
 
 
-def _judge_again(shot_id: int, layer: Layer) -> None:
-    """Keep new verdicts: of every circled take when the hero moved, else of this layer's."""
-    table = _table(shot_id)
-    for one in table.layers:
-        circled = table.circled(one)
-        if circled and (layer.is_hero or one.pk == layer.pk):
-            _keep(circled, table)
+def _held_against_anew(take: Take) -> None:
+    """A hero take that was circled, or is not any more, is another reference: every circled take gets new verdicts against it, by its own facts."""
+    if not take.layer.is_hero:
+        return
+    table = table_of(take.layer.shot_id)
+    for layer in table.layers:
+        circled = table.circled(layer)
+        if circled and not layer.is_hero:
+            give_verdicts(circled, Facts.from_json(circled.facts), layer, hero=table.hero, against=table.hero_take)
 
 
 def judge_take(table: BenchTable, take: Take) -> Judged:
@@ -113,15 +130,3 @@ def judge_take(table: BenchTable, take: Take) -> Judged:
         plan.__dict__["hero_take"] = None
         return plan.compare(layer, take)
     return table.judge(layer, take)
-
-
-def _keep(take: Take, table: BenchTable) -> None:
-    now = timezone.now()
-    against = table.hero_take if take.layer_id != (table.hero_layer.pk if table.hero_layer else None) else None
-    TakeVerdict.objects.bulk_create(
-        TakeVerdict(
-            take=take, judged_at=now, against=against, item=item.item, amount=item.amount, unit=item.unit,
-            holds=item.holds, tight=item.tight, verdict=item.verdict,
-        )
-        for item in judge_take(table, take).items
-    )  # fmt: skip

@@ -8,22 +8,30 @@ from typing import Literal
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
-from jungoptic.app.base.schemas import Changes, Role, Seen, Units, Verdict
+from jungoptic.app.base.schemas import Changes, Role, School, Seen, Units, Verdict
 from jungoptic.core.match.differences import Difference
 from jungoptic.core.plan.dials import Mark
 
 
 class TakeIn(Schema):
+    """A take as it comes from the camera: every value that the card showed or that was set on it, and ``shown``, the log's own.
+
+    Without ``shown`` the rest is filled from the plan as it stands when the take arrives, and the take says so.
+    """
+
     actual: Changes = {}
+    shown: int | None = Field(None, ge=0, lt=2**63)
     note: str = Field("", max_length=2000)
     circled: bool = False
     recorded_at: datetime | None = None
     units: Units = "metric"
+    school: School = "measured"
 
 
 class CircleIn(Seen):
     circled: bool
     units: Units = "metric"
+    school: School = "measured"
 
 
 class TakeItemOut(Schema):
@@ -32,12 +40,13 @@ class TakeItemOut(Schema):
     where: str
     amount_text: str
     unit: str
-    ladder: float
     verdict: Verdict
     sentence: str
 
 
 class TakeOut(Schema):
+    """A take as it was recorded, with its verdicts as they were given. ``filled``: from which plan the settings are that nobody sent."""
+
     id: int
     layer_id: int
     layer_name: str
@@ -48,12 +57,33 @@ class TakeOut(Schema):
     recorded_at: datetime
     recorded_by: str
     version: int
+    filled: Literal["", "plan", "later"]
+    judged_at: datetime
     verdict: Verdict
     shows: int
     tight: int
     holds: int
     against: str
     differences: list[Difference]
+    items: list[TakeItemOut]
+
+
+class TakesOut(Schema):
+    """A page of takes of a layer, newest first."""
+
+    takes: list[TakeOut]
+    more: bool
+
+
+class TakeNowOut(Schema):
+    """A take against the shot as it stands now."""
+
+    take_id: int
+    verdict: Verdict
+    shows: int
+    tight: int
+    holds: int
+    against: str
     items: list[TakeItemOut]
 
 
@@ -69,7 +99,7 @@ class SettingOut(Schema):
     choices: list[Mark]
 
 
-class LogLayerOut(Schema):
+class LogLayerOut(TakesOut):
     id: int
     name: str
     kind: str
@@ -80,7 +110,6 @@ class LogLayerOut(Schema):
     holds: int
     next_take: int
     settings: list[SettingOut]
-    takes: list[TakeOut]
 
 
 class LogOut(Schema):
@@ -89,6 +118,7 @@ class LogOut(Schema):
     title: str
     production_id: int
     role: Role
+    shown: int
     previous_id: int | None
     next_id: int | None
     hero_basis: str

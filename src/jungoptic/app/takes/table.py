@@ -158,10 +158,10 @@ def accepted_of(layer: Layer, items: tuple[Judgement, ...]) -> dict[str, Accepta
 SAME_AMOUNT = 0.01  # a verdict that was accepted stays accepted while its amount is within this share
 
 
-def _with_everything() -> QuerySet[Shot]:
-    circled = Take.objects.filter(circled=True).prefetch_related("lens", "mode__camera", "recorded_by")
+def _with_everything(*, removed_too: bool = False) -> QuerySet[Shot]:
+    circled = Take.objects.filter(circled=True).defer("facts").prefetch_related("lens", "mode__camera", "recorded_by")
     layers = (
-        standing_layers()
+        standing_layers(removed_too=removed_too)
         .annotate(take_count=Count("takes"))
         .order_by("shot_id", "place")  # the order of layers, which counting drops
         .prefetch_related(
@@ -170,12 +170,12 @@ def _with_everything() -> QuerySet[Shot]:
         )
     )
     # Figures and costing are joined here, so that whoever reckons hours asks no more for each shot.
-    return planned(layers).select_related("production__figures", "costing").prefetch_related("production__tolerances")
+    return planned(layers, removed_too=removed_too).select_related("production__figures", "costing").prefetch_related("production__tolerances")
 
 
-def shot_with_everything(shot_id: int) -> Shot:
+def shot_with_everything(shot_id: int, *, removed_too: bool = False) -> Shot:
     """The shot with layers, parts, set-ups, lamps, backings, acceptances and circled takes, ready to judge."""
-    return with_its_set_ups(_with_everything().get(pk=shot_id))
+    return with_its_set_ups(_with_everything(removed_too=removed_too).get(pk=shot_id))
 
 
 def shots_with_everything(production: Production, shot_ids: Iterable[int]) -> list[Shot]:

@@ -367,13 +367,37 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Read Takes
+         * @description Earlier takes of a layer, newest first: those before take number ``before``. Anybody in the production.
+         */
+        get: operations["jungoptic_app_takes_api_read_takes"];
         put?: never;
         /**
          * Log Take
          * @description Log a take with what it was really set to. The supervisor and the crew.
          */
         post: operations["jungoptic_app_takes_api_log_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/takes/{take_id}/now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Judge Now
+         * @description A take judged against the plan, the kit and the limits as they stand now. Anybody in the production.
+         */
+        get: operations["jungoptic_app_takes_api_judge_now"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2785,6 +2809,10 @@ export interface components {
         };
         /** LogLayerOut */
         LogLayerOut: {
+            /** Takes */
+            takes: components["schemas"]["TakeOut"][];
+            /** More */
+            more: boolean;
             /** Id */
             id: number;
             /** Name */
@@ -2808,8 +2836,6 @@ export interface components {
             next_take: number;
             /** Settings */
             settings: components["schemas"]["SettingOut"][];
-            /** Takes */
-            takes: components["schemas"]["TakeOut"][];
         };
         /** LogOut */
         LogOut: {
@@ -2826,6 +2852,8 @@ export interface components {
              * @enum {string}
              */
             role: "supervisor" | "crew" | "guest";
+            /** Shown */
+            shown: number;
             /** Previous Id */
             previous_id: number | null;
             /** Next Id */
@@ -2870,8 +2898,6 @@ export interface components {
             amount_text: string;
             /** Unit */
             unit: string;
-            /** Ladder */
-            ladder: number;
             /**
              * Verdict
              * @enum {string}
@@ -2880,7 +2906,10 @@ export interface components {
             /** Sentence */
             sentence: string;
         };
-        /** TakeOut */
+        /**
+         * TakeOut
+         * @description A take as it was recorded, with its verdicts as they were given. ``filled``: from which plan the settings are that nobody sent.
+         */
         TakeOut: {
             /** Id */
             id: number;
@@ -2906,6 +2935,16 @@ export interface components {
             /** Version */
             version: number;
             /**
+             * Filled
+             * @enum {string}
+             */
+            filled: "" | "plan" | "later";
+            /**
+             * Judged At
+             * Format: date-time
+             */
+            judged_at: string;
+            /**
              * Verdict
              * @enum {string}
              */
@@ -2923,7 +2962,22 @@ export interface components {
             /** Items */
             items: components["schemas"]["TakeItemOut"][];
         };
-        /** TakeIn */
+        /**
+         * TakesOut
+         * @description A page of takes of a layer, newest first.
+         */
+        TakesOut: {
+            /** Takes */
+            takes: components["schemas"]["TakeOut"][];
+            /** More */
+            more: boolean;
+        };
+        /**
+         * TakeIn
+         * @description A take as it comes from the camera: every value that the card showed or that was set on it, and ``shown``, the log's own.
+         *
+         *     Without ``shown`` the rest is filled from the plan as it stands when the take arrives, and the take says so.
+         */
         TakeIn: {
             /**
              * Actual
@@ -2932,6 +2986,8 @@ export interface components {
             actual: {
                 [key: string]: unknown;
             };
+            /** Shown */
+            shown?: number | null;
             /**
              * Note
              * @default
@@ -2950,6 +3006,35 @@ export interface components {
              * @enum {string}
              */
             units: "metric" | "imperial";
+            /**
+             * School
+             * @default measured
+             * @enum {string}
+             */
+            school: "measured" | "covered";
+        };
+        /**
+         * TakeNowOut
+         * @description A take against the shot as it stands now.
+         */
+        TakeNowOut: {
+            /** Take Id */
+            take_id: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "shows";
+            /** Shows */
+            shows: number;
+            /** Tight */
+            tight: number;
+            /** Holds */
+            holds: number;
+            /** Against */
+            against: string;
+            /** Items */
+            items: components["schemas"]["TakeItemOut"][];
         };
         /** CircleIn */
         CircleIn: {
@@ -2963,6 +3048,12 @@ export interface components {
              * @enum {string}
              */
             units: "metric" | "imperial";
+            /**
+             * School
+             * @default measured
+             * @enum {string}
+             */
+            school: "measured" | "covered";
         };
         /** MatchedBoard */
         MatchedBoard: {
@@ -5098,6 +5189,41 @@ export interface operations {
             };
         };
     };
+    jungoptic_app_takes_api_read_takes: {
+        parameters: {
+            query: {
+                before: number;
+                units?: "metric" | "imperial";
+                school?: "measured" | "covered";
+            };
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakesOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     jungoptic_app_takes_api_log_take: {
         parameters: {
             query?: never;
@@ -5138,6 +5264,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_takes_api_judge_now: {
+        parameters: {
+            query?: {
+                units?: "metric" | "imperial";
+                school?: "measured" | "covered";
+            };
+            header?: never;
+            path: {
+                take_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeNowOut"];
                 };
             };
             /** @description What is wrong, and where */

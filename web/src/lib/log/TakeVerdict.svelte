@@ -1,6 +1,7 @@
-<!-- One take: its verdict, what was not as planned, and what shows. -->
+<!-- One take: the verdict that it was given, what was not as planned, what shows; and how it stands against the plan of now. -->
 <script lang="ts">
-  import type { Schemas } from "../api/client";
+  import { answered, client, Offline, type Schemas } from "../api/client";
+  import { session } from "../state/session.svelte";
   import Counts from "../ui/Counts.svelte";
   import Verdict from "../ui/Verdict.svelte";
 
@@ -10,8 +11,32 @@
     onmark,
   }: { take: Schemas["TakeOut"]; brief?: boolean; onmark?: (take: Schemas["TakeOut"]) => void } = $props();
   let open = $state(false);
+  let now = $state.raw<Schemas["TakeNowOut"] | null>(null);
+  let away = $state(false);
+  const FILLED = {
+    "": "",
+    plan: "What nobody sent was filled from the plan as it stood when the take arrived.",
+    later: "Logged before takes kept everything: lamps, backing and kit are from the plan as it stood later.",
+  };
   const faults = $derived(take.items.filter((item) => item.verdict !== "holds"));
-  const time = $derived(new Date(take.recorded_at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" }));
+  const clock = (at: string) => new Date(at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+  /** What is said otherwise now than it was given. */
+  const moved = $derived.by(() => {
+    const given = Object.fromEntries(take.items.map((one) => [one.item, one.verdict]));
+    return (now?.items ?? []).filter((one) => one.verdict !== (given[one.item] ?? "holds"));
+  });
+
+  async function judge() {
+    try {
+      const query = { units: session.person?.units ?? "metric", school: session.person?.school ?? "measured" } as const;
+      const path = { take_id: take.id };
+      now = await answered(client.GET("/api/takes/{take_id}/now", { params: { path, query } }));
+      away = false;
+    } catch (error) {
+      if (!(error instanceof Offline)) throw error;
+      away = true;
+    }
+  }
 </script>
 
 <article>
@@ -25,7 +50,9 @@
       <button class="btn ml-auto" onclick={() => onmark(take)}>{take.circled ? "Uncircle" : "Circle"}</button>
     {/if}
   </div>
-  <p class="mt-1 text-muted">{take.slate} · {time} · {take.recorded_by} · against {take.against}</p>
+  <p class="mt-1 text-muted">
+    {take.slate} · {clock(take.recorded_at)} · {take.recorded_by} · judged {clock(take.judged_at)} against {take.against}
+  </p>
   {#if !brief}<p class="mt-1"><Counts shows={take.shows} tight={take.tight} holds={take.holds} /></p>{/if}
   {#if take.differences.length}
     <p class="mt-1">
@@ -34,8 +61,9 @@
     </p>
   {/if}
   {#if take.note}<p class="mt-1">“{take.note}”</p>{/if}
+  {#if FILLED[take.filled]}<p class="mt-1 text-muted">{FILLED[take.filled]}</p>{/if}
   {#if faults.length}
-    {#if brief}<button class="link mt-1" aria-expanded={open} onclick={() => (open = !open)}
+    {#if brief}<button class="link mt-1 mr-4" aria-expanded={open} onclick={() => (open = !open)}
         >{faults.length} {faults.length === 1 ? "item does" : "items do"} not hold</button
       >{/if}
     {#if open || !brief}
@@ -51,4 +79,28 @@
       </ul>
     {/if}
   {:else}<p class="mt-1 text-muted">Everything holds.</p>{/if}
+  {#if now}
+    <div class="mt-2 border-t border-line pt-1.5">
+      <p class="flex flex-wrap items-baseline gap-x-3">
+        <b>Judged now: {now.verdict}</b>
+        <Counts shows={now.shows} tight={now.tight} holds={now.holds} />
+        <span class="text-muted">against {now.against} as it stands</span>
+        <button class="link text-muted" onclick={() => (now = null)}>close</button>
+      </p>
+      {#if moved.length}
+        <ul class="mt-1 grid gap-1">
+          {#each moved as item (item.item)}
+            <li class="grid grid-cols-[auto_1fr_auto] items-baseline gap-x-2">
+              <Verdict verdict={item.verdict} /><span>{item.label}</span><span class="num"
+                >{item.amount_text} <span class="text-muted">{item.unit}</span></span
+              >
+            </li>
+          {/each}
+        </ul>
+      {:else}<p class="mt-1 text-muted">Nothing has moved since: every item says what it said.</p>{/if}
+    </div>
+  {:else}
+    <button class="link mt-1 text-muted" onclick={judge}>Judge it now</button>
+    {#if away}<span role="status" class="ml-2">The server cannot be reached.</span>{/if}
+  {/if}
 </article>
