@@ -6,9 +6,13 @@ import pytest
 from django.conf import settings
 from playwright.sync_api import Route, expect
 
+from jungoptic.app.base.edits import Edit
 from jungoptic.app.base.models import Change
 from jungoptic.app.demo.production import PASSWORD
+from jungoptic.app.people.models import Person
+from jungoptic.app.shots.edit import EditSet, change_shot
 from jungoptic.app.shots.models import SetUp, Shot
+from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.models import Take
 
 from .conftest import PANEL, RETRY_MS, OpenPage, at, axe, box_of, later, log_take, saved, work_off_the_queue
@@ -273,3 +277,24 @@ def test_no_automatic_accessibility_violations(open_page: OpenPage, open_phone: 
     found += axe(at(page, "/hand-over", "Hand over"))
     found += axe(open_phone("camera", f"/shots/{shot.pk}/log", "As planned"))
     assert not found, "\n".join(found)
+
+
+def test_a_take_says_what_it_said_and_how_it_stands_now(open_phone: OpenPage, shot: Shot):
+    phone = open_phone("camera", f"/shots/{shot.pk}/log", "As planned.")
+    phone.get_by_role("tab", name=re.compile("Mill")).click()
+    phone.get_by_role("button", name=re.compile("^Take 1")).click()
+    given = phone.get_by_role("article")
+    expect(given).to_contain_text("judged")
+    take = Take.objects.get()
+    # the card went with it: nothing was filled from the plan
+    assert take.filled == "" and take.shown is not None and take.planned == take.filmed
+    perspective = given.get_by_role("listitem").filter(has_text="Perspective")
+    expect(perspective).to_have_count(0)
+    given.get_by_role("button", name="Judge it now").click()
+    expect(given).to_contain_text("Nothing that matters has moved since.")
+    with in_shot(Person.objects.get(username="supervisor"), shot.pk) as write:
+        change_shot(write, EditSet(layers={take.layer_id: Edit(take.layer.version, {"scale": 6.0, "near_m": 20.0})}))
+    given.get_by_role("button", name="close").click()
+    given.get_by_role("button", name="Judge it now").click()
+    expect(perspective).to_have_count(1)
+    expect(perspective).to_contain_text("→")

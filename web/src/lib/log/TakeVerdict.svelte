@@ -20,10 +20,15 @@
   };
   const faults = $derived(take.items.filter((item) => item.verdict !== "holds"));
   const clock = (at: string) => new Date(at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
-  /** What is said otherwise now than it was given. */
+  /** What is said otherwise now than it was given, as far as it matters: another verdict, or another amount of what does not hold. */
   const moved = $derived.by(() => {
-    const given = Object.fromEntries(take.items.map((one) => [one.item, one.verdict]));
-    return (now?.items ?? []).filter((one) => one.verdict !== (given[one.item] ?? "holds"));
+    const given = Object.fromEntries(take.items.map((one) => [one.item, one]));
+    return (now?.items ?? [])
+      .map((one) => ({ ...one, was: given[one.item] }))
+      .filter(({ was, ...one }) => {
+        const matters = one.verdict !== "holds" || (was && was.verdict !== "holds");
+        return matters && (one.verdict !== was?.verdict || one.amount_text !== was.amount_text);
+      });
   });
 
   async function judge() {
@@ -81,7 +86,7 @@
   {:else}<p class="mt-1 text-muted">Everything holds.</p>{/if}
   {#if now}
     <div class="mt-2 border-t border-line pt-1.5">
-      <p class="flex flex-wrap items-baseline gap-x-3">
+      <p class="flex flex-wrap items-center gap-x-3">
         <b>Judged now: {now.verdict}</b>
         <Counts shows={now.shows} tight={now.tight} holds={now.holds} />
         <span class="text-muted">against {now.against} as it stands</span>
@@ -92,12 +97,13 @@
           {#each moved as item (item.item)}
             <li class="grid grid-cols-[auto_1fr_auto] items-baseline gap-x-2">
               <Verdict verdict={item.verdict} /><span>{item.label}</span><span class="num"
-                >{item.amount_text} <span class="text-muted">{item.unit}</span></span
+                >{#if item.was}<span class="text-muted">{item.was.amount_text} →</span>{/if}
+                {item.amount_text} <span class="text-muted">{item.unit}</span></span
               >
             </li>
           {/each}
         </ul>
-      {:else}<p class="mt-1 text-muted">Nothing has moved since: every item says what it said.</p>{/if}
+      {:else}<p class="mt-1 text-muted">Nothing that matters has moved since.</p>{/if}
     </div>
   {:else}
     <button class="link mt-1 text-muted" onclick={judge}>Judge it now</button>
