@@ -11,6 +11,7 @@ import statistics
 import sys
 import time
 from collections.abc import Callable
+from typing import Any
 
 import django
 
@@ -81,6 +82,7 @@ def http_numbers() -> None:
 
     print(f"{'':4}(the shot has {shot.layers.count()} layers, {shot.layers.filter(set_up__isnull=False).count()} of them filmed)")
     timed("HTTP: a drag of the camera judged and drawn, 12 layers", drag, 200, "aim: 95 % 30 ms")
+    log_numbers(client, mill)
     picture_numbers()
     calculation_numbers(client)
     break_down_numbers(client, shot.production_id, shot.pk)
@@ -93,6 +95,18 @@ def http_numbers() -> None:
 
     timed("HTTP: a shot of five layers with lamps and haze solved", solve_six, 5, "aim: 1.5 s")
     timed("HTTP: the scales side by side", lambda: client.post(f"/api/layers/{mill.pk}/scales", data="{}", content_type="application/json"), 5)
+
+
+def log_numbers(client: Client, layer: Any) -> None:
+    """A take logged, and the log of a layer with fifty of them."""
+    path = f"/api/layers/{layer.pk}/takes"
+
+    def take() -> None:
+        answer = client.post(path, data=json.dumps({"actual": {"f_number": 11}}), content_type="application/json")
+        assert answer.status_code == 201, answer.content
+
+    timed("HTTP: a take logged, judged and kept with its facts", take, 47)
+    timed("HTTP: the log of a shot, a layer with 50 takes", lambda: client.get(f"/api/shots/{layer.shot_id}/log"), 50, "aim: median 40 ms")
 
 
 def break_down_numbers(client: Client, production: int, shot: int) -> None:

@@ -5,14 +5,15 @@ from __future__ import annotations
 import math
 from collections import Counter, defaultdict
 from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from typing import Any
 
-from django.db.models import Window
+from django.db.models import F, Window
 from django.db.models.functions import RowNumber
 
 from jungoptic.app.base.answers import Json, fields_of
 from jungoptic.app.takes.log import judge_take
-from jungoptic.app.takes.models import Judging, Take
+from jungoptic.app.takes.models import Judging, Take, TakeVerdict
 from jungoptic.app.takes.table import BenchTable
 from jungoptic.core.kit.records import Kit
 from jungoptic.core.match.differences import differences, settings_in_words
@@ -22,51 +23,79 @@ from jungoptic.core.plan.dials import Dial, dials
 from jungoptic.core.wording import Units, Words, amount_text
 
 PAGE = 10
+NO_TAKES: Json = {"takes": [], "more": False}
+_TAKE = ("id", "layer_id", "number", "slate", "circled", "note", "recorded_at", "version", "filled")
+_READ = (*_TAKE, "layer__name", "filmed", "planned", "recorded_by__first_name", "recorded_by__last_name", "recorded_by__username")
+_SAID = ("item", "label", "amount", "unit", "verdict", "covered_verdict", "counts")
 
 
-def takes_of(layers: Iterable[int], *, before: int | None = None) -> dict[int, list[Take]]:
-    """The newest takes of each layer, newest first, one more than a page; each with the verdicts that were given last."""
-    rows = Take.objects.filter(layer__in=list(layers)).defer("facts").select_related("layer", "mode", "recorded_by")
+@dataclass(frozen=True)
+class Reader:
+    """For whom takes are answered: units, school, and the kit that names what was planned and filmed."""
+
+    units: Units
+    school: School
+    kit: Kit
+
+
+def takes_of(layers: Iterable[int], *, before: int | None = None) -> dict[int, list[Json]]:
+    """The newest takes of each layer, newest first, one more than a page: plain rows, for a list of fifty is read while somebody waits."""
+    rows = Take.objects.filter(layer__in=list(layers))
     if before is not None:
         rows = rows.filter(number__lt=before)
     newest = Window(RowNumber(), partition_by="layer", order_by="-number")
-    found: dict[int, list[Take]] = defaultdict(list)
-    for take in rows.annotate(nth=newest).filter(nth__lte=PAGE + 1).order_by("-number"):
-        found[take.layer_id].append(take)
+    found: dict[int, list[Json]] = defaultdict(list)
+    for row in rows.annotate(nth=newest).filter(nth__lte=PAGE + 1).order_by("-number").values(*_READ):
+        found[row["layer_id"]].append(row)
     return found
 
 
-def last_judgings(takes: Iterable[Take]) -> dict[int, Judging]:
-    """The judging that stands, by take."""
-    rows = Judging.objects.filter(take__in=[take.pk for take in takes]).order_by("take_id", "-pk").distinct("take_id")
-    return {one.take_id: one for one in rows.select_related("against").prefetch_related("verdicts")}
-
-
-def page_of(takes: list[Take], kit: Kit, units: Units, school: School) -> Json:
-    """A page of takes of one layer, and whether there are earlier ones."""
-    shown = takes[:PAGE]
-    judgings = last_judgings(shown)
-    return {"takes": [take_answer(one, judgings[one.pk], kit, units, school) for one in shown], "more": len(takes) > PAGE}
-
-
-def take_answer(take: Take, judging: Judging, kit: Kit, units: Units, school: School) -> Json:
-    """A take as it was recorded, with the verdicts as they were given; nothing of it is worked out anew."""
-    planned, filmed = SetUp.read(take.planned), take.fact()
-    assert filmed is not None
-    covered = school == "covered"
-    given = [(one, one.covered_verdict if covered else one.verdict) for one in judging.verdicts.all()]
-    counts = Counter(verdict for one, verdict in given if one.counts)
+def pages(takes: Mapping[int, list[Json]], readers: Mapping[int, Reader]) -> dict[int, Json]:
+    """A page of takes by layer, and whether there are earlier ones."""
+    if not takes:
+        return {}
+    shown = {layer: rows[:PAGE] for layer, rows in takes.items()}
+    units = readers[next(iter(takes))].units
+    judged = _judged([row["id"] for rows in shown.values() for row in rows], units)
     return {
-        "id": take.pk, "layer_id": take.layer_id, "layer_name": take.layer.name, "number": take.number, "slate": take.slate, "circled": take.circled,
-        "note": take.note, "recorded_at": take.recorded_at, "recorded_by": take.recorded_by.shown_name, "version": take.version, "filled": take.filled,
-        "judged_at": judging.at, "against": f"hero take {judging.against.number}" if judging.against else "the plan", **_counted(counts),
-        "differences": [fields_of(one) for one in differences(planned, filmed, Words(units), kit)],
+        layer: {"takes": [_answer(row, judged[row["id"]], readers[layer]) for row in rows], "more": len(takes[layer]) > PAGE}
+        for layer, rows in shown.items()
+    }
+
+
+def one_take(take_id: int, reader: Reader) -> Json:
+    """One take as in a page."""
+    return _answer(Take.objects.filter(pk=take_id).values(*_READ)[0], _judged([take_id], reader.units)[take_id], reader)
+
+
+def _judged(takes: list[int], units: Units) -> dict[int, tuple[Json, list[Json]]]:
+    """The judging that stands of each take, with its verdicts."""
+    last = Judging.objects.filter(take__in=takes).order_by("take_id", "-pk").distinct("take_id").values("id", "take_id", "at", "against__number")
+    judgings: dict[int, Json] = {one["id"]: dict(one) for one in last}
+    verdicts: dict[int, list[Json]] = defaultdict(list)
+    texts = {"where": F(f"where_{units}"), "sentence": F(f"sentence_{units}")}
+    for row in TakeVerdict.objects.filter(judging__in=list(judgings)).order_by("id").values("judging_id", *_SAID, **texts):
+        verdicts[row["judging_id"]].append(row)
+    return {one["take_id"]: (one, verdicts[pk]) for pk, one in judgings.items()}
+
+
+def _answer(take: Json, judged: tuple[Json, list[Json]], reader: Reader) -> Json:
+    """A take as it was recorded, with the verdicts as they were given; nothing of it is worked out anew."""
+    judging, given = judged
+    verdict = "covered_verdict" if reader.school == "covered" else "verdict"
+    changed = take["planned"] != take["filmed"]
+    told = differences(SetUp.read(take["planned"]), SetUp.read(take["filmed"]), Words(reader.units), reader.kit) if changed else ()
+    person = f"{take['recorded_by__first_name']} {take['recorded_by__last_name']}".strip() or take["recorded_by__username"]
+    return {
+        **{name: take[name] for name in _TAKE}, "layer_name": take["layer__name"], "recorded_by": person, "judged_at": judging["at"],
+        "against": f"hero take {judging['against__number']}" if judging["against__number"] else "the plan",
+        **_counted(Counter(one[verdict] for one in given if one["counts"])), "differences": [fields_of(one) for one in told],
         "items": [
             {
-                "item": one.item, "label": one.label, "amount_text": amount_text(one.amount), "unit": one.unit, "verdict": verdict,
-                "where": getattr(one, f"where_{units}"), "sentence": getattr(one, f"sentence_{units}"),
+                "item": one["item"], "label": one["label"], "amount_text": amount_text(one["amount"]), "unit": one["unit"], "verdict": one[verdict],
+                "where": one["where"], "sentence": one["sentence"],
             }
-            for one, verdict in given
+            for one in given
         ],
     }  # fmt: skip
 
@@ -130,7 +159,10 @@ def log_answer(table: BenchTable, role: str, shown: int) -> Json:
     """Everything that the Log shows at the camera."""
     previous, following = table.neighbours
     layers = []
-    everything = takes_of(layer.pk for layer in table.layers if layer.set_up)
+    filmed = [layer for layer in table.layers if layer.set_up is not None]
+    everything = takes_of(layer.pk for layer in filmed)
+    readers = {layer.pk: Reader(table.words.units, table.school, table.kit(layer.set_up)) for layer in filmed if layer.set_up}
+    shown_takes = pages(everything, readers)
     for judged in table.judged:
         layer = judged.layer
         if layer.set_up is None or judged.match.setup is None:
@@ -138,14 +170,14 @@ def log_answer(table: BenchTable, role: str, shown: int) -> Json:
         kit = table.kit(layer.set_up)
         plan = table.judge(layer)
         turned = dials(plan.match, plan.items, (), kit, table.words, table.focus_band_m(plan))
-        takes = everything.get(layer.pk, [])
+        takes = everything.get(layer.pk)
         layers.append(
             {
                 "id": layer.pk, "name": layer.name, "kind": layer.kind, "is_hero": layer.is_hero, "verdict": plan.verdict,
                 "shows": plan.count("shows"), "tight": plan.count("tight"), "holds": plan.count("holds"),
-                "next_take": takes[0].number + 1 if takes else 1,
+                "next_take": takes[0]["number"] + 1 if takes else 1,
                 "settings": settings(SetUp.read(layer.set_up.values()), turned, kit, table.words),
-                **page_of(takes, kit, table.words.units, table.school),
+                **shown_takes.get(layer.pk, NO_TAKES),
             }
         )  # fmt: skip
     return {

@@ -13,9 +13,10 @@ from jungoptic.app.base.schemas import Problems, School, Units
 from jungoptic.app.kit.reading import kit_of
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access
+from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.shots.writing import in_shot
-from jungoptic.app.takes.answers import judged_now, last_judgings, log_answer, page_of, take_answer, takes_of
+from jungoptic.app.takes.answers import NO_TAKES, Reader, judged_now, log_answer, one_take, pages, takes_of
 from jungoptic.app.takes.log import Said, circle_take, record_take
 from jungoptic.app.takes.models import Take
 from jungoptic.app.takes.schemas import CircleIn, LogOut, TakeIn, TakeNowOut, TakeOut, TakesOut
@@ -34,18 +35,23 @@ def read_log(request: HttpRequest, shot_id: int, units: Units = "metric", school
 
 
 def _take_out(take_id: int, units: Units, school: School) -> dict[str, Any]:
-    take = Take.objects.defer("facts").select_related("layer__shot__production", "mode", "recorded_by").get(pk=take_id)
-    kit = kit_of(take.mode.camera_id, take.layer.shot.production)
-    return take_answer(take, last_judgings([take])[take.pk], kit, units, school)
+    camera_id, layer_id = Take.objects.values_list("mode__camera_id", "layer_id").get(pk=take_id)
+    return one_take(take_id, Reader(units, school, kit_of(camera_id, _production_of(layer_id))))
+
+
+def _production_of(layer_id: int) -> Production:
+    return Production.objects.get(shots__layers=layer_id)
 
 
 @router.get("/layers/{layer_id}/takes", response=TakesOut)
 def read_takes(request: HttpRequest, layer_id: int, before: int, units: Units = "metric", school: School = "measured") -> Any:
     """Earlier takes of a layer, newest first: those before take number ``before``. Anybody in the production."""
     access.of_layer(request, layer_id)
-    takes = takes_of([layer_id], before=before).get(layer_id, [])
-    production = Layer.objects.select_related("shot__production").get(pk=layer_id).shot.production
-    return page_of(takes, kit_of(takes[0].mode.camera_id, production), units, school) if takes else {"takes": [], "more": False}
+    camera_id = Take.objects.filter(layer=layer_id).values_list("mode__camera_id", flat=True).first()
+    if camera_id is None:
+        return NO_TAKES
+    reader = Reader(units, school, kit_of(camera_id, _production_of(layer_id)))
+    return pages(takes_of([layer_id], before=before), {layer_id: reader}).get(layer_id, NO_TAKES)
 
 
 @router.get("/takes/{take_id}/now", response=TakeNowOut)
