@@ -2,9 +2,9 @@
 
 from django.core.cache import cache
 
-from jungoptic.app.takes import table
+from jungoptic.app.takes.table import forget_all
 
 
 def forget_everything() -> None:
-    table._KEPT.clear()
+    forget_all()
     cache.clear()

@@ -1,5 +1,7 @@
 """The Bench over HTTP: the first state, trials, saving, conflicts, undo, history, errors at the field."""
 
+from threading import Thread
+
 import pytest
 from django.db import IntegrityError, connection, transaction
 from django.test.utils import CaptureQueriesContext
@@ -7,7 +9,9 @@ from django.test.utils import CaptureQueriesContext
 from jungoptic.app.base.models import Change
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import ToleranceChange
-from jungoptic.app.shots.models import Layer, SetUp, Shot
+from jungoptic.app.shots.models import Layer, Part, SetUp, Shot
+from jungoptic.app.takes import table
+from jungoptic.app.takes.table import shot_to_look_at
 
 from .conftest import Caller, a_key, edit
 
@@ -244,3 +248,21 @@ def test_the_demo_is_made_once(production):
 
     assert make_demo().pk == production.pk
     assert Person.objects.count() == 4
+
+
+def test_rows_of_the_database_are_not_shared_between_threads(shot):
+    with_mine = shot_to_look_at(shot.pk, (shot.revision, shot.production.revision))
+    assert shot_to_look_at(shot.pk, (shot.revision, shot.production.revision)) is with_mine
+    found: list[bool] = []
+    other = Thread(target=lambda: found.append(shot.pk in table._KEPT.shots))
+    other.start()
+    other.join()
+    assert found == [False] and shot.pk in table._KEPT.shots
+
+
+def test_what_was_kept_is_stale_after_a_bulk_write(supervisor: Caller, shot, mill):
+    assert next(one for one in supervisor.bench(shot)["layers"] if one["id"] == mill.pk)["scale"] == 12
+    Layer.objects.filter(pk=mill.pk).update(scale=6)
+    assert next(one for one in supervisor.bench(shot)["layers"] if one["id"] == mill.pk)["scale"] == 6
+    Part.objects.bulk_create([Part(layer=mill, name="Chimney", points=[[0, 0], [1, 0], [1, 5]])])
+    assert any(part["name"] == "Chimney" for part in next(one for one in supervisor.bench(shot)["layers"] if one["id"] == mill.pk)["outlines"])

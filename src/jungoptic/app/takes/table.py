@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+import threading
 from collections import OrderedDict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
-from threading import Lock
 
 from django.db.models import Count, Prefetch, QuerySet
 
@@ -186,33 +186,42 @@ def shots_with_everything(production: Production, shot_ids: Iterable[int]) -> li
     return [with_its_set_ups(shot) for shot in shots]
 
 
-_KEPT: OrderedDict[int, tuple[Versions, Shot]] = OrderedDict()
+_MOST_KEPT = 8  # by each thread
 
 
-_MOST_KEPT = 32
+class _Kept(threading.local):
+    """What one thread keeps: rows of the database are never shared between two."""
+
+    def __init__(self) -> None:
+        self.shots: OrderedDict[int, tuple[Versions, int, Shot]] = OrderedDict()
 
 
-_LOCK = Lock()
+_KEPT = _Kept()
+_era = 0
+
+
+def forget_all() -> None:
+    """Nothing that any thread keeps stands any more: the database was put back to what it was."""
+    global _era
+    _era += 1
 
 
 def shot_to_look_at(shot_id: int, versions: Versions | None = None) -> Shot:
-    """The shot for reading, from this process's memory when nothing of it has changed since: a drag reads it many times.
+    """The shot for reading, from this thread's memory when nothing of it has changed since: a drag reads it many times.
 
     The database is asked for the versions every time, here or just before by who calls, so a change made anywhere is seen.
     Never write to what this returns.
     """
     if versions is None:
         versions = Shot.objects.values_list("revision", "production__revision").get(pk=shot_id)
-    with _LOCK:
-        kept = _KEPT.get(shot_id)
-    if kept and kept[0] == versions:
-        return kept[1]
+    kept = _KEPT.shots.get(shot_id)
+    if kept and kept[:2] == (versions, _era):
+        return kept[2]
     shot = shot_with_everything(shot_id)
-    with _LOCK:
-        _KEPT[shot_id] = ((shot.revision, shot.production.revision), shot)
-        _KEPT.move_to_end(shot_id)
-        while len(_KEPT) > _MOST_KEPT:
-            _KEPT.popitem(last=False)
+    _KEPT.shots[shot_id] = ((shot.revision, shot.production.revision), _era, shot)
+    _KEPT.shots.move_to_end(shot_id)
+    while len(_KEPT.shots) > _MOST_KEPT:
+        _KEPT.shots.popitem(last=False)
     return shot
 
 
