@@ -97,6 +97,12 @@ def shot(production: Production) -> Shot:
 
 
 @pytest.fixture
+def empty(production: Production) -> Shot:
+    """A shot that nobody has planned yet."""
+    return Shot.objects.create(production=production, code="TM900", title="Something new", length_frames=48, position=900)
+
+
+@pytest.fixture
 def mill(shot: Shot) -> Layer:
     return Layer.objects.get(shot=shot, name="Mill 1:12")
 

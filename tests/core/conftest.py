@@ -3,6 +3,7 @@
 import pytest
 
 from jungoptic.core.kit.records import Camera, Kit, Lamp, Lens, RecordingMode
+from jungoptic.core.light.placed import Backing, PlacedLamp
 from jungoptic.core.match import Delivery, Layer, SetUp
 
 
@@ -48,3 +49,37 @@ def kit() -> Kit:
         Lamp(name="spot", intensity_cd=18000, beam_deg=25, warmest_k=3200, coolest_k=3200),
     )
     return Kit(camera=camera, lenses=tuple(lenses), lamps=lamps, lowest_lens_m=0.35, highest_lens_m=1.75)
+
+
+@pytest.fixture
+def actor() -> Layer:
+    return Layer(name="Actor", kind="live_element", combine="key", near_m=5, width_m=0.6, height_m=1.7, contact="ground", kept=("contact_shadow",))
+
+
+@pytest.fixture
+def on_green(hero: SetUp) -> SetUp:
+    lamps = tuple(
+        PlacedLamp(
+            name=f"panel {n}",
+            role="backing",
+            intensity_cd=900,
+            face_m=0.6,
+            across_m=x,
+            height_m=2.4,
+            behind_m=0.4,
+            aim_across_m=x / 2,
+            aim_height_m=1.2,
+            aim_behind_m=2.5,
+        )
+        for n, x in enumerate((-1.6, 1.6))
+    )
+    key = PlacedLamp(
+        name="spot", role="key", intensity_cd=18000, beam_deg=25, face_m=0.1, across_m=2.2, height_m=3.4, behind_m=-2.6, aim_height_m=1.2
+    )
+    return hero.but(
+        distance_m=5,
+        focus_distance_m=5,
+        references=("ball", "chart", "tape"),
+        lamps=(*lamps, key),
+        backing=Backing(behind_m=2.5, width_m=4, height_m=3),
+    )

@@ -17,7 +17,7 @@ from jungoptic.app.shots.plan import Draft, PlanTable, planned, standing_layers,
 from jungoptic.app.takes.models import Take
 from jungoptic.core.match import records as core
 from jungoptic.core.match.compare import Judgement, PlacingErrors, judge_match, judge_member
-from jungoptic.core.match.explain import focus_band_m, own_depth_m
+from jungoptic.core.match.explain_focus import focus_band_m, own_depth_m
 from jungoptic.core.match.lighting import resolved
 from jungoptic.core.match.measure import Match
 from jungoptic.core.match.stack import Member, Stack
