@@ -18,6 +18,7 @@ from jungoptic.core.wording import Words
 
 SHOWN_CHANGES = 12
 _LONGEST = 160
+_NAMED = 3  # fields in a title
 # Fields that say that something happened: how it is said of no and of yes.
 _HAPPENED = {"removed": ("added", "taken out"), "logged": ("taken back", "logged"), "circled": ("uncircled", "circled")}
 
@@ -34,7 +35,9 @@ def title_of(write: Write, changes: Sequence[Change], count: int) -> str:
         what = f"{first.name} {_HAPPENED[first.field][bool(first.after)]}"
     else:
         fields = list(dict.fromkeys(in_words(one.field) for one in changes if one.name == first.name))
-        what = f"{first.name}: {', '.join(fields)}"
+        more = f" and {len(fields) - _NAMED} more" if len(fields) > _NAMED + 1 else ""
+        what = f"{first.name}: {', '.join(fields[:_NAMED] if more else fields)}{more}"
+    what = what[:1].upper() + what[1:]
     others = len(names) - 1 if count <= len(changes) else count - 1
     return (what + (f" and {others} more" if others else ""))[:_LONGEST]
 

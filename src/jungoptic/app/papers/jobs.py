@@ -25,7 +25,7 @@ def ask_for(write: Writing, kind: Card.Kind, paper: str, units: str, school: str
     card = Card.objects.create(
         kind=kind, production_id=write.production_id, shot_id=write.shot_id, asked_by_id=write.person.pk, paper=paper, units=units, school=school
     )
-    write.stays = True
+    write.stays, write.title = True, f"{card.name[:1].upper()}{card.name[1:]} asked for"
     write.note(PAPER, card.pk, card.name, "state", None, card.state)
     make_card.defer(card_id=card.pk)
     return card

@@ -59,7 +59,7 @@ def _back(write: Writing, changes: Sequence[Change]) -> None:
     fields: dict[int, dict[str, Any]] = {}
     for change in changes:
         fields.setdefault(change.row_id, {})[change.field] = change.before
-    for shot in Shot.objects.filter(pk__in=list(fields)).order_by("pk"):
+    for shot in Shot.objects.select_for_update(no_key=True).filter(pk__in=list(fields)).order_by("pk"):
         values = fields[shot.pk]
         in_cut = {name: value for name, value in values.items() if name in CUT_FIELDS}
         if in_cut.get("shoot_on"):
