@@ -10,6 +10,9 @@ from playwright.sync_api import expect
 from jungoptic.app.builds.models import Build
 from jungoptic.app.costs.models import Figures
 from jungoptic.app.people.models import Person
+from jungoptic.app.places.keeping import save_place
+from jungoptic.app.productions.models import Place
+from jungoptic.app.productions.writing import in_production
 from jungoptic.app.shots.cut import change_line
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.shots.writing import in_shot
@@ -158,3 +161,33 @@ def test_a_line_of_the_history_that_was_changed_since_says_so(open_page: OpenPag
     page.get_by_role("button", name="Take back: TM010: title").last.click()
     expect(page.get_by_role("alert")).to_contain_text("Supervisor changed “TM010” while you worked (title)")
     assert Shot.objects.get(pk=shot.pk).title == "The mill at dawn"
+
+
+def test_what_somebody_saved_first_is_shown_and_mine_is_not_lost(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor", "/", "TM010")
+    page.get_by_role("radio", name="List").click()
+    cell = page.get_by_label("Title, TM010")
+    with in_shot(Person.objects.get(username="supervisor"), shot.pk) as write:
+        change_line(write, Shot.objects.get(pk=shot.pk), {"title": "The mill at dawn"})
+    cell.fill("The mill at night")
+    cell.press("Tab")
+    alert = page.get_by_role("alert")
+    expect(alert).to_contain_text("Supervisor changed “TM010” while you worked (title)")
+    expect(cell).to_have_value("The mill at dawn")
+    alert.get_by_role("button", name="Save mine over it").click()
+    saved(lambda: Shot.objects.get(pk=shot.pk).title, "The mill at night")
+    expect(alert).to_have_count(0)
+
+
+def test_a_place_that_somebody_changed_first_takes_mine_over_theirs(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor", "/places", "leaning mooring post")
+    quay = Place.objects.get(name="The quay")
+    with in_production(Person.objects.get(username="supervisor"), shot.production_id) as write:
+        save_place(write, quay.pk, quay.version, "The quay", ["rope"], [])
+    name = page.get_by_label("Name of The quay")
+    name.fill("The old quay")
+    name.press("Tab")
+    expect(page.get_by_role("alert")).to_contain_text("Supervisor changed “The quay”")
+    expect(page.get_by_role("button", name="Remove rope")).to_be_visible()
+    page.get_by_role("button", name="Save mine over it").click()
+    saved(lambda: list(Place.objects.filter(pk=quay.pk).values_list("name", "recurring")), [("The old quay", ["rope"])])

@@ -31,7 +31,7 @@
   const time = (at: string) => new Date(at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
 
   /** Whether everything happened to one row, which the title names. */
-  const of = (one: Write) => new Set(one.changes.map((change) => change.name)).size === 1;
+  const isOneRow = (one: Write) => new Set(one.changes.map((change) => change.name)).size === 1;
 
   function read(before: number | null = null) {
     return asking.run(async () => {
@@ -114,7 +114,7 @@
                 {#each shown as change, i (i)}
                   {#if change.field}
                     <li class="break-words">
-                      {of(one) ? "" : `${change.name}, `}{change.field}:
+                      {isOneRow(one) ? "" : `${change.name}, `}{change.field}:
                       <span class="text-ink">{change.before}</span>
                       <span aria-hidden="true">→</span><span class="sr-only">to</span>
                       <span class="text-ink">{change.after}</span>

@@ -15,6 +15,7 @@
   let rows = $state.raw<Row[] | null>(null);
   let cautions = $state.raw<Schemas["KeyTitle"][]>([]);
   let failed = $state<number | null>(null);
+  let again = $state.raw<(() => Promise<boolean>) | null>(null);
   let thing = $state<Record<number, string>>({});
   const back = new WayBack(asking, () => place.production, read);
 
@@ -45,7 +46,10 @@
       await fresh();
       return answer;
     });
+    const unseen = done === undefined && asking.at("version") !== "";
+    again = unseen ? () => write(label, id, send) : null;
     if (done) failed = null;
+    else if (unseen) await fresh().catch(() => undefined); // theirs is shown under the reason, and mine is not lost
     return done !== undefined;
   }
   function save(id: number, change: (now: Said) => Partial<Said>): Promise<boolean> {
@@ -149,7 +153,8 @@
             value={row.name}
             onchange={async (event) => {
               const field = event.currentTarget;
-              if (!(await save(row.id, () => ({ name: field.value.trim() })))) field.value = row.name;
+              const name = field.value.trim();
+              if (!(await save(row.id, () => ({ name })))) field.value = row.name;
             }}
           />
         {:else}<h2 class="text-lg">{row.name}</h2>{/if}
@@ -163,7 +168,10 @@
             onclick={() => remove(row)}>remove</button
           >{/if}
       </div>
-      {#if asking.said && failed === row.id}<p role="alert" class="py-1">{asking.said}</p>{/if}
+      {#if asking.said && failed === row.id}<p role="alert" class="py-1">
+          {asking.said}
+          {#if again}<button class="link" onclick={again}>Save mine over it</button>{/if}
+        </p>{/if}
       {#if row.shots.length && row.recurring.length}
         <div class="mt-1 overflow-x-auto">
           <table>

@@ -10,6 +10,7 @@ from django.http import HttpResponse
 from jungoptic.app.base.edits import Writing
 
 Json = dict[str, Any]
+MOST_ROWS = 200  # of a list that is not paged further
 
 
 def fields_of(record: Any) -> Json:
@@ -23,7 +24,7 @@ def jsonable(body: Any) -> Any:
 
 
 def raw(body: dict[str, Any], status: int = 200) -> HttpResponse:
-    """The body as it is: what present builds has the response's shape (tests hold it to it), and a drag cannot wait for a second look."""
+    """The body as it is: what was built has the response's shape (tests hold it to it), and a drag cannot wait for a second look."""
     return HttpResponse(orjson.dumps(body, option=orjson.OPT_NON_STR_KEYS), content_type="application/json", status=status)
 
 

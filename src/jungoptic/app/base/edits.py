@@ -6,15 +6,16 @@ Each room says in :func:`takes_back` how its own kinds of rows go back to what t
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from typing import Any, Protocol
 
 from django.db import models, transaction
+from django.db.models import OuterRef, Subquery
 
 from jungoptic.app.base import events
+from jungoptic.app.base.columns import in_words
 from jungoptic.app.base.copy_in import copy_in
 from jungoptic.app.base.models import Change, Write
 from jungoptic.app.base.once import current_key
@@ -49,15 +50,6 @@ class ConflictError(Exception):
 def as_json(value: Any) -> Any:
     """A column's value as the history keeps it."""
     return value.isoformat() if hasattr(value, "isoformat") else list(value) if isinstance(value, tuple) else value
-
-
-_SAID = {"f_number": "stop", "iso": "ISO", "shoot_on": "next day", "recurring": "what recurs", "state": "printing"}
-_UNITS = re.compile(r"_(?:m|mm|m2|deg|px|fps|lx|k|s|m_s|stops|hz|pct|h|id)$")
-
-
-def in_words(field: str) -> str:
-    """A column's name as it is said: ``key_azimuth_deg`` → key azimuth."""
-    return _SAID.get(field) or _UNITS.sub("", field).replace("_", " ")
 
 
 def _name(row: models.Model) -> str:
@@ -152,14 +144,23 @@ def takes_back(*kinds: str) -> Callable[[Handler], Handler]:
     return register
 
 
+def as_before(changes: Sequence[Change]) -> dict[int, dict[str, Any]]:
+    """The fields of each row with the values that they had."""
+    fields: dict[int, dict[str, Any]] = {}
+    for change in changes:
+        fields.setdefault(change.row_id, {})[change.field] = change.before
+    return fields
+
+
 def put_back(write: Writing, earlier: Write) -> None:
     """Give everything that ``earlier`` changed its values from before. Raises ConflictError where something was changed since."""
-    changes = list(earlier.changes.all())
-    for change in changes:
-        latest = (
-            Change.objects.filter(kind=change.kind, row_id=change.row_id, field=change.field).select_related("write__person").order_by("-id").first()
-        )
-        if latest is not None and latest.after != change.after:
+    same = Change.objects.filter(kind=OuterRef("kind"), row_id=OuterRef("row_id"), field=OuterRef("field"))
+    changes = list(earlier.changes.annotate(newest=Subquery(same.order_by("-id").values("id")[:1])))
+    moved = [change for change in changes if change.newest != change.pk]
+    since = Change.objects.select_related("write__person").in_bulk([change.newest for change in moved])
+    for change in moved:
+        latest = since[change.newest]
+        if latest.after != change.after:
             who = latest.write.person.shown_name if latest.write.person else "Somebody"
             raise ConflictError(f"“{change.name}”", who, [in_words(change.field)])
     write.takes_back = earlier

@@ -88,8 +88,6 @@ def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool
 
 
 FORM_FIELDS = tuple(name for name in LayerRecord.model_fields if name not in ("parts", "name", "scale", "near_m", "depth_m", "resize"))
-
-
 _BY_HAND = frozenset({"hand_matte", "difference", "split"})
 
 

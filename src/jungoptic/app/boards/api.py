@@ -27,11 +27,7 @@ router = Router()
 
 
 KEPT_FOR_EVER = {"Cache-Control": "private, max-age=31536000, immutable"}  # the address says which version
-
-
 EMPTY: list[UploadedFile] = []
-
-
 SMALL_PX = 400
 UNSEEN = 0  # no row has this version: who may write is answered before what was seen
 

@@ -12,20 +12,10 @@ from PIL import Image, ImageFile, ImageOps, ImageSequence, UnidentifiedImageErro
 from jungoptic.core.errors import InputError
 
 MOST_BYTES = 30_000_000
-
-
 MOST_PIXELS = 80_000_000
-
-
 MOST_PAGES = 60
-
-
 KEPT_PX = 1920
-
-
 FORMATS = ("PNG", "JPEG", "TIFF")
-
-
 QUALITY = 88
 
 

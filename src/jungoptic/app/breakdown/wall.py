@@ -22,21 +22,19 @@ from jungoptic.app.shots.cut import change_line
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable, shots_with_everything
 from jungoptic.core.breakdown.costs import CRAFTS
-from jungoptic.core.breakdown.recipes import RECIPES
 from jungoptic.core.cautions import CAUTIONS
 from jungoptic.core.match.stack import PICTURES
-from jungoptic.core.match.tolerances import School
+from jungoptic.core.match.tolerances import VERDICTS, School
 
 PATIENCE_S = 1.5  # one answer works out what it can in this time; the page asks again for the rest
 _TOGETHER = 12  # shots read in one go
-_VERDICTS = ("shows", "tight", "holds")
 _WORKED_OUT = [one.name for one in Summary._meta.fields if one.name not in ("id", "shot", "school")]
 
 
 def _summary(shot: Shot, school: School) -> Summary:
     table = BenchTable(shot, school=school, units="metric", basis="shot")
     judged = table.judged
-    counts = {word: sum(one.count(word) for one in judged) for word in _VERDICTS}
+    counts = {word: sum(one.count(word) for one in judged) for word in VERDICTS}
     worst = max((one.worst for one in judged if one.worst), key=lambda item: item.ladder, default=None)
     option = chosen_option(table)
     hours = dict.fromkeys(CRAFTS, 0.0)
@@ -77,7 +75,7 @@ def wall(production_id: int, school: School) -> dict[str, Any]:
     boards = dict(Board.objects.filter(shot__production=production, current=True).values_list("shot_id", "pk"))
     recipes: dict[int, list[str]] = defaultdict(list)
     for recipe in ShotRecipe.objects.filter(shot__production=production, removed=False).select_related("own"):
-        recipes[recipe.shot_id].append(RECIPES[recipe.key].title if recipe.key in RECIPES else recipe.own.title if recipe.own else recipe.key)
+        recipes[recipe.shot_id].append(recipe.name)
     signed: dict[int, set[str]] = defaultdict(set)
     for shot_id, caution in SignOff.objects.filter(shot__production=production, withdrawn=False).values_list("shot_id", "caution"):
         signed[shot_id].add(caution)
@@ -103,7 +101,7 @@ def _line(shot: Any, row: Summary | None, board: int | None, recipes: list[str],
         "place_id": shot.place_id, "place": shot.place.name if shot.place else "", "shoot_on": shot.shoot_on, "hours_spent": shot.hours_spent, "recipes": recipes, "board": board, "version": shot.version, "revision": shot.revision,
         "layers": shot.all_layers, "filmed": row.filmed if row else 0, "shot_layers": row.shot_layers if row else 0, "takes": shot.take_count,
         "shows": row.shows if row else 0, "tight": row.tight if row else 0, "holds": row.holds if row else 0, "worst": row.worst if row else "",
-        "verdict": next((word for word in _VERDICTS if getattr(row, word)), None) if row else None, "hero": row.hero if row else "",
+        "verdict": next((word for word in VERDICTS if getattr(row, word)), None) if row else None, "hero": row.hero if row else "",
         "hours": total, "hours_left": max(0.0, total - shot.hours_spent), "by_craft": dict(zip(CRAFTS, row.hours, strict=True)) if row else {}, "way": row.way if row else "", "storage_gb": row.storage_gb if row else 0.0,
         "hazards": [CAUTIONS[key].title for key in row.hazards] if row else [], "open_hazards": [CAUTIONS[key].title for key in open_keys], "ready": bool(shot.ready and row and not open_keys),
         "effects": bool(recipes) or shot.all_layers > 1, "pending": row is None,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from jungoptic.app.base.edits import Writing, takes_back
+from jungoptic.app.base.edits import Writing, as_before, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.base.removing import set_removed
 from jungoptic.app.builds.models import Build, BuildPiece, BuildView
@@ -17,17 +17,9 @@ from jungoptic.core.plan.sheets import Sheet
 
 BUILD = "set"
 MOST_PIECES = 80
-
-
 MOST_VIEWS = 60
-
-
 MOST_NAME = 80
-
-
 BUILD_FIELDS = ("name", "scale", "spare_pct", "width_mm", "height_mm", "kerf_mm", "price", "place_id")
-
-
 VIEW_FIELDS = ("shot_id", *Stand.model_fields)
 
 
@@ -138,9 +130,7 @@ def remove_build(write: Writing, build_id: int, version: int, removed: bool) -> 
 @takes_back(BUILD)
 def _back(write: Writing, changes: Sequence[Change]) -> None:
     """Sets as they were, with pieces and cameras; cameras of shots that left the cut meanwhile stay out."""
-    fields: dict[int, dict[str, Any]] = {}
-    for change in changes:
-        fields.setdefault(change.row_id, {})[change.field] = change.before
+    fields = as_before(changes)
     for build in Build.objects.filter(pk__in=list(fields)):
         values = fields[build.pk]
         if "removed" in values:

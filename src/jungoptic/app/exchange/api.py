@@ -24,8 +24,6 @@ router = Router()
 
 
 SHOWN_ROWS = 300
-
-
 SHOWN_FAULTS = 100
 
 

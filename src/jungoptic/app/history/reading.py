@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from django.db.models import Count, Exists, OuterRef, Q, Subquery
+from django.db.models import Count, Exists, OuterRef, Subquery, Window
+from django.db.models.functions import RowNumber
 
-from jungoptic.app.base.edits import in_words
+from jungoptic.app.base.columns import in_words
 from jungoptic.app.base.models import Change, Write
 from jungoptic.app.history.schemas import HistoryQuery
 from jungoptic.app.history.words import Names, kind_in_words, value_in_words
@@ -77,8 +78,8 @@ def history(production_id: int, person: Person, role: str, asked: HistoryQuery) 
 
 def _first_changes(writes: list[int]) -> dict[int, list[Change]]:
     """The first few changes of each write."""
-    nth = Change.objects.filter(write=OuterRef("write"), pk__lt=OuterRef("pk")).values("write").annotate(n=Count("pk")).values("n")
-    rows = Change.objects.filter(write__in=writes).annotate(nth=Subquery(nth)).filter(Q(nth__isnull=True) | Q(nth__lt=SHOWN_CHANGES))
+    nth = Window(RowNumber(), partition_by="write", order_by="id")
+    rows = Change.objects.filter(write__in=writes).annotate(nth=nth).filter(nth__lte=SHOWN_CHANGES)
     found: dict[int, list[Change]] = {pk: [] for pk in writes}
     for row in rows.order_by("pk"):
         found[row.write_id].append(row)

@@ -5,14 +5,11 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from jungoptic.app.base.columns import UNITS, ending
 from jungoptic.core.wording import Words, number
 
 NOTHING = "nothing"
 _KINDS = {"set_ups": "set-up", "layers": "layer", "lamps": "lamp", "backings": "backing", "lines": "line", "rates": "rate"}
-_UNITS = (
-    ("_m_s", " m/s"), ("_mm", " mm"), ("_deg", "°"), ("_px", " px"), ("_fps", " frames/s"), ("_k", " K"), ("_stops", " stops"), ("_pct", " %"),
-    ("_hz", " Hz"), ("_h", " h"), ("_frames", " frames"), ("_s", " s"),
-)  # fmt: skip
 Names = Mapping[tuple[str, int], str]
 
 
@@ -36,16 +33,17 @@ def value_in_words(field: str, value: Any, words: Words, names: Names) -> str:
 
 
 def _number(field: str, value: float, words: Words, names: Names) -> str:
-    if field.endswith("_id"):
-        return names.get((field, int(value)), f"number {value:g}")
     if field == "f_number":
         return f"f/{number(value, 3)}"
-    if field.endswith("_m"):
-        return words.length(value)
-    if field.endswith("_lx"):
-        return words.light(value)
-    unit = next((unit for ending, unit in _UNITS if field.endswith(ending)), "")
-    return number(value, 4) + unit
+    match ending(field):
+        case "_id":
+            return names.get((field, int(value)), f"number {value:g}")
+        case "_m":
+            return words.length(value)
+        case "_lx":
+            return words.light(value)
+        case end:
+            return number(value, 4) + UNITS.get(end, "")
 
 
 def _list(values: list[Any]) -> str:

@@ -7,10 +7,10 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router
 
+from jungoptic.app.base.answers import MOST_ROWS
 from jungoptic.app.kit.models import Lamp
 from jungoptic.app.kit.schemas import LampOut
 from jungoptic.app.productions import access
-from jungoptic.app.productions.api import PAGE
 
 router = Router()
 
@@ -19,4 +19,4 @@ router = Router()
 def list_lamps(request: HttpRequest, production_id: int) -> Any:
     """The lamps that the kit has. Anybody in the production."""
     access.role_in(request, production_id)
-    return list(Lamp.objects.filter(production=production_id)[:PAGE].values("id", "name", "intensity_cd", "beam_deg"))
+    return list(Lamp.objects.filter(production=production_id)[:MOST_ROWS].values("id", "name", "intensity_cd", "beam_deg"))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from jungoptic.app.base.edits import Writing, takes_back
+from jungoptic.app.base.edits import Writing, as_before, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.base.removing import row_of, set_removed
 from jungoptic.app.productions.models import Place
@@ -78,9 +78,7 @@ def remove_place(write: Writing, place_id: int, version: int, removed: bool) -> 
 @takes_back(PLACE)
 def _back(write: Writing, changes: Sequence[Change]) -> None:
     """Places as they were; one that was made by the write goes, unless a shot stands in it."""
-    fields: dict[int, dict[str, Any]] = {}
-    for change in changes:
-        fields.setdefault(change.row_id, {})[change.field] = change.before
+    fields = as_before(changes)
     for place in Place.objects.filter(pk__in=list(fields)):
         values = fields[place.pk]
         if "removed" in values:

@@ -8,6 +8,7 @@ from django.db.models import Count, Q
 from django.http import HttpRequest
 from ninja import Router
 
+from jungoptic.app.base.answers import MOST_ROWS
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems
 from jungoptic.app.people.signed_in import person
@@ -17,9 +18,6 @@ from jungoptic.app.productions.schemas import JudgingIn, JudgingOut, ProductionO
 from jungoptic.app.productions.writing import in_production
 
 router = Router()
-
-
-PAGE = 200
 
 
 @router.get("/productions", response=list[ProductionOut])
@@ -36,7 +34,7 @@ def list_productions(request: HttpRequest) -> Any:
             "delivery_width_px": m.production.delivery_width_px, "delivery_height_px": m.production.delivery_height_px,
             "frame_rate_fps": m.production.frame_rate_fps,
         }
-        for m in memberships[:PAGE]
+        for m in memberships[:MOST_ROWS]
     ]  # fmt: skip
 
 

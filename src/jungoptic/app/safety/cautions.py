@@ -24,9 +24,9 @@ def hazards(table: BenchTable) -> tuple[Raised, ...]:
     reasons = [(key, "said by hand") for key in shot.cautions]
     for recipe in ShotRecipe.objects.filter(shot=shot, removed=False).select_related("own"):
         if recipe.key in RECIPES:
-            reasons += [(key, f"recipe: {RECIPES[recipe.key].title}") for key in RECIPES[recipe.key].cautions]
+            reasons += [(key, f"recipe: {recipe.name}") for key in RECIPES[recipe.key].cautions]
         elif recipe.own:
-            reasons += [(key, f"recipe: {recipe.own.title}") for key in recipe.own.cautions]
+            reasons += [(key, f"recipe: {recipe.name}") for key in recipe.own.cautions]
     if shot.place:
         reasons += [(key, f"place: {shot.place.name}") for key in shot.place.cautions]
     kept: dict[str, list[str]] | None = shot.production.__dict__.get("_lamp_cautions")

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import date
 from typing import Any
 
-from jungoptic.app.base.edits import Edit, Writing, takes_back
+from jungoptic.app.base.edits import Edit, Writing, as_before, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.productions.models import Place
 from jungoptic.app.shots.edit import EditSet, change_shot
@@ -56,9 +56,7 @@ def change_line(write: Writing, shot: Shot, changes: Mapping[str, Any]) -> None:
 @takes_back("shot")
 def _back(write: Writing, changes: Sequence[Change]) -> None:
     """Shots as they were: in the cut, and what the Bench says of them."""
-    fields: dict[int, dict[str, Any]] = {}
-    for change in changes:
-        fields.setdefault(change.row_id, {})[change.field] = change.before
+    fields = as_before(changes)
     for shot in Shot.objects.select_for_update(no_key=True).filter(pk__in=list(fields)).order_by("pk"):
         values = fields[shot.pk]
         in_cut = {name: value for name, value in values.items() if name in CUT_FIELDS}

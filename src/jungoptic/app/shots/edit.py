@@ -8,7 +8,7 @@ from typing import Any
 
 from django.db import models
 
-from jungoptic.app.base.edits import Edit, Writing, takes_back
+from jungoptic.app.base.edits import Edit, Writing, as_before, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.kit.models import RecordingMode
 from jungoptic.app.shots import records
@@ -27,8 +27,6 @@ LAMP_FIELDS = frozenset({*placed.PlacedLamp.model_fields, "removed"})
 BACKING_FIELDS = frozenset({*placed.Backing.model_fields, "removed"})
 LINE_FIELDS = frozenset({*BoardLine.model_fields, "layer_id", "removed"} - {"layer", "kind"})
 KEY_COLOURS = ("", "green", "blue", "black", "white")
-
-
 Edits = Mapping[int, Edit]
 
 
@@ -90,9 +88,7 @@ def change_shot(write: Writing, edits: EditSet, shot_id: int | None = None) -> N
 @takes_back("set_ups", "layers", "lamps", "backings", "lines")
 def _back(write: Writing, changes: Sequence[Change]) -> None:
     """Rows of shots as they were, checked as any change of them is."""
-    fields: dict[str, dict[int, dict[str, Any]]] = {}
-    for change in changes:
-        fields.setdefault(change.kind, {}).setdefault(change.row_id, {})[change.field] = change.before
+    fields = {kind: as_before([one for one in changes if one.kind == kind]) for kind in {one.kind for one in changes}}
     versions = {kind: dict(KINDS[kind].model.objects.filter(pk__in=list(rows)).values_list("pk", "version")) for kind, rows in fields.items()}
     change_shot(write, EditSet(**{kind: {pk: Edit(versions[kind][pk], values) for pk, values in rows.items()} for kind, rows in fields.items()}))
 

@@ -19,11 +19,7 @@ from jungoptic.core.match.board import BoardLine
 from jungoptic.core.plan.solve import Shared
 
 NOT_OF_THE_RECORD = frozenset({"removed", "set_up_id", "note", "key_colour"})  # a layer's columns that core does not know
-
-
 Changes = Mapping[int, Mapping[str, Any]]
-
-
 _NONE: Mapping[str, Any] = {}
 
 

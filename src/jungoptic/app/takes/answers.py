@@ -18,7 +18,7 @@ from jungoptic.app.takes.table import BenchTable
 from jungoptic.core.kit.records import Kit
 from jungoptic.core.match.differences import differences, settings_in_words
 from jungoptic.core.match.records import SetUp
-from jungoptic.core.match.tolerances import School
+from jungoptic.core.match.tolerances import VERDICTS, School, worst
 from jungoptic.core.plan.dials import Dial, dials
 from jungoptic.core.wording import Units, Words, amount_text
 
@@ -88,7 +88,7 @@ def _answer(take: Json, judged: tuple[Json, list[Json]], reader: Reader) -> Json
     person = f"{take['recorded_by__first_name']} {take['recorded_by__last_name']}".strip() or take["recorded_by__username"]
     return {
         **{name: take[name] for name in _TAKE}, "layer_name": take["layer__name"], "recorded_by": person, "judged_at": judging["at"],
-        "against": f"hero take {judging['against__number']}" if judging["against__number"] else "the plan",
+        "against": _against(judging["against__number"]),
         **_counted(Counter(one[verdict] for one in given if one["counts"])), "differences": [fields_of(one) for one in told],
         "items": [
             {
@@ -101,16 +101,19 @@ def _answer(take: Json, judged: tuple[Json, list[Json]], reader: Reader) -> Json
 
 
 def _counted(counts: Mapping[str, int]) -> Json:
-    words = ("shows", "tight", "holds")
-    return {"verdict": next((word for word in words[:2] if counts.get(word)), "holds"), **{word: counts.get(word, 0) for word in words}}
+    return {"verdict": worst(counts), **{word: counts.get(word, 0) for word in VERDICTS}}
+
+
+def _against(hero_take: int | None) -> str:
+    return f"hero take {hero_take}" if hero_take else "the plan"
 
 
 def judged_now(table: BenchTable, take: Take) -> Json:
     """The same take against the shot, the kit and the limits as they stand now."""
     judged = judge_take(table, take)
-    against = "the plan" if judged.layer.is_hero or table.hero_take is None else f"hero take {table.hero_take.number}"
+    hero_take = None if judged.layer.is_hero else table.hero_take
     return {
-        "take_id": take.pk, "against": against, **_counted({word: judged.count(word) for word in ("shows", "tight", "holds")}),
+        "take_id": take.pk, "against": _against(hero_take.number if hero_take else None), **_counted(judged.counts),
         "items": [
             {"item": i.item, "label": i.label, "where": i.where, "amount_text": amount_text(i.amount), "unit": i.unit, "verdict": i.verdict, "sentence": i.sentence}
             for i in judged.items
@@ -173,8 +176,7 @@ def log_answer(table: BenchTable, role: str, shown: int) -> Json:
         takes = everything.get(layer.pk)
         layers.append(
             {
-                "id": layer.pk, "name": layer.name, "kind": layer.kind, "is_hero": layer.is_hero, "verdict": plan.verdict,
-                "shows": plan.count("shows"), "tight": plan.count("tight"), "holds": plan.count("holds"),
+                "id": layer.pk, "name": layer.name, "kind": layer.kind, "is_hero": layer.is_hero, **_counted(plan.counts),
                 "next_take": takes[0]["number"] + 1 if takes else 1,
                 "settings": settings(SetUp.read(layer.set_up.values()), turned, kit, table.words),
                 **shown_takes.get(layer.pk, NO_TAKES),

@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from jungoptic.app.shots.edit import MODE_NAMES, SET_UP_FIELDS, assign_settings, check_settings, with_whole_mode
+from django.db import transaction
+
+from jungoptic.app.shots.edit import MODE_NAMES, check_settings, with_whole_mode
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.shots.plan import Draft
 from jungoptic.app.shots.records import with_kit
@@ -35,21 +37,13 @@ def settings_of(table: BenchTable, layer: Layer, said: Mapping[str, Any]) -> cor
 def keep_facts(table: BenchTable, layer: Layer, take: Take) -> Facts:
     """Put everything that the take is judged with on the row, which has its settings already."""
     assert layer.set_up is not None
-    of_hero = layer.is_hero and table.hero_take is not None
-    against = BenchTable(table.shot, school="measured", units="metric", draft=table.draft) if of_hero else table
-    if of_hero:
-        against.__dict__["hero_take"] = None  # nothing stands before a hero take but the hero's plan
+    against = table.before_any_hero_take() if layer.is_hero else table
     facts = Facts(
         stack=against.stack_with(layer, take), at=against.layers.index(layer), planned=against.set_up_record(layer), tolerances=against.tolerances,
         kit=against.kit(take), errors=against.errors,
     )  # fmt: skip
     take.facts, take.filmed, take.planned = facts.to_json(), facts.filmed.model_dump(mode="json"), facts.planned.model_dump(mode="json")
     return facts
-
-
-def assign(take: Take, checked: core.SetUp, table: BenchTable) -> None:
-    """The settings as columns."""
-    assign_settings(take, {name: getattr(checked, name) for name in SET_UP_FIELDS}, table)
 
 
 def give_verdicts(take: Take, facts: Facts, layer: Layer, *, hero: core.SetUp | None = None, against: Take | None = None) -> Judging:
@@ -73,10 +67,11 @@ def complete_old_takes() -> int:
     """Takes from before facts were kept get them from today's plan, and say so. Returns how many there were."""
     old = list(Take.objects.filter(facts__isnull=True).select_related("layer", "lens", "mode__camera"))
     for take in old:
-        table = table_of(take.layer.shot_id, Draft())
+        table = table_of(take.layer.shot_id, Draft(layers={take.layer_id: {"removed": False}}))  # a layer may be out of the shot by now
         layer = next(one for one in table.layers if one.pk == take.layer_id)
         facts = keep_facts(table, layer, take)
         take.filled = Take.Filled.LATER
-        take.save(update_fields=["facts", "filmed", "planned", "filled"])
-        give_verdicts(take, facts, layer)
+        with transaction.atomic():
+            take.save(update_fields=["facts", "filmed", "planned", "filled"])
+            give_verdicts(take, facts, layer)
     return len(old)

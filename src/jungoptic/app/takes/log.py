@@ -12,10 +12,9 @@ from django.utils import timezone
 
 from jungoptic.app.base.edits import Writing, takes_back
 from jungoptic.app.base.models import Change
-from jungoptic.app.shots.edit import SET_UP_FIELDS
+from jungoptic.app.shots.edit import SET_UP_FIELDS, assign_settings
 from jungoptic.app.shots.models import Layer, Shot
-from jungoptic.app.shots.plan import Draft
-from jungoptic.app.takes.facts import assign, give_verdicts, keep_facts, settings_of, table_of
+from jungoptic.app.takes.facts import give_verdicts, keep_facts, settings_of, table_of
 from jungoptic.app.takes.models import Take
 from jungoptic.app.takes.shown import as_shown
 from jungoptic.app.takes.table import BenchTable, Judged
@@ -42,7 +41,7 @@ def record_take(write: Writing, layer_id: int, said: Said) -> Take:
     if said.recorded_at and not in_our_time(said.recorded_at):
         raise InputError.at("recorded_at", f"The time of a take must be {OUR_TIME}; {said.recorded_at.isoformat()} was given.")
     shot = Shot.objects.get(pk=write.of_shot)
-    table = table_of(shot.pk, Draft() if said.shown is None else as_shown(shot, said.shown))
+    table = table_of(shot.pk, None if said.shown is None else as_shown(shot, said.shown))
     layer = next((one for one in table.layers if one.pk == layer_id), None)
     if layer is None:
         raise InputError.at("", "This layer was removed from the shot: bring it back, then log the take.")
@@ -59,7 +58,7 @@ def record_take(write: Writing, layer_id: int, said: Said) -> Take:
         recorded_at=said.recorded_at or timezone.now(), recorded_by_id=write.person.pk, shown=said.shown,
         filled=Take.Filled.PLAN if said.shown is None else Take.Filled.NOTHING,
     )  # fmt: skip
-    assign(take, checked, table)
+    assign_settings(take, {name: getattr(checked, name) for name in SET_UP_FIELDS}, table)
     facts = keep_facts(table, layer, take)
     take.save()
     write.stays = True
@@ -126,7 +125,5 @@ def judge_take(table: BenchTable, take: Take) -> Judged:
     """A take against the reference; a hero take against the hero's plan, for nothing else stands before it."""
     layer = next(one for one in table.layers if one.pk == take.layer_id)
     if layer.is_hero:
-        plan = BenchTable(table.shot, school=table.school, units=table.words.units)
-        plan.__dict__["hero_take"] = None
-        return plan.compare(layer, take)
+        return table.before_any_hero_take().compare(layer, take)
     return table.judge(layer, take)

@@ -21,7 +21,7 @@ from jungoptic.core.match.explain_focus import focus_band_m, own_depth_m
 from jungoptic.core.match.lighting import resolved
 from jungoptic.core.match.measure import Match
 from jungoptic.core.match.stack import Member, Stack
-from jungoptic.core.match.tolerances import School, Tolerance
+from jungoptic.core.match.tolerances import VERDICTS, School, Tolerance, worst
 from jungoptic.core.stage.moment import Moment
 from jungoptic.core.wording import Units, Words
 
@@ -42,8 +42,13 @@ class Judged:
         return sum(item.verdict == verdict and item.item not in self.accepted and not item.informs for item in self.items)
 
     @property
+    def counts(self) -> dict[str, int]:
+        """How many items have each verdict, worst first."""
+        return {word: self.count(word) for word in VERDICTS}
+
+    @property
     def verdict(self) -> str:
-        return next((word for word in ("shows", "tight") if self.count(word)), "holds")
+        return worst(self.counts)
 
     @property
     def worst(self) -> Judgement | None:
@@ -121,6 +126,12 @@ class BenchTable(PlanTable):
             stack, self.layers.index(layer), school=self.school, tolerances=self.tolerances, kit=kit, units=self.words.units, errors=self.errors
         )
         return Judged(layer, match, items, settings, accepted_of(layer, items))
+
+    def before_any_hero_take(self) -> BenchTable:
+        """The same shot with the hero's plan as the reference: nothing else stands before a hero's own takes."""
+        table = BenchTable(self.shot, school=self.school, units=self.words.units, draft=self.draft, basis=self.basis)
+        table.__dict__["hero_take"] = None
+        return table
 
     def compare(self, layer: Layer, take: Take) -> Judged:
         """A take against the reference, item by item, whatever its layer is: a hero take is held against the hero's plan."""

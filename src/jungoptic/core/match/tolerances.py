@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
 Verdict = Literal["holds", "tight", "shows"]
 School = Literal["measured", "covered"]
 _EDGE = 1e-9  # a value that lands on a limit by arithmetic still holds
+
+
+VERDICTS: tuple[Verdict, ...] = ("shows", "tight", "holds")  # worst first
 
 
 @dataclass(frozen=True, slots=True)
@@ -239,6 +243,11 @@ def verdict(amount: float, tolerance: Tolerance) -> Verdict:
     if amount <= tolerance.holds * (1 + _EDGE):
         return "holds"
     return "tight" if amount <= tolerance.tight * (1 + _EDGE) else "shows"
+
+
+def worst(counts: Mapping[str, int]) -> Verdict:
+    """The verdict of a whole from how many of its items have each: the worst that any has; nothing at all holds."""
+    return next((word for word in VERDICTS if counts.get(word)), "holds")
 
 
 def ladder(amount: float, tolerance: Tolerance) -> float:

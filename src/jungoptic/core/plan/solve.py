@@ -21,7 +21,7 @@ from ..match.compare import Judgement, judge_match
 from ..match.differences import Difference, differences
 from ..match.measure import MOVING_DRIVERS, Match, camera_height_m, exposure_offset_stops
 from ..match.records import Delivery, Layer, SetUp
-from ..match.tolerances import ITEMS, MOTION_BLUR_SHARE, School, Tolerance, Verdict, ladder, verdict
+from ..match.tolerances import ITEMS, MOTION_BLUR_SHARE, VERDICTS, School, Tolerance, Verdict, ladder, verdict, worst
 from ..optics import diffraction, focus, frame
 from ..wording import Units, Words
 
@@ -337,10 +337,9 @@ def _answer(search: _Search, candidate: _Candidate, units: Units) -> Answer:
     judged = judge_match(match, school=search.school, tolerances=search.custom, kit=search.kit, units=units)
     set_up = {name: value for name in SetUp.model_fields if (value := getattr(setup, name)) != getattr(search.setup, name)}
     resized = {} if layer.resize == search.layer.resize else {"resize": layer.resize}
-    count = {word: sum(one.verdict == word for one in judged) for word in ("shows", "tight", "holds")}
-    worst: Verdict = "shows" if count["shows"] else "tight" if count["tight"] else "holds"
+    count: dict[str, int] = {word: sum(one.verdict == word for one in judged) for word in VERDICTS}
     return Answer(
-        set_up, resized, worst, count["shows"], count["tight"], count["holds"],
+        set_up, resized, worst(count), count["shows"], count["tight"], count["holds"],
         tuple(_changes(search.setup, setup, search.layer, layer, words, search.kit)),
         tuple(_sentences(search, candidate, judged, words)),
         setup.illuminance_lx, search.available_lx if math.isfinite(search.available_lx) else 0.0, judged,

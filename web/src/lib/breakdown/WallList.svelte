@@ -24,6 +24,7 @@
 
   const asking = new Asking();
   let failed = $state<{ shot: number; field: string } | null>(null);
+  let again = $state.raw<(() => Promise<void>) | null>(null);
   const back = new WayBack(
     asking,
     () => place.production,
@@ -46,8 +47,8 @@
   // Two quick changes of one shot: the second has seen the first, though the wall has not been read again.
   const mine: Record<number, number> = {};
   const standing = (id: number) => [...shots, ...removed].find((one) => one.id === id)?.version ?? 0;
-  function put(label: string, shot: { id: number }, field: string, after: unknown) {
-    return back.do(label, async (key) => {
+  async function put(label: string, shot: { id: number }, field: string, after: unknown) {
+    const done = await back.do(label, async (key) => {
       failed = { shot: shot.id, field };
       const saved = await answered(
         client.PATCH("/api/shots/{shot_id}/line", {
@@ -61,6 +62,9 @@
       void onchange();
       return saved;
     });
+    const unseen = !done && asking.at("version") !== "";
+    again = unseen ? () => put(label, shot, field, after) : null;
+    if (unseen) await onchange(); // theirs is shown under the reason, and mine is not lost
   }
   function save(shot: Line, field: string, text: string) {
     const before = (shot as Record<string, unknown>)[field];
@@ -103,6 +107,7 @@
   {@const at = [...shots, ...removed].find((one) => one.id === failed?.shot)}
   <p role="alert" class="border-b border-line bg-raised px-3.5 py-2">
     {at ? `${at.code}: ` : ""}{asking.said}
+    {#if again}<button class="link mr-2" onclick={again}>Save mine over it</button>{/if}
     <button class="link" onclick={() => (asking.problems = [])}>Leave it</button>
   </p>
 {/if}

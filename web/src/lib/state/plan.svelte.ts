@@ -45,6 +45,7 @@ export class PlanState {
       await this.#fresh();
       return answer;
     });
+    if (!done && this.asking.at("version")) await this.#fresh().catch(() => undefined); // theirs is shown, under the reason
     return done !== undefined;
   }
   async #fresh() {
