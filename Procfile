@@ -1,2 +1,4 @@
-web: exec gunicorn jungoptic.app.wsgi --bind "$JUNGOPTIC_HOST:$PORT" --workers 2 --threads 4 --worker-class gthread --access-logfile /dev/null --log-level warning --worker-tmp-dir /dev/shm
-worker: exec python -m jungoptic.app.manage procrastinate worker
+web: exec gunicorn jungoptic.app.wsgi --bind "$JUNGOPTIC_HOST:$PORT" --workers 2 --threads 8 --worker-class gthread --access-logfile /dev/null --log-level warning --worker-tmp-dir /dev/shm
+events: exec tools/keep_up.sh python -m uvicorn jungoptic.app.events.asgi:application --host "$JUNGOPTIC_HOST" --port "$JUNGOPTIC_EVENTS_PORT" --lifespan off --no-access-log --log-level warning --timeout-graceful-shutdown 1
+light: exec tools/keep_up.sh python -m jungoptic.app.manage procrastinate worker --queues light,upkeep --concurrency 2
+heavy: exec tools/keep_up.sh nice -n 10 python -m jungoptic.app.manage procrastinate worker --queues heavy

@@ -2,20 +2,25 @@
 
 The template's name carries a hash of everything that the demo is made of, so that it serves until one of those files changes.
 A template also keeps a copy of every table (schema ``kept``): a test that wrote through the live server is undone from it.
+Its files lie in a folder of the same name, and each clone works on a copy of that.
 """
 
 from __future__ import annotations
 
 import hashlib
 import os
+import shutil
+import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
 import psycopg
+from django.conf import settings
 from django.core.management import call_command
 from django.db import connection, connections
+from django.test.utils import override_settings
 from psycopg import sql
 
 from jungoptic.app.breakdown.wall import wall
@@ -25,6 +30,7 @@ from jungoptic.app.productions.models import Production
 ROOT = Path(__file__).resolve().parents[1]
 PREFIX = "jungoptic_demo_"
 CLONE_PREFIX = "jungoptic_test_"
+FILES = ROOT / ".run" / "test-files"
 ONE_AT_A_TIME = 7_305_441  # the advisory lock under which a template is made
 
 # --- the template and its clones -------------------------------------------------------------------------------------
@@ -58,15 +64,22 @@ def _drop(server: psycopg.Connection[Any], name: str) -> None:
     server.execute(sql.SQL("drop database if exists {} with (force)").format(sql.Identifier(name)))
 
 
+def files_in(folder: Path) -> override_settings:
+    """Files are kept in this folder, and no other, inside."""
+    return override_settings(STORAGES={**settings.STORAGES, "default": {**settings.STORAGES["default"], "OPTIONS": {"location": str(folder)}}})
+
+
 def _make(server: psycopg.Connection[Any], name: str) -> None:
     unfinished = f"{name}_unfinished"
+    shutil.rmtree(FILES, ignore_errors=True)
     for (old,) in server.execute("select datname from pg_database where starts_with(datname, %s)", (PREFIX,)).fetchall():
         _drop(server, old)
     server.execute(sql.SQL("create database {}").format(sql.Identifier(unfinished)))
     _point_at(unfinished)
     call_command("migrate", interactive=False, verbosity=0)
-    make_demo()
-    while wall(Production.objects.get().pk, "measured")["pending"]:  # as in a production that somebody has looked at
+    with files_in(FILES / name):
+        make_demo()
+    while wall(Production.objects.get().pk, "measured").pending:  # as in a production that somebody has looked at
         pass
     with connection.cursor() as cursor:
         cursor.execute("create schema kept")
@@ -81,7 +94,7 @@ def template() -> str:
     name = PREFIX + _made_of()
     with _server() as server:
         server.execute("select pg_advisory_lock(%s)", (ONE_AT_A_TIME,))
-        if not _exists(server, name):
+        if not _exists(server, name) or not (FILES / name).is_dir():
             _make(server, name)
     return name
 
@@ -103,7 +116,10 @@ def clone() -> Iterator[None]:
         _drop_left_over(server)
         server.execute(sql.SQL("create database {} template {}").format(sql.Identifier(name), sql.Identifier(made)))
         _point_at(name)
-        yield
+        with tempfile.TemporaryDirectory() as folder:
+            shutil.copytree(FILES / made, folder, dirs_exist_ok=True)
+            with files_in(Path(folder)):
+                yield
         _point_at(before)
         _drop(server, name)
 

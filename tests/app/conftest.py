@@ -43,7 +43,7 @@ class Caller:
         data = {} if body is None else {"data": json.dumps(body), "content_type": "application/json"}
         answer = getattr(self.client, method)(f"/api{path}", headers=headers, **data)
         is_json = answer.headers["Content-Type"].startswith("application/json")
-        return answer.status_code, answer.json() if is_json else answer.content
+        return answer.status_code, answer.json() if is_json else answer.getvalue()
 
     def bench(self, shot: Shot, **query: Any) -> dict[str, Any]:
         status, body = self("get", f"/shots/{shot.pk}/bench?" + "&".join(f"{k}={v}" for k, v in query.items()))

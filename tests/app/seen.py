@@ -8,7 +8,7 @@ from typing import Any
 
 from jungoptic.app.builds.models import Build
 from jungoptic.app.costs.models import Costing, Figures
-from jungoptic.app.papers.models import Card
+from jungoptic.app.jobs.models import Job
 from jungoptic.app.productions.models import Place, Production
 from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.shots.models import Layer, Shot
@@ -39,7 +39,7 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/productions/(\d+)/(places|stock|builds|boards|take-in|book|judging)", _of(Production)),
     (r"/builds/(\d+)", _of(Build)),
     (r"/takes/(\d+)", _of(Take)),
-    (r"/cards/(\d+)", _of(Card)),
+    (r"/jobs/(\d+)(?:/again)?", _of(Job)),
 )
 
 

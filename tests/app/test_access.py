@@ -7,7 +7,8 @@ from django.test import Client
 
 from jungoptic.app.api.main import api
 from jungoptic.app.builds.models import Build
-from jungoptic.app.papers.models import Card
+from jungoptic.app.files.models import StoredFile
+from jungoptic.app.jobs.models import Job
 from jungoptic.app.people.models import Person
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.log import Said, record_take
@@ -23,8 +24,12 @@ def take(shot, mill) -> Take:
 
 
 @pytest.fixture
-def card(shot) -> Card:
-    return Card.objects.create(production=shot.production, shot=shot, asked_by=Person.objects.get(username="supervisor"), paper="a4")
+def card(shot) -> Job:
+    """A shot card that is printed."""
+    job_id = Caller("supervisor")("post", f"/shots/{shot.pk}/cards", {})[1]["id"]
+    picture = StoredFile.objects.all()[0]
+    Job.objects.filter(pk=job_id).update(state="ready", progress=100, file=picture)
+    return Job.objects.get(pk=job_id)
 
 
 def broken_down(production, shot, mill) -> list[tuple[str, str, object]]:
@@ -96,9 +101,11 @@ def calls(production, shot, mill, take, card) -> list[tuple[str, str, object]]:
         ("get", f"/takes/{take.pk}/now", None),
         ("patch", f"/takes/{take.pk}", {"version": take.version, "circled": True}),
         ("post", f"/shots/{shot.pk}/cards", {}),
-        ("get", f"/cards/{card.pk}", None),
-        ("get", f"/cards/{card.pk}/pdf", None),
-        ("delete", f"/cards/{card.pk}", None),
+        ("get", f"/productions/{production.pk}/jobs", None),
+        ("get", f"/jobs/{card.pk}", None),
+        ("post", f"/jobs/{card.pk}/again", {}),
+        ("get", f"/files/{card.file_id}", None),
+        ("delete", f"/jobs/{card.pk}", None),
     ]
 
 
@@ -132,7 +139,7 @@ def test_a_stranger_sees_nothing(stranger: Caller, production, shot, mill, take,
 
 def test_a_stranger_is_told_the_same_of_what_does_not_exist(stranger: Caller, supervisor: Caller, shot):
     assert stranger("get", f"/shots/{shot.pk}/bench") == stranger("get", "/shots/999999/bench")
-    assert supervisor("get", "/cards/999999")[0] == 404
+    assert supervisor("get", "/jobs/999999")[0] == 404
 
 
 def test_nobody_who_is_not_signed_in_gets_anything(production, shot, mill, take, card):
@@ -198,8 +205,8 @@ def test_sign_in_and_out(production):
     assert right.json()["person"]["name"] == "Supervisor"
     assert client.patch("/api/session", data={"theme": "daylight"}, content_type="application/json").json()["person"]["theme"] == "daylight"
     assert client.patch("/api/session", data={"theme": "pink"}, content_type="application/json").status_code == 422
-    assert client.delete("/api/session").json() == {"person": None}
-    assert client.get("/api/session").json() == {"person": None}
+    assert client.delete("/api/session").json() == {"person": None, "events": None}
+    assert client.get("/api/session").json() == {"person": None, "events": None}
 
 
 def test_an_account_is_locked_after_repeated_failures(production):

@@ -13,6 +13,7 @@ from jungoptic.app.boards import reading as boards
 from jungoptic.app.boards.models import Board
 from jungoptic.app.exchange.edit_list import read_otio, write_otio
 from jungoptic.core.errors import InputError
+from tests.wall import wall_line
 
 from .conftest import Caller
 
@@ -113,19 +114,4 @@ def test_one_board_up_shown_and_taken_down(supervisor: Caller, guest: Caller, st
 
 
 def test_a_timeline_s_writer_takes_any_line():
-    line = {
-        "code": "X1",
-        "title": "t",
-        "description": "",
-        "length_frames": 5,
-        "place": "",
-        "recipes": [],
-        "verdict": None,
-        "hours": 0.0,
-        "layers": 0,
-        "shows": 0,
-        "tight": 0,
-        "holds": 0,
-        "open_hazards": [],
-    }
-    assert read_otio(write_otio("p", 25, [line]), 25).candidates[0].length_frames == 5
+    assert read_otio(write_otio("p", 25, [wall_line(length_frames=5)]), 25).candidates[0].length_frames == 5

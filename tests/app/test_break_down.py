@@ -16,12 +16,11 @@ from jungoptic.app.breakdown import wall as walls
 from jungoptic.app.breakdown.models import Summary
 from jungoptic.app.breakdown.schemas import PlanOut
 from jungoptic.app.papers.book import board_svg, steps
-from jungoptic.app.papers.jobs import make_card
-from jungoptic.app.papers.models import Card
 from jungoptic.app.productions.models import Place
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable, shot_with_everything
 from jungoptic.core.cautions import DEFERENCE
+from tests.jobs import done
 from tests.pdf import pages_of
 
 from .conftest import Caller, edit
@@ -157,9 +156,9 @@ def test_a_place_of_another_production_is_no_place_of_ours(supervisor: Caller, p
 def card_text(caller: Caller, method: str, path: str, **body: str) -> str:
     status, card = caller(method.lower(), path, body)
     assert status == 202
-    make_card(card["id"])
-    status, pdf = caller("get", f"/cards/{card['id']}/pdf")
-    assert status == 200, Card.objects.get(pk=card["id"]).message
+    made = done(card["id"])
+    status, pdf = caller("get", f"/files/{made.file_id}")
+    assert status == 200, made.message
     return " ".join(page.text for page in pages_of(pdf))
 
 
@@ -190,10 +189,9 @@ def test_a_page_without_a_board_has_the_view_through_the_lens_and_an_empty_shot_
 def test_the_book_has_the_wall_and_a_page_for_every_shot(guest: Caller, production):
     status, card = guest("post", f"/productions/{production.pk}/book", {})
     assert status == 202
-    make_card(card["id"])
-    kept = Card.objects.get(pk=card["id"])
+    kept = done(card["id"])
     assert (kept.state, kept.progress) == ("ready", 100), kept.message
-    cover, *pages = pages_of(guest("get", f"/cards/{card['id']}/pdf")[1])
+    cover, *pages = pages_of(guest("get", f"/files/{kept.file_id}")[1])
     assert all(code in cover.text for code in CODES)
     for code in CODES:
         assert any(page.text.startswith(code) for page in pages), code

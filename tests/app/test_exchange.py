@@ -20,6 +20,7 @@ from jungoptic.app.exchange.take_in import kind_of
 from jungoptic.app.productions.models import Place
 from jungoptic.app.shots.cut import next_code
 from jungoptic.app.shots.models import Shot
+from tests.wall import wall_line
 
 from .conftest import Caller, a_key
 
@@ -89,20 +90,17 @@ cells = st.text(st.characters(codec="utf-8", exclude_characters="\x00\r", exclud
 @given(st.lists(st.tuples(cells.filter(bool), cells, st.integers(1, 9999)), min_size=1, max_size=12))
 def test_what_is_written_is_read_again(rows):
     lines = [
-        {
-            "code": f"TM{n:03d}", "title": title, "description": said, "length_frames": frames, "place": "", "position": n, "recipes": ["a"], "verdict": None, "hours": 1.0, "hours_left": 1.0,
-            "layers": 1, "shot_layers": 0, "open_hazards": [], "shoot_on": None,
-        }
+        wall_line(code=f"TM{n:03d}", title=title, description=said, length_frames=frames, position=n, recipes=["a"], hours=1.0)
         for n, (title, said, frames) in enumerate(rows)
-    ]  # fmt: skip
+    ]
     found = read_csv(write_csv(lines))
     assert found.faults == ()
     for line, one in zip(lines, found.candidates, strict=True):
-        for name, value in (("title", line["title"]), ("description", line["description"])):
+        for name, value in (("title", line.title), ("description", line.description)):
             read = getattr(one, name) or ""
             # a cell that a spreadsheet would take for a formula is kept as text by a leading quote mark
             assert read == (f"'{value}" if value.startswith(("=", "+", "-", "@")) else value)
-        assert (one.code, one.length_frames) == (line["code"], line["length_frames"])
+        assert (one.code, one.length_frames) == (line.code, line.length_frames)
 
 
 # --- Fountain: its published syntax --------------------------------------------------------------------------------

@@ -8,16 +8,13 @@ from pathlib import Path
 import pytest
 from tools import calc, write_calculations
 
-from jungoptic.app.papers.jobs import make_card, stop_card
-from jungoptic.app.papers.models import Card
 from jungoptic.app.papers.pdf import write_pdf
 from jungoptic.app.papers.shot_card import card_html
-from jungoptic.app.people.models import Person
 from jungoptic.app.shots.models import Layer, SetUp
-from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.models import Judging, Take, TakeVerdict
 from jungoptic.core.calculation import find
 from jungoptic.core.handbook.checks import CHECKS
+from tests.jobs import done
 from tests.pdf import pages_of
 
 from .conftest import Caller, a_key, edit
@@ -148,18 +145,11 @@ def test_the_log_carries_what_the_plan_knows(crew: Caller, shot, mill):
 # --- cards ---------------------------------------------------------------------------------------------------------
 
 
-def make(shot, **fields) -> Card:
-    card = Card.objects.create(production=shot.production, shot=shot, asked_by=Person.objects.get(username="supervisor"), **fields)
-    make_card(card_id=card.pk)
-    card.refresh_from_db()
-    return card
-
-
 @pytest.mark.parametrize(("paper", "size"), [("a4", (595, 842)), ("letter", (612, 792))])
 def test_the_card_is_a_pdf_with_settings_verdicts_reasons_and_cautions(supervisor: Caller, shot, paper: str, size: tuple):
-    card = make(shot, paper=paper)
-    assert card.state == Card.State.READY, card.message
-    status, pdf = supervisor("get", f"/cards/{card.pk}/pdf")
+    card = done(supervisor("post", f"/shots/{shot.pk}/cards", {"paper": paper})[1]["id"])
+    assert (card.state, card.progress) == ("ready", 100), card.message
+    status, pdf = supervisor("get", f"/files/{card.file_id}")
     assert status == 200
     pages = pages_of(pdf)
     assert pages[0].size == size
@@ -191,27 +181,11 @@ def test_a_card_reads_no_outside_file():
     assert [(page.text, page.pictures) for page in pages_of(pdf)] == [("text", 0)]
 
 
-def test_a_card_can_be_stopped_and_a_fault_is_said(supervisor: Caller, shot, monkeypatch):
-    waiting = Card.objects.create(production=shot.production, shot=shot, asked_by=Person.objects.get(username="supervisor"), paper="a4")
-    assert supervisor("delete", f"/cards/{waiting.pk}")[1]["state"] == "stopped"
-    make_card(card_id=waiting.pk)
-    waiting.refresh_from_db()
-    assert (waiting.state, waiting.pdf) == ("stopped", None)
-    assert supervisor("get", f"/cards/{waiting.pk}/pdf")[0] == 409
+def test_a_fault_is_said_on_the_job(supervisor: Caller, shot, monkeypatch):
     monkeypatch.setattr("jungoptic.app.papers.pdf.write_pdf", lambda html: 1 / 0)
-    failed = make(shot, paper="a4")
-    assert failed.state == "failed" and "Try again" in failed.message
-    with in_shot(failed.asked_by, failed.shot_id) as write:
-        assert stop_card(write, failed.pk, failed.version).state == "failed"
-
-
-def test_asking_for_a_card_puts_it_into_the_queue(supervisor: Caller, shot):
-    status, card = supervisor("post", f"/shots/{shot.pk}/cards", {"paper": "letter"})
-    assert (status, card["state"], card["progress"]) == (202, "waiting", 0)
-    from procrastinate.contrib.django.models import ProcrastinateJob
-
-    assert ProcrastinateJob.objects.get().args == {"card_id": card["id"]}
-    assert supervisor("post", f"/shots/{shot.pk}/cards", {"paper": "napkin"})[0] == 422
+    failed = done(supervisor("post", f"/shots/{shot.pk}/cards", {})[1]["id"])
+    assert (failed.state, failed.file) == ("failed", None)
+    assert failed.message.startswith("Shot card of TM010 could not be made. Try again")
 
 
 # --- calculations through the other two doors ----------------------------------------------------------------------

@@ -3,10 +3,12 @@
   const fetch = window.fetch.bind(window);
   let asked = 0;
   let quiet = 0; // frames since then
+  window.answeredPaths = [];
   window.fetch = async (...what) => {
     asked++;
     try {
       const answer = await fetch(...what);
+      window.answeredPaths.push(new URL(answer.url).pathname);
       await answer.clone().arrayBuffer();
       return answer;
     } finally {

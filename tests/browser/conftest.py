@@ -18,11 +18,13 @@ from pathlib import Path
 
 import pytest
 from django.conf import settings
-from django.db import connection
+from django.test.utils import override_settings
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from jungoptic.app.shots.models import Shot
+from tests.database_url import database_url
+from tests.events import heard_at
 from tests.live import Live
 from tests.sessions import session_of
 
@@ -85,6 +87,13 @@ class Windows:
             one.close()
         context.clear_cookies()
         self.idle.setdefault((width, height, phone), []).append(context)
+
+
+@pytest.fixture(scope="session", autouse=True)
+def events(server: Live, django_db_blocker) -> Iterator[None]:
+    """What happens is told to the pages, as where the application runs."""
+    with django_db_blocker.unblock(), heard_at(server.url) as running, override_settings(EVENTS_URL=running.url):
+        yield
 
 
 @pytest.fixture(scope="session")
@@ -184,11 +193,12 @@ def later(page: Page, ms: int) -> None:
 def work_off_the_queue() -> None:
     """The real worker, on the test's database, as soon as something is queued and until nothing is."""
     saved(ProcrastinateJob.objects.filter(status="todo").exists, True)
-    database = connection.settings_dict
-    url = f"postgresql://{database['USER']}:{database['PASSWORD']}@{database['HOST']}:{database['PORT']}/{database['NAME']}"
     subprocess.run(
         [sys.executable, "-m", "jungoptic.app.manage", "procrastinate", "worker", "--one-shot"],
-        env={**os.environ, "DATABASE_URL": url, "DJANGO_SETTINGS_MODULE": "jungoptic.app.settings"},
+        env={
+            **os.environ, "DATABASE_URL": database_url(), "DJANGO_SETTINGS_MODULE": "jungoptic.app.settings",
+            "JUNGOPTIC_FILES": settings.STORAGES["default"]["OPTIONS"]["location"],
+        },
         cwd=ROOT, check=True, capture_output=True, timeout=180,
     )  # fmt: skip
 

@@ -118,7 +118,7 @@ def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot, tmp_pa
     page.get_by_role("link", name="Hand over").click()
     page.get_by_role("button", name="Make card, A4").first.click()
     work_off_the_queue()
-    link = page.get_by_role("link", name="Open the A4 card")
+    link = page.get_by_role("link", name="Open the card")
     link.wait_for()
     shoot(page, "hand-over")
     pdf_page(page, link.get_attribute("href") or "", tmp_path / "card.pdf", "card")

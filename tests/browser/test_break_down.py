@@ -12,8 +12,7 @@ from playwright.sync_api import Page, expect
 from jungoptic.app.boards.models import Board
 from jungoptic.app.builds.models import Build
 from jungoptic.app.costs.models import Costing
-from jungoptic.app.papers.jobs import make_card
-from jungoptic.app.papers.models import Card
+from jungoptic.app.jobs.models import Job
 from jungoptic.app.people.models import Person
 from jungoptic.app.recipes.models import ShotRecipe, Tick
 from jungoptic.app.safety.models import SignOff
@@ -21,6 +20,7 @@ from jungoptic.app.shots.cut import change_line
 from jungoptic.app.shots.models import Layer, Line, Shot
 from jungoptic.app.shots.writing import in_shot
 from tests.answers import held
+from tests.jobs import done
 from tests.pdf import pages_of
 
 from .conftest import DIALOG, PANEL, OpenPage, at, axe, box_of, overflow, saved, settled
@@ -199,8 +199,8 @@ def test_from_an_empty_shot_to_a_costed_plan_that_is_ready(open_page: OpenPage, 
     assert Shot.objects.get(pk=empty.pk).ready and SignOff.objects.get(shot=empty).note.startswith("Hall owner")
     # its page of the book
     page.get_by_role("button", name="Page", exact=True).click()
-    saved(Card.objects.count, 1)
-    make_card(Card.objects.get().pk)
+    saved(Job.objects.count, 1)
+    done(Job.objects.get().pk)
     link = page.get_by_role("link", name="Open the page")
     link.wait_for()
     (first, *_) = pages_of(page.request.get(link.get_attribute("href") or "").body())

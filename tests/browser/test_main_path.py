@@ -9,11 +9,14 @@ from playwright.sync_api import Route, expect
 from jungoptic.app.base.edits import Edit
 from jungoptic.app.base.models import Change
 from jungoptic.app.demo.production import PASSWORD
+from jungoptic.app.jobs.models import Job
 from jungoptic.app.people.models import Person
 from jungoptic.app.shots.edit import EditSet, change_shot
 from jungoptic.app.shots.models import SetUp, Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.models import Take
+from tests.jobs import done
+from tests.pdf import pages_of
 
 from .conftest import PANEL, RETRY_MS, OpenPage, at, axe, box_of, later, log_take, saved, work_off_the_queue
 
@@ -77,7 +80,7 @@ def test_from_the_first_verdict_to_the_printed_card(open_page: OpenPage, open_ph
     page.get_by_role("button", name="Make card, A4").first.click()
     expect(page.get_by_role("progressbar")).to_be_visible()
     work_off_the_queue()
-    link = page.get_by_role("link", name="Open the A4 card")
+    link = page.get_by_role("link", name="Open the card")
     expect(link).to_be_visible()
     pdf = page.request.get(link.get_attribute("href") or "")
     assert pdf.ok and pdf.body().startswith(b"%PDF")
@@ -298,3 +301,17 @@ def test_a_take_says_what_it_said_and_how_it_stands_now(open_phone: OpenPage, sh
     given.get_by_role("button", name="Judge it now").click()
     expect(perspective).to_have_count(1)
     expect(perspective).to_contain_text("→")
+
+
+def test_a_card_that_could_not_be_made_is_tried_again(open_page: OpenPage, shot: Shot):
+    person = Person.objects.get(username="supervisor")
+    said = "Shot card of TM010 could not be made. Try again."
+    Job.objects.create(kind="card", title="Shot card of TM010", production_id=shot.production_id, shot=shot, asked_by=person, arguments={"paper": "letter"}, state="failed", message=said)  # fmt: skip
+    page = open_page("supervisor", "/hand-over", said)
+    page.get_by_role("button", name="Try again").click()
+    expect(page.get_by_role("progressbar")).to_be_visible()
+    again = Job.objects.filter(state="waiting").get()
+    done(again.pk)
+    link = page.get_by_role("link", name="Open the card")
+    expect(link).to_be_visible()
+    assert pages_of(page.request.get(link.get_attribute("href") or "").body())[0].size == (612, 792), "on the paper that was asked for first"

@@ -1,5 +1,6 @@
 // The Bench's memory: what is tried, what waits to be sent, what was refused, and the way back, whenever the answers come.
-import { BenchState, noChanges } from "../../web/src/lib/state/bench.svelte";
+import { BenchState } from "../../web/src/lib/state/bench.svelte";
+import { noChanges } from "../../web/src/lib/state/changes";
 import { here, quiet } from "./server";
 
 const SET_UP = 7;
@@ -28,7 +29,7 @@ test("many turns of a hand are one step, saved once and taken back at once", asy
   expect(here.server.setUp.values.f_number).toBe(8);
   await bench.redo();
   expect(here.server.setUp.values.f_number).toBe(11);
-  expect([bench.can, bench.label]).toEqual([true, "Stop"]);
+  expect([bench.steps.can, bench.steps.label]).toEqual([true, "Stop"]);
 });
 
 test("while an answer is on its way only the newest trial is asked behind it", async () => {
@@ -65,7 +66,7 @@ test("two steps on their way are taken back in order, and both ways go out", asy
   void bench.undo();
   void bench.undo();
   await quiet();
-  expect(bench.can).toBe(false);
+  expect(bench.steps.can).toBe(false);
   here.server.letGo();
   await quiet();
   expect(written()).toEqual([{ lens_height_m: 0.5 }, { focus_distance_m: 2 }]);
@@ -83,7 +84,7 @@ test("undo drops first what is only being tried", async () => {
   await quiet();
   expect(held(bench, "f_number")).toBeNull();
   expect(here.server.setUp.values.f_number).toBe(11);
-  expect(bench.label).toBe("Stop");
+  expect(bench.steps.label).toBe("Stop");
 });
 
 test("what was refused stays with its reason while something else is saved, and goes when it is mended", async () => {
@@ -92,7 +93,7 @@ test("what was refused stays with its reason while something else is saved, and 
   await bench.commit("Focus");
   await quiet();
   expect(bench.problems.map((one) => one.message)).toEqual(["focuses from 0.3 m; 0.1 m was given"]);
-  expect(bench.can).toBe(false); // it was no step
+  expect(bench.steps.can).toBe(false); // it was no step
   await bench.set("Stop", "set_ups", SET_UP, { f_number: 11 });
   await quiet();
   expect(here.server.setUp.values).toMatchObject({ f_number: 11, focus_distance_m: 1 });
@@ -156,7 +157,7 @@ test("after a conflict theirs can be taken, and mine is dropped", async () => {
   await bench.resolve(false);
   await quiet();
   expect(here.server.setUp.values).toMatchObject({ f_number: 5.6, focus_distance_m: 1 });
-  expect([held(bench, "focus_distance_m"), bench.can]).toEqual([null, false]);
+  expect([held(bench, "focus_distance_m"), bench.steps.can]).toEqual([null, false]);
 });
 
 test("without connection a change waits, is tried again with the same key, and is written once", async () => {
@@ -182,7 +183,7 @@ test("what waits outlives the page, and can still be taken back", async () => {
   const bench = new BenchState(1);
   await quiet();
   expect(here.server.setUp.values.f_number).toBe(11);
-  expect(bench.label).toBe("Stop");
+  expect(bench.steps.label).toBe("Stop");
   await bench.undo();
   await quiet();
   expect(here.server.setUp.values.f_number).toBe(8);
@@ -227,7 +228,7 @@ test("what others save is looked for, but not while a hand is on something", asy
 test("something new is a step: undo removes it, redo brings it back", async () => {
   const bench = await opened();
   await bench.add("Add a layer", { what: "layer" });
-  expect(bench.label).toBe("Add a layer");
+  expect(bench.steps.label).toBe("Add a layer");
   await bench.undo();
   await quiet();
   expect(here.server.bench().layers[0]!.values).toEqual({ removed: true });
@@ -243,12 +244,12 @@ test("what was done before the page was opened is taken back too", async () => {
   before.close();
   const bench = await opened();
   await quiet();
-  expect(bench.label).toBe("Earlier 2");
+  expect(bench.steps.label).toBe("Earlier 2");
   await bench.undo();
   await bench.undo();
   await quiet();
   expect(here.server.setUp.values).toMatchObject({ f_number: 8, focus_distance_m: 1 });
-  expect(bench.can).toBe(false);
+  expect(bench.steps.can).toBe(false);
   await bench.redo();
   await quiet();
   expect(here.server.setUp.values.f_number).toBe(11);
@@ -267,6 +268,6 @@ test("what somebody has changed since does not go back, and the reason is said",
 test("a change of nothing is no step", async () => {
   const bench = await opened();
   await bench.commit("Nothing");
-  expect([bench.can, here.server.writes.length]).toEqual([false, 0]);
+  expect([bench.steps.can, here.server.writes.length]).toEqual([false, 0]);
   expect(bench.unsaved).toEqual(noChanges());
 });

@@ -25,6 +25,10 @@ class InputError(ValueError):
         self.problems = problems
         super().__init__(" ".join(problem.message for problem in problems))
 
+    def __reduce__(self) -> tuple[type[InputError], tuple[FieldProblem, ...]]:
+        """So that it can be raised in one process and caught in another."""
+        return type(self), self.problems
+
     @classmethod
     def at(cls, field: str, message: str) -> InputError:
         return cls(FieldProblem(field, message))

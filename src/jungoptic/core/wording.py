@@ -37,6 +37,15 @@ def amount_text(amount: float) -> str:
     return number(amount, 2) if amount < 9.95 else f"{amount:.0f}"
 
 
+def finish_text(*, black_and_white: bool, soften_px: float, grain_added: float, shows_models: bool) -> str:
+    """What is done at the end and how it is judged, in a few words; "" for nothing."""
+    said = ["black and white"] if black_and_white else []
+    said += [f"softened {number(soften_px, 2)} px"] if soften_px else []
+    said += ["grain added"] if grain_added else []
+    said += ["shows its models"] if shows_models else []
+    return ", ".join(said)
+
+
 def aspect(width_px: int, height_px: int) -> str:
     """The shape of a frame as it is written: 1.78:1."""
     return f"{width_px / height_px:.2f}:1"

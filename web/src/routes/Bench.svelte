@@ -2,32 +2,24 @@
 <script lang="ts">
   import { untrack } from "svelte";
   import { push } from "svelte-spa-router";
-  import {
-    answered,
-    client,
-    Offline,
-    Refused,
-    type Answer,
-    type Item,
-    type Layer,
-    type Schemas,
-  } from "../lib/api/client";
-  import Barrel from "../lib/bench/Barrel.svelte";
+  import { answered, client, Offline, type Item, type Layer, type Schemas } from "../lib/api/client";
+  import BenchHead from "../lib/bench/BenchHead.svelte";
   import CutPanel from "../lib/bench/CutPanel.svelte";
+  import DialIn, { FIRST_DIALS } from "../lib/bench/DialIn.svelte";
   import JudgingPanel from "../lib/bench/JudgingPanel.svelte";
   import Ladder from "../lib/bench/Ladder.svelte";
   import LayerPanel from "../lib/bench/LayerPanel.svelte";
-  import LensView from "../lib/bench/LensView.svelte";
   import LightPanel from "../lib/bench/LightPanel.svelte";
   import SetDrawing from "../lib/bench/SetDrawing.svelte";
   import ShotPanel from "../lib/bench/ShotPanel.svelte";
   import SolvePanel from "../lib/bench/SolvePanel.svelte";
-  import { BenchState, noChanges } from "../lib/state/bench.svelte";
+  import ThroughLens from "../lib/bench/ThroughLens.svelte";
+  import { BenchState } from "../lib/state/bench.svelte";
+  import { noChanges } from "../lib/state/changes";
   import { fieldBook } from "../lib/state/fields.svelte";
   import { place } from "../lib/state/place.svelte";
   import { session } from "../lib/state/session.svelte";
-  import Choice from "../lib/ui/Choice.svelte";
-  import Counts from "../lib/ui/Counts.svelte";
+  import { Solving } from "../lib/state/solving.svelte";
   import { letter } from "../lib/ui/keys";
 
   let { params }: { params: { shot: string } } = $props();
@@ -36,9 +28,7 @@
   let opened = $state<string | null>(null);
   let why = $state(false);
   let allDials = $state(false);
-  let locked = $state<Record<number, string[]>>({});
-  let solving = $state<{ busy: boolean; answers: Answer[]; problem: string } | null>(null);
-  let scales = $state<Schemas["ScaleRowOut"][] | "asked" | null>(null);
+  let solving = $state.raw(new Solving(untrack(() => bench)));
   const PANELS = [
     ["show", "Will it show?"],
     ["layer", "Layer"],
@@ -56,8 +46,7 @@
       bench.close();
       bench = new BenchState(id);
       place.shot = id;
-      solving = null;
-      scales = null;
+      solving = new Solving(bench);
       opened = null;
       void bench.load();
     });
@@ -91,37 +80,13 @@
       open && data?.layers.find((one) => one.id === Number(open[0]))?.items.find((one) => one.item === open[1]);
     return item ?? mine?.items.find((one) => !one.accepted && !one.informs) ?? null;
   });
-  const locks = $derived(set ? (locked[set.layer_id] ?? []) : []);
-  const LOCKABLE = new Set([
-    "focal_length_mm",
-    "f_number",
-    "focus_distance_m",
-    "capture_fps",
-    "lens_height_m",
-    "distance_m",
-    "ground_height_m",
-    "shutter_angle_deg",
-    "iso",
-    "illuminance_lx",
-    "tilt_deg",
-  ]);
-
-  function problemAt(field: string): string {
-    return bench.problems.find((one) => one.field === field)?.message ?? "";
-  }
   // What was shot cannot be dialled: the barrels and the drawing turn the plan.
   const asShot = $derived(!!layer && layer.basis !== "plan");
   const turns = $derived(bench.writes && !asShot);
-  const FIRST_DIALS = 5;
   /** A barrel that has something to say is never hidden. */
-  const moreDials = $derived(allDials || !!set?.dials.slice(FIRST_DIALS).some((dial) => problemAt(dial.field)));
+  const moreDials = $derived(allDials || !!set?.dials.slice(FIRST_DIALS).some((dial) => bench.problemAt(dial.field)));
   const otherProblems = $derived(bench.problems.filter((one) => !set?.dials.some((dial) => dial.field === one.field)));
 
-  function turn(field: string, value: number) {
-    if (!set) return;
-    const fields: Record<string, number> = { [field]: value };
-    bench.try("set_ups", set.set_up_id, fields);
-  }
   async function fix(target: Layer, chosen: Schemas["FixOut"]) {
     bench.basis = "planned";
     if (chosen.new_layer) {
@@ -138,74 +103,6 @@
   }
   const accept = (target: Layer, item: Item, reason: string, withdraw: boolean) =>
     bench.accept(target.id, item.item, reason, withdraw);
-  async function solve() {
-    if (!layer) return;
-    solving = { busy: true, answers: [], problem: "" };
-    scales = null;
-    try {
-      const body = {
-        ...bench.unsaved,
-        school: session.person?.school ?? "measured",
-        units: session.person?.units ?? "metric",
-      } as const;
-      const found = await answered(
-        client.POST("/api/layers/{layer_id}/solve", {
-          params: { path: { layer_id: layer.id } },
-          body: { ...body, locked: [...locks] },
-        }),
-      );
-      solving = { busy: false, answers: found.answers, problem: "" };
-    } catch (error) {
-      if (!(error instanceof Refused) && !(error instanceof Offline)) throw error;
-      solving = { busy: false, answers: [], problem: error.message };
-    }
-  }
-  async function chooseScale() {
-    if (scales) {
-      scales = null;
-      return;
-    }
-    if (!layer) return;
-    scales = "asked";
-    try {
-      const found = await answered(
-        client.POST("/api/layers/{layer_id}/scales", {
-          params: { path: { layer_id: layer.id } },
-          body: {
-            ...bench.unsaved,
-            locked: [...locks],
-            school: session.person?.school ?? "measured",
-            units: session.person?.units ?? "metric",
-          },
-        }),
-      );
-      scales = found.rows;
-    } catch (error) {
-      if (!(error instanceof Refused) && !(error instanceof Offline)) throw error;
-      scales = null;
-      solving = { busy: false, answers: [], problem: error.message };
-    }
-  }
-  async function useScale(scale: number) {
-    if (!layer) return;
-    await bench.set(`Scale 1:${scale}`, "layers", layer.id, { scale });
-    await solve();
-  }
-  function use(answer: Answer) {
-    if (!set || !layer) return;
-    const changes = noChanges();
-    if (Object.keys(answer.set_up).length) changes.set_ups[set.set_up_id] = answer.set_up;
-    if (Object.keys(answer.layer).length) changes.layers[layer.id] = answer.layer;
-    solving = null;
-    opened = null;
-    bench.basis = "planned";
-    void bench.apply("Solve", changes);
-  }
-  function toggleLock(field: string) {
-    if (!set) return;
-    const now = locked[set.layer_id] ?? [];
-    locked[set.layer_id] = now.includes(field) ? now.filter((one) => one !== field) : [...now, field];
-  }
   function basis(value: "planned" | "shot") {
     bench.basis = value;
     bench.reread();
@@ -214,10 +111,6 @@
   function finish(after: boolean) {
     bench.afterFinish = after;
     bench.reread();
-  }
-  function filmed(raw: boolean) {
-    bench.asFilmed = raw;
-    void bench.look();
   }
   function toFrame(frame: number) {
     bench.frame = frame;
@@ -232,13 +125,11 @@
       return;
     }
     if (event.key === "Escape") {
-      if (solving) {
-        solving = null;
-        scales = null;
-      } else bench.forget();
+      if (solving.found) solving.close();
+      else bench.forget();
     }
     const key = letter(event);
-    if (key === "s") void solve();
+    if (key === "s") void solving.solve();
     else if (key === "n" && bench.writes) panel = "layer";
     else if (key === "c")
       void session.prefer({ school: session.person?.school === "covered" ? "measured" : "covered" });
@@ -266,68 +157,7 @@
   </main>
 {:else}
   <main class="flex h-full flex-col max-sm:overflow-y-auto">
-    <div class="flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-3.5 py-1">
-      <a
-        class={["btn !border-line !px-2", !data.previous_id && "hidden"]}
-        href={`#/shots/${data.previous_id}/bench`}
-        aria-label="Previous shot">‹</a
-      >
-      <h1 class="flex min-w-0 items-baseline gap-2 text-lg">
-        <span class="num font-normal text-muted">{data.code}</span><span class="truncate">{data.title}</span>
-      </h1>
-      <a
-        class={["btn !border-line !px-2", !data.next_id && "hidden"]}
-        href={`#/shots/${data.next_id}/bench`}
-        aria-label="Next shot">›</a
-      >
-      {#if data.layers.length}<span aria-live="polite"
-          ><Counts shows={data.shows} tight={data.tight} holds={data.holds} accepted={data.accepted} /></span
-        >{/if}
-      {#if data.hero_basis !== "plan"}<span class="text-muted">hero by {data.hero_basis}</span>{/if}
-      <div class="ml-auto flex flex-wrap items-center gap-2">
-        {#if data.any_takes}
-          <Choice
-            label="Judged by"
-            value={bench.basis}
-            options={[
-              ["planned", "Planned"],
-              ["shot", "As shot"],
-            ]}
-            onchange={basis}
-          />
-        {/if}
-        <Choice
-          label="School"
-          value={session.person?.school ?? "measured"}
-          options={[
-            ["measured", "Measured"],
-            ["covered", "Covered"],
-          ]}
-          onchange={(school) => session.prefer({ school })}
-        />
-        <Choice
-          label="Units"
-          value={session.person?.units ?? "metric"}
-          options={[
-            ["metric", "m"],
-            ["imperial", "ft"],
-          ]}
-          onchange={(units) => session.prefer({ units })}
-        />
-        <button
-          class="btn !border-line"
-          disabled={!bench.can}
-          onclick={() => bench.undo()}
-          aria-label="Undo"
-          title={bench.label}>Undo</button
-        >
-        <button class="btn btn-solid" onclick={solve} disabled={!layer || layer.is_hero || !layer.set_up_id}
-          >Solve <span class="key">s</span></button
-        >
-        <a class="btn !border-line" href={`#/shots/${params.shot}/plan`}>Board</a>
-        <a class="btn" href={`#/shots/${params.shot}/log`}>Log a take <span class="key">t</span></a>
-      </div>
-    </div>
+    <BenchHead {bench} {data} shot={params.shot} {layer} onbasis={basis} onsolve={() => solving.solve()} />
 
     {#if bench.offline || bench.conflict || otherProblems.length}
       <div class="shrink-0 border-b border-ink bg-raised px-3.5 py-2" role="alert">
@@ -391,54 +221,9 @@
           moreDials ? "basis-[38%]" : "basis-[44%]",
         ]}
       >
-        <div class="flex min-h-0 flex-col overflow-hidden border-r border-line max-lg:aspect-[4/3]">
-          <div class="flex h-[35px] shrink-0 items-center gap-3 border-b border-line px-3.5">
-            <Choice
-              label="Through the lens"
-              value={bench.asFilmed ? "filmed" : "composite"}
-              options={[
-                ["composite", "Composite"],
-                ["filmed", "As filmed"],
-              ]}
-              onchange={(value) => filmed(value === "filmed")}
-            />
-            {#if data.finish}
-              <button
-                class="link truncate text-muted"
-                aria-pressed={bench.afterFinish}
-                onclick={() => finish(!bench.afterFinish)}
-                title={data.finish}
-                >{bench.afterFinish ? "after" : "before"} the finish <span class="key">f</span></button
-              >
-            {/if}
-            <label class="ml-auto flex min-w-0 items-center gap-2 text-sm text-muted">
-              <span class="max-sm:hidden">Frame</span>
-              <input
-                type="range"
-                class="w-32 min-w-0 accent-(--text)"
-                min="0"
-                max={Number(data.shot.values.length_frames) - 1}
-                value={bench.frame}
-                aria-label="Frame"
-                oninput={(event) => toFrame(Number(event.currentTarget.value))}
-              />
-              <span class="num w-20 text-right whitespace-nowrap"
-                >{data.frame} / {Number(data.shot.values.length_frames) - 1}</span
-              >
-            </label>
-          </div>
-          <div class="min-h-0 flex-1 bg-black">
-            <LensView
-              bench={data}
-              selected={bench.selected}
-              item={shownItem}
-              picture={bench.picture}
-              asFilmed={bench.asFilmed}
-            />
-          </div>
-        </div>
+        <ThroughLens {bench} {data} item={shownItem} onfinish={finish} onframe={toFrame} />
         <div class="flex min-h-0 flex-col max-lg:h-[400px]">
-          {#if !solving}
+          {#if !solving.found}
             <div
               class="flex h-[35px] shrink-0 items-center gap-4 overflow-x-auto border-b border-line px-4.5 max-sm:px-3"
               role="tablist"
@@ -458,21 +243,21 @@
               {/each}
             </div>
           {/if}
-          <div class="min-h-0 flex-1" role={solving ? undefined : "tabpanel"}>
-            {#if solving}
+          <div class="min-h-0 flex-1" role={solving.found ? undefined : "tabpanel"}>
+            {#if solving.found}
               <SolvePanel
                 name={layer?.name ?? ""}
-                {...solving}
+                {...solving.found}
                 writes={bench.writes}
                 scale={layer?.scale ?? 1}
-                {scales}
-                onuse={use}
-                onscales={chooseScale}
-                onscale={useScale}
-                onclose={() => {
-                  solving = null;
-                  scales = null;
+                scales={solving.scales}
+                onuse={(answer) => {
+                  opened = null;
+                  solving.use(answer);
                 }}
+                onscales={() => solving.chooseScale()}
+                onscale={(scale) => solving.useScale(scale)}
+                onclose={() => solving.close()}
               />
             {:else if panel === "layer"}
               <LayerPanel {bench} {layer} writes={bench.writes} />
@@ -529,39 +314,7 @@
         </p>
       {/if}
       {#if set}
-        <section
-          class={[
-            "relative shrink-0 overflow-y-auto border-t border-line pr-9 pl-3.5 max-lg:!h-auto max-lg:pr-3.5",
-            moreDials ? "h-[158px] has-[[role=alert]]:h-auto" : "h-[80px] has-[[role=alert]]:h-[124px]",
-          ]}
-          aria-label={`Dial in: ${set.set_up_name}`}
-        >
-          <button
-            class="absolute top-0 right-0 h-full w-6 cursor-pointer border-l border-line text-muted [writing-mode:vertical-rl] hover:text-ink max-lg:hidden"
-            aria-expanded={moreDials}
-            onclick={() => (allDials = !allDials)}
-            >{moreDials ? "fewer" : `${set.dials.length - FIRST_DIALS} more`}</button
-          >
-          <div class="grid grid-cols-5 gap-x-4 gap-y-2 pb-1.5 max-lg:grid-cols-3 max-sm:grid-cols-1">
-            {#each set.dials as dial (dial.field)}
-              <div class="min-w-0 snap-start">
-                <Barrel
-                  dial={turns ? { ...dial, value: bench.now("set_ups", set.set_up_id, dial.field, dial.value) } : dial}
-                  units={data.units}
-                  problem={problemAt(dial.field)}
-                  disabled={!turns}
-                  locked={locks.includes(dial.field)}
-                  lockable={turns && !layer?.is_hero && LOCKABLE.has(dial.field)}
-                  onstart={() => bench.remember()}
-                  onturn={(value) => turn(dial.field, value)}
-                  onset={() => bench.commit(dial.label)}
-                  oncancel={() => bench.forget()}
-                  onlock={() => toggleLock(dial.field)}
-                />
-              </div>
-            {/each}
-          </div>
-        </section>
+        <DialIn {bench} {set} {solving} units={data.units} {turns} open={moreDials} bind:more={allDials} />
       {/if}
     {/if}
   </main>

@@ -11,6 +11,7 @@
   import { Asking } from "../lib/state/asking.svelte";
   import { place } from "../lib/state/place.svelte";
   import { session } from "../lib/state/session.svelte";
+  import { whenOthersWrite } from "../lib/state/told.svelte";
   import Choice from "../lib/ui/Choice.svelte";
   import { letter, undoes } from "../lib/ui/keys";
 
@@ -70,8 +71,10 @@
   });
 
   function read() {
-    return asking.run(() => place.readShots(session.person?.school ?? "measured"));
+    return asking.run(readWall);
   }
+  const readWall = () => place.readShots(session.person?.school ?? "measured");
+  whenOthersWrite(readWall);
   void read();
 
   function cardKey(event: KeyboardEvent) {

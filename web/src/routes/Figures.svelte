@@ -8,6 +8,7 @@
   import { WayBack } from "../lib/state/back.svelte";
   import { place } from "../lib/state/place.svelte";
   import { session } from "../lib/state/session.svelte";
+  import { whenOthersWrite } from "../lib/state/told.svelte";
   import { undoes } from "../lib/ui/keys";
 
   const asking = new Asking();
@@ -56,11 +57,15 @@
     await asking.run(async () => {
       if (!place.shots) await place.readShots(session.person?.school ?? "measured");
       if (!place.production) return;
-      const params = { path: { production_id: place.production } };
-      figures = await answered(client.GET("/api/productions/{production_id}/figures", { params }));
-      stock = await answered(client.GET("/api/productions/{production_id}/stock", { params }));
+      await look();
     });
   }
+  async function look() {
+    const params = { path: { production_id: place.production! } };
+    figures = await answered(client.GET("/api/productions/{production_id}/figures", { params }));
+    await readStock();
+  }
+  whenOthersWrite(look, (told) => told.shot === null);
   void read().then(() =>
     asking.run(async () => {
       await rates.fill({ kinds: "rates" });

@@ -6,12 +6,15 @@
   import { takeBack } from "../lib/state/back.svelte";
   import { place } from "../lib/state/place.svelte";
   import { session } from "../lib/state/session.svelte";
+  import { whenOthersWrite } from "../lib/state/told.svelte";
   import Choice from "../lib/ui/Choice.svelte";
+  import { clock } from "../lib/ui/when";
 
   type Write = Schemas["WriteOut"];
   const SHOWN_CHANGES = 4;
   const asking = new Asking();
   let writes = $state.raw<Write[] | null>(null);
+  let further = false; // older ones are open: whoever reads there is not taken back to today
   let next = $state<number | null>(null);
   let shot = $state<number | null>(null);
   let whose = $state<"all" | "mine">("all");
@@ -28,7 +31,6 @@
     const name = date.toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long", year: "numeric" });
     return date.toDateString() === new Date().toDateString() ? `Today, ${name}` : name;
   }
-  const time = (at: string) => new Date(at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
 
   /** Whether everything happened to one row, which the title names. */
   const isOneRow = (one: Write) => new Set(one.changes.map((change) => change.name)).size === 1;
@@ -36,19 +38,28 @@
   function read(before: number | null = null) {
     return asking.run(async () => {
       if (!place.shots) await place.readShots(session.person?.school ?? "measured");
-      if (!place.production) return;
-      const found = await answered(
-        client.GET("/api/productions/{production_id}/history", {
-          params: {
-            path: { production_id: place.production },
-            query: { shot, mine: whose === "mine", before, units: session.person?.units ?? "metric" },
-          },
-        }),
-      );
-      writes = before && writes ? [...writes, ...found.writes] : found.writes;
-      next = found.next;
+      if (place.production) await look(before);
     });
   }
+  async function look(before: number | null = null) {
+    const found = await answered(
+      client.GET("/api/productions/{production_id}/history", {
+        params: {
+          path: { production_id: place.production! },
+          query: { shot, mine: whose === "mine", before, units: session.person?.units ?? "metric" },
+        },
+      }),
+    );
+    writes = before && writes ? [...writes, ...found.writes] : found.writes;
+    next = found.next;
+    further = before !== null;
+  }
+  whenOthersWrite(
+    async () => {
+      if (!further) await look();
+    },
+    (told) => !shot || told.shot === shot,
+  );
   void read();
 
   async function back(one: Write) {
@@ -102,7 +113,7 @@
           <li
             class="grid grid-cols-[3rem_1fr_auto] gap-x-4 gap-y-0.5 border-b border-line px-3.5 py-2 sm:grid-cols-[3rem_8rem_4.5rem_1fr_auto]"
           >
-            <span class="num text-muted">{time(one.at)}</span>
+            <span class="num text-muted">{clock(one.at)}</span>
             <span class="truncate max-sm:order-3 max-sm:col-start-2">{one.by || "somebody who has left"}</span>
             <span class="max-sm:hidden"
               >{#if one.shot_id && one.code}<a class="link num" href={`#/shots/${one.shot_id}/bench`}>{one.code}</a

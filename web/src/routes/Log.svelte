@@ -7,6 +7,7 @@
   import TakeVerdict from "../lib/log/TakeVerdict.svelte";
   import { place } from "../lib/state/place.svelte";
   import { session } from "../lib/state/session.svelte";
+  import { whenOthersWrite } from "../lib/state/told.svelte";
   import { letter } from "../lib/ui/keys";
   import Verdict from "../lib/ui/Verdict.svelte";
 
@@ -43,6 +44,7 @@
       const query = { units, school: session.person?.school ?? "measured" } as const;
       log = await answered(client.GET("/api/shots/{shot_id}/log", { params: { path: { shot_id: shot }, query } }));
       localStorage.setItem(cached, JSON.stringify(log));
+      place.opened(log.production_id);
       offline = false;
     } catch (error) {
       if (error instanceof Offline) {
@@ -57,6 +59,7 @@
     void units;
     untrack(() => void read());
   });
+  whenOthersWrite(read, (told) => told.shot === shot || told.shot === null);
   outbox.onsent((take) => {
     latest = take;
     page?.scrollTo({ top: 0 });

@@ -8,6 +8,7 @@
   import { WayBack } from "../lib/state/back.svelte";
   import { place } from "../lib/state/place.svelte";
   import { session } from "../lib/state/session.svelte";
+  import { whenOthersWrite } from "../lib/state/told.svelte";
   import { undoes } from "../lib/ui/keys";
 
   type Row = Schemas["PlaceOut"];
@@ -34,6 +35,7 @@
     const path = { production_id: place.production! };
     rows = await answered(client.GET("/api/productions/{production_id}/places", { params: { path } }));
   }
+  whenOthersWrite(fresh);
   void read().then(() => asking.run(() => back.fill({ kinds: "place" })));
 
   type Said = Pick<Row, "name" | "recurring" | "cautions">;

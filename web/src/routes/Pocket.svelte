@@ -4,8 +4,11 @@
   import { replace, router } from "svelte-spa-router";
   import { answered, client, Offline, Refused, writeKey, type Bench, type Schemas } from "../lib/api/client";
   import CardInput from "../lib/pocket/CardInput.svelte";
-  import { inWords, unitHere } from "../lib/pocket/format";
-  import Plot from "../lib/pocket/Plot.svelte";
+  import Around from "../lib/pocket/Around.svelte";
+  import CardList from "../lib/pocket/CardList.svelte";
+  import { grid, inWords, records, unitHere } from "../lib/pocket/format";
+  import LightMap from "../lib/pocket/LightMap.svelte";
+  import RowsTable from "../lib/pocket/RowsTable.svelte";
   import { place } from "../lib/state/place.svelte";
   import { session } from "../lib/state/session.svelte";
   import Formula from "../lib/ui/Formula.svelte";
@@ -15,7 +18,6 @@
   type Values = Record<string, unknown>;
 
   let lines = $state.raw<Schemas["CalculationLine"][]>([]);
-  let search = $state("");
   let card = $state.raw<Card | null>(null);
   let values = $state.raw<Values>({});
   let answer = $state.raw<Values | null>(null);
@@ -32,15 +34,6 @@
   let sent = $state("");
   const units = $derived(session.person?.units ?? "metric");
 
-  const found = $derived.by(() => {
-    const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-    const hits = lines.filter((line) =>
-      words.every((word) =>
-        `${line.question} ${line.name} ${line.moment}`.toLowerCase().replaceAll("_", " ").includes(word),
-      ),
-    );
-    return Object.entries(Object.groupBy(hits, (line) => line.moment));
-  });
   const numbers = $derived(
     card?.fields.filter(
       (field) => (field.kind === "number" || field.kind === "integer") && typeof values[field.name] === "number",
@@ -53,13 +46,6 @@
   );
   const axisField = $derived(numbers.find((field) => field.name === axis) ?? numbers[0]);
   const shownOutput = $derived(plain.find((one) => one.name === shown) ?? plain[0]);
-  const curveRows = $derived(
-    curve.flatMap((row) => {
-      const y = shownOutput && row.outputs?.[shownOutput.name];
-      return typeof y === "number" ? [{ value: row.value, y }] : [];
-    }),
-  );
-
   async function guarded(work: () => Promise<void>) {
     try {
       await work();
@@ -225,59 +211,12 @@
     problems.filter((one) => !card?.fields.some((field) => field.name === one.field.split(".")[0])),
   );
   const layers = $derived(bench?.layers.filter((layer) => layer.set_up_id) ?? []);
-  const grid = (value: unknown): number[][] | null =>
-    Array.isArray(value) && Array.isArray(value[0]) && typeof value[0][0] === "number" && value[0].length > 3
-      ? (value as number[][])
-      : null;
-  const shade = (value: number, all: number[][]) => {
-    const flat = all.flat();
-    const most = Math.max(...flat);
-    return Math.round(255 * Math.sqrt(Math.max(value, 0) / (most || 1)));
-  };
 </script>
 
 <svelte:head><title>{card?.question ?? "Pocket"} · Jungoptic</title></svelte:head>
 
 <main class="flex h-full print:block">
-  <nav
-    class={[
-      "h-full w-80 shrink-0 overflow-y-auto border-r border-line p-3.5 max-lg:w-full max-lg:border-0 print:hidden",
-      params.name && "max-lg:hidden",
-    ]}
-    aria-label="Calculators"
-  >
-    <input
-      class="field mb-3"
-      placeholder="What do you want to know?"
-      aria-label="What do you want to know?"
-      bind:value={search}
-    />
-    {#each found as [moment, all] (moment)}
-      <h2 class="mt-4 mb-1 text-muted">{moment}</h2>
-      <ul>
-        {#each all ?? [] as line (line.name)}
-          <li>
-            <a
-              href={`#/pocket/${line.name}`}
-              aria-current={line.name === params.name ? "page" : undefined}
-              class={[
-                "flex min-h-8 items-center px-2 py-1 pointer-coarse:min-h-11",
-                line.name === params.name ? "bg-ink font-strong text-ground" : "hover:bg-panel",
-              ]}>{line.question}</a
-            >
-          </li>
-        {/each}
-      </ul>
-    {:else}
-      <p class="text-muted">
-        {lines.length
-          ? "No calculator answers these words."
-          : offline
-            ? "The server cannot be reached."
-            : "Reading the calculators…"}
-      </p>
-    {/each}
-  </nav>
+  <CardList {lines} here={params.name} {offline} />
 
   <div class={["h-full min-w-0 flex-1 overflow-y-auto print:overflow-visible", !params.name && "max-lg:hidden"]}>
     {#if missing}
@@ -323,7 +262,7 @@
               {#each card.outputs as output (output.name)}
                 {@const value = answer[output.name]}
                 {@const map = grid(value)}
-                {#if !map && !(Array.isArray(value) && typeof value[0] === "object" && value[0] !== null && !Array.isArray(value[0]))}
+                {#if !map && !records(value)}
                   <div title={output.help} class={Array.isArray(value) && value.length > 4 ? "col-span-full" : ""}>
                     <dt class="text-sm text-muted">{output.title}</dt>
                     <dd class="flex items-baseline gap-1.5">
@@ -367,20 +306,7 @@
 
         {#each answer ? card.outputs : [] as output (output.name)}
           {@const map = grid(answer?.[output.name])}
-          {#if map}
-            <h2 class="mt-5 mb-1">{output.title}</h2>
-            <div
-              class="grid w-full max-w-[520px] border border-line"
-              style:grid-template-columns={`repeat(${map[0]!.length}, 1fr)`}
-              role="img"
-              aria-label={`${output.title}: darkest ${inWords(Math.min(...map.flat()), "lx", units)}, brightest ${inWords(Math.max(...map.flat()), "lx", units)}`}
-            >
-              {#each map as row, r (r)}{#each row as cell, k (k)}{@const grey = shade(cell, map)}<span
-                    class="aspect-square"
-                    style:background={`rgb(${grey} ${grey} ${grey})`}
-                  ></span>{/each}{/each}
-            </div>
-          {/if}
+          {#if map}<LightMap title={output.title} {map} {units} />{/if}
         {/each}
 
         <div class="mt-4 grid grid-cols-[minmax(0,1fr)] gap-x-6 gap-y-4 sm:grid-cols-2 xl:grid-cols-3">
@@ -395,98 +321,27 @@
           {/each}
         </div>
 
-        {#if answer}
-          {#each card.outputs as output (output.name)}
-            {@const value = answer[output.name]}
-            {@const map = grid(value)}
-            {#if !map && Array.isArray(value) && typeof value[0] === "object" && value[0] !== null && !Array.isArray(value[0])}
-              <h2 class="mt-5 mb-1">{output.title}</h2>
-              <div class="overflow-x-auto">
-                <table class="w-full max-w-3xl">
-                  <thead
-                    ><tr class="border-b border-ink text-left"
-                      >{#each Object.keys(value[0]) as key (key)}<th class="py-1 pr-4 font-strong"
-                          >{key
-                            .replace(/_(m|px|deg|mm)$/, ", $1")
-                            .replaceAll("_", " ")
-                            .replace(", deg", ", °")}</th
-                        >{/each}</tr
-                    ></thead
-                  >
-                  <tbody>
-                    {#each value as row, r (r)}<tr class="border-b border-line"
-                        >{#each Object.entries(row) as [key, cell] (key)}<td class="num py-1 pr-4"
-                            >{inWords(cell, "", units)}</td
-                          >{/each}</tr
-                      >{/each}
-                  </tbody>
-                </table>
-              </div>
-            {/if}
-          {/each}
-        {/if}
+        {#each answer ? card.outputs : [] as output (output.name)}
+          {@const list = records(answer?.[output.name])}
+          {#if list}<RowsTable title={output.title} rows={list} {units} />{/if}
+        {/each}
 
         {#if axisField && shownOutput && table.length}
-          <section class="mt-6 grid gap-6 lg:grid-cols-[1fr_auto]" aria-label="Around this value">
-            <div>
-              <div class="mb-2 flex flex-wrap items-center gap-2">
-                <h2>Around this value</h2>
-                <select
-                  class="field !w-auto print:hidden"
-                  aria-label="Shown"
-                  value={shownOutput.name}
-                  onchange={(event) => (shown = event.currentTarget.value)}
-                  >{#each plain as one (one.name)}<option value={one.name}>{one.title}</option>{/each}</select
-                >
-                <span class="text-muted">against</span>
-                <select
-                  class="field !w-auto print:hidden"
-                  aria-label="Against"
-                  value={axisField.name}
-                  onchange={(event) => {
-                    axis = event.currentTarget.value;
-                    void ask();
-                  }}
-                  >{#each numbers as one (one.name)}<option value={one.name}>{one.title}</option>{/each}</select
-                >
-              </div>
-              {#if curveRows.length > 2}
-                <Plot
-                  rows={curveRows}
-                  here={Number(values[axisField.name])}
-                  log={axisField.ring === "log"}
-                  xTitle={axisField.title}
-                  xUnit={axisField.unit}
-                  yTitle={shownOutput.title}
-                  yUnit={shownOutput.unit}
-                  {units}
-                />
-              {/if}
-            </div>
-            <table class="h-fit min-w-56">
-              <thead>
-                <tr class="border-b border-ink text-right"
-                  ><th class="py-1 font-strong"
-                    >{axisField.title}{axisField.unit ? `, ${unitHere(axisField.unit, units)}` : ""}</th
-                  ><th class="py-1 pl-6 font-strong"
-                    >{shownOutput.title}{shownOutput.unit ? `, ${unitHere(shownOutput.unit, units)}` : ""}</th
-                  ></tr
-                >
-              </thead>
-              <tbody>
-                {#each table as row (row.value)}
-                  {@const here = Math.abs(row.value - Number(values[axisField.name])) < 1e-9}
-                  {@const mark = axisField.marks.find((one) => Math.abs(one.value / row.value - 1) < 1e-6)}
-                  <tr class={["border-b border-line", here && "bg-ink text-ground"]}>
-                    <td class="num px-1 text-right">{mark?.label ?? inWords(row.value, axisField.unit, units)}</td>
-                    <td class="num px-1 pl-6 text-right"
-                      >{row.outputs ? inWords(row.outputs[shownOutput.name], shownOutput.unit, units) : "cannot be"}</td
-                    >
-                  </tr>
-                {/each}
-              </tbody>
-            </table>
-          </section>
+          <Around
+            {axisField}
+            {shownOutput}
+            {numbers}
+            {plain}
+            {table}
+            {curve}
+            here={Number(values[axisField.name])}
+            {units}
+            onshown={(name) => (shown = name)}
+            onaxis={(name) => {
+              axis = name;
+              void ask();
+            }}
+          />
         {/if}
       </article>
     {:else}<p class="p-6 text-muted">{offline ? "The server cannot be reached." : "Opening the card…"}</p>{/if}

@@ -17,6 +17,7 @@
   import { WayBack } from "../lib/state/back.svelte";
   import { place } from "../lib/state/place.svelte";
   import { session } from "../lib/state/session.svelte";
+  import { whenOthersWrite } from "../lib/state/told.svelte";
   import { SetState } from "../lib/state/set.svelte";
   import { undoes } from "../lib/ui/keys";
 
@@ -36,13 +37,20 @@
     await asking.run(async () => {
       if (!place.shots) await place.readShots(session.person?.school ?? "measured");
       if (!place.production) return;
-      names = await answered(
-        client.GET("/api/productions/{production_id}/builds", {
-          params: { path: { production_id: place.production } },
-        }),
-      );
+      await lookAtNames();
     });
   }
+  async function lookAtNames() {
+    const params = { path: { production_id: place.production! } };
+    names = await answered(client.GET("/api/productions/{production_id}/builds", { params }));
+  }
+  whenOthersWrite(
+    async () => {
+      await lookAtNames();
+      await set?.look();
+    },
+    (told) => told.shot === null,
+  );
   void readNames();
 
   const wanted = $derived(Number(params.set) || names?.[0]?.id || 0);

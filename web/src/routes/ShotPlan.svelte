@@ -64,14 +64,15 @@
   const others = $derived(bench.problems.filter((one) => !["first_frame", "last_frame"].includes(one.field)));
 
   // What was drawn and what was planned are taken back in the order in which they were done.
-  const last = $derived(plan.back.newest > bench.newest ? plan.back : bench);
+  const planned = $derived(plan.back.newest > bench.steps.newest);
+  const last = $derived(planned ? plan.back : bench.steps);
   let undoing: Promise<void> = Promise.resolve();
   function undo(): Promise<void> {
     undoing = undoing
       .catch(() => undefined)
       .then(async () => {
         await plan.back.done; // only then is known what came last
-        await last.undo();
+        await (planned ? plan.back : bench).undo();
       });
     return undoing;
   }

@@ -9,6 +9,7 @@ from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 from ninja.security import django_auth
 
+from jungoptic.app.base.aside import TooLongError
 from jungoptic.app.base.edits import ConflictError
 from jungoptic.app.base.parsing import BodyParser
 from jungoptic.app.bench import api as bench
@@ -18,7 +19,10 @@ from jungoptic.app.builds import api as builds
 from jungoptic.app.calculations import api as calculations
 from jungoptic.app.costs import api as costs
 from jungoptic.app.exchange import api as exchange
+from jungoptic.app.files import api as files
+from jungoptic.app.files.models import LostFileError
 from jungoptic.app.history import api as history
+from jungoptic.app.jobs import api as jobs
 from jungoptic.app.kit import api as kit
 from jungoptic.app.papers import api as papers
 from jungoptic.app.people import api as people
@@ -47,6 +51,8 @@ ROOMS = (
     builds,
     exchange,
     papers,
+    jobs,
+    files,
     calculations,
 )
 
@@ -79,6 +85,16 @@ def _input_error(request: HttpRequest, error: InputError) -> HttpResponse:
 @api.exception_handler(ConflictError)
 def _conflict(request: HttpRequest, error: ConflictError) -> HttpResponse:
     return _problems(request, 409, (FieldProblem("version", str(error)),))
+
+
+@api.exception_handler(TooLongError)
+def _too_long(request: HttpRequest, error: TooLongError) -> HttpResponse:
+    return _problems(request, 422, (FieldProblem("", str(error)),))
+
+
+@api.exception_handler(LostFileError)
+def _lost_file(request: HttpRequest, error: LostFileError) -> HttpResponse:
+    return _problems(request, 404, (FieldProblem("", str(error)),))
 
 
 @api.exception_handler(HttpError)

@@ -127,7 +127,7 @@ def _keep(write: Writing) -> None:
     else:
         Change.objects.bulk_create(write.changes)
     write.kept = row
-    events.publish(write.production_id, write.shot_id, row.pk)
+    events.publish(write.production_id, shot=write.shot_id, write=row.pk, key=row.key)
 
 
 Handler = Callable[[Writing, Sequence[Change]], None]

@@ -9,8 +9,7 @@ from django.db import connection
 CHANNEL = "jungoptic"
 
 
-def publish(production_id: int, shot_id: int | None, write_id: int) -> None:
-    """Tell that a production, and a shot of it, has changed."""
-    told = {"production": production_id, "shot": shot_id, "write": write_id}
+def publish(production_id: int, **told: int | str | None) -> None:
+    """Tell whoever looks at a production what has happened: a write (``shot``, ``write``, ``key``), a job (``job``, ``state``, ``progress``)."""
     with connection.cursor() as cursor:
-        cursor.execute("SELECT pg_notify(%s, %s)", [CHANNEL, json.dumps(told)])
+        cursor.execute("SELECT pg_notify(%s, %s)", [CHANNEL, json.dumps({"production": production_id, **told})])

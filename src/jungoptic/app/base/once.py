@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Callable
 from contextvars import ContextVar
+from datetime import datetime
 from functools import wraps
 from typing import Any, TypeVar
 
@@ -34,6 +35,11 @@ def writes(view: View) -> View:
     decorate_view(_once)(view)
     contribute_operation_callback(view, lambda operation: setattr(operation, "openapi_extra", {**(operation.openapi_extra or {}), **WRITES}))
     return view
+
+
+def forget_replies(before: datetime) -> int:
+    """Forget the answers given before a time: nobody sends a write again after days. Returns how many."""
+    return Reply.objects.filter(at__lt=before).delete()[0]
 
 
 def _once(run: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:

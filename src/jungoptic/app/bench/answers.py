@@ -11,16 +11,15 @@ from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.edit import SET_UP_FIELDS
 from jungoptic.app.shots.models import Acceptance, Layer
 from jungoptic.app.takes.table import BenchTable, Judged, shot_to_look_at, take_count
-from jungoptic.core.handbook.frames import hand_matte_hours
+from jungoptic.core.breakdown.costs import layer_matte_hours
 from jungoptic.core.match.board import ITEM_OF
 from jungoptic.core.match.compare import Judgement
 from jungoptic.core.match.cut import across_cut
 from jungoptic.core.match.records import Layer as LayerRecord
 from jungoptic.core.match.saying import Fix
 from jungoptic.core.motion.move import fastest_px_per_frame
-from jungoptic.core.plan.framing import KEY_EVERY, MINUTES_PER_KEY, share_inside
 from jungoptic.core.stage.drawings import Outline, horizon_px, outlines
-from jungoptic.core.wording import amount_text, aspect, number
+from jungoptic.core.wording import amount_text, aspect, finish_text
 
 _FROM_NEAR_END = ("behind_m", "aim_behind_m")
 
@@ -92,14 +91,9 @@ _BY_HAND = frozenset({"hand_matte", "difference", "split"})
 
 
 def _matte(table: BenchTable, record: LayerRecord, drawn: list[Outline]) -> Json:
-    """Hours of hand mattes for the whole layer, and what is left of them when only what is delivered is cut."""
-    points = [point for outline in drawn for point in outline.points]
-    if not points or record.combine not in _BY_HAND:
-        return {"matte_hours": None, "matte_hours_needed": None}
-    xs, ys = [point[0] for point in points], [point[1] for point in points]
-    share = share_inside((min(xs), min(ys), max(xs), max(ys)), table.framing.needed_box)
-    hours = hand_matte_hours(frames=table.plan.length_frames, key_every=KEY_EVERY, minutes_per_key=MINUTES_PER_KEY, shapes=1).hours
-    return {"matte_hours": hours, "matte_hours_needed": hours * share}
+    points = [point for outline in drawn for point in outline.points] if record.combine in _BY_HAND else []
+    hours = layer_matte_hours(points, table.framing.needed_box, table.plan.length_frames)
+    return {"matte_hours": hours and hours[0], "matte_hours_needed": hours and hours[1]}
 
 
 def bench_answer(table: BenchTable, role: str, selected: int | None) -> Json:
@@ -135,12 +129,12 @@ def _count(judged: list[Judged], verdict: str) -> int:
 
 
 def _finish(production: Production) -> str:
-    """What is done at the end and how it is judged, in a few words; "" for nothing."""
-    said = ["black and white"] if production.black_and_white else []
-    said += [f"softened {number(production.soften_px, 2)} px"] if production.soften_px else []
-    said += ["grain added"] if production.grain_added else []
-    said += ["shows its models"] if production.shows_models else []
-    return ", ".join(said)
+    return finish_text(
+        black_and_white=production.black_and_white,
+        soften_px=production.soften_px,
+        grain_added=production.grain_added,
+        shows_models=production.shows_models,
+    )
 
 
 def across(table: BenchTable) -> list[Json]:

@@ -174,6 +174,7 @@ class SelectedOut(Schema):
     set_up_name: str
     set_up_version: int
     dials: list[Dial]
+    lockable: list[str]
     sheet: SheetSeen | None
     focus: FocusOut
     placings: list[PlacingOut]
@@ -388,5 +389,4 @@ class AnswerOut(Schema):
 class SolveOut(Schema):
     layer_id: int
     set_up_id: int
-    lockable: dict[str, str]
     answers: list[AnswerOut]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from jungoptic.app.base.answers import Json, jsonable
+from jungoptic.app.base.aside import aside
 from jungoptic.app.bench.schemas import SolveIn
 from jungoptic.app.shots.edit import SET_UP_FIELDS
 from jungoptic.app.shots.models import Layer
@@ -11,7 +12,7 @@ from jungoptic.core.errors import InputError
 from jungoptic.core.match.lighting import resolved
 from jungoptic.core.match.records import SetUp as SetUpRecord
 from jungoptic.core.plan.scales import ScaleRow, choose_scale
-from jungoptic.core.plan.solve import SOLVABLE, Answer, solve
+from jungoptic.core.plan.solve import Answer, solve
 from jungoptic.core.wording import Words, number
 
 
@@ -54,8 +55,8 @@ def scales(layer_id: int, payload: SolveIn) -> Json:
     """The common scales side by side for this layer, this space and this camera."""
     table, layer, plan = _solvable(layer_id, payload)
     assert layer.set_up is not None and table.hero is not None
-    rows = choose_scale(
-        table.hero, table.layer_record(layer), plan, table.delivery, table.kit(layer.set_up),
+    rows = aside(
+        choose_scale, table.hero, table.layer_record(layer), plan, table.delivery, table.kit(layer.set_up),
         locked=[name for name in payload.locked if name not in ("distance_m", "lens_height_m", "focus_distance_m")],
         school=payload.school, tolerances=table.tolerances, units=payload.units,
     )  # fmt: skip
@@ -72,14 +73,13 @@ def solved(layer_id: int, payload: SolveIn) -> Json:
     kit = table.kit(layer.set_up)
     if given.sun_at:
         kit = kit.but(stage_length_m=None, stage_width_m=None, beams_m=None)
-    answers = solve(
-        table.hero, table.layer_record(layer), plan, table.delivery, kit,
+    answers = aside(
+        solve, table.hero, table.layer_record(layer), plan, table.delivery, kit,
         locked=[*payload.locked, *fixed], shared=table.shared_with(layer), school=payload.school, tolerances=table.tolerances, units=payload.units,
     )  # fmt: skip
     behind = table.behind_m(layer)
     return {
         "layer_id": layer_id,
         "set_up_id": layer.set_up.pk,
-        "lockable": SOLVABLE,
         "answers": [jsonable(_answer(found, behind)) for found in answers],
     }

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from ninja import File, Form, Router, UploadedFile
 from ninja.errors import HttpError
 
@@ -14,6 +14,7 @@ from jungoptic.app.base.schemas import Problems, Written
 from jungoptic.app.boards import keeping, reading
 from jungoptic.app.boards.models import Board
 from jungoptic.app.boards.schemas import BoardOut, MatchedBoard
+from jungoptic.app.files.serving import FOR_EVER, answer
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access
 from jungoptic.app.productions.writing import in_production
@@ -25,8 +26,7 @@ from jungoptic.core.stage.render import jpeg, render
 
 router = Router()
 
-
-KEPT_FOR_EVER = {"Cache-Control": "private, max-age=31536000, immutable"}  # the address says which version
+KEPT_FOR_EVER = {"Cache-Control": FOR_EVER}
 EMPTY: list[UploadedFile] = []
 SMALL_PX = 400
 UNSEEN = 0  # no row has this version: who may write is answered before what was seen
@@ -68,14 +68,15 @@ def remove_board(request: HttpRequest, shot_id: int, version: int) -> Any:
 
 
 @router.get("/boards/{board_id}.jpg", include_in_schema=False)
-def board_picture(request: HttpRequest, board_id: int, width: int = 0) -> HttpResponse:
+def board_picture(request: HttpRequest, board_id: int, width: int = 0) -> HttpResponseBase:
     """The picture of a board, whole or not wider than ``width``. Anybody in the production."""
-    board = Board.objects.filter(pk=board_id).select_related("shot").defer("picture").first()
+    board = Board.objects.filter(pk=board_id).select_related("shot", "file").first()
     if board is None:
         raise HttpError(404, "There is no such thing here, or it is not yours to see.")
     access.role_in(request, board.shot.production_id)
-    body = keeping.smaller_board(board_id, width) if 0 < width < board.width_px else bytes(board.picture)
-    return HttpResponse(body, content_type="image/jpeg", headers=KEPT_FOR_EVER)
+    if 0 < width < board.width_px:
+        return HttpResponse(keeping.smaller_board(board_id, width), content_type="image/jpeg", headers=KEPT_FOR_EVER)
+    return answer(request, board.file, f"{board.shot.code} board.jpg")
 
 
 @router.get("/shots/{shot_id}/small.jpg", include_in_schema=False)

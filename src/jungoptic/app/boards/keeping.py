@@ -10,24 +10,32 @@ from jungoptic.app.base.edits import Writing, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.boards.models import Board
 from jungoptic.app.boards.reading import Picture, pictures, smaller
+from jungoptic.app.files import keeping as files
 from jungoptic.app.shots.models import Shot
 from jungoptic.core.errors import InputError
 
 BOARD = "board"
+JPEG = frozenset({"image/jpeg"})
 
 
 @lru_cache(maxsize=512)
 def smaller_board(board_id: int, width_px: int) -> bytes:
     """A kept board not wider than ``width_px``: a board never changes, and a wall asks for every one."""
-    return smaller(bytes(Board.objects.values_list("picture", flat=True).get(pk=board_id)), width_px)
+    return smaller(Board.objects.select_related("file").get(pk=board_id).file.read(), width_px)
 
 
 def keep(write: Writing, shot: Shot, picture: Picture) -> Board:
     """Make it the shot's board; the one before is kept and not shown."""
+    file = files.keep(write.production_id, picture.name, picture.jpeg, JPEG, person_id=write.person.pk)
     made = Board.objects.create(
-        shot=shot, name=picture.name[:200], picture=picture.jpeg, width_px=picture.width_px, height_px=picture.height_px, current=False,
+        shot=shot,
+        name=picture.name[:200],
+        file=file,
+        width_px=picture.width_px,
+        height_px=picture.height_px,
+        current=False,
         person_id=write.person.pk,
-    )  # fmt: skip
+    )
     show(write, shot, made.pk)
     return made
 

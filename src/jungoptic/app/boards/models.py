@@ -6,15 +6,16 @@ from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
+from jungoptic.app.files.models import StoredFile
 from jungoptic.app.shots.models import Shot
 
 
 class Board(models.Model):
-    """The picture of a shot, as JPEG. A new one takes the place of the old, which is kept."""
+    """The picture of a shot: a JPEG in the storage. A new one takes the place of the old, which is kept."""
 
     shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="boards")
     name = models.CharField(max_length=200)
-    picture = models.BinaryField()
+    file = models.ForeignKey(StoredFile, on_delete=models.PROTECT, related_name="+")
     width_px = models.PositiveIntegerField()
     height_px = models.PositiveIntegerField()
     current = models.BooleanField(default=True)

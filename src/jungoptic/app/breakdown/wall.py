@@ -12,6 +12,7 @@ from django.db.models import Count, Q
 from jungoptic.app.base.edits import Writing
 from jungoptic.app.boards.models import Board
 from jungoptic.app.breakdown.models import Summary
+from jungoptic.app.breakdown.schemas import PlaceName, RemovedShot, Totals, WallLine, WallOut
 from jungoptic.app.costs.costing import chosen_option, storage_of
 from jungoptic.app.productions.models import Production
 from jungoptic.app.recipes.models import ShotRecipe
@@ -63,7 +64,7 @@ def _worked_out(production: Production, shot_ids: list[int], school: School) -> 
     return found
 
 
-def wall(production_id: int, school: School) -> dict[str, Any]:
+def wall(production_id: int, school: School) -> WallOut:
     """Every shot with its totals. What could not be worked out in time is pending, without a verdict: ask again."""
     production = Production.objects.get(pk=production_id)
     shots = list(
@@ -83,49 +84,45 @@ def wall(production_id: int, school: School) -> dict[str, Any]:
     known = {pk: row for pk, row in known.items() if current.get(pk) == (row.version, row.revision)}
     known |= _worked_out(production, [shot.pk for shot in shots if shot.pk not in known], school)
     lines = [_line(shot, known.get(shot.pk), boards.get(shot.pk), recipes[shot.pk], signed[shot.pk]) for shot in shots]
-    return {
-        "version": production.version,
-        "shots": lines,
-        "pending": sum(one["pending"] for one in lines),
-        "totals": _totals(lines),
-        "places": _places(production),
-        "removed": _removed(production),
-    }
+    return WallOut(
+        version=production.version,
+        shots=lines,
+        pending=sum(one.pending for one in lines),
+        totals=_totals(lines),
+        places=[PlaceName(id=place.pk, name=place.name) for place in production.places.filter(removed=False)],
+        removed=_removed(production),
+    )
 
 
-def _line(shot: Any, row: Summary | None, board: int | None, recipes: list[str], signed: set[str]) -> dict[str, Any]:
+def _line(shot: Any, row: Summary | None, board: int | None, recipes: list[str], signed: set[str]) -> WallLine:
     open_keys = [key for key in row.hazards if key not in signed] if row else []
     total = sum(row.hours) if row else 0.0
-    return {
-        "id": shot.pk, "code": shot.code, "title": shot.title, "description": shot.description, "length_frames": shot.length_frames, "position": shot.position,
-        "place_id": shot.place_id, "place": shot.place.name if shot.place else "", "shoot_on": shot.shoot_on, "hours_spent": shot.hours_spent, "recipes": recipes, "board": board, "version": shot.version, "revision": shot.revision,
-        "layers": shot.all_layers, "filmed": row.filmed if row else 0, "shot_layers": row.shot_layers if row else 0, "takes": shot.take_count,
-        "shows": row.shows if row else 0, "tight": row.tight if row else 0, "holds": row.holds if row else 0, "worst": row.worst if row else "",
-        "verdict": next((word for word in VERDICTS if getattr(row, word)), None) if row else None, "hero": row.hero if row else "",
-        "hours": total, "hours_left": max(0.0, total - shot.hours_spent), "by_craft": dict(zip(CRAFTS, row.hours, strict=True)) if row else {}, "way": row.way if row else "", "storage_gb": row.storage_gb if row else 0.0,
-        "hazards": [CAUTIONS[key].title for key in row.hazards] if row else [], "open_hazards": [CAUTIONS[key].title for key in open_keys], "ready": bool(shot.ready and row and not open_keys),
-        "effects": bool(recipes) or shot.all_layers > 1, "pending": row is None,
-    }  # fmt: skip
+    return WallLine(
+        id=shot.pk, code=shot.code, title=shot.title, description=shot.description, length_frames=shot.length_frames, position=shot.position,
+        place_id=shot.place_id, place=shot.place.name if shot.place else "", shoot_on=shot.shoot_on, hours_spent=shot.hours_spent, recipes=recipes, board=board, version=shot.version, revision=shot.revision,
+        layers=shot.all_layers, filmed=row.filmed if row else 0, shot_layers=row.shot_layers if row else 0, takes=shot.take_count,
+        shows=row.shows if row else 0, tight=row.tight if row else 0, holds=row.holds if row else 0, worst=row.worst if row else "",
+        verdict=next((word for word in VERDICTS if getattr(row, word)), None) if row else None, hero=row.hero if row else "",
+        hours=total, hours_left=max(0.0, total - shot.hours_spent), by_craft=dict(zip(CRAFTS, row.hours, strict=True)) if row else {}, way=row.way if row else "", storage_gb=row.storage_gb if row else 0.0,
+        hazards=[CAUTIONS[key].title for key in row.hazards] if row else [], open_hazards=[CAUTIONS[key].title for key in open_keys], ready=bool(shot.ready and row and not open_keys),
+        effects=bool(recipes) or shot.all_layers > 1, pending=row is None,
+    )  # fmt: skip
 
 
-def _totals(lines: list[dict[str, Any]]) -> dict[str, Any]:
+def _totals(lines: list[WallLine]) -> Totals:
     crafts: Counter[str] = Counter()
     for one in lines:
-        crafts.update(one["by_craft"])
-    return {
-        "shots": len(lines), "effects": sum(one["effects"] for one in lines), "frames": sum(one["length_frames"] for one in lines),
-        "hours": sum(one["hours"] for one in lines), "hours_left": sum(one["hours_left"] for one in lines), "by_craft": {craft: crafts[craft] for craft in CRAFTS if crafts[craft]},
-        "storage_gb": sum(one["storage_gb"] for one in lines), "open_hazards": sum(len(one["open_hazards"]) for one in lines), "ready": sum(one["ready"] for one in lines),
-    }  # fmt: skip
+        crafts.update(one.by_craft)
+    return Totals(
+        shots=len(lines), effects=sum(one.effects for one in lines), frames=sum(one.length_frames for one in lines),
+        hours=sum(one.hours for one in lines), hours_left=sum(one.hours_left for one in lines), by_craft={craft: crafts[craft] for craft in CRAFTS if crafts[craft]},
+        storage_gb=sum(one.storage_gb for one in lines), open_hazards=sum(len(one.open_hazards) for one in lines), ready=sum(one.ready for one in lines),
+    )  # fmt: skip
 
 
-def _places(production: Production) -> list[dict[str, Any]]:
-    return [{"id": place.pk, "name": place.name} for place in production.places.filter(removed=False)]
-
-
-def _removed(production: Production) -> list[dict[str, Any]]:
+def _removed(production: Production) -> list[RemovedShot]:
     rows = Shot.objects.filter(production=production, template=False, removed=True)
-    return [{"id": one.pk, "version": one.version, "code": one.code, "title": one.title} for one in rows[:500]]
+    return [RemovedShot(id=one.pk, version=one.version, code=one.code, title=one.title) for one in rows[:500]]
 
 
 def change_on_wall(write: Writing, version: int, changes: Mapping[str, Any]) -> int:

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from shapely.geometry.base import BaseGeometry
 
 from jungoptic.app.builds.keeping import BUILD_FIELDS, VIEW_FIELDS
 from jungoptic.app.builds.models import Build
+from jungoptic.app.builds.schemas import BuildOut, Cone, CutPieceOut, PieceOut, TwiceOut, ViewOut
 from jungoptic.app.costs.costing import figures_of
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.breakdown.costs import building_hours
@@ -45,7 +44,7 @@ def _rings(region: BaseGeometry) -> list[list[list[float]]]:
     return [[[round(x, 4), round(y, 4)] for x, y in shape.exterior.coords] for shape in shapes if shape.geom_type == "Polygon"]
 
 
-def worked_out(build: Build, units: Units) -> dict[str, Any]:
+def worked_out(build: Build, units: Units) -> BuildOut:
     """Everything that the plan of a set shows: pieces with what is seen of them, views, money, sheets and cuts."""
     words = Words(units)
     pieces = [row.record() for row in build.pieces.all()]
@@ -63,37 +62,37 @@ def worked_out(build: Build, units: Units) -> dict[str, Any]:
         if box and is_built:
             wanted += panels(part.piece.name, box[2] - box[0], box[3] - box[1], build.scale, sheet)
         rows.append(
-            {
-                **part.piece.model_dump(), "corners": [[round(float(v), 4) for v in corner] for corner in part.piece.corners_m()], "seen": _rings(part.region), "seen_m2": part.area_m2, "whole_m2": part.whole_m2,
-                "made_box": list(box) if box else None, "made_m2": made_m2, "by": sorted(set(part.by)), "finest_text": f"{1000 * part.finest_m / build.scale:.2g} mm" if part.by else "",
-                "built": is_built and box is not None,
-                "size_text": f"{words.length((box[2] - box[0]) / build.scale)} × {words.length((box[3] - box[1]) / build.scale)}" if box else "not seen",
-            }
+            PieceOut(
+                **part.piece.model_dump(), corners=[[round(float(v), 4) for v in corner] for corner in part.piece.corners_m()], seen=_rings(part.region), seen_m2=part.area_m2, whole_m2=part.whole_m2,
+                made_box=list(box) if box else None, made_m2=made_m2, by=sorted(set(part.by)), finest_text=f"{1000 * part.finest_m / build.scale:.2g} mm" if part.by else "",
+                built=is_built and box is not None,
+                size_text=f"{words.length((box[2] - box[0]) / build.scale)} × {words.length((box[3] - box[1]) / build.scale)}" if box else "not seen",
+            )
         )  # fmt: skip
     cutting = lay_out(wanted, sheet)
-    built_m2 = sum(row["made_m2"] for row in rows if row["built"])
-    whole_m2 = sum(row["whole_m2"] for row in rows if row["made"] == "built")
+    built_m2 = sum(row.made_m2 for row in rows if row.built)
+    whole_m2 = sum(row.whole_m2 for row in rows if row.made == "built")
     wide = only_establishing(parts, views)
-    return {
-        "id": build.pk, "version": build.version, **{name: getattr(build, name) for name in BUILD_FIELDS}, "pieces": rows, "lacking": lacking,
-        "views": [{"id": row.pk, **{name: getattr(row, name) for name in VIEW_FIELDS}, "code": row.shot.code} for row in build.views.filter(shot__removed=False).select_related("shot")],
-        "cones": [_cone(view) for view in views], "twice": [{"first": one.first, "second": one.second, "saves_m2": one.saves_m2} for one in twice],
-        "only_establishing": list(wide), "built_m2": built_m2, "whole_m2": whole_m2, "hours": building_hours(built_m2, build.scale, figures), "hours_whole": building_hours(whole_m2, build.scale, figures),
-        "sheets": cutting.sheets, "used": cutting.used, "price_all": cutting.price,
-        "cuts": [
-            {
-                "name": cut.name, "sheet": cut.sheet + 1, "x_mm": round(cut.x_mm, 1), "y_mm": round(cut.y_mm, 1), "width_mm": round(cut.width_mm, 1), "height_mm": round(cut.height_mm, 1), "turned": cut.turned,
-                "text": f"{cut.width_mm:.0f} × {cut.height_mm:.0f} mm · {cut.inches[0]:.2f} × {cut.inches[1]:.2f} in",
-            }
+    return BuildOut(
+        id=build.pk, version=build.version, **{name: getattr(build, name) for name in BUILD_FIELDS}, pieces=rows, lacking=lacking,
+        views=[ViewOut(id=row.pk, **{name: getattr(row, name) for name in VIEW_FIELDS}, code=row.shot.code) for row in build.views.filter(shot__removed=False).select_related("shot")],
+        cones=[_cone(view) for view in views], twice=[TwiceOut(first=one.first, second=one.second, saves_m2=one.saves_m2) for one in twice],
+        only_establishing=list(wide), built_m2=built_m2, whole_m2=whole_m2, hours=building_hours(built_m2, build.scale, figures), hours_whole=building_hours(whole_m2, build.scale, figures),
+        sheets=cutting.sheets, used=cutting.used, price_all=cutting.price,
+        cuts=[
+            CutPieceOut(
+                name=cut.name, sheet=cut.sheet + 1, x_mm=round(cut.x_mm, 1), y_mm=round(cut.y_mm, 1), width_mm=round(cut.width_mm, 1), height_mm=round(cut.height_mm, 1), turned=cut.turned,
+                text=f"{cut.width_mm:.0f} × {cut.height_mm:.0f} mm · {cut.inches[0]:.2f} × {cut.inches[1]:.2f} in",
+            )
             for cut in cutting.cuts
         ],
-        "piece_fields": record_fields(Piece), "sheet_fields": record_fields(Sheet),
-    }  # fmt: skip
+        piece_fields=record_fields(Piece), sheet_fields=record_fields(Sheet),
+    )  # fmt: skip
 
 
-def _cone(view: View) -> dict[str, Any]:
+def _cone(view: View) -> Cone:
     import math
 
-    return {
-        "name": view.name, "x_m": view.x_m, "z_m": view.z_m, "heading_deg": view.heading_deg, "half_deg": math.degrees(math.atan(view.width_px / 2.0 / view.f_px)), "establishing": view.establishing,
-    }  # fmt: skip
+    return Cone(
+        name=view.name, x_m=view.x_m, z_m=view.z_m, heading_deg=view.heading_deg, half_deg=math.degrees(math.atan(view.width_px / 2.0 / view.f_px)), establishing=view.establishing,
+    )  # fmt: skip

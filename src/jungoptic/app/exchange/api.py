@@ -10,6 +10,7 @@ from ninja.errors import HttpError
 
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems
+from jungoptic.app.breakdown.schemas import WallLine
 from jungoptic.app.breakdown.wall import wall
 from jungoptic.app.exchange.edit_list import write_otio
 from jungoptic.app.exchange.schemas import FileIn, PreviewOut, TakeFileIn, TakenIn
@@ -56,11 +57,10 @@ def take_file_in(request: HttpRequest, production_id: int, payload: TakeFileIn) 
     return {"new": new, "changed": changed}
 
 
-def _whole_wall(production_id: int) -> list[dict[str, Any]]:
-    while (found := wall(production_id, "measured"))["pending"]:
+def _whole_wall(production_id: int) -> list[WallLine]:
+    while (found := wall(production_id, "measured")).pending:
         pass
-    lines: list[dict[str, Any]] = found["shots"]
-    return lines
+    return found.shots
 
 
 @router.get("/productions/{production_id}/shots.{ending}", include_in_schema=False)

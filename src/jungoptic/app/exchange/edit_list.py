@@ -9,6 +9,8 @@ from typing import Any
 
 import opentimelineio as otio
 
+from jungoptic.app.breakdown.schemas import WallLine
+
 from .candidates import Candidate, Fault, Read
 
 _CLIP_CODE = re.compile(r"[A-Za-z]{1,6}[_\-]?\d{2,5}[A-Za-z]?(?=$|[^A-Za-z0-9])")
@@ -112,19 +114,19 @@ def read_edl(text: str, delivery_fps: float) -> Read:
     return Read("edl", found, tuple(more), tuple(notes))
 
 
-def write_otio(title: str, delivery_fps: float, lines: Iterable[dict[str, Any]]) -> str:
+def write_otio(title: str, delivery_fps: float, lines: Iterable[WallLine]) -> str:
     """The wall as a timeline: one clip a shot in the order of the cut, its break-down as metadata, cautions as markers."""
     timeline = otio.schema.Timeline(title)
     track = otio.schema.Track("Shots", kind=otio.schema.TrackKind.Video)
     timeline.tracks.append(track)
     for one in lines:
-        span = otio.opentime.TimeRange(otio.opentime.RationalTime(0, delivery_fps), otio.opentime.RationalTime(one["length_frames"], delivery_fps))
-        clip = otio.schema.Clip(one["code"], source_range=span)
+        span = otio.opentime.TimeRange(otio.opentime.RationalTime(0, delivery_fps), otio.opentime.RationalTime(one.length_frames, delivery_fps))
+        clip = otio.schema.Clip(one.code, source_range=span)
         clip.metadata["jungoptic"] = {
-            "title": one["title"], "description": one["description"], "place": one["place"], "recipes": list(one["recipes"]), "verdict": one["verdict"] or "",
-            "hours": round(one["hours"], 2), "layers": one["layers"], "shows": one["shows"], "tight": one["tight"], "holds": one["holds"],
+            "title": one.title, "description": one.description, "place": one.place, "recipes": list(one.recipes), "verdict": one.verdict or "",
+            "hours": round(one.hours, 2), "layers": one.layers, "shows": one.shows, "tight": one.tight, "holds": one.holds,
         }  # fmt: skip
-        for caution in one["open_hazards"]:
+        for caution in one.open_hazards:
             clip.markers.append(otio.schema.Marker(f"Open caution: {caution}", span, otio.schema.MarkerColor.RED))
         track.append(clip)
     return str(otio.adapters.write_to_string(timeline, "otio_json"))

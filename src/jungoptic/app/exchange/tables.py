@@ -6,7 +6,8 @@ import csv
 import io
 import re
 from collections.abc import Iterable
-from typing import Any
+
+from jungoptic.app.breakdown.schemas import WallLine
 
 from .candidates import MOST_SHOTS, Candidate, Fault, Read
 
@@ -115,15 +116,15 @@ _OUT = (
 _RISKY = ("=", "+", "-", "@", "\t", "\r")
 
 
-def write_csv(lines: Iterable[dict[str, Any]]) -> str:
+def write_csv(lines: Iterable[WallLine]) -> str:
     """The wall as CSV. A cell that a spreadsheet would take for a formula is kept as text by a leading quote mark."""
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(_OUT)
     for one in lines:
         cells = (
-            one["code"], one["title"], one["description"], one["length_frames"], one["place"], one["position"], "; ".join(one["recipes"]), one["verdict"] or "",
-            f"{one['hours']:.1f}", f"{one['hours_left']:.1f}", one["layers"], one["shot_layers"], "; ".join(one["open_hazards"]), one["shoot_on"] or "",
+            one.code, one.title, one.description, one.length_frames, one.place, one.position, "; ".join(one.recipes), one.verdict or "",
+            f"{one.hours:.1f}", f"{one.hours_left:.1f}", one.layers, one.shot_layers, "; ".join(one.open_hazards), one.shoot_on or "",
         )  # fmt: skip
         writer.writerow([f"'{cell}" if isinstance(cell, str) and cell.startswith(_RISKY) else cell for cell in cells])
     return out.getvalue()

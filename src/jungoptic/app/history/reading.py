@@ -10,7 +10,7 @@ from django.db.models.functions import RowNumber
 
 from jungoptic.app.base.columns import in_words
 from jungoptic.app.base.models import Change, Write
-from jungoptic.app.history.schemas import HistoryQuery
+from jungoptic.app.history.schemas import ChangeOut, HistoryOut, HistoryQuery, WriteOut
 from jungoptic.app.history.words import Names, kind_in_words, value_in_words
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Place
@@ -43,7 +43,7 @@ def title_of(write: Write, changes: Sequence[Change], count: int) -> str:
     return (what + (f" and {others} more" if others else ""))[:_LONGEST]
 
 
-def history(production_id: int, person: Person, role: str, asked: HistoryQuery) -> dict[str, Any]:
+def history(production_id: int, person: Person, role: str, asked: HistoryQuery) -> HistoryOut:
     """A page of the history: of the whole production, or of one shot; everybody's, or one's own that still stands."""
     rows = Write.objects.filter(production=production_id)
     if asked.shot is not None:
@@ -70,10 +70,10 @@ def history(production_id: int, person: Person, role: str, asked: HistoryQuery) 
     wanted = {one.pk for one in shown} | {one.takes_back_id for one in shown if one.takes_back_id}
     changes = _first_changes([pk for pk in wanted if pk])
     words, names = Words(asked.units), _names([one for rows in changes.values() for one in rows])
-    return {
-        "writes": [_line(one, changes, person, role, words, names) for one in shown],
-        "next": shown[-1].pk if len(page) > asked.limit else None,
-    }
+    return HistoryOut(
+        writes=[_line(one, changes, person, role, words, names) for one in shown],
+        next=shown[-1].pk if len(page) > asked.limit else None,
+    )
 
 
 def _first_changes(writes: list[int]) -> dict[int, list[Change]]:
@@ -97,16 +97,16 @@ def _names(changes: list[Change]) -> Names:
     return found
 
 
-def _change(one: Change, words: Words, names: Names) -> dict[str, Any]:
+def _change(one: Change, words: Words, names: Names) -> ChangeOut:
     if one.field in _HAPPENED:
         field, before, after = "", "", _HAPPENED[one.field][bool(one.after)]
     else:
         field = in_words(one.field)
         before, after = (value_in_words(one.field, value, words, names) for value in (one.before, one.after))
-    return {"kind": kind_in_words(one.kind), "name": one.name, "field": field, "before": before, "after": after}
+    return ChangeOut(kind=kind_in_words(one.kind), name=one.name, field=field, before=before, after=after)
 
 
-def _line(write: Any, changes: dict[int, list[Change]], person: Person, role: str, words: Words, names: Names) -> dict[str, Any]:
+def _line(write: Any, changes: dict[int, list[Change]], person: Person, role: str, words: Words, names: Names) -> WriteOut:
     own = changes[write.pk]
     taken_back = hasattr(write, "taken_back_by")
     mine = write.person_id == person.pk
@@ -114,10 +114,10 @@ def _line(write: Any, changes: dict[int, list[Change]], person: Person, role: st
     if write.takes_back:
         what = "Done again" if write.takes_back.takes_back_id else "Taken back"
         title = f"{what}: {title_of(write.takes_back, changes[write.takes_back_id], len(changes[write.takes_back_id]))}"
-    return {
-        "id": write.pk, "key": write.key if mine else "", "at": write.at, "by": write.person.shown_name if write.person else "", "mine": mine,
-        "title": title, "shot_id": write.shot_id, "code": write.code or "",
-        "changes": [_change(one, words, names) for one in own],
-        "more": max(0, write.change_count - len(own)), "takes_back": write.takes_back_id, "taken_back": taken_back,
-        "can_go_back": not write.stays and not taken_back and (role == "supervisor" or (role == "crew" and mine)),
-    }  # fmt: skip
+    return WriteOut(
+        id=write.pk, key=write.key if mine else "", at=write.at, by=write.person.shown_name if write.person else "", mine=mine,
+        title=title, shot_id=write.shot_id, code=write.code or "",
+        changes=[_change(one, words, names) for one in own],
+        more=max(0, write.change_count - len(own)), takes_back=write.takes_back_id, taken_back=taken_back,
+        can_go_back=not write.stays and not taken_back and (role == "supervisor" or (role == "crew" and mine)),
+    )  # fmt: skip

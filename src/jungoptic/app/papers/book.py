@@ -12,12 +12,13 @@ from django.template.loader import render_to_string
 
 from jungoptic.app.boards.models import Board
 from jungoptic.app.breakdown.plan import broken_down
+from jungoptic.app.breakdown.schemas import WallOut
 from jungoptic.app.breakdown.wall import wall
 from jungoptic.app.papers.pdf import fonts
 from jungoptic.app.papers.shot_card import VERDICT_WORDS
+from jungoptic.app.productions import access
 from jungoptic.app.productions.models import Production
 from jungoptic.app.takes.table import BenchTable, shot_with_everything
-from jungoptic.core.breakdown.costs import CRAFTS
 from jungoptic.core.cautions import DEFERENCE
 from jungoptic.core.match.board import LINE_WORDS, BoardLine
 from jungoptic.core.match.tolerances import School
@@ -69,9 +70,9 @@ def _shape(line: BoardLine, number: int) -> str:
 def board_svg(table: BenchTable) -> str:
     """The board, or the view through the lens where there is none, with its lines numbered as in the margin."""
     width, height = table.delivery.width_px, table.delivery.height_px
-    board = Board.objects.filter(shot=table.shot, current=True).first()
+    board = Board.objects.filter(shot=table.shot, current=True).select_related("file").first()
     if board:
-        picture = _data(bytes(board.picture))
+        picture = _data(board.file.read())
     elif table.hero is not None:
         picture = _data(jpeg(render(table.stack, _PICTURE_PX)))
     else:
@@ -99,9 +100,9 @@ def _notes(table: BenchTable) -> list[dict[str, str]]:
 def _page(shot_id: int, units: Units, school: School) -> dict[str, Any]:
     shot = shot_with_everything(shot_id)
     table = BenchTable(shot, school=school, units=units)
-    plan = broken_down(table, "guest")
-    options = plan["costing"]["options"]
-    chosen = next((one for one in options if one["chosen"]), options[0] if options else None)
+    plan = broken_down(table, access.Role.GUEST)
+    options = plan.costing.options
+    chosen = next((one for one in options if one.chosen), options[0] if options else None)
     worst = [
         {"layer": one.layer.name, "label": item.label, "where": item.where, "verdict": VERDICT_WORDS[item.verdict], "sentence": item.sentence}
         for one in table.judged
@@ -109,8 +110,8 @@ def _page(shot_id: int, units: Units, school: School) -> dict[str, Any]:
         if item.verdict == "shows" and not item.informs and item.item not in one.accepted
     ]
     return {
-        "shot": shot, "svg": board_svg(table), "notes": _notes(table), "plates": plan["plates"], "recipes": plan["recipes"], "options": options, "chosen": chosen,
-        "said": bool(plan["costing"]["chosen"]), "hazards": plan["hazards"], "open": sum(one["signed"] is None for one in plan["hazards"]), "ready": plan["ready"], "steps": steps(table), "worst": worst[:8],
+        "shot": shot, "svg": board_svg(table), "notes": _notes(table), "plates": plan.plates, "recipes": plan.recipes, "options": options, "chosen": chosen,
+        "said": bool(plan.costing.chosen), "hazards": plan.hazards, "open": sum(one.signed is None for one in plan.hazards), "ready": plan.ready, "steps": steps(table), "worst": worst[:8],
         "more_worst": max(0, len(worst) - 8), "seconds": f"{shot.length_frames / shot.production.frame_rate_fps:.1f}",
     }  # fmt: skip
 
@@ -118,13 +119,11 @@ def _page(shot_id: int, units: Units, school: School) -> dict[str, Any]:
 def book_html(production_id: int, shot_id: int | None, *, paper: str, units: Units, school: School, advance: Callable[[float], None]) -> str:
     """The whole book, or one shot's page of it, as one HTML page for the PDF maker."""
     production = Production.objects.get(pk=production_id)
-    lines: list[dict[str, Any]] = []
-    totals: dict[str, Any] = {}
+    found: WallOut | None = None
     if shot_id is None:
-        while (found := wall(production_id, school))["pending"]:
+        while (found := wall(production_id, school)).pending:
             advance(0.0)
-        lines, totals = found["shots"], found["totals"]
-        wanted = [one["id"] for one in lines]
+        wanted = [one.id for one in found.shots]
     else:
         wanted = [shot_id]
     pages = []
@@ -134,8 +133,8 @@ def book_html(production_id: int, shot_id: int | None, *, paper: str, units: Uni
     return render_to_string(
         "book.html",
         {
-            "production": production, "aspect": aspect(production.delivery_width_px, production.delivery_height_px), "paper": "A4" if paper == "a4" else "letter", "lines": lines, "totals": totals,
-            "crafts": [(craft, totals["by_craft"][craft]) for craft in CRAFTS if craft in totals["by_craft"]] if totals else [], "pages": pages, "whole": shot_id is None, "deference": escape(DEFERENCE),
+            "production": production, "aspect": aspect(production.delivery_width_px, production.delivery_height_px), "paper": "A4" if paper == "a4" else "letter", "lines": found.shots if found else [], "totals": found.totals if found else None,
+            "crafts": list(found.totals.by_craft.items()) if found else [], "pages": pages, "whole": shot_id is None, "deference": escape(DEFERENCE),
             "fonts": fonts(), "school": school.capitalize(),
         },
     )  # fmt: skip

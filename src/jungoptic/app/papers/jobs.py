@@ -1,83 +1,64 @@
-"""Printing shot cards in the worker, with progress, and stopping them."""
+"""The papers as jobs: a shot card, a shot's page of the break-down book, the book."""
 
 from __future__ import annotations
 
-import logging
+from typing import Literal
 
-from procrastinate.contrib.django import app
+from pydantic import BaseModel
 
-from jungoptic.app.base.edits import Writing
-from jungoptic.app.papers.models import Card
-from jungoptic.core.match.tolerances import School
-from jungoptic.core.wording import Units
+from jungoptic.app.base.schemas import School, Units
+from jungoptic.app.jobs.kinds import job_kind
+from jungoptic.app.jobs.running import Running
 
-PAPER = "paper"
-GOING = (Card.State.WAITING, Card.State.WORKING)
-logger = logging.getLogger(__name__)
+PDF = frozenset({"application/pdf"})
 
 
-class StoppedError(Exception):
-    """Somebody stopped the card while it was being made."""
+class Printing(BaseModel):
+    """How a paper is printed."""
+
+    paper: Literal["a4", "letter"] = "a4"
+    units: Units = "metric"
+    school: School = "measured"
 
 
-def ask_for(write: Writing, kind: Card.Kind, paper: str, units: str, school: str) -> Card:
-    """Put a paper into the queue: a card or a page of the write's shot, or the book of its production."""
-    card = Card.objects.create(
-        kind=kind, production_id=write.production_id, shot_id=write.shot_id, asked_by_id=write.person.pk, paper=paper, units=units, school=school
-    )
-    write.stays, write.title = True, f"{card.name[:1].upper()}{card.name[1:]} asked for"
-    write.note(PAPER, card.pk, card.name, "state", None, card.state)
-    make_card.defer(card_id=card.pk)
-    return card
-
-
-def stop_card(write: Writing, card_id: int, version: int) -> Card:
-    """Stop a card that is not finished; one that is stays as it is."""
-    card = Card.objects.select_for_update(no_key=True).defer("pdf").get(pk=card_id)
-    write.refuse_unseen(PAPER, card, version)
-    write.stays = True
-    if card.state in GOING:
-        write.save(PAPER, card, {"state": Card.State.STOPPED, "message": "Stopped."})
-    return card
-
-
-def _advance(card_id: int, progress: int) -> None:
-    going = Card.objects.filter(pk=card_id, state__in=GOING)
-    if not going.update(state=Card.State.WORKING, progress=progress):
-        raise StoppedError
-
-
-@app.task(name="make_card")
-def make_card(card_id: int) -> None:
-    """Make one card, page or book; what goes wrong is said on the card."""
-    from jungoptic.app.papers.book import book_html
+def _print(running: Running, name: str, html: str, how: Printing) -> None:
     from jungoptic.app.papers.pdf import write_pdf
+
+    running.advance(0.4)
+    pdf = write_pdf(html)
+    running.advance(0.95)
+    running.finish(running.keep(f"{name}-{how.paper}.pdf", pdf, PDF))
+
+
+@job_kind("card", Printing)
+def card(running: Running, how: Printing) -> None:
+    """The shot card of a shot."""
     from jungoptic.app.papers.shot_card import card_html
 
-    card = Card.objects.select_related("shot").get(pk=card_id)
-    units: Units = "imperial" if card.units == "imperial" else "metric"
-    try:
-        _advance(card_id, 10)
-        school: School = "covered" if card.school == "covered" else "measured"
-        if card.kind == Card.Kind.CARD and card.shot_id:
-            html = card_html(card.shot_id, paper=card.paper, units=units, school=school)
-        else:
-            html = book_html(
-                card.production_id,
-                card.shot_id,
-                paper=card.paper,
-                units=units,
-                school=school,
-                advance=lambda done: _advance(card_id, 10 + int(30 * done)),
-            )
-        _advance(card_id, 40)
-        pdf = write_pdf(html)
-        _advance(card_id, 95)
-        Card.objects.filter(pk=card_id, state=Card.State.WORKING).update(pdf=pdf, state=Card.State.READY, progress=100)
-    except StoppedError:
-        return
-    except Exception:
-        logger.exception("card %s failed", card_id)
-        Card.objects.filter(pk=card_id).update(
-            state=Card.State.FAILED, message="The card could not be made. Try again; if it fails again, tell whoever runs this server."
-        )
+    shot = running.job.shot
+    assert shot is not None
+    running.advance(0.1)
+    _print(running, f"{shot.code}-card", card_html(shot.pk, paper=how.paper, units=how.units, school=how.school), how)
+
+
+def _book(running: Running, how: Printing, name: str) -> None:
+    from jungoptic.app.papers.book import book_html
+
+    html = book_html(
+        running.job.production_id, running.job.shot_id, paper=how.paper, units=how.units, school=how.school,
+        advance=lambda done: running.advance(0.1 + 0.3 * done),
+    )  # fmt: skip
+    _print(running, name, html, how)
+
+
+@job_kind("page", Printing)
+def page(running: Running, how: Printing) -> None:
+    """One shot's page of the book."""
+    assert running.job.shot is not None
+    _book(running, how, f"{running.job.shot.code}-page")
+
+
+@job_kind("book", Printing, queue="heavy", longest_s=900.0)
+def book(running: Running, how: Printing) -> None:
+    """The whole book."""
+    _book(running, how, f"{running.job.production.slug}-book")

@@ -2,25 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
-from pydantic import BaseModel as Schema
-
-from jungoptic.app.base.schemas import School, Seen, Units
+from jungoptic.app.base.schemas import Seen
+from jungoptic.app.papers.jobs import Printing
 
 
-class CardIn(Seen):
+class PaperIn(Printing, Seen):
     """``version`` is that of the shot, of the production for the book."""
-
-    paper: Literal["a4", "letter"] = "a4"
-    units: Units = "metric"
-    school: School = "measured"
-
-
-class CardOut(Schema):
-    id: int
-    version: int
-    paper: str
-    state: Literal["waiting", "working", "ready", "stopped", "failed"]
-    progress: int
-    message: str

@@ -12,7 +12,7 @@ from ninja.security import APIKeyCookie
 
 from jungoptic.app.base.schemas import Problems
 from jungoptic.app.people.schemas import Preferences, SessionOut, SignIn
-from jungoptic.app.people.signed_in import person
+from jungoptic.app.people.signed_in import events_address, person
 
 router = Router()
 
@@ -32,9 +32,10 @@ def _session(request: HttpRequest) -> dict[str, Any]:
         return {"person": None}
     who = person(request)
     return {
+        "events": events_address(request),
         "person": {
             "username": who.username, "name": who.shown_name, "units": who.units, "theme": who.theme, "school": who.school, "single_keys": who.single_keys,
-        }
+        },
     }  # fmt: skip
 
 

@@ -18,7 +18,10 @@ class PersonOut(Schema):
 
 
 class SessionOut(Schema):
+    """``events``: the address at which ``/events/{production}`` tells what happens, or none."""
+
     person: PersonOut | None
+    events: str | None = None
 
 
 class SignIn(Schema):

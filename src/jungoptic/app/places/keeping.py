@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
 
 from jungoptic.app.base.edits import Writing, as_before, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.base.removing import row_of, set_removed
+from jungoptic.app.places.schemas import ContinuityShot, PlaceOut
 from jungoptic.app.productions.models import Place
 from jungoptic.app.shots.models import Layer, Line, Part, Shot
 from jungoptic.core.cautions import CAUTIONS
@@ -17,7 +17,7 @@ PLACE = "place"
 _MOST_NAMED = 6
 
 
-def continuity(production_id: int) -> list[dict[str, Any]]:
+def continuity(production_id: int) -> list[PlaceOut]:
     """By place: what recurs there, and which of its shots carries it (in a layer, a part, a mark on the board, or said)."""
     places = Place.objects.filter(production=production_id, removed=False)
     shots = list(Shot.in_cut.filter(production=production_id, place__isnull=False))
@@ -30,14 +30,14 @@ def continuity(production_id: int) -> list[dict[str, Any]]:
     for shot_id, name in rows:
         names[shot_id].add(name.casefold())
     return [
-        {
-            "id": place.pk, "version": place.version, "name": place.name, "recurring": list(place.recurring), "cautions": list(place.cautions),
-            "shots": [
-                {"id": shot.pk, "version": shot.version, "code": shot.code, "title": shot.title, "has": [thing.casefold() in names[shot.pk] for thing in place.recurring], "carries": list(shot.carries)}
+        PlaceOut(
+            id=place.pk, version=place.version, name=place.name, recurring=list(place.recurring), cautions=list(place.cautions),
+            shots=[
+                ContinuityShot(id=shot.pk, version=shot.version, code=shot.code, title=shot.title, has=[thing.casefold() in names[shot.pk] for thing in place.recurring], carries=list(shot.carries))
                 for shot in shots
                 if shot.place_id == place.pk
             ],
-        }
+        )
         for place in places
     ]  # fmt: skip
 

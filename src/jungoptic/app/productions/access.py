@@ -57,5 +57,9 @@ def of_take(request: HttpRequest, take_id: int, allowed: frozenset[Role] = READS
     return _role(request, allowed, production__shots__layers__takes=take_id)
 
 
-def of_card(request: HttpRequest, card_id: int, allowed: frozenset[Role] = READS) -> Role:
-    return _role(request, allowed, production__cards=card_id)
+def of_job(request: HttpRequest, job_id: int, allowed: frozenset[Role] = READS) -> Role:
+    return _role(request, allowed, production__jobs=job_id)
+
+
+def of_file(request: HttpRequest, file_id: int, allowed: frozenset[Role] = READS) -> Role:
+    return _role(request, allowed, production__files=file_id)

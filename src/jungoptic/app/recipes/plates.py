@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
 
 from jungoptic.app.base.edits import Writing, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.recipes.models import PlannedLayer, Tick
+from jungoptic.app.recipes.schemas import CheckOut, PlateOut
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.table import BenchTable
 from jungoptic.core.breakdown.filming import CHECKS, FILMED_FIRST, UNSAID, WHY, WHY_PICTURE
@@ -24,7 +24,7 @@ def checks_of(layer: Layer, planned: PlannedLayer | None) -> list[str]:
     return list(CHECKS.get(layer.kind, ())) if layer.set_up_id else []
 
 
-def plates(table: BenchTable) -> list[dict[str, Any]]:
+def plates(table: BenchTable) -> list[PlateOut]:
     """The layers in filming order, pictures last. Set-ups stay together.
 
     As the recipe says where one planned them, a hero that it does not speak of first; else the hero's set-up first and by kind,
@@ -53,12 +53,12 @@ def plates(table: BenchTable) -> list[dict[str, Any]]:
         own = planned.get(layer.pk)
         done = ticks.get(layer.pk, set())
         found.append(
-            {
-                "number": number, "layer_id": layer.pk, "version": layer.version, "name": layer.name, "kind": layer.kind, "combine": layer.combine, "key_colour": layer.key_colour, "hero": layer.is_hero,
-                "set_up": layer.set_up.name if layer.set_up and layer.kind not in PICTURES else "", "set_up_id": layer.set_up_id, "why": own.why if own and own.why else WHY.get(layer.kind, WHY_PICTURE),
-                "note": layer.note, "scale": layer.scale, "checks": [{"text": text, "done": text in done} for text in checks_of(layer, own)],
-                "shot": bool(table.circled(layer)),
-            }
+            PlateOut(
+                number=number, layer_id=layer.pk, version=layer.version, name=layer.name, kind=layer.kind, combine=layer.combine, key_colour=layer.key_colour, hero=layer.is_hero,
+                set_up=layer.set_up.name if layer.set_up and layer.kind not in PICTURES else "", set_up_id=layer.set_up_id, why=own.why if own and own.why else WHY.get(layer.kind, WHY_PICTURE),
+                note=layer.note, scale=layer.scale, checks=[CheckOut(text=text, done=text in done) for text in checks_of(layer, own)],
+                shot=bool(table.circled(layer)),
+            )
         )  # fmt: skip
     return found
 

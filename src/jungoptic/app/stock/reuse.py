@@ -8,6 +8,7 @@ from typing import Any
 
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.stock.models import StockItem
+from jungoptic.app.stock.schemas import FitOut, ReuseOut
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.breakdown.reuse import Footage, suggestions, words_of
 from jungoptic.core.match.measure import focal_px
@@ -36,7 +37,7 @@ def _of_stock(item: StockItem) -> Footage:
     )  # fmt: skip
 
 
-def reuse(shot_id: int) -> list[dict[str, Any]]:
+def reuse(shot_id: int) -> list[ReuseOut]:
     """For every layer that was not filmed yet and is no model: what stock and other shots have of the same thing, best first."""
     table = BenchTable(shot_to_look_at(shot_id), school="measured", units="metric")
     if table.hero is None:
@@ -61,10 +62,10 @@ def reuse(shot_id: int) -> list[dict[str, Any]]:
         fits = suggestions(wanted, library)
         if fits:
             found.append(
-                {
-                    "layer_id": layer.pk, "layer": layer.name,
-                    "fits": [{"name": fit.footage.name, "verdict": fit.verdict, "mirrored": fit.mirrored, "unknown": list(fit.unknown), "aspects": [asdict(one) for one in fit.aspects]} for fit in fits],
-                }
+                ReuseOut(
+                    layer_id=layer.pk, layer=layer.name,
+                    fits=[FitOut(name=fit.footage.name, verdict=fit.verdict, mirrored=fit.mirrored, unknown=list(fit.unknown), aspects=[asdict(one) for one in fit.aspects]) for fit in fits],
+                )
             )  # fmt: skip
     return found
 

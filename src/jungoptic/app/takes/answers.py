@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import math
 from collections import Counter, defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from typing import Any
 
 from django.db.models import F, Window
 from django.db.models.functions import RowNumber
@@ -16,10 +14,11 @@ from jungoptic.app.takes.log import judge_take
 from jungoptic.app.takes.models import Judging, Take, TakeVerdict
 from jungoptic.app.takes.table import BenchTable
 from jungoptic.core.kit.records import Kit
-from jungoptic.core.match.differences import differences, settings_in_words
+from jungoptic.core.match.differences import differences
 from jungoptic.core.match.records import SetUp
 from jungoptic.core.match.tolerances import VERDICTS, School, worst
-from jungoptic.core.plan.dials import Dial, dials
+from jungoptic.core.plan.card import card_settings
+from jungoptic.core.plan.dials import dials
 from jungoptic.core.wording import Units, Words, amount_text
 
 PAGE = 10
@@ -121,55 +120,16 @@ def judged_now(table: BenchTable, take: Take) -> Json:
     }  # fmt: skip
 
 
-_QUANTITIES = {
-    "focus_distance_m": "length",
-    "distance_m": "length",
-    "lens_height_m": "length",
-    "ground_height_m": "length",
-    "illuminance_lx": "light",
-}
-
-
-def settings(plan: SetUp, turned: Iterable[Dial], kit: Kit, words: Words) -> list[Json]:
-    """The set-up card: every setting in words, with what can be chosen at the camera."""
-    by_field = {dial.field: dial for dial in turned}
-    lines = []
-    for field, label, text in settings_in_words(plan, words, kit):
-        dial = by_field.get(field)
-        choices: list[Any] = [mark for mark in dial.marks if mark.can] if dial and dial.steps else []
-        value = getattr(plan, field)
-        unit = {"focal_length_mm": "mm", "capture_fps": "frames/s", "shutter_angle_deg": "°", "tilt_deg": "°", "roll_deg": "°", "key_azimuth_deg": "°",
-                "key_elevation_deg": "°", "light_k": "K", "white_balance_k": "K", "nd_stops": "stops", "model_speed_m_s": "m/s"}.get(field, "")  # fmt: skip
-        if field == "recorded_width_px":
-            choices = [{"value": mode.recorded_width_px, "label": mode.name, "major": True, "can": True} for mode in kit.camera.modes]
-        if value is not None and not math.isfinite(value):
-            value = None
-        lines.append(
-            {
-                "field": field,
-                "label": label,
-                "text": text,
-                "value": value,
-                "unit": unit,
-                "quantity": _QUANTITIES.get(field, "number"),
-                "choices": choices,
-            }
-        )
-    return lines
-
-
 def log_answer(table: BenchTable, role: str, shown: int) -> Json:
     """Everything that the Log shows at the camera."""
     previous, following = table.neighbours
     layers = []
-    filmed = [layer for layer in table.layers if layer.set_up is not None]
+    filmed = [layer for layer in table.layers if layer.set_up is not None] if table.hero else []
     everything = takes_of(layer.pk for layer in filmed)
     readers = {layer.pk: Reader(table.words.units, table.school, table.kit(layer.set_up)) for layer in filmed if layer.set_up}
     shown_takes = pages(everything, readers)
-    for judged in table.judged:
-        layer = judged.layer
-        if layer.set_up is None or judged.match.setup is None:
-            continue
+    for layer in filmed:
+        assert layer.set_up is not None
         kit = table.kit(layer.set_up)
         plan = table.judge(layer)
         turned = dials(plan.match, plan.items, (), kit, table.words, table.focus_band_m(plan))
@@ -178,7 +138,7 @@ def log_answer(table: BenchTable, role: str, shown: int) -> Json:
             {
                 "id": layer.pk, "name": layer.name, "kind": layer.kind, "is_hero": layer.is_hero, **_counted(plan.counts),
                 "next_take": takes[0]["number"] + 1 if takes else 1,
-                "settings": settings(SetUp.read(layer.set_up.values()), turned, kit, table.words),
+                "settings": card_settings(SetUp.read(layer.set_up.values()), turned, kit, table.words),
                 **shown_takes.get(layer.pk, NO_TAKES),
             }
         )  # fmt: skip

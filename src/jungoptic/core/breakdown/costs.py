@@ -6,7 +6,7 @@ Kind: common practice or judgement, said at each figure; the same hours as domai
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
@@ -14,7 +14,7 @@ from pydantic import Field
 
 from .. import quantities as q
 from ..handbook.frames import hand_matte_hours, stop_motion_hours
-from ..plan.framing import KEY_EVERY, MINUTES_PER_KEY
+from ..plan.framing import KEY_EVERY, MINUTES_PER_KEY, Box, share_inside
 from ..wording import number
 
 Craft = Literal["set", "build", "paint", "animate", "matte", "composite", "search"]
@@ -343,3 +343,16 @@ def options(job: Job, figures: Figures, owned: Owned, fitting: Iterable[str] = (
 def storage_gb(plates: int, frames: int, delivery_fps: float, figures: Figures) -> float:
     """Rate × time of all takes of all filmed plates: Mbit/s ÷ 8 · (length + handles) · takes · plates ÷ 1000, GB."""
     return figures.rate_mbit_s / 8.0 * (frames / delivery_fps + figures.handles_s) * figures.takes * plates / 1000.0
+
+
+def layer_matte_hours(outlines: Iterable[Sequence[float]], needed: Box, frames: int) -> tuple[float, float] | None:
+    """Hours of one hand matte round a whole layer, and of the part of it that is delivered; None where there is nothing to cut.
+
+    ``outlines`` are the points of its outlines and ``needed`` the box that is delivered, in pixels of the delivered frame.
+    """
+    points = list(outlines)
+    if not points:
+        return None
+    xs, ys = zip(*points, strict=True)
+    hours = hand_matte_hours(frames=frames, key_every=KEY_EVERY, minutes_per_key=MINUTES_PER_KEY, shapes=1).hours
+    return hours, hours * share_inside((min(xs), min(ys), max(xs), max(ys)), needed)

@@ -12,6 +12,7 @@ from ..calculation import calculation
 from ..errors import InputError
 from ..light import air
 from ..match.records import Delivery, Layer, SetUp
+from ..optics.focus import ground_tilt_deg
 from ..plan.placing import place
 
 Distances = Annotated[list[q.DistanceM], Field(title="Distances, m", min_length=1, max_length=1000)]
@@ -32,7 +33,7 @@ def tilt_for_ground_plane(
         raise InputError.at(
             "lens_height_m", f"The lens must stand higher than its focal length, {focal_length_mm:g} mm; {1000 * lens_height_m:g} mm was given."
         )
-    return TiltForGroundPlane(tilt_deg=math.degrees(math.asin(share)))
+    return TiltForGroundPlane(tilt_deg=ground_tilt_deg(focal_length_mm, lens_height_m))
 
 
 class Haze(q.Record):

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
+from functools import partial
 
 from ..kit.records import Kit
 from ..wording import Units, Words
@@ -47,6 +48,11 @@ class Judgement:
     informs: str
     other_verdict: Verdict
     other_holds: float
+
+    def __reduce__(self) -> tuple[type[Judgement], tuple[object, ...]]:
+        """What goes to another process (a copy, a pickle) has its values worked out."""
+        told = {field.name: getattr(self, field.name) for field in fields(self)} | {"values": partial(tuple, self.values())}
+        return type(self), tuple(told.values())
 
 
 @dataclass(frozen=True, slots=True)

@@ -19,6 +19,11 @@ def blur_disc_mm(focal_length_mm: float, f_number: float, focus_distance_m: floa
     return focal_length_mm / f_number * v * abs(nearness - focus_nearness) / 1000.0
 
 
+def ground_tilt_deg(focal_length_mm: float, height_m: float) -> float:
+    """Tilt of the lens that lays the plane of focus on the ground for a level camera, degrees: ``asin(f / height)``. Source: scheimpflug."""
+    return math.degrees(math.asin(focal_length_mm / (1000.0 * height_m)))
+
+
 def hyperfocal_m(focal_length_mm: float, f_number: float, circle_mm: float) -> float:
     """Hyperfocal distance, metres: ``f²/(N·c) + f``. Source: depth_tables."""
     return (focal_length_mm**2 / (f_number * circle_mm) + focal_length_mm) / 1000.0

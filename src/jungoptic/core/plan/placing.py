@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from ..match.measure import Match
 from ..match.records import Delivery, Layer, SetUp
 from ..match.tolerances import School, Tolerance
+from ..wording import Words, number
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,6 +22,23 @@ class Placing:
     minus: float | None
     plus: float | None
     item: str
+
+    def text(self, words: Words) -> str:
+        """± in words: a millimetre, a tenth of a degree, or that it is beyond Holds already."""
+        if self.minus is None or self.plus is None:
+            return "beyond it already"
+        less, more = ((words.length(side) if self.unit == "m" else f"{number(side, 2)}°") for side in (self.minus, self.plus))
+        most = max(self.minus, self.plus)
+        if most >= 100:
+            return "any"
+        even = abs(self.minus - self.plus) < 0.05 * most
+        return f"± {less if self.minus < self.plus else more}" if even else f"− {less} … + {more}"
+
+
+def height_wish(wanted_m: float, plus_m: float | None, words: Words) -> str:
+    """Where the lens would marry, m above the floor, and how exactly."""
+    margin = f" ± {words.length(plus_m)}" if plus_m is not None and plus_m < 100 else ""
+    return f"lens wants {words.length(wanted_m)}{margin}"
 
 
 # dial: (unit, first step tried, largest step tried)

@@ -983,7 +983,7 @@ export interface paths {
         put?: never;
         /**
          * Make Card
-         * @description Have the worker print a shot card. Anybody in the production.
+         * @description Have a shot card printed. Anybody in the production.
          */
         post: operations["jungoptic_app_papers_api_make_card"];
         delete?: never;
@@ -1003,7 +1003,7 @@ export interface paths {
         put?: never;
         /**
          * Make Page
-         * @description Have the worker print one shot's page of the book. Anybody in the production.
+         * @description Have one shot's page of the book printed. Anybody in the production.
          */
         post: operations["jungoptic_app_papers_api_make_page"];
         delete?: never;
@@ -1023,7 +1023,7 @@ export interface paths {
         put?: never;
         /**
          * Make Book
-         * @description Have the worker print the break-down book. Anybody in the production.
+         * @description Have the break-down book printed. Anybody in the production.
          */
         post: operations["jungoptic_app_papers_api_make_book"];
         delete?: never;
@@ -1032,7 +1032,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cards/{card_id}": {
+    "/api/productions/{production_id}/jobs": {
         parameters: {
             query?: never;
             header?: never;
@@ -1040,17 +1040,57 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Read Card
-         * @description How far a card is. Anybody in the production.
+         * Read Jobs
+         * @description The newest hundred jobs, newest first, of one kind or all. Anybody in the production.
          */
-        get: operations["jungoptic_app_papers_api_read_card"];
+        get: operations["jungoptic_app_jobs_api_read_jobs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Job
+         * @description How far a job is. Anybody in the production.
+         */
+        get: operations["jungoptic_app_jobs_api_read_job"];
         put?: never;
         post?: never;
         /**
-         * Stop
-         * @description Stop a card that is being made. Anybody in the production.
+         * Stop Job
+         * @description Stop a job that is not finished. Anybody in the production.
          */
-        delete: operations["jungoptic_app_papers_api_stop"];
+        delete: operations["jungoptic_app_jobs_api_stop_job"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Again
+         * @description The same job once more. Anybody in the production.
+         */
+        post: operations["jungoptic_app_jobs_api_ask_again"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1188,9 +1228,14 @@ export interface components {
             /** Single Keys */
             single_keys: boolean;
         };
-        /** SessionOut */
+        /**
+         * SessionOut
+         * @description ``events``: the address at which ``/events/{production}`` tells what happens, or none.
+         */
         SessionOut: {
             person: components["schemas"]["PersonOut"] | null;
+            /** Events */
+            events?: string | null;
         };
         /** ProblemOut */
         ProblemOut: {
@@ -2028,6 +2073,8 @@ export interface components {
             set_up_version: number;
             /** Dials */
             dials: components["schemas"]["Dial"][];
+            /** Lockable */
+            lockable: string[];
             sheet: components["schemas"]["SheetSeen"] | null;
             focus: components["schemas"]["FocusOut"];
             /** Placings */
@@ -2736,10 +2783,6 @@ export interface components {
             layer_id: number;
             /** Set Up Id */
             set_up_id: number;
-            /** Lockable */
-            lockable: {
-                [key: string]: string;
-            };
             /** Answers */
             answers: components["schemas"]["AnswerOut"][];
         };
@@ -4224,14 +4267,21 @@ export interface components {
              */
             kind: "" | "csv" | "fountain" | "otio" | "edl" | "lines";
         };
-        /** CardOut */
-        CardOut: {
+        /**
+         * JobOut
+         * @description ``progress`` in per cent; ``opens`` is the address of what was made, once it is ready.
+         */
+        JobOut: {
             /** Id */
             id: number;
             /** Version */
             version: number;
-            /** Paper */
-            paper: string;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Shot */
+            shot: number | null;
             /**
              * State
              * @enum {string}
@@ -4239,14 +4289,21 @@ export interface components {
             state: "waiting" | "working" | "ready" | "stopped" | "failed";
             /** Progress */
             progress: number;
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
             /** Message */
             message: string;
+            /** Opens */
+            opens: string | null;
         };
         /**
-         * CardIn
+         * PaperIn
          * @description ``version`` is that of the shot, of the production for the book.
          */
-        CardIn: {
+        PaperIn: {
             /** Version */
             version: number;
             /**
@@ -4267,6 +4324,14 @@ export interface components {
              * @enum {string}
              */
             school: "measured" | "covered";
+        };
+        /**
+         * Seen
+         * @description Every write says which version it has seen: of the row that it changes, or of the shot or production that it adds to.
+         */
+        Seen: {
+            /** Version */
+            version: number;
         };
         /** CalculationLine */
         CalculationLine: {
@@ -6889,7 +6954,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CardIn"];
+                "application/json": components["schemas"]["PaperIn"];
             };
         };
         responses: {
@@ -6899,7 +6964,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardOut"];
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Conflict */
@@ -6933,7 +6998,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CardIn"];
+                "application/json": components["schemas"]["PaperIn"];
             };
         };
         responses: {
@@ -6943,7 +7008,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardOut"];
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Conflict */
@@ -6977,7 +7042,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CardIn"];
+                "application/json": components["schemas"]["PaperIn"];
             };
         };
         responses: {
@@ -6987,7 +7052,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardOut"];
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Conflict */
@@ -7010,12 +7075,14 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_papers_api_read_card: {
+    jungoptic_app_jobs_api_read_jobs: {
         parameters: {
-            query?: never;
+            query?: {
+                kind?: string;
+            };
             header?: never;
             path: {
-                card_id: number;
+                production_id: number;
             };
             cookie?: never;
         };
@@ -7027,7 +7094,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardOut"];
+                    "application/json": components["schemas"]["JobOut"][];
                 };
             };
             /** @description What is wrong, and where */
@@ -7041,14 +7108,12 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_papers_api_stop: {
+    jungoptic_app_jobs_api_read_job: {
         parameters: {
-            query: {
-                version: number;
-            };
+            query?: never;
             header?: never;
             path: {
-                card_id: number;
+                job_id: number;
             };
             cookie?: never;
         };
@@ -7060,7 +7125,84 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardOut"];
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_jobs_api_stop_job: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_jobs_api_ask_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Seen"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Conflict */

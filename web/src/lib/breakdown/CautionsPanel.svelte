@@ -1,6 +1,7 @@
 <!-- What can hurt somebody: the safer way first, who must be asked, and the supervisor's signature. -->
 <script lang="ts">
   import type { PlanState } from "../state/plan.svelte";
+  import { date } from "../ui/when";
 
   let { plan }: { plan: PlanState } = $props();
   let notes = $state<Record<string, string>>({});
@@ -9,8 +10,6 @@
   const unsaid = $derived(
     (plan.plan?.all_cautions ?? []).filter((one) => !plan.plan?.hazards.some((other) => other.key === one.key)),
   );
-  const when = (at: string) =>
-    new Date(at).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
 </script>
 
 {#if plan.plan}
@@ -41,7 +40,7 @@
         </div>
         <div>
           {#if one.signed}
-            <p><b>Signed off</b> by {one.signed.by}, <span class="num">{when(one.signed.at)}</span></p>
+            <p><b>Signed off</b> by {one.signed.by}, <span class="num">{date(one.signed.at)}</span></p>
             <p class="text-muted">{one.signed.note}</p>
             {#if plan.writes}<button class="link" onclick={() => plan.sign(one.key, "", true)}>Open it again</button
               >{/if}

@@ -4,6 +4,7 @@
   import { session } from "../state/session.svelte";
   import Counts from "../ui/Counts.svelte";
   import Verdict from "../ui/Verdict.svelte";
+  import { clock } from "../ui/when";
 
   let {
     take,
@@ -19,7 +20,6 @@
     later: "Logged before takes kept everything: lamps, backing and kit are from the plan as it stood later.",
   };
   const faults = $derived(take.items.filter((item) => item.verdict !== "holds"));
-  const clock = (at: string) => new Date(at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
   /** What is said otherwise now than it was given, as far as it matters: another verdict, or another amount of what does not hold. */
   const moved = $derived.by(() => {
     const given = Object.fromEntries(take.items.map((one) => [one.item, one]));

@@ -28,3 +28,14 @@ export function inWords(value: unknown, unit: string, units: Units): string {
   }
   return String(value);
 }
+
+/** A map of numbers over a surface, where the value is one. */
+export const grid = (value: unknown): number[][] | null =>
+  Array.isArray(value) && Array.isArray(value[0]) && typeof value[0][0] === "number" && value[0].length > 3
+    ? (value as number[][])
+    : null;
+/** Records, where the value is a list of them. */
+export const records = (value: unknown): Record<string, unknown>[] | null =>
+  Array.isArray(value) && typeof value[0] === "object" && value[0] !== null && !Array.isArray(value[0])
+    ? (value as Record<string, unknown>[])
+    : null;

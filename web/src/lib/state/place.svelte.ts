@@ -34,6 +34,13 @@ class Place {
     return this.productions?.find((one) => one.id === this.production)?.role ?? null;
   }
 
+  /** The production of the shot that is open is open. */
+  opened(production: number) {
+    if (production === this.production) return;
+    this.production = production;
+    this.shots = this.wall = null;
+  }
+
   async readShots(school: "measured" | "covered") {
     if (!this.productions) await this.readProductions();
     this.production ??= this.productions?.[0]?.id ?? null;

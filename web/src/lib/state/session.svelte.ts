@@ -10,13 +10,16 @@ const THEME_KEY = "jungoptic.theme";
 class Session {
   person = $state<Person | null>(null);
   known = $state(false);
+  /** Where it is told what happens, if anywhere. */
+  events = $state<string | null>(null);
 
   constructor() {
     document.documentElement.dataset.theme = localStorage.getItem(THEME_KEY) ?? "stage";
   }
 
-  #take(person: Person | null) {
+  #take({ person, events }: Schemas["SessionOut"]) {
     this.person = person;
+    this.events = events ?? null;
     this.known = true;
     if (person) this.#show(person.theme);
   }
@@ -27,17 +30,17 @@ class Session {
   }
 
   async read() {
-    this.#take((await answered(client.GET("/api/session"))).person);
+    this.#take(await answered(client.GET("/api/session")));
   }
 
   async signIn(username: string, password: string) {
-    this.#take((await answered(client.POST("/api/session", { body: { username, password } }))).person);
+    this.#take(await answered(client.POST("/api/session", { body: { username, password } })));
   }
 
   async signOut() {
     await answered(client.DELETE("/api/session"));
     place.forget();
-    this.#take(null);
+    this.#take({ person: null });
   }
 
   /** Shown at once; the server is told, and the wish stays for this visit when it cannot be reached. */

@@ -72,14 +72,14 @@ export class SetState {
     return (this.build?.views ?? []).map((one) => only(one, ["shot_id", "x_m", "z_m", "heading_deg", "establishing"]));
   }
 
+  async look() {
+    const params = { path: { build_id: this.id }, query: { units: this.units } };
+    this.build = await answered(client.GET("/api/builds/{build_id}", { params }));
+  }
   async read() {
     await this.asking.run(async () => {
       try {
-        this.build = await answered(
-          client.GET("/api/builds/{build_id}", {
-            params: { path: { build_id: this.id }, query: { units: this.units } },
-          }),
-        );
+        await this.look();
       } catch (error) {
         if (!(error instanceof Refused) || error.status !== 404) throw error;
         this.missing = error.message;

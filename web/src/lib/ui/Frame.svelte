@@ -8,6 +8,7 @@
   import { letter } from "./keys";
   import { place } from "../state/place.svelte";
   import { session } from "../state/session.svelte";
+  import { stream, whenOthersWrite } from "../state/told.svelte";
 
   let { children }: { children: Snippet } = $props();
   let finding = $state(false);
@@ -22,6 +23,11 @@
     if (router.location.startsWith("/pocket") && session.person && !shot && !place.shots)
       place.readShots(session.person.school).catch(() => undefined);
   });
+  $effect(() => stream.follow(session.events, place.production));
+  whenOthersWrite(
+    () => place.readProductions(), // what is added says which version of the production was seen
+    (told) => told.shot === null,
+  );
   const phases = $derived([
     { key: "b", name: "Break down", to: "/", here: BROKEN_DOWN.test(router.location) },
     { key: "e", name: "Bench", to: shot ? `/shots/${shot}/bench` : "", here: router.location.endsWith("/bench") },

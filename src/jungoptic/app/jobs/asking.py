@@ -1,0 +1,46 @@
+"""Jobs asked for, stopped, asked for again: each is a write of whoever does it."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel
+
+from jungoptic.app.base.edits import Writing
+from jungoptic.app.jobs.kinds import Kind
+from jungoptic.app.jobs.models import GOING, Job
+from jungoptic.app.jobs.queue import put_into_queue
+from jungoptic.app.jobs.running import tell
+
+JOB = "job"
+
+
+def ask_for(write: Writing, kind: Kind, title: str, arguments: BaseModel) -> Job:
+    """Put a job of the write's shot or production into the queue."""
+    return _asked(write, kind.name, title, arguments.model_dump(mode="json"))
+
+
+def ask_again(write: Writing, job_id: int, version: int) -> Job:
+    """The same once more, as a job of its own."""
+    job = Job.objects.get(pk=job_id)
+    write.refuse_unseen(JOB, job, version)
+    return _asked(write, job.kind, job.title, job.arguments)
+
+
+def _asked(write: Writing, kind: str, title: str, arguments: object) -> Job:
+    job = Job.objects.create(
+        kind=kind, title=title[:200], production_id=write.production_id, shot_id=write.shot_id, asked_by_id=write.person.pk, arguments=arguments
+    )
+    write.stays, write.title = True, f"{job.title} asked for"
+    write.note(JOB, job.pk, job.title, "state", None, job.state)
+    put_into_queue(job)
+    return job
+
+
+def stop(write: Writing, job_id: int, version: int) -> Job:
+    """Stop a job that is not finished; one that is stays as it is."""
+    job = Job.objects.select_for_update(no_key=True).get(pk=job_id)
+    write.refuse_unseen(JOB, job, version)
+    write.stays = True
+    if job.state in GOING:
+        write.save(JOB, job, {"state": Job.State.STOPPED, "message": "Stopped."})
+        tell(job)
+    return job

@@ -1,0 +1,48 @@
+"""The kinds of jobs. A room that has one describes it here: what it does, in which queue, and how long it may take."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from pydantic import BaseModel
+
+from jungoptic.app.jobs.models import Job
+from jungoptic.app.jobs.running import Running
+from jungoptic.core.errors import InputError
+
+Queue = Literal["light", "heavy"]  # a heavy job never stands before a light one: each has workers of its own
+
+
+@dataclass(frozen=True)
+class Kind:
+    """``work`` is called in a process of its own with the job and its arguments; whatever it raises fails the job."""
+
+    name: str
+    queue: Queue
+    arguments: type[BaseModel]
+    work: Callable[[Running, Any], None]
+    longest_s: float
+
+
+_KINDS: dict[str, Kind] = {}
+
+
+def job_kind(
+    name: str, arguments: type[BaseModel], *, queue: Queue = "light", longest_s: float = 120.0
+) -> Callable[[Callable[[Running, Any], None]], Kind]:
+    """Make a function the work of a kind of job."""
+
+    def register(work: Callable[[Running, Any], None]) -> Kind:
+        _KINDS[name] = Kind(name, queue, arguments, work, longest_s)
+        return _KINDS[name]
+
+    return register
+
+
+def kind_of(job: Job) -> Kind:
+    """What is known of a job's kind. Raises InputError for one that this server does not do any more."""
+    if job.kind not in _KINDS:
+        raise InputError.at("kind", f"{job.title}: this server does not do this any more.")
+    return _KINDS[job.kind]

@@ -1,0 +1,100 @@
+"""A job carried out: in a process of its own, which is stopped when somebody says so, dies with its worker, and may not take for ever."""
+
+from __future__ import annotations
+
+import logging
+import time
+from multiprocessing.connection import wait
+
+from django.db import connections
+from django.db.models import F
+from django.utils import timezone
+
+from jungoptic.app.base.processes import CONTEXT, die_with_parent
+from jungoptic.app.jobs.kinds import kind_of
+from jungoptic.app.jobs.models import GOING, Job
+from jungoptic.app.jobs.running import Running, StoppedError, tell
+from jungoptic.core.errors import InputError
+
+MOST_ATTEMPTS = 3
+LOOKS_EVERY_S = 0.3
+logger = logging.getLogger(__name__)
+
+
+class DiedError(Exception):
+    """The process that did the job died: the queue brings it again."""
+
+
+def begin(job_id: int) -> Job | None:
+    """Take a job up; None where there is nothing left to do."""
+    if not Job.objects.filter(pk=job_id, state__in=GOING).update(
+        state=Job.State.WORKING, attempt=F("attempt") + 1, began_at=timezone.now(), progress=0
+    ):
+        return None
+    job = Job.objects.get(pk=job_id)
+    if job.attempt > MOST_ATTEMPTS:
+        _fail(job, "It was interrupted again and again. Try again later; if that fails too, tell whoever runs this server.")
+        return None
+    tell(job)
+    return job
+
+
+def _fail(job: Job, message: str) -> None:
+    try:
+        Running(job).fail(message)
+    except StoppedError:
+        logger.info("job %s was stopped before it could fail", job.pk)
+
+
+def carry_out(job: Job) -> None:
+    """Do what was asked, here and now; what goes wrong is said on the job."""
+    running = Running(job)
+    try:
+        kind = kind_of(job)
+        kind.work(running, kind.arguments.model_validate(job.arguments))
+    except StoppedError:
+        return
+    except InputError as error:
+        _fail(job, " ".join(problem.message for problem in error.problems))
+    except Exception:
+        logger.exception("job %s (%s) failed", job.pk, job.kind)
+        _fail(job, f"{job.title} could not be made. Try again; if it fails again, tell whoever runs this server.")
+
+
+def _in_child(job_id: int) -> None:
+    die_with_parent()
+    try:
+        carry_out(Job.objects.get(pk=job_id))
+    finally:
+        connections.close_all()
+
+
+def attend(job_id: int) -> None:
+    """Have a process of its own carry a job out, and see to it until it ends. Raises DiedError where the process died in the middle."""
+    job = begin(job_id)
+    if job is None:
+        return
+    CONTEXT.set_forkserver_preload(["jungoptic.app.jobs.preloaded"])
+    try:
+        longest_s = kind_of(job).longest_s
+    except InputError as error:
+        _fail(job, str(error))
+        return
+    child = CONTEXT.Process(target=_in_child, args=(job_id,), daemon=True)
+    child.start()
+    ends = time.monotonic() + longest_s
+    mine = Job.objects.filter(pk=job_id, state=Job.State.WORKING, attempt=job.attempt)
+    try:
+        while child.is_alive():
+            if wait([child.sentinel], LOOKS_EVERY_S):
+                break
+            if not mine.exists():
+                return
+            if time.monotonic() > ends:
+                _fail(job, f"It took longer than {longest_s:.0f} s and was given up. Try again; if it happens again, tell whoever runs this server.")
+                return
+    finally:
+        child.kill()
+        child.join()
+    if mine.update(state=Job.State.WAITING):
+        raise DiedError(f"job {job_id}: its process ended with {child.exitcode}")

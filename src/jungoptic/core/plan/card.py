@@ -1,0 +1,54 @@
+"""The set-up card at the camera: every setting in words, with its unit and what can be chosen there."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+from ..kit.records import Kit
+from ..match.differences import settings_in_words
+from ..match.records import SetUp
+from ..wording import Words
+from .dials import Dial, Mark
+
+
+@dataclass(frozen=True, slots=True)
+class CardSetting:
+    """One line of the card. ``value`` is in the set-up's own unit, None for what is not set; ``choices`` is empty where any value may be dialled."""
+
+    field: str
+    label: str
+    text: str
+    value: float | None
+    unit: str
+    quantity: Literal["number", "length", "light"]
+    choices: tuple[Mark, ...]
+
+
+def _unit(field: str) -> tuple[str, Literal["number", "length", "light"]]:
+    """The unit that a number is typed with, and what kind of quantity it is: lengths and light go by the reader's own units."""
+    extra = SetUp.model_fields[field].json_schema_extra
+    unit = str(extra.get("unit", "")) if isinstance(extra, dict) else ""
+    match unit:
+        case "m":
+            return "", "length"
+        case "lx":
+            return "", "light"
+        case "f/":  # stands before its number
+            return "", "number"
+        case _:
+            return unit, "number"
+
+
+def card_settings(setup: SetUp, turned: Iterable[Dial], kit: Kit, words: Words) -> list[CardSetting]:
+    """Every setting in the order in which a crew sets them; engraved ones offer what the kit has."""
+    by_field = {dial.field: dial for dial in turned}
+    lines = []
+    for field, label, text in settings_in_words(setup, words, kit):
+        dial = by_field.get(field)
+        choices = tuple(mark for mark in dial.marks if mark.can) if dial and dial.steps else ()
+        if field == "recorded_width_px":
+            choices = tuple(Mark(mode.recorded_width_px, mode.name, major=True, can=True) for mode in kit.camera.modes)
+        lines.append(CardSetting(field, label, text, getattr(setup, field), *_unit(field), choices))
+    return lines

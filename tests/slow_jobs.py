@@ -1,0 +1,33 @@
+"""Kinds of jobs that only take time, for the tests of the workers."""
+
+from __future__ import annotations
+
+import os
+import time
+
+from pydantic import BaseModel
+
+from jungoptic.app.jobs.kinds import job_kind
+from jungoptic.app.jobs.models import Job
+from jungoptic.app.jobs.running import Running
+
+
+class Slow(BaseModel):
+    seconds: float
+
+
+def _sleep(running: Running, how: Slow) -> None:
+    """Says which process it is, then looks at nothing any more until it is over."""
+    Job.objects.filter(pk=running.job.pk).update(message=str(os.getpid()))
+    time.sleep(how.seconds)
+    running.finish()
+
+
+light = job_kind("test_light", Slow)(_sleep)
+heavy = job_kind("test_heavy", Slow, queue="heavy")(_sleep)
+impatient = job_kind("test_impatient", Slow, longest_s=1)(_sleep)
+
+
+@job_kind("test_dying", Slow)
+def dying(running: Running, how: Slow) -> None:
+    os.abort()

@@ -1,0 +1,57 @@
+// The view through the lens: coarse at once, fine when the hand rests; asked again only when the last one is there.
+import { Offline, Refused, type Schemas } from "../api/client";
+import { look } from "../api/shot";
+
+const SETTLE_MS = 350;
+const COARSE_PX = 640;
+const FINE_PX = 1280;
+
+export class LensPicture {
+  /** The address of the newest picture. */
+  url = $state<string | null>(null);
+  #asking = false;
+  #again = 0;
+  #settling = 0;
+
+  constructor(
+    readonly shot: number,
+    readonly wanted: () => Omit<Schemas["PictureIn"], "width_px">,
+  ) {}
+
+  async look() {
+    this.rest();
+    await this.#ask(COARSE_PX);
+    this.#settling = window.setTimeout(() => void this.#ask(FINE_PX), SETTLE_MS);
+  }
+  /** Nothing finer is asked for what was looked at last. */
+  rest() {
+    window.clearTimeout(this.#settling);
+  }
+  close() {
+    this.rest();
+    if (this.url) URL.revokeObjectURL(this.url);
+    this.url = null;
+  }
+
+  async #ask(width_px: number) {
+    if (this.#asking) {
+      this.#again = width_px;
+      return;
+    }
+    this.#asking = true;
+    try {
+      const seen = await look(this.shot, { ...this.wanted(), width_px } as Schemas["PictureIn"]);
+      if (this.url) URL.revokeObjectURL(this.url);
+      this.url = URL.createObjectURL(seen);
+    } catch (error) {
+      if (!(error instanceof Refused) && !(error instanceof Offline)) throw error;
+    } finally {
+      this.#asking = false;
+      if (this.#again) {
+        const next = this.#again;
+        this.#again = 0;
+        void this.#ask(next);
+      }
+    }
+  }
+}
