@@ -96,6 +96,13 @@ def events(server: Live, django_db_blocker) -> Iterator[None]:
         yield
 
 
+@pytest.fixture
+def deaf(events: None) -> Iterator[None]:
+    """Nothing is told to the pages that are opened now: what somebody else writes reaches them when they next ask."""
+    with override_settings(EVENTS_URL=""):
+        yield
+
+
 @pytest.fixture(scope="session")
 def windows(browser: Browser, server: Live) -> Windows:
     return Windows(browser, server)

@@ -151,6 +151,7 @@ def test_bad_input_says_so_at_the_field_and_nothing_is_lost(open_bench: OpenPage
     expect(page.locator("[data-dial=focus_distance_m]")).to_have_attribute("aria-valuenow", "1.2")
 
 
+@pytest.mark.usefixtures("deaf")
 def test_two_people_on_one_shot(open_page: OpenPage, open_bench: OpenPage, shot: Shot):
     one, two = open_bench("supervisor", shot), open_bench("supervisor", shot)
     one.get_by_role("slider", name="ISO").or_(one.get_by_role("slider", name="Rate")).first.focus()

@@ -6,7 +6,6 @@ import re
 from collections.abc import Callable
 
 import pytest
-from django.test.utils import override_settings
 from playwright.sync_api import Page, expect
 
 from jungoptic.app.people.models import Person
@@ -44,12 +43,12 @@ def test_what_another_person_saves_is_on_the_bench_at_once(open_bench: OpenPage,
     expect(mine.get_by_role("slider", name="Stop", exact=True)).to_have_attribute("aria-valuetext", re.compile("f/11"), timeout=AT_ONCE_MS)
 
 
+@pytest.mark.usefixtures("deaf")
 def test_where_nothing_is_told_the_bench_asks(open_bench: OpenPage, shot: Shot):
-    with override_settings(EVENTS_URL=""):
-        mine = open_bench("supervisor", shot, clock=True)
-        turn_the_stop(open_bench("supervisor", shot), shot)
-        later(settled(mine), WATCH_MS)
-        expect(mine.get_by_role("slider", name="Stop", exact=True)).to_have_attribute("aria-valuetext", re.compile("f/11"))
+    mine = open_bench("supervisor", shot, clock=True)
+    turn_the_stop(open_bench("supervisor", shot), shot)
+    later(settled(mine), WATCH_MS)
+    expect(mine.get_by_role("slider", name="Stop", exact=True)).to_have_attribute("aria-valuetext", re.compile("f/11"))
 
 
 def retitle(shot: Shot) -> None:

@@ -163,6 +163,7 @@ def test_a_line_of_the_history_that_was_changed_since_says_so(open_page: OpenPag
     assert Shot.objects.get(pk=shot.pk).title == "The mill at dawn"
 
 
+@pytest.mark.usefixtures("deaf")
 def test_what_somebody_saved_first_is_shown_and_mine_is_not_lost(open_page: OpenPage, shot: Shot):
     page = open_page("supervisor", "/", "TM010")
     page.get_by_role("radio", name="List").click()
@@ -179,6 +180,7 @@ def test_what_somebody_saved_first_is_shown_and_mine_is_not_lost(open_page: Open
     expect(alert).to_have_count(0)
 
 
+@pytest.mark.usefixtures("deaf")
 def test_a_place_that_somebody_changed_first_takes_mine_over_theirs(open_page: OpenPage, shot: Shot):
     page = open_page("supervisor", "/places", "leaning mooring post")
     quay = Place.objects.get(name="The quay")
