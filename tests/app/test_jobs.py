@@ -21,6 +21,7 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 from jungoptic.app.base.models import Reply
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.jobs import asking, queue
+from jungoptic.app.jobs.api import MOST
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.jobs.running import Running, StoppedError
 from jungoptic.app.jobs.work import MOST_ATTEMPTS, attend, begin
@@ -68,6 +69,15 @@ def test_a_job_is_followed_until_it_opens(supervisor: Caller, guest: Caller, pro
     assert guest("get", f"/productions/{production.pk}/jobs?kind=card")[1] == [seen]
     assert guest("get", f"/productions/{production.pk}/jobs?kind=book")[1] == []
     assert begin(card["id"]) is None, "what is ready is not done again"
+
+
+def test_the_last_card_of_each_shot_is_found_behind_any_number_of_others(supervisor: Caller, production, shot, card):
+    other = Shot.objects.get(code="TM020")
+    asked_by = Person.objects.get(username="supervisor")
+    Job.objects.bulk_create([Job(kind="card", title="Shot card of TM020", production=production, shot=other, asked_by=asked_by) for _ in range(MOST)])
+    path = f"/productions/{production.pk}/jobs?kind=card"
+    assert card["id"] not in [one["id"] for one in supervisor("get", path)[1]]
+    assert [one["id"] for one in supervisor("get", f"{path}&last_of_each_shot=true")[1]] == [Job.objects.latest("id").pk, card["id"]]
 
 
 def test_a_job_can_be_stopped_and_asked_for_again(supervisor: Caller, card):

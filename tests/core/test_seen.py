@@ -31,6 +31,15 @@ def rotation_to_view(view: View) -> np.ndarray:
     return np.array([right, np.cross(forward, right), forward])
 
 
+@given(st.floats(-80, 80), st.sampled_from([(1500, 1920), (400, 1920), (9000, 1000)]))
+def test_the_edge_of_the_frame_is_half_the_angle_of_view_aside(heading: float, lens: tuple[float, float]):
+    """Held against the projection that the ray test has of its own, so that the cone in the plan is what the camera sees."""
+    view = VIEW.but(heading_deg=heading, f_px=lens[0], width_px=lens[1])
+    aside = math.radians(heading + view.half_deg)
+    x, _, z = rotation_to_view(view) @ np.array([math.sin(aside), 0.0, math.cos(aside)])
+    assert view.f_px * x / z == pytest.approx(view.width_px / 2)
+
+
 def on_piece(piece: Piece, u: float, v: float) -> np.ndarray:
     turn = math.radians(piece.turn_deg)
     along, away = np.array([math.cos(turn), 0, math.sin(turn)]), np.array([-math.sin(turn), 0, math.cos(turn)])

@@ -16,9 +16,9 @@
     await asking.run(async () => {
       await place.readShots(session.person?.school ?? "measured");
       if (!place.production) return;
-      const params = { path: { production_id: place.production }, query: { kind: "card" } };
+      const params = { path: { production_id: place.production }, query: { kind: "card", last_of_each_shot: true } };
       const jobs = await answered(client.GET("/api/productions/{production_id}/jobs", { params }));
-      cards = Object.fromEntries(jobs.reverse().map((one) => [one.shot, one]));
+      cards = Object.fromEntries(jobs.map((one) => [one.shot, one]));
     });
   }
   void read();
@@ -38,7 +38,7 @@
       <li class="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line py-3">
         <span class="num min-w-14 text-lg">{shot.code}</span>
         <b class="w-72 min-w-0 truncate text-lg max-sm:w-auto" title={shot.title}>{shot.title}</b>
-        {#if shot.verdict}<span class="[&>span>span]:min-w-16"
+        {#if shot.verdict}<span class="max-sm:w-full [&>span>span]:min-w-16"
             ><Counts shows={shot.shows} tight={shot.tight} holds={shot.holds} /></span
           >{:else}<span class="text-muted">no plates laid out yet</span>{/if}
         <span class="ml-auto flex flex-wrap items-center justify-end gap-2" aria-live="polite">

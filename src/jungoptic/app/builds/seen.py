@@ -91,8 +91,4 @@ def worked_out(build: Build, units: Units) -> BuildOut:
 
 
 def _cone(view: View) -> Cone:
-    import math
-
-    return Cone(
-        name=view.name, x_m=view.x_m, z_m=view.z_m, heading_deg=view.heading_deg, half_deg=math.degrees(math.atan(view.width_px / 2.0 / view.f_px)), establishing=view.establishing,
-    )  # fmt: skip
+    return Cone(name=view.name, x_m=view.x_m, z_m=view.z_m, heading_deg=view.heading_deg, half_deg=view.half_deg, establishing=view.establishing)

@@ -34,7 +34,7 @@ class Listener(asyncio.Queue[Told]):
 
 
 class Hub:
-    """Listens to PostgreSQL while anybody listens to it."""
+    """Listens to PostgreSQL from the first that listens to it on."""
 
     def __init__(self) -> None:
         self._listeners: dict[int, set[Listener]] = {}
@@ -64,7 +64,7 @@ class Hub:
         while True:
             try:
                 await self._hear(again)
-            except psycopg.OperationalError as error:
+            except psycopg.Error as error:
                 logger.warning("the database is not heard (%s): listening again", error)
             self._hears.clear()
             again = True

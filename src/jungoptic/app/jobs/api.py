@@ -5,6 +5,7 @@ from __future__ import annotations
 from contextlib import AbstractContextManager
 from typing import Annotated, Any
 
+from django.db.models import Max
 from django.http import HttpRequest
 from ninja import Query, Router, Status
 
@@ -24,10 +25,15 @@ MOST = 100
 
 
 @router.get("/productions/{production_id}/jobs", response=list[JobOut])
-def read_jobs(request: HttpRequest, production_id: int, kind: Annotated[str, Query(pattern=r"^[a-z_]*$")] = "") -> Any:
-    """The newest hundred jobs, newest first, of one kind or all. Anybody in the production."""
+def read_jobs(
+    request: HttpRequest, production_id: int, kind: Annotated[str, Query(pattern=r"^[a-z_]*$")] = "", last_of_each_shot: bool = False
+) -> Any:
+    """Jobs of one kind or all, newest first: the newest hundred, or only the last of each shot. Anybody in the production."""
     access.role_in(request, production_id)
     found = Job.objects.filter(production=production_id, **({"kind": kind} if kind else {}))
+    if last_of_each_shot:
+        last = found.order_by().values("shot_id").annotate(last=Max("pk")).values("last")
+        return [JobOut.of(job) for job in Job.objects.filter(pk__in=last)]
     return [JobOut.of(job) for job in found[:MOST]]
 
 

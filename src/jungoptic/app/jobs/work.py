@@ -55,7 +55,7 @@ def carry_out(job: Job) -> None:
     except StoppedError:
         return
     except InputError as error:
-        _fail(job, " ".join(problem.message for problem in error.problems))
+        _fail(job, str(error))
     except Exception:
         logger.exception("job %s (%s) failed", job.pk, job.kind)
         _fail(job, f"{job.title} could not be made. Try again; if it fails again, tell whoever runs this server.")

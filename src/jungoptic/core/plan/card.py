@@ -15,7 +15,7 @@ from .dials import Dial, Mark
 
 @dataclass(frozen=True, slots=True)
 class CardSetting:
-    """One line of the card. ``value`` is in the set-up's own unit, None for what is not set; ``choices`` is empty where any value may be dialled."""
+    """One line of the card. ``value`` is in the set-up's own unit (focus may be infinite), None for what is not set; ``choices`` is empty where any value may be dialled."""
 
     field: str
     label: str

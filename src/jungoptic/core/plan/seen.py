@@ -20,6 +20,7 @@ from shapely import MultiPolygon, Polygon, box, union_all
 from shapely.geometry.base import BaseGeometry
 
 from .. import quantities as q
+from ..optics.frame import angle_of_view_deg
 from ..stage.project import clip_near, rotation
 
 Array = npt.NDArray[np.float64]
@@ -68,6 +69,11 @@ class View(Stand):
     f_px: q.FocalLengthPx
     width_px: Annotated[float, q.quantity("Width needed", "px", gt=0, le=1e5)]
     height_px: Annotated[float, q.quantity("Height needed", "px", gt=0, le=1e5)]
+
+    @property
+    def half_deg(self) -> float:
+        """Half of the angle that it sees across, degrees."""
+        return angle_of_view_deg(self.width_px, self.f_px) / 2.0
 
     def after(self, kind: str, done: float) -> View:
         """The camera after so much of a move: degrees of a pan (right) or tilt (up), metres of a slide (right) or push (forward)."""

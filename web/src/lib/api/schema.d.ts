@@ -1041,7 +1041,7 @@ export interface paths {
         };
         /**
          * Read Jobs
-         * @description The newest hundred jobs, newest first, of one kind or all. Anybody in the production.
+         * @description Jobs of one kind or all, newest first: the newest hundred, or only the last of each shot. Anybody in the production.
          */
         get: operations["jungoptic_app_jobs_api_read_jobs"];
         put?: never;
@@ -7079,6 +7079,7 @@ export interface operations {
         parameters: {
             query?: {
                 kind?: string;
+                last_of_each_shot?: boolean;
             };
             header?: never;
             path: {

@@ -5,6 +5,7 @@
   import { session } from "../state/session.svelte";
   import Choice from "../ui/Choice.svelte";
   import Counts from "../ui/Counts.svelte";
+  import UnitsChoice from "../ui/UnitsChoice.svelte";
 
   let {
     bench,
@@ -62,15 +63,7 @@
       ]}
       onchange={(school) => session.prefer({ school })}
     />
-    <Choice
-      label="Units"
-      value={session.person?.units ?? "metric"}
-      options={[
-        ["metric", "m"],
-        ["imperial", "ft"],
-      ]}
-      onchange={(units) => session.prefer({ units })}
-    />
+    <UnitsChoice />
     <button
       class="btn !border-line"
       disabled={!bench.steps.can}

@@ -12,6 +12,7 @@ export class LensPicture {
   #asking = false;
   #again = 0;
   #settling = 0;
+  #closed = false;
 
   constructor(
     readonly shot: number,
@@ -21,6 +22,7 @@ export class LensPicture {
   async look() {
     this.rest();
     await this.#ask(COARSE_PX);
+    if (this.#closed) return;
     this.#settling = window.setTimeout(() => void this.#ask(FINE_PX), SETTLE_MS);
   }
   /** Nothing finer is asked for what was looked at last. */
@@ -28,6 +30,7 @@ export class LensPicture {
     window.clearTimeout(this.#settling);
   }
   close() {
+    this.#closed = true;
     this.rest();
     if (this.url) URL.revokeObjectURL(this.url);
     this.url = null;
@@ -41,13 +44,14 @@ export class LensPicture {
     this.#asking = true;
     try {
       const seen = await look(this.shot, { ...this.wanted(), width_px } as Schemas["PictureIn"]);
+      if (this.#closed) return; // nobody would put its address away again
       if (this.url) URL.revokeObjectURL(this.url);
       this.url = URL.createObjectURL(seen);
     } catch (error) {
       if (!(error instanceof Refused) && !(error instanceof Offline)) throw error;
     } finally {
       this.#asking = false;
-      if (this.#again) {
+      if (this.#again && !this.#closed) {
         const next = this.#again;
         this.#again = 0;
         void this.#ask(next);

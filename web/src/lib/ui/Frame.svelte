@@ -6,6 +6,7 @@
   import Choice from "./Choice.svelte";
   import Find from "./Find.svelte";
   import { letter } from "./keys";
+  import UnitsChoice from "./UnitsChoice.svelte";
   import { place } from "../state/place.svelte";
   import { session } from "../state/session.svelte";
   import { stream, whenOthersWrite } from "../state/told.svelte";
@@ -139,15 +140,7 @@
             </div>
             <div class="flex items-center justify-between gap-3">
               Units
-              <Choice
-                label="Units"
-                value={session.person?.units ?? "metric"}
-                options={[
-                  ["metric", "m"],
-                  ["imperial", "ft"],
-                ]}
-                onchange={(units) => session.prefer({ units })}
-              />
+              <UnitsChoice />
             </div>
             <div class="flex items-center justify-between gap-3">
               Single-letter keys

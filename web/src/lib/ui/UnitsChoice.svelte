@@ -1,0 +1,15 @@
+<!-- Metres or feet, for whoever is signed in. -->
+<script lang="ts">
+  import { session } from "../state/session.svelte";
+  import Choice from "./Choice.svelte";
+</script>
+
+<Choice
+  label="Units"
+  value={session.person?.units ?? "metric"}
+  options={[
+    ["metric", "m"],
+    ["imperial", "ft"],
+  ]}
+  onchange={(units) => session.prefer({ units })}
+/>
