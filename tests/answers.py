@@ -1,7 +1,9 @@
 """Answers that come late, or not before a test lets them.
 
-``LATE_ANSWERS_S=0.8 ./run test browser`` holds every answer back that long after it is worked out, a reading up to that
-long: what is stored is then well ahead of what is on the screen, as it is over a bad line, and what does not wait shows itself.
+``LATE_ANSWERS_S=0.8 ./run test browser`` holds every answer back that long after it is worked out, a reading
+up to that
+long: what is stored is then well ahead of what is on the screen, as it is over a bad line, and what does not
+wait shows itself.
 A single test holds back what it is about: ``with held("/changes"): …``.
 """
 
@@ -36,7 +38,9 @@ def middleware(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[
 
 @contextmanager
 def held(part: str) -> Iterator[None]:
-    """What is asked at an address with this in it is worked out and stored, but nobody hears of it before the block ends."""
+    """What is asked at an address with this in it is worked out and stored, but nobody hears of it before the
+    block ends.
+    """
     one = (part, threading.Event())
     _held.append(one)
     try:

@@ -1,4 +1,5 @@
-"""Hypothesis on a machine that may be slow; the demo's database and a live server, made when the first test asks for them.
+"""Hypothesis on a machine that may be slow; the demo's database and a live server, made when the first test
+asks for them.
 
 What knows Django is imported then: the tests of core need none.
 """
@@ -18,12 +19,16 @@ if TYPE_CHECKING:
 QUIET_S = 60.0  # what solves gives way to all else on the machine
 
 # A loaded machine is slow, not wrong.
-settings.register_profile("patient", settings.default, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.register_profile(
+    "patient", settings.default, deadline=None, suppress_health_check=[HealthCheck.too_slow]
+)
 settings.load_profile("patient")
 
 
 def pytest_collection_finish() -> None:
-    """What was imported and collected stays to the end: the collector need not walk through it again and again."""
+    """What was imported and collected stays to the end: the collector need not walk through it again and
+    again.
+    """
     gc.collect()
     gc.freeze()
     gc.set_threshold(100_000, 50, 100)
@@ -48,7 +53,9 @@ def server(django_db_setup: None) -> Iterator[Live]:
 
 @pytest.fixture
 def stored(server: Live, django_db_blocker) -> Iterator[None]:
-    """The demo as it was made, open to the server's threads; what a test writes is put back once nothing is running any more."""
+    """The demo as it was made, open to the server's threads; what a test writes is put back once nothing is
+    running any more.
+    """
     from tests.demo_database import put_back
     from tests.kept import forget_everything
 

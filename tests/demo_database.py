@@ -1,7 +1,10 @@
-"""The demo production in PostgreSQL for the tests: made once into a template, cloned for each worker, put back table by table.
+"""The demo production in PostgreSQL for the tests: made once into a template, cloned for each worker, put
+back table by table.
 
-The template's name carries a hash of everything that the demo is made of, so that it serves until one of those files changes.
-A template also keeps a copy of every table (schema ``kept``): a test that wrote through the live server is undone from it.
+The template's name carries a hash of everything that the demo is made of, so that it serves until one of
+those files changes.
+A template also keeps a copy of every table (schema ``kept``): a test that wrote through the live server is
+undone from it.
 Its files lie in a folder of the same name, and each clone works on a copy of that.
 """
 
@@ -33,7 +36,8 @@ CLONE_PREFIX = "jungoptic_test_"
 FILES = ROOT / ".run" / "test-files"
 ONE_AT_A_TIME = 7_305_441  # the advisory lock under which a template is made
 
-# --- the template and its clones -------------------------------------------------------------------------------------
+# --- the template and its clones
+# -------------------------------------------------------------------------------------
 
 
 def _made_of() -> str:
@@ -48,7 +52,14 @@ def _made_of() -> str:
 def _server() -> psycopg.Connection[Any]:
     """A connection beside Django's, to the server's own database."""
     where = connection.settings_dict
-    return psycopg.connect(host=where["HOST"], port=where["PORT"], user=where["USER"], password=where["PASSWORD"], dbname="postgres", autocommit=True)
+    return psycopg.connect(
+        host=where["HOST"],
+        port=where["PORT"],
+        user=where["USER"],
+        password=where["PASSWORD"],
+        dbname="postgres",
+        autocommit=True,
+    )
 
 
 def _point_at(name: str) -> None:
@@ -66,27 +77,38 @@ def _drop(server: psycopg.Connection[Any], name: str) -> None:
 
 def files_in(folder: Path) -> override_settings:
     """Files are kept in this folder, and no other, inside."""
-    return override_settings(STORAGES={**settings.STORAGES, "default": {**settings.STORAGES["default"], "OPTIONS": {"location": str(folder)}}})
+    return override_settings(
+        STORAGES={
+            **settings.STORAGES,
+            "default": {**settings.STORAGES["default"], "OPTIONS": {"location": str(folder)}},
+        }
+    )
 
 
 def _make(server: psycopg.Connection[Any], name: str) -> None:
     unfinished = f"{name}_unfinished"
     shutil.rmtree(FILES, ignore_errors=True)
-    for (old,) in server.execute("select datname from pg_database where starts_with(datname, %s)", (PREFIX,)).fetchall():
+    for (old,) in server.execute(
+        "select datname from pg_database where starts_with(datname, %s)", (PREFIX,)
+    ).fetchall():
         _drop(server, old)
     server.execute(sql.SQL("create database {}").format(sql.Identifier(unfinished)))
     _point_at(unfinished)
     call_command("migrate", interactive=False, verbosity=0)
     with files_in(FILES / name):
         make_demo()
-    while wall(Production.objects.get().pk, "measured").pending:  # as in a production that somebody has looked at
+    while wall(
+        Production.objects.get().pk, "measured"
+    ).pending:  # as in a production that somebody has looked at
         pass
     with connection.cursor() as cursor:
         cursor.execute("create schema kept")
         for table in _tables(cursor):
             cursor.execute(f'create table kept."{table}" as table public."{table}"')
     _point_at("postgres")
-    server.execute(sql.SQL("alter database {} rename to {}").format(sql.Identifier(unfinished), sql.Identifier(name)))
+    server.execute(
+        sql.SQL("alter database {} rename to {}").format(sql.Identifier(unfinished), sql.Identifier(name))
+    )
 
 
 def template() -> str:
@@ -101,20 +123,26 @@ def template() -> str:
 
 def _drop_left_over(server: psycopg.Connection[Any]) -> None:
     """Copies whose process was killed before it could drop them."""
-    for (name,) in server.execute("select datname from pg_database where starts_with(datname, %s)", (CLONE_PREFIX,)).fetchall():
+    for (name,) in server.execute(
+        "select datname from pg_database where starts_with(datname, %s)", (CLONE_PREFIX,)
+    ).fetchall():
         if not Path(f"/proc/{name.removeprefix(CLONE_PREFIX)}").exists():
             _drop(server, name)
 
 
 @contextmanager
 def clone() -> Iterator[None]:
-    """Django's connection stands on a copy of the template that belongs to this process alone: two runs may share a server."""
+    """Django's connection stands on a copy of the template that belongs to this process alone: two runs may
+    share a server.
+    """
     name = f"{CLONE_PREFIX}{os.getpid()}"
     made = template()
     before = connection.settings_dict["NAME"]
     with _server() as server:
         _drop_left_over(server)
-        server.execute(sql.SQL("create database {} template {}").format(sql.Identifier(name), sql.Identifier(made)))
+        server.execute(
+            sql.SQL("create database {} template {}").format(sql.Identifier(name), sql.Identifier(made))
+        )
         _point_at(name)
         with tempfile.TemporaryDirectory() as folder:
             shutil.copytree(FILES / made, folder, dirs_exist_ok=True)
@@ -124,7 +152,8 @@ def clone() -> Iterator[None]:
         _drop(server, name)
 
 
-# --- putting back ------------------------------------------------------------------------------------------------------
+# --- putting back
+# ------------------------------------------------------------------------------------------------------
 
 
 def _tables(cursor: Any) -> list[str]:
@@ -136,7 +165,10 @@ def put_back() -> None:
     """Every table as the template has it. Nobody else may be writing."""
     with connection.cursor() as cursor:
         tables = _tables(cursor)
-        steps = ["begin", "set local session_replication_role = replica"]  # neither foreign keys nor triggers while rows come back
+        steps = [
+            "begin",
+            "set local session_replication_role = replica",
+        ]  # neither foreign keys nor triggers while rows come back
         for table in tables:
             steps.append(f'delete from public."{table}"')
             steps.append(f'insert into public."{table}" overriding system value select * from kept."{table}"')

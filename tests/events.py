@@ -38,10 +38,20 @@ def heard_at(page: str, beat_s: float = 15.0) -> Iterator[Events]:
     """Told to pages from the address ``page`` (and from one that is trusted)."""
     events = Events(_free_port())
     environment = {
-        **os.environ, "DATABASE_URL": database_url(), "JUNGOPTIC_PORT": str(urlsplit(page).port), "JUNGOPTIC_ORIGINS": TRUSTED,
+        **os.environ,
+        "DATABASE_URL": database_url(),
+        "JUNGOPTIC_PORT": str(urlsplit(page).port),
+        "JUNGOPTIC_ORIGINS": TRUSTED,
         "JUNGOPTIC_EVENTS_BEAT_S": str(beat_s),
-    }  # fmt: skip
-    command = [sys.executable, "-m", "uvicorn", "jungoptic.app.events.asgi:application", "--port", str(events.port)]
+    }
+    command = [
+        sys.executable,
+        "-m",
+        "uvicorn",
+        "jungoptic.app.events.asgi:application",
+        "--port",
+        str(events.port),
+    ]
     process = subprocess.Popen([*command, "--lifespan", "off", "--log-level", "error"], env=environment)
     try:
         ends = time.monotonic() + STARTS_WITHIN_S

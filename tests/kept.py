@@ -1,4 +1,6 @@
-"""What the process keeps of shots and calls: a shot that was put back may come to the same version with other values."""
+"""What the process keeps of shots and calls: a shot that was put back may come to the same version with other
+values.
+"""
 
 from django.core.cache import cache
 

@@ -19,7 +19,9 @@ from django.test.testcases import LiveServerThread, QuietWSGIRequestHandler, _St
 
 
 class Handler(QuietWSGIRequestHandler):
-    """Tells the server from when to when a request is being answered; a connection that is kept open is none."""
+    """Tells the server from when to when a request is being answered; a connection that is kept open is
+    none.
+    """
 
     server: CountingServer
     answering = False
@@ -80,12 +82,18 @@ class Live(LiveServerThread):
         return f"http://{self.host}:{self.port}"
 
     def _create_server(self, connections_override: Any = None) -> CountingServer:
-        return self.server_class((self.host, self.port), Handler, allow_reuse_address=False, connections_override=connections_override)
+        return self.server_class(
+            (self.host, self.port),
+            Handler,
+            allow_reuse_address=False,
+            connections_override=connections_override,
+        )
 
     def wait_until_quiet(self, timeout_s: float, still_s: float = 0.02) -> bool:
         """Wait until nothing is being answered. Every page must be closed before. False after timeout_s."""
         ends = time.monotonic() + timeout_s
-        # Connections are taken in the order in which they come: once this one is answered, all earlier ones are known.
+        # Connections are taken in the order in which they come: once this one is answered, all earlier ones
+        # are known.
         with urlopen(f"{self.url}/api/session", timeout=timeout_s):
             pass
         while time.monotonic() < ends:

@@ -1,4 +1,5 @@
-"""Medians and 95th percentiles of what must feel immediate: the comparison in core and over HTTP, and the solver.
+"""Medians and 95th percentiles of what must feel immediate: the comparison in core and over HTTP, and the
+solver.
 
 Printed, never asserted: machines differ. Run with `./run bench`.
 """
@@ -50,18 +51,54 @@ def core_numbers() -> None:
     from jungoptic.core.match.stack import Member, ShotPlan, Stack
 
     hero = SetUp(
-        focal_length_mm=35, f_number=8, focus_distance_m=12, gate_width_mm=23.5, gate_height_mm=13.2, recorded_width_px=3840, recorded_height_px=2160,
-        distance_m=12, lens_height_m=1.6, capture_fps=24, iso=800, illuminance_lx=960, key_azimuth_deg=118, key_elevation_deg=14,
-    )  # fmt: skip
+        focal_length_mm=35,
+        f_number=8,
+        focus_distance_m=12,
+        gate_width_mm=23.5,
+        gate_height_mm=13.2,
+        recorded_width_px=3840,
+        recorded_height_px=2160,
+        distance_m=12,
+        lens_height_m=1.6,
+        capture_fps=24,
+        iso=800,
+        illuminance_lx=960,
+        key_azimuth_deg=118,
+        key_elevation_deg=14,
+    )
     model = hero.but(focus_distance_m=1, distance_m=1, lens_height_m=0.35)
-    layers = [Layer(name=f"Layer {n}", kind="model", scale=12, near_m=12 + n / 10, depth_m=6, driver="gravity", speed_m_s=2) for n in range(12)]
+    layers = [
+        Layer(
+            name=f"Layer {n}",
+            kind="model",
+            scale=12,
+            near_m=12 + n / 10,
+            depth_m=6,
+            driver="gravity",
+            speed_m_s=2,
+        )
+        for n in range(12)
+    ]
     delivery = Delivery()
     timed("core: 12 layers measured", lambda: [Match(hero, layer, model, delivery) for layer in layers], 300)
     timed(
-        "core: 12 layers compared, judged and explained", lambda: [judge(hero, layer, model, delivery) for layer in layers], 300, "aim: median 5 ms"
+        "core: 12 layers compared, judged and explained",
+        lambda: [judge(hero, layer, model, delivery) for layer in layers],
+        300,
+        "aim: median 5 ms",
     )
-    stack = Stack(ShotPlan(length_frames=120), delivery, hero, tuple(Member(layer, model, n, n == 0) for n, layer in enumerate(layers)))
-    timed("core: 12 layers as a whole stack, completeness too", lambda: [judge_member(stack, at) for at in range(12)], 200, "aim: median 5 ms")
+    stack = Stack(
+        ShotPlan(length_frames=120),
+        delivery,
+        hero,
+        tuple(Member(layer, model, n, n == 0) for n, layer in enumerate(layers)),
+    )
+    timed(
+        "core: 12 layers as a whole stack, completeness too",
+        lambda: [judge_member(stack, at) for at in range(12)],
+        200,
+        "aim: median 5 ms",
+    )
 
 
 def http_numbers() -> None:
@@ -74,10 +111,20 @@ def http_numbers() -> None:
     mill = Layer.objects.get(shot=shot, name="Mill 1:12")
     for n in range(7):
         Layer.objects.create(
-            shot=shot, place=20 + n, name=f"Model {n}", kind="model", combine="key", set_up=mill.set_up, scale=12, near_m=13 + n, depth_m=3
+            shot=shot,
+            place=20 + n,
+            name=f"Model {n}",
+            kind="model",
+            combine="key",
+            set_up=mill.set_up,
+            scale=12,
+            near_m=13 + n,
+            depth_m=3,
         )
     client = Client()
-    client.force_login(Person.objects.get(username="supervisor"), backend="django.contrib.auth.backends.ModelBackend")
+    client.force_login(
+        Person.objects.get(username="supervisor"), backend="django.contrib.auth.backends.ModelBackend"
+    )
     trial = json.dumps({"set_ups": {mill.set_up_id: {"lens_height_m": 0.3}}, "selected": mill.pk})
 
     def drag() -> None:
@@ -85,9 +132,17 @@ def http_numbers() -> None:
         assert answer.status_code == 200, answer.content
 
     def solve() -> None:
-        assert client.post(f"/api/layers/{mill.pk}/solve", data="{}", content_type="application/json").status_code == 200
+        assert (
+            client.post(
+                f"/api/layers/{mill.pk}/solve", data="{}", content_type="application/json"
+            ).status_code
+            == 200
+        )
 
-    print(f"{'':4}(the shot has {shot.layers.count()} layers, {shot.layers.filter(set_up__isnull=False).count()} of them filmed)")
+    print(
+        f"{'':4}(the shot has {shot.layers.count()} layers,"
+        f" {shot.layers.filter(set_up__isnull=False).count()} of them filmed)"
+    )
     timed("HTTP: a drag of the camera judged and drawn, 12 layers", drag, 200, "aim: 95 % 30 ms")
     log_numbers(client, mill)
     picture_numbers()
@@ -98,10 +153,19 @@ def http_numbers() -> None:
     def solve_six() -> None:
         six = Shot.objects.get(code="TM020")
         wheel = Layer.objects.get(shot=six, name="Wheel 1:8")
-        assert client.post(f"/api/layers/{wheel.pk}/solve", data="{}", content_type="application/json").status_code == 200
+        assert (
+            client.post(
+                f"/api/layers/{wheel.pk}/solve", data="{}", content_type="application/json"
+            ).status_code
+            == 200
+        )
 
     timed("HTTP: a shot of five layers with lamps and haze solved", solve_six, 5, "aim: 1.5 s")
-    timed("HTTP: the scales side by side", lambda: client.post(f"/api/layers/{mill.pk}/scales", data="{}", content_type="application/json"), 5)
+    timed(
+        "HTTP: the scales side by side",
+        lambda: client.post(f"/api/layers/{mill.pk}/scales", data="{}", content_type="application/json"),
+        5,
+    )
 
 
 def log_numbers(client: Client, layer: Any) -> None:
@@ -109,11 +173,18 @@ def log_numbers(client: Client, layer: Any) -> None:
     path = f"/api/layers/{layer.pk}/takes"
 
     def take() -> None:
-        answer = client.post(path, data=json.dumps({"actual": {"f_number": 11}}), content_type="application/json")
+        answer = client.post(
+            path, data=json.dumps({"actual": {"f_number": 11}}), content_type="application/json"
+        )
         assert answer.status_code == 201, answer.content
 
     timed("HTTP: a take logged, judged and kept with its facts", take, 47)
-    timed("HTTP: the log of a shot, a layer with 50 takes", lambda: client.get(f"/api/shots/{layer.shot_id}/log"), 50, "aim: median 40 ms")
+    timed(
+        "HTTP: the log of a shot, a layer with 50 takes",
+        lambda: client.get(f"/api/shots/{layer.shot_id}/log"),
+        50,
+        "aim: median 40 ms",
+    )
 
 
 def break_down_numbers(client: Client, production: int, shot: int) -> None:
@@ -133,22 +204,35 @@ def break_down_numbers(client: Client, production: int, shot: int) -> None:
             pass
 
     def table(work: str, lines: int) -> None:
-        rows = "".join(f'X{n:05d},"Shot {n}, from a table",{24 + n % 200},Place {n % 20},{n}\n' for n in range(lines))
+        rows = "".join(
+            f'X{n:05d},"Shot {n}, from a table",{24 + n % 200},Place {n % 20},{n}\n' for n in range(lines)
+        )
         version = Production.objects.get(pk=production).version
-        body = json.dumps({"version": version, "name": "shots.csv", "text": "shot,title,frames,place,order\n" + rows})
+        body = json.dumps(
+            {"version": version, "name": "shots.csv", "text": "shot,title,frames,place,order\n" + rows}
+        )
         with transaction.atomic():
-            answer = client.post(f"/api/productions/{production}/{work}", data=body, content_type="application/json")
+            answer = client.post(
+                f"/api/productions/{production}/{work}", data=body, content_type="application/json"
+            )
             assert answer.status_code == 200, answer.content
             transaction.set_rollback(True)
 
     timed("HTTP: the wall of 12 shots, nothing known of them yet", wall_anew, 5)
     timed("HTTP: the wall of 12 shots, as it stands", lambda: ask(f"/productions/{production}/wall"), 30)
     timed("HTTP: a shot broken down", lambda: ask(f"/shots/{shot}/plan"), 30)
-    timed("HTTP: a set in plan: seen by three cameras, cut", lambda: ask(f"/builds/{Build.objects.get().pk}"), 10)
+    timed(
+        "HTTP: a set in plan: seen by three cameras, cut",
+        lambda: ask(f"/builds/{Build.objects.get().pk}"),
+        10,
+    )
     timed("HTTP: a CSV of 5,000 lines looked into", lambda: table("preview", 5000), 3, "aim: 3 s")
     timed("HTTP: a CSV of 5,000 lines taken in", lambda: table("take-in", 5000), 3, "aim: 3 s")
     with transaction.atomic():
-        table_rows = [{"code": f"Y{n:03d}", "title": f"Shot {n}", "length_frames": 48, "position": n} for n in range(188)]
+        table_rows = [
+            {"code": f"Y{n:03d}", "title": f"Shot {n}", "length_frames": 48, "position": n}
+            for n in range(188)
+        ]
         from jungoptic.app.shots.models import Shot
 
         Shot.objects.bulk_create(Shot(production_id=production, **row) for row in table_rows)
@@ -169,8 +253,15 @@ def served() -> Iterator[int]:
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
         port = free.getsockname()[1]
-    web = next(line for line in Path("Procfile").read_text().splitlines() if line.startswith("web: ")).removeprefix("web: ")
-    environment = {**os.environ, "DATABASE_URL": database_url(), "DJANGO_SETTINGS_MODULE": "jungoptic.app.settings", "PORT": str(port)}
+    web = next(
+        line for line in Path("Procfile").read_text().splitlines() if line.startswith("web: ")
+    ).removeprefix("web: ")
+    environment = {
+        **os.environ,
+        "DATABASE_URL": database_url(),
+        "DJANGO_SETTINGS_MODULE": "jungoptic.app.settings",
+        "PORT": str(port),
+    }
     server = subprocess.Popen(["sh", "-c", web], env={**environment, "JUNGOPTIC_HOST": "127.0.0.1"})
     try:
         while True:
@@ -186,7 +277,9 @@ def served() -> Iterator[int]:
 
 
 def people_numbers() -> None:
-    """Eight people dragging on the server as the start command runs it, each as fast as it answers: alone, and while a ninth solves."""
+    """Eight people dragging on the server as the start command runs it, each as fast as it answers: alone,
+    and while a ninth solves.
+    """
     from tests.sessions import session_of
 
     from jungoptic.app.shots.models import Layer, Shot
@@ -198,7 +291,11 @@ def people_numbers() -> None:
 
     def ask(port: int, session: str, until: Callable[[], bool], path: str, body: str) -> list[float]:
         line = http.client.HTTPConnection("127.0.0.1", port, timeout=60)
-        headers = {"Cookie": f"sessionid={session}; csrftoken={'c' * 32}", "X-CSRFToken": "c" * 32, "Content-Type": "application/json"}
+        headers = {
+            "Cookie": f"sessionid={session}; csrftoken={'c' * 32}",
+            "X-CSRFToken": "c" * 32,
+            "Content-Type": "application/json",
+        }
         times = []
         while not until():
             begun = time.perf_counter()
@@ -212,7 +309,10 @@ def people_numbers() -> None:
         ends = time.monotonic() + DRAGS_S
         with ThreadPoolExecutor(PEOPLE) as people:
             drags = [
-                people.submit(ask, port, one, lambda: time.monotonic() > ends, f"/api/shots/{shot.pk}/trial", trial) for one in sessions[:PEOPLE]
+                people.submit(
+                    ask, port, one, lambda: time.monotonic() > ends, f"/api/shots/{shot.pk}/trial", trial
+                )
+                for one in sessions[:PEOPLE]
             ]
             return [time for drag in drags for time in drag.result()]
 
@@ -225,14 +325,18 @@ def people_numbers() -> None:
             alone += dragged(port)
             over = threading.Event()
             with ThreadPoolExecutor(1) as ninth:
-                solving = ninth.submit(ask, port, sessions[-1], over.is_set, f"/api/layers/{wheel.pk}/solve", "{}")
+                solving = ninth.submit(
+                    ask, port, sessions[-1], over.is_set, f"/api/layers/{wheel.pk}/solve", "{}"
+                )
                 meanwhile += dragged(port)
                 over.set()
                 solves += solving.result()
         slowest, slowest_then = (statistics.quantiles(times, n=20)[-1] for times in (alone, meanwhile))
         print(
-            f"HTTP: {PEOPLE} people dragging: median {statistics.median(alone):.0f} ms, 95 % {slowest:.0f} ms; while one solves (median "
-            f"{statistics.median(solves):.0f} ms) {statistics.median(meanwhile):.0f} ms, 95 % {slowest_then:.0f} ms: {slowest_then / slowest:.2f} times   aim: 1.5 times"
+            f"HTTP: {PEOPLE} people dragging: median {statistics.median(alone):.0f} ms, 95 % {slowest:.0f}"
+            f" ms; while one solves (median {statistics.median(solves):.0f} ms)"
+            f" {statistics.median(meanwhile):.0f} ms, 95 % {slowest_then:.0f} ms:"
+            f" {slowest_then / slowest:.2f} times   aim: 1.5 times"
         )
 
 
@@ -242,7 +346,10 @@ def picture_numbers() -> None:
     from jungoptic.app.takes.table import BenchTable, shot_with_everything
     from jungoptic.core.stage.render import render
 
-    stacks = [BenchTable(shot_with_everything(one.pk), school="measured", units="metric").stack for one in Shot.objects.all()]
+    stacks = [
+        BenchTable(shot_with_everything(one.pk), school="measured", units="metric").stack
+        for one in Shot.objects.all()
+    ]
     for width, aim in ((640, "aim: 60 ms"), (1280, "aim: 400 ms")):
         times = []
         for stack in stacks:
@@ -250,12 +357,15 @@ def picture_numbers() -> None:
             render(stack, width)
             times.append(1000 * (time.perf_counter() - begun))
         print(
-            f"core: view through the lens, {width} wide, {len(stacks)} shots: median {statistics.median(times):.0f} ms, worst {max(times):.0f} ms   {aim}"
+            f"core: view through the lens, {width} wide, {len(stacks)} shots: median"
+            f" {statistics.median(times):.0f} ms, worst {max(times):.0f} ms   {aim}"
         )
 
 
 def calculation_numbers(client: Client | None) -> None:
-    """Every calculation at its worked example: calls a second in core, and the median over HTTP when there is a client."""
+    """Every calculation at its worked example: calls a second in core, and the median over HTTP when there is
+    a client.
+    """
     from jungoptic.core import handbook
     from jungoptic.core.calculation import CALCULATIONS
     from jungoptic.core.handbook.cards import example_of
@@ -274,11 +384,15 @@ def calculation_numbers(client: Client | None) -> None:
         times = []
         for _ in range(9 if client else 0):
             begun = time.perf_counter()
-            answer = client.post(f"/api/calculations/{name}", data=json.dumps(inputs), content_type="application/json")  # type: ignore[union-attr]
+            answer = client.post(
+                f"/api/calculations/{name}", data=json.dumps(inputs), content_type="application/json"
+            )  # type: ignore[union-attr]
             times.append(1000 * (time.perf_counter() - begun))
             assert answer.status_code == 200, answer.content
         print(f"{name:34}{1 / each:16.0f}{1000 * each:12.3f}{statistics.median(times) if times else 0:24.2f}")
-    print(f"{quick} of {len(CALCULATIONS)} under 1 ms in core   aim: 95 %, evenness and sun windows under 50 ms")
+    print(
+        f"{quick} of {len(CALCULATIONS)} under 1 ms in core   aim: 95 %, evenness and sun windows under 50 ms"
+    )
 
 
 def main() -> None:

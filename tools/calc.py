@@ -1,4 +1,7 @@
-"""Run one calculation from the command line: calc.py NAME '{"field": value}'. Prints JSON; exits 2 on bad input."""
+"""Run one calculation from the command line: calc.py NAME '{"field": value}'.
+
+Prints JSON; exits 2 on bad input.
+"""
 
 import json
 import sys
@@ -11,7 +14,11 @@ from jungoptic.core.errors import InputError
 def main(words: list[str]) -> int:
     assert handbook
     if not words:
-        print("Name a calculation:\n  " + "\n  ".join(f"{c.name:24}{c.question}" for c in CALCULATIONS.values()), file=sys.stderr)
+        print(
+            "Name a calculation:\n  "
+            + "\n  ".join(f"{c.name:24}{c.question}" for c in CALCULATIONS.values()),
+            file=sys.stderr,
+        )
         return 2
     try:
         values = json.loads(words[1]) if len(words) > 1 else {}
@@ -20,7 +27,10 @@ def main(words: list[str]) -> int:
         print(f"The input is not JSON: {error.msg} at character {error.pos + 1}.", file=sys.stderr)
         return 2
     except InputError as error:
-        print("\n".join(f"{p.field}: {p.message}" if p.field else p.message for p in error.problems), file=sys.stderr)
+        print(
+            "\n".join(f"{p.field}: {p.message}" if p.field else p.message for p in error.problems),
+            file=sys.stderr,
+        )
         return 2
     return 0
 

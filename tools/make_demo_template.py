@@ -1,4 +1,6 @@
-"""Make the demo's template for the tests, if these sources have none yet; needs DATABASE_URL and the tests' settings."""
+"""Make the demo's template for the tests, if these sources have none yet; needs DATABASE_URL and the tests'
+settings.
+"""
 
 import django
 

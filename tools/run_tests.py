@@ -1,9 +1,13 @@
-"""Lint, types and every test, quick kinds first; stops at the first kind that fails and says where the time went.
+"""Lint, types and every test, quick kinds first; stops at the first kind that fails and says where the time
+went.
 
-Lint, types, the front end's build and its tests run side by side, each of the others by itself on all processors.
+Lint, types, the front end's build and its tests run side by side, each of the others by itself on all
+processors.
 
-``./run test [KIND …] [--changed [REV]]``. With ``--changed`` only what a change since REV (HEAD, if none is named) can have
-touched: tests of core by their imports, the application's and the browser's as soon as the change reaches the application.
+``./run test [KIND …] [--changed [REV]]``. With ``--changed`` only what a change since REV (HEAD, if none is
+named) can have
+touched: tests of core by their imports, the application's and the browser's as soon as the change reaches the
+application.
 """
 
 from __future__ import annotations
@@ -26,9 +30,15 @@ import grimp
 ROOT = Path(__file__).resolve().parents[1]
 SEED = os.environ.get("TEST_SEED") or str(secrets.randbelow(2**32))
 WORKERS = str(min(os.cpu_count() or 1, 4))
-EVERYTHING = re.compile(r"^(run|pyproject\.toml|requirements\.lock|tests/[^/]+\.py|tools/[^/]+\.py)$")  # what no import tells of
+EVERYTHING = re.compile(
+    r"^(run|pyproject\.toml|requirements\.lock|tests/[^/]+\.py|tools/[^/]+\.py)$"
+)  # what no import tells of
 # plug-ins of pytest that a kind has no use for and need not load
-WITHOUT = {"core": ("django", "schemathesis", "playwright"), "app": ("playwright",), "browser": ("schemathesis",)}
+WITHOUT = {
+    "core": ("django", "schemathesis", "playwright"),
+    "app": ("playwright",),
+    "browser": ("schemathesis",),
+}
 PASSED = re.compile(r"(?:^|\s)(\d+) passed")
 
 
@@ -79,11 +89,14 @@ class Change:
         return inside or any(name.startswith("jungoptic.app") for name in self.modules)
 
 
-# --- what a change touches -------------------------------------------------------------------------------------------
+# --- what a change touches
+# -------------------------------------------------------------------------------------------
 
 
 def _git(*words: str) -> list[str]:
-    return subprocess.run(["git", *words], cwd=ROOT, check=True, capture_output=True, text=True).stdout.splitlines()
+    return subprocess.run(
+        ["git", *words], cwd=ROOT, check=True, capture_output=True, text=True
+    ).stdout.splitlines()
 
 
 def module_of(path: str) -> str | None:
@@ -112,18 +125,23 @@ def reach(files: list[str], graph: grimp.ImportGraph) -> set[str]:
     for path in files:
         parts = (module_of(path) or "").split(".")
         # a folder of data counts as the package that it lies in
-        name = next((name for n in range(len(parts), 0, -1) if (name := ".".join(parts[:n])) in graph.modules), None)
+        name = next(
+            (name for n in range(len(parts), 0, -1) if (name := ".".join(parts[:n])) in graph.modules), None
+        )
         if name:
             found |= {name} | graph.find_downstream_modules(name)
     return found
 
 
 def change_since(revision: str) -> Change:
-    files = sorted({*_git("diff", "--name-only", revision), *_git("ls-files", "--others", "--exclude-standard")})
+    files = sorted(
+        {*_git("diff", "--name-only", revision), *_git("ls-files", "--others", "--exclude-standard")}
+    )
     return Change(files, reach(files, import_graph()))
 
 
-# --- the kinds ---------------------------------------------------------------------------------------------------------
+# --- the kinds
+# ---------------------------------------------------------------------------------------------------------
 
 
 def _npm(*words: str) -> Step:
@@ -134,9 +152,24 @@ def _python_tests(kind: str, change: Change | None, whole: bool) -> Kind | None:
     """pytest on all processors: the kind as a whole, or those of its files that the change reaches."""
     files = [f"tests/{kind}"]
     if change and not whole:
-        files = sorted(f"{name.replace('.', '/')}.py" for name in change.modules if name.startswith(f"tests.{kind}.test_"))
+        files = sorted(
+            f"{name.replace('.', '/')}.py"
+            for name in change.modules
+            if name.startswith(f"tests.{kind}.test_")
+        )
     spared = [word for name in WITHOUT[kind] for word in ("-p", f"no:{name}")]
-    words = (sys.executable, "-m", "pytest", "-n", WORKERS, "--dist", "worksteal", *spared, f"--randomly-seed={SEED}", *files)
+    words = (
+        sys.executable,
+        "-m",
+        "pytest",
+        "-n",
+        WORKERS,
+        "--dist",
+        "worksteal",
+        *spared,
+        f"--randomly-seed={SEED}",
+        *files,
+    )
     return Kind(kind, (Step(words, loud=True),)) if files else None
 
 
@@ -156,7 +189,9 @@ def lint() -> Kind:
 
 
 def types() -> Kind:
-    return Kind("types", (Step(("mypy",)), _npm("check"), Step((str(ROOT / "run"), "generated"))), beside_others=True)
+    return Kind(
+        "types", (Step(("mypy",)), _npm("check"), Step((str(ROOT / "run"), "generated"))), beside_others=True
+    )
 
 
 def build() -> Kind:
@@ -171,7 +206,9 @@ def core(change: Change | None) -> Kind | None:
 def web(change: Change | None) -> Kind | None:
     if change is not None and not change.web:
         return None
-    return Kind("web", (Step(("npm", "run", "--silent", "test"), ROOT / "web", loud=True),), beside_others=True)
+    return Kind(
+        "web", (Step(("npm", "run", "--silent", "test"), ROOT / "web", loud=True),), beside_others=True
+    )
 
 
 def app(change: Change | None) -> Kind | None:
@@ -192,12 +229,20 @@ KINDS: dict[str, Callable[[Change | None], Kind | None]] = {
 }
 
 
-# --- running them --------------------------------------------------------------------------------------------------------
+# --- running them
+# --------------------------------------------------------------------------------------------------------
 
 
 def run_step(step: Step) -> tuple[int, str]:
     """The exit status and everything that was printed."""
-    process = subprocess.Popen(step.words, cwd=step.where, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, errors="replace")
+    process = subprocess.Popen(
+        step.words,
+        cwd=step.where,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.STDOUT,
+        text=True,
+        errors="replace",
+    )
     assert process.stdout
     said = []
     for line in process.stdout:
@@ -208,7 +253,9 @@ def run_step(step: Step) -> tuple[int, str]:
 
 
 def run_stage(kinds: list[Kind]) -> list[Outcome]:
-    """Kinds side by side, the longest step first; the seconds of a kind are those until its last step is done."""
+    """Kinds side by side, the longest step first; the seconds of a kind are those until its last step is
+    done.
+    """
     print(f"· {', '.join(kind.name for kind in kinds)}", flush=True)
     start = time.monotonic()
     ended: dict[str, float] = {}
@@ -219,7 +266,9 @@ def run_stage(kinds: list[Kind]) -> list[Outcome]:
         return found
 
     with ThreadPoolExecutor(max_workers=2) as pool:
-        asked = [(kind, step, pool.submit(run, kind, step)) for kind in reversed(kinds) for step in kind.steps]
+        asked = [
+            (kind, step, pool.submit(run, kind, step)) for kind in reversed(kinds) for step in kind.steps
+        ]
     outcomes = []
     for kind in kinds:
         results = [(step, *answer.result()) for one, step, answer in asked if one is kind]
@@ -245,13 +294,18 @@ def _plain(said: str) -> str:
 def demo_in_the_meantime() -> None:
     """The demo's template is made while the quick kinds run; a fault shows where it is needed."""
     words = [sys.executable, str(ROOT / "tools" / "make_demo_template.py")]
-    threading.Thread(target=subprocess.run, args=(words,), kwargs={"cwd": ROOT, "capture_output": True}, daemon=True).start()
+    threading.Thread(
+        target=subprocess.run, args=(words,), kwargs={"cwd": ROOT, "capture_output": True}, daemon=True
+    ).start()
 
 
 def table(outcomes: list[Outcome], prepared_s: float, took_s: float) -> str:
     rows = [f"{'set-up':10}{'':>7}{prepared_s:9.1f} s"] if prepared_s else []
     for one in outcomes:
-        rows.append(f"{one.name:10}{'' if one.passed is None else one.passed:>7}{one.seconds:9.1f} s{'' if one.good else '   failed'}")
+        rows.append(
+            f"{one.name:10}{'' if one.passed is None else one.passed:>7}{one.seconds:9.1f}"
+            f" s{'' if one.good else '   failed'}"
+        )
     rows.append(f"{'all':10}{sum(one.passed or 0 for one in outcomes):>7}{prepared_s + took_s:9.1f} s")
     return "\n".join(rows)
 
@@ -259,14 +313,22 @@ def table(outcomes: list[Outcome], prepared_s: float, took_s: float) -> str:
 def main(words: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="./run test", description=(__doc__ or "").splitlines()[0])
     parser.add_argument("kinds", nargs="*", metavar="KIND", help=f"{', '.join(KINDS)}; all, if none is named")
-    parser.add_argument("--changed", nargs="?", const="HEAD", metavar="REV", help="only what the change since REV can have touched")
+    parser.add_argument(
+        "--changed",
+        nargs="?",
+        const="HEAD",
+        metavar="REV",
+        help="only what the change since REV can have touched",
+    )
     said = parser.parse_args(words)
     if unknown := [kind for kind in said.kinds if kind not in KINDS]:
         parser.error(f"there is no kind called {unknown[0]}; there are {', '.join(KINDS)}")
     change = change_since(said.changed) if said.changed else None
     if change and change.everything:
         change = None
-    wanted = [kind for name, make in KINDS.items() if name in (said.kinds or KINDS) and (kind := make(change))]
+    wanted = [
+        kind for name, make in KINDS.items() if name in (said.kinds or KINDS) and (kind := make(change))
+    ]
     if any(kind.name in {"app", "browser"} for kind in wanted):
         demo_in_the_meantime()
         wanted.append(build())

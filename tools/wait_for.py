@@ -1,4 +1,6 @@
-"""Wait until an address answers, or until the process that should serve it has ended: wait_for.py ADDRESS PID."""
+"""Wait until an address answers, or until the process that should serve it has ended: wait_for.py ADDRESS
+PID.
+"""
 
 import os
 import sys

@@ -29,7 +29,9 @@ class Caller:
         self.client = Client()
         self.client.cookies[settings.SESSION_COOKIE_NAME] = session_of(username)
 
-    def __call__(self, method: str, path: str, body: Any = None, *, key: str | None = None) -> tuple[int, Any]:
+    def __call__(
+        self, method: str, path: str, body: Any = None, *, key: str | None = None
+    ) -> tuple[int, Any]:
         headers = {"Idempotency-Key": key} if key else {}
         if method == "delete" and "version=" not in path and (version := version_seen(path, {})) is not None:
             path += f"?version={version}"
@@ -46,7 +48,9 @@ class Caller:
         return answer.status_code, answer.json() if is_json else answer.getvalue()
 
     def bench(self, shot: Shot, **query: Any) -> dict[str, Any]:
-        status, body = self("get", f"/shots/{shot.pk}/bench?" + "&".join(f"{k}={v}" for k, v in query.items()))
+        status, body = self(
+            "get", f"/shots/{shot.pk}/bench?" + "&".join(f"{k}={v}" for k, v in query.items())
+        )
         assert status == 200, body
         BenchOut.model_validate(body, strict=False, extra="forbid")
         return body  # type: ignore[no-any-return]
@@ -73,7 +77,9 @@ class Caller:
         pending: int | None = None
         body: Any = None
         while pending != 0:
-            status, body = self("get", f"/productions/{production.pk}/wall?" + "&".join(f"{k}={v}" for k, v in query.items()))
+            status, body = self(
+                "get", f"/productions/{production.pk}/wall?" + "&".join(f"{k}={v}" for k, v in query.items())
+            )
             assert status == 200, body
             assert pending is None or body["pending"] < pending, "asked again, and no shot more was judged"
             pending = body["pending"]
@@ -99,7 +105,9 @@ def shot(production: Production) -> Shot:
 @pytest.fixture
 def empty(production: Production) -> Shot:
     """A shot that nobody has planned yet."""
-    return Shot.objects.create(production=production, code="TM900", title="Something new", length_frames=48, position=900)
+    return Shot.objects.create(
+        production=production, code="TM900", title="Something new", length_frames=48, position=900
+    )
 
 
 @pytest.fixture

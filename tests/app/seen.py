@@ -1,4 +1,6 @@
-"""Which version a page has seen that has just read: of the row that a write changes, or of what it adds to."""
+"""Which version a page has seen that has just read: of the row that a write changes, or of what it adds
+to.
+"""
 
 from __future__ import annotations
 

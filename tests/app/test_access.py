@@ -1,4 +1,6 @@
-"""Who may do what: nobody sees a production that they are not in, the guest reads, the crew logs, the supervisor writes."""
+"""Who may do what: nobody sees a production that they are not in, the guest reads, the crew logs, the
+supervisor writes.
+"""
 
 import re
 
@@ -34,7 +36,9 @@ def card(shot) -> Job:
 
 def broken_down(production, shot, mill) -> list[tuple[str, str, object]]:
     """The operations of the break-down."""
-    build = Build.objects.filter(production=production).first() or Build.objects.create(production=production, name="Loft")
+    build = Build.objects.filter(production=production).first() or Build.objects.create(
+        production=production, name="Loft"
+    )
     of_production, of_shot = f"/productions/{production.pk}", f"/shots/{shot.pk}"
     place = production.places.all()[0].pk
     return [
@@ -116,11 +120,16 @@ def test_the_list_above_is_every_operation_of_a_production(production, shot, mil
             continue  # nobody's in particular: asked for in the tests below
         address = re.compile(re.sub(r"{\w+}", r"[^/]+", path))
         for method in operations:
-            assert any(one == method and address.fullmatch(at.partition("?")[0]) for one, at in listed), (method, path)
+            assert any(one == method and address.fullmatch(at.partition("?")[0]) for one, at in listed), (
+                method,
+                path,
+            )
 
 
 def test_the_guest_changes_nothing_of_the_break_down(guest: Caller, crew: Caller, production, shot, mill):
-    """Reading, printing and asking are everybody's; ticking is the crew's too; the rest is the supervisor's."""
+    """Reading, printing and asking are everybody's; ticking is the crew's too; the rest is the
+    supervisor's.
+    """
     for method, path, body in broken_down(production, shot, mill):
         wanted = 403 if method != "get" and not path.endswith(("/book", "/page")) else None
         status, _ = guest(method, path, body)
@@ -171,14 +180,18 @@ def test_a_guest_reads_and_does_not_write(guest: Caller, shot, mill, take):
 
 def test_the_crew_logs_but_does_not_change_the_plan(crew: Caller, shot, mill):
     crew.take(mill)
-    status, answer = crew("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(1, iso=400)}})
+    status, answer = crew(
+        "post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(1, iso=400)}}
+    )
     assert status == 403
     assert "Only the supervisor may do this" in answer["problems"][0]["message"]
 
 
 def test_a_write_without_the_csrf_token_is_refused(shot, mill):
     client = Client(enforce_csrf_checks=True)
-    client.force_login(Person.objects.get(username="supervisor"), backend="django.contrib.auth.backends.ModelBackend")
+    client.force_login(
+        Person.objects.get(username="supervisor"), backend="django.contrib.auth.backends.ModelBackend"
+    )
     answer = client.post(f"/api/layers/{mill.pk}/takes", data="{}", content_type="application/json")
     assert answer.status_code == 403
     assert Take.objects.count() == 0
@@ -190,21 +203,42 @@ def test_signing_in_needs_the_csrf_token_too(production):
     assert client.post("/api/session", data=body, content_type="application/json").status_code in (401, 403)
     client.get("/api/session")
     token = client.cookies["csrftoken"].value
-    assert client.post("/api/session", data=body, content_type="application/json", headers={"X-CSRFToken": token}).status_code == 200
+    assert (
+        client.post(
+            "/api/session", data=body, content_type="application/json", headers={"X-CSRFToken": token}
+        ).status_code
+        == 200
+    )
 
 
 def test_sign_in_and_out(production):
     client = Client()
-    wrong = client.post("/api/session", data={"username": "supervisor", "password": "guess"}, content_type="application/json")
+    wrong = client.post(
+        "/api/session", data={"username": "supervisor", "password": "guess"}, content_type="application/json"
+    )
     # the session check needs its cookie first
     client.get("/api/session")
-    wrong = client.post("/api/session", data={"username": "supervisor", "password": "guess"}, content_type="application/json")
+    wrong = client.post(
+        "/api/session", data={"username": "supervisor", "password": "guess"}, content_type="application/json"
+    )
     assert wrong.status_code == 401
     assert wrong.json()["problems"][0]["field"] == "password"
-    right = client.post("/api/session", data={"username": "supervisor", "password": "tidemill-demo"}, content_type="application/json")
+    right = client.post(
+        "/api/session",
+        data={"username": "supervisor", "password": "tidemill-demo"},
+        content_type="application/json",
+    )
     assert right.json()["person"]["name"] == "Supervisor"
-    assert client.patch("/api/session", data={"theme": "daylight"}, content_type="application/json").json()["person"]["theme"] == "daylight"
-    assert client.patch("/api/session", data={"theme": "pink"}, content_type="application/json").status_code == 422
+    assert (
+        client.patch("/api/session", data={"theme": "daylight"}, content_type="application/json").json()[
+            "person"
+        ]["theme"]
+        == "daylight"
+    )
+    assert (
+        client.patch("/api/session", data={"theme": "pink"}, content_type="application/json").status_code
+        == 422
+    )
     assert client.delete("/api/session").json() == {"person": None, "events": None}
     assert client.get("/api/session").json() == {"person": None, "events": None}
 
@@ -213,8 +247,16 @@ def test_an_account_is_locked_after_repeated_failures(production):
     client = Client()
     client.get("/api/session")
     for _ in range(5):
-        client.post("/api/session", data={"username": "supervisor", "password": "guess"}, content_type="application/json")
-    locked = client.post("/api/session", data={"username": "supervisor", "password": "tidemill-demo"}, content_type="application/json")
+        client.post(
+            "/api/session",
+            data={"username": "supervisor", "password": "guess"},
+            content_type="application/json",
+        )
+    locked = client.post(
+        "/api/session",
+        data={"username": "supervisor", "password": "tidemill-demo"},
+        content_type="application/json",
+    )
     assert locked.status_code == 429
     assert "locked for 15 minutes" in locked.json()["problems"][0]["message"]
 

@@ -1,4 +1,6 @@
-"""Long computation beside: the same answers, the same refusals, an end for what takes for ever, and another process for one that died."""
+"""Long computation beside: the same answers, the same refusals, an end for what takes for ever, and another
+process for one that died.
+"""
 
 from __future__ import annotations
 
@@ -24,10 +26,20 @@ from .conftest import Caller
 def test_a_layer_is_solved_beside_as_here(shot, mill):
     table = BenchTable(shot_with_everything(shot.pk), school="measured", units="metric")
     layer = next(one for one in table.layers if one.pk == mill.pk)
-    asked = (table.hero, table.layer_record(layer), table.set_up_record(layer), table.delivery, table.kit(layer.set_up))
+    asked = (
+        table.hero,
+        table.layer_record(layer),
+        table.set_up_record(layer),
+        table.delivery,
+        table.kit(layer.set_up),
+    )
     here, there = solve(*asked), aside(solve, *asked)
-    assert [(one.set_up, one.layer, one.sentences) for one in here] == [(one.set_up, one.layer, one.sentences) for one in there]
-    assert [item.values() for one in here for item in one.judged] == [item.values() for one in there for item in one.judged]
+    assert [(one.set_up, one.layer, one.sentences) for one in here] == [
+        (one.set_up, one.layer, one.sentences) for one in there
+    ]
+    assert [item.values() for one in here for item in one.judged] == [
+        item.values() for one in there for item in one.judged
+    ]
 
 
 def test_it_is_another_process_that_lets_others_go_first():
@@ -76,7 +88,20 @@ def test_what_waits_behind_it_is_done_in_another(monkeypatch: pytest.MonkeyPatch
 
 
 def test_a_verdict_that_is_copied_has_its_values_worked_out():
-    hero = SetUp(focal_length_mm=35, f_number=8, focus_distance_m=12, gate_width_mm=23.5, gate_height_mm=13.2, recorded_width_px=3840, recorded_height_px=2160, distance_m=12, lens_height_m=1.6, capture_fps=24, iso=800, illuminance_lx=960)  # fmt: skip
+    hero = SetUp(
+        focal_length_mm=35,
+        f_number=8,
+        focus_distance_m=12,
+        gate_width_mm=23.5,
+        gate_height_mm=13.2,
+        recorded_width_px=3840,
+        recorded_height_px=2160,
+        distance_m=12,
+        lens_height_m=1.6,
+        capture_fps=24,
+        iso=800,
+        illuminance_lx=960,
+    )
     items = judge(hero, Layer(name="Model", kind="model", scale=12, near_m=12, depth_m=6), hero, Delivery())
     for one in items:
         same = copy.copy(one)

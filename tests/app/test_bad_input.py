@@ -55,16 +55,27 @@ def rows(production) -> dict[str, int]:
     orla = Layer.objects.get(shot=shot, name="Orla")
     assert orla.set_up_id is not None
     return {
-        "shot": shot.pk, "layers": orla.pk, "set_ups": orla.set_up_id, "lamps": PlacedLamp.objects.filter(set_up=orla.set_up)[0].pk,
+        "shot": shot.pk,
+        "layers": orla.pk,
+        "set_ups": orla.set_up_id,
+        "lamps": PlacedLamp.objects.filter(set_up=orla.set_up)[0].pk,
         "backings": PlacedBacking.objects.get(set_up=orla.set_up).pk,
-    }  # fmt: skip
+    }
 
 
-@pytest.mark.parametrize(("kind", "changes", "field", "words"), BAD, ids=[f"{kind}-{field}-{n}" for n, (kind, _, field, _) in enumerate(BAD)])
-def test_it_is_refused_at_its_field(kind: str, changes: dict, field: str, words: str, supervisor: Caller, rows: dict[str, int]):
+@pytest.mark.parametrize(
+    ("kind", "changes", "field", "words"),
+    BAD,
+    ids=[f"{kind}-{field}-{n}" for n, (kind, _, field, _) in enumerate(BAD)],
+)
+def test_it_is_refused_at_its_field(
+    kind: str, changes: dict, field: str, words: str, supervisor: Caller, rows: dict[str, int]
+):
     if changes.get("near_m") == float("inf"):
         changes = {"near_m": 1e300}
-    status, answer = supervisor("post", f"/shots/{rows['shot']}/changes", {kind: {rows[kind]: edit(1, **changes)}})
+    status, answer = supervisor(
+        "post", f"/shots/{rows['shot']}/changes", {kind: {rows[kind]: edit(1, **changes)}}
+    )
     assert status == 422, answer
     problem = answer["problems"][0]
     assert problem["field"] == field and words in problem["message"], problem
@@ -75,8 +86,14 @@ def test_it_is_refused_at_its_field(kind: str, changes: dict, field: str, words:
 TRIED = [one for one in BAD if "no field called" not in one[3] and one[2] not in ("set_up_id", "key_colour")]
 
 
-@pytest.mark.parametrize(("kind", "changes", "field", "words"), TRIED, ids=[f"{one[0]}-{one[2]}-{n}" for n, one in enumerate(TRIED)])
-def test_it_is_refused_when_it_is_only_tried_too(kind: str, changes: dict, field: str, words: str, supervisor: Caller, rows: dict[str, int]):
+@pytest.mark.parametrize(
+    ("kind", "changes", "field", "words"),
+    TRIED,
+    ids=[f"{one[0]}-{one[2]}-{n}" for n, one in enumerate(TRIED)],
+)
+def test_it_is_refused_when_it_is_only_tried_too(
+    kind: str, changes: dict, field: str, words: str, supervisor: Caller, rows: dict[str, int]
+):
     status, answer = supervisor("post", f"/shots/{rows['shot']}/trial", {kind: {rows[kind]: changes}})
     assert status == 422, answer
     assert answer["problems"][0]["field"] == field and words in answer["problems"][0]["message"]
@@ -86,7 +103,10 @@ def test_rows_of_another_shot_are_not_this_ones(supervisor: Caller, rows: dict[s
     for kind in ("layers", "set_ups", "lamps", "backings"):
         status, answer = supervisor("post", f"/shots/{shot.pk}/changes", {kind: {rows[kind]: edit(1)}})
         assert status == 422 and "This shot has no" in answer["problems"][0]["message"], kind
-    assert supervisor("post", f"/shots/{shot.pk}/changes", {"shot": {rows["shot"]: edit(1, margin_pct=5)}})[0] == 422
+    assert (
+        supervisor("post", f"/shots/{shot.pk}/changes", {"shot": {rows["shot"]: edit(1, margin_pct=5)}})[0]
+        == 422
+    )
 
 
 def test_one_bad_field_among_good_ones_saves_none_of_them(supervisor: Caller, rows: dict[str, int]):
@@ -96,7 +116,10 @@ def test_one_bad_field_among_good_ones_saves_none_of_them(supervisor: Caller, ro
         "shot": {rows["shot"]: edit(1, margin_pct=10)},
     }
     assert supervisor("post", f"/shots/{rows['shot']}/changes", body)[0] == 422
-    assert Layer.objects.get(pk=rows["layers"]).width_m == 0.6 and Shot.objects.get(pk=rows["shot"]).margin_pct == 0
+    assert (
+        Layer.objects.get(pk=rows["layers"]).width_m == 0.6
+        and Shot.objects.get(pk=rows["shot"]).margin_pct == 0
+    )
 
 
 @pytest.mark.parametrize(
@@ -115,7 +138,11 @@ def test_what_cannot_be_added_is_refused(body: dict, field: str, supervisor: Cal
 
 
 def test_a_lamp_of_another_productions_kit_is_not_placed(supervisor: Caller, rows: dict[str, int]):
-    status, answer = supervisor("post", f"/shots/{rows['shot']}/add", {"what": "lamp", "like_set_up": rows["set_ups"], "kit_lamp": 10**9})
+    status, answer = supervisor(
+        "post",
+        f"/shots/{rows['shot']}/add",
+        {"what": "lamp", "like_set_up": rows["set_ups"], "kit_lamp": 10**9},
+    )
     assert status == 422 and answer["problems"][0]["message"] == "The kit has no such lamp."
 
 
@@ -123,16 +150,36 @@ def test_a_lamp_of_another_productions_kit_is_not_placed(supervisor: Caller, row
     ("method", "path", "body", "field"),
     [
         ("post", "/productions/{production}/places", {"name": "The \x00quay"}, "name"),
-        ("post", "/productions/{production}/places", {"name": "The sluice", "recurring": ["post", "\x00"]}, "recurring.1"),
-        ("post", "/productions/{production}/take-in", {"name": "a.csv", "text": "shot,title\nX010,\x00\n"}, "text"),
+        (
+            "post",
+            "/productions/{production}/places",
+            {"name": "The sluice", "recurring": ["post", "\x00"]},
+            "recurring.1",
+        ),
+        (
+            "post",
+            "/productions/{production}/take-in",
+            {"name": "a.csv", "text": "shot,title\nX010,\x00\n"},
+            "text",
+        ),
         ("patch", "/shots/{shot}/line", {"changes": {"title": "\x00"}}, "changes.title"),
-        ("post", "/shots/{shot}/changes", {"layers": {"1": {"version": 1, "changes": {"na\x00me": "x"}}}}, "layers.1.changes"),
+        (
+            "post",
+            "/shots/{shot}/changes",
+            {"layers": {"1": {"version": 1, "changes": {"na\x00me": "x"}}}},
+            "layers.1.changes",
+        ),
     ],
 )
-def test_text_that_the_database_cannot_keep_is_refused_at_its_field(method, path, body, field, supervisor: Caller, shot: Shot):
+def test_text_that_the_database_cannot_keep_is_refused_at_its_field(
+    method, path, body, field, supervisor: Caller, shot: Shot
+):
     status, answer = supervisor(method, path.format(production=shot.production_id, shot=shot.pk), body)
     assert status == 422 and answer["problems"] == [
-        {"field": field, "message": "Text may not hold a NUL character: type it again, or paste it as plain text."}
+        {
+            "field": field,
+            "message": "Text may not hold a NUL character: type it again, or paste it as plain text.",
+        }
     ]
 
 
@@ -142,5 +189,7 @@ def test_a_backslash_before_four_noughts_is_text_like_any_other(supervisor: Call
 
 
 def test_what_is_no_json_is_refused(supervisor: Caller, shot: Shot):
-    answer = supervisor.client.post(f"/api/shots/{shot.pk}/changes", data="{", content_type="application/json")
+    answer = supervisor.client.post(
+        f"/api/shots/{shot.pk}/changes", data="{", content_type="application/json"
+    )
     assert answer.status_code == 400 and "request body" in answer.json()["problems"][0]["message"]

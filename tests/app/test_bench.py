@@ -24,7 +24,14 @@ def mill_items(bench: dict) -> dict[str, dict]:
 def test_the_mill_as_first_set_up_shows(supervisor: Caller, shot):
     bench = supervisor.bench(shot)
     items = mill_items(bench)
-    assert {key for key, item in items.items() if item["verdict"] == "shows"} == {"height", "lens", "time", "motion_blur", "focus_far", "skew"}
+    assert {key for key, item in items.items() if item["verdict"] == "shows"} == {
+        "height",
+        "lens",
+        "time",
+        "motion_blur",
+        "focus_far",
+        "skew",
+    }
     assert bench["shows"] == 6
     assert items["height"]["where"] == "0.35 m, wants 0.133 m"
     assert bench["selected"]["standing"]["wants_text"] == "lens wants 0.133 m ± 1 mm"
@@ -35,7 +42,9 @@ def test_the_mill_as_first_set_up_shows(supervisor: Caller, shot):
 
 
 def test_units_and_school_change_what_is_said(supervisor: Caller, shot):
-    assert mill_items(supervisor.bench(shot, units="imperial"))["height"]["where"] == "13 3/4 in, wants 5 1/4 in"
+    assert (
+        mill_items(supervisor.bench(shot, units="imperial"))["height"]["where"] == "13 3/4 in, wants 5 1/4 in"
+    )
     covered = mill_items(supervisor.bench(shot, school="covered"))
     assert covered["focus_far"]["covered_by"] == "half the motion blur"
     assert covered["focus_far"]["verdict"] == "holds"
@@ -43,12 +52,19 @@ def test_units_and_school_change_what_is_said(supervisor: Caller, shot):
 
 def test_only_the_selected_layer_carries_its_numbers(supervisor: Caller, shot, mill):
     bench = supervisor.bench(shot, selected=mill.pk)
-    told = {(layer["id"] == mill.pk, item["values"] is not None) for layer in bench["layers"] for item in layer["items"]}
+    told = {
+        (layer["id"] == mill.pk, item["values"] is not None)
+        for layer in bench["layers"]
+        for item in layer["items"]
+    }
     assert told == {(True, True), (False, False)}
 
 
 def test_a_trial_answers_and_saves_nothing(guest: Caller, shot, mill):
-    trial = {"set_ups": {mill.set_up_id: {"lens_height_m": 0.5, "f_number": 16}}, "layers": {mill.pk: {"resize": 0.96}}}
+    trial = {
+        "set_ups": {mill.set_up_id: {"lens_height_m": 0.5, "f_number": 16}},
+        "layers": {mill.pk: {"resize": 0.96}},
+    }
     status, bench = guest("post", f"/shots/{shot.pk}/trial", trial)
     assert status == 200
     assert mill_items(bench)["height"]["amount"] > 300
@@ -58,20 +74,37 @@ def test_a_trial_answers_and_saves_nothing(guest: Caller, shot, mill):
 
 
 def test_saving_answers_with_the_new_bench_and_keeps_the_history(supervisor: Caller, shot, mill):
-    edits = {"set_ups": {mill.set_up_id: edit(1, ground_height_m=0.2167, f_number="16")}, "layers": {mill.pk: edit(1, resize=0.9734)}}
+    edits = {
+        "set_ups": {mill.set_up_id: edit(1, ground_height_m=0.2167, f_number="16")},
+        "layers": {mill.pk: edit(1, resize=0.9734)},
+    }
     status, bench = supervisor("post", f"/shots/{shot.pk}/changes", edits)
     assert status == 200, bench
     assert mill_items(bench)["height"]["verdict"] == "holds"
     stored = SetUp.objects.get(pk=mill.set_up_id)
     assert (stored.f_number, stored.version) == (16.0, 2)
     told = {(change.kind, change.field): (change.before, change.after) for change in Change.objects.all()}
-    assert told == {("set_ups", "ground_height_m"): (0.0, 0.2167), ("set_ups", "f_number"): (8.0, 16.0), ("layers", "resize"): (1.0, 0.9734)}
+    assert told == {
+        ("set_ups", "ground_height_m"): (0.0, 0.2167),
+        ("set_ups", "f_number"): (8.0, 16.0),
+        ("layers", "resize"): (1.0, 0.9734),
+    }
     assert Change.objects.first().write.person.username == "supervisor"
 
 
 def test_another_lens_and_recording_are_looked_up(supervisor: Caller, shot, mill):
-    mode = {"recorded_width_px": 1920, "recorded_height_px": 1080, "gate_width_mm": 23.5, "gate_height_mm": 13.2, "capture_fps": 90}
-    status, _ = supervisor("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(1, focal_length_mm=25, **mode)}})
+    mode = {
+        "recorded_width_px": 1920,
+        "recorded_height_px": 1080,
+        "gate_width_mm": 23.5,
+        "gate_height_mm": 13.2,
+        "capture_fps": 90,
+    }
+    status, _ = supervisor(
+        "post",
+        f"/shots/{shot.pk}/changes",
+        {"set_ups": {mill.set_up_id: edit(1, focal_length_mm=25, **mode)}},
+    )
     assert status == 200
     stored = SetUp.objects.select_related("lens", "mode").get(pk=mill.set_up_id)
     assert (stored.lens.name, stored.mode.name, stored.capture_fps) == ("25 mm", "1920 × 1080", 90)
@@ -93,7 +126,9 @@ def test_another_lens_and_recording_are_looked_up(supervisor: Caller, shot, mill
         ({"distance_m": 1e400}, "distance_m", "must be"),
     ],
 )
-def test_bad_input_is_refused_at_its_field_and_nothing_is_lost(supervisor: Caller, shot, mill, changes: dict, field: str, words: str):
+def test_bad_input_is_refused_at_its_field_and_nothing_is_lost(
+    supervisor: Caller, shot, mill, changes: dict, field: str, words: str
+):
     body = {"set_ups": {mill.set_up_id: edit(1, iso=400) | {"changes": {"tilt_deg": 1, **changes}}}}
     status, answer = supervisor("post", f"/shots/{shot.pk}/changes", body)
     assert status == 422
@@ -105,13 +140,21 @@ def test_bad_input_is_refused_at_its_field_and_nothing_is_lost(supervisor: Calle
 
 def test_a_zero_scale_is_refused(supervisor: Caller, shot, mill):
     status, answer = supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {mill.pk: edit(1, scale=0)}})
-    assert (status, answer["problems"]) == (422, [{"field": "scale", "message": "Scale 1: must be more than 0; 0 was given."}])
+    assert (status, answer["problems"]) == (
+        422,
+        [{"field": "scale", "message": "Scale 1: must be more than 0; 0 was given."}],
+    )
     trial = supervisor("post", f"/shots/{shot.pk}/trial", {"layers": {mill.pk: {"scale": 0}}})
     assert trial[0] == 422
 
 
 def test_the_database_itself_refuses_what_must_never_be(shot, mill, sea):
-    for pk, change in ((mill.pk, {"scale": 0}), (mill.pk, {"is_hero": True}), (mill.pk, {"near_m": -1}), (sea.pk, {"set_up": None})):
+    for pk, change in (
+        (mill.pk, {"scale": 0}),
+        (mill.pk, {"is_hero": True}),
+        (mill.pk, {"near_m": -1}),
+        (sea.pk, {"set_up": None}),
+    ):
         with pytest.raises(IntegrityError), transaction.atomic():
             Layer.objects.filter(pk=pk).update(**change)
     with pytest.raises(IntegrityError), transaction.atomic():
@@ -122,14 +165,19 @@ def test_the_database_itself_refuses_what_must_never_be(shot, mill, sea):
 
 def test_two_people_saving_the_same_layer(supervisor: Caller, shot, mill):
     first = supervisor("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(1, iso=400)}})
-    second = supervisor("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(1, tilt_deg=2)}})
+    second = supervisor(
+        "post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(1, tilt_deg=2)}}
+    )
     assert first[0] == 200
     assert second[0] == 409
     problem = second[1]["problems"][0]
     assert problem["field"] == "version"
     assert "Supervisor changed “Mill on the table” while you worked (ISO)" in problem["message"]
     assert SetUp.objects.get(pk=mill.set_up_id).tilt_deg == 0
-    assert supervisor("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(2, tilt_deg=2)}})[0] == 200
+    assert (
+        supervisor("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(2, tilt_deg=2)}})[0]
+        == 200
+    )
 
 
 def test_a_change_sent_twice_happens_once(supervisor: Caller, shot, mill):
@@ -137,7 +185,9 @@ def test_a_change_sent_twice_happens_once(supervisor: Caller, shot, mill):
     first, second = (supervisor("post", f"/shots/{shot.pk}/changes", body, key=key) for _ in range(2))
     assert first == second
     assert SetUp.objects.get(pk=mill.set_up_id).version == 2
-    other = supervisor("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(2, iso=500)}}, key=key)
+    other = supervisor(
+        "post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(2, iso=500)}}, key=key
+    )
     assert other[0] == 422
     assert "was used for another write" in other[1]["problems"][0]["message"]
 
@@ -150,24 +200,41 @@ def test_half_of_an_edit_is_never_saved(supervisor: Caller, shot, mill, sea):
 
 def test_moving_a_layer_along_the_ruler_keeps_order_by_distance(supervisor: Caller, shot, mill):
     gulls = Layer.objects.get(shot=shot, name="Gulls")
-    status, bench = supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {gulls.pk: edit(1, near_m=20)}})
+    status, bench = supervisor(
+        "post", f"/shots/{shot.pk}/changes", {"layers": {gulls.pk: edit(1, near_m=20)}}
+    )
     assert status == 200
     assert [one["name"] for one in bench["layers"]][:2] == ["Mill 1:12", "Gulls"]
 
 
 def test_a_set_up_that_serves_two_layers_counts_its_distance_from_the_nearer(supervisor: Caller, shot, mill):
     sheds = Layer.objects.create(
-        shot=shot, place=9, name="Sheds", kind="model", combine="key", set_up=mill.set_up, scale=12, near_m=18, width_m=2, height_m=2
+        shot=shot,
+        place=9,
+        name="Sheds",
+        kind="model",
+        combine="key",
+        set_up=mill.set_up,
+        scale=12,
+        near_m=18,
+        width_m=2,
+        height_m=2,
     )
     bench = supervisor.bench(shot, selected=sheds.pk)
     layer = next(one for one in bench["layers"] if one["id"] == sheds.pk)
     assert bench["selected"]["standing"]["distance_m"] == pytest.approx(1.5)
-    assert next(dial for dial in bench["selected"]["dials"] if dial["field"] == "distance_m")["value"] == pytest.approx(1.0)
-    assert {item["item"]: item for item in layer["items"]}["perspective"]["amount"] == pytest.approx(0, abs=1e-9)
+    assert next(dial for dial in bench["selected"]["dials"] if dial["field"] == "distance_m")[
+        "value"
+    ] == pytest.approx(1.0)
+    assert {item["item"]: item for item in layer["items"]}["perspective"]["amount"] == pytest.approx(
+        0, abs=1e-9
+    )
 
 
 def test_solving_with_a_distance_that_is_only_tried_counts_from_there(supervisor: Caller, shot, mill):
-    """The answer's distance is the set-up's own, wherever the hand has it now: the mill stands at 12 m ÷ 12."""
+    """The answer's distance is the set-up's own, wherever the hand has it now: the mill stands at 12 m ÷
+    12.
+    """
     for tried in ({}, {"set_ups": {mill.set_up_id: {"distance_m": 2.5}}}):
         status, found = supervisor("post", f"/layers/{mill.pk}/solve", tried)
         assert status == 200
@@ -191,7 +258,9 @@ def test_the_wall_lists_every_shot_with_its_verdict(guest: Caller, production):
     shots = wall["shots"]
     assert [one["code"] for one in shots] == [f"TM{n:03}" for n in range(10, 130, 10)]
     assert (shots[0]["verdict"], shots[0]["shows"], shots[1]["verdict"]) == ("shows", 6, "shows")
-    assert wall["totals"]["shots"] == 12 and wall["totals"]["hours"] == pytest.approx(sum(one["hours"] for one in shots))
+    assert wall["totals"]["shots"] == 12 and wall["totals"]["hours"] == pytest.approx(
+        sum(one["hours"] for one in shots)
+    )
 
 
 def test_the_bench_reads_the_database_a_fixed_number_of_times(supervisor: Caller, shot, mill):
@@ -202,14 +271,25 @@ def test_the_bench_reads_the_database_a_fixed_number_of_times(supervisor: Caller
 
     first, again = queries(), queries()
     for n in range(10):
-        Layer.objects.create(shot=shot, place=20 + n, name=f"Model {n}", kind="model", combine="key", set_up=mill.set_up, scale=12, near_m=13 + n)
+        Layer.objects.create(
+            shot=shot,
+            place=20 + n,
+            name=f"Model {n}",
+            kind="model",
+            combine="key",
+            set_up=mill.set_up,
+            scale=12,
+            near_m=13 + n,
+        )
     assert queries() <= first <= 28  # more layers, not more questions
     assert again <= 5  # nothing has changed: only the session, who asks and the versions, and the neighbours
 
 
 def test_what_is_kept_of_a_shot_is_read_again_after_any_change(supervisor: Caller, production, shot, mill):
     def tripods_lowest() -> str:
-        return next(item for item in mill_items(supervisor.bench(shot)).values() if item["item"] == "height")["sentence"]
+        return next(item for item in mill_items(supervisor.bench(shot)).values() if item["item"] == "height")[
+            "sentence"
+        ]
 
     assert "no lower than 0.35 m" in tripods_lowest()
     support = production.supports.get()
@@ -229,7 +309,10 @@ def test_solving_is_offered_and_used(supervisor: Caller, shot, mill):
     best = solved["answers"][0]
     assert best["verdict"] == "holds"
     assert Change.objects.count() == 0
-    edits = {"set_ups": {mill.set_up_id: edit(1, **best["set_up"])}, "layers": {mill.pk: edit(1, **best["layer"])}}
+    edits = {
+        "set_ups": {mill.set_up_id: edit(1, **best["set_up"])},
+        "layers": {mill.pk: edit(1, **best["layer"])},
+    }
     status, bench = supervisor("post", f"/shots/{shot.pk}/changes", edits)
     assert status == 200, bench
     assert (bench["shows"], bench["tight"]) == (0, 0)
@@ -239,7 +322,9 @@ def test_what_cannot_be_solved_is_said(supervisor: Caller, shot, sea):
     status, answer = supervisor("post", f"/layers/{sea.pk}/solve", {})
     assert status == 422 and "This is the hero" in answer["problems"][0]["message"]
     sky = Layer.objects.get(shot=shot, name="Dusk sky")
-    assert "camera is unknown" in supervisor("post", f"/layers/{sky.pk}/solve", {})[1]["problems"][0]["message"]
+    assert (
+        "camera is unknown" in supervisor("post", f"/layers/{sky.pk}/solve", {})[1]["problems"][0]["message"]
+    )
     assert supervisor("post", f"/layers/{sky.pk}/solve", {"locked": "everything"})[0] == 422
 
 
@@ -265,4 +350,7 @@ def test_what_was_kept_is_stale_after_a_bulk_write(supervisor: Caller, shot, mil
     Layer.objects.filter(pk=mill.pk).update(scale=6)
     assert next(one for one in supervisor.bench(shot)["layers"] if one["id"] == mill.pk)["scale"] == 6
     Part.objects.bulk_create([Part(layer=mill, name="Chimney", points=[[0, 0], [1, 0], [1, 5]])])
-    assert any(part["name"] == "Chimney" for part in next(one for one in supervisor.bench(shot)["layers"] if one["id"] == mill.pk)["outlines"])
+    assert any(
+        part["name"] == "Chimney"
+        for part in next(one for one in supervisor.bench(shot)["layers"] if one["id"] == mill.pk)["outlines"]
+    )

@@ -17,7 +17,8 @@ from tests.wall import wall_line
 
 from .conftest import Caller
 
-# --- boards --------------------------------------------------------------------------------------------------------
+# --- boards
+# --------------------------------------------------------------------------------------------------------
 
 
 def picture(kind: str, size: tuple[int, int] = (320, 180), mode: str = "RGB") -> bytes:
@@ -84,22 +85,43 @@ def test_boards_find_their_shots_by_name_and_else_by_order(supervisor: Caller, p
     def send(*names: str, **damaged: bytes):
         files = [SimpleUploadedFile(name, picture("PNG")) for name in names]
         files += [SimpleUploadedFile(f"{name}.png", data) for name, data in damaged.items()]
-        answer = supervisor.client.post(f"/api/productions/{production.pk}/boards", {"version": production.version, "files": files})
+        answer = supervisor.client.post(
+            f"/api/productions/{production.pk}/boards", {"version": production.version, "files": files}
+        )
         return answer.status_code, answer.json()
 
     status, placed = send("board_tm040_v2.png", "loose.png", "tm-010.png")
     assert status == 200
-    assert {one["picture"]: one["code"] for one in placed} == {"board_tm040_v2.png": "TM040", "tm-010.png": "TM010", "loose.png": "TM020"}
+    assert {one["picture"]: one["code"] for one in placed} == {
+        "board_tm040_v2.png": "TM040",
+        "tm-010.png": "TM010",
+        "loose.png": "TM020",
+    }
     # the board before is kept and no longer shown
-    assert Board.objects.filter(shot=shot).count() == 2 and Board.objects.filter(shot=shot, current=True).count() == 1
+    assert (
+        Board.objects.filter(shot=shot).count() == 2
+        and Board.objects.filter(shot=shot, current=True).count() == 1
+    )
     status, answer = send(*(f"loose {n}.png" for n in range(30)))
-    assert status == 422 and "30 pictures name no shot and 9 shots have no board" in answer["problems"][0]["message"]
+    assert (
+        status == 422
+        and "30 pictures name no shot and 9 shots have no board" in answer["problems"][0]["message"]
+    )
     status, _ = send("tm050.png", broken=b"x")
-    assert status == 422 and not Board.objects.filter(shot__code="TM050", current=True).exists(), "all or nothing"
-    assert supervisor.client.post(f"/api/productions/{production.pk}/boards", {"version": production.version}).status_code == 422
+    assert status == 422 and not Board.objects.filter(shot__code="TM050", current=True).exists(), (
+        "all or nothing"
+    )
+    assert (
+        supervisor.client.post(
+            f"/api/productions/{production.pk}/boards", {"version": production.version}
+        ).status_code
+        == 422
+    )
 
 
-def test_one_board_up_shown_and_taken_down(supervisor: Caller, guest: Caller, stranger: Caller, production, shot):
+def test_one_board_up_shown_and_taken_down(
+    supervisor: Caller, guest: Caller, stranger: Caller, production, shot
+):
     given = SimpleUploadedFile("a.jpg", picture("JPEG", (1600, 900)))
     answer = supervisor.client.post(f"/api/shots/{shot.pk}/board", {"version": shot.version, "file": given})
     made = answer.json()

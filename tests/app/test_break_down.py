@@ -1,4 +1,6 @@
-"""The break-down over the API: the wall, recipes, ways, cautions, lines, places, stock, sets in plan, the book."""
+"""The break-down over the API: the wall, recipes, ways, cautions, lines, places, stock, sets in plan, the
+book.
+"""
 
 from __future__ import annotations
 
@@ -39,17 +41,24 @@ def line_of(found: dict[str, Any], code: str) -> dict[str, Any]:
     return next(one for one in found["shots"] if one["code"] == code)
 
 
-# --- the demo production, broken down whole ------------------------------------------------------------------------
+# --- the demo production, broken down whole
+# ------------------------------------------------------------------------
 
 
 def test_the_demo_is_broken_down_whole(supervisor: Caller, production):
     found = supervisor.wall(production)
     assert [one["code"] for one in found["shots"]] == CODES
     for one in found["shots"]:
-        assert one["recipes"] and one["board"] and one["verdict"] and one["hours"] > 0 and one["layers"] >= 2, one["code"]
+        assert (
+            one["recipes"] and one["board"] and one["verdict"] and one["hours"] > 0 and one["layers"] >= 2
+        ), one["code"]
     totals = found["totals"]
     assert totals["shots"] == totals["effects"] == 12
-    assert totals["hours"] == pytest.approx(sum(totals["by_craft"].values())) == pytest.approx(sum(one["hours"] for one in found["shots"]))
+    assert (
+        totals["hours"]
+        == pytest.approx(sum(totals["by_craft"].values()))
+        == pytest.approx(sum(one["hours"] for one in found["shots"]))
+    )
     assert totals["open_hazards"] == sum(len(one["open_hazards"]) for one in found["shots"]) > 0
     assert {one["code"] for one in found["shots"] if one["ready"]} == {"TM030", "TM070"}
     for shot in Shot.objects.filter(production=production, template=False):
@@ -63,11 +72,19 @@ def test_the_verdict_on_the_wall_is_the_bench_s(supervisor: Caller, production):
     assert len(shots) == 12
     for one in shots:
         bench = supervisor.bench(Shot.objects.get(pk=one["id"]), basis="shot")
-        assert (one["shows"], one["tight"], one["holds"]) == (bench["shows"], bench["tight"], bench["holds"]), one["code"]
-        assert one["worst"].split(":")[0] in {item["label"] for layer in bench["layers"] for item in layer["items"]}
+        assert (one["shows"], one["tight"], one["holds"]) == (
+            bench["shows"],
+            bench["tight"],
+            bench["holds"],
+        ), one["code"]
+        assert one["worst"].split(":")[0] in {
+            item["label"] for layer in bench["layers"] for item in layer["items"]
+        }
 
 
-def test_what_was_worked_out_is_kept_until_something_of_the_shot_changes(supervisor: Caller, production, shot, mill):
+def test_what_was_worked_out_is_kept_until_something_of_the_shot_changes(
+    supervisor: Caller, production, shot, mill
+):
     before = line_of(supervisor.wall(production), "TM010")
     kept = dict(Summary.objects.values_list("shot__code", "pk"))
     seen = Summary.objects.get(shot=shot, school="measured").version
@@ -76,9 +93,9 @@ def test_what_was_worked_out_is_kept_until_something_of_the_shot_changes(supervi
     assert len(asked) <= 14, [one["sql"][:90] for one in asked]
     supervisor("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(1, lens_height_m=0.9)}})
     after = line_of(supervisor.wall(production), "TM010")
-    assert after["worst"] != before["worst"] and Summary.objects.get(shot=shot, school="measured").version > seen, (
-        "the set-up was raised, and the shot judged anew"
-    )
+    assert (
+        after["worst"] != before["worst"] and Summary.objects.get(shot=shot, school="measured").version > seen
+    ), "the set-up was raised, and the shot judged anew"
     assert dict(Summary.objects.values_list("shot__code", "pk")) == kept
 
 
@@ -93,7 +110,14 @@ def test_an_answer_that_has_no_time_still_works_one_shot_out(supervisor: Caller,
 def test_fifty_shots_more_take_no_more_queries(supervisor: Caller, production):
     supervisor.wall(production)
     Shot.objects.bulk_create(
-        Shot(production=production, code=f"X{n:04d}", title=f"A long title that goes on and on {n}", length_frames=50, position=n) for n in range(50)
+        Shot(
+            production=production,
+            code=f"X{n:04d}",
+            title=f"A long title that goes on and on {n}",
+            length_frames=50,
+            position=n,
+        )
+        for n in range(50)
     )
     found = supervisor.wall(production)
     assert len(found["shots"]) == 62 and line_of(found, "X0040")["verdict"] is None
@@ -107,7 +131,8 @@ def test_the_other_school_has_its_own_verdicts(supervisor: Caller, production):
     assert sum(one["shows"] for one in covered["shots"]) < sum(one["shows"] for one in measured["shots"])
 
 
-# --- a line of the wall --------------------------------------------------------------------------------------------
+# --- a line of the wall
+# --------------------------------------------------------------------------------------------
 
 
 def test_a_line_is_edited_where_it_stands_and_never_over_what_was_not_seen(supervisor: Caller, shot):
@@ -150,7 +175,8 @@ def test_a_place_of_another_production_is_no_place_of_ours(supervisor: Caller, p
     assert supervisor("patch", f"/shots/{shot.pk}/line", {"changes": {"place_id": foreign.pk}})[0] == 422
 
 
-# --- the book ------------------------------------------------------------------------------------------------------
+# --- the book
+# ------------------------------------------------------------------------------------------------------
 
 
 def card_text(caller: Caller, method: str, path: str, **body: str) -> str:
@@ -181,7 +207,9 @@ def test_one_shot_s_page_has_board_notes_plates_ways_and_cautions(supervisor: Ca
 
 def test_a_page_without_a_board_has_the_view_through_the_lens_and_an_empty_shot_s_has_no_picture(shot, empty):
     Board.objects.filter(shot=shot).update(current=False)
-    filled, bare = (BenchTable(shot_with_everything(one.pk), school="measured", units="metric") for one in (shot, empty))
+    filled, bare = (
+        BenchTable(shot_with_everything(one.pk), school="measured", units="metric") for one in (shot, empty)
+    )
     assert "data:image/jpeg" in board_svg(filled) and len(steps(filled)) == len(filled.layers)
     assert (board_svg(bare), steps(bare)) == ("", [])
 
@@ -199,7 +227,8 @@ def test_the_book_has_the_wall_and_a_page_for_every_shot(guest: Caller, producti
     assert sum(page.pictures for page in pages) > 24
 
 
-# --- the database and the models -----------------------------------------------------------------------------------
+# --- the database and the models
+# -----------------------------------------------------------------------------------
 
 
 def test_the_migrations_are_what_the_models_say(db):

@@ -19,7 +19,12 @@ def named(name: str) -> str:
 
 def databases() -> list[str]:
     with psycopg.connect(named("postgres"), autocommit=True) as connection:
-        return [name for (name,) in connection.execute("SELECT datname FROM pg_database WHERE datname LIKE %s ORDER BY 1", (f"{NAME}%",))]
+        return [
+            name
+            for (name,) in connection.execute(
+                "SELECT datname FROM pg_database WHERE datname LIKE %s ORDER BY 1", (f"{NAME}%",)
+            )
+        ]
 
 
 @pytest.fixture
@@ -40,7 +45,9 @@ def test_database_is_made_once(made: str) -> None:
         assert connection.execute("SELECT count(*) FROM kept").fetchone() == (0,)
 
 
-def test_database_of_the_first_layout_is_kept_under_another_name(made: str, capsys: pytest.CaptureFixture[str]) -> None:
+def test_database_of_the_first_layout_is_kept_under_another_name(
+    made: str, capsys: pytest.CaptureFixture[str]
+) -> None:
     with psycopg.connect(made) as connection:
         connection.execute("CREATE TABLE django_migrations (app text)")
         connection.execute("INSERT INTO django_migrations VALUES ('shots'), ('replies')")

@@ -13,7 +13,10 @@ from .conftest import Caller
 # What the line of each shot implies, by layer: the first state shows or is tight in at least this.
 TROUBLE: dict[str, dict[str, set[str]]] = {
     "TM010": {"Mill 1:12": {"height", "focus_far", "time"}},
-    "TM020": {"Orla": {"backing_edge", "backing_colour", "evenness", "backing_shadow"}, "Wheel 1:8": {"height", "time", "focus_near"}},
+    "TM020": {
+        "Orla": {"backing_edge", "backing_colour", "evenness", "backing_shadow"},
+        "Wheel 1:8": {"height", "time", "focus_near"},
+    },
     "TM030": {"Wren, right half": {"split_line", "clean_plate"}},
     "TM040": {"Rope on a line": {"contact"}, "Clean belfry": {"clean_match", "colour"}},
     "TM050": {"Heron 1:4": {"contact", "direction", "hardness", "height"}},
@@ -41,11 +44,19 @@ def faults(bench: dict[str, Any]) -> list[tuple[dict[str, Any], dict[str, Any]]]
 
 def save(caller: Caller, bench: dict[str, Any], changes: dict[str, Any]) -> tuple[int, Any]:
     """Save a set of changes with the versions that the bench shows."""
-    versions = {"layers": {one["id"]: one["version"] for one in bench["layers"]}, "set_ups": {one["id"]: one["version"] for one in bench["set_ups"]}}
+    versions = {
+        "layers": {one["id"]: one["version"] for one in bench["layers"]},
+        "set_ups": {one["id"]: one["version"] for one in bench["set_ups"]},
+    }
     versions["lamps"] = {lamp["id"]: lamp["version"] for one in bench["set_ups"] for lamp in one["lamps"]}
-    versions["backings"] = {one["backing"]["id"]: one["backing"]["version"] for one in bench["set_ups"] if one["backing"]}
+    versions["backings"] = {
+        one["backing"]["id"]: one["backing"]["version"] for one in bench["set_ups"] if one["backing"]
+    }
     versions["shot"] = {bench["shot_id"]: bench["version"]}
-    body = {kind: {pk: {"version": versions[kind][int(pk)], "changes": fields} for pk, fields in rows.items()} for kind, rows in changes.items()}
+    body = {
+        kind: {pk: {"version": versions[kind][int(pk)], "changes": fields} for pk, fields in rows.items()}
+        for kind, rows in changes.items()
+    }
     return caller("post", f"/shots/{bench['shot_id']}/changes", body)
 
 
@@ -65,26 +76,47 @@ def test_the_first_state_has_the_trouble_that_its_line_implies(code: str, superv
 
 
 @pytest.mark.parametrize("code", TROUBLE)
-def test_solving_and_the_fixes_bring_it_to_holds_or_to_an_accepted_reason(code: str, supervisor: Caller, production):
+def test_solving_and_the_fixes_bring_it_to_holds_or_to_an_accepted_reason(
+    code: str, supervisor: Caller, production
+):
     shot = Shot.objects.get(code=code)
     bench = supervisor.bench(shot, basis="planned")
     started = len(faults(bench))
     answered = 0
-    filmed = [one for one in bench["layers"] if not one["is_hero"] and one["set_up_id"] and one["kind"] != "clean_plate"]
+    filmed = [
+        one
+        for one in bench["layers"]
+        if not one["is_hero"] and one["set_up_id"] and one["kind"] != "clean_plate"
+    ]
     for layer in filmed:
         status, solved = supervisor("post", f"/layers/{layer['id']}/solve", {})
         assert status == 200
         answered += bool(solved["answers"])
         if solved["answers"]:
             best = solved["answers"][0]
-            changes = {"set_ups": {solved["set_up_id"]: best["set_up"]}, "layers": {layer["id"]: best["layer"]}}
-            assert save(supervisor, bench, {kind: rows for kind, rows in changes.items() if next(iter(rows.values()))})[0] == 200
+            changes = {
+                "set_ups": {solved["set_up_id"]: best["set_up"]},
+                "layers": {layer["id"]: best["layer"]},
+            }
+            assert (
+                save(
+                    supervisor,
+                    bench,
+                    {kind: rows for kind, rows in changes.items() if next(iter(rows.values()))},
+                )[0]
+                == 200
+            )
             bench = supervisor.bench(shot, basis="planned")
     assert answered or not filmed
     tried: set[tuple[int, str, str]] = set()
     for _ in range(MOST_ROUNDS):
         step = next(
-            ((layer, item, fix) for layer, item in faults(bench) for fix in item["fixes"] if (layer["id"], item["item"], fix["label"]) not in tried),
+            (
+                (layer, item, fix)
+                for layer, item in faults(bench)
+                for fix in item["fixes"]
+                if (layer["id"], item["item"], fix["label"]) not in tried
+            ),
             None,
         )
         if step is None:
@@ -96,7 +128,10 @@ def test_solving_and_the_fixes_bring_it_to_holds_or_to_an_accepted_reason(code: 
         after = supervisor.bench(shot, basis="planned")
         if len(faults(after)) > before and not fix["new_layer"]:  # worse: put it back, as a hand would
             back = {
-                kind: {pk: {name: _old(bench, kind, int(pk), name) for name in fields} for pk, fields in rows.items()}
+                kind: {
+                    pk: {name: _old(bench, kind, int(pk), name) for name in fields}
+                    for pk, fields in rows.items()
+                }
                 for kind, rows in fix["changes"].items()
                 if rows
             }
@@ -104,13 +139,22 @@ def test_solving_and_the_fixes_bring_it_to_holds_or_to_an_accepted_reason(code: 
             after = supervisor.bench(shot, basis="planned")
         bench = after
     left = faults(bench)
-    assert len(left) <= max(3, started // 2), [(layer["name"], item["item"], item["amount"]) for layer, item in left]
+    assert len(left) <= max(3, started // 2), [
+        (layer["name"], item["item"], item["amount"]) for layer, item in left
+    ]
     for layer, item in left:
-        body = {"layer_id": layer["id"], "item": item["item"], "reason": "Seen, and covered by the cut.", "basis": "planned"}
+        body = {
+            "layer_id": layer["id"],
+            "item": item["item"],
+            "reason": "Seen, and covered by the cut.",
+            "basis": "planned",
+        }
         assert supervisor("post", f"/shots/{shot.pk}/accept", body)[0] == 200
     done = supervisor.bench(shot, basis="planned")
     assert faults(done) == [] and done["shows"] == done["tight"] == 0
-    assert done["accepted"] == len(left) == Acceptance.objects.filter(layer__shot=shot, withdrawn=False).count()
+    assert (
+        done["accepted"] == len(left) == Acceptance.objects.filter(layer__shot=shot, withdrawn=False).count()
+    )
 
 
 def _old(bench: dict[str, Any], kind: str, pk: int, name: str) -> Any:

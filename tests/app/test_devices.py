@@ -1,4 +1,6 @@
-"""The simulated camera, rig, dimmer and meter behave as real ones: they have limits, take time, and follow the rules of light."""
+"""The simulated camera, rig, dimmer and meter behave as real ones: they have limits, take time, and follow
+the rules of light.
+"""
 
 from __future__ import annotations
 
@@ -23,7 +25,17 @@ class Clock:
 
 def lamp(name: str = "Key", **where: Any) -> PlacedLamp:
     """1000 cd, on the axis of a meter at the origin that faces it."""
-    return PlacedLamp(**{"name": name, "intensity_cd": 1000, "height_m": 0, "behind_m": -2, "aim_height_m": 0, "aim_behind_m": 0, **where})
+    return PlacedLamp(
+        **{
+            "name": name,
+            "intensity_cd": 1000,
+            "height_m": 0,
+            "behind_m": -2,
+            "aim_height_m": 0,
+            "aim_behind_m": 0,
+            **where,
+        }
+    )
 
 
 def exact(dimmer: SimulatedDimmer) -> Meter:
@@ -49,7 +61,9 @@ def test_a_camera_takes_settings_to_its_own_steps_and_counts_its_frames():
         SimulatedCamera().still()
 
 
-@pytest.mark.parametrize(("settings", "said"), [({"f_number": 1}, "goes from 2 to 22"), ({"mood": 1}, "no setting called")])
+@pytest.mark.parametrize(
+    ("settings", "said"), [({"f_number": 1}, "goes from 2 to 22"), ({"mood": 1}, "no setting called")]
+)
 def test_what_a_camera_cannot_is_said_and_nothing_changes(settings: dict[str, float], said: str):
     camera = SimulatedCamera()
     before = camera.settings()
@@ -74,7 +88,11 @@ def test_a_rig_takes_its_time_and_halts_where_it_is():
 
 @pytest.mark.parametrize(
     ("positions", "said"),
-    [({"track": 3.0}, "goes from 0 to 2 m"), ({"track": 2.0}, "needs 8 s to get there; 4 s"), ({"crane": 1.0}, "no axis called “crane”")],
+    [
+        ({"track": 3.0}, "goes from 0 to 2 m"),
+        ({"track": 2.0}, "needs 8 s to get there; 4 s"),
+        ({"crane": 1.0}, "no axis called “crane”"),
+    ],
 )
 def test_what_a_rig_cannot_is_said_before_anything_moves(positions: dict[str, float], said: str):
     rig = SimulatedRig(clock=Clock())
@@ -83,7 +101,8 @@ def test_what_a_rig_cannot_is_said_before_anything_moves(positions: dict[str, fl
     assert rig.positions()["pan"] == 0
 
 
-# Illuminance on the axis by the inverse-square law, E = I / d² (ISO 23539:2023, CIE S 010: photometry; worked by hand): candelas, metres, lux.
+# Illuminance on the axis by the inverse-square law, E = I / d² (ISO 23539:2023, CIE S 010: photometry; worked
+# by hand): candelas, metres, lux.
 INVERSE_SQUARE = [(1000, 1, 1000), (1000, 2, 250), (1000, 4, 62.5), (500, 2, 125)]
 
 
@@ -97,7 +116,9 @@ def test_a_dimmer_dims_and_the_meter_sees_it():
     dimmer = SimulatedDimmer([lamp(colour_k=3200), lamp("Fill", colour_k=5600)])
     meter = exact(dimmer)
     assert meter.read().illuminance_lx == pytest.approx(500)
-    assert 1e6 / meter.read().colour_k == pytest.approx((1e6 / 3200 + 1e6 / 5600) / 2), "half of each, in mireds"
+    assert 1e6 / meter.read().colour_k == pytest.approx((1e6 / 3200 + 1e6 / 5600) / 2), (
+        "half of each, in mireds"
+    )
     dimmer.set({"Fill": 0})
     assert (meter.read().illuminance_lx, meter.read().colour_k) == (pytest.approx(250), pytest.approx(3200))
     for levels in ({"Key": 0.5, "Sun": 1.0}, {"Key": 0.5, "Fill": 1.5}):
@@ -110,7 +131,9 @@ def test_a_dimmer_dims_and_the_meter_sees_it():
 
 
 def test_a_meter_is_off_by_what_its_class_allows_and_the_same_again_at_every_run():
-    read = [SimulatedMeter(SimulatedDimmer([lamp()]), at=(0, 0, 0), facing=(0, 0, -1), seed=7) for _ in range(2)]
+    read = [
+        SimulatedMeter(SimulatedDimmer([lamp()]), at=(0, 0, 0), facing=(0, 0, -1), seed=7) for _ in range(2)
+    ]
     first, again = ([one.read().illuminance_lx for _ in range(200)] for one in read)
     assert first == again and len(set(first)) > 100
     assert all(abs(lux / 250 - 1) <= 0.02 for lux in first)

@@ -1,4 +1,6 @@
-"""At both ends of what any field allows the Bench still judges, draws and solves, or says what cannot be: never an error of ours."""
+"""At both ends of what any field allows the Bench still judges, draws and solves, or says what cannot be:
+never an error of ours.
+"""
 
 from __future__ import annotations
 
@@ -18,7 +20,12 @@ from jungoptic.core.match import records
 
 from .conftest import Caller
 
-RECORDS: dict[str, type[BaseModel]] = {"set_ups": records.SetUp, "layers": records.Layer, "lamps": placed.PlacedLamp, "backings": placed.Backing}
+RECORDS: dict[str, type[BaseModel]] = {
+    "set_ups": records.SetUp,
+    "layers": records.Layer,
+    "lamps": placed.PlacedLamp,
+    "backings": placed.Backing,
+}
 JUST_INSIDE = 1e-9  # of the range: a limit that excludes its own end
 
 
@@ -26,7 +33,9 @@ def ends_of(record: type[BaseModel], name: str) -> list[float]:
     """The least and the greatest value that a numeric field allows; none for others."""
     limits: dict[str, float] = {}
     for one in record.model_fields[name].metadata:
-        limits |= {key: getattr(one, key) for key in ("ge", "gt", "le", "lt") if getattr(one, key, None) is not None}
+        limits |= {
+            key: getattr(one, key) for key in ("ge", "gt", "le", "lt") if getattr(one, key, None) is not None
+        }
     low, high = limits.get("ge", limits.get("gt")), limits.get("le", limits.get("lt"))
     if low is None or high is None:
         return []
@@ -47,9 +56,11 @@ def rows(production) -> dict[str, tuple[Shot, int]]:
     lit = PlacedLamp.objects.filter(set_up__shot=wheel).first()
     assert lit
     return {
-        "set_ups": (wheel, model.set_up_id or 0), "layers": (wheel, model.pk), "lamps": (wheel, lit.pk),
+        "set_ups": (wheel, model.set_up_id or 0),
+        "layers": (wheel, model.pk),
+        "lamps": (wheel, lit.pk),
         "backings": (wheel, PlacedBacking.objects.get(set_up__shot=wheel).pk),
-    }  # fmt: skip
+    }
 
 
 def answered(caller: Caller, path: str, body: dict[str, Any]) -> dict[str, Any] | None:
@@ -63,7 +74,9 @@ def answered(caller: Caller, path: str, body: dict[str, Any]) -> dict[str, Any] 
 
 
 @pytest.mark.parametrize("kind", sorted(RECORDS))
-def test_a_field_at_either_end_is_judged_and_drawn(kind: str, supervisor: Caller, rows: dict[str, tuple[Shot, int]]):
+def test_a_field_at_either_end_is_judged_and_drawn(
+    kind: str, supervisor: Caller, rows: dict[str, tuple[Shot, int]]
+):
     shot, pk = rows[kind]
     judged = 0
     for name, value in fields_at_their_ends(kind):
@@ -74,15 +87,31 @@ def test_a_field_at_either_end_is_judged_and_drawn(kind: str, supervisor: Caller
             continue
         judged += 1
         items = [item for layer in bench["layers"] for item in layer["items"]]
-        wrong = [item["item"] for item in items if item["amount"] is None or not math.isfinite(item["amount"]) or not item["sentence"]]
+        wrong = [
+            item["item"]
+            for item in items
+            if item["amount"] is None or not math.isfinite(item["amount"]) or not item["sentence"]
+        ]
         assert not wrong, (name, value, wrong)
-        points = [point for layer in bench["layers"] for outline in layer["outlines"] for point in outline["points"]]
+        points = [
+            point for layer in bench["layers"] for outline in layer["outlines"] for point in outline["points"]
+        ]
         assert all(None not in point for point in points), (name, value)
     assert judged > 5, "most ends can be tried"
 
 
 ONE_LENS = ["focal_length_mm"]  # the other lenses go the same way: a sixth of the time
-SOLVED = ("distance_m", "extraction_width_mm", "ground_height_m", "illuminance_lx", "iso", "lens_height_m", "light_k", "tilt_deg", "white_balance_k")
+SOLVED = (
+    "distance_m",
+    "extraction_width_mm",
+    "ground_height_m",
+    "illuminance_lx",
+    "iso",
+    "lens_height_m",
+    "light_k",
+    "tilt_deg",
+    "white_balance_k",
+)
 
 
 @pytest.mark.parametrize("name", SOLVED)
@@ -90,14 +119,20 @@ def test_a_set_up_at_either_end_is_solved(name: str, supervisor: Caller, shot: S
     ends = ends_of(records.SetUp, name)
     assert len(ends) == 2
     for value in ends:
-        found = answered(supervisor, f"/layers/{mill.pk}/solve", {"set_ups": {mill.set_up_id: {name: value}}, "locked": ONE_LENS})
+        found = answered(
+            supervisor,
+            f"/layers/{mill.pk}/solve",
+            {"set_ups": {mill.set_up_id: {name: value}}, "locked": ONE_LENS},
+        )
         for answer in (found or {"answers": []})["answers"]:
             assert records.SetUp.read({**SetUp.objects.get(pk=mill.set_up_id).values(), **answer["set_up"]})
             assert answer["verdict"] in ("holds", "tight", "shows") and answer["sentences"]
 
 
 @pytest.mark.parametrize("key", sorted(RECIPES))
-def test_a_recipe_at_the_ends_of_what_it_asks_fills_a_shot_that_is_judged(key: str, supervisor: Caller, production):
+def test_a_recipe_at_the_ends_of_what_it_asks_fills_a_shot_that_is_judged(
+    key: str, supervisor: Caller, production
+):
     asks = RECIPES[key].asks
     for number, end in enumerate(("least", "most")):
         shot = Shot.objects.create(production=production, code=f"E{number}", title="Ends", length_frames=48)
@@ -107,6 +142,8 @@ def test_a_recipe_at_the_ends_of_what_it_asks_fills_a_shot_that_is_judged(key: s
         assert plan["plates"] and all(math.isfinite(one["hours"]) for one in plan["costing"]["options"])
         bench = supervisor.bench(shot)
         assert sum(len(layer["items"]) for layer in bench["layers"])
-        for layer in itertools.islice((one for one in bench["layers"] if one["set_up_id"] and not one["is_hero"]), 1):
+        for layer in itertools.islice(
+            (one for one in bench["layers"] if one["set_up_id"] and not one["is_hero"]), 1
+        ):
             answered(supervisor, f"/layers/{layer['id']}/solve", {"locked": ONE_LENS})
         assert supervisor("get", f"/shots/{shot.pk}/small.jpg")[0] == 200

@@ -30,7 +30,10 @@ class Window:
     def __init__(self, events: Events, username: str, production_id: int, origin: str = PAGE) -> None:
         self.told: Queue[dict[str, Any] | None] = Queue()
         self.connection = http.client.HTTPConnection("127.0.0.1", events.port, timeout=20)
-        headers = {"Cookie": f"{settings.SESSION_COOKIE_NAME}={session_of(username) if username else 'none'}", "Origin": origin}
+        headers = {
+            "Cookie": f"{settings.SESSION_COOKIE_NAME}={session_of(username) if username else 'none'}",
+            "Origin": origin,
+        }
         self.connection.request("GET", f"/events/{production_id}", headers=headers)
         self.answer = self.connection.getresponse()
         if self.answer.status == 200:
@@ -76,7 +79,12 @@ def test_what_is_written_and_done_is_told_within_a_second(events: Events, produc
         assert window.next(10) == {"event": "listening"}
     shot = Shot.objects.get(code="TM010")
     began = time.monotonic()
-    assert Caller("supervisor")("patch", f"/shots/{shot.pk}/line", {"changes": {"title": "Other"}}, key=a_key())[0] == 200
+    assert (
+        Caller("supervisor")("patch", f"/shots/{shot.pk}/line", {"changes": {"title": "Other"}}, key=a_key())[
+            0
+        ]
+        == 200
+    )
     for window in windows:
         told = window.next(TOLD_WITHIN_S)
         assert told and told["shot"] == shot.pk and told["write"]
@@ -87,7 +95,10 @@ def test_what_is_written_and_done_is_told_within_a_second(events: Events, produc
     told = [windows[1].next(TOLD_WITHIN_S) for _ in range(2)]
     assert {"job": job["id"], "state": "stopped", "progress": 0} in told
     # what is refused, and what happens elsewhere, is not told
-    assert Caller("supervisor")("patch", f"/shots/{shot.pk}/line", {"version": 0, "changes": {"title": "x"}})[0] == 409
+    assert (
+        Caller("supervisor")("patch", f"/shots/{shot.pk}/line", {"version": 0, "changes": {"title": "x"}})[0]
+        == 409
+    )
     with pytest.raises(Empty):
         windows[1].next(0.5)
     for window in windows:
@@ -127,7 +138,10 @@ def test_it_listens_again_when_the_database_was_away(events: Events, production:
     window = Window(events, "runner", production.pk)
     assert window.next(10) == {"event": "listening"}
     with connection.cursor() as cursor:
-        cursor.execute("select pg_terminate_backend(pid) from pg_stat_activity where query like 'LISTEN%' and datname = current_database()")
+        cursor.execute(
+            "select pg_terminate_backend(pid) from pg_stat_activity where query like 'LISTEN%' and datname ="
+            " current_database()"
+        )
         assert cursor.rowcount == 1
     assert window.next(10) == {"missed": True}, "something may have happened meanwhile"
     shot = Shot.objects.get(code="TM010")

@@ -1,4 +1,7 @@
-"""Open formats in and out: CSV, Fountain, OpenTimelineIO, CMX 3600, pictures. Read without loss of what is used; damage has line and reason."""
+"""Open formats in and out: CSV, Fountain, OpenTimelineIO, CMX 3600, pictures.
+
+Read without loss of what is used; damage has line and reason.
+"""
 
 from __future__ import annotations
 
@@ -35,13 +38,16 @@ def told(candidate: Candidate, *names: str) -> tuple[object, ...]:
     return tuple(getattr(candidate, name) for name in names)
 
 
-# --- CSV: RFC 4180 -------------------------------------------------------------------------------------------------
+# --- CSV: RFC 4180
+# -------------------------------------------------------------------------------------------------
 
 
 def test_quotes_commas_and_line_breaks_as_the_standard_has_them():
-    # RFC 4180, section 2: fields with commas, quotes and line breaks stand in quotes; a quote in them is doubled
+    # RFC 4180, section 2: fields with commas, quotes and line breaks stand in quotes; a quote in them is
+    # doubled
     text = (
-        'Shot,Title,"What happens",Frames,Location,Mood\r\nTM010,"Mill, at ""dusk""","sea\r\naround",144,The quay,grey\r\n\r\nTM020,Wheel,,96,,\r\n'
+        'Shot,Title,"What happens",Frames,Location,Mood\r\nTM010,"Mill, at ""dusk""","sea\r\naround",144,The'
+        " quay,grey\r\n\r\nTM020,Wheel,,96,,\r\n"
     )
     found = read_csv(text)
     assert found.faults == () and found.notes == ("Not read: Mood.",)
@@ -57,7 +63,12 @@ def test_quotes_commas_and_line_breaks_as_the_standard_has_them():
 
 @pytest.mark.parametrize("separator", [",", ";", "\t"])
 def test_columns_are_matched_by_name_in_any_order_with_any_separator(separator):
-    text = "\ufeff" + separator.join(("LENGTH (frames)", "Notes", "shot")) + "\n" + separator.join(("48", "gulls", "TM010"))
+    text = (
+        "\ufeff"
+        + separator.join(("LENGTH (frames)", "Notes", "shot"))
+        + "\n"
+        + separator.join(("48", "gulls", "TM010"))
+    )
     found = read_csv(text)
     assert told(found.candidates[0], "code", "description", "length_frames") == ("TM010", "gulls", 48)
 
@@ -83,14 +94,25 @@ def test_a_damaged_table_says_line_column_and_reason(text, line, column, said):
     assert said in fault.message
 
 
-cells = st.text(st.characters(codec="utf-8", exclude_characters="\x00\r", exclude_categories=("Cs", "Cc", "Zl", "Zp")), max_size=40).map(str.strip)
+cells = st.text(
+    st.characters(codec="utf-8", exclude_characters="\x00\r", exclude_categories=("Cs", "Cc", "Zl", "Zp")),
+    max_size=40,
+).map(str.strip)
 
 
 @settings(max_examples=60)
 @given(st.lists(st.tuples(cells.filter(bool), cells, st.integers(1, 9999)), min_size=1, max_size=12))
 def test_what_is_written_is_read_again(rows):
     lines = [
-        wall_line(code=f"TM{n:03d}", title=title, description=said, length_frames=frames, position=n, recipes=["a"], hours=1.0)
+        wall_line(
+            code=f"TM{n:03d}",
+            title=title,
+            description=said,
+            length_frames=frames,
+            position=n,
+            recipes=["a"],
+            hours=1.0,
+        )
         for n, (title, said, frames) in enumerate(rows)
     ]
     found = read_csv(write_csv(lines))
@@ -103,11 +125,13 @@ def test_what_is_written_is_read_again(rows):
         assert (one.code, one.length_frames) == (line.code, line.length_frames)
 
 
-# --- Fountain: its published syntax --------------------------------------------------------------------------------
+# --- Fountain: its published syntax
+# --------------------------------------------------------------------------------
 
 
 def test_scenes_and_marked_lines_of_a_screenplay_become_candidates():
-    # Fountain syntax, as its page describes it (from memory): headings, forced headings, scene numbers, notes, boneyard, bold, forced action
+    # Fountain syntax, as its page describes it (from memory): headings, forced headings, scene numbers,
+    # notes, boneyard, bold, forced action
     found = read_screenplay(sample("sisters.fountain"))
     assert found.faults == () and found.notes == ("4 scenes, 5 marked lines.",)
     rows = [told(one, "line", "code", "title", "place") for one in found.candidates]
@@ -119,7 +143,9 @@ def test_scenes_and_marked_lines_of_a_screenplay_become_candidates():
         (37, "4-1", "Forty people walk, from nine", "Causeway"),
         (38, "4-2", "Wren walks into the mist and is gone", "Causeway"),
     ]
-    assert found.candidates[0].description == "the mill at dusk, with the sea around it. A model and a real sea."
+    assert (
+        found.candidates[0].description == "the mill at dusk, with the sea around it. A model and a real sea."
+    )
     assert "FIELD" not in str(found.candidates), "the boneyard is not read"
 
 
@@ -129,8 +155,13 @@ def test_a_note_that_never_ends_says_where_it_begins():
 
 
 def test_lines_that_were_typed():
-    found = read_lines("TM210 The gate - it opens by itself (48)\n\nA lamp swings, and nobody is there\nTM230 Rain: it begins (12 frames)")
-    assert [told(one, "line", "code", "title", "description", "length_frames") for one in found.candidates] == [
+    found = read_lines(
+        "TM210 The gate - it opens by itself (48)\n\nA lamp swings, and nobody is there\nTM230 Rain: it"
+        " begins (12 frames)"
+    )
+    assert [
+        told(one, "line", "code", "title", "description", "length_frames") for one in found.candidates
+    ] == [
         (1, "TM210", "The gate", "it opens by itself", 48),
         (3, None, "A lamp swings", "and nobody is there", None),
         (4, "TM230", "Rain", "it begins", 12),
@@ -144,7 +175,8 @@ def test_codes_are_counted_on_by_ten():
     assert next_code([]) == "010"
 
 
-# --- OpenTimelineIO, written by itself -----------------------------------------------------------------------------
+# --- OpenTimelineIO, written by itself
+# -----------------------------------------------------------------------------
 
 
 def timeline(rate: float = 24) -> otio.schema.Timeline:
@@ -153,11 +185,17 @@ def timeline(rate: float = 24) -> otio.schema.Timeline:
     made.tracks.append(track)
     for name, frames in (("TM010_comp_v003", 144), ("TM040", 60), ("TM010_comp_v003", 12)):
         clip = otio.schema.Clip(
-            name, source_range=otio.opentime.TimeRange(otio.opentime.RationalTime(86400, rate), otio.opentime.RationalTime(frames, rate))
+            name,
+            source_range=otio.opentime.TimeRange(
+                otio.opentime.RationalTime(86400, rate), otio.opentime.RationalTime(frames, rate)
+            ),
         )
         clip.markers.append(otio.schema.Marker(f"note of {name}"))
         track.append(clip)
-    track.insert(1, otio.schema.Gap(source_range=otio.opentime.TimeRange(duration=otio.opentime.RationalTime(10, rate))))
+    track.insert(
+        1,
+        otio.schema.Gap(source_range=otio.opentime.TimeRange(duration=otio.opentime.RationalTime(10, rate))),
+    )
     made.tracks.append(otio.schema.Track("A1", kind=otio.schema.TrackKind.Audio))
     return made
 
@@ -166,7 +204,10 @@ def test_a_timeline_gives_lengths_and_order():
     found = read_otio(otio.adapters.write_to_string(timeline(), "otio_json"), 24)
     assert found.faults == ()
     # the shot that is cut in two is as long as both pieces
-    assert [told(one, "code", "length_frames", "position") for one in found.candidates] == [("TM010", 156, 1), ("TM040", 60, 2)]
+    assert [told(one, "code", "length_frames", "position") for one in found.candidates] == [
+        ("TM010", 156, 1),
+        ("TM040", 60, 2),
+    ]
     assert "note of TM040" in found.candidates[1].description
 
 
@@ -181,7 +222,10 @@ def test_a_damaged_timeline_says_line_and_reason():
     text = otio.adapters.write_to_string(timeline(), "otio_json")
     cut = read_otio(text[: len(text) // 2], 24).faults[0]
     assert cut.line > 1 and "not whole JSON" in cut.message
-    assert "OpenTimelineIO cannot read it" in read_otio('{"OTIO_SCHEMA": "Timeline.99", "tracks": 3}', 24).faults[0].message
+    assert (
+        "OpenTimelineIO cannot read it"
+        in read_otio('{"OTIO_SCHEMA": "Timeline.99", "tracks": 3}', 24).faults[0].message
+    )
     alone = otio.adapters.write_to_string(otio.schema.Clip("TM010"), "otio_json")
     assert "no timeline" in read_otio(alone, 24).faults[0].message
     empty = otio.schema.Timeline("x")
@@ -206,11 +250,13 @@ def test_the_wall_out_to_a_timeline_and_in_again(supervisor: Caller, production)
     assert {change for row in seen["rows"] for change in row["changes"]} <= {"position"}
 
 
-# --- CMX 3600 ------------------------------------------------------------------------------------------------------
+# --- CMX 3600
+# ------------------------------------------------------------------------------------------------------
 
 
 def test_an_edit_list_written_by_hand_from_its_description():
-    # CMX 3600: event, reel, track, transition, source in and out, record in and out; comments with an asterisk (from memory)
+    # CMX 3600: event, reel, track, transition, source in and out, record in and out; comments with an
+    # asterisk (from memory)
     found = read_edl(sample("cut.edl"), 24)
     assert found.faults == ()
     assert [told(one, "line", "code", "length_frames", "position") for one in found.candidates] == [
@@ -244,11 +290,16 @@ def test_a_damaged_edit_list_says_line_and_reason(old, new, line, said):
     assert read_edl("TITLE: nothing\n", 24).faults[0].message.startswith("There is no event")
 
 
-# --- what a file is, and taking it in ------------------------------------------------------------------------------
+# --- what a file is, and taking it in
+# ------------------------------------------------------------------------------
 
 
 def test_a_file_is_known_by_its_name_and_else_by_what_it_contains():
-    assert kind_of("shots.tsv", "") == "csv" and kind_of("cut.edl", "") == "edl" and kind_of("page.fountain", "") == "fountain"
+    assert (
+        kind_of("shots.tsv", "") == "csv"
+        and kind_of("cut.edl", "") == "edl"
+        and kind_of("page.fountain", "") == "fountain"
+    )
     assert kind_of("", sample("cut.edl")) == "edl"
     assert kind_of("page.txt", "EXT. QUAY - DAY\n") == "fountain"
     assert kind_of("", "shot;title\nTM010;x") == "csv"
@@ -256,25 +307,36 @@ def test_a_file_is_known_by_its_name_and_else_by_what_it_contains():
     assert kind_of("", "TM210 The gate\n") == "lines"
 
 
-TABLE = "shot,title,frames,place\nTM010,The mill at dusk,150,The quay\nTM210,The gate,48,Causeway\nTM220,Rain,24,Causeway\n"
+TABLE = (
+    "shot,title,frames,place\nTM010,The mill at dusk,150,The quay\nTM210,The"
+    " gate,48,Causeway\nTM220,Rain,24,Causeway\n"
+)
 
 
 def test_the_preview_writes_nothing_and_taking_in_writes_all_of_it(supervisor: Caller, production):
     before = Shot.objects.count()
-    seen = supervisor("post", f"/productions/{production.pk}/preview", {"name": "shots.csv", "text": TABLE})[1]
+    seen = supervisor("post", f"/productions/{production.pk}/preview", {"name": "shots.csv", "text": TABLE})[
+        1
+    ]
     assert (seen["new"], seen["changed"], seen["same"]) == (2, 1, 0)
     assert seen["rows"][0]["changes"] == ["length_frames", "place"]
     assert Shot.objects.count() == before and not Place.objects.filter(name="Causeway").exists()
     key = a_key()
     for _ in range(2):  # sent twice, done once
-        status, done = supervisor("post", f"/productions/{production.pk}/take-in", {"name": "shots.csv", "text": TABLE}, key=key)
+        status, done = supervisor(
+            "post", f"/productions/{production.pk}/take-in", {"name": "shots.csv", "text": TABLE}, key=key
+        )
         assert (status, done) == (200, {"new": 2, "changed": 1})
     assert Shot.objects.count() == before + 2
     assert Shot.objects.get(code="TM210").place == Place.objects.get(name="Causeway")
     mill = Shot.objects.get(code="TM010")
     assert mill.length_frames == 150
-    assert Change.objects.filter(kind="shot", row_id=mill.pk, field="length_frames", before=144, after=150).exists()
-    again = supervisor("post", f"/productions/{production.pk}/preview", {"name": "shots.csv", "text": TABLE})[1]
+    assert Change.objects.filter(
+        kind="shot", row_id=mill.pk, field="length_frames", before=144, after=150
+    ).exists()
+    again = supervisor("post", f"/productions/{production.pk}/preview", {"name": "shots.csv", "text": TABLE})[
+        1
+    ]
     assert (again["new"], again["changed"], again["same"]) == (0, 0, 3)
 
 
@@ -283,16 +345,24 @@ def test_one_fault_and_nothing_of_the_file_is_taken_in(supervisor: Caller, produ
     bad = TABLE + "TM230,Wind,many,\nTM210,The gate again,10,\n"
     seen = supervisor("post", f"/productions/{production.pk}/preview", {"name": "shots.csv", "text": bad})[1]
     assert [(one["line"], one["column"]) for one in seen["faults"]] == [(5, "frames"), (6, "code")]
-    status, answer = supervisor("post", f"/productions/{production.pk}/take-in", {"name": "shots.csv", "text": bad})
+    status, answer = supervisor(
+        "post", f"/productions/{production.pk}/take-in", {"name": "shots.csv", "text": bad}
+    )
     assert status == 422 and answer["problems"][0]["message"].startswith("Line 5, frames:")
     assert Shot.objects.count() == before and not Place.objects.filter(name="Causeway").exists()
 
 
 def test_a_screenplay_and_an_edit_list_go_in_by_the_same_door(supervisor: Caller, production):
     path = f"/productions/{production.pk}/take-in"
-    assert supervisor("post", path, {"name": "sisters.fountain", "text": sample("sisters.fountain")})[1] == {"new": 6, "changed": 0}
+    assert supervisor("post", path, {"name": "sisters.fountain", "text": sample("sisters.fountain")})[1] == {
+        "new": 6,
+        "changed": 0,
+    }
     assert Shot.objects.get(code="4-2", production=production).place.name == "Causeway"
-    assert supervisor("post", path, {"name": "cut.edl", "text": sample("cut.edl")})[1] == {"new": 1, "changed": 2}
+    assert supervisor("post", path, {"name": "cut.edl", "text": sample("cut.edl")})[1] == {
+        "new": 1,
+        "changed": 2,
+    }
     assert Shot.objects.get(code="TM010").length_frames == 168
     assert supervisor("post", path, {"name": "x", "text": "\x00\x01"})[0] == 422
 

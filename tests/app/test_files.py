@@ -1,4 +1,6 @@
-"""Files: known by what they contain, kept once, served in ranges, cleaned away when nobody refers to them; on disk and in a store that speaks S3."""
+"""Files: known by what they contain, kept once, served in ranges, cleaned away when nobody refers to them; on
+disk and in a store that speaks S3.
+"""
 
 from __future__ import annotations
 
@@ -50,17 +52,26 @@ def storage(request: pytest.FixtureRequest, tmp_path: Path, monkeypatch: pytest.
         with files_in(tmp_path):
             yield "disk"
         return
-    for name, value in {"BUCKET": BUCKET, "REGION": "eu-west-2", "KEY": "a-key", "SECRET": "a-secret"}.items():
+    for name, value in {
+        "BUCKET": BUCKET,
+        "REGION": "eu-west-2",
+        "KEY": "a-key",
+        "SECRET": "a-secret",
+    }.items():
         monkeypatch.setenv(f"JUNGOPTIC_S3_{name}", value)
     with mock_aws(), override_settings(STORAGES={**said.STORAGES, "default": said._files()}):
-        boto3.client("s3", region_name="eu-west-2").create_bucket(Bucket=BUCKET, CreateBucketConfiguration={"LocationConstraint": "eu-west-2"})
+        boto3.client("s3", region_name="eu-west-2").create_bucket(
+            Bucket=BUCKET, CreateBucketConfiguration={"LocationConstraint": "eu-west-2"}
+        )
         yield "S3"
 
 
 def contents(storage: str, tmp_path: Path) -> int:
     """How many contents the storage really holds."""
     if storage == "S3":
-        return len(boto3.client("s3", region_name="eu-west-2").list_objects_v2(Bucket=BUCKET).get("Contents", []))
+        return len(
+            boto3.client("s3", region_name="eu-west-2").list_objects_v2(Bucket=BUCKET).get("Contents", [])
+        )
     return sum(path.is_file() for path in tmp_path.rglob("*"))
 
 
@@ -81,7 +92,11 @@ def test_a_kind_is_told_by_the_content(data: bytes, kind: str) -> None:
 
 def test_a_file_is_kept_once_and_comes_back_whole(storage: str, production, tmp_path: Path) -> None:
     kept = keep(production.pk, "card.pdf", PDF, KINDS)
-    assert (kept.kind, kept.size_bytes, kept.sha256) == ("application/pdf", len(PDF), hashlib.sha256(PDF).hexdigest())
+    assert (kept.kind, kept.size_bytes, kept.sha256) == (
+        "application/pdf",
+        len(PDF),
+        hashlib.sha256(PDF).hexdigest(),
+    )
     assert kept.read() == PDF
     assert keep(production.pk, "the same under another name.pdf", io.BytesIO(PDF), KINDS) == kept
     assert contents(storage, tmp_path) == 1
@@ -92,7 +107,9 @@ def test_a_file_is_kept_once_and_comes_back_whole(storage: str, production, tmp_
     assert contents(storage, tmp_path) == 1
 
 
-def test_two_who_keep_the_same_at_once_keep_one(storage: str, production, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_two_who_keep_the_same_at_once_keep_one(
+    storage: str, production, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     """The other one comes between the question whether it is kept and the writing of the row."""
 
     def between(source: io.BytesIO) -> File:
@@ -105,7 +122,8 @@ def test_two_who_keep_the_same_at_once_keep_one(storage: str, production, tmp_pa
     assert StoredFile.objects.filter(kind="application/pdf").count() == contents(storage, tmp_path) == 1
 
 
-# First and last byte and what is answered, after the examples of RFC 9110, 14.1.2 and 14.2 to 14.4 (there for 10000 bytes).
+# First and last byte and what is answered, after the examples of RFC 9110, 14.1.2 and 14.2 to 14.4 (there for
+# 10000 bytes).
 RANGES = [
     ("bytes=0-499", 206, 0, 500),
     ("bytes=500-999", 206, 500, 1000),
@@ -121,10 +139,16 @@ RANGES = [
 
 
 @pytest.mark.parametrize(("asked", "status", "begins", "ends"), RANGES)
-def test_a_file_is_served_in_ranges(storage: str, production, asked: str, status: int, begins: int, ends: int) -> None:
+def test_a_file_is_served_in_ranges(
+    storage: str, production, asked: str, status: int, begins: int, ends: int
+) -> None:
     kept = keep(production.pk, "card.pdf", PDF, KINDS)
     given = answer(RequestFactory().get("/", headers={"Range": asked}), kept)
-    assert (given.status_code, given.getvalue(), given["Content-Length"]) == (status, PDF[begins:ends], str(ends - begins))
+    assert (given.status_code, given.getvalue(), given["Content-Length"]) == (
+        status,
+        PDF[begins:ends],
+        str(ends - begins),
+    )
     assert given.get("Content-Range") == (f"bytes {begins}-{ends - 1}/{len(PDF)}" if status == 206 else None)
 
 
@@ -132,7 +156,11 @@ def test_a_file_is_not_served_again_nor_from_beyond_its_end(storage: str, produc
     kept = keep(production.pk, "Ünïcode.pdf", PDF, KINDS)
     ask = RequestFactory().get
     whole = answer(ask("/"), kept)
-    assert (whole.status_code, whole["Content-Type"], whole["ETag"]) == (200, "application/pdf", f'"{kept.sha256}"')
+    assert (whole.status_code, whole["Content-Type"], whole["ETag"]) == (
+        200,
+        "application/pdf",
+        f'"{kept.sha256}"',
+    )
     assert "filename*=utf-8''%C3%9Cn%C3%AFcode.pdf" in whole["Content-Disposition"]
     assert answer(ask("/", headers={"If-None-Match": whole["ETag"]}), kept).status_code == 304
     beyond = answer(ask("/", headers={"Range": f"bytes={len(PDF)}-"}), kept)

@@ -1,4 +1,6 @@
-"""Jobs: each done once, by a process of its own; stopped at any time; brought again when its worker was killed; light ones never behind heavy ones."""
+"""Jobs: each done once, by a process of its own; stopped at any time; brought again when its worker was
+killed; light ones never behind heavy ones.
+"""
 
 from __future__ import annotations
 
@@ -40,7 +42,8 @@ PRINTED_S = 20.0  # to start a worker and print a card on a loaded machine
 ROOT = Path(__file__).resolve().parents[2]
 
 
-# --- asked for, stopped, asked for again ------------------------------------------------------------------------------
+# --- asked for, stopped, asked for again
+# ------------------------------------------------------------------------------
 
 
 @pytest.fixture
@@ -50,12 +53,22 @@ def card(supervisor: Caller, shot) -> dict[str, Any]:
 
 def test_asking_for_a_card_puts_it_into_its_queue_once(supervisor: Caller, shot, production):
     key = a_key()
-    first, again = (supervisor("post", f"/shots/{shot.pk}/cards", {"paper": "letter"}, key=key) for _ in range(2))
+    first, again = (
+        supervisor("post", f"/shots/{shot.pk}/cards", {"paper": "letter"}, key=key) for _ in range(2)
+    )
     assert first == again and first[0] == 202
     card = first[1]
-    assert (card["title"], card["state"], card["progress"], card["opens"]) == ("Shot card of TM010", "waiting", 0, None)
+    assert (card["title"], card["state"], card["progress"], card["opens"]) == (
+        "Shot card of TM010",
+        "waiting",
+        0,
+        None,
+    )
     assert supervisor("post", f"/productions/{production.pk}/book", {})[0] == 202
-    assert sorted(ProcrastinateJob.objects.values_list("queue_name", "args__job_id"))[1] == ("light", card["id"])
+    assert sorted(ProcrastinateJob.objects.values_list("queue_name", "args__job_id"))[1] == (
+        "light",
+        card["id"],
+    )
     assert [one.queue_name for one in ProcrastinateJob.objects.order_by("id")] == ["light", "heavy"]
     assert supervisor("post", f"/shots/{shot.pk}/cards", {"paper": "napkin"})[0] == 422
 
@@ -71,13 +84,23 @@ def test_a_job_is_followed_until_it_opens(supervisor: Caller, guest: Caller, pro
     assert begin(card["id"]) is None, "what is ready is not done again"
 
 
-def test_the_last_card_of_each_shot_is_found_behind_any_number_of_others(supervisor: Caller, production, shot, card):
+def test_the_last_card_of_each_shot_is_found_behind_any_number_of_others(
+    supervisor: Caller, production, shot, card
+):
     other = Shot.objects.get(code="TM020")
     asked_by = Person.objects.get(username="supervisor")
-    Job.objects.bulk_create([Job(kind="card", title="Shot card of TM020", production=production, shot=other, asked_by=asked_by) for _ in range(MOST)])
+    Job.objects.bulk_create(
+        [
+            Job(kind="card", title="Shot card of TM020", production=production, shot=other, asked_by=asked_by)
+            for _ in range(MOST)
+        ]
+    )
     path = f"/productions/{production.pk}/jobs?kind=card"
     assert card["id"] not in [one["id"] for one in supervisor("get", path)[1]]
-    assert [one["id"] for one in supervisor("get", f"{path}&last_of_each_shot=true")[1]] == [Job.objects.latest("id").pk, card["id"]]
+    assert [one["id"] for one in supervisor("get", f"{path}&last_of_each_shot=true")[1]] == [
+        Job.objects.latest("id").pk,
+        card["id"],
+    ]
 
 
 def test_a_job_can_be_stopped_and_asked_for_again(supervisor: Caller, card):
@@ -107,7 +130,10 @@ def test_a_kind_that_is_not_done_any_more_is_said(supervisor: Caller, card):
     Job.objects.update(kind="engraving")
     attend(card["id"])
     job = Job.objects.get()
-    assert (job.state, job.message) == ("failed", "Shot card of TM010: this server does not do this any more.")
+    assert (job.state, job.message) == (
+        "failed",
+        "Shot card of TM010: this server does not do this any more.",
+    )
     assert supervisor("post", f"/jobs/{card['id']}/again", {})[0] == 422
 
 
@@ -135,7 +161,8 @@ def test_what_nobody_asks_for_any_more_is_forgotten(supervisor: Caller, producti
     assert not StoredFile.objects.filter(pk=finished.file_id).exists()
 
 
-# --- real workers -----------------------------------------------------------------------------------------------------
+# --- real workers
+# -----------------------------------------------------------------------------------------------------
 
 
 def asked(kind: Any, seconds: float, title: str = "Slow") -> Job:
@@ -148,11 +175,25 @@ def asked(kind: Any, seconds: float, title: str = "Slow") -> Job:
 def worker(*queues: str) -> Iterator[subprocess.Popen[bytes]]:
     """A worker as the start command runs it, with the tests' own kinds of jobs."""
     environment = {
-        **os.environ, "DATABASE_URL": database_url(), "DJANGO_SETTINGS_MODULE": "tests.worker_settings",
+        **os.environ,
+        "DATABASE_URL": database_url(),
+        "DJANGO_SETTINGS_MODULE": "tests.worker_settings",
         "JUNGOPTIC_FILES": settings.STORAGES["default"]["OPTIONS"]["location"],
-    }  # fmt: skip
-    command = [sys.executable, "-m", "jungoptic.app.manage", "procrastinate", "worker", "--queues", ",".join(queues), "--concurrency", "2"]
-    process = subprocess.Popen(command, env=environment, cwd=ROOT, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    }
+    command = [
+        sys.executable,
+        "-m",
+        "jungoptic.app.manage",
+        "procrastinate",
+        "worker",
+        "--queues",
+        ",".join(queues),
+        "--concurrency",
+        "2",
+    ]
+    process = subprocess.Popen(
+        command, env=environment, cwd=ROOT, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+    )
     try:
         yield process
     finally:
@@ -167,7 +208,10 @@ def wait_for(job: Job, reached: Callable[[Job], bool], within_s: float) -> Job:
         if reached(job):
             return job
         time.sleep(0.1)
-    pytest.fail(f"after {within_s} s the job is {job.state} at {job.progress} per cent, attempt {job.attempt}: {job.message}")
+    pytest.fail(
+        f"after {within_s} s the job is {job.state} at {job.progress} per cent, attempt {job.attempt}:"
+        f" {job.message}"
+    )
 
 
 def is_(*states: str) -> Callable[[Job], bool]:
@@ -185,10 +229,13 @@ def gone(pid: int) -> bool:
 def test_a_worker_killed_in_the_middle_is_followed_by_another_within_a_minute(stored: None):
     """kill -9 in the middle of a PDF: done by another, once.
 
-    These workers are five times as quick to notice as the application's, whose three beats and ten seconds make less than a minute:
+    These workers are five times as quick to notice as the application's, whose three beats and ten seconds
+    make less than a minute:
     with its own figures this test took 33 s, from asking to ready.
     """
-    assert settings.JOB_STALLED_S == FASTER * worker_settings.JOB_STALLED_S and settings.JOB_SWEEP.endswith("/10")
+    assert settings.JOB_STALLED_S == FASTER * worker_settings.JOB_STALLED_S and settings.JOB_SWEEP.endswith(
+        "/10"
+    )
     shot = Shot.objects.get(code="TM010")
     card = Job.objects.get(pk=Caller("supervisor")("post", f"/shots/{shot.pk}/cards", {})[1]["id"])
     with worker("light", "upkeep") as first:
@@ -224,7 +271,9 @@ def test_stopping_ends_the_work_at_any_time_and_a_heavy_job_never_holds_up_a_lig
         assert gone(process), "the work itself went on"
         # the worker is free again at once
         wait_for(asked(slow_jobs.heavy, 0.1), is_("ready"), 15)
-        assert set(Job.objects.filter(pk__in=[heavy.pk, waiting.pk, another.pk]).values_list("state", flat=True)) == {"stopped"}
+        assert set(
+            Job.objects.filter(pk__in=[heavy.pk, waiting.pk, another.pk]).values_list("state", flat=True)
+        ) == {"stopped"}
 
 
 def test_a_process_that_dies_or_takes_for_ever_is_said(stored: None):

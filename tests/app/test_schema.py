@@ -1,7 +1,10 @@
-"""Every operation of the API called from its own schema, with good and bad values: no answer of 500, none that the schema does not allow.
+"""Every operation of the API called from its own schema, with good and bad values: no answer of 500, none
+that the schema does not allow.
 
-The values are schemathesis' own, dealt at random. What they name is of the demo, so that more than "there is no such thing" is
-answered. ``EVERY_EDGE=1 ./run test tests/app/test_schema.py`` goes through each edge of each schema one by one as well: some minutes.
+The values are schemathesis' own, dealt at random. What they name is of the demo, so that more than "there is
+no such thing" is
+answered. ``EVERY_EDGE=1 ./run test tests/app/test_schema.py`` goes through each edge of each schema one by
+one as well: some minutes.
 """
 
 from __future__ import annotations
@@ -16,7 +19,11 @@ from django.conf import settings
 from hypothesis import HealthCheck
 from hypothesis import settings as how
 from schemathesis.checks import not_a_server_error
-from schemathesis.specs.openapi.checks import content_type_conformance, response_schema_conformance, status_code_conformance
+from schemathesis.specs.openapi.checks import (
+    content_type_conformance,
+    response_schema_conformance,
+    status_code_conformance,
+)
 
 from jungoptic.app.api.main import api
 from jungoptic.app.builds.models import Build
@@ -33,9 +40,14 @@ from tests.sessions import session_of
 EVERY_EDGE = os.environ.get("EVERY_EDGE") == "1"
 DEALT = 60 if EVERY_EDGE else 5
 REAL = {
-    "production_id": Production.objects.all, "shot_id": Shot.in_cut.all, "layer_id": Layer.objects.all, "place_id": Place.objects.all,
-    "build_id": Build.objects.all, "item_id": StockItem.objects.all, "recipe_id": ShotRecipe.objects.all,
-}  # fmt: skip
+    "production_id": Production.objects.all,
+    "shot_id": Shot.in_cut.all,
+    "layer_id": Layer.objects.all,
+    "place_id": Place.objects.all,
+    "build_id": Build.objects.all,
+    "item_id": StockItem.objects.all,
+    "recipe_id": ShotRecipe.objects.all,
+}
 HOLD = [not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance]
 schema = schemathesis.openapi.from_dict(api.get_openapi_schema())
 schema.config.phases.coverage.enabled = EVERY_EDGE
@@ -49,7 +61,8 @@ def signed_in(server: Live, stored: None) -> dict[str, Any]:
     return {"base_url": server.url, "cookies": cookies, "headers": {"X-CSRFToken": token}}
 
 
-# --- what is named, of the demo --------------------------------------------------------------------------------------
+# --- what is named, of the demo
+# --------------------------------------------------------------------------------------
 
 
 def dealt(among: list[Any], by: object) -> Any:
@@ -72,14 +85,20 @@ def of_the_demo(path: dict[str, Any]) -> dict[str, Any]:
 
 
 def with_known_fields(operation: str, path: dict[str, Any], body: Any) -> Any:
-    """Objects of any keys (a row's changes, a calculation's inputs) with keys that mean something; every value stays as it was dealt."""
+    """Objects of any keys (a row's changes, a calculation's inputs) with keys that mean something; every
+    value stays as it was dealt.
+    """
     if not isinstance(body, dict):
         return body
     if operation == "POST /api/calculations/{name}" and path["name"] in CALCULATIONS:
         return _named(body, sorted(CALCULATIONS[path["name"]].inputs.model_fields))
     if isinstance(body.get("actual"), dict):
         return {**body, "actual": _named(body["actual"], sorted(KINDS["set_ups"].fields))}
-    seen = version_seen(operation.partition(" ")[2].removeprefix("/api").format(**path), body) if dealt([True, True, True, False], path) else None
+    seen = (
+        version_seen(operation.partition(" ")[2].removeprefix("/api").format(**path), body)
+        if dealt([True, True, True, False], path)
+        else None
+    )
     return {key: _rows(key, path, value) if key in KINDS else value for key, value in body.items()} | (
         {"version": seen} if seen and "version" in body else {}
     )
@@ -91,7 +110,11 @@ def _named(fields: dict[str, Any], names: list[str]) -> dict[str, Any]:
 
 def _rows(kind: str, path: dict[str, Any], rows: Any) -> Any:
     shot_id = path.get("shot_id")
-    shot = Shot.objects.filter(pk=shot_id).first() if isinstance(rows, dict) and isinstance(shot_id, int) else None
+    shot = (
+        Shot.objects.filter(pk=shot_id).first()
+        if isinstance(rows, dict) and isinstance(shot_id, int)
+        else None
+    )
     known = list(KINDS[kind].rows(shot)) if shot else []
     if not known:
         return rows

@@ -19,7 +19,8 @@ from jungoptic.core.cautions import DEFERENCE
 from .conftest import Caller, a_key, edit
 from .test_break_down import card_text, line_of, plan
 
-# --- recipes -------------------------------------------------------------------------------------------------------
+# --- recipes
+# -------------------------------------------------------------------------------------------------------
 
 
 @pytest.mark.parametrize("key", list(RECIPES))
@@ -32,13 +33,17 @@ def test_every_recipe_fills_an_empty_shot_that_can_then_be_judged(supervisor: Ca
     assert len(found["plates"]) == layers.count() >= len(recipe.plates)
     bench = supervisor.bench(empty)
     assert sum(len(layer["items"]) for layer in bench["layers"]) > 0
-    assert [one["key"] for one in found["costing"]["options"][: len(recipe.ways)]] and set(found["costing"]["fitting"]) == set(recipe.ways)
+    assert [one["key"] for one in found["costing"]["options"][: len(recipe.ways)]] and set(
+        found["costing"]["fitting"]
+    ) == set(recipe.ways)
     assert {one["key"] for one in found["hazards"]} >= set(recipe.cautions)
     # plates that share a set-up in the recipe share one in the shot
     ids: dict[str, set[int]] = {}
     for plate in recipe.plates:
         if plate.set_up and not plate.each:
-            name = plate.name.replace("{s}", f"{next((ask.default for ask in recipe.asks if ask.name == 'scale'), 1):g}")
+            name = plate.name.replace(
+                "{s}", f"{next((ask.default for ask in recipe.asks if ask.name == 'scale'), 1):g}"
+            )
             ids.setdefault(plate.set_up, set()).add(layers.get(name=name).set_up_id)
     assert all(len(one) == 1 and None not in one for one in ids.values())
 
@@ -48,21 +53,28 @@ def test_plates_stand_in_the_order_of_the_recipe_with_its_reasons(supervisor: Ca
     filmed = [one for one in found["plates"] if one["set_up"]]
     assert [one["name"] for one in filmed] == ["Plate", "Clean stage", "Event 1:6"]
     assert filmed[1]["why"] == "After the first take nothing stands as it stood."
-    found = supervisor.planned("post", empty, "recipes", {"key": "actor_in_model", "answers": {"scale": 8}})[1]
+    found = supervisor.planned("post", empty, "recipes", {"key": "actor_in_model", "answers": {"scale": 8}})[
+        1
+    ]
     names = [one["name"] for one in found["plates"]]
     assert names.index("Model 1:8") < names.index("Shadow in the model"), "several recipes can be combined"
     assert found["recipes"][1]["answers"]["scale"] == 8
     assert Layer.objects.filter(shot=empty, is_hero=True).count() == 1, "the hero of the first stays"
 
 
-def test_a_recipe_is_taken_back_with_its_layers_and_brought_again_and_what_was_filmed_stays(supervisor: Caller, crew: Caller, empty):
+def test_a_recipe_is_taken_back_with_its_layers_and_brought_again_and_what_was_filmed_stays(
+    supervisor: Caller, crew: Caller, empty
+):
     found = supervisor.planned("post", empty, "recipes", {"key": "moves_itself"})[1]
     row = found["recipes"][0]["id"]
     count = Layer.objects.filter(shot=empty, removed=False).count()
     rig = Layer.objects.get(shot=empty, kind="rig")
     crew.take(rig)
     assert supervisor.planned("patch", empty, f"recipes/{row}", {"removed": True})[1]["recipes"] == []
-    assert set(Layer.objects.filter(shot=empty, removed=False).values_list("kind", flat=True)) == {"rig", "live"}
+    assert set(Layer.objects.filter(shot=empty, removed=False).values_list("kind", flat=True)) == {
+        "rig",
+        "live",
+    }
     back = supervisor.planned("patch", empty, f"recipes/{row}", {"removed": False})[1]
     assert len(back["plates"]) == count
     assert supervisor.planned("patch", empty, "recipes/999999", {"removed": True})[0] == 422
@@ -75,11 +87,18 @@ def test_a_recipe_sent_twice_is_chosen_once_and_the_same_cannot_be_chosen_again(
     status, answer = supervisor.planned("post", empty, "recipes", {"key": "vanish"})
     assert status == 422 and "chosen for TM900 already" in answer["problems"][0]["message"]
     assert supervisor.planned("post", empty, "recipes", {"key": "magic"})[1]["problems"][0]["field"] == "key"
-    assert supervisor.planned("post", empty, "recipes", {"key": "giant", "answers": {"line_m": 1e9}})[1]["problems"][0]["field"] == "line_m"
+    assert (
+        supervisor.planned("post", empty, "recipes", {"key": "giant", "answers": {"line_m": 1e9}})[1][
+            "problems"
+        ][0]["field"]
+        == "line_m"
+    )
     assert not ShotRecipe.objects.filter(shot=empty, key="giant").exists()
 
 
-def test_a_shot_saved_as_a_recipe_of_the_production_is_a_copy(supervisor: Caller, shot, empty, production, mill):
+def test_a_shot_saved_as_a_recipe_of_the_production_is_a_copy(
+    supervisor: Caller, shot, empty, production, mill
+):
     status, found = supervisor.planned("post", shot, "save-recipe", {"title": "Mill on the water"})
     assert status == 201 and [one["title"] for one in found["own_recipes"]] == ["Mill on the water"]
     assert supervisor.planned("post", shot, "save-recipe", {"title": "Mill on the water"})[0] == 422
@@ -87,9 +106,17 @@ def test_a_shot_saved_as_a_recipe_of_the_production_is_a_copy(supervisor: Caller
     supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {mill.pk: edit(1, name="Changed since")}})
     status, used = supervisor.planned("post", empty, "recipes", {"own": found["own_recipes"][0]["id"]})
     assert status == 201
-    assert {one["name"] for one in used["plates"]} == {"Quay and sea", "Mill 1:12", "Headland", "Gulls", "Dusk sky"}
+    assert {one["name"] for one in used["plates"]} == {
+        "Quay and sea",
+        "Mill 1:12",
+        "Headland",
+        "Gulls",
+        "Dusk sky",
+    }
     copy = Layer.objects.get(shot=empty, name="Mill 1:12")
-    assert copy.parts.count() == mill.parts.count() > 0 and copy.set_up_id != mill.set_up_id and copy.scale == 12
+    assert (
+        copy.parts.count() == mill.parts.count() > 0 and copy.set_up_id != mill.set_up_id and copy.scale == 12
+    )
     assert "R001" not in [one["code"] for one in supervisor.wall(production)["shots"]], "a recipe is no shot"
     assert supervisor.planned("post", empty, "recipes", {"own": 999999})[0] == 422
 
@@ -118,12 +145,15 @@ def test_checks_are_ticked_by_the_crew(crew: Caller, guest: Caller, supervisor: 
     assert not any(check["done"] for check in row["checks"])
 
 
-# --- ways and hours ------------------------------------------------------------------------------------------------
+# --- ways and hours
+# ------------------------------------------------------------------------------------------------
 
 
 def test_all_ways_in_one_table_one_chosen_and_the_others_kept(supervisor: Caller, production, shot):
     found = supervisor.planned("patch", shot, "costs", {"changes": {"chosen": "painted"}})[1]["costing"]
-    assert len(found["options"]) == 8 and [one["key"] for one in found["options"] if one["chosen"]] == ["painted"]
+    assert len(found["options"]) == 8 and [one["key"] for one in found["options"] if one["chosen"]] == [
+        "painted"
+    ]
     painted = next(one for one in found["options"] if one["key"] == "painted")
     assert line_of(supervisor.wall(production), "TM010")["hours"] == pytest.approx(painted["hours"])
     for one in found["options"]:
@@ -134,22 +164,36 @@ def test_all_ways_in_one_table_one_chosen_and_the_others_kept(supervisor: Caller
             and all(craft["formula"] for craft in one["crafts"])
         )
     assert supervisor.planned("patch", shot, "costs", {"changes": {"chosen": "magic"}})[0] == 422
-    assert supervisor.planned("patch", shot, "costs", {"changes": {"shapes": -1}})[1]["problems"][0]["field"] == "shapes"
-    assert supervisor.planned("patch", shot, "costs", {"changes": {"mood": 1}})[1]["problems"][0]["field"] == "mood"
+    assert (
+        supervisor.planned("patch", shot, "costs", {"changes": {"shapes": -1}})[1]["problems"][0]["field"]
+        == "shapes"
+    )
+    assert (
+        supervisor.planned("patch", shot, "costs", {"changes": {"mood": 1}})[1]["problems"][0]["field"]
+        == "mood"
+    )
 
 
 def test_hours_follow_from_the_shot_until_somebody_says_otherwise(supervisor: Caller, shot):
     before = plan(supervisor, shot)["costing"]
     assert before["said"] == [] and before["job"] == before["derived"]
-    said = supervisor.planned("patch", shot, "costs", {"changes": {"shapes": 9, "tracked": True}})[1]["costing"]
+    said = supervisor.planned("patch", shot, "costs", {"changes": {"shapes": 9, "tracked": True}})[1][
+        "costing"
+    ]
     assert set(said["said"]) == {"shapes", "tracked"} and said["job"]["shapes"] == 9
     assert said["derived"] == before["derived"]
-    again = supervisor.planned("patch", shot, "costs", {"changes": {"shapes": None, "tracked": None}})[1]["costing"]
-    assert again["said"] == [] and [one["hours"] for one in again["options"]] == [one["hours"] for one in before["options"]]
+    again = supervisor.planned("patch", shot, "costs", {"changes": {"shapes": None, "tracked": None}})[1][
+        "costing"
+    ]
+    assert again["said"] == [] and [one["hours"] for one in again["options"]] == [
+        one["hours"] for one in before["options"]
+    ]
 
 
 def test_a_shot_beyond_all_measure_is_still_broken_down(supervisor: Caller, production):
-    """What follows from the shot is brought within what the costs can say: seventy minutes of stop motion, a county built full size."""
+    """What follows from the shot is brought within what the costs can say: seventy minutes of stop motion, a
+    county built full size.
+    """
     heron = Shot.objects.get(code="TM050")
     layer = heron.layers.get(kind="frame_by_frame")
     assert supervisor("patch", f"/shots/{heron.pk}/line", {"changes": {"length_frames": 100_000}})[0] == 200
@@ -170,14 +214,20 @@ def test_framing_first_makes_hours_fall_away(supervisor: Caller, shot):
     assert found["job"]["needed_share"] == pytest.approx(0.25)
     saving = next(one for one in framed["hand_cut"]["savings"] if one["what"] == "framing first")
     # three quarters of the matte's hours fall away
-    assert hours["hand_cut"] - framed["hand_cut"]["hours"] == pytest.approx(saving["hours"]) and saving["taken"]
+    assert (
+        hours["hand_cut"] - framed["hand_cut"]["hours"] == pytest.approx(saving["hours"]) and saving["taken"]
+    )
     assert framed["key"]["hours"] == pytest.approx(hours["key"])
 
 
 def test_a_paint_out_on_the_board_has_its_hours(supervisor: Caller, shot):
     """By hand: 1920 × 1080 px · 4 % behind a still camera is two patches of half an hour."""
     box = [[0, 0], [384, 0], [384, 216], [0, 216]]
-    made = supervisor("post", f"/shots/{shot.pk}/add", {"what": "line", "fields": {"kind": "paint_out", "points": box, "thing": "aerial"}})[1]
+    made = supervisor(
+        "post",
+        f"/shots/{shot.pk}/add",
+        {"what": "line", "fields": {"kind": "paint_out", "points": box, "thing": "aerial"}},
+    )[1]
     line = next(one for one in made["bench"]["lines"] if one["id"] == made["id"])
     assert line["hours"] == pytest.approx(1.0) and "patch" in line["hours_text"]
     assert plan(supervisor, shot)["costing"]["job"]["paint_out_h"] == pytest.approx(1.0)
@@ -187,21 +237,33 @@ def test_the_production_s_figures_are_its_own(supervisor: Caller, crew: Caller, 
     path = f"/productions/{production.pk}/figures"
     found = supervisor("get", path)[1]
     before = plan(supervisor, shot)["costing"]["options"]
-    status, changed = supervisor("patch", path, {"version": found["version"], "changes": {"composite_least_h": 20, "composite_most_h": 20}})
+    status, changed = supervisor(
+        "patch",
+        path,
+        {"version": found["version"], "changes": {"composite_least_h": 20, "composite_most_h": 20}},
+    )
     assert status == 200 and changed["values"]["composite_most_h"] == 20
     after = {one["key"]: one["hours"] for one in plan(supervisor, shot)["costing"]["options"]}
     assert all(after[one["key"]] > one["hours"] for one in before if one["key"] != "in_camera")
     assert supervisor("patch", path, {"version": found["version"], "changes": {"crew": 5}})[0] == 409
-    assert supervisor("patch", path, {"version": changed["version"], "changes": {"day_h": 0}})[1]["problems"][0]["field"] == "day_h"
+    assert (
+        supervisor("patch", path, {"version": changed["version"], "changes": {"day_h": 0}})[1]["problems"][0][
+            "field"
+        ]
+        == "day_h"
+    )
     assert supervisor("patch", path, {"version": changed["version"], "changes": {"mood": 1}})[0] == 422
     assert crew("patch", path, {"version": changed["version"], "changes": {"crew": 5}})[0] == 403
     assert Figures.objects.get(production=production).crew == 3
 
 
-# --- cautions ------------------------------------------------------------------------------------------------------
+# --- cautions
+# ------------------------------------------------------------------------------------------------------
 
 
-def test_a_shot_with_an_open_caution_cannot_be_ready_and_its_card_says_so(supervisor: Caller, crew: Caller, production, shot):
+def test_a_shot_with_an_open_caution_cannot_be_ready_and_its_card_says_so(
+    supervisor: Caller, crew: Caller, production, shot
+):
     ready = {"changes": {"ready": True}}
     status, answer = supervisor("patch", f"/shots/{shot.pk}/line", ready)
     assert status == 422 and "not signed off" in answer["problems"][0]["message"]
@@ -210,11 +272,26 @@ def test_a_shot_with_an_open_caution_cannot_be_ready_and_its_card_says_so(superv
     assert "not signed off" in card_text(supervisor, "POST", f"/shots/{shot.pk}/cards")
     for one in found["hazards"]:
         assert one["safer"] and one["ask"] and one["by"]
-        assert crew.planned("post", shot, "sign", {"caution": one["key"], "note": "Asked."})[0] == 403, "the supervisor alone signs"
-        assert supervisor.planned("post", shot, "sign", {"caution": one["key"], "note": " "})[1]["problems"][0]["field"] == "note"
-        assert supervisor.planned("post", shot, "sign", {"caution": one["key"], "note": "Owner asked."})[0] == 200
+        assert crew.planned("post", shot, "sign", {"caution": one["key"], "note": "Asked."})[0] == 403, (
+            "the supervisor alone signs"
+        )
+        assert (
+            supervisor.planned("post", shot, "sign", {"caution": one["key"], "note": " "})[1]["problems"][0][
+                "field"
+            ]
+            == "note"
+        )
+        assert (
+            supervisor.planned("post", shot, "sign", {"caution": one["key"], "note": "Owner asked."})[0]
+            == 200
+        )
     signed = plan(supervisor, shot)["hazards"]
-    assert all(one["signed"]["by"] == "Supervisor" and one["signed"]["at"] and one["signed"]["note"] == "Owner asked." for one in signed)
+    assert all(
+        one["signed"]["by"] == "Supervisor"
+        and one["signed"]["at"]
+        and one["signed"]["note"] == "Owner asked."
+        for one in signed
+    )
     assert supervisor("patch", f"/shots/{shot.pk}/line", ready)[0] == 200
     assert plan(supervisor, shot)["ready"] and line_of(supervisor.wall(production), "TM010")["ready"]
     # what comes later opens it again
@@ -227,10 +304,17 @@ def test_a_signature_is_kept_when_it_is_taken_back(supervisor: Caller, productio
     shot = Shot.objects.get(code="TM070")
     assert plan(supervisor, shot)["ready"]
     found = supervisor.planned("post", shot, "sign", {"caution": "flame", "withdraw": True})[1]
-    assert not found["ready"] and next(one for one in found["hazards"] if one["key"] == "flame")["signed"] is None
+    assert (
+        not found["ready"]
+        and next(one for one in found["hazards"] if one["key"] == "flame")["signed"] is None
+    )
     assert SignOff.objects.filter(shot=shot, caution="flame", withdrawn=True).count() == 1
-    assert Change.objects.filter(write__shot=shot, kind="signature", field="flame", after__isnull=True).exists()
-    assert supervisor.planned("post", shot, "sign", {"caution": "boats", "note": "x"})[0] == 422, "nothing raises it here"
+    assert Change.objects.filter(
+        write__shot=shot, kind="signature", field="flame", after__isnull=True
+    ).exists()
+    assert supervisor.planned("post", shot, "sign", {"caution": "boats", "note": "x"})[0] == 422, (
+        "nothing raises it here"
+    )
 
 
 def test_kit_and_place_raise_theirs(supervisor: Caller, production, empty):
@@ -239,7 +323,11 @@ def test_kit_and_place_raise_theirs(supervisor: Caller, production, empty):
     quay = Place.objects.get(name="The quay")
     supervisor("patch", f"/shots/{empty.pk}/line", {"changes": {"place_id": quay.pk}})
     hero = Layer.objects.get(shot=empty, is_hero=True)
-    spot = next(one for one in supervisor("get", f"/productions/{production.pk}/lamps")[1] if one["name"] == "300 W spot")
+    spot = next(
+        one
+        for one in supervisor("get", f"/productions/{production.pk}/lamps")[1]
+        if one["name"] == "300 W spot"
+    )
     add = {"what": "lamp", "like_set_up": hero.set_up_id, "kit_lamp": spot["id"], "fields": {"height_m": 3.2}}
     assert supervisor("post", f"/shots/{empty.pk}/add", add)[0] == 201
     by = {one["key"]: one["by"] for one in plan(supervisor, empty)["hazards"]}
@@ -256,25 +344,60 @@ def test_one_signature_a_caution_in_the_database(production, shot):
         SignOff.objects.create(shot=shot, caution="dust", note="b", person=who)
 
 
-# --- lines ---------------------------------------------------------------------------------------------------------
+# --- lines
+# ---------------------------------------------------------------------------------------------------------
 
 
-def test_a_line_is_drawn_checked_by_the_bench_changed_and_taken_away(supervisor: Caller, crew: Caller, production):
+def test_a_line_is_drawn_checked_by_the_bench_changed_and_taken_away(
+    supervisor: Caller, crew: Caller, production
+):
     shot = Shot.objects.get(code="TM110")
     before = supervisor.bench(shot)
     matte = Line.objects.get(shot=shot, kind="matte")
     low = [[x, y + 250] for x, y in matte.points]
-    assert supervisor("post", f"/shots/{shot.pk}/changes", {"lines": {matte.pk: edit(1, points=low)}})[0] == 200
+    assert (
+        supervisor("post", f"/shots/{shot.pk}/changes", {"lines": {matte.pk: edit(1, points=low)}})[0] == 200
+    )
     after = supervisor.bench(shot)
 
     def over(bench: dict[str, Any]) -> float:
-        return max((item["amount"] for layer in bench["layers"] for item in layer["items"] if item["item"] == "matte_line"), default=0.0)
+        return max(
+            (
+                item["amount"]
+                for layer in bench["layers"]
+                for item in layer["items"]
+                if item["item"] == "matte_line"
+            ),
+            default=0.0,
+        )
 
     assert over(after) > over(before)
-    assert supervisor("post", f"/shots/{shot.pk}/changes", {"lines": {matte.pk: edit(1, note="old")}})[0] == 409
-    assert supervisor("post", f"/shots/{shot.pk}/changes", {"lines": {matte.pk: edit(2, points=[[1, 1]])}})[1]["problems"][0]["field"] == "points"
+    assert (
+        supervisor("post", f"/shots/{shot.pk}/changes", {"lines": {matte.pk: edit(1, note="old")}})[0] == 409
+    )
+    assert (
+        supervisor("post", f"/shots/{shot.pk}/changes", {"lines": {matte.pk: edit(2, points=[[1, 1]])}})[1][
+            "problems"
+        ][0]["field"]
+        == "points"
+    )
     foreign = Layer.objects.get(shot__code="TM010", is_hero=True)
-    assert supervisor("post", f"/shots/{shot.pk}/changes", {"lines": {matte.pk: edit(2, layer_id=foreign.pk)}})[0] == 422
-    assert supervisor("post", f"/shots/{shot.pk}/changes", {"lines": {matte.pk: edit(2, removed=True)}})[0] == 200
+    assert (
+        supervisor("post", f"/shots/{shot.pk}/changes", {"lines": {matte.pk: edit(2, layer_id=foreign.pk)}})[
+            0
+        ]
+        == 422
+    )
+    assert (
+        supervisor("post", f"/shots/{shot.pk}/changes", {"lines": {matte.pk: edit(2, removed=True)}})[0]
+        == 200
+    )
     assert len(supervisor.bench(shot)["lines"]) == len(before["lines"]) - 1
-    assert crew("post", f"/shots/{shot.pk}/add", {"what": "line", "fields": {"kind": "matte", "points": [[0, 0], [9, 9]]}})[0] == 403
+    assert (
+        crew(
+            "post",
+            f"/shots/{shot.pk}/add",
+            {"what": "line", "fields": {"kind": "matte", "points": [[0, 0], [9, 9]]}},
+        )[0]
+        == 403
+    )

@@ -24,7 +24,10 @@ ROOT = Path(__file__).resolve().parents[2]
 
 def solve_the_mill(supervisor: Caller, shot, mill) -> None:
     best = supervisor("post", f"/layers/{mill.pk}/solve", {})[1]["answers"][0]
-    edits = {"set_ups": {mill.set_up_id: edit(1, **best["set_up"])}, "layers": {mill.pk: edit(1, **best["layer"])}}
+    edits = {
+        "set_ups": {mill.set_up_id: edit(1, **best["set_up"])},
+        "layers": {mill.pk: edit(1, **best["layer"])},
+    }
     assert supervisor("post", f"/shots/{shot.pk}/changes", edits)[0] == 200
 
 
@@ -39,7 +42,10 @@ def test_a_take_shot_differently_is_judged_on_what_was_shot(supervisor: Caller, 
     solve_the_mill(supervisor, shot, mill)
     actual = {"f_number": 8, "lens_height_m": 0.36}
     take = crew.take(mill, actual=actual, note="lamp in the way")
-    assert {(d["label"], d["before"], d["after"]) for d in take["differences"]} == {("Stop", "f/16", "f/8"), ("Lens height", "0.35 m", "0.36 m")}
+    assert {(d["label"], d["before"], d["after"]) for d in take["differences"]} == {
+        ("Stop", "f/16", "f/8"),
+        ("Lens height", "0.35 m", "0.36 m"),
+    }
     assert take["verdict"] == "shows"
     shown = {item["item"] for item in take["items"] if item["verdict"] == "shows"}
     assert {"height", "brightness"} <= shown
@@ -51,12 +57,22 @@ def test_a_take_shot_differently_is_judged_on_what_was_shot(supervisor: Caller, 
 
 def test_another_recording_mode_is_chosen_at_the_camera_by_its_width_alone(crew: Caller, mill):
     take = crew.take(mill, actual={"recorded_width_px": 1920, "capture_fps": 90})
-    assert {(d["label"], d["after"]) for d in take["differences"]} == {("Recording", "1920 × 1080"), ("Rate", "90 frames/s")}
+    assert {(d["label"], d["after"]) for d in take["differences"]} == {
+        ("Recording", "1920 × 1080"),
+        ("Rate", "90 frames/s"),
+    }
     assert Take.objects.get().mode.name == "1920 × 1080"
-    assert crew("post", f"/layers/{mill.pk}/takes", {"actual": {"recorded_width_px": 5}})[1]["problems"][0]["field"] == "recorded_width_px"
+    assert (
+        crew("post", f"/layers/{mill.pk}/takes", {"actual": {"recorded_width_px": 5}})[1]["problems"][0][
+            "field"
+        ]
+        == "recorded_width_px"
+    )
 
 
-@pytest.mark.parametrize("when", ["0449-06-17T07:11:30+23:55", "9999-12-31T23:59:59-14:00", "2027-10-23T16:30+23:55"])
+@pytest.mark.parametrize(
+    "when", ["0449-06-17T07:11:30+23:55", "9999-12-31T23:59:59-14:00", "2027-10-23T16:30+23:55"]
+)
 def test_a_take_of_no_time_that_can_be_is_refused_and_not_kept(when: str, crew: Caller, mill):
     status, answer = crew("post", f"/layers/{mill.pk}/takes", {"recorded_at": when})
     assert (status, answer["problems"][0]["field"], Take.objects.count()) == (422, "recorded_at", 0)
@@ -81,7 +97,9 @@ def test_takes_count_up_and_are_never_lost_or_doubled(crew: Caller, mill):
         ({"iso": "fast"}, "iso", "must be a number"),
     ],
 )
-def test_a_take_that_cannot_be_is_refused_at_its_field(crew: Caller, mill, actual: dict, field: str, words: str):
+def test_a_take_that_cannot_be_is_refused_at_its_field(
+    crew: Caller, mill, actual: dict, field: str, words: str
+):
     status, answer = crew("post", f"/layers/{mill.pk}/takes", {"actual": actual})
     assert status == 422
     assert answer["problems"][0]["field"] == field and words in answer["problems"][0]["message"]
@@ -103,7 +121,9 @@ def test_a_circled_hero_take_becomes_the_reference(supervisor: Caller, crew: Cal
     assert supervisor.bench(shot)["hero_basis"] == "plan"  # not circled yet
     assert hero_take["against"] == "the plan"
     before = TakeVerdict.objects.filter(judging__take__layer=mill).count()
-    status, circled = crew("patch", f"/takes/{hero_take['id']}", {"version": hero_take["version"], "circled": True})
+    status, circled = crew(
+        "patch", f"/takes/{hero_take['id']}", {"version": hero_take["version"], "circled": True}
+    )
     assert status == 200 and circled["circled"]
     bench = supervisor.bench(shot)
     assert bench["hero_basis"] == "take 1" and bench["horizon_text"] == "horizon 1.5 m"
@@ -138,15 +158,21 @@ def test_the_log_carries_what_the_plan_knows(crew: Caller, shot, mill):
     lines = {line["field"]: line for line in card["settings"]}
     assert lines["f_number"]["text"] == "f/8"
     assert [choice["label"] for choice in lines["f_number"]["choices"]][:3] == ["2", "2.2", "2.5"]
-    assert [choice["label"] for choice in lines["recorded_width_px"]["choices"]] == ["3840 × 2160", "1920 × 1080"]
+    assert [choice["label"] for choice in lines["recorded_width_px"]["choices"]] == [
+        "3840 × 2160",
+        "1920 × 1080",
+    ]
     assert (card["next_take"], lines["focus_distance_m"]["quantity"]) == (1, "length")
 
 
-# --- cards ---------------------------------------------------------------------------------------------------------
+# --- cards
+# ---------------------------------------------------------------------------------------------------------
 
 
 @pytest.mark.parametrize(("paper", "size"), [("a4", (595, 842)), ("letter", (612, 792))])
-def test_the_card_is_a_pdf_with_settings_verdicts_reasons_and_cautions(supervisor: Caller, shot, paper: str, size: tuple):
+def test_the_card_is_a_pdf_with_settings_verdicts_reasons_and_cautions(
+    supervisor: Caller, shot, paper: str, size: tuple
+):
     card = done(supervisor("post", f"/shots/{shot.pk}/cards", {"paper": paper})[1]["id"])
     assert (card.state, card.progress) == ("ready", 100), card.message
     status, pdf = supervisor("get", f"/files/{card.file_id}")
@@ -188,21 +214,35 @@ def test_a_fault_is_said_on_the_job(supervisor: Caller, shot, monkeypatch):
     assert failed.message.startswith("Shot card of TM010 could not be made. Try again")
 
 
-# --- calculations through the other two doors ----------------------------------------------------------------------
+# --- calculations through the other two doors
+# ----------------------------------------------------------------------
 
 
 def test_calculations_over_http(guest: Caller):
-    status, answer = guest("post", "/calculations/angle_of_view", {"focal_length_mm": 50, "gate_width_mm": 36, "gate_height_mm": 24})
+    status, answer = guest(
+        "post",
+        "/calculations/angle_of_view",
+        {"focal_length_mm": 50, "gate_width_mm": 36, "gate_height_mm": 24},
+    )
     assert status == 200 and answer["horizontal_deg"] == pytest.approx(39.6, abs=0.005)
     status, answer = guest("post", "/calculations/angle_of_view", {"focal_length_mm": 0})
     assert status == 422
-    assert {problem["field"] for problem in answer["problems"]} == {"focal_length_mm", "gate_width_mm", "gate_height_mm"}
+    assert {problem["field"] for problem in answer["problems"]} == {
+        "focal_length_mm",
+        "gate_width_mm",
+        "gate_height_mm",
+    }
     assert guest("post", "/calculations/nothing", {})[0] == 422
     listed = [one["name"] for one in guest("get", "/calculations")[1]]
     assert len(listed) == 48 and len(set(listed)) == 48
     _, card = guest("get", "/calculations/defocus_blur")
     field = card["fields"][0]
-    assert (field["title"], field["unit"], field["kind"], field["ring"]) == ("Focal length", "mm", "number", "log")
+    assert (field["title"], field["unit"], field["kind"], field["ring"]) == (
+        "Focal length",
+        "mm",
+        "number",
+        "log",
+    )
     assert card["example"]["f_number"] == 4 and card["checks"] and card["sources"][0]["trust"]
     assert guest("get", "/calculations/defocus_blurr")[0] == 422
     assert {one["key"] for one in guest("get", "/sources")[1]} >= {"thin_lens", "froude", "covered"}
@@ -216,7 +256,9 @@ def test_every_calculation_through_all_three_doors(name: str, guest: Caller):
     assert status == 200
     assert answer == json.loads(json.dumps(find(name).run(inputs)))
     status, refused = guest("post", f"/calculations/{name}", {**inputs, "no_such_field": 1})
-    assert status == 422 and refused["problems"] == [{"field": "no_such_field", "message": "There is no field called “no_such_field” here."}]
+    assert status == 422 and refused["problems"] == [
+        {"field": "no_such_field", "message": "There is no field called “no_such_field” here."}
+    ]
     assert guest("get", f"/calculations/{name}")[0] == 200
 
 
@@ -234,7 +276,13 @@ def test_the_table_around_a_number(name: str, guest: Caller):
 def test_a_card_is_filled_from_the_open_shot(supervisor: Caller, guest: Caller, stranger: Caller, mill):
     status, filled = supervisor("get", f"/layers/{mill.pk}/fill/miniature_frame_rate")
     assert status == 200
-    assert filled["values"] == {"scale": 12, "delivery_fps": 24, "driver": "gravity", "full_size_speed_m_s": 2, "camera_fps": 24}
+    assert filled["values"] == {
+        "scale": 12,
+        "delivery_fps": 24,
+        "driver": "gravity",
+        "full_size_speed_m_s": 2,
+        "camera_fps": 24,
+    }
     assert filled["settable"] == ["capture_fps", "model_speed_m_s"]
     assert guest("get", f"/layers/{mill.pk}/fill/miniature_frame_rate")[1]["settable"] == []
     assert stranger("get", f"/layers/{mill.pk}/fill/miniature_frame_rate")[0] == 404
@@ -242,7 +290,9 @@ def test_a_card_is_filled_from_the_open_shot(supervisor: Caller, guest: Caller, 
         values = supervisor("get", f"/layers/{mill.pk}/fill/{name}")[1]["values"]
         answer = supervisor("post", f"/calculations/{name}", {**CHECKS[name][0].inputs, **values})
         # what the shot knows may not go with the rest of the worked example; then the card says which field
-        assert answer[0] == 200 or all(problem["field"] in CHECKS[name][0].inputs for problem in answer[1]["problems"]), (name, answer[1])
+        assert answer[0] == 200 or all(
+            problem["field"] in CHECKS[name][0].inputs for problem in answer[1]["problems"]
+        ), (name, answer[1])
 
 
 def test_calculations_from_the_command_line(capsys: pytest.CaptureFixture[str]):
@@ -262,8 +312,17 @@ def test_calculations_from_the_command_line(capsys: pytest.CaptureFixture[str]):
 
 def test_the_command_runs_by_itself():
     """Once as the terminal does: the same program, with nothing of Django."""
-    words = [sys.executable, "-X", "importtime", str(ROOT / "tools" / "calc.py"), "mired_shift", '{"from_k": 3200, "to_k": 5600}']
-    done = subprocess.run(words, capture_output=True, text=True, env={"PYTHONPATH": str(ROOT / "src")}, check=True)
+    words = [
+        sys.executable,
+        "-X",
+        "importtime",
+        str(ROOT / "tools" / "calc.py"),
+        "mired_shift",
+        '{"from_k": 3200, "to_k": 5600}',
+    ]
+    done = subprocess.run(
+        words, capture_output=True, text=True, env={"PYTHONPATH": str(ROOT / "src")}, check=True
+    )
     assert json.loads(done.stdout)["mired"] == pytest.approx(-133.9, abs=0.05)
     assert "jungoptic.core" in done.stderr and "django" not in done.stderr
 

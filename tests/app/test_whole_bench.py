@@ -1,4 +1,6 @@
-"""Layers, lamps, backings, moves and acceptances through the API: made, changed, judged, taken back, seen by others."""
+"""Layers, lamps, backings, moves and acceptances through the API: made, changed, judged, taken back, seen by
+others.
+"""
 
 from __future__ import annotations
 
@@ -36,17 +38,36 @@ def orla(wheel_shot: Shot) -> Layer:
 
 
 def test_a_layer_is_added_at_its_distance_and_removing_it_can_be_undone(supervisor: Caller, shot, mill):
-    new = {"name": "Rowing boat", "kind": "live_element", "combine": "key", "near_m": 20, "width_m": 3, "height_m": 1.2}
-    status, made = supervisor("post", f"/shots/{shot.pk}/add", {"what": "layer", "fields": new, "like_set_up": mill.set_up_id, "own_set_up": True})
+    new = {
+        "name": "Rowing boat",
+        "kind": "live_element",
+        "combine": "key",
+        "near_m": 20,
+        "width_m": 3,
+        "height_m": 1.2,
+    }
+    status, made = supervisor(
+        "post",
+        f"/shots/{shot.pk}/add",
+        {"what": "layer", "fields": new, "like_set_up": mill.set_up_id, "own_set_up": True},
+    )
     assert status == 201, made
     BenchOut.model_validate(made["bench"], strict=False)
     names = [one["name"] for one in made["bench"]["layers"]]
     assert names.index("Mill 1:12") < names.index("Rowing boat") < names.index("Headland")
     boat = Layer.objects.get(pk=made["id"])
-    assert boat.set_up_id != mill.set_up_id and boat.set_up.distance_m == 20 and boat.set_up.f_number == mill.set_up.f_number
-    status, gone = supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {boat.pk: edit(1, removed=True)}})
+    assert (
+        boat.set_up_id != mill.set_up_id
+        and boat.set_up.distance_m == 20
+        and boat.set_up.f_number == mill.set_up.f_number
+    )
+    status, gone = supervisor(
+        "post", f"/shots/{shot.pk}/changes", {"layers": {boat.pk: edit(1, removed=True)}}
+    )
     assert status == 200 and "Rowing boat" not in [one["name"] for one in gone["layers"]]
-    status, back = supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {boat.pk: edit(2, removed=False)}})
+    status, back = supervisor(
+        "post", f"/shots/{shot.pk}/changes", {"layers": {boat.pk: edit(2, removed=False)}}
+    )
     assert status == 200 and "Rowing boat" in [one["name"] for one in back["layers"]]
     assert Change.objects.filter(kind="layers", row_id=boat.pk, field="removed").count() == 3
 
@@ -62,10 +83,14 @@ def test_the_same_layer_sent_twice_is_made_once(supervisor: Caller, shot):
 def test_the_first_layer_of_an_empty_shot_is_its_hero(supervisor: Caller, production):
     empty = Shot.objects.create(production=production, code="TM130", title="New", length_frames=48)
     status, made = supervisor(
-        "post", f"/shots/{empty.pk}/add", {"what": "layer", "fields": {"name": "Plate", "kind": "live", "combine": "base", "near_m": 6}}
+        "post",
+        f"/shots/{empty.pk}/add",
+        {"what": "layer", "fields": {"name": "Plate", "kind": "live", "combine": "base", "near_m": 6}},
     )
     assert status == 201, made
-    assert made["bench"]["hero_layer_id"] == made["id"] and made["bench"]["selected"]["set_up_name"] == "Plate"
+    assert (
+        made["bench"]["hero_layer_id"] == made["id"] and made["bench"]["selected"]["set_up_name"] == "Plate"
+    )
 
 
 @pytest.mark.parametrize(
@@ -84,11 +109,22 @@ def test_a_layer_that_cannot_be_is_refused_at_its_field(supervisor: Caller, shot
     assert shot.layers.count() == 5
 
 
-def test_the_hero_stays_and_a_layer_is_filmed_by_a_set_up_of_its_own_shot(supervisor: Caller, shot, sea, mill, orla):
-    assert "hero" in supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {sea.pk: edit(1, removed=True)}})[1]["problems"][0]["message"]
-    status, answer = supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {mill.pk: edit(1, set_up_id=orla.set_up_id)}})
+def test_the_hero_stays_and_a_layer_is_filmed_by_a_set_up_of_its_own_shot(
+    supervisor: Caller, shot, sea, mill, orla
+):
+    assert (
+        "hero"
+        in supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {sea.pk: edit(1, removed=True)}})[1][
+            "problems"
+        ][0]["message"]
+    )
+    status, answer = supervisor(
+        "post", f"/shots/{shot.pk}/changes", {"layers": {mill.pk: edit(1, set_up_id=orla.set_up_id)}}
+    )
     assert status == 422 and answer["problems"][0]["field"] == "set_up_id"
-    status, bench = supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {mill.pk: edit(1, set_up_id=None)}})
+    status, bench = supervisor(
+        "post", f"/shots/{shot.pk}/changes", {"layers": {mill.pk: edit(1, set_up_id=None)}}
+    )
     assert status == 200 and layer_of(bench, "Mill 1:12")["set_up_id"] is None
 
 
@@ -96,7 +132,9 @@ def test_a_lamp_of_the_kit_is_placed_moved_and_judged(supervisor: Caller, shot, 
     lamps = supervisor("get", f"/productions/{production.pk}/lamps")[1]
     spot = next(one for one in lamps if "spot" in one["name"])
     status, made = supervisor(
-        "post", f"/shots/{shot.pk}/add", {"what": "lamp", "like_set_up": mill.set_up_id, "kit_lamp": spot["id"], "selected": mill.pk}
+        "post",
+        f"/shots/{shot.pk}/add",
+        {"what": "lamp", "like_set_up": mill.set_up_id, "kit_lamp": spot["id"], "selected": mill.pk},
     )
     assert status == 201, made
     lamp = PlacedLamp.objects.get(pk=made["id"])
@@ -104,31 +142,57 @@ def test_a_lamp_of_the_kit_is_placed_moved_and_judged(supervisor: Caller, shot, 
     drawn = made["bench"]["selected"]["standing"]["lamps"][0]
     assert drawn["name"] == "300 W spot" and drawn["y"] == lamp.height_m and "lx" in drawn["text"]
     before = item_of(made["bench"], "Mill 1:12", "direction")["amount"]
-    status, moved = supervisor("post", f"/shots/{shot.pk}/trial", {"lamps": {lamp.pk: {"across_m": 2.0, "height_m": 0.9}}, "selected": mill.pk})
+    status, moved = supervisor(
+        "post",
+        f"/shots/{shot.pk}/trial",
+        {"lamps": {lamp.pk: {"across_m": 2.0, "height_m": 0.9}}, "selected": mill.pk},
+    )
     assert status == 200 and item_of(moved, "Mill 1:12", "direction")["amount"] != before
     lamp.refresh_from_db()
     assert lamp.across_m != 2.0  # a trial saves nothing
-    assert supervisor("post", f"/shots/{shot.pk}/changes", {"lamps": {lamp.pk: edit(1, across_m=2.0)}})[0] == 200
-    status, answer = supervisor("post", f"/shots/{shot.pk}/changes", {"lamps": {lamp.pk: edit(1, across_m=3.0)}})
+    assert (
+        supervisor("post", f"/shots/{shot.pk}/changes", {"lamps": {lamp.pk: edit(1, across_m=2.0)}})[0] == 200
+    )
+    status, answer = supervisor(
+        "post", f"/shots/{shot.pk}/changes", {"lamps": {lamp.pk: edit(1, across_m=3.0)}}
+    )
     assert status == 409 and "Supervisor changed “300 W spot”" in answer["problems"][0]["message"]
-    assert supervisor("post", f"/shots/{shot.pk}/changes", {"lamps": {lamp.pk: edit(2, level=1.5)}})[1]["problems"][0]["field"] == "level"
+    assert (
+        supervisor("post", f"/shots/{shot.pk}/changes", {"lamps": {lamp.pk: edit(2, level=1.5)}})[1][
+            "problems"
+        ][0]["field"]
+        == "level"
+    )
 
 
 def test_one_backing_a_set_up_and_another_after_it_is_removed(supervisor: Caller, wheel_shot, orla):
     add = {"what": "backing", "like_set_up": orla.set_up_id, "fields": {"colour": "#2450b8"}}
     assert "already" in supervisor("post", f"/shots/{wheel_shot.pk}/add", add)[1]["problems"][0]["message"]
     row = PlacedBacking.objects.get(set_up=orla.set_up)
-    assert supervisor("post", f"/shots/{wheel_shot.pk}/changes", {"backings": {row.pk: edit(1, removed=True)}})[0] == 200
+    assert (
+        supervisor("post", f"/shots/{wheel_shot.pk}/changes", {"backings": {row.pk: edit(1, removed=True)}})[
+            0
+        ]
+        == 200
+    )
     status, made = supervisor("post", f"/shots/{wheel_shot.pk}/add", add)
     assert status == 201 and PlacedBacking.objects.get(pk=made["id"]).colour == "#2450b8"
 
 
-def test_a_set_up_that_serves_two_layers_keeps_its_lamps_where_they_stand(supervisor: Caller, wheel_shot, orla):
-    """Places are counted from the near end of the nearest layer; a layer behind it sees the same lamp at the same distance from the lens."""
+def test_a_set_up_that_serves_two_layers_keeps_its_lamps_where_they_stand(
+    supervisor: Caller, wheel_shot, orla
+):
+    """Places are counted from the near end of the nearest layer; a layer behind it sees the same lamp at the
+    same distance from the lens.
+    """
     bench = supervisor.bench(wheel_shot, selected=orla.pk)
     standing = bench["selected"]["standing"]
-    nearest = supervisor.bench(wheel_shot, selected=Layer.objects.get(shot=wheel_shot, name="Shadow on Orla").pk)["selected"]["standing"]
-    assert [lamp["z"] for lamp in standing["lamps"]] == pytest.approx([lamp["z"] for lamp in nearest["lamps"]], abs=1e-3)
+    nearest = supervisor.bench(
+        wheel_shot, selected=Layer.objects.get(shot=wheel_shot, name="Shadow on Orla").pk
+    )["selected"]["standing"]
+    assert [lamp["z"] for lamp in standing["lamps"]] == pytest.approx(
+        [lamp["z"] for lamp in nearest["lamps"]], abs=1e-3
+    )
     assert standing["sheet"]["z"] == pytest.approx(nearest["sheet"]["z"], abs=1e-3)
 
 
@@ -138,11 +202,18 @@ def test_an_accepted_verdict_stands_until_its_amount_changes(supervisor: Caller,
     status, bench = supervisor("post", f"/shots/{shot.pk}/accept", accept)
     assert status == 200
     found = item_of(bench, "Mill 1:12", "time")
-    assert found["accepted"]["reason"] == "Half a second, under rain." and found["accepted"]["by"] == "Supervisor"
+    assert (
+        found["accepted"]["reason"] == "Half a second, under rain."
+        and found["accepted"]["by"] == "Supervisor"
+    )
     assert (bench["shows"], bench["accepted"]) == (before["shows"] - 1, 1)
-    faster = supervisor("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(1, capture_fps=30)}})[1]
+    faster = supervisor(
+        "post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(1, capture_fps=30)}}
+    )[1]
     assert item_of(faster, "Mill 1:12", "time")["accepted"] is None and faster["shows"] == before["shows"]
-    again = supervisor("post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(2, capture_fps=24)}})[1]
+    again = supervisor(
+        "post", f"/shots/{shot.pk}/changes", {"set_ups": {mill.set_up_id: edit(2, capture_fps=24)}}
+    )[1]
     assert item_of(again, "Mill 1:12", "time")["accepted"]  # the numbers are those that were accepted
     status, judged = supervisor("post", f"/shots/{shot.pk}/accept", {**accept, "withdraw": True})
     assert item_of(judged, "Mill 1:12", "time")["accepted"] is None
@@ -150,15 +221,26 @@ def test_an_accepted_verdict_stands_until_its_amount_changes(supervisor: Caller,
 
 
 def test_nothing_is_accepted_without_a_reason_or_an_item(supervisor: Caller, shot, mill):
-    status, answer = supervisor("post", f"/shots/{shot.pk}/accept", {"layer_id": mill.pk, "item": "time", "reason": "  "})
+    status, answer = supervisor(
+        "post", f"/shots/{shot.pk}/accept", {"layer_id": mill.pk, "item": "time", "reason": "  "}
+    )
     assert status == 422 and answer["problems"][0]["field"] == "reason"
-    assert supervisor("post", f"/shots/{shot.pk}/accept", {"layer_id": mill.pk, "item": "taste", "reason": "x"})[1]["problems"][0]["field"] == "item"
+    assert (
+        supervisor("post", f"/shots/{shot.pk}/accept", {"layer_id": mill.pk, "item": "taste", "reason": "x"})[
+            1
+        ]["problems"][0]["field"]
+        == "item"
+    )
 
 
 def test_an_accepted_verdict_is_on_the_card(supervisor: Caller, shot, mill):
     from jungoptic.app.papers.shot_card import card_html
 
-    supervisor("post", f"/shots/{shot.pk}/accept", {"layer_id": mill.pk, "item": "time", "reason": "Half a second, under rain."})
+    supervisor(
+        "post",
+        f"/shots/{shot.pk}/accept",
+        {"layer_id": mill.pk, "item": "time", "reason": "Half a second, under rain."},
+    )
     html = card_html(shot.pk, paper="a4", units="metric", school="measured")
     assert "Half a second, under rain." in html and "accepted by Supervisor" in html
 
@@ -175,10 +257,25 @@ def test_the_shots_move_and_framing_are_changed_checked_and_undone_by_their_valu
     status, bench = supervisor(
         "post",
         f"/shots/{shot.pk}/changes",
-        {"shot": {shot.pk: edit(shot.version, move_kind="slide", move_amount=2.4, move_end_frame=100, margin_pct=10, vertical_cut=True)}},
+        {
+            "shot": {
+                shot.pk: edit(
+                    shot.version,
+                    move_kind="slide",
+                    move_amount=2.4,
+                    move_end_frame=100,
+                    margin_pct=10,
+                    vertical_cut=True,
+                )
+            }
+        },
     )
     assert status == 200, bench
-    assert bench["shot"]["moves"] and bench["needed_box"] == pytest.approx([-96, -54, 2016, 1134]) and bench["cut_box"][0] == pytest.approx(656.25)
+    assert (
+        bench["shot"]["moves"]
+        and bench["needed_box"] == pytest.approx([-96, -54, 2016, 1134])
+        and bench["cut_box"][0] == pytest.approx(656.25)
+    )
     assert item_of(bench, "Mill 1:12", "move")["verdict"] == "holds"
     for changes, field in (
         ({"move_end_frame": 0}, "move_end_frame"),
@@ -186,19 +283,30 @@ def test_the_shots_move_and_framing_are_changed_checked_and_undone_by_their_valu
         ({"screen_direction": "up"}, "screen_direction"),
         ({"split_px": "left"}, "split_px"),
     ):
-        status, answer = supervisor("post", f"/shots/{shot.pk}/changes", {"shot": {shot.pk: edit(shot.version + 1, **changes)}})
+        status, answer = supervisor(
+            "post", f"/shots/{shot.pk}/changes", {"shot": {shot.pk: edit(shot.version + 1, **changes)}}
+        )
         assert status == 422 and answer["problems"][0]["field"] == field, answer
-    assert supervisor("post", f"/shots/{shot.pk}/changes", {"shot": {shot.pk: edit(shot.version + 1, code="TM999")}})[0] == 422
+    assert (
+        supervisor(
+            "post", f"/shots/{shot.pk}/changes", {"shot": {shot.pk: edit(shot.version + 1, code="TM999")}}
+        )[0]
+        == 422
+    )
     assert Change.objects.get(kind="shot", field="move_amount").after == 2.4
 
 
 def test_another_frame_moves_the_drawing_and_not_the_verdict(supervisor: Caller, production):
     airship = Shot.objects.get(code="TM110")
     first, last = (supervisor.bench(airship, frame=frame) for frame in (0, 107))
-    assert (first["frame"], last["frame"]) == (0, 107) and supervisor.bench(airship, frame=5000)["frame"] == 107
+    assert (first["frame"], last["frame"]) == (0, 107) and supervisor.bench(airship, frame=5000)[
+        "frame"
+    ] == 107
     x = [layer_of(one, "Airship")["outlines"][0]["points"][0][0] for one in (first, last)]
     assert x[1] - x[0] > 500
-    assert [i["amount"] for i in layer_of(first, "Airship")["items"]] == [i["amount"] for i in layer_of(last, "Airship")["items"]]
+    assert [i["amount"] for i in layer_of(first, "Airship")["items"]] == [
+        i["amount"] for i in layer_of(last, "Airship")["items"]
+    ]
 
 
 def test_the_picture_is_a_jpeg_of_the_delivery_that_follows_what_is_tried(guest: Caller, shot, mill):
@@ -226,20 +334,33 @@ def test_the_scales_side_by_side_over_http(guest: Caller, shot, mill):
     assert guest("post", f"/layers/{sky.pk}/scales", {})[0] == 422
 
 
-def test_how_a_production_is_judged_is_changed_seen_and_put_back(supervisor: Caller, guest: Caller, shot, mill, production):
+def test_how_a_production_is_judged_is_changed_seen_and_put_back(
+    supervisor: Caller, guest: Caller, shot, mill, production
+):
     path = f"/productions/{production.pk}/judging"
     now = guest("get", path)[1]
     JudgingOut.model_validate(now)
     status, grey = supervisor(
-        "patch", path, {"version": now["version"], "black_and_white": True, "tolerances": {"height": {"holds": 500, "tight": 600}}}
+        "patch",
+        path,
+        {
+            "version": now["version"],
+            "black_and_white": True,
+            "tolerances": {"height": {"holds": 500, "tight": 600}},
+        },
     )
     assert status == 200 and grey["black_and_white"]
     bench = supervisor.bench(shot)
-    assert item_of(bench, "Mill 1:12", "colour")["informs"] and item_of(bench, "Mill 1:12", "height")["verdict"] == "holds"
+    assert (
+        item_of(bench, "Mill 1:12", "colour")["informs"]
+        and item_of(bench, "Mill 1:12", "height")["verdict"] == "holds"
+    )
     assert bench["finish"] == "black and white"
     assert not item_of(supervisor.bench(shot, after_finish=False), "Mill 1:12", "colour")["informs"]
     assert supervisor("patch", path, {"version": now["version"], "soften_px": 2})[0] == 409
-    problem = supervisor("patch", path, {"version": grey["version"], "tolerances": {"height": {"holds": 5, "tight": 1}}})
+    problem = supervisor(
+        "patch", path, {"version": grey["version"], "tolerances": {"height": {"holds": 5, "tight": 1}}}
+    )
     assert problem[0] == 422 and "Tight must not be smaller" in problem[1]["problems"][0]["message"]
     for body, field, message in (
         ({"soften_px": -3}, "soften_px", "Softened at the end must be at least 0 px; -3.0 was given."),
@@ -250,15 +371,29 @@ def test_how_a_production_is_judged_is_changed_seen_and_put_back(supervisor: Cal
             "Camera height: Holds must be more than 0 and at most 1,000,000; 0 was given.",
         ),
     ):
-        assert supervisor("patch", path, {"version": grey["version"], **body}) == (422, {"problems": [{"field": field, "message": message}]})
-    back = supervisor("patch", path, {"version": grey["version"], "black_and_white": False, "tolerances": {"height": {"holds": None, "tight": None}}})
+        assert supervisor("patch", path, {"version": grey["version"], **body}) == (
+            422,
+            {"problems": [{"field": field, "message": message}]},
+        )
+    back = supervisor(
+        "patch",
+        path,
+        {
+            "version": grey["version"],
+            "black_and_white": False,
+            "tolerances": {"height": {"holds": None, "tight": None}},
+        },
+    )
     assert back[0] == 200 and ToleranceChange.objects.count() == 0
     assert item_of(supervisor.bench(shot), "Mill 1:12", "height")["verdict"] == "shows"
 
 
 def test_the_neighbours_across_the_cut_are_those_of_the_same_place(guest: Caller, production):
     bench = guest.bench(Shot.objects.get(code="TM030"))
-    assert [(one["code"], one["where"]) for one in bench["across_cut"]] == [("TM020", "before"), ("TM040", "after")]
+    assert [(one["code"], one["where"]) for one in bench["across_cut"]] == [
+        ("TM020", "before"),
+        ("TM040", "after"),
+    ]
     assert all(one["items"] for one in bench["across_cut"])
     assert guest.bench(Shot.objects.get(code="TM010"))["across_cut"] == []
 
@@ -270,14 +405,35 @@ def test_what_can_be_said_is_described_once_by_core(guest: Caller):
     scale = next(one for one in fields["layer"] if one["name"] == "scale")
     assert scale["title"] == "Scale 1:" and scale["kind"] == "number"
     kinds = next(one for one in fields["layer"] if one["name"] == "kind")
-    assert set(kinds["choices"]) >= {"live", "live_element", "model", "frame_by_frame", "rig", "clean_plate", "split", "shadow_pass", "light_pass", "reflection_pass", "focus_pass", "black_element", "stock", "painted", "three_d", "haze"}  # fmt: skip
+    assert set(kinds["choices"]) >= {
+        "live",
+        "live_element",
+        "model",
+        "frame_by_frame",
+        "rig",
+        "clean_plate",
+        "split",
+        "shadow_pass",
+        "light_pass",
+        "reflection_pass",
+        "focus_pass",
+        "black_element",
+        "stock",
+        "painted",
+        "three_d",
+        "haze",
+    }
 
 
 def test_two_people_on_one_shot_never_overwrite_silently(supervisor: Caller, shot, mill):
     other = Caller("supervisor")
     seen = supervisor.bench(shot)
     assert other("post", f"/shots/{shot.pk}/changes", {"layers": {mill.pk: edit(1, width_m=9)}})[0] == 200
-    status, answer = supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {mill.pk: edit(layer_of(seen, "Mill 1:12")["version"], width_m=7)}})
+    status, answer = supervisor(
+        "post",
+        f"/shots/{shot.pk}/changes",
+        {"layers": {mill.pk: edit(layer_of(seen, "Mill 1:12")["version"], width_m=7)}},
+    )
     assert status == 409 and "(width)" in answer["problems"][0]["message"]
     mill.refresh_from_db()
     assert mill.width_m == 9

@@ -1,4 +1,6 @@
-"""Every write that the API's own schema knows, walked: never over what was not seen, once for one key, kept in the history, told at once."""
+"""Every write that the API's own schema knows, walked: never over what was not seen, once for one key, kept
+in the history, told at once.
+"""
 
 from __future__ import annotations
 
@@ -35,9 +37,14 @@ TOLD_WITHIN_S = 1.0
 
 # POST because of what is asked, not because anything is written.
 ONLY_ASKS = {
-    "/api/shots/{shot_id}/trial", "/api/shots/{shot_id}/picture", "/api/layers/{layer_id}/solve", "/api/layers/{layer_id}/scales",
-    "/api/productions/{production_id}/preview", "/api/calculations/{name}", "/api/calculations/{name}/around",
-}  # fmt: skip
+    "/api/shots/{shot_id}/trial",
+    "/api/shots/{shot_id}/picture",
+    "/api/layers/{layer_id}/solve",
+    "/api/layers/{layer_id}/scales",
+    "/api/productions/{production_id}/preview",
+    "/api/calculations/{name}",
+    "/api/calculations/{name}/around",
+}
 OF_ONESELF = {"/api/session"}  # signing in and out and one's own preferences: nothing of a production
 
 
@@ -79,65 +86,132 @@ class Demo:
         return Place.objects.get_or_create(production=self.production, name="The sluice gate")[0].pk
 
     def check(self) -> str:
-        return next(one["checks"][0]["text"] for one in Caller("supervisor").plan(self.shot)["plates"] if one["layer_id"] == self.mill.pk)
+        return next(
+            one["checks"][0]["text"]
+            for one in Caller("supervisor").plan(self.shot)["plates"]
+            if one["layer_id"] == self.mill.pk
+        )
 
 
 # What a page would send: the path, and the body without the version that it has seen.
 BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
-    "post /api/shots/{shot_id}/changes": lambda d: (f"/shots/{d.shot.pk}/changes", {"layers": {d.mill.pk: edit(d.mill.version, width_m=9)}}),
-    "post /api/shots/{shot_id}/add": lambda d: (f"/shots/{d.shot.pk}/add", {"what": "layer", "fields": {"name": "Another"}}),
-    "post /api/shots/{shot_id}/accept": lambda d: (f"/shots/{d.shot.pk}/accept", {"layer_id": d.mill.pk, "item": "time", "reason": "Seen"}),
-    "post /api/layers/{layer_id}/takes": lambda d: (f"/layers/{d.mill.pk}/takes", {"note": "first", "shown": d.newest()}),
+    "post /api/shots/{shot_id}/changes": lambda d: (
+        f"/shots/{d.shot.pk}/changes",
+        {"layers": {d.mill.pk: edit(d.mill.version, width_m=9)}},
+    ),
+    "post /api/shots/{shot_id}/add": lambda d: (
+        f"/shots/{d.shot.pk}/add",
+        {"what": "layer", "fields": {"name": "Another"}},
+    ),
+    "post /api/shots/{shot_id}/accept": lambda d: (
+        f"/shots/{d.shot.pk}/accept",
+        {"layer_id": d.mill.pk, "item": "time", "reason": "Seen"},
+    ),
+    "post /api/layers/{layer_id}/takes": lambda d: (
+        f"/layers/{d.mill.pk}/takes",
+        {"note": "first", "shown": d.newest()},
+    ),
     "patch /api/takes/{take_id}": lambda d: (f"/takes/{d.take().pk}", {"circled": True}),
-    "post /api/productions/{production_id}/boards": lambda d: (f"/productions/{d.production.pk}/boards", {"files": d.png()}),
+    "post /api/productions/{production_id}/boards": lambda d: (
+        f"/productions/{d.production.pk}/boards",
+        {"files": d.png()},
+    ),
     "post /api/shots/{shot_id}/board": lambda d: (f"/shots/{d.shot.pk}/board", {"file": d.png()}),
     "delete /api/shots/{shot_id}/board": lambda d: (f"/shots/{d.other.pk}/board", {}),
-    "post /api/shots/{shot_id}/recipes": lambda d: (f"/shots/{d.shot.pk}/recipes", {"key": "vanish", "answers": {"distance_m": 9}}),
+    "post /api/shots/{shot_id}/recipes": lambda d: (
+        f"/shots/{d.shot.pk}/recipes",
+        {"key": "vanish", "answers": {"distance_m": 9}},
+    ),
     "patch /api/shots/{shot_id}/recipes/{recipe_id}": lambda d: (
-        f"/shots/{d.other.pk}/recipes/{ShotRecipe.objects.get(shot=d.other).pk}", {"removed": True},
+        f"/shots/{d.other.pk}/recipes/{ShotRecipe.objects.get(shot=d.other).pk}",
+        {"removed": True},
     ),
     "post /api/shots/{shot_id}/save-recipe": lambda d: (f"/shots/{d.shot.pk}/save-recipe", {"title": "Ours"}),
-    "post /api/layers/{layer_id}/ticks": lambda d: (f"/layers/{d.mill.pk}/ticks", {"text": d.check(), "done": True}),
-    "patch /api/shots/{shot_id}/line": lambda d: (f"/shots/{d.shot.pk}/line", {"changes": {"title": "Other"}}),
+    "post /api/layers/{layer_id}/ticks": lambda d: (
+        f"/layers/{d.mill.pk}/ticks",
+        {"text": d.check(), "done": True},
+    ),
+    "patch /api/shots/{shot_id}/line": lambda d: (
+        f"/shots/{d.shot.pk}/line",
+        {"changes": {"title": "Other"}},
+    ),
     "patch /api/shots/{shot_id}/costs": lambda d: (f"/shots/{d.shot.pk}/costs", {"changes": {"shapes": 7}}),
-    "patch /api/productions/{production_id}/figures": lambda d: (f"/productions/{d.production.pk}/figures", {"changes": {"crew": 5}}),
-    "post /api/shots/{shot_id}/sign": lambda d: (f"/shots/{d.shot.pk}/sign", {"caution": "water_edge", "note": "Asked."}),
+    "patch /api/productions/{production_id}/figures": lambda d: (
+        f"/productions/{d.production.pk}/figures",
+        {"changes": {"crew": 5}},
+    ),
+    "post /api/shots/{shot_id}/sign": lambda d: (
+        f"/shots/{d.shot.pk}/sign",
+        {"caution": "water_edge", "note": "Asked."},
+    ),
     "put /api/shots/{shot_id}/cautions": lambda d: (f"/shots/{d.shot.pk}/cautions", {"cautions": ["flame"]}),
-    "post /api/productions/{production_id}/places": lambda d: (f"/productions/{d.production.pk}/places", {"name": "The sluice"}),
+    "post /api/productions/{production_id}/places": lambda d: (
+        f"/productions/{d.production.pk}/places",
+        {"name": "The sluice"},
+    ),
     "put /api/productions/{production_id}/places/{place_id}": lambda d: (
-        f"/productions/{d.production.pk}/places/{Place.objects.all()[0].pk}", {"name": "Elsewhere"},
+        f"/productions/{d.production.pk}/places/{Place.objects.all()[0].pk}",
+        {"name": "Elsewhere"},
     ),
     "patch /api/productions/{production_id}/places/{place_id}": lambda d: (
-        f"/productions/{d.production.pk}/places/{d.empty_place()}", {"removed": True},
+        f"/productions/{d.production.pk}/places/{d.empty_place()}",
+        {"removed": True},
     ),
-    "post /api/productions/{production_id}/stock": lambda d: (f"/productions/{d.production.pk}/stock", {"name": "Clouds"}),
+    "post /api/productions/{production_id}/stock": lambda d: (
+        f"/productions/{d.production.pk}/stock",
+        {"name": "Clouds"},
+    ),
     "patch /api/productions/{production_id}/stock/{item_id}": lambda d: (
-        f"/productions/{d.production.pk}/stock/{StockItem.objects.all()[0].pk}", {"removed": True},
+        f"/productions/{d.production.pk}/stock/{StockItem.objects.all()[0].pk}",
+        {"removed": True},
     ),
-    "post /api/productions/{production_id}/builds": lambda d: (f"/productions/{d.production.pk}/builds", {"name": "Loft"}),
+    "post /api/productions/{production_id}/builds": lambda d: (
+        f"/productions/{d.production.pk}/builds",
+        {"name": "Loft"},
+    ),
     "patch /api/productions/{production_id}/builds/{build_id}": lambda d: (
-        f"/productions/{d.production.pk}/builds/{Build.objects.filter(removed=False)[0].pk}", {"removed": True},
+        f"/productions/{d.production.pk}/builds/{Build.objects.filter(removed=False)[0].pk}",
+        {"removed": True},
     ),
-    "put /api/builds/{build_id}": lambda d: (f"/builds/{Build.objects.filter(removed=False)[0].pk}", {"fields": {"scale": 3}}),
-    "patch /api/productions/{production_id}/judging": lambda d: (f"/productions/{d.production.pk}/judging", {"soften_px": 1.5}),
-    "post /api/productions/{production_id}/take-in": lambda d: (f"/productions/{d.production.pk}/take-in", {"text": "TM900 New"}),
+    "put /api/builds/{build_id}": lambda d: (
+        f"/builds/{Build.objects.filter(removed=False)[0].pk}",
+        {"fields": {"scale": 3}},
+    ),
+    "patch /api/productions/{production_id}/judging": lambda d: (
+        f"/productions/{d.production.pk}/judging",
+        {"soften_px": 1.5},
+    ),
+    "post /api/productions/{production_id}/take-in": lambda d: (
+        f"/productions/{d.production.pk}/take-in",
+        {"text": "TM900 New"},
+    ),
     "post /api/productions/{production_id}/book": lambda d: (f"/productions/{d.production.pk}/book", {}),
     "post /api/shots/{shot_id}/cards": lambda d: (f"/shots/{d.shot.pk}/cards", {}),
     "post /api/shots/{shot_id}/page": lambda d: (f"/shots/{d.shot.pk}/page", {}),
     "delete /api/jobs/{job_id}": lambda d: (f"/jobs/{d.job().pk}", {}),
     "post /api/jobs/{job_id}/again": lambda d: (f"/jobs/{d.job().pk}/again", {}),
     "post /api/productions/{production_id}/take-back": lambda d: (
-        f"/productions/{d.production.pk}/take-back", {"write": Write.objects.filter(stays=False, taken_back_by__isnull=True, takes_back__isnull=True)[0].pk},
+        f"/productions/{d.production.pk}/take-back",
+        {
+            "write": (
+                Write.objects.filter(stays=False, taken_back_by__isnull=True, takes_back__isnull=True)[0].pk
+            )
+        },
     ),
-}  # fmt: skip
-# A take is a fact: the plan may have moved on since the telephone showed it. What goes back is refused where it was changed since (below).
+}
+# A take is a fact: the plan may have moved on since the telephone showed it. What goes back is refused where
+# it was changed since (below).
 SEES_OTHERWISE = {"post /api/layers/{layer_id}/takes", "post /api/productions/{production_id}/take-back"}
 
 
-def send(caller: Caller, operation: str, path: str, body: dict[str, Any], version: int | None, key: str) -> tuple[int, bytes]:
+def send(
+    caller: Caller, operation: str, path: str, body: dict[str, Any], version: int | None, key: str
+) -> tuple[int, bytes]:
     method = operation.split(maxsplit=1)[0]
     if "/changes" in path:
-        body = {kind: {pk: {**one, "version": version} for pk, one in rows.items()} for kind, rows in body.items()}
+        body = {
+            kind: {pk: {**one, "version": version} for pk, one in rows.items()} for kind, rows in body.items()
+        }
     elif method == "delete":
         path += f"?version={version}"
     elif version is not None:
@@ -145,20 +219,29 @@ def send(caller: Caller, operation: str, path: str, body: dict[str, Any], versio
     files = [one for one in body.values() if isinstance(one, SimpleUploadedFile)]
     for one in files:
         one.seek(0)
-    sent: dict[str, Any] = {"data": body} if files else {"data": json.dumps(body), "content_type": "application/json"}
+    sent: dict[str, Any] = (
+        {"data": body} if files else {"data": json.dumps(body), "content_type": "application/json"}
+    )
     answer = getattr(caller.client, method)(f"/api{path}", headers={"Idempotency-Key": key}, **sent)
     return answer.status_code, answer.content
 
 
 def test_every_operation_that_is_no_get_is_a_write_or_says_why_not():
-    assert {path for method, path, writes in operations() if method != "get" and not writes} == ONLY_ASKS | OF_ONESELF
+    assert {
+        path for method, path, writes in operations() if method != "get" and not writes
+    } == ONLY_ASKS | OF_ONESELF
     assert set(WRITES) == set(BODIES), "a new write needs a line in BODIES"
 
 
 def test_every_write_is_seen_once_kept_and_told(stored: None):
     where = connection.settings_dict
     with psycopg.connect(
-        host=where["HOST"], port=where["PORT"], user=where["USER"], password=where["PASSWORD"], dbname=where["NAME"], autocommit=True
+        host=where["HOST"],
+        port=where["PORT"],
+        user=where["USER"],
+        password=where["PASSWORD"],
+        dbname=where["NAME"],
+        autocommit=True,
     ) as second_window:
         second_window.execute(f"LISTEN {CHANNEL}")
         # what takes back stands at the end: by then there is something to take back
@@ -180,7 +263,10 @@ def walk(operation: str, second_window: psycopg.Connection[Any]) -> None:
             assert status == 409, (operation, answer)
         assert Write.objects.count() == count, operation
     if "shown" in body:
-        assert send(supervisor, operation, path, {**body, "shown": body["shown"] + 1000}, None, a_key())[0] == 409, "a plan that never was"
+        assert (
+            send(supervisor, operation, path, {**body, "shown": body["shown"] + 1000}, None, a_key())[0]
+            == 409
+        ), "a plan that never was"
         assert Write.objects.count() == count
     key = a_key()
     (status, first), again = (send(supervisor, operation, path, body, version, key) for _ in range(2))
@@ -189,22 +275,32 @@ def walk(operation: str, second_window: psycopg.Connection[Any]) -> None:
     payloads = (json.loads(one.payload) for one in second_window.notifies(timeout=TOLD_WITHIN_S))
     told = next((one for one in payloads if "write" in one), None)
     newest = supervisor("get", f"/productions/{demo.production.pk}/history?limit=1")[1]["writes"][0]
-    assert newest["mine"] and newest["key"] == key and newest["changes"] and newest["title"], (operation, newest)
+    assert newest["mine"] and newest["key"] == key and newest["changes"] and newest["title"], (
+        operation,
+        newest,
+    )
     assert told and told["write"] == newest["id"] and told["production"] == demo.production.pk, operation
 
 
 @pytest.mark.parametrize("path", sorted(ONLY_ASKS))
 def test_what_only_asks_writes_nothing(supervisor: Caller, production, mill, path):
-    filled = path.format(shot_id=mill.shot_id, layer_id=mill.pk, production_id=production.pk, name="angle_of_view").removeprefix("/api")
+    filled = path.format(
+        shot_id=mill.shot_id, layer_id=mill.pk, production_id=production.pk, name="angle_of_view"
+    ).removeprefix("/api")
     example = supervisor("get", "/calculations/angle_of_view")[1]["example"]
-    body = {"text": "TM900 New", "values": example, "field": "focal_length_mm"} if "around" in path or "preview" in path else {}
+    body = (
+        {"text": "TM900 New", "values": example, "field": "focal_length_mm"}
+        if "around" in path or "preview" in path
+        else {}
+    )
     with CaptureQueriesContext(connection) as asked:
         status, answer = supervisor("post", filled, example if path.endswith("{name}") else body)
     assert status == 200, answer
     assert not [one["sql"] for one in asked if one["sql"].split()[0] in ("INSERT", "UPDATE", "DELETE")]
 
 
-# --- taken back ------------------------------------------------------------------------------------------------------
+# --- taken back
+# ------------------------------------------------------------------------------------------------------
 
 
 def newest(caller: Caller, production: Production, **query: Any) -> dict[str, Any]:
@@ -217,7 +313,11 @@ def back(caller: Caller, production: Production, **which: Any) -> tuple[int, Any
 
 
 # Writes that are taken back to what stood before, with how to look at it.
-REVERSIBLE = sorted(set(BODIES) - SEES_OTHERWISE - {one for one in BODIES if any(word in one for word in ("/cards", "/book", "/page", "/jobs"))})
+REVERSIBLE = sorted(
+    set(BODIES)
+    - SEES_OTHERWISE
+    - {one for one in BODIES if any(word in one for word in ("/cards", "/book", "/page", "/jobs"))}
+)
 
 
 def picture_of(demo: Demo) -> dict[str, Any]:
@@ -234,8 +334,14 @@ def picture_of(demo: Demo) -> dict[str, Any]:
 
     caller = Caller("supervisor")
     of = f"/productions/{demo.production.pk}"
-    seen = {path: caller("get", path)[1] for path in (f"{of}/places", f"{of}/stock", f"{of}/builds", f"{of}/figures", f"{of}/judging")}
-    seen |= {f"build {one.pk}": caller("get", f"/builds/{one.pk}")[1] for one in Build.objects.filter(removed=False)}
+    seen = {
+        path: caller("get", path)[1]
+        for path in (f"{of}/places", f"{of}/stock", f"{of}/builds", f"{of}/figures", f"{of}/judging")
+    }
+    seen |= {
+        f"build {one.pk}": caller("get", f"/builds/{one.pk}")[1]
+        for one in Build.objects.filter(removed=False)
+    }
     wall = caller.wall(demo.production)
     wall.pop("removed")
     for shot in (demo.shot, demo.other):
@@ -268,16 +374,32 @@ def test_what_was_written_goes_back_to_what_stood_and_comes_again(supervisor: Ca
 def test_what_was_changed_since_does_not_go_back(supervisor: Caller, production, shot, mill):
     first, second = a_key(), a_key()
     for version, width, key in ((1, 9, first), (2, 7, second)):
-        assert supervisor("post", f"/shots/{shot.pk}/changes", {"layers": {mill.pk: edit(version, width_m=width)}}, key=key)[0] == 200
+        assert (
+            supervisor(
+                "post",
+                f"/shots/{shot.pk}/changes",
+                {"layers": {mill.pk: edit(version, width_m=width)}},
+                key=key,
+            )[0]
+            == 200
+        )
     status, answer = back(supervisor, production, key=first)
     assert status == 409 and "“Mill 1:12” while you worked (width)" in answer["problems"][0]["message"]
-    assert back(supervisor, production, key=second)[0] == 200 and back(supervisor, production, key=first)[0] == 200
+    assert (
+        back(supervisor, production, key=second)[0] == 200
+        and back(supervisor, production, key=first)[0] == 200
+    )
     assert back(supervisor, production, key=first)[0] == 422, "only once"
     mill.refresh_from_db()
-    assert mill.width_m == Change.objects.filter(kind="layers", row_id=mill.pk, field="width_m").earliest("pk").before
+    assert (
+        mill.width_m
+        == Change.objects.filter(kind="layers", row_id=mill.pk, field="width_m").earliest("pk").before
+    )
 
 
-def test_the_crew_takes_back_its_own_and_nobody_a_fact(supervisor: Caller, crew: Caller, guest: Caller, production, shot, mill):
+def test_the_crew_takes_back_its_own_and_nobody_a_fact(
+    supervisor: Caller, crew: Caller, guest: Caller, production, shot, mill
+):
     take = crew.take(mill)
     logged = newest(crew, production)
     assert not logged["can_go_back"] and back(crew, production, write=logged["id"])[0] == 422
@@ -288,14 +410,22 @@ def test_the_crew_takes_back_its_own_and_nobody_a_fact(supervisor: Caller, crew:
     assert back(crew, production, key=key)[0] == 200 and not Take.objects.get(pk=take["id"]).circled
     assert supervisor("patch", f"/shots/{shot.pk}/line", {"changes": {"title": "Other"}})[0] == 200
     assert back(crew, production, write=newest(supervisor, production)["id"])[0] == 403
-    assert back(supervisor, production, write=999999)[0] == 404 and back(supervisor, production, key="")[0] == 404
+    assert (
+        back(supervisor, production, write=999999)[0] == 404
+        and back(supervisor, production, key="")[0] == 404
+    )
 
 
-def test_the_history_is_read_a_page_at_a_time_and_of_one_shot(supervisor: Caller, guest: Caller, production, shot):
+def test_the_history_is_read_a_page_at_a_time_and_of_one_shot(
+    supervisor: Caller, guest: Caller, production, shot
+):
     other = Shot.objects.get(code="TM020")
     for number in range(5):
         for one in (shot, other):
-            assert supervisor("patch", f"/shots/{one.pk}/line", {"changes": {"title": f"Title {number}"}})[0] == 200
+            assert (
+                supervisor("patch", f"/shots/{one.pk}/line", {"changes": {"title": f"Title {number}"}})[0]
+                == 200
+            )
     seen, before = [], ""
     while True:
         page = guest("get", f"/productions/{production.pk}/history?limit=4{before}")[1]
@@ -303,16 +433,34 @@ def test_the_history_is_read_a_page_at_a_time_and_of_one_shot(supervisor: Caller
         if page["next"] is None:
             break
         before = f"&before={page['next']}"
-    assert len(seen) == 10 and [one["id"] for one in seen] == sorted((one["id"] for one in seen), reverse=True)
-    assert {one["code"] for one in guest("get", f"/productions/{production.pk}/history?shot={shot.pk}")[1]["writes"]} == {"TM010"}
+    assert len(seen) == 10 and [one["id"] for one in seen] == sorted(
+        (one["id"] for one in seen), reverse=True
+    )
+    assert {
+        one["code"]
+        for one in guest("get", f"/productions/{production.pk}/history?shot={shot.pk}")[1]["writes"]
+    } == {"TM010"}
     line = seen[0]
     assert (line["by"], line["mine"], line["title"]) == ("Supervisor", False, "TM020: title")
-    assert line["changes"][0] | {"kind": "shot"} == {"kind": "shot", "name": "TM020", "field": "title", "before": "Title 3", "after": "Title 4"}
+    assert line["changes"][0] | {"kind": "shot"} == {
+        "kind": "shot",
+        "name": "TM020",
+        "field": "title",
+        "before": "Title 3",
+        "after": "Title 4",
+    }
 
 
 def test_a_file_of_many_shots_is_one_line_of_the_history(supervisor: Caller, production):
     text = "".join(f"X{number:03d} Shot {number}\n" for number in range(300))
-    assert supervisor("post", f"/productions/{production.pk}/take-in", {"name": "shots.txt", "text": text, "kind": "lines"})[0] == 200
+    assert (
+        supervisor(
+            "post",
+            f"/productions/{production.pk}/take-in",
+            {"name": "shots.txt", "text": text, "kind": "lines"},
+        )[0]
+        == 200
+    )
     with CaptureQueriesContext(connection) as asked:
         line = newest(supervisor, production)
     assert len(asked) <= 10
@@ -326,7 +474,10 @@ def test_a_key_of_another_write_is_refused_and_a_refusal_is_not_kept(supervisor:
     assert supervisor("patch", path, {"version": 99, "changes": {"title": "A"}}, key=key)[0] == 409
     assert not Reply.objects.exists()
     assert supervisor("patch", path, {"changes": {"title": "A"}}, key=key)[0] == 200
-    assert supervisor("patch", path, {"changes": {"title": "B"}}, key=key)[1]["problems"][0]["field"] == "Idempotency-Key"
+    assert (
+        supervisor("patch", path, {"changes": {"title": "B"}}, key=key)[1]["problems"][0]["field"]
+        == "Idempotency-Key"
+    )
 
 
 def test_opening_a_caution_goes_back_with_the_shot_s_being_ready(supervisor: Caller, production):
@@ -334,7 +485,13 @@ def test_opening_a_caution_goes_back_with_the_shot_s_being_ready(supervisor: Cal
     caution = SignOff.objects.filter(shot=heron)[0].caution
     before, key = supervisor.plan(heron), a_key()
     assert before["ready"]
-    assert supervisor("post", f"/shots/{heron.pk}/sign", {"caution": caution, "withdraw": True}, key=key)[0] == 200
+    assert (
+        supervisor("post", f"/shots/{heron.pk}/sign", {"caution": caution, "withdraw": True}, key=key)[0]
+        == 200
+    )
     assert not supervisor.plan(heron)["ready"]
     assert back(supervisor, production, key=key)[0] == 200
-    assert supervisor.plan(heron)["ready"] and SignOff.objects.filter(shot=heron, caution=caution, withdrawn=False).count() == 1
+    assert (
+        supervisor.plan(heron)["ready"]
+        and SignOff.objects.filter(shot=heron, caution=caution, withdrawn=False).count() == 1
+    )

@@ -1,8 +1,11 @@
 """The real interface in headless Chromium against a live server with the demo production.
 
-A page is opened with ``open_page``; it is signed in by a cookie, and every fault on its console fails the test. No test waits for
-a time to pass: ``saved`` waits for what is stored, ``settled`` for a page that has all it asked for, ``still`` and ``rest`` are the
-page's clock, and ``answers.held`` keeps an answer back until the test has seen what stands on the screen without it.
+A page is opened with ``open_page``; it is signed in by a cookie, and every fault on its console fails the
+test. No test waits for
+a time to pass: ``saved`` waits for what is stored, ``settled`` for a page that has all it asked for,
+``still`` and ``rest`` are the
+page's clock, and ``answers.held`` keeps an answer back until the test has seen what stands on the screen
+without it.
 """
 
 from __future__ import annotations
@@ -43,11 +46,15 @@ AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 def browser_type_launch_args() -> dict:
     shell = shutil.which("chromium-headless-shell")
     assert shell, "Debian's chromium-headless-shell is needed: ./run test installs it"
-    args = "--no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync --disable-dev-shm-usage"
+    args = (
+        "--no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking"
+        " --disable-component-update --disable-sync --disable-dev-shm-usage"
+    )
     return {"executable_path": shell, "args": args.split()}
 
 
-# --- the server and its database -------------------------------------------------------------------------------------
+# --- the server and its database
+# -------------------------------------------------------------------------------------
 
 
 @pytest.fixture
@@ -55,13 +62,17 @@ def shot(stored: None) -> Shot:
     return Shot.objects.get(code="TM010")
 
 
-# --- pages -----------------------------------------------------------------------------------------------------------
+# --- pages
+# -----------------------------------------------------------------------------------------------------------
 
 OpenPage = Callable[..., Page]
 
 
 class Windows:
-    """Windows of one size are used again by the next test, emptied: their program is at hand already. One with a clock is not."""
+    """Windows of one size are used again by the next test, emptied: their program is at hand already.
+
+    One with a clock is not.
+    """
 
     def __init__(self, browser: Browser, server: Live) -> None:
         self.browser, self.server = browser, server
@@ -71,7 +82,9 @@ class Windows:
         ready = self.idle.get((width, height, phone))
         if ready and not clock:
             return ready.pop()
-        context = self.browser.new_context(viewport={"width": width, "height": height}, has_touch=phone, base_url=self.server.url)
+        context = self.browser.new_context(
+            viewport={"width": width, "height": height}, has_touch=phone, base_url=self.server.url
+        )
         context.add_init_script(path=HERE / "asked.js")
         if clock:
             context.clock.install()
@@ -92,13 +105,20 @@ class Windows:
 @pytest.fixture(scope="session", autouse=True)
 def events(server: Live, django_db_blocker) -> Iterator[None]:
     """What happens is told to the pages, as where the application runs."""
-    with django_db_blocker.unblock(), heard_at(server.url) as running, override_settings(EVENTS_URL=running.url):
+    with (
+        django_db_blocker.unblock(),
+        heard_at(server.url) as running,
+        override_settings(EVENTS_URL=running.url),
+    ):
         yield
 
 
 @pytest.fixture
 def deaf(events: None) -> Iterator[None]:
-    """Nothing is told to the pages that are opened now: what somebody else writes reaches them when they next ask."""
+    """Nothing is told to the pages that are opened now: what somebody else writes reaches them when they
+    next
+    ask.
+    """
     with override_settings(EVENTS_URL=""):
         yield
 
@@ -110,24 +130,45 @@ def windows(browser: Browser, server: Live) -> Windows:
 
 @pytest.fixture
 def open_page(windows: Windows, shot: Shot) -> Iterator[OpenPage]:
-    """Open the application at an address, as somebody or (without a name) signed out; any fault on the page's console fails the test.
+    """Open the application at an address, as somebody or (without a name) signed out; any fault on the
+    page's
+    console fails the test.
 
-    ``ready`` is a text to wait for. With ``clock`` the page's time is the test's: see ``still``, ``rest`` and ``later``.
+    ``ready`` is a text to wait for. With ``clock`` the page's time is the test's: see ``still``, ``rest``
+    and
+    ``later``.
     """
     faults: list[str] = []
     opened: list[tuple[Page, int, int, bool, bool]] = []
 
     def open_one(
-        username: str, address: str = "/", ready: str = "", *, width: int = 1280, height: int = 800, phone: bool = False, clock: bool = False
+        username: str,
+        address: str = "/",
+        ready: str = "",
+        *,
+        width: int = 1280,
+        height: int = 800,
+        phone: bool = False,
+        clock: bool = False,
     ) -> Page:
         context = windows.take(width, height, phone, clock)
         if username:
-            context.add_cookies([{"name": settings.SESSION_COOKIE_NAME, "value": session_of(username), "url": windows.server.url}])
+            context.add_cookies(
+                [
+                    {
+                        "name": settings.SESSION_COOKIE_NAME,
+                        "value": session_of(username),
+                        "url": windows.server.url,
+                    }
+                ]
+            )
         page = context.new_page()
         opened.append((page, width, height, phone, clock))
         page.on("pageerror", lambda error: faults.append(str(error)))
         page.goto(f"/#{address}")
-        page.get_by_role("link", name="Jungoptic").or_(page.get_by_role("button", name="Sign in")).first.wait_for()
+        page.get_by_role("link", name="Jungoptic").or_(
+            page.get_by_role("button", name="Sign in")
+        ).first.wait_for()
         if ready:
             page.get_by_text(ready).first.wait_for()
         return page
@@ -147,7 +188,9 @@ def open_phone(open_page: OpenPage) -> OpenPage:
 def open_bench(open_page: OpenPage) -> OpenPage:
     """Open a shot on the Bench."""
 
-    return lambda username, shot, **how: open_page(username, f"/shots/{shot.pk}/bench", "Will it show?", **how)
+    return lambda username, shot, **how: open_page(
+        username, f"/shots/{shot.pk}/bench", "Will it show?", **how
+    )
 
 
 def at(page: Page, address: str, ready: str) -> Page:
@@ -157,7 +200,8 @@ def at(page: Page, address: str, ready: str) -> Page:
     return page
 
 
-# --- waiting for what happens, never for a time ----------------------------------------------------------------------
+# --- waiting for what happens, never for a time
+# ----------------------------------------------------------------------
 
 
 def saved(read: Callable[[], object], wanted: object, timeout_s: float = PATIENCE_S) -> None:
@@ -170,12 +214,16 @@ def saved(read: Callable[[], object], wanted: object, timeout_s: float = PATIENC
 
 def settled(page: Page) -> Page:
     """Wait until the page has all that it asked for, its pictures too, and nothing on it is moving."""
-    page.wait_for_function("window.askedForNothing", timeout=3000 * PATIENCE_S)  # two hundred shots are asked for in pieces
+    page.wait_for_function(
+        "window.askedForNothing", timeout=3000 * PATIENCE_S
+    )  # two hundred shots are asked for in pieces
     return page
 
 
 def box_of(thing: Locator) -> dict[str, float]:
-    """Where something stands for a hand that takes hold of it, once nothing moves it any more: x, y, width and height, px."""
+    """Where something stands for a hand that takes hold of it, once nothing moves it any more: x, y, width
+    and height, px.
+    """
     settled(thing.page)
     box = thing.bounding_box()
     assert box
@@ -183,7 +231,9 @@ def box_of(thing: Locator) -> dict[str, float]:
 
 
 def still(page: Page) -> None:
-    """From now on the clock of a page (opened with one) stands: a hand may take as long as the machine needs."""
+    """From now on the clock of a page (opened with one) stands: a hand may take as long as the machine
+    needs.
+    """
     page.clock.pause_at(page.evaluate("Date.now() + 1"))
 
 
@@ -203,14 +253,20 @@ def work_off_the_queue() -> None:
     subprocess.run(
         [sys.executable, "-m", "jungoptic.app.manage", "procrastinate", "worker", "--one-shot"],
         env={
-            **os.environ, "DATABASE_URL": database_url(), "DJANGO_SETTINGS_MODULE": "jungoptic.app.settings",
+            **os.environ,
+            "DATABASE_URL": database_url(),
+            "DJANGO_SETTINGS_MODULE": "jungoptic.app.settings",
             "JUNGOPTIC_FILES": settings.STORAGES["default"]["OPTIONS"]["location"],
         },
-        cwd=ROOT, check=True, capture_output=True, timeout=180,
-    )  # fmt: skip
+        cwd=ROOT,
+        check=True,
+        capture_output=True,
+        timeout=180,
+    )
 
 
-# --- what the pages are held against -----------------------------------------------------------------------------------
+# --- what the pages are held against
+# -----------------------------------------------------------------------------------
 
 
 def log_take(phone: Page, number: int) -> None:
@@ -220,14 +276,22 @@ def log_take(phone: Page, number: int) -> None:
 
 def overflow(page: Page) -> int:
     """How many pixels the page, once it is settled, is wider than the window."""
-    return int(settled(page).evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth"))
+    return int(
+        settled(page).evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+    )
 
 
 def axe(page: Page, within: str = "html") -> list[str]:
-    """What axe finds wrong in a part of the page, as lines: everything in the theme *Stage*, then contrast alone in *Daylight*."""
+    """What axe finds wrong in a part of the page, as lines: everything in the theme *Stage*, then contrast
+    alone in *Daylight*.
+    """
     if not settled(page).evaluate("'axe' in window"):
-        page.evaluate(AXE.read_text())  # the page's policy lets no inline script in; evaluation is the tester's own
-    every = _axe(page, within, {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]})
+        page.evaluate(
+            AXE.read_text()
+        )  # the page's policy lets no inline script in; evaluation is the tester's own
+    every = _axe(
+        page, within, {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}
+    )
     page.evaluate("document.documentElement.dataset.theme = 'daylight'")
     contrast = _axe(settled(page), within, {"type": "rule", "values": ["color-contrast"]})
     page.evaluate("document.documentElement.dataset.theme = 'stage'")
@@ -237,8 +301,13 @@ def axe(page: Page, within: str = "html") -> list[str]:
 def _axe(page: Page, within: str, only: dict[str, object]) -> list[str]:
     how = {"runOnly": only, "resultTypes": ["violations"], "selectors": False, "preload": False}
     found = page.evaluate(
-        "async ([within, how]) => { const {violations, passes} = await axe.run(within, how); return {violations, passed: passes.length}; }",
+        "async ([within, how]) => { const {violations, passes} = await axe.run(within, how); return"
+        " {violations, passed: passes.length}; }",
         [within, how],
     )
     assert found["passed"], f"axe looked at nothing in {within}"
-    return [f"{one['id']}: {one['help']}: {node['html'][:160]}" for one in found["violations"] for node in one["nodes"]]
+    return [
+        f"{one['id']}: {one['help']}: {node['html'][:160]}"
+        for one in found["violations"]
+        for node in one["nodes"]
+    ]

@@ -1,4 +1,7 @@
-"""The pictures of docs/screenshots, taken anew from the demo: `./run screenshots`. Not collected with the tests."""
+"""The pictures of docs/screenshots, taken anew from the demo: `./run screenshots`.
+
+Not collected with the tests.
+"""
 
 import re
 import subprocess

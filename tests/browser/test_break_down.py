@@ -1,4 +1,6 @@
-"""The break-down through the real interface: wall, files, boards, recipes, ways, cautions, sets, places; by mouse, finger and keyboard."""
+"""The break-down through the real interface: wall, files, boards, recipes, ways, cautions, sets, places; by
+mouse, finger and keyboard.
+"""
 
 from __future__ import annotations
 
@@ -39,10 +41,13 @@ def sketch(tmp_path: Path, name: str) -> Path:
 
 @pytest.fixture
 def empty(shot: Shot) -> Shot:
-    return Shot.objects.create(production=shot.production, code="TM900", title="The drowned bell", length_frames=48, position=900)
+    return Shot.objects.create(
+        production=shot.production, code="TM900", title="The drowned bell", length_frames=48, position=900
+    )
 
 
-# --- the wall ------------------------------------------------------------------------------------------------------
+# --- the wall
+# ------------------------------------------------------------------------------------------------------
 
 
 def test_through_the_wall_by_keys(open_page: OpenPage, shot: Shot):
@@ -88,7 +93,10 @@ def test_a_line_is_edited_where_it_stands_and_taken_back(open_page: OpenPage, sh
     expect(page.get_by_role("alert")).to_have_count(0)
     saved(lambda: Shot.objects.get(code="TM020").length_frames, 72)
     page.get_by_label("Place, TM010").select_option(label="The quay")
-    saved(lambda: Shot.objects.get(code="TM010").place.name if Shot.objects.get(code="TM010").place else "", "The quay")
+    saved(
+        lambda: Shot.objects.get(code="TM010").place.name if Shot.objects.get(code="TM010").place else "",
+        "The quay",
+    )
     page.get_by_label("Title, TM020").focus()
     page.keyboard.press("ArrowDown")
     expect(page.get_by_label("Title, TM030")).to_be_focused()
@@ -119,7 +127,14 @@ def test_a_shot_is_removed_and_brought_back(open_page: OpenPage, shot: Shot):
 
 def test_two_hundred_shots_with_long_names(open_page: OpenPage, shot: Shot):
     Shot.objects.bulk_create(
-        Shot(production=shot.production, code=f"X{n:04d}", title=f"{n} {LONG}", description=LONG * 3, length_frames=50, position=n)
+        Shot(
+            production=shot.production,
+            code=f"X{n:04d}",
+            title=f"{n} {LONG}",
+            description=LONG * 3,
+            length_frames=50,
+            position=n,
+        )
         for n in range(200)
     )
     page = open_page("supervisor")
@@ -131,7 +146,9 @@ def test_two_hundred_shots_with_long_names(open_page: OpenPage, shot: Shot):
     assert overflow(page) <= 0
 
 
-def test_shots_are_typed_or_taken_in_and_nothing_of_a_faulty_file(open_page: OpenPage, shot: Shot, tmp_path: Path):
+def test_shots_are_typed_or_taken_in_and_nothing_of_a_faulty_file(
+    open_page: OpenPage, shot: Shot, tmp_path: Path
+):
     page = open_page("supervisor")
     page.locator("[data-wall]").first.wait_for()
     page.keyboard.press("n")
@@ -143,7 +160,9 @@ def test_shots_are_typed_or_taken_in_and_nothing_of_a_faulty_file(open_page: Ope
     bad = tmp_path / "shots.csv"
     bad.write_text("shot,title,frames\nTM310,Wind,many\nTM320,Calm,24\n")
     page.locator("input[type=file][accept*='.fountain']").set_input_files(bad)
-    expect(dialog.get_by_role("alert")).to_contain_text("line 2, frames: frames must be a whole number from 1 on; “many” was given")
+    expect(dialog.get_by_role("alert")).to_contain_text(
+        "line 2, frames: frames must be a whole number from 1 on; “many” was given"
+    )
     expect(page.get_by_role("button", name="Take in", exact=True)).to_be_disabled()
     page.locator("input[type=file][accept*='.fountain']").set_input_files(SAMPLES / "sisters.fountain")
     expect(dialog).to_contain_text("Read as a screenplay: 6 new shots")
@@ -152,7 +171,8 @@ def test_shots_are_typed_or_taken_in_and_nothing_of_a_faulty_file(open_page: Ope
     saved(lambda: Shot.objects.filter(template=False).count(), 18)
 
 
-# --- a shot broken down --------------------------------------------------------------------------------------------
+# --- a shot broken down
+# --------------------------------------------------------------------------------------------
 
 
 def test_from_an_empty_shot_to_a_costed_plan_that_is_ready(open_page: OpenPage, empty: Shot, tmp_path: Path):
@@ -164,11 +184,15 @@ def test_from_an_empty_shot_to_a_costed_plan_that_is_ready(open_page: OpenPage, 
     # what should the audience see?
     page.keyboard.press("r")
     page.get_by_role("button", name="a thing that moves by itself").click()
-    expect(page.get_by_role("list", name="Recipes").get_by_role("button").first).to_contain_text("Thing that lifts or moves itself")
+    expect(page.get_by_role("list", name="Recipes").get_by_role("button").first).to_contain_text(
+        "Thing that lifts or moves itself"
+    )
     size = page.get_by_label("Size of the thing")
     size.fill("900")
     page.get_by_role("button", name="Fill the stack").click()
-    expect(page.get_by_role("dialog").get_by_role("alert")).to_contain_text("Size of the thing must be between 0.02 and 20 m; 900 was given")
+    expect(page.get_by_role("dialog").get_by_role("alert")).to_contain_text(
+        "Size of the thing must be between 0.02 and 20 m; 900 was given"
+    )
     size.fill("0.6")
     page.get_by_role("button", name="Fill the stack").click()
     expect(page.get_by_role("dialog")).to_have_count(0)
@@ -191,19 +215,23 @@ def test_from_an_empty_shot_to_a_costed_plan_that_is_ready(open_page: OpenPage, 
     page.get_by_role("button", name="Sign off…").click()
     page.get_by_role("button", name="Sign off", exact=True).click()
     expect(page.get_by_role("alert")).to_contain_text("Say who was asked and what was agreed")
-    page.get_by_label("Who was asked, what was agreed").fill("Hall owner asked; the line hangs from the floor stand.")
+    page.get_by_label("Who was asked, what was agreed").fill(
+        "Hall owner asked; the line hangs from the floor stand."
+    )
     page.get_by_role("button", name="Sign off", exact=True).click()
     expect(page.get_by_text("Signed off by Supervisor")).to_be_visible()
     page.get_by_role("button", name="Set to ready").click()
     expect(page.get_by_text("ready", exact=True).first).to_be_visible()
-    assert Shot.objects.get(pk=empty.pk).ready and SignOff.objects.get(shot=empty).note.startswith("Hall owner")
+    assert Shot.objects.get(pk=empty.pk).ready and SignOff.objects.get(shot=empty).note.startswith(
+        "Hall owner"
+    )
     # its page of the book
     page.get_by_role("button", name="Page", exact=True).click()
     saved(Job.objects.count, 1)
     done(Job.objects.get().pk)
     link = page.get_by_role("link", name="Open the page")
     link.wait_for()
-    (first, *_) = pages_of(page.request.get(link.get_attribute("href") or "").body())
+    first, *_ = pages_of(page.request.get(link.get_attribute("href") or "").body())
     assert "The drowned bell" in first.text and "Plates in filming order" in first.text
 
 
@@ -226,7 +254,8 @@ def test_a_recipe_is_taken_back_and_undone(open_page: OpenPage, empty: Shot):
     assert ShotRecipe.objects.filter(shot=empty, removed=False).count() == 1
 
 
-# --- lines over the board ------------------------------------------------------------------------------------------
+# --- lines over the board
+# ------------------------------------------------------------------------------------------
 
 
 def board_box(page: Page) -> dict[str, float]:
@@ -265,7 +294,9 @@ def test_a_line_is_drawn_by_mouse_means_something_and_is_moved_by_keys(open_page
     expect(zone).to_be_visible()
 
 
-def test_what_is_drawn_and_what_is_planned_are_taken_back_in_one_order_however_late_the_answers_are(open_page: OpenPage, shot: Shot):
+def test_what_is_drawn_and_what_is_planned_are_taken_back_in_one_order_however_late_the_answers_are(
+    open_page: OpenPage, shot: Shot
+):
     yard = Shot.objects.get(code="TM110")
     line = Line.objects.filter(shot=yard, kind="matte").get()
     page = open_page("supervisor", f"/shots/{yard.pk}/plan", "The airship")
@@ -318,7 +349,8 @@ def test_a_line_by_finger_on_a_phone(open_phone: OpenPage, shot: Shot):
     assert overflow(phone) <= 0
 
 
-# --- for everybody -------------------------------------------------------------------------------------------------
+# --- for everybody
+# -------------------------------------------------------------------------------------------------
 
 
 def test_a_guest_reads_the_break_down_and_changes_nothing(open_page: OpenPage, shot: Shot):
@@ -379,7 +411,9 @@ def test_the_break_down_is_clean_for_axe(open_page: OpenPage, shot: Shot):
 
 
 @pytest.mark.parametrize(("width", "height", "phone"), [(390, 844, True), (1280, 800, False)])
-def test_no_page_of_it_is_wider_than_its_window(open_page: OpenPage, shot: Shot, width: int, height: int, phone: bool):
+def test_no_page_of_it_is_wider_than_its_window(
+    open_page: OpenPage, shot: Shot, width: int, height: int, phone: bool
+):
     Shot.objects.filter(code="TM110").update(title=LONG, description=LONG * 4)
     yard = Shot.objects.get(code="TM110")
     page = open_page("supervisor", width=width, height=height, phone=phone)

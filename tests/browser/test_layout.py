@@ -32,8 +32,12 @@ def crowded(shot: Shot) -> Shot:
     return shot
 
 
-@pytest.mark.parametrize(("width", "height", "phone"), [(390, 844, True), (1280, 800, False), (1920, 1080, False)])
-def test_no_screen_is_wider_than_its_window(width: int, height: int, phone: bool, open_page: OpenPage, crowded: Shot):
+@pytest.mark.parametrize(
+    ("width", "height", "phone"), [(390, 844, True), (1280, 800, False), (1920, 1080, False)]
+)
+def test_no_screen_is_wider_than_its_window(
+    width: int, height: int, phone: bool, open_page: OpenPage, crowded: Shot
+):
     page = open_page("supervisor", width=width, height=height, phone=phone)
     for address, ready in (
         ("/", "TM010"),
@@ -49,7 +53,9 @@ def test_no_screen_is_wider_than_its_window(width: int, height: int, phone: bool
 
 def test_a_shot_without_plates_teaches_and_leads_to_a_worked_example(open_page: OpenPage, shot: Shot):
     page = open_page("supervisor")
-    empty = Shot.objects.create(production=shot.production, code="TM130", title="Not laid out", length_frames=48)
+    empty = Shot.objects.create(
+        production=shot.production, code="TM130", title="Not laid out", length_frames=48
+    )
     page.goto(f"/#/shots/{empty.pk}/bench")
     expect(page.get_by_role("heading", name="No plates are laid out for TM130 yet")).to_be_visible()
     page.get_by_role("link", name="See a worked example: TM010").click()
@@ -85,7 +91,9 @@ def test_reading_the_bench_by_keyboard_alone(open_bench: OpenPage, shot: Shot):
     camera = page.get_by_role("slider", name="Camera")
     camera.focus()
     page.keyboard.press("ArrowDown")
-    expect(camera).to_have_attribute("aria-valuetext", "lens 0.345 m high, 1.000 m from the layer; arrow keys move it")
+    expect(camera).to_have_attribute(
+        "aria-valuetext", "lens 0.345 m high, 1.000 m from the layer; arrow keys move it"
+    )
     focus = page.get_by_role("slider", name="Plane of focus")
     focus.focus()
     page.keyboard.press("Shift+ArrowRight")

@@ -125,7 +125,9 @@ def test_barrels_turn_by_thirds_and_take_typed_values(open_bench: OpenPage, shot
     field.press("Enter")
     expect(stop).to_have_attribute("aria-valuetext", re.compile("f/22"))
     expect(page.locator("[data-dial=f_number]")).to_have_attribute("aria-valuenow", re.compile(r"^22\.62"))
-    saved(lambda: mill_set_up(shot).f_number, pytest.approx(22.627, abs=0.001))  # the engraved 22 stands for its exact value
+    saved(
+        lambda: mill_set_up(shot).f_number, pytest.approx(22.627, abs=0.001)
+    )  # the engraved 22 stands for its exact value
 
 
 def test_bad_input_says_so_at_the_field_and_nothing_is_lost(open_bench: OpenPage, shot: Shot):
@@ -159,7 +161,9 @@ def test_two_people_on_one_shot(open_page: OpenPage, open_bench: OpenPage, shot:
     expect(one.get_by_role("button", name="Undo")).to_be_enabled()
     two.get_by_role("slider", name="Stop", exact=True).focus()
     two.keyboard.press("ArrowRight")
-    expect(two.get_by_role("alert")).to_contain_text("Supervisor changed “Mill on the table” while you worked")
+    expect(two.get_by_role("alert")).to_contain_text(
+        "Supervisor changed “Mill on the table” while you worked"
+    )
     saved(lambda: mill_set_up(shot).f_number, 8)
     two.get_by_role("button", name="Save mine over it").click()
     expect(two.get_by_role("alert")).to_have_count(0)
@@ -202,7 +206,9 @@ def test_a_take_logged_without_connection_is_never_lost_nor_doubled(open_phone: 
     saved(lambda: sorted(Take.objects.values_list("number", flat=True)), [1, 2])
 
 
-def test_a_guest_cannot_write_and_a_stranger_sees_nothing(open_page: OpenPage, open_bench: OpenPage, shot: Shot):
+def test_a_guest_cannot_write_and_a_stranger_sees_nothing(
+    open_page: OpenPage, open_bench: OpenPage, shot: Shot
+):
     guest = open_bench("runner", shot)
     expect(guest.get_by_role("slider", name="Stop", exact=True)).to_have_attribute("aria-disabled", "true")
     guest.get_by_role("button", name=re.compile("^Camera height")).click()
@@ -239,7 +245,9 @@ def test_units_theme_school_and_keys_follow_the_person(open_bench: OpenPage, sho
     page.get_by_role("radio", name="Covered").click()
     expect(page.get_by_role("button", name=re.compile("^Focus blur, far end"))).to_contain_text("holds")
     page.get_by_role("radio", name="ft").first.click()
-    expect(page.get_by_role("button", name=re.compile("^Camera height"))).to_contain_text("13 3/4 in, wants 5 1/4 in")
+    expect(page.get_by_role("button", name=re.compile("^Camera height"))).to_contain_text(
+        "13 3/4 in, wants 5 1/4 in"
+    )
     page.get_by_role("button", name="Supervisor").click()
     page.get_by_role("radio", name="Daylight").click()
     expect(page.locator("html")).to_have_attribute("data-theme", "daylight")
@@ -297,7 +305,9 @@ def test_a_take_says_what_it_said_and_how_it_stands_now(open_phone: OpenPage, sh
     given.get_by_role("button", name="Judge it now").click()
     expect(given).to_contain_text("Nothing that matters has moved since.")
     with in_shot(Person.objects.get(username="supervisor"), shot.pk) as write:
-        change_shot(write, EditSet(layers={take.layer_id: Edit(take.layer.version, {"scale": 6.0, "near_m": 20.0})}))
+        change_shot(
+            write, EditSet(layers={take.layer_id: Edit(take.layer.version, {"scale": 6.0, "near_m": 20.0})})
+        )
     given.get_by_role("button", name="close").click()
     given.get_by_role("button", name="Judge it now").click()
     expect(perspective).to_have_count(1)
@@ -307,7 +317,16 @@ def test_a_take_says_what_it_said_and_how_it_stands_now(open_phone: OpenPage, sh
 def test_a_card_that_could_not_be_made_is_tried_again(open_page: OpenPage, shot: Shot):
     person = Person.objects.get(username="supervisor")
     said = "Shot card of TM010 could not be made. Try again."
-    Job.objects.create(kind="card", title="Shot card of TM010", production_id=shot.production_id, shot=shot, asked_by=person, arguments={"paper": "letter"}, state="failed", message=said)  # fmt: skip
+    Job.objects.create(
+        kind="card",
+        title="Shot card of TM010",
+        production_id=shot.production_id,
+        shot=shot,
+        asked_by=person,
+        arguments={"paper": "letter"},
+        state="failed",
+        message=said,
+    )
     page = open_page("supervisor", "/hand-over", said)
     page.get_by_role("button", name="Try again").click()
     expect(page.get_by_role("progressbar")).to_be_visible()
@@ -315,4 +334,7 @@ def test_a_card_that_could_not_be_made_is_tried_again(open_page: OpenPage, shot:
     done(again.pk)
     link = page.get_by_role("link", name="Open the card")
     expect(link).to_be_visible()
-    assert pages_of(page.request.get(link.get_attribute("href") or "").body())[0].size == (612, 792), "on the paper that was asked for first"
+    assert pages_of(page.request.get(link.get_attribute("href") or "").body())[0].size == (
+        612,
+        792,
+    ), "on the paper that was asked for first"

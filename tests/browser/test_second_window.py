@@ -1,4 +1,6 @@
-"""Two windows on one production: what one of them writes is seen in the other, at once where it is told and soon where it is not."""
+"""Two windows on one production: what one of them writes is seen in the other, at once where it is told and
+soon where it is not.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,10 @@ AT_ONCE_MS = 1000
 
 def hears(page: Page, path: str, times: int) -> Page:
     """Wait until the page listens: it looks once more then, so it has asked for this so often."""
-    page.wait_for_function("([path, times]) => window.answeredPaths.filter((one) => one.endsWith(path)).length >= times", arg=[path, times])
+    page.wait_for_function(
+        "([path, times]) => window.answeredPaths.filter((one) => one.endsWith(path)).length >= times",
+        arg=[path, times],
+    )
     return settled(page)
 
 
@@ -40,7 +45,9 @@ def test_what_another_person_saves_is_on_the_bench_at_once(open_bench: OpenPage,
     mine = hears(open_bench("supervisor", shot, clock=True), "/version", 1)
     still(mine)  # its clock stands: nothing is asked because time has passed
     turn_the_stop(open_bench("supervisor", shot), shot)
-    expect(mine.get_by_role("slider", name="Stop", exact=True)).to_have_attribute("aria-valuetext", re.compile("f/11"), timeout=AT_ONCE_MS)
+    expect(mine.get_by_role("slider", name="Stop", exact=True)).to_have_attribute(
+        "aria-valuetext", re.compile("f/11"), timeout=AT_ONCE_MS
+    )
 
 
 @pytest.mark.usefixtures("deaf")
@@ -48,7 +55,9 @@ def test_where_nothing_is_told_the_bench_asks(open_bench: OpenPage, shot: Shot):
     mine = open_bench("supervisor", shot, clock=True)
     turn_the_stop(open_bench("supervisor", shot), shot)
     later(settled(mine), WATCH_MS)
-    expect(mine.get_by_role("slider", name="Stop", exact=True)).to_have_attribute("aria-valuetext", re.compile("f/11"))
+    expect(mine.get_by_role("slider", name="Stop", exact=True)).to_have_attribute(
+        "aria-valuetext", re.compile("f/11")
+    )
 
 
 def retitle(shot: Shot) -> None:
@@ -71,7 +80,9 @@ def rename_the_quay(shot: Shot) -> None:
         ("/places", "/places", rename_the_quay, "The long quay"),
     ],
 )
-def test_pages_show_what_another_person_writes(open_page: OpenPage, shot: Shot, address: str, path: str, change: Callable[[Shot], None], seen: str):
+def test_pages_show_what_another_person_writes(
+    open_page: OpenPage, shot: Shot, address: str, path: str, change: Callable[[Shot], None], seen: str
+):
     mine = hears(open_page("runner", address), path, 2)
     expect(mine.get_by_text(seen)).to_have_count(0)
     change(shot)

@@ -23,7 +23,8 @@ from .conftest import OpenPage, at, box_of, saved
 pytestmark = pytest.mark.browser
 
 
-# --- sets, places, figures -----------------------------------------------------------------------------------------
+# --- sets, places, figures
+# -----------------------------------------------------------------------------------------
 
 
 def test_a_set_is_moved_by_hand_and_by_keys_and_taken_back(open_page: OpenPage, shot: Shot):
@@ -127,10 +128,13 @@ def test_figures_and_stock(open_page: OpenPage, shot: Shot):
     expect(page.get_by_role("row", name=re.compile("^Wave over the wall"))).to_be_visible()
 
 
-# --- the history ---------------------------------------------------------------------------------------------------
+# --- the history
+# ---------------------------------------------------------------------------------------------------
 
 
-def test_what_was_done_is_read_and_taken_back_after_a_reload(open_page: OpenPage, open_bench: OpenPage, shot: Shot):
+def test_what_was_done_is_read_and_taken_back_after_a_reload(
+    open_page: OpenPage, open_bench: OpenPage, shot: Shot
+):
     page = open_bench("supervisor", shot)
     page.get_by_role("slider", name="Stop", exact=True).focus()
     page.keyboard.press("ArrowRight")
@@ -192,4 +196,7 @@ def test_a_place_that_somebody_changed_first_takes_mine_over_theirs(open_page: O
     expect(page.get_by_role("alert")).to_contain_text("Supervisor changed “The quay”")
     expect(page.get_by_role("button", name="Remove rope")).to_be_visible()
     page.get_by_role("button", name="Save mine over it").click()
-    saved(lambda: list(Place.objects.filter(pk=quay.pk).values_list("name", "recurring")), [("The old quay", ["rope"])])
+    saved(
+        lambda: list(Place.objects.filter(pk=quay.pk).values_list("name", "recurring")),
+        [("The old quay", ["rope"])],
+    )

@@ -1,4 +1,6 @@
-"""The whole Bench through the real interface: layers, lamps, acceptances, frames, both schools, keyboard, a server that is away."""
+"""The whole Bench through the real interface: layers, lamps, acceptances, frames, both schools, keyboard, a
+server that is away.
+"""
 
 from __future__ import annotations
 
@@ -25,10 +27,17 @@ def tab(page: Page, name: str) -> None:
     page.get_by_role("tab", name=name).click()
 
 
-def test_the_picture_through_the_lens_follows_the_hand_and_sharpens_when_it_rests(open_bench: OpenPage, shot: Shot):
+def test_the_picture_through_the_lens_follows_the_hand_and_sharpens_when_it_rests(
+    open_bench: OpenPage, shot: Shot
+):
     page = open_bench("supervisor", shot, clock=True)
     asked: list[int] = []
-    page.on("request", lambda request: asked.append(request.post_data_json["width_px"]) if request.url.endswith("/picture") else None)
+    page.on(
+        "request",
+        lambda request: (
+            asked.append(request.post_data_json["width_px"]) if request.url.endswith("/picture") else None
+        ),
+    )
     image = page.locator("svg image")
     expect(image).to_have_attribute("href", re.compile("^blob:"))
     first = image.get_attribute("href")
@@ -100,14 +109,19 @@ def test_what_the_other_school_says_is_one_key_away(open_bench: OpenPage, shot: 
     expect(page.get_by_text("Measured would say shows")).to_be_visible()
 
 
-def test_lamps_and_the_sheet_are_moved_in_the_drawing_by_hand_and_by_keys(open_bench: OpenPage, wheel_shot: Shot):
+def test_lamps_and_the_sheet_are_moved_in_the_drawing_by_hand_and_by_keys(
+    open_bench: OpenPage, wheel_shot: Shot
+):
     page = open_bench("supervisor", wheel_shot)
     page.get_by_role("button", name=re.compile("^Orla hero")).click()
     spot = page.get_by_role("slider", name="300 W spot", exact=True)
     expect(spot).to_have_attribute("aria-valuetext", re.compile("^key, 3200 K"))
     spot.focus()
     page.keyboard.press("Shift+ArrowUp")
-    saved(lambda: PlacedLamp.objects.get(set_up__shot=wheel_shot, name="300 W spot").height_m, pytest.approx(3.1))
+    saved(
+        lambda: PlacedLamp.objects.get(set_up__shot=wheel_shot, name="300 W spot").height_m,
+        pytest.approx(3.1),
+    )
     expect(page.get_by_role("button", name="Undo")).to_be_enabled()
     sheet = page.get_by_role("slider", name="Backing")
     box = box_of(sheet)
@@ -133,7 +147,9 @@ def test_lamps_and_the_sheet_are_moved_in_the_drawing_by_hand_and_by_keys(open_b
     expect(page.locator("svg text", has_text="−⅓")).to_be_visible()
 
 
-def test_keys_count_and_are_taken_back_while_the_answer_is_still_on_its_way(open_bench: OpenPage, wheel_shot: Shot):
+def test_keys_count_and_are_taken_back_while_the_answer_is_still_on_its_way(
+    open_bench: OpenPage, wheel_shot: Shot
+):
     page = open_bench("supervisor", wheel_shot, clock=True)
     page.get_by_role("button", name=re.compile("^Orla hero")).click()
     spot = page.get_by_role("slider", name="300 W spot", exact=True)
@@ -152,7 +168,9 @@ def test_keys_count_and_are_taken_back_while_the_answer_is_still_on_its_way(open
         before = focus.get_attribute("aria-valuenow")
         for _ in range(2):
             page.keyboard.press("ArrowRight")
-        expect(focus).not_to_have_attribute("aria-valuenow", before or "")  # it turns before the answer is here
+        expect(focus).not_to_have_attribute(
+            "aria-valuenow", before or ""
+        )  # it turns before the answer is here
         rest(page)
         saved(height, pytest.approx(lamp.height_m + 0.3))
         page.keyboard.press("Control+z")  # of the two that are on their way, the one that came last
@@ -166,7 +184,9 @@ def test_keys_count_and_are_taken_back_while_the_answer_is_still_on_its_way(open
     saved(height, pytest.approx(lamp.height_m + 0.3))
 
 
-def test_what_was_refused_stays_while_something_else_is_saved_and_a_nudge_is_not_lost(open_bench: OpenPage, shot: Shot):
+def test_what_was_refused_stays_while_something_else_is_saved_and_a_nudge_is_not_lost(
+    open_bench: OpenPage, shot: Shot
+):
     page = open_bench("supervisor", shot)
     set_up = lambda: SetUp.objects.get(shot=shot, name="Mill on the table")  # noqa: E731
     focus = page.locator("input[id$='-field']").nth(2)
@@ -248,7 +268,9 @@ def test_how_the_production_is_judged(open_bench: OpenPage, shot: Shot):
     soft = page.get_by_label("Softened at the end")
     soft.fill("-3")
     soft.press("Tab")
-    expect(page.get_by_role("alert")).to_have_text("Softened at the end must be at least 0 px; -3.0 was given.")
+    expect(page.get_by_role("alert")).to_have_text(
+        "Softened at the end must be at least 0 px; -3.0 was given."
+    )
     expect(soft).to_have_value("-3")  # what was refused stays to be mended, as long as it is said why
     soft.press("Escape")
     expect(soft).to_have_value("0")
@@ -269,11 +291,15 @@ def test_a_drag_with_the_server_away_is_kept_and_sent_when_it_is_back(open_bench
     focus.focus()
     page.keyboard.press("Shift+ArrowRight")
     expect(page.get_by_role("alert")).to_contain_text("The server cannot be reached")
-    expect(page.get_by_role("alert")).to_contain_text("1 change is kept here and will be sent when it is back")
+    expect(page.get_by_role("alert")).to_contain_text(
+        "1 change is kept here and will be sent when it is back"
+    )
     assert SetUp.objects.get(shot=shot, name="Mill on the table").focus_distance_m == 1
     page.unroute("**/api/shots/**")
     later(page, RETRY_MS)
-    saved(lambda: SetUp.objects.get(shot=shot, name="Mill on the table").focus_distance_m, pytest.approx(1.05))
+    saved(
+        lambda: SetUp.objects.get(shot=shot, name="Mill on the table").focus_distance_m, pytest.approx(1.05)
+    )
     expect(page.get_by_role("alert")).to_have_count(0)
 
 
@@ -308,8 +334,21 @@ def test_the_whole_bench_by_the_keyboard_alone(open_bench: OpenPage, shot: Shot)
     reached: set[str] = set()
     for _ in range(120):
         page.keyboard.press("Tab")
-        reached.add(page.evaluate("(e => e.getAttribute('aria-label') || e.textContent.trim())(document.activeElement)")[:24])
-    for wanted in ("Frame", "Layer", "Camera", "Plane of focus", "Height of the ground", "Solve s", "From above", "Stop"):
+        reached.add(
+            page.evaluate(
+                "(e => e.getAttribute('aria-label') || e.textContent.trim())(document.activeElement)"
+            )[:24]
+        )
+    for wanted in (
+        "Frame",
+        "Layer",
+        "Camera",
+        "Plane of focus",
+        "Height of the ground",
+        "Solve s",
+        "From above",
+        "Stop",
+    ):
         assert any(one.startswith(wanted) for one in reached), wanted
     page.keyboard.press("2")
     page.get_by_label("Near end", exact=True).focus()

@@ -1,4 +1,7 @@
-"""Recipes, hours, guide, what raises a caution, what may serve again. Hours against examples worked by hand."""
+"""Recipes, hours, guide, what raises a caution, what may serve again.
+
+Hours against examples worked by hand.
+"""
 
 from __future__ import annotations
 
@@ -11,7 +14,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jungoptic.core.breakdown import costs
-from jungoptic.core.breakdown.costs import WAYS, Figures, Job, Owned, options, paint_out_hours, price, storage_gb
+from jungoptic.core.breakdown.costs import (
+    WAYS,
+    Figures,
+    Job,
+    Owned,
+    options,
+    paint_out_hours,
+    price,
+    storage_gb,
+)
 from jungoptic.core.breakdown.guide import NEEDS, SEES, guide
 from jungoptic.core.breakdown.hazards import from_plan, raised, still_open
 from jungoptic.core.breakdown.recipe import Ask, answers_of, expand, filmed_at
@@ -36,7 +48,8 @@ def by_craft(option: costs.Option) -> dict[str, float]:
     return found
 
 
-# --- recipes -------------------------------------------------------------------------------------------------------
+# --- recipes
+# -------------------------------------------------------------------------------------------------------
 
 
 def test_there_are_the_twenty_five_each_once():
@@ -63,7 +76,9 @@ def test_a_recipe_is_whole(recipe):
     filmed = [one for one in planned if one.set_up]
     assert len({one.fields["name"] for one in planned}) == len(planned)
     # whatever is replaced, removed or split in a locked-off frame has a clean plate
-    cut = {"split", "rig"} & {one.fields["kind"] for one in filmed} or {"difference"} & {one.fields["combine"] for one in filmed}
+    cut = {"split", "rig"} & {one.fields["kind"] for one in filmed} or {"difference"} & {
+        one.fields["combine"] for one in filmed
+    }
     assert not cut or any(one.fields["kind"] == "clean_plate" for one in filmed)
 
 
@@ -74,7 +89,9 @@ def test_everything_in_the_filming_order_is_a_plate_and_has_a_reason(recipe):
     names = [plate.name.split(" 1:{")[0].split(" {")[0].casefold() for plate in recipe.plates]
     for what, why in recipe.order:
         assert why.strip()
-        assert any(what.casefold().startswith(name) or name.startswith(what.casefold()) for name in names), what
+        assert any(what.casefold().startswith(name) or name.startswith(what.casefold()) for name in names), (
+            what
+        )
 
 
 def named_items(recipe) -> list[str]:
@@ -104,7 +121,11 @@ def test_any_answer_within_its_limits_makes_layers_that_core_takes(data):
     recipe = data.draw(st.sampled_from(EVERY))
 
     def value(ask: Ask) -> st.SearchStrategy[float]:
-        return st.integers(int(ask.least), int(ask.most)).map(float) if ask.whole else st.floats(ask.least, ask.most)
+        return (
+            st.integers(int(ask.least), int(ask.most)).map(float)
+            if ask.whole
+            else st.floats(ask.least, ask.most)
+        )
 
     given_answers = {ask.name: data.draw(value(ask), label=ask.name) for ask in recipe.asks}
     planned = expand(recipe, given_answers)
@@ -115,11 +136,19 @@ def test_any_answer_within_its_limits_makes_layers_that_core_takes(data):
 
 
 def test_the_answers_reach_the_layers():
-    planned = {one.fields["name"]: one.fields for one in expand(RECIPES["opening"], {"scale": 8, "distance_m": 20, "width_m": 5, "height_m": 3})}
+    planned = {
+        one.fields["name"]: one.fields
+        for one in expand(RECIPES["opening"], {"scale": 8, "distance_m": 20, "width_m": 5, "height_m": 3})
+    }
     wall = planned["Wall with the opening 1:8"]
     assert (wall["scale"], wall["near_m"], wall["width_m"], wall["height_m"]) == (8, 20, 5, 3)
     rows = expand(RECIPES["crowd"], {"people": 9, "rows": 4, "distance_m": 8})
-    assert [one.fields["near_m"] for one in rows if one.fields["name"].startswith("Row")] == [8, 9.5, 11, 12.5]
+    assert [one.fields["near_m"] for one in rows if one.fields["name"].startswith("Row")] == [
+        8,
+        9.5,
+        11,
+        12.5,
+    ]
 
 
 @pytest.mark.parametrize(
@@ -143,18 +172,67 @@ def test_a_crowd_is_counted_in_whole_people():
         answers_of(RECIPES["crowd"], {"people": 2.5})
 
 
-# --- no text says how to do what only licensed people may do -------------------------------------------------------
+# --- no text says how to do what only licensed people may do
+# -------------------------------------------------------
 
-# What an instruction for fire, explosives or for rigging a person would have to name. None of it stands anywhere.
+# What an instruction for fire, explosives or for rigging a person would have to name. None of it stands
+# anywhere.
 NEVER = (
-    "petrol", "gasoline", "lighter fluid", "paraffin", "kerosene", "propane", "butane", "acetone", "thermite", "magnesium powder", "flash powder", "gunpowder", "black powder", "nitrate",
-    "chlorate", "perchlorate", "squib", "detonat", "fuse wire", "igniter", "ignite", "accelerant", "molotov", "charge of", "grams of", "millilitres of", "mix ", "pour ", "soak ", "light the f",
-    "set fire", "set it alight", "harness", "carabiner", "karabiner", "tie the person", "tie him", "hang him", "hang her", "hoist", "descender", "breaking strain", "safe working load", "knot",
-)  # fmt: skip
+    "petrol",
+    "gasoline",
+    "lighter fluid",
+    "paraffin",
+    "kerosene",
+    "propane",
+    "butane",
+    "acetone",
+    "thermite",
+    "magnesium powder",
+    "flash powder",
+    "gunpowder",
+    "black powder",
+    "nitrate",
+    "chlorate",
+    "perchlorate",
+    "squib",
+    "detonat",
+    "fuse wire",
+    "igniter",
+    "ignite",
+    "accelerant",
+    "molotov",
+    "charge of",
+    "grams of",
+    "millilitres of",
+    "mix ",
+    "pour ",
+    "soak ",
+    "light the f",
+    "set fire",
+    "set it alight",
+    "harness",
+    "carabiner",
+    "karabiner",
+    "tie the person",
+    "tie him",
+    "hang him",
+    "hang her",
+    "hoist",
+    "descender",
+    "breaking strain",
+    "safe working load",
+    "knot",
+)
 
 
 def every_text() -> list[tuple[str, str]]:
-    found = [("deference", DEFERENCE), *((f"caution {one.key}", " ".join((one.title, one.text, one.ask, one.safer))) for one in CAUTIONS.values())]
+    found = [
+        ("deference", DEFERENCE),
+        *(
+            (f"caution {one.key}", " ".join((one.title, one.text, one.ask, one.safer)))
+            for one in CAUTIONS.values()
+        ),
+    ]
     for recipe in EVERY:
         words = [recipe.title, recipe.audience, recipe.schools, *recipe.references]
         words += [text for pair in (*recipe.order, *recipe.wrong) for text in pair]
@@ -188,30 +266,58 @@ def test_recipes_that_burn_flash_or_drive_raise_their_caution():
     assert "people_on_wires" in RECIPES["falling"].cautions
 
 
-# --- what raises a caution -----------------------------------------------------------------------------------------
+# --- what raises a caution
+# -----------------------------------------------------------------------------------------
 
 
 def test_the_plan_raises_what_one_look_at_it_tells(hero: SetUp, model: SetUp, mill: Layer):
     high = PlacedLamp(name="spot", intensity_cd=18000, beam_deg=25, height_m=3.1)
     flash = Layer(name="Flash", kind="light_pass", combine="add", near_m=4, width_m=6, height_m=3, seen_s=0.4)
-    sea = Layer(name="Sea", kind="live", combine="base", near_m=6, depth_m=100, width_m=20, height_m=4, fills_frame=True)
+    sea = Layer(
+        name="Sea",
+        kind="live",
+        combine="base",
+        near_m=6,
+        depth_m=100,
+        width_m=20,
+        height_m=4,
+        fills_frame=True,
+    )
     quiet = Stack(ShotPlan(), Delivery(), hero, (Member(mill, model, 2, False), Member(sea, hero, 1, True)))
     assert from_plan(quiet) == []
     loud = Stack(
-        ShotPlan(), Delivery(), hero,
-        (Member(flash, hero, 1, False), Member(mill, model.but(lamps=(high,), ground_height_m=1.4, lens_height_m=1.75), 2, False), Member(sea, hero, 1, True)),
-    )  # fmt: skip
+        ShotPlan(),
+        Delivery(),
+        hero,
+        (
+            Member(flash, hero, 1, False),
+            Member(mill, model.but(lamps=(high,), ground_height_m=1.4, lens_height_m=1.75), 2, False),
+            Member(sea, hero, 1, True),
+        ),
+    )
     assert {key for key, _ in from_plan(loud)} == {"strobe", "heights", "overhead_load"}
     assert from_plan(None) == []
 
 
 def test_a_caution_is_raised_once_with_all_that_raises_it_and_closes_when_signed():
-    every = raised([("dust", "recipe: one"), ("heights", "spot at 3 m"), ("dust", "said by hand"), ("dust", "recipe: one"), ("unknown", "x")])
-    assert [(one.caution.key, one.by) for one in every] == [("heights", ("spot at 3 m",)), ("dust", ("recipe: one", "said by hand"))]
+    every = raised(
+        [
+            ("dust", "recipe: one"),
+            ("heights", "spot at 3 m"),
+            ("dust", "said by hand"),
+            ("dust", "recipe: one"),
+            ("unknown", "x"),
+        ]
+    )
+    assert [(one.caution.key, one.by) for one in every] == [
+        ("heights", ("spot at 3 m",)),
+        ("dust", ("recipe: one", "said by hand")),
+    ]
     assert [one.caution.key for one in still_open(every, {"dust": object()})] == ["heights"]
 
 
-# --- the guide -----------------------------------------------------------------------------------------------------
+# --- the guide
+# -----------------------------------------------------------------------------------------------------
 
 
 @pytest.mark.parametrize("sees", SEES)
@@ -233,14 +339,17 @@ def test_the_guide_leads_where_a_practitioner_would_go():
         guide("place", ["money"])
 
 
-# --- hours: worked by hand -----------------------------------------------------------------------------------------
+# --- hours: worked by hand
+# -----------------------------------------------------------------------------------------
 
 
 def test_a_hand_matte_of_the_trade():
-    # common practice: 96 frames, a key every 4, 5 minutes for each key of each of 3 shapes: 24 · 5 · 3 / 60 = 6 h
+    # common practice: 96 frames, a key every 4, 5 minutes for each key of each of 3 shapes: 24 · 5 · 3 / 60 =
+    # 6 h
     job = Job(frames=96, shapes=3)
     assert costs.matte(job, FIGURES).hours == pytest.approx(6.0)
-    # framed first and half of it outside the delivery: half of the hours; tracked: a key every 12, a third of them
+    # framed first and half of it outside the delivery: half of the hours; tracked: a key every 12, a third of
+    # them
     assert costs.matte(job.but(needed_share=0.5), FIGURES).hours == pytest.approx(3.0)
     assert costs.matte(job.but(needed_share=0.5, framing_first=False), FIGURES).hours == pytest.approx(6.0)
     assert costs.matte(job.but(tracked=True), FIGURES).hours == pytest.approx(2.0)
@@ -269,15 +378,19 @@ def test_stop_motion_takes_two_to_three_seconds_an_hour():
 
 
 def test_a_keyed_shot_by_hand():
-    # by hand: 2 set-ups · 2 h · 3 people = 12; key 2 + 2 defects · 1.5 = 5; composite of 5 layers 12: 29 h in 29/8 days
+    # by hand: 2 set-ups · 2 h · 3 people = 12; key 2 + 2 defects · 1.5 = 5; composite of 5 layers 12: 29 h in
+    # 29/8 days
     option = price("key", Job(set_ups=2, defects=2, layers=5), FIGURES, HAS)
     assert by_craft(option) == pytest.approx({"set": 12, "matte": 5, "composite": 12})
     assert option.hours == pytest.approx(29) and option.days == pytest.approx(29 / 8)
-    assert [(one.what, one.hours, one.taken) for one in option.savings] == [("a better backing", pytest.approx(3.0), False)]
+    assert [(one.what, one.hours, one.taken) for one in option.savings] == [
+        ("a better backing", pytest.approx(3.0), False)
+    ]
 
 
 def test_a_split_by_hand():
-    # by hand: one set-up less, at least one: 1 · 2 · 3 = 6; line 1 + 1 crossing · 2 = 3; composite of at most 3 layers 8 + 8/6
+    # by hand: one set-up less, at least one: 1 · 2 · 3 = 6; line 1 + 1 crossing · 2 = 3; composite of at most
+    # 3 layers 8 + 8/6
     option = price("split", Job(set_ups=2, crossings=1, layers=6), FIGURES, HAS)
     assert by_craft(option) == pytest.approx({"set": 6, "matte": 3, "composite": 8 + 8 / 6})
     assert "hand-over" in " ".join(option.shows)
@@ -302,11 +415,23 @@ def test_storage_is_rate_times_time():
 @given(
     st.sampled_from(list(WAYS)),
     st.builds(
-        Job, frames=st.integers(1, 2000), layers=st.integers(1, 20), set_ups=st.integers(0, 8), shapes=st.integers(0, 8), defects=st.integers(0, 4), crossings=st.integers(0, 4),
-        needed_share=st.floats(0, 1), moving_camera=st.booleans(), tracked=st.booleans(), paint_out_h=st.floats(0, 40), animated_s=st.floats(0, 60),
+        Job,
+        frames=st.integers(1, 2000),
+        layers=st.integers(1, 20),
+        set_ups=st.integers(0, 8),
+        shapes=st.integers(0, 8),
+        defects=st.integers(0, 4),
+        crossings=st.integers(0, 4),
+        needed_share=st.floats(0, 1),
+        moving_camera=st.booleans(),
+        tracked=st.booleans(),
+        paint_out_h=st.floats(0, 40),
+        animated_s=st.floats(0, 60),
     ),
-    st.sampled_from(["frames", "layers", "set_ups", "shapes", "defects", "crossings", "paint_out_h", "animated_s"]),
-)  # fmt: skip
+    st.sampled_from(
+        ["frames", "layers", "set_ups", "shapes", "defects", "crossings", "paint_out_h", "animated_s"]
+    ),
+)
 def test_more_of_anything_is_never_cheaper_and_no_decision_costs_more(key, job, field):
     option = price(key, job, FIGURES, HAS)
     more = price(key, job.but(**{field: getattr(job, field) + 1}), FIGURES, HAS)
@@ -336,12 +461,15 @@ def test_kit_that_the_production_does_not_have_is_said():
 
 def test_changing_a_figure_changes_what_follows_from_it():
     slow = FIGURES.but(minutes_per_key=10.0)
-    assert price("hand_cut", Job(), slow, HAS).hours - price("hand_cut", Job(), FIGURES, HAS).hours == pytest.approx(6.0)
+    assert price("hand_cut", Job(), slow, HAS).hours - price(
+        "hand_cut", Job(), FIGURES, HAS
+    ).hours == pytest.approx(6.0)
     with pytest.raises(InputError):
         Figures.read({"day_h": 0})
 
 
-# --- used again ----------------------------------------------------------------------------------------------------
+# --- used again
+# ----------------------------------------------------------------------------------------------------
 
 WANTED = Footage("Sky", words_of("Dusk sky"), 120, 10, 1.6, 37, 24, 1920, 3000)
 
@@ -374,7 +502,8 @@ def test_flopping_what_is_wanted_and_what_there_is_changes_nothing(azimuth, elev
     assert (one.mirrored, one.verdict) == (two.mirrored, two.verdict)
 
 
-# --- lines of the board, in the comparison -------------------------------------------------------------------------
+# --- lines of the board, in the comparison
+# -------------------------------------------------------------------------
 
 
 def test_a_clean_plate_that_a_recipe_plans_satisfies_the_look_for_it(hero: SetUp):
@@ -383,6 +512,8 @@ def test_a_clean_plate_that_a_recipe_plans_satisfies_the_look_for_it(hero: SetUp
     stack = Stack(ShotPlan(), Delivery(), hero, tuple(sorted(members, key=lambda one: one.layer.near_m)))
     at = next(n for n, one in enumerate(stack.members) if one.layer.kind == "rig")
     assert next(one for one in judge_member(stack, at)[1] if one.item == "clean_plate").verdict == "holds"
-    bare = Stack(ShotPlan(), Delivery(), hero, tuple(one for one in stack.members if one.layer.kind != "clean_plate"))
+    bare = Stack(
+        ShotPlan(), Delivery(), hero, tuple(one for one in stack.members if one.layer.kind != "clean_plate")
+    )
     at = next(n for n, one in enumerate(bare.members) if one.layer.kind == "rig")
     assert next(one for one in judge_member(bare, at)[1] if one.item == "clean_plate").verdict == "shows"

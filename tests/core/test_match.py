@@ -44,9 +44,24 @@ def amounts(hero: SetUp, layer: Layer, setup: SetUp) -> dict[str, float]:
 
 
 @settings(max_examples=150)
-@given(hero=hero_set_ups, depth=st.floats(0, 500), driver=st.sampled_from(["gravity", "still", "set_speed", "fire"]), speed=st.floats(0, 50))
-def test_the_hero_against_itself_is_nothing_in_every_item(hero: SetUp, depth: float, driver: str, speed: float):
-    layer = Layer(name="Hero", near_m=hero.distance_m, depth_m=depth, driver=driver, speed_m_s=speed, width_m=0.01, height_m=0.01)
+@given(
+    hero=hero_set_ups,
+    depth=st.floats(0, 500),
+    driver=st.sampled_from(["gravity", "still", "set_speed", "fire"]),
+    speed=st.floats(0, 50),
+)
+def test_the_hero_against_itself_is_nothing_in_every_item(
+    hero: SetUp, depth: float, driver: str, speed: float
+):
+    layer = Layer(
+        name="Hero",
+        near_m=hero.distance_m,
+        depth_m=depth,
+        driver=driver,
+        speed_m_s=speed,
+        width_m=0.01,
+        height_m=0.01,
+    )
     judged = judge(hero, layer, hero, DELIVERY)
     assert len(judged) >= 12
     for one in judged:
@@ -61,16 +76,26 @@ def test_a_full_size_layer_with_the_heros_set_up_is_nothing_in_every_item(hero: 
 
 
 @settings(max_examples=150)
-@given(
-    hero=hero_set_ups, near=st.floats(2, 200), depth=st.floats(0.01, 300), scale=st.floats(1, 48)
-)  # fmt: skip
-def test_a_scaled_world_with_the_stop_times_s_keeps_the_heros_blur(hero: SetUp, near: float, depth: float, scale: float):
+@given(hero=hero_set_ups, near=st.floats(2, 200), depth=st.floats(0.01, 300), scale=st.floats(1, 48))
+def test_a_scaled_world_with_the_stop_times_s_keeps_the_heros_blur(
+    hero: SetUp, near: float, depth: float, scale: float
+):
     focus = hero.focus_distance_m / scale
     assume(1000 * focus >= 1.2 * hero.focal_length_mm and hero.f_number * scale <= 1000)
-    layer = Layer(name="Model", kind="model", scale=scale, near_m=near, depth_m=depth, width_m=0.1, height_m=0.1)
-    model = hero.but(f_number=hero.f_number * scale, focus_distance_m=focus, distance_m=near / scale, lens_height_m=hero.lens_height_m / scale)
+    layer = Layer(
+        name="Model", kind="model", scale=scale, near_m=near, depth_m=depth, width_m=0.1, height_m=0.1
+    )
+    model = hero.but(
+        f_number=hero.f_number * scale,
+        focus_distance_m=focus,
+        distance_m=near / scale,
+        lens_height_m=hero.lens_height_m / scale,
+    )
     match = Match(hero, layer, model, DELIVERY)
-    for shown, wanted in ((match.blur_near_px, match.blur_hero_near_px), (match.blur_far_px, match.blur_hero_far_px)):
+    for shown, wanted in (
+        (match.blur_near_px, match.blur_hero_near_px),
+        (match.blur_far_px, match.blur_hero_far_px),
+    ):
         assert shown == pytest.approx(wanted, rel=1e-3, abs=1e-6)
     assert match.amounts["perspective"] == pytest.approx(0, abs=1e-4)
     assert match.amounts["height"] == pytest.approx(0, abs=1e-4)
@@ -91,13 +116,23 @@ def test_first_state_of_the_mill(hero: SetUp, model: SetUp, mill: Layer, kit):
 
 
 def test_one_millimetre_of_camera_height_is_about_a_pixel(hero: SetUp, mill: Layer):
-    # common practice: on a 1:12 model with ground contacts at 1.0 and 1.5 m one pixel is about 1 mm of camera height
+    # common practice: on a 1:12 model with ground contacts at 1.0 and 1.5 m one pixel is about 1 mm of camera
+    # height
     model = hero.but(focus_distance_m=1, distance_m=1, lens_height_m=1.6 / 12 + 0.001)
     assert amounts(hero, mill, model)["height"] == pytest.approx(1.0, abs=0.05)
 
 
 def test_every_fix_mends_its_item(hero: SetUp, model: SetUp, mill: Layer, kit):
-    worse = model.but(tilt_deg=2, roll_deg=1, iso=3200, light_k=5600, key_azimuth_deg=60, key_elevation_deg=40, distance_m=1.2, shutter_angle_deg=360)
+    worse = model.but(
+        tilt_deg=2,
+        roll_deg=1,
+        iso=3200,
+        light_k=5600,
+        key_azimuth_deg=60,
+        key_elevation_deg=40,
+        distance_m=1.2,
+        shutter_angle_deg=360,
+    )
     mended = set()
     for one in judge(hero, mill, worse, DELIVERY, kit=kit):
         for fix in one.fixes:
@@ -106,11 +141,22 @@ def test_every_fix_mends_its_item(hero: SetUp, model: SetUp, mill: Layer, kit):
             after = amounts(hero, layer, setup)[one.item]
             assert after < one.amount, (one.item, fix.label)
             mended.add(one.item)
-    assert mended == set("brightness colour direction focus_far focus_near grain height lens motion_blur perspective roll tilt time".split())
+    assert mended == set(
+        "brightness colour direction focus_far focus_near grain height lens motion_blur perspective roll tilt"
+        " time".split()
+    )
 
 
 def test_what_is_wanted_holds_once_it_is_dialled_in(hero: SetUp, model: SetUp, mill: Layer, kit):
-    worse = model.but(tilt_deg=2, roll_deg=1, light_k=5600, key_azimuth_deg=60, distance_m=1.2, focus_distance_m=2, illuminance_lx=500)
+    worse = model.but(
+        tilt_deg=2,
+        roll_deg=1,
+        light_k=5600,
+        key_azimuth_deg=60,
+        distance_m=1.2,
+        focus_distance_m=2,
+        illuminance_lx=500,
+    )
     wanted = {one.item: one for one in judge(hero, mill, worse, DELIVERY, kit=kit) if one.dial}
     assert set(wanted) == set("brightness focus_far focus_near height perspective roll tilt time".split())
     for one in wanted.values():
@@ -124,7 +170,9 @@ def test_perspective_is_what_projection_says(hero: SetUp, mill: Layer):
     model = hero.but(focus_distance_m=1.0, distance_m=at)
     match = Match(hero, mill, model, DELIVERY)
     reach = min(960.0, match.f_hero_px * 3.5 / 12)
-    x = reach / match.f_hero_px * (ideal + depth)  # a point at the far end that the right camera sees at the reach
+    x = (
+        reach / match.f_hero_px * (ideal + depth)
+    )  # a point at the far end that the right camera sees at the reach
     resized = at / ideal  # sized to agree at the near end
     seen = match.f_hero_px * resized * x / (at + depth)
     assert match.amounts["perspective"] == pytest.approx(abs(seen - reach), rel=1e-9)
@@ -149,14 +197,19 @@ def test_verdicts_are_monotone_in_each_error(dial: str, school: str, hero: SetUp
     base = hero.but(focus_distance_m=1, distance_m=1, lens_height_m=1.6 / 12)
     places = []
     for error in errors:
-        judged = {one.item: one for one in judge(hero, mill, base.but(**{dial: right + error}), DELIVERY, school=school)}
+        judged = {
+            one.item: one
+            for one in judge(hero, mill, base.but(**{dial: right + error}), DELIVERY, school=school)
+        }
         places.append(judged[item].ladder)
     assert places == sorted(places)
     assert places[-1] > places[0]
 
 
 @given(amount=st.floats(0, 1e4), more=st.floats(0, 1e4), holds=st.floats(0.01, 10), ratio=st.floats(1.01, 10))
-def test_the_ladder_is_monotone_and_agrees_with_the_verdict(amount: float, more: float, holds: float, ratio: float):
+def test_the_ladder_is_monotone_and_agrees_with_the_verdict(
+    amount: float, more: float, holds: float, ratio: float
+):
     limit = Tolerance(holds, holds * ratio)
     here = ladder(amount, limit)
     assert ladder(amount + more, limit) >= here - 1e-12
@@ -188,32 +241,57 @@ def test_covering_is_never_the_layers_own_fault(hero: SetUp, model: SetUp, mill:
     """A softer, faster-smeared layer must not widen its own tolerance."""
     still = mill.but(speed_m_s=0)
     good = {one.item: one.holds for one in judge(hero, still, model, DELIVERY, school="covered")}
-    soft = {one.item: one.holds for one in judge(hero, still, model.but(f_number=2, shutter_angle_deg=360), DELIVERY, school="covered")}
+    soft = {
+        one.item: one.holds
+        for one in judge(
+            hero, still, model.but(f_number=2, shutter_angle_deg=360), DELIVERY, school="covered"
+        )
+    }
     assert good == soft
 
 
 def test_a_short_or_veiled_layer_gets_twice_the_tolerance(hero: SetUp, model: SetUp, mill: Layer):
     for change in ({"seen_s": 0.4}, {"behind_weather": True}):
-        judged = {one.item: one for one in judge(hero, mill.but(speed_m_s=0, **change), model, DELIVERY, school="covered")}
+        judged = {
+            one.item: one
+            for one in judge(hero, mill.but(speed_m_s=0, **change), model, DELIVERY, school="covered")
+        }
         assert judged["roll"].holds == pytest.approx(2.0)
-    assert {one.item: one for one in judge(hero, mill.but(speed_m_s=0, seen_s=0.5), model, DELIVERY, school="covered")}["roll"].holds == 1.0
+    assert {
+        one.item: one
+        for one in judge(hero, mill.but(speed_m_s=0, seen_s=0.5), model, DELIVERY, school="covered")
+    }["roll"].holds == 1.0
 
 
 def test_a_production_may_change_a_tolerance(hero: SetUp, model: SetUp, mill: Layer):
-    judged = {one.item: one for one in judge(hero, mill, model, DELIVERY, tolerances={"focus_far": Tolerance(4, 8)})}
+    judged = {
+        one.item: one for one in judge(hero, mill, model, DELIVERY, tolerances={"focus_far": Tolerance(4, 8)})
+    }
     assert judged["focus_far"].verdict == "holds"
 
 
 def test_a_layer_at_its_own_set_speed(hero: SetUp, mill: Layer):
     belt = mill.but(driver="set_speed", speed_m_s=3)
-    setup = hero.but(focus_distance_m=1, distance_m=1, lens_height_m=1.6 / 12, capture_fps=48, model_speed_m_s=3 * 2 / 12 * 1.2)
+    setup = hero.but(
+        focus_distance_m=1,
+        distance_m=1,
+        lens_height_m=1.6 / 12,
+        capture_fps=48,
+        model_speed_m_s=3 * 2 / 12 * 1.2,
+    )
     match = Match(hero, belt, setup, DELIVERY)
     assert match.amounts["time"] == pytest.approx(20)
     assert amounts(hero, belt, setup.but(model_speed_m_s=3 * 2 / 12))["time"] == pytest.approx(0, abs=1e-9)
 
 
 def test_motion_blur_at_the_right_rate_is_the_heros(hero: SetUp, mill: Layer):
-    setup = hero.but(focus_distance_m=1, distance_m=1, lens_height_m=1.6 / 12, capture_fps=24 * math.sqrt(12), focusing="constant_view")
+    setup = hero.but(
+        focus_distance_m=1,
+        distance_m=1,
+        lens_height_m=1.6 / 12,
+        capture_fps=24 * math.sqrt(12),
+        focusing="constant_view",
+    )
     match = Match(hero.but(focusing="constant_view"), mill, setup, DELIVERY)
     assert match.motion_px == pytest.approx(match.motion_hero_px, rel=1e-9)
 
@@ -300,19 +378,39 @@ def test_items_have_tolerances_in_order():
 
 
 def test_the_wish_for_equal_blur_is_the_stop_and_then_the_plane_of_focus():
-    """Same camera, other plane of focus: no stop mends that. Then scaled: stop s · N and plane ÷ s (scale_match)."""
+    """Same camera, other plane of focus: no stop mends that.
+
+    Then scaled: stop s · N and plane ÷ s (scale_match).
+    """
     plate = Layer(name="Clean plate", near_m=9)
     hero = SetUp(
-        focal_length_mm=35, f_number=5.6, focus_distance_m=9, gate_width_mm=23.5, gate_height_mm=13.2, recorded_width_px=3840,
-        recorded_height_px=2160, distance_m=9, lens_height_m=1.5, capture_fps=24, iso=800, illuminance_lx=960,
-    )  # fmt: skip
-    off = {one.item: one for one in judge(hero, plate, hero.but(focus_distance_m=40), Delivery())}["focus_near"]
+        focal_length_mm=35,
+        f_number=5.6,
+        focus_distance_m=9,
+        gate_width_mm=23.5,
+        gate_height_mm=13.2,
+        recorded_width_px=3840,
+        recorded_height_px=2160,
+        distance_m=9,
+        lens_height_m=1.5,
+        capture_fps=24,
+        iso=800,
+        illuminance_lx=960,
+    )
+    off = {one.item: one for one in judge(hero, plate, hero.but(focus_distance_m=40), Delivery())}[
+        "focus_near"
+    ]
     assert (off.dial, off.wants) == ("focus_distance_m", 9)
     assert off.fixes[0].changes == {"focus_distance_m": 9}
     mended = {one.item: one for one in judge(hero, plate, hero, Delivery())}["focus_near"]
     assert mended.amount == 0 and mended.dial == "" and mended.wants is None
     model = Layer(name="Model", scale=4, near_m=12, depth_m=2)
-    wide_open = {one.item: one for one in judge(hero, model, hero.but(distance_m=3, focus_distance_m=3), Delivery())}["focus_far"]
+    wide_open = {
+        one.item: one for one in judge(hero, model, hero.but(distance_m=3, focus_distance_m=3), Delivery())
+    }["focus_far"]
     assert wide_open.dial == "f_number" and wide_open.wants == pytest.approx(22.4, rel=0.015)
-    stopped = {one.item: one for one in judge(hero, model, hero.but(distance_m=3, focus_distance_m=3, f_number=22.4), Delivery())}["focus_far"]
+    stopped = {
+        one.item: one
+        for one in judge(hero, model, hero.but(distance_m=3, focus_distance_m=3, f_number=22.4), Delivery())
+    }["focus_far"]
     assert (stopped.dial, stopped.wants) == ("focus_distance_m", 2.25)

@@ -13,7 +13,8 @@ from jungoptic.core.match.fill import known_values
 from jungoptic.core.match.measure import Match
 from jungoptic.core.optics import focus
 
-# --- focus, framing and what a card is filled with ------------------------------------------------------------------------
+# --- focus, framing and what a card is filled with
+# ------------------------------------------------------------------------
 
 
 @given(focal=st.floats(12, 200), stop=st.floats(1.4, 32), circle=st.floats(0.005, 0.05))
@@ -57,7 +58,12 @@ def test_what_a_card_of_the_handbook_is_filled_with(hero: SetUp, model: SetUp, m
     assert known["circle_of_confusion_mm"] == pytest.approx(23.5 / 1920)
     assert (known["near_m"], known["far_m"], known["depth_m"]) == pytest.approx((1.0, 1.5, 0.5))
     assert (known["fps"], known["recorded_width_px"], known["recorded_height_px"]) == (24, 3840, 2160)
-    assert (known["to_k"], known["from_k"], known["mains_hz"], known["reference_iso"]) == (3200, 3200, 50, 800)
+    assert (known["to_k"], known["from_k"], known["mains_hz"], known["reference_iso"]) == (
+        3200,
+        3200,
+        50,
+        800,
+    )
     # a painting has no camera: what belongs to its place alone
     assert "exposure_s" not in known_values(Match(hero, mill, None, Delivery()), mains_hz=50)
 
@@ -69,11 +75,21 @@ def test_a_tape_never_tries_a_distance_behind_the_lens(hero: SetUp, mill: Layer)
 
 
 def test_the_stop_of_equal_blur_stays_within_the_lens(hero: SetUp, model: SetUp, mill: Layer, kit):
-    """By hand: f/8 at 1:12 wants f/96; the 35 mm stops down to f/22. At 1:1/8 it would want f/1 and opens to f/2."""
+    """By hand: f/8 at 1:12 wants f/96; the 35 mm stops down to f/22.
+
+    At 1:1/8 it would want f/1 and opens to f/2.
+    """
     fixes = {one.item: one.fixes for one in judge(hero, mill, model, Delivery(), kit=kit)}
     assert fixes["focus_far"][0].label == "f/22"
     wide = {
-        one.item: one.fixes for one in judge(hero, mill.but(scale=0.125, near_m=1), hero.but(distance_m=8, focus_distance_m=30), Delivery(), kit=kit)
+        one.item: one.fixes
+        for one in judge(
+            hero,
+            mill.but(scale=0.125, near_m=1),
+            hero.but(distance_m=8, focus_distance_m=30),
+            Delivery(),
+            kit=kit,
+        )
     }
     assert wide["focus_near"][0].label == "f/2"
 
@@ -81,7 +97,8 @@ def test_the_stop_of_equal_blur_stays_within_the_lens(hero: SetUp, model: SetUp,
 def test_too_small_a_stop_is_opened_to_where_diffraction_holds(hero: SetUp, mill: Layer):
     small = hero.but(distance_m=1, focus_distance_m=1, f_number=64)
     one = next(one for one in judge(hero, mill, small, Delivery()) if one.item == "diffraction")
-    # by hand: at most one pixel more than the hero's disc, 2.44 · 0.55 µm · f-number · 1920/23.5 px: f/8 makes 0.88 px, so some f/16 to f/17
+    # by hand: at most one pixel more than the hero's disc, 2.44 · 0.55 µm · f-number · 1920/23.5 px: f/8
+    # makes 0.88 px, so some f/16 to f/17
     assert one.verdict == "shows" and [fix.label for fix in one.fixes] == ["f/16"]
     after = Match(hero, mill, small.but(**one.fixes[0].changes), Delivery()).amounts["diffraction"]
     assert after <= one.holds
@@ -89,10 +106,18 @@ def test_too_small_a_stop_is_opened_to_where_diffraction_holds(hero: SetUp, mill
 
 def test_the_law_of_time_is_the_drivers(hero: SetUp, model: SetUp, mill: Layer, kit):
     said = {
-        driver: next(one.sentence for one in judge(hero, mill.but(driver=driver), model, Delivery(), kit=kit) if one.item == "time")
+        driver: next(
+            one.sentence
+            for one in judge(hero, mill.but(driver=driver), model, Delivery(), kit=kit)
+            if one.item == "time"
+        )
         for driver in ("gravity", "fire")
     }
     assert "(gravity drives it)" in said["gravity"] and "between √s and s times the rate" in said["fire"]
-    # by hand: √12 · 24 = 83 frames/s: the 3840 mode goes to 60, the 1920 mode to 120, whose nearest rate is 90
+    # by hand: √12 · 24 = 83 frames/s: the 3840 mode goes to 60, the 1920 mode to 120, whose nearest rate is
+    # 90
     time = next(one for one in judge(hero, mill, model, Delivery(), kit=kit) if one.item == "time")
-    assert [(fix.changes["capture_fps"], fix.changes.get("recorded_width_px")) for fix in time.fixes] == [(60, None), (90, 1920)]
+    assert [(fix.changes["capture_fps"], fix.changes.get("recorded_width_px")) for fix in time.fixes] == [
+        (60, None),
+        (90, 1920),
+    ]

@@ -1,4 +1,6 @@
-"""The view through the lens: it stands where the projection says, and shows exposure, blur, light and haze as set."""
+"""The view through the lens: it stands where the projection says, and shows exposure, blur, light and haze as
+set.
+"""
 
 from __future__ import annotations
 
@@ -63,8 +65,18 @@ def test_projection_in_a_move_agrees_with_a_camera_that_turns(hero, board):
 
 
 def test_a_stop_less_light_is_half_the_light(hero):
-    lit = Layer(name="Board", kind="live_element", near_m=6, width_m=1, height_m=1, parts=(WHITE.but(colour="#606060"),))
-    one, half = (picture(hero, Member(lit, hero.but(distance_m=6, focus_distance_m=6, illuminance_lx=lux), 2)) for lux in (960, 480))
+    lit = Layer(
+        name="Board",
+        kind="live_element",
+        near_m=6,
+        width_m=1,
+        height_m=1,
+        parts=(WHITE.but(colour="#606060"),),
+    )
+    one, half = (
+        picture(hero, Member(lit, hero.but(distance_m=6, focus_distance_m=6, illuminance_lx=lux), 2))
+        for lux in (960, 480)
+    )
     middle = (slice(160, 200), slice(225, 255))
     assert linear(half[middle]) / linear(one[middle]) == pytest.approx(0.5, abs=0.03)
 
@@ -78,7 +90,10 @@ def test_out_of_focus_spreads_an_edge_and_keeps_the_light(hero, board):
     filmed = board.but(kind="live_element")
     sharp = hero.but(distance_m=6, focus_distance_m=6, f_number=2.0, illuminance_lx=60)
     soft = sharp.but(focus_distance_m=1.5)
-    edges = [np.abs(np.diff(picture(hero, Member(filmed, one, 2), width=960)[:, 480, 1])).max() for one in (sharp, soft)]
+    edges = [
+        np.abs(np.diff(picture(hero, Member(filmed, one, 2), width=960)[:, 480, 1])).max()
+        for one in (sharp, soft)
+    ]
     assert edges[1] < edges[0] / 2
     spot = np.zeros((101, 101, 4), np.float32)
     spot[40:61, 40:61] = 1
@@ -87,17 +102,35 @@ def test_out_of_focus_spreads_an_edge_and_keeps_the_light(hero, board):
 
 
 def test_the_side_that_the_key_strikes_is_brighter(hero):
-    box = Part(name="Box", points=((-0.5, 0.0), (-0.5, 1.6), (0.5, 1.6), (0.5, 0.0)), colour="#808080", thickness_m=1.5)
-    layer = Layer(name="Box", kind="live_element", near_m=5, offset_m=1.2, width_m=1, height_m=1.6, parts=(box,))
+    box = Part(
+        name="Box",
+        points=((-0.5, 0.0), (-0.5, 1.6), (0.5, 1.6), (0.5, 0.0)),
+        colour="#808080",
+        thickness_m=1.5,
+    )
+    layer = Layer(
+        name="Box", kind="live_element", near_m=5, offset_m=1.2, width_m=1, height_m=1.6, parts=(box,)
+    )
     setup = hero.but(distance_m=5, focus_distance_m=5)
-    from_left, from_right = (picture(hero, Member(layer, setup.but(key_azimuth_deg=side, key_elevation_deg=10), 2)) for side in (-90, 90))
-    side_face = (slice(150, 180), slice(322, 336))  # the box's left side, seen because it stands to the right of the lens
+    from_left, from_right = (
+        picture(hero, Member(layer, setup.but(key_azimuth_deg=side, key_elevation_deg=10), 2))
+        for side in (-90, 90)
+    )
+    side_face = (
+        slice(150, 180),
+        slice(322, 336),
+    )  # the box's left side, seen because it stands to the right of the lens
     assert from_left[side_face].mean() > 1.3 * from_right[side_face].mean()
 
 
 def test_haze_brings_the_far_nearer_to_the_air(hero, board):
     dark = Layer(
-        name="Post", kind="live", near_m=40, width_m=8, height_m=8, parts=(WHITE.but(colour="#000000", points=((-4, 0), (-4, 8), (4, 8), (4, 0))),)
+        name="Post",
+        kind="live",
+        near_m=40,
+        width_m=8,
+        height_m=8,
+        parts=(WHITE.but(colour="#000000", points=((-4, 0), (-4, 8), (4, 8), (4, 0))),),
     )
     clear = picture(hero, Member(dark, hero, 1))[100:130, 230:250].mean()
     misty = picture(hero, Member(dark, hero, 1), plan=ShotPlan(visibility_m=80))[100:130, 230:250].mean()
@@ -128,14 +161,20 @@ def test_black_and_white_is_grey_after_the_finish_and_not_before(hero, board):
     board = board.but(parts=(WHITE.but(colour="#a04020"),))
     after = picture(hero, Member(board, None, None), delivery=grey)
     assert np.ptp(after, axis=2).max() == 0
-    assert np.ptp(picture(hero, Member(board, None, None), delivery=grey, after_finish=False), axis=2).max() > 20
+    assert (
+        np.ptp(picture(hero, Member(board, None, None), delivery=grey, after_finish=False), axis=2).max() > 20
+    )
 
 
 def test_layers_travel_and_the_camera_moves_frame_by_frame(hero, board):
     moving = board.but(travel_across_m=2)
 
     def middle(**moment) -> float:
-        return float(np.nonzero(picture(hero, Member(moving, None, None), moment=Moment(**moment)).min(axis=2) > 200)[1].mean())
+        return float(
+            np.nonzero(picture(hero, Member(moving, None, None), moment=Moment(**moment)).min(axis=2) > 200)[
+                1
+            ].mean()
+        )
 
     assert middle(travelled=1.0) > middle(travelled=0.5) > middle(travelled=0.0)
     assert Moment.at(50, 101, Move()).travelled == 0.5
@@ -143,15 +182,32 @@ def test_layers_travel_and_the_camera_moves_frame_by_frame(hero, board):
 
 def test_as_it_is_filmed_the_sheet_stands_behind_with_its_light(hero):
     actor = Layer(name="Actor", kind="live_element", combine="key", near_m=5, width_m=0.6, height_m=1.7)
-    lamp = PlacedLamp(name="panel", role="backing", intensity_cd=900, across_m=-1.8, height_m=1.2, behind_m=1.6, aim_across_m=-1, aim_behind_m=2.5)
-    setup = hero.but(distance_m=5, focus_distance_m=5, lamps=(lamp,), backing=Backing(width_m=6, height_m=4), illuminance_lx=300)
+    lamp = PlacedLamp(
+        name="panel",
+        role="backing",
+        intensity_cd=900,
+        across_m=-1.8,
+        height_m=1.2,
+        behind_m=1.6,
+        aim_across_m=-1,
+        aim_behind_m=2.5,
+    )
+    setup = hero.but(
+        distance_m=5,
+        focus_distance_m=5,
+        lamps=(lamp,),
+        backing=Backing(width_m=6, height_m=4),
+        illuminance_lx=300,
+    )
     seen = picture(hero, Member(actor, setup, 2), only=0)
     assert (seen[60:70, 60:80, 1] > seen[60:70, 60:80, 0] + 20).all()  # the green of the sheet
     assert seen[130:140, 20:60, 1].mean() > 1.2 * seen[130:140, 420:460, 1].mean()  # brighter by the lamp
     drawn = sheet_seen(Match(hero, actor, setup, Delivery()), setup)
     lit = light_map(setup, setup.backing)
     assert [one.label for one in drawn.contours][:2] == ["−⅓", "−⅔"] and lit.max() > 2 * lit.min()
-    assert np.ptp(np.array(drawn.edge)[:, 0]) == pytest.approx(Match(hero, actor, setup, Delivery()).f_px * 6 / 7.5, rel=1e-3)
+    assert np.ptp(np.array(drawn.edge)[:, 0]) == pytest.approx(
+        Match(hero, actor, setup, Delivery()).f_px * 6 / 7.5, rel=1e-3
+    )
 
 
 def test_colour_of_a_lamp_is_warm_when_low_and_white_at_daylight():
@@ -163,14 +219,19 @@ def test_colour_of_a_lamp_is_warm_when_low_and_white_at_daylight():
 
 def test_codes_are_those_of_srgb():
     """Published: IEC 61966-2-1; 18 % grey is code 118, 50 % light 188."""
-    assert encoded(np.array([[[0.18, 0.5, 1.0]]], np.float32))[0, 0].tolist() == pytest.approx([118, 188, 255], abs=1)
+    assert encoded(np.array([[[0.18, 0.5, 1.0]]], np.float32))[0, 0].tolist() == pytest.approx(
+        [118, 188, 255], abs=1
+    )
     assert jpeg(np.zeros((9, 16, 3), np.uint8)).startswith(b"\xff\xd8")
 
 
-# --- solving for several layers, and choosing a scale -------------------------------------------------------------------
+# --- solving for several layers, and choosing a scale
+# -------------------------------------------------------------------
 
 
-def test_what_the_solver_says_of_a_shared_set_up_is_what_the_comparison_says(hero, mill, model, delivery, kit):
+def test_what_the_solver_says_of_a_shared_set_up_is_what_the_comparison_says(
+    hero, mill, model, delivery, kit
+):
     behind = mill.but(name="Shed", near_m=19, depth_m=3)
     offset = (behind.near_m - mill.near_m) / mill.scale
     best = solve(hero, mill, model, delivery, kit, shared=[Shared(behind, offset)])[0]
@@ -181,7 +242,11 @@ def test_what_the_solver_says_of_a_shared_set_up_is_what_the_comparison_says(her
     alone = solve(hero, mill, model, delivery, kit)[0]
     limit = 1.0
     assert other.amounts["focus_far"] <= max(
-        limit, Match(hero, behind, model.but(**alone.set_up).but(distance_m=solved.distance_m + offset), delivery).amounts["focus_far"] + 1e-6
+        limit,
+        Match(
+            hero, behind, model.but(**alone.set_up).but(distance_m=solved.distance_m + offset), delivery
+        ).amounts["focus_far"]
+        + 1e-6,
     )
 
 
@@ -195,12 +260,24 @@ def test_the_solver_keeps_inside_the_walls_and_takes_a_steady_shutter(hero, mill
 
 
 def test_scales_side_by_side_say_what_stands_against_each(hero, mill, model, delivery, kit):
-    rows = {row.scale: row for row in choose_scale(hero, mill, model, delivery, kit.but(stage_length_m=12, stage_width_m=7, beams_m=4.2))}
+    rows = {
+        row.scale: row
+        for row in choose_scale(
+            hero, mill, model, delivery, kit.but(stage_length_m=12, stage_width_m=7, beams_m=4.2)
+        )
+    }
     assert rows[1].fits is False and any("length" in one for one in rows[1].against)
-    assert any("water looks wrong" in one for one in rows[12].against) and not any("water" in one for one in rows[4].against)
+    assert any("water looks wrong" in one for one in rows[12].against) and not any(
+        "water" in one for one in rows[4].against
+    )
     assert rows[12].distance_m == pytest.approx(1.0) and rows[12].width_m == pytest.approx(7 / 12)
     assert rows[4].rate_wanted_fps == pytest.approx(48) and rows[16].rate_wanted_fps == pytest.approx(
         96
     )  # published: handbook miniature tables, from memory
     assert rows[12].finest_mm == pytest.approx(1000 * rows[12].distance_m / 2870, rel=0.05)
-    assert rows == {row.scale: row for row in choose_scale(hero, mill, model, delivery, kit.but(stage_length_m=12, stage_width_m=7, beams_m=4.2))}
+    assert rows == {
+        row.scale: row
+        for row in choose_scale(
+            hero, mill, model, delivery, kit.but(stage_length_m=12, stage_width_m=7, beams_m=4.2)
+        )
+    }

@@ -34,16 +34,24 @@ def test_solving_the_mill_makes_everything_hold(hero: SetUp, model: SetUp, mill:
     best = solve(hero, mill, model, DELIVERY, kit)[0]
     assert (best.verdict, best.shows, best.tight) == ("holds", 0, 0)
     setup, _ = as_shot(model, mill, best)
-    assert setup.ground_height_m == pytest.approx(0.35 - 1.6 / 12, abs=1e-4)  # the tripod's lowest: the model is raised
-    assert setup.capture_fps > 60 and setup.recorded_width_px == 1920  # only the small mode runs near 83 frames/s
+    assert setup.ground_height_m == pytest.approx(
+        0.35 - 1.6 / 12, abs=1e-4
+    )  # the tripod's lowest: the model is raised
+    assert (
+        setup.capture_fps > 60 and setup.recorded_width_px == 1920
+    )  # only the small mode runs near 83 frames/s
     assert setup.illuminance_lx <= best.light_available_lx * 1.001
 
 
-def test_the_solvers_answer_judged_by_the_comparison_is_what_it_said(hero: SetUp, model: SetUp, mill: Layer, kit: Kit):
+def test_the_solvers_answer_judged_by_the_comparison_is_what_it_said(
+    hero: SetUp, model: SetUp, mill: Layer, kit: Kit
+):
     for answer in solved(hero, mill, model, DELIVERY, kit):
         setup, layer = as_shot(model, mill, answer)
         judged = judge(hero, layer, setup, DELIVERY, kit=kit)
-        assert [(one.item, one.amount, one.verdict) for one in judged] == [(one.item, one.amount, one.verdict) for one in answer.judged]
+        assert [(one.item, one.amount, one.verdict) for one in judged] == [
+            (one.item, one.amount, one.verdict) for one in answer.judged
+        ]
         assert answer.shows == sum(one.verdict == "shows" for one in judged)
 
 
@@ -95,9 +103,15 @@ def test_every_answer_is_within_the_kit(hero: SetUp, model: SetUp, mill: Layer, 
         for answer in solved(hero, layer, model, DELIVERY, kit):
             setup, _ = as_shot(model, layer, answer)
             check_against_kit(
-                kit, focal_length_mm=setup.focal_length_mm, f_number=setup.f_number, focus_distance_m=setup.focus_distance_m,
-                recorded_width_px=setup.recorded_width_px, gate_width_mm=setup.gate_width_mm, capture_fps=setup.capture_fps, iso=setup.iso,
-            )  # fmt: skip
+                kit,
+                focal_length_mm=setup.focal_length_mm,
+                f_number=setup.f_number,
+                focus_distance_m=setup.focus_distance_m,
+                recorded_width_px=setup.recorded_width_px,
+                gate_width_mm=setup.gate_width_mm,
+                capture_fps=setup.capture_fps,
+                iso=setup.iso,
+            )
             assert setup.lens_height_m >= kit.lowest_lens_m - 1e-9
             assert setup.ground_height_m >= 0
 
@@ -123,7 +137,13 @@ def test_too_little_light_is_said(hero: SetUp, model: SetUp, mill: Layer, kit: K
 
 
 def test_a_colour_that_no_lamp_makes_is_answered_and_said(hero: SetUp, model: SetUp, mill: Layer, kit: Kit):
-    best = solve(hero.but(light_k=18000, white_balance_k=18000), mill, model.but(light_k=18000, white_balance_k=18000), DELIVERY, kit)[0]
+    best = solve(
+        hero.but(light_k=18000, white_balance_k=18000),
+        mill,
+        model.but(light_k=18000, white_balance_k=18000),
+        DELIVERY,
+        kit,
+    )[0]
     assert any("no lamp of that colour" in sentence for sentence in best.sentences)
 
 
@@ -158,7 +178,8 @@ def test_light_from_the_kit():
     r2 = 0.36 / math.pi
     luminance = 900 / 0.36
     integral = sum(
-        luminance * 2 * math.pi * r * (0.0005) * 1.0 / (1 + r * r) ** 2 for r in (0.00025 + 0.0005 * n for n in range(int(math.sqrt(r2) / 0.0005)))
+        luminance * 2 * math.pi * r * (0.0005) * 1.0 / (1 + r * r) ** 2
+        for r in (0.00025 + 0.0005 * n for n in range(int(math.sqrt(r2) / 0.0005)))
     )
     assert available_light_lx((panel,), 0.5, 5000)[0] == pytest.approx(integral, rel=2e-3)
 
@@ -172,7 +193,9 @@ def test_placing_is_where_the_item_leaves_holds(hero: SetUp, model: SetUp, mill:
         assert one.minus is not None and one.plus is not None, dial
         for sign, margin in ((-1, one.minus), (1, one.plus)):
             inside = judge(hero, layer, setup.but(**{dial: one.at + sign * margin * 0.99}), DELIVERY)
-            outside = judge(hero, layer, setup.but(**{dial: one.at + sign * (margin * 1.01 + 1e-6)}), DELIVERY)
+            outside = judge(
+                hero, layer, setup.but(**{dial: one.at + sign * (margin * 1.01 + 1e-6)}), DELIVERY
+            )
             moved = {item.item for item in outside}
             assert all(item.verdict == "holds" for item in inside if item.item in moved), dial
             assert any(item.verdict != "holds" for item in outside), dial
@@ -188,7 +211,15 @@ def test_dials_show_the_kit_the_hero_and_the_wish(hero: SetUp, model: SetUp, mil
     match = Match(hero, mill, model, DELIVERY)
     for units in ("metric", "imperial"):
         turned = {
-            one.field: one for one in dials(match, judge_match(match, kit=kit), place(hero, mill, model, DELIVERY), kit, Words(units), (0.92, 1.1))
+            one.field: one
+            for one in dials(
+                match,
+                judge_match(match, kit=kit),
+                place(hero, mill, model, DELIVERY),
+                kit,
+                Words(units),
+                (0.92, 1.1),
+            )
         }
         assert {mark.label for mark in turned["f_number"].marks if not mark.can} >= {"1.4", "32"}
         assert {mark.label for mark in turned["f_number"].marks if mark.can} >= {"2", "2.8", "22"}
@@ -230,26 +261,61 @@ def test_kit_limits_are_named(kit: Kit):
 
 def test_differences_name_only_what_changed(hero: SetUp, kit: Kit):
     shot = hero.but(f_number=11.3137, focus_distance_m=12.0)
-    assert [(one.label, one.before, one.after) for one in differences(hero, shot, Words(), kit)] == [("Stop", "f/8", "f/11")]
+    assert [(one.label, one.before, one.after) for one in differences(hero, shot, Words(), kit)] == [
+        ("Stop", "f/8", "f/11")
+    ]
 
 
 def test_every_setting_is_told_in_its_own_words(hero, kit):
     lit = hero.but(
-        ripple_depth=0.25, model_speed_m_s=0.5, travel_m=1.2, nd_stops=2, ground_height_m=0.1, tilt_deg=-1.5, roll_deg=0.5, key_to_fill_stops=2.5
+        ripple_depth=0.25,
+        model_speed_m_s=0.5,
+        travel_m=1.2,
+        nd_stops=2,
+        ground_height_m=0.1,
+        tilt_deg=-1.5,
+        roll_deg=0.5,
+        key_to_fill_stops=2.5,
     )
     told = [(field, label, text) for field, label, text in settings_in_words(lit, Words(), kit)]
     assert told == [
-        ("focal_length_mm", "Lens", "35 mm"), ("f_number", "Stop", "f/8"), ("focus_distance_m", "Focus", "12 m"),
-        ("distance_m", "Lens to near end", "12 m"), ("lens_height_m", "Lens height", "1.6 m"), ("ground_height_m", "Ground raised", "0.1 m"),
-        ("tilt_deg", "Tilt", "−1.5°"), ("roll_deg", "Roll", "0.5°"), ("recorded_width_px", "Recording", "3840 × 2160"),
-        ("capture_fps", "Rate", "24 frames/s"), ("shutter_angle_deg", "Shutter", "180°"), ("iso", "ISO", "800"), ("nd_stops", "ND", "2 stops"),
-        ("illuminance_lx", "Light", "960 lx"), ("light_k", "Colour of light", "5600 K"), ("white_balance_k", "White balance", "5600 K"),
-        ("key_azimuth_deg", "Key from the side", "118°"), ("key_elevation_deg", "Key from above", "14°"), ("key_size_deg", "Size of the key", "not set"),
-        ("key_to_fill_stops", "Key over fill", "2.5 stops"), ("ripple_depth", "Ripple of the light", "25 %"),
-        ("model_speed_m_s", "Model speed", "0.5 m/s"), ("travel_m", "Travel of the rig", "1.2 m"),
-    ]  # fmt: skip
+        ("focal_length_mm", "Lens", "35 mm"),
+        ("f_number", "Stop", "f/8"),
+        ("focus_distance_m", "Focus", "12 m"),
+        ("distance_m", "Lens to near end", "12 m"),
+        ("lens_height_m", "Lens height", "1.6 m"),
+        ("ground_height_m", "Ground raised", "0.1 m"),
+        ("tilt_deg", "Tilt", "−1.5°"),
+        ("roll_deg", "Roll", "0.5°"),
+        ("recorded_width_px", "Recording", "3840 × 2160"),
+        ("capture_fps", "Rate", "24 frames/s"),
+        ("shutter_angle_deg", "Shutter", "180°"),
+        ("iso", "ISO", "800"),
+        ("nd_stops", "ND", "2 stops"),
+        ("illuminance_lx", "Light", "960 lx"),
+        ("light_k", "Colour of light", "5600 K"),
+        ("white_balance_k", "White balance", "5600 K"),
+        ("key_azimuth_deg", "Key from the side", "118°"),
+        ("key_elevation_deg", "Key from above", "14°"),
+        ("key_size_deg", "Size of the key", "not set"),
+        ("key_to_fill_stops", "Key over fill", "2.5 stops"),
+        ("ripple_depth", "Ripple of the light", "25 %"),
+        ("model_speed_m_s", "Model speed", "0.5 m/s"),
+        ("travel_m", "Travel of the rig", "1.2 m"),
+    ]
     changed = differences(hero, lit, Words(), kit)
     assert [one.field for one in changed] == [
-        "ground_height_m", "tilt_deg", "roll_deg", "nd_stops", "key_to_fill_stops", "ripple_depth", "model_speed_m_s", "travel_m",
-    ]  # fmt: skip
-    assert (changed[4].label, changed[4].before, changed[4].after) == ("Key over fill", "not set", "2.5 stops")
+        "ground_height_m",
+        "tilt_deg",
+        "roll_deg",
+        "nd_stops",
+        "key_to_fill_stops",
+        "ripple_depth",
+        "model_speed_m_s",
+        "travel_m",
+    ]
+    assert (changed[4].label, changed[4].before, changed[4].after) == (
+        "Key over fill",
+        "not set",
+        "2.5 stops",
+    )

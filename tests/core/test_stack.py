@@ -1,4 +1,6 @@
-"""The whole stack: what one look at the set and at the stack finds, each with the case in which it must not."""
+"""The whole stack: what one look at the set and at the stack finds, each with the case in which it must
+not.
+"""
 
 from __future__ import annotations
 
@@ -28,9 +30,25 @@ from jungoptic.core.wording import Words
 LOCKED = ("ball", "chart", "tape")
 
 
-def stack_of(hero: SetUp, *members: Member, plan: ShotPlan | None = None, delivery: Delivery | None = None) -> Stack:
-    base = Layer(name="Sea", kind="live", combine="base", near_m=6, depth_m=100, width_m=20, height_m=4, fills_frame=True)
-    return Stack(plan or ShotPlan(), delivery or Delivery(), hero, (*members, Member(base, hero.but(references=LOCKED), 1, True)))
+def stack_of(
+    hero: SetUp, *members: Member, plan: ShotPlan | None = None, delivery: Delivery | None = None
+) -> Stack:
+    base = Layer(
+        name="Sea",
+        kind="live",
+        combine="base",
+        near_m=6,
+        depth_m=100,
+        width_m=20,
+        height_m=4,
+        fills_frame=True,
+    )
+    return Stack(
+        plan or ShotPlan(),
+        delivery or Delivery(),
+        hero,
+        (*members, Member(base, hero.but(references=LOCKED), 1, True)),
+    )
 
 
 def item(stack: Stack, key: str, at: int = 0, **options: Any):
@@ -52,14 +70,17 @@ def fixed(stack: Stack, at: int, fix: Fix) -> Stack:
         assert fix.target == "lamps"
         moved = tuple(lamp.but(**fix.changes["lamps"].get(n, {})) for n, lamp in enumerate(setup.lamps))
         member = replace(member, setup=setup.but(lamps=moved))
-    return replace(stack, members=tuple(member if n == at else other for n, other in enumerate(stack.members)))
+    return replace(
+        stack, members=tuple(member if n == at else other for n, other in enumerate(stack.members))
+    )
 
 
 def green(hero: SetUp, actor: Layer, setup: SetUp, **plan: Any) -> Stack:
     return stack_of(hero, Member(actor, setup, 2), plan=ShotPlan(**plan))
 
 
-# --- every item is described ------------------------------------------------------------------------------------------
+# --- every item is described
+# ------------------------------------------------------------------------------------------
 
 
 def test_every_item_cites_sources_that_exist_and_can_be_told_in_words():
@@ -68,7 +89,8 @@ def test_every_item_cites_sources_that_exist_and_can_be_told_in_words():
         assert one.tolerance.tight > one.tolerance.holds > 0
 
 
-# --- completeness -----------------------------------------------------------------------------------------------------
+# --- completeness
+# -----------------------------------------------------------------------------------------------------
 
 
 def test_a_rig_wants_a_clean_plate_and_the_fix_plans_one(hero):
@@ -80,18 +102,26 @@ def test_a_rig_wants_a_clean_plate_and_the_fix_plans_one(hero):
     assert item(stack_of(hero, Member(rig, hero, 2), Member(plate, hero, 2)), "clean_plate").amount == 0
 
 
-@pytest.mark.parametrize(("field", "value"), [("focus_distance_m", 9.0), ("f_number", 11.0), ("white_balance_k", 5000.0), ("lens_height_m", 1.4)])
+@pytest.mark.parametrize(
+    ("field", "value"),
+    [("focus_distance_m", 9.0), ("f_number", 11.0), ("white_balance_k", 5000.0), ("lens_height_m", 1.4)],
+)
 def test_a_clean_plate_with_another_setting_does_not_cover(hero, field, value):
     rig = Layer(name="Rope", kind="rig", combine="difference", near_m=4, width_m=0.2, height_m=3)
     plate = Layer(name="Clean", kind="clean_plate", combine="behind", near_m=4.1, width_m=6, height_m=3)
-    rigged, hero = hero.but(distance_m=4), hero.but(distance_m=4.1)  # one place of the lens, counted to two near ends
+    rigged, hero = (
+        hero.but(distance_m=4),
+        hero.but(distance_m=4.1),
+    )  # one place of the lens, counted to two near ends
     same = item(stack_of(hero, Member(rig, rigged, 2), Member(plate, hero, 3)), "clean_match", 1)
     assert same.amount == 0
     other = hero.but(**{field: value})
     found = item(stack_of(hero, Member(rig, rigged, 2), Member(plate, other, 3)), "clean_match", 1)
     assert found.amount == 2 and found.verdict == "shows"
     assert other.but(**found.fixes[0].changes) == hero
-    aside = item(stack_of(hero, Member(rig, rigged, 2), Member(plate, hero.but(distance_m=4.6), 3)), "clean_match", 1)
+    aside = item(
+        stack_of(hero, Member(rig, rigged, 2), Member(plate, hero.but(distance_m=4.6), 3)), "clean_match", 1
+    )
     assert aside.fixes[0].changes == {"distance_m": 4.1}
 
 
@@ -101,7 +131,9 @@ def test_contact_and_reflection_are_asked_for_where_something_stands(hero, actor
     assert found.amount == 3 and found.verdict == "shows"
     assert item(stack_of(hero, Member(wet.but(**found.fixes[0].changes), hero, 2)), "contact").amount == 0
     shadow = Layer(name="Shadow", kind="shadow_pass", combine="multiply", near_m=5)
-    assert item(stack_of(hero, Member(wet, hero, 2), Member(shadow, hero, 2)), "contact").amount == 1  # the reflection is still missing
+    assert (
+        item(stack_of(hero, Member(wet, hero, 2), Member(shadow, hero, 2)), "contact").amount == 1
+    )  # the reflection is still missing
     assert item(stack_of(hero, Member(actor.but(contact="nothing"), hero, 2)), "contact") is None
 
 
@@ -110,23 +142,45 @@ def test_references_are_asked_for_once_in_every_light(hero, actor):
     stack = stack_of(hero, Member(actor, bare, 2), Member(actor.but(name="Again"), bare, 2))
     assert item(stack, "references").amount == 1 and item(stack, "references").verdict == "tight"
     assert item(stack, "references", 1) is None
-    assert item(stack_of(hero, Member(actor, hero.but(references=LOCKED), 2)), "references").verdict == "holds"
+    assert (
+        item(stack_of(hero, Member(actor, hero.but(references=LOCKED), 2)), "references").verdict == "holds"
+    )
 
 
 def test_an_arm_over_the_split_line_shows_by_its_reach(hero):
     half = Layer(
-        name="Left half", kind="split", combine="split", near_m=4, width_m=1, height_m=1.7, split_side="left", moves_from_m=-1, moves_to_m=0.1
+        name="Left half",
+        kind="split",
+        combine="split",
+        near_m=4,
+        width_m=1,
+        height_m=1.7,
+        split_side="left",
+        moves_from_m=-1,
+        moves_to_m=0.1,
     )
     plan = ShotPlan(split_px=960, split_feather_px=20)
     match, _ = judge_member(stack_of(hero, Member(half, hero, 2), plan=plan), 0)
     found = item(stack_of(hero, Member(half, hero, 2), plan=plan), "split_line")
     assert found.amount == pytest.approx(match.f_hero_px * 0.1 / 4 - 10)
-    assert item(stack_of(hero, Member(half.but(moves_to_m=-0.1), hero, 2), plan=plan), "split_line").amount == 0
-    assert item(stack_of(hero, Member(half.but(split_side="right", moves_from_m=0, moves_to_m=1), hero, 2), plan=plan), "split_line").amount == 0
+    assert (
+        item(stack_of(hero, Member(half.but(moves_to_m=-0.1), hero, 2), plan=plan), "split_line").amount == 0
+    )
+    assert (
+        item(
+            stack_of(
+                hero, Member(half.but(split_side="right", moves_from_m=0, moves_to_m=1), hero, 2), plan=plan
+            ),
+            "split_line",
+        ).amount
+        == 0
+    )
 
 
 def test_a_thing_above_its_matte_line_and_where_the_camera_may_stand(hero):
-    tower = Layer(name="Tower", kind="live", combine="hand_matte", near_m=20, width_m=4, height_m=8, matte_line_px=100)
+    tower = Layer(
+        name="Tower", kind="live", combine="hand_matte", near_m=20, width_m=4, height_m=8, matte_line_px=100
+    )
     found = item(stack_of(hero, Member(tower, hero, 1)), "matte_line")
     assert found.verdict == "shows" and "It stays below with the lens at" in found.sentence
     away = next(fix for fix in found.fixes if fix.target == "layer" and "near_m" in fix.changes)
@@ -139,8 +193,18 @@ def test_what_recurs_in_the_place_must_be_here(hero, actor):
     plan = ShotPlan(recurring=("leaning post",))
     found = item(stack_of(hero, Member(actor, hero, 2), plan=plan), "recurring", 1)
     assert found.verdict == "shows" and found.fixes[0].changes == {"carries": ["leaning post"]}
-    assert item(stack_of(hero, Member(actor, hero, 2), plan=plan.but(carries=("Leaning Post",))), "recurring", 1).amount == 0
-    assert item(stack_of(hero, Member(actor.but(name="Leaning post"), hero, 2), plan=plan), "recurring", 1).amount == 0
+    assert (
+        item(
+            stack_of(hero, Member(actor, hero, 2), plan=plan.but(carries=("Leaning Post",))), "recurring", 1
+        ).amount
+        == 0
+    )
+    assert (
+        item(
+            stack_of(hero, Member(actor.but(name="Leaning post"), hero, 2), plan=plan), "recurring", 1
+        ).amount
+        == 0
+    )
 
 
 def test_lettering_in_a_mirrored_half_reads_the_wrong_way(hero, actor):
@@ -158,31 +222,58 @@ def test_air_that_nothing_stands_for(hero):
     found = item(stack_of(hero, Member(far, None, None), plan=ShotPlan(visibility_m=2000)), "haze")
     assert found.amount == pytest.approx(44.4, abs=0.05)  # published formula: Koschmieder, V 2 km, 300 m
     fog = Layer.read(found.fixes[0].changes)
-    assert item(stack_of(hero, Member(fog, None, None), Member(far, None, None), plan=ShotPlan(visibility_m=2000)), "haze", 1).amount == 0
+    assert (
+        item(
+            stack_of(
+                hero, Member(fog, None, None), Member(far, None, None), plan=ShotPlan(visibility_m=2000)
+            ),
+            "haze",
+            1,
+        ).amount
+        == 0
+    )
     assert item(stack_of(hero, Member(far, None, None)), "haze") is None
 
 
 def test_a_card_turned_from_the_lens(hero):
     card = Layer(name="Reeds", kind="painted", near_m=3, turned_deg=25)
-    assert item(stack_of(hero, Member(card, None, None)), "card_turn").verdict == "tight"  # common practice: 20 to 30°
+    assert (
+        item(stack_of(hero, Member(card, None, None)), "card_turn").verdict == "tight"
+    )  # common practice: 20 to 30°
 
 
 def test_a_set_that_ends_inside_the_frame_over_the_whole_move(hero):
-    built = Layer(name="Wall", kind="model", combine="in_camera", scale=4, near_m=8, width_m=6, height_m=4, fills_frame=True)
+    built = Layer(
+        name="Wall",
+        kind="model",
+        combine="in_camera",
+        scale=4,
+        near_m=8,
+        width_m=6,
+        height_m=4,
+        fills_frame=True,
+    )
     setup = hero.but(distance_m=2, focus_distance_m=2)
     still = item(stack_of(hero, Member(built, setup, 2)), "set_edge")
     assert still.amount == 0
-    slid = item(stack_of(hero, Member(built, setup, 2), delivery=Delivery(move=Move(kind="slide", amount=1.0))), "set_edge")
+    slid = item(
+        stack_of(hero, Member(built, setup, 2), delivery=Delivery(move=Move(kind="slide", amount=1.0))),
+        "set_edge",
+    )
     assert slid.amount > 0 and slid.verdict == "shows"
     # derived: the wall reaches 3/8 of f to either side; half the frame and what the pan brings in are needed
-    panned = item(stack_of(hero, Member(built, setup, 2), delivery=Delivery(move=Move(kind="pan", amount=10))), "set_edge")
+    panned = item(
+        stack_of(hero, Member(built, setup, 2), delivery=Delivery(move=Move(kind="pan", amount=10))),
+        "set_edge",
+    )
     f_px = 35 * 12000 / (12000 - 35) * 1920 / 23.5
     assert panned.amount == pytest.approx(960 + f_px * math.tan(math.radians(10)) - f_px * 3 / 8)
     short_m = panned.amount / f_px * 8
     assert panned.fixes[0].changes == {"width_m": pytest.approx(6 + 2 * short_m, abs=0.02)}
 
 
-# --- the stack as a whole ---------------------------------------------------------------------------------------------
+# --- the stack as a whole
+# ---------------------------------------------------------------------------------------------
 
 
 def test_only_what_needs_nothing_beside_it_is_judged_of_a_hero(hero, actor):
@@ -191,9 +282,29 @@ def test_only_what_needs_nothing_beside_it_is_judged_of_a_hero(hero, actor):
 
 
 @settings(max_examples=40)
-@given(s=st.floats(1.5, 48), near=st.floats(4, 60), depth=st.floats(0, 20), stop=st.sampled_from([2.8, 4.0, 5.6]), move=st.floats(-3, 3))
+@given(
+    s=st.floats(1.5, 48),
+    near=st.floats(4, 60),
+    depth=st.floats(0, 20),
+    stop=st.sampled_from([2.8, 4.0, 5.6]),
+    move=st.floats(-3, 3),
+)
 def test_a_scaled_world_with_its_scaled_move_keeps_its_parallax(s, near, depth, stop, move):
-    hero = SetUp(focal_length_mm=35, focusing="constant_view", f_number=stop, focus_distance_m=near, gate_width_mm=23.5, gate_height_mm=13.2, recorded_width_px=3840, recorded_height_px=2160, distance_m=near, lens_height_m=1.6, capture_fps=24, iso=800, illuminance_lx=960)  # fmt: skip
+    hero = SetUp(
+        focal_length_mm=35,
+        focusing="constant_view",
+        f_number=stop,
+        focus_distance_m=near,
+        gate_width_mm=23.5,
+        gate_height_mm=13.2,
+        recorded_width_px=3840,
+        recorded_height_px=2160,
+        distance_m=near,
+        lens_height_m=1.6,
+        capture_fps=24,
+        iso=800,
+        illuminance_lx=960,
+    )
     layer = Layer(name="M", kind="model", scale=s, near_m=near, depth_m=depth)
     setup = hero.but(f_number=stop * s, focus_distance_m=near / s, distance_m=near / s, lens_height_m=1.6 / s)
     found = Match(hero, layer, setup, Delivery(move=Move(kind="slide", amount=move))).amounts
@@ -211,7 +322,8 @@ def test_the_kept_values_of_a_judgement_are_those_of_the_amount(hero, actor, on_
         assert replace(one, ladder=one.ladder) == one
 
 
-# --- what a production, a place and a board say -----------------------------------------------------------------------------
+# --- what a production, a place and a board say
+# -----------------------------------------------------------------------------
 
 
 def test_a_productions_own_tolerance_holds_for_layers_of_a_stack(hero, mill, model):
@@ -229,22 +341,36 @@ def test_what_wants_a_clean_plate_is_named(hero):
     element = rope.but(kind="live_element", combine="difference")
     assert item(stack_of(hero, Member(element, hero, 2)), "clean_plate").where == "for the difference matte"
     assert item(stack_of(hero, Member(element.but(combine="key"), hero, 2)), "clean_plate") is None
-    lines = tuple(BoardLine(kind="paint_out", points=((10, 10), (20, 10), (20, 20)), layer="Rope", note=note) for note in ("mic stand", "rail"))
-    drawn = item(stack_of(hero, Member(element.but(combine="key"), hero, 2), plan=ShotPlan(lines=lines)), "clean_plate")
+    lines = tuple(
+        BoardLine(kind="paint_out", points=((10, 10), (20, 10), (20, 20)), layer="Rope", note=note)
+        for note in ("mic stand", "rail")
+    )
+    drawn = item(
+        stack_of(hero, Member(element.but(combine="key"), hero, 2), plan=ShotPlan(lines=lines)), "clean_plate"
+    )
     assert drawn.where == "for mic stand and rail to be painted out"
     loose = BoardLine(kind="paint_out", points=((10, 10), (20, 10), (20, 20)))
     stack = stack_of(hero, Member(rope, hero, 2), plan=ShotPlan(lines=(loose,)))
-    assert [stack.painted_out(member) for member in stack.members] == [(), (loose,)]  # what names no layer is in the hero
+    assert [stack.painted_out(member) for member in stack.members] == [
+        (),
+        (loose,),
+    ]  # what names no layer is in the hero
 
 
 def test_a_clean_plate_of_a_model_is_counted_at_its_own_scale(hero):
     # by hand: 1:12, near ends 12 m and 24 m away full size stand 1 m and 2 m from the same lens
     rig = Layer(name="Rope", kind="rig", combine="difference", scale=12, near_m=12, width_m=2, height_m=3)
-    plate = Layer(name="Clean", kind="clean_plate", combine="behind", scale=12, near_m=24, width_m=6, height_m=3)
+    plate = Layer(
+        name="Clean", kind="clean_plate", combine="behind", scale=12, near_m=24, width_m=6, height_m=3
+    )
     rigged = hero.but(distance_m=1, focus_distance_m=1)
 
     def cleaned(distance_m: float):
-        return item(stack_of(hero, Member(rig, rigged, 2), Member(plate, rigged.but(distance_m=distance_m), 3)), "clean_match", 1)
+        return item(
+            stack_of(hero, Member(rig, rigged, 2), Member(plate, rigged.but(distance_m=distance_m), 3)),
+            "clean_match",
+            1,
+        )
 
     assert cleaned(2.0).amount == 0
     aside = cleaned(2.005)
@@ -257,15 +383,21 @@ def test_a_line_of_the_board_carries_what_recurs(hero, actor):
     plan = ShotPlan(recurring=("leaning post", "far mill"))
     lacking = item(stack_of(hero, Member(actor, hero, 2), plan=plan), "recurring", 1)
     assert lacking.amount == 4 and lacking.sentence.startswith("The place has leaning post, far mill; ")
-    assert item(stack_of(hero, Member(actor, hero, 2), plan=plan.but(lines=(post,))), "recurring", 1).amount == 2
+    assert (
+        item(stack_of(hero, Member(actor, hero, 2), plan=plan.but(lines=(post,))), "recurring", 1).amount == 2
+    )
 
 
 def test_a_fill_that_is_switched_off_fills_nothing(actor, on_green):
-    fill = PlacedLamp(name="fill", role="fill", intensity_cd=2000, across_m=-2, height_m=1.6, behind_m=-3, aim_height_m=1.2)
+    fill = PlacedLamp(
+        name="fill", role="fill", intensity_cd=2000, across_m=-2, height_m=1.6, behind_m=-3, aim_height_m=1.2
+    )
     lit = on_green.but(lamps=(*on_green.lamps, fill), key_to_fill_stops=3.0)
     point = lighting.subject_point(actor, lit)
     key = next(lamp for lamp in lit.lamps if lamp.role == "key")
-    # by the definition: light of the key and the fill together over the fill alone, as the meter's dome takes it; the sheet's lamps are neither
+    # by the definition: light of the key and the fill together over the fill alone, as the meter's dome
+    # takes
+    # it; the sheet's lamps are neither
     filled = lighting.metered_lx(fill, point)
     expected = math.log2((lighting.facing_lamp_lx(key, point) + filled) / filled)
     assert lighting.key_of(lit, actor).to_fill_stops == pytest.approx(expected)
@@ -289,8 +421,12 @@ def test_a_neighbour_whose_key_nobody_stated_is_compared_in_the_rest(hero):
 
 
 def test_a_shadow_is_judged_in_the_middle_of_what_is_seen_of_it(hero, actor, on_green):
-    """By hand: a lamp 2 m before the actor and 1 m to the right, a sheet 2.5 m behind: everything grows by (2.5 + 2)/2 = 2.25."""
-    low = PlacedLamp(name="low", role="key", intensity_cd=5000, across_m=1.0, height_m=1.2, behind_m=-2.0, aim_height_m=1.2)
+    """By hand: a lamp 2 m before the actor and 1 m to the right, a sheet 2.5 m behind: everything grows by
+    (2.5 + 2)/2 = 2.25.
+    """
+    low = PlacedLamp(
+        name="low", role="key", intensity_cd=5000, across_m=1.0, height_m=1.2, behind_m=-2.0, aim_height_m=1.2
+    )
     setup = on_green.but(lamps=(*(lamp for lamp in on_green.lamps if lamp.role == "backing"), low))
     left, right = 1.0 + (-0.3 - 1.0) * 2.25, 1.0 + (0.3 - 1.0) * 2.25
     hidden_from = -0.3 * (5 + 2.5) / 5  # the actor's own left edge, as the lens sees it on the sheet
@@ -299,6 +435,12 @@ def test_a_shadow_is_judged_in_the_middle_of_what_is_seen_of_it(hero, actor, on_
     spot = np.array([(max(left, -2.0) + seen / 2, (top + setup.backing.bottom_m) / 2, 2.5)])
     whole, own = lighting.on_backing_lx(setup, spot)[0], light_on(spot, low, (0.0, 0.0, -1.0))[0]
     found = item(green(hero, actor, setup), "backing_shadow")
-    assert found.amount == pytest.approx(math.log2(whole / (whole - own))) and "low throws a shadow" in found.sentence
-    assert {value.symbol: value.text for value in found.values()} == {"E_lamp": Words("metric").light(own), "seen": Words("metric").length(seen)}
+    assert (
+        found.amount == pytest.approx(math.log2(whole / (whole - own)))
+        and "low throws a shadow" in found.sentence
+    )
+    assert {value.symbol: value.text for value in found.values()} == {
+        "E_lamp": Words("metric").light(own),
+        "seen": Words("metric").length(seen),
+    }
     assert shadow_on_plane(actor, setup, low, 0.0) is None  # on the subject's own plane nothing falls

@@ -19,26 +19,33 @@ from jungoptic.core.wording import Words, number
 
 
 @given(
-    tilt=st.floats(-40, 40), roll=st.floats(-30, 30), f=st.floats(200, 6000),
+    tilt=st.floats(-40, 40),
+    roll=st.floats(-30, 30),
+    f=st.floats(200, 6000),
     points=st.lists(st.tuples(st.floats(-3, 3), st.floats(-3, 3), st.floats(6, 60)), min_size=3, max_size=8),
-)  # fmt: skip
+)
 def test_projection_agrees_with_opencv(tilt: float, roll: float, f: float, points: list):
     """Reference library: OpenCV projectPoints (x right, y down, z forward), given our rotation in its axes.
 
-    As a rotation vector by scipy: OpenCV's own way from a matrix takes turns of less than about a millionth for none.
+    As a rotation vector by scipy: OpenCV's own way from a matrix takes turns of less than about a millionth
+    for none.
     """
     flip = np.diag([1.0, -1.0, 1.0])
     turn = flip @ rotation(tilt, roll) @ flip
     world = np.array(points)
     camera = np.array([[f, 0, 960], [0, f, 540], [0, 0, 1.0]])
     assume((turn @ (world @ flip).T)[2].min() >= 0.1)
-    expected, _ = cv2.projectPoints(world @ flip, Rotation.from_matrix(turn).as_rotvec(), np.zeros(3), camera, None)
+    expected, _ = cv2.projectPoints(
+        world @ flip, Rotation.from_matrix(turn).as_rotvec(), np.zeros(3), camera, None
+    )
     assert project(world, f, 1920, 1080, tilt, roll) == pytest.approx(expected.reshape(-1, 2), abs=1e-6 * f)
 
 
 def test_tilting_up_moves_the_horizon_down_the_picture():
     assert horizon_y_px(2860, 1080) == 540
-    assert horizon_y_px(2860, 1080, 5) == pytest.approx(project(np.array([[0, 0, 1e6]]), 2860, 1920, 1080, tilt_deg=5)[0, 1], abs=0.01)
+    assert horizon_y_px(2860, 1080, 5) == pytest.approx(
+        project(np.array([[0, 0, 1e6]]), 2860, 1920, 1080, tilt_deg=5)[0, 1], abs=0.01
+    )
     assert horizon_y_px(2860, 1080, 5) > 540
 
 
@@ -123,7 +130,11 @@ def test_a_length_in_inches_is_the_length_to_a_sixteenth_or_an_inch(metres: floa
 
 def test_cautions_defer_and_never_instruct():
     assert "Local codes and licensed practice come first" in DEFERENCE
-    forbidden = re.compile(r"\b(mix|ignite|fuse|detonat\w*|powder|petrol|gasoline|propane|accelerant|wire a squib|harness the)\b", re.IGNORECASE)
+    forbidden = re.compile(
+        r"\b(mix|ignite|fuse|detonat\w*|powder|petrol|gasoline|propane|accelerant|wire a squib|harness"
+        r" the)\b",
+        re.IGNORECASE,
+    )
     for caution in CAUTIONS.values():
         assert not forbidden.search(caution.text + caution.safer)
         assert caution.ask and caution.safer
@@ -139,5 +150,7 @@ def test_a_layer_as_deep_as_a_layer_may_be_can_be_drawn():
 
 def test_what_is_endless_or_next_to_nothing_is_said_so():
     assert number(math.inf) == "∞"
-    assert Words("imperial").length(0.0005) == "0.02 in"  # by hand: 0.5 mm are 0.0197 in, less than a sixteenth's half
+    assert (
+        Words("imperial").length(0.0005) == "0.02 in"
+    )  # by hand: 0.5 mm are 0.0197 in, less than a sixteenth's half
     assert Words("metric").length(-0.35) == "−0.35 m"

@@ -15,7 +15,11 @@ from jungoptic.app.people.signed_in import events_address
 def page(request: HttpRequest) -> HttpResponse:
     built = settings.WEB_BUILD / "index.html"
     if not built.is_file():
-        return HttpResponse("The front end is not built yet. Run ./run demo, which builds it.", status=503, content_type="text/plain")
+        return HttpResponse(
+            "The front end is not built yet. Run ./run demo, which builds it.",
+            status=503,
+            content_type="text/plain",
+        )
     answer = HttpResponse(built.read_bytes(), content_type="text/html; charset=utf-8")
     if (heard_at := events_address(request)) is not None:
         answer._csp_update = {"connect-src": [heard_at]}  # type: ignore[attr-defined]

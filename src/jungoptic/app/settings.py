@@ -13,11 +13,14 @@ DEBUG = os.environ.get("JUNGOPTIC_DEBUG") == "1"
 SECRET_KEY = os.environ.get("JUNGOPTIC_SECRET_KEY") or "for-tests-and-tools-only-" + "0" * 32
 ALLOWED_HOSTS = os.environ.get("JUNGOPTIC_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
 CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("JUNGOPTIC_ORIGINS", "").split(",") if origin]
-# Where the page hears what happens: an address, or a port of the host that it was read from; without either it asks every few seconds.
+# Where the page hears what happens: an address, or a port of the host that it was read from; without either
+# it asks every few seconds.
 WEB_PORT = os.environ.get("JUNGOPTIC_PORT", "8000")
 EVENTS_PORT = os.environ.get("JUNGOPTIC_EVENTS_PORT", "")
 EVENTS_URL = os.environ.get("JUNGOPTIC_EVENTS_URL", "")
-EVENTS_BEAT_S = float(os.environ.get("JUNGOPTIC_EVENTS_BEAT_S", "15"))  # a sign of life, so that nobody between holds the line for dead
+EVENTS_BEAT_S = float(
+    os.environ.get("JUNGOPTIC_EVENTS_BEAT_S", "15")
+)  # a sign of life, so that nobody between holds the line for dead
 
 
 def _database(url: str) -> dict[str, object]:
@@ -33,7 +36,9 @@ def _database(url: str) -> dict[str, object]:
     }
 
 
-DATABASES = {"default": _database(os.environ.get("DATABASE_URL", "postgresql://jungoptic@127.0.0.1:5432/jungoptic"))}
+DATABASES = {
+    "default": _database(os.environ.get("DATABASE_URL", "postgresql://jungoptic@127.0.0.1:5432/jungoptic"))
+}
 
 # The rooms that keep something in the database; each builds on those before it.
 ROOMS = (
@@ -150,11 +155,17 @@ def _files() -> dict[str, object]:
     }
     return {
         "BACKEND": "storages.backends.s3.S3Storage",
-        "OPTIONS": {**options, **{option: os.environ[name] for option, name in said.items() if os.environ.get(name)}},
+        "OPTIONS": {
+            **options,
+            **{option: os.environ[name] for option, name in said.items() if os.environ.get(name)},
+        },
     }
 
 
-STORAGES = {"default": _files(), "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
+STORAGES = {
+    "default": _files(),
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
 
 _JOBS = ["jungoptic.app.papers.jobs"]  # the rooms' modules that describe kinds of jobs
 PRELOADED = [*_JOBS, "weasyprint"]  # in the server that jobs' processes are forked from
@@ -162,11 +173,18 @@ PROCRASTINATE_IMPORT_PATHS = ["jungoptic.app.jobs.queue", *_JOBS]
 JOB_BEAT_S = 5.0  # a worker's signs of life; after three that did not come, its jobs go to another
 JOB_STALLED_S = 3 * JOB_BEAT_S
 JOB_SWEEP = "* * * * * */10"  # when that is looked after; the sixth field counts seconds
-PROCRASTINATE_WORKER_DEFAULTS = {"update_heartbeat_interval": JOB_BEAT_S, "stalled_worker_timeout": JOB_STALLED_S, "delete_jobs": "successful"}
+PROCRASTINATE_WORKER_DEFAULTS = {
+    "update_heartbeat_interval": JOB_BEAT_S,
+    "stalled_worker_timeout": JOB_STALLED_S,
+    "delete_jobs": "successful",
+}
 
-# What stands on the set: a class for each kind of device. Real ones are written as jungoptic.app.devices.protocols says.
+# What stands on the set: a class for each kind of device. Real ones are written as
+# jungoptic.app.devices.protocols says.
 DEVICES = {
-    kind: os.environ.get(f"JUNGOPTIC_{kind.upper()}", f"jungoptic.app.devices.simulated.Simulated{kind.capitalize()}")
+    kind: os.environ.get(
+        f"JUNGOPTIC_{kind.upper()}", f"jungoptic.app.devices.simulated.Simulated{kind.capitalize()}"
+    )
     for kind in ("camera", "rig", "dimmer", "meter")
 }
 

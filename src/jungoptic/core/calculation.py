@@ -49,7 +49,9 @@ def _own(hint: Any) -> Any:
 
 
 def _described(name: str, hint: Any, parameter: inspect.Parameter, shared: Counter[int]) -> tuple[Any, Any]:
-    """The field of an argument: one of the vocabulary, or one that serves several arguments, is labelled by the argument's own name."""
+    """The field of an argument: one of the vocabulary, or one that serves several arguments, is labelled by
+    the argument's own name.
+    """
     default = ... if parameter.default is inspect.Parameter.empty else parameter.default
     by_name = is_vocabulary(hint) or (hasattr(hint, "__metadata__") and shared[id(_own(hint))] > 1)
     return (hint, Field(default, title=name_in_words(name))) if by_name else (hint, default)
@@ -58,7 +60,9 @@ def _described(name: str, hint: Any, parameter: inspect.Parameter, shared: Count
 CALCULATIONS: dict[str, Calculation] = {}
 
 
-def calculation(*, question: str, formula: str, sources: tuple[str, ...]) -> Callable[[Callable[..., Any]], Calculation]:
+def calculation(
+    *, question: str, formula: str, sources: tuple[str, ...]
+) -> Callable[[Callable[..., Any]], Calculation]:
     """Register the function as a calculation under its own name."""
     unknown = [key for key in sources if key not in SOURCES]
     if unknown:
@@ -68,7 +72,9 @@ def calculation(*, question: str, formula: str, sources: tuple[str, ...]) -> Cal
         hints = get_type_hints(function, include_extras=True)
         parameters = inspect.signature(function).parameters
         shared = Counter(id(_own(hints[name])) for name in parameters)
-        fields: dict[str, Any] = {name: _described(name, hints[name], parameter, shared) for name, parameter in parameters.items()}
+        fields: dict[str, Any] = {
+            name: _described(name, hints[name], parameter, shared) for name, parameter in parameters.items()
+        }
         title = "".join(word.capitalize() for word in function.__name__.split("_"))
         inputs = create_model(f"{title}Inputs", __base__=Record, **fields)
         inputs.model_config = ConfigDict(frozen=True, extra="forbid")

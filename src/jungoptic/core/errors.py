@@ -12,7 +12,9 @@ from pydantic_core import PydanticCustomError
 
 @dataclass(frozen=True, slots=True)
 class FieldProblem:
-    """What is wrong with one field. ``field`` is a dotted path ("" for the whole); ``message`` is a sentence."""
+    """What is wrong with one field. ``field`` is a dotted path ("" for the whole); ``message`` is a
+    sentence.
+    """
 
     field: str
     message: str

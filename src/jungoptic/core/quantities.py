@@ -1,6 +1,7 @@
 """The vocabulary of quantities: each with its label, unit and range, described once.
 
-Records and calculations annotate their fields with these; the API schema, the command line, the screens and the
+Records and calculations annotate their fields with these; the API schema, the command line, the screens and
+the
 documentation read label, unit and limits from here.
 """
 
@@ -15,9 +16,13 @@ from .errors import readable
 
 
 def quantity(title: str, unit: str = "", description: str = "", *, engraved: str = "", **limits: Any) -> Any:
-    """A pydantic field for a finite number with label, unit and limits; ``engraved`` names the trade's own steps that it has."""
-    extra = {"unit": unit, "engraved": engraved} if engraved else {"unit": unit}
-    return Field(title=title, description=description or None, allow_inf_nan=False, json_schema_extra=extra, **limits)  # type: ignore[arg-type]
+    """A pydantic field for a finite number with label, unit and limits; ``engraved`` names the trade's own
+    steps that it has.
+    """
+    extra: dict[str, Any] = {"unit": unit, "engraved": engraved} if engraved else {"unit": unit}
+    return Field(
+        title=title, description=description or None, allow_inf_nan=False, json_schema_extra=extra, **limits
+    )
 
 
 EARLIEST_YEAR, LATEST_YEAR = 1900, 2100
@@ -26,8 +31,13 @@ OUR_TIME = f"between {EARLIEST_YEAR} and {LATEST_YEAR}, at most 14 h from UTC"
 
 
 def in_our_time(moment: datetime) -> bool:
-    """Whether the sun, a calendar and a database can all be asked about a moment: year 1900 to 2100, an offset of up to 14 h from UTC."""
-    return EARLIEST_YEAR <= moment.year <= LATEST_YEAR and abs(moment.utcoffset() or timedelta()) <= FARTHEST_ZONE
+    """Whether the sun, a calendar and a database can all be asked about a moment: year 1900 to 2100, an
+    offset of up to 14 h from UTC.
+    """
+    return (
+        EARLIEST_YEAR <= moment.year <= LATEST_YEAR
+        and abs(moment.utcoffset() or timedelta()) <= FARTHEST_ZONE
+    )
 
 
 class Record(BaseModel):
@@ -45,8 +55,12 @@ class Record(BaseModel):
 
     @classmethod
     def within(cls, **values: Any) -> Self:
-        """The record of values that were worked out and not typed: each number brought to the nearest that its field allows."""
-        return cls.read({name: _nearest(value, cls.model_fields[name].metadata) for name, value in values.items()})
+        """The record of values that were worked out and not typed: each number brought to the nearest that
+        its field allows.
+        """
+        return cls.read(
+            {name: _nearest(value, cls.model_fields[name].metadata) for name, value in values.items()}
+        )
 
     def but(self, **changes: Any) -> Self:
         """A copy with some fields changed, checked again."""
@@ -64,16 +78,28 @@ def _nearest(value: Any, limits: list[Any]) -> Any:
 
 
 FocalLengthMm = Annotated[float, quantity("Focal length", "mm", engraved="focal_length", gt=0, le=2000)]
-GateWidthMm = Annotated[float, quantity("Gate width", "mm", "Width of the part of the sensor that is recorded.", gt=0, le=100)]
+GateWidthMm = Annotated[
+    float, quantity("Gate width", "mm", "Width of the part of the sensor that is recorded.", gt=0, le=100)
+]
 GateHeightMm = Annotated[float, quantity("Gate height", "mm", gt=0, le=100)]
 FNumber = Annotated[float, quantity("Stop", "f/", engraved="stop", gt=0, le=1000)]
-CircleOfConfusionMm = Annotated[float, quantity("Circle of confusion", "mm", "Largest blur disc still called sharp.", gt=0, le=1)]
+CircleOfConfusionMm = Annotated[
+    float, quantity("Circle of confusion", "mm", "Largest blur disc still called sharp.", gt=0, le=1)
+]
 FocusDistanceM = Annotated[float, quantity("Focus distance", "m", "From the entrance pupil.", gt=0, le=1e6)]
 DistanceM = Annotated[float, quantity("Distance", "m", "From the entrance pupil.", gt=0, le=1e7)]
 HeightM = Annotated[float, quantity("Height", "m", ge=-1e5, le=1e5)]
 TravelM = Annotated[float, quantity("Camera travel", "m", ge=-1e5, le=1e5)]
 Scale = Annotated[
-    float, quantity("Scale 1:", "", "The model is this many times smaller than the thing; 1 is full size.", engraved="scale", gt=0, le=10000)
+    float,
+    quantity(
+        "Scale 1:",
+        "",
+        "The model is this many times smaller than the thing; 1 is full size.",
+        engraved="scale",
+        gt=0,
+        le=10000,
+    ),
 ]
 WidthPx = Annotated[int, quantity("Width", "px", gt=0, le=32768)]
 HeightPx = Annotated[int, quantity("Height", "px", gt=0, le=32768)]
@@ -83,9 +109,13 @@ ShutterAngleDeg = Annotated[float, quantity("Shutter angle", "°", engraved="shu
 Iso = Annotated[float, quantity("ISO", "", "Exposure index.", engraved="iso", gt=0, le=1e7)]
 NdStops = Annotated[float, quantity("ND", "stops", ge=0, le=20)]
 ColourK = Annotated[float, quantity("Colour of light", "K", ge=1000, le=40000)]
-SpeedMS = Annotated[float, quantity("Speed of the thing", "m/s", "Across the line of sight, full size.", ge=0, le=1e5)]
+SpeedMS = Annotated[
+    float, quantity("Speed of the thing", "m/s", "Across the line of sight, full size.", ge=0, le=1e5)
+]
 Magnification = Annotated[float, quantity("Magnification", "×", ge=0, le=100)]
-PupilRatio = Annotated[float, quantity("Pupil ratio", "", "Exit pupil over entrance pupil; 1 when unknown.", gt=0, le=10)]
+PupilRatio = Annotated[
+    float, quantity("Pupil ratio", "", "Exit pupil over entrance pupil; 1 when unknown.", gt=0, le=10)
+]
 ImageSpeedPx = Annotated[float, quantity("Image speed", "px/frame", ge=0, le=1e6)]
 
 AngleDeg = Annotated[float, quantity("Angle", "°", ge=-360, le=360)]
@@ -101,15 +131,43 @@ Sampling = Literal["4:4:4", "4:2:2", "4:2:0"]
 Focusing = Literal["unit", "constant_view"]
 Driver = Literal["gravity", "set_speed", "fire", "still"]
 
-# Names that a field's own name does not say well; the others are read off the name: far_m is "Far", path_m "Path".
+# Names that a field's own name does not say well; the others are read off the name: far_m is "Far", path_m
+# "Path".
 _NAMED = {
-    "f_number": "Stop", "iso": "ISO", "reference_iso": "Reference ISO", "scale": "Scale 1:", "nd_stops": "ND", "delivery_fps": "Delivery rate",
-    "capture_fps": "Capture rate", "camera_fps": "Camera's rate", "fps": "Frame rate", "near_m": "Near end", "far_m": "Far end", "max_blur_px": "Blur allowed",
-    "from_k": "From", "to_k": "To", "full_size_speed_m_s": "Full-size speed", "full_size_distance_m": "Full-size distance", "full_size_height_m": "Full-size height",
-    "shutter_angle_deg": "Shutter angle", "magnification": "Magnification", "sun_lx": "From the sun", "sky_lx": "From the sky", "travel_m": "Camera travel",
-    "image_speed_px_per_frame": "Image speed", "focal_length_px": "Focal length in delivered px", "head_y_px": "Head, y", "foot_y_px": "Foot, y", "horizon_y_px": "Horizon, y",
-    "x": "Across the ball", "y": "Up the ball", "actor_xyz_m": "Actor's eyes at x, y, z", "target_xyz_m": "Looks at x, y, z", "stick_m": "Stick", "shadow_m": "Shadow",
-}  # fmt: skip
+    "f_number": "Stop",
+    "iso": "ISO",
+    "reference_iso": "Reference ISO",
+    "scale": "Scale 1:",
+    "nd_stops": "ND",
+    "delivery_fps": "Delivery rate",
+    "capture_fps": "Capture rate",
+    "camera_fps": "Camera's rate",
+    "fps": "Frame rate",
+    "near_m": "Near end",
+    "far_m": "Far end",
+    "max_blur_px": "Blur allowed",
+    "from_k": "From",
+    "to_k": "To",
+    "full_size_speed_m_s": "Full-size speed",
+    "full_size_distance_m": "Full-size distance",
+    "full_size_height_m": "Full-size height",
+    "shutter_angle_deg": "Shutter angle",
+    "magnification": "Magnification",
+    "sun_lx": "From the sun",
+    "sky_lx": "From the sky",
+    "travel_m": "Camera travel",
+    "image_speed_px_per_frame": "Image speed",
+    "focal_length_px": "Focal length in delivered px",
+    "head_y_px": "Head, y",
+    "foot_y_px": "Foot, y",
+    "horizon_y_px": "Horizon, y",
+    "x": "Across the ball",
+    "y": "Up the ball",
+    "actor_xyz_m": "Actor's eyes at x, y, z",
+    "target_xyz_m": "Looks at x, y, z",
+    "stick_m": "Stick",
+    "shadow_m": "Shadow",
+}
 _UNIT_ENDINGS = ("_m_s", "_mm", "_px", "_deg", "_lx", "_cd", "_hz", "_fps", "_m", "_s", "_k", "_h")
 
 
@@ -121,11 +179,17 @@ def name_in_words(name: str) -> str:
     return plain.replace("_", " ").capitalize()
 
 
-_VOCABULARY = frozenset(id(value.__metadata__[0]) for value in list(globals().values()) if hasattr(value, "__metadata__"))
+_VOCABULARY = frozenset(
+    id(value.__metadata__[0]) for value in list(globals().values()) if hasattr(value, "__metadata__")
+)
 
 
 def is_vocabulary(annotation: Any) -> bool:
-    """Whether the annotation is one of this page's quantities (perhaps "or nothing"), not one that a calculation describes itself."""
+    """Whether the annotation is one of this page's quantities (perhaps "or nothing"), not one that a
+    calculation describes itself.
+    """
     if any(id(one) in _VOCABULARY for one in getattr(annotation, "__metadata__", ())):
         return True
-    return any(is_vocabulary(one) for one in getattr(annotation, "__args__", ()) if hasattr(one, "__metadata__"))
+    return any(
+        is_vocabulary(one) for one in getattr(annotation, "__args__", ()) if hasattr(one, "__metadata__")
+    )

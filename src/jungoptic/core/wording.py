@@ -31,7 +31,9 @@ def number(value: float, digits: int = 3) -> str:
 
 
 def amount_text(amount: float) -> str:
-    """An amount as it stands on the ladder: two figures under ten, whole numbers above; under a hundredth is nothing."""
+    """An amount as it stands on the ladder: two figures under ten, whole numbers above; under a hundredth is
+    nothing.
+    """
     if amount < 0.01:
         return "0"
     return number(amount, 2) if amount < 9.95 else f"{amount:.0f}"
@@ -82,7 +84,11 @@ class Words:
         return f"{sign}{whole} {part}/{base} in" if whole else f"{sign}{part}/{base} in"
 
     def speed(self, metres_per_s: float) -> str:
-        return f"{number(metres_per_s)} m/s" if self.units == "metric" else f"{number(metres_per_s / 0.3048)} ft/s"
+        return (
+            f"{number(metres_per_s)} m/s"
+            if self.units == "metric"
+            else f"{number(metres_per_s / 0.3048)} ft/s"
+        )
 
     def light(self, lux: float) -> str:
         return f"{number(lux)} lx" if self.units == "metric" else f"{number(lux / LUX_PER_FOOTCANDLE)} fc"

@@ -61,20 +61,27 @@ class Api(NinjaAPI):
     def get_openapi_schema(self, **how: Any) -> Any:
         """The schema, with what every operation may answer when it says no."""
         schema = super().get_openapi_schema(**how)
-        refused = {"description": "What is wrong, and where", "content": {"application/json": {"schema": {"$ref": "#/components/schemas/Problems"}}}}
+        refused = {
+            "description": "What is wrong, and where",
+            "content": {"application/json": {"schema": {"$ref": "#/components/schemas/Problems"}}},
+        }
         for operations in schema["paths"].values():
             for operation in operations.values():
                 operation["responses"].setdefault("4XX", refused)
         return schema
 
 
-api = Api(title="Jungoptic", version="1", auth=django_auth, docs_url=None, urls_namespace="api", parser=BodyParser())
+api = Api(
+    title="Jungoptic", version="1", auth=django_auth, docs_url=None, urls_namespace="api", parser=BodyParser()
+)
 for _room in ROOMS:
     api.add_router("", _room.router)
 
 
 def _problems(request: HttpRequest, status: int, problems: tuple[FieldProblem, ...]) -> HttpResponse:
-    return api.create_response(request, {"problems": [{"field": p.field, "message": p.message} for p in problems]}, status=status)
+    return api.create_response(
+        request, {"problems": [{"field": p.field, "message": p.message} for p in problems]}, status=status
+    )
 
 
 @api.exception_handler(InputError)

@@ -24,8 +24,12 @@ def jsonable(body: Any) -> Any:
 
 
 def raw(body: dict[str, Any], status: int = 200) -> HttpResponse:
-    """The body as it is: what was built has the response's shape (tests hold it to it), and a drag cannot wait for a second look."""
-    return HttpResponse(orjson.dumps(body, option=orjson.OPT_NON_STR_KEYS), content_type="application/json", status=status)
+    """The body as it is: what was built has the response's shape (tests hold it to it), and a drag cannot
+    wait for a second look.
+    """
+    return HttpResponse(
+        orjson.dumps(body, option=orjson.OPT_NON_STR_KEYS), content_type="application/json", status=status
+    )
 
 
 def written(write: Writing, row_id: int, version: int) -> Json:

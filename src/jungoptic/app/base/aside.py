@@ -1,4 +1,6 @@
-"""Long computation in a process beside this one, at low priority: the threads that answer everybody else are not held up by it."""
+"""Long computation in a process beside this one, at low priority: the threads that answer everybody else are
+not held up by it.
+"""
 
 from __future__ import annotations
 
@@ -26,7 +28,8 @@ class TooLongError(Exception):
 
     def __init__(self) -> None:
         super().__init__(
-            f"This took longer than {LONGEST_S:.0f} s and was given up. Lock more settings, so that there is less to search, and try again."
+            f"This took longer than {LONGEST_S:.0f} s and was given up. Lock more settings, so that there is"
+            " less to search, and try again."
         )
 
 
@@ -42,7 +45,9 @@ class _Aside:
         self._lock = threading.Lock()
         self._pool: ProcessPoolExecutor | None = None
 
-    def _begun(self, work: Callable[P, T], *args: P.args, **more: P.kwargs) -> tuple[ProcessPoolExecutor, Future[T]]:
+    def _begun(
+        self, work: Callable[P, T], *args: P.args, **more: P.kwargs
+    ) -> tuple[ProcessPoolExecutor, Future[T]]:
         with self._lock:
             if self._pool is None:
                 CONTEXT.set_forkserver_preload(_LOADED)
@@ -63,7 +68,10 @@ class _Aside:
             pool, future = self._begun(work, *args, **more)
             try:
                 return future.result(LONGEST_S)
-            except (BrokenProcessPool, CancelledError):  # it died, or somebody else's took too long: once more, in another
+            except (
+                BrokenProcessPool,
+                CancelledError,
+            ):  # it died, or somebody else's took too long: once more, in another
                 logger.warning("the process beside this one ended in %s", work.__name__)
                 self._drop(pool)
                 if last:
@@ -79,5 +87,8 @@ _ASIDE = _Aside()
 
 
 def aside(work: Callable[P, T], *args: P.args, **more: P.kwargs) -> T:
-    """``work(*args, **more)``, done beside. Everything that goes there and comes back is copied. Raises TooLongError, and what ``work`` raises."""
+    """``work(*args, **more)``, done beside.
+
+    Everything that goes there and comes back is copied. Raises TooLongError, and what ``work`` raises.
+    """
     return _ASIDE.run(work, *args, **more)

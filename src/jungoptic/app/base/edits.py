@@ -1,6 +1,8 @@
-"""The one way to write: what is changed is locked, was seen, is kept in the history and told to whoever looks, or nothing of it happens.
+"""The one way to write: what is changed is locked, was seen, is kept in the history and told to whoever
+looks, or nothing of it happens.
 
-An operation opens a :class:`Writing` for its production or shot (``productions.writing``, ``shots.writing``); services change rows through it.
+An operation opens a :class:`Writing` for its production or shot (``productions.writing``, ``shots.writing``);
+services change rows through it.
 Each room says in :func:`takes_back` how its own kinds of rows go back to what they were.
 """
 
@@ -43,13 +45,20 @@ class ConflictError(Exception):
 
     def __init__(self, name: str, who: str = "Somebody", fields: Sequence[str] = ()) -> None:
         super().__init__(
-            f"{who} changed {name} while you worked ({', '.join(fields) or 'another field'}). Yours was not saved; look at theirs and save again."
+            f"{who} changed {name} while you worked ({', '.join(fields) or 'another field'}). Yours was not"
+            " saved; look at theirs and save again."
         )
 
 
 def as_json(value: Any) -> Any:
     """A column's value as the history keeps it."""
-    return value.isoformat() if hasattr(value, "isoformat") else list(value) if isinstance(value, tuple) else value
+    return (
+        value.isoformat()
+        if hasattr(value, "isoformat")
+        else list(value)
+        if isinstance(value, tuple)
+        else value
+    )
 
 
 def _name(row: models.Model) -> str:
@@ -79,7 +88,11 @@ class Writing:
         """Raise ConflictError unless ``version`` is the row's own: who else changed what of it."""
         if row.version == version:
             return
-        latest = list(Change.objects.filter(kind=kind, row_id=row.pk).select_related("write__person").order_by("-id")[:8])
+        latest = list(
+            Change.objects.filter(kind=kind, row_id=row.pk)
+            .select_related("write__person")
+            .order_by("-id")[:8]
+        )
         who = next((one.write.person.shown_name for one in latest if one.write.person), "Somebody")
         raise ConflictError(f"“{_name(row)}”", who, sorted({in_words(one.field) for one in latest}))
 
@@ -87,7 +100,9 @@ class Writing:
         """Keep one change in the history; nothing where nothing changed."""
         was, now = as_json(before), as_json(after)
         if was != now:
-            self.changes.append(Change(kind=kind, row_id=row_id, name=name[:200], field=field[:200], before=was, after=now))
+            self.changes.append(
+                Change(kind=kind, row_id=row_id, name=name[:200], field=field[:200], before=was, after=now)
+            )
 
     def save(self, kind: str, row: Any, values: Mapping[str, Any]) -> None:
         """Give a row new values, count its version up, keep what was and what is."""
@@ -105,7 +120,9 @@ class Writing:
 
 @contextmanager
 def writing(person: Author, production_id: int, shot_id: int | None = None) -> Iterator[Writing]:
-    """Everything inside is one write: kept in the history and told when it is done, or undone whole where it raises."""
+    """Everything inside is one write: kept in the history and told when it is done, or undone whole where it
+    raises.
+    """
     with transaction.atomic():
         write = Writing(person, production_id, shot_id)
         yield write
@@ -117,9 +134,14 @@ MANY = 200  # changes: written with COPY from here on
 
 def _keep(write: Writing) -> None:
     row = Write.objects.create(
-        production_id=write.production_id, shot_id=write.shot_id, person_id=write.person.pk, key=current_key(), title=write.title[:200], stays=write.stays,
+        production_id=write.production_id,
+        shot_id=write.shot_id,
+        person_id=write.person.pk,
+        key=current_key(),
+        title=write.title[:200],
+        stays=write.stays,
         takes_back=write.takes_back,
-    )  # fmt: skip
+    )
     for change in write.changes:
         change.write = row
     if len(write.changes) > MANY:
@@ -135,7 +157,9 @@ _HANDLERS: dict[str, Handler] = {}
 
 
 def takes_back(*kinds: str) -> Callable[[Handler], Handler]:
-    """How changes of these kinds go back: the handler gets those of one write together and gives every field its value ``before``."""
+    """How changes of these kinds go back: the handler gets those of one write together and gives every field
+    its value ``before``.
+    """
 
     def register(handler: Handler) -> Handler:
         _HANDLERS.update(dict.fromkeys(kinds, handler))
@@ -153,7 +177,10 @@ def as_before(changes: Sequence[Change]) -> dict[int, dict[str, Any]]:
 
 
 def put_back(write: Writing, earlier: Write) -> None:
-    """Give everything that ``earlier`` changed its values from before. Raises ConflictError where something was changed since."""
+    """Give everything that ``earlier`` changed its values from before.
+
+    Raises ConflictError where something was changed since.
+    """
     same = Change.objects.filter(kind=OuterRef("kind"), row_id=OuterRef("row_id"), field=OuterRef("field"))
     changes = list(earlier.changes.annotate(newest=Subquery(same.order_by("-id").values("id")[:1])))
     moved = [change for change in changes if change.newest != change.pk]
@@ -165,7 +192,9 @@ def put_back(write: Writing, earlier: Write) -> None:
             raise ConflictError(f"“{change.name}”", who, [in_words(change.field)])
     write.takes_back = earlier
     by_handler: dict[Handler, list[Change]] = {}
-    for change in reversed(changes):  # what was made first goes last: a place after the shots that stand in it
+    for change in reversed(
+        changes
+    ):  # what was made first goes last: a place after the shots that stand in it
         by_handler.setdefault(_HANDLERS[change.kind], []).append(change)
     for handler, group in by_handler.items():
         handler(write, group)

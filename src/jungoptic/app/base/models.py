@@ -1,4 +1,6 @@
-"""What was written, by whom and when; and answers already given, so that a write that is sent twice happens once."""
+"""What was written, by whom and when; and answers already given, so that a write that is sent twice happens
+once.
+"""
 
 from __future__ import annotations
 
@@ -8,7 +10,9 @@ from django.db.models import Q
 
 
 class Reply(models.Model):
-    """The answer to one keyed request of one person. ``digest`` tells a repeat from a key used for something else."""
+    """The answer to one keyed request of one person. ``digest`` tells a repeat from a key used for something
+    else.
+    """
 
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
     key = models.CharField(max_length=80)
@@ -27,16 +31,26 @@ class Write(models.Model):
 
     production = models.ForeignKey("productions.Production", on_delete=models.CASCADE, related_name="+")
     shot = models.ForeignKey("shots.Shot", on_delete=models.CASCADE, null=True, related_name="+")
-    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
     at = models.DateTimeField(auto_now_add=True)
     key = models.CharField(max_length=80, blank=True)
-    title = models.CharField(max_length=200, blank=True, help_text="What was done, where its changes do not say it by themselves.")
-    stays = models.BooleanField(default=False, help_text="Records a fact (a take, a paper): it cannot be taken back.")
-    takes_back = models.OneToOneField("self", on_delete=models.CASCADE, null=True, related_name="taken_back_by")
+    title = models.CharField(
+        max_length=200, blank=True, help_text="What was done, where its changes do not say it by themselves."
+    )
+    stays = models.BooleanField(
+        default=False, help_text="Records a fact (a take, a paper): it cannot be taken back."
+    )
+    takes_back = models.OneToOneField(
+        "self", on_delete=models.CASCADE, null=True, related_name="taken_back_by"
+    )
 
     class Meta:
         ordering = ["-id"]
-        constraints = [models.UniqueConstraint(fields=["person", "key"], condition=~Q(key=""), name="one_write_a_key")]
+        constraints = [
+            models.UniqueConstraint(fields=["person", "key"], condition=~Q(key=""), name="one_write_a_key")
+        ]
         indexes = [models.Index(fields=["production", "-id"]), models.Index(fields=["shot", "-id"])]
 
 

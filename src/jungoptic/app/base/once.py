@@ -31,9 +31,14 @@ def current_key() -> str:
 
 
 def writes(view: View) -> View:
-    """Mark an operation (below its ``@router`` line) as one that writes: it is done once for one key, and the schema says so."""
+    """Mark an operation (below its ``@router`` line) as one that writes: it is done once for one key, and the
+    schema says so.
+    """
     decorate_view(_once)(view)
-    contribute_operation_callback(view, lambda operation: setattr(operation, "openapi_extra", {**(operation.openapi_extra or {}), **WRITES}))
+    contribute_operation_callback(
+        view,
+        lambda operation: setattr(operation, "openapi_extra", {**(operation.openapi_extra or {}), **WRITES}),
+    )
     return view
 
 
@@ -64,7 +69,9 @@ def _answer(request: HttpRequest, key: str, work: Callable[[], HttpResponse]) ->
         raise InputError.at(HEADER, f"{HEADER} must be at most {LONGEST_KEY} characters.")
     assert request.user.pk is not None
     person_id = int(request.user.pk)
-    digest = hashlib.sha256(f"{request.method} {request.get_full_path()}\n".encode() + request.body).hexdigest()
+    digest = hashlib.sha256(
+        f"{request.method} {request.get_full_path()}\n".encode() + request.body
+    ).hexdigest()
     kept = _kept(person_id, key, digest)
     if kept:
         return kept
@@ -74,7 +81,9 @@ def _answer(request: HttpRequest, key: str, work: Callable[[], HttpResponse]) ->
             response = work()
             if response.status_code < 400:
                 body = response.content.decode()
-                Reply.objects.create(person_id=person_id, key=key, digest=digest, status=response.status_code, body=body)
+                Reply.objects.create(
+                    person_id=person_id, key=key, digest=digest, status=response.status_code, body=body
+                )
             return response
     except IntegrityError:
         kept = _kept(person_id, key, digest)  # the same write came in twice at once; the other one won
@@ -90,5 +99,7 @@ def _kept(person_id: int, key: str, digest: str) -> HttpResponse | None:
     if reply is None:
         return None
     if reply.digest != digest:
-        raise InputError.at(HEADER, "This key was used for another write. Send the new one with a key of its own.")
+        raise InputError.at(
+            HEADER, "This key was used for another write. Send the new one with a key of its own."
+        )
     return HttpResponse(reply.body, status=reply.status, content_type="application/json; charset=utf-8")

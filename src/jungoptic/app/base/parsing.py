@@ -20,7 +20,10 @@ class BodyParser(Parser):
         body = super().parse_body(request)
         if _ESCAPED in request.body:
             problems = [
-                FieldProblem(field, "Text may not hold a NUL character: type it again, or paste it as plain text.") for field in _fields(body)
+                FieldProblem(
+                    field, "Text may not hold a NUL character: type it again, or paste it as plain text."
+                )
+                for field in _fields(body)
             ]
             if problems:
                 raise InputError(*problems)

@@ -1,4 +1,6 @@
-"""Processes beside this one: forked from a server that has the application loaded, and gone when this one is."""
+"""Processes beside this one: forked from a server that has the application loaded, and gone when this one
+is.
+"""
 
 from __future__ import annotations
 
@@ -11,7 +13,9 @@ CONTEXT = multiprocessing.get_context("forkserver")
 
 
 def die_with_parent() -> None:
-    """Called in a child: it ends at once when the process that asked for it is gone, also when that was killed."""
+    """Called in a child: it ends at once when the process that asked for it is gone, also when that was
+    killed.
+    """
     parent = multiprocessing.parent_process()
     assert parent is not None
 

@@ -1,4 +1,6 @@
-"""Rows of a production (with ``production``, ``name``, ``removed``, ``version``) taken out of it, and brought back: nothing is lost by a wrong press."""
+"""Rows of a production (with ``production``, ``name``, ``removed``, ``version``) taken out of it, and brought
+back: nothing is lost by a wrong press.
+"""
 
 from __future__ import annotations
 
@@ -26,7 +28,9 @@ def set_removed(write: Writing, model: type[Row], word: str, pk: int, version: i
     write.refuse_unseen(word, row, version)
     named = model._default_manager.filter(production=write.production_id, name=row.name, removed=False)
     if not removed and named.exclude(pk=pk).exists():
-        raise InputError.at("removed", f"There is another {word} called “{row.name}” now: give that one another name first.")
+        raise InputError.at(
+            "removed", f"There is another {word} called “{row.name}” now: give that one another name first."
+        )
     write.save(word, row, {"removed": removed})
     found: Row = row
     return found

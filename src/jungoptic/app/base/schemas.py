@@ -26,7 +26,9 @@ class Problems(Schema):
 
 
 class Seen(Schema):
-    """Every write says which version it has seen: of the row that it changes, or of the shot or production that it adds to."""
+    """Every write says which version it has seen: of the row that it changes, or of the shot or production
+    that it adds to.
+    """
 
     version: int
 
@@ -38,7 +40,9 @@ class Removed(Seen):
 
 
 class Written(Schema):
-    """What a write did: its entry in the history, and the row that it made or changed, with that row's version since."""
+    """What a write did: its entry in the history, and the row that it made or changed, with that row's
+    version since.
+    """
 
     write: int
     id: int

@@ -1,6 +1,8 @@
-"""Counting up in the database itself: whatever writes a row, by whatever way, what was kept of it in any process is stale.
+"""Counting up in the database itself: whatever writes a row, by whatever way, what was kept of it in any
+process is stale.
 
-A shot and a production each have a ``revision``. Triggers count it up when a row of theirs is written, so that no bulk write,
+A shot and a production each have a ``revision``. Triggers count it up when a row of theirs is written, so
+that no bulk write,
 no update and no other program can pass by.
 """
 
@@ -26,7 +28,9 @@ def counts_itself(table: str) -> migrations.RunSQL:
 
 
 def touches(table: str, owner: str, column: str, *through: tuple[str, str]) -> migrations.RunSQL:
-    """Every write of a row of ``table`` counts up the ``owner`` that ``column`` names, or that the tables of ``through`` (table, column) lead to."""
+    """Every write of a row of ``table`` counts up the ``owner`` that ``column`` names, or that the tables of
+    ``through`` (table, column) lead to.
+    """
     name = f"{table}_touches"
     ids = f"NEW.{column}, OLD.{column}"
     for between, leads_to in through:
@@ -38,7 +42,8 @@ def touches(table: str, owner: str, column: str, *through: tuple[str, str]) -> m
             UPDATE {owner} SET revision = revision WHERE id IN ({ids});
             RETURN NULL;
         END $$;
-        CREATE TRIGGER {name} AFTER INSERT OR UPDATE OR DELETE ON {table} FOR EACH ROW EXECUTE FUNCTION {name}();
+        CREATE TRIGGER {name} AFTER INSERT OR UPDATE OR DELETE ON {table}
+            FOR EACH ROW EXECUTE FUNCTION {name}();
         """,
         f"DROP TRIGGER {name} ON {table}; DROP FUNCTION {name}();",
     )

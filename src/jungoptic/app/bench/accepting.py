@@ -14,11 +14,19 @@ KIND = "acceptance"
 
 
 def accept(write: Writing, layer_id: int, version: int, item: str, reason: str, *, as_shot: bool) -> None:
-    """Accept one verdict of a layer as it stands now, with a reason. It comes back when its amount changes."""
+    """Accept one verdict of a layer as it stands now, with a reason.
+
+    It comes back when its amount changes.
+    """
     if not reason.strip():
         raise InputError.at("reason", "Say why it may stay: the crew reads it on the card.")
     layer = _seen(write, layer_id, version)
-    table = BenchTable(shot_with_everything(write.of_shot), school="measured", units="metric", basis="shot" if as_shot else "planned")
+    table = BenchTable(
+        shot_with_everything(write.of_shot),
+        school="measured",
+        units="metric",
+        basis="shot" if as_shot else "planned",
+    )
     judged = next((one for one in table.judged if one.layer.pk == layer_id), None)
     found = next((one for one in judged.items if one.item == item), None) if judged else None
     if found is None:

@@ -26,7 +26,10 @@ _FROM_NEAR_END = ("behind_m", "aim_behind_m")
 
 def _from_near_end(changes: Json, behind_m: float) -> Json:
     """Places counted from this layer's near end, counted from the set-up's nearest layer instead."""
-    return {name: round(value + behind_m, 5) if name in _FROM_NEAR_END else value for name, value in changes.items()}
+    return {
+        name: round(value + behind_m, 5) if name in _FROM_NEAR_END else value
+        for name, value in changes.items()
+    }
 
 
 def _fix(fix: Fix, table: BenchTable, layer: Layer, behind_m: float) -> Json:
@@ -47,7 +50,9 @@ def _fix(fix: Fix, table: BenchTable, layer: Layer, behind_m: float) -> Json:
         changes["backings"] = {row.pk: _from_near_end(fix.changes, behind_m)} if row else {}
     elif fix.target == "lamps" and layer.set_up_id:
         rows = table.lamps_of(layer.set_up_id)
-        changes["lamps"] = {rows[at].pk: _from_near_end(values, behind_m) for at, values in fix.changes["lamps"].items()}
+        changes["lamps"] = {
+            rows[at].pk: _from_near_end(values, behind_m) for at, values in fix.changes["lamps"].items()
+        }
     elif fix.target == "new_layer":
         new_layer = {"fields": fix.changes, "like_set_up": layer.set_up_id}
     return {"label": fix.label, "changes": changes, "new_layer": new_layer}
@@ -57,14 +62,37 @@ def acceptance(one: Acceptance | None) -> Json | None:
     return {"reason": one.reason, "by": one.person.shown_name, "at": one.at} if one else None
 
 
-def item(one: Judgement, table: BenchTable, layer: Layer, accepted: Acceptance | None, *, behind_m: float = 0.0, with_values: bool = False) -> Json:
+def item(
+    one: Judgement,
+    table: BenchTable,
+    layer: Layer,
+    accepted: Acceptance | None,
+    *,
+    behind_m: float = 0.0,
+    with_values: bool = False,
+) -> Json:
     return {
-        "item": one.item, "label": one.label, "where": one.where, "amount": one.amount, "amount_text": amount_text(one.amount), "unit": one.unit,
-        "holds": one.holds, "tight": one.tight, "ladder": one.ladder, "verdict": one.verdict, "sentence": one.sentence, "formula": one.formula,
-        "covered_by": one.covered_by, "sources": list(one.sources), "fixes": [_fix(fix, table, layer, behind_m) for fix in one.fixes],
-        "informs": one.informs, "other_verdict": one.other_verdict, "other_holds": one.other_holds, "accepted": acceptance(accepted),
+        "item": one.item,
+        "label": one.label,
+        "where": one.where,
+        "amount": one.amount,
+        "amount_text": amount_text(one.amount),
+        "unit": one.unit,
+        "holds": one.holds,
+        "tight": one.tight,
+        "ladder": one.ladder,
+        "verdict": one.verdict,
+        "sentence": one.sentence,
+        "formula": one.formula,
+        "covered_by": one.covered_by,
+        "sources": list(one.sources),
+        "fixes": [_fix(fix, table, layer, behind_m) for fix in one.fixes],
+        "informs": one.informs,
+        "other_verdict": one.other_verdict,
+        "other_holds": one.other_holds,
+        "accepted": acceptance(accepted),
         "values": list(one.values()) if with_values else None,
-    }  # fmt: skip
+    }
 
 
 def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool) -> Json:
@@ -74,19 +102,46 @@ def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool
     drawn = list(outlines(judged.match, table.moment))
     move = table.delivery.move
     return {
-        "id": layer.pk, "name": record.name, "kind": record.kind, "combine": record.combine, "key_colour": table.draft.layers.get(layer.pk, {}).get("key_colour", layer.key_colour), "is_hero": layer.is_hero,
-        "scale": record.scale, "near_m": record.near_m, "depth_m": record.depth_m, "resize": record.resize, "ruler_m": (record.near_m + (record.depth_m if record.combine == "base" else 0.0)) / ruler_scale,
-        "values": {name: getattr(record, name) for name in FORM_FIELDS}, "accepted": len(judged.accepted),
-        "move_px": fastest_px_per_frame(move, judged.match.f_hero_px, record.near_m, table.delivery.width_px / 2), **_matte(table, record, drawn),
-        "note": layer.note, "version": layer.version, "set_up_id": layer.set_up_id,
-        "shows": judged.count("shows"), "tight": judged.count("tight"), "holds": judged.count("holds"), "verdict": judged.verdict,
-        "takes": take_count(layer), "basis": f"take {judged.take.number}" if judged.take else "plan", "circled_take": circled.number if circled else None,
-        "items": [item(one, table, layer, judged.accepted.get(one.item), behind_m=behind, with_values=selected) for one in judged.items],
+        "id": layer.pk,
+        "name": record.name,
+        "kind": record.kind,
+        "combine": record.combine,
+        "key_colour": table.draft.layers.get(layer.pk, {}).get("key_colour", layer.key_colour),
+        "is_hero": layer.is_hero,
+        "scale": record.scale,
+        "near_m": record.near_m,
+        "depth_m": record.depth_m,
+        "resize": record.resize,
+        "ruler_m": (record.near_m + (record.depth_m if record.combine == "base" else 0.0)) / ruler_scale,
+        "values": {name: getattr(record, name) for name in FORM_FIELDS},
+        "accepted": len(judged.accepted),
+        "move_px": fastest_px_per_frame(
+            move, judged.match.f_hero_px, record.near_m, table.delivery.width_px / 2
+        ),
+        **_matte(table, record, drawn),
+        "note": layer.note,
+        "version": layer.version,
+        "set_up_id": layer.set_up_id,
+        "shows": judged.count("shows"),
+        "tight": judged.count("tight"),
+        "holds": judged.count("holds"),
+        "verdict": judged.verdict,
+        "takes": take_count(layer),
+        "basis": f"take {judged.take.number}" if judged.take else "plan",
+        "circled_take": circled.number if circled else None,
+        "items": [
+            item(one, table, layer, judged.accepted.get(one.item), behind_m=behind, with_values=selected)
+            for one in judged.items
+        ],
         "outlines": drawn,
-    }  # fmt: skip
+    }
 
 
-FORM_FIELDS = tuple(name for name in LayerRecord.model_fields if name not in ("parts", "name", "scale", "near_m", "depth_m", "resize"))
+FORM_FIELDS = tuple(
+    name
+    for name in LayerRecord.model_fields
+    if name not in ("parts", "name", "scale", "near_m", "depth_m", "resize")
+)
 _BY_HAND = frozenset({"hand_matte", "difference", "split"})
 
 
@@ -105,22 +160,61 @@ def bench_answer(table: BenchTable, role: str, selected: int | None) -> Json:
     shot, production = table.shot, table.shot.production
     cut_box = table.framing.cut_box
     return {
-        "revision": shot.revision, "production_revision": production.revision, "frame": table.frame, "after_finish": table.after_finish, "finish": _finish(production), "shot": {"values": {**table.values, "place": shot.place.name if shot.place else "", "recurring": list(table.plan.recurring)}, "move_unit": table.move.unit, "moves": not table.move.still},
-        "needed_box": list(table.framing.needed_box), "cut_box": list(cut_box) if cut_box else None, "across_cut": across(table),
-        "shot_id": shot.pk, "code": shot.code, "title": shot.title, "description": shot.description, "previous_id": previous, "next_id": following,
-        "production_id": production.pk, "production_title": production.title, "role": role, "version": shot.version,
-        "school": table.school, "units": table.words.units, "basis": table.basis, "any_takes": any(table.circled(layer) for layer in table.layers),
-        "delivery_width_px": table.delivery.width_px, "delivery_height_px": table.delivery.height_px,
+        "revision": shot.revision,
+        "production_revision": production.revision,
+        "frame": table.frame,
+        "after_finish": table.after_finish,
+        "finish": _finish(production),
+        "shot": {
+            "values": {
+                **table.values,
+                "place": shot.place.name if shot.place else "",
+                "recurring": list(table.plan.recurring),
+            },
+            "move_unit": table.move.unit,
+            "moves": not table.move.still,
+        },
+        "needed_box": list(table.framing.needed_box),
+        "cut_box": list(cut_box) if cut_box else None,
+        "across_cut": across(table),
+        "shot_id": shot.pk,
+        "code": shot.code,
+        "title": shot.title,
+        "description": shot.description,
+        "previous_id": previous,
+        "next_id": following,
+        "production_id": production.pk,
+        "production_title": production.title,
+        "role": role,
+        "version": shot.version,
+        "school": table.school,
+        "units": table.words.units,
+        "basis": table.basis,
+        "any_takes": any(table.circled(layer) for layer in table.layers),
+        "delivery_width_px": table.delivery.width_px,
+        "delivery_height_px": table.delivery.height_px,
         "aspect": aspect(table.delivery.width_px, table.delivery.height_px),
-        "horizon_px": horizon_px(table.hero, table.delivery, table.moment) if table.hero else table.delivery.height_px / 2,
-        "horizon_text": f"horizon {table.words.length(table.hero.lens_height_m - table.hero.ground_height_m)}" if table.hero else "",
-        "hero_layer_id": table.hero_layer.pk if table.hero_layer else None, "hero_basis": table.hero_basis,
-        "shows": _count(judged, "shows"), "tight": _count(judged, "tight"), "holds": _count(judged, "holds"),
+        "horizon_px": (
+            horizon_px(table.hero, table.delivery, table.moment)
+            if table.hero
+            else table.delivery.height_px / 2
+        ),
+        "horizon_text": (
+            f"horizon {table.words.length(table.hero.lens_height_m - table.hero.ground_height_m)}"
+            if table.hero
+            else ""
+        ),
+        "hero_layer_id": table.hero_layer.pk if table.hero_layer else None,
+        "hero_basis": table.hero_basis,
+        "shows": _count(judged, "shows"),
+        "tight": _count(judged, "tight"),
+        "holds": _count(judged, "holds"),
         "accepted": sum(len(one.accepted) for one in judged),
         "layers": [_layer(table, one, ruler, one is chosen) for one in judged],
-        "set_ups": _set_ups(table), "lines": _lines(table),
+        "set_ups": _set_ups(table),
+        "lines": _lines(table),
         "selected": selected_answer(table, chosen) if chosen else None,
-    }  # fmt: skip
+    }
 
 
 def _count(judged: list[Judged], verdict: str) -> int:
@@ -155,7 +249,10 @@ def across(table: BenchTable) -> list[Json]:
                 "shot_id": pk,
                 "code": other.code,
                 "where": where,
-                "items": [fields_of(one) for one in across_cut(table.hero, beside.hero, other.code, directions, table.words)],
+                "items": [
+                    fields_of(one)
+                    for one in across_cut(table.hero, beside.hero, other.code, directions, table.words)
+                ],
             }
         )
     return found
@@ -171,21 +268,31 @@ def _set_ups(table: BenchTable) -> list[Json]:
         row = table.backing_of(pk)
         found.append(
             {
-                "id": pk, "name": one.name, "version": one.version, "values": {k: v for k, v in one.values().items() if k in SET_UP_FIELDS},
-                "lamps": [{"id": lamp.pk, "version": lamp.version, "values": lamp.values()} for lamp in table.lamps_of(pk)],
+                "id": pk,
+                "name": one.name,
+                "version": one.version,
+                "values": {k: v for k, v in one.values().items() if k in SET_UP_FIELDS},
+                "lamps": [
+                    {"id": lamp.pk, "version": lamp.version, "values": lamp.values()}
+                    for lamp in table.lamps_of(pk)
+                ],
                 "backing": {"id": row.pk, "version": row.version, "values": row.values()} if row else None,
             }
-        )  # fmt: skip
+        )
     return found
 
 
 def _lines(table: BenchTable) -> list[Json]:
-    """The lines of the board as they are tried or saved; a paint-out with its hours, the others with the worst that their check says."""
+    """The lines of the board as they are tried or saved; a paint-out with its hours, the others with the
+    worst that their check says.
+    """
     found = []
     worst: dict[str, Any] = {}
     for one in table.judged:
         for item in one.items:
-            if item.item in ITEM_OF.values() and (item.item not in worst or item.ladder > worst[item.item].ladder):
+            if item.item in ITEM_OF.values() and (
+                item.item not in worst or item.ladder > worst[item.item].ladder
+            ):
                 worst[item.item] = item
     for row, record in zip(table.lines, table.plan.lines, strict=True):
         says = worst.get(ITEM_OF.get(record.kind, ""))
@@ -194,14 +301,22 @@ def _lines(table: BenchTable) -> list[Json]:
         values.pop("removed", None)
         found.append(
             {
-                "id": row.pk, "version": row.version, "kind": row.kind, "values": values, "hours": hours.hours if hours else None, "hours_text": hours.formula if hours else "",
-                "verdict": says.verdict if says else None, "says": says.where if says else "",
+                "id": row.pk,
+                "version": row.version,
+                "kind": row.kind,
+                "values": values,
+                "hours": hours.hours if hours else None,
+                "hours_text": hours.formula if hours else "",
+                "verdict": says.verdict if says else None,
+                "says": says.where if says else "",
             }
-        )  # fmt: skip
+        )
     return found
 
 
 def _first_to_look_at(judged: list[Judged]) -> Judged | None:
     """The layer with the worst item; the hero when all are equal."""
     filmed = [one for one in judged if one.match.setup is not None]
-    return max(filmed, key=lambda one: (not one.layer.is_hero, one.worst.ladder if one.worst else 0.0), default=None)
+    return max(
+        filmed, key=lambda one: (not one.layer.is_hero, one.worst.ladder if one.worst else 0.0), default=None
+    )

@@ -60,7 +60,9 @@ class BenchQuery(Schema):
     frame: int = Field(0, ge=0, le=1_000_000)
 
 
-def _table(shot_id: int, query: Any, draft: Draft | None = None, versions: Versions | None = None) -> BenchTable:
+def _table(
+    shot_id: int, query: Any, draft: Draft | None = None, versions: Versions | None = None
+) -> BenchTable:
     return BenchTable(
         shot_to_look_at(shot_id, versions),
         school=query.school,
@@ -72,7 +74,9 @@ def _table(shot_id: int, query: Any, draft: Draft | None = None, versions: Versi
     )
 
 
-def _bench(shot_id: int, role: str, query: Any, draft: Draft | None = None, versions: Versions | None = None) -> dict[str, Any]:
+def _bench(
+    shot_id: int, role: str, query: Any, draft: Draft | None = None, versions: Versions | None = None
+) -> dict[str, Any]:
     return bench_answer(_table(shot_id, query, draft, versions), role, query.selected)
 
 
@@ -85,7 +89,10 @@ def read_bench(request: HttpRequest, shot_id: int, query: Query[BenchQuery]) -> 
 
 @router.get("/shots/{shot_id}/version", response=VersionOut)
 def read_version(request: HttpRequest, shot_id: int) -> Any:
-    """Whether anything of the shot has changed: cheap enough to ask every few seconds. Anybody in the production."""
+    """Whether anything of the shot has changed: cheap enough to ask every few seconds.
+
+    Anybody in the production.
+    """
     revision, production_revision = access.shot_seen(request, shot_id)[1]
     return {"revision": revision, "production_revision": production_revision}
 
@@ -105,7 +112,9 @@ def picture(request: HttpRequest, shot_id: int, payload: PictureIn) -> HttpRespo
     if table.hero is None:
         raise InputError.at("", "There is no hero yet, so there is no camera to look through.")
     only = next((at for at, layer in enumerate(table.layers) if layer.pk == payload.only), None)
-    pixels = render(table.stack, payload.width_px, moment=table.moment, only=only, after_finish=payload.after_finish)
+    pixels = render(
+        table.stack, payload.width_px, moment=table.moment, only=only, after_finish=payload.after_finish
+    )
     return HttpResponse(jpeg(pixels), content_type="image/jpeg", headers={"Cache-Control": "no-store"})
 
 
@@ -114,7 +123,10 @@ def picture(request: HttpRequest, shot_id: int, payload: PictureIn) -> HttpRespo
 def save_changes(request: HttpRequest, shot_id: int, payload: ChangesIn) -> Any:
     """Save changes to set-ups and layers together, or none of them. The supervisor."""
     role = access.of_shot(request, shot_id, access.WRITES)
-    edits = {kind: {pk: Edit(edit.version, edit.changes) for pk, edit in getattr(payload, kind).items()} for kind in KINDS}
+    edits = {
+        kind: {pk: Edit(edit.version, edit.changes) for pk, edit in getattr(payload, kind).items()}
+        for kind in KINDS
+    }
     with in_shot(person(request), shot_id) as write:
         change_shot(write, EditSet(**edits))
     return raw(_bench(shot_id, role, payload))
@@ -127,7 +139,9 @@ def add(request: HttpRequest, shot_id: int, payload: AddIn) -> Any:
     role = access.of_shot(request, shot_id, access.WRITES)
     with in_shot(person(request), shot_id, payload.version) as write:
         if payload.what == "layer":
-            made = add_layer(write, payload.fields, like_set_up=payload.like_set_up, own_set_up=payload.own_set_up)
+            made = add_layer(
+                write, payload.fields, like_set_up=payload.like_set_up, own_set_up=payload.own_set_up
+            )
         elif payload.what == "line":
             made = add_line(write, payload.fields)
         elif payload.like_set_up is None:
@@ -150,13 +164,23 @@ def accept_verdict(request: HttpRequest, shot_id: int, payload: AcceptIn) -> Any
         if payload.withdraw:
             withdraw(write, payload.layer_id, payload.version, payload.item)
         else:
-            accept(write, payload.layer_id, payload.version, payload.item, payload.reason, as_shot=payload.basis == "shot")
+            accept(
+                write,
+                payload.layer_id,
+                payload.version,
+                payload.item,
+                payload.reason,
+                as_shot=payload.basis == "shot",
+            )
     return raw(_bench(shot_id, role, payload))
 
 
 @router.post("/layers/{layer_id}/scales", response=ScalesOut)
 def choose(request: HttpRequest, layer_id: int, payload: SolveIn) -> Any:
-    """The common scales side by side for this layer, this space and this camera. Anybody in the production."""
+    """The common scales side by side for this layer, this space and this camera.
+
+    Anybody in the production.
+    """
     access.of_layer(request, layer_id)
     return scales(layer_id, payload)
 
@@ -170,8 +194,15 @@ def solve_layer(request: HttpRequest, layer_id: int, payload: SolveIn) -> Any:
 
 @router.get("/fields", response=FieldsOut)
 def read_fields(request: HttpRequest) -> Any:
-    """Label, unit, limits and choices of everything that can be said of a shot's rows. Anybody who is signed in."""
+    """Label, unit, limits and choices of everything that can be said of a shot's rows.
+
+    Anybody who is signed in.
+    """
     return {
-        "layer": list(cards.record_fields(LayerRecord)), "lamp": list(cards.record_fields(PlacedLampRecord)), "backing": list(cards.record_fields(BackingRecord)),
-        "set_up": list(cards.record_fields(SetUpRecord)), "shot": list(cards.record_fields(ShotPlan)), "move": list(cards.record_fields(Move)),
-    }  # fmt: skip
+        "layer": list(cards.record_fields(LayerRecord)),
+        "lamp": list(cards.record_fields(PlacedLampRecord)),
+        "backing": list(cards.record_fields(BackingRecord)),
+        "set_up": list(cards.record_fields(SetUpRecord)),
+        "shot": list(cards.record_fields(ShotPlan)),
+        "move": list(cards.record_fields(Move)),
+    }

@@ -221,7 +221,9 @@ class VersionOut(Schema):
 
 
 class LineOut(Schema):
-    """A line of the board: what was drawn, in delivered px, what it costs where it costs something, and what the check of its kind says."""
+    """A line of the board: what was drawn, in delivered px, what it costs where it costs something, and what
+    the check of its kind says.
+    """
 
     id: int
     version: int
@@ -275,7 +277,9 @@ class BenchOut(Schema):
 
 
 class Reading(Schema):
-    """How the shot is read: which school, units and basis, which layer, which frame, before or after the finish."""
+    """How the shot is read: which school, units and basis, which layer, which frame, before or after the
+    finish.
+    """
 
     school: School = "measured"
     units: Units = "metric"
@@ -313,7 +317,10 @@ class ChangesIn(Reading):
 
 
 class AddIn(Reading, Seen):
-    """Something new in the shot, whose own ``version`` is given. A layer may share the set-up ``like_set_up`` or get its own, copied from it."""
+    """Something new in the shot, whose own ``version`` is given.
+
+    A layer may share the set-up ``like_set_up`` or get its own, copied from it.
+    """
 
     what: Literal["layer", "lamp", "backing", "line"]
     fields: Changes = {}
@@ -359,7 +366,9 @@ class ScalesOut(Schema):
 
 
 class FieldsOut(Schema):
-    """What can be said of a layer, a lamp, a backing, a set-up's light and a shot: label, unit, limits, choices."""
+    """What can be said of a layer, a lamp, a backing, a set-up's light and a shot: label, unit, limits,
+    choices.
+    """
 
     layer: list[CardField]
     lamp: list[CardField]

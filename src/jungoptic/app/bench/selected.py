@@ -18,7 +18,11 @@ def _own_distance(dial: Dial, behind_m: float) -> Dial:
     """The distance barrel turns the set-up's own distance, to its nearest layer."""
     if dial.field != "distance_m" or not behind_m:
         return dial
-    moved = {name: value - behind_m for name in ("value", "hero", "wants", "holds_low", "holds_high") if (value := getattr(dial, name)) is not None}
+    moved = {
+        name: value - behind_m
+        for name in ("value", "hero", "wants", "holds_low", "holds_high")
+        if (value := getattr(dial, name)) is not None
+    }
     return dataclasses.replace(dial, **moved)
 
 
@@ -31,7 +35,15 @@ def selected_answer(table: BenchTable, judged: Judged) -> Json | None:
         return None
     band = table.focus_band_m(judged)
     kit = table.kit(judged.take or layer.set_up)
-    placings = place(match.hero, match.layer, match.setup, match.delivery, school=table.school, tolerances=table.tolerances, only=_PLACED)
+    placings = place(
+        match.hero,
+        match.layer,
+        match.setup,
+        match.delivery,
+        school=table.school,
+        tolerances=table.tolerances,
+        only=_PLACED,
+    )
     stands = standing(match, band)
     behind = table.behind_m(layer)
     turned = [_own_distance(dial, behind) for dial in dials(match, judged.items, placings, kit, words, band)]
@@ -46,19 +58,33 @@ def selected_answer(table: BenchTable, judged: Judged) -> Json | None:
         "sheet": sheet_seen(match, table.set_up_record(layer, judged.take)),
         "focus": focusing(match, words),
         "placings": [
-            {"dial": one.dial, "unit": one.unit, "minus": one.minus, "plus": one.plus, "item": one.item, "text": one.text(words)} for one in placings
+            {
+                "dial": one.dial,
+                "unit": one.unit,
+                "minus": one.minus,
+                "plus": one.plus,
+                "item": one.item,
+                "text": one.text(words),
+            }
+            for one in placings
         ],
         "standing": {
             **fields_of(stands),
             "wants_text": height_wish(stands.wanted_height_m, by_dial["lens_height_m"].plus, words),
             "band_text": band_text(stands.band_near_m, stands.band_far_m, words),
             "lamps": list(lamps_drawn(match, table.set_up_record(layer, judged.take), words.light)),
-            "lamp_ids": [] if judged.take else [lamp.pk for lamp in table.lamps_of(layer.set_up.pk)],  # what was filmed is not moved any more
+            "lamp_ids": (
+                [] if judged.take else [lamp.pk for lamp in table.lamps_of(layer.set_up.pk)]
+            ),  # what was filmed is not moved any more
             "sheet": sheet_in_set(table.set_up_record(layer, judged.take)),
             "travel_m": match.travel_m if table.delivery.move.kind in ("slide", "push") else 0.0,
             "move_kind": table.delivery.move.kind,
             "key_azimuth_deg": match.setup.key_azimuth_deg,
             "key_elevation_deg": match.setup.key_elevation_deg,
-            "caption": f"{'model' if match.layer.scale != 1 else 'full-size'} {'metres' if words.units == 'metric' else 'feet'} · 1:{match.layer.scale:g} · {kit.camera.name}",
+            "caption": (
+                f"{'model' if match.layer.scale != 1 else 'full-size'}"
+                f" {'metres' if words.units == 'metric' else 'feet'} · 1:{match.layer.scale:g} ·"
+                f" {kit.camera.name}"
+            ),
         },
     }

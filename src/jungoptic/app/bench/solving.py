@@ -19,12 +19,18 @@ from jungoptic.core.wording import Words, number
 def _solvable(layer_id: int, payload: SolveIn) -> tuple[BenchTable, Layer, SetUpRecord]:
     """The table, the layer and its planned set-up with its key written out; refuses what cannot be solved."""
     shot_id = Layer.objects.values_list("shot_id", flat=True).get(pk=layer_id)
-    table = BenchTable(shot_to_look_at(shot_id), school=payload.school, units=payload.units, draft=payload.draft())
+    table = BenchTable(
+        shot_to_look_at(shot_id), school=payload.school, units=payload.units, draft=payload.draft()
+    )
     layer = next((one for one in table.layers if one.pk == layer_id), None)
     if layer is None:
         raise InputError.at("", "This layer was removed.")
     if layer.set_up is None or table.hero is None:
-        raise InputError.at("", f"“{layer.name}” is a picture whose camera is unknown: there is nothing to set. Choose a filmed layer.")
+        raise InputError.at(
+            "",
+            f"“{layer.name}” is a picture whose camera is unknown: there is nothing to set. Choose a filmed"
+            " layer.",
+        )
     if layer.is_hero:
         raise InputError.at("", "This is the hero: the others are solved to it. Choose another layer.")
     return table, layer, resolved(table.set_up_record(layer), table.layer_record(layer))
@@ -35,20 +41,40 @@ def _answer(found: Answer, behind_m: float) -> Json:
     if "distance_m" in set_up:
         set_up["distance_m"] = round(set_up["distance_m"] - behind_m, 5)
     return {
-        "set_up": {name: value for name, value in set_up.items() if name in SET_UP_FIELDS}, "layer": dict(found.layer), "verdict": found.verdict, "shows": found.shows, "tight": found.tight, "holds": found.holds,
-        "changes": list(found.changes), "sentences": list(found.sentences),
-    }  # fmt: skip
+        "set_up": {name: value for name, value in set_up.items() if name in SET_UP_FIELDS},
+        "layer": dict(found.layer),
+        "verdict": found.verdict,
+        "shows": found.shows,
+        "tight": found.tight,
+        "holds": found.holds,
+        "changes": list(found.changes),
+        "sentences": list(found.sentences),
+    }
 
 
 def _scale(row: ScaleRow, words: Words) -> Json:
     """One scale of the table, in words."""
-    light = words.light(row.light_wanted_lx) + (f" of {words.light(row.light_available_lx)}" if row.light_available_lx else "")
+    light = words.light(row.light_wanted_lx) + (
+        f" of {words.light(row.light_available_lx)}" if row.light_available_lx else ""
+    )
     return {
-        "scale": row.scale, "size": " × ".join(words.length(side) for side in (row.width_m, row.depth_m, row.height_m) if side > 0), "distance": words.length(row.distance_m),
-        "lens_height": words.length(row.lens_height_m), "stop_wanted": row.stop_wanted, "rate_wanted_fps": row.rate_wanted_fps,
-        "finest": f"{number(row.finest_mm, 2)} mm", "verdict": row.verdict, "shows": row.shows, "tight": row.tight, "worst": row.worst, "light": light, "fits": row.fits,
+        "scale": row.scale,
+        "size": " × ".join(
+            words.length(side) for side in (row.width_m, row.depth_m, row.height_m) if side > 0
+        ),
+        "distance": words.length(row.distance_m),
+        "lens_height": words.length(row.lens_height_m),
+        "stop_wanted": row.stop_wanted,
+        "rate_wanted_fps": row.rate_wanted_fps,
+        "finest": f"{number(row.finest_mm, 2)} mm",
+        "verdict": row.verdict,
+        "shows": row.shows,
+        "tight": row.tight,
+        "worst": row.worst,
+        "light": light,
+        "fits": row.fits,
         "against": list(row.against),
-    }  # fmt: skip
+    }
 
 
 def scales(layer_id: int, payload: SolveIn) -> Json:
@@ -56,10 +82,19 @@ def scales(layer_id: int, payload: SolveIn) -> Json:
     table, layer, plan = _solvable(layer_id, payload)
     assert layer.set_up is not None and table.hero is not None
     rows = aside(
-        choose_scale, table.hero, table.layer_record(layer), plan, table.delivery, table.kit(layer.set_up),
-        locked=[name for name in payload.locked if name not in ("distance_m", "lens_height_m", "focus_distance_m")],
-        school=payload.school, tolerances=table.tolerances, units=payload.units,
-    )  # fmt: skip
+        choose_scale,
+        table.hero,
+        table.layer_record(layer),
+        plan,
+        table.delivery,
+        table.kit(layer.set_up),
+        locked=[
+            name for name in payload.locked if name not in ("distance_m", "lens_height_m", "focus_distance_m")
+        ],
+        school=payload.school,
+        tolerances=table.tolerances,
+        units=payload.units,
+    )
     return {"layer_id": layer_id, "rows": [_scale(row, table.words) for row in rows]}
 
 
@@ -74,9 +109,18 @@ def solved(layer_id: int, payload: SolveIn) -> Json:
     if given.sun_at:
         kit = kit.but(stage_length_m=None, stage_width_m=None, beams_m=None)
     answers = aside(
-        solve, table.hero, table.layer_record(layer), plan, table.delivery, kit,
-        locked=[*payload.locked, *fixed], shared=table.shared_with(layer), school=payload.school, tolerances=table.tolerances, units=payload.units,
-    )  # fmt: skip
+        solve,
+        table.hero,
+        table.layer_record(layer),
+        plan,
+        table.delivery,
+        kit,
+        locked=[*payload.locked, *fixed],
+        shared=table.shared_with(layer),
+        school=payload.school,
+        tolerances=table.tolerances,
+        units=payload.units,
+    )
     behind = table.behind_m(layer)
     return {
         "layer_id": layer_id,

@@ -32,9 +32,16 @@ SMALL_PX = 400
 UNSEEN = 0  # no row has this version: who may write is answered before what was seen
 
 
-@router.post("/productions/{production_id}/boards", response={200: list[MatchedBoard], 409: Problems, 422: Problems})
+@router.post(
+    "/productions/{production_id}/boards", response={200: list[MatchedBoard], 409: Problems, 422: Problems}
+)
 @writes
-def upload_boards(request: HttpRequest, production_id: int, version: Form[int] = UNSEEN, files: File[list[UploadedFile]] = EMPTY) -> Any:
+def upload_boards(
+    request: HttpRequest,
+    production_id: int,
+    version: Form[int] = UNSEEN,
+    files: File[list[UploadedFile]] = EMPTY,
+) -> Any:
     """Many boards at once: to the shots that their names say, else in order. The supervisor."""
     access.role_in(request, production_id, access.WRITES)
     if not files:
@@ -46,7 +53,9 @@ def upload_boards(request: HttpRequest, production_id: int, version: Form[int] =
 
 @router.post("/shots/{shot_id}/board", response={200: BoardOut, 409: Problems, 422: Problems})
 @writes
-def upload_board(request: HttpRequest, shot_id: int, version: Form[int] = UNSEEN, file: File[UploadedFile | None] = None) -> Any:
+def upload_board(
+    request: HttpRequest, shot_id: int, version: Form[int] = UNSEEN, file: File[UploadedFile | None] = None
+) -> Any:
     """The shot's board: PNG, JPEG, TIFF or the first page of a PDF. The supervisor."""
     access.of_shot(request, shot_id, access.WRITES)
     if file is None:
@@ -75,7 +84,9 @@ def board_picture(request: HttpRequest, board_id: int, width: int = 0) -> HttpRe
         raise HttpError(404, "There is no such thing here, or it is not yours to see.")
     access.role_in(request, board.shot.production_id)
     if 0 < width < board.width_px:
-        return HttpResponse(keeping.smaller_board(board_id, width), content_type="image/jpeg", headers=KEPT_FOR_EVER)
+        return HttpResponse(
+            keeping.smaller_board(board_id, width), content_type="image/jpeg", headers=KEPT_FOR_EVER
+        )
     return answer(request, board.file, f"{board.shot.code} board.jpg")
 
 

@@ -60,13 +60,18 @@ def _flat(text: str) -> str:
 
 
 def match(write: Writing, files: list[tuple[str, bytes]]) -> list[tuple[str, str]]:
-    """Give pictures to shots: by the shot's code in the file's name, else in order to shots without a board. All or nothing.
+    """Give pictures to shots: by the shot's code in the file's name, else in order to shots without a board.
+    All or nothing.
 
     Returns (picture, shot's code) pairs.
     """
     found = [picture for name, data in files for picture in pictures(name, data)]
     shots = list(Shot.in_cut.filter(production=write.production_id))
-    with_board = set(Board.objects.filter(shot__production=write.production_id, current=True).values_list("shot_id", flat=True))
+    with_board = set(
+        Board.objects.filter(shot__production=write.production_id, current=True).values_list(
+            "shot_id", flat=True
+        )
+    )
     by_code = sorted(((_flat(shot.code), shot) for shot in shots), key=lambda one: -len(one[0]))
     given: list[tuple[Picture, Shot]] = []
     left = []
@@ -80,7 +85,9 @@ def match(write: Writing, files: list[tuple[str, bytes]]) -> list[tuple[str, str
     free = [shot for shot in shots if shot.pk not in taken]
     if len(left) > len(free):
         raise InputError.at(
-            "file", f"{len(left)} pictures name no shot and {len(free)} shots have no board: put the shot's code into the file names."
+            "file",
+            f"{len(left)} pictures name no shot and {len(free)} shots have no board: put the shot's code into"
+            " the file names.",
         )
     given += zip(left, free, strict=False)
     for picture, shot in given:

@@ -19,9 +19,13 @@ class Board(models.Model):
     width_px = models.PositiveIntegerField()
     height_px = models.PositiveIntegerField()
     current = models.BooleanField(default=True)
-    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ["-id"]
-        constraints = [models.UniqueConstraint(fields=["shot"], condition=Q(current=True), name="one_board_a_shot")]
+        constraints = [
+            models.UniqueConstraint(fields=["shot"], condition=Q(current=True), name="one_board_a_shot")
+        ]

@@ -30,9 +30,16 @@ class Picture:
 
 
 def pictures(name: str, data: bytes) -> Iterator[Picture]:
-    """The pictures in a file, by what it contains and not by its name: every page of a PDF or TIFF. Raises InputError."""
+    """The pictures in a file, by what it contains and not by its name: every page of a PDF or TIFF.
+
+    Raises InputError.
+    """
     if len(data) > MOST_BYTES:
-        raise InputError.at("file", f"“{name}” has {len(data) / 1e6:.0f} MB; boards may have up to {MOST_BYTES / 1e6:.0f} MB. Save it smaller.")
+        raise InputError.at(
+            "file",
+            f"“{name}” has {len(data) / 1e6:.0f} MB; boards may have up to {MOST_BYTES / 1e6:.0f} MB. Save it"
+            " smaller.",
+        )
     yield from _pdf_pages(name, data) if data[:1024].lstrip().startswith(b"%PDF-") else _frames(name, data)
 
 
@@ -52,24 +59,37 @@ def _kept(name: str, image: Image.Image) -> Picture:
 
 
 def _frames(name: str, data: bytes) -> Iterator[Picture]:
-    ImageFile.LOAD_TRUNCATED_IMAGES = False  # for the whole process, and the PDF maker sets it when it is loaded: half a board is no board
+    ImageFile.LOAD_TRUNCATED_IMAGES = (
+        False  # for the whole process, and the PDF maker sets it when it is loaded: half a board is no board
+    )
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             image = Image.open(io.BytesIO(data), formats=FORMATS)
             if image.width * image.height > MOST_PIXELS:
-                raise InputError.at("file", f"“{name}” is {image.width} × {image.height}; boards may have up to {MOST_PIXELS / 1e6:.0f} megapixels.")
+                raise InputError.at(
+                    "file",
+                    f"“{name}” is {image.width} × {image.height}; boards may have up to"
+                    f" {MOST_PIXELS / 1e6:.0f} megapixels.",
+                )
             count = getattr(image, "n_frames", 1)
             if count > MOST_PAGES:
-                raise InputError.at("file", f"“{name}” has {count} pages; up to {MOST_PAGES} are read at once.")
+                raise InputError.at(
+                    "file", f"“{name}” has {count} pages; up to {MOST_PAGES} are read at once."
+                )
             for at, frame in enumerate(ImageSequence.Iterator(image)):
                 yield _kept(name if count == 1 else f"{name}, page {at + 1}", frame)
     except (Image.DecompressionBombWarning, Image.DecompressionBombError):
-        raise InputError.at("file", f"“{name}” is too large; boards may have up to {MOST_PIXELS / 1e6:.0f} megapixels.") from None
+        raise InputError.at(
+            "file", f"“{name}” is too large; boards may have up to {MOST_PIXELS / 1e6:.0f} megapixels."
+        ) from None
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
         if isinstance(error, InputError):
             raise
-        raise InputError.at("file", f"“{name}” could not be read as a PNG, JPEG, TIFF or PDF: it may be damaged or of another kind.") from None
+        raise InputError.at(
+            "file",
+            f"“{name}” could not be read as a PNG, JPEG, TIFF or PDF: it may be damaged or of another kind.",
+        ) from None
 
 
 def _pdf_pages(name: str, data: bytes) -> Iterator[Picture]:
@@ -78,14 +98,21 @@ def _pdf_pages(name: str, data: bytes) -> Iterator[Picture]:
     try:
         document = pypdfium2.PdfDocument(data)
     except pypdfium2.PdfiumError:
-        raise InputError.at("file", f"“{name}” could not be opened as a PDF: it may be damaged or locked by a password.") from None
+        raise InputError.at(
+            "file", f"“{name}” could not be opened as a PDF: it may be damaged or locked by a password."
+        ) from None
     try:
         if len(document) > MOST_PAGES:
-            raise InputError.at("file", f"“{name}” has {len(document)} pages; up to {MOST_PAGES} are read at once.")
+            raise InputError.at(
+                "file", f"“{name}” has {len(document)} pages; up to {MOST_PAGES} are read at once."
+            )
         for at in range(len(document)):
             page = document[at]
             longest = max(page.get_size()) or 1.0
-            yield _kept(name if len(document) == 1 else f"{name}, page {at + 1}", page.render(scale=min(KEPT_PX / longest, 8.0)).to_pil())
+            yield _kept(
+                name if len(document) == 1 else f"{name}, page {at + 1}",
+                page.render(scale=min(KEPT_PX / longest, 8.0)).to_pil(),
+            )
     finally:
         document.close()
 

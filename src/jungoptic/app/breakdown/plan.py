@@ -1,4 +1,6 @@
-"""One shot broken down: board, recipes, plates in filming order with their checks, what it costs each way, cautions."""
+"""One shot broken down: board, recipes, plates in filming order with their checks, what it costs each way,
+cautions.
+"""
 
 from __future__ import annotations
 
@@ -31,27 +33,65 @@ def broken_down(table: BenchTable, role: access.Role) -> PlanOut:
     costs: Costing | None = getattr(shot, "costing", None)
     signed = safety.signatures(shot)
     every = safety.hazards(table)
-    rows = ShotRecipe.objects.filter(shot=shot, removed=False).select_related("own").prefetch_related("answers")
+    rows = (
+        ShotRecipe.objects.filter(shot=shot, removed=False).select_related("own").prefetch_related("answers")
+    )
     own = Shot.objects.filter(production=shot.production_id, template=True, removed=False)
     open_count = sum(one.caution.key not in signed for one in every)
     fields = {one.name: one for one in record_fields(Job)}
     return PlanOut(
-        shot_id=shot.pk, version=shot.version, revision=shot.revision, role=role.value, production_id=shot.production_id, ready=shot.ready and not open_count,
-        board=BoardOut(id=board.pk, name=board.name, width_px=board.width_px, height_px=board.height_px) if board else None,
-        recipes=[chosen_answer(row) for row in rows], own_recipes=[OwnRecipeOut(id=one.pk, title=one.title, description=one.description) for one in own],
-        plates=plates(table), habits=list(HABITS),
+        shot_id=shot.pk,
+        version=shot.version,
+        revision=shot.revision,
+        role=role.value,
+        production_id=shot.production_id,
+        ready=shot.ready and not open_count,
+        board=(
+            BoardOut(id=board.pk, name=board.name, width_px=board.width_px, height_px=board.height_px)
+            if board
+            else None
+        ),
+        recipes=[chosen_answer(row) for row in rows],
+        own_recipes=[OwnRecipeOut(id=one.pk, title=one.title, description=one.description) for one in own],
+        plates=plates(table),
+        habits=list(HABITS),
         costing=CostingOut(
             version=costs.version if costs else 1,
-            chosen=costs.chosen if costs else "", job=costing.job_of(table), derived=costing.derived_job(table),
-            said=[name for name in JOB_FIELDS if costs and getattr(costs, name) not in (None, "")], options=[option_out(one, costs.chosen if costs else "") for one in costing.priced(table)] if table.layers else [],
-            fields=[fields[name] for name in JOB_FIELDS], crafts=list(CRAFTS), fitting=list(costing.recipe_ways(shot)), hours_spent=shot.hours_spent,
+            chosen=costs.chosen if costs else "",
+            job=costing.job_of(table),
+            derived=costing.derived_job(table),
+            said=[name for name in JOB_FIELDS if costs and getattr(costs, name) not in (None, "")],
+            options=(
+                [option_out(one, costs.chosen if costs else "") for one in costing.priced(table)]
+                if table.layers
+                else []
+            ),
+            fields=[fields[name] for name in JOB_FIELDS],
+            crafts=list(CRAFTS),
+            fitting=list(costing.recipe_ways(shot)),
+            hours_spent=shot.hours_spent,
         ),
         hazards=[
             HazardOut(
-                key=one.caution.key, title=one.caution.title, text=one.caution.text, ask=one.caution.ask, safer=one.caution.safer, by=list(one.by),
-                signed=SignedOut(by=signed[one.caution.key].person.shown_name, at=signed[one.caution.key].at, note=signed[one.caution.key].note) if one.caution.key in signed else None,
+                key=one.caution.key,
+                title=one.caution.title,
+                text=one.caution.text,
+                ask=one.caution.ask,
+                safer=one.caution.safer,
+                by=list(one.by),
+                signed=(
+                    SignedOut(
+                        by=signed[one.caution.key].person.shown_name,
+                        at=signed[one.caution.key].at,
+                        note=signed[one.caution.key].note,
+                    )
+                    if one.caution.key in signed
+                    else None
+                ),
             )
             for one in every
         ],
-        cautions_by_hand=list(shot.cautions), all_cautions=[KeyTitle(key=key, title=one.title) for key, one in CAUTIONS.items()], deference=DEFERENCE,
-    )  # fmt: skip
+        cautions_by_hand=list(shot.cautions),
+        all_cautions=[KeyTitle(key=key, title=one.title) for key, one in CAUTIONS.items()],
+        deference=DEFERENCE,
+    )

@@ -42,11 +42,21 @@ def _summary(shot: Shot, school: School) -> Summary:
     for one in option.crafts if option else ():
         hours[one.craft] += one.hours
     return Summary(
-        shot=shot, school=school, version=shot.revision, revision=shot.production.revision, layers=len(table.layers), **counts,
-        filmed=sum(layer.kind not in PICTURES and layer.set_up_id is not None for layer in table.layers), shot_layers=sum(bool(table.circled(layer)) for layer in table.layers),
-        hero=table.hero_basis if table.hero_layer else "", worst=f"{worst.label}: {worst.where}"[:120] if worst and worst.verdict != "holds" else "",
-        way=option.key if option else "", hours=[round(hours[craft], 3) for craft in CRAFTS], storage_gb=round(storage_of(table), 3), hazards=[one.caution.key for one in hazards(table)],
-    )  # fmt: skip
+        shot=shot,
+        school=school,
+        version=shot.revision,
+        revision=shot.production.revision,
+        layers=len(table.layers),
+        **counts,
+        filmed=sum(layer.kind not in PICTURES and layer.set_up_id is not None for layer in table.layers),
+        shot_layers=sum(bool(table.circled(layer)) for layer in table.layers),
+        hero=table.hero_basis if table.hero_layer else "",
+        worst=f"{worst.label}: {worst.where}"[:120] if worst and worst.verdict != "holds" else "",
+        way=option.key if option else "",
+        hours=[round(hours[craft], 3) for craft in CRAFTS],
+        storage_gb=round(storage_of(table), 3),
+        hazards=[one.caution.key for one in hazards(table)],
+    )
 
 
 def _worked_out(production: Production, shot_ids: list[int], school: School) -> dict[int, Summary]:
@@ -58,32 +68,47 @@ def _worked_out(production: Production, shot_ids: list[int], school: School) -> 
         for shot in shots_with_everything(production, shot_ids[at : at + _TOGETHER]):
             if not found or time.monotonic() < ends:
                 made.append(found.setdefault(shot.pk, _summary(shot, school)))
-        Summary.objects.bulk_create(made, update_conflicts=True, unique_fields=["shot", "school"], update_fields=_WORKED_OUT)
+        Summary.objects.bulk_create(
+            made, update_conflicts=True, unique_fields=["shot", "school"], update_fields=_WORKED_OUT
+        )
         if time.monotonic() >= ends:
             break
     return found
 
 
 def wall(production_id: int, school: School) -> WallOut:
-    """Every shot with its totals. What could not be worked out in time is pending, without a verdict: ask again."""
+    """Every shot with its totals.
+
+    What could not be worked out in time is pending, without a verdict: ask again.
+    """
     production = Production.objects.get(pk=production_id)
     shots = list(
         Shot.in_cut.filter(production=production)
         .select_related("place")
-        .annotate(take_count=Count("layers__takes", distinct=True), all_layers=Count("layers", filter=Q(layers__removed=False), distinct=True))
+        .annotate(
+            take_count=Count("layers__takes", distinct=True),
+            all_layers=Count("layers", filter=Q(layers__removed=False), distinct=True),
+        )
     )
     known = {one.shot_id: one for one in Summary.objects.filter(shot__production=production, school=school)}
-    boards = dict(Board.objects.filter(shot__production=production, current=True).values_list("shot_id", "pk"))
+    boards = dict(
+        Board.objects.filter(shot__production=production, current=True).values_list("shot_id", "pk")
+    )
     recipes: dict[int, list[str]] = defaultdict(list)
     for recipe in ShotRecipe.objects.filter(shot__production=production, removed=False).select_related("own"):
         recipes[recipe.shot_id].append(recipe.name)
     signed: dict[int, set[str]] = defaultdict(set)
-    for shot_id, caution in SignOff.objects.filter(shot__production=production, withdrawn=False).values_list("shot_id", "caution"):
+    for shot_id, caution in SignOff.objects.filter(shot__production=production, withdrawn=False).values_list(
+        "shot_id", "caution"
+    ):
         signed[shot_id].add(caution)
     current = {shot.pk: (shot.revision, production.revision) for shot in shots}
     known = {pk: row for pk, row in known.items() if current.get(pk) == (row.version, row.revision)}
     known |= _worked_out(production, [shot.pk for shot in shots if shot.pk not in known], school)
-    lines = [_line(shot, known.get(shot.pk), boards.get(shot.pk), recipes[shot.pk], signed[shot.pk]) for shot in shots]
+    lines = [
+        _line(shot, known.get(shot.pk), boards.get(shot.pk), recipes[shot.pk], signed[shot.pk])
+        for shot in shots
+    ]
     return WallOut(
         version=production.version,
         shots=lines,
@@ -94,19 +119,47 @@ def wall(production_id: int, school: School) -> WallOut:
     )
 
 
-def _line(shot: Any, row: Summary | None, board: int | None, recipes: list[str], signed: set[str]) -> WallLine:
+def _line(
+    shot: Any, row: Summary | None, board: int | None, recipes: list[str], signed: set[str]
+) -> WallLine:
     open_keys = [key for key in row.hazards if key not in signed] if row else []
     total = sum(row.hours) if row else 0.0
     return WallLine(
-        id=shot.pk, code=shot.code, title=shot.title, description=shot.description, length_frames=shot.length_frames, position=shot.position,
-        place_id=shot.place_id, place=shot.place.name if shot.place else "", shoot_on=shot.shoot_on, hours_spent=shot.hours_spent, recipes=recipes, board=board, version=shot.version, revision=shot.revision,
-        layers=shot.all_layers, filmed=row.filmed if row else 0, shot_layers=row.shot_layers if row else 0, takes=shot.take_count,
-        shows=row.shows if row else 0, tight=row.tight if row else 0, holds=row.holds if row else 0, worst=row.worst if row else "",
-        verdict=next((word for word in VERDICTS if getattr(row, word)), None) if row else None, hero=row.hero if row else "",
-        hours=total, hours_left=max(0.0, total - shot.hours_spent), by_craft=dict(zip(CRAFTS, row.hours, strict=True)) if row else {}, way=row.way if row else "", storage_gb=row.storage_gb if row else 0.0,
-        hazards=[CAUTIONS[key].title for key in row.hazards] if row else [], open_hazards=[CAUTIONS[key].title for key in open_keys], ready=bool(shot.ready and row and not open_keys),
-        effects=bool(recipes) or shot.all_layers > 1, pending=row is None,
-    )  # fmt: skip
+        id=shot.pk,
+        code=shot.code,
+        title=shot.title,
+        description=shot.description,
+        length_frames=shot.length_frames,
+        position=shot.position,
+        place_id=shot.place_id,
+        place=shot.place.name if shot.place else "",
+        shoot_on=shot.shoot_on,
+        hours_spent=shot.hours_spent,
+        recipes=recipes,
+        board=board,
+        version=shot.version,
+        revision=shot.revision,
+        layers=shot.all_layers,
+        filmed=row.filmed if row else 0,
+        shot_layers=row.shot_layers if row else 0,
+        takes=shot.take_count,
+        shows=row.shows if row else 0,
+        tight=row.tight if row else 0,
+        holds=row.holds if row else 0,
+        worst=row.worst if row else "",
+        verdict=next((word for word in VERDICTS if getattr(row, word)), None) if row else None,
+        hero=row.hero if row else "",
+        hours=total,
+        hours_left=max(0.0, total - shot.hours_spent),
+        by_craft=dict(zip(CRAFTS, row.hours, strict=True)) if row else {},
+        way=row.way if row else "",
+        storage_gb=row.storage_gb if row else 0.0,
+        hazards=[CAUTIONS[key].title for key in row.hazards] if row else [],
+        open_hazards=[CAUTIONS[key].title for key in open_keys],
+        ready=bool(shot.ready and row and not open_keys),
+        effects=bool(recipes) or shot.all_layers > 1,
+        pending=row is None,
+    )
 
 
 def _totals(lines: list[WallLine]) -> Totals:
@@ -114,10 +167,16 @@ def _totals(lines: list[WallLine]) -> Totals:
     for one in lines:
         crafts.update(one.by_craft)
     return Totals(
-        shots=len(lines), effects=sum(one.effects for one in lines), frames=sum(one.length_frames for one in lines),
-        hours=sum(one.hours for one in lines), hours_left=sum(one.hours_left for one in lines), by_craft={craft: crafts[craft] for craft in CRAFTS if crafts[craft]},
-        storage_gb=sum(one.storage_gb for one in lines), open_hazards=sum(len(one.open_hazards) for one in lines), ready=sum(one.ready for one in lines),
-    )  # fmt: skip
+        shots=len(lines),
+        effects=sum(one.effects for one in lines),
+        frames=sum(one.length_frames for one in lines),
+        hours=sum(one.hours for one in lines),
+        hours_left=sum(one.hours_left for one in lines),
+        by_craft={craft: crafts[craft] for craft in CRAFTS if crafts[craft]},
+        storage_gb=sum(one.storage_gb for one in lines),
+        open_hazards=sum(len(one.open_hazards) for one in lines),
+        ready=sum(one.ready for one in lines),
+    )
 
 
 def _removed(production: Production) -> list[RemovedShot]:

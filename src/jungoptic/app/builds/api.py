@@ -63,7 +63,9 @@ def new_build(request: HttpRequest, production_id: int, payload: NewBuild) -> An
     return Status(201, written(write, made.pk, made.version))
 
 
-@router.patch("/productions/{production_id}/builds/{build_id}", response={200: Written, 409: Problems, 422: Problems})
+@router.patch(
+    "/productions/{production_id}/builds/{build_id}", response={200: Written, 409: Problems, 422: Problems}
+)
 @writes
 def build_back(request: HttpRequest, production_id: int, build_id: int, payload: Removed) -> Any:
     """Take a set out of the production, or bring it back. The supervisor."""

@@ -41,11 +41,20 @@ def _checked(pieces: Sequence[Mapping[str, Any]]) -> list[Piece]:
         try:
             found.append(Piece.read(values))
         except InputError as error:
-            problems += [FieldProblem(f"pieces.{at}.{one.field}", f"Piece {at + 1}: {one.message}") for one in error.problems]
+            problems += [
+                FieldProblem(f"pieces.{at}.{one.field}", f"Piece {at + 1}: {one.message}")
+                for one in error.problems
+            ]
     names = [piece.name for piece in found]
-    problems += [FieldProblem(f"pieces.{at}.name", f"Two pieces are called “{name}”.") for at, name in enumerate(names) if name in names[:at]]
+    problems += [
+        FieldProblem(f"pieces.{at}.name", f"Two pieces are called “{name}”.")
+        for at, name in enumerate(names)
+        if name in names[:at]
+    ]
     if len(pieces) > MOST_PIECES:
-        problems.append(FieldProblem("pieces", f"A set may have {MOST_PIECES} pieces; {len(pieces)} were given."))
+        problems.append(
+            FieldProblem("pieces", f"A set may have {MOST_PIECES} pieces; {len(pieces)} were given.")
+        )
     if problems:
         raise InputError(*problems)
     return found
@@ -59,13 +68,21 @@ def save(
     pieces: Sequence[Mapping[str, Any]] | None,
     views: Sequence[Mapping[str, Any]] | None,
 ) -> None:
-    """Save a set with its pieces and views, or nothing. Raises InputError at each field, ConflictError over what was not seen."""
+    """Save a set with its pieces and views, or nothing.
+
+    Raises InputError at each field, ConflictError over what was not seen.
+    """
     build = Build.objects.get(pk=build_id)
     write.refuse_unseen(BUILD, build, version)
     problems = _field_problems(build, fields)
     if problems:
         raise InputError(*problems)
-    Sheet.read({**build.sheet().model_dump(), **{name: value for name, value in fields.items() if name in Sheet.model_fields}})
+    Sheet.read(
+        {
+            **build.sheet().model_dump(),
+            **{name: value for name, value in fields.items() if name in Sheet.model_fields},
+        }
+    )
     if pieces is not None:
         _save_pieces(write, build, _checked(pieces))
     if views is not None:
@@ -81,11 +98,19 @@ def _save_pieces(write: Writing, build: Build, pieces: list[Piece]) -> None:
 
 
 def _field_problems(build: Build, fields: Mapping[str, Any]) -> list[FieldProblem]:
-    problems = [FieldProblem(name, f"A set has no field called “{name}”.") for name in fields if name not in BUILD_FIELDS]
+    problems = [
+        FieldProblem(name, f"A set has no field called “{name}”.")
+        for name in fields
+        if name not in BUILD_FIELDS
+    ]
     for name, least, most in (("scale", 0.01, 1000), ("spare_pct", 0, 200)):
         value = fields.get(name, least)
         if isinstance(value, bool) or not isinstance(value, int | float) or not least <= value <= most:
-            problems.append(FieldProblem(name, f"It must be a number between {least:g} and {most:g}; {value!r} was given."))
+            problems.append(
+                FieldProblem(
+                    name, f"It must be a number between {least:g} and {most:g}; {value!r} was given."
+                )
+            )
     others = Build.objects.filter(production=build.production_id, removed=False).exclude(pk=build.pk)
     if "name" in fields:
         name = fields["name"]
@@ -96,7 +121,9 @@ def _field_problems(build: Build, fields: Mapping[str, Any]) -> list[FieldProble
     place = fields.get("place_id", build.place_id)
     standing = Place.objects.filter(production=build.production_id, removed=False)
     # A place that was removed while the set stood in it is no fault of what is changed now.
-    if place not in (None, build.place_id) and not (isinstance(place, int) and standing.filter(pk=place).exists()):
+    if place not in (None, build.place_id) and not (
+        isinstance(place, int) and standing.filter(pk=place).exists()
+    ):
         problems.append(FieldProblem("place_id", "The production has no such place."))
     return problems
 

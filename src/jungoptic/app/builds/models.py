@@ -17,23 +17,33 @@ class Build(models.Model):
     place = models.ForeignKey(Place, on_delete=models.SET_NULL, null=True, blank=True, related_name="builds")
     name = models.CharField(max_length=80)
     scale = models.FloatField(default=1)
-    spare_pct = models.FloatField(default=10, help_text="Built beyond what is seen, for shake and second thoughts.")
+    spare_pct = models.FloatField(
+        default=10, help_text="Built beyond what is seen, for shake and second thoughts."
+    )
     width_mm = models.FloatField(default=1220)
     height_mm = models.FloatField(default=2440)
     kerf_mm = models.FloatField(default=3)
     price = models.FloatField(default=20)
-    removed = models.BooleanField(default=False, help_text="Out of the production; kept, so that it can come back.")
+    removed = models.BooleanField(
+        default=False, help_text="Out of the production; kept, so that it can come back."
+    )
     version = models.PositiveIntegerField(default=1)
 
     class Meta:
         ordering = ["name"]
         constraints = [
-            models.UniqueConstraint(fields=["production", "name"], condition=Q(removed=False), name="one_build_of_a_name"),
-            models.CheckConstraint(condition=Q(scale__gt=0, width_mm__gt=0, height_mm__gt=0), name="build_has_size"),
+            models.UniqueConstraint(
+                fields=["production", "name"], condition=Q(removed=False), name="one_build_of_a_name"
+            ),
+            models.CheckConstraint(
+                condition=Q(scale__gt=0, width_mm__gt=0, height_mm__gt=0), name="build_has_size"
+            ),
         ]
 
     def sheet(self) -> sheets.Sheet:
-        found: sheets.Sheet = sheets.Sheet.read({name: getattr(self, name) for name in sheets.Sheet.model_fields})
+        found: sheets.Sheet = sheets.Sheet.read(
+            {name: getattr(self, name) for name in sheets.Sheet.model_fields}
+        )
         return found
 
 

@@ -8,7 +8,14 @@ from django.http import HttpRequest
 from ninja import Body, Router
 
 from jungoptic.app.base.answers import Json
-from jungoptic.app.calculations.schemas import AroundIn, AroundRow, CalculationLine, CalculationOut, FillOut, SourceOut
+from jungoptic.app.calculations.schemas import (
+    AroundIn,
+    AroundRow,
+    CalculationLine,
+    CalculationOut,
+    FillOut,
+    SourceOut,
+)
 from jungoptic.app.productions import access
 from jungoptic.app.shots.edit import SET_UP_FIELDS
 from jungoptic.app.shots.models import Layer
@@ -35,8 +42,12 @@ def _line(entry: Calculation) -> dict[str, Any]:
 def _output(name: str, schema: dict[str, Any]) -> dict[str, Any]:
     inner = next((one for one in schema.get("anyOf", []) if one.get("type") != "null"), schema)
     return {
-        "name": name, "title": schema.get("title", name), "unit": schema.get("unit", ""), "help": schema.get("description") or "", "kind": inner.get("type", "object"),
-    }  # fmt: skip
+        "name": name,
+        "title": schema.get("title", name),
+        "unit": schema.get("unit", ""),
+        "help": schema.get("description") or "",
+        "kind": inner.get("type", "object"),
+    }
 
 
 @router.get("/calculations", response=list[CalculationLine])
@@ -47,14 +58,21 @@ def list_calculations(request: HttpRequest) -> Any:
 
 @router.get("/calculations/{name}", response=CalculationOut)
 def read_calculation(request: HttpRequest, name: str) -> Any:
-    """One calculation as a card: fields, outputs, formula, sources, check values. Anybody who is signed in."""
+    """One calculation as a card: fields, outputs, formula, sources, check values.
+
+    Anybody who is signed in.
+    """
     entry = find(name)
     outputs = entry.outputs.model_json_schema()["properties"]
     return {
-        **_line(entry), "formula": entry.formula, "sources": [source_out(key) for key in entry.sources], "fields": list(cards.fields_of(entry)),
-        "outputs": [_output(key, schema) for key, schema in outputs.items()], "example": cards.example_of(entry),
+        **_line(entry),
+        "formula": entry.formula,
+        "sources": [source_out(key) for key in entry.sources],
+        "fields": list(cards.fields_of(entry)),
+        "outputs": [_output(key, schema) for key, schema in outputs.items()],
+        "example": cards.example_of(entry),
         "checks": [f"{check.kind}: {check.source}" for check in CHECKS[name]],
-    }  # fmt: skip
+    }
 
 
 @router.post("/calculations/{name}/around", response=list[AroundRow])
@@ -77,10 +95,13 @@ def fill_card(request: HttpRequest, layer_id: int, name: str) -> Any:
     known = known_values(table.match(layer), table.shot.production.mains_hz)
     writes = role in access.WRITES and layer.set_up is not None
     return {
-        "values": {field: known[field] for field in entry.inputs.model_fields if field in known}, "layer_id": layer_id, "layer_name": layer.name,
-        "set_up_id": layer.set_up_id, "set_up_version": layer.set_up.version if layer.set_up else None,
+        "values": {field: known[field] for field in entry.inputs.model_fields if field in known},
+        "layer_id": layer_id,
+        "layer_name": layer.name,
+        "set_up_id": layer.set_up_id,
+        "set_up_version": layer.set_up.version if layer.set_up else None,
         "settable": [field for field in entry.outputs.model_fields if writes and field in SET_UP_FIELDS],
-    }  # fmt: skip
+    }
 
 
 @router.post("/calculations/{name}", response=dict[str, Any])

@@ -26,7 +26,11 @@ router = Router()
 def _figures(production_id: int) -> dict[str, Any]:
     production = Production.objects.select_related("figures").get(pk=production_id)
     row = getattr(production, "figures", None)
-    return {"version": row.version if row else 1, "values": costing.figures_of(production).model_dump(), "fields": list(record_fields(FigureRecord))}
+    return {
+        "version": row.version if row else 1,
+        "values": costing.figures_of(production).model_dump(),
+        "fields": list(record_fields(FigureRecord)),
+    }
 
 
 @router.get("/productions/{production_id}/figures", response=FiguresOut)
@@ -36,7 +40,9 @@ def read_figures(request: HttpRequest, production_id: int) -> Any:
     return _figures(production_id)
 
 
-@router.patch("/productions/{production_id}/figures", response={200: FiguresOut, 409: Problems, 422: Problems})
+@router.patch(
+    "/productions/{production_id}/figures", response={200: FiguresOut, 409: Problems, 422: Problems}
+)
 @writes
 def change_figures(request: HttpRequest, production_id: int, payload: FiguresIn) -> Any:
     """Change what the production reckons with. The supervisor."""

@@ -1,4 +1,6 @@
-"""What a shot costs: the job as it follows from the shot and from what somebody said, priced by core each way."""
+"""What a shot costs: the job as it follows from the shot and from what somebody said, priced by core each
+way.
+"""
 
 from __future__ import annotations
 
@@ -45,7 +47,11 @@ def paint_out_hours(table: BenchTable, line: BoardLine) -> Hours | None:
     share = line.share_pct(table.delivery.width_px, table.delivery.height_px)
     costing: Costing | None = getattr(table.shot, "costing", None)
     return core_paint_out_hours(
-        line.frames(table.plan.length_frames), share, table.move.still, bool(costing.tracked) if costing else False, _figures(table)
+        line.frames(table.plan.length_frames),
+        share,
+        table.move.still,
+        bool(costing.tracked) if costing else False,
+        _figures(table),
     )
 
 
@@ -68,19 +74,33 @@ def derived_job(table: BenchTable) -> Job:
     animated = [one for one in records if one.kind == "frame_by_frame"]
     drawn = [hours.hours for line in table.plan.lines if (hours := paint_out_hours(table, line))]
     return Job.within(
-        frames=table.plan.length_frames, layers=max(len(records), 1), set_ups=len({layer.set_up_id for layer in table.layers if layer.set_up_id}),
-        shapes=sum(one.combine in _BY_HAND for one in records) * 2, needed_share=needed_share(table), moving_camera=not table.move.still,
+        frames=table.plan.length_frames,
+        layers=max(len(records), 1),
+        set_ups=len({layer.set_up_id for layer in table.layers if layer.set_up_id}),
+        shapes=sum(one.combine in _BY_HAND for one in records) * 2,
+        needed_share=needed_share(table),
+        moving_camera=not table.move.still,
         crossings=sum(bool(one.split_side) and bool(one.travel_across_m) for one in records),
-        area_m2=round(biggest.width_m * biggest.height_m + biggest.width_m * biggest.depth_m, 2) if biggest else 0.0, scale=biggest.scale if biggest else 1.0,
-        paintings=sum(one.kind == "painted" for one in records), elements=sum(one.kind in ("stock", "black_element") for one in records),
-        animated_s=round(table.plan.length_frames / rate, 3) if animated else 0.0, delivery_fps=rate, paint_out_h=sum(drawn),
-    )  # fmt: skip
+        area_m2=(
+            round(biggest.width_m * biggest.height_m + biggest.width_m * biggest.depth_m, 2)
+            if biggest
+            else 0.0
+        ),
+        scale=biggest.scale if biggest else 1.0,
+        paintings=sum(one.kind == "painted" for one in records),
+        elements=sum(one.kind in ("stock", "black_element") for one in records),
+        animated_s=round(table.plan.length_frames / rate, 3) if animated else 0.0,
+        delivery_fps=rate,
+        paint_out_h=sum(drawn),
+    )
 
 
 def job_of(table: BenchTable) -> Job:
     """The job with what somebody said of it put over what follows from the shot."""
     costing: Costing | None = getattr(table.shot, "costing", None)
-    said = {name: value for name in JOB_FIELDS if costing and (value := getattr(costing, name)) not in (None, "")}
+    said = {
+        name: value for name in JOB_FIELDS if costing and (value := getattr(costing, name)) not in (None, "")
+    }
     found: Job = derived_job(table).but(**said)
     return found
 
@@ -90,11 +110,21 @@ def owned_by(table: BenchTable) -> Owned:
     production = table.shot.production
     kept: Owned | None = production.__dict__.get("_owned")
     if kept is None:
-        fastest = max((mode.highest_fps for camera in production.cameras.prefetch_related("modes") for mode in camera.modes.all()), default=0.0)
+        fastest = max(
+            (
+                mode.highest_fps
+                for camera in production.cameras.prefetch_related("modes")
+                for mode in camera.modes.all()
+            ),
+            default=0.0,
+        )
         kept = production.__dict__["_owned"] = Owned(
-            backings=production.backings, lamps=production.lamps.count(), highest_fps=fastest, stock_elements=production.stock.filter(removed=False).count(),
+            backings=production.backings,
+            lamps=production.lamps.count(),
+            highest_fps=fastest,
+            stock_elements=production.stock.filter(removed=False).count(),
             delivery_fps=production.frame_rate_fps,
-        )  # fmt: skip
+        )
     return kept
 
 
@@ -124,7 +154,9 @@ def storage_of(table: BenchTable) -> float:
 
 
 def say(write: Writing, version: int, changes: Mapping[str, Any]) -> Costing:
-    """Save what somebody said of a shot's costs, and the way that was chosen; None goes back to what follows from the shot."""
+    """Save what somebody said of a shot's costs, and the way that was chosen; None goes back to what follows
+    from the shot.
+    """
     unknown = [name for name in changes if name not in (*JOB_FIELDS, "chosen")]
     if unknown:
         raise InputError.at(unknown[0], f"Nothing called “{unknown[0]}” is asked about a shot's costs.")
@@ -135,7 +167,14 @@ def say(write: Writing, version: int, changes: Mapping[str, Any]) -> Costing:
     Job.read({name: value for name, value in said.items() if value != ""})
     row, _ = Costing.objects.get_or_create(shot_id=write.of_shot)
     write.refuse_unseen(SAID, row, version)
-    write.save(SAID, row, {name: "" if value is None and name in ("hold", "chosen") else value for name, value in changes.items()})
+    write.save(
+        SAID,
+        row,
+        {
+            name: "" if value is None and name in ("hold", "chosen") else value
+            for name, value in changes.items()
+        },
+    )
     return row
 
 

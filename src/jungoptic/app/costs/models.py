@@ -83,5 +83,7 @@ class Figures(models.Model):
         return "what the production reckons with"
 
     def record(self) -> costs.Figures:
-        found: costs.Figures = costs.Figures.read({name: getattr(self, name) for name in costs.Figures.model_fields})
+        found: costs.Figures = costs.Figures.read(
+            {name: getattr(self, name) for name in costs.Figures.model_fields}
+        )
         return found

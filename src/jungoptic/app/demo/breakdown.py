@@ -1,4 +1,6 @@
-"""The invented production broken down, by the same services that the interface calls: boards, lines, recipes, costs, cautions, a set."""
+"""The invented production broken down, by the same services that the interface calls: boards, lines, recipes,
+costs, cautions, a set.
+"""
 
 from __future__ import annotations
 
@@ -41,23 +43,91 @@ RECIPES: dict[str, tuple[str, dict[str, float]]] = {
     "TM120": ("big_room", {"room_m": 3}),
 }
 LINES: dict[str, tuple[dict[str, Any], ...]] = {
-    "TM030": ({"kind": "split", "points": [[960, 0], [960, 1080]], "feather_px": 30, "note": "over the jug; nothing on the line but the cup"},),
-    "TM040": ({"kind": "framing", "points": [[96, 54], [1824, 1026]], "note": "final crop: decided before a matte is cut"},),
-    "TM050": ({"kind": "recurring", "points": [[1490, 560]], "thing": "leaning mooring post", "note": "as in every shot of the quay"},),
-    "TM080": ({"kind": "tracking", "points": [[960, 420]], "thing": "the mill's chimney", "note": "held on the guide mark"},),
-    "TM100": ({"kind": "keep_clear", "points": [[1240, 300], [1700, 300], [1700, 640], [1240, 640]], "note": "the far mill: nobody walks before it"},),
-    "TM110": (
-        {"kind": "matte", "points": [[40, 330], [396, 60], [800, 330], [960, 345], [1340, 130], [1700, 345]], "layer": "Airship", "note": "along both roofs; the airship passes behind"},
-        {"kind": "paint_out", "points": [[742, 60], [790, 60], [790, 330], [742, 330]], "layer": "Yard", "note": "the aerial", "thing": "aerial"},
-        {"kind": "paint_out", "points": [[1480, 560], [1800, 560], [1800, 700], [1480, 700]], "layer": "Yard", "note": "the parked van, until the cart covers it", "thing": "van", "first_frame": 0, "last_frame": 71},
+    "TM030": (
+        {
+            "kind": "split",
+            "points": [[960, 0], [960, 1080]],
+            "feather_px": 30,
+            "note": "over the jug; nothing on the line but the cup",
+        },
     ),
-    "TM120": ({"kind": "split", "points": [[960, 0], [960, 1080]], "feather_px": 60, "note": "between the hoppers"},),
-}  # fmt: skip
+    "TM040": (
+        {
+            "kind": "framing",
+            "points": [[96, 54], [1824, 1026]],
+            "note": "final crop: decided before a matte is cut",
+        },
+    ),
+    "TM050": (
+        {
+            "kind": "recurring",
+            "points": [[1490, 560]],
+            "thing": "leaning mooring post",
+            "note": "as in every shot of the quay",
+        },
+    ),
+    "TM080": (
+        {
+            "kind": "tracking",
+            "points": [[960, 420]],
+            "thing": "the mill's chimney",
+            "note": "held on the guide mark",
+        },
+    ),
+    "TM100": (
+        {
+            "kind": "keep_clear",
+            "points": [[1240, 300], [1700, 300], [1700, 640], [1240, 640]],
+            "note": "the far mill: nobody walks before it",
+        },
+    ),
+    "TM110": (
+        {
+            "kind": "matte",
+            "points": [[40, 330], [396, 60], [800, 330], [960, 345], [1340, 130], [1700, 345]],
+            "layer": "Airship",
+            "note": "along both roofs; the airship passes behind",
+        },
+        {
+            "kind": "paint_out",
+            "points": [[742, 60], [790, 60], [790, 330], [742, 330]],
+            "layer": "Yard",
+            "note": "the aerial",
+            "thing": "aerial",
+        },
+        {
+            "kind": "paint_out",
+            "points": [[1480, 560], [1800, 560], [1800, 700], [1480, 700]],
+            "layer": "Yard",
+            "note": "the parked van, until the cart covers it",
+            "thing": "van",
+            "first_frame": 0,
+            "last_frame": 71,
+        },
+    ),
+    "TM120": (
+        {"kind": "split", "points": [[960, 0], [960, 1080]], "feather_px": 60, "note": "between the hoppers"},
+    ),
+}
 DAYS = {
-    "TM010": date(2027, 10, 16), "TM050": date(2027, 10, 23), "TM110": date(2027, 10, 24), "TM030": date(2027, 10, 17), "TM040": date(2027, 10, 17), "TM120": date(2027, 10, 30), "TM060": date(2027, 10, 31),
-}  # fmt: skip
+    "TM010": date(2027, 10, 16),
+    "TM050": date(2027, 10, 23),
+    "TM110": date(2027, 10, 24),
+    "TM030": date(2027, 10, 17),
+    "TM040": date(2027, 10, 17),
+    "TM120": date(2027, 10, 30),
+    "TM060": date(2027, 10, 31),
+}
 SPENT = {"TM030": 6.0, "TM080": 4.5, "TM010": 9.0}
-CHOSEN = {"TM010": "model", "TM020": "key", "TM030": "split", "TM040": "difference", "TM060": "model", "TM070": "stock", "TM110": "painted"}
+CHOSEN = {
+    "TM010": "model",
+    "TM020": "key",
+    "TM030": "split",
+    "TM040": "difference",
+    "TM060": "model",
+    "TM070": "stock",
+    "TM110": "painted",
+}
 READY = ("TM030", "TM070")
 SIGNED = {
     "TM070": {
@@ -66,30 +136,120 @@ SIGNED = {
         "hot_lamps": "Cool lamps only on this set-up.",
         "mains_water": "No water in the room that day.",
     },
-    "TM110": {"heights": "No ladder: the camera stands on the ground.", "water_edge": "Yard only, twenty metres from the edge. Land owner asked."},
+    "TM110": {
+        "heights": "No ladder: the camera stands on the ground.",
+        "water_edge": "Yard only, twenty metres from the edge. Land owner asked.",
+    },
 }
 STOCK: tuple[dict[str, Any], ...] = (
-    {"name": "Dusk sky, time-lapse", "note": "sky, clouds left to right", "width_px": 3840, "fps": 24, "view_deg": 40, "key_azimuth_deg": 120, "key_elevation_deg": 8},
-    {"name": "Storm sky", "note": "sky, rain curtains", "width_px": 3840, "fps": 24, "view_deg": 40, "key_azimuth_deg": -100, "key_elevation_deg": 20},
-    {"name": "Morning sky", "note": "sky, thin cloud", "width_px": 1920, "fps": 24, "view_deg": 60, "key_azimuth_deg": 150, "key_elevation_deg": 12},
+    {
+        "name": "Dusk sky, time-lapse",
+        "note": "sky, clouds left to right",
+        "width_px": 3840,
+        "fps": 24,
+        "view_deg": 40,
+        "key_azimuth_deg": 120,
+        "key_elevation_deg": 8,
+    },
+    {
+        "name": "Storm sky",
+        "note": "sky, rain curtains",
+        "width_px": 3840,
+        "fps": 24,
+        "view_deg": 40,
+        "key_azimuth_deg": -100,
+        "key_elevation_deg": 20,
+    },
+    {
+        "name": "Morning sky",
+        "note": "sky, thin cloud",
+        "width_px": 1920,
+        "fps": 24,
+        "view_deg": 60,
+        "key_azimuth_deg": 150,
+        "key_elevation_deg": 12,
+    },
     {"name": "Gulls on black", "note": "birds, circling", "width_px": 1920, "fps": 48, "view_deg": 20},
     {"name": "Sparks on black, wide", "note": "sparks, falling", "width_px": 1920, "fps": 48, "view_deg": 35},
     {"name": "Smoke on black", "note": "smoke, rising", "width_px": 1920, "fps": 60, "view_deg": 30},
-    {"name": "Dust and debris on black", "note": "dust, debris, burst", "width_px": 3840, "fps": 96, "view_deg": 30},
-    {"name": "Reeds in wind", "note": "reeds, eight angles", "width_px": 3840, "fps": 24, "view_deg": 40, "camera_height_m": 1.1, "key_azimuth_deg": -150, "key_elevation_deg": 8},
-)  # fmt: skip
+    {
+        "name": "Dust and debris on black",
+        "note": "dust, debris, burst",
+        "width_px": 3840,
+        "fps": 96,
+        "view_deg": 30,
+    },
+    {
+        "name": "Reeds in wind",
+        "note": "reeds, eight angles",
+        "width_px": 3840,
+        "fps": 24,
+        "view_deg": 40,
+        "camera_height_m": 1.1,
+        "key_azimuth_deg": -150,
+        "key_elevation_deg": 8,
+    },
+)
 SET_PIECES: tuple[dict[str, Any], ...] = (
     {"name": "Floor", "x_m": 0, "z_m": 0, "width_m": 8, "height_m": 6, "lies": True, "made": "built"},
     {"name": "Back wall", "x_m": 0, "z_m": 6, "width_m": 8, "height_m": 2.8, "made": "built"},
-    {"name": "Left wall", "x_m": -4, "z_m": 3, "turn_deg": 90, "width_m": 6, "height_m": 4, "made": "built", "wheels": True},
-    {"name": "Right wall", "x_m": 4, "z_m": 3, "turn_deg": 90, "width_m": 6, "height_m": 4, "made": "built", "wheels": True},
-    {"name": "Belfry screen", "x_m": 2.2, "z_m": 4.6, "turn_deg": -20, "width_m": 2, "height_m": 2.2, "made": "built", "wheels": True},
-    {"name": "Hopper front", "x_m": -1.6, "z_m": 4.4, "width_m": 1.6, "height_m": 1.6, "base_m": 0.7, "made": "built"},
+    {
+        "name": "Left wall",
+        "x_m": -4,
+        "z_m": 3,
+        "turn_deg": 90,
+        "width_m": 6,
+        "height_m": 4,
+        "made": "built",
+        "wheels": True,
+    },
+    {
+        "name": "Right wall",
+        "x_m": 4,
+        "z_m": 3,
+        "turn_deg": 90,
+        "width_m": 6,
+        "height_m": 4,
+        "made": "built",
+        "wheels": True,
+    },
+    {
+        "name": "Belfry screen",
+        "x_m": 2.2,
+        "z_m": 4.6,
+        "turn_deg": -20,
+        "width_m": 2,
+        "height_m": 2.2,
+        "made": "built",
+        "wheels": True,
+    },
+    {
+        "name": "Hopper front",
+        "x_m": -1.6,
+        "z_m": 4.4,
+        "width_m": 1.6,
+        "height_m": 1.6,
+        "base_m": 0.7,
+        "made": "built",
+    },
     {"name": "Grain chute", "x_m": -1.55, "z_m": 5.3, "width_m": 0.8, "height_m": 3, "made": "built"},
-    {"name": "Loft screen", "x_m": -2.65, "z_m": 2.7, "turn_deg": 80, "width_m": 2, "height_m": 2.2, "made": "built", "wheels": True},
+    {
+        "name": "Loft screen",
+        "x_m": -2.65,
+        "z_m": 2.7,
+        "turn_deg": 80,
+        "width_m": 2,
+        "height_m": 2.2,
+        "made": "built",
+        "wheels": True,
+    },
     {"name": "Rafters", "x_m": 0, "z_m": 6.1, "width_m": 12, "height_m": 3, "base_m": 2.6, "made": "painted"},
 )
-SET_VIEWS = (("TM120", 0.0, -0.5, 0.0, True), ("TM030", 1.6, 1.0, -62.0, False), ("TM040", -1.8, 0.6, 34.0, False))
+SET_VIEWS = (
+    ("TM120", 0.0, -0.5, 0.0, True),
+    ("TM030", 1.6, 1.0, -62.0, False),
+    ("TM040", -1.8, 0.6, 34.0, False),
+)
 
 
 @lru_cache(maxsize=32)
@@ -142,5 +302,8 @@ def break_down(production: Production, person: Person) -> None:
 def _set(write: Writing, production: Production, shots: dict[str, Shot]) -> None:
     build = builds.new(write, "Inside the mill")
     place = production.places.get(name="Inside the mill")
-    views = [{"shot_id": shots[code].pk, "x_m": x, "z_m": z, "heading_deg": turn, "establishing": wide} for code, x, z, turn, wide in SET_VIEWS]
+    views = [
+        {"shot_id": shots[code].pk, "x_m": x, "z_m": z, "heading_deg": turn, "establishing": wide}
+        for code, x, z, turn, wide in SET_VIEWS
+    ]
     builds.save(write, build.pk, build.version, {"place_id": place.pk, "scale": 1.0}, list(SET_PIECES), views)

@@ -33,12 +33,27 @@ def spokes(x: float, y: float, radius: float, count: int) -> list[dict[str, Any]
     """The openings between a wheel's spokes, as parts in the colour of what is behind."""
 
     def at(turn: float, reach: float) -> list[float]:
-        return [round(x + radius * reach * cos(2 * pi * turn), 4), round(y + radius * reach * sin(2 * pi * turn), 4)]
+        return [
+            round(x + radius * reach * cos(2 * pi * turn), 4),
+            round(y + radius * reach * sin(2 * pi * turn), 4),
+        ]
 
     return [
-        {"name": f"Opening {k + 1}", "behind_m": 1.39, "points": [at((k + 0.12) / count, 0.22), at((k + 0.1) / count, 0.78), at((k + 0.5) / count, 0.78), at((k + 0.9) / count, 0.78), at((k + 0.88) / count, 0.22)], "colour": "#4c5560", "colour_low": "#3f4a56"}
+        {
+            "name": f"Opening {k + 1}",
+            "behind_m": 1.39,
+            "points": [
+                at((k + 0.12) / count, 0.22),
+                at((k + 0.1) / count, 0.78),
+                at((k + 0.5) / count, 0.78),
+                at((k + 0.9) / count, 0.78),
+                at((k + 0.88) / count, 0.22),
+            ],
+            "colour": "#4c5560",
+            "colour_low": "#3f4a56",
+        }
         for k in range(count)
-    ]  # fmt: skip
+    ]
 
 
 def person(x: float, tall: float = 1.7, coat: str = "#5a4a3c", behind: float = 0.0) -> list[dict[str, Any]]:
@@ -48,15 +63,30 @@ def person(x: float, tall: float = 1.7, coat: str = "#5a4a3c", behind: float = 0
     def at(points: tuple[tuple[float, float], ...]) -> Points:
         return [[round(x + a * k, 3), round(b * k, 3)] for a, b in points]
 
-    body = ((-0.2, 0), (-0.24, 0.75), (-0.3, 0.8), (-0.27, 1.35), (-0.1, 1.46), (0.1, 1.46), (0.27, 1.35), (0.3, 0.8), (0.24, 0.75), (0.2, 0))
-    head = tuple((round(0.11 * cos(pi * n / 6), 3), round(1.58 + 0.13 * sin(pi * n / 6), 3)) for n in range(12))
+    body = (
+        (-0.2, 0),
+        (-0.24, 0.75),
+        (-0.3, 0.8),
+        (-0.27, 1.35),
+        (-0.1, 1.46),
+        (0.1, 1.46),
+        (0.27, 1.35),
+        (0.3, 0.8),
+        (0.24, 0.75),
+        (0.2, 0),
+    )
+    head = tuple(
+        (round(0.11 * cos(pi * n / 6), 3), round(1.58 + 0.13 * sin(pi * n / 6), 3)) for n in range(12)
+    )
     return [
         {"name": "Figure", "behind_m": behind, "points": at(body), "colour": coat, "colour_low": "#2d2722"},
         {"name": "Head", "behind_m": behind, "points": at(head), "colour": "#c49a7c"},
     ]
 
 
-def room(width: float, height: float, depth: float, wall: str = "#4a4640", floor: str = "#2e2b28") -> list[dict[str, Any]]:
+def room(
+    width: float, height: float, depth: float, wall: str = "#4a4640", floor: str = "#2e2b28"
+) -> list[dict[str, Any]]:
     """Back wall and floor of a room, counted from its near end."""
     half = width / 2
     return [
@@ -78,7 +108,15 @@ def room(width: float, height: float, depth: float, wall: str = "#4a4640", floor
 
 
 def card(
-    left: float, right: float, low: float, high: float, colour: str, low_colour: str | None = None, *, name: str = "Picture", behind: float = 0.0
+    left: float,
+    right: float,
+    low: float,
+    high: float,
+    colour: str,
+    low_colour: str | None = None,
+    *,
+    name: str = "Picture",
+    behind: float = 0.0,
 ) -> dict[str, Any]:
     """A flat upright piece."""
     return {

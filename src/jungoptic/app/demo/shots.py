@@ -1,4 +1,6 @@
-"""TM020 to TM120 of the invented production, each as it was first thought of: every one has the trouble that its line implies."""
+"""TM020 to TM120 of the invented production, each as it was first thought of: every one has the trouble that
+its line implies.
+"""
 
 from __future__ import annotations
 
@@ -12,7 +14,9 @@ from jungoptic.app.productions.models import Place, Production
 
 def make_shots(production: Production) -> None:
     """Enter the eleven shots after the first."""
-    interior = Place.objects.create(production=production, name="Inside the mill", recurring=["tide mark on the wall"])
+    interior = Place.objects.create(
+        production=production, name="Inside the mill", recurring=["tide mark on the wall"]
+    )
     quay = Place.objects.create(production=production, name="The quay", recurring=["leaning mooring post"])
     _great_wheel(production, interior)
     _cup(production, interior)
@@ -28,35 +32,159 @@ def make_shots(production: Production) -> None:
 
 
 def _great_wheel(production: Production, place: Place) -> None:
-    """The coat is near the sheet's green, she crosses out of it, the panels stand too near it, the wheel is out of focus."""
+    """The coat is near the sheet's green, she crosses out of it, the panels stand too near it, the wheel is
+    out of focus.
+    """
     key = (0.0, 1.2, 0.0)
     actor = Planned(
-        35, 4, 5, 5, 1.4,
-        {"light_k": 3200, "white_balance_k": 3200, "key_to_fill_stops": 2.0, "ripple_depth": 0.05, "references": ["chart"]},
+        35,
+        4,
+        5,
+        5,
+        1.4,
+        {
+            "light_k": 3200,
+            "white_balance_k": 3200,
+            "key_to_fill_stops": 2.0,
+            "ripple_depth": 0.05,
+            "references": ["chart"],
+        },
         lamps=(
-            spot(2.2, 3.0, -2.6, key), panel("soft panel 1", "backing", -1.3, 2.6, 0.4, (-0.6, 1.2, 1.2), kelvin=3200),
+            spot(2.2, 3.0, -2.6, key),
+            panel("soft panel 1", "backing", -1.3, 2.6, 0.4, (-0.6, 1.2, 1.2), kelvin=3200),
             panel("soft panel 2", "fill", -1.6, 1.6, -2.5, key, 0.9, 3200),
         ),
-        backing={"name": "Green sheet", "colour": GREEN, "width_m": 3, "height_m": 2.5, "behind_m": 1.2, "bottom_m": 0.0},
-    )  # fmt: skip
-    model = Planned(35, 4, 0.9, 0.9, 0.35, {"light_k": 3200, "white_balance_k": 3200, "key_azimuth_deg": 40, "key_elevation_deg": 25, "key_size_deg": 10, "key_to_fill_stops": 2.0, "model_speed_m_s": 0.5, "references": FILMED})  # fmt: skip
+        backing={
+            "name": "Green sheet",
+            "colour": GREEN,
+            "width_m": 3,
+            "height_m": 2.5,
+            "behind_m": 1.2,
+            "bottom_m": 0.0,
+        },
+    )
+    model = Planned(
+        35,
+        4,
+        0.9,
+        0.9,
+        0.35,
+        {
+            "light_k": 3200,
+            "white_balance_k": 3200,
+            "key_azimuth_deg": 40,
+            "key_elevation_deg": 25,
+            "key_size_deg": 10,
+            "key_to_fill_stops": 2.0,
+            "model_speed_m_s": 0.5,
+            "references": FILMED,
+        },
+    )
     openings = [{**one, "colour": "#171a1e", "colour_low": "#14171a"} for one in spokes(0, 2.2, 2.1, 8)]
     turning = [
-        {"name": "Wheel", "behind_m": 1.4, "points": wheel(0, 2.2, 2.1, 20), "colour": "#4a3b2c", "colour_low": "#2b231b", "thickness_m": 0.4},
+        {
+            "name": "Wheel",
+            "behind_m": 1.4,
+            "points": wheel(0, 2.2, 2.1, 20),
+            "colour": "#4a3b2c",
+            "colour_low": "#2b231b",
+            "thickness_m": 0.4,
+        },
         *openings,
     ]
     enter(
-        production, place, "TM020", "Under the great wheel", "Orla crosses under the great wheel and its shadow sweeps over her.", 132,
+        production,
+        place,
+        "TM020",
+        "Under the great wheel",
+        "Orla crosses under the great wheel and its shadow sweeps over her.",
+        132,
         {"Orla on green": actor, "Wheel on the table": model},
         [
-            ("Shadow on Orla", "Orla on green", person(0, coat="#a0a0a0"), {"kind": "shadow_pass", "combine": "multiply", "near_m": 4.99, "width_m": 0.6, "height_m": 1.7, "note": "The same frame, dark, used only where the wheel's shadow falls."}),
-            ("Orla", "Orla on green", person(0, coat="#56703f"), {"kind": "live_element", "combine": "key", "key_colour": "green", "is_hero": True, "near_m": 5, "width_m": 0.6, "height_m": 1.7, "contact": "ground", "kept": ["contact_shadow"], "moves_from_m": -1.5, "moves_to_m": 1.5, "keep_colours": ["#3f8a48", "#c49a7c"], "driver": "still", "speed_m_s": 0, "note": "Green coat. Crosses from left to right."}),
-            ("Haze", None, [], {"kind": "haze", "combine": "screen", "near_m": 6, "width_m": 12, "height_m": 6, "fills_frame": True}),
-            ("Wheel 1:8", "Wheel on the table", turning, {"kind": "model", "combine": "hand_matte", "near_m": 7.2, "depth_m": 2.2, "width_m": 4.4, "height_m": 4.4, "scale": 8, "driver": "set_speed", "speed_m_s": 1.2, "contact": "nothing"}),
-            ("Inside of the mill", None, [card(-12, 12, -1, 9, "#2b2a2c", "#1b1917")], {"kind": "painted", "combine": "behind", "near_m": 12, "width_m": 24, "height_m": 10, "picture_width_px": 4800}),
+            (
+                "Shadow on Orla",
+                "Orla on green",
+                person(0, coat="#a0a0a0"),
+                {
+                    "kind": "shadow_pass",
+                    "combine": "multiply",
+                    "near_m": 4.99,
+                    "width_m": 0.6,
+                    "height_m": 1.7,
+                    "note": "The same frame, dark, used only where the wheel's shadow falls.",
+                },
+            ),
+            (
+                "Orla",
+                "Orla on green",
+                person(0, coat="#56703f"),
+                {
+                    "kind": "live_element",
+                    "combine": "key",
+                    "key_colour": "green",
+                    "is_hero": True,
+                    "near_m": 5,
+                    "width_m": 0.6,
+                    "height_m": 1.7,
+                    "contact": "ground",
+                    "kept": ["contact_shadow"],
+                    "moves_from_m": -1.5,
+                    "moves_to_m": 1.5,
+                    "keep_colours": ["#3f8a48", "#c49a7c"],
+                    "driver": "still",
+                    "speed_m_s": 0,
+                    "note": "Green coat. Crosses from left to right.",
+                },
+            ),
+            (
+                "Haze",
+                None,
+                [],
+                {
+                    "kind": "haze",
+                    "combine": "screen",
+                    "near_m": 6,
+                    "width_m": 12,
+                    "height_m": 6,
+                    "fills_frame": True,
+                },
+            ),
+            (
+                "Wheel 1:8",
+                "Wheel on the table",
+                turning,
+                {
+                    "kind": "model",
+                    "combine": "hand_matte",
+                    "near_m": 7.2,
+                    "depth_m": 2.2,
+                    "width_m": 4.4,
+                    "height_m": 4.4,
+                    "scale": 8,
+                    "driver": "set_speed",
+                    "speed_m_s": 1.2,
+                    "contact": "nothing",
+                },
+            ),
+            (
+                "Inside of the mill",
+                None,
+                [card(-12, 12, -1, 9, "#2b2a2c", "#1b1917")],
+                {
+                    "kind": "painted",
+                    "combine": "behind",
+                    "near_m": 12,
+                    "width_m": 24,
+                    "height_m": 10,
+                    "picture_width_px": 4800,
+                },
+            ),
         ],
-        screen_direction="right", visibility_m=80, carries=["tide mark on the wall"], cautions=["hot_lamps", "overhead_load"],
-    )  # fmt: skip
+        screen_direction="right",
+        visibility_m=80,
+        carries=["tide mark on the wall"],
+        cautions=["hot_lamps", "overhead_load"],
+    )
 
 
 def _cup(production: Production, place: Place) -> None:
@@ -67,37 +195,151 @@ def _cup(production: Production, place: Place) -> None:
         3,
         2.6,
         1.2,
-        {"light_k": 3200, "white_balance_k": 3200, "key_azimuth_deg": 50, "key_elevation_deg": 30, "ripple_depth": 0.1, "references": FILMED},
+        {
+            "light_k": 3200,
+            "white_balance_k": 3200,
+            "key_azimuth_deg": 50,
+            "key_elevation_deg": 30,
+            "ripple_depth": 0.1,
+            "references": FILMED,
+        },
     )
     board = card(-1.6, 1.6, 0.0, 0.75, "#4a3a2a", "#33281d", name="Table")
     cloth = {"kind": "split", "combine": "split", "near_m": 2.8, "depth_m": 0.6, "height_m": 1.7}
     enter(
-        production, place, "TM030", "The cup", "Both sisters at the table; one passes a cup across the line.", 216,
+        production,
+        place,
+        "TM030",
+        "The cup",
+        "Both sisters at the table; one passes a cup across the line.",
+        216,
         {"Table, locked off": table},
         [
-            ("Orla, left half", "Table, locked off", person(-0.55, 1.6, "#56703f"), {**cloth, "width_m": 0.7, "offset_m": 0, "moves_from_m": -1.3, "moves_to_m": -0.2, "split_side": "left"}),
-            ("Wren, right half", "Table, locked off", person(0.55, 1.6, "#4a4f66"), {**cloth, "near_m": 2.81, "width_m": 0.7, "offset_m": 0, "moves_from_m": -0.16, "moves_to_m": 1.3, "split_side": "right"}),
-            ("Table and room", "Table, locked off", [*room(6, 3, 3), board], {"kind": "live", "combine": "base", "is_hero": True, "near_m": 2.6, "depth_m": 3, "width_m": 6, "height_m": 3, "fills_frame": True}),
+            (
+                "Orla, left half",
+                "Table, locked off",
+                person(-0.55, 1.6, "#56703f"),
+                {
+                    **cloth,
+                    "width_m": 0.7,
+                    "offset_m": 0,
+                    "moves_from_m": -1.3,
+                    "moves_to_m": -0.2,
+                    "split_side": "left",
+                },
+            ),
+            (
+                "Wren, right half",
+                "Table, locked off",
+                person(0.55, 1.6, "#4a4f66"),
+                {
+                    **cloth,
+                    "near_m": 2.81,
+                    "width_m": 0.7,
+                    "offset_m": 0,
+                    "moves_from_m": -0.16,
+                    "moves_to_m": 1.3,
+                    "split_side": "right",
+                },
+            ),
+            (
+                "Table and room",
+                "Table, locked off",
+                [*room(6, 3, 3), board],
+                {
+                    "kind": "live",
+                    "combine": "base",
+                    "is_hero": True,
+                    "near_m": 2.6,
+                    "depth_m": 3,
+                    "width_m": 6,
+                    "height_m": 3,
+                    "fills_frame": True,
+                },
+            ),
         ],
-        split_px=960, split_feather_px=30, carries=["tide mark on the wall"],
-    )  # fmt: skip
+        split_px=960,
+        split_feather_px=30,
+        carries=["tide mark on the wall"],
+    )
 
 
 def _bell_rope(production: Production, place: Place) -> None:
     """The clean plate was filmed after lunch, and the rope's reflection in the wet floor is not kept."""
-    light = {"light_k": 5600, "white_balance_k": 5600, "key_azimuth_deg": -70, "key_elevation_deg": 40, "references": FILMED}
+    light = {
+        "light_k": 5600,
+        "white_balance_k": 5600,
+        "key_azimuth_deg": -70,
+        "key_elevation_deg": 40,
+        "references": FILMED,
+    }
     rope = card(-0.02, 0.02, 0.4, 3.6, "#b9a27a", "#8f7b59", name="Rope")
     handle = card(-0.05, 0.05, 0.35, 0.7, "#7a2d22", name="Grip")
     enter(
-        production, place, "TM040", "The bell rope", "A bell rope pulls itself and the bell answers.", 120,
-        {"Belfry": Planned(25, 5.6, 4, 3, 1.3, light), "Belfry, after lunch": Planned(25, 5.6, 3.2, 4.2, 1.3, {**light, "white_balance_k": 5000})},
+        production,
+        place,
+        "TM040",
+        "The bell rope",
+        "A bell rope pulls itself and the bell answers.",
+        120,
+        {
+            "Belfry": Planned(25, 5.6, 4, 3, 1.3, light),
+            "Belfry, after lunch": Planned(25, 5.6, 3.2, 4.2, 1.3, {**light, "white_balance_k": 5000}),
+        },
         [
-            ("Rope on a line", "Belfry", [rope, handle], {"kind": "rig", "combine": "difference", "near_m": 4, "width_m": 0.2, "height_m": 3.6, "driver": "gravity", "speed_m_s": 0.8, "contact": "wet_ground"}),
-            ("Clean belfry", "Belfry, after lunch", [], {"kind": "clean_plate", "combine": "behind", "near_m": 4.2, "width_m": 6, "height_m": 4, "fills_frame": True}),
-            ("Belfry", "Belfry", [*room(7, 4.2, 4, "#55524c", "#2d2f33"), card(1.6, 2.6, 1.4, 3.0, "#cfd8df", "#a9b6c0", name="Window", behind=3.99)], {"kind": "live", "combine": "base", "is_hero": True, "near_m": 3, "depth_m": 4, "width_m": 7, "height_m": 4.2, "fills_frame": True, "brightest_stops": 5.2}),
+            (
+                "Rope on a line",
+                "Belfry",
+                [rope, handle],
+                {
+                    "kind": "rig",
+                    "combine": "difference",
+                    "near_m": 4,
+                    "width_m": 0.2,
+                    "height_m": 3.6,
+                    "driver": "gravity",
+                    "speed_m_s": 0.8,
+                    "contact": "wet_ground",
+                },
+            ),
+            (
+                "Clean belfry",
+                "Belfry, after lunch",
+                [],
+                {
+                    "kind": "clean_plate",
+                    "combine": "behind",
+                    "near_m": 4.2,
+                    "width_m": 6,
+                    "height_m": 4,
+                    "fills_frame": True,
+                },
+            ),
+            (
+                "Belfry",
+                "Belfry",
+                [
+                    *room(7, 4.2, 4, "#55524c", "#2d2f33"),
+                    card(1.6, 2.6, 1.4, 3.0, "#cfd8df", "#a9b6c0", name="Window", behind=3.99),
+                ],
+                {
+                    "kind": "live",
+                    "combine": "base",
+                    "is_hero": True,
+                    "near_m": 3,
+                    "depth_m": 4,
+                    "width_m": 7,
+                    "height_m": 4.2,
+                    "fills_frame": True,
+                    "brightest_stops": 5.2,
+                },
+            ),
         ],
-        vertical_cut=True, vertical_at_px=960, carries=["tide mark on the wall"], cautions=["overhead_load"],
-    )  # fmt: skip
+        vertical_cut=True,
+        vertical_at_px=960,
+        carries=["tide mark on the wall"],
+        cautions=["overhead_load"],
+    )
 
 
 def _first_steps(production: Production, place: Place) -> None:
@@ -109,7 +351,15 @@ def _first_steps(production: Production, place: Place) -> None:
         5,
         3.5,
         0.9,
-        {"light_k": 5600, "white_balance_k": 5600, "sun_at": sun, "heading_deg": 300.0, "key_to_fill_stops": 2.5, "references": FILMED, "iso": 200.0},
+        {
+            "light_k": 5600,
+            "white_balance_k": 5600,
+            "sun_at": sun,
+            "heading_deg": 300.0,
+            "key_to_fill_stops": 2.5,
+            "references": FILMED,
+            "iso": 200.0,
+        },
     )
     puppet = Planned(
         35,
@@ -131,7 +381,9 @@ def _first_steps(production: Production, place: Place) -> None:
     heron = [
         {
             "name": "Body",
-            "points": polygon((-0.35, 0.62), (-0.2, 0.78), (0.12, 0.85), (0.3, 0.74), (0.12, 0.56), (-0.2, 0.54)),
+            "points": polygon(
+                (-0.35, 0.62), (-0.2, 0.78), (0.12, 0.85), (0.3, 0.74), (0.12, 0.56), (-0.2, 0.54)
+            ),
             "colour": "#7c8790",
             "colour_low": "#59626a",
             "thickness_m": 0.2,
@@ -145,50 +397,180 @@ def _first_steps(production: Production, place: Place) -> None:
         {
             "name": "Legs",
             "behind_m": 0.08,
-            "points": polygon((-0.02, 0), (-0.05, 0.58), (0.0, 0.58), (0.02, 0.3), (0.1, 0.58), (0.14, 0.58), (0.06, 0)),
+            "points": polygon(
+                (-0.02, 0), (-0.05, 0.58), (0.0, 0.58), (0.02, 0.3), (0.1, 0.58), (0.14, 0.58), (0.06, 0)
+            ),
             "colour": "#a8763c",
         },
     ]
     stones = [
-        {"name": "Quay", "lies": True, "points": polygon((-4, 0), (4, 0), (9, 30), (-9, 30)), "colour": "#5a5c5e", "colour_low": "#46484b"},
+        {
+            "name": "Quay",
+            "lies": True,
+            "points": polygon((-4, 0), (4, 0), (9, 30), (-9, 30)),
+            "colour": "#5a5c5e",
+            "colour_low": "#46484b",
+        },
         card(2.2, 2.5, 0, 1.1, "#4a3626", name="leaning mooring post", behind=4),
     ]
     enter(
-        production, place, "TM050", "First steps", "The Heron takes its first steps on the quay.", 168,
+        production,
+        place,
+        "TM050",
+        "First steps",
+        "The Heron takes its first steps on the quay.",
+        168,
         {"Quay, low": plate, "Puppet on the track": puppet},
         [
-            ("Heron 1:4", "Puppet on the track", heron, {"kind": "frame_by_frame", "combine": "key", "key_colour": "blue", "near_m": 5, "depth_m": 0.5, "width_m": 0.8, "height_m": 1.2, "scale": 4, "contact": "wet_ground", "travel_across_m": 0.9, "offset_m": -0.4, "note": "On twos; three steps of the geared track, 0.4 mm a turn."}),
-            ("Quay and water", "Quay, low", stones, {"kind": "live", "combine": "base", "is_hero": True, "near_m": 3.5, "depth_m": 60, "width_m": 9, "height_m": 2, "fills_frame": True}),
-            ("Evening sky", None, [card(-900, 900, -20, 700, "#44506a", "#d8a070", name="Sky")], {"kind": "stock", "combine": "behind", "near_m": 1500, "width_m": 1800, "height_m": 720, "picture_width_px": 3840}),
+            (
+                "Heron 1:4",
+                "Puppet on the track",
+                heron,
+                {
+                    "kind": "frame_by_frame",
+                    "combine": "key",
+                    "key_colour": "blue",
+                    "near_m": 5,
+                    "depth_m": 0.5,
+                    "width_m": 0.8,
+                    "height_m": 1.2,
+                    "scale": 4,
+                    "contact": "wet_ground",
+                    "travel_across_m": 0.9,
+                    "offset_m": -0.4,
+                    "note": "On twos; three steps of the geared track, 0.4 mm a turn.",
+                },
+            ),
+            (
+                "Quay and water",
+                "Quay, low",
+                stones,
+                {
+                    "kind": "live",
+                    "combine": "base",
+                    "is_hero": True,
+                    "near_m": 3.5,
+                    "depth_m": 60,
+                    "width_m": 9,
+                    "height_m": 2,
+                    "fills_frame": True,
+                },
+            ),
+            (
+                "Evening sky",
+                None,
+                [card(-900, 900, -20, 700, "#44506a", "#d8a070", name="Sky")],
+                {
+                    "kind": "stock",
+                    "combine": "behind",
+                    "near_m": 1500,
+                    "width_m": 1800,
+                    "height_m": 720,
+                    "picture_width_px": 3840,
+                },
+            ),
         ],
         cautions=["water_edge"],
-    )  # fmt: skip
+    )
 
 
 def _lamp_bursts(production: Production, place: Place) -> None:
     """The flash burns out, the stock sparks are too small for the frame."""
-    light = {"light_k": 3200, "white_balance_k": 3200, "key_azimuth_deg": 20, "key_elevation_deg": 50, "references": FILMED}
+    light = {
+        "light_k": 3200,
+        "white_balance_k": 3200,
+        "key_azimuth_deg": 20,
+        "key_elevation_deg": 50,
+        "references": FILMED,
+    }
     hero = Planned(25, 4, 3.5, 2.5, 1.5, light)
     sparks = [
-        {"name": f"Spark {n}", "points": polygon((x, y), (x + 0.05, y + 0.16), (x + 0.1, y)), "colour": "#ffd890"}
-        for n, (x, y) in enumerate(((-0.5, 1.6), (-0.2, 2.1), (0.1, 1.7), (0.35, 2.2), (0.5, 1.5), (-0.35, 1.2), (0.2, 1.1)))
+        {
+            "name": f"Spark {n}",
+            "points": polygon((x, y), (x + 0.05, y + 0.16), (x + 0.1, y)),
+            "colour": "#ffd890",
+        }
+        for n, (x, y) in enumerate(
+            ((-0.5, 1.6), (-0.2, 2.1), (0.1, 1.7), (0.35, 2.2), (0.5, 1.5), (-0.35, 1.2), (0.2, 1.1))
+        )
     ]
-    lamp = {"name": "Lamp", "behind_m": 1.0, "points": polygon((-0.12, 1.7), (-0.2, 2.0), (0.2, 2.0), (0.12, 1.7)), "colour": "#f2d9a0"}
+    lamp = {
+        "name": "Lamp",
+        "behind_m": 1.0,
+        "points": polygon((-0.12, 1.7), (-0.2, 2.0), (0.2, 2.0), (0.12, 1.7)),
+        "colour": "#f2d9a0",
+    }
     enter(
-        production, place, "TM070", "The lamp bursts", "A lamp bursts; the room flashes.", 60,
+        production,
+        place,
+        "TM070",
+        "The lamp bursts",
+        "A lamp bursts; the room flashes.",
+        60,
         {"Room with the lamp": hero},
         [
-            ("Sparks on black", None, sparks, {"kind": "black_element", "combine": "add", "near_m": 3.4, "width_m": 1.2, "height_m": 1.4, "picture_width_px": 400, "seen_s": 0.4, "note": "From stock: no spark is made on set."}),
-            ("Flash on the room", "Room with the lamp", room(6, 3.8, 3, "#6b6150", "#4a4238"), {"kind": "light_pass", "combine": "add", "near_m": 3.0, "depth_m": 3, "width_m": 6, "height_m": 3, "fills_frame": True, "seen_s": 0.2, "note": "The dimmable colour lamp, flashed in its time."}),
-            ("Room", "Room with the lamp", [*room(6, 3.8, 3.5), lamp], {"kind": "live", "combine": "base", "is_hero": True, "near_m": 2.5, "depth_m": 3.5, "width_m": 6, "height_m": 3, "fills_frame": True, "brightest_stops": 7.5}),
+            (
+                "Sparks on black",
+                None,
+                sparks,
+                {
+                    "kind": "black_element",
+                    "combine": "add",
+                    "near_m": 3.4,
+                    "width_m": 1.2,
+                    "height_m": 1.4,
+                    "picture_width_px": 400,
+                    "seen_s": 0.4,
+                    "note": "From stock: no spark is made on set.",
+                },
+            ),
+            (
+                "Flash on the room",
+                "Room with the lamp",
+                room(6, 3.8, 3, "#6b6150", "#4a4238"),
+                {
+                    "kind": "light_pass",
+                    "combine": "add",
+                    "near_m": 3.0,
+                    "depth_m": 3,
+                    "width_m": 6,
+                    "height_m": 3,
+                    "fills_frame": True,
+                    "seen_s": 0.2,
+                    "note": "The dimmable colour lamp, flashed in its time.",
+                },
+            ),
+            (
+                "Room",
+                "Room with the lamp",
+                [*room(6, 3.8, 3.5), lamp],
+                {
+                    "kind": "live",
+                    "combine": "base",
+                    "is_hero": True,
+                    "near_m": 2.5,
+                    "depth_m": 3.5,
+                    "width_m": 6,
+                    "height_m": 3,
+                    "fills_frame": True,
+                    "brightest_stops": 7.5,
+                },
+            ),
         ],
-        carries=[], cautions=["mains_water", "hot_lamps", "strobe"],
-    )  # fmt: skip
+        carries=[],
+        cautions=["mains_water", "hot_lamps", "strobe"],
+    )
 
 
 def _grain_loft(production: Production, place: Place) -> None:
     """The flopped half carries lettering and the wrong light, and the pan is too quick."""
-    light = {"light_k": 3200, "white_balance_k": 3200, "key_azimuth_deg": 45, "key_elevation_deg": 35, "references": FILMED}
+    light = {
+        "light_k": 3200,
+        "white_balance_k": 3200,
+        "key_azimuth_deg": 45,
+        "key_elevation_deg": 35,
+        "references": FILMED,
+    }
     hero = Planned(25, 5.6, 4, 3, 1.5, light)
     half = Planned(25, 5.6, 4, 4, 1.5, {**light, "light_k": 3000})
     hoppers = [
@@ -204,13 +586,83 @@ def _grain_loft(production: Production, place: Place) -> None:
     ]
     loft = [*room(8, 3.4, 4, "#5a5144", "#3d3528"), *hoppers]
     enter(
-        production, place, "TM120", "The grain loft", "The grain loft, twice the size it was built.", 156,
+        production,
+        place,
+        "TM120",
+        "The grain loft",
+        "The grain loft, twice the size it was built.",
+        156,
         {"Loft, right half": hero, "Loft, for the flop": half},
         [
-            ("Left half, flopped", "Loft, for the flop", hoppers, {"kind": "split", "combine": "split", "near_m": 4, "depth_m": 1, "width_m": 3.0, "height_m": 2.4, "offset_m": -1.7, "mirrored": True, "lettering": True, "split_side": "left", "moves_from_m": -3.2, "moves_to_m": -0.2}),
-            ("Clean loft", "Loft, right half", [], {"kind": "clean_plate", "combine": "behind", "near_m": 4.1, "width_m": 8, "height_m": 3.4, "fills_frame": True}),
-            ("Loft", "Loft, right half", loft, {"kind": "live", "combine": "base", "is_hero": True, "near_m": 3, "depth_m": 4, "width_m": 8, "height_m": 3.4, "fills_frame": True}),
-            ("Painted rafters", None, [card(-6, 6, 3.2, 6, "#3a3229", "#4a4134", name="Rafters")], {"kind": "painted", "combine": "over", "near_m": 7.2, "width_m": 12, "height_m": 2.8, "base_m": 0, "picture_width_px": 1600}),
+            (
+                "Left half, flopped",
+                "Loft, for the flop",
+                hoppers,
+                {
+                    "kind": "split",
+                    "combine": "split",
+                    "near_m": 4,
+                    "depth_m": 1,
+                    "width_m": 3.0,
+                    "height_m": 2.4,
+                    "offset_m": -1.7,
+                    "mirrored": True,
+                    "lettering": True,
+                    "split_side": "left",
+                    "moves_from_m": -3.2,
+                    "moves_to_m": -0.2,
+                },
+            ),
+            (
+                "Clean loft",
+                "Loft, right half",
+                [],
+                {
+                    "kind": "clean_plate",
+                    "combine": "behind",
+                    "near_m": 4.1,
+                    "width_m": 8,
+                    "height_m": 3.4,
+                    "fills_frame": True,
+                },
+            ),
+            (
+                "Loft",
+                "Loft, right half",
+                loft,
+                {
+                    "kind": "live",
+                    "combine": "base",
+                    "is_hero": True,
+                    "near_m": 3,
+                    "depth_m": 4,
+                    "width_m": 8,
+                    "height_m": 3.4,
+                    "fills_frame": True,
+                },
+            ),
+            (
+                "Painted rafters",
+                None,
+                [card(-6, 6, 3.2, 6, "#3a3229", "#4a4134", name="Rafters")],
+                {
+                    "kind": "painted",
+                    "combine": "over",
+                    "near_m": 7.2,
+                    "width_m": 12,
+                    "height_m": 2.8,
+                    "base_m": 0,
+                    "picture_width_px": 1600,
+                },
+            ),
         ],
-        split_px=960, split_feather_px=60, move_kind="pan", move_amount=20, move_start_frame=24, move_end_frame=72, move_ease_in_frames=8, move_ease_out_frames=8, carries=["tide mark on the wall"],
-    )  # fmt: skip
+        split_px=960,
+        split_feather_px=60,
+        move_kind="pan",
+        move_amount=20,
+        move_start_frame=24,
+        move_end_frame=72,
+        move_ease_in_frames=8,
+        move_ease_out_frames=8,
+        carries=["tide mark on the wall"],
+    )

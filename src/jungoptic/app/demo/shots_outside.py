@@ -11,7 +11,13 @@ from jungoptic.app.productions.models import Place, Production
 
 def sea_wall(production: Production) -> None:
     """The water runs at 24 frames a second, so it looks small; the debris is enlarged."""
-    dusk = {"light_k": 5600, "white_balance_k": 5600, "key_azimuth_deg": 130, "key_elevation_deg": 12, "key_to_fill_stops": 1.5}
+    dusk = {
+        "light_k": 5600,
+        "white_balance_k": 5600,
+        "key_azimuth_deg": 130,
+        "key_elevation_deg": 12,
+        "key_to_fill_stops": 1.5,
+    }
     hero = Planned(35, 5.6, 20, 12, 2.0 - 0.4, {**dusk, "references": FILMED})
     tank = Planned(35, 5.6, 3.3, 3.33, 0.5, {**dusk, "light_k": 5600, "ripple_depth": 0.35, "references": []})
     wall = [
@@ -33,19 +39,86 @@ def sea_wall(production: Production) -> None:
         }
     ]
     sea = [
-        {"name": "Sea", "lies": True, "points": polygon((-12, 0), (12, 0), (3000, 3000), (-3000, 3000)), "colour": "#4a5863", "colour_low": "#2a343c"}
+        {
+            "name": "Sea",
+            "lies": True,
+            "points": polygon((-12, 0), (12, 0), (3000, 3000), (-3000, 3000)),
+            "colour": "#4a5863",
+            "colour_low": "#2a343c",
+        }
     ]
     enter(
-        production, None, "TM060", "The sea wall", "The sea wall gives way.", 96,
+        production,
+        None,
+        "TM060",
+        "The sea wall",
+        "The sea wall gives way.",
+        96,
         {"Sea, from the wall": hero, "Water tank 1:6": tank},
         [
-            ("Dust and debris", None, dust, {"kind": "black_element", "combine": "screen", "near_m": 19, "width_m": 4.6, "height_m": 4.4, "picture_width_px": 480, "behind_weather": True}),
-            ("Wall and water 1:6", "Water tank 1:6", wall, {"kind": "model", "combine": "hand_matte", "near_m": 20, "depth_m": 3, "width_m": 10, "height_m": 3.6, "scale": 6, "driver": "gravity", "speed_m_s": 6, "contact": "wet_ground", "kept": ["contact_shadow"]}),
-            ("Sea", "Sea, from the wall", sea, {"kind": "live", "combine": "base", "is_hero": True, "near_m": 12, "depth_m": 2000, "width_m": 20, "height_m": 4, "fills_frame": True}),
-            ("Storm sky", None, [card(-2200, 2200, -30, 1500, "#2f3640", "#69707a", name="Sky")], {"kind": "stock", "combine": "behind", "near_m": 3200, "width_m": 4400, "height_m": 1530, "picture_width_px": 3840}),
+            (
+                "Dust and debris",
+                None,
+                dust,
+                {
+                    "kind": "black_element",
+                    "combine": "screen",
+                    "near_m": 19,
+                    "width_m": 4.6,
+                    "height_m": 4.4,
+                    "picture_width_px": 480,
+                    "behind_weather": True,
+                },
+            ),
+            (
+                "Wall and water 1:6",
+                "Water tank 1:6",
+                wall,
+                {
+                    "kind": "model",
+                    "combine": "hand_matte",
+                    "near_m": 20,
+                    "depth_m": 3,
+                    "width_m": 10,
+                    "height_m": 3.6,
+                    "scale": 6,
+                    "driver": "gravity",
+                    "speed_m_s": 6,
+                    "contact": "wet_ground",
+                    "kept": ["contact_shadow"],
+                },
+            ),
+            (
+                "Sea",
+                "Sea, from the wall",
+                sea,
+                {
+                    "kind": "live",
+                    "combine": "base",
+                    "is_hero": True,
+                    "near_m": 12,
+                    "depth_m": 2000,
+                    "width_m": 20,
+                    "height_m": 4,
+                    "fills_frame": True,
+                },
+            ),
+            (
+                "Storm sky",
+                None,
+                [card(-2200, 2200, -30, 1500, "#2f3640", "#69707a", name="Sky")],
+                {
+                    "kind": "stock",
+                    "combine": "behind",
+                    "near_m": 3200,
+                    "width_m": 4400,
+                    "height_m": 1530,
+                    "picture_width_px": 3840,
+                },
+            ),
         ],
         cautions=["water_edge", "mains_water", "dust"],
-    )  # fmt: skip
+    )
 
 
 def dawn(production: Production) -> None:
@@ -67,35 +140,120 @@ def dawn(production: Production) -> None:
         },
         camera="Telephone",
     )
-    pond = [{"name": "Pond", "lies": True, "points": polygon((-14, 0), (14, 0), (70, 80), (-70, 80)), "colour": "#8a8f8c", "colour_low": "#5c635f"}]
+    pond = [
+        {
+            "name": "Pond",
+            "lies": True,
+            "points": polygon((-14, 0), (14, 0), (70, 80), (-70, 80)),
+            "colour": "#8a8f8c",
+            "colour_low": "#5c635f",
+        }
+    ]
     mill = [{"name": "Mill", "points": house(-4, 4, 6, 9), "colour": "#4a4540", "colour_low": "#3a3632"}]
     reeds = [
-        {"name": f"Reed {n}", "points": polygon((x, 0), (x + 0.02, 1.1 + 0.1 * (n % 3)), (x + 0.05, 0)), "colour": "#5a5232", "colour_low": "#3c3822"}
+        {
+            "name": f"Reed {n}",
+            "points": polygon((x, 0), (x + 0.02, 1.1 + 0.1 * (n % 3)), (x + 0.05, 0)),
+            "colour": "#5a5232",
+            "colour_low": "#3c3822",
+        }
         for n, x in enumerate([k * 0.16 - 1.4 for k in range(18)])
     ]
     enter(
-        production, None, "TM080", "Dawn round the pond", "Dawn round the mill pond.", 144,
+        production,
+        None,
+        "TM080",
+        "Dawn round the pond",
+        "Dawn round the mill pond.",
+        144,
         {"Telephone on the barrow": telephone},
         [
-            ("Reeds, cut out", None, reeds, {"kind": "painted", "combine": "over", "near_m": 2.2, "width_m": 3, "height_m": 1.4, "turned_deg": 35, "picture_width_px": 900}),
-            ("Pond", "Telephone on the barrow", pond, {"kind": "live", "combine": "base", "is_hero": True, "near_m": 2, "depth_m": 80, "width_m": 8, "height_m": 3, "fills_frame": True, "note": "144 photographs along the arc, the mill's chimney held on the guide mark."}),
-            ("Mill", None, mill, {"kind": "painted", "combine": "behind", "near_m": 70, "width_m": 10, "height_m": 9, "picture_width_px": 1200}),
+            (
+                "Reeds, cut out",
+                None,
+                reeds,
+                {
+                    "kind": "painted",
+                    "combine": "over",
+                    "near_m": 2.2,
+                    "width_m": 3,
+                    "height_m": 1.4,
+                    "turned_deg": 35,
+                    "picture_width_px": 900,
+                },
+            ),
+            (
+                "Pond",
+                "Telephone on the barrow",
+                pond,
+                {
+                    "kind": "live",
+                    "combine": "base",
+                    "is_hero": True,
+                    "near_m": 2,
+                    "depth_m": 80,
+                    "width_m": 8,
+                    "height_m": 3,
+                    "fills_frame": True,
+                    "note": "144 photographs along the arc, the mill's chimney held on the guide mark.",
+                },
+            ),
+            (
+                "Mill",
+                None,
+                mill,
+                {
+                    "kind": "painted",
+                    "combine": "behind",
+                    "near_m": 70,
+                    "width_m": 10,
+                    "height_m": 9,
+                    "picture_width_px": 1200,
+                },
+            ),
         ],
-        move_kind="slide", move_amount=6, move_start_frame=0, move_end_frame=143, move_ease_in_frames=24, move_ease_out_frames=24, margin_pct=10, screen_direction="right",
-    )  # fmt: skip
+        move_kind="slide",
+        move_amount=6,
+        move_start_frame=0,
+        move_end_frame=143,
+        move_ease_in_frames=24,
+        move_ease_out_frames=24,
+        margin_pct=10,
+        screen_direction="right",
+    )
 
 
 def causeway(production: Production) -> None:
     """The rows were filmed from standing height and run out of the sheet."""
-    evening = {"light_k": 5600, "white_balance_k": 5600, "key_azimuth_deg": 60, "key_elevation_deg": 25, "references": FILMED}
+    evening = {
+        "light_k": 5600,
+        "white_balance_k": 5600,
+        "key_azimuth_deg": 60,
+        "key_elevation_deg": 25,
+        "references": FILMED,
+    }
     hero = Planned(50, 8, 14, 7, 0.6, {**evening, "iso": 400.0})
-    rows = Planned(50, 8, 8, 8, 1.6, {**evening, "iso": 400.0, "references": []}, lamps=(panel("soft panel 1", "backing", -1.6, 2.2, 0.6, (-0.8, 1.2, 2.0)), panel("soft panel 2", "backing", 1.6, 2.2, 0.6, (0.8, 1.2, 2.0))), backing={"name": "Blue sheet", "colour": BLUE, "width_m": 3, "height_m": 2.5, "behind_m": 2.5})  # fmt: skip
+    rows = Planned(
+        50,
+        8,
+        8,
+        8,
+        1.6,
+        {**evening, "iso": 400.0, "references": []},
+        lamps=(
+            panel("soft panel 1", "backing", -1.6, 2.2, 0.6, (-0.8, 1.2, 2.0)),
+            panel("soft panel 2", "backing", 1.6, 2.2, 0.6, (0.8, 1.2, 2.0)),
+        ),
+        backing={"name": "Blue sheet", "colour": BLUE, "width_m": 3, "height_m": 2.5, "behind_m": 2.5},
+    )
 
     def row(count: int, apart: float) -> list[Row]:
         return [
             part
             for n in range(count)
-            for part in person((n - (count - 1) / 2) * apart, 1.7 - 0.06 * (n % 2), ("#4a4f66", "#6a5140", "#555a50")[n % 3])
+            for part in person(
+                (n - (count - 1) / 2) * apart, 1.7 - 0.06 * (n % 2), ("#4a4f66", "#6a5140", "#555a50")[n % 3]
+            )
         ]
 
     element = {
@@ -109,40 +267,168 @@ def causeway(production: Production) -> None:
         "keep_colours": ["#6a5140", "#c49a7c"],
     }
     causeway = [
-        {"name": "Causeway", "lies": True, "points": polygon((-1.6, 0), (1.6, 0), (4, 300), (-4, 300)), "colour": "#77726a", "colour_low": "#5d5850"}
+        {
+            "name": "Causeway",
+            "lies": True,
+            "points": polygon((-1.6, 0), (1.6, 0), (4, 300), (-4, 300)),
+            "colour": "#77726a",
+            "colour_low": "#5d5850",
+        }
     ]
     enter(
-        production, None, "TM090", "Forty on the causeway", "Forty people on the causeway, from nine.", 120,
+        production,
+        None,
+        "TM090",
+        "Forty on the causeway",
+        "Forty people on the causeway, from nine.",
+        120,
         {"Causeway, low": hero, "Rows on blue": rows},
         [
-            ("First row", "Rows on blue", row(3, 0.85), {**element, "near_m": 8, "width_m": 2.3, "moves_from_m": -1.35, "moves_to_m": 1.35}),
+            (
+                "First row",
+                "Rows on blue",
+                row(3, 0.85),
+                {**element, "near_m": 8, "width_m": 2.3, "moves_from_m": -1.35, "moves_to_m": 1.35},
+            ),
             ("Second row", "Rows on blue", row(3, 0.8), {**element, "near_m": 9.5, "width_m": 2.2}),
-            ("Causeway", "Causeway, low", causeway, {"kind": "live", "combine": "base", "is_hero": True, "near_m": 7, "depth_m": 300, "width_m": 10, "height_m": 3, "fills_frame": True}),
-            ("Sky over the sands", None, [card(-500, 500, -10, 400, "#7f8ea0", "#c9c2b4", name="Sky")], {"kind": "stock", "combine": "behind", "near_m": 900, "width_m": 1000, "height_m": 410, "picture_width_px": 3840}),
+            (
+                "Causeway",
+                "Causeway, low",
+                causeway,
+                {
+                    "kind": "live",
+                    "combine": "base",
+                    "is_hero": True,
+                    "near_m": 7,
+                    "depth_m": 300,
+                    "width_m": 10,
+                    "height_m": 3,
+                    "fills_frame": True,
+                },
+            ),
+            (
+                "Sky over the sands",
+                None,
+                [card(-500, 500, -10, 400, "#7f8ea0", "#c9c2b4", name="Sky")],
+                {
+                    "kind": "stock",
+                    "combine": "behind",
+                    "near_m": 900,
+                    "width_m": 1000,
+                    "height_m": 410,
+                    "picture_width_px": 3840,
+                },
+            ),
         ],
-        cautions=["water_edge"], screen_direction="left",
-    )  # fmt: skip
+        cautions=["water_edge"],
+        screen_direction="left",
+    )
 
 
 def mist(production: Production) -> None:
     """The clean plate's focus was let go, and nothing stands for the mist before the far post."""
-    morning = {"light_k": 6500, "white_balance_k": 5600, "key_azimuth_deg": 150, "key_elevation_deg": 10, "references": FILMED}
-    flat = [{"name": "Sand", "lies": True, "points": polygon((-4, 0), (4, 0), (60, 120), (-60, 120)), "colour": "#8d8c88", "colour_low": "#77766f"}]
+    morning = {
+        "light_k": 6500,
+        "white_balance_k": 5600,
+        "key_azimuth_deg": 150,
+        "key_elevation_deg": 10,
+        "references": FILMED,
+    }
+    flat = [
+        {
+            "name": "Sand",
+            "lies": True,
+            "points": polygon((-4, 0), (4, 0), (60, 120), (-60, 120)),
+            "colour": "#8d8c88",
+            "colour_low": "#77766f",
+        }
+    ]
     enter(
-        production, None, "TM100", "Into the mist", "Wren walks into the mist and is gone.", 180,
-        {"Sands": Planned(35, 5.6, 9, 5, 1.5, morning), "Sands, empty": Planned(35, 5.6, 40, 9.1, 1.5, morning)},
+        production,
+        None,
+        "TM100",
+        "Into the mist",
+        "Wren walks into the mist and is gone.",
+        180,
+        {
+            "Sands": Planned(35, 5.6, 9, 5, 1.5, morning),
+            "Sands, empty": Planned(35, 5.6, 40, 9.1, 1.5, morning),
+        },
         [
-            ("Wren", "Sands", person(0, 1.7, "#4a4f66"), {"kind": "live_element", "combine": "difference", "near_m": 9, "width_m": 0.6, "height_m": 1.7, "contact": "ground", "kept": ["contact_shadow"], "travel_away_m": 14, "paint_out": "Wren, dissolved from frame 120"}),
-            ("Empty sands", "Sands, empty", [], {"kind": "clean_plate", "combine": "behind", "near_m": 9.1, "width_m": 8, "height_m": 4, "fills_frame": True}),
-            ("Sands", "Sands", flat, {"kind": "live", "combine": "base", "is_hero": True, "near_m": 5, "depth_m": 120, "width_m": 8, "height_m": 3, "fills_frame": True}),
-            ("Far mill", None, [{"name": "Mill", "points": house(-3, 3, 6, 9), "colour": "#3a3632", "colour_low": "#33302c"}], {"kind": "painted", "combine": "behind", "near_m": 90, "width_m": 8, "height_m": 9, "picture_width_px": 600}),
+            (
+                "Wren",
+                "Sands",
+                person(0, 1.7, "#4a4f66"),
+                {
+                    "kind": "live_element",
+                    "combine": "difference",
+                    "near_m": 9,
+                    "width_m": 0.6,
+                    "height_m": 1.7,
+                    "contact": "ground",
+                    "kept": ["contact_shadow"],
+                    "travel_away_m": 14,
+                    "paint_out": "Wren, dissolved from frame 120",
+                },
+            ),
+            (
+                "Empty sands",
+                "Sands, empty",
+                [],
+                {
+                    "kind": "clean_plate",
+                    "combine": "behind",
+                    "near_m": 9.1,
+                    "width_m": 8,
+                    "height_m": 4,
+                    "fills_frame": True,
+                },
+            ),
+            (
+                "Sands",
+                "Sands",
+                flat,
+                {
+                    "kind": "live",
+                    "combine": "base",
+                    "is_hero": True,
+                    "near_m": 5,
+                    "depth_m": 120,
+                    "width_m": 8,
+                    "height_m": 3,
+                    "fills_frame": True,
+                },
+            ),
+            (
+                "Far mill",
+                None,
+                [
+                    {
+                        "name": "Mill",
+                        "points": house(-3, 3, 6, 9),
+                        "colour": "#3a3632",
+                        "colour_low": "#33302c",
+                    }
+                ],
+                {
+                    "kind": "painted",
+                    "combine": "behind",
+                    "near_m": 90,
+                    "width_m": 8,
+                    "height_m": 9,
+                    "picture_width_px": 600,
+                },
+            ),
         ],
-        visibility_m=160, cautions=["water_edge"],
-    )  # fmt: skip
+        visibility_m=160,
+        cautions=["water_edge"],
+    )
 
 
 def airship(production: Production, place: Place) -> None:
-    """An aerial and a van stand in the plate with nothing behind them, and the sheds rise over their matte line."""
+    """An aerial and a van stand in the plate with nothing behind them, and the sheds rise over their matte
+    line.
+    """
     sun = datetime.fromisoformat("2027-10-24T15:00:00+01:00")
     plate = Planned(
         35,
@@ -150,30 +436,129 @@ def airship(production: Production, place: Place) -> None:
         12,
         7,
         1.6,
-        {"light_k": 5600, "white_balance_k": 5600, "sun_at": sun, "heading_deg": 280.0, "iso": 200.0, "references": ["chart", "tape"]},
+        {
+            "light_k": 5600,
+            "white_balance_k": 5600,
+            "sun_at": sun,
+            "heading_deg": 280.0,
+            "iso": 200.0,
+            "references": ["chart", "tape"],
+        },
     )
     ship = [
         {
             "name": "Hull",
-            "points": polygon((-9, 8.6), (-7.5, 9.8), (-3, 10.6), (3, 10.6), (7.5, 9.8), (9, 8.6), (7.5, 7.6), (3, 6.9), (-3, 6.9), (-7.5, 7.6)),
+            "points": polygon(
+                (-9, 8.6),
+                (-7.5, 9.8),
+                (-3, 10.6),
+                (3, 10.6),
+                (7.5, 9.8),
+                (9, 8.6),
+                (7.5, 7.6),
+                (3, 6.9),
+                (-3, 6.9),
+                (-7.5, 7.6),
+            ),
             "colour": "#a38d6e",
             "colour_low": "#6b5a45",
         },
         card(-1.6, 1.6, 6.1, 7.0, "#4a3f33", name="Car"),
     ]
     sheds = [
-        {"name": "Near shed", "points": house(-7, -1, 3.2, 5.4), "colour": "#4c4a48", "colour_low": "#3b3937"},
-        {"name": "Far shed", "behind_m": 4, "points": house(0, 7, 3.4, 6.0), "colour": "#525050", "colour_low": "#403e3d"},
+        {
+            "name": "Near shed",
+            "points": house(-7, -1, 3.2, 5.4),
+            "colour": "#4c4a48",
+            "colour_low": "#3b3937",
+        },
+        {
+            "name": "Far shed",
+            "behind_m": 4,
+            "points": house(0, 7, 3.4, 6.0),
+            "colour": "#525050",
+            "colour_low": "#403e3d",
+        },
     ]
-    ground = [{"name": "Yard", "lies": True, "points": polygon((-6, 0), (6, 0), (40, 80), (-40, 80)), "colour": "#6a665e", "colour_low": "#5a564e"}]
+    ground = [
+        {
+            "name": "Yard",
+            "lies": True,
+            "points": polygon((-6, 0), (6, 0), (40, 80), (-40, 80)),
+            "colour": "#6a665e",
+            "colour_low": "#5a564e",
+        }
+    ]
     enter(
-        production, place, "TM110", "The airship", "An airship slides behind the drying sheds.", 108,
+        production,
+        place,
+        "TM110",
+        "The airship",
+        "An airship slides behind the drying sheds.",
+        108,
         {"Sheds from the yard": plate},
         [
-            ("Drying sheds", "Sheds from the yard", sheds, {"kind": "live", "combine": "hand_matte", "near_m": 22, "depth_m": 4, "width_m": 14, "height_m": 6, "matte_line_px": 250}),
-            ("Yard", "Sheds from the yard", ground, {"kind": "live", "combine": "base", "is_hero": True, "near_m": 7, "depth_m": 70, "width_m": 12, "height_m": 6, "fills_frame": True, "paint_out": "an aerial and a parked van"}),
-            ("Airship", None, ship, {"kind": "painted", "combine": "behind", "near_m": 60, "width_m": 18, "height_m": 11, "picture_width_px": 480, "travel_across_m": 16, "offset_m": -14, "driver": "set_speed", "speed_m_s": 3.6}),
-            ("Afternoon sky", None, [card(-500, 500, -10, 400, "#6f86a6", "#c3c7c6", name="Sky")], {"kind": "stock", "combine": "behind", "near_m": 900, "width_m": 1000, "height_m": 410, "picture_width_px": 3840}),
+            (
+                "Drying sheds",
+                "Sheds from the yard",
+                sheds,
+                {
+                    "kind": "live",
+                    "combine": "hand_matte",
+                    "near_m": 22,
+                    "depth_m": 4,
+                    "width_m": 14,
+                    "height_m": 6,
+                    "matte_line_px": 250,
+                },
+            ),
+            (
+                "Yard",
+                "Sheds from the yard",
+                ground,
+                {
+                    "kind": "live",
+                    "combine": "base",
+                    "is_hero": True,
+                    "near_m": 7,
+                    "depth_m": 70,
+                    "width_m": 12,
+                    "height_m": 6,
+                    "fills_frame": True,
+                    "paint_out": "an aerial and a parked van",
+                },
+            ),
+            (
+                "Airship",
+                None,
+                ship,
+                {
+                    "kind": "painted",
+                    "combine": "behind",
+                    "near_m": 60,
+                    "width_m": 18,
+                    "height_m": 11,
+                    "picture_width_px": 480,
+                    "travel_across_m": 16,
+                    "offset_m": -14,
+                    "driver": "set_speed",
+                    "speed_m_s": 3.6,
+                },
+            ),
+            (
+                "Afternoon sky",
+                None,
+                [card(-500, 500, -10, 400, "#6f86a6", "#c3c7c6", name="Sky")],
+                {
+                    "kind": "stock",
+                    "combine": "behind",
+                    "near_m": 900,
+                    "width_m": 1000,
+                    "height_m": 410,
+                    "picture_width_px": 3840,
+                },
+            ),
         ],
-        screen_direction="right", cautions=["heights"],
-    )  # fmt: skip
+        screen_direction="right",
+        cautions=["heights"],
+    )

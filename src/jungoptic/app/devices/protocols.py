@@ -1,4 +1,7 @@
-"""What each kind of device can do. A real one is a class that does this, named in the settings; a simulated one ships with the application."""
+"""What each kind of device can do.
+
+A real one is a class that does this, named in the settings; a simulated one ships with the application.
+"""
 
 from __future__ import annotations
 
@@ -31,7 +34,10 @@ class Camera(Protocol):
         """What it is set to now."""
 
     def set(self, **settings: float) -> CameraSettings:
-        """Change settings by their names; returns what it took (to its own steps). Raises DeviceError for what it cannot."""
+        """Change settings by their names; returns what it took (to its own steps).
+
+        Raises DeviceError for what it cannot.
+        """
 
     def roll(self) -> None:
         """Begin to record. Raises DeviceError while it does."""
@@ -63,7 +69,10 @@ class Rig(Protocol):
         """Where each axis stands, in its unit."""
 
     def move_to(self, positions: Mapping[str, float], duration_s: float) -> None:
-        """Go there, all axes together, in this time. Raises DeviceError before anything moves where an axis cannot."""
+        """Go there, all axes together, in this time.
+
+        Raises DeviceError before anything moves where an axis cannot.
+        """
 
     def halt(self) -> None:
         """Stop at once, wherever it is."""
@@ -76,7 +85,10 @@ class Dimmer(Protocol):
         """The level of each channel, by name."""
 
     def set(self, levels: Mapping[str, float]) -> None:
-        """Set channels; the others stay. Raises DeviceError for a channel that is not there or a level out of range, and sets none."""
+        """Set channels; the others stay.
+
+        Raises DeviceError for a channel that is not there or a level out of range, and sets none.
+        """
 
 
 @dataclass(frozen=True)

@@ -1,4 +1,6 @@
-"""Devices that are not there: they behave as real ones do, by the same rules of light and motion, and the same again at every run."""
+"""Devices that are not there: they behave as real ones do, by the same rules of light and motion, and the
+same again at every run.
+"""
 
 from __future__ import annotations
 
@@ -15,14 +17,24 @@ from jungoptic.core.light.colour import mired
 from jungoptic.core.light.placed import PlacedLamp, light_on
 
 Clock = Callable[[], float]
-_CAMERA_LIMITS = {"capture_fps": (1, 120), "shutter_angle_deg": (1, 360), "iso": (100, 6400), "white_balance_k": (2000, 10000), "f_number": (2, 22), "focal_length_mm": (18, 85), "focus_distance_m": (0.3, 1e4)}  # fmt: skip
+_CAMERA_LIMITS = {
+    "capture_fps": (1, 120),
+    "shutter_angle_deg": (1, 360),
+    "iso": (100, 6400),
+    "white_balance_k": (2000, 10000),
+    "f_number": (2, 22),
+    "focal_length_mm": (18, 85),
+    "focus_distance_m": (0.3, 1e4),
+}
 _CAMERA_STEPS: Mapping[str, Sequence[float]] = {"capture_fps": FRAME_RATES_FPS, "iso": ISO_STEPS}
 
 
 class SimulatedCamera:
     """A camera with the steps of a real one. ``sees`` draws what stands before it."""
 
-    def __init__(self, sees: Callable[[CameraSettings], bytes] | None = None, clock: Clock = time.monotonic) -> None:
+    def __init__(
+        self, sees: Callable[[CameraSettings], bytes] | None = None, clock: Clock = time.monotonic
+    ) -> None:
         self._settings = CameraSettings(24, 180, 800, 5600, 5.6, 35, 3)
         self._sees, self._clock = sees, clock
         self._rolls_since: float | None = None
@@ -38,8 +50,14 @@ class SimulatedCamera:
                 raise DeviceError(f"This camera has no setting called “{name}”.")
             lowest, highest = _CAMERA_LIMITS[name]
             if not lowest <= value <= highest:
-                raise DeviceError(f"{name} goes from {lowest:g} to {highest:g} on this camera; {value:g} was asked.")
-            taken[name] = min(_CAMERA_STEPS[name], key=lambda step: abs(step - value)) if name in _CAMERA_STEPS else value
+                raise DeviceError(
+                    f"{name} goes from {lowest:g} to {highest:g} on this camera; {value:g} was asked."
+                )
+            taken[name] = (
+                min(_CAMERA_STEPS[name], key=lambda step: abs(step - value))
+                if name in _CAMERA_STEPS
+                else value
+            )
         if self._rolls_since is not None and "capture_fps" in taken:
             raise DeviceError("The rate cannot be changed while the camera rolls: cut first.")
         self._settings = replace(self._settings, **taken)
@@ -64,8 +82,11 @@ class SimulatedCamera:
 
 
 _AXES = {
-    "track": Axis("m", 0.0, 2.0, 0.25), "height": Axis("m", 0.1, 1.8, 0.1), "pan": Axis("deg", -175, 175, 30), "tilt": Axis("deg", -60, 60, 30),
-}  # fmt: skip
+    "track": Axis("m", 0.0, 2.0, 0.25),
+    "height": Axis("m", 0.1, 1.8, 0.1),
+    "pan": Axis("deg", -175, 175, 30),
+    "tilt": Axis("deg", -60, 60, 30),
+}
 
 
 class SimulatedRig:
@@ -91,11 +112,21 @@ class SimulatedRig:
             if axis is None:
                 raise DeviceError(f"This rig has no axis called “{name}”; it has {', '.join(self._axes)}.")
             if not axis.lowest <= wanted <= axis.highest:
-                raise DeviceError(f"{name} goes from {axis.lowest:g} to {axis.highest:g} {axis.unit}; {wanted:g} was asked.")
+                raise DeviceError(
+                    f"{name} goes from {axis.lowest:g} to {axis.highest:g} {axis.unit}; {wanted:g} was asked."
+                )
             away = abs(wanted - now[name])
             if away > axis.fastest_per_s * duration_s * (1 + 1e-9):
-                raise DeviceError(f"{name} needs {away / axis.fastest_per_s:.2g} s to get there; {duration_s:.2g} s were given.")
-        self._from, self._to, self._began, self._takes_s = now, now | dict(positions), self._clock(), duration_s
+                raise DeviceError(
+                    f"{name} needs {away / axis.fastest_per_s:.2g} s to get there; {duration_s:.2g} s were"
+                    " given."
+                )
+        self._from, self._to, self._began, self._takes_s = (
+            now,
+            now | dict(positions),
+            self._clock(),
+            duration_s,
+        )
 
     def halt(self) -> None:
         self._from = dict(self.positions())
@@ -127,9 +158,11 @@ class SimulatedDimmer:
 
 
 class SimulatedMeter:
-    """A meter held at ``at`` (across, height, behind the near end, m), facing ``facing``; reads the dimmer's lamps within ``error`` of them.
+    """A meter held at ``at`` (across, height, behind the near end, m), facing ``facing``; reads the dimmer's
+    lamps within ``error`` of them.
 
-    Light adds up; its colour is the mean of the lamps' mireds, each by its share of the light (an approximation for lamps near the Planckian locus).
+    Light adds up; its colour is the mean of the lamps' mireds, each by its share of the light (an
+    approximation for lamps near the Planckian locus).
     """
 
     def __init__(
@@ -145,7 +178,9 @@ class SimulatedMeter:
 
     def read(self) -> Reading:
         point = np.array([self._at])
-        light = [(float(light_on(point, lamp, self._facing)[0]), lamp.colour_k) for lamp in self._dimmer.lamps]
+        light = [
+            (float(light_on(point, lamp, self._facing)[0]), lamp.colour_k) for lamp in self._dimmer.lamps
+        ]
         total = sum(lx for lx, _ in light)
         if total <= 0:
             raise DeviceError("The meter reads no light: is a lamp on, and does it reach here?")

@@ -1,1 +1,3 @@
-"""What happens in a production, told to the browsers that look at it as it happens: server-sent events, from a process of their own."""
+"""What happens in a production, told to the browsers that look at it as it happens: server-sent events, from
+a process of their own.
+"""

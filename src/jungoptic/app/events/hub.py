@@ -1,4 +1,6 @@
-"""One ear at the database for all who look: what is told there goes to everybody who looks at that production."""
+"""One ear at the database for all who look: what is told there goes to everybody who looks at that
+production.
+"""
 
 from __future__ import annotations
 
@@ -73,7 +75,12 @@ class Hub:
     async def _hear(self, again: bool) -> None:
         where = connections.databases["default"]
         async with await psycopg.AsyncConnection.connect(
-            host=where["HOST"], port=where["PORT"], user=where["USER"], password=where["PASSWORD"], dbname=where["NAME"], autocommit=True
+            host=where["HOST"],
+            port=where["PORT"],
+            user=where["USER"],
+            password=where["PASSWORD"],
+            dbname=where["NAME"],
+            autocommit=True,
         ) as connection:
             await connection.execute(sql.SQL("LISTEN {}").format(sql.Identifier(CHANNEL)))
             self._hears.set()

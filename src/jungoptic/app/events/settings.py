@@ -1,4 +1,6 @@
-"""The application's settings for the process that tells browsers what happens: its one address, and what it takes to know who asks."""
+"""The application's settings for the process that tells browsers what happens: its one address, and what it
+takes to know who asks.
+"""
 
 from jungoptic.app.settings import *  # noqa: F403
 

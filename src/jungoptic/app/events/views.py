@@ -24,19 +24,29 @@ def _may(request: HttpRequest, production_id: int) -> bool:
     key = request.session.session_key
     if not key or not request.session.exists(key):
         return False
-    return Membership.objects.filter(person=request.user.pk, person__is_active=True, production=production_id).exists()
+    return Membership.objects.filter(
+        person=request.user.pk, person__is_active=True, production=production_id
+    ).exists()
 
 
 def _ours(request: HttpRequest, origin: str) -> bool:
-    """Whether a page of ours asks: of the host that was asked, from the application's own port, or one that the settings trust."""
+    """Whether a page of ours asks: of the host that was asked, from the application's own port, or one that
+    the settings trust.
+    """
     parts = urlsplit(origin)
-    own = parts.hostname == urlsplit(f"//{request.get_host()}").hostname and str(parts.port) == settings.WEB_PORT
+    own = (
+        parts.hostname == urlsplit(f"//{request.get_host()}").hostname
+        and str(parts.port) == settings.WEB_PORT
+    )
     return own or origin in settings.CSRF_TRUSTED_ORIGINS
 
 
 @require_safe
 async def happens(request: HttpRequest, production_id: int) -> HttpResponseBase:
-    """What happens in a production, as it happens. Anybody in the production; it ends when they are not any more."""
+    """What happens in a production, as it happens.
+
+    Anybody in the production; it ends when they are not any more.
+    """
     origin = request.headers.get("Origin", "")
     if origin and not _ours(request, origin):
         return HttpResponse(status=403)
@@ -45,7 +55,9 @@ async def happens(request: HttpRequest, production_id: int) -> HttpResponseBase:
         headers |= {"Access-Control-Allow-Origin": origin, "Access-Control-Allow-Credentials": "true"}
     if not await sync_to_async(_may)(request, production_id):
         return HttpResponse(status=404, headers=headers)
-    return StreamingHttpResponse(_stream(request, production_id), content_type="text/event-stream", headers=headers)
+    return StreamingHttpResponse(
+        _stream(request, production_id), content_type="text/event-stream", headers=headers
+    )
 
 
 async def _stream(request: HttpRequest, production_id: int) -> AsyncIterator[str]:

@@ -36,15 +36,29 @@ def look_into_file(request: HttpRequest, production_id: int, payload: FileIn) ->
     counts = {state: sum(row.state == state for row in seen.rows) for state in ("new", "changed", "same")}
     rows = [
         {
-            "line": row.candidate.line, "code": row.candidate.code or "", "title": row.candidate.title or "", "description": row.candidate.description or "",
-            "length_frames": row.candidate.length_frames, "place": row.candidate.place or "", "state": row.state, "changes": list(row.changes),
+            "line": row.candidate.line,
+            "code": row.candidate.code or "",
+            "title": row.candidate.title or "",
+            "description": row.candidate.description or "",
+            "length_frames": row.candidate.length_frames,
+            "place": row.candidate.place or "",
+            "state": row.state,
+            "changes": list(row.changes),
         }
         for row in seen.rows[:SHOWN_ROWS]
-    ]  # fmt: skip
+    ]
     return {
-        "kind": seen.read.kind, "rows": rows, "more": max(0, len(seen.rows) - SHOWN_ROWS), **counts, "notes": list(seen.read.notes),
-        "faults": [{"line": one.line, "column": one.column, "message": one.message} for one in seen.faults[:SHOWN_FAULTS]], "more_faults": max(0, len(seen.faults) - SHOWN_FAULTS),
-    }  # fmt: skip
+        "kind": seen.read.kind,
+        "rows": rows,
+        "more": max(0, len(seen.rows) - SHOWN_ROWS),
+        **counts,
+        "notes": list(seen.read.notes),
+        "faults": [
+            {"line": one.line, "column": one.column, "message": one.message}
+            for one in seen.faults[:SHOWN_FAULTS]
+        ],
+        "more_faults": max(0, len(seen.faults) - SHOWN_FAULTS),
+    }
 
 
 @router.post("/productions/{production_id}/take-in", response={200: TakenIn, 409: Problems, 422: Problems})
@@ -71,6 +85,14 @@ def take_out(request: HttpRequest, production_id: int, ending: str) -> HttpRespo
     if ending not in ("csv", "otio"):
         raise HttpError(404, "Shots come out as csv or otio.")
     lines = _whole_wall(production_id)
-    body = write_csv(lines) if ending == "csv" else write_otio(production.title, production.frame_rate_fps, lines)
+    body = (
+        write_csv(lines)
+        if ending == "csv"
+        else write_otio(production.title, production.frame_rate_fps, lines)
+    )
     kind = "text/csv; charset=utf-8" if ending == "csv" else "application/json"
-    return HttpResponse(body, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{production.slug}.{ending}"'})
+    return HttpResponse(
+        body,
+        content_type=kind,
+        headers={"Content-Disposition": f'attachment; filename="{production.slug}.{ending}"'},
+    )

@@ -1,4 +1,6 @@
-"""What a file says of shots, before anything is written: candidates with where they stand in the file, and what is wrong with it."""
+"""What a file says of shots, before anything is written: candidates with where they stand in the file, and
+what is wrong with it.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,9 @@ MOST_SHOTS = 20_000
 
 @dataclass(frozen=True, slots=True)
 class Fault:
-    """Something in the file that cannot be read: ``line`` from 1 (0 = the whole file), ``column`` by its name or number."""
+    """Something in the file that cannot be read: ``line`` from 1 (0 = the whole file), ``column`` by its name
+    or number.
+    """
 
     line: int
     column: str
@@ -19,7 +23,10 @@ class Fault:
 
 @dataclass(frozen=True, slots=True)
 class Candidate:
-    """A shot as a file tells it. None = the file says nothing of it. ``line`` is where it stands in the file."""
+    """A shot as a file tells it.
+
+    None = the file says nothing of it. ``line`` is where it stands in the file.
+    """
 
     line: int
     code: str | None = None

@@ -24,8 +24,12 @@ def _codes(name: str) -> str:
     return found.group(0) if found else name.strip()[:16]
 
 
-def _timeline_candidates(timeline: Any, delivery_fps: float, lines: list[int] | None = None) -> tuple[tuple[Candidate, ...], list[Fault], list[str]]:
-    tracks = [track for track in timeline.tracks if track.kind == otio.schema.TrackKind.Video] or list(timeline.tracks)
+def _timeline_candidates(
+    timeline: Any, delivery_fps: float, lines: list[int] | None = None
+) -> tuple[tuple[Candidate, ...], list[Fault], list[str]]:
+    tracks = [track for track in timeline.tracks if track.kind == otio.schema.TrackKind.Video] or list(
+        timeline.tracks
+    )
     clips = [clip for track in tracks[:1] for clip in track.find_clips()]
     found: list[Candidate] = []
     faults: list[Fault] = []
@@ -47,7 +51,13 @@ def _timeline_candidates(timeline: Any, delivery_fps: float, lines: list[int] | 
         if code in seen:
             first = found[seen[code]]
             found[seen[code]] = Candidate(
-                first.line, code, first.title, first.description, (first.length_frames or 0) + frames, first.place, first.position
+                first.line,
+                code,
+                first.title,
+                first.description,
+                (first.length_frames or 0) + frames,
+                first.place,
+                first.position,
             )
             continue
         seen[code] = len(found)
@@ -56,9 +66,18 @@ def _timeline_candidates(timeline: Any, delivery_fps: float, lines: list[int] | 
         comments = [str(one) for one in clip.metadata.get("cmx_3600", {}).get("comments", [])]
         marks = [str(marker.name) for marker in clip.markers if marker.name]
         said = str(own.get("description") or "") or "; ".join([*comments, *marks]) or None
-        found.append(Candidate(line, code, title, said, frames, str(own.get("place") or "") or None, len(found) + 1))
+        found.append(
+            Candidate(line, code, title, said, frames, str(own.get("place") or "") or None, len(found) + 1)
+        )
     other = sorted(rate for rate in rates if abs(rate - delivery_fps) > 1e-3)
-    notes = [f"Lengths at {', '.join(f'{rate:g}' for rate in other)} frames/s are counted anew at {delivery_fps:g}."] if other else []
+    notes = (
+        [
+            f"Lengths at {', '.join(f'{rate:g}' for rate in other)} frames/s are counted anew at"
+            f" {delivery_fps:g}."
+        ]
+        if other
+        else []
+    )
     skipped = max(len(tracks) - 1, 0)
     notes += [f"Only the first video track is read; {skipped} more left out."] if skipped else []
     return tuple(found), faults, notes
@@ -69,11 +88,16 @@ def read_otio(text: str, delivery_fps: float) -> Read:
     try:
         json.loads(text)
     except json.JSONDecodeError as error:
-        return Read("otio", faults=(Fault(error.lineno, str(error.colno), f"This is not whole JSON: {error.msg}."),))
+        return Read(
+            "otio", faults=(Fault(error.lineno, str(error.colno), f"This is not whole JSON: {error.msg}."),)
+        )
     try:
         timeline = otio.adapters.read_from_string(text, "otio_json")
     except Exception as error:  # the library raises many kinds; the file is at fault
-        return Read("otio", faults=(Fault(0, "", f"OpenTimelineIO cannot read it: {str(error).splitlines()[0][:200]}"),))
+        return Read(
+            "otio",
+            faults=(Fault(0, "", f"OpenTimelineIO cannot read it: {str(error).splitlines()[0][:200]}"),),
+        )
     if isinstance(timeline, otio.schema.SerializableCollection):
         timeline = next((one for one in timeline if isinstance(one, otio.schema.Timeline)), None)
     if not isinstance(timeline, otio.schema.Timeline):
@@ -92,20 +116,44 @@ def read_edl(text: str, delivery_fps: float) -> Read:
             continue
         times = list(_TIMECODE.finditer(line))
         if len(times) != 4:
-            faults.append(Fault(number, "timecode", f"An event has four timecodes like 01:00:00:00; {len(times)} can be read here."))
+            faults.append(
+                Fault(
+                    number,
+                    "timecode",
+                    f"An event has four timecodes like 01:00:00:00; {len(times)} can be read here.",
+                )
+            )
             continue
         wrong = next(
-            (one.group(0) for one in times if int(one.group(2)) > 59 or int(one.group(3)) > 59 or int(one.group(4)) >= max(delivery_fps, 30)), None
+            (
+                one.group(0)
+                for one in times
+                if int(one.group(2)) > 59
+                or int(one.group(3)) > 59
+                or int(one.group(4)) >= max(delivery_fps, 30)
+            ),
+            None,
         )
         if wrong:
-            faults.append(Fault(number, "timecode", f"“{wrong}” is no time: minutes and seconds go to 59, frames to the rate."))
+            faults.append(
+                Fault(
+                    number,
+                    "timecode",
+                    f"“{wrong}” is no time: minutes and seconds go to 59, frames to the rate.",
+                )
+            )
         events.append(number)
     if not events and not faults:
-        return Read("edl", faults=(Fault(1, "", "There is no event in this edit list: an event begins with its number."),))
+        return Read(
+            "edl",
+            faults=(Fault(1, "", "There is no event in this edit list: an event begins with its number."),),
+        )
     if faults:
         return Read("edl", faults=tuple(faults))
     try:
-        timeline = otio.adapters.read_from_string("\n".join(lines), "cmx_3600", rate=round(delivery_fps), ignore_timecode_mismatch=True)
+        timeline = otio.adapters.read_from_string(
+            "\n".join(lines), "cmx_3600", rate=round(delivery_fps), ignore_timecode_mismatch=True
+        )
     except Exception as error:  # as above
         said = str(error).splitlines()[0][:200]
         bad = next((n for n in events if lines[n - 1].split()[0] in said), events[0])
@@ -115,18 +163,33 @@ def read_edl(text: str, delivery_fps: float) -> Read:
 
 
 def write_otio(title: str, delivery_fps: float, lines: Iterable[WallLine]) -> str:
-    """The wall as a timeline: one clip a shot in the order of the cut, its break-down as metadata, cautions as markers."""
+    """The wall as a timeline: one clip a shot in the order of the cut, its break-down as metadata, cautions
+    as markers.
+    """
     timeline = otio.schema.Timeline(title)
     track = otio.schema.Track("Shots", kind=otio.schema.TrackKind.Video)
     timeline.tracks.append(track)
     for one in lines:
-        span = otio.opentime.TimeRange(otio.opentime.RationalTime(0, delivery_fps), otio.opentime.RationalTime(one.length_frames, delivery_fps))
+        span = otio.opentime.TimeRange(
+            otio.opentime.RationalTime(0, delivery_fps),
+            otio.opentime.RationalTime(one.length_frames, delivery_fps),
+        )
         clip = otio.schema.Clip(one.code, source_range=span)
         clip.metadata["jungoptic"] = {
-            "title": one.title, "description": one.description, "place": one.place, "recipes": list(one.recipes), "verdict": one.verdict or "",
-            "hours": round(one.hours, 2), "layers": one.layers, "shows": one.shows, "tight": one.tight, "holds": one.holds,
-        }  # fmt: skip
+            "title": one.title,
+            "description": one.description,
+            "place": one.place,
+            "recipes": list(one.recipes),
+            "verdict": one.verdict or "",
+            "hours": round(one.hours, 2),
+            "layers": one.layers,
+            "shows": one.shows,
+            "tight": one.tight,
+            "holds": one.holds,
+        }
         for caution in one.open_hazards:
-            clip.markers.append(otio.schema.Marker(f"Open caution: {caution}", span, otio.schema.MarkerColor.RED))
+            clip.markers.append(
+                otio.schema.Marker(f"Open caution: {caution}", span, otio.schema.MarkerColor.RED)
+            )
         track.append(clip)
     return str(otio.adapters.write_to_string(timeline, "otio_json"))

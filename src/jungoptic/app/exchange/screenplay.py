@@ -1,8 +1,11 @@
 """Candidates from a plain-text or Fountain screenplay: scenes become places, marked lines become shots.
 
-Fountain as its published syntax page describes it: scene headings begin with INT, EXT, EST, INT./EXT or I/E, or are forced by a leading
-point; a scene number stands between # at the end; notes stand in [[ ]], boneyard in /* */, a title page before the first empty line.
-A line is marked by a note that begins with FX, VFX or EFFECT, by FX: at its beginning, or by bold (**) around all of it.
+Fountain as its published syntax page describes it: scene headings begin with INT, EXT, EST, INT./EXT or I/E,
+or are forced by a leading
+point; a scene number stands between # at the end; notes stand in [[ ]], boneyard in /* */, a title page
+before the first empty line.
+A line is marked by a note that begins with FX, VFX or EFFECT, by FX: at its beginning, or by bold (**) around
+all of it.
 """
 
 from __future__ import annotations
@@ -31,13 +34,22 @@ def _plain(text: str) -> str:
 
 
 def read_screenplay(text: str) -> Read:
-    """Scenes and marked lines of a screenplay, each with its line. A note or boneyard that never ends is a fault."""
+    """Scenes and marked lines of a screenplay, each with its line.
+
+    A note or boneyard that never ends is a fault.
+    """
     text = text.lstrip("\ufeff").replace("\r\n", "\n").replace("\r", "\n")
     faults: list[Fault] = []
     for opens, closes, what in (("/*", "*/", "boneyard"), ("[[", "]]", "note")):
         at = text.rfind(opens)
         if at >= 0 and text.find(closes, at) < 0:
-            faults.append(Fault(text.count("\n", 0, at) + 1, "", f"A {what} begins with {opens} here and never ends with {closes}."))
+            faults.append(
+                Fault(
+                    text.count("\n", 0, at) + 1,
+                    "",
+                    f"A {what} begins with {opens} here and never ends with {closes}.",
+                )
+            )
     text = re.sub(r"/\*.*?\*/", _blanked, text, flags=re.DOTALL)
     notes = [(text.count("\n", 0, one.start()) + 1, one.group(1)) for one in _NOTE.finditer(text)]
     bare = _NOTE.sub(_blanked, text)
@@ -61,7 +73,12 @@ def read_screenplay(text: str) -> Read:
         mark = _MARK.match(note)
         if mark and mark.group(1).strip():
             marked.append((number, mark.group(1)))
-    return Read("fountain", _candidates(scenes, sorted(marked)), tuple(faults), (f"{len(scenes)} scenes, {len(marked)} marked lines.",))
+    return Read(
+        "fountain",
+        _candidates(scenes, sorted(marked)),
+        tuple(faults),
+        (f"{len(scenes)} scenes, {len(marked)} marked lines.",),
+    )
 
 
 def _after_title_page(lines: list[str]) -> int:
@@ -89,7 +106,9 @@ def _candidates(scenes: list[tuple[int, str, str]], marked: list[tuple[int, str]
         title_case = place.title() if place.isupper() else place
         for n, (where, text) in enumerate(own):
             plain = _plain(text)
-            found.append(Candidate(where, f"{stem}-{n + 1}"[:16], _short(plain), plain, None, title_case[:80]))
+            found.append(
+                Candidate(where, f"{stem}-{n + 1}"[:16], _short(plain), plain, None, title_case[:80])
+            )
         if not own:
             found.append(Candidate(line, stem[:16], _short(title_case), None, None, title_case[:80]))
     for where, text in marked:
@@ -109,7 +128,10 @@ _FRAMES = re.compile(r"\s*\(\s*(\d{1,7})\s*(?:f|fr|frames)?\s*\)\s*$", re.IGNORE
 
 
 def read_lines(text: str) -> Read:
-    """Shots typed one in a line: code, title, a comma or dash and what happens, the frames in brackets. Only the title is needed."""
+    """Shots typed one in a line: code, title, a comma or dash and what happens, the frames in brackets.
+
+    Only the title is needed.
+    """
     found = []
     faults = []
     for number, raw in enumerate(text.replace("\r\n", "\n").split("\n"), 1):
@@ -123,7 +145,14 @@ def read_lines(text: str) -> Read:
         parts = re.split(r"\s+[-–—]\s+|:\s+|,\s+", rest, maxsplit=1)
         title, description = parts[0].strip(), parts[1].strip() if len(parts) > 1 else None
         if len(title) > 120:
-            faults.append(Fault(number, "title", f"The title may have 120 characters; {len(title)} were given. Put a comma or a dash after it."))
+            faults.append(
+                Fault(
+                    number,
+                    "title",
+                    f"The title may have 120 characters; {len(title)} were given. Put a comma or a dash"
+                    " after it.",
+                )
+            )
         if not title:
             faults.append(Fault(number, "title", "There is no title in this line."))
             continue

@@ -1,4 +1,7 @@
-"""Shots from and to CSV (RFC 4180). Columns are matched by name, whatever their order; the separator is found by itself."""
+"""Shots from and to CSV (RFC 4180).
+
+Columns are matched by name, whatever their order; the separator is found by itself.
+"""
 
 from __future__ import annotations
 
@@ -15,7 +18,14 @@ COLUMNS: dict[str, tuple[str, ...]] = {
     "code": ("code", "shot", "shot code", "name", "id", "number", "shot number"),
     "title": ("title", "shot title", "what"),
     "description": ("description", "what happens", "action", "line", "notes", "note"),
-    "length_frames": ("length_frames", "frames", "length", "duration", "length (frames)", "duration (frames)"),
+    "length_frames": (
+        "length_frames",
+        "frames",
+        "length",
+        "duration",
+        "length (frames)",
+        "duration (frames)",
+    ),
     "place": ("place", "location", "set", "scene place"),
     "position": ("position", "order", "cut order", "place in the cut"),
 }
@@ -31,18 +41,37 @@ def _dialect(text: str) -> str:
 
 def read_csv(text: str) -> Read:
     """Candidates of a CSV file. Every fault says its line and column; nothing is guessed."""
-    reader = csv.reader(io.StringIO(text.lstrip("\ufeff"), newline=""), delimiter=_dialect(text.lstrip("\ufeff")), strict=True)
+    reader = csv.reader(
+        io.StringIO(text.lstrip("\ufeff"), newline=""), delimiter=_dialect(text.lstrip("\ufeff")), strict=True
+    )
     faults: list[Fault] = []
     found: list[Candidate] = []
     notes: list[str] = []
     try:
         header = [cell.strip() for cell in next(reader, [])]
-        columns = [_BY_NAME.get(cell.casefold().replace("_", " "), _BY_NAME.get(cell.casefold(), "")) for cell in header]
+        columns = [
+            _BY_NAME.get(cell.casefold().replace("_", " "), _BY_NAME.get(cell.casefold(), ""))
+            for cell in header
+        ]
         if "code" not in columns and "title" not in columns:
-            return Read("csv", faults=(Fault(1, "", "The first line must name the columns; at least “code” or “title” is needed."),))
+            return Read(
+                "csv",
+                faults=(
+                    Fault(
+                        1, "", "The first line must name the columns; at least “code” or “title” is needed."
+                    ),
+                ),
+            )
         doubled = {column for column in columns if column and columns.count(column) > 1}
         if doubled:
-            return Read("csv", faults=(Fault(1, sorted(doubled)[0], f"Two columns say “{sorted(doubled)[0]}”; keep one of them."),))
+            return Read(
+                "csv",
+                faults=(
+                    Fault(
+                        1, sorted(doubled)[0], f"Two columns say “{sorted(doubled)[0]}”; keep one of them."
+                    ),
+                ),
+            )
         unread = [cell for cell, column in zip(header, columns, strict=True) if cell and not column]
         if unread:
             notes.append(f"Not read: {', '.join(unread)}.")
@@ -55,7 +84,8 @@ def read_csv(text: str) -> Read:
                     Fault(
                         line,
                         str(len(header) + 1),
-                        f"{len(row)} cells stand in this line and the first line names {len(header)} columns: a comma too many?",
+                        f"{len(row)} cells stand in this line and the first line names {len(header)} columns:"
+                        " a comma too many?",
                     )
                 )
                 continue
@@ -65,11 +95,15 @@ def read_csv(text: str) -> Read:
                 faults.append(Fault(line, "", f"More than {MOST_SHOTS} shots: split the file."))
                 break
     except csv.Error as error:
-        faults.append(Fault(reader.line_num, "", f"The line cannot be read: {error}. A quotation mark may be missing."))
+        faults.append(
+            Fault(reader.line_num, "", f"The line cannot be read: {error}. A quotation mark may be missing.")
+        )
     return Read("csv", tuple(found), tuple(faults), tuple(notes))
 
 
-def _candidate(line: int, values: dict[str, str], header: list[str], columns: list[str], faults: list[Fault]) -> Candidate:
+def _candidate(
+    line: int, values: dict[str, str], header: list[str], columns: list[str], faults: list[Fault]
+) -> Candidate:
     def named(column: str) -> str:
         return header[columns.index(column)]
 
@@ -80,21 +114,43 @@ def _candidate(line: int, values: dict[str, str], header: list[str], columns: li
             numbers[column] = None
             continue
         if not re.fullmatch(r"\d{1,7}", text) or int(text) < least:
-            faults.append(Fault(line, named(column), f"{named(column)} must be a whole number from {least} on; “{text[:40]}” was given."))
+            faults.append(
+                Fault(
+                    line,
+                    named(column),
+                    f"{named(column)} must be a whole number from {least} on; “{text[:40]}” was given.",
+                )
+            )
             numbers[column] = None
         else:
             numbers[column] = int(text)
     for column, most in _LONGEST.items():
         if len(values.get(column, "")) > most:
-            faults.append(Fault(line, named(column), f"{named(column)} may have {most} characters; {len(values[column])} were given."))
+            faults.append(
+                Fault(
+                    line,
+                    named(column),
+                    f"{named(column)} may have {most} characters; {len(values[column])} were given.",
+                )
+            )
     code = values.get("code") or None
     if code and not _CODE.match(code):
-        faults.append(Fault(line, named("code"), f"A code is letters, digits, points and dashes; “{code[:40]}” was given."))
+        faults.append(
+            Fault(
+                line, named("code"), f"A code is letters, digits, points and dashes; “{code[:40]}” was given."
+            )
+        )
     if "code" in columns and not code:
         faults.append(Fault(line, named("code"), "The code is missing."))
     return Candidate(
-        line, code, values.get("title") or None, values.get("description") or None, numbers["length_frames"], values.get("place") or None, numbers["position"],
-    )  # fmt: skip
+        line,
+        code,
+        values.get("title") or None,
+        values.get("description") or None,
+        numbers["length_frames"],
+        values.get("place") or None,
+        numbers["position"],
+    )
 
 
 _OUT = (
@@ -117,14 +173,31 @@ _RISKY = ("=", "+", "-", "@", "\t", "\r")
 
 
 def write_csv(lines: Iterable[WallLine]) -> str:
-    """The wall as CSV. A cell that a spreadsheet would take for a formula is kept as text by a leading quote mark."""
+    """The wall as CSV.
+
+    A cell that a spreadsheet would take for a formula is kept as text by a leading quote mark.
+    """
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(_OUT)
     for one in lines:
         cells = (
-            one.code, one.title, one.description, one.length_frames, one.place, one.position, "; ".join(one.recipes), one.verdict or "",
-            f"{one.hours:.1f}", f"{one.hours_left:.1f}", one.layers, one.shot_layers, "; ".join(one.open_hazards), one.shoot_on or "",
-        )  # fmt: skip
-        writer.writerow([f"'{cell}" if isinstance(cell, str) and cell.startswith(_RISKY) else cell for cell in cells])
+            one.code,
+            one.title,
+            one.description,
+            one.length_frames,
+            one.place,
+            one.position,
+            "; ".join(one.recipes),
+            one.verdict or "",
+            f"{one.hours:.1f}",
+            f"{one.hours_left:.1f}",
+            one.layers,
+            one.shot_layers,
+            "; ".join(one.open_hazards),
+            one.shoot_on or "",
+        )
+        writer.writerow(
+            [f"'{cell}" if isinstance(cell, str) and cell.startswith(_RISKY) else cell for cell in cells]
+        )
     return out.getvalue()

@@ -25,19 +25,31 @@ _FIELDS = ("title", "description", "length_frames", "position")
 def kind_of(name: str, text: str) -> str:
     """What a file is, by its name and else by what it contains."""
     ending = name.rsplit(".", 1)[-1].casefold() if "." in name else ""
-    by_ending = {"csv": "csv", "tsv": "csv", "otio": "otio", "edl": "edl", "fountain": "fountain", "spmd": "fountain"}
+    by_ending = {
+        "csv": "csv",
+        "tsv": "csv",
+        "otio": "otio",
+        "edl": "edl",
+        "fountain": "fountain",
+        "spmd": "fountain",
+    }
     if ending in by_ending:
         return by_ending[ending]
     head = text.lstrip("\ufeff \n\r")
     first = head.split("\n", 1)[0]
     if head.startswith("{"):
         return "otio"
-    if first.upper().startswith(("TITLE:", "FCM:")) and any(line[:3].isdigit() for line in head.splitlines()[1:12]):
+    if first.upper().startswith(("TITLE:", "FCM:")) and any(
+        line[:3].isdigit() for line in head.splitlines()[1:12]
+    ):
         return "edl"
     cells = {cell.strip().casefold() for separator in ",;\t" for cell in first.split(separator)}
     if cells & {*COLUMNS["code"], *COLUMNS["title"]} and any(separator in first for separator in ",;\t"):
         return "csv"
-    screen = any(line.strip().upper().startswith(("INT.", "EXT.", "INT ", "EXT ", "INT/", "I/E", "EST.")) for line in head.splitlines())
+    screen = any(
+        line.strip().upper().startswith(("INT.", "EXT.", "INT ", "EXT ", "INT/", "I/E", "EST."))
+        for line in head.splitlines()
+    )
     return "fountain" if screen or ending == "txt" else "lines"
 
 
@@ -45,7 +57,9 @@ def read_any(name: str, text: str, kind: str, delivery_fps: float) -> Read:
     """Read the text as ``kind``, or as what it seems to be."""
     if len(text) > MOST_CHARACTERS:
         raise InputError.at(
-            "text", f"The file has {len(text) / 1e6:.1f} million characters; {MOST_CHARACTERS / 1e6:.0f} million are read at once. Split it."
+            "text",
+            f"The file has {len(text) / 1e6:.1f} million characters; {MOST_CHARACTERS / 1e6:.0f} million are"
+            " read at once. Split it.",
         )
     if "\x00" in text:
         raise InputError.at("text", "This is not a text file.")
@@ -84,7 +98,10 @@ class Preview:
 def preview(production: Production, name: str, text: str, kind: str = "") -> Preview:
     """Read and compare with what is there. Nothing is written."""
     read = read_any(name, text, kind, production.frame_rate_fps)
-    shots = {shot.code.casefold(): shot for shot in Shot.in_cut.filter(production=production).select_related("place")}
+    shots = {
+        shot.code.casefold(): shot
+        for shot in Shot.in_cut.filter(production=production).select_related("place")
+    }
     faults = list(read.faults)
     taken: dict[str, int] = {}
     codes = [shot.code for shot in shots.values()]
@@ -107,20 +124,30 @@ def preview(production: Production, name: str, text: str, kind: str = "") -> Pre
 
 
 def _changes(one: Candidate, shot: Shot) -> dict[str, Any]:
-    found = {name: value for name in _FIELDS if (value := getattr(one, name)) is not None and value != getattr(shot, name)}
+    found = {
+        name: value
+        for name in _FIELDS
+        if (value := getattr(one, name)) is not None and value != getattr(shot, name)
+    }
     if one.place and (shot.place is None or shot.place.name != one.place):
         found["place"] = one.place
     return found
 
 
 def take_in(write: Writing, name: str, text: str, kind: str = "") -> tuple[int, int]:
-    """Write what the preview showed, all of it or nothing. Returns how many shots are new and how many changed."""
+    """Write what the preview showed, all of it or nothing.
+
+    Returns how many shots are new and how many changed.
+    """
     production = Production.objects.get(pk=write.production_id)
     seen = preview(production, name, text, kind)
     if seen.faults:
         raise InputError(
             *(
-                FieldProblem(f"line {one.line}", f"Line {one.line}{', ' + one.column if one.column else ''}: {one.message}")
+                FieldProblem(
+                    f"line {one.line}",
+                    f"Line {one.line}{', ' + one.column if one.column else ''}: {one.message}",
+                )
                 for one in seen.faults[:50]
             )
         )
@@ -144,14 +171,24 @@ def take_in(write: Writing, name: str, text: str, kind: str = "") -> tuple[int, 
 
 def _new(production: Production, one: Candidate, places: dict[str, Place]) -> Shot:
     return Shot(
-        production=production, code=one.code or "", title=one.title or one.code or "", description=one.description or "", length_frames=one.length_frames or DEFAULT_FRAMES,
-        place=places[one.place] if one.place else None, position=one.position or 0,
-    )  # fmt: skip
+        production=production,
+        code=one.code or "",
+        title=one.title or one.code or "",
+        description=one.description or "",
+        length_frames=one.length_frames or DEFAULT_FRAMES,
+        place=places[one.place] if one.place else None,
+        position=one.position or 0,
+    )
 
 
 def _write(write: Writing, row: Row, places: dict[str, Place]) -> None:
     shot = Shot.objects.select_for_update(no_key=True).get(pk=row.shot_id or 0)
     # A shorter cut must not leave the shot's move behind its end: the move is kept, and judged as it is.
     write.save(
-        "shot", shot, {"place_id" if name == "place" else name: places[value].pk if name == "place" else value for name, value in row.changes.items()}
+        "shot",
+        shot,
+        {
+            "place_id" if name == "place" else name: places[value].pk if name == "place" else value
+            for name, value in row.changes.items()
+        },
     )

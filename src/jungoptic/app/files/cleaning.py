@@ -49,8 +49,14 @@ def clean(older_than: timedelta = GRACE) -> Cleaned:
 def _clean_some(older_than: timedelta) -> int:
     with transaction.atomic():
         # One that is being kept anew at this moment is locked, and stays.
-        rows = list(StoredFile.objects.select_for_update(skip_locked=True).filter(pk__in=unreferred(older_than).values("pk"))[:_AT_ONCE])
-        alone = set(unreferred(older_than).filter(pk__in=[row.pk for row in rows]).values_list("pk", flat=True))
+        rows = list(
+            StoredFile.objects.select_for_update(skip_locked=True).filter(
+                pk__in=unreferred(older_than).values("pk")
+            )[:_AT_ONCE]
+        )
+        alone = set(
+            unreferred(older_than).filter(pk__in=[row.pk for row in rows]).values_list("pk", flat=True)
+        )
         rows = [row for row in rows if row.pk in alone]
         StoredFile.objects.filter(pk__in=alone).delete()
     for row in rows:

@@ -23,7 +23,15 @@ def kind_of(head: bytes) -> str:
     return str(found.mime) if found else ""
 
 
-def keep(production_id: int, name: str, data: bytes | IO[bytes], kinds: frozenset[str], *, person_id: Any = None, field: str = "file") -> StoredFile:
+def keep(
+    production_id: int,
+    name: str,
+    data: bytes | IO[bytes],
+    kinds: frozenset[str],
+    *,
+    person_id: Any = None,
+    field: str = "file",
+) -> StoredFile:
     """Keep a file of a production. What has the same content as one that is kept is that one.
 
     ``kinds`` are the media types that may come. Raises InputError at ``field`` for any other.
@@ -31,7 +39,11 @@ def keep(production_id: int, name: str, data: bytes | IO[bytes], kinds: frozense
     source = io.BytesIO(data) if isinstance(data, bytes) else data
     kind = kind_of(source.read(_HEAD_BYTES))
     if kind not in kinds:
-        raise InputError.at(field, f"“{name}” is {kind or 'of no kind that is known here'}; it must be {' or '.join(sorted(kinds))}.")
+        raise InputError.at(
+            field,
+            f"“{name}” is {kind or 'of no kind that is known here'}; it must be"
+            f" {' or '.join(sorted(kinds))}.",
+        )
     source.seek(0)
     summed, size = hashlib.sha256(), 0
     while chunk := source.read(_CHUNK_BYTES):

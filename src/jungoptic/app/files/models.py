@@ -24,7 +24,10 @@ class LostFileError(Exception):
     """The storage has a file no more, though its row stands."""
 
     def __init__(self, name: str) -> None:
-        super().__init__(f"“{name}” is not in the storage any more. Whoever runs this server can put it back from a backup.")
+        super().__init__(
+            f"“{name}” is not in the storage any more. Whoever runs this server can put it back from a"
+            " backup."
+        )
 
 
 class StoredFile(models.Model):
@@ -32,11 +35,15 @@ class StoredFile(models.Model):
 
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="files")
     file = models.FileField(upload_to=path_of, max_length=80)
-    name = models.CharField(max_length=200, help_text="What it was called when it came; it says nothing about what is in it.")
+    name = models.CharField(
+        max_length=200, help_text="What it was called when it came; it says nothing about what is in it."
+    )
     kind = models.CharField(max_length=80, help_text="Media type, by content.")
     size_bytes = models.PositiveBigIntegerField()
     sha256 = models.CharField(max_length=64)
-    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -6,7 +6,13 @@ import re
 from collections.abc import Iterator
 from typing import IO
 
-from django.http import HttpRequest, HttpResponse, HttpResponseBase, HttpResponseNotModified, StreamingHttpResponse
+from django.http import (
+    HttpRequest,
+    HttpResponse,
+    HttpResponseBase,
+    HttpResponseNotModified,
+    StreamingHttpResponse,
+)
 from django.utils.http import content_disposition_header
 
 from jungoptic.app.files.models import StoredFile
@@ -17,7 +23,8 @@ _RANGE = re.compile(r"bytes=(\d*)-(\d*)")
 
 
 def _wanted(header: str, size: int) -> tuple[int, int] | None:
-    """First and last byte of a Range header (RFC 9110, 14.1.2); None for all of it. Raises ValueError where nothing of the file is in it.
+    """First and last byte of a Range header (RFC 9110, 14.1.2); None for all of it. Raises ValueError where
+    nothing of the file is in it.
 
     Several ranges at once may be answered with the whole (14.2), and are.
     """
@@ -45,7 +52,10 @@ def _pieces(opened: IO[bytes], begins: int, count: int) -> Iterator[bytes]:
 
 
 def answer(request: HttpRequest, stored: StoredFile, name: str = "") -> HttpResponseBase:
-    """The file, as ``name``; the part of it that a Range header asks for; 304 to whoever has it. Who may see it was asked before. Raises LostFileError."""
+    """The file, as ``name``; the part of it that a Range header asks for; 304 to whoever has it.
+
+    Who may see it was asked before. Raises LostFileError.
+    """
     tag = f'"{stored.sha256}"'
     headers = {"ETag": tag, "Accept-Ranges": "bytes", "Cache-Control": FOR_EVER}
     if tag in request.headers.get("If-None-Match", ""):
@@ -60,7 +70,10 @@ def answer(request: HttpRequest, stored: StoredFile, name: str = "") -> HttpResp
         return HttpResponse(status=416, headers={**headers, "Content-Range": f"bytes */{size}"})
     opened = stored.opened()
     begins, ends = part or (0, size - 1)
-    headers |= {"Content-Length": str(ends - begins + 1), "Content-Disposition": content_disposition_header(False, name or stored.name) or "inline"}
+    headers |= {
+        "Content-Length": str(ends - begins + 1),
+        "Content-Disposition": content_disposition_header(False, name or stored.name) or "inline",
+    }
     if part:
         headers["Content-Range"] = f"bytes {begins}-{ends}/{size}"
     body = _pieces(opened, begins, ends - begins + 1)

@@ -28,7 +28,10 @@ router = Router()
 
 @router.get("/productions/{production_id}/history", response=HistoryOut)
 def read_history(request: HttpRequest, production_id: int, query: Query[HistoryQuery]) -> Any:
-    """Who changed what when, newest first; with ``mine`` what one could take back oneself. Anybody in the production."""
+    """Who changed what when, newest first; with ``mine`` what one could take back oneself.
+
+    Anybody in the production.
+    """
     role = access.role_in(request, production_id)
     return history(production_id, person(request), role, query)
 
@@ -36,11 +39,18 @@ def read_history(request: HttpRequest, production_id: int, query: Query[HistoryQ
 @router.post("/productions/{production_id}/take-back", response={200: Written, 409: Problems, 422: Problems})
 @writes
 def take_back(request: HttpRequest, production_id: int, payload: TakeBackIn) -> Any:
-    """Give everything that a write changed its values from before. The supervisor; the crew for what they wrote themselves."""
+    """Give everything that a write changed its values from before.
+
+    The supervisor; the crew for what they wrote themselves.
+    """
     role = access.role_in(request, production_id, access.LOGS)
     who = person(request)
     found = Write.objects.filter(production=production_id)
-    earlier = (found.filter(pk=payload.write) if payload.write is not None else found.filter(person=who, key=payload.key).exclude(key="")).first()
+    earlier = (
+        found.filter(pk=payload.write)
+        if payload.write is not None
+        else found.filter(person=who, key=payload.key).exclude(key="")
+    ).first()
     if earlier is None:
         raise HttpError(404, "There is no such entry in the history of this production.")
     if role != access.Role.SUPERVISOR and earlier.person_id != who.pk:
@@ -48,7 +58,9 @@ def take_back(request: HttpRequest, production_id: int, payload: TakeBackIn) -> 
     with _where(earlier, who) as write:
         earlier = Write.objects.select_for_update(no_key=True, of=("self",)).get(pk=earlier.pk)
         if earlier.stays:
-            raise InputError.at("write", "What was recorded stays: a take is uncircled, a paper is made again.")
+            raise InputError.at(
+                "write", "What was recorded stays: a take is uncircled, a paper is made again."
+            )
         if hasattr(earlier, "taken_back_by"):
             raise InputError.at("write", "This was taken back already.")
         put_back(write, earlier)
@@ -56,4 +68,8 @@ def take_back(request: HttpRequest, production_id: int, payload: TakeBackIn) -> 
 
 
 def _where(earlier: Write, who: Person) -> AbstractContextManager[Writing]:
-    return in_production(who, earlier.production_id) if earlier.shot_id is None else in_shot(who, earlier.shot_id)
+    return (
+        in_production(who, earlier.production_id)
+        if earlier.shot_id is None
+        else in_shot(who, earlier.shot_id)
+    )

@@ -21,7 +21,11 @@ SHOWN_CHANGES = 12
 _LONGEST = 160
 _NAMED = 3  # fields in a title
 # Fields that say that something happened: how it is said of no and of yes.
-_HAPPENED = {"removed": ("added", "taken out"), "logged": ("taken back", "logged"), "circled": ("uncircled", "circled")}
+_HAPPENED = {
+    "removed": ("added", "taken out"),
+    "logged": ("taken back", "logged"),
+    "circled": ("uncircled", "circled"),
+}
 
 
 def title_of(write: Write, changes: Sequence[Change], count: int) -> str:
@@ -44,7 +48,9 @@ def title_of(write: Write, changes: Sequence[Change], count: int) -> str:
 
 
 def history(production_id: int, person: Person, role: str, asked: HistoryQuery) -> HistoryOut:
-    """A page of the history: of the whole production, or of one shot; everybody's, or one's own that still stands."""
+    """A page of the history: of the whole production, or of one shot; everybody's, or one's own that still
+    stands.
+    """
     rows = Write.objects.filter(production=production_id)
     if asked.shot is not None:
         rows = rows.filter(shot=asked.shot)
@@ -90,10 +96,18 @@ def _names(changes: list[Change]) -> Names:
     """What the rows are called that the changes name by number."""
     found: dict[tuple[str, int], str] = {}
     for field, model in (("place_id", Place), ("set_up_id", SetUp), ("layer_id", Layer)):
-        ids = {value for one in changes if one.field == field for value in (one.before, one.after) if isinstance(value, int)}
+        ids = {
+            value
+            for one in changes
+            if one.field == field
+            for value in (one.before, one.after)
+            if isinstance(value, int)
+        }
         if ids:
             rows: Any = model
-            found |= {(field, pk): name for pk, name in rows.objects.filter(pk__in=ids).values_list("pk", "name")}
+            found |= {
+                (field, pk): name for pk, name in rows.objects.filter(pk__in=ids).values_list("pk", "name")
+            }
     return found
 
 
@@ -106,18 +120,33 @@ def _change(one: Change, words: Words, names: Names) -> ChangeOut:
     return ChangeOut(kind=kind_in_words(one.kind), name=one.name, field=field, before=before, after=after)
 
 
-def _line(write: Any, changes: dict[int, list[Change]], person: Person, role: str, words: Words, names: Names) -> WriteOut:
+def _line(
+    write: Any, changes: dict[int, list[Change]], person: Person, role: str, words: Words, names: Names
+) -> WriteOut:
     own = changes[write.pk]
     taken_back = hasattr(write, "taken_back_by")
     mine = write.person_id == person.pk
     title = title_of(write, own, write.change_count)
     if write.takes_back:
         what = "Done again" if write.takes_back.takes_back_id else "Taken back"
-        title = f"{what}: {title_of(write.takes_back, changes[write.takes_back_id], len(changes[write.takes_back_id]))}"
+        title = (
+            f"{what}:"
+            f" {title_of(write.takes_back, changes[write.takes_back_id], len(changes[write.takes_back_id]))}"
+        )
     return WriteOut(
-        id=write.pk, key=write.key if mine else "", at=write.at, by=write.person.shown_name if write.person else "", mine=mine,
-        title=title, shot_id=write.shot_id, code=write.code or "",
+        id=write.pk,
+        key=write.key if mine else "",
+        at=write.at,
+        by=write.person.shown_name if write.person else "",
+        mine=mine,
+        title=title,
+        shot_id=write.shot_id,
+        code=write.code or "",
         changes=[_change(one, words, names) for one in own],
-        more=max(0, write.change_count - len(own)), takes_back=write.takes_back_id, taken_back=taken_back,
-        can_go_back=not write.stays and not taken_back and (role == "supervisor" or (role == "crew" and mine)),
-    )  # fmt: skip
+        more=max(0, write.change_count - len(own)),
+        takes_back=write.takes_back_id,
+        taken_back=taken_back,
+        can_go_back=not write.stays
+        and not taken_back
+        and (role == "supervisor" or (role == "crew" and mine)),
+    )

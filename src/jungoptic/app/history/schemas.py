@@ -11,7 +11,9 @@ from jungoptic.app.base.schemas import Units
 
 
 class ChangeOut(Schema):
-    """One field of one row, as it was and as it is since, in words; what happened to a whole row has no ``field`` and no ``before``."""
+    """One field of one row, as it was and as it is since, in words; what happened to a whole row has no
+    ``field`` and no ``before``.
+    """
 
     kind: str
     name: str
@@ -21,7 +23,9 @@ class ChangeOut(Schema):
 
 
 class WriteOut(Schema):
-    """What one request did. ``can_go_back``: it can be taken back by whoever asks, as far as the history knows."""
+    """What one request did. ``can_go_back``: it can be taken back by whoever asks, as far as the history
+    knows.
+    """
 
     id: int
     key: str
@@ -53,7 +57,8 @@ class TakeBackIn(Schema):
 
 
 class HistoryQuery(Schema):
-    """Of one ``shot`` or of everything; of some kinds of rows (with commas between), or one ``row`` of them; only one's own; only what
+    """Of one ``shot`` or of everything; of some kinds of rows (with commas between), or one ``row`` of them;
+    only one's own; only what
     stands and could be taken back; from which entry on."""
 
     shot: int | None = None

@@ -9,7 +9,14 @@ from jungoptic.app.base.columns import UNITS, ending
 from jungoptic.core.wording import Words, number
 
 NOTHING = "nothing"
-_KINDS = {"set_ups": "set-up", "layers": "layer", "lamps": "lamp", "backings": "backing", "lines": "line", "rates": "rate"}
+_KINDS = {
+    "set_ups": "set-up",
+    "layers": "layer",
+    "lamps": "lamp",
+    "backings": "backing",
+    "lines": "line",
+    "rates": "rate",
+}
 Names = Mapping[tuple[str, int], str]
 
 
@@ -52,5 +59,11 @@ def _list(values: list[Any]) -> str:
     if all(isinstance(one, int | float) for one in values):
         return " and ".join(number(one, 4) for one in values)
     if all(isinstance(one, dict) and one.get("name") for one in values):
-        return f"{len(values)}: " + ", ".join(str(one["name"]) for one in values[:6]) + (" …" if len(values) > 6 else "")
-    return f"{len(values)} points" if all(isinstance(one, list) for one in values) else f"{len(values)} entries"
+        return (
+            f"{len(values)}: "
+            + ", ".join(str(one["name"]) for one in values[:6])
+            + (" …" if len(values) > 6 else "")
+        )
+    return (
+        f"{len(values)} points" if all(isinstance(one, list) for one in values) else f"{len(values)} entries"
+    )

@@ -1,1 +1,3 @@
-"""Work that takes longer than an answer may: queued, carried out in a process of its own, followed, stopped."""
+"""Work that takes longer than an answer may: queued, carried out in a process of its own, followed,
+stopped.
+"""

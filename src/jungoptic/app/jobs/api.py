@@ -26,9 +26,15 @@ MOST = 100
 
 @router.get("/productions/{production_id}/jobs", response=list[JobOut])
 def read_jobs(
-    request: HttpRequest, production_id: int, kind: Annotated[str, Query(pattern=r"^[a-z_]*$")] = "", last_of_each_shot: bool = False
+    request: HttpRequest,
+    production_id: int,
+    kind: Annotated[str, Query(pattern=r"^[a-z_]*$")] = "",
+    last_of_each_shot: bool = False,
 ) -> Any:
-    """Jobs of one kind or all, newest first: the newest hundred, or only the last of each shot. Anybody in the production."""
+    """Jobs of one kind or all, newest first: the newest hundred, or only the last of each shot.
+
+    Anybody in the production.
+    """
     access.role_in(request, production_id)
     found = Job.objects.filter(production=production_id, **({"kind": kind} if kind else {}))
     if last_of_each_shot:

@@ -27,7 +27,12 @@ def ask_again(write: Writing, job_id: int, version: int) -> Job:
 
 def _asked(write: Writing, kind: str, title: str, arguments: object) -> Job:
     job = Job.objects.create(
-        kind=kind, title=title[:200], production_id=write.production_id, shot_id=write.shot_id, asked_by_id=write.person.pk, arguments=arguments
+        kind=kind,
+        title=title[:200],
+        production_id=write.production_id,
+        shot_id=write.shot_id,
+        asked_by_id=write.person.pk,
+        arguments=arguments,
     )
     write.stays, write.title = True, f"{job.title} asked for"
     write.note(JOB, job.pk, job.title, "state", None, job.state)

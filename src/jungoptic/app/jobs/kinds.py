@@ -1,4 +1,7 @@
-"""The kinds of jobs. A room that has one describes it here: what it does, in which queue, and how long it may take."""
+"""The kinds of jobs.
+
+A room that has one describes it here: what it does, in which queue, and how long it may take.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +20,9 @@ Queue = Literal["light", "heavy"]  # a heavy job never stands before a light one
 
 @dataclass(frozen=True)
 class Kind:
-    """``work`` is called in a process of its own with the job and its arguments; whatever it raises fails the job."""
+    """``work`` is called in a process of its own with the job and its arguments; whatever it raises fails the
+    job.
+    """
 
     name: str
     queue: Queue

@@ -29,15 +29,25 @@ class Job(models.Model):
     state = models.CharField(max_length=8, choices=State, default=State.WAITING)
     progress = models.PositiveSmallIntegerField(default=0, help_text="Per cent.")
     message = models.TextField(blank=True)
-    attempt = models.PositiveSmallIntegerField(default=0, help_text="Counts the processes that began it: only the latest may end it.")
+    attempt = models.PositiveSmallIntegerField(
+        default=0, help_text="Counts the processes that began it: only the latest may end it."
+    )
     began_at = models.DateTimeField(null=True)
     ended_at = models.DateTimeField(null=True)
-    file = models.ForeignKey(StoredFile, on_delete=models.PROTECT, null=True, related_name="+", help_text="What it made, to be opened.")
+    file = models.ForeignKey(
+        StoredFile,
+        on_delete=models.PROTECT,
+        null=True,
+        related_name="+",
+        help_text="What it made, to be opened.",
+    )
     version = models.PositiveIntegerField(default=1)
 
     class Meta:
         ordering = ["-id"]
-        constraints = [models.CheckConstraint(condition=Q(progress__lte=100), name="job_progress_is_in_per_cent")]
+        constraints = [
+            models.CheckConstraint(condition=Q(progress__lte=100), name="job_progress_is_in_per_cent")
+        ]
         indexes = [models.Index(fields=["production", "-id"])]
 
     def __str__(self) -> str:

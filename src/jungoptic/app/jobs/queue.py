@@ -1,4 +1,6 @@
-"""The queue: jobs put into it, done by the workers, brought again when a worker was killed; and what is tidied up from time to time."""
+"""The queue: jobs put into it, done by the workers, brought again when a worker was killed; and what is
+tidied up from time to time.
+"""
 
 from __future__ import annotations
 
@@ -21,14 +23,18 @@ KEPT = timedelta(days=30)  # finished jobs with what they made, and the answers 
 logger = logging.getLogger(__name__)
 
 
-@app.task(name="work_on", retry=RetryStrategy(max_attempts=MOST_ATTEMPTS, wait=1, retry_exceptions=[DiedError]))
+@app.task(
+    name="work_on", retry=RetryStrategy(max_attempts=MOST_ATTEMPTS, wait=1, retry_exceptions=[DiedError])
+)
 def work_on(job_id: int) -> None:
     close_old_connections()  # a worker's thread has no request that would
     attend(job_id)
 
 
 def put_into_queue(job: Job) -> None:
-    """Have the next free worker of its queue do it: with the transaction, so that neither is there without the other."""
+    """Have the next free worker of its queue do it: with the transaction, so that neither is there without
+    the other.
+    """
     work_on.configure(queue=kind_of(job).queue).defer(job_id=job.pk)
 
 

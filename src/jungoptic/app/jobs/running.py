@@ -18,7 +18,10 @@ class StoppedError(Exception):
 
 
 class Running:
-    """One attempt at a job. Nothing that it writes stands once the job was stopped or begun again by another."""
+    """One attempt at a job.
+
+    Nothing that it writes stands once the job was stopped or begun again by another.
+    """
 
     def __init__(self, job: Job) -> None:
         self.job = job
@@ -38,7 +41,10 @@ class Running:
         return keeping.keep(self.job.production_id, name, data, kinds, person_id=self.job.asked_by_id)
 
     def finish(self, file: StoredFile | None = None) -> None:
-        """It is done, all at once with what the caller writes in the same transaction. Raises StoppedError."""
+        """It is done, all at once with what the caller writes in the same transaction.
+
+        Raises StoppedError.
+        """
         self._write(state=Job.State.READY, progress=100, message="", file=file, ended_at=timezone.now())
 
     def fail(self, message: str) -> None:

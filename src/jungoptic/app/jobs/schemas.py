@@ -27,6 +27,14 @@ class JobOut(Schema):
     @staticmethod
     def of(job: Job) -> JobOut:
         return JobOut(
-            id=job.pk, version=job.version, kind=job.kind, title=job.title, shot=job.shot_id, state=Job.State(job.state).value, progress=job.progress,
-            asked_at=job.asked_at, message=job.message, opens=f"/api/files/{job.file_id}" if job.file_id else None,
-        )  # fmt: skip
+            id=job.pk,
+            version=job.version,
+            kind=job.kind,
+            title=job.title,
+            shot=job.shot_id,
+            state=Job.State(job.state).value,
+            progress=job.progress,
+            asked_at=job.asked_at,
+            message=job.message,
+            opens=f"/api/files/{job.file_id}" if job.file_id else None,
+        )

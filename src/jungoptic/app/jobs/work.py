@@ -1,4 +1,6 @@
-"""A job carried out: in a process of its own, which is stopped when somebody says so, dies with its worker, and may not take for ever."""
+"""A job carried out: in a process of its own, which is stopped when somebody says so, dies with its worker,
+and may not take for ever.
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,11 @@ def begin(job_id: int) -> Job | None:
         return None
     job = Job.objects.get(pk=job_id)
     if job.attempt > MOST_ATTEMPTS:
-        _fail(job, "It was interrupted again and again. Try again later; if that fails too, tell whoever runs this server.")
+        _fail(
+            job,
+            "It was interrupted again and again. Try again later; if that fails too, tell whoever runs this"
+            " server.",
+        )
         return None
     tell(job)
     return job
@@ -58,7 +64,10 @@ def carry_out(job: Job) -> None:
         _fail(job, str(error))
     except Exception:
         logger.exception("job %s (%s) failed", job.pk, job.kind)
-        _fail(job, f"{job.title} could not be made. Try again; if it fails again, tell whoever runs this server.")
+        _fail(
+            job,
+            f"{job.title} could not be made. Try again; if it fails again, tell whoever runs this server.",
+        )
 
 
 def _in_child(job_id: int) -> None:
@@ -70,7 +79,10 @@ def _in_child(job_id: int) -> None:
 
 
 def attend(job_id: int) -> None:
-    """Have a process of its own carry a job out, and see to it until it ends. Raises DiedError where the process died in the middle."""
+    """Have a process of its own carry a job out, and see to it until it ends.
+
+    Raises DiedError where the process died in the middle.
+    """
     job = begin(job_id)
     if job is None:
         return
@@ -91,7 +103,11 @@ def attend(job_id: int) -> None:
             if not mine.exists():
                 return
             if time.monotonic() > ends:
-                _fail(job, f"It took longer than {longest_s:.0f} s and was given up. Try again; if it happens again, tell whoever runs this server.")
+                _fail(
+                    job,
+                    f"It took longer than {longest_s:.0f} s and was given up. Try again; if it happens again,"
+                    " tell whoever runs this server.",
+                )
                 return
     finally:
         child.kill()

@@ -19,4 +19,8 @@ router = Router()
 def list_lamps(request: HttpRequest, production_id: int) -> Any:
     """The lamps that the kit has. Anybody in the production."""
     access.role_in(request, production_id)
-    return list(Lamp.objects.filter(production=production_id)[:MOST_ROWS].values("id", "name", "intensity_cd", "beam_deg"))
+    return list(
+        Lamp.objects.filter(production=production_id)[:MOST_ROWS].values(
+            "id", "name", "intensity_cd", "beam_deg"
+        )
+    )

@@ -19,12 +19,17 @@ class Camera(models.Model):
         ordering = ["name"]
         constraints = [
             models.UniqueConstraint(fields=["production", "name"], name="one_camera_of_a_name"),
-            models.CheckConstraint(condition=Q(lowest_iso__gt=0, highest_iso__gte=F("lowest_iso")), name="camera_iso_in_order"),
+            models.CheckConstraint(
+                condition=Q(lowest_iso__gt=0, highest_iso__gte=F("lowest_iso")), name="camera_iso_in_order"
+            ),
         ]
 
     def record(self) -> records.Camera:
         return records.Camera(
-            name=self.name, lowest_iso=self.lowest_iso, highest_iso=self.highest_iso, modes=tuple(mode.record() for mode in self.modes.all())
+            name=self.name,
+            lowest_iso=self.lowest_iso,
+            highest_iso=self.highest_iso,
+            modes=tuple(mode.record() for mode in self.modes.all()),
         )
 
 
@@ -46,7 +51,13 @@ class RecordingMode(models.Model):
         ordering = ["-recorded_width_px", "id"]
         constraints = [
             models.CheckConstraint(
-                condition=Q(recorded_width_px__gt=0, recorded_height_px__gt=0, gate_width_mm__gt=0, gate_height_mm__gt=0, highest_fps__gt=0),
+                condition=Q(
+                    recorded_width_px__gt=0,
+                    recorded_height_px__gt=0,
+                    gate_width_mm__gt=0,
+                    gate_height_mm__gt=0,
+                    highest_fps__gt=0,
+                ),
                 name="mode_has_size_and_rate",
             )
         ]
@@ -76,7 +87,12 @@ class Lens(models.Model):
     closest_focus_m = models.FloatField()
     focusing = models.CharField(max_length=16, default="unit")
     camera = models.ForeignKey(
-        Camera, on_delete=models.CASCADE, null=True, blank=True, related_name="own_lenses", help_text="Built into this camera."
+        Camera,
+        on_delete=models.CASCADE,
+        null=True,
+        blank=True,
+        related_name="own_lenses",
+        help_text="Built into this camera.",
     )
     distortion_pct = models.FloatField(default=0)
     vignetting_stops = models.FloatField(default=0)
@@ -85,7 +101,12 @@ class Lens(models.Model):
         ordering = ["focal_length_mm", "id"]
         constraints = [
             models.CheckConstraint(
-                condition=Q(focal_length_mm__gt=0, widest_f_number__gt=0, closest_focus_m__gt=0, smallest_f_number__gte=F("widest_f_number")),
+                condition=Q(
+                    focal_length_mm__gt=0,
+                    widest_f_number__gt=0,
+                    closest_focus_m__gt=0,
+                    smallest_f_number__gte=F("widest_f_number"),
+                ),
                 name="lens_in_order",
             )
         ]
@@ -110,14 +131,20 @@ class Lamp(models.Model):
     beam_deg = models.FloatField()
     area_m2 = models.FloatField(default=0)
     length_m = models.FloatField(default=0, help_text="Of a tube; 0 for any other lamp.")
-    ripple_depth = models.FloatField(default=0, help_text="(max − min)/(max + min) at twice the mains; 0 is steady.")
+    ripple_depth = models.FloatField(
+        default=0, help_text="(max − min)/(max + min) at twice the mains; 0 is steady."
+    )
     warmest_k = models.PositiveIntegerField()
     coolest_k = models.PositiveIntegerField()
     cautions = ArrayField(models.CharField(max_length=24), default=list, blank=True)
 
     class Meta:
         ordering = ["id"]
-        constraints = [models.CheckConstraint(condition=Q(intensity_cd__gt=0, coolest_k__gte=F("warmest_k")), name="lamp_gives_light")]
+        constraints = [
+            models.CheckConstraint(
+                condition=Q(intensity_cd__gt=0, coolest_k__gte=F("warmest_k")), name="lamp_gives_light"
+            )
+        ]
 
     def record(self) -> records.Lamp:
         return records.Lamp(
@@ -140,4 +167,8 @@ class Support(models.Model):
 
     class Meta:
         ordering = ["id"]
-        constraints = [models.CheckConstraint(condition=Q(highest_lens_m__gte=F("lowest_lens_m")), name="support_in_order")]
+        constraints = [
+            models.CheckConstraint(
+                condition=Q(highest_lens_m__gte=F("lowest_lens_m")), name="support_in_order"
+            )
+        ]

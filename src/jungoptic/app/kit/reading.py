@@ -12,7 +12,8 @@ from jungoptic.core.kit import records
 def kit_of(camera_id: int, production: Production) -> records.Kit:
     """The kit that a set-up with this camera draws on: every lens, lamp and support of the production.
 
-    Kept in this process for as long as the production's ``revision`` stands: a drag asks for it many times a second.
+    Kept in this process for as long as the production's ``revision`` stands: a drag asks for it many times a
+    second.
     """
     key = f"kit:{camera_id}:{production.pk}:{production.revision}"
     kept: records.Kit | None = cache.get(key)

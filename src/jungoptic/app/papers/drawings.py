@@ -19,7 +19,8 @@ HATCHES = {
     "stock": '<path d="M0 4 L8 4" stroke="#000" stroke-width="0.8"/>',
 }
 HATCH_DEFS = "".join(
-    f'<pattern id="hatch-{kind}" width="8" height="8" patternUnits="userSpaceOnUse">{mark}</pattern>' for kind, mark in HATCHES.items()
+    f'<pattern id="hatch-{kind}" width="8" height="8" patternUnits="userSpaceOnUse">{mark}</pattern>'
+    for kind, mark in HATCHES.items()
 )
 
 
@@ -28,7 +29,9 @@ def _path(points: Points) -> str:
 
 
 def lens_svg(table: BenchTable) -> str:
-    """The view through the lens as the simulated stage sees it; dashed where the hero wants what shows elsewhere."""
+    """The view through the lens as the simulated stage sees it; dashed where the hero wants what shows
+    elsewhere.
+    """
     width, height = table.delivery.width_px, table.delivery.height_px
     assert table.hero is not None
     picture = b64encode(jpeg(render(table.stack, PRINTED_PX))).decode()
@@ -41,15 +44,19 @@ def lens_svg(table: BenchTable) -> str:
     )
     y = horizon_px(table.hero, table.delivery)
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width} {height}"><defs><clipPath id="frame"><rect width="{width}" height="{height}"/></clipPath></defs>'
-        f'<g clip-path="url(#frame)"><image href="data:image/jpeg;base64,{picture}" width="{width}" height="{height}"/>{wanted}'
-        f'<path d="M0 {y:.1f} H{width}" stroke="#fff" stroke-width="3" stroke-dasharray="4 10"/></g>'
-        f'<rect x="1" y="1" width="{width - 2}" height="{height - 2}" fill="none" stroke="#000" stroke-width="4"/></svg>'
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width} {height}"><defs><clipPath'
+        f' id="frame"><rect width="{width}" height="{height}"/></clipPath></defs><g'
+        f' clip-path="url(#frame)"><image href="data:image/jpeg;base64,{picture}" width="{width}"'
+        f' height="{height}"/>{wanted}<path d="M0 {y:.1f} H{width}" stroke="#fff" stroke-width="3"'
+        f' stroke-dasharray="4 10"/></g><rect x="1" y="1" width="{width - 2}" height="{height - 2}"'
+        ' fill="none" stroke="#000" stroke-width="4"/></svg>'
     )
 
 
 def side_svg(table: BenchTable, judged: Judged) -> str:
-    """The set-up from the side, to scale: cone of view, layer, height that the lens wants, depth that holds."""
+    """The set-up from the side, to scale: cone of view, layer, height that the lens wants, depth that
+    holds.
+    """
     stands = standing(judged.match, table.focus_band_m(judged))
     words = table.words
     reach = max(stands.far_m * 1.15, stands.focus_m * 1.1)
@@ -65,32 +72,49 @@ def side_svg(table: BenchTable, judged: Judged) -> str:
     from math import radians, tan
 
     lens_x, lens_y = at(0, stands.lens_height_m)
-    edges = [at(reach, stands.lens_height_m + reach * tan(radians(stands.tilt_deg + side * stands.view_up_deg / 2))) for side in (1, -1)]
+    edges = [
+        at(
+            reach,
+            stands.lens_height_m + reach * tan(radians(stands.tilt_deg + side * stands.view_up_deg / 2)),
+        )
+        for side in (1, -1)
+    ]
     far = stands.band_far_m if stands.band_far_m is not None else reach
     band_x, band_far_x = at(stands.band_near_m, 0)[0], at(min(far, reach), 0)[0]
     hatch = f"url(#hatch-{judged.layer.kind})" if judged.layer.kind in HATCHES else "none"
     solids = "".join(
-        f'<path d="{_path([list(at(z, y)) for z, y in solid.side])}" fill="{hatch}" stroke="#000" stroke-width="1.5"/>' for solid in stands.solids
+        f'<path d="{_path([list(at(z, y)) for z, y in solid.side])}" fill="{hatch}" stroke="#000"'
+        ' stroke-width="1.5"/>'
+        for solid in stands.solids
     )
     wish_y = at(0, stands.wanted_height_m)[1]
     ground_y = at(0, stands.ground_height_m)[1]
     ticks = "".join(
-        f'<path d="M{at(m, 0)[0]:.1f} {floor} v6" stroke="#000"/><text x="{at(m, 0)[0]:.1f}" y="{floor + 20}" font-size="12" text-anchor="middle">{escape(words.length(m)) if m else "0"}</text>'
+        f'<path d="M{at(m, 0)[0]:.1f} {floor} v6" stroke="#000"/><text x="{at(m, 0)[0]:.1f}" y="{floor + 20}"'
+        f' font-size="12" text-anchor="middle">{escape(words.length(m)) if m else "0"}</text>'
         for m in _ticks(reach)
     )
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1000 {tall:.0f}"><defs>{HATCH_DEFS}</defs>'
-        f'<rect x="{band_x:.1f}" y="10" width="{max(band_far_x - band_x, 0):.1f}" height="{floor - 10:.1f}" fill="#e4e4e4"/>'
-        f'<path d="M{lens_x:.1f} {lens_y:.1f} L{edges[0][0]:.1f} {edges[0][1]:.1f} M{lens_x:.1f} {lens_y:.1f} L{edges[1][0]:.1f} {edges[1][1]:.1f}" stroke="#000" fill="none"/>'
-        f"{solids}"
-        f'<path d="M{at(stands.distance_m, 0)[0]:.1f} {ground_y:.1f} H{at(stands.far_m, 0)[0]:.1f}" stroke="#000" stroke-width="2"/>'
-        f'<path d="M0 {wish_y:.1f} H1000" stroke="#000" stroke-dasharray="6 5"/><text x="{lens_x + 30:.1f}" y="{wish_y - 5:.1f}" font-size="13">lens wants {escape(words.length(stands.wanted_height_m))}</text>'
-        f'<rect x="{lens_x - 34:.1f}" y="{lens_y - 10:.1f}" width="34" height="20" fill="#000"/>'
-        f'<path d="M{lens_x - 17:.1f} {lens_y + 10:.1f} L{lens_x - 30:.1f} {floor} M{lens_x - 17:.1f} {lens_y + 10:.1f} L{lens_x - 4:.1f} {floor}" stroke="#000" stroke-width="2"/>'
-        f'<path d="M0 {floor} H1000" stroke="#000" stroke-width="1.5"/>{ticks}</svg>'
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1000'
+        f' {tall:.0f}"><defs>{HATCH_DEFS}</defs><rect x="{band_x:.1f}" y="10"'
+        f' width="{max(band_far_x - band_x, 0):.1f}" height="{floor - 10:.1f}" fill="#e4e4e4"/><path'
+        f' d="M{lens_x:.1f} {lens_y:.1f} L{edges[0][0]:.1f} {edges[0][1]:.1f} M{lens_x:.1f} {lens_y:.1f}'
+        f' L{edges[1][0]:.1f} {edges[1][1]:.1f}" stroke="#000" fill="none"/>{solids}<path'
+        f' d="M{at(stands.distance_m, 0)[0]:.1f} {ground_y:.1f} H{at(stands.far_m, 0)[0]:.1f}" stroke="#000"'
+        f' stroke-width="2"/><path d="M0 {wish_y:.1f} H1000" stroke="#000" stroke-dasharray="6 5"/><text'
+        f' x="{lens_x + 30:.1f}" y="{wish_y - 5:.1f}" font-size="13">lens wants'
+        f' {escape(words.length(stands.wanted_height_m))}</text><rect x="{lens_x - 34:.1f}"'
+        f' y="{lens_y - 10:.1f}" width="34" height="20" fill="#000"/><path d="M{lens_x - 17:.1f}'
+        f" {lens_y + 10:.1f} L{lens_x - 30:.1f} {floor} M{lens_x - 17:.1f} {lens_y + 10:.1f}"
+        f' L{lens_x - 4:.1f} {floor}" stroke="#000" stroke-width="2"/><path d="M0 {floor} H1000"'
+        f' stroke="#000" stroke-width="1.5"/>{ticks}</svg>'
     )
 
 
 def _ticks(reach: float) -> list[float]:
-    step = next(s for s in (0.1, 0.25, 0.5, 1, 2, 5, 10, 25, 50, 100, 250, 500, 1000, 5000, 1e5, 1e9) if reach / s <= 9)
+    step = next(
+        s
+        for s in (0.1, 0.25, 0.5, 1, 2, 5, 10, 25, 50, 100, 250, 500, 1000, 5000, 1e5, 1e9)
+        if reach / s <= 9
+    )
     return [round(step * n, 3) for n in range(int(reach / step) + 1)]

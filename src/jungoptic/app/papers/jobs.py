@@ -38,16 +38,25 @@ def card(running: Running, how: Printing) -> None:
     shot = running.job.shot
     assert shot is not None
     running.advance(0.1)
-    _print(running, f"{shot.code}-card", card_html(shot.pk, paper=how.paper, units=how.units, school=how.school), how)
+    _print(
+        running,
+        f"{shot.code}-card",
+        card_html(shot.pk, paper=how.paper, units=how.units, school=how.school),
+        how,
+    )
 
 
 def _book(running: Running, how: Printing, name: str) -> None:
     from jungoptic.app.papers.book import book_html
 
     html = book_html(
-        running.job.production_id, running.job.shot_id, paper=how.paper, units=how.units, school=how.school,
+        running.job.production_id,
+        running.job.shot_id,
+        paper=how.paper,
+        units=how.units,
+        school=how.school,
         advance=lambda done: running.advance(0.1 + 0.3 * done),
-    )  # fmt: skip
+    )
     _print(running, name, html, how)
 
 

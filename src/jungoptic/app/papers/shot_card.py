@@ -24,7 +24,11 @@ def _layer(table: BenchTable, judged: Judged) -> dict[str, Any]:
     source = judged.take or layer.set_up
     faults = [item for item in judged.items if item.verdict != "holds" and not item.informs]
     record = table.set_up_record(layer, judged.take) if source else None
-    changed = differences(SetUp.read(judged.take.planned), record, table.words, table.kit(judged.take)) if judged.take and record else []
+    changed = (
+        differences(SetUp.read(judged.take.planned), record, table.words, table.kit(judged.take))
+        if judged.take and record
+        else []
+    )
     return {
         "name": layer.name,
         "kind": layer.kind.replace("_", " "),
@@ -36,7 +40,11 @@ def _layer(table: BenchTable, judged: Judged) -> dict[str, Any]:
         "basis": f"as shot, take {judged.take.number}" if judged.take else "as planned",
         "verdict": VERDICT_WORDS[judged.verdict],
         "counts": {word: judged.count(word) for word in VERDICT_WORDS},
-        "settings": [line for line in settings_in_words(record, table.words, table.kit(source)) if line[2] != NOT_SET] if record and source else [],
+        "settings": (
+            [line for line in settings_in_words(record, table.words, table.kit(source)) if line[2] != NOT_SET]
+            if record and source
+            else []
+        ),
         "changed": changed,
         "faults": [
             {
@@ -55,16 +63,24 @@ def _layer(table: BenchTable, judged: Judged) -> dict[str, Any]:
 
 
 def _light(record: SetUp, words: Words) -> list[str]:
-    """Where every lamp and the backing stand, for whoever puts them there: from the layer's near end, the lens axis and the floor."""
+    """Where every lamp and the backing stand, for whoever puts them there: from the layer's near end, the
+    lens axis and the floor.
+    """
     say = words.length
     lines = []
     for lamp in record.lamps:
         side = f"{say(abs(lamp.across_m))} to the {'right' if lamp.across_m >= 0 else 'left'}"
         along = f"{say(abs(lamp.behind_m))} {'behind' if lamp.behind_m >= 0 else 'before'} the near end"
-        lines.append(f"{lamp.name} ({lamp.role}), {100 * lamp.level:.0f} %, {lamp.colour_k:g} K: {side}, {say(lamp.height_m)} high, {along}.")
+        lines.append(
+            f"{lamp.name} ({lamp.role}), {100 * lamp.level:.0f} %, {lamp.colour_k:g} K: {side},"
+            f" {say(lamp.height_m)} high, {along}."
+        )
     backing = record.backing
     if backing:
-        lines.append(f"{backing.name}, {say(backing.width_m)} × {say(backing.height_m)}: {say(backing.behind_m)} behind the near end.")
+        lines.append(
+            f"{backing.name}, {say(backing.width_m)} × {say(backing.height_m)}: {say(backing.behind_m)}"
+            " behind the near end."
+        )
     return lines
 
 
@@ -73,7 +89,10 @@ def card_html(shot_id: int, *, paper: str, units: Units, school: School) -> str:
     shot = shot_with_everything(shot_id)
     table = BenchTable(shot, school=school, units=units, basis=BASIS_SHOT)
     layers = [_layer(table, judged) for judged in table.judged]
-    drawn = next((layer for layer in layers if layer["side"] and not layer["hero"]), next((layer for layer in layers if layer["side"]), None))
+    drawn = next(
+        (layer for layer in layers if layer["side"] and not layer["hero"]),
+        next((layer for layer in layers if layer["side"]), None),
+    )
     production = shot.production
     raised, signed = hazards(table), signatures(shot)
     seconds = shot.length_frames / production.frame_rate_fps
@@ -90,7 +109,10 @@ def card_html(shot_id: int, *, paper: str, units: Units, school: School) -> str:
             "lens": lens_svg(table) if table.hero else "",
             "drawn": drawn,
             "layers": sorted(layers, key=lambda layer: not layer["hero"]),
-            "cautions": [{"caution": one.caution, "by": one.by, "signed": signed.get(one.caution.key)} for one in raised],
+            "cautions": [
+                {"caution": one.caution, "by": one.by, "signed": signed.get(one.caution.key)}
+                for one in raised
+            ],
             "open_cautions": sum(one.caution.key not in signed for one in raised),
             "deference": DEFERENCE,
             "fonts": fonts(),

@@ -34,9 +34,14 @@ def _session(request: HttpRequest) -> dict[str, Any]:
     return {
         "events": events_address(request),
         "person": {
-            "username": who.username, "name": who.shown_name, "units": who.units, "theme": who.theme, "school": who.school, "single_keys": who.single_keys,
+            "username": who.username,
+            "name": who.shown_name,
+            "units": who.units,
+            "theme": who.theme,
+            "school": who.school,
+            "single_keys": who.single_keys,
         },
-    }  # fmt: skip
+    }
 
 
 @router.get("/session", response=SessionOut, auth=None)
@@ -57,7 +62,17 @@ def sign_in(request: HttpRequest, payload: SignIn) -> Any:
 
         if AxesProxyHandler.is_locked(request, {"username": payload.username}):
             return locked_out(request)
-        return Status(401, {"problems": [{"field": "password", "message": "That name and password do not go together. Check both and try again."}]})
+        return Status(
+            401,
+            {
+                "problems": [
+                    {
+                        "field": "password",
+                        "message": "That name and password do not go together. Check both and try again.",
+                    }
+                ]
+            },
+        )
     login(request, user)
     return Status(200, _session(request))
 

@@ -36,17 +36,23 @@ def new_place(request: HttpRequest, production_id: int, payload: PlaceIn) -> Any
     return Status(201, written(write, place.pk, place.version))
 
 
-@router.put("/productions/{production_id}/places/{place_id}", response={200: Written, 409: Problems, 422: Problems})
+@router.put(
+    "/productions/{production_id}/places/{place_id}", response={200: Written, 409: Problems, 422: Problems}
+)
 @writes
 def change_place(request: HttpRequest, production_id: int, place_id: int, payload: PlaceIn) -> Any:
     """What recurs in a place, and its cautions. The supervisor."""
     access.role_in(request, production_id, access.WRITES)
     with in_production(person(request), production_id) as write:
-        place = save_place(write, place_id, payload.version, payload.name, payload.recurring, payload.cautions)
+        place = save_place(
+            write, place_id, payload.version, payload.name, payload.recurring, payload.cautions
+        )
     return written(write, place.pk, place.version)
 
 
-@router.patch("/productions/{production_id}/places/{place_id}", response={200: Written, 409: Problems, 422: Problems})
+@router.patch(
+    "/productions/{production_id}/places/{place_id}", response={200: Written, 409: Problems, 422: Problems}
+)
 @writes
 def place_back(request: HttpRequest, production_id: int, place_id: int, payload: Removed) -> Any:
     """Take a place out of the production, or bring it back. The supervisor."""

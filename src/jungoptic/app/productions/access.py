@@ -21,7 +21,9 @@ def _not_yours() -> HttpError:
 
 
 def _role(request: HttpRequest, allowed: frozenset[Role], **within: int) -> Role:
-    """The caller's role where the production is the one of ``within``: one question to the database, it stands before every answer."""
+    """The caller's role where the production is the one of ``within``: one question to the database, it
+    stands before every answer.
+    """
     membership = Membership.objects.filter(person=person(request), **within).first()
     if membership is None:
         raise _not_yours()
@@ -32,7 +34,9 @@ def _role(request: HttpRequest, allowed: frozenset[Role], **within: int) -> Role
 
 
 def role_in(request: HttpRequest, production_id: int, allowed: frozenset[Role] = READS) -> Role:
-    """The caller's role, or 404 for a stranger (as for what does not exist) and 403 for a role that may not."""
+    """The caller's role, or 404 for a stranger (as for what does not exist) and 403 for a role that may
+    not.
+    """
     return _role(request, allowed, production=production_id)
 
 
@@ -41,9 +45,15 @@ def of_shot(request: HttpRequest, shot_id: int, allowed: frozenset[Role] = READS
 
 
 def shot_seen(request: HttpRequest, shot_id: int) -> tuple[Role, Versions]:
-    """:func:`of_shot` for whoever reads it whole, with the shot's versions from the same question: it stands before every move of a drag."""
+    """:func:`of_shot` for whoever reads it whole, with the shot's versions from the same question: it stands
+    before every move of a drag.
+    """
     columns = ("role", "production__shots__revision", "production__revision")
-    found = Membership.objects.filter(person=person(request), production__shots=shot_id).values_list(*columns).first()
+    found = (
+        Membership.objects.filter(person=person(request), production__shots=shot_id)
+        .values_list(*columns)
+        .first()
+    )
     if found is None:
         raise _not_yours()
     return Role(found[0]), (found[1], found[2])

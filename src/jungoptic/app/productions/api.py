@@ -26,16 +26,27 @@ def list_productions(request: HttpRequest) -> Any:
     memberships = (
         Membership.objects.filter(person=person(request))
         .select_related("production")
-        .annotate(shots=Count("production__shots", filter=Q(production__shots__template=False, production__shots__removed=False)))
+        .annotate(
+            shots=Count(
+                "production__shots",
+                filter=Q(production__shots__template=False, production__shots__removed=False),
+            )
+        )
     )
     return [
         {
-            "id": m.production.pk, "version": m.production.version, "title": m.production.title, "slug": m.production.slug, "role": m.role, "shots": m.shots,
-            "delivery_width_px": m.production.delivery_width_px, "delivery_height_px": m.production.delivery_height_px,
+            "id": m.production.pk,
+            "version": m.production.version,
+            "title": m.production.title,
+            "slug": m.production.slug,
+            "role": m.role,
+            "shots": m.shots,
+            "delivery_width_px": m.production.delivery_width_px,
+            "delivery_height_px": m.production.delivery_height_px,
             "frame_rate_fps": m.production.frame_rate_fps,
         }
         for m in memberships[:MOST_ROWS]
-    ]  # fmt: skip
+    ]
 
 
 @router.get("/productions/{production_id}/judging", response=JudgingOut)
@@ -45,7 +56,9 @@ def read_judging(request: HttpRequest, production_id: int) -> Any:
     return judging.read(production_id)
 
 
-@router.patch("/productions/{production_id}/judging", response={200: JudgingOut, 409: Problems, 422: Problems})
+@router.patch(
+    "/productions/{production_id}/judging", response={200: JudgingOut, 409: Problems, 422: Problems}
+)
 @writes
 def change_judging(request: HttpRequest, production_id: int, payload: JudgingIn) -> Any:
     """Change how the production is judged. The supervisor."""

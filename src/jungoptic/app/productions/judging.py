@@ -26,27 +26,52 @@ def read(production_id: int) -> dict[str, Any]:
         own = changed.get(key)
         rows.append(
             {
-                "item": key, "label": item.label, "unit": item.unit, "holds": own.holds if own else item.tolerance.holds, "tight": own.tight if own else item.tolerance.tight,
-                "default_holds": item.tolerance.holds, "default_tight": item.tolerance.tight,
+                "item": key,
+                "label": item.label,
+                "unit": item.unit,
+                "holds": own.holds if own else item.tolerance.holds,
+                "tight": own.tight if own else item.tolerance.tight,
+                "default_holds": item.tolerance.holds,
+                "default_tight": item.tolerance.tight,
             }
-        )  # fmt: skip
-    return {"version": production.version, **{name: getattr(production, name) for name in _FIELDS}, "tolerances": rows}
+        )
+    return {
+        "version": production.version,
+        **{name: getattr(production, name) for name in _FIELDS},
+        "tolerances": rows,
+    }
 
 
-def change(write: Writing, version: int, fields: Mapping[str, Any], tolerances: Mapping[str, tuple[float | None, float | None]]) -> None:
-    """Save what is given; a tolerance without numbers goes back to its default. Raises InputError or ConflictError."""
+def change(
+    write: Writing,
+    version: int,
+    fields: Mapping[str, Any],
+    tolerances: Mapping[str, tuple[float | None, float | None]],
+) -> None:
+    """Save what is given; a tolerance without numbers goes back to its default.
+
+    Raises InputError or ConflictError.
+    """
     Judging.read(dict(fields))
     production = Production.objects.get(pk=write.production_id)
     write.refuse_unseen(PRODUCTION, production, version)
-    problems = [FieldProblem(item, f"There is no item called “{item}”.") for item in tolerances if item not in ITEMS]
+    problems = [
+        FieldProblem(item, f"There is no item called “{item}”.") for item in tolerances if item not in ITEMS
+    ]
     problems += [
-        FieldProblem(item, f"{ITEMS[item].label}: {which} must be more than 0 and at most {MOST:,}; {value:g} was given.")
+        FieldProblem(
+            item,
+            f"{ITEMS[item].label}: {which} must be more than 0 and at most {MOST:,}; {value:g} was given.",
+        )
         for item, both in tolerances.items()
         for which, value in zip(("Holds", "Tight"), both, strict=True)
         if item in ITEMS and value is not None and not 0 < value <= MOST
     ]
     problems += [
-        FieldProblem(item, f"{ITEMS[item].label}: Tight must not be smaller than Holds; {tight:g} and {holds:g} were given.")
+        FieldProblem(
+            item,
+            f"{ITEMS[item].label}: Tight must not be smaller than Holds; {tight:g} and {holds:g} were given.",
+        )
         for item, (holds, tight) in tolerances.items()
         if item in ITEMS and holds is not None and tight is not None and tight < holds
     ]
@@ -60,11 +85,15 @@ def change(write: Writing, version: int, fields: Mapping[str, Any], tolerances: 
 def _put(write: Writing, production: Production, item: str, limits: list[float] | None) -> None:
     own = ToleranceChange.objects.filter(production=production, item=item)
     row = own.first()
-    write.note(TOLERANCE, production.pk, production.title, item, [row.holds, row.tight] if row else None, limits)
+    write.note(
+        TOLERANCE, production.pk, production.title, item, [row.holds, row.tight] if row else None, limits
+    )
     if limits is None:
         own.delete()
     else:
-        ToleranceChange.objects.update_or_create(production=production, item=item, defaults={"holds": limits[0], "tight": limits[1]})
+        ToleranceChange.objects.update_or_create(
+            production=production, item=item, defaults={"holds": limits[0], "tight": limits[1]}
+        )
 
 
 @takes_back(PRODUCTION, TOLERANCE)

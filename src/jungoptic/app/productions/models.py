@@ -18,7 +18,9 @@ class Production(models.Model):
     time_zone = models.CharField(max_length=64, default="UTC")
     latitude_deg = models.FloatField(null=True, blank=True)
     longitude_deg = models.FloatField(null=True, blank=True)
-    backings = models.PositiveSmallIntegerField(default=0, help_text="Coloured sheets that the production has.")
+    backings = models.PositiveSmallIntegerField(
+        default=0, help_text="Coloured sheets that the production has."
+    )
     stage_length_m = models.FloatField(null=True, blank=True)
     stage_width_m = models.FloatField(null=True, blank=True)
     beams_m = models.FloatField(null=True, blank=True)
@@ -30,16 +32,23 @@ class Production(models.Model):
     level_error_deg = models.FloatField(default=0)
     version = models.PositiveIntegerField(default=1)
     revision = models.PositiveIntegerField(
-        default=0, help_text="Counts up, in the database, when the kit, a tolerance, a place or the delivery changes."
+        default=0,
+        help_text="Counts up, in the database, when the kit, a tolerance, a place or the delivery changes.",
     )
 
     class Meta:
         ordering = ["title"]
         constraints = [
-            models.CheckConstraint(condition=Q(delivery_width_px__gt=0, delivery_height_px__gt=0), name="production_delivery_size"),
+            models.CheckConstraint(
+                condition=Q(delivery_width_px__gt=0, delivery_height_px__gt=0),
+                name="production_delivery_size",
+            ),
             models.CheckConstraint(condition=Q(frame_rate_fps__gt=0), name="production_frame_rate"),
             models.CheckConstraint(
-                condition=Q(soften_px__gte=0, grain_added__gte=0, tape_error_m__gte=0, level_error_deg__gte=0), name="production_finish_and_errors"
+                condition=Q(
+                    soften_px__gte=0, grain_added__gte=0, tape_error_m__gte=0, level_error_deg__gte=0
+                ),
+                name="production_finish_and_errors",
             ),
         ]
 
@@ -54,12 +63,18 @@ class Place(models.Model):
     name = models.CharField(max_length=80)
     recurring = ArrayField(models.CharField(max_length=80), default=list, blank=True)
     cautions = ArrayField(models.CharField(max_length=24), default=list, blank=True)
-    removed = models.BooleanField(default=False, help_text="Out of the production; kept, so that it can come back.")
+    removed = models.BooleanField(
+        default=False, help_text="Out of the production; kept, so that it can come back."
+    )
     version = models.PositiveIntegerField(default=1)
 
     class Meta:
         ordering = ["name"]
-        constraints = [models.UniqueConstraint(fields=["production", "name"], condition=Q(removed=False), name="one_place_of_a_name")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["production", "name"], condition=Q(removed=False), name="one_place_of_a_name"
+            )
+        ]
 
     def __str__(self) -> str:
         return self.name
@@ -78,7 +93,9 @@ class Membership(models.Model):
     role = models.CharField(max_length=12, choices=Role)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["person", "production"], name="one_role_in_a_production")]
+        constraints = [
+            models.UniqueConstraint(fields=["person", "production"], name="one_role_in_a_production")
+        ]
 
 
 class ToleranceChange(models.Model):
@@ -92,5 +109,7 @@ class ToleranceChange(models.Model):
     class Meta:
         constraints = [
             models.UniqueConstraint(fields=["production", "item"], name="one_tolerance_an_item"),
-            models.CheckConstraint(condition=Q(holds__gt=0, tight__gte=F("holds")), name="tolerance_in_order"),
+            models.CheckConstraint(
+                condition=Q(holds__gt=0, tight__gte=F("holds")), name="tolerance_in_order"
+            ),
         ]

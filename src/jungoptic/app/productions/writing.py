@@ -11,7 +11,9 @@ from jungoptic.app.productions.models import Production
 
 @contextmanager
 def in_production(person: Author, production_id: int, version: int | None = None) -> Iterator[Writing]:
-    """One write in a production, which is locked meanwhile. ``version`` is the production's own that the writer has seen, where nothing narrower was."""
+    """One write in a production, which is locked meanwhile. ``version`` is the production's own that the
+    writer has seen, where nothing narrower was.
+    """
     with writing(person, production_id) as write:
         production = Production.objects.select_for_update(no_key=True).get(pk=production_id)
         if version is not None:

@@ -12,17 +12,34 @@ from jungoptic.core.cautions import CAUTIONS
 
 def recipe_out(recipe: Recipe) -> RecipeOut:
     return RecipeOut(
-        key=recipe.key, number=recipe.number, title=recipe.title, audience=recipe.audience, sees=list(recipe.sees), needs=list(recipe.needs),
-        asks=list(recipe.asks), plates=[PlateWords(name=one.name, kind=one.kind, combine=one.combine, why=one.why, hero=one.hero) for one in recipe.plates],
-        order=[WhatWhy(what=what, why=why) for what, why in recipe.order], wrong=[WhatSeen(what=what, seen=seen) for what, seen in recipe.wrong],
-        cautions=[CAUTIONS[key].title for key in recipe.cautions], references=list(recipe.references), schools=recipe.schools, lock_off=recipe.lock_off,
+        key=recipe.key,
+        number=recipe.number,
+        title=recipe.title,
+        audience=recipe.audience,
+        sees=list(recipe.sees),
+        needs=list(recipe.needs),
+        asks=list(recipe.asks),
+        plates=[
+            PlateWords(name=one.name, kind=one.kind, combine=one.combine, why=one.why, hero=one.hero)
+            for one in recipe.plates
+        ],
+        order=[WhatWhy(what=what, why=why) for what, why in recipe.order],
+        wrong=[WhatSeen(what=what, seen=seen) for what, seen in recipe.wrong],
+        cautions=[CAUTIONS[key].title for key in recipe.cautions],
+        references=list(recipe.references),
+        schools=recipe.schools,
+        lock_off=recipe.lock_off,
         ways=[WAYS[key].name for key in recipe.ways],
-    )  # fmt: skip
+    )
 
 
 def chosen_answer(row: ShotRecipe) -> ShotRecipeOut:
     core = RECIPES.get(row.key)
     return ShotRecipeOut(
-        id=row.pk, version=row.version, key=row.key, title=row.name, answers={one.name: one.value for one in row.answers.all()},
+        id=row.pk,
+        version=row.version,
+        key=row.key,
+        title=row.name,
+        answers={one.name: one.value for one in row.answers.all()},
         recipe=recipe_out(core) if core else None,
-    )  # fmt: skip
+    )

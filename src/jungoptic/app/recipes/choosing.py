@@ -1,4 +1,7 @@
-"""Choosing a recipe: its plates become layers and set-ups of the shot. Saving a shot as a recipe of the production."""
+"""Choosing a recipe: its plates become layers and set-ups of the shot.
+
+Saving a shot as a recipe of the production.
+"""
 
 from __future__ import annotations
 
@@ -39,7 +42,9 @@ def choose(write: Writing, key: str, answers: Mapping[str, Any], *, fill: bool =
         raise InputError.at("key", f"“{recipe.title}” is chosen for {shot.code} already.")
     start = len(write.changes)
     row = ShotRecipe.objects.create(shot=shot, key=key, person_id=write.person.pk)
-    RecipeAnswer.objects.bulk_create(RecipeAnswer(recipe=row, name=name, value=value) for name, value in checked.items())
+    RecipeAnswer.objects.bulk_create(
+        RecipeAnswer(recipe=row, name=name, value=value) for name, value in checked.items()
+    )
     if fill:
         _fill(write, shot, recipe, row, planned)
     _chosen(write, start, row, recipe.title)
@@ -55,7 +60,8 @@ def _chosen(write: Writing, start: int, row: ShotRecipe, title: str) -> None:
 def _fill(write: Writing, shot: Shot, recipe: Recipe, row: ShotRecipe, planned: tuple[Any, ...]) -> None:
     made: dict[str, int] = {}
     had_hero = shot.layers.filter(is_hero=True).exists()
-    # The hero's plate first: the first layer of a shot is its hero, and the other set-ups are copied from its own.
+    # The hero's plate first: the first layer of a shot is its hero, and the other set-ups are copied from its
+    # own.
     for plate in sorted(planned, key=lambda one: not one.hero):
         if plate.hero and had_hero:
             hero = shot.layers.get(is_hero=True)
@@ -69,7 +75,13 @@ def _fill(write: Writing, shot: Shot, recipe: Recipe, row: ShotRecipe, planned: 
         if layer.set_up and like is None:
             made[plate.set_up] = layer.set_up.pk
             _name_set_up(layer.set_up, plate.set_up, recipe)
-        PlannedLayer.objects.create(layer=layer, recipe=row, why=plate.why_then or plate.why, rank=plate.rank, checks=list(plate.check))
+        PlannedLayer.objects.create(
+            layer=layer,
+            recipe=row,
+            why=plate.why_then or plate.why,
+            rank=plate.rank,
+            checks=list(plate.check),
+        )
 
 
 def _name_set_up(set_up: SetUp, name: str, recipe: Recipe) -> None:
@@ -79,11 +91,15 @@ def _name_set_up(set_up: SetUp, name: str, recipe: Recipe) -> None:
         setattr(set_up, field, value)
     set_up.save()
     if place and place.backing:
-        PlacedBacking.objects.create(set_up=set_up, name=f"{place.backing.capitalize()} sheet", colour=SHEET_COLOURS[place.backing])
+        PlacedBacking.objects.create(
+            set_up=set_up, name=f"{place.backing.capitalize()} sheet", colour=SHEET_COLOURS[place.backing]
+        )
 
 
 def set_removed(write: Writing, recipe_id: int, version: int, removed: bool) -> ShotRecipe:
-    """Take a recipe back, with the layers that it planned and that nobody has filmed (the hero stays); or bring it and them again."""
+    """Take a recipe back, with the layers that it planned and that nobody has filmed (the hero stays); or
+    bring it and them again.
+    """
     row = ShotRecipe.objects.filter(shot=write.of_shot, pk=recipe_id).select_related("own").first()
     if row is None:
         raise InputError.at("recipe", "That recipe is not one of this shot's.")
@@ -99,32 +115,50 @@ def set_removed(write: Writing, recipe_id: int, version: int, removed: bool) -> 
 @takes_back(CHOSEN)
 def _chosen_back(write: Writing, changes: Sequence[Change]) -> None:
     for change in changes:
-        set_removed(write, change.row_id, ShotRecipe.objects.get(pk=change.row_id).version, bool(change.before))
+        set_removed(
+            write, change.row_id, ShotRecipe.objects.get(pk=change.row_id).version, bool(change.before)
+        )
 
 
 _NOT_COPIED = frozenset({"id", "version"})
 
 
 def _copy(row: models.Model, **changes: Any) -> Any:
-    values = {field.attname: getattr(row, field.attname) for field in row._meta.concrete_fields if field.name not in _NOT_COPIED}
+    values = {
+        field.attname: getattr(row, field.attname)
+        for field in row._meta.concrete_fields
+        if field.name not in _NOT_COPIED
+    }
     return type(row)(**{**values, **changes})
 
 
 def copy_plates(source: Shot, target: Shot, *, keep_hero: bool) -> list[Layer]:
-    """Copy set-ups with lamps and backings, and layers with parts. With ``keep_hero`` the target's hero stays and the source's is left out."""
+    """Copy set-ups with lamps and backings, and layers with parts.
+
+    With ``keep_hero`` the target's hero stays and the source's is left out.
+    """
     set_ups: dict[int, SetUp] = {}
     for old in source.set_ups.all():
         new = _copy(old, shot_id=target.pk)
         new.save()
         set_ups[old.pk] = new
-        PlacedLamp.objects.bulk_create(_copy(lamp, set_up_id=new.pk) for lamp in old.lamps.filter(removed=False))
-        PlacedBacking.objects.bulk_create(_copy(sheet, set_up_id=new.pk) for sheet in old.backings.filter(removed=False))
+        PlacedLamp.objects.bulk_create(
+            _copy(lamp, set_up_id=new.pk) for lamp in old.lamps.filter(removed=False)
+        )
+        PlacedBacking.objects.bulk_create(
+            _copy(sheet, set_up_id=new.pk) for sheet in old.backings.filter(removed=False)
+        )
     last = target.layers.count()
     made = []
     for at, layer in enumerate(source.layers.filter(removed=False).order_by("place")):
         if layer.is_hero and keep_hero:
             continue
-        new_layer = _copy(layer, shot_id=target.pk, place=last + at, set_up_id=set_ups[layer.set_up_id].pk if layer.set_up_id else None)
+        new_layer = _copy(
+            layer,
+            shot_id=target.pk,
+            place=last + at,
+            set_up_id=set_ups[layer.set_up_id].pk if layer.set_up_id else None,
+        )
         new_layer.save()
         Part.objects.bulk_create(_copy(part, layer_id=new_layer.pk) for part in layer.parts.all())
         made.append(new_layer)
@@ -132,7 +166,9 @@ def copy_plates(source: Shot, target: Shot, *, keep_hero: bool) -> list[Layer]:
 
 
 def save_as_recipe(write: Writing, title: str) -> Shot:
-    """Keep the shot's plates as a recipe of the production: a copy, so that later changes of the shot leave it alone."""
+    """Keep the shot's plates as a recipe of the production: a copy, so that later changes of the shot leave
+    it alone.
+    """
     title = title.strip()
     if not title:
         raise InputError.at("title", "Give the recipe a name: the others choose it by that.")
@@ -143,9 +179,14 @@ def save_as_recipe(write: Writing, title: str) -> Shot:
     if not shot.layers.filter(removed=False).exists():
         raise InputError.at("title", f"{shot.code} has no plates yet: lay it out first.")
     kept = Shot.objects.create(
-        production=shot.production, code=f"R{own.count() + 1:03d}", title=title, description=shot.description, length_frames=shot.length_frames,
-        template=True, cautions=shot.cautions,
-    )  # fmt: skip
+        production=shot.production,
+        code=f"R{own.count() + 1:03d}",
+        title=title,
+        description=shot.description,
+        length_frames=shot.length_frames,
+        template=True,
+        cautions=shot.cautions,
+    )
     copy_plates(shot, kept, keep_hero=False)
     write.note(SAVED, kept.pk, title, "removed", True, False)
     return kept
@@ -155,7 +196,12 @@ def save_as_recipe(write: Writing, title: str) -> Shot:
 def _saved_back(write: Writing, changes: Sequence[Change]) -> None:
     for change in changes:
         kept = Shot.objects.get(pk=change.row_id, template=True)
-        if not change.before and Shot.objects.filter(production=kept.production_id, template=True, removed=False, title=kept.title).exists():
+        if (
+            not change.before
+            and Shot.objects.filter(
+                production=kept.production_id, template=True, removed=False, title=kept.title
+            ).exists()
+        ):
             raise InputError.at("title", f"The production has another recipe called “{kept.title}” now.")
         write.save(SAVED, kept, {"removed": bool(change.before)})
 
@@ -163,7 +209,9 @@ def _saved_back(write: Writing, changes: Sequence[Change]) -> None:
 def choose_own(write: Writing, template_id: int) -> ShotRecipe:
     """Fill the shot from a recipe that the production saved."""
     shot = Shot.objects.get(pk=write.of_shot)
-    source = Shot.objects.filter(pk=template_id, production=shot.production_id, template=True, removed=False).first()
+    source = Shot.objects.filter(
+        pk=template_id, production=shot.production_id, template=True, removed=False
+    ).first()
     if source is None:
         raise InputError.at("own", "The production has no such recipe.")
     start = len(write.changes)

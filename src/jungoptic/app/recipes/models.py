@@ -12,14 +12,18 @@ from jungoptic.core.breakdown.recipes import RECIPES
 
 
 class ShotRecipe(models.Model):
-    """A recipe that was chosen for a shot: one of the trade's by key, or one that the production saved (``own``, a template shot)."""
+    """A recipe that was chosen for a shot: one of the trade's by key, or one that the production saved
+    (``own``, a template shot).
+    """
 
     shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="recipes")
     key = models.CharField(max_length=24, blank=True)
     own = models.ForeignKey(Shot, on_delete=models.PROTECT, null=True, blank=True, related_name="used_by")
     removed = models.BooleanField(default=False)
     version = models.PositiveIntegerField(default=1)
-    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -49,7 +53,9 @@ class PlannedLayer(models.Model):
     layer = models.OneToOneField(Layer, on_delete=models.CASCADE, related_name="planned")
     recipe = models.ForeignKey(ShotRecipe, on_delete=models.CASCADE, related_name="layers")
     why = models.TextField(blank=True)
-    rank = models.PositiveSmallIntegerField(null=True, blank=True, help_text="Place in the recipe's filming order; empty = with its set-up.")
+    rank = models.PositiveSmallIntegerField(
+        null=True, blank=True, help_text="Place in the recipe's filming order; empty = with its set-up."
+    )
     checks = ArrayField(models.CharField(max_length=200), default=list, blank=True)
 
 
@@ -58,7 +64,9 @@ class Tick(models.Model):
 
     layer = models.ForeignKey(Layer, on_delete=models.CASCADE, related_name="ticks")
     text = models.CharField(max_length=200)
-    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -27,7 +27,8 @@ def checks_of(layer: Layer, planned: PlannedLayer | None) -> list[str]:
 def plates(table: BenchTable) -> list[PlateOut]:
     """The layers in filming order, pictures last. Set-ups stay together.
 
-    As the recipe says where one planned them, a hero that it does not speak of first; else the hero's set-up first and by kind,
+    As the recipe says where one planned them, a hero that it does not speak of first; else the hero's set-up
+    first and by kind,
     each clean plate after what it cleans.
     """
     planned = {one.layer_id: one for one in PlannedLayer.objects.filter(layer__shot=table.shot)}
@@ -39,7 +40,11 @@ def plates(table: BenchTable) -> list[PlateOut]:
         own = planned.get(layer.pk)
         if own and own.rank is not None:
             return own.recipe_id, own.rank, layer.place
-        return (0, 0, layer.place) if layer.is_hero else (UNSAID, FILMED_FIRST.get(layer.kind, len(FILMED_FIRST)), layer.place)
+        return (
+            (0, 0, layer.place)
+            if layer.is_hero
+            else (UNSAID, FILMED_FIRST.get(layer.kind, len(FILMED_FIRST)), layer.place)
+        )
 
     groups: dict[int, list[Layer]] = {}
     for layer in table.layers:
@@ -54,12 +59,23 @@ def plates(table: BenchTable) -> list[PlateOut]:
         done = ticks.get(layer.pk, set())
         found.append(
             PlateOut(
-                number=number, layer_id=layer.pk, version=layer.version, name=layer.name, kind=layer.kind, combine=layer.combine, key_colour=layer.key_colour, hero=layer.is_hero,
-                set_up=layer.set_up.name if layer.set_up and layer.kind not in PICTURES else "", set_up_id=layer.set_up_id, why=own.why if own and own.why else WHY.get(layer.kind, WHY_PICTURE),
-                note=layer.note, scale=layer.scale, checks=[CheckOut(text=text, done=text in done) for text in checks_of(layer, own)],
+                number=number,
+                layer_id=layer.pk,
+                version=layer.version,
+                name=layer.name,
+                kind=layer.kind,
+                combine=layer.combine,
+                key_colour=layer.key_colour,
+                hero=layer.is_hero,
+                set_up=layer.set_up.name if layer.set_up and layer.kind not in PICTURES else "",
+                set_up_id=layer.set_up_id,
+                why=own.why if own and own.why else WHY.get(layer.kind, WHY_PICTURE),
+                note=layer.note,
+                scale=layer.scale,
+                checks=[CheckOut(text=text, done=text in done) for text in checks_of(layer, own)],
                 shot=bool(table.circled(layer)),
             )
-        )  # fmt: skip
+        )
     return found
 
 

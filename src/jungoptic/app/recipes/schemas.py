@@ -100,7 +100,9 @@ class PlateOut(Schema):
 
 
 class ChooseIn(Seen):
-    """Choose a recipe of the trade by ``key`` with its answers, or one that the production saved (``own``)."""
+    """Choose a recipe of the trade by ``key`` with its answers, or one that the production saved
+    (``own``).
+    """
 
     key: str = Field("", max_length=24)
     own: int | None = None

@@ -31,7 +31,9 @@ def hazards(table: BenchTable) -> tuple[Raised, ...]:
         reasons += [(key, f"place: {shot.place.name}") for key in shot.place.cautions]
     kept: dict[str, list[str]] | None = shot.production.__dict__.get("_lamp_cautions")
     if kept is None:
-        kept = shot.production.__dict__["_lamp_cautions"] = {lamp.name: lamp.cautions for lamp in shot.production.lamps.all()}
+        kept = shot.production.__dict__["_lamp_cautions"] = {
+            lamp.name: lamp.cautions for lamp in shot.production.lamps.all()
+        }
     used = {layer.set_up_id for layer in table.layers if layer.set_up_id}
     for set_up in used:
         for lamp in table.lamps_of(set_up):
@@ -41,7 +43,10 @@ def hazards(table: BenchTable) -> tuple[Raised, ...]:
 
 
 def signatures(shot: Shot) -> dict[str, SignOff]:
-    return {one.caution: one for one in SignOff.objects.filter(shot=shot, withdrawn=False).select_related("person")}
+    return {
+        one.caution: one
+        for one in SignOff.objects.filter(shot=shot, withdrawn=False).select_related("person")
+    }
 
 
 def open_hazards(table: BenchTable) -> tuple[Raised, ...]:
@@ -49,7 +54,9 @@ def open_hazards(table: BenchTable) -> tuple[Raised, ...]:
 
 
 def sign(write: Writing, caution: str, note: str) -> None:
-    """Sign a caution off: everybody who must be asked was asked, and ``note`` says who and what was agreed."""
+    """Sign a caution off: everybody who must be asked was asked, and ``note`` says who and what was
+    agreed.
+    """
     table = BenchTable(shot_with_everything(write.of_shot), school="measured", units="metric")
     if caution not in {one.caution.key for one in hazards(table)}:
         raise InputError.at("caution", "Nothing raises this caution in this shot.")

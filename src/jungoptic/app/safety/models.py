@@ -21,4 +21,8 @@ class SignOff(models.Model):
 
     class Meta:
         ordering = ["id"]
-        constraints = [models.UniqueConstraint(fields=["shot", "caution"], condition=Q(withdrawn=False), name="signed_once")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["shot", "caution"], condition=Q(withdrawn=False), name="signed_once"
+            )
+        ]

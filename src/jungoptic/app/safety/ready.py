@@ -24,7 +24,9 @@ def _refuse_open(shot: Shot) -> None:
     if left:
         names = ", ".join(one.caution.title for one in left)
         raise InputError.at(
-            "ready", f"{shot.code} cannot be ready: {len(left)} caution{'s are' if len(left) > 1 else ' is'} not signed off ({names})."
+            "ready",
+            f"{shot.code} cannot be ready: {len(left)} caution{'s are' if len(left) > 1 else ' is'} not"
+            f" signed off ({names}).",
         )
 
 

@@ -1,4 +1,7 @@
-"""Adding to a shot, and accepting a verdict: layers with their set-ups, lamps, backings. Removing is a change, so that it can be undone."""
+"""Adding to a shot, and accepting a verdict: layers with their set-ups, lamps, backings.
+
+Removing is a change, so that it can be undone.
+"""
 
 from __future__ import annotations
 
@@ -18,12 +21,18 @@ from jungoptic.core.match.board import BoardLine
 from jungoptic.core.match.stack import PICTURES
 
 _SETTINGS_OF_A_NEW_HERO = {
-    "f_number": 8.0, "focus_distance_m": 5.0, "distance_m": 5.0, "lens_height_m": 1.6, "iso": 400.0, "illuminance_lx": 1000.0,
-}  # fmt: skip
+    "f_number": 8.0,
+    "focus_distance_m": 5.0,
+    "distance_m": 5.0,
+    "lens_height_m": 1.6,
+    "iso": 400.0,
+    "illuminance_lx": 1000.0,
+}
 
 
 def add_layer(write: Writing, fields: Mapping[str, Any], *, like_set_up: int | None, own_set_up: bool) -> int:
-    """A new layer, its place by its distance. Filmed ones get a set-up: that of ``like_set_up``, or one of their own copied from it.
+    """A new layer, its place by its distance. Filmed ones get a set-up: that of ``like_set_up``, or one of
+    their own copied from it.
 
     The first layer of a shot is its hero. Returns the layer's id.
     """
@@ -39,8 +48,13 @@ def add_layer(write: Writing, fields: Mapping[str, Any], *, like_set_up: int | N
     values = {name: getattr(record, name) for name in core.Layer.model_fields if name != "parts"}
     layer = Layer.objects.create(
         **{name: list(value) if isinstance(value, tuple) else value for name, value in values.items()},
-        shot=shot, set_up=set_up, is_hero=first, place=0 if last is None else last + 1, note=str(fields.get("note", "")), key_colour=str(fields.get("key_colour", "")),
-    )  # fmt: skip
+        shot=shot,
+        set_up=set_up,
+        is_hero=first,
+        place=0 if last is None else last + 1,
+        note=str(fields.get("note", "")),
+        key_colour=str(fields.get("key_colour", "")),
+    )
     write.made("layers", layer)
     order_by_distance(shot)
     return layer.pk
@@ -49,25 +63,37 @@ def add_layer(write: Writing, fields: Mapping[str, Any], *, like_set_up: int | N
 def _set_up_for(shot: Shot, record: core.Layer, like: int | None, own: bool) -> SetUp | None:
     if record.kind in PICTURES:
         return None
-    source = SetUp.objects.filter(shot=shot, pk=like).first() if like else SetUp.objects.filter(shot=shot).first()
+    source = (
+        SetUp.objects.filter(shot=shot, pk=like).first() if like else SetUp.objects.filter(shot=shot).first()
+    )
     if like and source is None:
         raise InputError.at("like_set_up", "That set-up is not one of this shot's.")
     if source is None:
         return _new_set_up(shot, record)
     if not own:
         return source
-    copied = {name: getattr(source, name) for name in SETTING_FIELDS} | {"distance_m": round(record.near_m / record.scale, 4)}
-    return SetUp.objects.create(shot=shot, name=f"{record.name}", lens=source.lens, mode=source.mode, **copied)
+    copied = {name: getattr(source, name) for name in SETTING_FIELDS} | {
+        "distance_m": round(record.near_m / record.scale, 4)
+    }
+    return SetUp.objects.create(
+        shot=shot, name=f"{record.name}", lens=source.lens, mode=source.mode, **copied
+    )
 
 
 def _new_set_up(shot: Shot, record: core.Layer) -> SetUp:
     production = shot.production
     camera = production.cameras.first()
-    lens = Lens.objects.filter(production=production, focal_length_mm__gte=30).first() or production.lenses.first()
+    lens = (
+        Lens.objects.filter(production=production, focal_length_mm__gte=30).first()
+        or production.lenses.first()
+    )
     mode = camera.modes.first() if camera else None
     if lens is None or mode is None:
         raise InputError.at("", "The kit has no camera and lens yet: a set-up needs both.")
-    distance = {"distance_m": record.near_m / record.scale, "focus_distance_m": max(record.near_m / record.scale, lens.closest_focus_m)}
+    distance = {
+        "distance_m": record.near_m / record.scale,
+        "focus_distance_m": max(record.near_m / record.scale, lens.closest_focus_m),
+    }
     return SetUp.objects.create(
         shot=shot,
         name=record.name,
@@ -87,9 +113,13 @@ def add_lamp(write: Writing, set_up_id: int, fields: Mapping[str, Any], kit_lamp
         if lamp is None:
             raise InputError.at("kit_lamp", "The kit has no such lamp.")
         values = {
-            "name": lamp.name, "intensity_cd": lamp.intensity_cd, "beam_deg": min(lamp.beam_deg, 178.0), "length_m": lamp.length_m,
-            "face_m": 0.0 if lamp.length_m else round(lamp.area_m2**0.5, 3), "colour_k": min(max(set_up.light_k, lamp.warmest_k), lamp.coolest_k),
-        }  # fmt: skip
+            "name": lamp.name,
+            "intensity_cd": lamp.intensity_cd,
+            "beam_deg": min(lamp.beam_deg, 178.0),
+            "length_m": lamp.length_m,
+            "face_m": 0.0 if lamp.length_m else round(lamp.area_m2**0.5, 3),
+            "colour_k": min(max(set_up.light_k, lamp.warmest_k), lamp.coolest_k),
+        }
     record = placed.PlacedLamp.read({**values, **_near(set_up), **fields})
     row = PlacedLamp.objects.create(set_up=set_up, **record.model_dump())
     write.made("lamps", row)
@@ -97,12 +127,18 @@ def add_lamp(write: Writing, set_up_id: int, fields: Mapping[str, Any], kit_lamp
 
 
 def _near(set_up: SetUp) -> dict[str, float]:
-    """A first place for a lamp: up to the left of the lens, as far from the subject as the lens is, aimed at the subject."""
+    """A first place for a lamp: up to the left of the lens, as far from the subject as the lens is, aimed at
+    the subject.
+    """
     away = min(max(set_up.distance_m, 0.5), 3.0)
     ground = set_up.ground_height_m
     return {
-        "across_m": round(-0.7 * away, 2), "height_m": round(ground + 0.8 * away, 2), "behind_m": round(-0.6 * away, 2), "aim_height_m": round(ground + 0.1 * away, 2), "aim_behind_m": 0.0,
-    }  # fmt: skip
+        "across_m": round(-0.7 * away, 2),
+        "height_m": round(ground + 0.8 * away, 2),
+        "behind_m": round(-0.6 * away, 2),
+        "aim_height_m": round(ground + 0.1 * away, 2),
+        "aim_behind_m": 0.0,
+    }
 
 
 def add_backing(write: Writing, set_up_id: int, fields: Mapping[str, Any]) -> int:

@@ -1,4 +1,6 @@
-"""A shot as a line of the cut: its code, title, length, place, day, hours; taken out of the cut and brought back."""
+"""A shot as a line of the cut: its code, title, length, place, day, hours; taken out of the cut and brought
+back.
+"""
 
 from __future__ import annotations
 
@@ -13,27 +15,58 @@ from jungoptic.app.shots.edit import EditSet, change_shot
 from jungoptic.app.shots.models import Shot
 from jungoptic.core.errors import FieldProblem, InputError
 
-CUT_FIELDS = ("code", "title", "description", "length_frames", "place_id", "shoot_on", "hours_spent", "position", "removed")
+CUT_FIELDS = (
+    "code",
+    "title",
+    "description",
+    "length_frames",
+    "place_id",
+    "shoot_on",
+    "hours_spent",
+    "position",
+    "removed",
+)
 _MOST = {"code": 16, "title": 120, "description": 4000}
 
 
-def check_fields(production_id: int, changes: Mapping[str, Any], own: int | None = None) -> list[FieldProblem]:
+def check_fields(
+    production_id: int, changes: Mapping[str, Any], own: int | None = None
+) -> list[FieldProblem]:
     """What cannot be said of a shot in the cut, in sentences."""
-    problems = [FieldProblem(name, f"A shot has no field called “{name}” on the wall.") for name in changes if name not in CUT_FIELDS]
+    problems = [
+        FieldProblem(name, f"A shot has no field called “{name}” on the wall.")
+        for name in changes
+        if name not in CUT_FIELDS
+    ]
     for name, most in _MOST.items():
         text = changes.get(name)
         if text is not None and len(text) > most:
-            problems.append(FieldProblem(name, f"{name.capitalize()} may have {most} characters; {len(text)} were given."))
+            problems.append(
+                FieldProblem(name, f"{name.capitalize()} may have {most} characters; {len(text)} were given.")
+            )
     for name in ("code", "title"):
         if name in changes and not str(changes[name]).strip():
             problems.append(FieldProblem(name, f"A shot needs a {name}."))
     if "length_frames" in changes and not 1 <= changes["length_frames"] <= 1_000_000:
-        problems.append(FieldProblem("length_frames", f"Length must be between 1 and 1 000 000 frames; {changes['length_frames']} was given."))
+        problems.append(
+            FieldProblem(
+                "length_frames",
+                f"Length must be between 1 and 1 000 000 frames; {changes['length_frames']} was given.",
+            )
+        )
     if "hours_spent" in changes and not 0 <= changes["hours_spent"] <= 100_000:
-        problems.append(FieldProblem("hours_spent", f"Hours spent must be between 0 and 100 000; {changes['hours_spent']:g} was given."))
+        problems.append(
+            FieldProblem(
+                "hours_spent",
+                f"Hours spent must be between 0 and 100 000; {changes['hours_spent']:g} was given.",
+            )
+        )
     if "position" in changes and not 0 <= changes["position"] <= 1_000_000:
         problems.append(FieldProblem("position", "Place in the cut must be between 0 and 1 000 000."))
-    if changes.get("place_id") is not None and not Place.objects.filter(pk=changes["place_id"], production=production_id, removed=False).exists():
+    if (
+        changes.get("place_id") is not None
+        and not Place.objects.filter(pk=changes["place_id"], production=production_id, removed=False).exists()
+    ):
         problems.append(FieldProblem("place_id", "The production has no such place."))
     code = changes.get("code")
     if code is not None:
@@ -46,11 +79,20 @@ def check_fields(production_id: int, changes: Mapping[str, Any], own: int | None
 def change_line(write: Writing, shot: Shot, changes: Mapping[str, Any]) -> None:
     """Change a shot in the cut, or nothing of it: raises InputError with what cannot be said."""
     problems = check_fields(shot.production_id, changes, shot.pk)
-    if changes.get("removed") is False and Shot.in_cut.filter(production=shot.production_id, code=shot.code).exclude(pk=shot.pk).exists():
-        problems.append(FieldProblem("removed", f"There is another {shot.code} now: give that one another code first."))
+    if (
+        changes.get("removed") is False
+        and Shot.in_cut.filter(production=shot.production_id, code=shot.code).exclude(pk=shot.pk).exists()
+    ):
+        problems.append(
+            FieldProblem("removed", f"There is another {shot.code} now: give that one another code first.")
+        )
     if problems:
         raise InputError(*problems)
-    write.save("shot", shot, {name: value.strip() if isinstance(value, str) else value for name, value in changes.items()})
+    write.save(
+        "shot",
+        shot,
+        {name: value.strip() if isinstance(value, str) else value for name, value in changes.items()},
+    )
 
 
 @takes_back("shot")
@@ -71,7 +113,11 @@ def _back(write: Writing, changes: Sequence[Change]) -> None:
 
 def next_code(codes: Iterable[str]) -> str:
     """The next code after the last: TM120 → TM130, counted on by ten."""
-    last = max((code for code in codes if code and code[-1].isdigit()), default="", key=lambda code: (len(code), code))
+    last = max(
+        (code for code in codes if code and code[-1].isdigit()),
+        default="",
+        key=lambda code: (len(code), code),
+    )
     if not last:
         return "010"
     head = last.rstrip("0123456789")

@@ -56,19 +56,33 @@ class Kind:
 
 
 KINDS: dict[str, Kind] = {
-    "set_ups": Kind("set-up", SetUp, SET_UP_FIELDS, lambda shot: SetUp.objects.filter(shot=shot).select_related("lens", "mode__camera")),
+    "set_ups": Kind(
+        "set-up",
+        SetUp,
+        SET_UP_FIELDS,
+        lambda shot: SetUp.objects.filter(shot=shot).select_related("lens", "mode__camera"),
+    ),
     "layers": Kind("layer", Layer, LAYER_FIELDS, lambda shot: Layer.objects.filter(shot=shot)),
     "lamps": Kind("lamp", PlacedLamp, LAMP_FIELDS, lambda shot: PlacedLamp.objects.filter(set_up__shot=shot)),
-    "backings": Kind("backing", PlacedBacking, BACKING_FIELDS, lambda shot: PlacedBacking.objects.filter(set_up__shot=shot)),
+    "backings": Kind(
+        "backing", PlacedBacking, BACKING_FIELDS, lambda shot: PlacedBacking.objects.filter(set_up__shot=shot)
+    ),
     "lines": Kind("line", Line, LINE_FIELDS, lambda shot: Line.objects.filter(shot=shot)),
     "shot": Kind("shot", Shot, frozenset(records.SHOT_FIELDS), lambda shot: Shot.objects.filter(pk=shot.pk)),
 }
 
 
 def change_shot(write: Writing, edits: EditSet, shot_id: int | None = None) -> None:
-    """Save the edits, or none: raises InputError (what cannot be) or ConflictError (what was not seen). The shot is the write's own, unless said."""
+    """Save the edits, or none: raises InputError (what cannot be) or ConflictError (what was not seen).
+
+    The shot is the write's own, unless said.
+    """
     shot = Shot.objects.get(pk=shot_id or write.of_shot)
-    stored = {name: {row.pk: row for row in KINDS[name].rows(shot).filter(pk__in=list(rows))} for name, rows in edits.kinds() if rows}
+    stored = {
+        name: {row.pk: row for row in KINDS[name].rows(shot).filter(pk__in=list(rows))}
+        for name, rows in edits.kinds()
+        if rows
+    }
     for name, rows in edits.kinds():
         _refuse_unknown(KINDS[name], rows, stored.get(name, {}))
         for pk, edit in rows.items():
@@ -76,7 +90,10 @@ def change_shot(write: Writing, edits: EditSet, shot_id: int | None = None) -> N
     _refuse_structure(shot, edits.layers)
     for edit in edits.lines.values():
         refuse_strange_layer(shot, edit.changes.get("layer_id"))
-    table = PlanTable(planned_shot(shot.pk), Draft(**{name: {pk: edit.changes for pk, edit in rows.items()} for name, rows in edits.kinds()}))
+    table = PlanTable(
+        planned_shot(shot.pk),
+        Draft(**{name: {pk: edit.changes for pk, edit in rows.items()} for name, rows in edits.kinds()}),
+    )
     _check(table, edits)
     for name, rows in edits.kinds():
         for pk, edit in rows.items():
@@ -88,9 +105,23 @@ def change_shot(write: Writing, edits: EditSet, shot_id: int | None = None) -> N
 @takes_back("set_ups", "layers", "lamps", "backings", "lines")
 def _back(write: Writing, changes: Sequence[Change]) -> None:
     """Rows of shots as they were, checked as any change of them is."""
-    fields = {kind: as_before([one for one in changes if one.kind == kind]) for kind in {one.kind for one in changes}}
-    versions = {kind: dict(KINDS[kind].model.objects.filter(pk__in=list(rows)).values_list("pk", "version")) for kind, rows in fields.items()}
-    change_shot(write, EditSet(**{kind: {pk: Edit(versions[kind][pk], values) for pk, values in rows.items()} for kind, rows in fields.items()}))
+    fields = {
+        kind: as_before([one for one in changes if one.kind == kind])
+        for kind in {one.kind for one in changes}
+    }
+    versions = {
+        kind: dict(KINDS[kind].model.objects.filter(pk__in=list(rows)).values_list("pk", "version"))
+        for kind, rows in fields.items()
+    }
+    change_shot(
+        write,
+        EditSet(
+            **{
+                kind: {pk: Edit(versions[kind][pk], values) for pk, values in rows.items()}
+                for kind, rows in fields.items()
+            }
+        ),
+    )
 
 
 def _refuse_unknown(kind: Kind, edits: Edits, owned: Mapping[int, Any]) -> None:
@@ -109,18 +140,29 @@ def _refuse_structure(shot: Shot, edits: Edits) -> None:
     """What holds the stack together: the hero stays, and a layer's set-up is one of this shot."""
     for pk, edit in edits.items():
         if edit.changes.get("removed") and Layer.objects.filter(pk=pk, is_hero=True).exists():
-            raise InputError.at("removed", "The hero is what all the others are held against: make another layer the hero first.")
+            raise InputError.at(
+                "removed",
+                "The hero is what all the others are held against: make another layer the hero first.",
+            )
         if "set_up_id" in edit.changes:
             wanted = edit.changes["set_up_id"]
-            if wanted is not None and not SetUp.objects.filter(pk=wanted if isinstance(wanted, int) else 0, shot=shot).exists():
+            if (
+                wanted is not None
+                and not SetUp.objects.filter(pk=wanted if isinstance(wanted, int) else 0, shot=shot).exists()
+            ):
                 raise InputError.at("set_up_id", "That set-up is not one of this shot's.")
         if edit.changes.get("key_colour", "") not in KEY_COLOURS:
-            raise InputError.at("key_colour", f"Key colour must be one of {', '.join(KEY_COLOURS[1:])}, or none.")
+            raise InputError.at(
+                "key_colour", f"Key colour must be one of {', '.join(KEY_COLOURS[1:])}, or none."
+            )
 
 
 def refuse_strange_layer(shot: Shot, layer_id: Any) -> None:
     """A line speaks of a layer of its own shot, or of none."""
-    if layer_id is not None and not Layer.objects.filter(pk=layer_id if isinstance(layer_id, int) else 0, shot=shot).exists():
+    if (
+        layer_id is not None
+        and not Layer.objects.filter(pk=layer_id if isinstance(layer_id, int) else 0, shot=shot).exists()
+    ):
         raise InputError.at("layer_id", "That layer is not one of this shot's.")
 
 
@@ -132,16 +174,29 @@ def _check(table: PlanTable, edits: EditSet) -> None:
     for layer in table.layers:
         if layer.pk in edits.layers:
             table.layer_record(layer)
-        if layer.set_up_id in edits.set_ups or layer.set_up_id in lit or (layer.pk in edits.layers and layer.set_up_id):
+        if (
+            layer.set_up_id in edits.set_ups
+            or layer.set_up_id in lit
+            or (layer.pk in edits.layers and layer.set_up_id)
+        ):
             record = table.set_up_record(layer)
             if layer.set_up_id in edits.set_ups and layer.set_up:
                 check_settings(table.kit(layer.set_up), record)
 
 
 def with_whole_mode(kit: Kit, values: Mapping[str, Any]) -> dict[str, Any]:
-    """The values with a recording mode that is only half named (its width, chosen at the camera) filled up from the kit."""
+    """The values with a recording mode that is only half named (its width, chosen at the camera) filled up
+    from the kit.
+    """
     named = {name: values[name] for name in MODE_NAMES if name in values}
-    mode = next((mode for mode in kit.camera.modes if all(getattr(mode, name) == value for name, value in named.items())), None)
+    mode = next(
+        (
+            mode
+            for mode in kit.camera.modes
+            if all(getattr(mode, name) == value for name, value in named.items())
+        ),
+        None,
+    )
     if not named or mode is None:
         return dict(values)
     return {**values, **{name: getattr(mode, name) for name in MODE_NAMES}}
@@ -162,7 +217,9 @@ def check_settings(kit: Kit, record: core.SetUp) -> None:
 
 
 def assign_settings(target: Any, values: Mapping[str, Any], table: PlanTable) -> None:
-    """Put checked values by core's names on a model with CameraSettings' columns; lens and mode are looked up."""
+    """Put checked values by core's names on a model with CameraSettings' columns; lens and mode are looked
+    up.
+    """
     for name in SETTING_FIELDS:
         if name in values:
             setattr(target, name, values[name])
@@ -195,7 +252,12 @@ def _save(write: Writing, what: str, stored: Any, changes: Mapping[str, Any], ta
         write.note(what, stored.pk, stored.name, name, before[name], after[name])
 
 
-_RECORDS: dict[str, type[Any]] = {"layers": core.Layer, "lamps": placed.PlacedLamp, "backings": placed.Backing, "lines": BoardLine}
+_RECORDS: dict[str, type[Any]] = {
+    "layers": core.Layer,
+    "lamps": placed.PlacedLamp,
+    "backings": placed.Backing,
+    "lines": BoardLine,
+}
 
 
 def _read(what: str, stored: Any, changes: Mapping[str, Any], table: PlanTable) -> dict[str, Any]:
@@ -204,12 +266,16 @@ def _read(what: str, stored: Any, changes: Mapping[str, Any], table: PlanTable) 
         return {name: table.values[name] for name in changes}
     record = _RECORDS[what]
     own = {name: value for name, value in changes.items() if name in record.model_fields}
-    checked = record.read({**{name: value for name, value in stored.values().items() if name in record.model_fields}, **own})
+    checked = record.read(
+        {**{name: value for name, value in stored.values().items() if name in record.model_fields}, **own}
+    )
     return {name: getattr(checked, name) if name in own else changes[name] for name in changes}
 
 
 def order_by_distance(shot: Shot) -> None:
     """Order is distance: layers keep their order where they are equally far."""
-    for place, layer in enumerate(sorted(shot.layers.all(), key=lambda one: (one.removed, one.hangs_at_m, one.place))):
+    for place, layer in enumerate(
+        sorted(shot.layers.all(), key=lambda one: (one.removed, one.hangs_at_m, one.place))
+    ):
         if layer.place != place:
             Layer.objects.filter(pk=layer.pk).update(place=place)

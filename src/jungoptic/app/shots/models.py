@@ -16,17 +16,47 @@ from jungoptic.core.match import board, records
 
 # Columns that carry the same name as the fields of core's SetUp.
 SETTING_FIELDS = (
-    "f_number", "focus_distance_m", "extraction_width_mm", "distance_m", "lens_height_m", "ground_height_m", "tilt_deg", "roll_deg",
-    "capture_fps", "shutter_angle_deg", "iso", "nd_stops", "illuminance_lx", "light_k", "white_balance_k",
-    "key_azimuth_deg", "key_elevation_deg", "key_size_deg", "key_to_fill_stops", "ripple_depth", "sun_at", "heading_deg",
-    "model_speed_m_s", "follows_move", "travel_m", "pupil_off_mm",
-)  # fmt: skip
+    "f_number",
+    "focus_distance_m",
+    "extraction_width_mm",
+    "distance_m",
+    "lens_height_m",
+    "ground_height_m",
+    "tilt_deg",
+    "roll_deg",
+    "capture_fps",
+    "shutter_angle_deg",
+    "iso",
+    "nd_stops",
+    "illuminance_lx",
+    "light_k",
+    "white_balance_k",
+    "key_azimuth_deg",
+    "key_elevation_deg",
+    "key_size_deg",
+    "key_to_fill_stops",
+    "ripple_depth",
+    "sun_at",
+    "heading_deg",
+    "model_speed_m_s",
+    "follows_move",
+    "travel_m",
+    "pupil_off_mm",
+)
 
 
 # What the recording mode and the lens bring with them, by the same names.
 MODE_FIELDS = (
-    "recorded_width_px", "recorded_height_px", "gate_width_mm", "gate_height_mm", "bit_depth", "sampling", "long_groups", "readout_ms", "headroom_stops",
-)  # fmt: skip
+    "recorded_width_px",
+    "recorded_height_px",
+    "gate_width_mm",
+    "gate_height_mm",
+    "bit_depth",
+    "sampling",
+    "long_groups",
+    "readout_ms",
+    "headroom_stops",
+)
 LENS_FIELDS = ("widest_f_number", "distortion_pct", "vignetting_stops")
 
 
@@ -64,10 +94,16 @@ class Shot(models.Model):
     shoot_on = models.DateField(null=True, blank=True)
     hours_spent = models.FloatField(default=0)
     ready = models.BooleanField(default=False)
-    template = models.BooleanField(default=False, help_text="A recipe that the production saved: never on the wall.")
-    removed = models.BooleanField(default=False, help_text="Out of the cut; kept with its takes, so that it can come back.")
+    template = models.BooleanField(
+        default=False, help_text="A recipe that the production saved: never on the wall."
+    )
+    removed = models.BooleanField(
+        default=False, help_text="Out of the cut; kept with its takes, so that it can come back."
+    )
     version = models.PositiveIntegerField(default=1)
-    revision = models.PositiveIntegerField(default=0, help_text="Counts up, in the database, with every write of the shot or of anything in it.")
+    revision = models.PositiveIntegerField(
+        default=0, help_text="Counts up, in the database, with every write of the shot or of anything in it."
+    )
 
     objects = models.Manager()
     in_cut = InCut()
@@ -75,10 +111,16 @@ class Shot(models.Model):
     class Meta:
         ordering = ["position", "code"]
         constraints = [
-            models.UniqueConstraint(fields=["production", "code", "template"], condition=Q(removed=False), name="one_shot_of_a_code"),
+            models.UniqueConstraint(
+                fields=["production", "code", "template"],
+                condition=Q(removed=False),
+                name="one_shot_of_a_code",
+            ),
             models.CheckConstraint(condition=Q(length_frames__gt=0), name="shot_has_length"),
             models.CheckConstraint(condition=Q(hours_spent__gte=0), name="shot_hours_count_up"),
-            models.CheckConstraint(condition=Q(move_end_frame__gt=F("move_start_frame")), name="shot_move_in_order"),
+            models.CheckConstraint(
+                condition=Q(move_end_frame__gt=F("move_start_frame")), name="shot_move_in_order"
+            ),
         ]
 
     def __str__(self) -> str:
@@ -86,7 +128,10 @@ class Shot(models.Model):
 
 
 class CameraSettings(models.Model):
-    """What a camera, its place and the light are set to: planned in a SetUp, recorded in a Take. Metres of the set."""
+    """What a camera, its place and the light are set to: planned in a SetUp, recorded in a Take.
+
+    Metres of the set.
+    """
 
     lens = models.ForeignKey(Lens, on_delete=models.PROTECT, related_name="+")
     mode = models.ForeignKey(RecordingMode, on_delete=models.PROTECT, related_name="+")
@@ -121,14 +166,26 @@ class CameraSettings(models.Model):
         abstract = True
         constraints = [
             models.CheckConstraint(
-                condition=Q(f_number__gt=0, focus_distance_m__gt=0, distance_m__gt=0, capture_fps__gt=0, iso__gt=0, illuminance_lx__gt=0),
+                condition=Q(
+                    f_number__gt=0,
+                    focus_distance_m__gt=0,
+                    distance_m__gt=0,
+                    capture_fps__gt=0,
+                    iso__gt=0,
+                    illuminance_lx__gt=0,
+                ),
                 name="%(class)s_positive_settings",
             ),
-            models.CheckConstraint(condition=Q(shutter_angle_deg__gt=0, shutter_angle_deg__lte=360), name="%(class)s_shutter_angle"),
+            models.CheckConstraint(
+                condition=Q(shutter_angle_deg__gt=0, shutter_angle_deg__lte=360),
+                name="%(class)s_shutter_angle",
+            ),
         ]
 
     def fact(self) -> records.SetUp | None:
-        """Core's set-up where it is recorded and not planned: lamps, backing and figures are in it, and nothing is read from today's rows."""
+        """Core's set-up where it is recorded and not planned: lamps, backing and figures are in it, and
+        nothing is read from today's rows.
+        """
         return None
 
     def values(self) -> dict[str, Any]:
@@ -144,7 +201,9 @@ class CameraSettings(models.Model):
 
 
 class SetUp(CameraSettings):
-    """A planned set-up. ``distance_m`` is from the lens to the near end of the nearest layer that it serves."""
+    """A planned set-up. ``distance_m`` is from the lens to the near end of the nearest layer that it
+    serves.
+    """
 
     shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="set_ups")
     name = models.CharField(max_length=80)
@@ -181,7 +240,11 @@ class PlacedLamp(models.Model):
 
     class Meta:
         ordering = ["id"]
-        constraints = [models.CheckConstraint(condition=Q(intensity_cd__gt=0, level__gte=0, level__lte=1), name="placed_lamp_gives_light")]
+        constraints = [
+            models.CheckConstraint(
+                condition=Q(intensity_cd__gt=0, level__gte=0, level__lte=1), name="placed_lamp_gives_light"
+            )
+        ]
 
     def values(self) -> dict[str, Any]:
         return {name: getattr(self, name) for name in placed.PlacedLamp.model_fields}
@@ -206,7 +269,9 @@ class PlacedBacking(models.Model):
         ordering = ["id"]
         constraints = [
             models.CheckConstraint(condition=Q(width_m__gt=0, height_m__gt=0), name="backing_has_size"),
-            models.UniqueConstraint(fields=["set_up"], condition=Q(removed=False), name="one_backing_a_set_up"),
+            models.UniqueConstraint(
+                fields=["set_up"], condition=Q(removed=False), name="one_backing_a_set_up"
+            ),
         ]
 
     def values(self) -> dict[str, Any]:
@@ -214,7 +279,10 @@ class PlacedBacking(models.Model):
 
 
 class Layer(models.Model):
-    """A plate, element, pass or picture at its place in the stack, front first. Full-size metres from the hero's lens."""
+    """A plate, element, pass or picture at its place in the stack, front first.
+
+    Full-size metres from the hero's lens.
+    """
 
     shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="layers")
     set_up = models.ForeignKey(SetUp, on_delete=models.PROTECT, null=True, blank=True, related_name="layers")
@@ -261,22 +329,33 @@ class Layer(models.Model):
     class Meta:
         ordering = ["shot", "place"]
         constraints = [
-            models.UniqueConstraint(fields=["shot", "place"], name="one_layer_a_place", deferrable=Deferrable.DEFERRED),
+            models.UniqueConstraint(
+                fields=["shot", "place"], name="one_layer_a_place", deferrable=Deferrable.DEFERRED
+            ),
             models.UniqueConstraint(fields=["shot"], condition=Q(is_hero=True), name="one_hero_a_shot"),
-            models.CheckConstraint(condition=Q(scale__gt=0, near_m__gt=0, resize__gt=0, depth_m__gte=0), name="layer_positive"),
-            models.CheckConstraint(condition=Q(is_hero=False) | Q(set_up__isnull=False), name="hero_has_a_set_up"),
+            models.CheckConstraint(
+                condition=Q(scale__gt=0, near_m__gt=0, resize__gt=0, depth_m__gte=0), name="layer_positive"
+            ),
+            models.CheckConstraint(
+                condition=Q(is_hero=False) | Q(set_up__isnull=False), name="hero_has_a_set_up"
+            ),
             models.CheckConstraint(condition=Q(is_hero=False) | Q(removed=False), name="hero_stays"),
         ]
 
     @property
     def hangs_at_m(self) -> float:
-        """Where the layer stands in the order of the stack: a base plate behind all that is laid over it, at its far end."""
+        """Where the layer stands in the order of the stack: a base plate behind all that is laid over it, at
+        its far end.
+        """
         return self.near_m + self.depth_m if self.combine == "base" else self.near_m
 
     def values(self) -> dict[str, Any]:
         """The fields of core's Layer, by name, parts included."""
         names = [name for name in records.Layer.model_fields if name != "parts"]
-        return {**{name: getattr(self, name) for name in names}, "parts": [part.values() for part in self.parts.all()]}
+        return {
+            **{name: getattr(self, name) for name in names},
+            "parts": [part.values() for part in self.parts.all()],
+        }
 
 
 class Part(models.Model):
@@ -323,13 +402,19 @@ class Line(models.Model):
 
     def values(self) -> dict[str, Any]:
         return {
-            **{name: getattr(self, name) for name in ("kind", "points", "note", "thing", "first_frame", "last_frame", "feather_px")},
+            **{
+                name: getattr(self, name)
+                for name in ("kind", "points", "note", "thing", "first_frame", "last_frame", "feather_px")
+            },
             "layer_id": self.layer_id,
         }
 
 
 class Acceptance(models.Model):
-    """A verdict that somebody accepted with a reason. It stands for the amount that was seen: another amount brings the verdict back."""
+    """A verdict that somebody accepted with a reason.
+
+    It stands for the amount that was seen: another amount brings the verdict back.
+    """
 
     layer = models.ForeignKey(Layer, on_delete=models.CASCADE, related_name="acceptances")
     item = models.CharField(max_length=24)
@@ -341,4 +426,8 @@ class Acceptance(models.Model):
 
     class Meta:
         ordering = ["-at", "-id"]
-        constraints = [models.UniqueConstraint(fields=["layer", "item"], condition=Q(withdrawn=False), name="one_acceptance_an_item")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["layer", "item"], condition=Q(withdrawn=False), name="one_acceptance_an_item"
+            )
+        ]

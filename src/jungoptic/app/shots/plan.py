@@ -18,7 +18,9 @@ from jungoptic.core.match import records as core
 from jungoptic.core.match.board import BoardLine
 from jungoptic.core.plan.solve import Shared
 
-NOT_OF_THE_RECORD = frozenset({"removed", "set_up_id", "note", "key_colour"})  # a layer's columns that core does not know
+NOT_OF_THE_RECORD = frozenset(
+    {"removed", "set_up_id", "note", "key_colour"}
+)  # a layer's columns that core does not know
 Changes = Mapping[int, Mapping[str, Any]]
 _NONE: Mapping[str, Any] = {}
 
@@ -54,7 +56,9 @@ class PlanTable:
         self.set_ups = {one.pk: one for one in shot.set_ups.all()}
         self.values = records.shot_values(shot) | dict(self.draft.shot.get(shot.pk, _NONE))
         self.lines = [one for one in shot.lines.all() if not _gone(one, self.draft.lines)]
-        self.plan, self.move, self.framing = records.shot_records(self.values, shot, tuple(self.line_record(one) for one in self.lines))
+        self.plan, self.move, self.framing = records.shot_records(
+            self.values, shot, tuple(self.line_record(one) for one in self.lines)
+        )
         self.delivery = records.delivery(shot.production, self.move, self.framing, after_finish)
         self._kits: dict[int, Kit] = {}
         self._records: dict[int, core.Layer] = {}
@@ -102,7 +106,11 @@ class PlanTable:
         return self._records[layer.pk]
 
     def _read_layer(self, layer: Layer) -> core.Layer:
-        changes = {name: value for name, value in self.draft.layers.get(layer.pk, _NONE).items() if name not in NOT_OF_THE_RECORD}
+        changes = {
+            name: value
+            for name, value in self.draft.layers.get(layer.pk, _NONE).items()
+            if name not in NOT_OF_THE_RECORD
+        }
         if changes:
             return core.Layer.read({**layer.values(), **changes})
         # A shot that is kept for reading keeps its records too, with the corners that they have worked out.
@@ -115,14 +123,18 @@ class PlanTable:
         return min(self.layer_record(layer).near_m for layer in self.layers if layer.set_up_id == set_up_id)
 
     def behind_m(self, layer: Layer) -> float:
-        """How far behind the nearest layer of its set-up this one lies, metres of the set; 0 for a picture."""
+        """How far behind the nearest layer of its set-up this one lies, metres of the set; 0 for a
+        picture.
+        """
         if layer.set_up_id is None:
             return 0.0
         place = self.layer_record(layer)
         return (place.near_m - self._nearest_m(layer.set_up_id)) / place.scale
 
     def set_up_record(self, layer: Layer, settings: CameraSettings | None = None) -> core.SetUp:
-        """Core's set-up for one layer, lamps and backing in it: distances are counted to that layer, not to the nearest of the set-up."""
+        """Core's set-up for one layer, lamps and backing in it: distances are counted to that layer, not to
+        the nearest of the set-up.
+        """
         if settings is None:
             if layer.pk not in self._planned:
                 self._planned[layer.pk] = self._read_set_up(layer, None)
@@ -140,10 +152,17 @@ class PlanTable:
         if settings is None and tried:
             values = records.with_kit(self.kit(layer.set_up), {**values, **tried})
         production = self.shot.production
-        values |= {"mains_hz": production.mains_hz, "latitude_deg": production.latitude_deg, "longitude_deg": production.longitude_deg}
+        values |= {
+            "mains_hz": production.mains_hz,
+            "latitude_deg": production.latitude_deg,
+            "longitude_deg": production.longitude_deg,
+        }
         record: core.SetUp = core.SetUp.read(values)
         behind = self.behind_m(layer)
-        lamps = tuple(placed.PlacedLamp.read(lamp.values() | _tried(self.draft.lamps, lamp.pk)) for lamp in self.lamps_of(layer.set_up_id))
+        lamps = tuple(
+            placed.PlacedLamp.read(lamp.values() | _tried(self.draft.lamps, lamp.pk))
+            for lamp in self.lamps_of(layer.set_up_id)
+        )
         row = self.backing_of(layer.set_up_id)
         backing = placed.Backing.read(row.values() | _tried(self.draft.backings, row.pk)) if row else None
         if not behind and not lamps and backing is None:
@@ -151,12 +170,26 @@ class PlanTable:
         return record.model_copy(
             update={
                 "distance_m": record.distance_m + behind,
-                "lamps": tuple(
-                    lamp.model_copy(update={"behind_m": lamp.behind_m - behind, "aim_behind_m": lamp.aim_behind_m - behind}) for lamp in lamps
-                ) if behind else lamps,
-                "backing": backing.model_copy(update={"behind_m": backing.behind_m - behind}) if backing and behind else backing,
+                "lamps": (
+                    tuple(
+                        lamp.model_copy(
+                            update={
+                                "behind_m": lamp.behind_m - behind,
+                                "aim_behind_m": lamp.aim_behind_m - behind,
+                            }
+                        )
+                        for lamp in lamps
+                    )
+                    if behind
+                    else lamps
+                ),
+                "backing": (
+                    backing.model_copy(update={"behind_m": backing.behind_m - behind})
+                    if backing and behind
+                    else backing
+                ),
             }
-        )  # fmt: skip
+        )
 
     def shared_with(self, layer: Layer) -> list[Shared]:
         """The other layers that the same set-up films, with how far behind this one they lie in the set."""
@@ -171,7 +204,9 @@ class PlanTable:
 
 
 def planned(layers: QuerySet[Layer] | None = None, *, removed_too: bool = False) -> QuerySet[Shot]:
-    """Shots with layers (those of ``layers``, else all that stand), parts, set-ups, lamps, backings and lines, in a fixed number of queries."""
+    """Shots with layers (those of ``layers``, else all that stand), parts, set-ups, lamps, backings and
+    lines, in a fixed number of queries.
+    """
     if layers is None:
         layers = standing_layers(removed_too=removed_too)
     standing = Q() if removed_too else Q(removed=False)
@@ -180,13 +215,19 @@ def planned(layers: QuerySet[Layer] | None = None, *, removed_too: bool = False)
         Prefetch("backings", queryset=PlacedBacking.objects.filter(standing), to_attr="standing_backings"),
     )
     return Shot.objects.select_related("production", "place").prefetch_related(
-        Prefetch("layers", queryset=layers), Prefetch("set_ups", queryset=set_ups), Prefetch("lines", queryset=Line.objects.filter(standing))
+        Prefetch("layers", queryset=layers),
+        Prefetch("set_ups", queryset=set_ups),
+        Prefetch("lines", queryset=Line.objects.filter(standing)),
     )
 
 
 def standing_layers(*, removed_too: bool = False) -> QuerySet[Layer]:
     """The layers of the stack, front first, with their parts."""
-    return Layer.objects.filter(Q() if removed_too else Q(removed=False)).order_by("shot_id", "place").prefetch_related("parts")
+    return (
+        Layer.objects.filter(Q() if removed_too else Q(removed=False))
+        .order_by("shot_id", "place")
+        .prefetch_related("parts")
+    )
 
 
 def with_its_set_ups(shot: Shot) -> Shot:

@@ -46,7 +46,9 @@ def new_stock(request: HttpRequest, production_id: int, payload: NewStock) -> An
     return Status(201, written(write, item.pk, item.version))
 
 
-@router.patch("/productions/{production_id}/stock/{item_id}", response={200: Written, 409: Problems, 422: Problems})
+@router.patch(
+    "/productions/{production_id}/stock/{item_id}", response={200: Written, 409: Problems, 422: Problems}
+)
 @writes
 def stock_back(request: HttpRequest, production_id: int, item_id: int, payload: Removed) -> Any:
     """Take a stock element out, or bring it back. The supervisor."""

@@ -22,14 +22,22 @@ def add_stock(write: Writing, values: dict[str, Any]) -> StockItem:
     if StockItem.objects.filter(production=write.production_id, name=name, removed=False).exists():
         raise InputError.at("name", f"There is a stock element called “{name}” already.")
     limits = {
-        "width_px": (1, 100000), "fps": (0.01, 100000), "view_deg": (0.1, 179), "camera_height_m": (-100, 10000), "key_azimuth_deg": (-180, 180), "key_elevation_deg": (-90, 90),
-    }  # fmt: skip
+        "width_px": (1, 100000),
+        "fps": (0.01, 100000),
+        "view_deg": (0.1, 179),
+        "camera_height_m": (-100, 10000),
+        "key_azimuth_deg": (-180, 180),
+        "key_elevation_deg": (-90, 90),
+    }
     for field, (least, most) in limits.items():
         value = values.get(field)
         if value is not None and not least <= value <= most:
             raise InputError.at(field, f"It must be between {least:g} and {most:g}; {value:g} was given.")
     item = StockItem.objects.create(
-        production_id=write.production_id, name=name, note=str(values.get("note", "")), **{field: values.get(field) for field in limits}
+        production_id=write.production_id,
+        name=name,
+        note=str(values.get("note", "")),
+        **{field: values.get(field) for field in limits},
     )
     write.made(STOCK, item)
     return item
@@ -43,4 +51,6 @@ def remove_stock(write: Writing, item_id: int, version: int, removed: bool) -> S
 @takes_back(STOCK)
 def _back(write: Writing, changes: Sequence[Change]) -> None:
     for change in changes:
-        remove_stock(write, change.row_id, StockItem.objects.get(pk=change.row_id).version, bool(change.before))
+        remove_stock(
+            write, change.row_id, StockItem.objects.get(pk=change.row_id).version, bool(change.before)
+        )

@@ -20,9 +20,15 @@ class StockItem(models.Model):
     camera_height_m = models.FloatField(null=True, blank=True)
     key_azimuth_deg = models.FloatField(null=True, blank=True)
     key_elevation_deg = models.FloatField(null=True, blank=True)
-    removed = models.BooleanField(default=False, help_text="Out of the stock; kept, so that it can come back.")
+    removed = models.BooleanField(
+        default=False, help_text="Out of the stock; kept, so that it can come back."
+    )
     version = models.PositiveIntegerField(default=1)
 
     class Meta:
         ordering = ["name"]
-        constraints = [models.UniqueConstraint(fields=["production", "name"], condition=Q(removed=False), name="one_stock_item_of_a_name")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["production", "name"], condition=Q(removed=False), name="one_stock_item_of_a_name"
+            )
+        ]

@@ -24,7 +24,15 @@ from jungoptic.core.wording import Units, Words, amount_text
 PAGE = 10
 NO_TAKES: Json = {"takes": [], "more": False}
 _TAKE = ("id", "layer_id", "number", "slate", "circled", "note", "recorded_at", "version", "filled")
-_READ = (*_TAKE, "layer__name", "filmed", "planned", "recorded_by__first_name", "recorded_by__last_name", "recorded_by__username")
+_READ = (
+    *_TAKE,
+    "layer__name",
+    "filmed",
+    "planned",
+    "recorded_by__first_name",
+    "recorded_by__last_name",
+    "recorded_by__username",
+)
 _SAID = ("item", "label", "amount", "unit", "verdict", "covered_verdict", "counts")
 
 
@@ -38,7 +46,9 @@ class Reader:
 
 
 def takes_of(layers: Iterable[int], *, before: int | None = None) -> dict[int, list[Json]]:
-    """The newest takes of each layer, newest first, one more than a page: plain rows, for a list of fifty is read while somebody waits."""
+    """The newest takes of each layer, newest first, one more than a page: plain rows, for a list of fifty is
+    read while somebody waits.
+    """
     rows = Take.objects.filter(layer__in=list(layers))
     if before is not None:
         rows = rows.filter(number__lt=before)
@@ -57,23 +67,37 @@ def pages(takes: Mapping[int, list[Json]], readers: Mapping[int, Reader]) -> dic
     units = readers[next(iter(takes))].units
     judged = _judged([row["id"] for rows in shown.values() for row in rows], units)
     return {
-        layer: {"takes": [_answer(row, judged[row["id"]], readers[layer]) for row in rows], "more": len(takes[layer]) > PAGE}
+        layer: {
+            "takes": [_answer(row, judged[row["id"]], readers[layer]) for row in rows],
+            "more": len(takes[layer]) > PAGE,
+        }
         for layer, rows in shown.items()
     }
 
 
 def one_take(take_id: int, reader: Reader) -> Json:
     """One take as in a page."""
-    return _answer(Take.objects.filter(pk=take_id).values(*_READ)[0], _judged([take_id], reader.units)[take_id], reader)
+    return _answer(
+        Take.objects.filter(pk=take_id).values(*_READ)[0], _judged([take_id], reader.units)[take_id], reader
+    )
 
 
 def _judged(takes: list[int], units: Units) -> dict[int, tuple[Json, list[Json]]]:
     """The judging that stands of each take, with its verdicts."""
-    last = Judging.objects.filter(take__in=takes).order_by("take_id", "-pk").distinct("take_id").values("id", "take_id", "at", "against__number")
+    last = (
+        Judging.objects.filter(take__in=takes)
+        .order_by("take_id", "-pk")
+        .distinct("take_id")
+        .values("id", "take_id", "at", "against__number")
+    )
     judgings: dict[int, Json] = {one["id"]: dict(one) for one in last}
     verdicts: dict[int, list[Json]] = defaultdict(list)
     texts = {"where": F(f"where_{units}"), "sentence": F(f"sentence_{units}")}
-    for row in TakeVerdict.objects.filter(judging__in=list(judgings)).order_by("id").values("judging_id", *_SAID, **texts):
+    for row in (
+        TakeVerdict.objects.filter(judging__in=list(judgings))
+        .order_by("id")
+        .values("judging_id", *_SAID, **texts)
+    ):
         verdicts[row["judging_id"]].append(row)
     return {one["take_id"]: (one, verdicts[pk]) for pk, one in judgings.items()}
 
@@ -83,20 +107,36 @@ def _answer(take: Json, judged: tuple[Json, list[Json]], reader: Reader) -> Json
     judging, given = judged
     verdict = "covered_verdict" if reader.school == "covered" else "verdict"
     changed = take["planned"] != take["filmed"]
-    told = differences(SetUp.read(take["planned"]), SetUp.read(take["filmed"]), Words(reader.units), reader.kit) if changed else ()
-    person = f"{take['recorded_by__first_name']} {take['recorded_by__last_name']}".strip() or take["recorded_by__username"]
+    told = (
+        differences(SetUp.read(take["planned"]), SetUp.read(take["filmed"]), Words(reader.units), reader.kit)
+        if changed
+        else ()
+    )
+    person = (
+        f"{take['recorded_by__first_name']} {take['recorded_by__last_name']}".strip()
+        or take["recorded_by__username"]
+    )
     return {
-        **{name: take[name] for name in _TAKE}, "layer_name": take["layer__name"], "recorded_by": person, "judged_at": judging["at"],
+        **{name: take[name] for name in _TAKE},
+        "layer_name": take["layer__name"],
+        "recorded_by": person,
+        "judged_at": judging["at"],
         "against": _against(judging["against__number"]),
-        **_counted(Counter(one[verdict] for one in given if one["counts"])), "differences": [fields_of(one) for one in told],
+        **_counted(Counter(one[verdict] for one in given if one["counts"])),
+        "differences": [fields_of(one) for one in told],
         "items": [
             {
-                "item": one["item"], "label": one["label"], "amount_text": amount_text(one["amount"]), "unit": one["unit"], "verdict": one[verdict],
-                "where": one["where"], "sentence": one["sentence"],
+                "item": one["item"],
+                "label": one["label"],
+                "amount_text": amount_text(one["amount"]),
+                "unit": one["unit"],
+                "verdict": one[verdict],
+                "where": one["where"],
+                "sentence": one["sentence"],
             }
             for one in given
         ],
-    }  # fmt: skip
+    }
 
 
 def _counted(counts: Mapping[str, int]) -> Json:
@@ -112,12 +152,22 @@ def judged_now(table: BenchTable, take: Take) -> Json:
     judged = judge_take(table, take)
     hero_take = None if judged.layer.is_hero else table.hero_take
     return {
-        "take_id": take.pk, "against": _against(hero_take.number if hero_take else None), **_counted(judged.counts),
+        "take_id": take.pk,
+        "against": _against(hero_take.number if hero_take else None),
+        **_counted(judged.counts),
         "items": [
-            {"item": i.item, "label": i.label, "where": i.where, "amount_text": amount_text(i.amount), "unit": i.unit, "verdict": i.verdict, "sentence": i.sentence}
+            {
+                "item": i.item,
+                "label": i.label,
+                "where": i.where,
+                "amount_text": amount_text(i.amount),
+                "unit": i.unit,
+                "verdict": i.verdict,
+                "sentence": i.sentence,
+            }
             for i in judged.items
         ],
-    }  # fmt: skip
+    }
 
 
 def log_answer(table: BenchTable, role: str, shown: int) -> Json:
@@ -126,7 +176,11 @@ def log_answer(table: BenchTable, role: str, shown: int) -> Json:
     layers = []
     filmed = [layer for layer in table.layers if layer.set_up is not None] if table.hero else []
     everything = takes_of(layer.pk for layer in filmed)
-    readers = {layer.pk: Reader(table.words.units, table.school, table.kit(layer.set_up)) for layer in filmed if layer.set_up}
+    readers = {
+        layer.pk: Reader(table.words.units, table.school, table.kit(layer.set_up))
+        for layer in filmed
+        if layer.set_up
+    }
     shown_takes = pages(everything, readers)
     for layer in filmed:
         assert layer.set_up is not None
@@ -136,13 +190,25 @@ def log_answer(table: BenchTable, role: str, shown: int) -> Json:
         takes = everything.get(layer.pk)
         layers.append(
             {
-                "id": layer.pk, "name": layer.name, "kind": layer.kind, "is_hero": layer.is_hero, **_counted(plan.counts),
+                "id": layer.pk,
+                "name": layer.name,
+                "kind": layer.kind,
+                "is_hero": layer.is_hero,
+                **_counted(plan.counts),
                 "next_take": takes[0]["number"] + 1 if takes else 1,
                 "settings": card_settings(SetUp.read(layer.set_up.values()), turned, kit, table.words),
                 **shown_takes.get(layer.pk, NO_TAKES),
             }
-        )  # fmt: skip
+        )
     return {
-        "shot_id": table.shot.pk, "code": table.shot.code, "title": table.shot.title, "production_id": table.shot.production_id, "role": role, "shown": shown,
-        "previous_id": previous, "next_id": following, "hero_basis": table.hero_basis, "layers": sorted(layers, key=lambda line: not line["is_hero"]),
-    }  # fmt: skip
+        "shot_id": table.shot.pk,
+        "code": table.shot.code,
+        "title": table.shot.title,
+        "production_id": table.shot.production_id,
+        "role": role,
+        "shown": shown,
+        "previous_id": previous,
+        "next_id": following,
+        "hero_basis": table.hero_basis,
+        "layers": sorted(layers, key=lambda line: not line["is_hero"]),
+    }

@@ -30,7 +30,9 @@ router = Router()
 def read_log(request: HttpRequest, shot_id: int, units: Units = "metric", school: School = "measured") -> Any:
     """The set-up cards and takes of a shot. Anybody in the production."""
     role = access.of_shot(request, shot_id)
-    shown = newest_entry(Shot.objects.values_list("production_id", flat=True).get(pk=shot_id))  # before the plan is read: it is at least as new
+    shown = newest_entry(
+        Shot.objects.values_list("production_id", flat=True).get(pk=shot_id)
+    )  # before the plan is read: it is at least as new
     return raw(log_answer(BenchTable(shot_to_look_at(shot_id), school=school, units=units), role, shown))
 
 
@@ -44,8 +46,13 @@ def _production_of(layer_id: int) -> Production:
 
 
 @router.get("/layers/{layer_id}/takes", response=TakesOut)
-def read_takes(request: HttpRequest, layer_id: int, before: int, units: Units = "metric", school: School = "measured") -> Any:
-    """Earlier takes of a layer, newest first: those before take number ``before``. Anybody in the production."""
+def read_takes(
+    request: HttpRequest, layer_id: int, before: int, units: Units = "metric", school: School = "measured"
+) -> Any:
+    """Earlier takes of a layer, newest first: those before take number ``before``.
+
+    Anybody in the production.
+    """
     access.of_layer(request, layer_id)
     camera_id = Take.objects.filter(layer=layer_id).values_list("mode__camera_id", flat=True).first()
     if camera_id is None:
@@ -55,7 +62,9 @@ def read_takes(request: HttpRequest, layer_id: int, before: int, units: Units = 
 
 
 @router.get("/takes/{take_id}/now", response=TakeNowOut)
-def judge_now(request: HttpRequest, take_id: int, units: Units = "metric", school: School = "measured") -> Any:
+def judge_now(
+    request: HttpRequest, take_id: int, units: Units = "metric", school: School = "measured"
+) -> Any:
     """A take judged against the plan, the kit and the limits as they stand now. Anybody in the production."""
     access.of_take(request, take_id)
     take = Take.objects.select_related("layer", "mode__camera", "lens").get(pk=take_id)

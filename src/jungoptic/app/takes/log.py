@@ -27,7 +27,9 @@ KIND = "take"
 
 @dataclass(frozen=True)
 class Said:
-    """What a telephone sends with a take: every value that it showed or that was set on it, and how far the plan had come that it showed."""
+    """What a telephone sends with a take: every value that it showed or that was set on it, and how far the
+    plan had come that it showed.
+    """
 
     actual: Mapping[str, Any] = field(default_factory=dict)
     shown: int | None = None
@@ -37,9 +39,14 @@ class Said:
 
 
 def record_take(write: Writing, layer_id: int, said: Said) -> Take:
-    """Record one take with what was really set, judge it, keep the verdict. What nobody sent is from the plan that the telephone had."""
+    """Record one take with what was really set, judge it, keep the verdict.
+
+    What nobody sent is from the plan that the telephone had.
+    """
     if said.recorded_at and not in_our_time(said.recorded_at):
-        raise InputError.at("recorded_at", f"The time of a take must be {OUR_TIME}; {said.recorded_at.isoformat()} was given.")
+        raise InputError.at(
+            "recorded_at", f"The time of a take must be {OUR_TIME}; {said.recorded_at.isoformat()} was given."
+        )
     shot = Shot.objects.get(pk=write.of_shot)
     table = table_of(shot.pk, None if said.shown is None else as_shown(shot, said.shown))
     layer = next((one for one in table.layers if one.pk == layer_id), None)
@@ -47,17 +54,26 @@ def record_take(write: Writing, layer_id: int, said: Said) -> Take:
         raise InputError.at("", "This layer was removed from the shot: bring it back, then log the take.")
     _as_it_was_filmed(table, layer)
     if layer.set_up is None:
-        raise InputError.at("", f"“{layer.name}” is a picture, not something filmed: there is no take to log.")
+        raise InputError.at(
+            "", f"“{layer.name}” is a picture, not something filmed: there is no take to log."
+        )
     unknown = [name for name in said.actual if name not in SET_UP_FIELDS]
     if unknown:
         raise InputError(*(FieldProblem(name, f"A take has no setting called “{name}”.") for name in unknown))
     checked = settings_of(table, layer, said.actual)
     number = (Take.objects.filter(layer=layer).aggregate(most=Max("number"))["most"] or 0) + 1
     take = Take(
-        layer=layer, lens=layer.set_up.lens, mode=layer.set_up.mode, slate=layer.shot.code, number=number, note=said.note,
-        recorded_at=said.recorded_at or timezone.now(), recorded_by_id=write.person.pk, shown=said.shown,
+        layer=layer,
+        lens=layer.set_up.lens,
+        mode=layer.set_up.mode,
+        slate=layer.shot.code,
+        number=number,
+        note=said.note,
+        recorded_at=said.recorded_at or timezone.now(),
+        recorded_by_id=write.person.pk,
+        shown=said.shown,
         filled=Take.Filled.PLAN if said.shown is None else Take.Filled.NOTHING,
-    )  # fmt: skip
+    )
     assign_settings(take, {name: getattr(checked, name) for name in SET_UP_FIELDS}, table)
     facts = keep_facts(table, layer, take)
     take.save()
@@ -78,7 +94,9 @@ def _as_it_was_filmed(table: BenchTable, layer: Layer) -> None:
 
 
 def circle_take(write: Writing, take_id: int, version: int, circled: bool) -> None:
-    """Circle or uncircle a take; a hero take that is circled becomes the reference and every shot layer is judged again."""
+    """Circle or uncircle a take; a hero take that is circled becomes the reference and every shot layer is
+    judged again.
+    """
     take = Take.objects.select_related("layer").get(pk=take_id)
     write.refuse_unseen(KIND, take, version)
     if circled:
@@ -89,7 +107,9 @@ def circle_take(write: Writing, take_id: int, version: int, circled: bool) -> No
 
 
 def _circle(write: Writing, take: Take) -> None:
-    for other in Take.objects.filter(layer=take.layer_id, circled=True).exclude(pk=take.pk).select_related("layer"):
+    for other in (
+        Take.objects.filter(layer=take.layer_id, circled=True).exclude(pk=take.pk).select_related("layer")
+    ):
         _set_circle(write, other, False)
     if not take.circled:
         _set_circle(write, take, True)
@@ -103,26 +123,37 @@ def _set_circle(write: Writing, take: Take, circled: bool) -> None:
 
 @takes_back(KIND)
 def _back(write: Writing, changes: Sequence[Change]) -> None:
-    takes = {one.pk: one for one in Take.objects.filter(pk__in=[change.row_id for change in changes]).select_related("layer")}
-    for change in sorted(changes, key=lambda one: bool(one.before)):  # a circle is given where none stands any more
+    takes = {
+        one.pk: one
+        for one in Take.objects.filter(pk__in=[change.row_id for change in changes]).select_related("layer")
+    }
+    for change in sorted(
+        changes, key=lambda one: bool(one.before)
+    ):  # a circle is given where none stands any more
         _set_circle(write, takes[change.row_id], bool(change.before))
     for take in takes.values():
         _held_against_anew(take)
 
 
 def _held_against_anew(take: Take) -> None:
-    """A hero take that was circled, or is not any more, is another reference: every circled take gets new verdicts against it, by its own facts."""
+    """A hero take that was circled, or is not any more, is another reference: every circled take gets new
+    verdicts against it, by its own facts.
+    """
     if not take.layer.is_hero:
         return
     table = table_of(take.layer.shot_id)
     for layer in table.layers:
         circled = table.circled(layer)
         if circled and not layer.is_hero:
-            give_verdicts(circled, Facts.from_json(circled.facts), layer, hero=table.hero, against=table.hero_take)
+            give_verdicts(
+                circled, Facts.from_json(circled.facts), layer, hero=table.hero, against=table.hero_take
+            )
 
 
 def judge_take(table: BenchTable, take: Take) -> Judged:
-    """A take against the reference; a hero take against the hero's plan, for nothing else stands before it."""
+    """A take against the reference; a hero take against the hero's plan, for nothing else stands before
+    it.
+    """
     layer = next(one for one in table.layers if one.pk == take.layer_id)
     if layer.is_hero:
         return table.before_any_hero_take().compare(layer, take)

@@ -11,10 +11,13 @@ from jungoptic.core.match import records
 
 
 class Take(CameraSettings):
-    """One recording of a layer's set-up, with what it was really set to. Distances are to the nearest layer that the set-up serves.
+    """One recording of a layer's set-up, with what it was really set to. Distances are to the nearest layer
+    that the set-up serves.
 
-    ``filmed`` and ``planned`` are core's set-ups for this layer, lamps and backing in them: as it was, and as the crew was shown it.
-    ``facts`` is everything else that it was judged with (core's Facts). They are written with the take and never again.
+    ``filmed`` and ``planned`` are core's set-ups for this layer, lamps and backing in them: as it was, and as
+    the crew was shown it.
+    ``facts`` is everything else that it was judged with (core's Facts). They are written with the take and
+    never again.
     """
 
     class Filled(models.TextChoices):
@@ -32,7 +35,11 @@ class Take(CameraSettings):
     recorded_at = models.DateTimeField()
     arrived_at = models.DateTimeField(auto_now_add=True)
     recorded_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    shown = models.BigIntegerField(null=True, blank=True, help_text="The newest entry of the history that the plan on the telephone had in it.")
+    shown = models.BigIntegerField(
+        null=True,
+        blank=True,
+        help_text="The newest entry of the history that the plan on the telephone had in it.",
+    )
     filled = models.CharField(max_length=5, choices=Filled, blank=True, default=Filled.NOTHING)
     filmed = models.JSONField(null=True)
     planned = models.JSONField(null=True)
@@ -44,7 +51,9 @@ class Take(CameraSettings):
         constraints = [
             *CameraSettings.Meta.constraints,
             models.UniqueConstraint(fields=["layer", "number"], name="one_take_of_a_number"),
-            models.UniqueConstraint(fields=["layer"], condition=Q(circled=True), name="one_circled_take_a_layer"),
+            models.UniqueConstraint(
+                fields=["layer"], condition=Q(circled=True), name="one_circled_take_a_layer"
+            ),
         ]
 
     @property
@@ -60,7 +69,9 @@ class Take(CameraSettings):
 
 
 class Judging(models.Model):
-    """One time that a take was judged: when, and against which hero: the plan (no take) or a circled hero take."""
+    """One time that a take was judged: when, and against which hero: the plan (no take) or a circled hero
+    take.
+    """
 
     take = models.ForeignKey(Take, on_delete=models.CASCADE, related_name="judgings")
     at = models.DateTimeField(auto_now_add=True)
@@ -71,7 +82,9 @@ class Judging(models.Model):
 
 
 class TakeVerdict(models.Model):
-    """One item as it was given: the amount, the limits of both schools, and what was said, in both systems of units."""
+    """One item as it was given: the amount, the limits of both schools, and what was said, in both systems of
+    units.
+    """
 
     judging = models.ForeignKey(Judging, on_delete=models.CASCADE, related_name="verdicts")
     item = models.CharField(max_length=24)

@@ -14,9 +14,11 @@ from jungoptic.core.plan.dials import Mark
 
 
 class TakeIn(Schema):
-    """A take as it comes from the camera: every value that the card showed or that was set on it, and ``shown``, the log's own.
+    """A take as it comes from the camera: every value that the card showed or that was set on it, and
+    ``shown``, the log's own.
 
-    Without ``shown`` the rest is filled from the plan as it stands when the take arrives, and the take says so.
+    Without ``shown`` the rest is filled from the plan as it stands when the take arrives, and the take says
+    so.
     """
 
     actual: Changes = {}
@@ -45,7 +47,9 @@ class TakeItemOut(Schema):
 
 
 class TakeOut(Schema):
-    """A take as it was recorded, with its verdicts as they were given. ``filled``: from which plan the settings are that nobody sent."""
+    """A take as it was recorded, with its verdicts as they were given. ``filled``: from which plan the
+    settings are that nobody sent.
+    """
 
     id: int
     layer_id: int

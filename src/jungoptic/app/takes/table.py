@@ -1,4 +1,6 @@
-"""One shot laid out with what was shot of it: read in a fixed number of queries, every layer judged by core."""
+"""One shot laid out with what was shot of it: read in a fixed number of queries, every layer judged by
+core.
+"""
 
 from __future__ import annotations
 
@@ -30,7 +32,9 @@ BASIS_SHOT = "shot"
 
 @dataclass(frozen=True)
 class Judged:
-    """One layer held against the hero, as planned or as shot; ``accepted`` by item, where somebody said why it may stay."""
+    """One layer held against the hero, as planned or as shot; ``accepted`` by item, where somebody said why
+    it may stay.
+    """
 
     layer: Layer
     match: Match
@@ -39,7 +43,10 @@ class Judged:
     accepted: Mapping[str, Acceptance] = field(default_factory=dict)
 
     def count(self, verdict: str) -> int:
-        return sum(item.verdict == verdict and item.item not in self.accepted and not item.informs for item in self.items)
+        return sum(
+            item.verdict == verdict and item.item not in self.accepted and not item.informs
+            for item in self.items
+        )
 
     @property
     def counts(self) -> dict[str, int]:
@@ -53,7 +60,9 @@ class Judged:
     @property
     def worst(self) -> Judgement | None:
         """What to look at first: the worst item that nobody accepted."""
-        return next((item for item in self.items if item.item not in self.accepted and not item.informs), None)
+        return next(
+            (item for item in self.items if item.item not in self.accepted and not item.informs), None
+        )
 
 
 class BenchTable(PlanTable):
@@ -76,7 +85,9 @@ class BenchTable(PlanTable):
         self.moment = Moment.at(self.frame, self.plan.length_frames, self.move)
         production = shot.production
         self.errors = PlacingErrors(production.tape_error_m, production.level_error_deg)
-        self.tolerances = {change.item: Tolerance(change.holds, change.tight) for change in production.tolerances.all()}
+        self.tolerances = {
+            change.item: Tolerance(change.holds, change.tight) for change in production.tolerances.all()
+        }
 
     def circled(self, layer: Layer) -> Take | None:
         found: list[Take] = layer.circled_takes  # type: ignore[attr-defined]
@@ -88,10 +99,14 @@ class BenchTable(PlanTable):
 
     @cached_property
     def hero(self) -> core.SetUp | None:
-        """The reference, its key written out: what was really shot once a hero take is circled, the plan before."""
+        """The reference, its key written out: what was really shot once a hero take is circled, the plan
+        before.
+        """
         if self.hero_layer is None:
             return None
-        return resolved(self.set_up_record(self.hero_layer, self.hero_take), self.layer_record(self.hero_layer))
+        return resolved(
+            self.set_up_record(self.hero_layer, self.hero_take), self.layer_record(self.hero_layer)
+        )
 
     @property
     def hero_basis(self) -> str:
@@ -110,7 +125,14 @@ class BenchTable(PlanTable):
         members = []
         for one in self.layers:
             take = settings if one is layer else self.circled(one) if by_take else None
-            members.append(Member(self.layer_record(one), self.set_up_record(one, take) if one.set_up_id else None, one.set_up_id, one.is_hero))
+            members.append(
+                Member(
+                    self.layer_record(one),
+                    self.set_up_record(one, take) if one.set_up_id else None,
+                    one.set_up_id,
+                    one.is_hero,
+                )
+            )
         return Stack(self.plan, self.delivery, self.hero, tuple(members))
 
     @cached_property
@@ -123,38 +145,70 @@ class BenchTable(PlanTable):
         as_it_stands = self.circled(layer) if self.basis == BASIS_SHOT else None
         stack = self.stack if settings is as_it_stands else self.stack_with(layer, settings)
         match, items = judge_member(
-            stack, self.layers.index(layer), school=self.school, tolerances=self.tolerances, kit=kit, units=self.words.units, errors=self.errors
+            stack,
+            self.layers.index(layer),
+            school=self.school,
+            tolerances=self.tolerances,
+            kit=kit,
+            units=self.words.units,
+            errors=self.errors,
         )
         return Judged(layer, match, items, settings, accepted_of(layer, items))
 
     def before_any_hero_take(self) -> BenchTable:
-        """The same shot with the hero's plan as the reference: nothing else stands before a hero's own takes."""
-        table = BenchTable(self.shot, school=self.school, units=self.words.units, draft=self.draft, basis=self.basis)
+        """The same shot with the hero's plan as the reference: nothing else stands before a hero's own
+        takes.
+        """
+        table = BenchTable(
+            self.shot, school=self.school, units=self.words.units, draft=self.draft, basis=self.basis
+        )
         table.__dict__["hero_take"] = None
         return table
 
     def compare(self, layer: Layer, take: Take) -> Judged:
-        """A take against the reference, item by item, whatever its layer is: a hero take is held against the hero's plan."""
+        """A take against the reference, item by item, whatever its layer is: a hero take is held against the
+        hero's plan.
+        """
         match = self.match(layer, take)
-        items = judge_match(match, school=self.school, tolerances=self.tolerances, kit=self.kit(take), units=self.words.units, errors=self.errors)
+        items = judge_match(
+            match,
+            school=self.school,
+            tolerances=self.tolerances,
+            kit=self.kit(take),
+            units=self.words.units,
+            errors=self.errors,
+        )
         return Judged(layer, match, items, take, {})
 
     @cached_property
     def judged(self) -> list[Judged]:
-        """Every layer, front first: as shot when a take is circled and the bench shows what was shot, else as planned."""
+        """Every layer, front first: as shot when a take is circled and the bench shows what was shot, else
+        as
+        planned.
+        """
         if self.hero is None:
             return []
-        return [self.judge(layer, self.circled(layer) if self.basis == BASIS_SHOT else None) for layer in self.layers]
+        return [
+            self.judge(layer, self.circled(layer) if self.basis == BASIS_SHOT else None)
+            for layer in self.layers
+        ]
 
     def focus_band_m(self, judged: Judged) -> tuple[float, float]:
-        """From where to where the set-up holds focus by the tolerance that judges it; a hero by its own depth of field."""
+        """From where to where the set-up holds focus by the tolerance that judges it; a hero by its own
+        depth
+        of field.
+        """
         match = judged.match
-        limit = match.tolerance("focus_far" if match.layer.depth_m else "focus_near", self.school, self.tolerances)[0]
+        limit = match.tolerance(
+            "focus_far" if match.layer.depth_m else "focus_near", self.school, self.tolerances
+        )[0]
         return own_depth_m(match, limit.holds) if judged.layer.is_hero else focus_band_m(match, limit.holds)
 
 
 def accepted_of(layer: Layer, items: tuple[Judgement, ...]) -> dict[str, Acceptance]:
-    """The acceptances that still stand: for an item that is not Holds, with the amount that was seen then."""
+    """The acceptances that still stand: for an item that is not Holds, with the amount that was seen
+    then.
+    """
     rows: list[Acceptance] = getattr(layer, "accepted", [])
     if not rows:
         return {}
@@ -162,7 +216,8 @@ def accepted_of(layer: Layer, items: tuple[Judgement, ...]) -> dict[str, Accepta
     return {
         row.item: row
         for row in rows
-        if row.item in now and abs(now[row.item].amount - row.amount) <= SAME_AMOUNT * max(abs(row.amount), now[row.item].holds)
+        if row.item in now
+        and abs(now[row.item].amount - row.amount) <= SAME_AMOUNT * max(abs(row.amount), now[row.item].holds)
     }
 
 
@@ -170,27 +225,44 @@ SAME_AMOUNT = 0.01  # a verdict that was accepted stays accepted while its amoun
 
 
 def _with_everything(*, removed_too: bool = False) -> QuerySet[Shot]:
-    circled = Take.objects.filter(circled=True).defer("facts").prefetch_related("lens", "mode__camera", "recorded_by")
+    circled = (
+        Take.objects.filter(circled=True)
+        .defer("facts")
+        .prefetch_related("lens", "mode__camera", "recorded_by")
+    )
     layers = (
         standing_layers(removed_too=removed_too)
         .annotate(take_count=Count("takes"))
         .order_by("shot_id", "place")  # the order of layers, which counting drops
         .prefetch_related(
             Prefetch("takes", queryset=circled, to_attr="circled_takes"),
-            Prefetch("acceptances", queryset=Acceptance.objects.filter(withdrawn=False).select_related("person"), to_attr="accepted"),
+            Prefetch(
+                "acceptances",
+                queryset=Acceptance.objects.filter(withdrawn=False).select_related("person"),
+                to_attr="accepted",
+            ),
         )
     )
     # Figures and costing are joined here, so that whoever reckons hours asks no more for each shot.
-    return planned(layers, removed_too=removed_too).select_related("production__figures", "costing").prefetch_related("production__tolerances")
+    return (
+        planned(layers, removed_too=removed_too)
+        .select_related("production__figures", "costing")
+        .prefetch_related("production__tolerances")
+    )
 
 
 def shot_with_everything(shot_id: int, *, removed_too: bool = False) -> Shot:
-    """The shot with layers, parts, set-ups, lamps, backings, acceptances and circled takes, ready to judge."""
+    """The shot with layers, parts, set-ups, lamps, backings, acceptances and circled takes, ready to
+    judge.
+    """
     return with_its_set_ups(_with_everything(removed_too=removed_too).get(pk=shot_id))
 
 
 def shots_with_everything(production: Production, shot_ids: Iterable[int]) -> list[Shot]:
-    """Shots of a production as above: a dozen together cost little more than one. What is gone meanwhile is left out."""
+    """Shots of a production as above: a dozen together cost little more than one.
+
+    What is gone meanwhile is left out.
+    """
     shots = list(_with_everything().filter(production=production, pk__in=shot_ids))
     for shot in shots:
         shot.production = shots[0].production  # so that what is kept with it is looked up once
@@ -218,9 +290,11 @@ def forget_all() -> None:
 
 
 def shot_to_look_at(shot_id: int, versions: Versions | None = None) -> Shot:
-    """The shot for reading, from this thread's memory when nothing of it has changed since: a drag reads it many times.
+    """The shot for reading, from this thread's memory when nothing of it has changed since: a drag reads it
+    many times.
 
-    The database is asked for the versions every time, here or just before by who calls, so a change made anywhere is seen.
+    The database is asked for the versions every time, here or just before by who calls, so a change made
+    anywhere is seen.
     Never write to what this returns.
     """
     if versions is None:

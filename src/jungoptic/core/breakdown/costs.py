@@ -1,6 +1,8 @@
-"""What a shot costs by each way of making it: hours by craft with their formula, kit wanted, days. All figures can be changed.
+"""What a shot costs by each way of making it: hours by craft with their formula, kit wanted, days. All
+figures can be changed.
 
-Kind: common practice or judgement, said at each figure; the same hours as domain tables of hand mattes and of stop motion.
+Kind: common practice or judgement, said at each figure; the same hours as domain tables of hand mattes and of
+stop motion.
 """
 
 from __future__ import annotations
@@ -26,30 +28,63 @@ class Figures(q.Record):
     """What the production reckons with. Every one can be changed."""
 
     composite_least_h: Annotated[
-        float, q.quantity("Composite, two layers", "h", "Common practice: 8 to 16 h for a finished layered shot.", ge=0, le=500)
+        float,
+        q.quantity(
+            "Composite, two layers",
+            "h",
+            "Common practice: 8 to 16 h for a finished layered shot.",
+            ge=0,
+            le=500,
+        ),
     ] = 8.0
     composite_most_h: Annotated[float, q.quantity("Composite, eight layers", "h", ge=0, le=500)] = 16.0
-    minutes_per_key: Annotated[float, q.quantity("Minutes for each key", "min", "Of one hand-drawn shape.", gt=0, le=600)] = MINUTES_PER_KEY
+    minutes_per_key: Annotated[
+        float, q.quantity("Minutes for each key", "min", "Of one hand-drawn shape.", gt=0, le=600)
+    ] = MINUTES_PER_KEY
     key_every: Annotated[int, q.quantity("A key every", "frames", "By hand.", ge=1, le=1000)] = KEY_EVERY
     tracked_key_every: Annotated[int, q.quantity("A key every, tracked", "frames", ge=1, le=1000)] = 12
     key_h: Annotated[float, q.quantity("Pulling a key", "h", "On a good backing.", ge=0, le=200)] = 2.0
-    defect_h: Annotated[float, q.quantity("Cleaning each defect of a key", "h", "Uneven light, low chroma, subject too near.", ge=0, le=200)] = 1.5
+    defect_h: Annotated[
+        float,
+        q.quantity(
+            "Cleaning each defect of a key", "h", "Uneven light, low chroma, subject too near.", ge=0, le=200
+        ),
+    ] = 1.5
     difference_h: Annotated[float, q.quantity("Difference matte and its cleaning", "h", ge=0, le=200)] = 4.0
     split_h: Annotated[float, q.quantity("Split line", "h", ge=0, le=200)] = 1.0
     crossing_h: Annotated[float, q.quantity("Each thing that crosses the line", "h", ge=0, le=200)] = 2.0
-    patch_h: Annotated[float, q.quantity("One still patch", "h", "Painted out behind a locked-off camera.", ge=0, le=200)] = 0.5
-    patch_share: Annotated[float, q.quantity("A patch of this share of the frame takes once the time", "%", ge=0.01, le=100)] = 2.0
+    patch_h: Annotated[
+        float, q.quantity("One still patch", "h", "Painted out behind a locked-off camera.", ge=0, le=200)
+    ] = 0.5
+    patch_share: Annotated[
+        float, q.quantity("A patch of this share of the frame takes once the time", "%", ge=0.01, le=100)
+    ] = 2.0
     build_h_m2: Annotated[
-        float, q.quantity("Building a square metre", "h/m²", "Of the model as it stands, both sides of the brush.", ge=0, le=1000)
+        float,
+        q.quantity(
+            "Building a square metre",
+            "h/m²",
+            "Of the model as it stands, both sides of the brush.",
+            ge=0,
+            le=1000,
+        ),
     ] = 20.0
-    build_m2: Annotated[float, q.quantity("Building a set, a square metre", "h/m²", "Full size.", ge=0, le=1000)] = 1.5
+    build_m2: Annotated[
+        float, q.quantity("Building a set, a square metre", "h/m²", "Full size.", ge=0, le=1000)
+    ] = 1.5
     paint_h: Annotated[float, q.quantity("A painted picture", "h", ge=0, le=500)] = 8.0
     search_h: Annotated[float, q.quantity("Finding a stock element", "h", ge=0, le=100)] = 1.5
-    seconds_per_hour: Annotated[float, q.quantity("Film an animator makes in an hour", "s", "Two to three is usual.", gt=0, le=3600)] = 2.5
-    set_up_h: Annotated[float, q.quantity("One set-up", "h", "Rigging, lighting and takes.", ge=0, le=100)] = 2.0
+    seconds_per_hour: Annotated[
+        float, q.quantity("Film an animator makes in an hour", "s", "Two to three is usual.", gt=0, le=3600)
+    ] = 2.5
+    set_up_h: Annotated[
+        float, q.quantity("One set-up", "h", "Rigging, lighting and takes.", ge=0, le=100)
+    ] = 2.0
     crew: Annotated[int, q.quantity("People on set", "", ge=1, le=200)] = 3
     day_h: Annotated[float, q.quantity("A day", "h", gt=0, le=24)] = 8.0
-    rate_mbit_s: Annotated[float, q.quantity("Recording", "Mbit/s", "What the camera writes.", gt=0, le=100000)] = 200.0
+    rate_mbit_s: Annotated[
+        float, q.quantity("Recording", "Mbit/s", "What the camera writes.", gt=0, le=100000)
+    ] = 200.0
     takes: Annotated[int, q.quantity("Takes of each plate", "", ge=1, le=1000)] = 6
     handles_s: Annotated[float, q.quantity("Rolling before and after", "s", "Together.", ge=0, le=600)] = 10.0
 
@@ -64,7 +99,9 @@ class Job(q.Record):
     tracked: Annotated[bool, Field(title="Tracking holds")] = False
     framing_first: Annotated[bool, Field(title="Framed before cutting")] = True
     needed_share: Annotated[float, q.quantity("Of the cut that is delivered", "", ge=0, le=1)] = 1.0
-    defects: Annotated[int, q.quantity("Defects of the backing", "", "Uneven, low chroma, too near.", ge=0, le=10)] = 0
+    defects: Annotated[
+        int, q.quantity("Defects of the backing", "", "Uneven, low chroma, too near.", ge=0, le=10)
+    ] = 0
     crossings: Annotated[int, q.quantity("Things that cross the line", "", ge=0, le=50)] = 0
     moving_camera: Annotated[bool, Field(title="Camera moves")] = False
     area_m2: Annotated[float, q.quantity("To be built, full size", "m²", ge=0, le=1e6)] = 10.0
@@ -74,7 +111,9 @@ class Job(q.Record):
     animated_s: Annotated[float, q.quantity("Animated", "s", ge=0, le=3600)] = 0.0
     delivery_fps: q.FramesPerS = 24.0
     hold: Annotated[Literal["ones", "twos", "threes", "fours"], Field(title="On")] = "twos"
-    paint_out_h: Annotated[float, q.quantity("Painted out along the lines of the board", "h", ge=0, le=10000)] = 0.0
+    paint_out_h: Annotated[
+        float, q.quantity("Painted out along the lines of the board", "h", ge=0, le=10000)
+    ] = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -148,7 +187,10 @@ def composite(job: Job, figures: Figures, layers: int | None = None) -> Hours:
     share = min(max((count - 2) / 6.0, 0.0), 1.0)
     hours = figures.composite_least_h + share * (figures.composite_most_h - figures.composite_least_h)
     return Hours(
-        "composite", hours, f"{_g(figures.composite_least_h)} + ({count} − 2)/6 · {_g(figures.composite_most_h - figures.composite_least_h)} h"
+        "composite",
+        hours,
+        f"{_g(figures.composite_least_h)} + ({count} − 2)/6 ·"
+        f" {_g(figures.composite_most_h - figures.composite_least_h)} h",
     )
 
 
@@ -161,19 +203,31 @@ def set_hours(set_ups: int, figures: Figures) -> Hours:
 
 
 def matte(job: Job, figures: Figures, shapes: int | None = None) -> Hours:
-    """⌈frames ÷ key spacing⌉ · minutes · shapes ÷ 60; only what is delivered is cut when the shot is framed first. Source: hours."""
+    """⌈frames ÷ key spacing⌉ · minutes · shapes ÷ 60; only what is delivered is cut when the shot is framed
+    first. Source: hours.
+    """
     count = job.shapes if shapes is None else shapes
     every = figures.tracked_key_every if job.tracked else figures.key_every
     share = job.needed_share if job.framing_first else 1.0
     if not count:
         return Hours("matte", 0.0, "nothing to cut")
-    whole = hand_matte_hours(frames=job.frames, key_every=every, minutes_per_key=figures.minutes_per_key, shapes=count)
-    text = f"⌈{job.frames}/{every}⌉ = {whole.keys} keys · {_g(figures.minutes_per_key)} min · {_n(count, 'shape')}"
-    return Hours("matte", whole.hours * share, text + (f" · {100 * share:.0f} % that is delivered" if share < 1 else ""))
+    whole = hand_matte_hours(
+        frames=job.frames, key_every=every, minutes_per_key=figures.minutes_per_key, shapes=count
+    )
+    text = (
+        f"⌈{job.frames}/{every}⌉ = {whole.keys} keys · {_g(figures.minutes_per_key)} min ·"
+        f" {_n(count, 'shape')}"
+    )
+    return Hours(
+        "matte",
+        whole.hours * share,
+        text + (f" · {100 * share:.0f} % that is delivered" if share < 1 else ""),
+    )
 
 
 def paint_out_hours(frames: int, share_pct: float, locked: bool, tracked: bool, figures: Figures) -> Hours:
-    """A paint-out by its size and frames: one patch behind a locked-off camera, else a patch at every key, times its size.
+    """A paint-out by its size and frames: one patch behind a locked-off camera, else a patch at every key,
+    times its size.
 
     ``share_pct`` is its share of the delivered frame. Kind: judgement on common practice.
     """
@@ -183,11 +237,19 @@ def paint_out_hours(frames: int, share_pct: float, locked: bool, tracked: bool, 
     every = figures.tracked_key_every if tracked else figures.key_every
     keys = math.ceil(frames / every)
     hours = figures.patch_h * size + keys * figures.minutes_per_key * size / 60.0
-    return Hours("matte", hours, f"{_g(figures.patch_h)} h + ⌈{frames}/{every}⌉ = {keys} keys · {_g(figures.minutes_per_key)} min, size {_g(size)}")
+    return Hours(
+        "matte",
+        hours,
+        f"{_g(figures.patch_h)} h + ⌈{frames}/{every}⌉ = {keys} keys · {_g(figures.minutes_per_key)} min,"
+        f" size {_g(size)}",
+    )
 
 
 def building_hours(area_m2: float, scale: float, figures: Figures) -> float:
-    """Area of the model, full-size area ÷ s², times its hours; a set at full size has a figure of its own. Kind: judgement."""
+    """Area of the model, full-size area ÷ s², times its hours; a set at full size has a figure of its own.
+
+    Kind: judgement.
+    """
     return area_m2 * figures.build_m2 if scale <= 1.0 else area_m2 / scale**2 * figures.build_h_m2
 
 
@@ -195,7 +257,12 @@ def build(job: Job, figures: Figures) -> Hours:
     hours = building_hours(job.area_m2, job.scale, figures)
     if job.scale <= 1.0:
         return Hours("build", hours, f"{_g(job.area_m2)} m² · {_g(figures.build_m2)} h")
-    return Hours("build", hours, f"{_g(job.area_m2)} m²/{_g(job.scale)}² = {_g(job.area_m2 / job.scale**2)} m² · {_g(figures.build_h_m2)} h")
+    return Hours(
+        "build",
+        hours,
+        f"{_g(job.area_m2)} m²/{_g(job.scale)}² = {_g(job.area_m2 / job.scale**2)} m² ·"
+        f" {_g(figures.build_h_m2)} h",
+    )
 
 
 def _paint(count: int, figures: Figures) -> Hours:
@@ -209,8 +276,17 @@ def _search(count: int, figures: Figures) -> Hours:
 def _animate(job: Job, figures: Figures) -> Hours:
     if not job.animated_s:
         return Hours("animate", 0.0, "nothing animated")
-    made = stop_motion_hours(length_s=job.animated_s, delivery_fps=job.delivery_fps, hold=job.hold, seconds_per_hour=figures.seconds_per_hour)
-    return Hours("animate", made.hours, f"{_g(job.animated_s)} s ÷ {_g(figures.seconds_per_hour)} s an hour, {made.exposures} exposures")
+    made = stop_motion_hours(
+        length_s=job.animated_s,
+        delivery_fps=job.delivery_fps,
+        hold=job.hold,
+        seconds_per_hour=figures.seconds_per_hour,
+    )
+    return Hours(
+        "animate",
+        made.hours,
+        f"{_g(job.animated_s)} s ÷ {_g(figures.seconds_per_hour)} s an hour, {made.exposures} exposures",
+    )
 
 
 def _lines(job: Job) -> list[Hours]:
@@ -237,7 +313,9 @@ def _moves(text: str) -> Callable[[Job], tuple[str, ...]]:
 
 def _key(job: Job, figures: Figures) -> Iterable[Hours]:
     clean = Hours(
-        "matte", figures.key_h + job.defects * figures.defect_h, f"{_g(figures.key_h)} h + {_n(job.defects, 'defect')} · {_g(figures.defect_h)} h"
+        "matte",
+        figures.key_h + job.defects * figures.defect_h,
+        f"{_g(figures.key_h)} h + {_n(job.defects, 'defect')} · {_g(figures.defect_h)} h",
     )
     return [set_hours(job.set_ups, figures), clean, composite(job, figures)]
 
@@ -249,8 +327,19 @@ def _difference_shows(job: Job) -> tuple[str, ...]:
 
 
 def _split_shows(job: Job) -> tuple[str, ...]:
-    return (("The camera moves: a line wants it locked off, or a move repeated exactly.",) if job.moving_camera else ()) + (
-        (f"{_n(job.crossings, 'thing')} that cross{'es' if job.crossings == 1 else ''} the line: each wants a hand-over.",) if job.crossings else ()
+    return (
+        ("The camera moves: a line wants it locked off, or a move repeated exactly.",)
+        if job.moving_camera
+        else ()
+    ) + (
+        (
+            (
+                f"{_n(job.crossings, 'thing')} that cross{'es' if job.crossings == 1 else ''} the line: each"
+                " wants a hand-over."
+            ),
+        )
+        if job.crossings
+        else ()
     )
 
 
@@ -258,54 +347,117 @@ WAYS: dict[str, Way] = {
     way.key: way
     for way in (
         Way(
-            "key", "Keyed", "Light the sheet well once, and every frame cuts itself.", ("the plate", "the subject before the sheet"), _key,
-            lambda job, owned: (Wanted("a coloured sheet", owned.backings > 0), Wanted("two lamps for the sheet", owned.lamps >= 4)),
-            ("hot_lamps",), lambda job: ("Green on the rims where the sheet is near.",) if job.defects else (),
+            "key",
+            "Keyed",
+            "Light the sheet well once, and every frame cuts itself.",
+            ("the plate", "the subject before the sheet"),
+            _key,
+            lambda job, owned: (
+                Wanted("a coloured sheet", owned.backings > 0),
+                Wanted("two lamps for the sheet", owned.lamps >= 4),
+            ),
+            ("hot_lamps",),
+            lambda job: ("Green on the rims where the sheet is near.",) if job.defects else (),
         ),
         Way(
-            "hand_cut", "Cut by hand", "Film where the light is right; cut later, where nobody waits.", ("the plate", "the subject where the light is right"),
-            lambda job, figures: [set_hours(max(job.set_ups - 1, 1), figures), matte(job, figures), composite(job, figures)],
+            "hand_cut",
+            "Cut by hand",
+            "Film where the light is right; cut later, where nobody waits.",
+            ("the plate", "the subject where the light is right"),
+            lambda job, figures: [
+                set_hours(max(job.set_ups - 1, 1), figures),
+                matte(job, figures),
+                composite(job, figures),
+            ],
             shows=lambda job: ("Hair and blur are cut hard unless they are painted.",),
         ),
         Way(
-            "difference", "Difference", "Clean plate and action: what differs is the matte.", ("a clean plate", "the action in the same frame"),
-            lambda job, figures: [set_hours(max(job.set_ups - 1, 1), figures), Hours("matte", figures.difference_h, f"{_g(figures.difference_h)} h"), composite(job, figures)],
+            "difference",
+            "Difference",
+            "Clean plate and action: what differs is the matte.",
+            ("a clean plate", "the action in the same frame"),
+            lambda job, figures: [
+                set_hours(max(job.set_ups - 1, 1), figures),
+                Hours("matte", figures.difference_h, f"{_g(figures.difference_h)} h"),
+                composite(job, figures),
+            ],
             shows=_difference_shows,
         ),
         Way(
-            "split", "Split", "A line where nothing crosses costs an hour.", ("one half", "the other half", "a clean plate"),
+            "split",
+            "Split",
+            "A line where nothing crosses costs an hour.",
+            ("one half", "the other half", "a clean plate"),
             lambda job, figures: [
                 set_hours(max(job.set_ups - 1, 1), figures),
-                Hours("matte", figures.split_h + job.crossings * figures.crossing_h, f"{_g(figures.split_h)} h + {_n(job.crossings, 'crossing')} · {_g(figures.crossing_h)} h"),
+                Hours(
+                    "matte",
+                    figures.split_h + job.crossings * figures.crossing_h,
+                    f"{_g(figures.split_h)} h + {_n(job.crossings, 'crossing')} · {_g(figures.crossing_h)} h",
+                ),
                 composite(job, figures, min(job.layers, 3)),
             ],
             shows=_split_shows,
         ),
         Way(
-            "in_camera", "In camera", "One light, one lens, one take: nothing can fail to marry afterwards, and nothing can be mended.", ("one take of everything",),
+            "in_camera",
+            "In camera",
+            "One light, one lens, one take: nothing can fail to marry afterwards, and nothing can be mended.",
+            ("one take of everything",),
             lambda job, figures: [set_hours(job.set_ups + 1, figures), build(job, figures)],
             lambda job, owned: (Wanted("a small stop and much light", owned.lamps >= 4),),
-            ("overhead_load", "hot_lamps"), lambda job: ("What is wrong on the day stays wrong.",),
+            ("overhead_load", "hot_lamps"),
+            lambda job: ("What is wrong on the day stays wrong.",),
         ),
         Way(
-            "model", "Model", "Build only what is seen; real light on real things.", ("the plate", "the model in the plate's light"),
-            lambda job, figures: [build(job, figures), _animate(job, figures), set_hours(job.set_ups, figures), matte(job, figures, min(job.shapes, 2)), composite(job, figures)],
-            lambda job, owned: (Wanted(f"{_g(math.sqrt(job.scale) * owned.delivery_fps)} frames/s if it falls or flows", owned.highest_fps >= math.sqrt(job.scale) * owned.delivery_fps - 1e-6),),
-            ("workshop",), lambda job: ("Paint grain and dust larger than a delivered pixel.",),
+            "model",
+            "Model",
+            "Build only what is seen; real light on real things.",
+            ("the plate", "the model in the plate's light"),
+            lambda job, figures: [
+                build(job, figures),
+                _animate(job, figures),
+                set_hours(job.set_ups, figures),
+                matte(job, figures, min(job.shapes, 2)),
+                composite(job, figures),
+            ],
+            lambda job, owned: (
+                Wanted(
+                    f"{_g(math.sqrt(job.scale) * owned.delivery_fps)} frames/s if it falls or flows",
+                    owned.highest_fps >= math.sqrt(job.scale) * owned.delivery_fps - 1e-6,
+                ),
+            ),
+            ("workshop",),
+            lambda job: ("Paint grain and dust larger than a delivered pixel.",),
         ),
         Way(
-            "painted", "Painted", "A picture where nothing moves: the cheapest depth is none.", ("the plate", "a painted picture"),
-            lambda job, figures: [_paint(max(job.paintings, 1), figures), set_hours(max(job.set_ups - 1, 1), figures), composite(job, figures)],
-            cautions=(), shows=_moves("The camera moves: a flat picture shows no parallax."),
+            "painted",
+            "Painted",
+            "A picture where nothing moves: the cheapest depth is none.",
+            ("the plate", "a painted picture"),
+            lambda job, figures: [
+                _paint(max(job.paintings, 1), figures),
+                set_hours(max(job.set_ups - 1, 1), figures),
+                composite(job, figures),
+            ],
+            cautions=(),
+            shows=_moves("The camera moves: a flat picture shows no parallax."),
         ),
         Way(
-            "stock", "Stock", "Somebody filmed it already: fit the rest to it.", ("the plate", "an element from stock"),
-            lambda job, figures: [_search(max(job.elements, 1), figures), set_hours(max(job.set_ups - 1, 1), figures), composite(job, figures)],
+            "stock",
+            "Stock",
+            "Somebody filmed it already: fit the rest to it.",
+            ("the plate", "an element from stock"),
+            lambda job, figures: [
+                _search(max(job.elements, 1), figures),
+                set_hours(max(job.set_ups - 1, 1), figures),
+                composite(job, figures),
+            ],
             lambda job, owned: (Wanted("a fitting element in stock", owned.stock_elements > 0),),
             shows=lambda job: ("Its lens, height and light are what they are.",),
         ),
     )
-}  # fmt: skip
+}
 
 
 def price(key: str, job: Job, figures: Figures, owned: Owned) -> Option:
@@ -313,7 +465,9 @@ def price(key: str, job: Job, figures: Figures, owned: Owned) -> Option:
     way = WAYS[key]
 
     def crafts(of: Job) -> tuple[Hours, ...]:
-        return tuple(one for one in (*way.crafts(of, figures), *_lines(of)) if one.hours or one.craft == "set")
+        return tuple(
+            one for one in (*way.crafts(of, figures), *_lines(of)) if one.hours or one.craft == "set"
+        )
 
     def less(before: dict[str, object], after: dict[str, object]) -> float:
         return total(crafts(job.model_copy(update=before))) - total(crafts(job.model_copy(update=after)))
@@ -326,8 +480,17 @@ def price(key: str, job: Job, figures: Figures, owned: Owned) -> Option:
     savings = tuple(one for one in decisions if one.hours > 1e-9)
     own = crafts(job)
     return Option(
-        key, way.name, way.school, way.layers, own, way.wanted(job, owned), way.cautions, way.shows(job), savings, total(own) / figures.day_h,
-    )  # fmt: skip
+        key,
+        way.name,
+        way.school,
+        way.layers,
+        own,
+        way.wanted(job, owned),
+        way.cautions,
+        way.shows(job),
+        savings,
+        total(own) / figures.day_h,
+    )
 
 
 def total(crafts: Iterable[Hours]) -> float:
@@ -337,22 +500,42 @@ def total(crafts: Iterable[Hours]) -> float:
 def options(job: Job, figures: Figures, owned: Owned, fitting: Iterable[str] = ()) -> tuple[Option, ...]:
     """Every way priced; those that the recipe names first, each group cheapest first."""
     named = set(fitting)
-    return tuple(sorted((price(key, job, figures, owned) for key in WAYS), key=lambda one: (one.key not in named, one.hours)))
+    return tuple(
+        sorted(
+            (price(key, job, figures, owned) for key in WAYS),
+            key=lambda one: (one.key not in named, one.hours),
+        )
+    )
 
 
 def storage_gb(plates: int, frames: int, delivery_fps: float, figures: Figures) -> float:
-    """Rate × time of all takes of all filmed plates: Mbit/s ÷ 8 · (length + handles) · takes · plates ÷ 1000, GB."""
-    return figures.rate_mbit_s / 8.0 * (frames / delivery_fps + figures.handles_s) * figures.takes * plates / 1000.0
+    """Rate × time of all takes of all filmed plates: Mbit/s ÷ 8 · (length + handles) · takes · plates ÷ 1000,
+    GB.
+    """
+    return (
+        figures.rate_mbit_s
+        / 8.0
+        * (frames / delivery_fps + figures.handles_s)
+        * figures.takes
+        * plates
+        / 1000.0
+    )
 
 
-def layer_matte_hours(outlines: Iterable[Sequence[float]], needed: Box, frames: int) -> tuple[float, float] | None:
-    """Hours of one hand matte round a whole layer, and of the part of it that is delivered; None where there is nothing to cut.
+def layer_matte_hours(
+    outlines: Iterable[Sequence[float]], needed: Box, frames: int
+) -> tuple[float, float] | None:
+    """Hours of one hand matte round a whole layer, and of the part of it that is delivered; None where there
+    is nothing to cut.
 
-    ``outlines`` are the points of its outlines and ``needed`` the box that is delivered, in pixels of the delivered frame.
+    ``outlines`` are the points of its outlines and ``needed`` the box that is delivered, in pixels of the
+    delivered frame.
     """
     points = list(outlines)
     if not points:
         return None
     xs, ys = zip(*points, strict=True)
-    hours = hand_matte_hours(frames=frames, key_every=KEY_EVERY, minutes_per_key=MINUTES_PER_KEY, shapes=1).hours
+    hours = hand_matte_hours(
+        frames=frames, key_every=KEY_EVERY, minutes_per_key=MINUTES_PER_KEY, shapes=1
+    ).hours
     return hours, hours * share_inside((min(xs), min(ys), max(xs), max(ys)), needed)

@@ -1,4 +1,6 @@
-"""In which order plates are filmed, why then, and what is ticked off, by their kind, where no recipe says it. Kind: common practice."""
+"""In which order plates are filmed, why then, and what is ticked off, by their kind, where no recipe says it.
+Kind: common practice.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +18,8 @@ CHECKS: dict[str, tuple[str, ...]] = {
     "reflection_pass": ("same set-up",),
 }
 UNSAID = 2**62  # after all that a recipe speaks of
-# In which order kinds are filmed where no recipe says it: what cannot be relit first, what follows from it later, pictures last.
+# In which order kinds are filmed where no recipe says it: what cannot be relit first, what follows from it
+# later, pictures last.
 _KINDS = (
     "live",
     "split",

@@ -1,4 +1,7 @@
-"""What raises a caution: the recipe, the kit, the place, the plan itself, or somebody by hand. Nothing is lost by saying it twice."""
+"""What raises a caution: the recipe, the kit, the place, the plan itself, or somebody by hand.
+
+Nothing is lost by saying it twice.
+"""
 
 from __future__ import annotations
 
@@ -24,7 +27,8 @@ class Raised:
 def from_plan(stack: Stack | None) -> list[tuple[str, str]]:
     """(caution, what raises it) that one look at lamps, tables and passes tells. Limits are judgement.
 
-    A lamp over 2.5 m wants a ladder; a table over 1.3 m can tip; light that comes and goes within half a second strobes.
+    A lamp over 2.5 m wants a ladder; a table over 1.3 m can tip; light that comes and goes within half a
+    second strobes.
     """
     if stack is None:
         return []
@@ -35,7 +39,11 @@ def from_plan(stack: Stack | None) -> list[tuple[str, str]]:
             found.append(("strobe", f"{layer.name}, light for {layer.seen_s:g} s"))
         if setup is None:
             continue
-        found += [("heights", f"{lamp.name} at {lamp.height_m:g} m") for lamp in setup.lamps if lamp.height_m > HIGH_LAMP_M]
+        found += [
+            ("heights", f"{lamp.name} at {lamp.height_m:g} m")
+            for lamp in setup.lamps
+            if lamp.height_m > HIGH_LAMP_M
+        ]
         if setup.ground_height_m > RAISED_TABLE_M and layer.scale > 1:
             found.append(("overhead_load", f"{layer.name} on a table of {setup.ground_height_m:g} m"))
     return found

@@ -1,4 +1,6 @@
-"""What a recipe is: plates, set-ups, order, checks, pitfalls, cautions, and the few numbers that it asks for."""
+"""What a recipe is: plates, set-ups, order, checks, pitfalls, cautions, and the few numbers that it asks
+for.
+"""
 
 from __future__ import annotations
 
@@ -36,10 +38,13 @@ class Of:
 
 @dataclass(frozen=True, slots=True)
 class Plate:
-    """One plate of a recipe. ``fields`` are those of core's Layer, in full-size metres, each a value or an :class:`Of`.
+    """One plate of a recipe. ``fields`` are those of core's Layer, in full-size metres, each a value or an
+    :class:`Of`.
 
-    ``set_up`` names the set-up that films it ("" for a picture); plates of the same name share one. ``each`` names the answer
-    that says how many of it there are, each ``apart_m`` further back. ``check`` is what to tick off when it is filmed.
+    ``set_up`` names the set-up that films it ("" for a picture); plates of the same name share one. ``each``
+    names the answer
+    that says how many of it there are, each ``apart_m`` further back. ``check`` is what to tick off when it
+    is filmed.
     """
 
     name: str
@@ -57,7 +62,9 @@ class Plate:
 
 @dataclass(frozen=True, slots=True)
 class Place:
-    """A set-up of a recipe: what differs from the shot's own, and the sheet behind, by the colour of the kit."""
+    """A set-up of a recipe: what differs from the shot's own, and the sheet behind, by the colour of the
+    kit.
+    """
 
     name: str
     backing: str = ""
@@ -66,7 +73,9 @@ class Place:
 
 @dataclass(frozen=True, slots=True)
 class Recipe:
-    """One way to make one kind of effect. ``order`` and ``wrong`` are pairs: (what to film, why then), (what goes wrong, how it is seen)."""
+    """One way to make one kind of effect. ``order`` and ``wrong`` are pairs: (what to film, why then), (what
+    goes wrong, how it is seen).
+    """
 
     key: str
     number: int
@@ -81,7 +90,11 @@ class Recipe:
     places: tuple[Place, ...] = ()
     asks: tuple[Ask, ...] = ()
     ways: tuple[str, ...] = ()
-    references: tuple[str, ...] = ("grey ball and mirror ball", "chart", "tape on the ground at known distances")
+    references: tuple[str, ...] = (
+        "grey ball and mirror ball",
+        "chart",
+        "tape on the ground at known distances",
+    )
     schools: str = ""
     lock_off: bool = False
 
@@ -102,7 +115,11 @@ class Planned:
 
 def answers_of(recipe: Recipe, given: Mapping[str, Any]) -> dict[str, float]:
     """The answers to what the recipe asks, defaults filled in; raises InputError at each that cannot be."""
-    problems = [FieldProblem(name, f"“{recipe.title}” does not ask for “{name}”.") for name in given if name not in {one.name for one in recipe.asks}]
+    problems = [
+        FieldProblem(name, f"“{recipe.title}” does not ask for “{name}”.")
+        for name in given
+        if name not in {one.name for one in recipe.asks}
+    ]
     found: dict[str, float] = {}
     for ask in recipe.asks:
         value = given.get(ask.name, ask.default)
@@ -110,9 +127,16 @@ def answers_of(recipe: Recipe, given: Mapping[str, Any]) -> dict[str, float]:
             problems.append(FieldProblem(ask.name, f"{ask.label} must be a number; {value!r} was given."))
         elif not ask.least <= value <= ask.most:
             unit = f" {ask.unit}" if ask.unit else ""
-            problems.append(FieldProblem(ask.name, f"{ask.label} must be between {ask.least:g} and {ask.most:g}{unit}; {value:g} was given."))
+            problems.append(
+                FieldProblem(
+                    ask.name,
+                    f"{ask.label} must be between {ask.least:g} and {ask.most:g}{unit}; {value:g} was given.",
+                )
+            )
         elif ask.whole and value != int(value):
-            problems.append(FieldProblem(ask.name, f"{ask.label} must be a whole number; {value:g} was given."))
+            problems.append(
+                FieldProblem(ask.name, f"{ask.label} must be a whole number; {value:g} was given.")
+            )
         else:
             found[ask.name] = float(value)
     if problems:
@@ -121,7 +145,9 @@ def answers_of(recipe: Recipe, given: Mapping[str, Any]) -> dict[str, float]:
 
 
 def filmed_at(recipe: Recipe, plate: Plate) -> tuple[int, str] | None:
-    """The plate's place in the recipe's filming order, from 0, and why then; None where it has none of its own."""
+    """The plate's place in the recipe's filming order, from 0, and why then; None where it has none of its
+    own.
+    """
     own = re.split(r" 1:\{| \{", plate.name)[0].casefold()
     rows = [(what.casefold(), at, why) for at, (what, why) in enumerate(recipe.order)]
     exact = [(at, why) for what, at, why in rows if what == own]
@@ -142,7 +168,11 @@ def expand(recipe: Recipe, given: Mapping[str, Any]) -> tuple[Planned, ...]:
             fields |= {"name": name, "kind": plate.kind, "combine": plate.combine}
             fields["near_m"] = round(fields.get("near_m", 5.0) + n * plate.apart_m, 3)
             Layer.read(fields)
-            planned.append(Planned(fields, plate.set_up, plate.hero, plate.key_colour, plate.check, plate.why, rank, why_then))
+            planned.append(
+                Planned(
+                    fields, plate.set_up, plate.hero, plate.key_colour, plate.check, plate.why, rank, why_then
+                )
+            )
     return tuple(planned)
 
 

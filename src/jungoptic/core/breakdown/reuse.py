@@ -1,4 +1,6 @@
-"""What was filmed already and could serve again: judged by light direction, camera height, lens, rate and size in the picture."""
+"""What was filmed already and could serve again: judged by light direction, camera height, lens, rate and
+size in the picture.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,8 @@ _WORST: tuple[Verdict, ...] = ("holds", "tight", "shows")
 class Footage:
     """What is wanted, or what there is. Angles of the key as the camera sees it; None where nobody knows.
 
-    ``view_deg`` is the angle of view across the delivered frame, ``distance_m`` how far the thing stands from that lens.
+    ``view_deg`` is the angle of view across the delivered frame, ``distance_m`` how far the thing stands from
+    that lens.
     """
 
     name: str
@@ -60,7 +63,11 @@ class Fit:
 
     @property
     def score(self) -> float:
-        return sum(_WORST.index(one.verdict) for one in self.aspects) + 0.5 * len(self.unknown) + (0.25 if self.mirrored else 0.0)
+        return (
+            sum(_WORST.index(one.verdict) for one in self.aspects)
+            + 0.5 * len(self.unknown)
+            + (0.25 if self.mirrored else 0.0)
+        )
 
 
 def _angle(a: tuple[float, float], b: tuple[float, float]) -> float:
@@ -75,7 +82,9 @@ def _direction(wanted: Footage, there: Footage, flop: bool) -> float | None:
         return None
     assert wanted.key_azimuth_deg is not None and there.key_azimuth_deg is not None
     azimuth = -there.key_azimuth_deg if flop else there.key_azimuth_deg
-    return _angle((wanted.key_azimuth_deg, wanted.key_elevation_deg or 0.0), (azimuth, there.key_elevation_deg or 0.0))
+    return _angle(
+        (wanted.key_azimuth_deg, wanted.key_elevation_deg or 0.0), (azimuth, there.key_elevation_deg or 0.0)
+    )
 
 
 def _fit(wanted: Footage, there: Footage, flop: bool) -> Fit:
@@ -84,7 +93,9 @@ def _fit(wanted: Footage, there: Footage, flop: bool) -> Fit:
     if turned is None:
         unknown.append("direction of light")
     else:
-        aspects.append(Aspect("light", verdict(turned, ITEMS["direction"].tolerance), f"light {turned:.0f}° off"))
+        aspects.append(
+            Aspect("light", verdict(turned, ITEMS["direction"].tolerance), f"light {turned:.0f}° off")
+        )
     far = (wanted.distance_m or 0.0) > _FAR_M
     for what, a, b, tolerance, unit in (
         ("camera height", wanted.camera_height_m, there.camera_height_m, HEIGHT, "m"),
@@ -99,14 +110,43 @@ def _fit(wanted: Footage, there: Footage, flop: bool) -> Fit:
         sizes = [math.tan(math.radians(one) / 2.0) for one in (a, b)] if what == "lens" else [a, b]
         off = max(sizes) / min(sizes) - 1.0
         gap = "" if unit == "°" else " "
-        aspects.append(Aspect(what, verdict(off, tolerance), f"{what} {number(b, 3)}{gap}{unit} for {number(a, 3)}{gap}{unit}"))
+        aspects.append(
+            Aspect(
+                what,
+                verdict(off, tolerance),
+                f"{what} {number(b, 3)}{gap}{unit} for {number(a, 3)}{gap}{unit}",
+            )
+        )
     if wanted.width_px and there.width_px:
         grown = max(0.0, 100.0 * (wanted.width_px / there.width_px - 1.0))
-        aspects.append(Aspect("size", verdict(grown, ITEMS["sharpness"].tolerance), f"enlarged {100 + grown:.0f} %" if grown else "large enough"))
+        aspects.append(
+            Aspect(
+                "size",
+                verdict(grown, ITEMS["sharpness"].tolerance),
+                f"enlarged {100 + grown:.0f} %" if grown else "large enough",
+            )
+        )
     return Fit(there, tuple(aspects), flop, tuple(unknown))
 
 
-_OTHERS = ("at", "the", "of", "on", "in", "a", "an", "and", "to", "from", "black", "plate", "stock", "1", "behind", "over")
+_OTHERS = (
+    "at",
+    "the",
+    "of",
+    "on",
+    "in",
+    "a",
+    "an",
+    "and",
+    "to",
+    "from",
+    "black",
+    "plate",
+    "stock",
+    "1",
+    "behind",
+    "over",
+)
 
 
 def words_of(text: str) -> frozenset[str]:
@@ -116,7 +156,9 @@ def words_of(text: str) -> frozenset[str]:
 
 
 def suggestions(wanted: Footage, library: Iterable[Footage], most: int = 5) -> tuple[Fit, ...]:
-    """What there is of the same thing, best first, flopped where that brings the light round; one word in common is enough."""
+    """What there is of the same thing, best first, flopped where that brings the light round; one word in
+    common is enough.
+    """
     found: list[Fit] = []
     for there in library:
         if not wanted.words & there.words:

@@ -33,14 +33,18 @@ def exposure_light(
     """Light on the subject for a normal exposure."""
     time_s = light.exposure_time_s(shutter_angle_deg, capture_fps)
     lux = light.illuminance_lx(f_number, iso, time_s, nd_stops, closeup_factor(magnification))
-    return ExposureLight(illuminance_lx=lux, illuminance_fc=lux / light.LUX_PER_FOOTCANDLE, exposure_time_s=time_s)
+    return ExposureLight(
+        illuminance_lx=lux, illuminance_fc=lux / light.LUX_PER_FOOTCANDLE, exposure_time_s=time_s
+    )
 
 
 class MiredShift(q.Record):
     mired: Annotated[float, q.quantity("Shift", "mired", "Warmer is positive.")]
 
 
-@calculation(question="How far apart are two colours of light?", formula="10⁶/T_to − 10⁶/T_from", sources=("mired",))
+@calculation(
+    question="How far apart are two colours of light?", formula="10⁶/T_to − 10⁶/T_from", sources=("mired",)
+)
 def mired_shift(from_k: q.ColourK, to_k: q.ColourK) -> MiredShift:
     """Shift in mireds."""
     return MiredShift(mired=colour.mired_shift(from_k, to_k))

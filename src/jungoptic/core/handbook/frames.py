@@ -21,7 +21,11 @@ class HandMatteHours(q.Record):
     hours: Annotated[float, q.quantity("Hours", "h")]
 
 
-@calculation(question="How long does the hand matte take?", formula="⌈frames / key spacing⌉ · minutes · shapes / 60", sources=("hours",))
+@calculation(
+    question="How long does the hand matte take?",
+    formula="⌈frames / key spacing⌉ · minutes · shapes / 60",
+    sources=("hours",),
+)
 def hand_matte_hours(
     frames: q.FrameCount,
     key_every: Annotated[int, q.quantity("A key every", "frames", ge=1, le=10000)],
@@ -38,15 +42,24 @@ class StopMotionHours(q.Record):
     hours: Annotated[float, q.quantity("Hours", "h")]
 
 
-@calculation(question="How long does it take to animate?", formula="length·rate / hold; length / (seconds an hour)", sources=("hours",))
+@calculation(
+    question="How long does it take to animate?",
+    formula="length·rate / hold; length / (seconds an hour)",
+    sources=("hours",),
+)
 def stop_motion_hours(
     length_s: q.DurationS,
     delivery_fps: q.FramesPerS,
     hold: Annotated[Literal["ones", "twos", "threes", "fours"], Field(title="On")],
-    seconds_per_hour: Annotated[float, q.quantity("Seconds of film an hour", "s", "Two to three is usual.", gt=0, le=3600)] = 2.5,
+    seconds_per_hour: Annotated[
+        float, q.quantity("Seconds of film an hour", "s", "Two to three is usual.", gt=0, le=3600)
+    ] = 2.5,
 ) -> StopMotionHours:
     """Exposures and animator's hours."""
-    return StopMotionHours(exposures=math.ceil(round(length_s * delivery_fps, 6) / _HOLDS[hold]), hours=length_s / seconds_per_hour)
+    return StopMotionHours(
+        exposures=math.ceil(round(length_s * delivery_fps, 6) / _HOLDS[hold]),
+        hours=length_s / seconds_per_hour,
+    )
 
 
 class EasedMove(q.Record):
@@ -70,10 +83,14 @@ def eased_move(
     """Turns before each exposure; with whole turns the rounding is spread and the total exact."""
     if ease_in_frames + ease_out_frames > frames:
         raise InputError.at(
-            "ease_in_frames", f"Ease in and out must fit into the move, {frames} frames; {ease_in_frames + ease_out_frames} were given."
+            "ease_in_frames",
+            f"Ease in and out must fit into the move, {frames} frames; {ease_in_frames + ease_out_frames}"
+            " were given.",
         )
     if whole_turns and not float(total_turns).is_integer():
-        raise InputError.at("total_turns", f"Turns in all must be whole for whole turns; {total_turns:g} was given.")
+        raise InputError.at(
+            "total_turns", f"Turns in all must be whole for whole turns; {total_turns:g} was given."
+        )
     plateau = frames - ease_in_frames - ease_out_frames
     weights = (
         [(k + 1) / ease_in_frames for k in range(ease_in_frames)]
@@ -93,7 +110,10 @@ class Hyperlapse(q.Record):
     photographs: Annotated[int, q.quantity("Photographs")]
     step_m: Annotated[float, q.quantity("Step", "m")]
     shooting_time_s: Annotated[float, q.quantity("Shooting time", "s")]
-    spare_px: Annotated[float, q.quantity("Left on each side after stabilising", "px", "In the photograph; below 0 the crop shows.")]
+    spare_px: Annotated[
+        float,
+        q.quantity("Left on each side after stabilising", "px", "In the photograph; below 0 the crop shows."),
+    ]
     speed_up: Annotated[float, q.quantity("Faster than life", "×")]
 
 
@@ -134,7 +154,9 @@ class RampKey(q.Record):
 
 class RetimeRamp(q.Record):
     source_s: Annotated[float, q.quantity("Source used", "s")]
-    capture_fps_needed: Annotated[float, q.quantity("Capture at least", "frames/s", "So that the slowest part repeats no frame.")]
+    capture_fps_needed: Annotated[
+        float, q.quantity("Capture at least", "frames/s", "So that the slowest part repeats no frame.")
+    ]
 
 
 @calculation(
@@ -142,11 +164,18 @@ class RetimeRamp(q.Record):
     formula="∫ speed dt; rate / slowest speed",
     sources=("retime",),
 )
-def retime_ramp(keys: Annotated[list[RampKey], Field(title="Keys", min_length=2, max_length=1000)], delivery_fps: q.FramesPerS) -> RetimeRamp:
+def retime_ramp(
+    keys: Annotated[list[RampKey], Field(title="Keys", min_length=2, max_length=1000)],
+    delivery_fps: q.FramesPerS,
+) -> RetimeRamp:
     """Source seconds of a ramp whose speed is straight between its keys."""
     for before, after in pairwise(keys):
         if after.output_s <= before.output_s:
-            raise InputError.at("keys", f"Each key must come after the one before; {after.output_s:g} s does not come after {before.output_s:g} s.")
+            raise InputError.at(
+                "keys",
+                f"Each key must come after the one before; {after.output_s:g} s does not come after"
+                f" {before.output_s:g} s.",
+            )
     source_s = sum((b.output_s - a.output_s) * (a.speed + b.speed) / 2 for a, b in pairwise(keys))
     return RetimeRamp(source_s=source_s, capture_fps_needed=delivery_fps / min(key.speed for key in keys))
 
@@ -160,7 +189,11 @@ class Toss(q.Record):
 GRAVITY_M_S2 = 9.81
 
 
-@calculation(question="How long does a throw fly?", formula="√(2h/g) + √(2(h+drop)/g); speed √(2gh + (range/flight)²)", sources=("ballistics",))
+@calculation(
+    question="How long does a throw fly?",
+    formula="√(2h/g) + √(2(h+drop)/g); speed √(2gh + (range/flight)²)",
+    sources=("ballistics",),
+)
 def toss(
     rise_m: Annotated[float, q.quantity("Rises", "m", gt=0, le=1000)],
     delivery_fps: q.FramesPerS,
@@ -169,7 +202,11 @@ def toss(
 ) -> Toss:
     """Flight time of a thrown thing, without air."""
     flight = math.sqrt(2 * rise_m / GRAVITY_M_S2) + math.sqrt(2 * (rise_m + drop_m) / GRAVITY_M_S2)
-    return Toss(flight_s=flight, frames=flight * delivery_fps, throw_speed_m_s=math.hypot(math.sqrt(2 * GRAVITY_M_S2 * rise_m), range_m / flight))
+    return Toss(
+        flight_s=flight,
+        frames=flight * delivery_fps,
+        throw_speed_m_s=math.hypot(math.sqrt(2 * GRAVITY_M_S2 * rise_m), range_m / flight),
+    )
 
 
 class PanJudder(q.Record):
@@ -178,7 +215,11 @@ class PanJudder(q.Record):
     verdict: Annotated[Literal["holds", "tight", "shows"], Field(title="Verdict")]
 
 
-@calculation(question="Will the pan judder?", formula="duration·view/angle; clean from 7 s·(24/rate) on, shows below half of it", sources=("judder",))
+@calculation(
+    question="Will the pan judder?",
+    formula="duration·view/angle; clean from 7 s·(24/rate) on, shows below half of it",
+    sources=("judder",),
+)
 def pan_judder(
     angle_deg: Annotated[float, q.quantity("Pan", "°", gt=0, le=3600)],
     duration_s: q.DurationS,
@@ -189,5 +230,11 @@ def pan_judder(
     """Time for one frame width, and the travel for each frame."""
     seconds = duration_s * horizontal_view_deg / angle_deg
     clean = CLEAN_PAN_S * 24 / delivery_fps
-    verdict: Literal["holds", "tight", "shows"] = "holds" if seconds >= clean else "tight" if seconds >= clean / 2 else "shows"
-    return PanJudder(seconds_per_frame_width=seconds, px_per_frame=delivery_width_px / (seconds * delivery_fps), verdict=verdict)
+    verdict: Literal["holds", "tight", "shows"] = (
+        "holds" if seconds >= clean else "tight" if seconds >= clean / 2 else "shows"
+    )
+    return PanJudder(
+        seconds_per_frame_width=seconds,
+        px_per_frame=delivery_width_px / (seconds * delivery_fps),
+        verdict=verdict,
+    )

@@ -20,7 +20,9 @@ def check_focus(focal_length_mm: float, focus_distance_m: float, field: str = "f
     """Refuse a focus distance inside the lens: nothing nearer than the focal length can be imaged."""
     if 1000.0 * focus_distance_m <= focal_length_mm:
         raise InputError.at(
-            field, f"Focus distance must be more than the focal length, {focal_length_mm:g} mm; {1000 * focus_distance_m:g} mm was given."
+            field,
+            f"Focus distance must be more than the focal length, {focal_length_mm:g} mm;"
+            f" {1000 * focus_distance_m:g} mm was given.",
         )
 
 
@@ -31,17 +33,23 @@ class AngleOfView(q.Record):
 
 
 @calculation(question="How wide does the lens see?", formula="2·atan(G / 2f)", sources=("pinhole",))
-def angle_of_view(focal_length_mm: q.FocalLengthMm, gate_width_mm: q.GateWidthMm, gate_height_mm: q.GateHeightMm) -> AngleOfView:
+def angle_of_view(
+    focal_length_mm: q.FocalLengthMm, gate_width_mm: q.GateWidthMm, gate_height_mm: q.GateHeightMm
+) -> AngleOfView:
     """Angles of view focused at infinity, degrees."""
     width, height = gate_width_mm, gate_height_mm
-    across, up, corner = (frame.angle_of_view_deg(e, focal_length_mm) for e in (width, height, math.hypot(width, height)))
+    across, up, corner = (
+        frame.angle_of_view_deg(e, focal_length_mm) for e in (width, height, math.hypot(width, height))
+    )
     return AngleOfView(horizontal_deg=across, vertical_deg=up, diagonal_deg=corner)
 
 
 class FrameCoverage(q.Record):
     width_m: Annotated[float, q.quantity("Width seen", "m")]
     height_m: Annotated[float, q.quantity("Height seen", "m")]
-    pixel_size_mm: Annotated[float, q.quantity("One delivered pixel on the subject", "mm", "The finest detail that can show.")]
+    pixel_size_mm: Annotated[
+        float, q.quantity("One delivered pixel on the subject", "mm", "The finest detail that can show.")
+    ]
     focal_length_px: Annotated[float, q.quantity("Focal length in delivered pixels", "px")]
 
 
@@ -75,19 +83,33 @@ class MatchingFocalLength(q.Record):
     focal_length_mm: Annotated[float, q.quantity("Focal length", "mm")]
 
 
-@calculation(question="Which lens gives the same view on another gate?", formula="f · G_other / G", sources=("pinhole",))
-def matching_focal_length(focal_length_mm: q.FocalLengthMm, gate_width_mm: q.GateWidthMm, other_gate_width_mm: q.GateWidthMm) -> MatchingFocalLength:
+@calculation(
+    question="Which lens gives the same view on another gate?",
+    formula="f · G_other / G",
+    sources=("pinhole",),
+)
+def matching_focal_length(
+    focal_length_mm: q.FocalLengthMm, gate_width_mm: q.GateWidthMm, other_gate_width_mm: q.GateWidthMm
+) -> MatchingFocalLength:
     """Focal length on the other gate with the same angle of view, mm."""
     return MatchingFocalLength(focal_length_mm=focal_length_mm * other_gate_width_mm / gate_width_mm)
 
 
 class ImageDistance(q.Record):
     image_distance_mm: Annotated[float, q.quantity("Image distance", "mm", "What the lens acts as.")]
-    breathing_percent: Annotated[float, q.quantity("Breathing", "%", "How much narrower the view is than at infinity.")]
+    breathing_percent: Annotated[
+        float, q.quantity("Breathing", "%", "How much narrower the view is than at infinity.")
+    ]
 
 
-@calculation(question="What does the lens act as when it focuses close?", formula="v = f·d_f/(d_f − f)", sources=("thin_lens",))
-def image_distance(focal_length_mm: q.FocalLengthMm, focus_distance_m: q.FocusDistanceM, focusing: q.Focusing = "unit") -> ImageDistance:
+@calculation(
+    question="What does the lens act as when it focuses close?",
+    formula="v = f·d_f/(d_f − f)",
+    sources=("thin_lens",),
+)
+def image_distance(
+    focal_length_mm: q.FocalLengthMm, focus_distance_m: q.FocusDistanceM, focusing: q.Focusing = "unit"
+) -> ImageDistance:
     """Image distance, mm, for a lens that focuses as a unit (or keeps its view)."""
     check_focus(focal_length_mm, focus_distance_m)
     v = frame.image_distance_mm(focal_length_mm, focus_distance_m, focusing)
@@ -122,7 +144,9 @@ class DefocusBlur(q.Record):
     blur_px: Annotated[float, q.quantity("Blur disc", "px")]
 
 
-@calculation(question="How soft is it there?", formula="(f/N)·f/(d_f−f)·|d−d_f|/d·W/G", sources=("thin_lens",))
+@calculation(
+    question="How soft is it there?", formula="(f/N)·f/(d_f−f)·|d−d_f|/d·W/G", sources=("thin_lens",)
+)
 def defocus_blur(
     focal_length_mm: q.FocalLengthMm,
     f_number: q.FNumber,
@@ -133,7 +157,11 @@ def defocus_blur(
 ) -> DefocusBlur:
     """Blur disc of a point at ``distance_m``, delivered pixels."""
     check_focus(focal_length_mm, focus_distance_m)
-    return DefocusBlur(blur_px=focus.blur_disc_mm(focal_length_mm, f_number, focus_distance_m, distance_m) * delivery_width_px / gate_width_mm)
+    return DefocusBlur(
+        blur_px=focus.blur_disc_mm(focal_length_mm, f_number, focus_distance_m, distance_m)
+        * delivery_width_px
+        / gate_width_mm
+    )
 
 
 class FocusPass(q.Record):
@@ -164,13 +192,21 @@ def focus_passes(
     """Passes that together keep every distance from ``near_m`` to ``far_m`` within ``max_blur_px``."""
     check_focus(focal_length_mm, near_m, "near_m")
     if far_m < near_m:
-        raise InputError.at("far_m", f"The far end must not be nearer than the near end, {near_m:g} m; {far_m:g} m was given.")
+        raise InputError.at(
+            "far_m", f"The far end must not be nearer than the near end, {near_m:g} m; {far_m:g} m was given."
+        )
     circle = max_blur_px * gate_width_mm / delivery_width_px
     passes: list[FocusPass] = []
     for at, start, end in focus.walk_passes(focal_length_mm, f_number, circle, near_m, far_m):
         if len(passes) == MOST_PASSES:
-            raise InputError.at("max_blur_px", f"That takes more than {MOST_PASSES} passes: close the stop or allow more than {max_blur_px:g} px.")
-        passes.append(FocusPass(focus_distance_m=min(at, 1e6), near_m=start, far_m=None if math.isinf(end) else end))
+            raise InputError.at(
+                "max_blur_px",
+                f"That takes more than {MOST_PASSES} passes: close the stop or allow more than"
+                f" {max_blur_px:g} px.",
+            )
+        passes.append(
+            FocusPass(focus_distance_m=min(at, 1e6), near_m=start, far_m=None if math.isinf(end) else end)
+        )
     return FocusPasses(count=len(passes), passes=passes)
 
 
@@ -179,11 +215,20 @@ class Diffraction(q.Record):
     airy_px: Annotated[float, q.quantity("Airy disc in the delivery", "px")]
 
 
-@calculation(question="How far may the lens be stopped down?", formula="2.44·λ·N·(1+m), λ 0.55 µm", sources=("airy",))
-def diffraction(f_number: q.FNumber, magnification: q.Magnification, gate_width_mm: q.GateWidthMm, delivery_width_px: q.WidthPx) -> Diffraction:
+@calculation(
+    question="How far may the lens be stopped down?", formula="2.44·λ·N·(1+m), λ 0.55 µm", sources=("airy",)
+)
+def diffraction(
+    f_number: q.FNumber,
+    magnification: q.Magnification,
+    gate_width_mm: q.GateWidthMm,
+    delivery_width_px: q.WidthPx,
+) -> Diffraction:
     """Diameter of the Airy disc on the sensor, µm, and in delivered pixels."""
     diameter = airy.airy_diameter_um(f_number, magnification)
-    return Diffraction(airy_diameter_um=diameter, airy_px=diameter / 1000.0 * delivery_width_px / gate_width_mm)
+    return Diffraction(
+        airy_diameter_um=diameter, airy_px=diameter / 1000.0 * delivery_width_px / gate_width_mm
+    )
 
 
 class CloseupExposure(q.Record):

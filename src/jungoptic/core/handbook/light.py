@@ -32,18 +32,26 @@ class MainsFlicker(q.Record):
 
 
 @calculation(
-    question="Will the mains flicker?", formula="a = depth·|sin x / x|, x = π·2f·t; log₂((1+a)/(1−a)) stops", sources=("mains_ripple", "mains_angles")
+    question="Will the mains flicker?",
+    formula="a = depth·|sin x / x|, x = π·2f·t; log₂((1+a)/(1−a)) stops",
+    sources=("mains_ripple", "mains_angles"),
 )
 def mains_flicker(
     mains_hz: MainsHz,
     capture_fps: q.FramesPerS,
     exposure_s: Annotated[float, q.quantity("Exposure", "s", gt=0, le=10)],
-    ripple_depth: Annotated[float, q.quantity("Ripple of the lamp", "", "(max − min)/(max + min)", ge=0, lt=1)],
+    ripple_depth: Annotated[
+        float, q.quantity("Ripple of the lamp", "", "(max − min)/(max + min)", ge=0, lt=1)
+    ],
 ) -> MainsFlicker:
-    """Ripple that is left from frame to frame; none when the frame rate divides 2f evenly or the exposure is whole ripples."""
+    """Ripple that is left from frame to frame; none when the frame rate divides 2f evenly or the exposure is
+    whole ripples.
+    """
     if exposure_s * capture_fps > 1 + 1e-9:
         raise InputError.at(
-            "exposure_s", f"Exposure must be at most one frame, {1 / capture_fps:.4g} s at {capture_fps:g} frames/s; {exposure_s:g} s was given."
+            "exposure_s",
+            f"Exposure must be at most one frame, {1 / capture_fps:.4g} s at {capture_fps:g} frames/s;"
+            f" {exposure_s:g} s was given.",
         )
     amplitude = mains.ripple_amplitude(mains_hz, capture_fps, exposure_s, ripple_depth)
     angles = mains.clean_angles_deg(mains_hz, capture_fps, _MOST_CLEAN)
@@ -60,8 +68,14 @@ class SunLampDistance(q.Record):
     distance_m: Annotated[float, q.quantity("Lamp to the near end", "m")]
 
 
-@calculation(question="How far must a lamp stand to pass for the sun?", formula="L / (2^(x/2) − 1)", sources=("inverse_square",))
-def sun_lamp_distance(depth_m: q.LengthM, falloff_stops: Annotated[float, q.quantity("Fall-off allowed", "stops", gt=0, le=10)]) -> SunLampDistance:
+@calculation(
+    question="How far must a lamp stand to pass for the sun?",
+    formula="L / (2^(x/2) − 1)",
+    sources=("inverse_square",),
+)
+def sun_lamp_distance(
+    depth_m: q.LengthM, falloff_stops: Annotated[float, q.quantity("Fall-off allowed", "stops", gt=0, le=10)]
+) -> SunLampDistance:
     """Distance from the lamp to the near end of a model of that depth, for that fall-off across it."""
     return SunLampDistance(distance_m=depth_m / (2 ** (falloff_stops / 2) - 1))
 
@@ -70,7 +84,9 @@ class LightFalloff(q.Record):
     illuminance_lx: Annotated[float, q.quantity("Light there", "lx")]
 
 
-@calculation(question="How much light does the lamp throw there?", formula="I·cosθ/d²", sources=("inverse_square",))
+@calculation(
+    question="How much light does the lamp throw there?", formula="I·cosθ/d²", sources=("inverse_square",)
+)
 def light_falloff(
     intensity_cd: q.IntensityCd,
     distance_m: q.DistanceM,
@@ -85,9 +101,17 @@ class SourceHardness(q.Record):
     penumbra_m: Annotated[float, q.quantity("Soft edge of the shadow", "m")]
 
 
-@calculation(question="How hard is the shadow?", formula="2·atan(D/2d); penumbra = occluder distance · D/d", sources=("penumbra",))
-def source_hardness(source_diameter_m: q.LengthM, source_distance_m: q.DistanceM, occluder_distance_m: q.DistanceM) -> SourceHardness:
-    """Angular size of a source and the width of the penumbra behind an edge that far in front of the surface."""
+@calculation(
+    question="How hard is the shadow?",
+    formula="2·atan(D/2d); penumbra = occluder distance · D/d",
+    sources=("penumbra",),
+)
+def source_hardness(
+    source_diameter_m: q.LengthM, source_distance_m: q.DistanceM, occluder_distance_m: q.DistanceM
+) -> SourceHardness:
+    """Angular size of a source and the width of the penumbra behind an edge that far in front of the
+    surface.
+    """
     return SourceHardness(
         angular_diameter_deg=math.degrees(2 * math.atan(source_diameter_m / 2 / source_distance_m)),
         penumbra_m=occluder_distance_m * source_diameter_m / source_distance_m,
@@ -100,13 +124,21 @@ class SunPosition(q.Record):
 
 
 @calculation(
-    question="Where is the sun?", formula="position by the library, refraction (P/1010)(283/(273+T))·1.02/(60·tan(e+10.3/(e+5.11)))", sources=("spa",)
+    question="Where is the sun?",
+    formula="position by the library, refraction (P/1010)(283/(273+T))·1.02/(60·tan(e+10.3/(e+5.11)))",
+    sources=("spa",),
 )
 def sun_position(
     latitude_deg: Latitude,
     longitude_deg: Longitude,
-    time: Annotated[str, Field(title="Time", description="ISO 8601 with its offset: 2027-10-23T16:30:00+01:00", max_length=40)],
-    elevation_m: Annotated[float, q.quantity("Height above the sea", "m", "Sets the pressure when none is given.", ge=-500, le=9000)] = 0.0,
+    time: Annotated[
+        str,
+        Field(title="Time", description="ISO 8601 with its offset: 2027-10-23T16:30:00+01:00", max_length=40),
+    ],
+    elevation_m: Annotated[
+        float,
+        q.quantity("Height above the sea", "m", "Sets the pressure when none is given.", ge=-500, le=9000),
+    ] = 0.0,
     pressure_hpa: Annotated[float | None, q.quantity("Pressure", "hPa", gt=0, le=1200)] = None,
     temperature_c: Annotated[float, q.quantity("Temperature", "°C", ge=-80, le=60)] = 10.0,
 ) -> SunPosition:
@@ -114,7 +146,9 @@ def sun_position(
     try:
         at = datetime.fromisoformat(time)
     except ValueError:
-        raise InputError.at("time", f"Time must be ISO 8601, like 2027-10-23T16:30:00+01:00; {time!r} was given.") from None
+        raise InputError.at(
+            "time", f"Time must be ISO 8601, like 2027-10-23T16:30:00+01:00; {time!r} was given."
+        ) from None
     if at.tzinfo is None:
         raise InputError.at("time", f"Time must say its offset from UTC, like +01:00; {time!r} was given.")
     if not 1900 <= at.year <= 2100:
@@ -127,7 +161,9 @@ def sun_position(
 class SunWindow(q.Record):
     start: Annotated[str, Field(title="From")]
     end: Annotated[str, Field(title="To")]
-    camera_heading_deg: Annotated[float, q.quantity("Camera looks at the middle", "°", "From north, clockwise.")]
+    camera_heading_deg: Annotated[
+        float, q.quantity("Camera looks at the middle", "°", "From north, clockwise.")
+    ]
 
 
 class TurnToSun(q.Record):
@@ -148,12 +184,17 @@ def turn_to_sun(
     date: Annotated[str, Field(title="Date", description="2027-10-23", max_length=10)],
     utc_offset_h: Annotated[float, q.quantity("Clock ahead of UTC", "h", ge=-14, le=14)],
     sun_relative_azimuth_deg: Annotated[
-        float, q.quantity("Light from the side", "°", "0 behind the camera, positive to camera right.", ge=-180, le=180)
+        float,
+        q.quantity(
+            "Light from the side", "°", "0 behind the camera, positive to camera right.", ge=-180, le=180
+        ),
     ],
     sun_elevation_deg: Elevation,
     tolerance_deg: Annotated[float, q.quantity("Tolerance", "°", gt=0, le=45)],
 ) -> TurnToSun:
-    """The times of the day at which the sun stands as high as wanted, and where the camera must look at the middle of each."""
+    """The times of the day at which the sun stands as high as wanted, and where the camera must look at the
+    middle of each.
+    """
     try:
         day = calendar_date.fromisoformat(date)
     except ValueError:
@@ -182,23 +223,34 @@ def turn_to_sun(
             end = times[n] if holds[n] else edge(times[n], times[n - 1])
             azimuth = sun.sun_deg(latitude_deg, longitude_deg, start + (end - start) / 2)[0]
             heading = (azimuth - 180 + sun_relative_azimuth_deg) % 360
-            windows.append(SunWindow(start=start.isoformat(timespec="minutes"), end=end.isoformat(timespec="minutes"), camera_heading_deg=heading))
+            windows.append(
+                SunWindow(
+                    start=start.isoformat(timespec="minutes"),
+                    end=end.isoformat(timespec="minutes"),
+                    camera_heading_deg=heading,
+                )
+            )
             start = None
     return TurnToSun(windows=windows)
 
 
-# --- backings -------------------------------------------------------------------------------------------------------
+# --- backings
+# -------------------------------------------------------------------------------------------------------
 
 
 class BackingSize(q.Record):
     width_m: Annotated[float, q.quantity("Whole frame, width", "m")]
     height_m: Annotated[float, q.quantity("Whole frame, height", "m")]
-    envelope_width_m: Annotated[float | None, q.quantity("What must be even, width", "m", "The envelope of the movement.")]
+    envelope_width_m: Annotated[
+        float | None, q.quantity("What must be even, width", "m", "The envelope of the movement.")
+    ]
     envelope_height_m: Annotated[float | None, q.quantity("What must be even, height", "m")]
 
 
 @calculation(
-    question="How large must the backing be?", formula="(d·G/f + travel)·(1 + 2·margin); envelope: w·d/d_s + travel·(d/d_s − 1)", sources=("pinhole",)
+    question="How large must the backing be?",
+    formula="(d·G/f + travel)·(1 + 2·margin); envelope: w·d/d_s + travel·(d/d_s − 1)",
+    sources=("pinhole",),
 )
 def backing_size(
     focal_length_mm: q.FocalLengthMm,
@@ -217,10 +269,15 @@ def backing_size(
     given = (subject_width_m, subject_height_m, subject_distance_m)
     if any(one is not None for one in given):
         if subject_width_m is None or subject_height_m is None or subject_distance_m is None:
-            raise InputError.at("subject_distance_m", "The envelope needs width, height and distance of the subject, all three.")
+            raise InputError.at(
+                "subject_distance_m",
+                "The envelope needs width, height and distance of the subject, all three.",
+            )
         if subject_distance_m > distance_m:
             raise InputError.at(
-                "subject_distance_m", f"The subject must stand in front of the backing, at most {distance_m:g} m; {subject_distance_m:g} m was given."
+                "subject_distance_m",
+                f"The subject must stand in front of the backing, at most {distance_m:g} m;"
+                f" {subject_distance_m:g} m was given.",
             )
         out = distance_m / subject_distance_m
         width, height = (subject_width_m * out + travel_m * (out - 1)) * grow, subject_height_m * out * grow
@@ -271,7 +328,9 @@ _COLUMNS, _ROWS = 33, 25
 
 
 @calculation(
-    question="How even is my sheet?", formula="Σ I·cosⁿθ·cosφ/d², tubes integrated; log₂(max/min)", sources=("inverse_square", "backing_practice")
+    question="How even is my sheet?",
+    formula="Σ I·cosⁿθ·cosφ/d², tubes integrated; log₂(max/min)",
+    sources=("inverse_square", "backing_practice"),
 )
 def backing_evenness(
     width_m: q.LengthM,
@@ -281,7 +340,10 @@ def backing_evenness(
     sun_lx: q.IlluminanceLx = 0.0,
     sky_lx: q.IlluminanceLx = 0.0,
 ) -> BackingEvenness:
-    """Illuminance over the backing, and its spread over the region (all of it when none is given). Sun and sky add evenly."""
+    """Illuminance over the backing, and its spread over the region (all of it when none is given).
+
+    Sun and sky add evenly.
+    """
     x = np.linspace(-width_m / 2, width_m / 2, _COLUMNS)
     y = np.linspace(height_m, 0, _ROWS)
     xs, ys = np.meshgrid(x, y)
@@ -291,34 +353,60 @@ def backing_evenness(
         total = np.full(len(where), sun_lx + sky_lx)
         for lamp in lamps:
             total += radiate.lamp_on_plane(
-                where, (lamp.x_m, lamp.y_m, lamp.z_m), lamp.intensity_cd, (lamp.aim_x_m, lamp.aim_y_m), lamp.beam_deg, lamp.length_m
+                where,
+                (lamp.x_m, lamp.y_m, lamp.z_m),
+                lamp.intensity_cd,
+                (lamp.aim_x_m, lamp.aim_y_m),
+                lamp.beam_deg,
+                lamp.length_m,
             )
         return total
 
     if region is None:
         whole = judged = lit(points)
     else:
-        rx, ry = np.meshgrid(np.linspace(region.left_m, region.right_m, _COLUMNS), np.linspace(region.bottom_m, region.top_m, _ROWS))
+        rx, ry = np.meshgrid(
+            np.linspace(region.left_m, region.right_m, _COLUMNS),
+            np.linspace(region.bottom_m, region.top_m, _ROWS),
+        )
         whole, judged = np.split(lit(np.vstack((points, np.column_stack((rx.ravel(), ry.ravel()))))), 2)
     low, high = float(judged.min()), float(judged.max())
     if low <= 0:
-        raise InputError.at("lamps", "Part of the region gets no light at all: turn a lamp towards it or widen a beam.")
-    return BackingEvenness(min_lx=low, max_lx=high, spread_stops=math.log2(high / low), map=whole.reshape(_ROWS, _COLUMNS).round(2).tolist())
+        raise InputError.at(
+            "lamps", "Part of the region gets no light at all: turn a lamp towards it or widen a beam."
+        )
+    return BackingEvenness(
+        min_lx=low,
+        max_lx=high,
+        spread_stops=math.log2(high / low),
+        map=whole.reshape(_ROWS, _COLUMNS).round(2).tolist(),
+    )
 
 
 class Spill(q.Record):
-    configuration_factor: Annotated[float, q.quantity("Configuration factor", "", "Share of what the surface sees that is backing.")]
+    configuration_factor: Annotated[
+        float, q.quantity("Configuration factor", "", "Share of what the surface sees that is backing.")
+    ]
     spill_lx: Annotated[float, q.quantity("Spill", "lx")]
 
 
-@calculation(question="How much does the backing spill on the subject?", formula="ρ·E·F", sources=("howell", "backing_practice"))
+@calculation(
+    question="How much does the backing spill on the subject?",
+    formula="ρ·E·F",
+    sources=("howell", "backing_practice"),
+)
 def spill(
     backing_width_m: q.LengthM,
     backing_height_m: q.LengthM,
     distance_m: q.DistanceM,
     backing_illuminance_lx: q.IlluminanceLx,
     reflectance: Annotated[float, q.quantity("Reflectance", "", ge=0, le=1)],
-    facing_deg: Annotated[float, q.quantity("Turned from the backing", "°", "0 faces it, 90 a rim that faces sideways.", ge=-180, le=180)] = 0.0,
+    facing_deg: Annotated[
+        float,
+        q.quantity(
+            "Turned from the backing", "°", "0 faces it, 90 a rim that faces sideways.", ge=-180, le=180
+        ),
+    ] = 0.0,
 ) -> Spill:
     """Light that an even backing sends to a surface in front of its centre."""
     factor = radiate.rectangle_factor(backing_width_m, backing_height_m, distance_m, facing_deg)
@@ -364,7 +452,9 @@ def backing_colour(
     colours: Annotated[list[KeptColour], Field(title="What must stay", min_length=1, max_length=64)],
     glows: Annotated[bool, Field(title="It glows")] = False,
     dark_subject: Annotated[bool, Field(title="Dark subject")] = False,
-    available: Annotated[list[BackingName] | None, Field(title="Backings that there are", min_length=1)] = None,
+    available: Annotated[
+        list[BackingName] | None, Field(title="Backings that there are", min_length=1)
+    ] = None,
 ) -> BackingColour:
     """Backings in order, with the reasons: distance to what must stay first, then the trade's habits."""
     ranked: list[tuple[float, RankedBacking]] = []
@@ -375,7 +465,11 @@ def backing_colour(
         score = apart
         if glows:
             score += 1000 if backing == "black" else 0
-            reasons.append("what glows is added over black" if backing == "black" else "a glow takes on the backing's colour")
+            reasons.append(
+                "what glows is added over black"
+                if backing == "black"
+                else "a glow takes on the backing's colour"
+            )
         elif backing == "black":
             score -= 30
             reasons.append("keys only what glows; anything dark goes with it")

@@ -11,24 +11,36 @@ from .. import quantities as q
 from ..calculation import calculation
 from ..errors import InputError
 
-BallPlace = Annotated[float, q.quantity("Across or up the ball", "", "−1 … 1 from its middle to its rim.", ge=-1, le=1)]
+BallPlace = Annotated[
+    float, q.quantity("Across or up the ball", "", "−1 … 1 from its middle to its rim.", ge=-1, le=1)
+]
 ImagePx = Annotated[float, q.quantity("In the picture", "px", ge=-1e6, le=1e6)]
 
 
 class LightDirection(q.Record):
-    azimuth_deg: Annotated[float, q.quantity("Light from the side", "°", "0 behind the camera, positive to camera right.")]
+    azimuth_deg: Annotated[
+        float, q.quantity("Light from the side", "°", "0 behind the camera, positive to camera right.")
+    ]
     elevation_deg: Annotated[float, q.quantity("Light from above", "°")]
 
 
-@calculation(question="Where does the light on the mirror ball come from?", formula="r = 2(n·v)n − v", sources=("debevec",))
+@calculation(
+    question="Where does the light on the mirror ball come from?",
+    formula="r = 2(n·v)n − v",
+    sources=("debevec",),
+)
 def mirror_ball(
     x: BallPlace,
     y: BallPlace,
-    camera_distance_in_radii: Annotated[float | None, q.quantity("Camera from the ball's centre", "radii", "Empty: far away.", gt=1, le=1e6)] = None,
+    camera_distance_in_radii: Annotated[
+        float | None, q.quantity("Camera from the ball's centre", "radii", "Empty: far away.", gt=1, le=1e6)
+    ] = None,
 ) -> LightDirection:
     """Direction of the light whose highlight stands at (x right, y up) on a mirrored ball."""
     if math.hypot(x, y) > 1:
-        raise InputError.at("x", f"The highlight must lie on the ball: x² + y² at most 1; {x * x + y * y:.3f} was given.")
+        raise InputError.at(
+            "x", f"The highlight must lie on the ball: x² + y² at most 1; {x * x + y * y:.3f} was given."
+        )
     if camera_distance_in_radii is None:
         normal, view = (x, y, math.sqrt(max(1 - x * x - y * y, 0.0))), (0.0, 0.0, 1.0)
     else:
@@ -43,12 +55,18 @@ def mirror_ball(
         view = (-ray[0] / math.sqrt(length2), -ray[1] / math.sqrt(length2), 1 / math.sqrt(length2))
     along = 2 * sum(n * v for n, v in zip(normal, view, strict=True))
     r = [along * n - v for n, v in zip(normal, view, strict=True)]
-    return LightDirection(azimuth_deg=math.degrees(math.atan2(r[0], r[2])), elevation_deg=math.degrees(math.asin(max(-1.0, min(1.0, r[1])))))
+    return LightDirection(
+        azimuth_deg=math.degrees(math.atan2(r[0], r[2])),
+        elevation_deg=math.degrees(math.asin(max(-1.0, min(1.0, r[1])))),
+    )
 
 
 class ShadowStick(q.Record):
     elevation_deg: Annotated[float, q.quantity("Light from above", "°")]
-    azimuth_deg: Annotated[float | None, q.quantity("Light from the side", "°", "Against the shadow; empty without its direction.")]
+    azimuth_deg: Annotated[
+        float | None,
+        q.quantity("Light from the side", "°", "Against the shadow; empty without its direction."),
+    ]
 
 
 @calculation(
@@ -62,7 +80,9 @@ def shadow_stick(
     shadow_direction_deg: Annotated[float | None, q.quantity("Shadow points", "°", ge=-360, le=360)] = None,
 ) -> ShadowStick:
     """Direction of the light by the shadow of an upright stick on level ground."""
-    opposite = None if shadow_direction_deg is None else -((180.0 - (shadow_direction_deg + 180.0)) % 360.0 - 180.0)
+    opposite = (
+        None if shadow_direction_deg is None else -((180.0 - (shadow_direction_deg + 180.0)) % 360.0 - 180.0)
+    )
     return ShadowStick(elevation_deg=math.degrees(math.atan2(stick_m, shadow_m)), azimuth_deg=opposite)
 
 
@@ -73,11 +93,15 @@ class LensFromPhotograph(q.Record):
     roll_deg: Annotated[float, q.quantity("Camera rolled", "°")]
 
 
-@calculation(question="What lens took this photograph?", formula="f² = −(v₁ − c)·(v₂ − c)", sources=("caprile_torre",))
+@calculation(
+    question="What lens took this photograph?", formula="f² = −(v₁ − c)·(v₂ − c)", sources=("caprile_torre",)
+)
 def lens_from_photograph(
     width_px: q.WidthPx,
     height_px: q.HeightPx,
-    vanishing_points: Annotated[list[tuple[ImagePx, ImagePx]], Field(title="Vanishing points", min_length=2, max_length=2)],
+    vanishing_points: Annotated[
+        list[tuple[ImagePx, ImagePx]], Field(title="Vanishing points", min_length=2, max_length=2)
+    ],
     gate_width_mm: q.GateWidthMm,
 ) -> LensFromPhotograph:
     """Focal length, tilt and roll from the vanishing points of two level directions at right angles."""
@@ -87,13 +111,16 @@ def lens_from_photograph(
     if square <= 0:
         raise InputError.at(
             "vanishing_points",
-            "These two directions are not at right angles in any lens: the points must lie on opposite sides of the picture's middle.",
+            "These two directions are not at right angles in any lens: the points must lie on opposite sides"
+            " of the picture's middle.",
         )
     f = math.sqrt(square)
     if x1 > x2:
         x1, y1, x2, y2 = x2, y2, x1, y1
     span = math.hypot(x2 - x1, y2 - y1)
-    above = ((x2 - x1) * (y1 - cy) - (x1 - cx) * (y2 - y1)) / span  # the horizon below the middle (image y down) is a camera tilted up
+    above = (
+        (x2 - x1) * (y1 - cy) - (x1 - cx) * (y2 - y1)
+    ) / span  # the horizon below the middle (image y down) is a camera tilted up
     return LensFromPhotograph(
         focal_length_px=f,
         focal_length_mm=f * gate_width_mm / width_px,
@@ -106,8 +133,12 @@ class CameraHeight(q.Record):
     camera_height_m: Annotated[float, q.quantity("Camera height", "m")]
 
 
-@calculation(question="How high was the camera?", formula="H·(foot − horizon)/(foot − head)", sources=("pinhole",))
-def camera_height_from_photograph(horizon_y_px: ImagePx, foot_y_px: ImagePx, head_y_px: ImagePx, known_height_m: q.LengthM) -> CameraHeight:
+@calculation(
+    question="How high was the camera?", formula="H·(foot − horizon)/(foot − head)", sources=("pinhole",)
+)
+def camera_height_from_photograph(
+    horizon_y_px: ImagePx, foot_y_px: ImagePx, head_y_px: ImagePx, known_height_m: q.LengthM
+) -> CameraHeight:
     """Height of the lens above the ground on which something of known height stands (image y down)."""
     if foot_y_px - head_y_px < 1e-9:
         raise InputError.at("head_y_px", "The head must stand above the foot: its y must be smaller.")

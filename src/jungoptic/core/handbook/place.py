@@ -1,4 +1,6 @@
-"""Where things stand: depth, haze, lines, crowds, eyes, hanging miniatures, and how exactly they must be placed."""
+"""Where things stand: depth, haze, lines, crowds, eyes, hanging miniatures, and how exactly they must be
+placed.
+"""
 
 from __future__ import annotations
 
@@ -16,22 +18,32 @@ from ..optics.focus import ground_tilt_deg
 from ..plan.placing import place
 
 Distances = Annotated[list[q.DistanceM], Field(title="Distances, m", min_length=1, max_length=1000)]
-Point = Annotated[tuple[q.PlaceM, q.PlaceM, q.PlaceM], Field(title="Place x, y, z, m", description="x right, y up, z away from the camera.")]
+Point = Annotated[
+    tuple[q.PlaceM, q.PlaceM, q.PlaceM],
+    Field(title="Place x, y, z, m", description="x right, y up, z away from the camera."),
+]
 
 
 class TiltForGroundPlane(q.Record):
     tilt_deg: Annotated[float, q.quantity("Tilt the lens", "°")]
 
 
-@calculation(question="How far must the lens be tilted to hold the ground?", formula="asin(f / J)", sources=("scheimpflug",))
+@calculation(
+    question="How far must the lens be tilted to hold the ground?",
+    formula="asin(f / J)",
+    sources=("scheimpflug",),
+)
 def tilt_for_ground_plane(
-    focal_length_mm: q.FocalLengthMm, lens_height_m: Annotated[float, q.quantity("Lens above the ground", "m", gt=0, le=1000)]
+    focal_length_mm: q.FocalLengthMm,
+    lens_height_m: Annotated[float, q.quantity("Lens above the ground", "m", gt=0, le=1000)],
 ) -> TiltForGroundPlane:
     """Tilt that lays the plane of focus on the ground, for a level camera."""
     share = focal_length_mm / (1000 * lens_height_m)
     if share >= 1:
         raise InputError.at(
-            "lens_height_m", f"The lens must stand higher than its focal length, {focal_length_mm:g} mm; {1000 * lens_height_m:g} mm was given."
+            "lens_height_m",
+            f"The lens must stand higher than its focal length, {focal_length_mm:g} mm;"
+            f" {1000 * lens_height_m:g} mm was given.",
         )
     return TiltForGroundPlane(tilt_deg=ground_tilt_deg(focal_length_mm, lens_height_m))
 
@@ -42,9 +54,16 @@ class Haze(q.Record):
     model_visibility_m: Annotated[float, q.quantity("Visibility in the model", "m")]
 
 
-@calculation(question="How thick is the haze in front of it?", formula="exp(−3.912·d/V); model V/s", sources=("koschmieder",))
+@calculation(
+    question="How thick is the haze in front of it?",
+    formula="exp(−3.912·d/V); model V/s",
+    sources=("koschmieder",),
+)
 def haze(visibility_m: q.DistanceM, distance_m: q.DistanceM, scale: q.Scale = 1.0) -> Haze:
-    """What comes through haze of that visibility, and the visibility that a model wants. Distances full size."""
+    """What comes through haze of that visibility, and the visibility that a model wants.
+
+    Distances full size.
+    """
     through = air.transmission(visibility_m, distance_m)
     return Haze(transmission=through, opacity=1 - through, model_visibility_m=visibility_m / scale)
 
@@ -55,10 +74,15 @@ class ParallaxSpeeds(q.Record):
 
 
 @calculation(question="How far does each layer slide?", formula="f_px·travel/d", sources=("pinhole",))
-def parallax_speeds(distances_m: Distances, camera_travel_m: q.TravelM, focal_length_px: q.FocalLengthPx) -> ParallaxSpeeds:
+def parallax_speeds(
+    distances_m: Distances, camera_travel_m: q.TravelM, focal_length_px: q.FocalLengthPx
+) -> ParallaxSpeeds:
     """Shift of each layer for a sideways camera move, and its share of the nearest layer's."""
     nearest = min(distances_m)
-    return ParallaxSpeeds(shift_px=[focal_length_px * camera_travel_m / d for d in distances_m], ratio_to_nearest=[nearest / d for d in distances_m])
+    return ParallaxSpeeds(
+        shift_px=[focal_length_px * camera_travel_m / d for d in distances_m],
+        ratio_to_nearest=[nearest / d for d in distances_m],
+    )
 
 
 class MatteLineClearance(q.Record):
@@ -66,7 +90,11 @@ class MatteLineClearance(q.Record):
     greatest_height_m: Annotated[float, q.quantity("May be as high as", "m")]
 
 
-@calculation(question="Does it stay behind the matte line?", formula="f_px·((h_e − h_c)/d_e − (h_t − h_c)/d_t)", sources=("pinhole",))
+@calculation(
+    question="Does it stay behind the matte line?",
+    formula="f_px·((h_e − h_c)/d_e − (h_t − h_c)/d_t)",
+    sources=("pinhole",),
+)
 def matte_line_clearance(
     camera_height_m: q.HeightM,
     edge_distance_m: q.DistanceM,
@@ -78,17 +106,28 @@ def matte_line_clearance(
     """How far the top of a thing stays below the edge that it passes behind."""
     if thing_distance_m < edge_distance_m:
         raise InputError.at(
-            "thing_distance_m", f"What passes behind the edge must be at least {edge_distance_m:g} m away; {thing_distance_m:g} m was given."
+            "thing_distance_m",
+            f"What passes behind the edge must be at least {edge_distance_m:g} m away; {thing_distance_m:g} m"
+            " was given.",
         )
-    edge, thing = (edge_height_m - camera_height_m) / edge_distance_m, (thing_height_m - camera_height_m) / thing_distance_m
-    return MatteLineClearance(clearance_px=focal_length_px * (edge - thing), greatest_height_m=camera_height_m + edge * thing_distance_m)
+    edge, thing = (
+        (edge_height_m - camera_height_m) / edge_distance_m,
+        (thing_height_m - camera_height_m) / thing_distance_m,
+    )
+    return MatteLineClearance(
+        clearance_px=focal_length_px * (edge - thing),
+        greatest_height_m=camera_height_m + edge * thing_distance_m,
+    )
 
 
 class CrowdRow(q.Record):
     height_px: Annotated[float, q.quantity("Height", "px")]
     feet_below_horizon_px: Annotated[float, q.quantity("Feet below the horizon", "px")]
     camera_height_when_filmed_m: Annotated[float, q.quantity("Lens above their feet when filmed", "m")]
-    tilt_when_filmed_deg: Annotated[float, q.quantity("Tilt when filmed", "°", "Puts the middle of the person in the middle of the frame.")]
+    tilt_when_filmed_deg: Annotated[
+        float,
+        q.quantity("Tilt when filmed", "°", "Puts the middle of the person in the middle of the frame."),
+    ]
     enlargement: Annotated[float, q.quantity("Size in the composite", "×")]
 
 
@@ -103,16 +142,24 @@ class CrowdRows(q.Record):
 )
 def crowd_rows(
     distances_m: Distances,
-    base_heights_m: Annotated[list[q.HeightM] | None, Field(title="Ground under each row, m", max_length=1000)] = None,
+    base_heights_m: Annotated[
+        list[q.HeightM] | None, Field(title="Ground under each row, m", max_length=1000)
+    ] = None,
     person_height_m: q.LengthM = 1.7,
     camera_height_m: q.HeightM = 1.6,
     focal_length_px: q.FocalLengthPx = 2000.0,
     filming_distance_m: q.DistanceM = 5.0,
 ) -> CrowdRows:
-    """Size and place of each row in the frame, and the camera at which it must be filmed from one distance to look the same."""
+    """Size and place of each row in the frame, and the camera at which it must be filmed from one distance to
+    look the same.
+    """
     bases = base_heights_m if base_heights_m is not None else [0.0] * len(distances_m)
     if len(bases) != len(distances_m):
-        raise InputError.at("base_heights_m", f"There must be a ground height for each of the {len(distances_m)} rows; {len(bases)} were given.")
+        raise InputError.at(
+            "base_heights_m",
+            f"There must be a ground height for each of the {len(distances_m)} rows; {len(bases)} were"
+            " given.",
+        )
     rows = []
     for d, base in zip(distances_m, bases, strict=True):
         above = (camera_height_m - base) * filming_distance_m / d
@@ -121,7 +168,9 @@ def crowd_rows(
                 height_px=focal_length_px * person_height_m / d,
                 feet_below_horizon_px=focal_length_px * (camera_height_m - base) / d,
                 camera_height_when_filmed_m=above,
-                tilt_when_filmed_deg=math.degrees(math.atan((person_height_m / 2 - above) / filming_distance_m)),
+                tilt_when_filmed_deg=math.degrees(
+                    math.atan((person_height_m / 2 - above) / filming_distance_m)
+                ),
                 enlargement=filming_distance_m / d,
             )
         )
@@ -131,11 +180,17 @@ def crowd_rows(
 class Eyeline(q.Record):
     mark_xyz_m: Annotated[list[float], Field(title="Mark at x, y, z, m")]
     mark_height_m: Annotated[float, q.quantity("Mark above the floor", "m")]
-    azimuth_deg: Annotated[float, q.quantity("Looks to the side", "°", "0 towards the camera, positive to camera right.")]
+    azimuth_deg: Annotated[
+        float, q.quantity("Looks to the side", "°", "0 towards the camera, positive to camera right.")
+    ]
     elevation_deg: Annotated[float, q.quantity("Looks up", "°")]
 
 
-@calculation(question="Where does the actor look?", formula="mark = eye + unit(target − eye)·distance", sources=("pinhole",))
+@calculation(
+    question="Where does the actor look?",
+    formula="mark = eye + unit(target − eye)·distance",
+    sources=("pinhole",),
+)
 def eyeline(actor_xyz_m: Point, target_xyz_m: Point, mark_distance_m: q.DistanceM) -> Eyeline:
     """A mark on the line from the actor's eyes to what is not there."""
     gaze = [t - a for a, t in zip(actor_xyz_m, target_xyz_m, strict=True)]
@@ -155,7 +210,11 @@ class NodalParallax(q.Record):
     error_px: Annotated[float, q.quantity("Slides by", "px")]
 
 
-@calculation(question="Will the pan give the hanging miniature away?", formula="f_px·e·sin(pan)·(1/d_near − 1/d_far)", sources=("pinhole",))
+@calculation(
+    question="Will the pan give the hanging miniature away?",
+    formula="f_px·e·sin(pan)·(1/d_near − 1/d_far)",
+    sources=("pinhole",),
+)
 def nodal_parallax(
     pupil_offset_mm: Annotated[float, q.quantity("Entrance pupil off the axis", "mm", ge=-1e5, le=1e5)],
     pan_deg: Annotated[float, q.quantity("Pan", "°", ge=-180, le=180)],
@@ -165,8 +224,19 @@ def nodal_parallax(
 ) -> NodalParallax:
     """How far a near thing slides against a far one in a pan about an axis that misses the entrance pupil."""
     if far_m < near_m:
-        raise InputError.at("far_m", f"The far thing must not be nearer than the near one, {near_m:g} m; {far_m:g} m was given.")
-    return NodalParallax(error_px=abs(focal_length_px * pupil_offset_mm / 1000 * math.sin(math.radians(pan_deg)) * (1 / near_m - 1 / far_m)))
+        raise InputError.at(
+            "far_m",
+            f"The far thing must not be nearer than the near one, {near_m:g} m; {far_m:g} m was given.",
+        )
+    return NodalParallax(
+        error_px=abs(
+            focal_length_px
+            * pupil_offset_mm
+            / 1000
+            * math.sin(math.radians(pan_deg))
+            * (1 / near_m - 1 / far_m)
+        )
+    )
 
 
 class ForegroundMiniature(q.Record):
@@ -182,7 +252,11 @@ class ForegroundMiniature(q.Record):
     sources=("pinhole",),
 )
 def foreground_miniature(
-    scale: q.Scale, full_size_distance_m: q.DistanceM, full_size_height_m: q.LengthM, camera_height_m: q.HeightM, focal_length_px: q.FocalLengthPx
+    scale: q.Scale,
+    full_size_distance_m: q.DistanceM,
+    full_size_height_m: q.LengthM,
+    camera_height_m: q.HeightM,
+    focal_length_px: q.FocalLengthPx,
 ) -> ForegroundMiniature:
     """Place and size of a miniature that stands for a full-size thing in camera."""
     near = full_size_distance_m / scale
@@ -208,7 +282,9 @@ class PlacingAnswer(q.Record):
 
 
 @calculation(
-    question="How exactly must I place it?", formula="search for the first item that leaves Holds", sources=("tol_px", "pinhole", "thin_lens")
+    question="How exactly must I place it?",
+    formula="search for the first item that leaves Holds",
+    sources=("tol_px", "pinhole", "thin_lens"),
 )
 def placing(
     hero: Annotated[SetUp, Field(title="Hero's set-up")],
@@ -219,4 +295,9 @@ def placing(
 ) -> PlacingAnswer:
     """± for each dial before the worst item that it moves leaves Holds."""
     found = place(hero, layer, set_up, delivery or Delivery(), school=school)
-    return PlacingAnswer(placings=[DialPlacing(dial=p.dial, at=p.at, unit=p.unit, minus=p.minus, plus=p.plus, item=p.item) for p in found])
+    return PlacingAnswer(
+        placings=[
+            DialPlacing(dial=p.dial, at=p.at, unit=p.unit, minus=p.minus, plus=p.plus, item=p.item)
+            for p in found
+        ]
+    )

@@ -18,7 +18,11 @@ class ChromaResolution(q.Record):
     vertical_pitch_px: Annotated[float, q.quantity("Chroma pitch up and down", "px")]
 
 
-@calculation(question="Is there enough colour detail to key?", formula="pitch · delivered / recorded", sources=("chroma_sampling",))
+@calculation(
+    question="Is there enough colour detail to key?",
+    formula="pitch · delivered / recorded",
+    sources=("chroma_sampling",),
+)
 def chroma_resolution(
     sampling: q.Sampling,
     recorded_width_px: q.WidthPx,
@@ -28,13 +32,23 @@ def chroma_resolution(
     extraction_width_px: q.WidthPx | None = None,
     extraction_height_px: q.HeightPx | None = None,
 ) -> ChromaResolution:
-    """Distance between chroma samples in delivered pixels; the extraction is what of the recording ends in the delivery."""
+    """Distance between chroma samples in delivered pixels; the extraction is what of the recording ends in
+    the delivery.
+    """
     used_w, used_h = extraction_width_px or recorded_width_px, extraction_height_px or recorded_height_px
-    for field, used, most in (("extraction_width_px", used_w, recorded_width_px), ("extraction_height_px", used_h, recorded_height_px)):
+    for field, used, most in (
+        ("extraction_width_px", used_w, recorded_width_px),
+        ("extraction_height_px", used_h, recorded_height_px),
+    ):
         if used > most:
-            raise InputError.at(field, f"The extraction must be at most what is recorded, {most} px; {used} px was given.")
+            raise InputError.at(
+                field, f"The extraction must be at most what is recorded, {most} px; {used} px was given."
+            )
     across, down = _PITCH[sampling]
-    return ChromaResolution(horizontal_pitch_px=across * delivery_width_px / used_w, vertical_pitch_px=down * delivery_height_px / used_h)
+    return ChromaResolution(
+        horizontal_pitch_px=across * delivery_width_px / used_w,
+        vertical_pitch_px=down * delivery_height_px / used_h,
+    )
 
 
 class DataRate(q.Record):
@@ -42,7 +56,11 @@ class DataRate(q.Record):
     gigabytes_per_minute: Annotated[float, q.quantity("Storage", "GB/min", "10⁹ bytes.")]
 
 
-@calculation(question="How much storage does it eat?", formula="W·H·bits·samples·rate / compression", sources=("chroma_sampling",))
+@calculation(
+    question="How much storage does it eat?",
+    formula="W·H·bits·samples·rate / compression",
+    sources=("chroma_sampling",),
+)
 def data_rate(
     width_px: q.WidthPx,
     height_px: q.HeightPx,
@@ -62,7 +80,9 @@ class AveragedPlate(q.Record):
 
 
 @calculation(question="How clean is an averaged plate?", formula="σ/√n", sources=("averaging",))
-def averaged_plate(sigma: Annotated[float, q.quantity("Noise of one frame", "", ge=0, le=1e6)], frames: q.FrameCount) -> AveragedPlate:
+def averaged_plate(
+    sigma: Annotated[float, q.quantity("Noise of one frame", "", ge=0, le=1e6)], frames: q.FrameCount
+) -> AveragedPlate:
     """Noise of the average of so many frames."""
     return AveragedPlate(sigma=sigma / math.sqrt(frames), gain=math.sqrt(frames))
 
@@ -71,7 +91,11 @@ class Grain(q.Record):
     noise_ratio: Annotated[float, q.quantity("Noisier by", "×")]
 
 
-@calculation(question="How much noisier is this plate?", formula="√(S/S_ref)·G_ref/G·enlargement", sources=("photon_noise",))
+@calculation(
+    question="How much noisier is this plate?",
+    formula="√(S/S_ref)·G_ref/G·enlargement",
+    sources=("photon_noise",),
+)
 def grain(
     iso: q.Iso,
     reference_iso: q.Iso,
@@ -80,4 +104,6 @@ def grain(
     enlargement: Annotated[float, q.quantity("Enlargement in the composite", "×", gt=0, le=100)] = 1.0,
 ) -> Grain:
     """Noise for each delivered pixel against a reference."""
-    return Grain(noise_ratio=math.sqrt(iso / reference_iso) * reference_gate_width_mm / gate_width_mm * enlargement)
+    return Grain(
+        noise_ratio=math.sqrt(iso / reference_iso) * reference_gate_width_mm / gate_width_mm * enlargement
+    )

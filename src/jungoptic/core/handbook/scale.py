@@ -11,10 +11,16 @@ from ..scale import similarity
 
 
 class MiniatureFrameRate(q.Record):
-    capture_fps: Annotated[float, q.quantity("Capture at", "frames/s", "For fire, the low end of what to test.")]
-    capture_fps_high: Annotated[float | None, q.quantity("High end of the test", "frames/s", "Fire, smoke and dust only.")]
+    capture_fps: Annotated[
+        float, q.quantity("Capture at", "frames/s", "For fire, the low end of what to test.")
+    ]
+    capture_fps_high: Annotated[
+        float | None, q.quantity("High end of the test", "frames/s", "Fire, smoke and dust only.")
+    ]
     model_speed_m_s: Annotated[float, q.quantity("Speed on the model", "m/s", "At the rate that is used.")]
-    speed_ratio: Annotated[float, q.quantity("Looks too fast by", "×", "1.39 is 39 % too fast; 1 when no camera rate is given.")]
+    speed_ratio: Annotated[
+        float, q.quantity("Looks too fast by", "×", "1.39 is 39 % too fast; 1 when no camera rate is given.")
+    ]
 
 
 @calculation(
@@ -29,7 +35,9 @@ def miniature_frame_rate(
     full_size_speed_m_s: q.SpeedMS = 0.0,
     camera_fps: q.FramesPerS | None = None,
 ) -> MiniatureFrameRate:
-    """Capture rate and model speed for a 1:s model; with ``camera_fps`` how wrong the time looks at that rate."""
+    """Capture rate and model speed for a 1:s model; with ``camera_fps`` how wrong the time looks at that
+    rate.
+    """
     if driver == "fire" and scale < 1:
         raise InputError.at("scale", f"Scale must be at least 1 for fire; {scale:g} was given.")
     if driver in ("gravity", "fire"):
@@ -42,9 +50,13 @@ def miniature_frame_rate(
             ratio = min(1.0, high / camera_fps)
         else:
             ratio = similarity.gravity_speed_ratio(scale, delivery_fps, camera_fps)
-        return MiniatureFrameRate(capture_fps=wanted, capture_fps_high=high, model_speed_m_s=speed, speed_ratio=ratio)
+        return MiniatureFrameRate(
+            capture_fps=wanted, capture_fps_high=high, model_speed_m_s=speed, speed_ratio=ratio
+        )
     used = delivery_fps if camera_fps is None else camera_fps
-    speed = 0.0 if driver == "still" else similarity.set_speed_m_s(full_size_speed_m_s, scale, used, delivery_fps)
+    speed = (
+        0.0 if driver == "still" else similarity.set_speed_m_s(full_size_speed_m_s, scale, used, delivery_fps)
+    )
     return MiniatureFrameRate(capture_fps=used, capture_fps_high=None, model_speed_m_s=speed, speed_ratio=1.0)
 
 
@@ -52,7 +64,9 @@ class ScaleMatch(q.Record):
     distance_m: Annotated[float, q.quantity("Lens to model", "m")]
     height_m: Annotated[float, q.quantity("Lens above the model's ground", "m")]
     travel_m: Annotated[float, q.quantity("Camera travel", "m")]
-    f_number_for_equal_blur: Annotated[float, q.quantity("Stop for equal blur", "f/", "At the hero's framing.")]
+    f_number_for_equal_blur: Annotated[
+        float, q.quantity("Stop for equal blur", "f/", "At the hero's framing.")
+    ]
 
 
 @calculation(
@@ -60,6 +74,17 @@ class ScaleMatch(q.Record):
     formula="distance, height, travel ÷ s; equal blur at N·s",
     sources=("pinhole", "thin_lens"),
 )
-def scale_match(scale: q.Scale, distance_m: q.DistanceM, height_m: q.HeightM, travel_m: q.TravelM = 0.0, f_number: q.FNumber = 1.0) -> ScaleMatch:
+def scale_match(
+    scale: q.Scale,
+    distance_m: q.DistanceM,
+    height_m: q.HeightM,
+    travel_m: q.TravelM = 0.0,
+    f_number: q.FNumber = 1.0,
+) -> ScaleMatch:
     """The hero's camera brought down to a 1:s model."""
-    return ScaleMatch(distance_m=distance_m / scale, height_m=height_m / scale, travel_m=travel_m / scale, f_number_for_equal_blur=f_number * scale)
+    return ScaleMatch(
+        distance_m=distance_m / scale,
+        height_m=height_m / scale,
+        travel_m=travel_m / scale,
+        f_number_for_equal_blur=f_number * scale,
+    )

@@ -1,1 +1,3 @@
-"""What the production owns: cameras and their recording modes, lenses, lamps, support, and the steps they have."""
+"""What the production owns: cameras and their recording modes, lenses, lamps, support, and the steps they
+have.
+"""

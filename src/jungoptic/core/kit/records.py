@@ -14,7 +14,10 @@ from .steps import FRAME_RATES_FPS, ISO_STEPS, SHUTTER_ANGLES_DEG, exact_stop, s
 
 
 class Lens(q.Record):
-    """A prime lens. Stops are engraved names' values; ``closest_focus_m`` is taken from the entrance pupil."""
+    """A prime lens.
+
+    Stops are engraved names' values; ``closest_focus_m`` is taken from the entrance pupil.
+    """
 
     name: str
     focal_length_mm: q.FocalLengthMm
@@ -22,12 +25,18 @@ class Lens(q.Record):
     smallest_f_number: q.FNumber
     closest_focus_m: q.FocusDistanceM
     focusing: q.Focusing = "unit"
-    distortion_pct: Annotated[float, q.quantity("Distortion at the corner", "%", "Barrel is negative.", ge=-50, le=50)] = 0.0
+    distortion_pct: Annotated[
+        float, q.quantity("Distortion at the corner", "%", "Barrel is negative.", ge=-50, le=50)
+    ] = 0.0
     vignetting_stops: Annotated[float, q.quantity("Vignetting wide open", "stops", ge=0, le=10)] = 0.0
 
     def faults(self) -> dict[str, float]:
         """What the lens brings with it into a set-up, by the set-up's fields."""
-        return {"widest_f_number": self.widest_f_number, "distortion_pct": self.distortion_pct, "vignetting_stops": self.vignetting_stops}
+        return {
+            "widest_f_number": self.widest_f_number,
+            "distortion_pct": self.distortion_pct,
+            "vignetting_stops": self.vignetting_stops,
+        }
 
     @property
     def stops(self) -> list[tuple[str, float]]:
@@ -54,9 +63,17 @@ class RecordingMode(q.Record):
         return {
             name: getattr(self, name)
             for name in (
-                "recorded_width_px", "recorded_height_px", "gate_width_mm", "gate_height_mm", "bit_depth", "sampling", "long_groups", "readout_ms", "headroom_stops",
+                "recorded_width_px",
+                "recorded_height_px",
+                "gate_width_mm",
+                "gate_height_mm",
+                "bit_depth",
+                "sampling",
+                "long_groups",
+                "readout_ms",
+                "headroom_stops",
             )
-        }  # fmt: skip
+        }
 
     @property
     def rates_fps(self) -> list[float]:
@@ -100,16 +117,30 @@ class Kit(q.Record):
     lowest_lens_m: Annotated[float, q.quantity("Lowest lens height", "m", ge=0, le=10)] = 0.0
     highest_lens_m: Annotated[float, q.quantity("Highest lens height", "m", ge=0, le=100)] = 2.0
     shutter_angles_deg: Annotated[tuple[float, ...], Field(title="Shutter angles")] = SHUTTER_ANGLES_DEG
-    stage_length_m: Annotated[float | None, q.quantity("Stage, length", "m", "Along the view.", gt=0, le=1000)] = None
+    stage_length_m: Annotated[
+        float | None, q.quantity("Stage, length", "m", "Along the view.", gt=0, le=1000)
+    ] = None
     stage_width_m: Annotated[float | None, q.quantity("Stage, width", "m", gt=0, le=1000)] = None
     beams_m: Annotated[float | None, q.quantity("Up to the beams", "m", gt=0, le=1000)] = None
 
     def lens_of(self, focal_length_mm: float) -> Lens | None:
-        return next((lens for lens in self.lenses if math.isclose(lens.focal_length_mm, focal_length_mm, rel_tol=1e-6)), None)
+        return next(
+            (
+                lens
+                for lens in self.lenses
+                if math.isclose(lens.focal_length_mm, focal_length_mm, rel_tol=1e-6)
+            ),
+            None,
+        )
 
     def mode_of(self, recorded_width_px: int, gate_width_mm: float) -> RecordingMode | None:
         return next(
-            (m for m in self.camera.modes if m.recorded_width_px == recorded_width_px and math.isclose(m.gate_width_mm, gate_width_mm, rel_tol=1e-6)),
+            (
+                m
+                for m in self.camera.modes
+                if m.recorded_width_px == recorded_width_px
+                and math.isclose(m.gate_width_mm, gate_width_mm, rel_tol=1e-6)
+            ),
             None,
         )
 
@@ -130,35 +161,57 @@ def check_against_kit(
     lens = kit.lens_of(focal_length_mm)
     if lens is None:
         owned = ", ".join(f"{lens.focal_length_mm:g}" for lens in kit.lenses) or "none"
-        problems.append(FieldProblem("focal_length_mm", f"The kit has no {focal_length_mm:g} mm lens; it has {owned} mm."))
+        problems.append(
+            FieldProblem("focal_length_mm", f"The kit has no {focal_length_mm:g} mm lens; it has {owned} mm.")
+        )
     else:
-        if not exact_stop(lens.widest_f_number) * 0.998 <= f_number <= exact_stop(lens.smallest_f_number) * 1.002:
+        if (
+            not exact_stop(lens.widest_f_number) * 0.998
+            <= f_number
+            <= exact_stop(lens.smallest_f_number) * 1.002
+        ):
             problems.append(
                 FieldProblem(
                     "f_number",
-                    f"The {lens.name} goes from f/{lens.widest_f_number:g} to f/{lens.smallest_f_number:g}; f/{stop_name(f_number)} was given.",
+                    f"The {lens.name} goes from f/{lens.widest_f_number:g} to f/{lens.smallest_f_number:g};"
+                    f" f/{stop_name(f_number)} was given.",
                 )
             )
         if focus_distance_m < lens.closest_focus_m * (1 - 1e-9):
             problems.append(
-                FieldProblem("focus_distance_m", f"The {lens.name} focuses from {lens.closest_focus_m:g} m; {focus_distance_m:g} m was given.")
+                FieldProblem(
+                    "focus_distance_m",
+                    f"The {lens.name} focuses from {lens.closest_focus_m:g} m; {focus_distance_m:g} m was"
+                    " given.",
+                )
             )
     mode = kit.mode_of(recorded_width_px, gate_width_mm)
     if mode is None:
         problems.append(
-            FieldProblem("recorded_width_px", f"{kit.camera.name} has no mode {recorded_width_px} px wide on a {gate_width_mm:g} mm gate.")
+            FieldProblem(
+                "recorded_width_px",
+                f"{kit.camera.name} has no mode {recorded_width_px} px wide on a {gate_width_mm:g} mm gate.",
+            )
         )
     elif capture_fps > mode.highest_fps:
         faster = max(kit.camera.modes, key=lambda m: m.highest_fps)
-        more = f" {faster.name} goes to {faster.highest_fps:g}." if faster.highest_fps > mode.highest_fps else ""
+        more = (
+            f" {faster.name} goes to {faster.highest_fps:g}." if faster.highest_fps > mode.highest_fps else ""
+        )
         problems.append(
             FieldProblem(
-                "capture_fps", f"{kit.camera.name} records at most {mode.highest_fps:g} frames/s in {mode.name}; {capture_fps:g} was given.{more}"
+                "capture_fps",
+                f"{kit.camera.name} records at most {mode.highest_fps:g} frames/s in {mode.name};"
+                f" {capture_fps:g} was given.{more}",
             )
         )
     if not kit.camera.lowest_iso <= iso <= kit.camera.highest_iso:
         problems.append(
-            FieldProblem("iso", f"{kit.camera.name} goes from ISO {kit.camera.lowest_iso:g} to {kit.camera.highest_iso:g}; {iso:g} was given.")
+            FieldProblem(
+                "iso",
+                f"{kit.camera.name} goes from ISO {kit.camera.lowest_iso:g} to {kit.camera.highest_iso:g};"
+                f" {iso:g} was given.",
+            )
         )
     if problems:
         raise InputError(*problems)
@@ -167,10 +220,13 @@ def check_against_kit(
 WORKING_DISTANCE_M = 1.0
 
 
-def available_light_lx(lamps: tuple[Lamp, ...], subject_width_m: float, colour_k: float) -> tuple[float, list[str]]:
+def available_light_lx(
+    lamps: tuple[Lamp, ...], subject_width_m: float, colour_k: float
+) -> tuple[float, list[str]]:
     """Light that the lamps which can make this colour throw on the subject together, lux, and their names.
 
-    Each stands as near as its beam still covers the subject, and not nearer than 1 m. On the axis of an evenly
+    Each stands as near as its beam still covers the subject, and not nearer than 1 m. On the axis of an
+    evenly
     bright face of area A: ``E = I/(d² + A/π)``, which is ``I/d²`` from afar. Source: inverse_square.
     """
     total, names = 0.0, []

@@ -1,6 +1,7 @@
 """The trade's own steps: stops by thirds with their engraved names, ISO, shutter angles, frame rates.
 
-[practice] Engraved stop names round the exact values 2^(k/6); calculation uses the exact ones (f/22 is 22.63).
+[practice] Engraved stop names round the exact values 2^(k/6); calculation uses the exact ones (f/22 is
+22.63).
 """
 
 from __future__ import annotations
@@ -9,10 +10,12 @@ import math
 from functools import lru_cache
 
 _STOP_NAMES = (
-    "1 1.1 1.2 1.4 1.6 1.8 2 2.2 2.5 2.8 3.2 3.5 4 4.5 5 5.6 6.3 7.1 8 9 10 11 13 14 16 18 20 22 25 29 32 36 40 45 51 57 64 72 80 90"
+    "1 1.1 1.2 1.4 1.6 1.8 2 2.2 2.5 2.8 3.2 3.5 4 4.5 5 5.6 6.3 7.1 8 9 10 11 13 14 16 18 20 22 25 29 32 36"
+    " 40 45 51 57 64 72 80 90"
 ).split()
 STOPS: tuple[tuple[str, float], ...] = tuple((name, 2.0 ** (k / 6.0)) for k, name in enumerate(_STOP_NAMES))
-ISO_STEPS = (50, 64, 80, 100, 125, 160, 200, 250, 320, 400, 500, 640, 800, 1000, 1250, 1600, 2000, 2500, 3200, 4000, 5000, 6400)
+_ISO_NAMES = "50 64 80 100 125 160 200 250 320 400 500 640 800 1000 1250 1600 2000 2500 3200 4000 5000 6400"
+ISO_STEPS = tuple(int(name) for name in _ISO_NAMES.split())
 SHUTTER_ANGLES_DEG = (22.5, 45.0, 90.0, 144.0, 172.8, 180.0, 270.0, 360.0)
 FRAME_RATES_FPS = (24, 25, 30, 48, 50, 60, 72, 75, 90, 96, 100, 120)
 
@@ -28,7 +31,9 @@ def stop_name(f_number: float) -> str:
 
 @lru_cache(maxsize=1024)
 def exact_stop(engraved: float) -> float:
-    """The exact f-number of a stop given by its engraved name (22 → 22.627); other numbers stay as they are."""
+    """The exact f-number of a stop given by its engraved name (22 → 22.627); other numbers stay as they
+    are.
+    """
     for name, exact in STOPS:
         if math.isclose(float(name), engraved, rel_tol=1e-6):
             return exact
@@ -36,8 +41,12 @@ def exact_stop(engraved: float) -> float:
 
 
 @lru_cache(maxsize=1024)
-def nearest_stop(wanted: float, widest: float = STOPS[0][1], smallest: float = STOPS[-1][1]) -> tuple[str, float]:
-    """The engraved stop nearest to ``wanted`` in light, of those from ``widest`` to ``smallest``: its name and exact f-number."""
+def nearest_stop(
+    wanted: float, widest: float = STOPS[0][1], smallest: float = STOPS[-1][1]
+) -> tuple[str, float]:
+    """The engraved stop nearest to ``wanted`` in light, of those from ``widest`` to ``smallest``: its name
+    and exact f-number.
+    """
     return min(stops_between(widest, smallest), key=lambda step: abs(math.log2(step[1] / wanted)))
 
 

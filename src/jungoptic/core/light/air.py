@@ -6,7 +6,10 @@ import math
 
 
 def transmission(visibility_m: float, distance_m: float) -> float:
-    """Share of the light that comes through the haze in front of ``distance_m``: ``exp(−3.912·d/V)``. Source: koschmieder."""
+    """Share of the light that comes through the haze in front of ``distance_m``: ``exp(−3.912·d/V)``.
+
+    Source: koschmieder.
+    """
     return math.exp(-3.912 * distance_m / visibility_m)
 
 

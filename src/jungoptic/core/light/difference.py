@@ -6,7 +6,11 @@ import math
 
 Lab = tuple[float, float, float]
 _WHITE_D65 = (0.95047, 1.0, 1.08883)
-_TO_XYZ = ((0.4124564, 0.3575761, 0.1804375), (0.2126729, 0.7151522, 0.0721750), (0.0193339, 0.1191920, 0.9503041))
+_TO_XYZ = (
+    (0.4124564, 0.3575761, 0.1804375),
+    (0.2126729, 0.7151522, 0.0721750),
+    (0.0193339, 0.1191920, 0.9503041),
+)
 
 
 def lab_of_srgb(hex_colour: str) -> Lab:
@@ -49,7 +53,13 @@ def ciede2000(one: Lab, other: Lab) -> float:
     def cos(degrees: float) -> float:
         return math.cos(math.radians(degrees))
 
-    t = 1 - 0.17 * cos(mean_h - 30) + 0.24 * cos(2 * mean_h) + 0.32 * cos(3 * mean_h + 6) - 0.20 * cos(4 * mean_h - 63)
+    t = (
+        1
+        - 0.17 * cos(mean_h - 30)
+        + 0.24 * cos(2 * mean_h)
+        + 0.32 * cos(3 * mean_h + 6)
+        - 0.20 * cos(4 * mean_h - 63)
+    )
     s_l = 1 + 0.015 * (mean_l - 50) ** 2 / math.sqrt(20 + (mean_l - 50) ** 2)
     s_c, s_h = 1 + 0.045 * mean_c, 1 + 0.015 * mean_c * t
     r_c = 2 * math.sqrt(mean_c**7 / (mean_c**7 + 25.0**7))
@@ -66,7 +76,8 @@ _NEUTRAL_CHROMA = 12.0
 
 
 def keying_separation(backing: str, kept: str) -> float:
-    """Distance that a keyer has to work with, ΔE: between chromas for a coloured backing, in lightness for a neutral one.
+    """Distance that a keyer has to work with, ΔE: between chromas for a coloured backing, in lightness for a
+    neutral one.
 
     Colours as ``#rrggbb``. Source: ciede2000.
     """

@@ -8,7 +8,8 @@ _IN_STEP = 1e-6
 
 
 def ripple_amplitude(mains_hz: float, capture_fps: float, exposure_s: float, ripple_depth: float) -> float:
-    """Frame-to-frame ripple, (max − min)/(max + min): ``depth·|sin x / x|``, ``x = π·2f·t``. Source: mains_ripple.
+    """Frame-to-frame ripple, (max − min)/(max + min): ``depth·|sin x / x|``, ``x = π·2f·t``. Source:
+    mains_ripple.
 
     None when the frame rate divides twice the mains evenly: then every frame sees the same.
     """

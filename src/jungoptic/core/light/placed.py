@@ -1,6 +1,7 @@
 """Lamps and backings where they stand, and the light that they throw.
 
-Set coordinates, metres: x to camera right of the lens axis, y above the floor, z behind the near end of what is filmed
+Set coordinates, metres: x to camera right of the lens axis, y above the floor, z behind the near end of what
+is filmed
 (towards the lens is negative).
 """
 
@@ -32,12 +33,18 @@ class PlacedLamp(q.Record):
     intensity_cd: Annotated[float, q.quantity("Intensity", "cd", gt=0, le=1e7)]
     level: Annotated[float, q.quantity("Dimmed to", "", "1 = full.", ge=0, le=1)] = 1.0
     beam_deg: Annotated[float, q.quantity("Beam", "°", "Half the light at its edge.", gt=1, le=178)] = 110.0
-    face_m: Annotated[float, q.quantity("Face", "m", "Side of a square face, or diameter; 0 = a point.", ge=0, le=20)] = 0.0
-    length_m: Annotated[float, q.quantity("Length of a tube", "m", "Lying across the view; 0 = no tube.", ge=0, le=20)] = 0.0
+    face_m: Annotated[
+        float, q.quantity("Face", "m", "Side of a square face, or diameter; 0 = a point.", ge=0, le=20)
+    ] = 0.0
+    length_m: Annotated[
+        float, q.quantity("Length of a tube", "m", "Lying across the view; 0 = no tube.", ge=0, le=20)
+    ] = 0.0
     colour_k: q.ColourK = 5600.0
     across_m: Annotated[float, q.quantity("To the side", "m", "Right is positive.", **_PLACE)] = 0.0
     height_m: Annotated[float, q.quantity("Height", "m", "Above the floor.", **_PLACE)] = 2.0
-    behind_m: Annotated[float, q.quantity("Behind the near end", "m", "Towards the lens is negative.", **_PLACE)] = -1.0
+    behind_m: Annotated[
+        float, q.quantity("Behind the near end", "m", "Towards the lens is negative.", **_PLACE)
+    ] = -1.0
     aim_across_m: Annotated[float, q.quantity("Aimed to the side", "m", **_PLACE)] = 0.0
     aim_height_m: Annotated[float, q.quantity("Aimed at height", "m", **_PLACE)] = 1.0
     aim_behind_m: Annotated[float, q.quantity("Aimed behind the near end", "m", **_PLACE)] = 0.0
@@ -74,7 +81,10 @@ def _spots(lamp: PlacedLamp, nearest_m: float) -> list[tuple[Point, float]]:
     if lamp.side_m == 0 or nearest_m > FAR_ENOUGH * lamp.side_m:
         return [((0.0, 0.0, 0.0), 1.0)]
     if lamp.length_m:
-        return [((node / 2 * lamp.length_m, 0.0, 0.0), weight / 2) for node, weight in zip(_TUBE_NODES, _TUBE_WEIGHTS, strict=True)]
+        return [
+            ((node / 2 * lamp.length_m, 0.0, 0.0), weight / 2)
+            for node, weight in zip(_TUBE_NODES, _TUBE_WEIGHTS, strict=True)
+        ]
     axis = np.subtract(lamp.aim, lamp.place)
     axis = axis / (np.linalg.norm(axis) or 1.0)
     side = np.cross(axis, (0.0, 1.0, 0.0))
@@ -91,8 +101,10 @@ def _spots(lamp: PlacedLamp, nearest_m: float) -> list[tuple[Point, float]]:
 def light_on(points: Array, lamp: PlacedLamp, facing: Point | None) -> Array:
     """Illuminance on points (n × 3) from a lamp, lux.
 
-    ``facing`` is the normal of the surface (unit length); None is a meter's dome turned towards the lens, which takes
-    light from an angle θ by (1 + cosθ)/2. ``Σ I·cosⁿ·cosθ/d²`` over the face. Sources: inverse_square, meter_dome.
+    ``facing`` is the normal of the surface (unit length); None is a meter's dome turned towards the lens,
+    which takes
+    light from an angle θ by (1 + cosθ)/2. ``Σ I·cosⁿ·cosθ/d²`` over the face. Sources: inverse_square,
+    meter_dome.
     """
     place = np.array(lamp.place)
     nearest = float(np.linalg.norm(points - place, axis=1).min())
@@ -104,7 +116,11 @@ def light_on(points: Array, lamp: PlacedLamp, facing: Point | None) -> Array:
         rays = points - (place + np.array(shift))
         distance = np.maximum(np.linalg.norm(rays, axis=1), 1e-3)
         along = np.clip(rays @ axis / (distance * long), 0.0, 1.0) if long > 1e-9 else np.ones(len(points))
-        taken = (1.0 + rays[:, 2] / distance) / 2.0 if facing is None else np.clip(-(rays @ np.array(facing)) / distance, 0.0, None)
+        taken = (
+            (1.0 + rays[:, 2] / distance) / 2.0
+            if facing is None
+            else np.clip(-(rays @ np.array(facing)) / distance, 0.0, None)
+        )
         total += share * lamp.level * lamp.intensity_cd * along**power * taken / distance**2
     return total
 

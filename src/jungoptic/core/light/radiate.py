@@ -13,15 +13,19 @@ _TUBE_NODES, _TUBE_WEIGHTS = np.polynomial.legendre.leggauss(12)
 
 
 def corner_factor(a: float, b: float) -> float:
-    """Configuration factor of an element facing a rectangle's corner, sides a and b in units of its distance. Source: howell (C-11)."""
+    """Configuration factor of an element facing a rectangle's corner, sides a and b in units of its distance.
+    Source: howell (C-11).
+    """
     x, y = math.sqrt(1 + a * a), math.sqrt(1 + b * b)
     return (a / x * math.atan(b / x) + b / y * math.atan(a / y)) / (2 * math.pi)
 
 
 def rectangle_factor(width_m: float, height_m: float, distance_m: float, facing_deg: float) -> float:
-    """Configuration factor of a rectangle seen from an element in front of its centre, turned sideways by ``facing_deg``.
+    """Configuration factor of a rectangle seen from an element in front of its centre, turned sideways by
+    ``facing_deg``.
 
-    Exact when it faces the rectangle (four corners); else the integral of cosθ₁·cosθ₂/(π·r²) over the part in front of it.
+    Exact when it faces the rectangle (four corners); else the integral of cosθ₁·cosθ₂/(π·r²) over the part in
+    front of it.
     """
     if facing_deg == 0:
         return 4 * corner_factor(width_m / 2 / distance_m, height_m / 2 / distance_m)
@@ -41,14 +45,26 @@ def rectangle_factor(width_m: float, height_m: float, distance_m: float, facing_
 
 
 def lamp_on_plane(
-    points: Array, place: tuple[float, float, float], intensity_cd: float, aim: tuple[float, float], beam_deg: float, length_m: float
+    points: Array,
+    place: tuple[float, float, float],
+    intensity_cd: float,
+    aim: tuple[float, float],
+    beam_deg: float,
+    length_m: float,
 ) -> Array:
     """Illuminance on points (n × 2) of the plane z = 0 from a lamp at ``place``, lux.
 
-    The intensity falls as cosⁿ from the aim to one half at the edge of the beam; a tube is that many candela spread along x.
+    The intensity falls as cosⁿ from the aim to one half at the edge of the beam; a tube is that many candela
+    spread along x.
     Source: inverse_square.
     """
-    spots = [(0.0, 1.0)] if length_m == 0 else [(node / 2 * length_m, weight / 2) for node, weight in zip(_TUBE_NODES, _TUBE_WEIGHTS, strict=True)]
+    spots = (
+        [(0.0, 1.0)]
+        if length_m == 0
+        else [
+            (node / 2 * length_m, weight / 2) for node, weight in zip(_TUBE_NODES, _TUBE_WEIGHTS, strict=True)
+        ]
+    )
     power = math.log(0.5) / math.log(math.cos(math.radians(min(beam_deg, 178.0) / 2)))
     total = np.zeros(len(points))
     for shift, share in spots:

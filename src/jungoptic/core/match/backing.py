@@ -1,4 +1,6 @@
-"""What one look at the sheet behind a subject tells: its edges, light, spill, the shadow on it, its colour."""
+"""What one look at the sheet behind a subject tells: its edges, light, spill, the shadow on it, its
+colour.
+"""
 
 from __future__ import annotations
 
@@ -20,6 +22,7 @@ from .stack import Finding, Member, Stack
 SEPARATION_WANTED = 50.0
 DARK_LX = 1e-3  # darker than this is unlit
 UNLIT_STOPS = 20.0
+SPILL_RIM = 1 / 16  # of the subject's light: four stops under it a keyer takes the spill out
 LOOSE_MASK_EVERY, LOOSE_MASK_MINUTES = 24, 2.0
 _ACROSS, _UP = 17, 11
 PASSES = frozenset({"shadow_pass", "light_pass", "reflection_pass", "focus_pass", "clean_plate"})
@@ -32,7 +35,11 @@ def _sheet(member: Member) -> tuple[SetUp, Backing] | None:
     """The set-up and its sheet, where the layer is cut from it; a pass is laid on and cut from nothing."""
     if member.layer.kind in PASSES:
         return None
-    return (member.setup, member.setup.backing) if member.setup is not None and member.setup.backing is not None else None
+    return (
+        (member.setup, member.setup.backing)
+        if member.setup is not None and member.setup.backing is not None
+        else None
+    )
 
 
 def sweep_in_set(layer: Layer, setup: SetUp) -> tuple[float, float, float, float]:
@@ -40,18 +47,30 @@ def sweep_in_set(layer: Layer, setup: SetUp) -> tuple[float, float, float, float
     s = layer.scale
     left, right = layer.sweep_m
     foot = setup.ground_height_m + min(0.0, layer.travel_up_m) / s
-    return left / s, right / s, foot, setup.ground_height_m + (layer.height_m + max(0.0, layer.travel_up_m)) / s
+    return (
+        left / s,
+        right / s,
+        foot,
+        setup.ground_height_m + (layer.height_m + max(0.0, layer.travel_up_m)) / s,
+    )
 
 
-def behind_sweep(layer: Layer, setup: SetUp, backing: Backing, travel_m: float = 0.0) -> tuple[float, float, float, float]:
-    """The rectangle of the backing's plane against which the layer is seen in all that it does, while the lens slides by ``travel_m``."""
+def behind_sweep(
+    layer: Layer, setup: SetUp, backing: Backing, travel_m: float = 0.0
+) -> tuple[float, float, float, float]:
+    """The rectangle of the backing's plane against which the layer is seen in all that it does, while the
+    lens slides by ``travel_m``.
+    """
     left, right, foot, top = sweep_in_set(layer, setup)
     grow = (setup.distance_m + backing.behind_m) / setup.distance_m
     lens = setup.lens_height_m
     at = (0.0, travel_m)
     return (
-        min(t + (left - t) * grow for t in at), max(t + (right - t) * grow for t in at), max(lens + (foot - lens) * grow, backing.bottom_m), lens + (top - lens) * grow,
-    )  # fmt: skip
+        min(t + (left - t) * grow for t in at),
+        max(t + (right - t) * grow for t in at),
+        max(lens + (foot - lens) * grow, backing.bottom_m),
+        lens + (top - lens) * grow,
+    )
 
 
 def backing_edge(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
@@ -61,9 +80,16 @@ def backing_edge(stack: Stack, at: int, match: Match, words: Words, kit: Kit | N
         return None
     setup, backing = placed
     layer = stack.members[at].layer
-    left, right, _, top = behind_sweep(layer, setup, backing, match.travel_m if match.delivery.move.kind == "slide" else 0.0)
+    left, right, _, top = behind_sweep(
+        layer, setup, backing, match.travel_m if match.delivery.move.kind == "slide" else 0.0
+    )
     half = backing.width_m / 2.0
-    past = max(0.0, backing.across_m - half - left, right - backing.across_m - half, top - backing.bottom_m - backing.height_m)
+    past = max(
+        0.0,
+        backing.across_m - half - left,
+        right - backing.across_m - half,
+        top - backing.bottom_m - backing.height_m,
+    )
     px_per_m = match.f_px * layer.resize / (setup.distance_m + backing.behind_m)
     sees_w, sees_h = (side / px_per_m for side in match.delivery.needed_px)
     loose = sees_w > backing.width_m or sees_h > backing.height_m
@@ -71,8 +97,10 @@ def backing_edge(stack: Stack, at: int, match: Match, words: Words, kit: Kit | N
     cut = f"; the rest is cut away with a loose mask, about {number(hours, 2)} h" if loose else ""
     where = f"{words.length(past)} past it" if past else "inside it"
     sentence = (
-        f"All that {layer.name} does is seen against {words.length(right - left)} × {words.length(max(top - backing.bottom_m, 0.0))} of the plane of the "
-        f"{words.length(backing.width_m)} × {words.length(backing.height_m)} sheet: {where}. The frame sees {words.length(sees_w)} × {words.length(sees_h)} there{cut}."
+        f"All that {layer.name} does is seen against {words.length(right - left)} ×"
+        f" {words.length(max(top - backing.bottom_m, 0.0))} of the plane of the"
+        f" {words.length(backing.width_m)} × {words.length(backing.height_m)} sheet: {where}. The frame sees"
+        f" {words.length(sees_w)} × {words.length(sees_h)} there{cut}."
     )
     fixes: list[Fix] = []
     if past:
@@ -80,16 +108,43 @@ def backing_edge(stack: Stack, at: int, match: Match, words: Words, kit: Kit | N
         reach = max(abs(sweep_left - backing.across_m), abs(sweep_right - backing.across_m), 1e-6)
         room = [setup.distance_m * (half / reach - 1.0)]
         if sweep_top > setup.lens_height_m:
-            room.append(setup.distance_m * ((backing.bottom_m + backing.height_m - setup.lens_height_m) / (sweep_top - setup.lens_height_m) - 1.0))
+            room.append(
+                setup.distance_m
+                * (
+                    (backing.bottom_m + backing.height_m - setup.lens_height_m)
+                    / (sweep_top - setup.lens_height_m)
+                    - 1.0
+                )
+            )
         nearest = min(room)
         if LEAST_OFF_BACKING_M <= nearest < backing.behind_m:
-            fixes.append(Fix(f"Sheet {words.length(nearest)} behind", "backing", {"behind_m": round(nearest - 5e-4, 3)}))
-        fixes.append(Fix(f"A sheet {words.length(right - left)} wide", "backing", {"width_m": round(math.ceil((right - left) * 10) / 10, 3), "across_m": round((left + right) / 2, 3), "height_m": max(backing.height_m, round(math.ceil((top - backing.bottom_m) * 10) / 10, 3))}))  # fmt: skip
+            fixes.append(
+                Fix(
+                    f"Sheet {words.length(nearest)} behind", "backing", {"behind_m": round(nearest - 5e-4, 3)}
+                )
+            )
+        fixes.append(
+            Fix(
+                f"A sheet {words.length(right - left)} wide",
+                "backing",
+                {
+                    "width_m": round(math.ceil((right - left) * 10) / 10, 3),
+                    "across_m": round((left + right) / 2, 3),
+                    "height_m": max(
+                        backing.height_m, round(math.ceil((top - backing.bottom_m) * 10) / 10, 3)
+                    ),
+                },
+            )
+        )
 
     def values() -> Values:
         return (
             Value("reach", "of the movement there", f"{words.length(left)} … {words.length(right)}"),
-            Value("sheet", "across", f"{words.length(backing.across_m - half)} … {words.length(backing.across_m + half)}"),
+            Value(
+                "sheet",
+                "across",
+                f"{words.length(backing.across_m - half)} … {words.length(backing.across_m + half)}",
+            ),
             Value("d", "lens to sheet", words.length(setup.distance_m + backing.behind_m)),
         )
 
@@ -107,7 +162,12 @@ def crossed(layer: Layer, setup: SetUp, backing: Backing) -> tuple[float, float,
     edge_l, edge_r = backing.across_m - backing.width_m / 2.0, backing.across_m + backing.width_m / 2.0
     top = backing.bottom_m + backing.height_m
     left, right = min(max(left, edge_l), edge_r - 0.05), max(min(right, edge_r), edge_l + 0.05)
-    return left, max(right, left + 0.05), min(low, top - 0.05), max(min(high, top), min(low, top - 0.05) + 0.05)
+    return (
+        left,
+        max(right, left + 0.05),
+        min(low, top - 0.05),
+        max(min(high, top), min(low, top - 0.05) + 0.05),
+    )
 
 
 def _on_sheet(layer: Layer, setup: SetUp, backing: Backing) -> Array:
@@ -127,7 +187,10 @@ def evenness(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None)
     mean = float(lit.mean())
     under = math.log2(mean / setup.illuminance_lx) if mean > DARK_LX else -UNLIT_STOPS
     level = f"{number(abs(under), 2)} stop {'over' if under > 0 else 'under'} the light on the subject"
-    sentence = f"What is crossed has {words.light(low)} to {words.light(high)}, on average {level}; about the key's level or up to a stop under it is usual. "
+    sentence = (
+        f"What is crossed has {words.light(low)} to {words.light(high)}, on average {level}; about the key's"
+        " level or up to a stop under it is usual. "
+    )
     on_it = [lamp for lamp in setup.lamps if lamp.role == "backing"]
     sentence += "Lamps further off, one to each side, even it." if spread > 1 / 3 else "It keys evenly."
     fixes = [] if spread <= 1 / 3 else _evener(setup, backing, layer, on_it, words)
@@ -139,7 +202,9 @@ def evenness(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None)
             Value("mean", "on average", words.light(mean)),
         )
 
-    return Finding("evenness", spread, Explanation(f"{number(spread, 2)} stop across", sentence, values, tuple(fixes)))
+    return Finding(
+        "evenness", spread, Explanation(f"{number(spread, 2)} stop across", sentence, values, tuple(fixes))
+    )
 
 
 def _evener(setup: SetUp, backing: Backing, layer: Layer, on_it: list[PlacedLamp], words: Words) -> list[Fix]:
@@ -163,11 +228,18 @@ def _evener(setup: SetUp, backing: Backing, layer: Layer, on_it: list[PlacedLamp
 
 def _back_off(lamp: PlacedLamp, backing: Backing, further: float) -> PlacedLamp:
     away = backing.behind_m - lamp.behind_m
-    return lamp.model_copy(update={"behind_m": round(backing.behind_m - away * further, 3), "aim_behind_m": round(backing.behind_m, 3)})
+    return lamp.model_copy(
+        update={
+            "behind_m": round(backing.behind_m - away * further, 3),
+            "aim_behind_m": round(backing.behind_m, 3),
+        }
+    )
 
 
 def spill(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
-    """The backing's own colour on the subject: full on its back, and at a rim that faces sideways, which is the one judged."""
+    """The backing's own colour on the subject: full on its back, and at a rim that faces sideways, which is
+    the one judged.
+    """
     placed = _sheet(stack.members[at])
     if placed is None or placed[1].behind_m <= 0.05 or stack.members[at].layer.combine == "add":
         return None
@@ -175,29 +247,67 @@ def spill(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) ->
     layer = stack.members[at].layer
     lit = float(_on_sheet(layer, setup, backing).mean()) if setup.lamps else setup.illuminance_lx
     back, rim = (
-        backing.reflectance * lit * radiate.rectangle_factor(backing.width_m, backing.height_m, backing.behind_m, facing) / setup.illuminance_lx
+        backing.reflectance
+        * lit
+        * radiate.rectangle_factor(backing.width_m, backing.height_m, backing.behind_m, facing)
+        / setup.illuminance_lx
         for facing in (0.0, 90.0)
     )
-    sentence = (
-        f"With {words.light(lit)} on it, the sheet {words.length(backing.behind_m)} behind throws {100 * rim:.1f} % of the subject's light on a rim that faces "
-        f"sideways and {100 * back:.0f} % on its back. {'Further off, less light on the sheet, or a smaller one.' if rim > 1 / 16 else 'A keyer takes that out.'}"
+    advice = (
+        "Further off, less light on the sheet, or a smaller one."
+        if rim > SPILL_RIM
+        else "A keyer takes that out."
     )
-    further = next((d / 4 for d in range(math.ceil(backing.behind_m * 4) + 1, 60) if backing.reflectance * lit * radiate.rectangle_factor(backing.width_m, backing.height_m, d / 4, 90.0) <= setup.illuminance_lx / 16), None)  # fmt: skip
-    fixes = (Fix(f"Sheet {words.length(further)} behind", "backing", {"behind_m": further}),) if rim > 1 / 16 and further else ()
+    sentence = (
+        f"With {words.light(lit)} on it, the sheet {words.length(backing.behind_m)} behind throws"
+        f" {100 * rim:.1f} % of the subject's light on a rim that faces"
+        f" sideways and {100 * back:.0f} % on its back. {advice}"
+    )
+    further = next(
+        (
+            d / 4
+            for d in range(math.ceil(backing.behind_m * 4) + 1, 60)
+            if backing.reflectance
+            * lit
+            * radiate.rectangle_factor(backing.width_m, backing.height_m, d / 4, 90.0)
+            <= setup.illuminance_lx * SPILL_RIM
+        ),
+        None,
+    )
+    fixes = (
+        (Fix(f"Sheet {words.length(further)} behind", "backing", {"behind_m": further}),)
+        if rim > SPILL_RIM and further
+        else ()
+    )
 
     def values() -> Values:
         return (
             Value("ρ", "reflectance", number(backing.reflectance, 2)),
             Value("E_backing", "on the sheet", words.light(lit)),
             Value("E_subject", "on the subject", words.light(setup.illuminance_lx)),
-            Value("F", "seen from a rim", number(radiate.rectangle_factor(backing.width_m, backing.height_m, backing.behind_m, 90.0), 2)),
+            Value(
+                "F",
+                "seen from a rim",
+                number(
+                    radiate.rectangle_factor(backing.width_m, backing.height_m, backing.behind_m, 90.0), 2
+                ),
+            ),
         )
 
-    return Finding("spill", rim, Explanation(f"{100 * rim:.1f} % at a rim, {100 * back:.0f} % on the back", sentence, values, fixes))
+    return Finding(
+        "spill",
+        rim,
+        Explanation(f"{100 * rim:.1f} % at a rim, {100 * back:.0f} % on the back", sentence, values, fixes),
+    )
 
 
-def shadow_on_plane(layer: Layer, setup: SetUp, lamp: PlacedLamp, z: float) -> tuple[float, float, float] | None:
-    """Left, right and top of the subject's shadow on the upright plane at ``z``, thrown by a lamp in front of it; None where none falls."""
+def shadow_on_plane(
+    layer: Layer, setup: SetUp, lamp: PlacedLamp, z: float
+) -> tuple[float, float, float] | None:
+    """Left, right and top of the subject's shadow on the upright plane at ``z``, thrown by a lamp in front
+    of
+    it; None where none falls.
+    """
     lx, ly, lz = lamp.place
     if lz >= -1e-6 or z <= 0:
         return None
@@ -219,31 +329,56 @@ def backing_shadow(stack: Stack, at: int, match: Match, words: Words, kit: Kit |
     worst = _darkest_shadow(layer, setup, backing, match)
     if worst is None:
         where = "on the floor or hidden"
-        sentence = f"No lamp throws {layer.name}'s shadow on the sheet beside it: shadows fall on the floor or lie hidden behind the subject."
+        sentence = (
+            f"No lamp throws {layer.name}'s shadow on the sheet beside it: shadows fall on the floor or lie"
+            " hidden behind the subject."
+        )
         return Finding("backing_shadow", 0.0, Explanation(where, sentence, tuple))
     stops, lamp, seen_m, own_lx = worst
     _, ly, lz = lamp.place
     top = setup.ground_height_m + layer.height_m / layer.scale
-    sentence = f"{lamp.name} throws a shadow on the sheet, {words.length(seen_m)} of it seen beside {layer.name}, {number(stops, 2)} stop darker. Raise the lamp, bring it round to the side, or go further off the sheet."
+    sentence = (
+        f"{lamp.name} throws a shadow on the sheet, {words.length(seen_m)} of it seen beside {layer.name},"
+        f" {number(stops, 2)} stop darker. Raise the lamp, bring it round to the side, or go further off the"
+        " sheet."
+    )
     fixes: list[Fix] = []
     if ly > top + 0.05:
         clear = lz + (ly - backing.bottom_m) * -lz / (ly - top)
         if backing.behind_m < clear < 12:
-            fixes.append(Fix(f"Sheet {words.length(clear)} behind", "backing", {"behind_m": round(clear + 5e-3, 2)}))
+            fixes.append(
+                Fix(f"Sheet {words.length(clear)} behind", "backing", {"behind_m": round(clear + 5e-3, 2)})
+            )
     raised = top + (top - backing.bottom_m) * -lz / max(backing.behind_m, 0.1)
     if ly < raised < 4.2:
         fixes.append(
-            Fix(f"{lamp.name} at {words.length(raised)}", "lamps", {"lamps": {setup.lamps.index(lamp): {"height_m": round(raised + 5e-3, 2)}}})
+            Fix(
+                f"{lamp.name} at {words.length(raised)}",
+                "lamps",
+                {"lamps": {setup.lamps.index(lamp): {"height_m": round(raised + 5e-3, 2)}}},
+            )
         )
 
     def values() -> Values:
-        return (Value("E_lamp", f"from {lamp.name}", words.light(own_lx)), Value("seen", "beside the subject", words.length(seen_m)))
+        return (
+            Value("E_lamp", f"from {lamp.name}", words.light(own_lx)),
+            Value("seen", "beside the subject", words.length(seen_m)),
+        )
 
-    return Finding("backing_shadow", stops, Explanation(f"{number(stops, 2)} stop, {words.length(seen_m)} wide", sentence, values, tuple(fixes)))
+    return Finding(
+        "backing_shadow",
+        stops,
+        Explanation(f"{number(stops, 2)} stop, {words.length(seen_m)} wide", sentence, values, tuple(fixes)),
+    )
 
 
-def _darkest_shadow(layer: Layer, setup: SetUp, backing: Backing, match: Match) -> tuple[float, PlacedLamp, float, float] | None:
-    """Stops that it is darker, the lamp, how much of it is seen (m), and the light that the lamp gives beside it, lux."""
+def _darkest_shadow(
+    layer: Layer, setup: SetUp, backing: Backing, match: Match
+) -> tuple[float, PlacedLamp, float, float] | None:
+    """Stops that it is darker, the lamp, how much of it is seen (m), and the light that the lamp gives
+    beside
+    it, lux.
+    """
     grow = (setup.distance_m + backing.behind_m) / setup.distance_m
     half = layer.width_m / layer.scale / 2.0 * grow
     middle = layer.offset_m / layer.scale * grow
@@ -253,13 +388,24 @@ def _darkest_shadow(layer: Layer, setup: SetUp, backing: Backing, match: Match) 
         thrown = shadow_on_plane(layer, setup, lamp, backing.behind_m)
         if thrown is None or thrown[2] <= backing.bottom_m or lamp.level == 0:
             continue
-        left, right = max(thrown[0], backing.across_m - backing.width_m / 2), min(thrown[1], backing.across_m + backing.width_m / 2)
+        left, right = (
+            max(thrown[0], backing.across_m - backing.width_m / 2),
+            min(thrown[1], backing.across_m + backing.width_m / 2),
+        )
         seen = max(0.0, middle - half - left, 0.0, right - (middle + half)) if right > left else 0.0
         seen = min(seen, right - left)
         if seen * px_per_m < _SHADOW_SEEN_PX:
             continue
         x = left + seen / 2 if (middle - half) - left > right - (middle + half) else right - seen / 2
-        spot = np.array([(x, min((thrown[2] + backing.bottom_m) / 2, backing.bottom_m + backing.height_m), backing.behind_m)])
+        spot = np.array(
+            [
+                (
+                    x,
+                    min((thrown[2] + backing.bottom_m) / 2, backing.bottom_m + backing.height_m),
+                    backing.behind_m,
+                )
+            ]
+        )
         whole = float(lighting.on_backing_lx(setup, spot)[0])
         own = float(light_on(spot, lamp, (0.0, 0.0, -1.0))[0])
         stops = math.log2(whole / max(whole - own, whole * 2e-3)) if whole > DARK_LX else 0.0
@@ -278,10 +424,19 @@ def backing_colour(stack: Stack, at: int, match: Match, words: Words, kit: Kit |
     nearest = min(layer.keep_colours, key=lambda kept: keying_separation(backing.colour, kept))
     apart = keying_separation(backing.colour, nearest)
     owned = {"green": "#1f9d3a", "blue": "#2450b8"}
-    better = max(owned, key=lambda name: min(keying_separation(owned[name], kept) for kept in layer.keep_colours))
+    better = max(
+        owned, key=lambda name: min(keying_separation(owned[name], kept) for kept in layer.keep_colours)
+    )
     best = min(keying_separation(owned[better], kept) for kept in layer.keep_colours)
-    sentence = f"The nearest colour that must stay, {nearest}, is {apart:.0f} away from the sheet's {backing.colour}; 40 and more keys well."
-    fixes = (Fix(f"A {better} sheet", "backing", {"colour": owned[better]}),) if apart < SEPARATION_WANTED - 10 and best > apart else ()
+    sentence = (
+        f"The nearest colour that must stay, {nearest}, is {apart:.0f} away from the sheet's"
+        f" {backing.colour}; 40 and more keys well."
+    )
+    fixes = (
+        (Fix(f"A {better} sheet", "backing", {"colour": owned[better]}),)
+        if apart < SEPARATION_WANTED - 10 and best > apart
+        else ()
+    )
     if fixes:
         sentence += f" A {better} sheet is {best:.0f} away."
 
@@ -292,4 +447,8 @@ def backing_colour(stack: Stack, at: int, match: Match, words: Words, kit: Kit |
             Value("apart", "separation", f"{apart:.1f} ΔE"),
         )
 
-    return Finding("backing_colour", max(0.0, SEPARATION_WANTED - apart), Explanation(f"{apart:.0f} ΔE apart", sentence, values, fixes))
+    return Finding(
+        "backing_colour",
+        max(0.0, SEPARATION_WANTED - apart),
+        Explanation(f"{apart:.0f} ΔE apart", sentence, values, fixes),
+    )

@@ -14,22 +14,42 @@ from ..errors import refuse
 
 LineKind = Literal["matte", "split", "paint_out", "keep_clear", "framing", "tracking", "recurring"]
 LINE_WORDS: dict[LineKind, str] = {
-    "matte": "Matte line", "split": "Split line", "paint_out": "Paint-out", "keep_clear": "Keep clear", "framing": "Final framing",
-    "tracking": "Tracking mark", "recurring": "Recurs here",
-}  # fmt: skip
+    "matte": "Matte line",
+    "split": "Split line",
+    "paint_out": "Paint-out",
+    "keep_clear": "Keep clear",
+    "framing": "Final framing",
+    "tracking": "Tracking mark",
+    "recurring": "Recurs here",
+}
 # The item of the ladder that checks each kind of line; a paint-out has hours instead.
 ITEM_OF: dict[LineKind, str] = {
-    "matte": "matte_line", "split": "split_line", "keep_clear": "keep_clear", "framing": "final_framing", "tracking": "tracking_mark", "recurring": "recurring",
-}  # fmt: skip
-LEAST_POINTS: dict[LineKind, int] = {"matte": 2, "split": 2, "paint_out": 3, "keep_clear": 3, "framing": 2, "tracking": 1, "recurring": 1}
+    "matte": "matte_line",
+    "split": "split_line",
+    "keep_clear": "keep_clear",
+    "framing": "final_framing",
+    "tracking": "tracking_mark",
+    "recurring": "recurring",
+}
+LEAST_POINTS: dict[LineKind, int] = {
+    "matte": 2,
+    "split": 2,
+    "paint_out": 3,
+    "keep_clear": 3,
+    "framing": 2,
+    "tracking": 1,
+    "recurring": 1,
+}
 _MOST_POINTS: dict[LineKind, int] = {"framing": 2, "tracking": 1, "recurring": 1}
 Coordinate = Annotated[float, Field(ge=-100000, le=100000, allow_inf_nan=False)]
 
 
 class BoardLine(q.Record):
-    """One line, zone or mark over the picture, with its note. Points are (x, y) from the top left, delivered px.
+    """One line, zone or mark over the picture, with its note. Points are (x, y) from the top left, delivered
+    px.
 
-    ``layer`` names the layer that it speaks of: the one that passes behind a matte line, the one that must be painted out.
+    ``layer`` names the layer that it speaks of: the one that passes behind a matte line, the one that must be
+    painted out.
     A framing is two opposite corners; marks are one point. Without frames it holds for the whole shot.
     """
 
@@ -47,11 +67,23 @@ class BoardLine(q.Record):
         least, most = LEAST_POINTS[self.kind], _MOST_POINTS.get(self.kind, 200)
         if not least <= len(self.points) <= most:
             wanted = f"{least}" if least == most else f"at least {least}"
-            raise refuse("points", f"{LINE_WORDS[self.kind]} wants {wanted} point{'s' if least > 1 else ''}; {len(self.points)} were drawn.")
-        if self.kind == "framing" and (self.points[0][0] == self.points[1][0] or self.points[0][1] == self.points[1][1]):
+            raise refuse(
+                "points",
+                f"{LINE_WORDS[self.kind]} wants {wanted} point{'s' if least > 1 else ''}; {len(self.points)}"
+                " were drawn.",
+            )
+        if self.kind == "framing" and (
+            self.points[0][0] == self.points[1][0] or self.points[0][1] == self.points[1][1]
+        ):
             raise refuse("points", "The final framing has no size: draw it from corner to corner.")
-        if self.first_frame is not None and self.last_frame is not None and self.last_frame < self.first_frame:
-            raise refuse("last_frame", f"To frame must be at least {self.first_frame}; {self.last_frame} was given.")
+        if (
+            self.first_frame is not None
+            and self.last_frame is not None
+            and self.last_frame < self.first_frame
+        ):
+            raise refuse(
+                "last_frame", f"To frame must be at least {self.first_frame}; {self.last_frame} was given."
+            )
         return self
 
     @property
@@ -61,7 +93,9 @@ class BoardLine(q.Record):
         return min(xs), min(ys), max(xs), max(ys)
 
     def y_at(self, x: float) -> float | None:
-        """Height of the line where it passes ``x``: the highest (least y) if it passes more than once; None beside it."""
+        """Height of the line where it passes ``x``: the highest (least y) if it passes more than once; None
+        beside it.
+        """
         return _crossing(self.points, x, 0)
 
     def x_at(self, y: float, *, rightmost: bool) -> float | None:

@@ -22,9 +22,12 @@ from .tolerances import ITEMS, School, Tolerance, Verdict, ladder, verdict
 class Judgement:
     """One item of one layer: how much, against what limits, why, and what to dial in.
 
-    ``amount``, ``holds`` and ``tight`` are in ``unit``; ``ladder`` is the place on the common axis (1 holds, 2 tight).
-    ``values()`` puts the numbers into the formula. ``covered_by`` says what widened the limits in the school Covered;
-    ``other_verdict`` and ``other_holds`` are what the other school says. ``informs`` says why the item does not judge here.
+    ``amount``, ``holds`` and ``tight`` are in ``unit``; ``ladder`` is the place on the common axis (1 holds,
+    2 tight).
+    ``values()`` puts the numbers into the formula. ``covered_by`` says what widened the limits in the school
+    Covered;
+    ``other_verdict`` and ``other_holds`` are what the other school says. ``informs`` says why the item does
+    not judge here.
     """
 
     item: str
@@ -51,13 +54,17 @@ class Judgement:
 
     def __reduce__(self) -> tuple[type[Judgement], tuple[object, ...]]:
         """What goes to another process (a copy, a pickle) has its values worked out."""
-        told = {field.name: getattr(self, field.name) for field in fields(self)} | {"values": partial(tuple, self.values())}
+        told = {field.name: getattr(self, field.name) for field in fields(self)} | {
+            "values": partial(tuple, self.values())
+        }
         return type(self), tuple(told.values())
 
 
 @dataclass(frozen=True, slots=True)
 class PlacingErrors:
-    """How far a tape (m) and a level (degrees) may be off: put into every verdict, each as if it went the wrong way."""
+    """How far a tape (m) and a level (degrees) may be off: put into every verdict, each as if it went the
+    wrong way.
+    """
 
     tape_m: float = 0.0
     level_deg: float = 0.0
@@ -68,7 +75,9 @@ class PlacingErrors:
 
 
 def amounts_with(match: Match, errors: PlacingErrors) -> dict[str, float]:
-    """The amounts of a match when distance and height are off by the tape and tilt and roll by the level, the worse way each."""
+    """The amounts of a match when distance and height are off by the tape and tilt and roll by the level, the
+    worse way each.
+    """
     setup = match.setup
     if setup is None or not errors.any:
         return match.amounts
@@ -103,14 +112,17 @@ def judge_match(
     alone: bool = False,
     errors: PlacingErrors | None = None,
 ) -> tuple[Judgement, ...]:
-    """The judgements of a measured :class:`Match` and of what was found about it, worst first (ties in the order of ITEMS).
+    """The judgements of a measured :class:`Match` and of what was found about it, worst first (ties in the
+    order of ITEMS).
 
     ``alone`` keeps only the items that need nothing to be held against: a hero's own.
     """
     words = Words(units)
     custom = dict(tolerances or {})
     amounts = amounts_with(match, errors) if errors else match.amounts
-    told: list[tuple[str, float, Explanation | None]] = [(key, amount, None) for key, amount in amounts.items()]
+    told: list[tuple[str, float, Explanation | None]] = [
+        (key, amount, None) for key, amount in amounts.items()
+    ]
     told += [(one.item, one.amount, one.told) for one in found]
     judged = []
     for key, amount, said in told:
@@ -145,7 +157,7 @@ def judge_match(
                 informs,
                 "holds" if informs else verdict(amount, there),
                 there.holds,
-            )  # fmt: skip
+            )
         )
     return tuple(sorted(judged, key=lambda one: (bool(one.informs), -one.ladder)))
 
@@ -165,7 +177,16 @@ def judge_member(
     setup = resolved(member.setup, member.layer) if member.setup else None
     match = Match(stack.hero, member.layer, setup, stack.delivery)
     found = findings(stack, at, match, Words(units), kit)
-    return match, judge_match(match, school=school, tolerances=tolerances, kit=kit, units=units, found=found, alone=member.is_hero, errors=errors)
+    return match, judge_match(
+        match,
+        school=school,
+        tolerances=tolerances,
+        kit=kit,
+        units=units,
+        found=found,
+        alone=member.is_hero,
+        errors=errors,
+    )
 
 
 def judge(
@@ -179,8 +200,11 @@ def judge(
     kit: Kit | None = None,
     units: Units = "metric",
 ) -> tuple[Judgement, ...]:
-    """Judge ``layer`` as filmed by ``setup`` against ``hero`` alone; a picture whose camera is unknown has no set-up.
+    """Judge ``layer`` as filmed by ``setup`` against ``hero`` alone; a picture whose camera is unknown has no
+    set-up.
 
     ``tolerances`` override the defaults by item key; ``kit`` lets the fixes name what is owned.
     """
-    return judge_match(Match(hero, layer, setup, delivery), school=school, tolerances=tolerances, kit=kit, units=units)
+    return judge_match(
+        Match(hero, layer, setup, delivery), school=school, tolerances=tolerances, kit=kit, units=units
+    )

@@ -13,13 +13,19 @@ from .records import SetUp
 from .tolerances import Tolerance, Verdict, ladder, verdict
 
 TOLERANCES: dict[str, Tolerance] = {
-    "direction": Tolerance(20.0, 45.0), "height": Tolerance(0.2, 0.5), "colour": Tolerance(15.0, 40.0), "screen_direction": Tolerance(0.5, 1.5),
-}  # fmt: skip
+    "direction": Tolerance(20.0, 45.0),
+    "height": Tolerance(0.2, 0.5),
+    "colour": Tolerance(15.0, 40.0),
+    "screen_direction": Tolerance(0.5, 1.5),
+}
 
 
 @dataclass(frozen=True, slots=True)
 class CutJudgement:
-    """One thing that differs from the neighbouring shot. Tolerances are wider than inside a frame. Source: across_cut, tol_cut."""
+    """One thing that differs from the neighbouring shot.
+
+    Tolerances are wider than inside a frame. Source: across_cut, tol_cut.
+    """
 
     item: str
     label: str
@@ -36,14 +42,19 @@ def _one(item: str, label: str, amount: float, unit: str, sentence: str) -> CutJ
 
 
 def key_from_north(setup: SetUp) -> tuple[float, float] | None:
-    """Where the key comes from over the ground, compass degrees and elevation; the camera's heading turns it there."""
+    """Where the key comes from over the ground, compass degrees and elevation; the camera's heading turns it
+    there.
+    """
     if setup.key_azimuth_deg is None or setup.key_elevation_deg is None:
         return None
     return (setup.heading_deg + 180.0 - setup.key_azimuth_deg) % 360.0, setup.key_elevation_deg
 
 
-def across_cut(here: SetUp, there: SetUp, name: str, directions: tuple[str, str], words: Words) -> list[CutJudgement]:
-    """This hero against the neighbour's, worst first. ``directions`` are where the main movement goes in each: left, right or "".
+def across_cut(
+    here: SetUp, there: SetUp, name: str, directions: tuple[str, str], words: Words
+) -> list[CutJudgement]:
+    """This hero against the neighbour's, worst first. ``directions`` are where the main movement goes in
+    each: left, right or "".
 
     The light is compared over the ground, not in the frame: cameras of one scene look different ways.
     """
@@ -52,7 +63,10 @@ def across_cut(here: SetUp, there: SetUp, name: str, directions: tuple[str, str]
     if mine and theirs:
         off = colour.angle_between_deg(mine[0], mine[1], theirs[0], theirs[1])
         seen = from_behind_deg(theirs[0], here.heading_deg)
-        said = f"The key stands {number(off, 2)}° from where it stands in {name}; from there it would come from {number(seen, 3)}° to the side in this frame."
+        said = (
+            f"The key stands {number(off, 2)}° from where it stands in {name}; from there it would come from"
+            f" {number(seen, 3)}° to the side in this frame."
+        )
         found.append(_one("direction", "Direction of light", off, "°", said))
     mine_h, theirs_h = camera_height_m(here), camera_height_m(there)
     if mine_h > 0 and theirs_h > 0:
@@ -63,17 +77,22 @@ def across_cut(here: SetUp, there: SetUp, name: str, directions: tuple[str, str]
                 "Camera height",
                 2.0**ratio - 1.0,
                 "×",
-                f"The lens stands {words.length(mine_h)} over the ground, {words.length(theirs_h)} in {name}.",
+                f"The lens stands {words.length(mine_h)} over the ground, {words.length(theirs_h)} in"
+                f" {name}.",
             )
         )
-    cast = abs(colour.mired_shift(here.white_balance_k, here.light_k) - colour.mired_shift(there.white_balance_k, there.light_k))
+    cast = abs(
+        colour.mired_shift(here.white_balance_k, here.light_k)
+        - colour.mired_shift(there.white_balance_k, there.light_k)
+    )
     found.append(
         _one(
             "colour",
             "Colour of light",
             cast,
             "mired",
-            f"{here.light_k:g} K balanced for {here.white_balance_k:g} K against {there.light_k:g} K for {there.white_balance_k:g} K in {name}.",
+            f"{here.light_k:g} K balanced for {here.white_balance_k:g} K against {there.light_k:g} K for"
+            f" {there.white_balance_k:g} K in {name}.",
         )
     )
     if all(directions):

@@ -59,8 +59,16 @@ def settings_in_words(setup: SetUp, words: Words, kit: Kit | None = None) -> lis
         ("key_azimuth_deg", "Key from the side", _optional(setup.key_azimuth_deg, degrees)),
         ("key_elevation_deg", "Key from above", _optional(setup.key_elevation_deg, degrees)),
         ("key_size_deg", "Size of the key", _optional(setup.key_size_deg, degrees)),
-        ("key_to_fill_stops", "Key over fill", _optional(setup.key_to_fill_stops, lambda value: f"{number(value)} stops")),
-        ("ripple_depth", "Ripple of the light", f"{100 * setup.ripple_depth:.0f} %" if setup.ripple_depth else NOT_SET),
+        (
+            "key_to_fill_stops",
+            "Key over fill",
+            _optional(setup.key_to_fill_stops, lambda value: f"{number(value)} stops"),
+        ),
+        (
+            "ripple_depth",
+            "Ripple of the light",
+            f"{100 * setup.ripple_depth:.0f} %" if setup.ripple_depth else NOT_SET,
+        ),
         ("model_speed_m_s", "Model speed", _optional(setup.model_speed_m_s, words.speed)),
         ("travel_m", "Travel of the rig", _optional(setup.travel_m, words.length)),
     ]
@@ -70,7 +78,9 @@ def differences(before: SetUp, after: SetUp, words: Words, kit: Kit | None = Non
     """The settings that are not the same in both."""
     told = zip(settings_in_words(before, words, kit), settings_in_words(after, words, kit), strict=True)
     return [
-        Difference(field, label, then, now) for (field, label, then), (_, _, now) in told if not _same(getattr(before, field), getattr(after, field))
+        Difference(field, label, then, now)
+        for (field, label, then), (_, _, now) in told
+        if not _same(getattr(before, field), getattr(after, field))
     ]
 
 

@@ -1,4 +1,6 @@
-"""What the lines of the board tell: things over a matte line, in a zone that must stay clear, marks that leave the frame."""
+"""What the lines of the board tell: things over a matte line, in a zone that must stay clear, marks that
+leave the frame.
+"""
 
 from __future__ import annotations
 
@@ -29,7 +31,9 @@ def lines(stack: Stack, *kinds: str) -> tuple[BoardLine, ...]:
 
 @dataclass(frozen=True, slots=True)
 class Seen:
-    """Corners of one part as the hero wants them, with their places in the set: (x, y) px and (height, distance) m."""
+    """Corners of one part as the hero wants them, with their places in the set: (x, y) px and (height,
+    distance) m.
+    """
 
     px: Array
     height_m: Array
@@ -37,10 +41,18 @@ class Seen:
 
 
 def in_hero(stack: Stack, member: Member, f_px: float, shares: tuple[float, ...] = _SHARES) -> Iterator[Seen]:
-    """The member's outlines in the hero's frame, at shares of what it travels. The hero's tilt shifts the frame."""
+    """The member's outlines in the hero's frame, at shares of what it travels.
+
+    The hero's tilt shifts the frame.
+    """
     layer = member.layer
     parts = [part.outline for part in layer.parts] or [
-        np.array([[s * layer.width_m / 2.0, y, 0.0] for s, y in ((-1, 0.0), (-1, layer.height_m), (1, layer.height_m), (1, 0.0))])
+        np.array(
+            [
+                [s * layer.width_m / 2.0, y, 0.0]
+                for s, y in ((-1, 0.0), (-1, layer.height_m), (1, layer.height_m), (1, 0.0))
+            ]
+        )
     ]
     still = not (layer.travel_across_m or layer.travel_up_m or layer.travel_away_m)
     for share in shares[:1] if still else shares:
@@ -58,13 +70,19 @@ def in_hero(stack: Stack, member: Member, f_px: float, shares: tuple[float, ...]
 
 
 def over_matte(stack: Stack, member: Member, f_px: float) -> tuple[float, float, float, float] | None:
-    """How far the member rises over drawn matte lines, px, with the line's y there and the point's height and distance, m.
+    """How far the member rises over drawn matte lines, px, with the line's y there and the point's height and
+    distance, m.
 
-    A line speaks of whatever stands nearer than the layer that passes behind it and is not cut out by a matte of its own.
+    A line speaks of whatever stands nearer than the layer that passes behind it and is not cut out by a matte
+    of its own.
     None where no line speaks of it.
     """
     layer = member.layer
-    if layer.fills_frame or layer.kind in ("clean_plate", "haze", "black_element") or layer.combine in ("key", "add", "screen", "multiply"):
+    if (
+        layer.fills_frame
+        or layer.kind in ("clean_plate", "haze", "black_element")
+        or layer.combine in ("key", "add", "screen", "multiply")
+    ):
         return None
     worst: tuple[float, float, float, float] | None = None
     for line in lines(stack, "matte"):
@@ -85,7 +103,11 @@ def split_at(stack: Stack, side: str, low_y: float, high_y: float) -> tuple[floa
     found: list[tuple[float, float]] = []
     for line in lines(stack, "split"):
         _, top, _, bottom = line.rectangle
-        heights = list(np.linspace(max(low_y, top), min(high_y, bottom), 9)) if max(low_y, top) <= min(high_y, bottom) else []
+        heights = (
+            list(np.linspace(max(low_y, top), min(high_y, bottom), 9))
+            if max(low_y, top) <= min(high_y, bottom)
+            else []
+        )
         places = [x for y in heights if (x := line.x_at(float(y), rightmost=side == "right")) is not None]
         if places:
             found.append((min(places) if side == "left" else max(places), line.feather_px))
@@ -114,7 +136,9 @@ def keep_clear(stack: Stack, at: int, match: Match, words: Words, kit: Kit | Non
             if min(right - left, bottom - top) > deepest:
                 deepest, of = min(right - left, bottom - top), zone
     said = of.note or "the zone that must stay clear"
-    sentence = f"{layer.name} " + (f"stands {deepest:.0f} px in {said}." if deepest else f"stays out of {said}.")
+    sentence = f"{layer.name} " + (
+        f"stands {deepest:.0f} px in {said}." if deepest else f"stays out of {said}."
+    )
 
     def values() -> Values:
         return (Value("in it", "narrowest side of what overlaps", f"{deepest:.1f} px"),)
@@ -123,7 +147,9 @@ def keep_clear(stack: Stack, at: int, match: Match, words: Words, kit: Kit | Non
 
 
 def final_framing(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
-    """What the last crop enlarges beyond what was recorded; said of every filmed layer that fills it, first the hero."""
+    """What the last crop enlarges beyond what was recorded; said of every filmed layer that fills it, first
+    the hero.
+    """
     drawn = lines(stack, "framing")
     setup = match.setup if not stack.members[at].is_hero else stack.hero
     if not drawn or setup is None:
@@ -135,17 +161,37 @@ def final_framing(stack: Stack, at: int, match: Match, words: Words, kit: Kit | 
     enlarged = max(0.0, 100.0 * (grows * width / recorded - 1.0))
     shape = (right - left) / (bottom - top)
     off = abs(shape / (width / height) - 1.0)
-    wrong = f" Its shape is {shape:.2f}:1 and the delivery's {width / height:.2f}:1: draw it to shape." if off > 0.01 else ""
-    sentence = f"The final framing uses {right - left:.0f} of {width} px and is enlarged {number(100 * grows, 3)} %; {recorded:.0f} px were recorded across the frame, so what is seen is enlarged {number(100 + enlarged, 3)} %.{wrong}"
+    wrong = (
+        f" Its shape is {shape:.2f}:1 and the delivery's {width / height:.2f}:1: draw it to shape."
+        if off > 0.01
+        else ""
+    )
+    sentence = (
+        f"The final framing uses {right - left:.0f} of {width} px and is enlarged {number(100 * grows, 3)} %;"
+        f" {recorded:.0f} px were recorded across the frame, so what is seen is enlarged"
+        f" {number(100 + enlarged, 3)} %.{wrong}"
+    )
 
     def values() -> Values:
-        return (Value("crop", "width of the final framing", f"{right - left:.0f} px"), Value("recorded", "across the delivery", f"{recorded:.0f} px"))
+        return (
+            Value("crop", "width of the final framing", f"{right - left:.0f} px"),
+            Value("recorded", "across the delivery", f"{recorded:.0f} px"),
+        )
 
-    return Finding("final_framing", enlarged + (100.0 * off if off > 0.01 else 0.0), Explanation(f"crop to {right - left:.0f} px", sentence, values))
+    return Finding(
+        "final_framing",
+        enlarged + (100.0 * off if off > 0.01 else 0.0),
+        Explanation(f"crop to {right - left:.0f} px", sentence, values),
+    )
 
 
-def _mark_shift(move: Move, share: float, f_px: float, at: tuple[float, float], middle: tuple[float, float], near_m: float) -> tuple[float, float]:
-    """Where a mark stands after a share of the move, px. Slides and pushes are taken at the hero's near end, where they show most."""
+def _mark_shift(
+    move: Move, share: float, f_px: float, at: tuple[float, float], middle: tuple[float, float], near_m: float
+) -> tuple[float, float]:
+    """Where a mark stands after a share of the move, px.
+
+    Slides and pushes are taken at the hero's near end, where they show most.
+    """
     x, y = at[0] - middle[0], at[1] - middle[1]
     done = move.amount * share
     if move.kind == "pan":
@@ -171,19 +217,34 @@ def tracking_mark(stack: Stack, at: int, match: Match, words: Words, kit: Kit | 
     for mark in marks:
         name = mark.thing or mark.note or "the mark"
         for share in _SHARES if not move.still else (0.0,):
-            x, y = _mark_shift(move, share, f_px, mark.points[0], (width / 2.0, height / 2.0), member.layer.near_m)
+            x, y = _mark_shift(
+                move, share, f_px, mark.points[0], (width / 2.0, height / 2.0), member.layer.near_m
+            )
             out = max(-x, x - width, -y, y - height, 0.0)
             if out > worst:
-                worst, why = out, f"{name} leaves the frame by {out:.0f} px after {100 * share:.0f} % of the move"
+                worst, why = (
+                    out,
+                    f"{name} leaves the frame by {out:.0f} px after {100 * share:.0f} % of the move",
+                )
         for other in stack.members:
             if other is member or other.layer.near_m > member.layer.near_m or other.layer.fills_frame:
                 continue
             for seen in in_hero(stack, other, f_px):
                 shape = Polygon(seen.px).buffer(0)
                 if shape.contains(Point(mark.points[0])):
-                    deep = max(shape.exterior.distance(Point(mark.points[0])) if shape.geom_type == "Polygon" else 0.0, _MARK_CLEAR_PX)
+                    deep = max(
+                        (
+                            shape.exterior.distance(Point(mark.points[0]))
+                            if shape.geom_type == "Polygon"
+                            else 0.0
+                        ),
+                        _MARK_CLEAR_PX,
+                    )
                     if deep > worst:
-                        worst, why = deep, f"{name} is covered by {other.layer.name}, {deep:.0f} px from its edge"
+                        worst, why = (
+                            deep,
+                            f"{name} is covered by {other.layer.name}, {deep:.0f} px from its edge",
+                        )
     sentence = f"{len(marks)} mark{'s' if len(marks) > 1 else ''}: {why}."
     return Finding("tracking_mark", worst, Explanation("lost" if worst else "seen", sentence, tuple))
 

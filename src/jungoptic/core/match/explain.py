@@ -26,12 +26,21 @@ def lens(match: Match, ctx: Context) -> Explanation:
     ratio = layer.resize * match.f_px * match.wanted_distance_m / (match.f_hero_px * setup.distance_m)
     mend = layer.resize / ratio
     v = frame.image_distance_mm(setup.focal_length_mm, setup.focus_distance_m, setup.focusing)
-    size = "the same size" if abs(ratio - 1) < 5e-5 else f"{number(100 * abs(ratio - 1), 2)} % too {'large' if ratio > 1 else 'small'}"
-    sentence = (
-        f"Focused at {ctx.words.length(setup.focus_distance_m)}, the {setup.focal_length_mm:g} mm acts as {v:.1f} mm: the layer stands {size}. "
-        "A resize about the middle of the frame mends it exactly when the distance is right."
+    size = (
+        "the same size"
+        if abs(ratio - 1) < 5e-5
+        else f"{number(100 * abs(ratio - 1), 2)} % too {'large' if ratio > 1 else 'small'}"
     )
-    fixes = () if abs(mend - layer.resize) < 5e-5 else (Fix(f"Resize to {100 * mend:.1f} %", "layer", {"resize": round(mend, 5)}),)
+    sentence = (
+        f"Focused at {ctx.words.length(setup.focus_distance_m)}, the {setup.focal_length_mm:g} mm acts as"
+        f" {v:.1f} mm: the layer stands {size}. A resize about the middle of the frame mends it exactly when"
+        " the distance is right."
+    )
+    fixes = (
+        ()
+        if abs(mend - layer.resize) < 5e-5
+        else (Fix(f"Resize to {100 * mend:.1f} %", "layer", {"resize": round(mend, 5)}),)
+    )
 
     def values() -> Values:
         return (
@@ -50,9 +59,14 @@ def edges(match: Match, ctx: Context) -> Explanation:
     setup, r, missing = match.setup, match.layer.resize, match.amounts["edges"]
     assert setup is not None
     if missing:
-        sentence = f"Resized to {100 * r:.1f} %, the recorded picture ends {ctx.words.px(missing)} inside what the hero shows of this layer. A wider lens or a larger resize reaches it."
+        sentence = (
+            f"Resized to {100 * r:.1f} %, the recorded picture ends {ctx.words.px(missing)} inside what the"
+            " hero shows of this layer. A wider lens or a larger resize reaches it."
+        )
     else:
-        sentence = f"Resized to {100 * r:.1f} %, the recorded picture covers all that the hero shows of this layer."
+        sentence = (
+            f"Resized to {100 * r:.1f} %, the recorded picture covers all that the hero shows of this layer."
+        )
     fixes = (Fix("Resize to 100 %", "layer", {"resize": 1.0}),) if missing and r < 1 else ()
 
     def values() -> Values:
@@ -71,9 +85,20 @@ def perspective(match: Match, ctx: Context) -> Explanation:
     assert setup is not None
     wants = match.wanted_distance_m
     off = setup.distance_m - wants
-    place = "at the right distance" if abs(off) < 5e-4 * wants else f"{ctx.words.length(abs(off))} too {'far' if off > 0 else 'near'}"
-    sentence = f"The lens stands {place}: 1:{match.layer.scale:g} of {ctx.words.length(match.layer.near_m)} is {ctx.words.length(wants)}. {limit_words(ctx.tolerance, 'px')}"
-    fixes = () if abs(off) < 5e-4 * wants else (Fix(f"Lens at {ctx.words.length(wants)}", "set_up", {"distance_m": round(wants, 4)}),)
+    place = (
+        "at the right distance"
+        if abs(off) < 5e-4 * wants
+        else f"{ctx.words.length(abs(off))} too {'far' if off > 0 else 'near'}"
+    )
+    sentence = (
+        f"The lens stands {place}: 1:{match.layer.scale:g} of {ctx.words.length(match.layer.near_m)} is"
+        f" {ctx.words.length(wants)}. {limit_words(ctx.tolerance, 'px')}"
+    )
+    fixes = (
+        ()
+        if abs(off) < 5e-4 * wants
+        else (Fix(f"Lens at {ctx.words.length(wants)}", "set_up", {"distance_m": round(wants, 4)}),)
+    )
 
     def values() -> Values:
         return (
@@ -94,7 +119,9 @@ def perspective(match: Match, ctx: Context) -> Explanation:
 
 
 def height(match: Match, ctx: Context) -> Explanation:
-    """Lens too high or too low over the layer's ground; the tripod's lowest decides whether the model is raised."""
+    """Lens too high or too low over the layer's ground; the tripod's lowest decides whether the model is
+    raised.
+    """
     setup, words = match.setup, ctx.words
     assert setup is not None
     now, wants = camera_height_m(setup), match.wanted_height_m
@@ -104,17 +131,28 @@ def height(match: Match, ctx: Context) -> Explanation:
     fixes: list[Fix] = []
     if abs(off) > 5e-5:
         if lens_wants >= lowest:
-            fixes.append(Fix(f"Lens at {words.length(lens_wants)}", "set_up", {"lens_height_m": round(lens_wants, 4)}))
+            fixes.append(
+                Fix(f"Lens at {words.length(lens_wants)}", "set_up", {"lens_height_m": round(lens_wants, 4)})
+            )
         ground = setup.lens_height_m - wants
         if ground >= 0:
             raised = ground - setup.ground_height_m
             fixes.append(
-                Fix(f"{'Raise' if raised > 0 else 'Lower'} the model {words.length(abs(raised))}", "set_up", {"ground_height_m": round(ground, 4)})
+                Fix(
+                    f"{'Raise' if raised > 0 else 'Lower'} the model {words.length(abs(raised))}",
+                    "set_up",
+                    {"ground_height_m": round(ground, 4)},
+                )
             )
-    state = "where it should be" if abs(off) <= 5e-5 else f"{words.length(abs(off))} too {'high' if off > 0 else 'low'}"
+    state = (
+        "where it should be"
+        if abs(off) <= 5e-5
+        else f"{words.length(abs(off))} too {'high' if off > 0 else 'low'}"
+    )
     sentence = (
-        f"The lens is {state} over the layer's ground: the hero's {words.length(camera_height_m(match.hero))} at 1:{match.layer.scale:g} is {words.length(wants)}. "
-        "Ground contacts at the far end slide against the near end."
+        f"The lens is {state} over the layer's ground: the hero's {words.length(camera_height_m(match.hero))}"
+        f" at 1:{match.layer.scale:g} is {words.length(wants)}. Ground contacts at the far end slide against"
+        " the near end."
     )
     if lens_wants < lowest and abs(off) > 5e-5:
         sentence += f" The support goes no lower than {words.length(lowest)}."
@@ -128,7 +166,13 @@ def height(match: Match, ctx: Context) -> Explanation:
         )
 
     return Explanation(
-        f"{words.length(now)}, wants {words.length(wants)}", sentence, values, tuple(fixes), "lens_height_m", lens_wants, words.length(lens_wants)
+        f"{words.length(now)}, wants {words.length(wants)}",
+        sentence,
+        values,
+        tuple(fixes),
+        "lens_height_m",
+        lens_wants,
+        words.length(lens_wants),
     )
 
 
@@ -139,14 +183,23 @@ def _angle(name: str, dial: str) -> Explainer:
         now, wants = getattr(setup, dial), getattr(match.hero, dial)
         off = now - wants
         sentence = (
-            f"{name} is {number(now, 3)}°, the hero's {number(wants, 3)}°; angles stay the same at every scale. {limit_words(ctx.tolerance, 'px')}"
+            f"{name} is {number(now, 3)}°, the hero's {number(wants, 3)}°; angles stay the same at every"
+            f" scale. {limit_words(ctx.tolerance, 'px')}"
         )
         fixes = (Fix(f"{name} to {number(wants, 3)}°", "set_up", {dial: wants}),) if abs(off) > 1e-4 else ()
 
         def values() -> Values:
             return (Value(f"Δ{name.lower()}", "off by", f"{number(off, 3)}°"), *_common_values(match)[:1])
 
-        return Explanation(f"{number(now, 3)}°, wants {number(wants, 3)}°", sentence, values, fixes, dial, wants, f"{number(wants, 3)}°")
+        return Explanation(
+            f"{number(now, 3)}°, wants {number(wants, 3)}°",
+            sentence,
+            values,
+            fixes,
+            dial,
+            wants,
+            f"{number(wants, 3)}°",
+        )
 
     explain.__doc__ = f"{name} against the hero's."
     return explain
@@ -157,9 +210,16 @@ def _set_speed(match: Match, ctx: Context, pace: str) -> Explanation:
     setup, layer = match.setup, match.layer
     assert setup is not None
     wants = layer.speed_m_s * setup.capture_fps / match.hero.capture_fps / layer.scale
-    sentence = f"We set this speed: at {setup.capture_fps:g} frames/s the model must run {ctx.words.speed(wants)}. It will look {pace}."
+    sentence = (
+        f"We set this speed: at {setup.capture_fps:g} frames/s the model must run {ctx.words.speed(wants)}."
+        f" It will look {pace}."
+    )
     over = match.amounts["time"] > ctx.tolerance.holds
-    fixes = (Fix(f"Run it at {ctx.words.speed(wants)}", "set_up", {"model_speed_m_s": round(wants, 4)}),) if over else ()
+    fixes = (
+        (Fix(f"Run it at {ctx.words.speed(wants)}", "set_up", {"model_speed_m_s": round(wants, 4)}),)
+        if over
+        else ()
+    )
 
     def values() -> Values:
         return (
@@ -175,12 +235,23 @@ def time(match: Match, ctx: Context) -> Explanation:
     setup, layer = match.setup, match.layer
     assert setup is not None
     ratio = match.speed_ratio
-    pace = "at its right speed" if abs(ratio - 1) < 0.005 else f"{number(100 * abs(ratio - 1), 3)} % too {'fast' if ratio > 1 else 'slow'}"
+    pace = (
+        "at its right speed"
+        if abs(ratio - 1) < 0.005
+        else f"{number(100 * abs(ratio - 1), 3)} % too {'fast' if ratio > 1 else 'slow'}"
+    )
     if layer.driver == "set_speed":
         return _set_speed(match, ctx, pace)
     fixes: tuple[Fix, ...] = ()
-    law = "gravity drives it" if layer.driver == "gravity" else "fire, smoke and dust want between √s and s times the rate; test and choose"
-    sentence = f"At 1:{layer.scale:g} it wants {match.wanted_fps:.0f} frames/s ({law}); at {setup.capture_fps:g} it looks {pace}."
+    law = (
+        "gravity drives it"
+        if layer.driver == "gravity"
+        else "fire, smoke and dust want between √s and s times the rate; test and choose"
+    )
+    sentence = (
+        f"At 1:{layer.scale:g} it wants {match.wanted_fps:.0f} frames/s ({law}); at {setup.capture_fps:g} it"
+        f" looks {pace}."
+    )
     if match.amounts["time"] > ctx.tolerance.holds and ctx.kit:
         mode = ctx.kit.mode_of(setup.recorded_width_px, setup.gate_width_mm)
         rates = mode.rates_fps if mode else ctx.kit.camera.rates_fps
@@ -222,8 +293,9 @@ def motion_blur(match: Match, ctx: Context) -> Explanation:
     setup, layer = match.setup, match.layer
     assert setup is not None
     sentence = (
-        f"At its fastest, {ctx.words.speed(layer.speed_m_s)}, the hero smears it {ctx.words.px(match.motion_hero_px)}; "
-        f"here {ctx.words.speed(match.speed_set_m_s)} on the model smears {ctx.words.px(match.motion_px)}. {limit_words(ctx.tolerance, 'px')}"
+        f"At its fastest, {ctx.words.speed(layer.speed_m_s)}, the hero smears it"
+        f" {ctx.words.px(match.motion_hero_px)}; here {ctx.words.speed(match.speed_set_m_s)} on the model"
+        f" smears {ctx.words.px(match.motion_px)}. {limit_words(ctx.tolerance, 'px')}"
     )
     fixes: tuple[Fix, ...] = ()
     if match.amounts["motion_blur"] > ctx.tolerance.holds and match.motion_px > 0:
@@ -242,7 +314,9 @@ def motion_blur(match: Match, ctx: Context) -> Explanation:
             Value("hero", "the hero's smear", ctx.words.px(match.motion_hero_px)),
         )
 
-    return Explanation(f"{ctx.words.px(match.motion_px)}, hero {ctx.words.px(match.motion_hero_px)}", sentence, values, fixes)
+    return Explanation(
+        f"{ctx.words.px(match.motion_px)}, hero {ctx.words.px(match.motion_hero_px)}", sentence, values, fixes
+    )
 
 
 def brightness(match: Match, ctx: Context) -> Explanation:
@@ -251,12 +325,21 @@ def brightness(match: Match, ctx: Context) -> Explanation:
     assert setup is not None
     off = match.stops - match.stops_hero
     wants = setup.illuminance_lx * 2.0**-off
-    state = "as bright as the hero" if abs(off) < 0.005 else f"{number(abs(off), 2)} stop too {'bright' if off > 0 else 'dark'}"
-    sentence = (
-        f"With {ctx.words.light(setup.illuminance_lx)} at {ctx.words.stop(setup.f_number)}, ISO {setup.iso:g}, {setup.capture_fps:g} frames/s "
-        f"it is {state}; it wants {ctx.words.light(wants)}. {limit_words(ctx.tolerance, 'stop')}"
+    state = (
+        "as bright as the hero"
+        if abs(off) < 0.005
+        else f"{number(abs(off), 2)} stop too {'bright' if off > 0 else 'dark'}"
     )
-    fixes = (Fix(f"Light it to {ctx.words.light(wants)}", "set_up", {"illuminance_lx": round(wants, 1)}),) if abs(off) > ctx.tolerance.holds else ()
+    sentence = (
+        f"With {ctx.words.light(setup.illuminance_lx)} at {ctx.words.stop(setup.f_number)}, ISO"
+        f" {setup.iso:g}, {setup.capture_fps:g} frames/s it is {state}; it wants {ctx.words.light(wants)}."
+        f" {limit_words(ctx.tolerance, 'stop')}"
+    )
+    fixes = (
+        (Fix(f"Light it to {ctx.words.light(wants)}", "set_up", {"illuminance_lx": round(wants, 1)}),)
+        if abs(off) > ctx.tolerance.holds
+        else ()
+    )
     m = frame.magnification(setup.focal_length_mm, setup.focus_distance_m)
 
     def values() -> Values:
@@ -269,7 +352,15 @@ def brightness(match: Match, ctx: Context) -> Explanation:
             Value("hero", "the hero's exposure", f"{number(match.stops_hero, 2)} stop"),
         )
 
-    return Explanation(f"wants {ctx.words.light(wants)}", sentence, values, fixes, "illuminance_lx", wants, ctx.words.light(wants))
+    return Explanation(
+        f"wants {ctx.words.light(wants)}",
+        sentence,
+        values,
+        fixes,
+        "illuminance_lx",
+        wants,
+        ctx.words.light(wants),
+    )
 
 
 def colour(match: Match, ctx: Context) -> Explanation:
@@ -280,8 +371,15 @@ def colour(match: Match, ctx: Context) -> Explanation:
     hero_cast = 1e6 / hero.light_k - 1e6 / hero.white_balance_k
     off = cast - hero_cast
     balance = 1e6 / (1e6 / setup.light_k - hero_cast)
-    state = "as in the hero" if abs(off) < 0.5 else f"{number(abs(off), 2)} mired too {'warm' if off > 0 else 'cool'}"
-    sentence = f"Light of {setup.light_k:g} K balanced for {setup.white_balance_k:g} K: {state}. {limit_words(ctx.tolerance, 'mired')}"
+    state = (
+        "as in the hero"
+        if abs(off) < 0.5
+        else f"{number(abs(off), 2)} mired too {'warm' if off > 0 else 'cool'}"
+    )
+    sentence = (
+        f"Light of {setup.light_k:g} K balanced for {setup.white_balance_k:g} K: {state}."
+        f" {limit_words(ctx.tolerance, 'mired')}"
+    )
     fixes = (
         (Fix(f"Balance for {round(balance, -1):g} K", "set_up", {"white_balance_k": round(balance, -1)}),)
         if abs(off) > ctx.tolerance.holds and 1000 <= balance <= 40000
@@ -303,8 +401,10 @@ def direction(match: Match, ctx: Context) -> Explanation:
     setup, hero = match.setup, match.hero
     assert setup is not None
     sentence = (
-        f"The key comes from {number(setup.key_azimuth_deg or 0, 3)}° to the side and {number(setup.key_elevation_deg or 0, 3)}° above; "
-        f"the hero's from {number(hero.key_azimuth_deg or 0, 3)}° and {number(hero.key_elevation_deg or 0, 3)}°. {limit_words(ctx.tolerance, '°')}"
+        f"The key comes from {number(setup.key_azimuth_deg or 0, 3)}° to the side and"
+        f" {number(setup.key_elevation_deg or 0, 3)}° above; the hero's from"
+        f" {number(hero.key_azimuth_deg or 0, 3)}° and {number(hero.key_elevation_deg or 0, 3)}°."
+        f" {limit_words(ctx.tolerance, '°')}"
     )
     amount = match.amounts["direction"]
     change = {"key_azimuth_deg": hero.key_azimuth_deg, "key_elevation_deg": hero.key_elevation_deg}
@@ -312,8 +412,16 @@ def direction(match: Match, ctx: Context) -> Explanation:
 
     def values() -> Values:
         return (
-            Value("key", "this layer's", f"{number(setup.key_azimuth_deg or 0, 3)}°, {number(setup.key_elevation_deg or 0, 3)}°"),
-            Value("hero", "the hero's", f"{number(hero.key_azimuth_deg or 0, 3)}°, {number(hero.key_elevation_deg or 0, 3)}°"),
+            Value(
+                "key",
+                "this layer's",
+                f"{number(setup.key_azimuth_deg or 0, 3)}°, {number(setup.key_elevation_deg or 0, 3)}°",
+            ),
+            Value(
+                "hero",
+                "the hero's",
+                f"{number(hero.key_azimuth_deg or 0, 3)}°, {number(hero.key_elevation_deg or 0, 3)}°",
+            ),
         )
 
     return Explanation("key against the hero's", sentence, values, fixes)
@@ -330,7 +438,10 @@ def grain(match: Match, ctx: Context) -> Explanation:
         else "as noisy as the hero"
     )
     mend = " Grain can be put back." if ratio < 1 else ""
-    sentence = f"At ISO {setup.iso:g} against the hero's {hero.iso:g}, it is {state}. Holds up to {number(1 + ctx.tolerance.holds, 3)} times.{mend}"
+    sentence = (
+        f"At ISO {setup.iso:g} against the hero's {hero.iso:g}, it is {state}. Holds up to"
+        f" {number(1 + ctx.tolerance.holds, 3)} times.{mend}"
+    )
 
     def values() -> Values:
         return (
@@ -350,9 +461,21 @@ def grain(match: Match, ctx: Context) -> Explanation:
 
 
 EXPLAINERS: dict[str, Explainer] = {
-    "lens": lens, "edges": edges, "perspective": perspective, "height": height,
-    "tilt": _angle("Tilt", "tilt_deg"), "roll": _angle("Roll", "roll_deg"),
-    "focus_near": focus_at(False), "focus_far": focus_at(True), "diffraction": diffraction,
-    "time": time, "motion_blur": motion_blur, "brightness": brightness, "colour": colour, "direction": direction,
-    "sharpness": sharpness, "grain": grain, **CAMERA_EXPLAINERS,
-}  # fmt: skip
+    "lens": lens,
+    "edges": edges,
+    "perspective": perspective,
+    "height": height,
+    "tilt": _angle("Tilt", "tilt_deg"),
+    "roll": _angle("Roll", "roll_deg"),
+    "focus_near": focus_at(False),
+    "focus_far": focus_at(True),
+    "diffraction": diffraction,
+    "time": time,
+    "motion_blur": motion_blur,
+    "brightness": brightness,
+    "colour": colour,
+    "direction": direction,
+    "sharpness": sharpness,
+    "grain": grain,
+    **CAMERA_EXPLAINERS,
+}

@@ -22,9 +22,16 @@ def hardness(match: Match, ctx: Context) -> Explanation:
     ratio = setup.key_size_deg / hero.key_size_deg
     state = "as hard as the hero's."
     if abs(ratio - 1) >= 0.02:
-        how, mend = ("softer", "Move the lamp away or take the diffusion off") if ratio > 1 else ("harder", "Bring it nearer or diffuse it")
+        how, mend = (
+            ("softer", "Move the lamp away or take the diffusion off")
+            if ratio > 1
+            else ("harder", "Bring it nearer or diffuse it")
+        )
         state = f"{number(max(ratio, 1 / ratio), 2)} times {how}. {mend} until they agree."
-    sentence = f"The key looks {number(setup.key_size_deg, 2)}° across, the hero's {number(hero.key_size_deg, 2)}°: shadow edges are {state}"
+    sentence = (
+        f"The key looks {number(setup.key_size_deg, 2)}° across, the hero's {number(hero.key_size_deg, 2)}°:"
+        f" shadow edges are {state}"
+    )
 
     def values() -> Values:
         return (
@@ -37,7 +44,9 @@ def hardness(match: Match, ctx: Context) -> Explanation:
         if match.amounts["hardness"] <= ctx.tolerance.holds
         else (Fix("Key as large as the hero's", "set_up", {"key_size_deg": hero.key_size_deg}),)
     )
-    return Explanation(f"{number(setup.key_size_deg, 2)}°, hero {number(hero.key_size_deg, 2)}°", sentence, values, fixes)
+    return Explanation(
+        f"{number(setup.key_size_deg, 2)}°, hero {number(hero.key_size_deg, 2)}°", sentence, values, fixes
+    )
 
 
 def key_fill(match: Match, ctx: Context) -> Explanation:
@@ -46,9 +55,14 @@ def key_fill(match: Match, ctx: Context) -> Explanation:
     assert setup is not None and setup.key_to_fill_stops is not None and hero.key_to_fill_stops is not None
     off = setup.key_to_fill_stops - hero.key_to_fill_stops
     state = (
-        "as deep as the hero's" if abs(off) < 0.05 else f"{number(abs(off), 2)} stop too {'deep: add fill' if off > 0 else 'open: take fill away'}"
+        "as deep as the hero's"
+        if abs(off) < 0.05
+        else f"{number(abs(off), 2)} stop too {'deep: add fill' if off > 0 else 'open: take fill away'}"
     )
-    sentence = f"Key and fill stand {number(setup.key_to_fill_stops, 2)} stops over the fill; shadows are {state}. {_limit(ctx.tolerance, 'stop')}"
+    sentence = (
+        f"Key and fill stand {number(setup.key_to_fill_stops, 2)} stops over the fill; shadows are {state}."
+        f" {_limit(ctx.tolerance, 'stop')}"
+    )
 
     def values() -> Values:
         return (
@@ -57,18 +71,29 @@ def key_fill(match: Match, ctx: Context) -> Explanation:
         )
 
     over = match.amounts["key_fill"] > ctx.tolerance.holds
-    fixes = (Fix("Fill as in the hero", "set_up", {"key_to_fill_stops": hero.key_to_fill_stops}),) if over else ()
-    return Explanation(f"{number(setup.key_to_fill_stops, 2)}, hero {number(hero.key_to_fill_stops, 2)} stops", sentence, values, fixes)
+    fixes = (
+        (Fix("Fill as in the hero", "set_up", {"key_to_fill_stops": hero.key_to_fill_stops}),) if over else ()
+    )
+    return Explanation(
+        f"{number(setup.key_to_fill_stops, 2)}, hero {number(hero.key_to_fill_stops, 2)} stops",
+        sentence,
+        values,
+        fixes,
+    )
 
 
 def distortion(match: Match, ctx: Context) -> Explanation:
     """Straight lines that bend differently."""
     setup, hero = match.setup, match.hero
     assert setup is not None
-    here, there = distortion_px(setup, match.delivery, match.layer.resize), distortion_px(hero, match.delivery)
+    here, there = (
+        distortion_px(setup, match.delivery, match.layer.resize),
+        distortion_px(hero, match.delivery),
+    )
     sentence = (
-        f"In the corner this lens displaces the picture {ctx.words.px(abs(here))}, the hero's {ctx.words.px(abs(there))}. "
-        "The same lens agrees; else film a grid with both and straighten, then bend as the hero does."
+        f"In the corner this lens displaces the picture {ctx.words.px(abs(here))}, the hero's"
+        f" {ctx.words.px(abs(there))}. The same lens agrees; else film a grid with both and straighten, then"
+        " bend as the hero does."
     )
     fixes: tuple[Fix, ...] = ()
     if (
@@ -77,7 +102,11 @@ def distortion(match: Match, ctx: Context) -> Explanation:
         and ctx.kit.lens_of(hero.focal_length_mm)
         and setup.focal_length_mm != hero.focal_length_mm
     ):
-        fixes = (Fix(f"The hero's {hero.focal_length_mm:g} mm", "set_up", {"focal_length_mm": hero.focal_length_mm}),)
+        fixes = (
+            Fix(
+                f"The hero's {hero.focal_length_mm:g} mm", "set_up", {"focal_length_mm": hero.focal_length_mm}
+            ),
+        )
 
     def values() -> Values:
         return (
@@ -85,7 +114,12 @@ def distortion(match: Match, ctx: Context) -> Explanation:
             Value("k_hero", "the hero's", f"{number(hero.distortion_pct, 2)} %"),
         )
 
-    return Explanation(f"{number(setup.distortion_pct, 2)} %, hero {number(hero.distortion_pct, 2)} %", sentence, values, fixes)
+    return Explanation(
+        f"{number(setup.distortion_pct, 2)} %, hero {number(hero.distortion_pct, 2)} %",
+        sentence,
+        values,
+        fixes,
+    )
 
 
 def vignetting(match: Match, ctx: Context) -> Explanation:
@@ -93,7 +127,10 @@ def vignetting(match: Match, ctx: Context) -> Explanation:
     setup, hero = match.setup, match.hero
     assert setup is not None
     here, there = vignetting_stops(setup, match.layer.resize), vignetting_stops(hero)
-    sentence = f"The corners are {number(here, 2)} stop down, the hero's {number(there, 2)}. Stopping down evens a lens; a flat grey frame measures it. {_limit(ctx.tolerance, 'stop')}"
+    sentence = (
+        f"The corners are {number(here, 2)} stop down, the hero's {number(there, 2)}. Stopping down evens a"
+        f" lens; a flat grey frame measures it. {_limit(ctx.tolerance, 'stop')}"
+    )
 
     def values() -> Values:
         return (
@@ -110,8 +147,9 @@ def skew(match: Match, ctx: Context) -> Explanation:
     setup = match.setup
     assert setup is not None
     sentence = (
-        f"Rows are read in {number(setup.readout_ms, 3)} ms: at its fastest it leans {ctx.words.px(match.lean_px)} from its top to its foot, "
-        f"in the hero {ctx.words.px(match.lean_hero_px)}. A faster readout or a slower movement mends it."
+        f"Rows are read in {number(setup.readout_ms, 3)} ms: at its fastest it leans"
+        f" {ctx.words.px(match.lean_px)} from its top to its foot, in the hero"
+        f" {ctx.words.px(match.lean_hero_px)}. A faster readout or a slower movement mends it."
     )
 
     def values() -> Values:
@@ -121,7 +159,9 @@ def skew(match: Match, ctx: Context) -> Explanation:
             Value("hero", "in the hero", ctx.words.px(match.lean_hero_px)),
         )
 
-    return Explanation(f"{ctx.words.px(match.lean_px)}, hero {ctx.words.px(match.lean_hero_px)}", sentence, values)
+    return Explanation(
+        f"{ctx.words.px(match.lean_px)}, hero {ctx.words.px(match.lean_hero_px)}", sentence, values
+    )
 
 
 def clipping(match: Match, ctx: Context) -> Explanation:
@@ -132,11 +172,13 @@ def clipping(match: Match, ctx: Context) -> Explanation:
     state = (
         f"loses {number(over, 2)} stop"
         if over > 0.005
-        else f"keeps its detail with {number(setup.headroom_stops - brightest - match.stops, 2)} stop to spare"
+        else (
+            f"keeps its detail with {number(setup.headroom_stops - brightest - match.stops, 2)} stop to spare"
+        )
     )
     sentence = (
-        f"The brightest that must keep detail stands {number(brightest + match.stops, 2)} stops over mid-grey as exposed; "
-        f"the camera holds {number(setup.headroom_stops, 2)}. It {state}."
+        f"The brightest that must keep detail stands {number(brightest + match.stops, 2)} stops over mid-grey"
+        f" as exposed; the camera holds {number(setup.headroom_stops, 2)}. It {state}."
     )
     fixes: tuple[Fix, ...] = ()
     if over > ctx.tolerance.holds:
@@ -150,7 +192,12 @@ def clipping(match: Match, ctx: Context) -> Explanation:
             Value("headroom", "of the camera", f"{number(setup.headroom_stops, 3)} stops"),
         )
 
-    return Explanation(f"{number(brightest + match.stops, 2)} of {number(setup.headroom_stops, 2)} stops", sentence, values, fixes)
+    return Explanation(
+        f"{number(brightest + match.stops, 2)} of {number(setup.headroom_stops, 2)} stops",
+        sentence,
+        values,
+        fixes,
+    )
 
 
 def flicker(match: Match, ctx: Context) -> Explanation:
@@ -160,12 +207,19 @@ def flicker(match: Match, ctx: Context) -> Explanation:
     angles = [angle for angle in mains.clean_angles_deg(setup.mains_hz, setup.capture_fps) if angle <= 360]
     nearest = min(angles, key=lambda angle: abs(angle - setup.shutter_angle_deg), default=None)
     state = "is steady" if amount < 1e-4 else f"flickers {number(amount, 2)} stop from frame to frame"
-    sentence = f"Lamps on {setup.mains_hz:g} Hz with {100 * setup.ripple_depth:.0f} % ripple: at {setup.capture_fps:g} frames/s and {setup.shutter_angle_deg:g}° it {state}."
+    sentence = (
+        f"Lamps on {setup.mains_hz:g} Hz with {100 * setup.ripple_depth:.0f} % ripple: at"
+        f" {setup.capture_fps:g} frames/s and {setup.shutter_angle_deg:g}° it {state}."
+    )
     if nearest and amount > ctx.tolerance.holds:
         sentence += f" {nearest:.1f}° takes in whole ripples; flicker-free lamps mend it at every angle."
     steps = ctx.kit.shutter_angles_deg if ctx.kit else ()
     clean = [angle for angle in steps if nearest and abs(angle - nearest) < 0.6]
-    fixes = (Fix(f"Shutter {clean[0]:g}°", "set_up", {"shutter_angle_deg": clean[0]}),) if clean and amount > ctx.tolerance.holds else ()
+    fixes = (
+        (Fix(f"Shutter {clean[0]:g}°", "set_up", {"shutter_angle_deg": clean[0]}),)
+        if clean and amount > ctx.tolerance.holds
+        else ()
+    )
 
     def values() -> Values:
         return (
@@ -182,8 +236,13 @@ def chroma(match: Match, ctx: Context) -> Explanation:
     setup, amount = match.setup, match.amounts["chroma"]
     assert setup is not None
     sentence = (
-        f"{setup.sampling} at {setup.recorded_width_px} px: the key sees a colour sample every {number(amount, 2)} delivered px. "
-        f"{'Record larger, or frame the element larger.' if amount > ctx.tolerance.holds else 'Enough for an edge.'}"
+        f"{setup.sampling} at {setup.recorded_width_px} px: the key sees a colour sample every"
+        f" {number(amount, 2)} delivered px. "
+    )
+    sentence += (
+        "Record larger, or frame the element larger."
+        if amount > ctx.tolerance.holds
+        else "Enough for an edge."
     )
     fixes: tuple[Fix, ...] = ()
     if amount > ctx.tolerance.holds and ctx.kit:
@@ -205,7 +264,11 @@ def chroma(match: Match, ctx: Context) -> Explanation:
     def values() -> Values:
         return (
             Value("pitch", "colour samples", setup.sampling),
-            Value("delivered/recorded", "enlargement", number(enlargement(setup, match.delivery, match.layer.resize), 3)),
+            Value(
+                "delivered/recorded",
+                "enlargement",
+                number(enlargement(setup, match.delivery, match.layer.resize), 3),
+            ),
         )
 
     return Explanation(f"{setup.sampling}", sentence, values, fixes)
@@ -225,7 +288,10 @@ def codes(match: Match, ctx: Context) -> Explanation:
     )
 
     def values() -> Values:
-        return (Value("bits", "bit depth", f"{setup.bit_depth}"), Value("codes", "in a stop under mid-grey", f"{has:.0f}"))
+        return (
+            Value("bits", "bit depth", f"{setup.bit_depth}"),
+            Value("codes", "in a stop under mid-grey", f"{has:.0f}"),
+        )
 
     return Explanation(f"{setup.bit_depth} bit", sentence, values)
 
@@ -236,16 +302,30 @@ def move(match: Match, ctx: Context) -> Explanation:
     assert setup is not None
     wants, has = match.wanted_travel_m, match.travel_m
     if not setup.follows_move:
-        state = f"stands still while the hero makes a {shot_move.kind}: its near and far end must slide against each other and do not"
+        state = (
+            f"stands still while the hero makes a {shot_move.kind}: its near and far end must slide against"
+            " each other and do not"
+        )
     elif abs(has - wants) < 1e-6:
-        state = f"makes the hero's {shot_move.kind} at 1:{match.layer.scale:g}, {ctx.words.length(abs(wants))}"
+        state = (
+            f"makes the hero's {shot_move.kind} at 1:{match.layer.scale:g}, {ctx.words.length(abs(wants))}"
+        )
     else:
-        state = f"travels {ctx.words.length(abs(has))}; the hero's {ctx.words.length(abs(shot_move.amount))} at 1:{match.layer.scale:g} is {ctx.words.length(abs(wants))}"
+        state = (
+            f"travels {ctx.words.length(abs(has))}; the hero's {ctx.words.length(abs(shot_move.amount))} at"
+            f" 1:{match.layer.scale:g} is {ctx.words.length(abs(wants))}"
+        )
     sentence = f"The rig {state}. {_limit(ctx.tolerance, 'px')}"
     fixes = (
         ()
         if match.amounts["move"] <= ctx.tolerance.holds
-        else (Fix(f"Travel {ctx.words.length(abs(wants))}", "set_up", {"follows_move": True, "travel_m": round(wants, 5)}),)
+        else (
+            Fix(
+                f"Travel {ctx.words.length(abs(wants))}",
+                "set_up",
+                {"follows_move": True, "travel_m": round(wants, 5)},
+            ),
+        )
     )
 
     def values() -> Values:
@@ -256,7 +336,9 @@ def move(match: Match, ctx: Context) -> Explanation:
             Value("d_far", "far end", ctx.words.length(match.far_m)),
         )
 
-    return Explanation(f"{ctx.words.length(abs(has))}, wants {ctx.words.length(abs(wants))}", sentence, values, fixes)
+    return Explanation(
+        f"{ctx.words.length(abs(has))}, wants {ctx.words.length(abs(wants))}", sentence, values, fixes
+    )
 
 
 def pupil(match: Match, ctx: Context) -> Explanation:
@@ -264,10 +346,15 @@ def pupil(match: Match, ctx: Context) -> Explanation:
     setup = match.setup
     assert setup is not None
     sentence = (
-        f"The pan turns about an axis {number(abs(setup.pupil_off_mm), 3)} mm from the entrance pupil: the near miniature slides "
-        f"{ctx.words.px(match.amounts['pupil'])} against what it stands for. Slide the camera on its plate until near and far keep together in a pan."
+        f"The pan turns about an axis {number(abs(setup.pupil_off_mm), 3)} mm from the entrance pupil: the"
+        f" near miniature slides {ctx.words.px(match.amounts['pupil'])} against what it stands for. Slide the"
+        " camera on its plate until near and far keep together in a pan."
     )
-    fixes = () if match.amounts["pupil"] <= ctx.tolerance.holds else (Fix("Turn about the entrance pupil", "set_up", {"pupil_off_mm": 0.0}),)
+    fixes = (
+        ()
+        if match.amounts["pupil"] <= ctx.tolerance.holds
+        else (Fix("Turn about the entrance pupil", "set_up", {"pupil_off_mm": 0.0}),)
+    )
 
     def values() -> Values:
         return (
@@ -281,6 +368,15 @@ def pupil(match: Match, ctx: Context) -> Explanation:
 
 
 CAMERA_EXPLAINERS: dict[str, Explainer] = {
-    "hardness": hardness, "key_fill": key_fill, "distortion": distortion, "vignetting": vignetting, "skew": skew, "clipping": clipping,
-    "flicker": flicker, "chroma": chroma, "codes": codes, "move": move, "pupil": pupil,
-}  # fmt: skip
+    "hardness": hardness,
+    "key_fill": key_fill,
+    "distortion": distortion,
+    "vignetting": vignetting,
+    "skew": skew,
+    "clipping": clipping,
+    "flicker": flicker,
+    "chroma": chroma,
+    "codes": codes,
+    "move": move,
+    "pupil": pupil,
+}

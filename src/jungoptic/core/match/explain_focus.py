@@ -1,4 +1,6 @@
-"""Focus, depth of field, diffraction and sharpness said and mended: the sentences of these items, and where a set-up holds focus."""
+"""Focus, depth of field, diffraction and sharpness said and mended: the sentences of these items, and where a
+set-up holds focus.
+"""
 
 from __future__ import annotations
 
@@ -26,8 +28,16 @@ def _stop_fix(match: Match, kit: Kit | None) -> Fix | None:
     assert setup is not None
     wanted = match.hero.f_number * match.layer.scale
     owned = kit.lens_of(setup.focal_length_mm) if kit else None
-    name, exact = nearest_stop(wanted, owned.widest_f_number, owned.smallest_f_number) if owned else nearest_stop(wanted)
-    return None if abs(math.log2(exact / setup.f_number)) <= _SAME_STOP else Fix(f"f/{name}", "set_up", {"f_number": exact})
+    name, exact = (
+        nearest_stop(wanted, owned.widest_f_number, owned.smallest_f_number)
+        if owned
+        else nearest_stop(wanted)
+    )
+    return (
+        None
+        if abs(math.log2(exact / setup.f_number)) <= _SAME_STOP
+        else Fix(f"f/{name}", "set_up", {"f_number": exact})
+    )
 
 
 def _split_focus_m(match: Match) -> float:
@@ -47,11 +57,17 @@ def _passes_text(match: Match, limit: Tolerance) -> str:
     count = sum(1 for _ in islice(walk, MOST_PASSES + 1))
     if count > MOST_PASSES:
         return ""
-    return " One pass holds it all if the focus is split." if count == 1 else f" Or {count} focus passes at this stop."
+    return (
+        " One pass holds it all if the focus is split."
+        if count == 1
+        else f" Or {count} focus passes at this stop."
+    )
 
 
 def _focus_wish(match: Match, words: Words) -> tuple[str, float | None, str]:
-    """What equal blur still wants: the hero's stop at this scale; where that stands, the hero's plane of focus; else nothing."""
+    """What equal blur still wants: the hero's stop at this scale; where that stands, the hero's plane of
+    focus; else nothing.
+    """
     setup, s = match.setup, match.layer.scale
     assert setup is not None
     stop, plane = match.hero.f_number * s, round(match.hero.focus_distance_m / s, 4)
@@ -68,11 +84,16 @@ def focus_at(far_end: bool) -> Explainer:
         assert setup is not None
         at = match.far_m if far_end else setup.distance_m
         full = layer.near_m + (layer.depth_m if far_end else 0.0)
-        shown, hero = (match.blur_far_px, match.blur_hero_far_px) if far_end else (match.blur_near_px, match.blur_hero_near_px)
+        shown, hero = (
+            (match.blur_far_px, match.blur_hero_far_px)
+            if far_end
+            else (match.blur_near_px, match.blur_hero_near_px)
+        )
         amount = match.amounts["focus_far" if far_end else "focus_near"]
         sentence = (
-            f"Full size, at {words.length(full)} the hero's lens makes a blur of {words.px(hero)}; "
-            f"at 1:{layer.scale:g} and {words.stop(setup.f_number)} this one makes {words.px(shown)}. {limit_words(ctx.tolerance, 'px')}"
+            f"Full size, at {words.length(full)} the hero's lens makes a blur of {words.px(hero)}; at"
+            f" 1:{layer.scale:g} and {words.stop(setup.f_number)} this one makes {words.px(shown)}."
+            f" {limit_words(ctx.tolerance, 'px')}"
         )
         fixes: list[Fix] = []
         dial, wants, wants_text = _focus_wish(match, words)
@@ -84,7 +105,13 @@ def focus_at(far_end: bool) -> Explainer:
             if dial == "focus_distance_m" and wants and abs(wants - split) > 0.005 * split:
                 fixes.append(Fix(f"Focus at {wants_text}, as the hero", "set_up", {dial: wants}))
             if abs(split - setup.focus_distance_m) > 0.005 * split:
-                fixes.append(Fix(f"Focus at {words.length(round(split, 3))}", "set_up", {"focus_distance_m": round(split, 3)}))
+                fixes.append(
+                    Fix(
+                        f"Focus at {words.length(round(split, 3))}",
+                        "set_up",
+                        {"focus_distance_m": round(split, 3)},
+                    )
+                )
             sentence += _passes_text(match, ctx.tolerance)
 
         def values() -> Values:
@@ -93,7 +120,11 @@ def focus_at(far_end: bool) -> Explainer:
                 Value("N", "stop", words.stop(setup.f_number)),
                 Value("d_f", "focused at", words.length(setup.focus_distance_m)),
                 Value("d", "distance", words.length(at)),
-                Value("W/G", "delivered px for each mm of gate", number(match.delivery.width_px / setup.extracted_mm, 4)),
+                Value(
+                    "W/G",
+                    "delivered px for each mm of gate",
+                    number(match.delivery.width_px / setup.extracted_mm, 4),
+                ),
                 Value("hero", "the hero's blur there", words.px(hero)),
             )
 
@@ -107,7 +138,10 @@ def diffraction(match: Match, ctx: Context) -> Explanation:
     """The end of the road of stopping down."""
     setup = match.setup
     assert setup is not None
-    sentence = f"At {ctx.words.stop(setup.f_number)} a point is an Airy disc {ctx.words.px(match.airy_px)} across, in the hero {ctx.words.px(match.airy_hero_px)}. {limit_words(ctx.tolerance, 'px')}"
+    sentence = (
+        f"At {ctx.words.stop(setup.f_number)} a point is an Airy disc {ctx.words.px(match.airy_px)} across,"
+        f" in the hero {ctx.words.px(match.airy_hero_px)}. {limit_words(ctx.tolerance, 'px')}"
+    )
     fixes: tuple[Fix, ...] = ()
     if match.amounts["diffraction"] > ctx.tolerance.holds:
         allowed = (ctx.tolerance.holds + match.airy_hero_px) / match.airy_px * setup.f_number
@@ -136,7 +170,10 @@ def _picture_sharpness(match: Match) -> Explanation:
     )
 
     def values() -> Values:
-        return (Value("recorded", "picture width", f"{layer.picture_width_px} px"), Value("spans", "in the delivery", f"{spans:.0f} px"))
+        return (
+            Value("recorded", "picture width", f"{layer.picture_width_px} px"),
+            Value("spans", "in the delivery", f"{spans:.0f} px"),
+        )
 
     return Explanation(f"{100 * spans / (layer.picture_width_px or 1):.0f} % of its size", sentence, values)
 
@@ -147,7 +184,10 @@ def sharpness(match: Match, ctx: Context) -> Explanation:
     if setup is None:
         return _picture_sharpness(match)
     size = enlargement(setup, match.delivery, layer.resize)
-    sentence = f"One recorded pixel becomes {number(size, 3)} delivered ones. Up to 1 nothing is lost. {limit_words(ctx.tolerance, '% over that')}"
+    sentence = (
+        f"One recorded pixel becomes {number(size, 3)} delivered ones. Up to 1 nothing is lost."
+        f" {limit_words(ctx.tolerance, '% over that')}"
+    )
 
     def values() -> Values:
         return (
@@ -160,7 +200,8 @@ def sharpness(match: Match, ctx: Context) -> Explanation:
 
 
 def focus_band_m(match: Match, limit_px: float) -> tuple[float, float]:
-    """From where to where the layer's blur stays within ``limit_px`` of what the hero would show; far may be infinite.
+    """From where to where the layer's blur stays within ``limit_px`` of what the hero would show; far may be
+    infinite.
 
     Metres of the set. Searched outward from the plane of focus by bisection on the exact blur.
     """
@@ -188,7 +229,8 @@ def focus_band_m(match: Match, limit_px: float) -> tuple[float, float]:
 
 
 def own_depth_m(match: Match, limit_px: float) -> tuple[float, float]:
-    """Depth of field of the set-up by itself: where its own blur stays within ``limit_px``; the far end may be infinite.
+    """Depth of field of the set-up by itself: where its own blur stays within ``limit_px``; the far end may
+    be infinite.
 
     This is the band of a hero, which has nothing else to be held against.
     """

@@ -1,4 +1,7 @@
-"""What a take was judged with, kept whole: the shot as it stood, the kit, the limits. It goes to JSON and comes back to the digit."""
+"""What a take was judged with, kept whole: the shot as it stood, the kit, the limits.
+
+It goes to JSON and comes back to the digit.
+"""
 
 from __future__ import annotations
 
@@ -19,9 +22,11 @@ from .tolerances import School, Tolerance
 
 @dataclass(frozen=True)
 class Facts:
-    """One take in its shot: ``stack.members[at]`` is its layer as it was filmed, ``planned`` the set-up that the crew was shown.
+    """One take in its shot: ``stack.members[at]`` is its layer as it was filmed, ``planned`` the set-up that
+    the crew was shown.
 
-    ``stack.hero`` is what it was held against: the plan, or a hero take that was circled. A hero's own take is held against the hero's plan.
+    ``stack.hero`` is what it was held against: the plan, or a hero take that was circled. A hero's own take
+    is held against the hero's plan.
     """
 
     stack: Stack
@@ -52,12 +57,26 @@ class Facts:
 _FACTS = TypeAdapter(Facts)
 
 
-def judge_facts(facts: Facts, *, school: School = "measured", units: Units = "metric", hero: SetUp | None = None) -> tuple[Judgement, ...]:
-    """The take against what it was held against then, or against another ``hero`` (its key written out), worst first."""
+def judge_facts(
+    facts: Facts, *, school: School = "measured", units: Units = "metric", hero: SetUp | None = None
+) -> tuple[Judgement, ...]:
+    """The take against what it was held against then, or against another ``hero`` (its key written out),
+    worst first.
+    """
     stack = facts.stack if hero is None else replace(facts.stack, hero=hero)
     member = stack.members[facts.at]
     if not member.is_hero:
-        _, items = judge_member(stack, facts.at, school=school, tolerances=facts.tolerances, kit=facts.kit, units=units, errors=facts.errors)
+        _, items = judge_member(
+            stack,
+            facts.at,
+            school=school,
+            tolerances=facts.tolerances,
+            kit=facts.kit,
+            units=units,
+            errors=facts.errors,
+        )
         return items
     match = Match(facts.stack.hero, member.layer, resolved(facts.filmed, member.layer), stack.delivery)
-    return judge_match(match, school=school, tolerances=facts.tolerances, kit=facts.kit, units=units, errors=facts.errors)
+    return judge_match(
+        match, school=school, tolerances=facts.tolerances, kit=facts.kit, units=units, errors=facts.errors
+    )

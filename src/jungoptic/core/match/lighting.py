@@ -1,4 +1,6 @@
-"""Where a set-up's key comes from, how big it looks and how it stands over the fill: as stated, from the lamps, or the sun."""
+"""Where a set-up's key comes from, how big it looks and how it stands over the fill: as stated, from the
+lamps, or the sun.
+"""
 
 from __future__ import annotations
 
@@ -21,7 +23,9 @@ _SUBJECT_SHARE = 0.5  # light is metered half-way up the subject
 
 @dataclass(frozen=True, slots=True)
 class Key:
-    """The key in the camera's frame (degrees; 0 behind the camera, positive to camera right); None where nobody said."""
+    """The key in the camera's frame (degrees; 0 behind the camera, positive to camera right); None where
+    nobody said.
+    """
 
     azimuth_deg: float | None
     elevation_deg: float | None
@@ -33,7 +37,11 @@ class Key:
 def subject_point(layer: Layer, setup: SetUp) -> Point:
     """Middle of the layer, set coordinates."""
     s = layer.scale
-    return layer.offset_m / s, setup.ground_height_m + layer.height_m * _SUBJECT_SHARE / s, min(layer.depth_m, 100.0) / s / 2.0
+    return (
+        layer.offset_m / s,
+        setup.ground_height_m + layer.height_m * _SUBJECT_SHARE / s,
+        min(layer.depth_m, 100.0) / s / 2.0,
+    )
 
 
 def metered_lx(lamp: PlacedLamp, point: Point) -> float:
@@ -65,7 +73,9 @@ def _sun(latitude_deg: float, longitude_deg: float, at: datetime) -> tuple[float
 
 
 def from_behind_deg(compass_deg: float, heading_deg: float) -> float:
-    """A compass direction in the camera's frame: 0 behind the camera, positive to camera right, −180 … 180."""
+    """A compass direction in the camera's frame: 0 behind the camera, positive to camera right, −180 …
+    180.
+    """
     return (heading_deg + 180.0 - compass_deg + 180.0) % 360.0 - 180.0
 
 
@@ -73,35 +83,66 @@ def key_of(setup: SetUp, layer: Layer) -> Key:
     """The sun where a time is given, else the brightest key lamp, else what was stated."""
     if setup.sun_at is not None and setup.latitude_deg is not None and setup.longitude_deg is not None:
         compass, elevation = _sun(setup.latitude_deg, setup.longitude_deg, setup.sun_at)
-        return Key(from_behind_deg(compass, setup.heading_deg), elevation, SUN_SIZE_DEG, setup.key_to_fill_stops, "the sun")
+        return Key(
+            from_behind_deg(compass, setup.heading_deg),
+            elevation,
+            SUN_SIZE_DEG,
+            setup.key_to_fill_stops,
+            "the sun",
+        )
     keys = [lamp for lamp in setup.lamps if lamp.role == "key" and lamp.level > 0]
     if not keys:
-        return Key(setup.key_azimuth_deg, setup.key_elevation_deg, setup.key_size_deg, setup.key_to_fill_stops, "")
+        return Key(
+            setup.key_azimuth_deg, setup.key_elevation_deg, setup.key_size_deg, setup.key_to_fill_stops, ""
+        )
     point = subject_point(layer, setup)
     brightest = max(keys, key=lambda lamp: facing_lamp_lx(lamp, point))
     dx, dy, dz = (a - b for a, b in zip(brightest.place, point, strict=True))
     far = math.dist(brightest.place, point) or 1e-9
-    size = math.degrees(2.0 * math.atan(brightest.side_m / 2.0 / far)) if brightest.side_m else setup.key_size_deg
+    size = (
+        math.degrees(2.0 * math.atan(brightest.side_m / 2.0 / far))
+        if brightest.side_m
+        else setup.key_size_deg
+    )
     fill = sum(metered_lx(lamp, point) for lamp in setup.lamps if lamp.role == "fill" and lamp.level > 0)
-    over = math.log2((sum(facing_lamp_lx(lamp, point) for lamp in keys) + fill) / fill) if fill > 1e-3 else setup.key_to_fill_stops
-    return Key(math.degrees(math.atan2(dx, -dz)), math.degrees(math.asin(max(-1.0, min(1.0, dy / far)))), size, over, brightest.name)
+    over = (
+        math.log2((sum(facing_lamp_lx(lamp, point) for lamp in keys) + fill) / fill)
+        if fill > 1e-3
+        else setup.key_to_fill_stops
+    )
+    return Key(
+        math.degrees(math.atan2(dx, -dz)),
+        math.degrees(math.asin(max(-1.0, min(1.0, dy / far)))),
+        size,
+        over,
+        brightest.name,
+    )
 
 
 def resolved(setup: SetUp, layer: Layer) -> SetUp:
-    """The set-up with its key written out (from the sun or the lamps) and the lamps put away: what the comparison reads."""
+    """The set-up with its key written out (from the sun or the lamps) and the lamps put away: what the
+    comparison reads.
+    """
     if setup.sun_at is None and not setup.lamps and setup.backing is None:
         return setup
     key = key_of(setup, layer)
     return setup.model_copy(
         update={
-            "key_azimuth_deg": key.azimuth_deg, "key_elevation_deg": key.elevation_deg, "key_size_deg": key.size_deg,
-            "key_to_fill_stops": key.to_fill_stops, "lamps": (), "backing": None, "sun_at": None,
+            "key_azimuth_deg": key.azimuth_deg,
+            "key_elevation_deg": key.elevation_deg,
+            "key_size_deg": key.size_deg,
+            "key_to_fill_stops": key.to_fill_stops,
+            "lamps": (),
+            "backing": None,
+            "sun_at": None,
         }
-    )  # fmt: skip
+    )
 
 
 def on_backing_lx(setup: SetUp, points: Array) -> Array:
-    """Light on points (n × 3, set coordinates) of an upright backing that faces the lens, lux, from every lamp."""
+    """Light on points (n × 3, set coordinates) of an upright backing that faces the lens, lux, from every
+    lamp.
+    """
     total = np.zeros(len(points))
     for lamp in setup.lamps:
         if lamp.level > 0:

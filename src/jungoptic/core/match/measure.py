@@ -34,7 +34,9 @@ def exposure_offset_stops(setup: SetUp) -> float:
     """How far over or under a normal exposure the set-up is, stops."""
     m = frame.magnification(setup.focal_length_mm, setup.focus_distance_m)
     time_s = exposure.exposure_time_s(setup.shutter_angle_deg, setup.capture_fps)
-    return exposure.exposure_stops(setup.illuminance_lx, setup.f_number, setup.iso, time_s, setup.nd_stops, diffraction.closeup_factor(m))
+    return exposure.exposure_stops(
+        setup.illuminance_lx, setup.f_number, setup.iso, time_s, setup.nd_stops, diffraction.closeup_factor(m)
+    )
 
 
 def camera_height_m(setup: SetUp) -> float:
@@ -49,19 +51,28 @@ def enlargement(setup: SetUp, delivery: Delivery, resize: float) -> float:
 
 
 def _off_centre(setup: SetUp, resize: float) -> float:
-    """Where the delivered corner lies on the way from the lens axis to the corner of the gate: 1 at that corner."""
+    """Where the delivered corner lies on the way from the lens axis to the corner of the gate: 1 at that
+    corner.
+    """
     return setup.extracted_mm / setup.gate_width_mm / resize
 
 
 def distortion_px(setup: SetUp, delivery: Delivery, resize: float = 1.0) -> float:
-    """How far the delivered corner is displaced, px; distortion grows as the square of the distance. Source: distortion_scale."""
+    """How far the delivered corner is displaced, px; distortion grows as the square of the distance.
+
+    Source: distortion_scale.
+    """
     half_diagonal = math.hypot(delivery.width_px, delivery.height_px) / 2.0
     return setup.distortion_pct / 100.0 * _off_centre(setup, resize) ** 2 * half_diagonal
 
 
 def vignetting_stops(setup: SetUp, resize: float = 1.0) -> float:
     """How much darker the delivered corner is, stops. Source: vignetting_guess."""
-    return setup.vignetting_stops * min(1.0, setup.widest_f_number / setup.f_number) * _off_centre(setup, resize) ** 2
+    return (
+        setup.vignetting_stops
+        * min(1.0, setup.widest_f_number / setup.f_number)
+        * _off_centre(setup, resize) ** 2
+    )
 
 
 def codes_in_a_stop(bit_depth: int) -> float:
@@ -77,10 +88,36 @@ class Match:
     """
 
     __slots__ = (
-        "airy_hero_px", "airy_px", "amounts", "blur_far_px", "blur_hero_far_px", "blur_hero_near_px", "blur_near_px", "delivery",
-        "f_hero_px", "f_px", "far_m", "hero", "layer", "lean_hero_px", "lean_px", "motion_hero_px", "motion_px", "move_hero_px", "move_px", "setup", "speed_ratio", "speed_set_m_s",
-        "stops", "stops_hero", "travel_m", "wanted_distance_m", "wanted_fps", "wanted_height_m", "wanted_travel_m",
-    )  # fmt: skip
+        "airy_hero_px",
+        "airy_px",
+        "amounts",
+        "blur_far_px",
+        "blur_hero_far_px",
+        "blur_hero_near_px",
+        "blur_near_px",
+        "delivery",
+        "f_hero_px",
+        "f_px",
+        "far_m",
+        "hero",
+        "layer",
+        "lean_hero_px",
+        "lean_px",
+        "motion_hero_px",
+        "motion_px",
+        "move_hero_px",
+        "move_px",
+        "setup",
+        "speed_ratio",
+        "speed_set_m_s",
+        "stops",
+        "stops_hero",
+        "travel_m",
+        "wanted_distance_m",
+        "wanted_fps",
+        "wanted_height_m",
+        "wanted_travel_m",
+    )
 
     def __init__(self, hero: SetUp, layer: Layer, setup: SetUp | None, delivery: Delivery) -> None:
         self.hero, self.layer, self.setup, self.delivery = hero, layer, setup, delivery
@@ -119,7 +156,12 @@ class Match:
         found["lens"] = half_w * abs(1.0 - layer.resize * self.f_px * ideal / (self.f_hero_px * at))
         found["edges"] = self._missing_px(setup, spread_w, spread_h)
         found["perspective"] = reach * abs(at * (ideal + depth) / (ideal * (at + depth)) - 1.0)
-        found["height"] = self.f_px * layer.resize * abs(camera_height_m(setup) - self.wanted_height_m) * (1.0 / at - 1.0 / self.far_m)
+        found["height"] = (
+            self.f_px
+            * layer.resize
+            * abs(camera_height_m(setup) - self.wanted_height_m)
+            * (1.0 / at - 1.0 / self.far_m)
+        )
         found["tilt"] = half_w * half_h / self.f_hero_px * tilt
         found["roll"] = half_w * math.radians(abs(setup.roll_deg - hero.roll_deg))
 
@@ -133,11 +175,15 @@ class Match:
         seen_w = layer.resize * half_w * setup.gate_width_mm / setup.extracted_mm
         seen_h = layer.resize * half_w * setup.gate_height_mm / setup.extracted_mm
         whole_w, whole_h = (side / 2.0 for side in delivery.needed_px)
-        need_w, need_h = (whole_w, whole_h) if layer.fills_frame else (min(whole_w, reach), min(whole_h, tall))
+        need_w, need_h = (
+            (whole_w, whole_h) if layer.fills_frame else (min(whole_w, reach), min(whole_h, tall))
+        )
         return max(0.0, need_w - seen_w, need_h - seen_h - GATE_SLACK_PX)
 
     def _blur_px(self, setup: SetUp, distance_m: float) -> float:
-        disc = focus.blur_disc_mm(setup.focal_length_mm, setup.f_number, setup.focus_distance_m, distance_m, setup.focusing)
+        disc = focus.blur_disc_mm(
+            setup.focal_length_mm, setup.f_number, setup.focus_distance_m, distance_m, setup.focusing
+        )
         return disc * self.delivery.width_px / setup.extracted_mm
 
     def blur_at_px(self, distance_m: float) -> float:
@@ -162,22 +208,38 @@ class Match:
         if layer.depth_m > 0:
             found["focus_far"] = abs(self.blur_far_px - self.blur_hero_far_px)
         found["diffraction"] = max(0.0, self.airy_px - self.airy_hero_px)
-        sharp, sharp_hero = enlargement(setup, self.delivery, layer.resize), enlargement(hero, self.delivery, 1.0)
+        sharp, sharp_hero = (
+            enlargement(setup, self.delivery, layer.resize),
+            enlargement(hero, self.delivery, 1.0),
+        )
         found["sharpness"] = 100.0 * max(0.0, max(1.0, sharp) / max(1.0, sharp_hero) - 1.0)
 
     def _airy_px(self, setup: SetUp) -> float:
         m = frame.magnification(setup.focal_length_mm, setup.focus_distance_m)
-        return diffraction.airy_diameter_um(setup.f_number, m) / 1000.0 * self.delivery.width_px / setup.extracted_mm
+        return (
+            diffraction.airy_diameter_um(setup.f_number, m)
+            / 1000.0
+            * self.delivery.width_px
+            / setup.extracted_mm
+        )
 
     def _measure_move(self, setup: SetUp) -> None:
-        """How far the set-up's own travel is from the hero's at this scale, and how fast the picture moves by it.
+        """How far the set-up's own travel is from the hero's at this scale, and how fast the picture moves by
+        it.
 
-        A pan or tilt about the entrance pupil is a flat move of the picture and can be laid on afterwards; a slide or a
+        A pan or tilt about the entrance pupil is a flat move of the picture and can be laid on afterwards; a
+        slide or a
         push shows the depth of the layer, so it must be made, at 1:s.
         """
         layer, move = self.layer, self.delivery.move
         self.wanted_travel_m = move.amount / layer.scale if move.kind in ("slide", "push") else 0.0
-        self.travel_m = 0.0 if not setup.follows_move else self.wanted_travel_m if setup.travel_m is None else setup.travel_m
+        self.travel_m = (
+            0.0
+            if not setup.follows_move
+            else self.wanted_travel_m
+            if setup.travel_m is None
+            else setup.travel_m
+        )
         self.move_hero_px = self.move_px = 0.0
         if move.still:
             return
@@ -192,16 +254,22 @@ class Match:
             self.move_px = self.move_hero_px * self.f_px * layer.resize / self.f_hero_px
         if layer.combine == "in_camera" and move.kind == "pan" and setup.pupil_off_mm:
             slide = abs(setup.pupil_off_mm) / 1000.0 * abs(math.sin(math.radians(move.amount)))
-            self.amounts["pupil"] = self.f_px * slide * abs(1.0 / setup.distance_m - 1.0 / max(layer.near_m, setup.distance_m))
+            self.amounts["pupil"] = (
+                self.f_px * slide * abs(1.0 / setup.distance_m - 1.0 / max(layer.near_m, setup.distance_m))
+            )
 
     def _measure_time(self, setup: SetUp) -> None:
         layer, hero = self.layer, self.hero
         self.speed_ratio, self.wanted_fps, self.speed_set_m_s = 1.0, hero.capture_fps, 0.0
         if layer.driver in MOVING_DRIVERS:
             self._time_ratio(setup)
-            self.amounts["time"] = 100.0 * (max(self.speed_ratio, 1.0 / self.speed_ratio) - 1.0 if self.speed_ratio > 0 else 1.0)
+            self.amounts["time"] = 100.0 * (
+                max(self.speed_ratio, 1.0 / self.speed_ratio) - 1.0 if self.speed_ratio > 0 else 1.0
+            )
         travel_hero = blur.image_travel_px(self.f_hero_px, layer.speed_m_s, layer.near_m, hero.capture_fps)
-        travel = blur.image_travel_px(self.f_px * layer.resize, self.speed_set_m_s, setup.distance_m, setup.capture_fps)
+        travel = blur.image_travel_px(
+            self.f_px * layer.resize, self.speed_set_m_s, setup.distance_m, setup.capture_fps
+        )
         travel_hero += self.move_hero_px
         travel += self.move_px
         self.motion_hero_px = blur.motion_blur_px(travel_hero, hero.shutter_angle_deg)
@@ -233,8 +301,15 @@ class Match:
         hero, found = self.hero, self.amounts
         self.stops, self.stops_hero = exposure_offset_stops(setup), exposure_offset_stops(hero)
         found["brightness"] = abs(self.stops - self.stops_hero)
-        found["colour"] = abs(colour.mired_shift(setup.white_balance_k, setup.light_k) - colour.mired_shift(hero.white_balance_k, hero.light_k))
-        azimuth = -setup.key_azimuth_deg if self.layer.mirrored and setup.key_azimuth_deg is not None else setup.key_azimuth_deg
+        found["colour"] = abs(
+            colour.mired_shift(setup.white_balance_k, setup.light_k)
+            - colour.mired_shift(hero.white_balance_k, hero.light_k)
+        )
+        azimuth = (
+            -setup.key_azimuth_deg
+            if self.layer.mirrored and setup.key_azimuth_deg is not None
+            else setup.key_azimuth_deg
+        )
         keys = (azimuth, setup.key_elevation_deg, hero.key_azimuth_deg, hero.key_elevation_deg)
         if all(angle is not None for angle in keys):
             found["direction"] = colour.angle_between_deg(*keys)  # type: ignore[arg-type]
@@ -249,30 +324,49 @@ class Match:
     def _measure_camera(self, setup: SetUp) -> None:
         hero, layer, delivery, found = self.hero, self.layer, self.delivery, self.amounts
         if setup.distortion_pct or hero.distortion_pct:
-            found["distortion"] = abs(distortion_px(setup, delivery, layer.resize) - distortion_px(hero, delivery))
+            found["distortion"] = abs(
+                distortion_px(setup, delivery, layer.resize) - distortion_px(hero, delivery)
+            )
         if setup.vignetting_stops or hero.vignetting_stops:
             found["vignetting"] = abs(vignetting_stops(setup, layer.resize) - vignetting_stops(hero))
         if layer.brightest_stops is not None:
             found["clipping"] = max(0.0, layer.brightest_stops + self.stops - setup.headroom_stops)
         if setup.ripple_depth > 0:
             time_s = exposure.exposure_time_s(setup.shutter_angle_deg, setup.capture_fps)
-            found["flicker"] = mains.ripple_stops(mains.ripple_amplitude(setup.mains_hz, setup.capture_fps, time_s, setup.ripple_depth))
+            found["flicker"] = mains.ripple_stops(
+                mains.ripple_amplitude(setup.mains_hz, setup.capture_fps, time_s, setup.ripple_depth)
+            )
         if layer.combine == "key":
             found["chroma"] = _PITCH[setup.sampling] * enlargement(setup, delivery, layer.resize)
-            found["codes"] = CODES_THAT_HOLD / codes_in_a_stop(setup.bit_depth) * (2.0 if setup.long_groups else 1.0)
+            found["codes"] = (
+                CODES_THAT_HOLD / codes_in_a_stop(setup.bit_depth) * (2.0 if setup.long_groups else 1.0)
+            )
 
     def grain_ratio(self) -> float:
         """Noise of the layer over the hero's, per delivered pixel."""
         assert self.setup is not None
-        return math.sqrt(self.setup.iso / self.hero.iso) * self.hero.extracted_mm / self.setup.extracted_mm * self.layer.resize
+        return (
+            math.sqrt(self.setup.iso / self.hero.iso)
+            * self.hero.extracted_mm
+            / self.setup.extracted_mm
+            * self.layer.resize
+        )
 
     def cover_px(self, item: str) -> tuple[float, str]:
-        """The largest single thing that hides an error in pixels, and its name. Only what the hero wants counts."""
+        """The largest single thing that hides an error in pixels, and its name.
+
+        Only what the hero wants counts.
+        """
         if self.setup is None:
             return 0.0, ""
         wanted = {"focus_near": self.blur_hero_near_px, "focus_far": self.blur_hero_far_px}
-        soft = wanted.get(item, max(self.blur_hero_near_px, self.blur_hero_far_px) if item != "motion_blur" else 0.0)
-        choices = [(self.motion_hero_px / 2.0, "half the motion blur"), (soft, "the blur that the hero wants there")]
+        soft = wanted.get(
+            item, max(self.blur_hero_near_px, self.blur_hero_far_px) if item != "motion_blur" else 0.0
+        )
+        choices = [
+            (self.motion_hero_px / 2.0, "half the motion blur"),
+            (soft, "the blur that the hero wants there"),
+        ]
         twice = 2.0 * ITEMS[item].tolerance.holds
         if self.layer.seen_s is not None and self.layer.seen_s < BRIEF_S:
             choices.append((twice, "under half a second on screen"))
@@ -291,7 +385,8 @@ class Match:
         if item == "motion_blur":
             share = self.motion_hero_px
             base = Tolerance(
-                max(MOTION_BLUR_FLOOR.holds, MOTION_BLUR_SHARE.holds * share), max(MOTION_BLUR_FLOOR.tight, MOTION_BLUR_SHARE.tight * share)
+                max(MOTION_BLUR_FLOOR.holds, MOTION_BLUR_SHARE.holds * share),
+                max(MOTION_BLUR_FLOOR.tight, MOTION_BLUR_SHARE.tight * share),
             )
         return self._after_finish(item, base)
 

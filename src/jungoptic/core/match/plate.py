@@ -1,7 +1,9 @@
 """What one look at a set-up's set tells: its lamps, its backing, what shines, where the set ends.
 
-Set coordinates, metres: x right of the lens axis, y above the floor, z behind the near end; the lens stands at
-z = −distance. Every function answers for the member at one position of the stack, or None where the item makes no sense.
+Set coordinates, metres: x right of the lens axis, y above the floor, z behind the near end; the lens stands
+at
+z = −distance. Every function answers for the member at one position of the stack, or None where the item
+makes no sense.
 """
 
 from __future__ import annotations
@@ -13,7 +15,16 @@ import numpy as np
 from ..kit.records import Kit
 from ..wording import Words, number
 from . import lighting
-from .backing import DARK_LX, LEAST_LAMP_DISTANCE_M, UNLIT_STOPS, backing_colour, backing_edge, backing_shadow, evenness, spill
+from .backing import (
+    DARK_LX,
+    LEAST_LAMP_DISTANCE_M,
+    UNLIT_STOPS,
+    backing_colour,
+    backing_edge,
+    backing_shadow,
+    evenness,
+    spill,
+)
 from .measure import Match
 from .saying import Explanation, Fix, Value, Values
 from .stack import Finding, Look, Stack
@@ -26,18 +37,30 @@ def light_reach(stack: Stack, at: int, match: Match, words: Words, kit: Kit | No
     """Whether the lamps as they stand give the light that the plan says."""
     member = stack.members[at]
     setup, layer = member.setup, member.layer
-    if setup is None or not lighting.subject_lamps(setup) or setup.sun_at is not None or at not in stack.first_of_set_up:
+    if (
+        setup is None
+        or not lighting.subject_lamps(setup)
+        or setup.sun_at is not None
+        or at not in stack.first_of_set_up
+    ):
         return None
     have = lighting.lamps_lx(layer, setup)
     missing = max(0.0, math.log2(setup.illuminance_lx / have)) if have > DARK_LX else UNLIT_STOPS
     point = lighting.subject_point(layer, setup)
     best = max(lighting.subject_lamps(setup), key=lambda lamp: lighting.metered_lx(lamp, point))
-    sentence = f"The plan wants {words.light(setup.illuminance_lx)} on {layer.name}; the lamps as they stand give {words.light(have)}"
+    sentence = (
+        f"The plan wants {words.light(setup.illuminance_lx)} on {layer.name}; the lamps as they stand give"
+        f" {words.light(have)}"
+    )
     fixes: list[Fix] = []
     if missing > 1e-3 and have > DARK_LX:
-        aim = dict(zip(("aim_across_m", "aim_height_m", "aim_behind_m"), (round(x, 3) for x in point), strict=True))
+        aim = dict(
+            zip(("aim_across_m", "aim_height_m", "aim_behind_m"), (round(x, 3) for x in point), strict=True)
+        )
         wanted = setup.illuminance_lx - (have - lighting.metered_lx(best, point))
-        from_best = lighting.metered_lx(best.model_copy(update=aim), point)  # what it would give if it were aimed at the subject
+        from_best = lighting.metered_lx(
+            best.model_copy(update=aim), point
+        )  # what it would give if it were aimed at the subject
         full = from_best / best.level if best.level else 0.0
         sentence += f", {number(missing, 2)} stop short."
         if full >= wanted:
@@ -45,7 +68,14 @@ def light_reach(stack: Stack, at: int, match: Match, words: Words, kit: Kit | No
                 Fix(
                     f"{best.name} at {100 * best.level * wanted / from_best:.0f} %",
                     "lamps",
-                    {"lamps": {setup.lamps.index(best): {"level": round(min(1.0, best.level * wanted / from_best), 3), **aim}}},
+                    {
+                        "lamps": {
+                            setup.lamps.index(best): {
+                                "level": round(min(1.0, best.level * wanted / from_best), 3),
+                                **aim,
+                            }
+                        }
+                    },
                 )
             )
         else:
@@ -53,19 +83,45 @@ def light_reach(stack: Stack, at: int, match: Match, words: Words, kit: Kit | No
             far = math.dist(best.place, point)
             if far * nearer >= LEAST_LAMP_DISTANCE_M:
                 moved = [round(p + (a - p) * nearer, 3) for a, p in zip(best.place, point, strict=True)]
-                changes = dict(zip(("across_m", "height_m", "behind_m"), moved, strict=True)) | {"level": 1.0} | aim
-                fixes.append(Fix(f"{best.name} at {words.length(far * nearer)}", "lamps", {"lamps": {setup.lamps.index(best): changes}}))
-                sentence += f" {best.name} would do it from {words.length(far * nearer)}, {words.length(far)} now."
+                changes = (
+                    dict(zip(("across_m", "height_m", "behind_m"), moved, strict=True)) | {"level": 1.0} | aim
+                )
+                fixes.append(
+                    Fix(
+                        f"{best.name} at {words.length(far * nearer)}",
+                        "lamps",
+                        {"lamps": {setup.lamps.index(best): changes}},
+                    )
+                )
+                sentence += (
+                    f" {best.name} would do it from {words.length(far * nearer)}, {words.length(far)} now."
+                )
             else:
-                sentence += f" Even {best.name} at {words.length(LEAST_LAMP_DISTANCE_M)} does not: open the stop, raise the ISO or go slower."
+                sentence += (
+                    f" Even {best.name} at {words.length(LEAST_LAMP_DISTANCE_M)} does not: open the stop,"
+                    " raise the ISO or go slower."
+                )
         fixes.append(Fix(f"Plan for {words.light(have)}", "set_up", {"illuminance_lx": round(have, 1)}))
     else:
-        sentence += f": dim them by {number(math.log2(have / setup.illuminance_lx), 2)} stop." if have > setup.illuminance_lx * 1.02 else "."
+        sentence += (
+            f": dim them by {number(math.log2(have / setup.illuminance_lx), 2)} stop."
+            if have > setup.illuminance_lx * 1.02
+            else "."
+        )
 
     def values() -> Values:
-        return tuple(Value("E", lamp.name, words.light(lighting.metered_lx(lamp, point))) for lamp in lighting.subject_lamps(setup))
+        return tuple(
+            Value("E", lamp.name, words.light(lighting.metered_lx(lamp, point)))
+            for lamp in lighting.subject_lamps(setup)
+        )
 
-    return Finding("light_reach", missing, Explanation(f"{words.light(have)} of {words.light(setup.illuminance_lx)}", sentence, values, tuple(fixes)))
+    return Finding(
+        "light_reach",
+        missing,
+        Explanation(
+            f"{words.light(have)} of {words.light(setup.illuminance_lx)}", sentence, values, tuple(fixes)
+        ),
+    )
 
 
 def set_edge(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
@@ -91,10 +147,19 @@ def set_edge(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None)
     over = " over the whole move" if not move.still else ""
     where = f"{words.length(short_m / layer.scale)} short" if past else "covers the frame"
     sentence = f"The set {'ends inside' if past else 'fills'} what is needed of the frame{over}" + (
-        f": build {words.length(short_m / layer.scale)} more (full size {words.length(short_m)}), or paint it on." if past else "."
+        f": build {words.length(short_m / layer.scale)} more (full size {words.length(short_m)}), or paint"
+        " it on."
+        if past
+        else "."
     )
     fixes = (
-        (Fix(f"Build it {words.length(layer.width_m + 2 * short_m)} wide", "layer", {"width_m": round(layer.width_m + 2 * short_m + 0.01, 2)}),)
+        (
+            Fix(
+                f"Build it {words.length(layer.width_m + 2 * short_m)} wide",
+                "layer",
+                {"width_m": round(layer.width_m + 2 * short_m + 0.01, 2)},
+            ),
+        )
         if past and not layer.parts
         else ()
     )
@@ -125,22 +190,46 @@ def seen_in_gloss(stack: Stack, at: int, match: Match, words: Words, kit: Kit | 
 
     def off(x: float, z: float) -> float:
         to = np.array([x, z]) - thing
-        return math.degrees(math.acos(float(np.clip(out @ to / (np.linalg.norm(out) * (np.linalg.norm(to) or 1.0)), -1, 1))))
+        return math.degrees(
+            math.acos(float(np.clip(out @ to / (np.linalg.norm(out) * (np.linalg.norm(to) or 1.0)), -1, 1)))
+        )
 
-    targets = [("the camera", off(0.0, -setup.distance_m))] + [(lamp.name, off(lamp.across_m, lamp.behind_m)) for lamp in setup.lamps]
+    targets = [("the camera", off(0.0, -setup.distance_m))] + [
+        (lamp.name, off(lamp.across_m, lamp.behind_m)) for lamp in setup.lamps
+    ]
     if setup.backing is not None:
         half = setup.backing.width_m / 2
-        targets += [("the sheet", min(off(setup.backing.across_m + shift, setup.backing.behind_m) for shift in np.linspace(-half, half, 9)))]
+        targets += [
+            (
+                "the sheet",
+                min(
+                    off(setup.backing.across_m + shift, setup.backing.behind_m)
+                    for shift in np.linspace(-half, half, 9)
+                ),
+            )
+        ]
     name, nearest = min(targets, key=lambda one: one[1])
     seen = nearest < GLOSS_SEEN_DEG
-    sentence = f"The mirrored ray from {layer.name} goes {f'to {name}, {nearest:.1f}° off: it is seen in the gloss. Turn the thing, dull it, or hang black there' if seen else f'past everything; {name} is nearest, {nearest:.0f}° off'}."
+    where = (
+        f"to {name}, {nearest:.1f}° off: it is seen in the gloss."
+        " Turn the thing, dull it, or hang black there"
+        if seen
+        else f"past everything; {name} is nearest, {nearest:.0f}° off"
+    )
+    sentence = f"The mirrored ray from {layer.name} goes {where}."
     aside = layer.gloss_azimuth_deg + (GLOSS_SEEN_DEG - nearest) / 2 + 1
-    fixes = (Fix(f"Turn it to {aside:.0f}°", "layer", {"gloss_azimuth_deg": round(aside, 1)}),) if seen else ()
+    fixes = (
+        (Fix(f"Turn it to {aside:.0f}°", "layer", {"gloss_azimuth_deg": round(aside, 1)}),) if seen else ()
+    )
 
     def values() -> Values:
         return tuple(Value("off", target, f"{angle:.1f}°") for target, angle in targets)
 
-    return Finding("seen_in_gloss", max(0.0, GLOSS_SEEN_DEG - nearest), Explanation(f"{name}, {nearest:.0f}° off", sentence, values, fixes))
+    return Finding(
+        "seen_in_gloss",
+        max(0.0, GLOSS_SEEN_DEG - nearest),
+        Explanation(f"{name}, {nearest:.0f}° off", sentence, values, fixes),
+    )
 
 
 def card_turn(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
@@ -148,7 +237,10 @@ def card_turn(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None
     turned = stack.members[at].layer.turned_deg
     if not turned:
         return None
-    sentence = f"The card stands {abs(turned):.0f}° from square to the lens; beyond some 20 to 30° it looks as flat as it is."
+    sentence = (
+        f"The card stands {abs(turned):.0f}° from square to the lens; beyond some 20 to 30° it looks as flat"
+        " as it is."
+    )
 
     def values() -> Values:
         return (Value("turned", "from the lens", f"{number(turned, 3)}°"),)
@@ -158,5 +250,13 @@ def card_turn(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None
 
 
 PLATE: tuple[Look, ...] = (
-    backing_edge, evenness, spill, backing_shadow, backing_colour, light_reach, set_edge, seen_in_gloss, card_turn,
-)  # fmt: skip
+    backing_edge,
+    evenness,
+    spill,
+    backing_shadow,
+    backing_colour,
+    light_reach,
+    set_edge,
+    seen_in_gloss,
+    card_turn,
+)

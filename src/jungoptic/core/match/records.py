@@ -16,10 +16,37 @@ from ..light.placed import Backing, PlacedLamp
 from ..motion.move import Move
 
 Kind = Literal[
-    "live", "live_element", "model", "frame_by_frame", "rig", "clean_plate", "split", "shadow_pass", "light_pass", "reflection_pass", "focus_pass",
-    "black_element", "stock", "painted", "three_d", "haze",
-]  # fmt: skip
-Combine = Literal["base", "key", "hand_matte", "difference", "split", "over", "behind", "add", "screen", "multiply", "shadow_alpha", "in_camera"]
+    "live",
+    "live_element",
+    "model",
+    "frame_by_frame",
+    "rig",
+    "clean_plate",
+    "split",
+    "shadow_pass",
+    "light_pass",
+    "reflection_pass",
+    "focus_pass",
+    "black_element",
+    "stock",
+    "painted",
+    "three_d",
+    "haze",
+]
+Combine = Literal[
+    "base",
+    "key",
+    "hand_matte",
+    "difference",
+    "split",
+    "over",
+    "behind",
+    "add",
+    "screen",
+    "multiply",
+    "shadow_alpha",
+    "in_camera",
+]
 Contact = Literal["nothing", "ground", "wet_ground"]
 Kept = Literal["contact_shadow", "reflection"]
 Reference = Literal["ball", "chart", "tape"]
@@ -28,12 +55,18 @@ HexColour = Annotated[str, Field(title="Colour", pattern=r"^#[0-9a-f]{6}$")]
 KeyColour = Literal["green", "blue", "black", "white"]
 
 
-SoftenPx = Annotated[float, q.quantity("Softened at the end", "px", "Diameter of the blur that the finish adds.", ge=0, le=100)]
-GrainAdded = Annotated[float, q.quantity("Grain added", "×", "Grain of the finish, in grains of the hero.", ge=0, le=100)]
+SoftenPx = Annotated[
+    float, q.quantity("Softened at the end", "px", "Diameter of the blur that the finish adds.", ge=0, le=100)
+]
+GrainAdded = Annotated[
+    float, q.quantity("Grain added", "×", "Grain of the finish, in grains of the hero.", ge=0, le=100)
+]
 
 
 class Judging(q.Record):
-    """What a production is judged by, beside its tolerances: its finish, and how far its tape and its level may be off."""
+    """What a production is judged by, beside its tolerances: its finish, and how far its tape and its level
+    may be off.
+    """
 
     black_and_white: bool = False
     soften_px: SoftenPx = 0.0
@@ -46,14 +79,18 @@ class Judging(q.Record):
 class Delivery(q.Record):
     """The finished frame, the hero's move in it, what of it is needed, and what is done to it at the end.
 
-    ``needed_*`` are the frame with its stabiliser margin, or the narrower cut-down when only that is delivered: what lies
-    outside need not be filmed. The finish is judged through; ``shows_models`` lets scale, time and detail only inform.
+    ``needed_*`` are the frame with its stabiliser margin, or the narrower cut-down when only that is
+    delivered: what lies
+    outside need not be filmed. The finish is judged through; ``shows_models`` lets scale, time and detail
+    only inform.
     """
 
     width_px: q.WidthPx = 1920
     height_px: q.HeightPx = 1080
     frame_rate_fps: q.FramesPerS = 24.0
-    needed_width_px: Annotated[float | None, q.quantity("Width needed", "px", "Empty = the whole delivery.", gt=0, le=65536)] = None
+    needed_width_px: Annotated[
+        float | None, q.quantity("Width needed", "px", "Empty = the whole delivery.", gt=0, le=65536)
+    ] = None
     needed_height_px: Annotated[float | None, q.quantity("Height needed", "px", gt=0, le=65536)] = None
     black_and_white: bool = False
     soften_px: SoftenPx = 0.0
@@ -72,7 +109,10 @@ class Delivery(q.Record):
 
 
 class SetUp(q.Record):
-    """Camera, lens, settings, place and light, as they stand. Metres of the set, not of the full-size world."""
+    """Camera, lens, settings, place and light, as they stand.
+
+    Metres of the set, not of the full-size world.
+    """
 
     focal_length_mm: q.FocalLengthMm
     focusing: q.Focusing = "unit"
@@ -81,15 +121,30 @@ class SetUp(q.Record):
     gate_width_mm: q.GateWidthMm
     gate_height_mm: q.GateHeightMm
     extraction_width_mm: Annotated[
-        float | None, q.quantity("Extraction width", "mm", "Width of gate that ends in the delivery; empty = all of it.", ge=0.1, le=100)
+        float | None,
+        q.quantity(
+            "Extraction width",
+            "mm",
+            "Width of gate that ends in the delivery; empty = all of it.",
+            ge=0.1,
+            le=100,
+        ),
     ] = None
     recorded_width_px: q.WidthPx
     recorded_height_px: q.HeightPx
-    distance_m: Annotated[float, q.quantity("Lens to layer", "m", "From the entrance pupil to the near end of the layer.", gt=0, le=1e6)]
+    distance_m: Annotated[
+        float,
+        q.quantity(
+            "Lens to layer", "m", "From the entrance pupil to the near end of the layer.", gt=0, le=1e6
+        ),
+    ]
     lens_height_m: Annotated[float, q.quantity("Lens height", "m", "Above the floor.", ge=-100, le=10000)]
-    ground_height_m: Annotated[float, q.quantity("Ground height", "m", "The layer's ground above the floor: table, trestles.", ge=-100, le=1000)] = (
-        0.0
-    )
+    ground_height_m: Annotated[
+        float,
+        q.quantity(
+            "Ground height", "m", "The layer's ground above the floor: table, trestles.", ge=-100, le=1000
+        ),
+    ] = 0.0
     tilt_deg: Annotated[float, q.quantity("Tilt", "°", "Up is positive.", ge=-89, le=89)] = 0.0
     roll_deg: Annotated[float, q.quantity("Roll", "°", ge=-180, le=180)] = 0.0
     capture_fps: q.FramesPerS
@@ -100,32 +155,64 @@ class SetUp(q.Record):
     light_k: q.ColourK = 5600.0
     white_balance_k: Annotated[float, q.quantity("White balance", "K", ge=1000, le=40000)] = 5600.0
     key_azimuth_deg: Annotated[
-        float | None, q.quantity("Key from the side", "°", "0 behind the camera, positive to camera right.", ge=-180, le=180)
+        float | None,
+        q.quantity(
+            "Key from the side", "°", "0 behind the camera, positive to camera right.", ge=-180, le=180
+        ),
     ] = None
     key_elevation_deg: Annotated[float | None, q.quantity("Key from above", "°", ge=-90, le=90)] = None
     key_size_deg: Annotated[
-        float | None, q.quantity("Size of the key", "°", "Angular diameter as the subject sees it; the sun is 0.53.", gt=0, le=180)
+        float | None,
+        q.quantity(
+            "Size of the key", "°", "Angular diameter as the subject sees it; the sun is 0.53.", gt=0, le=180
+        ),
     ] = None
-    key_to_fill_stops: Annotated[float | None, q.quantity("Key over fill", "stops", "Key and fill together over fill alone.", ge=0, le=20)] = None
-    ripple_depth: Annotated[float, q.quantity("Ripple of the light", "", "(max − min)/(max + min) at twice the mains; 0 = steady.", ge=0, lt=1)] = 0.0
+    key_to_fill_stops: Annotated[
+        float | None,
+        q.quantity("Key over fill", "stops", "Key and fill together over fill alone.", ge=0, le=20),
+    ] = None
+    ripple_depth: Annotated[
+        float,
+        q.quantity(
+            "Ripple of the light", "", "(max − min)/(max + min) at twice the mains; 0 = steady.", ge=0, lt=1
+        ),
+    ] = 0.0
     mains_hz: Annotated[float, q.quantity("Mains", "Hz", gt=0, le=1000)] = 50.0
-    sun_at: Annotated[datetime | None, Field(title="Lit by the sun at", description="With its offset from UTC; empty = not by the sun.")] = None
-    heading_deg: Annotated[float, q.quantity("Camera looks", "°", "From north, clockwise.", ge=0, le=360)] = 0.0
+    sun_at: Annotated[
+        datetime | None,
+        Field(title="Lit by the sun at", description="With its offset from UTC; empty = not by the sun."),
+    ] = None
+    heading_deg: Annotated[float, q.quantity("Camera looks", "°", "From north, clockwise.", ge=0, le=360)] = (
+        0.0
+    )
     latitude_deg: Annotated[float | None, q.quantity("Latitude", "°", ge=-90, le=90)] = None
     longitude_deg: Annotated[float | None, q.quantity("Longitude", "°", ge=-180, le=180)] = None
-    model_speed_m_s: Annotated[float | None, q.quantity("Speed set on the model", "m/s", ge=0, le=1000)] = None
+    model_speed_m_s: Annotated[float | None, q.quantity("Speed set on the model", "m/s", ge=0, le=1000)] = (
+        None
+    )
     follows_move: Annotated[bool, Field(title="Makes the shot's move")] = True
-    travel_m: Annotated[float | None, q.quantity("Travel of the rig", "m", "Empty = the hero's travel ÷ s.", ge=-1000, le=1000)] = None
-    pupil_off_mm: Annotated[float, q.quantity("Entrance pupil off the pan axis", "mm", ge=-1000, le=1000)] = 0.0
+    travel_m: Annotated[
+        float | None,
+        q.quantity("Travel of the rig", "m", "Empty = the hero's travel ÷ s.", ge=-1000, le=1000),
+    ] = None
+    pupil_off_mm: Annotated[float, q.quantity("Entrance pupil off the pan axis", "mm", ge=-1000, le=1000)] = (
+        0.0
+    )
     references: Annotated[tuple[Reference, ...], Field(title="References filmed")] = ()
     bit_depth: Annotated[int, q.quantity("Bit depth", "bit", ge=1, le=32)] = 10
     sampling: q.Sampling = "4:4:4"
     long_groups: Annotated[bool, Field(title="Long groups of pictures")] = False
-    readout_ms: Annotated[float, q.quantity("Readout of the whole frame", "ms", "0 = all rows at once.", ge=0, le=1000)] = 0.0
+    readout_ms: Annotated[
+        float, q.quantity("Readout of the whole frame", "ms", "0 = all rows at once.", ge=0, le=1000)
+    ] = 0.0
     headroom_stops: Annotated[float, q.quantity("Headroom over mid-grey", "stops", ge=0, le=20)] = 6.0
     widest_f_number: q.FNumber = 2.0
-    distortion_pct: Annotated[float, q.quantity("Distortion at the corner", "%", "Barrel is negative.", ge=-50, le=50)] = 0.0
-    vignetting_stops: Annotated[float, q.quantity("Vignetting wide open", "stops", "At the corner.", ge=0, le=10)] = 0.0
+    distortion_pct: Annotated[
+        float, q.quantity("Distortion at the corner", "%", "Barrel is negative.", ge=-50, le=50)
+    ] = 0.0
+    vignetting_stops: Annotated[
+        float, q.quantity("Vignetting wide open", "stops", "At the corner.", ge=0, le=10)
+    ] = 0.0
     lamps: Annotated[tuple[PlacedLamp, ...], Field(title="Lamps", max_length=64)] = ()
     backing: Annotated[Backing | None, Field(title="Backing")] = None
 
@@ -134,12 +221,14 @@ class SetUp(q.Record):
         if 1000.0 * self.focus_distance_m <= self.focal_length_mm:
             raise refuse(
                 "focus_distance_m",
-                f"Focus distance must be more than the focal length, {self.focal_length_mm:g} mm; {1000 * self.focus_distance_m:g} mm was given.",
+                f"Focus distance must be more than the focal length, {self.focal_length_mm:g} mm;"
+                f" {1000 * self.focus_distance_m:g} mm was given.",
             )
         if self.extraction_width_mm is not None and self.extraction_width_mm > self.gate_width_mm:
             raise refuse(
                 "extraction_width_mm",
-                f"Extraction width must be at most the gate's, {self.gate_width_mm:g} mm; {self.extraction_width_mm:g} mm was given.",
+                f"Extraction width must be at most the gate's, {self.gate_width_mm:g} mm;"
+                f" {self.extraction_width_mm:g} mm was given.",
             )
         return self
 
@@ -147,10 +236,14 @@ class SetUp(q.Record):
     def _time_has_zone(self) -> SetUp:
         if self.sun_at is not None and self.sun_at.tzinfo is None:
             raise refuse(
-                "sun_at", f"The time of the sun must say its offset from UTC, like 2027-10-23T16:30+01:00; {self.sun_at.isoformat()} was given."
+                "sun_at",
+                "The time of the sun must say its offset from UTC, like 2027-10-23T16:30+01:00;"
+                f" {self.sun_at.isoformat()} was given.",
             )
         if self.sun_at is not None and not q.in_our_time(self.sun_at):
-            raise refuse("sun_at", f"The time of the sun must be {q.OUR_TIME}; {self.sun_at.isoformat()} was given.")
+            raise refuse(
+                "sun_at", f"The time of the sun must be {q.OUR_TIME}; {self.sun_at.isoformat()} was given."
+            )
         return self
 
     @property
@@ -160,18 +253,24 @@ class SetUp(q.Record):
 
 
 class Part(q.Record):
-    """A flat piece of a layer, in full-size metres: upright at ``behind_m``, or lying at the height of its ``base``.
+    """A flat piece of a layer, in full-size metres: upright at ``behind_m``, or lying at the height of its
+    ``base``.
 
-    ``points`` are (x, y) with y above the layer's ground for an upright piece, (x, z) with z behind the near end for one
+    ``points`` are (x, y) with y above the layer's ground for an upright piece, (x, z) with z behind the near
+    end for one
     that lies on the ground. ``colour`` is the real colour of the thing.
     """
 
     name: Annotated[str, Field(title="Name", max_length=80)]
     lies: bool = False
     behind_m: Annotated[float, q.quantity("Behind the near end", "m", "Full size.", ge=0, le=1e7)] = 0.0
-    raised_m: Annotated[float, q.quantity("Above the ground", "m", "Of a piece that lies flat; full size.", ge=-1e4, le=1e4)] = 0.0
+    raised_m: Annotated[
+        float, q.quantity("Above the ground", "m", "Of a piece that lies flat; full size.", ge=-1e4, le=1e4)
+    ] = 0.0
     points: Annotated[tuple[tuple[float, float], ...], Field(title="Outline", min_length=3, max_length=400)]
-    thickness_m: Annotated[float, q.quantity("Thickness", "m", "How deep an upright piece is, full size.", ge=0, le=1e7)] = 0.0
+    thickness_m: Annotated[
+        float, q.quantity("Thickness", "m", "How deep an upright piece is, full size.", ge=0, le=1e7)
+    ] = 0.0
     colour: Annotated[str, Field(title="Colour", pattern=r"^#[0-9a-f]{6}$")] = "#808080"
     colour_low: Annotated[str | None, Field(title="Colour at the foot", pattern=r"^#[0-9a-f]{6}$")] = None
 
@@ -194,74 +293,139 @@ class Layer(q.Record):
     kind: Kind = "live"
     combine: Combine = "over"
     scale: q.Scale = 1.0
-    near_m: Annotated[float, q.quantity("Near end", "m", "Full-size metres from the hero's lens.", gt=0, le=1e7)]
-    depth_m: Annotated[float, q.quantity("Depth", "m", "Full size, from the near end to the far end.", ge=0, le=1e7)] = 0.0
+    near_m: Annotated[
+        float, q.quantity("Near end", "m", "Full-size metres from the hero's lens.", gt=0, le=1e7)
+    ]
+    depth_m: Annotated[
+        float, q.quantity("Depth", "m", "Full size, from the near end to the far end.", ge=0, le=1e7)
+    ] = 0.0
     width_m: Annotated[float, q.quantity("Width", "m", "Full size.", gt=0, le=1e7)] = 1.0
     height_m: Annotated[float, q.quantity("Height", "m", "Full size.", gt=0, le=1e6)] = 1.0
-    base_m: Annotated[float, q.quantity("Base", "m", "The layer's ground above the hero's, full size.", ge=-1e4, le=1e5)] = 0.0
-    offset_m: Annotated[float, q.quantity("To the side", "m", "Full size; right is positive.", ge=-1e6, le=1e6)] = 0.0
+    base_m: Annotated[
+        float, q.quantity("Base", "m", "The layer's ground above the hero's, full size.", ge=-1e4, le=1e5)
+    ] = 0.0
+    offset_m: Annotated[
+        float, q.quantity("To the side", "m", "Full size; right is positive.", ge=-1e6, le=1e6)
+    ] = 0.0
     driver: q.Driver = "still"
-    speed_m_s: Annotated[float, q.quantity("Fastest movement", "m/s", "Across the line of sight, full size.", ge=0, le=1e4)] = 0.0
+    speed_m_s: Annotated[
+        float, q.quantity("Fastest movement", "m/s", "Across the line of sight, full size.", ge=0, le=1e4)
+    ] = 0.0
     fills_frame: bool = False
     resize: Annotated[float, q.quantity("Resize in the composite", "×", gt=0, le=20)] = 1.0
     seen_s: Annotated[float | None, q.quantity("On screen for", "s", gt=0, le=36000)] = None
     behind_weather: bool = False
     picture_width_px: Annotated[
-        int | None, q.quantity("Picture width", "px", "Painted and stock pictures: how wide the picture is.", gt=0, le=100000)
+        int | None,
+        q.quantity(
+            "Picture width", "px", "Painted and stock pictures: how wide the picture is.", gt=0, le=100000
+        ),
     ] = None
     contact: Annotated[Contact, Field(title="Stands on")] = "nothing"
     kept: Annotated[tuple[Kept, ...], Field(title="Kept with it")] = ()
     paint_out: Annotated[str, Field(title="To be painted out", max_length=120)] = ""
     mirrored: Annotated[bool, Field(title="Mirrored")] = False
     lettering: Annotated[bool, Field(title="Lettering or handedness in it")] = False
-    turned_deg: Annotated[float, q.quantity("Card turned from the lens", "°", "Of a flat picture or cut-out.", ge=-90, le=90)] = 0.0
+    turned_deg: Annotated[
+        float, q.quantity("Card turned from the lens", "°", "Of a flat picture or cut-out.", ge=-90, le=90)
+    ] = 0.0
     gloss_azimuth_deg: Annotated[
-        float | None, q.quantity("Glossy side faces", "°", "0 = the lens, positive to camera right; empty = nothing glossy.", ge=-180, le=180)
+        float | None,
+        q.quantity(
+            "Glossy side faces",
+            "°",
+            "0 = the lens, positive to camera right; empty = nothing glossy.",
+            ge=-180,
+            le=180,
+        ),
     ] = None
     brightest_stops: Annotated[
-        float | None, q.quantity("Brightest that must keep detail", "stops", "Over mid-grey in a normal exposure.", ge=-10, le=30)
+        float | None,
+        q.quantity(
+            "Brightest that must keep detail", "stops", "Over mid-grey in a normal exposure.", ge=-10, le=30
+        ),
     ] = None
     keep_colours: Annotated[tuple[HexColour, ...], Field(title="Colours that must stay", max_length=16)] = ()
     moves_from_m: Annotated[
-        float | None, q.quantity("Moves from", "m", "Left end of all that it does, full size; right is positive.", ge=-1e5, le=1e5)
+        float | None,
+        q.quantity(
+            "Moves from", "m", "Left end of all that it does, full size; right is positive.", ge=-1e5, le=1e5
+        ),
     ] = None
     moves_to_m: Annotated[float | None, q.quantity("Moves to", "m", "Right end.", ge=-1e5, le=1e5)] = None
     split_side: Annotated[Literal["", "left", "right"], Field(title="Side of the split")] = ""
     matte_line_px: Annotated[
-        float | None, q.quantity("Must stay below the line at", "px", "Matte line, from the top of the delivered frame.", ge=-10000, le=20000)
+        float | None,
+        q.quantity(
+            "Must stay below the line at",
+            "px",
+            "Matte line, from the top of the delivered frame.",
+            ge=-10000,
+            le=20000,
+        ),
     ] = None
-    travel_across_m: Annotated[float, q.quantity("Travels across", "m", "In the shot, full size; right is positive.", ge=-1e5, le=1e5)] = 0.0
+    travel_across_m: Annotated[
+        float,
+        q.quantity("Travels across", "m", "In the shot, full size; right is positive.", ge=-1e5, le=1e5),
+    ] = 0.0
     travel_up_m: Annotated[float, q.quantity("Travels up", "m", ge=-1e5, le=1e5)] = 0.0
     travel_away_m: Annotated[float, q.quantity("Travels away", "m", ge=-1e6, le=1e6)] = 0.0
     parts: tuple[Part, ...] = ()
 
     @property
     def sweep_m(self) -> tuple[float, float]:
-        """Left and right end of all that the layer does, full-size metres from the hero's axis; its own width when nothing is said."""
+        """Left and right end of all that the layer does, full-size metres from the hero's axis; its own
+        width
+        when nothing is said.
+        """
         half = self.width_m / 2.0
-        left = self.offset_m - half + min(0.0, self.travel_across_m) if self.moves_from_m is None else self.moves_from_m
-        right = self.offset_m + half + max(0.0, self.travel_across_m) if self.moves_to_m is None else self.moves_to_m
+        left = (
+            self.offset_m - half + min(0.0, self.travel_across_m)
+            if self.moves_from_m is None
+            else self.moves_from_m
+        )
+        right = (
+            self.offset_m + half + max(0.0, self.travel_across_m)
+            if self.moves_to_m is None
+            else self.moves_to_m
+        )
         return min(left, right), max(left, right)
 
     @cached_property
     def corners_m(self) -> tuple[tuple[float, float, float], ...]:
-        """Corners of every part, or of the layer's box when it has none: (x, y, z) in the hero's world, full-size metres.
+        """Corners of every part, or of the layer's box when it has none: (x, y, z) in the hero's world,
+        full-size metres.
 
         x right of the lens, y above the hero's ground, z from the hero's lens.
         """
         if not self.parts:
             half = self.width_m / 2.0
-            return tuple((self.offset_m + side * half, self.base_m + up, self.near_m) for side in (-1.0, 1.0) for up in (0.0, self.height_m))
-        return tuple((x + self.offset_m, y + self.base_m, z + self.near_m) for part in self.parts for x, y, z in part.corners_m())
+            return tuple(
+                (self.offset_m + side * half, self.base_m + up, self.near_m)
+                for side in (-1.0, 1.0)
+                for up in (0.0, self.height_m)
+            )
+        return tuple(
+            (x + self.offset_m, y + self.base_m, z + self.near_m)
+            for part in self.parts
+            for x, y, z in part.corners_m()
+        )
 
     def spread(self, lens_height_m: float) -> tuple[float, float]:
-        """How far the layer reaches from the optical axis of a level lens: the largest |x|/z and |y − height|/z."""
+        """How far the layer reaches from the optical axis of a level lens: the largest |x|/z and |y −
+        height|/z.
+        """
         if lens_height_m not in self._spreads:
             corners = self.corners_m
-            self._spreads[lens_height_m] = max(abs(x) / z for x, _, z in corners), max(abs(y - lens_height_m) / z for _, y, z in corners)
+            self._spreads[lens_height_m] = (
+                max(abs(x) / z for x, _, z in corners),
+                max(abs(y - lens_height_m) / z for _, y, z in corners),
+            )
         return self._spreads[lens_height_m]
 
     @cached_property
     def _spreads(self) -> dict[float, tuple[float, float]]:
-        """Spreads already worked out, by lens height: the solver asks thousands of times for the same hero."""
+        """Spreads already worked out, by lens height: the solver asks thousands of times for the same
+        hero.
+        """
         return {}

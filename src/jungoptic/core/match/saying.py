@@ -65,7 +65,13 @@ class Context:
 
 Explainer = Callable[[Match, Context], Explanation]
 
-_TARGETS: dict[str, type[BaseModel]] = {"set_up": SetUp, "layer": Layer, "new_layer": Layer, "backing": Backing, "lamps": PlacedLamp}
+_TARGETS: dict[str, type[BaseModel]] = {
+    "set_up": SetUp,
+    "layer": Layer,
+    "new_layer": Layer,
+    "backing": Backing,
+    "lamps": PlacedLamp,
+}
 
 
 @lru_cache(maxsize=256)
@@ -76,7 +82,9 @@ def _checker(record: type[BaseModel], field_name: str) -> TypeAdapter[Any]:
 
 
 def can_be(fix: Fix) -> bool:
-    """Whether each value of the fix is within what its record allows: nobody is sent into an error by a button."""
+    """Whether each value of the fix is within what its record allows: nobody is sent into an error by a
+    button.
+    """
     record = _TARGETS.get(fix.target)
     if record is None:
         return True

@@ -25,9 +25,16 @@ class ShotPlan(q.Record):
     """What belongs to the shot and to no layer. Pixels of the delivered frame."""
 
     length_frames: q.FrameCount = 96
-    split_px: Annotated[float | None, q.quantity("Split line at", "px", "From the left of the frame; empty = no split.", ge=-1000, le=70000)] = None
+    split_px: Annotated[
+        float | None,
+        q.quantity(
+            "Split line at", "px", "From the left of the frame; empty = no split.", ge=-1000, le=70000
+        ),
+    ] = None
     split_feather_px: Annotated[float, q.quantity("Feather of the split", "px", ge=0, le=10000)] = 0.0
-    visibility_m: Annotated[float | None, q.quantity("Visibility in the place", "m", "Haze, mist; empty = clear.", gt=0, le=1e6)] = None
+    visibility_m: Annotated[
+        float | None, q.quantity("Visibility in the place", "m", "Haze, mist; empty = clear.", gt=0, le=1e6)
+    ] = None
     recurring: Annotated[tuple[str, ...], Field(title="What recurs in the place")] = ()
     carries: Annotated[tuple[str, ...], Field(title="What of it is in this shot")] = ()
     lines: Annotated[tuple[BoardLine, ...], Field(title="Lines of the board", max_length=200)] = ()
@@ -35,7 +42,9 @@ class ShotPlan(q.Record):
 
 @dataclass(frozen=True, slots=True)
 class Member:
-    """One layer with its set-up as it stands (lamps and backing in it); ``set_up_key`` tells which layers share one."""
+    """One layer with its set-up as it stands (lamps and backing in it); ``set_up_key`` tells which layers
+    share one.
+    """
 
     layer: Layer
     setup: SetUp | None
@@ -45,7 +54,10 @@ class Member:
 
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """An amount of one item that is found by looking at the set or at the whole stack, and what is said about it."""
+    """An amount of one item that is found by looking at the set or at the whole stack, and what is said
+    about
+    it.
+    """
 
     item: str
     amount: float
@@ -68,12 +80,20 @@ class Stack:
     def needs_clean_plate(self, member: Member) -> bool:
         """Something in it must be covered by what stands behind it."""
         layer = member.layer
-        return layer.kind in ("rig", "split") or layer.combine == "difference" or bool(layer.paint_out) or bool(self.painted_out(member))
+        return (
+            layer.kind in ("rig", "split")
+            or layer.combine == "difference"
+            or bool(layer.paint_out)
+            or bool(self.painted_out(member))
+        )
 
     def painted_out(self, member: Member) -> tuple[BoardLine, ...]:
         """The paint-outs of the board that are in this layer; those that name none are in the hero."""
         return tuple(
-            one for one in self.plan.lines if one.kind == "paint_out" and (one.layer == member.layer.name or (not one.layer and member.is_hero))
+            one
+            for one in self.plan.lines
+            if one.kind == "paint_out"
+            and (one.layer == member.layer.name or (not one.layer and member.is_hero))
         )
 
     @cached_property
@@ -82,7 +102,9 @@ class Stack:
 
     @cached_property
     def first_of_set_up(self) -> frozenset[int]:
-        """Positions of the layers that stand for their set-up where something is said once for each set-up."""
+        """Positions of the layers that stand for their set-up where something is said once for each
+        set-up.
+        """
         seen: set[int] = set()
         first = set()
         for at, member in enumerate(self.members):
@@ -96,7 +118,9 @@ class Stack:
         return self.delivery.width_px / 2.0 + f_px * x_m / z_m
 
     def y_px(self, f_px: float, y_m: float, z_m: float) -> float:
-        """Where a point at a height over the hero's ground stands, px from the top; a small tilt shifts the frame."""
+        """Where a point at a height over the hero's ground stands, px from the top; a small tilt shifts the
+        frame.
+        """
         lens = self.hero.lens_height_m - self.hero.ground_height_m
         horizon = self.delivery.height_px / 2.0 + f_px * math.tan(math.radians(self.hero.tilt_deg))
         return horizon - f_px * (y_m - lens) / z_m

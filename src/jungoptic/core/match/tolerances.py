@@ -17,7 +17,9 @@ VERDICTS: tuple[Verdict, ...] = ("shows", "tight", "holds")  # worst first
 
 @dataclass(frozen=True, slots=True)
 class Tolerance:
-    """``holds`` is the most that nobody will see, ``tight`` the most before it shows; both in the item's unit."""
+    """``holds`` is the most that nobody will see, ``tight`` the most before it shows; both in the item's
+    unit.
+    """
 
     holds: float
     tight: float
@@ -48,17 +50,71 @@ _COUNT = Tolerance(0.5, 1.5)
 ITEMS: dict[str, Item] = {
     item.key: item
     for item in (
-        Item("lens", "Lens and size", "px", _PX, "(W/2)·|1 − r·f_px·D₀/(f_px,hero·D)|", ("pinhole", "thin_lens", "tol_px")),
-        Item("edges", "Frame edge", "px", _PX, "what the hero shows of it − r·(W/2)·gate/G", ("pinhole", "tol_edge")),
+        Item(
+            "lens",
+            "Lens and size",
+            "px",
+            _PX,
+            "(W/2)·|1 − r·f_px·D₀/(f_px,hero·D)|",
+            ("pinhole", "thin_lens", "tol_px"),
+        ),
+        Item(
+            "edges",
+            "Frame edge",
+            "px",
+            _PX,
+            "what the hero shows of it − r·(W/2)·gate/G",
+            ("pinhole", "tol_edge"),
+        ),
         Item("perspective", "Perspective", "px", _PX, "X·|D(D₀+δ)/(D₀(D+δ)) − 1|", ("pinhole", "tol_px")),
         Item("height", "Camera height", "px", _PX, "f_px·Δh·|1/d_near − 1/d_far|", ("pinhole", "tol_px")),
         Item("tilt", "Tilt", "px", _PX, "(W/2)(H/2)/f_px·Δtilt", ("pinhole", "tol_px")),
         Item("roll", "Roll", "px", _PX, "(W/2)·Δroll", ("pinhole", "tol_px")),
-        Item("focus_near", "Focus blur, near end", "px", _PX, "(f/N)·f/(d_f−f)·|d−d_f|/d·W/G", ("thin_lens", "tol_px"), needs_models_true=True),
-        Item("focus_far", "Focus blur, far end", "px", _PX, "(f/N)·f/(d_f−f)·|d−d_f|/d·W/G", ("thin_lens", "tol_px"), needs_models_true=True),
-        Item("diffraction", "Diffraction", "px", _PX, "2.44·λ·N·(1+m)·W/G, less the hero's", ("airy", "tol_px"), needs_models_true=True),
-        Item("time", "Time", "%", Tolerance(10.0, 25.0), "√s·rate_hero/rate", ("froude", "tol_time"), needs_models_true=True),
-        Item("motion_blur", "Motion blur", "px", _PX, "f_px·(v/rate)/d·angle/360", ("pinhole", "shutter", "tol_motion_blur"), needs_models_true=True),
+        Item(
+            "focus_near",
+            "Focus blur, near end",
+            "px",
+            _PX,
+            "(f/N)·f/(d_f−f)·|d−d_f|/d·W/G",
+            ("thin_lens", "tol_px"),
+            needs_models_true=True,
+        ),
+        Item(
+            "focus_far",
+            "Focus blur, far end",
+            "px",
+            _PX,
+            "(f/N)·f/(d_f−f)·|d−d_f|/d·W/G",
+            ("thin_lens", "tol_px"),
+            needs_models_true=True,
+        ),
+        Item(
+            "diffraction",
+            "Diffraction",
+            "px",
+            _PX,
+            "2.44·λ·N·(1+m)·W/G, less the hero's",
+            ("airy", "tol_px"),
+            needs_models_true=True,
+        ),
+        Item(
+            "time",
+            "Time",
+            "%",
+            Tolerance(10.0, 25.0),
+            "√s·rate_hero/rate",
+            ("froude", "tol_time"),
+            needs_models_true=True,
+        ),
+        Item(
+            "motion_blur",
+            "Motion blur",
+            "px",
+            _PX,
+            "f_px·(v/rate)/d·angle/360",
+            ("pinhole", "shutter", "tol_motion_blur"),
+            needs_models_true=True,
+        ),
         Item(
             "brightness",
             "Brightness",
@@ -75,19 +131,82 @@ ITEMS: dict[str, Item] = {
             "10⁶/T_light − 10⁶/T_balance, less the hero's",
             ("mired", "tol_mired"),
             needs_colour=True,
-        ),  # fmt: skip
-        Item("direction", "Direction of light", "°", Tolerance(7.0, 20.0), "angle between the two keys", ("tol_direction",)),
-        Item(
-            "hardness", "Hardness of light", "×", Tolerance(0.5, 2.0), "key's angular size against the hero's, less 1", ("penumbra", "tol_hardness")
         ),
-        Item("key_fill", "Key over fill", "stop", Tolerance(1 / 3, 1.0), "log₂((key + fill)/fill), less the hero's", ("tol_key_fill",)),
-        Item("sharpness", "Enlargement", "%", Tolerance(10.0, 50.0), "r·W/recorded px, over 100 %", ("tol_enlarge",), needs_models_true=True),
-        Item("grain", "Grain", "×", Tolerance(0.25, 1.0), "√(S/S_hero)·G_hero/G·r", ("photon_noise", "tol_noise")),
+        Item(
+            "direction",
+            "Direction of light",
+            "°",
+            Tolerance(7.0, 20.0),
+            "angle between the two keys",
+            ("tol_direction",),
+        ),
+        Item(
+            "hardness",
+            "Hardness of light",
+            "×",
+            Tolerance(0.5, 2.0),
+            "key's angular size against the hero's, less 1",
+            ("penumbra", "tol_hardness"),
+        ),
+        Item(
+            "key_fill",
+            "Key over fill",
+            "stop",
+            Tolerance(1 / 3, 1.0),
+            "log₂((key + fill)/fill), less the hero's",
+            ("tol_key_fill",),
+        ),
+        Item(
+            "sharpness",
+            "Enlargement",
+            "%",
+            Tolerance(10.0, 50.0),
+            "r·W/recorded px, over 100 %",
+            ("tol_enlarge",),
+            needs_models_true=True,
+        ),
+        Item(
+            "grain",
+            "Grain",
+            "×",
+            Tolerance(0.25, 1.0),
+            "√(S/S_hero)·G_hero/G·r",
+            ("photon_noise", "tol_noise"),
+        ),
         # camera and lens
-        Item("distortion", "Distortion", "px", _PX, "|k·r − k_hero|·half diagonal/100", ("distortion_scale", "tol_distortion")),
-        Item("vignetting", "Vignetting", "stop", Tolerance(1 / 6, 1 / 3), "V·N_widest/N, less the hero's", ("vignetting_guess", "tol_stops")),
-        Item("skew", "Rolling-shutter skew", "px", _PX, "image speed · readout, less the hero's", ("rolling_rows", "tol_px")),
-        Item("clipping", "Clipping", "stop", Tolerance(1 / 6, 1 / 3), "brightest + exposure − headroom", ("headroom", "tol_stops"), alone=True),
+        Item(
+            "distortion",
+            "Distortion",
+            "px",
+            _PX,
+            "|k·r − k_hero|·half diagonal/100",
+            ("distortion_scale", "tol_distortion"),
+        ),
+        Item(
+            "vignetting",
+            "Vignetting",
+            "stop",
+            Tolerance(1 / 6, 1 / 3),
+            "V·N_widest/N, less the hero's",
+            ("vignetting_guess", "tol_stops"),
+        ),
+        Item(
+            "skew",
+            "Rolling-shutter skew",
+            "px",
+            _PX,
+            "image speed · readout, less the hero's",
+            ("rolling_rows", "tol_px"),
+        ),
+        Item(
+            "clipping",
+            "Clipping",
+            "stop",
+            Tolerance(1 / 6, 1 / 3),
+            "brightest + exposure − headroom",
+            ("headroom", "tol_stops"),
+            alone=True,
+        ),
         Item(
             "flicker",
             "Mains flicker",
@@ -97,7 +216,15 @@ ITEMS: dict[str, Item] = {
             ("mains_ripple", "mains_angles", "tol_flicker"),
             alone=True,
         ),
-        Item("chroma", "Chroma pitch", "px", Tolerance(1.0, 2.0), "pitch · delivered/recorded · r", ("chroma_sampling", "tol_chroma"), alone=True),
+        Item(
+            "chroma",
+            "Chroma pitch",
+            "px",
+            Tolerance(1.0, 2.0),
+            "pitch · delivered/recorded · r",
+            ("chroma_sampling", "tol_chroma"),
+            alone=True,
+        ),
         Item(
             "codes",
             "Codec for the key",
@@ -108,9 +235,27 @@ ITEMS: dict[str, Item] = {
             alone=True,
         ),
         # the shot's move
-        Item("move", "Move and parallax", "px", _PX, "f_px·Δtravel·|1/d_near − 1/d_far|", ("pinhole", "tol_px")),
-        Item("judder", "Judder", "×", Tolerance(1.0, 2.0), "7 s·(24/rate) / time for one frame width", ("judder",), alone=True),
-        Item("pupil", "Entrance pupil off the axis", "px", _PX, "f_px·e·sin(pan)·(1/d_near − 1/d_far)", ("pinhole", "tol_px"), alone=True),
+        Item(
+            "move", "Move and parallax", "px", _PX, "f_px·Δtravel·|1/d_near − 1/d_far|", ("pinhole", "tol_px")
+        ),
+        Item(
+            "judder",
+            "Judder",
+            "×",
+            Tolerance(1.0, 2.0),
+            "7 s·(24/rate) / time for one frame width",
+            ("judder",),
+            alone=True,
+        ),
+        Item(
+            "pupil",
+            "Entrance pupil off the axis",
+            "px",
+            _PX,
+            "f_px·e·sin(pan)·(1/d_near − 1/d_far)",
+            ("pinhole", "tol_px"),
+            alone=True,
+        ),
         # backing, lamps, set
         Item(
             "light_reach",
@@ -149,7 +294,13 @@ ITEMS: dict[str, Item] = {
             alone=True,
         ),
         Item(
-            "backing_edge", "Edge of the backing", "px", _PX, "f_px·(reach of the movement − reach of the sheet)/d", ("pinhole", "tol_px"), alone=True
+            "backing_edge",
+            "Edge of the backing",
+            "px",
+            _PX,
+            "f_px·(reach of the movement − reach of the sheet)/d",
+            ("pinhole", "tol_px"),
+            alone=True,
         ),
         Item(
             "backing_colour",
@@ -160,7 +311,15 @@ ITEMS: dict[str, Item] = {
             ("ciede2000", "backing_choice", "tol_separation"),
             alone=True,
         ),
-        Item("set_edge", "Edge of the set", "px", _PX, "half of the frame needed − f_px·reach of the set/d", ("pinhole", "tol_edge"), alone=True),
+        Item(
+            "set_edge",
+            "Edge of the set",
+            "px",
+            _PX,
+            "half of the frame needed − f_px·reach of the set/d",
+            ("pinhole", "tol_edge"),
+            alone=True,
+        ),
         Item(
             "seen_in_gloss",
             "Seen in the gloss",
@@ -170,12 +329,51 @@ ITEMS: dict[str, Item] = {
             ("mirror_law", "tol_gloss"),
             alone=True,
         ),
-        Item("card_turn", "Flat card turned", "°", Tolerance(20.0, 30.0), "angle between the card and the lens", ("flat_card",), alone=True),
-        Item("haze", "Haze", "%", Tolerance(5.0, 15.0), "1 − exp(−3.912·d/V), where nothing stands for it", ("koschmieder", "tol_haze")),
+        Item(
+            "card_turn",
+            "Flat card turned",
+            "°",
+            Tolerance(20.0, 30.0),
+            "angle between the card and the lens",
+            ("flat_card",),
+            alone=True,
+        ),
+        Item(
+            "haze",
+            "Haze",
+            "%",
+            Tolerance(5.0, 15.0),
+            "1 − exp(−3.912·d/V), where nothing stands for it",
+            ("koschmieder", "tol_haze"),
+        ),
         # lines
-        Item("split_line", "Over the split line", "px", _PX, "reach over the line − half of the feather", ("pinhole", "tol_px"), alone=True),
-        Item("matte_line", "Above the matte line", "px", _PX, "f_px·(top − lens height)/d over the line", ("pinhole", "tol_px"), alone=True),
-        Item("keep_clear", "Zone kept clear", "px", _PX, "narrowest side of what overlaps the zone", ("pinhole", "tol_px"), alone=True),
+        Item(
+            "split_line",
+            "Over the split line",
+            "px",
+            _PX,
+            "reach over the line − half of the feather",
+            ("pinhole", "tol_px"),
+            alone=True,
+        ),
+        Item(
+            "matte_line",
+            "Above the matte line",
+            "px",
+            _PX,
+            "f_px·(top − lens height)/d over the line",
+            ("pinhole", "tol_px"),
+            alone=True,
+        ),
+        Item(
+            "keep_clear",
+            "Zone kept clear",
+            "px",
+            _PX,
+            "narrowest side of what overlaps the zone",
+            ("pinhole", "tol_px"),
+            alone=True,
+        ),
         Item(
             "final_framing",
             "Final framing",
@@ -185,9 +383,25 @@ ITEMS: dict[str, Item] = {
             ("tol_enlarge",),
             alone=True,
         ),
-        Item("tracking_mark", "Tracking mark", "px", _PX, "how far it leaves the frame or is covered", ("pinhole", "tol_px"), alone=True),
+        Item(
+            "tracking_mark",
+            "Tracking mark",
+            "px",
+            _PX,
+            "how far it leaves the frame or is covered",
+            ("pinhole", "tol_px"),
+            alone=True,
+        ),
         # completeness: 1 thing left out is tight, a whole plate (2) shows
-        Item("clean_plate", "Clean plate", "missing", _COUNT, "2 for a plate that nobody plans", ("lock_off", "tol_count"), alone=True),
+        Item(
+            "clean_plate",
+            "Clean plate",
+            "missing",
+            _COUNT,
+            "2 for a plate that nobody plans",
+            ("lock_off", "tol_count"),
+            alone=True,
+        ),
         Item(
             "clean_match",
             "Clean plate's settings",
@@ -215,7 +429,15 @@ ITEMS: dict[str, Item] = {
             ("references_film", "tol_count"),
             alone=True,
         ),
-        Item("handed", "Mirrored", "wrong", _COUNT, "2 for lettering or handedness in a mirrored picture", ("flop_rules", "tol_count"), alone=True),
+        Item(
+            "handed",
+            "Mirrored",
+            "wrong",
+            _COUNT,
+            "2 for lettering or handedness in a mirrored picture",
+            ("flop_rules", "tol_count"),
+            alone=True,
+        ),
         Item(
             "recurring",
             "What recurs here",
@@ -233,7 +455,9 @@ MOTION_BLUR_FLOOR = Tolerance(1.0, 2.0)
 
 
 def widened(tolerance: Tolerance, cover_px: float) -> Tolerance:
-    """The tolerance under something that covers ``cover_px``: both limits grow by the same factor, never shrink."""
+    """The tolerance under something that covers ``cover_px``: both limits grow by the same factor, never
+    shrink.
+    """
     factor = max(1.0, cover_px / tolerance.holds)
     return Tolerance(tolerance.holds * factor, tolerance.tight * factor)
 
@@ -246,12 +470,17 @@ def verdict(amount: float, tolerance: Tolerance) -> Verdict:
 
 
 def worst(counts: Mapping[str, int]) -> Verdict:
-    """The verdict of a whole from how many of its items have each: the worst that any has; nothing at all holds."""
+    """The verdict of a whole from how many of its items have each: the worst that any has; nothing at all
+    holds.
+    """
     return next((word for word in VERDICTS if counts.get(word)), "holds")
 
 
 def ladder(amount: float, tolerance: Tolerance) -> float:
-    """Place on the common axis: 0 … 1 holds, 1 … 2 tight, from 2 shows (one more for each doubling). Monotone."""
+    """Place on the common axis: 0 … 1 holds, 1 … 2 tight, from 2 shows (one more for each doubling).
+
+    Monotone.
+    """
     if amount <= tolerance.holds:
         return amount / tolerance.holds
     if amount <= tolerance.tight:

@@ -18,10 +18,18 @@ NOTHING = 1e-9  # a move smaller than this is none
 
 
 class Move(q.Record):
-    """One move of the hero's camera, full size. Pan and slide to the right, tilt up and push in are positive."""
+    """One move of the hero's camera, full size.
+
+    Pan and slide to the right, tilt up and push in are positive.
+    """
 
     kind: Annotated[MoveKind, Field(title="Camera move")] = "none"
-    amount: Annotated[float, q.quantity("How far", "", "Degrees of a pan or tilt, full-size metres of a slide or push.", ge=-1000, le=1000)] = 0.0
+    amount: Annotated[
+        float,
+        q.quantity(
+            "How far", "", "Degrees of a pan or tilt, full-size metres of a slide or push.", ge=-1000, le=1000
+        ),
+    ] = 0.0
     start_frame: Annotated[int, q.quantity("Starts at frame", "", ge=0, le=1_000_000)] = 0
     end_frame: Annotated[int, q.quantity("Ends at frame", "", ge=1, le=1_000_000)] = 24
     ease_in_frames: Annotated[int, q.quantity("Eases in over", "frames", ge=0, le=1_000_000)] = 0
@@ -30,9 +38,17 @@ class Move(q.Record):
     @model_validator(mode="after")
     def _fits(self) -> Move:
         if self.end_frame <= self.start_frame:
-            raise refuse("end_frame", f"The move must end after frame {self.start_frame}, where it starts; {self.end_frame} was given.")
+            raise refuse(
+                "end_frame",
+                f"The move must end after frame {self.start_frame}, where it starts; {self.end_frame} was"
+                " given.",
+            )
         if self.ease_in_frames + self.ease_out_frames > self.end_frame - self.start_frame:
-            raise refuse("ease_out_frames", f"Both eases together must fit in the {self.end_frame - self.start_frame} frames of the move.")
+            raise refuse(
+                "ease_out_frames",
+                f"Both eases together must fit in the {self.end_frame - self.start_frame} frames of the"
+                " move.",
+            )
         return self
 
     @property
@@ -50,11 +66,16 @@ class Move(q.Record):
 
     @property
     def fastest_per_frame(self) -> float:
-        """Largest amount that is covered between two delivered frames, in the move's unit (always positive)."""
+        """Largest amount that is covered between two delivered frames, in the move's unit (always
+        positive).
+        """
         return 0.0 if self.still else abs(self.amount) / self._cruise
 
     def share_at(self, frame: float) -> float:
-        """Share of the move that is done at ``frame``, 0 to 1: speed rises and falls in a straight line. Source: eased."""
+        """Share of the move that is done at ``frame``, 0 to 1: speed rises and falls in a straight line.
+
+        Source: eased.
+        """
         t = min(max(frame, self.start_frame), self.end_frame) - self.start_frame
         long, ease_in, ease_out = self.end_frame - self.start_frame, self.ease_in_frames, self.ease_out_frames
         if t < ease_in:
@@ -72,9 +93,11 @@ class Move(q.Record):
 
 
 def fastest_px_per_frame(move: Move, focal_length_px: float, distance_m: float, reach_px: float) -> float:
-    """Image speed of a thing at ``distance_m`` (full size) at the move's fastest, delivered px for each delivered frame.
+    """Image speed of a thing at ``distance_m`` (full size) at the move's fastest, delivered px for each
+    delivered frame.
 
-    Pan and tilt ``f_px·Δ``, slide ``f_px·Δ/d``, push ``X·Δ/d`` for a point X px from the middle. Source: pinhole.
+    Pan and tilt ``f_px·Δ``, slide ``f_px·Δ/d``, push ``X·Δ/d`` for a point X px from the middle. Source:
+    pinhole.
     """
     each = move.fastest_per_frame
     if move.kind in ("pan", "tilt"):

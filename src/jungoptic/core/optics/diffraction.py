@@ -5,7 +5,9 @@ from __future__ import annotations
 GREEN_LIGHT_UM = 0.55
 
 
-def airy_diameter_um(f_number: float, magnification: float = 0.0, wavelength_um: float = GREEN_LIGHT_UM) -> float:
+def airy_diameter_um(
+    f_number: float, magnification: float = 0.0, wavelength_um: float = GREEN_LIGHT_UM
+) -> float:
     """Diameter of the Airy disc on the sensor, µm: ``2.44·λ·N·(1 + m)``. Source: airy."""
     return 2.44 * wavelength_um * f_number * (1.0 + magnification)
 

@@ -1,4 +1,7 @@
-"""Focus. Plain formulas: mm, metres from the entrance pupil, f-numbers; nothing checked. Source: thin_lens."""
+"""Focus. Plain formulas: mm, metres from the entrance pupil, f-numbers; nothing checked.
+
+Source: thin_lens.
+"""
 
 from __future__ import annotations
 
@@ -8,10 +11,18 @@ from collections.abc import Iterator
 from .frame import image_distance_mm
 
 
-def blur_disc_mm(focal_length_mm: float, f_number: float, focus_distance_m: float, distance_m: float, focusing: str = "unit") -> float:
-    """Blur disc on the sensor, mm: ``(f/N) · v · |1/d − 1/d_f|``, v the image distance. Either distance may be ``math.inf``.
+def blur_disc_mm(
+    focal_length_mm: float,
+    f_number: float,
+    focus_distance_m: float,
+    distance_m: float,
+    focusing: str = "unit",
+) -> float:
+    """Blur disc on the sensor, mm: ``(f/N) · v · |1/d − 1/d_f|``, v the image distance. Either distance may
+    be ``math.inf``.
 
-    For a lens that focuses as a unit this is ``(f/N) · f/(d_f − f) · |d − d_f|/d``; a lens that keeps its view has v = f.
+    For a lens that focuses as a unit this is ``(f/N) · f/(d_f − f) · |d − d_f|/d``; a lens that keeps its
+    view has v = f.
     """
     nearness = 0.0 if math.isinf(distance_m) else 1.0 / distance_m
     focus_nearness = 0.0 if math.isinf(focus_distance_m) else 1.0 / focus_distance_m
@@ -20,7 +31,9 @@ def blur_disc_mm(focal_length_mm: float, f_number: float, focus_distance_m: floa
 
 
 def ground_tilt_deg(focal_length_mm: float, height_m: float) -> float:
-    """Tilt of the lens that lays the plane of focus on the ground for a level camera, degrees: ``asin(f / height)``. Source: scheimpflug."""
+    """Tilt of the lens that lays the plane of focus on the ground for a level camera, degrees: ``asin(f /
+    height)``. Source: scheimpflug.
+    """
     return math.degrees(math.asin(focal_length_mm / (1000.0 * height_m)))
 
 
@@ -29,8 +42,11 @@ def hyperfocal_m(focal_length_mm: float, f_number: float, circle_mm: float) -> f
     return (focal_length_mm**2 / (f_number * circle_mm) + focal_length_mm) / 1000.0
 
 
-def depth_limits_m(focal_length_mm: float, f_number: float, circle_mm: float, focus_distance_m: float) -> tuple[float, float]:
-    """Nearest and farthest distance whose blur disc is at most ``circle_mm``; the far one may be ``math.inf``.
+def depth_limits_m(
+    focal_length_mm: float, f_number: float, circle_mm: float, focus_distance_m: float
+) -> tuple[float, float]:
+    """Nearest and farthest distance whose blur disc is at most ``circle_mm``; the far one may be
+    ``math.inf``.
 
     ``near = d(H − f)/(H + d − 2f)``, ``far = d(H − f)/(H − d)``. Source: depth_tables.
     """
@@ -54,8 +70,11 @@ def focus_from_near_m(focal_length_mm: float, f_number: float, circle_mm: float,
     return focus / 1000.0
 
 
-def walk_passes(focal_length_mm: float, f_number: float, circle_mm: float, near_m: float, far_m: float) -> Iterator[tuple[float, float, float]]:
-    """Focus passes from the near end until ``far_m`` is held: (focus, near limit, far limit), metres, the last may be infinite.
+def walk_passes(
+    focal_length_mm: float, f_number: float, circle_mm: float, near_m: float, far_m: float
+) -> Iterator[tuple[float, float, float]]:
+    """Focus passes from the near end until ``far_m`` is held: (focus, near limit, far limit), metres, the
+    last may be infinite.
 
     Each pass begins where the last one ends, so the count is the least. Source: thin_lens.
     """

@@ -11,7 +11,8 @@ import math
 def image_distance_mm(focal_length_mm: float, focus_distance_m: float, focusing: str = "unit") -> float:
     """Distance from the lens to the image, mm: ``v = f·d/(d − f)`` for a lens that focuses as a unit.
 
-    ``constant_view`` keeps ``v = f`` (no breathing). ``focus_distance_m`` may be ``math.inf``. Source: thin_lens.
+    ``constant_view`` keeps ``v = f`` (no breathing). ``focus_distance_m`` may be ``math.inf``. Source:
+    thin_lens.
     """
     if focusing == "constant_view" or math.isinf(focus_distance_m):
         return focal_length_mm
@@ -32,7 +33,10 @@ def angle_of_view_deg(extent_mm: float, image_distance_mm: float) -> float:
 
 
 def focal_length_px(image_distance_mm: float, extraction_width_mm: float, delivery_width_px: float) -> float:
-    """Focal length in delivered pixels: ``f_px = v·W/G``, G the width of gate that ends in the delivery. Source: pinhole."""
+    """Focal length in delivered pixels: ``f_px = v·W/G``, G the width of gate that ends in the delivery.
+
+    Source: pinhole.
+    """
     return image_distance_mm * delivery_width_px / extraction_width_mm
 
 

@@ -15,7 +15,9 @@ from .dials import Dial, Mark
 
 @dataclass(frozen=True, slots=True)
 class CardSetting:
-    """One line of the card. ``value`` is in the set-up's own unit (focus may be infinite), None for what is not set; ``choices`` is empty where any value may be dialled."""
+    """One line of the card. ``value`` is in the set-up's own unit (focus may be infinite), None for what is
+    not set; ``choices`` is empty where any value may be dialled.
+    """
 
     field: str
     label: str
@@ -27,7 +29,9 @@ class CardSetting:
 
 
 def _unit(field: str) -> tuple[str, Literal["number", "length", "light"]]:
-    """The unit that a number is typed with, and what kind of quantity it is: lengths and light go by the reader's own units."""
+    """The unit that a number is typed with, and what kind of quantity it is: lengths and light go by the
+    reader's own units.
+    """
     extra = SetUp.model_fields[field].json_schema_extra
     unit = str(extra.get("unit", "")) if isinstance(extra, dict) else ""
     match unit:
@@ -49,6 +53,8 @@ def card_settings(setup: SetUp, turned: Iterable[Dial], kit: Kit, words: Words) 
         dial = by_field.get(field)
         choices = tuple(mark for mark in dial.marks if mark.can) if dial and dial.steps else ()
         if field == "recorded_width_px":
-            choices = tuple(Mark(mode.recorded_width_px, mode.name, major=True, can=True) for mode in kit.camera.modes)
+            choices = tuple(
+                Mark(mode.recorded_width_px, mode.name, major=True, can=True) for mode in kit.camera.modes
+            )
         lines.append(CardSetting(field, label, text, getattr(setup, field), *_unit(field), choices))
     return lines

@@ -1,11 +1,13 @@
-"""The engraved barrels of a set-up: steps, limits of the kit, the hero's mark, what is wanted, the bracket that holds."""
+"""The engraved barrels of a set-up: steps, limits of the kit, the hero's mark, what is wanted, the bracket
+that holds.
+"""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 
 from ..kit.records import Kit
 from ..kit.steps import FRAME_RATES_FPS, ISO_STEPS, STOPS, stop_name
@@ -27,9 +29,11 @@ class Mark:
 
 @dataclass(frozen=True, slots=True)
 class Dial:
-    """One barrel. ``steps`` dials stop only at their marks; the others turn freely by ``step`` (Shift: ``big_step``).
+    """One barrel. ``steps`` dials stop only at their marks; the others turn freely by ``step`` (Shift:
+    ``big_step``).
 
-    On a ``log`` ring a step is a factor, on a ``linear`` one an amount. ``hero`` is where the hero stands, brought to
+    On a ``log`` ring a step is a factor, on a ``linear`` one an amount. ``hero`` is where the hero stands,
+    brought to
     this scale; ``wants`` what would marry; ``holds_low`` … ``holds_high`` the bracket within which it holds.
     """
 
@@ -53,9 +57,18 @@ class Dial:
     holds_high: float | None
 
 
-_LENGTH_MARKS_M = (0.01, 0.02, 0.05, 0.1, 0.15, 0.2, 0.25, 0.3, 0.35, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1, 1.2, 1.4, 1.6, 1.8, 2, 2.5, 3, 4, 5, 6, 8, 10, 12, 15, 20, 30, 50, 100)  # fmt: skip
+_LENGTH_MARKS_M = tuple(
+    float(metres)
+    for metres in (
+        "0.01 0.02 0.05 0.1 0.15 0.2 0.25 0.3 0.35 0.4 0.5 0.6 0.7 0.8 0.9 1 1.2 1.4 1.6 1.8 2 2.5 3 4 5 6 8"
+        " 10 12 15 20 30 50 100"
+    ).split()
+)
 _LENGTH_MAJOR_M = (0.01, 0.02, 0.05, 0.1, 0.2, 0.35, 0.5, 0.8, 1, 1.2, 1.6, 2, 3, 5, 8, 12, 20, 50, 100)
-_LENGTH_MARKS_IN = (0.5, 1, 2, 3, 4, 5, 6, 8, 10, 12, 15, 18, 24, 30, 36, 48, 60, 72, 96, 120, 180, 240, 360, 600, 1200)
+_LENGTH_MARKS_IN = tuple(
+    float(inches)
+    for inches in "0.5 1 2 3 4 5 6 8 10 12 15 18 24 30 36 48 60 72 96 120 180 240 360 600 1200".split()
+)
 _LIGHT_MARKS = tuple(m * 10**p for p in range(1, 6) for m in (1, 2, 3, 5, 7))
 _THIRD = 2.0 ** (1 / 3)
 
@@ -65,14 +78,28 @@ def _length_marks(words: Words, least: float) -> tuple[Mark, ...]:
         inches = ((n, f"{n:g}″" if n < 36 else f"{n / 12:g}′") for n in _LENGTH_MARKS_IN)
         return tuple(Mark(n * 0.0254, label, True, n * 0.0254 >= least * (1 - 1e-9)) for n, label in inches)
     return tuple(
-        Mark(m, f"{m:g}".replace("0.", ".", 1) if m < 1 else f"{m:g}", m in _LENGTH_MAJOR_M, m >= least * (1 - 1e-9)) for m in _LENGTH_MARKS_M
+        Mark(
+            m,
+            f"{m:g}".replace("0.", ".", 1) if m < 1 else f"{m:g}",
+            m in _LENGTH_MAJOR_M,
+            m >= least * (1 - 1e-9),
+        )
+        for m in _LENGTH_MARKS_M
     )
 
 
-def _step_marks(named: Iterable[tuple[str, float]], can: Iterable[float], major: frozenset[str] | None = None) -> tuple[Mark, ...]:
+def _step_marks(
+    named: Iterable[tuple[str, float]], can: Iterable[float], major: frozenset[str] | None = None
+) -> tuple[Mark, ...]:
     able = list(can)
     return tuple(
-        Mark(value, name, major is None or name in major, any(math.isclose(value, one, rel_tol=2e-3) for one in able)) for name, value in named
+        Mark(
+            value,
+            name,
+            major is None or name in major,
+            any(math.isclose(value, one, rel_tol=2e-3) for one in able),
+        )
+        for name, value in named
     )
 
 
@@ -85,30 +112,65 @@ def _bracket(placing: Placing | None) -> tuple[float | None, float | None]:
 _FULL_STOPS = frozenset("1 1.4 2 2.8 4 5.6 8 11 16 22 32 45 64 90".split())
 
 
-def dials(match: Match, judged: Iterable[Judgement], placings: Iterable[Placing], kit: Kit, words: Words, band: tuple[float, float]) -> list[Dial]:
+def dials(
+    match: Match,
+    judged: Iterable[Judgement],
+    placings: Iterable[Placing],
+    kit: Kit,
+    words: Words,
+    band: tuple[float, float],
+) -> list[Dial]:
     """The barrels for one layer's set-up, in the order of the Bench; ``band`` is where it holds focus."""
     setup, hero, layer = match.setup, match.hero, match.layer
     assert setup is not None
-    wishes = {one.dial: one for one in judged if one.dial and one.wants is not None and one.verdict != "holds"}
+    wishes = {
+        one.dial: one for one in judged if one.dial and one.wants is not None and one.verdict != "holds"
+    }
     near = {placing.dial: placing for placing in placings}
     lens = kit.lens_of(setup.focal_length_mm)
     mode = kit.mode_of(setup.recorded_width_px, setup.gate_width_mm)
     s = layer.scale
 
     def dial(
-        field: str, label: str, unit: str, text: str, ring: Literal["log", "linear"], marks: tuple[Mark, ...], *, hero_at: float | None,
-        steps: bool = False, step: float = _THIRD, big: float = 2.0, low: float | None = None, high: float | None = None,
-        quantity: Literal["number", "length", "light"] = "number", holds: tuple[float | None, float | None] = (None, None),
-    ) -> Dial:  # fmt: skip
+        field: str,
+        label: str,
+        unit: str,
+        text: str,
+        ring: Literal["log", "linear"],
+        marks: tuple[Mark, ...],
+        *,
+        hero_at: float | None,
+        steps: bool = False,
+        step: float = _THIRD,
+        big: float = 2.0,
+        low: float | None = None,
+        high: float | None = None,
+        quantity: Literal["number", "length", "light"] = "number",
+        holds: tuple[float | None, float | None] = (None, None),
+    ) -> Dial:
         wish = wishes.get(field)
         return Dial(
-            field, label, unit, quantity, getattr(setup, field), text, ring, steps, step, big,
-            marks[0].value if low is None else low, marks[-1].value if high is None else high, marks, hero_at,
-            wish.wants if wish else None, wish.wants_text if wish else "", *holds,
-        )  # fmt: skip
+            field,
+            label,
+            unit,
+            quantity,
+            getattr(setup, field),
+            text,
+            ring,
+            steps,
+            step,
+            big,
+            marks[0].value if low is None else low,
+            marks[-1].value if high is None else high,
+            marks,
+            hero_at,
+            wish.wants if wish else None,
+            wish.wants_text if wish else "",
+            *holds,
+        )
 
     length = words.length
-    turn_length = {"step": 1.02, "big": 1.1, "quantity": "length"}
+    turn_length: dict[str, Any] = {"step": 1.02, "big": 1.1, "quantity": "length"}
     owned = sorted({one.focal_length_mm for one in kit.lenses} | {setup.focal_length_mm})
     rates = sorted({float(rate) for rate in FRAME_RATES_FPS} | {setup.capture_fps})
     isos = sorted({float(step) for step in ISO_STEPS} | {setup.iso})
@@ -118,26 +180,125 @@ def dials(match: Match, judged: Iterable[Judgement], placings: Iterable[Placing]
     if not any(math.isclose(exact, setup.f_number, rel_tol=4e-3) for _, exact in stops):
         stops = sorted([*stops, (stop_name(setup.f_number), setup.f_number)], key=lambda step: step[1])
     return [
-        dial("focal_length_mm", "Lens", "mm", f"{setup.focal_length_mm:g}", "log", _step_marks(((f"{f:g}", f) for f in owned), owned), hero_at=hero.focal_length_mm, steps=True),
         dial(
-            "f_number", "Stop", "", f"f/{stop_name(setup.f_number)}", "log",
-            _step_marks(stops, (exact for _, exact in lens.stops) if lens else (), _FULL_STOPS), hero_at=hero.f_number, steps=True,
+            "focal_length_mm",
+            "Lens",
+            "mm",
+            f"{setup.focal_length_mm:g}",
+            "log",
+            _step_marks(((f"{f:g}", f) for f in owned), owned),
+            hero_at=hero.focal_length_mm,
+            steps=True,
         ),
-        dial("focus_distance_m", "Focus", "m", length(setup.focus_distance_m), "log", _length_marks(words, lens.closest_focus_m if lens else 0.0),
-             hero_at=hero.focus_distance_m / s, holds=(band[0], band[1] if math.isfinite(band[1]) else None), **turn_length),  # type: ignore[arg-type]
-        dial("capture_fps", "Rate", "fps", f"{setup.capture_fps:g}", "log", _step_marks(((f"{r:g}", r) for r in rates), mode.rates_fps if mode else ()),
-             hero_at=hero.capture_fps, steps=True),
-        dial("lens_height_m", "Height", "m", length(setup.lens_height_m), "log", _length_marks(words, kit.lowest_lens_m),
-             hero_at=match.wanted_height_m + setup.ground_height_m, holds=_bracket(near.get("lens_height_m")), **turn_length),  # type: ignore[arg-type]
-        dial("distance_m", "Distance", "m", length(setup.distance_m), "log", _length_marks(words, 0.0), hero_at=match.wanted_distance_m,
-             holds=_bracket(near.get("distance_m")), **turn_length),  # type: ignore[arg-type]
-        dial("ground_height_m", "Raise", "m", length(setup.ground_height_m), "linear",
-             tuple(Mark(m / 20, f"{m / 20:g}", m % 4 == 0, True) for m in range(41)), hero_at=None, step=0.005, big=0.05, quantity="length"),
-        dial("shutter_angle_deg", "Shutter", "°", f"{setup.shutter_angle_deg:g}", "log", _step_marks(((f"{a:g}", a) for a in angles), kit.shutter_angles_deg),
-             hero_at=hero.shutter_angle_deg, steps=True),
-        dial("iso", "ISO", "", f"{setup.iso:g}", "log", _step_marks(((f"{i:g}", i) for i in isos), kit.camera.iso_steps, frozenset("50 100 200 400 800 1600 3200 6400".split())),
-             hero_at=hero.iso, steps=True),
-        dial("illuminance_lx", "Light", "lx", words.light(setup.illuminance_lx), "log",
-             tuple(Mark(float(m), number(m), str(m)[0] in "125", True) for m in _LIGHT_MARKS), hero_at=hero.illuminance_lx, quantity="light"),
-        dial("tilt_deg", "Tilt", "°", f"{number(setup.tilt_deg)}", "linear", degree_marks, hero_at=hero.tilt_deg, step=0.1, big=1.0, holds=_bracket(near.get("tilt_deg"))),
-    ]  # fmt: skip
+        dial(
+            "f_number",
+            "Stop",
+            "",
+            f"f/{stop_name(setup.f_number)}",
+            "log",
+            _step_marks(stops, (exact for _, exact in lens.stops) if lens else (), _FULL_STOPS),
+            hero_at=hero.f_number,
+            steps=True,
+        ),
+        dial(
+            "focus_distance_m",
+            "Focus",
+            "m",
+            length(setup.focus_distance_m),
+            "log",
+            _length_marks(words, lens.closest_focus_m if lens else 0.0),
+            hero_at=hero.focus_distance_m / s,
+            holds=(band[0], band[1] if math.isfinite(band[1]) else None),
+            **turn_length,
+        ),
+        dial(
+            "capture_fps",
+            "Rate",
+            "fps",
+            f"{setup.capture_fps:g}",
+            "log",
+            _step_marks(((f"{r:g}", r) for r in rates), mode.rates_fps if mode else ()),
+            hero_at=hero.capture_fps,
+            steps=True,
+        ),
+        dial(
+            "lens_height_m",
+            "Height",
+            "m",
+            length(setup.lens_height_m),
+            "log",
+            _length_marks(words, kit.lowest_lens_m),
+            hero_at=match.wanted_height_m + setup.ground_height_m,
+            holds=_bracket(near.get("lens_height_m")),
+            **turn_length,
+        ),
+        dial(
+            "distance_m",
+            "Distance",
+            "m",
+            length(setup.distance_m),
+            "log",
+            _length_marks(words, 0.0),
+            hero_at=match.wanted_distance_m,
+            holds=_bracket(near.get("distance_m")),
+            **turn_length,
+        ),
+        dial(
+            "ground_height_m",
+            "Raise",
+            "m",
+            length(setup.ground_height_m),
+            "linear",
+            tuple(Mark(m / 20, f"{m / 20:g}", m % 4 == 0, True) for m in range(41)),
+            hero_at=None,
+            step=0.005,
+            big=0.05,
+            quantity="length",
+        ),
+        dial(
+            "shutter_angle_deg",
+            "Shutter",
+            "°",
+            f"{setup.shutter_angle_deg:g}",
+            "log",
+            _step_marks(((f"{a:g}", a) for a in angles), kit.shutter_angles_deg),
+            hero_at=hero.shutter_angle_deg,
+            steps=True,
+        ),
+        dial(
+            "iso",
+            "ISO",
+            "",
+            f"{setup.iso:g}",
+            "log",
+            _step_marks(
+                ((f"{i:g}", i) for i in isos),
+                kit.camera.iso_steps,
+                frozenset("50 100 200 400 800 1600 3200 6400".split()),
+            ),
+            hero_at=hero.iso,
+            steps=True,
+        ),
+        dial(
+            "illuminance_lx",
+            "Light",
+            "lx",
+            words.light(setup.illuminance_lx),
+            "log",
+            tuple(Mark(float(m), number(m), str(m)[0] in "125", True) for m in _LIGHT_MARKS),
+            hero_at=hero.illuminance_lx,
+            quantity="light",
+        ),
+        dial(
+            "tilt_deg",
+            "Tilt",
+            "°",
+            f"{number(setup.tilt_deg)}",
+            "linear",
+            degree_marks,
+            hero_at=hero.tilt_deg,
+            step=0.1,
+            big=1.0,
+            holds=_bracket(near.get("tilt_deg")),
+        ),
+    ]

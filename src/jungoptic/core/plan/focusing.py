@@ -1,4 +1,6 @@
-"""Focus of a layer said: passes that hold all of it, the tilt that lays focus on its ground, where it holds."""
+"""Focus of a layer said: passes that hold all of it, the tilt that lays focus on its ground, where it
+holds.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,10 @@ _FARTHEST_M = 1e4
 
 @dataclass(frozen=True, slots=True)
 class FocusPass:
-    """One pass: focused at ``focus_m`` (m from the entrance pupil, None at infinity), and from where to where it holds."""
+    """One pass: focused at ``focus_m`` (m from the entrance pupil, None at infinity), and from where to
+    where
+    it holds.
+    """
 
     text: str
     focus_m: float | None
@@ -25,7 +30,9 @@ class FocusPass:
 
 @dataclass(frozen=True, slots=True)
 class Focusing:
-    """Passes from near to far, at most twelve; ``more`` says that these do not hold all of it. ``tilt_text`` is "" where no tilt does it."""
+    """Passes from near to far, at most twelve; ``more`` says that these do not hold all of it. ``tilt_text``
+    is "" where no tilt does it.
+    """
 
     passes: tuple[FocusPass, ...]
     more: bool
@@ -37,18 +44,25 @@ def _far(metres: float | None, words: Words) -> str:
 
 
 def focusing(match: Match, words: Words) -> Focusing:
-    """Focus passes that hold the layer's whole depth at this stop, and the lens tilt that lays focus on its ground.
+    """Focus passes that hold the layer's whole depth at this stop, and the lens tilt that lays focus on its
+    ground.
 
-    The circle is what the item *Focus, near* allows in the delivered frame. Sources: depth_tables, scheimpflug.
+    The circle is what the item *Focus, near* allows in the delivered frame. Sources: depth_tables,
+    scheimpflug.
     """
     setup = match.setup
     assert setup is not None
     circle = ITEMS["focus_near"].tolerance.holds * setup.extracted_mm / match.delivery.width_px
     passes: list[FocusPass] = []
     if match.far_m > setup.distance_m:
-        walk = focus.walk_passes(setup.focal_length_mm, setup.f_number, circle, setup.distance_m, min(match.far_m, _FARTHEST_M))
+        walk = focus.walk_passes(
+            setup.focal_length_mm, setup.f_number, circle, setup.distance_m, min(match.far_m, _FARTHEST_M)
+        )
         passes = [
-            FocusPass(f"{_far(at, words)}: {words.length(near)} to {_far(far, words)}", at if math.isfinite(at) else None)
+            FocusPass(
+                f"{_far(at, words)}: {words.length(near)} to {_far(far, words)}",
+                at if math.isfinite(at) else None,
+            )
             for at, near, far in islice(walk, MOST_PASSES + 1)
         ]
     above = setup.lens_height_m - setup.ground_height_m
@@ -62,4 +76,8 @@ def band_text(near_m: float, far_m: float | None, words: Words) -> str:
     """Where focus holds, m from the entrance pupil; ``far_m`` None is infinity."""
     if far_m is not None and far_m - near_m < 1e-6:
         return "holds focus nowhere at this stop"
-    return f"holds focus from {words.length(near_m)} on" if far_m is None else f"holds focus {words.length(near_m)} to {words.length(far_m)}"
+    return (
+        f"holds focus from {words.length(near_m)} on"
+        if far_m is None
+        else f"holds focus {words.length(near_m)} to {words.length(far_m)}"
+    )

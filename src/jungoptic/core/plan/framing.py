@@ -1,4 +1,6 @@
-"""Framing first: what some frame of the delivery uses, and what outside of it need not be built, lit or cut."""
+"""Framing first: what some frame of the delivery uses, and what outside of it need not be built, lit or
+cut.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,9 @@ Box = tuple[float, float, float, float]
 
 @dataclass(frozen=True, slots=True)
 class Framing:
-    """Frames of a shot. ``cut_width_px`` is what a cut-down of another shape uses of the delivered width, at ``cut_at_px``."""
+    """Frames of a shot. ``cut_width_px`` is what a cut-down of another shape uses of the delivered width, at
+    ``cut_at_px``.
+    """
 
     width_px: int
     height_px: int
@@ -33,13 +37,17 @@ class Framing:
     def needed_box(self) -> Box:
         """Union of all that is delivered, with the stabiliser's margin round it, px."""
         cut = self.cut_box
-        left, top, right, bottom = cut if cut and self.only_cut else (0.0, 0.0, float(self.width_px), float(self.height_px))
+        left, top, right, bottom = (
+            cut if cut and self.only_cut else (0.0, 0.0, float(self.width_px), float(self.height_px))
+        )
         grow_w, grow_h = ((side * self.margin_pct / 100.0) / 2.0 for side in (right - left, bottom - top))
         return left - grow_w, top - grow_h, right + grow_w, bottom + grow_h
 
     @property
     def needed_px(self) -> tuple[float, float]:
-        """Width and height that a plate about the middle of the frame must cover to hold everything that is needed."""
+        """Width and height that a plate about the middle of the frame must cover to hold everything that is
+        needed.
+        """
         left, top, right, bottom = self.needed_box
         middle_x, middle_y = self.width_px / 2.0, self.height_px / 2.0
         return 2.0 * max(middle_x - left, right - middle_x), 2.0 * max(middle_y - top, bottom - middle_y)
@@ -51,7 +59,9 @@ def vertical_cut_px(width_px: int, height_px: int, shape: float = 9.0 / 16.0) ->
 
 
 def share_inside(box: Box, frame: Box) -> float:
-    """Share of a box in the picture that lies inside the frame, 0 to 1: what is left to build, light or cut."""
+    """Share of a box in the picture that lies inside the frame, 0 to 1: what is left to build, light or
+    cut.
+    """
     area = (box[2] - box[0]) * (box[3] - box[1])
     if area <= 0:
         return 0.0

@@ -14,7 +14,9 @@ from ..wording import Words, number
 
 @dataclass(frozen=True, slots=True)
 class Placing:
-    """How far a dial may be off, in its own unit, to each side of ``at``; None where it is beyond Holds already."""
+    """How far a dial may be off, in its own unit, to each side of ``at``; None where it is beyond Holds
+    already.
+    """
 
     dial: str
     at: float
@@ -27,7 +29,10 @@ class Placing:
         """± in words: a millimetre, a tenth of a degree, or that it is beyond Holds already."""
         if self.minus is None or self.plus is None:
             return "beyond it already"
-        less, more = ((words.length(side) if self.unit == "m" else f"{number(side, 2)}°") for side in (self.minus, self.plus))
+        less, more = (
+            (words.length(side) if self.unit == "m" else f"{number(side, 2)}°")
+            for side in (self.minus, self.plus)
+        )
         most = max(self.minus, self.plus)
         if most >= 100:
             return "any"
@@ -78,27 +83,51 @@ def place(
 ) -> list[Placing]:
     """± for each dial, everything else as it stands and the dial itself where it wants to be.
 
-    Only items that the dial moves count. Bracketed from the slope at the middle, then closed in along the straight line.
+    Only items that the dial moves count. Bracketed from the slope at the middle, then closed in along the
+    straight line.
     """
     search = _Search(hero, layer, setup, delivery, school, dict(tolerances or {}))
     return [search.place(dial) for dial in _DIALS if dial in only]
 
 
 class _Search:
-    def __init__(self, hero: SetUp, layer: Layer, setup: SetUp, delivery: Delivery, school: School, custom: dict[str, Tolerance]) -> None:
-        self.hero, self.layer, self.setup, self.delivery, self.school, self.custom = hero, layer, setup, delivery, school, custom
+    def __init__(
+        self,
+        hero: SetUp,
+        layer: Layer,
+        setup: SetUp,
+        delivery: Delivery,
+        school: School,
+        custom: dict[str, Tolerance],
+    ) -> None:
+        self.hero, self.layer, self.setup, self.delivery, self.school, self.custom = (
+            hero,
+            layer,
+            setup,
+            delivery,
+            school,
+            custom,
+        )
 
     def at(self, dial: str, value: float) -> Match | None:
         """The comparison with the dial there; None where a set-up cannot be."""
-        if (dial == "distance_m" and value <= 0) or (dial == "focus_distance_m" and 1000.0 * value <= self.setup.focal_length_mm):
+        if (dial == "distance_m" and value <= 0) or (
+            dial == "focus_distance_m" and 1000.0 * value <= self.setup.focal_length_mm
+        ):
             return None
         return Match(self.hero, self.layer, self.setup.model_copy(update={dial: value}), self.delivery)
 
     def worst(self, match: Match | None, items: Collection[str]) -> tuple[float, str]:
-        """The largest share of its tolerance that any of the items takes (1 is the end of Holds), and which item it is."""
+        """The largest share of its tolerance that any of the items takes (1 is the end of Holds), and which
+        item it is.
+        """
         if match is None:
             return math.inf, ""
-        shares = [(match.amounts[key] / match.tolerance(key, self.school, self.custom)[0].holds, key) for key in items if key in match.amounts]
+        shares = [
+            (match.amounts[key] / match.tolerance(key, self.school, self.custom)[0].holds, key)
+            for key in items
+            if key in match.amounts
+        ]
         return max(shares, default=(0.0, ""))
 
     def place(self, dial: str) -> Placing:
@@ -122,7 +151,9 @@ class _Search:
         for step in (first, -first):
             moved = self.at(dial, centre + step)
             if moved is not None:
-                found |= {key for key, amount in middle.amounts.items() if abs(moved.amounts[key] - amount) > 1e-12}
+                found |= {
+                    key for key, amount in middle.amounts.items() if abs(moved.amounts[key] - amount) > 1e-12
+                }
         return found
 
     def side(self, dial: str, centre: float, first: float, most: float, items: set[str]) -> tuple[float, str]:
@@ -144,10 +175,19 @@ class _Search:
         for turn in range(_MOST_TURNS):
             if bad - good <= _PRECISION * bad:
                 break
-            # Most items grow in proportion, so the straight line between the ends is nearly there; the middle is the safe way.
-            line = good + (1.0 - at_good) / (at_bad - at_good) * (bad - good) if math.isfinite(at_bad) else math.inf
+            # Most items grow in proportion, so the straight line between the ends is nearly there; the middle
+            # is the safe way.
+            line = (
+                good + (1.0 - at_good) / (at_bad - at_good) * (bad - good)
+                if math.isfinite(at_bad)
+                else math.inf
+            )
             margin = _PRECISION * bad / 4.0
-            for step in (line - margin, line + margin) if turn % 3 < 2 and good < line < bad else ((good + bad) / 2.0,):
+            for step in (
+                (line - margin, line + margin)
+                if turn % 3 < 2 and good < line < bad
+                else ((good + bad) / 2.0,)
+            ):
                 if not good < step < bad:
                     continue
                 share, item = place_at(step)

@@ -21,7 +21,10 @@ WATER_FINEST, FIRE_FINEST = 6, 4
 
 @dataclass(frozen=True, slots=True)
 class ScaleRow:
-    """One scale: size of the model and its place, what the solver comes to, and what stands against it. Metres of the set."""
+    """One scale: size of the model and its place, what the solver comes to, and what stands against it.
+
+    Metres of the set.
+    """
 
     scale: float
     width_m: float
@@ -55,29 +58,64 @@ def choose_scale(
     units: Units = "metric",
     scales: Sequence[float] = COMMON_SCALES,
 ) -> list[ScaleRow]:
-    """A row for each scale, from the largest model to the smallest. Every verdict is the comparison's own, solved quickly."""
+    """A row for each scale, from the largest model to the smallest.
+
+    Every verdict is the comparison's own, solved quickly.
+    """
     words = Words(units)
     rows = []
     for scale in scales:
         there = layer.model_copy(update={"scale": float(scale), "resize": 1.0})
-        answers = solve(hero, there, setup, delivery, kit, locked=locked, school=school, tolerances=tolerances, units=units, most=1, quick=True)
+        answers = solve(
+            hero,
+            there,
+            setup,
+            delivery,
+            kit,
+            locked=locked,
+            school=school,
+            tolerances=tolerances,
+            units=units,
+            most=1,
+            quick=True,
+        )
         if answers:
             rows.append(_row(hero, there, setup, delivery, kit, answers[0], words))
     return rows
 
 
-def _row(hero: SetUp, layer: Layer, setup: SetUp, delivery: Delivery, kit: Kit, answer: Answer, words: Words) -> ScaleRow:
+def _row(
+    hero: SetUp, layer: Layer, setup: SetUp, delivery: Delivery, kit: Kit, answer: Answer, words: Words
+) -> ScaleRow:
     s = layer.scale
     solved = setup.model_copy(update=answer.set_up)
     match = Match(hero, layer, solved, delivery)
     against = list(_against(layer, solved, kit, match, words))
     fault = next((one for one in answer.judged if one.verdict != "holds"), None)
-    rate = similarity.gravity_rate_fps(s, hero.capture_fps) if layer.driver in ("gravity", "fire") else hero.capture_fps
+    rate = (
+        similarity.gravity_rate_fps(s, hero.capture_fps)
+        if layer.driver in ("gravity", "fire")
+        else hero.capture_fps
+    )
     return ScaleRow(
-        s, layer.width_m / s, layer.depth_m / s, layer.height_m / s, solved.distance_m, camera_height_m(solved),
-        f"f/{stop_name(hero.f_number * s)}", rate, 1000.0 * solved.distance_m / match.f_px,
-        answer.verdict, answer.shows, answer.tight, fault.label if fault else "", answer.light_wanted_lx, answer.light_available_lx, not against, tuple(against),
-    )  # fmt: skip
+        s,
+        layer.width_m / s,
+        layer.depth_m / s,
+        layer.height_m / s,
+        solved.distance_m,
+        camera_height_m(solved),
+        f"f/{stop_name(hero.f_number * s)}",
+        rate,
+        1000.0 * solved.distance_m / match.f_px,
+        answer.verdict,
+        answer.shows,
+        answer.tight,
+        fault.label if fault else "",
+        answer.light_wanted_lx,
+        answer.light_available_lx,
+        not against,
+        tuple(against),
+    )
 
 
 def _against(layer: Layer, solved: SetUp, kit: Kit, match: Match, words: Words) -> list[str]:
@@ -85,13 +123,19 @@ def _against(layer: Layer, solved: SetUp, kit: Kit, match: Match, words: Words) 
     s, found = layer.scale, []
     need = match.wanted_distance_m + layer.depth_m / s
     if kit.stage_length_m is not None and need > kit.stage_length_m:
-        found.append(f"wants {words.length(need)} of length, the stage has {words.length(kit.stage_length_m)}")
+        found.append(
+            f"wants {words.length(need)} of length, the stage has {words.length(kit.stage_length_m)}"
+        )
     if kit.stage_width_m is not None and layer.width_m / s > kit.stage_width_m:
         found.append(f"{words.length(layer.width_m / s)} wide in {words.length(kit.stage_width_m)}")
     if kit.beams_m is not None and solved.ground_height_m + layer.height_m / s > kit.beams_m:
         found.append(f"{words.length(layer.height_m / s)} high under beams at {words.length(kit.beams_m)}")
     lens = kit.lens_of(solved.focal_length_mm)
-    if lens and match.wanted_distance_m < lens.closest_focus_m and math.isclose(solved.focal_length_mm, lens.focal_length_mm):
+    if (
+        lens
+        and match.wanted_distance_m < lens.closest_focus_m
+        and math.isclose(solved.focal_length_mm, lens.focal_length_mm)
+    ):
         found.append(f"nearer than the lens focuses, {words.length(lens.closest_focus_m)}")
     if layer.driver == "gravity" and s > WATER_FINEST:
         found.append("water looks wrong below about 1:6")

@@ -1,8 +1,13 @@
-"""Build only what is seen: of every piece of a set, the part that is in some frame and not hidden, over all views.
+"""Build only what is seen: of every piece of a set, the part that is in some frame and not hidden, over all
+views.
 
-Exact for flat pieces. Each piece is projected into each view and clipped by the frame; what a nearer piece hides is cut away. On two
-planes, which one is nearer changes along a straight line in the picture, since one over the distance of a plane is linear there; so a
-piece hides another only on one side of that line, and crossing pieces come out right too. What remains is put back on the piece.
+Exact for flat pieces. Each piece is projected into each view and clipped by the frame; what a nearer piece
+hides is cut away. On two
+planes, which one is nearer changes along a straight line in the picture, since one over the distance of a
+plane is linear there; so a
+piece hides another only on one side of that line, and crossing pieces come out right too. What remains is
+put
+back on the piece.
 Source: pinhole.
 """
 
@@ -29,12 +34,21 @@ SMALLEST_PX2 = 1.0  # a sliver of less than one delivered pixel is not seen
 
 
 class Piece(q.Record):
-    """An upright flat piece of the set, in plan: full-size metres, x right, z away, turned about its middle; or lying on the floor."""
+    """An upright flat piece of the set, in plan: full-size metres, x right, z away, turned about its middle;
+    or lying on the floor.
+    """
 
     name: Annotated[str, Field(title="Name", min_length=1, max_length=80)]
-    x_m: Annotated[float, q.quantity("Across", "m", "Its middle, to the right of the plan's origin.", ge=-1e4, le=1e4)] = 0.0
-    z_m: Annotated[float, q.quantity("Away", "m", "Its middle; the near edge for a piece that lies.", ge=-1e4, le=1e4)] = 0.0
-    turn_deg: Annotated[float, q.quantity("Turned", "°", "In plan: 0 = across the view, positive to the left.", ge=-360, le=360)] = 0.0
+    x_m: Annotated[
+        float, q.quantity("Across", "m", "Its middle, to the right of the plan's origin.", ge=-1e4, le=1e4)
+    ] = 0.0
+    z_m: Annotated[
+        float, q.quantity("Away", "m", "Its middle; the near edge for a piece that lies.", ge=-1e4, le=1e4)
+    ] = 0.0
+    turn_deg: Annotated[
+        float,
+        q.quantity("Turned", "°", "In plan: 0 = across the view, positive to the left.", ge=-360, le=360),
+    ] = 0.0
     width_m: Annotated[float, q.quantity("Width", "m", gt=0, le=1e4)] = 1.0
     height_m: Annotated[float, q.quantity("Height", "m", "Depth for a piece that lies.", gt=0, le=1e4)] = 2.4
     base_m: Annotated[float, q.quantity("Base", "m", "Above the floor.", ge=-1000, le=1000)] = 0.0
@@ -43,20 +57,38 @@ class Piece(q.Record):
     wheels: Annotated[bool, Field(title="Wheels", description="Can be wheeled round and used twice.")] = False
 
     def corners_m(self) -> Array:
-        """Four corners (x, y, z), counted round from the lower left as seen from −z at no turn; the near left when it lies."""
+        """Four corners (x, y, z), counted round from the lower left as seen from −z at no turn; the near
+        left
+        when it lies.
+        """
         half, turn = self.width_m / 2.0, math.radians(self.turn_deg)
-        along, away = np.array([math.cos(turn), 0.0, math.sin(turn)]), np.array([-math.sin(turn), 0.0, math.cos(turn)])
+        along, away = (
+            np.array([math.cos(turn), 0.0, math.sin(turn)]),
+            np.array([-math.sin(turn), 0.0, math.cos(turn)]),
+        )
         middle = np.array([self.x_m, self.base_m, self.z_m])
         up = away * self.height_m if self.lies else np.array([0.0, self.height_m, 0.0])
-        return np.array([middle - half * along, middle - half * along + up, middle + half * along + up, middle + half * along])
+        return np.array(
+            [
+                middle - half * along,
+                middle - half * along + up,
+                middle + half * along + up,
+                middle + half * along,
+            ]
+        )
 
 
 class Stand(q.Record):
-    """Where a camera stands in the plan of the set: full-size metres, ``heading_deg`` 0 along +z, positive to the right."""
+    """Where a camera stands in the plan of the set: full-size metres, ``heading_deg`` 0 along +z, positive
+    to
+    the right.
+    """
 
     x_m: Annotated[float, q.quantity("Across", "m", ge=-1e4, le=1e4)] = 0.0
     z_m: Annotated[float, q.quantity("Away", "m", ge=-1e4, le=1e4)] = 0.0
-    heading_deg: Annotated[float, q.quantity("Heading", "°", "0 straight away, positive to the right.", ge=-360, le=360)] = 0.0
+    heading_deg: Annotated[
+        float, q.quantity("Heading", "°", "0 straight away, positive to the right.", ge=-360, le=360)
+    ] = 0.0
     establishing: bool = False
 
 
@@ -76,7 +108,9 @@ class View(Stand):
         return angle_of_view_deg(self.width_px, self.f_px) / 2.0
 
     def after(self, kind: str, done: float) -> View:
-        """The camera after so much of a move: degrees of a pan (right) or tilt (up), metres of a slide (right) or push (forward)."""
+        """The camera after so much of a move: degrees of a pan (right) or tilt (up), metres of a slide
+        (right) or push (forward).
+        """
         turn = math.radians(self.heading_deg)
         if kind == "pan":
             return self.but(heading_deg=math.remainder(self.heading_deg + done, 360.0))
@@ -96,7 +130,9 @@ class View(Stand):
 
 @dataclass(frozen=True, slots=True)
 class SeenPart:
-    """What of one piece some view sees: (u, v) metres on the piece from its first corner, u along the width, v along the height."""
+    """What of one piece some view sees: (u, v) metres on the piece from its first corner, u along the width,
+    v along the height.
+    """
 
     piece: Piece
     region: BaseGeometry
@@ -117,9 +153,11 @@ class SeenPart:
         return None if self.region.is_empty else self.region.bounds
 
     def made_box_m(self, spare_pct: float = 0.0) -> tuple[float, float, float, float] | None:
-        """What is made of the piece: the box round what is seen with ``spare_pct`` of its size shared round it, inside the piece.
+        """What is made of the piece: the box round what is seen with ``spare_pct`` of its size shared round
+        it, inside the piece.
 
-        An upright piece that is seen from its lower part on is made from the floor up: it has to stand (judgement). None when nothing is.
+        An upright piece that is seen from its lower part on is made from the floor up: it has to stand
+        (judgement). None when nothing is.
         """
         if self.box_m is None:
             return None
@@ -127,7 +165,12 @@ class SeenPart:
         dx, dy = ((right - left) * spare_pct / 200.0, (high - low) * spare_pct / 200.0)
         stands = not self.piece.lies and low < STANDS * self.piece.height_m
         made_low = 0.0 if stands else max(0.0, low - dy)
-        return max(0.0, left - dx), made_low, min(self.piece.width_m, right + dx), min(self.piece.height_m, high + dy)
+        return (
+            max(0.0, left - dx),
+            made_low,
+            min(self.piece.width_m, right + dx),
+            min(self.piece.height_m, high + dy),
+        )
 
 
 def _plane(corners: Array) -> tuple[Array, float]:
@@ -138,7 +181,9 @@ def _plane(corners: Array) -> tuple[Array, float]:
 
 
 def _inverse_depth(corners: Array, f_px: float) -> Array | None:
-    """(a, b, c) with 1/z = a·x + b·y + c at an image point (x right, y up, px from the middle); None for a plane through the lens."""
+    """(a, b, c) with 1/z = a·x + b·y + c at an image point (x right, y up, px from the middle); None for a
+    plane through the lens.
+    """
     normal, d = _plane(corners)
     if abs(d) < 1e-9:
         return None
@@ -155,7 +200,14 @@ def _half_plane(line: Array, reach: float) -> Polygon | None:
     foot = np.array([nx, ny]) * (-c / size)
     along, inward = np.array([-ny, nx]), np.array([nx, ny])
     far = 8.0 * reach + float(np.linalg.norm(foot))
-    return Polygon([foot - far * along, foot + far * along, foot + far * along + far * inward, foot - far * along + far * inward])
+    return Polygon(
+        [
+            foot - far * along,
+            foot + far * along,
+            foot + far * along + far * inward,
+            foot - far * along + far * inward,
+        ]
+    )
 
 
 def _image(corners: Array, f_px: float) -> Polygon | None:
@@ -166,7 +218,9 @@ def _image(corners: Array, f_px: float) -> Polygon | None:
     return shape if shape.is_valid and shape.area > 1e-9 else shape.buffer(0)
 
 
-def _visible(view: View, in_view: Sequence[Array], at: int, images: Sequence[BaseGeometry | None]) -> BaseGeometry | None:
+def _visible(
+    view: View, in_view: Sequence[Array], at: int, images: Sequence[BaseGeometry | None]
+) -> BaseGeometry | None:
     """The part of the picture in which piece ``at`` is seen; None when nowhere."""
     own, own_depth = images[at], _inverse_depth(in_view[at], view.f_px)
     if own is None or own_depth is None:
@@ -192,22 +246,34 @@ def _on_piece(piece: Piece, corners: Array, seen: BaseGeometry, f_px: float) -> 
 
     def back(points: Array) -> Array:
         z = 1.0 / (points @ depth[:2] + depth[2])
-        there = np.column_stack((points[:, 0] / f_px, points[:, 1] / f_px, np.ones(len(points)))) * z[:, None] - corners[0]
+        there = (
+            np.column_stack((points[:, 0] / f_px, points[:, 1] / f_px, np.ones(len(points)))) * z[:, None]
+            - corners[0]
+        )
         return np.column_stack((there @ along, there @ up))
 
     found = []
     for part in seen.geoms if hasattr(seen, "geoms") else (seen,):
         if part.geom_type != "Polygon":
             continue
-        shell, holes = back(np.array(part.exterior.coords)), [back(np.array(hole.coords)) for hole in part.interiors]
+        shell, holes = (
+            back(np.array(part.exterior.coords)),
+            [back(np.array(hole.coords)) for hole in part.interiors],
+        )
         found.append(Polygon(shell, holes).buffer(0))
-    return union_all(found).intersection(box(0.0, 0.0, piece.width_m, piece.height_m)) if found else MultiPolygon()
+    return (
+        union_all(found).intersection(box(0.0, 0.0, piece.width_m, piece.height_m))
+        if found
+        else MultiPolygon()
+    )
 
 
 def seen_parts(pieces: Sequence[Piece], views: Sequence[View]) -> tuple[SeenPart, ...]:
-    """For every piece, the union of what all the views see of it, which views those are, and the finest detail that can show.
+    """For every piece, the union of what all the views see of it, which views those are, and the finest
+    detail that can show.
 
-    ``finest_m`` is one delivered pixel at the nearest distance from which it is seen, full-size metres; infinite when it is not seen.
+    ``finest_m`` is one delivered pixel at the nearest distance from which it is seen, full-size metres;
+    infinite when it is not seen.
     """
     regions: list[list[BaseGeometry]] = [[] for _ in pieces]
     by: list[list[str]] = [[] for _ in pieces]
@@ -227,13 +293,16 @@ def seen_parts(pieces: Sequence[Piece], views: Sequence[View]) -> tuple[SeenPart
             nearest = 1.0 / float((hull @ depth[:2] + depth[2]).max())
             finest[at] = min(finest[at], nearest / view.f_px)
     return tuple(
-        SeenPart(piece, union_all(regions[at]) if regions[at] else MultiPolygon(), tuple(by[at]), finest[at]) for at, piece in enumerate(pieces)
+        SeenPart(piece, union_all(regions[at]) if regions[at] else MultiPolygon(), tuple(by[at]), finest[at])
+        for at, piece in enumerate(pieces)
     )
 
 
 @dataclass(frozen=True, slots=True)
 class Twice:
-    """Two pieces that no view sees together and that are alike: one can be wheeled round and serve as both."""
+    """Two pieces that no view sees together and that are alike: one can be wheeled round and serve as
+    both.
+    """
 
     first: str
     second: str
@@ -245,14 +314,23 @@ STANDS = 0.3  # seen from below this share of its height, a piece is made from t
 
 
 def used_twice(parts: Sequence[SeenPart]) -> tuple[Twice, ...]:
-    """Pieces on wheels that are never in one frame and whose parts to be made differ by at most 15 % in width and height (judgement)."""
+    """Pieces on wheels that are never in one frame and whose parts to be made differ by at most 15 % in
+    width
+    and height (judgement).
+    """
     found, taken = [], set[str]()
-    rows = [(part, made) for part in parts if part.piece.wheels and part.piece.made == "built" and (made := part.made_box_m())]
+    rows = [
+        (part, made)
+        for part in parts
+        if part.piece.wheels and part.piece.made == "built" and (made := part.made_box_m())
+    ]
     for at, (one, own) in enumerate(rows):
         for other, its in rows[at + 1 :]:
             if one.piece.name in taken or other.piece.name in taken or set(one.by) & set(other.by):
                 continue
-            (wide, tall), (its_wide, its_tall) = ((box_m[2] - box_m[0], box_m[3] - box_m[1]) for box_m in (own, its))
+            (wide, tall), (its_wide, its_tall) = (
+                (box_m[2] - box_m[0], box_m[3] - box_m[1]) for box_m in (own, its)
+            )
             if max(wide / its_wide, its_wide / wide, tall / its_tall, its_tall / tall) <= 1.0 + ALIKE:
                 found.append(Twice(one.piece.name, other.piece.name, min(wide * tall, its_wide * its_tall)))
                 taken |= {one.piece.name, other.piece.name}

@@ -1,4 +1,6 @@
-"""Sheets and a cutting list: what must be made, at its scale, laid on boards of the size that the shop has."""
+"""Sheets and a cutting list: what must be made, at its scale, laid on boards of the size that the shop
+has.
+"""
 
 from __future__ import annotations
 
@@ -19,12 +21,16 @@ class Sheet(q.Record):
     width_mm: Annotated[float, q.quantity("Sheet width", "mm", gt=0, le=100000)] = 1220.0
     height_mm: Annotated[float, q.quantity("Sheet height", "mm", gt=0, le=100000)] = 2440.0
     kerf_mm: Annotated[float, q.quantity("Lost at each cut", "mm", ge=0, le=100)] = 3.0
-    price: Annotated[float, q.quantity("Price of a sheet", "", "In the production's own money.", ge=0, le=1e6)] = 20.0
+    price: Annotated[
+        float, q.quantity("Price of a sheet", "", "In the production's own money.", ge=0, le=1e6)
+    ] = 20.0
 
 
 @dataclass(frozen=True, slots=True)
 class Cut:
-    """One rectangle to cut. ``sheet``, ``x_mm`` and ``y_mm`` say where it lies; turned by a quarter when ``turned``."""
+    """One rectangle to cut. ``sheet``, ``x_mm`` and ``y_mm`` say where it lies; turned by a quarter when
+    ``turned``.
+    """
 
     name: str
     width_mm: float
@@ -49,8 +55,12 @@ class CuttingList:
     price: float
 
 
-def panels(name: str, width_m: float, height_m: float, scale: float, sheet: Sheet) -> list[tuple[str, float, float]]:
-    """A rectangle of the full-size set at 1:s in mm, in equal panels where it is larger than a sheet (either way round)."""
+def panels(
+    name: str, width_m: float, height_m: float, scale: float, sheet: Sheet
+) -> list[tuple[str, float, float]]:
+    """A rectangle of the full-size set at 1:s in mm, in equal panels where it is larger than a sheet (either
+    way round).
+    """
     width, height = 1000.0 * width_m / scale, 1000.0 * height_m / scale
     best: tuple[int, int] = (1, 1)
     fewest = math.inf
@@ -60,13 +70,17 @@ def panels(name: str, width_m: float, height_m: float, scale: float, sheet: Shee
             best, fewest = (max(across, 1), max(up, 1)), across * up
     across, up = best
     count = across * up
-    return [(name if count == 1 else f"{name} {n + 1}/{count}", width / across, height / up) for n in range(count)]
+    return [
+        (name if count == 1 else f"{name} {n + 1}/{count}", width / across, height / up) for n in range(count)
+    ]
 
 
 def lay_out(wanted: Sequence[tuple[str, float, float]], sheet: Sheet) -> CuttingList:
-    """Rectangles (name, width, height in mm) on sheets, in rows of like heights, highest first; each may be turned.
+    """Rectangles (name, width, height in mm) on sheets, in rows of like heights, highest first; each may be
+    turned.
 
-    Rows across a sheet are what a saw can cut. The count is never less than area ÷ sheet and is not proven least.
+    Rows across a sheet are what a saw can cut. The count is never less than area ÷ sheet and is not proven
+    least.
     """
     sized = []
     for name, width, height in wanted:

@@ -1,7 +1,9 @@
 """Settings that hold within the kit, or the best compromise and what it cost.
 
-The geometry that marries is known in closed form (distance and height ÷ s, angles as the hero's, resize from the focal
-lengths). What is left, lens, recording mode, rate, stop, ISO, shutter, is a few thousand combinations of the kit's real
+The geometry that marries is known in closed form (distance and height ÷ s, angles as the hero's, resize from
+the focal
+lengths). What is left, lens, recording mode, rate, stop, ISO, shutter, is a few thousand combinations of the
+kit's real
 steps: all are tried and ranked by what shows least. Deterministic.
 """
 
@@ -21,15 +23,37 @@ from ..match.compare import Judgement, judge_match
 from ..match.differences import Difference, differences
 from ..match.measure import MOVING_DRIVERS, Match, camera_height_m, exposure_offset_stops
 from ..match.records import Delivery, Layer, SetUp
-from ..match.tolerances import ITEMS, MOTION_BLUR_SHARE, VERDICTS, School, Tolerance, Verdict, ladder, verdict, worst
+from ..match.tolerances import (
+    ITEMS,
+    MOTION_BLUR_SHARE,
+    VERDICTS,
+    School,
+    Tolerance,
+    Verdict,
+    ladder,
+    verdict,
+    worst,
+)
 from ..optics import diffraction, focus, frame
 from ..wording import Units, Words
 
 SOLVABLE: dict[str, str] = {
-    "focal_length_mm": "Lens", "f_number": "Stop", "focus_distance_m": "Focus", "distance_m": "Lens to model", "lens_height_m": "Lens height",
-    "ground_height_m": "Model ground", "tilt_deg": "Tilt", "roll_deg": "Roll", "mode": "Recording", "capture_fps": "Rate",
-    "shutter_angle_deg": "Shutter", "iso": "ISO", "illuminance_lx": "Light", "key": "Key direction", "resize": "Resize",
-}  # fmt: skip
+    "focal_length_mm": "Lens",
+    "f_number": "Stop",
+    "focus_distance_m": "Focus",
+    "distance_m": "Lens to model",
+    "lens_height_m": "Lens height",
+    "ground_height_m": "Model ground",
+    "tilt_deg": "Tilt",
+    "roll_deg": "Roll",
+    "mode": "Recording",
+    "capture_fps": "Rate",
+    "shutter_angle_deg": "Shutter",
+    "iso": "ISO",
+    "illuminance_lx": "Light",
+    "key": "Key direction",
+    "resize": "Resize",
+}
 _KEPT_LENSES = 4
 LEAST_DISTANCE_M = 0.1
 
@@ -40,7 +64,9 @@ _LEAST_RESIZE, _MOST_RESIZE = 1e-4, 20.0  # and a layer of its size
 
 @dataclass(frozen=True, slots=True)
 class Answer:
-    """A way to shoot the layer. ``set_up`` and ``layer`` hold the fields to change; ``judged`` is the comparison of it."""
+    """A way to shoot the layer. ``set_up`` and ``layer`` hold the fields to change; ``judged`` is the
+    comparison of it.
+    """
 
     set_up: dict[str, Any]
     layer: dict[str, Any]
@@ -63,7 +89,9 @@ class _Candidate:
     worst: tuple[str, ...]
 
 
-def _rank(match: Match, school: School, custom: dict[str, Tolerance], changed: int) -> tuple[tuple[float, ...], tuple[str, ...]]:
+def _rank(
+    match: Match, school: School, custom: dict[str, Tolerance], changed: int
+) -> tuple[tuple[float, ...], tuple[str, ...]]:
     shows = tight = 0
     worst = total = 0.0
     at_fault = []
@@ -75,12 +103,20 @@ def _rank(match: Match, school: School, custom: dict[str, Tolerance], changed: i
         if judged != "holds":
             at_fault.append(key)
         shows, tight = shows + (judged == "shows"), tight + (judged == "tight")
-    return (float(shows), float(tight), round(worst if shows else 0.0, 3), round(total, 3), float(changed)), tuple(at_fault)
+    return (
+        float(shows),
+        float(tight),
+        round(worst if shows else 0.0, 3),
+        round(total, 3),
+        float(changed),
+    ), tuple(at_fault)
 
 
 @dataclass(frozen=True, slots=True)
 class Shared:
-    """Another layer that the same set-up films, and how far behind the solved layer's near end its own lies, metres of the set."""
+    """Another layer that the same set-up films, and how far behind the solved layer's near end its own lies,
+    metres of the set.
+    """
 
     layer: Layer
     behind_m: float
@@ -115,13 +151,22 @@ class _Search:
     def lenses(self) -> list[Lens]:
         owned = list(self.kit.lenses)
         if not self.free("focal_length_mm"):
-            return [lens for lens in owned if math.isclose(lens.focal_length_mm, self.setup.focal_length_mm, rel_tol=1e-6)]
+            return [
+                lens
+                for lens in owned
+                if math.isclose(lens.focal_length_mm, self.setup.focal_length_mm, rel_tol=1e-6)
+            ]
         wanted = self.hero.focal_length_mm * self.setup.extracted_mm / self.hero.extracted_mm
-        return sorted(owned, key=lambda lens: abs(math.log(lens.focal_length_mm / wanted)))[: 1 if self.quick else _KEPT_LENSES]
+        return sorted(owned, key=lambda lens: abs(math.log(lens.focal_length_mm / wanted)))[
+            : 1 if self.quick else _KEPT_LENSES
+        ]
 
     def modes(self) -> Iterable[tuple[RecordingMode, float]]:
         for mode in self.kit.camera.modes:
-            same = mode.recorded_width_px == self.setup.recorded_width_px and mode.gate_width_mm == self.setup.gate_width_mm
+            same = (
+                mode.recorded_width_px == self.setup.recorded_width_px
+                and mode.gate_width_mm == self.setup.gate_width_mm
+            )
             if not self.free("mode") and not same:
                 continue
             if not self.free("capture_fps"):
@@ -129,7 +174,9 @@ class _Search:
             elif self.layer.driver in MOVING_DRIVERS:
                 rates = mode.rates_fps
             else:
-                rates = [rate for rate in mode.rates_fps if math.isclose(rate, self.hero.capture_fps)] or mode.rates_fps[:1]
+                rates = [
+                    rate for rate in mode.rates_fps if math.isclose(rate, self.hero.capture_fps)
+                ] or mode.rates_fps[:1]
             yield from ((mode, rate) for rate in rates)
 
     def stops(self, lens: Lens) -> list[float]:
@@ -139,7 +186,9 @@ class _Search:
         return sorted({*every[::3], every[-1]}) if self.quick else every
 
     def geometry(self, lens: Lens) -> dict[str, Any]:
-        """Distance, heights and angles for this lens, in closed form, within closest focus and the support."""
+        """Distance, heights and angles for this lens, in closed form, within closest focus and the
+        support.
+        """
         setup, layer, hero = self.setup, self.layer, self.hero
         wants = layer.near_m / layer.scale
         if self.kit.stage_length_m is not None:  # the model's far end must stand inside the walls
@@ -152,11 +201,21 @@ class _Search:
             height = min(max(ground + ideal, self.kit.lowest_lens_m), highest)
         if self.free("ground_height_m") and abs(height - ground - ideal) > 1e-9:
             ground = max(0.0, height - ideal)
-        angles = {key: getattr(hero, key) if self.free(key) else getattr(setup, key) for key in ("tilt_deg", "roll_deg")}
+        angles = {
+            key: getattr(hero, key) if self.free(key) else getattr(setup, key)
+            for key in ("tilt_deg", "roll_deg")
+        }
         if self.free("key") and hero.key_azimuth_deg is not None:
             angles |= {key: getattr(hero, key) for key in ("key_azimuth_deg", "key_elevation_deg")}
-        return {"focal_length_mm": lens.focal_length_mm, "focusing": lens.focusing, "distance_m": round(distance, 5),
-                "lens_height_m": round(height, 5), "ground_height_m": round(ground, 5), **lens.faults(), **angles}  # fmt: skip
+        return {
+            "focal_length_mm": lens.focal_length_mm,
+            "focusing": lens.focusing,
+            "distance_m": round(distance, 5),
+            "lens_height_m": round(height, 5),
+            "ground_height_m": round(ground, 5),
+            **lens.faults(),
+            **angles,
+        }
 
     def focus_m(self, lens: Lens, geometry: dict[str, Any], f_number: float) -> float:
         """The focus distance that keeps the worse end nearest the hero's blur, by golden section."""
@@ -167,7 +226,9 @@ class _Search:
         low, high = max(near * 0.8, lens.closest_focus_m), max(far * 1.2, lens.closest_focus_m * 1.001)
 
         def worst(focus_m: float) -> float:
-            trial = self.setup.model_copy(update={**geometry, "f_number": f_number, "focus_distance_m": focus_m})
+            trial = self.setup.model_copy(
+                update={**geometry, "f_number": f_number, "focus_distance_m": focus_m}
+            )
             found = Match(self.hero, self.layer, trial, self.delivery).amounts
             return max(found["focus_near"], found.get("focus_far", 0.0))
 
@@ -187,10 +248,14 @@ class _Search:
         time_s = exposure.exposure_time_s(base.shutter_angle_deg, base.capture_fps)
 
         def light_for(iso: float) -> float:
-            light: float = exposure.illuminance_lx(base.f_number, iso, time_s, base.nd_stops, diffraction.closeup_factor(m))
+            light: float = exposure.illuminance_lx(
+                base.f_number, iso, time_s, base.nd_stops, diffraction.closeup_factor(m)
+            )
             return float(light * 2.0**hero_stops)
 
-        ceiling = max(self.available_lx, _LEAST_LX) if self.free("illuminance_lx") else self.setup.illuminance_lx
+        ceiling = (
+            max(self.available_lx, _LEAST_LX) if self.free("illuminance_lx") else self.setup.illuminance_lx
+        )
         if not self.free("iso"):
             iso = self.setup.iso
         else:
@@ -198,7 +263,11 @@ class _Search:
             slack = 2.0 ** self.limit("brightness").holds
 
             def cost(step: float) -> tuple[float, float]:
-                missing = max(0.0, math.log2(light_for(step) / ceiling)) if self.free("illuminance_lx") else abs(math.log2(light_for(step) / ceiling))
+                missing = (
+                    max(0.0, math.log2(light_for(step) / ceiling))
+                    if self.free("illuminance_lx")
+                    else abs(math.log2(light_for(step) / ceiling))
+                )
                 dark = ladder(missing, self.limit("brightness"))
                 ratio = math.sqrt(max(step / same_grain, same_grain / step))
                 grain = ladder(ratio - 1.0, self.limit("grain"))
@@ -218,7 +287,9 @@ class _Search:
         iso, light = self.iso_and_light(base)
         update: dict[str, Any] = {"iso": iso, "illuminance_lx": light}
         if layer.driver == "set_speed":
-            update["model_speed_m_s"] = round(layer.speed_m_s * base.capture_fps / self.hero.capture_fps / layer.scale, 4)
+            update["model_speed_m_s"] = round(
+                layer.speed_m_s * base.capture_fps / self.hero.capture_fps / layer.scale, 4
+            )
         setup = base.model_copy(update=update)
         match = Match(self.hero, layer, setup, self.delivery)
         if self.free("resize") and not layer.fills_frame:
@@ -228,9 +299,19 @@ class _Search:
         changed = sum(getattr(setup, name) != getattr(self.setup, name) for name in SetUp.model_fields)
         rank, worst = _rank(match, self.school, self.custom, changed)
         for other in self.shared:
-            beside = Match(self.hero, other.layer, setup.model_copy(update={"distance_m": setup.distance_m + other.behind_m}), self.delivery)
+            beside = Match(
+                self.hero,
+                other.layer,
+                setup.model_copy(update={"distance_m": setup.distance_m + other.behind_m}),
+                self.delivery,
+            )
             theirs, at_fault = _rank(beside, self.school, self.custom, 0)
-            rank = (*(a + b for a, b in zip(rank[:2], theirs[:2], strict=True)), max(rank[2], theirs[2]), rank[3] + theirs[3], rank[4])
+            rank = (
+                *(a + b for a, b in zip(rank[:2], theirs[:2], strict=True)),
+                max(rank[2], theirs[2]),
+                rank[3] + theirs[3],
+                rank[4],
+            )
             worst = (*worst, *(item for item in at_fault if item not in worst))
         return _Candidate(setup, layer, rank, worst)
 
@@ -241,13 +322,17 @@ class _Search:
         return sorted(set(near) | {self.hero.shutter_angle_deg})
 
     def steady(self, angles: list[float], rate: float) -> list[float]:
-        """The angles at which the mains leave no flicker, where the light ripples; all of them where there are none."""
+        """The angles at which the mains leave no flicker, where the light ripples; all of them where there
+        are none.
+        """
         if self.setup.ripple_depth == 0 or len(angles) == 1:
             return angles
 
         def left(angle: float) -> float:
             time_s = exposure.exposure_time_s(angle, rate)
-            return mains.ripple_stops(mains.ripple_amplitude(self.setup.mains_hz, rate, time_s, self.setup.ripple_depth))
+            return mains.ripple_stops(
+                mains.ripple_amplitude(self.setup.mains_hz, rate, time_s, self.setup.ripple_depth)
+            )
 
         return [angle for angle in angles if left(angle) <= self.limit("flicker").holds] or angles
 
@@ -260,18 +345,28 @@ class _Search:
                 if focus_m < lens.closest_focus_m or 1000 * focus_m <= lens.focal_length_mm:
                     continue
                 for mode, rate in modes:
-                    extraction = None if self.setup.extraction_width_mm is None else min(self.setup.extraction_width_mm, mode.gate_width_mm)
+                    extraction = (
+                        None
+                        if self.setup.extraction_width_mm is None
+                        else min(self.setup.extraction_width_mm, mode.gate_width_mm)
+                    )
                     base = self.setup.model_copy(
                         update={
-                            **geometry, "f_number": f_number, "focus_distance_m": focus_m, "capture_fps": rate,
-                            **mode.settings(), "extraction_width_mm": extraction,
+                            **geometry,
+                            "f_number": f_number,
+                            "focus_distance_m": focus_m,
+                            "capture_fps": rate,
+                            **mode.settings(),
+                            "extraction_width_mm": extraction,
                             "shutter_angle_deg": self.angle_for(rate),
                         }
-                    )  # fmt: skip
+                    )
                     yield self.finish(base)
 
     def angle_for(self, rate: float) -> float:
-        """The shutter whose smear comes nearest the hero's at this rate; the hero's own when nothing moves."""
+        """The shutter whose smear comes nearest the hero's at this rate; the hero's own when nothing
+        moves.
+        """
         angles = self.steady(self.angles(), rate)
         layer = self.layer
         if layer.driver not in MOVING_DRIVERS or layer.speed_m_s == 0 or len(angles) == 1:
@@ -301,16 +396,31 @@ def solve(
 ) -> list[Answer]:
     """Up to ``most`` ways to shoot ``layer`` so that it marries ``hero``, what shows least first.
 
-    ``shared`` are the other layers that the same set-up films: they count as much. ``quick`` tries one lens in full stops.
-    ``locked`` names fields of SOLVABLE that keep their value (``mode`` is the recording mode). Every answer's verdicts
-    are those of the comparison itself. Empty only when the locked values exclude everything that the kit has.
+    ``shared`` are the other layers that the same set-up films: they count as much. ``quick`` tries one lens
+    in full stops.
+    ``locked`` names fields of SOLVABLE that keep their value (``mode`` is the recording mode). Every
+    answer's
+    verdicts
+    are those of the comparison itself. Empty only when the locked values exclude everything that the kit
+    has.
     """
     unknown = sorted(set(locked) - set(SOLVABLE))
     if unknown:
-        raise InputError.at("locked", f"Nothing called {', '.join(unknown)} can be locked; there is {', '.join(SOLVABLE)}.")
-    search = _Search(hero, layer, setup, delivery, kit, frozenset(locked), school, dict(tolerances or {}), shared, quick)
+        raise InputError.at(
+            "locked", f"Nothing called {', '.join(unknown)} can be locked; there is {', '.join(SOLVABLE)}."
+        )
+    search = _Search(
+        hero, layer, setup, delivery, kit, frozenset(locked), school, dict(tolerances or {}), shared, quick
+    )
     ranked = sorted(
-        search.candidates(), key=lambda c: (c.rank, c.setup.focal_length_mm, c.setup.f_number, c.setup.capture_fps, c.setup.recorded_width_px)
+        search.candidates(),
+        key=lambda c: (
+            c.rank,
+            c.setup.focal_length_mm,
+            c.setup.f_number,
+            c.setup.capture_fps,
+            c.setup.recorded_width_px,
+        ),
     )
     chosen: list[_Candidate] = []
     for candidate in ranked:
@@ -335,61 +445,101 @@ def _answer(search: _Search, candidate: _Candidate, units: Units) -> Answer:
     setup, layer = candidate.setup, candidate.layer
     match = Match(search.hero, layer, setup, search.delivery)
     judged = judge_match(match, school=search.school, tolerances=search.custom, kit=search.kit, units=units)
-    set_up = {name: value for name in SetUp.model_fields if (value := getattr(setup, name)) != getattr(search.setup, name)}
+    set_up = {
+        name: value
+        for name in SetUp.model_fields
+        if (value := getattr(setup, name)) != getattr(search.setup, name)
+    }
     resized = {} if layer.resize == search.layer.resize else {"resize": layer.resize}
     count: dict[str, int] = {word: sum(one.verdict == word for one in judged) for word in VERDICTS}
     return Answer(
-        set_up, resized, worst(count), count["shows"], count["tight"], count["holds"],
+        set_up,
+        resized,
+        worst(count),
+        count["shows"],
+        count["tight"],
+        count["holds"],
         tuple(_changes(search.setup, setup, search.layer, layer, words, search.kit)),
         tuple(_sentences(search, candidate, judged, words)),
-        setup.illuminance_lx, search.available_lx if math.isfinite(search.available_lx) else 0.0, judged,
-    )  # fmt: skip
+        setup.illuminance_lx,
+        search.available_lx if math.isfinite(search.available_lx) else 0.0,
+        judged,
+    )
 
 
 def passes(search: _Search, candidate: _Candidate) -> int:
-    """Focus passes that hold the whole depth at this stop; 0 where one does or more than twenty would be wanted."""
+    """Focus passes that hold the whole depth at this stop; 0 where one does or more than twenty would be
+    wanted.
+    """
     setup, layer = candidate.setup, candidate.layer
     far = setup.distance_m + layer.depth_m / layer.scale
     circle = search.limit("focus_near").holds * setup.extracted_mm / search.delivery.width_px
     count = (
-        sum(1 for _ in islice(focus.walk_passes(setup.focal_length_mm, setup.f_number, circle, setup.distance_m, far), 21))
+        sum(
+            1
+            for _ in islice(
+                focus.walk_passes(setup.focal_length_mm, setup.f_number, circle, setup.distance_m, far), 21
+            )
+        )
         if far > setup.distance_m
         else 1
     )
     return count if 1 < count <= 20 else 0
 
 
-def _changes(before: SetUp, after: SetUp, layer_before: Layer, layer_after: Layer, words: Words, kit: Kit) -> Iterable[Difference]:
+def _changes(
+    before: SetUp, after: SetUp, layer_before: Layer, layer_after: Layer, words: Words, kit: Kit
+) -> Iterable[Difference]:
     yield from differences(before, after, words, kit)
     if layer_before.resize != layer_after.resize:
-        yield Difference("resize", "Resize", f"{100 * layer_before.resize:.1f} %", f"{100 * layer_after.resize:.1f} %")
+        yield Difference(
+            "resize", "Resize", f"{100 * layer_before.resize:.1f} %", f"{100 * layer_after.resize:.1f} %"
+        )
 
 
-def _sentences(search: _Search, candidate: _Candidate, judged: tuple[Judgement, ...], words: Words) -> Iterable[str]:
+def _sentences(
+    search: _Search, candidate: _Candidate, judged: tuple[Judgement, ...], words: Words
+) -> Iterable[str]:
     """What it comes to, what it costs, and what stands in the way, for a crew member."""
     setup = candidate.setup
     faults = [one for one in judged if one.verdict != "holds"]
     if not faults:
-        yield f"Everything holds; nearest its limit is {judged[0].label.lower()}." if judged[0].ladder > 0.005 else "Everything holds."
+        yield (
+            f"Everything holds; nearest its limit is {judged[0].label.lower()}."
+            if judged[0].ladder > 0.005
+            else "Everything holds."
+        )
     for one in faults:
         yield f"{one.label} {'shows' if one.verdict == 'shows' else 'is tight'}: {one.sentence}"
     if math.isfinite(search.available_lx):
         share = setup.illuminance_lx / search.available_lx if search.available_lx else math.inf
-        have = f"{words.light(search.available_lx)} from {', '.join(search.lamps) or 'no lamp of that colour'}"
+        have = (
+            f"{words.light(search.available_lx)} from {', '.join(search.lamps) or 'no lamp of that colour'}"
+        )
         need = "all of" if share > 0.95 else f"{100 * share:.0f} % of"
         yield f"Light: {words.light(setup.illuminance_lx)}, {need} what the kit throws there ({have})."
     wanted = search.hero.f_number * candidate.layer.scale
     if any(one.item.startswith("focus") for one in faults) and setup.f_number < wanted * 0.99:
         names = [name for name, exact in STOPS if exact <= setup.f_number * 1.01]
         yield (
-            f"Equal blur wants f/{stop_name(wanted)}; this is f/{names[-1] if names else stop_name(setup.f_number)}. "
-            "A bigger model, focus passes, or more light and a smaller stop would close the gap."
+            f"Equal blur wants f/{stop_name(wanted)}; this is"
+            f" f/{names[-1] if names else stop_name(setup.f_number)}. A bigger model, focus passes, or more"
+            " light and a smaller stop would close the gap."
         )
     if any(one.item.startswith("focus") for one in faults):
         count = passes(search, candidate)
         if count:
-            yield f"Price of holding it all the same way: {count} focus passes in one composite, each with the same move."
+            yield (
+                f"Price of holding it all the same way: {count} focus passes in one composite, each with the"
+                " same move."
+            )
     if search.shared:
-        yield f"Counts for {', '.join(other.layer.name for other in search.shared)} too, filmed in the same set-up."
+        yield (
+            f"Counts for {', '.join(other.layer.name for other in search.shared)} too, filmed in the same"
+            " set-up."
+        )
     if search.locked:
-        yield f"Kept as locked: {', '.join(label.lower() for name, label in SOLVABLE.items() if name in search.locked)}."
+        yield (
+            "Kept as locked:"
+            f" {', '.join(label.lower() for name, label in SOLVABLE.items() if name in search.locked)}."
+        )

@@ -21,7 +21,10 @@ _FAR_SKY_M = 1e6
 
 @dataclass(frozen=True, slots=True)
 class Outline:
-    """One part in the picture: where it will sit, where the hero wants it, how soft it is. Delivered pixels."""
+    """One part in the picture: where it will sit, where the hero wants it, how soft it is.
+
+    Delivered pixels.
+    """
 
     name: str
     points: Points
@@ -44,7 +47,8 @@ class Solid:
 class Standing:
     """The selected set-up in its set: metres of the set, z from the lens, y from the floor.
 
-    ``view_*_deg`` are the full angles of the extracted frame; ``band_far_m`` is None when it reaches infinity.
+    ``view_*_deg`` are the full angles of the extracted frame; ``band_far_m`` is None when it reaches
+    infinity.
     """
 
     lens_height_m: float
@@ -64,7 +68,11 @@ class Standing:
 
 def _fallback_part(layer: Layer) -> Part:
     half = layer.width_m / 2.0
-    return Part(name=layer.name, thickness_m=layer.depth_m, points=((-half, 0.0), (-half, layer.height_m), (half, layer.height_m), (half, 0.0)))
+    return Part(
+        name=layer.name,
+        thickness_m=layer.depth_m,
+        points=((-half, 0.0), (-half, layer.height_m), (half, layer.height_m), (half, 0.0)),
+    )
 
 
 def parts_of(layer: Layer) -> tuple[Part, ...]:
@@ -73,7 +81,9 @@ def parts_of(layer: Layer) -> tuple[Part, ...]:
 
 
 def _rounded(polygons: list[Array]) -> list[Points]:
-    """Points as they go over the wire, all polygons in one go: hundredths of a pixel, and nothing further out than matters."""
+    """Points as they go over the wire, all polygons in one go: hundredths of a pixel, and nothing further out
+    than matters.
+    """
     points: Points = np.concatenate(polygons).clip(-1e5, 1e5).round(2).tolist()
     ends = accumulate(len(one) for one in polygons)
     return [points[end - len(one) : end] for end, one in zip(ends, polygons, strict=True)]
@@ -112,7 +122,9 @@ def _solid(part: Part, layer: Layer, setup: SetUp) -> Solid:
     z = near + corners[:, 2] / s
     if part.lies:
         top = float(y[0])
-        return Solid(part.name, _tenths_of_mm([[z.min(), top], [z.max(), top]]), _tenths_of_mm(np.column_stack((z, x))))
+        return Solid(
+            part.name, _tenths_of_mm([[z.min(), top], [z.max(), top]]), _tenths_of_mm(np.column_stack((z, x)))
+        )
     deep = part.thickness_m / s
     spread = float(np.ptp(corners[:, 0])) or 1.0
     profile = z + (corners[:, 0] - corners[:, 0].min()) / spread * deep

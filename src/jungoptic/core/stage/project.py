@@ -1,7 +1,9 @@
 """Central projection. Arrays in, arrays out.
 
-Camera frame: x right, y up, z forward, metres from the entrance pupil; image: x right, y down, delivered pixels.
-Tilt up is positive; roll is positive when the camera leans to its right, so that the picture turns to the left.
+Camera frame: x right, y up, z forward, metres from the entrance pupil; image: x right, y down, delivered
+pixels.
+Tilt up is positive; roll is positive when the camera leans to its right, so that the picture turns to the
+left.
 """
 
 from __future__ import annotations
@@ -20,7 +22,9 @@ NEAREST_M = 0.02
 
 @lru_cache(maxsize=512)
 def rotation(tilt_deg: float, roll_deg: float) -> Array:
-    """World-to-camera rotation, 3 × 3, for a camera that looks along +z: tilt first, then roll about the lens axis. Not to be written to."""
+    """World-to-camera rotation, 3 × 3, for a camera that looks along +z: tilt first, then roll about the lens
+    axis. Not to be written to.
+    """
     t, r = math.radians(tilt_deg), math.radians(roll_deg)
     tilt = np.array([[1.0, 0.0, 0.0], [0.0, math.cos(t), -math.sin(t)], [0.0, math.sin(t), math.cos(t)]])
     roll = np.array([[math.cos(r), -math.sin(r), 0.0], [math.sin(r), math.cos(r), 0.0], [0.0, 0.0, 1.0]])
@@ -30,7 +34,9 @@ def rotation(tilt_deg: float, roll_deg: float) -> Array:
 
 
 def clip_near(corners: Array, nearest_m: float = NEAREST_M) -> Array:
-    """The part of a polygon (n × 3, camera frame) that is at least ``nearest_m`` in front of the lens; may be empty."""
+    """The part of a polygon (n × 3, camera frame) that is at least ``nearest_m`` in front of the lens; may be
+    empty.
+    """
     kept: list[Array] = []
     for here, there in zip(corners, np.roll(corners, -1, axis=0), strict=True):
         inside, next_inside = here[2] >= nearest_m, there[2] >= nearest_m
@@ -42,8 +48,16 @@ def clip_near(corners: Array, nearest_m: float = NEAREST_M) -> Array:
     return np.array(kept).reshape(-1, 3)
 
 
-def project(corners: Array, focal_length_px: float, width_px: float, height_px: float, tilt_deg: float = 0.0, roll_deg: float = 0.0) -> Array:
-    """Image points (n × 2, px) of a polygon (n × 3, metres from the lens, world axes), clipped in front of the lens.
+def project(
+    corners: Array,
+    focal_length_px: float,
+    width_px: float,
+    height_px: float,
+    tilt_deg: float = 0.0,
+    roll_deg: float = 0.0,
+) -> Array:
+    """Image points (n × 2, px) of a polygon (n × 3, metres from the lens, world axes), clipped in front of
+    the lens.
 
     ``x = W/2 + f·X/Z``, ``y = H/2 − f·Y/Z``. Source: pinhole.
     """
@@ -52,11 +66,18 @@ def project(corners: Array, focal_length_px: float, width_px: float, height_px: 
 
 
 def project_all(
-    corners: Array, counts: Sequence[int], focal_length_px: float, width_px: float, height_px: float, tilt_deg: float = 0.0, roll_deg: float = 0.0
+    corners: Array,
+    counts: Sequence[int],
+    focal_length_px: float,
+    width_px: float,
+    height_px: float,
+    tilt_deg: float = 0.0,
+    roll_deg: float = 0.0,
 ) -> list[Array]:
     """:func:`project` for many polygons at once, their corners one after the other, ``counts`` of them each.
 
-    One turn and one division for the whole set; only polygons that reach behind the lens are clipped one by one.
+    One turn and one division for the whole set; only polygons that reach behind the lens are clipped one by
+    one.
     """
     turned = corners @ rotation(tilt_deg, roll_deg).T
     middle, scale = np.array([width_px / 2.0, height_px / 2.0]), np.array([focal_length_px, -focal_length_px])

@@ -1,7 +1,9 @@
 """The simulated stage: the stack as the lens will see it, in simple shaded shapes. Arrays out.
 
-Everything is worked in linear light, back to front: shapes in perspective, shaded by the key, focus blur and motion blur
-as set, exposure and colour as they come out, haze by distance, grain of the hero. While it is worked, a picture is planes, colour
+Everything is worked in linear light, back to front: shapes in perspective, shaded by the key, focus blur and
+motion blur
+as set, exposure and colour as they come out, haze by distance, grain of the hero. While it is worked, a
+picture is planes, colour
 first: sums run along whole rows, four times as quick as over three or four colours at each pixel.
 """
 
@@ -47,9 +49,15 @@ def linear_rgb(hex_colour: str) -> Image:
 
 _CODES = np.clip(
     np.where(
-        np.linspace(0, 1, _STEPS) <= 0.0031308, np.linspace(0, 1, _STEPS) * 12.92, 1.055 * np.linspace(0, 1, _STEPS) ** (1 / 2.4) - 0.055
-    ) * 255.0 + 0.5, 0, 255,
-).astype(np.uint8)  # fmt: skip
+        np.linspace(0, 1, _STEPS) <= 0.0031308,
+        np.linspace(0, 1, _STEPS) * 12.92,
+        1.055 * np.linspace(0, 1, _STEPS) ** (1 / 2.4) - 0.055,
+    )
+    * 255.0
+    + 0.5,
+    0,
+    255,
+).astype(np.uint8)
 
 
 def encoded(picture: Image) -> npt.NDArray[np.uint8]:
@@ -69,15 +77,27 @@ class _Face:
 def _light(match: Match) -> tuple[npt.NDArray[np.float64], float]:
     """Unit vector to the key in the camera's frame, and the fill's share of the whole."""
     setup = match.setup or match.hero
-    azimuth = math.radians(setup.key_azimuth_deg if setup.key_azimuth_deg is not None else 35.0) * (-1.0 if match.layer.mirrored else 1.0)
+    azimuth = math.radians(setup.key_azimuth_deg if setup.key_azimuth_deg is not None else 35.0) * (
+        -1.0 if match.layer.mirrored else 1.0
+    )
     elevation = math.radians(setup.key_elevation_deg if setup.key_elevation_deg is not None else 40.0)
-    towards = np.array([math.sin(azimuth) * math.cos(elevation), math.sin(elevation), -math.cos(azimuth) * math.cos(elevation)])
+    towards = np.array(
+        [
+            math.sin(azimuth) * math.cos(elevation),
+            math.sin(elevation),
+            -math.cos(azimuth) * math.cos(elevation),
+        ]
+    )
     over = setup.key_to_fill_stops if setup.key_to_fill_stops is not None else _DEFAULT_FILL_STOPS
     return towards, 2.0**-over
 
 
 def _faces(
-    part: Part, come: npt.NDArray[np.float64], view: View, size: tuple[float, float], light: tuple[npt.NDArray[np.float64], float] | None
+    part: Part,
+    come: npt.NDArray[np.float64],
+    view: View,
+    size: tuple[float, float],
+    light: tuple[npt.NDArray[np.float64], float] | None,
 ) -> list[_Face]:
     """The front of a part and, of a solid one, the sides that face the lens, far ones first."""
     front = part.outline + come
@@ -87,14 +107,20 @@ def _faces(
         if light is None:
             return 1.0
         towards, fill = light
-        # Painted colours are as they look in soft frontal light: the key turns them by its angle, the fill keeps the rest.
+        # Painted colours are as they look in soft frontal light: the key turns them by its angle, the fill
+        # keeps the rest.
         return float(1.35 * ((1.0 - fill) * max(0.0, float(np.dot(normal, towards))) + fill * 1.4 + 0.12))
 
     seen: list[_Face] = []
     upright = not part.lies and part.thickness_m > 0 and len(front) <= _BOX_CORNERS
     if upright:
         back = front + np.array([0.0, 0.0, part.thickness_m])
-        turning = 1.0 if float(np.sum(front[:, 0] * np.roll(front[:, 1], -1) - np.roll(front[:, 0], -1) * front[:, 1])) > 0 else -1.0
+        turning = (
+            1.0
+            if float(np.sum(front[:, 0] * np.roll(front[:, 1], -1) - np.roll(front[:, 0], -1) * front[:, 1]))
+            > 0
+            else -1.0
+        )
         eye = -view.near * view.scale
         for i in range(len(front)):
             j = (i + 1) % len(front)
@@ -117,7 +143,9 @@ def _faces(
 
 
 def _fill(canvas: Image, face: _Face, k: float) -> tuple[int, int, int, int] | None:
-    """Draw one face into planes of red, green, blue and alpha, graded from its top to its foot; returns the box that it touched."""
+    """Draw one face into planes of red, green, blue and alpha, graded from its top to its foot; returns the
+    box that it touched.
+    """
     height, width = canvas.shape[1:]
     points = np.clip(face.points * k, -4 * width, 5 * width)
     left, top = (max(0, int(v) - 1) for v in points.min(axis=0))
@@ -130,7 +158,9 @@ def _fill(canvas: Image, face: _Face, k: float) -> tuple[int, int, int, int] | N
     cover = mask.astype(np.float32)
     cover /= 255.0
     low, high = points[:, 1].max(), points[:, 1].min()
-    down = np.clip((np.arange(top, bottom, dtype=np.float32) + 0.5 - high) / max(low - high, 1e-6), 0.0, 1.0)[:, None]
+    down = np.clip((np.arange(top, bottom, dtype=np.float32) + 0.5 - high) / max(low - high, 1e-6), 0.0, 1.0)[
+        :, None
+    ]
     bare = 1.0 - cover
     for plane, above, below in zip(canvas, (*face.high, 1.0), (*face.low, 1.0), strict=True):
         here = plane[top:bottom, left:right]
@@ -153,9 +183,13 @@ def blurred(picture: Image, diameter_px: float) -> Image:
         return picture
     shrink = max(1, int(diameter_px / _SMALL_DISC_PX))
     if shrink == 1:
-        return np.asarray(cv2.filter2D(picture, -1, _disc(diameter_px), borderType=cv2.BORDER_CONSTANT), dtype=np.float32)
+        return np.asarray(
+            cv2.filter2D(picture, -1, _disc(diameter_px), borderType=cv2.BORDER_CONSTANT), dtype=np.float32
+        )
     height, width = picture.shape[:2]
-    small = cv2.resize(picture, (max(1, width // shrink), max(1, height // shrink)), interpolation=cv2.INTER_AREA)
+    small = cv2.resize(
+        picture, (max(1, width // shrink), max(1, height // shrink)), interpolation=cv2.INTER_AREA
+    )
     small = cv2.filter2D(small, -1, _disc(diameter_px / shrink), borderType=cv2.BORDER_CONSTANT)
     return np.asarray(cv2.resize(small, (width, height), interpolation=cv2.INTER_LINEAR), dtype=np.float32)
 
@@ -166,7 +200,10 @@ def smeared(picture: Image, length_px: float) -> Image:
     return (
         picture
         if taps < _LEAST_SMEAR_PX
-        else np.asarray(cv2.blur(picture, (min(taps, picture.shape[1]), 1), borderType=cv2.BORDER_CONSTANT), dtype=np.float32)
+        else np.asarray(
+            cv2.blur(picture, (min(taps, picture.shape[1]), 1), borderType=cv2.BORDER_CONSTANT),
+            dtype=np.float32,
+        )
     )
 
 
@@ -176,14 +213,19 @@ def _gain(match: Match) -> Image:
         return np.ones(3, np.float32)
     off = match.stops - match.stops_hero
     setup, hero = match.setup, match.hero
-    cast = colour.mired_shift(setup.white_balance_k, setup.light_k) - colour.mired_shift(hero.white_balance_k, hero.light_k)
+    cast = colour.mired_shift(setup.white_balance_k, setup.light_k) - colour.mired_shift(
+        hero.white_balance_k, hero.light_k
+    )
     return np.array([2.0 ** (off + cast / 300.0), 2.0**off, 2.0 ** (off - cast / 300.0)], np.float32)
 
 
 def _layer_picture(
     member: Member, match: Match, size: tuple[float, float], shape: tuple[int, int], k: float, moment: Moment
 ) -> tuple[Image, tuple[int, int, int, int]] | None:
-    """The layer premultiplied by its own alpha, and the box that it touches. Planes of red, green, blue, alpha: 4 × h × w."""
+    """The layer premultiplied by its own alpha, and the box that it touches.
+
+    Planes of red, green, blue, alpha: 4 × h × w.
+    """
     layer = member.layer
     canvas = np.zeros((4, *shape), np.float32)
     view, come = layer_view(match, moment), travelled_m(layer, moment)
@@ -201,7 +243,10 @@ def _layer_picture(
     blur, smear = softest * k, (match.motion_px if match.setup is not None else 0.0) * k
     pad = int(blur / 2 + smear / 2) + 2
     left, top = max(0, min(b[0] for b in boxes) - pad), max(0, min(b[1] for b in boxes) - pad)
-    right, bottom = min(shape[1], max(b[2] for b in boxes) + pad), min(shape[0], max(b[3] for b in boxes) + pad)
+    right, bottom = (
+        min(shape[1], max(b[2] for b in boxes) + pad),
+        min(shape[0], max(b[3] for b in boxes) + pad),
+    )
     cut = canvas[:, top:bottom, left:right]
     cut[:3] *= _gain(match)[:, None, None]
     return _softened(cut, blur, smear), (left, top, right, bottom)
@@ -221,13 +266,18 @@ def _blur_px(match: Match, behind_m: float) -> float:
 
 
 def _sky(stack: Stack, shape: tuple[int, int], horizon: float) -> Image:
-    """Air over ground for what no layer covers: light by how high the key stands, warm when it is low, the sun where it is in frame."""
+    """Air over ground for what no layer covers: light by how high the key stands, warm when it is low, the
+    sun where it is in frame.
+    """
     hero = stack.hero
     height, width = shape
     elevation = hero.key_elevation_deg if hero.key_elevation_deg is not None else 35.0
     low = min(max(1.0 - elevation / 30.0, 0.0), 1.0)
     day = np.array([0.16, 0.30, 0.55], np.float32) * (1.0 - 0.6 * low)
-    rim = np.array([0.55, 0.60, 0.66], np.float32) * (1.0 - low) + np.array([0.75, 0.42, 0.20], np.float32) * low
+    rim = (
+        np.array([0.55, 0.60, 0.66], np.float32) * (1.0 - low)
+        + np.array([0.75, 0.42, 0.20], np.float32) * low
+    )
     rows = np.arange(height, dtype=np.float32)
     up = np.clip((horizon - rows) / max(horizon, 1.0), 0.0, 1.0)[:, None]
     sky = rim * (1.0 - up) + day * up
@@ -279,10 +329,13 @@ def _grain(picture: Image, iso: float, k: float) -> None:
     picture += noise * np.sqrt(np.clip(picture, 0.0, 1.0) + 0.02)
 
 
-def render(stack: Stack, width_px: int, *, moment: Moment = START, only: int | None = None, after_finish: bool = True) -> npt.NDArray[np.uint8]:
+def render(
+    stack: Stack, width_px: int, *, moment: Moment = START, only: int | None = None, after_finish: bool = True
+) -> npt.NDArray[np.uint8]:
     """The stack through the lens, h × w × 3, 8-bit sRGB, red first; shaped like the delivery.
 
-    ``only`` shows the member at that position as it is filmed: its own sheet with its light behind it, nothing laid in.
+    ``only`` shows the member at that position as it is filmed: its own sheet with its light behind it,
+    nothing laid in.
     """
     delivery = stack.delivery
     k = width_px / delivery.width_px
@@ -292,21 +345,27 @@ def render(stack: Stack, width_px: int, *, moment: Moment = START, only: int | N
         picture = _as_filmed(stack.members[only], stack, shape, size, k, moment)
     else:
         picture = _sky(stack, shape, horizon_px(stack.hero, delivery, moment) * k)
-        veil = picture[:, min(max(int(horizon_px(stack.hero, delivery, moment) * k) - 2, 0), shape[0] - 1), :1, None].copy()
+        veil = picture[
+            :, min(max(int(horizon_px(stack.hero, delivery, moment) * k) - 2, 0), shape[0] - 1), :1, None
+        ].copy()
         for member in reversed(stack.members):
             _lay(picture, member, stack, shape, size, k, moment, veil)
     _grain(picture, stack.hero.iso, k)
     if after_finish and delivery.soften_px:
         picture = _softened(picture, delivery.soften_px * k)
     if after_finish and delivery.black_and_white:
-        picture = np.repeat(np.tensordot(np.array([0.2126, 0.7152, 0.0722], np.float32), picture, 1)[None], 3, axis=0)
+        picture = np.repeat(
+            np.tensordot(np.array([0.2126, 0.7152, 0.0722], np.float32), picture, 1)[None], 3, axis=0
+        )
     codes: npt.NDArray[np.uint8] = cv2.merge(list(encoded(picture))).astype(np.uint8, copy=False)
     return codes
 
 
 def jpeg(pixels: npt.NDArray[np.uint8], quality: int = 88) -> bytes:
     """The picture (h × w × 3, red first) as a JPEG."""
-    done, data = cv2.imencode(".jpg", np.ascontiguousarray(pixels[..., ::-1]), [cv2.IMWRITE_JPEG_QUALITY, quality])
+    done, data = cv2.imencode(
+        ".jpg", np.ascontiguousarray(pixels[..., ::-1]), [cv2.IMWRITE_JPEG_QUALITY, quality]
+    )
     assert done
     return data.tobytes()
 
@@ -317,7 +376,14 @@ def _match(member: Member, stack: Stack) -> Match:
 
 
 def _lay(
-    picture: Image, member: Member, stack: Stack, shape: tuple[int, int], size: tuple[float, float], k: float, moment: Moment, veil: Image
+    picture: Image,
+    member: Member,
+    stack: Stack,
+    shape: tuple[int, int],
+    size: tuple[float, float],
+    k: float,
+    moment: Moment,
+    veil: Image,
 ) -> None:
     layer = member.layer
     if layer.kind in ("clean_plate", "focus_pass"):
@@ -339,7 +405,9 @@ def _lay(
     _over(picture, cut, box, layer.combine)
 
 
-def _as_filmed(member: Member, stack: Stack, shape: tuple[int, int], size: tuple[float, float], k: float, moment: Moment) -> Image:
+def _as_filmed(
+    member: Member, stack: Stack, shape: tuple[int, int], size: tuple[float, float], k: float, moment: Moment
+) -> Image:
     picture = np.full((3, *shape), 0.035, np.float32)
     match = _match(member, stack)
     setup = member.setup
@@ -358,7 +426,9 @@ def _as_filmed(member: Member, stack: Stack, shape: tuple[int, int], size: tuple
             x0, y0 = max(0, round(left)), max(0, round(top))
             x1, y1 = min(shape[1], round(left) + wide), min(shape[0], round(top) + tall)
             if x1 > x0 and y1 > y0:
-                picture[:, y0:y1, x0:x1] = patch[:, y0 - round(top) : y1 - round(top), x0 - round(left) : x1 - round(left)]
+                picture[:, y0:y1, x0:x1] = patch[
+                    :, y0 - round(top) : y1 - round(top), x0 - round(left) : x1 - round(left)
+                ]
             for shadow in sheet.shadows:
                 mask = np.zeros(shape, np.uint8)
                 cv2.fillPoly(mask, [np.round(np.array(shadow) * k).astype(np.int32)], 255)

@@ -1,4 +1,6 @@
-"""The backing and the lamps in the two drawings: where the sheet is seen, contours of its light, where shadows fall."""
+"""The backing and the lamps in the two drawings: where the sheet is seen, contours of its light, where
+shadows fall.
+"""
 
 from __future__ import annotations
 
@@ -31,7 +33,9 @@ class Contour:
 
 @dataclass(frozen=True, slots=True)
 class SheetSeen:
-    """The sheet through the lens: its edge, contours of its light, what the subject crosses, the subject's shadow; delivered px."""
+    """The sheet through the lens: its edge, contours of its light, what the subject crosses, the subject's
+    shadow; delivered px.
+    """
 
     name: str
     colour: str
@@ -43,7 +47,9 @@ class SheetSeen:
 
 @dataclass(frozen=True, slots=True)
 class LampDrawn:
-    """A lamp in the set, metres: z from the lens, y from the floor, x to the right; colour as it looks, and the light that it throws on the subject."""
+    """A lamp in the set, metres: z from the lens, y from the floor, x to the right; colour as it looks, and
+    the light that it throws on the subject.
+    """
 
     name: str
     role: str
@@ -80,49 +86,87 @@ def sheet_seen(match: Match, setup: SetUp) -> SheetSeen | None:
 
     def seen(flat: Array) -> Points:
         points = np.column_stack(
-            (flat[:, 0], flat[:, 1] - setup.ground_height_m - camera_height_m(setup), np.full(len(flat), setup.distance_m + backing.behind_m))
+            (
+                flat[:, 0],
+                flat[:, 1] - setup.ground_height_m - camera_height_m(setup),
+                np.full(len(flat), setup.distance_m + backing.behind_m),
+            )
         )
-        drawn = project(points, match.f_px * layer.resize, match.delivery.width_px, match.delivery.height_px, setup.tilt_deg, setup.roll_deg)
+        drawn = project(
+            points,
+            match.f_px * layer.resize,
+            match.delivery.width_px,
+            match.delivery.height_px,
+            setup.tilt_deg,
+            setup.roll_deg,
+        )
         rounded: Points = np.clip(drawn, -1e5, 1e5).round(1).tolist()
         return rounded
 
     left, top = backing.across_m - backing.width_m / 2, backing.bottom_m + backing.height_m
     contours: list[Contour] = []
     if setup.lamps:
-        lit = cv2.resize(light_map(setup, backing), (_COLUMNS * _FINER, _ROWS * _FINER), interpolation=cv2.INTER_CUBIC)
+        lit = cv2.resize(
+            light_map(setup, backing), (_COLUMNS * _FINER, _ROWS * _FINER), interpolation=cv2.INTER_CUBIC
+        )
         bright = float(lit.max())
         for stops, label in zip(_CONTOUR_STOPS, _LABELS, strict=True):
             mask = (lit >= bright * 2.0**-stops).astype(np.uint8)
             if bright <= 0 or mask.all():
                 continue
-            found, _ = cv2.findContours(cv2.copyMakeBorder(mask, 1, 1, 1, 1, cv2.BORDER_CONSTANT), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
+            found, _ = cv2.findContours(
+                cv2.copyMakeBorder(mask, 1, 1, 1, 1, cv2.BORDER_CONSTANT),
+                cv2.RETR_EXTERNAL,
+                cv2.CHAIN_APPROX_NONE,
+            )
             for whole in found:
                 line = cv2.approxPolyDP(whole, 1.0, True)
                 cells = np.clip(line[:, 0, :].astype(float) - 1, 0, None)
                 if len(cells) < 3:
                     continue
                 flat = np.column_stack(
-                    (left + cells[:, 0] / (_COLUMNS * _FINER - 1) * backing.width_m, top - cells[:, 1] / (_ROWS * _FINER - 1) * backing.height_m)
+                    (
+                        left + cells[:, 0] / (_COLUMNS * _FINER - 1) * backing.width_m,
+                        top - cells[:, 1] / (_ROWS * _FINER - 1) * backing.height_m,
+                    )
                 )
                 contours.append(Contour(label, seen(flat)))
-    thrown = [shadow_on_plane(layer, setup, lamp, backing.behind_m) for lamp in lighting.subject_lamps(setup) if lamp.level > 0]
+    thrown = [
+        shadow_on_plane(layer, setup, lamp, backing.behind_m)
+        for lamp in lighting.subject_lamps(setup)
+        if lamp.level > 0
+    ]
     shadows = tuple(
-        seen(_rectangle(max(one[0], left), min(one[1], left + backing.width_m), backing.bottom_m, min(one[2], top)))
+        seen(
+            _rectangle(
+                max(one[0], left), min(one[1], left + backing.width_m), backing.bottom_m, min(one[2], top)
+            )
+        )
         for one in thrown
         if one is not None and one[2] > backing.bottom_m and one[1] > left and one[0] < left + backing.width_m
     )
     across = behind_sweep(layer, setup, backing)
     return SheetSeen(
-        backing.name, backing.colour, seen(_rectangle(left, left + backing.width_m, backing.bottom_m, top)), seen(_rectangle(across[0], across[1], across[2], max(across[3], across[2]))),
-        tuple(contours), shadows,
-    )  # fmt: skip
+        backing.name,
+        backing.colour,
+        seen(_rectangle(left, left + backing.width_m, backing.bottom_m, top)),
+        seen(_rectangle(across[0], across[1], across[2], max(across[3], across[2]))),
+        tuple(contours),
+        shadows,
+    )
 
 
 def colour_of_k(kelvin: float) -> str:
-    """How a light of that colour temperature looks beside daylight, #rrggbb: Planck's spectrum through three narrow bands."""
+    """How a light of that colour temperature looks beside daylight, #rrggbb: Planck's spectrum through three
+    narrow bands.
+    """
 
     def band(nm: float) -> float:
-        return 1.0 / (nm**5 * (math.exp(1.4388e7 / (nm * kelvin)) - 1.0)) / (1.0 / (nm**5 * (math.exp(1.4388e7 / (nm * 5600.0)) - 1.0)))
+        return (
+            1.0
+            / (nm**5 * (math.exp(1.4388e7 / (nm * kelvin)) - 1.0))
+            / (1.0 / (nm**5 * (math.exp(1.4388e7 / (nm * 5600.0)) - 1.0)))
+        )
 
     rgb = [band(nm) for nm in (610.0, 550.0, 465.0)]
     most = max(rgb)
@@ -135,11 +179,20 @@ def lamps_drawn(match: Match, setup: SetUp, say: lighting.SayLight) -> tuple[Lam
     point = lighting.subject_point(match.layer, setup)
     return tuple(
         LampDrawn(
-            lamp.name, lamp.role, round(at + lamp.behind_m, 4), lamp.height_m, lamp.across_m, round(at + lamp.aim_behind_m, 4), lamp.aim_height_m, lamp.aim_across_m,
-            lamp.beam_deg, colour_of_k(lamp.colour_k), f"{lamp.colour_k:g} K · {say(lighting.metered_lx(lamp, point))}",
+            lamp.name,
+            lamp.role,
+            round(at + lamp.behind_m, 4),
+            lamp.height_m,
+            lamp.across_m,
+            round(at + lamp.aim_behind_m, 4),
+            lamp.aim_height_m,
+            lamp.aim_across_m,
+            lamp.beam_deg,
+            colour_of_k(lamp.colour_k),
+            f"{lamp.colour_k:g} K · {say(lighting.metered_lx(lamp, point))}",
         )
         for lamp in setup.lamps
-    )  # fmt: skip
+    )
 
 
 def sheet_in_set(setup: SetUp) -> dict[str, float | str] | None:
@@ -149,6 +202,11 @@ def sheet_in_set(setup: SetUp) -> dict[str, float | str] | None:
         return None
     half = backing.width_m / 2
     return {
-        "name": backing.name, "colour": backing.colour, "z": round(setup.distance_m + backing.behind_m, 4), "bottom": backing.bottom_m, "top": backing.bottom_m + backing.height_m,
-        "left": backing.across_m - half, "right": backing.across_m + half,
-    }  # fmt: skip
+        "name": backing.name,
+        "colour": backing.colour,
+        "z": round(setup.distance_m + backing.behind_m, 4),
+        "bottom": backing.bottom_m,
+        "top": backing.bottom_m + backing.height_m,
+        "left": backing.across_m - half,
+        "right": backing.across_m + half,
+    }

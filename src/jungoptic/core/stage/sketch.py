@@ -11,7 +11,10 @@ _PENCIL = 0.0075  # radius of the soft pencil, share of the width
 
 
 def sketch(picture: npt.NDArray[np.uint8]) -> npt.NDArray[np.uint8]:
-    """Pencil lines where tones meet and a light hatch where it is dark. Height × width × 3, 0 to 255, in and out."""
+    """Pencil lines where tones meet and a light hatch where it is dark.
+
+    Height × width × 3, 0 to 255, in and out.
+    """
     grey = cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY)
     grey = cv2.createCLAHE(2.0, (8, 8)).apply(grey)
     soft = cv2.GaussianBlur(255 - grey, (0, 0), max(1.0, _PENCIL * grey.shape[1]))

@@ -109,7 +109,9 @@ export interface paths {
         };
         /**
          * Read History
-         * @description Who changed what when, newest first; with ``mine`` what one could take back oneself. Anybody in the production.
+         * @description Who changed what when, newest first; with ``mine`` what one could take back oneself.
+         *
+         *     Anybody in the production.
          */
         get: operations["jungoptic_app_history_api_read_history"];
         put?: never;
@@ -131,7 +133,9 @@ export interface paths {
         put?: never;
         /**
          * Take Back
-         * @description Give everything that a write changed its values from before. The supervisor; the crew for what they wrote themselves.
+         * @description Give everything that a write changed its values from before.
+         *
+         *     The supervisor; the crew for what they wrote themselves.
          */
         post: operations["jungoptic_app_history_api_take_back"];
         delete?: never;
@@ -169,7 +173,9 @@ export interface paths {
         };
         /**
          * Read Version
-         * @description Whether anything of the shot has changed: cheap enough to ask every few seconds. Anybody in the production.
+         * @description Whether anything of the shot has changed: cheap enough to ask every few seconds.
+         *
+         *     Anybody in the production.
          */
         get: operations["jungoptic_app_bench_api_read_version"];
         put?: never;
@@ -291,7 +297,9 @@ export interface paths {
         put?: never;
         /**
          * Choose
-         * @description The common scales side by side for this layer, this space and this camera. Anybody in the production.
+         * @description The common scales side by side for this layer, this space and this camera.
+         *
+         *     Anybody in the production.
          */
         post: operations["jungoptic_app_bench_api_choose"];
         delete?: never;
@@ -329,7 +337,9 @@ export interface paths {
         };
         /**
          * Read Fields
-         * @description Label, unit, limits and choices of everything that can be said of a shot's rows. Anybody who is signed in.
+         * @description Label, unit, limits and choices of everything that can be said of a shot's rows.
+         *
+         *     Anybody who is signed in.
          */
         get: operations["jungoptic_app_bench_api_read_fields"];
         put?: never;
@@ -369,7 +379,9 @@ export interface paths {
         };
         /**
          * Read Takes
-         * @description Earlier takes of a layer, newest first: those before take number ``before``. Anybody in the production.
+         * @description Earlier takes of a layer, newest first: those before take number ``before``.
+         *
+         *     Anybody in the production.
          */
         get: operations["jungoptic_app_takes_api_read_takes"];
         put?: never;
@@ -497,7 +509,9 @@ export interface paths {
         };
         /**
          * Ask Guide
-         * @description Recipes for what the audience should see, those that need nothing missing first. Anybody who is signed in.
+         * @description Recipes for what the audience should see, those that need nothing missing first.
+         *
+         *     Anybody who is signed in.
          */
         get: operations["jungoptic_app_recipes_api_ask_guide"];
         put?: never;
@@ -1041,7 +1055,9 @@ export interface paths {
         };
         /**
          * Read Jobs
-         * @description Jobs of one kind or all, newest first: the newest hundred, or only the last of each shot. Anybody in the production.
+         * @description Jobs of one kind or all, newest first: the newest hundred, or only the last of each shot.
+         *
+         *     Anybody in the production.
          */
         get: operations["jungoptic_app_jobs_api_read_jobs"];
         put?: never;
@@ -1125,7 +1141,9 @@ export interface paths {
         };
         /**
          * Read Calculation
-         * @description One calculation as a card: fields, outputs, formula, sources, check values. Anybody who is signed in.
+         * @description One calculation as a card: fields, outputs, formula, sources, check values.
+         *
+         *     Anybody who is signed in.
          */
         get: operations["jungoptic_app_calculations_api_read_calculation"];
         put?: never;
@@ -1380,7 +1398,8 @@ export interface components {
         };
         /**
          * HistoryQuery
-         * @description Of one ``shot`` or of everything; of some kinds of rows (with commas between), or one ``row`` of them; only one's own; only what
+         * @description Of one ``shot`` or of everything; of some kinds of rows (with commas between), or one ``row`` of them;
+         *     only one's own; only what
          *     stands and could be taken back; from which entry on.
          */
         HistoryQuery: {
@@ -1419,7 +1438,8 @@ export interface components {
         };
         /**
          * ChangeOut
-         * @description One field of one row, as it was and as it is since, in words; what happened to a whole row has no ``field`` and no ``before``.
+         * @description One field of one row, as it was and as it is since, in words; what happened to a whole row has no
+         *     ``field`` and no ``before``.
          */
         ChangeOut: {
             /** Kind */
@@ -1445,7 +1465,8 @@ export interface components {
         };
         /**
          * WriteOut
-         * @description What one request did. ``can_go_back``: it can be taken back by whoever asks, as far as the history knows.
+         * @description What one request did. ``can_go_back``: it can be taken back by whoever asks, as far as the history
+         *     knows.
          */
         WriteOut: {
             /** Id */
@@ -1480,7 +1501,8 @@ export interface components {
         };
         /**
          * Written
-         * @description What a write did: its entry in the history, and the row that it made or changed, with that row's version since.
+         * @description What a write did: its entry in the history, and the row that it made or changed, with that row's
+         *     version since.
          */
         Written: {
             /** Write */
@@ -1709,7 +1731,9 @@ export interface components {
         };
         /**
          * CutJudgement
-         * @description One thing that differs from the neighbouring shot. Tolerances are wider than inside a frame. Source: across_cut, tol_cut.
+         * @description One thing that differs from the neighbouring shot.
+         *
+         *     Tolerances are wider than inside a frame. Source: across_cut, tol_cut.
          */
         CutJudgement: {
             /** Item */
@@ -1746,9 +1770,11 @@ export interface components {
         };
         /**
          * Dial
-         * @description One barrel. ``steps`` dials stop only at their marks; the others turn freely by ``step`` (Shift: ``big_step``).
+         * @description One barrel. ``steps`` dials stop only at their marks; the others turn freely by ``step`` (Shift:
+         *     ``big_step``).
          *
-         *     On a ``log`` ring a step is a factor, on a ``linear`` one an amount. ``hero`` is where the hero stands, brought to
+         *     On a ``log`` ring a step is a factor, on a ``linear`` one an amount. ``hero`` is where the hero stands,
+         *     brought to
          *     this scale; ``wants`` what would marry; ``holds_low`` … ``holds_high`` the bracket within which it holds.
          */
         Dial: {
@@ -1864,7 +1890,8 @@ export interface components {
         };
         /**
          * LampDrawn
-         * @description A lamp in the set, metres: z from the lens, y from the floor, x to the right; colour as it looks, and the light that it throws on the subject.
+         * @description A lamp in the set, metres: z from the lens, y from the floor, x to the right; colour as it looks, and
+         *     the light that it throws on the subject.
          */
         LampDrawn: {
             /** Name */
@@ -1956,7 +1983,8 @@ export interface components {
         };
         /**
          * LineOut
-         * @description A line of the board: what was drawn, in delivered px, what it costs where it costs something, and what the check of its kind says.
+         * @description A line of the board: what was drawn, in delivered px, what it costs where it costs something, and what
+         *     the check of its kind says.
          */
         LineOut: {
             /** Id */
@@ -2006,7 +2034,9 @@ export interface components {
         };
         /**
          * Outline
-         * @description One part in the picture: where it will sit, where the hero wants it, how soft it is. Delivered pixels.
+         * @description One part in the picture: where it will sit, where the hero wants it, how soft it is.
+         *
+         *     Delivered pixels.
          */
         Outline: {
             /** Name */
@@ -2122,7 +2152,8 @@ export interface components {
         };
         /**
          * SheetSeen
-         * @description The sheet through the lens: its edge, contours of its light, what the subject crosses, the subject's shadow; delivered px.
+         * @description The sheet through the lens: its edge, contours of its light, what the subject crosses, the subject's
+         *     shadow; delivered px.
          */
         SheetSeen: {
             /** Name */
@@ -2513,7 +2544,9 @@ export interface components {
         };
         /**
          * AddIn
-         * @description Something new in the shot, whose own ``version`` is given. A layer may share the set-up ``like_set_up`` or get its own, copied from it.
+         * @description Something new in the shot, whose own ``version`` is given.
+         *
+         *     A layer may share the set-up ``like_set_up`` or get its own, copied from it.
          */
         AddIn: {
             /** Version */
@@ -2788,7 +2821,8 @@ export interface components {
         };
         /**
          * CardField
-         * @description One input of a card. ``marks``, ``low`` … are its barrel, for numbers; ``rows`` and ``record`` have ``fields`` of their own.
+         * @description One input of a card. ``marks``, ``low`` … are its barrel, for numbers; ``rows`` and ``record`` have
+         *     ``fields`` of their own.
          */
         CardField: {
             /** Name */
@@ -2834,7 +2868,8 @@ export interface components {
         };
         /**
          * FieldsOut
-         * @description What can be said of a layer, a lamp, a backing, a set-up's light and a shot: label, unit, limits, choices.
+         * @description What can be said of a layer, a lamp, a backing, a set-up's light and a shot: label, unit, limits,
+         *     choices.
          */
         FieldsOut: {
             /** Layer */
@@ -2951,7 +2986,8 @@ export interface components {
         };
         /**
          * TakeOut
-         * @description A take as it was recorded, with its verdicts as they were given. ``filled``: from which plan the settings are that nobody sent.
+         * @description A take as it was recorded, with its verdicts as they were given. ``filled``: from which plan the
+         *     settings are that nobody sent.
          */
         TakeOut: {
             /** Id */
@@ -3017,9 +3053,11 @@ export interface components {
         };
         /**
          * TakeIn
-         * @description A take as it comes from the camera: every value that the card showed or that was set on it, and ``shown``, the log's own.
+         * @description A take as it comes from the camera: every value that the card showed or that was set on it, and
+         *     ``shown``, the log's own.
          *
-         *     Without ``shown`` the rest is filled from the plan as it stands when the take arrives, and the take says so.
+         *     Without ``shown`` the rest is filled from the plan as it stands when the take arrives, and the take says
+         *     so.
          */
         TakeIn: {
             /**
@@ -3224,7 +3262,8 @@ export interface components {
         };
         /**
          * ChooseIn
-         * @description Choose a recipe of the trade by ``key`` with its answers, or one that the production saved (``own``).
+         * @description Choose a recipe of the trade by ``key`` with its answers, or one that the production saved
+         *     (``own``).
          */
         ChooseIn: {
             /** Version */
@@ -4327,7 +4366,8 @@ export interface components {
         };
         /**
          * Seen
-         * @description Every write says which version it has seen: of the row that it changes, or of the shot or production that it adds to.
+         * @description Every write says which version it has seen: of the row that it changes, or of the shot or production
+         *     that it adds to.
          */
         Seen: {
             /** Version */

@@ -18,17 +18,62 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Write",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("at", models.DateTimeField(auto_now_add=True)),
                 ("key", models.CharField(blank=True, max_length=80)),
-                ("title", models.CharField(blank=True, help_text="What was done, where its changes do not say it by themselves.", max_length=200)),
-                ("stays", models.BooleanField(default=False, help_text="Records a fact (a take, a paper): it cannot be taken back.")),
-                ("person", models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to=settings.AUTH_USER_MODEL)),
-                ("production", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to="productions.production")),
-                ("shot", models.ForeignKey(null=True, on_delete=django.db.models.deletion.CASCADE, related_name="+", to="shots.shot")),
+                (
+                    "title",
+                    models.CharField(
+                        blank=True,
+                        help_text="What was done, where its changes do not say it by themselves.",
+                        max_length=200,
+                    ),
+                ),
+                (
+                    "stays",
+                    models.BooleanField(
+                        default=False, help_text="Records a fact (a take, a paper): it cannot be taken back."
+                    ),
+                ),
+                (
+                    "person",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.SET_NULL,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "production",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="+",
+                        to="productions.production",
+                    ),
+                ),
+                (
+                    "shot",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="+",
+                        to="shots.shot",
+                    ),
+                ),
                 (
                     "takes_back",
-                    models.OneToOneField(null=True, on_delete=django.db.models.deletion.CASCADE, related_name="taken_back_by", to="base.write"),
+                    models.OneToOneField(
+                        null=True,
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="taken_back_by",
+                        to="base.write",
+                    ),
                 ),
             ],
             options={
@@ -38,14 +83,27 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Change",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("kind", models.CharField(max_length=16)),
                 ("row_id", models.BigIntegerField()),
-                ("name", models.CharField(blank=True, help_text="What the row was called then.", max_length=200)),
+                (
+                    "name",
+                    models.CharField(blank=True, help_text="What the row was called then.", max_length=200),
+                ),
                 ("field", models.CharField(max_length=200)),
                 ("before", models.JSONField(null=True)),
                 ("after", models.JSONField(null=True)),
-                ("write", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="changes", to="base.write")),
+                (
+                    "write",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="changes", to="base.write"
+                    ),
+                ),
             ],
             options={
                 "ordering": ["id"],
@@ -54,13 +112,25 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Reply",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("key", models.CharField(max_length=80)),
                 ("digest", models.CharField(max_length=64)),
                 ("status", models.PositiveSmallIntegerField()),
                 ("body", models.TextField()),
                 ("at", models.DateTimeField(auto_now_add=True)),
-                ("person", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to=settings.AUTH_USER_MODEL)),
+                (
+                    "person",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
             ],
             options={
                 "indexes": [models.Index(fields=["at"], name="base_reply_at_4d047d_idx")],
@@ -77,7 +147,11 @@ class Migration(migrations.Migration):
         ),
         migrations.AddConstraint(
             model_name="write",
-            constraint=models.UniqueConstraint(condition=models.Q(("key", ""), _negated=True), fields=("person", "key"), name="one_write_a_key"),
+            constraint=models.UniqueConstraint(
+                condition=models.Q(("key", ""), _negated=True),
+                fields=("person", "key"),
+                name="one_write_a_key",
+            ),
         ),
         migrations.AddIndex(
             model_name="change",

@@ -17,19 +17,41 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Board",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("name", models.CharField(max_length=200)),
                 ("picture", models.BinaryField()),
                 ("width_px", models.PositiveIntegerField()),
                 ("height_px", models.PositiveIntegerField()),
                 ("current", models.BooleanField(default=True)),
                 ("at", models.DateTimeField(auto_now_add=True)),
-                ("person", models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to=settings.AUTH_USER_MODEL)),
-                ("shot", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="boards", to="shots.shot")),
+                (
+                    "person",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.SET_NULL,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "shot",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="boards", to="shots.shot"
+                    ),
+                ),
             ],
             options={
                 "ordering": ["-id"],
-                "constraints": [models.UniqueConstraint(condition=models.Q(("current", True)), fields=("shot",), name="one_board_a_shot")],
+                "constraints": [
+                    models.UniqueConstraint(
+                        condition=models.Q(("current", True)), fields=("shot",), name="one_board_a_shot"
+                    )
+                ],
             },
         ),
     ]

@@ -16,7 +16,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Summary",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("school", models.CharField(max_length=8)),
                 ("version", models.PositiveIntegerField()),
                 ("revision", models.PositiveIntegerField()),
@@ -31,14 +36,28 @@ class Migration(migrations.Migration):
                 ("way", models.CharField(blank=True, max_length=12)),
                 (
                     "hours",
-                    django.contrib.postgres.fields.ArrayField(base_field=models.FloatField(), help_text="By craft, in core's order.", size=None),
+                    django.contrib.postgres.fields.ArrayField(
+                        base_field=models.FloatField(), help_text="By craft, in core's order.", size=None
+                    ),
                 ),
                 ("storage_gb", models.FloatField(default=0)),
-                ("hazards", django.contrib.postgres.fields.ArrayField(base_field=models.CharField(max_length=24), default=list, size=None)),
-                ("shot", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="summaries", to="shots.shot")),
+                (
+                    "hazards",
+                    django.contrib.postgres.fields.ArrayField(
+                        base_field=models.CharField(max_length=24), default=list, size=None
+                    ),
+                ),
+                (
+                    "shot",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="summaries", to="shots.shot"
+                    ),
+                ),
             ],
             options={
-                "constraints": [models.UniqueConstraint(fields=("shot", "school"), name="one_summary_a_school")],
+                "constraints": [
+                    models.UniqueConstraint(fields=("shot", "school"), name="one_summary_a_school")
+                ],
             },
         ),
     ]

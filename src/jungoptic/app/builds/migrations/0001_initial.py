@@ -16,23 +16,49 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Build",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("name", models.CharField(max_length=80)),
                 ("scale", models.FloatField(default=1)),
-                ("spare_pct", models.FloatField(default=10, help_text="Built beyond what is seen, for shake and second thoughts.")),
+                (
+                    "spare_pct",
+                    models.FloatField(
+                        default=10, help_text="Built beyond what is seen, for shake and second thoughts."
+                    ),
+                ),
                 ("width_mm", models.FloatField(default=1220)),
                 ("height_mm", models.FloatField(default=2440)),
                 ("kerf_mm", models.FloatField(default=3)),
                 ("price", models.FloatField(default=20)),
-                ("removed", models.BooleanField(default=False, help_text="Out of the production; kept, so that it can come back.")),
+                (
+                    "removed",
+                    models.BooleanField(
+                        default=False, help_text="Out of the production; kept, so that it can come back."
+                    ),
+                ),
                 ("version", models.PositiveIntegerField(default=1)),
                 (
                     "place",
                     models.ForeignKey(
-                        blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="builds", to="productions.place"
+                        blank=True,
+                        null=True,
+                        on_delete=django.db.models.deletion.SET_NULL,
+                        related_name="builds",
+                        to="productions.place",
                     ),
                 ),
-                ("production", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="builds", to="productions.production")),
+                (
+                    "production",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="builds",
+                        to="productions.production",
+                    ),
+                ),
             ],
             options={
                 "ordering": ["name"],
@@ -41,7 +67,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="BuildPiece",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("name", models.CharField(max_length=80)),
                 ("x_m", models.FloatField(default=0)),
                 ("z_m", models.FloatField(default=0)),
@@ -52,7 +83,12 @@ class Migration(migrations.Migration):
                 ("lies", models.BooleanField(default=False)),
                 ("made", models.CharField(default="built", max_length=8)),
                 ("wheels", models.BooleanField(default=False)),
-                ("build", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="pieces", to="builds.build")),
+                (
+                    "build",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="pieces", to="builds.build"
+                    ),
+                ),
             ],
             options={
                 "ordering": ["id"],
@@ -61,13 +97,28 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="BuildView",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("x_m", models.FloatField(default=0)),
                 ("z_m", models.FloatField(default=0)),
                 ("heading_deg", models.FloatField(default=0)),
                 ("establishing", models.BooleanField(default=False)),
-                ("build", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="views", to="builds.build")),
-                ("shot", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to="shots.shot")),
+                (
+                    "build",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="views", to="builds.build"
+                    ),
+                ),
+                (
+                    "shot",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="+", to="shots.shot"
+                    ),
+                ),
             ],
             options={
                 "ordering": ["id"],
@@ -75,11 +126,18 @@ class Migration(migrations.Migration):
         ),
         migrations.AddConstraint(
             model_name="build",
-            constraint=models.UniqueConstraint(condition=models.Q(("removed", False)), fields=("production", "name"), name="one_build_of_a_name"),
+            constraint=models.UniqueConstraint(
+                condition=models.Q(("removed", False)),
+                fields=("production", "name"),
+                name="one_build_of_a_name",
+            ),
         ),
         migrations.AddConstraint(
             model_name="build",
-            constraint=models.CheckConstraint(condition=models.Q(("height_mm__gt", 0), ("scale__gt", 0), ("width_mm__gt", 0)), name="build_has_size"),
+            constraint=models.CheckConstraint(
+                condition=models.Q(("height_mm__gt", 0), ("scale__gt", 0), ("width_mm__gt", 0)),
+                name="build_has_size",
+            ),
         ),
         migrations.AddConstraint(
             model_name="buildpiece",
@@ -87,6 +145,8 @@ class Migration(migrations.Migration):
         ),
         migrations.AddConstraint(
             model_name="buildpiece",
-            constraint=models.CheckConstraint(condition=models.Q(("height_m__gt", 0), ("width_m__gt", 0)), name="piece_has_size"),
+            constraint=models.CheckConstraint(
+                condition=models.Q(("height_m__gt", 0), ("width_m__gt", 0)), name="piece_has_size"
+            ),
         ),
     ]

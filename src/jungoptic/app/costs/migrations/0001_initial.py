@@ -16,7 +16,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Costing",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("chosen", models.CharField(blank=True, max_length=12)),
                 ("shapes", models.PositiveSmallIntegerField(blank=True, null=True)),
                 ("tracked", models.BooleanField(blank=True, null=True)),
@@ -31,13 +36,23 @@ class Migration(migrations.Migration):
                 ("set_ups", models.PositiveSmallIntegerField(blank=True, null=True)),
                 ("hold", models.CharField(blank=True, max_length=6)),
                 ("version", models.PositiveIntegerField(default=1)),
-                ("shot", models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name="costing", to="shots.shot")),
+                (
+                    "shot",
+                    models.OneToOneField(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="costing", to="shots.shot"
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
             name="Figures",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("composite_least_h", models.FloatField(default=8)),
                 ("composite_most_h", models.FloatField(default=16)),
                 ("minutes_per_key", models.FloatField(default=5)),
@@ -64,7 +79,11 @@ class Migration(migrations.Migration):
                 ("version", models.PositiveIntegerField(default=1)),
                 (
                     "production",
-                    models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name="figures", to="productions.production"),
+                    models.OneToOneField(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="figures",
+                        to="productions.production",
+                    ),
                 ),
             ],
         ),

@@ -19,7 +19,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Job",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("kind", models.CharField(max_length=40)),
                 ("title", models.CharField(help_text="What a person calls it.", max_length=200)),
                 ("asked_at", models.DateTimeField(auto_now_add=True)),
@@ -27,18 +32,36 @@ class Migration(migrations.Migration):
                 (
                     "state",
                     models.CharField(
-                        choices=[("waiting", "Waiting"), ("working", "Working"), ("ready", "Ready"), ("stopped", "Stopped"), ("failed", "Failed")],
+                        choices=[
+                            ("waiting", "Waiting"),
+                            ("working", "Working"),
+                            ("ready", "Ready"),
+                            ("stopped", "Stopped"),
+                            ("failed", "Failed"),
+                        ],
                         default="waiting",
                         max_length=8,
                     ),
                 ),
                 ("progress", models.PositiveSmallIntegerField(default=0, help_text="Per cent.")),
                 ("message", models.TextField(blank=True)),
-                ("attempt", models.PositiveSmallIntegerField(default=0, help_text="Counts the processes that began it: only the latest may end it.")),
+                (
+                    "attempt",
+                    models.PositiveSmallIntegerField(
+                        default=0, help_text="Counts the processes that began it: only the latest may end it."
+                    ),
+                ),
                 ("began_at", models.DateTimeField(null=True)),
                 ("ended_at", models.DateTimeField(null=True)),
                 ("version", models.PositiveIntegerField(default=1)),
-                ("asked_by", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to=settings.AUTH_USER_MODEL)),
+                (
+                    "asked_by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
                 (
                     "file",
                     models.ForeignKey(
@@ -49,13 +72,32 @@ class Migration(migrations.Migration):
                         to="files.storedfile",
                     ),
                 ),
-                ("production", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="jobs", to="productions.production")),
-                ("shot", models.ForeignKey(null=True, on_delete=django.db.models.deletion.CASCADE, related_name="+", to="shots.shot")),
+                (
+                    "production",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="jobs",
+                        to="productions.production",
+                    ),
+                ),
+                (
+                    "shot",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="+",
+                        to="shots.shot",
+                    ),
+                ),
             ],
             options={
                 "ordering": ["-id"],
                 "indexes": [models.Index(fields=["production", "-id"], name="jobs_job_product_855d90_idx")],
-                "constraints": [models.CheckConstraint(condition=models.Q(("progress__lte", 100)), name="job_progress_is_in_per_cent")],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(("progress__lte", 100)), name="job_progress_is_in_per_cent"
+                    )
+                ],
             },
         ),
     ]

@@ -16,12 +16,24 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Camera",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("name", models.CharField(max_length=60)),
                 ("lowest_iso", models.PositiveIntegerField()),
                 ("highest_iso", models.PositiveIntegerField()),
                 ("base_iso", models.PositiveIntegerField()),
-                ("production", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="cameras", to="productions.production")),
+                (
+                    "production",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="cameras",
+                        to="productions.production",
+                    ),
+                ),
             ],
             options={
                 "ordering": ["name"],
@@ -30,20 +42,39 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Lamp",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("name", models.CharField(max_length=60)),
                 ("intensity_cd", models.FloatField()),
                 ("beam_deg", models.FloatField()),
                 ("area_m2", models.FloatField(default=0)),
                 ("length_m", models.FloatField(default=0, help_text="Of a tube; 0 for any other lamp.")),
-                ("ripple_depth", models.FloatField(default=0, help_text="(max − min)/(max + min) at twice the mains; 0 is steady.")),
+                (
+                    "ripple_depth",
+                    models.FloatField(
+                        default=0, help_text="(max − min)/(max + min) at twice the mains; 0 is steady."
+                    ),
+                ),
                 ("warmest_k", models.PositiveIntegerField()),
                 ("coolest_k", models.PositiveIntegerField()),
                 (
                     "cautions",
-                    django.contrib.postgres.fields.ArrayField(base_field=models.CharField(max_length=24), blank=True, default=list, size=None),
+                    django.contrib.postgres.fields.ArrayField(
+                        base_field=models.CharField(max_length=24), blank=True, default=list, size=None
+                    ),
                 ),
-                ("production", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="lamps", to="productions.production")),
+                (
+                    "production",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="lamps",
+                        to="productions.production",
+                    ),
+                ),
             ],
             options={
                 "ordering": ["id"],
@@ -52,7 +83,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Lens",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("name", models.CharField(max_length=60)),
                 ("focal_length_mm", models.FloatField()),
                 ("widest_f_number", models.FloatField()),
@@ -72,7 +108,14 @@ class Migration(migrations.Migration):
                         to="kit.camera",
                     ),
                 ),
-                ("production", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="lenses", to="productions.production")),
+                (
+                    "production",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="lenses",
+                        to="productions.production",
+                    ),
+                ),
             ],
             options={
                 "ordering": ["focal_length_mm", "id"],
@@ -81,7 +124,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="RecordingMode",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("name", models.CharField(max_length=60)),
                 ("recorded_width_px", models.PositiveIntegerField()),
                 ("recorded_height_px", models.PositiveIntegerField()),
@@ -93,7 +141,12 @@ class Migration(migrations.Migration):
                 ("long_groups", models.BooleanField(default=False)),
                 ("readout_ms", models.FloatField(default=0)),
                 ("headroom_stops", models.FloatField(default=6)),
-                ("camera", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="modes", to="kit.camera")),
+                (
+                    "camera",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="modes", to="kit.camera"
+                    ),
+                ),
             ],
             options={
                 "ordering": ["-recorded_width_px", "id"],
@@ -102,11 +155,23 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Support",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("name", models.CharField(max_length=60)),
                 ("lowest_lens_m", models.FloatField()),
                 ("highest_lens_m", models.FloatField()),
-                ("production", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="supports", to="productions.production")),
+                (
+                    "production",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="supports",
+                        to="productions.production",
+                    ),
+                ),
             ],
             options={
                 "ordering": ["id"],
@@ -119,13 +184,15 @@ class Migration(migrations.Migration):
         migrations.AddConstraint(
             model_name="camera",
             constraint=models.CheckConstraint(
-                condition=models.Q(("highest_iso__gte", models.F("lowest_iso")), ("lowest_iso__gt", 0)), name="camera_iso_in_order"
+                condition=models.Q(("highest_iso__gte", models.F("lowest_iso")), ("lowest_iso__gt", 0)),
+                name="camera_iso_in_order",
             ),
         ),
         migrations.AddConstraint(
             model_name="lamp",
             constraint=models.CheckConstraint(
-                condition=models.Q(("coolest_k__gte", models.F("warmest_k")), ("intensity_cd__gt", 0)), name="lamp_gives_light"
+                condition=models.Q(("coolest_k__gte", models.F("warmest_k")), ("intensity_cd__gt", 0)),
+                name="lamp_gives_light",
             ),
         ),
         migrations.AddConstraint(
@@ -155,6 +222,9 @@ class Migration(migrations.Migration):
         ),
         migrations.AddConstraint(
             model_name="support",
-            constraint=models.CheckConstraint(condition=models.Q(("highest_lens_m__gte", models.F("lowest_lens_m"))), name="support_in_order"),
+            constraint=models.CheckConstraint(
+                condition=models.Q(("highest_lens_m__gte", models.F("lowest_lens_m"))),
+                name="support_in_order",
+            ),
         ),
     ]

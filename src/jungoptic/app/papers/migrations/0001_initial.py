@@ -18,8 +18,20 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Card",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
-                ("kind", models.CharField(choices=[("card", "Card"), ("page", "Page"), ("book", "Book")], default="card", max_length=4)),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                (
+                    "kind",
+                    models.CharField(
+                        choices=[("card", "Card"), ("page", "Page"), ("book", "Book")],
+                        default="card",
+                        max_length=4,
+                    ),
+                ),
                 ("asked_at", models.DateTimeField(auto_now_add=True)),
                 ("paper", models.CharField(choices=[("a4", "A4"), ("letter", "Letter")], max_length=8)),
                 ("units", models.CharField(default="metric", max_length=8)),
@@ -27,7 +39,13 @@ class Migration(migrations.Migration):
                 (
                     "state",
                     models.CharField(
-                        choices=[("waiting", "Waiting"), ("working", "Working"), ("ready", "Ready"), ("stopped", "Stopped"), ("failed", "Failed")],
+                        choices=[
+                            ("waiting", "Waiting"),
+                            ("working", "Working"),
+                            ("ready", "Ready"),
+                            ("stopped", "Stopped"),
+                            ("failed", "Failed"),
+                        ],
                         default="waiting",
                         max_length=8,
                     ),
@@ -36,17 +54,40 @@ class Migration(migrations.Migration):
                 ("message", models.TextField(blank=True)),
                 ("pdf", models.BinaryField(blank=True, null=True)),
                 ("version", models.PositiveIntegerField(default=1)),
-                ("asked_by", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to=settings.AUTH_USER_MODEL)),
-                ("production", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="cards", to="productions.production")),
+                (
+                    "asked_by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "production",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="cards",
+                        to="productions.production",
+                    ),
+                ),
                 (
                     "shot",
-                    models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.CASCADE, related_name="cards", to="shots.shot"),
+                    models.ForeignKey(
+                        blank=True,
+                        null=True,
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="cards",
+                        to="shots.shot",
+                    ),
                 ),
             ],
             options={
                 "ordering": ["-asked_at"],
                 "constraints": [
-                    models.CheckConstraint(condition=models.Q(("kind", "book"), ("shot__isnull", False), _connector="OR"), name="card_is_of_a_shot")
+                    models.CheckConstraint(
+                        condition=models.Q(("kind", "book"), ("shot__isnull", False), _connector="OR"),
+                        name="card_is_of_a_shot",
+                    )
                 ],
             },
         ),

@@ -17,14 +17,21 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Person",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("password", models.CharField(max_length=128, verbose_name="password")),
                 ("last_login", models.DateTimeField(blank=True, null=True, verbose_name="last login")),
                 (
                     "is_superuser",
                     models.BooleanField(
                         default=False,
-                        help_text="Designates that this user has all permissions without explicitly assigning them.",
+                        help_text=(
+                            "Designates that this user has all permissions without explicitly assigning them."
+                        ),
                         verbose_name="superuser status",
                     ),
                 ),
@@ -45,27 +52,57 @@ class Migration(migrations.Migration):
                 (
                     "is_staff",
                     models.BooleanField(
-                        default=False, help_text="Designates whether the user can log into this admin site.", verbose_name="staff status"
+                        default=False,
+                        help_text="Designates whether the user can log into this admin site.",
+                        verbose_name="staff status",
                     ),
                 ),
                 (
                     "is_active",
                     models.BooleanField(
                         default=True,
-                        help_text="Designates whether this user should be treated as active. Unselect this instead of deleting accounts.",
+                        help_text=(
+                            "Designates whether this user should be treated as active. Unselect this instead"
+                            " of deleting accounts."
+                        ),
                         verbose_name="active",
                     ),
                 ),
-                ("date_joined", models.DateTimeField(default=django.utils.timezone.now, verbose_name="date joined")),
-                ("units", models.CharField(choices=[("metric", "Metric"), ("imperial", "Imperial")], default="metric", max_length=8)),
-                ("theme", models.CharField(choices=[("stage", "Stage"), ("daylight", "Daylight")], default="stage", max_length=8)),
-                ("school", models.CharField(choices=[("measured", "Measured"), ("covered", "Covered")], default="measured", max_length=8)),
+                (
+                    "date_joined",
+                    models.DateTimeField(default=django.utils.timezone.now, verbose_name="date joined"),
+                ),
+                (
+                    "units",
+                    models.CharField(
+                        choices=[("metric", "Metric"), ("imperial", "Imperial")],
+                        default="metric",
+                        max_length=8,
+                    ),
+                ),
+                (
+                    "theme",
+                    models.CharField(
+                        choices=[("stage", "Stage"), ("daylight", "Daylight")], default="stage", max_length=8
+                    ),
+                ),
+                (
+                    "school",
+                    models.CharField(
+                        choices=[("measured", "Measured"), ("covered", "Covered")],
+                        default="measured",
+                        max_length=8,
+                    ),
+                ),
                 ("single_keys", models.BooleanField(default=True)),
                 (
                     "groups",
                     models.ManyToManyField(
                         blank=True,
-                        help_text="The groups this user belongs to. A user will get all permissions granted to each of their groups.",
+                        help_text=(
+                            "The groups this user belongs to. A user will get all permissions granted to each"
+                            " of their groups."
+                        ),
                         related_name="user_set",
                         related_query_name="user",
                         to="auth.group",

@@ -17,7 +17,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Production",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("title", models.CharField(max_length=120)),
                 ("slug", models.SlugField(unique=True)),
                 ("delivery_width_px", models.PositiveIntegerField(default=1920)),
@@ -27,7 +32,12 @@ class Migration(migrations.Migration):
                 ("time_zone", models.CharField(default="UTC", max_length=64)),
                 ("latitude_deg", models.FloatField(blank=True, null=True)),
                 ("longitude_deg", models.FloatField(blank=True, null=True)),
-                ("backings", models.PositiveSmallIntegerField(default=0, help_text="Coloured sheets that the production has.")),
+                (
+                    "backings",
+                    models.PositiveSmallIntegerField(
+                        default=0, help_text="Coloured sheets that the production has."
+                    ),
+                ),
                 ("stage_length_m", models.FloatField(blank=True, null=True)),
                 ("stage_width_m", models.FloatField(blank=True, null=True)),
                 ("beams_m", models.FloatField(blank=True, null=True)),
@@ -41,7 +51,11 @@ class Migration(migrations.Migration):
                 (
                     "revision",
                     models.PositiveIntegerField(
-                        default=0, help_text="Counts up, in the database, when the kit, a tolerance, a place or the delivery changes."
+                        default=0,
+                        help_text=(
+                            "Counts up, in the database, when the kit, a tolerance, a place or the delivery"
+                            " changes."
+                        ),
                     ),
                 ),
             ],
@@ -49,11 +63,19 @@ class Migration(migrations.Migration):
                 "ordering": ["title"],
                 "constraints": [
                     models.CheckConstraint(
-                        condition=models.Q(("delivery_height_px__gt", 0), ("delivery_width_px__gt", 0)), name="production_delivery_size"
+                        condition=models.Q(("delivery_height_px__gt", 0), ("delivery_width_px__gt", 0)),
+                        name="production_delivery_size",
                     ),
-                    models.CheckConstraint(condition=models.Q(("frame_rate_fps__gt", 0)), name="production_frame_rate"),
                     models.CheckConstraint(
-                        condition=models.Q(("grain_added__gte", 0), ("level_error_deg__gte", 0), ("soften_px__gte", 0), ("tape_error_m__gte", 0)),
+                        condition=models.Q(("frame_rate_fps__gt", 0)), name="production_frame_rate"
+                    ),
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("grain_added__gte", 0),
+                            ("level_error_deg__gte", 0),
+                            ("soften_px__gte", 0),
+                            ("tape_error_m__gte", 0),
+                        ),
                         name="production_finish_and_errors",
                     ),
                 ],
@@ -62,58 +84,119 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Place",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("name", models.CharField(max_length=80)),
                 (
                     "recurring",
-                    django.contrib.postgres.fields.ArrayField(base_field=models.CharField(max_length=80), blank=True, default=list, size=None),
+                    django.contrib.postgres.fields.ArrayField(
+                        base_field=models.CharField(max_length=80), blank=True, default=list, size=None
+                    ),
                 ),
                 (
                     "cautions",
-                    django.contrib.postgres.fields.ArrayField(base_field=models.CharField(max_length=24), blank=True, default=list, size=None),
+                    django.contrib.postgres.fields.ArrayField(
+                        base_field=models.CharField(max_length=24), blank=True, default=list, size=None
+                    ),
                 ),
-                ("removed", models.BooleanField(default=False, help_text="Out of the production; kept, so that it can come back.")),
+                (
+                    "removed",
+                    models.BooleanField(
+                        default=False, help_text="Out of the production; kept, so that it can come back."
+                    ),
+                ),
                 ("version", models.PositiveIntegerField(default=1)),
-                ("production", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="places", to="productions.production")),
+                (
+                    "production",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="places",
+                        to="productions.production",
+                    ),
+                ),
             ],
             options={
                 "ordering": ["name"],
                 "constraints": [
-                    models.UniqueConstraint(condition=models.Q(("removed", False)), fields=("production", "name"), name="one_place_of_a_name")
+                    models.UniqueConstraint(
+                        condition=models.Q(("removed", False)),
+                        fields=("production", "name"),
+                        name="one_place_of_a_name",
+                    )
                 ],
             },
         ),
         migrations.CreateModel(
             name="Membership",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
-                ("role", models.CharField(choices=[("supervisor", "Supervisor"), ("crew", "Crew"), ("guest", "Guest")], max_length=12)),
-                ("person", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="memberships", to=settings.AUTH_USER_MODEL)),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                (
+                    "role",
+                    models.CharField(
+                        choices=[("supervisor", "Supervisor"), ("crew", "Crew"), ("guest", "Guest")],
+                        max_length=12,
+                    ),
+                ),
+                (
+                    "person",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="memberships",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
                 (
                     "production",
-                    models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="memberships", to="productions.production"),
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="memberships",
+                        to="productions.production",
+                    ),
                 ),
             ],
             options={
-                "constraints": [models.UniqueConstraint(fields=("person", "production"), name="one_role_in_a_production")],
+                "constraints": [
+                    models.UniqueConstraint(fields=("person", "production"), name="one_role_in_a_production")
+                ],
             },
         ),
         migrations.CreateModel(
             name="ToleranceChange",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("item", models.CharField(max_length=24)),
                 ("holds", models.FloatField()),
                 ("tight", models.FloatField()),
                 (
                     "production",
-                    models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="tolerances", to="productions.production"),
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="tolerances",
+                        to="productions.production",
+                    ),
                 ),
             ],
             options={
                 "constraints": [
                     models.UniqueConstraint(fields=("production", "item"), name="one_tolerance_an_item"),
-                    models.CheckConstraint(condition=models.Q(("holds__gt", 0), ("tight__gte", models.F("holds"))), name="tolerance_in_order"),
+                    models.CheckConstraint(
+                        condition=models.Q(("holds__gt", 0), ("tight__gte", models.F("holds"))),
+                        name="tolerance_in_order",
+                    ),
                 ],
             },
         ),

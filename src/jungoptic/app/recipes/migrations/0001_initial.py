@@ -18,17 +18,41 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="ShotRecipe",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("key", models.CharField(blank=True, max_length=24)),
                 ("removed", models.BooleanField(default=False)),
                 ("version", models.PositiveIntegerField(default=1)),
                 ("at", models.DateTimeField(auto_now_add=True)),
                 (
                     "own",
-                    models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.PROTECT, related_name="used_by", to="shots.shot"),
+                    models.ForeignKey(
+                        blank=True,
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="used_by",
+                        to="shots.shot",
+                    ),
                 ),
-                ("person", models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to=settings.AUTH_USER_MODEL)),
-                ("shot", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="recipes", to="shots.shot")),
+                (
+                    "person",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.SET_NULL,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "shot",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="recipes", to="shots.shot"
+                    ),
+                ),
             ],
             options={
                 "ordering": ["id"],
@@ -37,10 +61,22 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="RecipeAnswer",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("name", models.CharField(max_length=24)),
                 ("value", models.FloatField()),
-                ("recipe", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="answers", to="recipes.shotrecipe")),
+                (
+                    "recipe",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="answers",
+                        to="recipes.shotrecipe",
+                    ),
+                ),
             ],
             options={
                 "ordering": ["id"],
@@ -49,35 +85,76 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="PlannedLayer",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("why", models.TextField(blank=True)),
                 (
                     "rank",
                     models.PositiveSmallIntegerField(
-                        blank=True, help_text="Place in the recipe's filming order; empty = with its set-up.", null=True
+                        blank=True,
+                        help_text="Place in the recipe's filming order; empty = with its set-up.",
+                        null=True,
                     ),
                 ),
                 (
                     "checks",
-                    django.contrib.postgres.fields.ArrayField(base_field=models.CharField(max_length=200), blank=True, default=list, size=None),
+                    django.contrib.postgres.fields.ArrayField(
+                        base_field=models.CharField(max_length=200), blank=True, default=list, size=None
+                    ),
                 ),
-                ("layer", models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name="planned", to="shots.layer")),
-                ("recipe", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="layers", to="recipes.shotrecipe")),
+                (
+                    "layer",
+                    models.OneToOneField(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="planned", to="shots.layer"
+                    ),
+                ),
+                (
+                    "recipe",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="layers",
+                        to="recipes.shotrecipe",
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
             name="Tick",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("text", models.CharField(max_length=200)),
                 ("at", models.DateTimeField(auto_now_add=True)),
-                ("layer", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="ticks", to="shots.layer")),
-                ("person", models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to=settings.AUTH_USER_MODEL)),
+                (
+                    "layer",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="ticks", to="shots.layer"
+                    ),
+                ),
+                (
+                    "person",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.SET_NULL,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
             ],
         ),
         migrations.AddConstraint(
             model_name="shotrecipe",
-            constraint=models.CheckConstraint(condition=models.Q(("key", ""), ("own__isnull", True), _negated=True), name="recipe_is_one"),
+            constraint=models.CheckConstraint(
+                condition=models.Q(("key", ""), ("own__isnull", True), _negated=True), name="recipe_is_one"
+            ),
         ),
         migrations.AddConstraint(
             model_name="recipeanswer",

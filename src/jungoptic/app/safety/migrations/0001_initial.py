@@ -17,17 +17,40 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="SignOff",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("caution", models.CharField(max_length=24)),
                 ("note", models.CharField(max_length=300)),
                 ("at", models.DateTimeField(auto_now_add=True)),
                 ("withdrawn", models.BooleanField(default=False)),
-                ("person", models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="+", to=settings.AUTH_USER_MODEL)),
-                ("shot", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="sign_offs", to="shots.shot")),
+                (
+                    "person",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "shot",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="sign_offs", to="shots.shot"
+                    ),
+                ),
             ],
             options={
                 "ordering": ["id"],
-                "constraints": [models.UniqueConstraint(condition=models.Q(("withdrawn", False)), fields=("shot", "caution"), name="signed_once")],
+                "constraints": [
+                    models.UniqueConstraint(
+                        condition=models.Q(("withdrawn", False)),
+                        fields=("shot", "caution"),
+                        name="signed_once",
+                    )
+                ],
             },
         ),
     ]

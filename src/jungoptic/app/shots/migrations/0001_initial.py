@@ -20,7 +20,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Layer",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("name", models.CharField(max_length=80)),
                 ("kind", models.CharField(max_length=16)),
                 ("combine", models.CharField(max_length=16)),
@@ -42,7 +47,12 @@ class Migration(migrations.Migration):
                 ("behind_weather", models.BooleanField(default=False)),
                 ("picture_width_px", models.PositiveIntegerField(blank=True, null=True)),
                 ("contact", models.CharField(default="nothing", max_length=12)),
-                ("kept", django.contrib.postgres.fields.ArrayField(base_field=models.CharField(max_length=16), blank=True, default=list, size=None)),
+                (
+                    "kept",
+                    django.contrib.postgres.fields.ArrayField(
+                        base_field=models.CharField(max_length=16), blank=True, default=list, size=None
+                    ),
+                ),
                 ("paint_out", models.CharField(blank=True, default="", max_length=120)),
                 ("mirrored", models.BooleanField(default=False)),
                 ("lettering", models.BooleanField(default=False)),
@@ -51,7 +61,9 @@ class Migration(migrations.Migration):
                 ("brightest_stops", models.FloatField(blank=True, null=True)),
                 (
                     "keep_colours",
-                    django.contrib.postgres.fields.ArrayField(base_field=models.CharField(max_length=7), blank=True, default=list, size=None),
+                    django.contrib.postgres.fields.ArrayField(
+                        base_field=models.CharField(max_length=7), blank=True, default=list, size=None
+                    ),
                 ),
                 ("moves_from_m", models.FloatField(blank=True, null=True)),
                 ("moves_to_m", models.FloatField(blank=True, null=True)),
@@ -71,7 +83,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Part",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("name", models.CharField(max_length=80)),
                 ("lies", models.BooleanField(default=False)),
                 ("behind_m", models.FloatField(default=0)),
@@ -82,10 +99,18 @@ class Migration(migrations.Migration):
                 (
                     "points",
                     django.contrib.postgres.fields.ArrayField(
-                        base_field=django.contrib.postgres.fields.ArrayField(base_field=models.FloatField(), size=2), size=None
+                        base_field=django.contrib.postgres.fields.ArrayField(
+                            base_field=models.FloatField(), size=2
+                        ),
+                        size=None,
                     ),
                 ),
-                ("layer", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="parts", to="shots.layer")),
+                (
+                    "layer",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="parts", to="shots.layer"
+                    ),
+                ),
             ],
             options={
                 "ordering": ["id"],
@@ -94,7 +119,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="SetUp",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("f_number", models.FloatField()),
                 ("focus_distance_m", models.FloatField()),
                 ("extraction_width_mm", models.FloatField(blank=True, null=True)),
@@ -124,11 +154,23 @@ class Migration(migrations.Migration):
                 ("name", models.CharField(max_length=80)),
                 (
                     "references",
-                    django.contrib.postgres.fields.ArrayField(base_field=models.CharField(max_length=8), blank=True, default=list, size=None),
+                    django.contrib.postgres.fields.ArrayField(
+                        base_field=models.CharField(max_length=8), blank=True, default=list, size=None
+                    ),
                 ),
                 ("version", models.PositiveIntegerField(default=1)),
-                ("lens", models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="+", to="kit.lens")),
-                ("mode", models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="+", to="kit.recordingmode")),
+                (
+                    "lens",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="+", to="kit.lens"
+                    ),
+                ),
+                (
+                    "mode",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="+", to="kit.recordingmode"
+                    ),
+                ),
             ],
             options={
                 "ordering": ["id"],
@@ -138,23 +180,38 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name="layer",
             name="set_up",
-            field=models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.PROTECT, related_name="layers", to="shots.setup"),
+            field=models.ForeignKey(
+                blank=True,
+                null=True,
+                on_delete=django.db.models.deletion.PROTECT,
+                related_name="layers",
+                to="shots.setup",
+            ),
         ),
         migrations.CreateModel(
             name="Shot",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("code", models.CharField(max_length=16)),
                 ("title", models.CharField(max_length=120)),
                 ("description", models.TextField(blank=True)),
                 ("length_frames", models.PositiveIntegerField()),
                 (
                     "cautions",
-                    django.contrib.postgres.fields.ArrayField(base_field=models.CharField(max_length=24), blank=True, default=list, size=None),
+                    django.contrib.postgres.fields.ArrayField(
+                        base_field=models.CharField(max_length=24), blank=True, default=list, size=None
+                    ),
                 ),
                 (
                     "carries",
-                    django.contrib.postgres.fields.ArrayField(base_field=models.CharField(max_length=80), blank=True, default=list, size=None),
+                    django.contrib.postgres.fields.ArrayField(
+                        base_field=models.CharField(max_length=80), blank=True, default=list, size=None
+                    ),
                 ),
                 ("screen_direction", models.CharField(blank=True, default="", max_length=8)),
                 ("visibility_m", models.FloatField(blank=True, null=True)),
@@ -170,26 +227,54 @@ class Migration(migrations.Migration):
                 ("vertical_cut", models.BooleanField(default=False)),
                 ("vertical_only", models.BooleanField(default=False)),
                 ("vertical_at_px", models.FloatField(blank=True, null=True)),
-                ("position", models.PositiveIntegerField(default=0, help_text="Place in the cut; 0 = by code.")),
+                (
+                    "position",
+                    models.PositiveIntegerField(default=0, help_text="Place in the cut; 0 = by code."),
+                ),
                 ("shoot_on", models.DateField(blank=True, null=True)),
                 ("hours_spent", models.FloatField(default=0)),
                 ("ready", models.BooleanField(default=False)),
-                ("template", models.BooleanField(default=False, help_text="A recipe that the production saved: never on the wall.")),
-                ("removed", models.BooleanField(default=False, help_text="Out of the cut; kept with its takes, so that it can come back.")),
+                (
+                    "template",
+                    models.BooleanField(
+                        default=False, help_text="A recipe that the production saved: never on the wall."
+                    ),
+                ),
+                (
+                    "removed",
+                    models.BooleanField(
+                        default=False,
+                        help_text="Out of the cut; kept with its takes, so that it can come back.",
+                    ),
+                ),
                 ("version", models.PositiveIntegerField(default=1)),
                 (
                     "revision",
                     models.PositiveIntegerField(
-                        default=0, help_text="Counts up, in the database, with every write of the shot or of anything in it."
+                        default=0,
+                        help_text=(
+                            "Counts up, in the database, with every write of the shot or of anything in it."
+                        ),
                     ),
                 ),
                 (
                     "place",
                     models.ForeignKey(
-                        blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="shots", to="productions.place"
+                        blank=True,
+                        null=True,
+                        on_delete=django.db.models.deletion.SET_NULL,
+                        related_name="shots",
+                        to="productions.place",
                     ),
                 ),
-                ("production", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="shots", to="productions.production")),
+                (
+                    "production",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="shots",
+                        to="productions.production",
+                    ),
+                ),
             ],
             options={
                 "ordering": ["position", "code"],
@@ -198,17 +283,27 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name="setup",
             name="shot",
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="set_ups", to="shots.shot"),
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="set_ups", to="shots.shot"
+            ),
         ),
         migrations.CreateModel(
             name="Line",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("kind", models.CharField(max_length=12)),
                 (
                     "points",
                     django.contrib.postgres.fields.ArrayField(
-                        base_field=django.contrib.postgres.fields.ArrayField(base_field=models.FloatField(), size=2), size=None
+                        base_field=django.contrib.postgres.fields.ArrayField(
+                            base_field=models.FloatField(), size=2
+                        ),
+                        size=None,
                     ),
                 ),
                 ("note", models.CharField(blank=True, max_length=300)),
@@ -218,8 +313,22 @@ class Migration(migrations.Migration):
                 ("feather_px", models.FloatField(default=0)),
                 ("removed", models.BooleanField(default=False)),
                 ("version", models.PositiveIntegerField(default=1)),
-                ("layer", models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to="shots.layer")),
-                ("shot", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="lines", to="shots.shot")),
+                (
+                    "layer",
+                    models.ForeignKey(
+                        blank=True,
+                        null=True,
+                        on_delete=django.db.models.deletion.SET_NULL,
+                        related_name="+",
+                        to="shots.layer",
+                    ),
+                ),
+                (
+                    "shot",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="lines", to="shots.shot"
+                    ),
+                ),
             ],
             options={
                 "ordering": ["id"],
@@ -228,31 +337,61 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name="layer",
             name="shot",
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="layers", to="shots.shot"),
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="layers", to="shots.shot"
+            ),
         ),
         migrations.CreateModel(
             name="Acceptance",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("item", models.CharField(max_length=24)),
                 ("amount", models.FloatField()),
                 ("reason", models.CharField(max_length=400)),
                 ("at", models.DateTimeField(auto_now_add=True)),
                 ("withdrawn", models.BooleanField(default=False)),
-                ("person", models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="+", to=settings.AUTH_USER_MODEL)),
-                ("layer", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="acceptances", to="shots.layer")),
+                (
+                    "person",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "layer",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="acceptances",
+                        to="shots.layer",
+                    ),
+                ),
             ],
             options={
                 "ordering": ["-at", "-id"],
                 "constraints": [
-                    models.UniqueConstraint(condition=models.Q(("withdrawn", False)), fields=("layer", "item"), name="one_acceptance_an_item")
+                    models.UniqueConstraint(
+                        condition=models.Q(("withdrawn", False)),
+                        fields=("layer", "item"),
+                        name="one_acceptance_an_item",
+                    )
                 ],
             },
         ),
         migrations.CreateModel(
             name="PlacedLamp",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("name", models.CharField(max_length=60)),
                 ("role", models.CharField(default="key", max_length=8)),
                 ("intensity_cd", models.FloatField()),
@@ -269,13 +408,19 @@ class Migration(migrations.Migration):
                 ("aim_behind_m", models.FloatField(default=0)),
                 ("removed", models.BooleanField(default=False)),
                 ("version", models.PositiveIntegerField(default=1)),
-                ("set_up", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="lamps", to="shots.setup")),
+                (
+                    "set_up",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="lamps", to="shots.setup"
+                    ),
+                ),
             ],
             options={
                 "ordering": ["id"],
                 "constraints": [
                     models.CheckConstraint(
-                        condition=models.Q(("intensity_cd__gt", 0), ("level__gte", 0), ("level__lte", 1)), name="placed_lamp_gives_light"
+                        condition=models.Q(("intensity_cd__gt", 0), ("level__gte", 0), ("level__lte", 1)),
+                        name="placed_lamp_gives_light",
                     )
                 ],
             },
@@ -283,7 +428,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="PlacedBacking",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("name", models.CharField(default="Sheet", max_length=60)),
                 ("colour", models.CharField(default="#1f9d3a", max_length=7)),
                 ("width_m", models.FloatField(default=3)),
@@ -294,33 +444,53 @@ class Migration(migrations.Migration):
                 ("reflectance", models.FloatField(default=0.4)),
                 ("removed", models.BooleanField(default=False)),
                 ("version", models.PositiveIntegerField(default=1)),
-                ("set_up", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="backings", to="shots.setup")),
+                (
+                    "set_up",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="backings", to="shots.setup"
+                    ),
+                ),
             ],
             options={
                 "ordering": ["id"],
                 "constraints": [
-                    models.CheckConstraint(condition=models.Q(("height_m__gt", 0), ("width_m__gt", 0)), name="backing_has_size"),
-                    models.UniqueConstraint(condition=models.Q(("removed", False)), fields=("set_up",), name="one_backing_a_set_up"),
+                    models.CheckConstraint(
+                        condition=models.Q(("height_m__gt", 0), ("width_m__gt", 0)), name="backing_has_size"
+                    ),
+                    models.UniqueConstraint(
+                        condition=models.Q(("removed", False)),
+                        fields=("set_up",),
+                        name="one_backing_a_set_up",
+                    ),
                 ],
             },
         ),
         migrations.AddConstraint(
             model_name="shot",
             constraint=models.UniqueConstraint(
-                condition=models.Q(("removed", False)), fields=("production", "code", "template"), name="one_shot_of_a_code"
+                condition=models.Q(("removed", False)),
+                fields=("production", "code", "template"),
+                name="one_shot_of_a_code",
             ),
         ),
         migrations.AddConstraint(
             model_name="shot",
-            constraint=models.CheckConstraint(condition=models.Q(("length_frames__gt", 0)), name="shot_has_length"),
+            constraint=models.CheckConstraint(
+                condition=models.Q(("length_frames__gt", 0)), name="shot_has_length"
+            ),
         ),
         migrations.AddConstraint(
             model_name="shot",
-            constraint=models.CheckConstraint(condition=models.Q(("hours_spent__gte", 0)), name="shot_hours_count_up"),
+            constraint=models.CheckConstraint(
+                condition=models.Q(("hours_spent__gte", 0)), name="shot_hours_count_up"
+            ),
         ),
         migrations.AddConstraint(
             model_name="shot",
-            constraint=models.CheckConstraint(condition=models.Q(("move_end_frame__gt", models.F("move_start_frame"))), name="shot_move_in_order"),
+            constraint=models.CheckConstraint(
+                condition=models.Q(("move_end_frame__gt", models.F("move_start_frame"))),
+                name="shot_move_in_order",
+            ),
         ),
         migrations.AddConstraint(
             model_name="setup",
@@ -339,33 +509,44 @@ class Migration(migrations.Migration):
         migrations.AddConstraint(
             model_name="setup",
             constraint=models.CheckConstraint(
-                condition=models.Q(("shutter_angle_deg__gt", 0), ("shutter_angle_deg__lte", 360)), name="setup_shutter_angle"
+                condition=models.Q(("shutter_angle_deg__gt", 0), ("shutter_angle_deg__lte", 360)),
+                name="setup_shutter_angle",
             ),
         ),
         migrations.AddConstraint(
             model_name="layer",
             constraint=models.UniqueConstraint(
-                deferrable=django.db.models.constraints.Deferrable["DEFERRED"], fields=("shot", "place"), name="one_layer_a_place"
+                deferrable=django.db.models.constraints.Deferrable["DEFERRED"],
+                fields=("shot", "place"),
+                name="one_layer_a_place",
             ),
         ),
         migrations.AddConstraint(
             model_name="layer",
-            constraint=models.UniqueConstraint(condition=models.Q(("is_hero", True)), fields=("shot",), name="one_hero_a_shot"),
-        ),
-        migrations.AddConstraint(
-            model_name="layer",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("depth_m__gte", 0), ("near_m__gt", 0), ("resize__gt", 0), ("scale__gt", 0)), name="layer_positive"
+            constraint=models.UniqueConstraint(
+                condition=models.Q(("is_hero", True)), fields=("shot",), name="one_hero_a_shot"
             ),
         ),
         migrations.AddConstraint(
             model_name="layer",
             constraint=models.CheckConstraint(
-                condition=models.Q(("is_hero", False), ("set_up__isnull", False), _connector="OR"), name="hero_has_a_set_up"
+                condition=models.Q(
+                    ("depth_m__gte", 0), ("near_m__gt", 0), ("resize__gt", 0), ("scale__gt", 0)
+                ),
+                name="layer_positive",
             ),
         ),
         migrations.AddConstraint(
             model_name="layer",
-            constraint=models.CheckConstraint(condition=models.Q(("is_hero", False), ("removed", False), _connector="OR"), name="hero_stays"),
+            constraint=models.CheckConstraint(
+                condition=models.Q(("is_hero", False), ("set_up__isnull", False), _connector="OR"),
+                name="hero_has_a_set_up",
+            ),
+        ),
+        migrations.AddConstraint(
+            model_name="layer",
+            constraint=models.CheckConstraint(
+                condition=models.Q(("is_hero", False), ("removed", False), _connector="OR"), name="hero_stays"
+            ),
         ),
     ]

@@ -15,23 +15,49 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="StockItem",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("name", models.CharField(max_length=120)),
                 ("note", models.TextField(blank=True)),
                 ("width_px", models.PositiveIntegerField(blank=True, null=True)),
                 ("fps", models.FloatField(blank=True, null=True)),
-                ("view_deg", models.FloatField(blank=True, help_text="Angle of view across; empty = unknown.", null=True)),
+                (
+                    "view_deg",
+                    models.FloatField(
+                        blank=True, help_text="Angle of view across; empty = unknown.", null=True
+                    ),
+                ),
                 ("camera_height_m", models.FloatField(blank=True, null=True)),
                 ("key_azimuth_deg", models.FloatField(blank=True, null=True)),
                 ("key_elevation_deg", models.FloatField(blank=True, null=True)),
-                ("removed", models.BooleanField(default=False, help_text="Out of the stock; kept, so that it can come back.")),
+                (
+                    "removed",
+                    models.BooleanField(
+                        default=False, help_text="Out of the stock; kept, so that it can come back."
+                    ),
+                ),
                 ("version", models.PositiveIntegerField(default=1)),
-                ("production", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="stock", to="productions.production")),
+                (
+                    "production",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="stock",
+                        to="productions.production",
+                    ),
+                ),
             ],
             options={
                 "ordering": ["name"],
                 "constraints": [
-                    models.UniqueConstraint(condition=models.Q(("removed", False)), fields=("production", "name"), name="one_stock_item_of_a_name")
+                    models.UniqueConstraint(
+                        condition=models.Q(("removed", False)),
+                        fields=("production", "name"),
+                        name="one_stock_item_of_a_name",
+                    )
                 ],
             },
         ),

@@ -18,7 +18,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Take",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("f_number", models.FloatField()),
                 ("focus_distance_m", models.FloatField()),
                 ("extraction_width_mm", models.FloatField(blank=True, null=True)),
@@ -54,7 +59,9 @@ class Migration(migrations.Migration):
                 (
                     "shown",
                     models.BigIntegerField(
-                        blank=True, help_text="The newest entry of the history that the plan on the telephone had in it.", null=True
+                        blank=True,
+                        help_text="The newest entry of the history that the plan on the telephone had in it.",
+                        null=True,
                     ),
                 ),
                 (
@@ -64,7 +71,10 @@ class Migration(migrations.Migration):
                         choices=[
                             ("", "Everything was shown or sent."),
                             ("plan", "The plan as it stood when the take arrived."),
-                            ("later", "The plan as it stood when facts began to be kept, long after the take."),
+                            (
+                                "later",
+                                "The plan as it stood when facts began to be kept, long after the take.",
+                            ),
                         ],
                         default="",
                         max_length=5,
@@ -74,10 +84,32 @@ class Migration(migrations.Migration):
                 ("planned", models.JSONField(null=True)),
                 ("facts", models.JSONField(null=True)),
                 ("version", models.PositiveIntegerField(default=1)),
-                ("layer", models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="takes", to="shots.layer")),
-                ("lens", models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="+", to="kit.lens")),
-                ("mode", models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="+", to="kit.recordingmode")),
-                ("recorded_by", models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="+", to=settings.AUTH_USER_MODEL)),
+                (
+                    "layer",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="takes", to="shots.layer"
+                    ),
+                ),
+                (
+                    "lens",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="+", to="kit.lens"
+                    ),
+                ),
+                (
+                    "mode",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="+", to="kit.recordingmode"
+                    ),
+                ),
+                (
+                    "recorded_by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
             ],
             options={
                 "ordering": ["layer", "number"],
@@ -87,10 +119,29 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Judging",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("at", models.DateTimeField(auto_now_add=True)),
-                ("against", models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.PROTECT, related_name="+", to="takes.take")),
-                ("take", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="judgings", to="takes.take")),
+                (
+                    "against",
+                    models.ForeignKey(
+                        blank=True,
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to="takes.take",
+                    ),
+                ),
+                (
+                    "take",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="judgings", to="takes.take"
+                    ),
+                ),
             ],
             options={
                 "ordering": ["take", "id"],
@@ -99,7 +150,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="TakeVerdict",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("item", models.CharField(max_length=24)),
                 ("label", models.CharField(max_length=60)),
                 ("amount", models.FloatField()),
@@ -109,12 +165,24 @@ class Migration(migrations.Migration):
                 ("verdict", models.CharField(max_length=8)),
                 ("covered_holds", models.FloatField()),
                 ("covered_verdict", models.CharField(max_length=8)),
-                ("counts", models.BooleanField(default=True, help_text="No: it informs only, or somebody had accepted it.")),
+                (
+                    "counts",
+                    models.BooleanField(
+                        default=True, help_text="No: it informs only, or somebody had accepted it."
+                    ),
+                ),
                 ("where_metric", models.CharField(blank=True, max_length=200)),
                 ("where_imperial", models.CharField(blank=True, max_length=200)),
                 ("sentence_metric", models.TextField(blank=True)),
                 ("sentence_imperial", models.TextField(blank=True)),
-                ("judging", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="verdicts", to="takes.judging")),
+                (
+                    "judging",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="verdicts",
+                        to="takes.judging",
+                    ),
+                ),
             ],
             options={
                 "ordering": ["judging", "id"],
@@ -137,7 +205,8 @@ class Migration(migrations.Migration):
         migrations.AddConstraint(
             model_name="take",
             constraint=models.CheckConstraint(
-                condition=models.Q(("shutter_angle_deg__gt", 0), ("shutter_angle_deg__lte", 360)), name="take_shutter_angle"
+                condition=models.Q(("shutter_angle_deg__gt", 0), ("shutter_angle_deg__lte", 360)),
+                name="take_shutter_angle",
             ),
         ),
         migrations.AddConstraint(
@@ -146,6 +215,8 @@ class Migration(migrations.Migration):
         ),
         migrations.AddConstraint(
             model_name="take",
-            constraint=models.UniqueConstraint(condition=models.Q(("circled", True)), fields=("layer",), name="one_circled_take_a_layer"),
+            constraint=models.UniqueConstraint(
+                condition=models.Q(("circled", True)), fields=("layer",), name="one_circled_take_a_layer"
+            ),
         ),
     ]

@@ -1,4 +1,6 @@
-"""The twenty-five recipes of common practice, by key, in their order; and the habits that hold in all of them."""
+"""The twenty-five recipes of common practice, by key, in their order; and the habits that hold in all of
+them.
+"""
 
 from __future__ import annotations
 
@@ -6,7 +8,10 @@ from ..recipe import Recipe
 from . import models, people, places, things
 
 RECIPES: dict[str, Recipe] = {
-    one.key: one for one in sorted((*models.RECIPES, *people.RECIPES, *things.RECIPES, *places.RECIPES), key=lambda one: one.number)
+    one.key: one
+    for one in sorted(
+        (*models.RECIPES, *people.RECIPES, *things.RECIPES, *places.RECIPES), key=lambda one: one.number
+    )
 }
 
 HABITS = (

@@ -13,4 +13,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         count = complete_old_takes()
         if count:
-            self.stdout.write(f"{count} takes from before facts were kept have theirs from the plan as it stands now, and say so.")
+            self.stdout.write(
+                f"{count} takes from before facts were kept have theirs from the plan as it stands now, and"
+                " say so."
+            )
