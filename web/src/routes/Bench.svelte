@@ -77,15 +77,20 @@
     const mine = layer;
     const open = opened?.split(":");
     const item =
-      open && data?.layers.find((one) => one.id === Number(open[0]))?.items.find((one) => one.item === open[1]);
+      open &&
+      data?.layers.find((one) => one.id === Number(open[0]))?.items.find((one) => one.item === open[1]);
     return item ?? mine?.items.find((one) => !one.accepted && !one.informs) ?? null;
   });
   // What was shot cannot be dialled: the barrels and the drawing turn the plan.
   const asShot = $derived(!!layer && layer.basis !== "plan");
   const turns = $derived(bench.writes && !asShot);
   /** A barrel that has something to say is never hidden. */
-  const moreDials = $derived(allDials || !!set?.dials.slice(FIRST_DIALS).some((dial) => bench.problemAt(dial.field)));
-  const otherProblems = $derived(bench.problems.filter((one) => !set?.dials.some((dial) => dial.field === one.field)));
+  const moreDials = $derived(
+    allDials || !!set?.dials.slice(FIRST_DIALS).some((dial) => bench.problemAt(dial.field)),
+  );
+  const otherProblems = $derived(
+    bench.problems.filter((one) => !set?.dials.some((dial) => dial.field === one.field)),
+  );
 
   async function fix(target: Layer, chosen: Schemas["FixOut"]) {
     bench.basis = "planned";
@@ -186,8 +191,8 @@
       <div class="grid flex-1 place-content-center gap-3 p-6 text-center">
         <h2 class="text-lg">No plates are laid out for {data.code} yet</h2>
         <p class="max-w-prose text-muted">
-          {data.description} A shot begins with its hero plate, which sets the camera that all the others must match; then
-          every other layer stands here beside it, and whatever will show.
+          {data.description} A shot begins with its hero plate, which sets the camera that all the others must match;
+          then every other layer stands here beside it, and whatever will show.
         </p>
         {#if bench.writes}
           <button
@@ -310,7 +315,8 @@
       {#if set && asShot}
         <p class="shrink-0 border-t border-line px-3.5 py-1 text-muted">
           {layer?.name} as shot, {layer?.basis}: this is what was really set.
-          <button class="link text-ink" onclick={() => basis("planned")}>Go to the plan</button> to dial in the next take.
+          <button class="link text-ink" onclick={() => basis("planned")}>Go to the plan</button> to dial in the
+          next take.
         </p>
       {/if}
       {#if set}

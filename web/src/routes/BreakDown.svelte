@@ -163,7 +163,9 @@
             onchange={uploadBoards}
           />
         </label>
-        <button class="btn btn-solid" onclick={() => (adding = true)}>Add shots <span class="key">n</span></button>
+        <button class="btn btn-solid" onclick={() => (adding = true)}
+          >Add shots <span class="key">n</span></button
+        >
       {/if}
       {#if production}
         <a class="btn !border-line" href={`/api/productions/${production.id}/shots.csv`} download>CSV</a>
@@ -174,7 +176,9 @@
   </Pages>
 
   {#if asking.said}
-    <p role="alert" class="px-3.5 py-3">{asking.said} <button class="link" onclick={read}>Try again</button></p>
+    <p role="alert" class="px-3.5 py-3">
+      {asking.said} <button class="link" onclick={read}>Try again</button>
+    </p>
   {/if}
   {#if boards.said}<p role="alert" class="border-b border-line px-3.5 py-2">{boards.said}</p>{/if}
   {#if matched.length}
@@ -191,8 +195,8 @@
     <div class="mx-auto mt-24 max-w-md px-4 text-center">
       <h2 class="text-lg">You are in no production yet</h2>
       <p class="mt-2 text-muted">
-        A supervisor adds you to a production by your name, <b class="text-ink">{session.person?.username}</b>. Then its
-        shots stand here: what each plate must be shot at, and what will show.
+        A supervisor adds you to a production by your name, <b class="text-ink">{session.person?.username}</b
+        >. Then its shots stand here: what each plate must be shot at, and what will show.
       </p>
     </div>
   {:else if production && place.shots}
@@ -223,7 +227,8 @@
             onclick={() => (only = only === "open" ? "all" : "open")}
             >{plural(totals.open_hazards, "caution")} open</button
           >{/if}
-        {#if place.wall?.pending}<span class="text-muted" aria-live="polite">judging, {place.wall.pending} to go…</span
+        {#if place.wall?.pending}<span class="text-muted" aria-live="polite"
+            >judging, {place.wall.pending} to go…</span
           >{/if}
       </div>
     {/if}
@@ -270,10 +275,11 @@
       <div class="grid flex-1 place-content-center gap-3 p-6 text-center">
         <h2 class="text-lg">No shots yet</h2>
         <p class="max-w-prose text-muted">
-          A shot is one cut of the finished film: a code, a length, the plates it is made of. Type them one a line, or
-          take in a table, a screenplay or an edit list.
+          A shot is one cut of the finished film: a code, a length, the plates it is made of. Type them one a
+          line, or take in a table, a screenplay or an edit list.
         </p>
-        {#if writes}<button class="btn btn-solid mx-auto" onclick={() => (adding = true)}>Add shots</button>{/if}
+        {#if writes}<button class="btn btn-solid mx-auto" onclick={() => (adding = true)}>Add shots</button
+          >{/if}
       </div>
     {:else if !found.length && (look === "wall" || place.shots.length)}
       <p class="px-3.5 py-8 text-muted">
@@ -286,7 +292,9 @@
             }}>Show all</button
           >
         {:else}
-          Every shot is removed. <button class="link" onclick={() => (look = "list")}>Look at them in the list</button>
+          Every shot is removed. <button class="link" onclick={() => (look = "list")}
+            >Look at them in the list</button
+          >
         {/if}
       </p>
     {:else if look === "list"}

@@ -109,7 +109,12 @@
         client.POST("/api/productions/{production_id}/stock", {
           params: { path: { production_id: place.production! } },
           headers: { "Idempotency-Key": key },
-          body: { version: place.version, name: fresh.name, note: fresh.note, ...numbers } as Schemas["NewStock"],
+          body: {
+            version: place.version,
+            name: fresh.name,
+            note: fresh.note,
+            ...numbers,
+          } as Schemas["NewStock"],
         }),
       );
       await readStock();
@@ -157,8 +162,8 @@
     <section class="border-b border-line px-3.5 py-3" aria-labelledby="figures">
       <h2 id="figures" class="text-lg">What the production reckons with</h2>
       <p class="max-w-prose text-muted">
-        Common practice and judgement; change them to what your own crew needs, and every way of every shot is priced
-        anew.
+        Common practice and judgement; change them to what your own crew needs, and every way of every shot is
+        priced anew.
       </p>
       <div class="mt-2 gap-x-8 sm:columns-2 xl:columns-3">
         {#each figures.fields as field (field.name)}
@@ -191,8 +196,8 @@
         >
       </div>
       <p class="max-w-prose text-muted">
-        What was filmed already. A shot that wants the same thing is shown it under <i>Used again</i>, with what would
-        have to match: the words of its name and note find it. What nobody knows stays empty.
+        What was filmed already. A shot that wants the same thing is shown it under <i>Used again</i>, with
+        what would have to match: the words of its name and note find it. What nobody knows stays empty.
       </p>
       <div class="relative mt-2 overflow-x-auto">
         <table class="w-full">
@@ -212,7 +217,8 @@
               <tr class="border-t border-line align-top">
                 <td class="min-w-36 py-1 pr-3 font-strong">{item.name}</td>
                 <td class="min-w-36 px-2 py-1">{item.note}</td>
-                {#each NUMBERS as [name] (name)}<td class="num px-2 py-1 text-right">{shown(item, name)}</td>{/each}
+                {#each NUMBERS as [name] (name)}<td class="num px-2 py-1 text-right">{shown(item, name)}</td
+                  >{/each}
                 {#if writes}<td class="py-1 pl-2 text-right"
                     ><button
                       class="link text-sm text-muted"

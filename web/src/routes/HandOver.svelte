@@ -16,7 +16,10 @@
     await asking.run(async () => {
       await place.readShots(session.person?.school ?? "measured");
       if (!place.production) return;
-      const params = { path: { production_id: place.production }, query: { kind: "card", last_of_each_shot: true } };
+      const params = {
+        path: { production_id: place.production },
+        query: { kind: "card", last_of_each_shot: true },
+      };
       const jobs = await answered(client.GET("/api/productions/{production_id}/jobs", { params }));
       cards = Object.fromEntries(jobs.map((one) => [one.shot, one]));
     });
@@ -29,8 +32,8 @@
 <main class="mx-auto h-full max-w-5xl overflow-y-auto px-3.5 py-4">
   <h1 class="text-lg">Hand over</h1>
   <p class="mt-1 mb-4 max-w-prose text-pretty text-muted">
-    A shot card has both pictures, every layer's settings, the verdicts with their reasons, and the cautions. It says
-    what was really shot where a take is circled, and the plan where none is.
+    A shot card has both pictures, every layer's settings, the verdicts with their reasons, and the cautions.
+    It says what was really shot where a take is circled, and the plan where none is.
   </p>
   {#if asking.said}<p class="mb-3 text-shows" role="alert">{asking.said}</p>{/if}
   <ul class="border-t border-line">

@@ -28,7 +28,12 @@
   });
   function day(at: string): string {
     const date = new Date(at);
-    const name = date.toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long", year: "numeric" });
+    const name = date.toLocaleDateString("en-GB", {
+      weekday: "long",
+      day: "numeric",
+      month: "long",
+      year: "numeric",
+    });
     return date.toDateString() === new Date().toDateString() ? `Today, ${name}` : name;
   }
 
@@ -114,9 +119,11 @@
             class="grid grid-cols-[3rem_1fr_auto] gap-x-4 gap-y-0.5 border-b border-line px-3.5 py-2 sm:grid-cols-[3rem_8rem_4.5rem_1fr_auto]"
           >
             <span class="num text-muted">{clock(one.at)}</span>
-            <span class="truncate max-sm:order-3 max-sm:col-start-2">{one.by || "somebody who has left"}</span>
+            <span class="truncate max-sm:order-3 max-sm:col-start-2">{one.by || "somebody who has left"}</span
+            >
             <span class="max-sm:hidden"
-              >{#if one.shot_id && one.code}<a class="link num" href={`#/shots/${one.shot_id}/bench`}>{one.code}</a
+              >{#if one.shot_id && one.code}<a class="link num" href={`#/shots/${one.shot_id}/bench`}
+                  >{one.code}</a
                 >{/if}</span
             >
             <div class="min-w-0">
@@ -137,7 +144,8 @@
               </ul>
               {#if rest > 0}
                 {#if open[one.id]}<span class="text-muted">and {rest} more</span>
-                {:else}<button class="link text-sm text-muted" onclick={() => (open[one.id] = true)}>{rest} more</button
+                {:else}<button class="link text-sm text-muted" onclick={() => (open[one.id] = true)}
+                    >{rest} more</button
                   >{/if}
               {/if}
               {#if refused === one.id && asking.said}<p role="alert" class="mt-1">{asking.said}</p>{/if}
@@ -158,12 +166,14 @@
   {:else}
     {#if writes}
       <p class="px-3.5 py-4 text-muted">
-        {shot || whose === "mine" ? "Nothing that fits." : "Nothing has been changed yet."} Every change of the production
-        stands here, with who made it, and can be taken back.
+        {shot || whose === "mine" ? "Nothing that fits." : "Nothing has been changed yet."} Every change of the
+        production stands here, with who made it, and can be taken back.
       </p>
     {:else if !asking.said}<p class="px-3.5 py-3 text-muted">Reading the history…</p>{/if}
   {/each}
   {#if next}
-    <p class="px-3.5 py-3"><button class="btn !border-line" onclick={() => read(next)}>Earlier changes</button></p>
+    <p class="px-3.5 py-3">
+      <button class="btn !border-line" onclick={() => read(next)}>Earlier changes</button>
+    </p>
   {/if}
 </main>

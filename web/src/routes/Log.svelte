@@ -42,7 +42,9 @@
   async function read() {
     try {
       const query = { units, school: session.person?.school ?? "measured" } as const;
-      log = await answered(client.GET("/api/shots/{shot_id}/log", { params: { path: { shot_id: shot }, query } }));
+      log = await answered(
+        client.GET("/api/shots/{shot_id}/log", { params: { path: { shot_id: shot }, query } }),
+      );
       localStorage.setItem(cached, JSON.stringify(log));
       place.opened(log.production_id);
       offline = false;
@@ -103,7 +105,9 @@
   }
   function body(): Schemas["TakeIn"] {
     // Everything that the card shows goes with the take, and how far the plan had come: what is planned later changes nothing of it.
-    const card = (layer?.settings ?? []).filter((line) => line.value !== null).map((line) => [line.field, line.value]);
+    const card = (layer?.settings ?? [])
+      .filter((line) => line.value !== null)
+      .map((line) => [line.field, line.value]);
     const fields: Record<string, number> = { ...Object.fromEntries(card), ...changed };
     const school = session.person?.school ?? "measured";
     return {
@@ -188,7 +192,9 @@
   </main>
 {:else if !log}
   <main class="grid h-full place-content-center p-6 text-center text-muted">
-    {offline ? "The server cannot be reached, and this shot was not opened here before." : "Reading the set-up cards…"}
+    {offline
+      ? "The server cannot be reached, and this shot was not opened here before."
+      : "Reading the set-up cards…"}
   </main>
 {:else}
   <main class="mx-auto flex h-full max-w-5xl flex-col lg:border-x lg:border-line">
@@ -201,11 +207,14 @@
     </div>
     {#if offline || outbox.offline || mine.length}
       <div class="shrink-0 border-b border-ink bg-raised px-3.5 py-2" role="alert">
-        {#if offline || outbox.offline}<p>No connection. Log on: takes are kept here and sent when it is back.</p>{/if}
+        {#if offline || outbox.offline}<p>
+            No connection. Log on: takes are kept here and sent when it is back.
+          </p>{/if}
         {#each mine as one (one.key)}
           <p>
             {#if one.problem}<b>{one.name}: not logged.</b>
-              {one.problem} <button class="link ml-1" onclick={() => putBack(one.key)}>Put it back and mend it</button>
+              {one.problem}
+              <button class="link ml-1" onclick={() => putBack(one.key)}>Put it back and mend it</button>
             {:else}{one.name}: one take is waiting to be sent.{/if}
           </p>
         {/each}
@@ -273,7 +282,8 @@
                       {#if line.choices.length}
                         <div class="flex flex-wrap gap-1.5">
                           {#each line.choices as choice (choice.value)}
-                            {@const on = Math.abs((changed[line.field] ?? line.value ?? NaN) - choice.value) < 1e-6}
+                            {@const on =
+                              Math.abs((changed[line.field] ?? line.value ?? NaN) - choice.value) < 1e-6}
                             <button
                               class={["btn num min-w-11", on && "btn-solid"]}
                               aria-pressed={on}
@@ -320,8 +330,8 @@
               </div>
             {:else}
               {#if !latest}<p class="p-3.5 text-muted">
-                  No take of this layer yet. Press <b class="text-ink">Take</b> when the camera has run: what the plan knows
-                  is already on the card.
+                  No take of this layer yet. Press <b class="text-ink">Take</b> when the camera has run: what the
+                  plan knows is already on the card.
                 </p>{/if}
             {/each}
             {#if layer.more}<p class="p-3.5">
@@ -331,7 +341,9 @@
         </div>
       </div>
       {#if logs}
-        <div class="shrink-0 border-t border-ink bg-raised px-3.5 pt-2 pb-[max(0.75rem,env(safe-area-inset-bottom))]">
+        <div
+          class="shrink-0 border-t border-ink bg-raised px-3.5 pt-2 pb-[max(0.75rem,env(safe-area-inset-bottom))]"
+        >
           {#if Object.keys(changed).length}
             <p class="mb-1.5">
               Not as planned: {#each layer.settings.filter((line) => changed[line.field] !== undefined) as line, i (line.field)}{i

@@ -21,7 +21,8 @@
   const back = new WayBack(asking, () => place.production, read);
 
   const writes = $derived(place.role === "supervisor");
-  const missing = (row: Row) => row.shots.reduce((sum, shot) => sum + shot.has.filter((has) => !has).length, 0);
+  const missing = (row: Row) =>
+    row.shots.reduce((sum, shot) => sum + shot.has.filter((has) => !has).length, 0);
 
   async function read() {
     await asking.run(async () => {
@@ -141,8 +142,9 @@
     </p>
   {/if}
   <p class="max-w-prose px-3.5 pt-3 text-muted">
-    What recurs in a place (a landmark, a sign, damage) must be in every shot of it. A shot has it by a layer, a part, a
-    mark on its board, or because somebody says so here; the Bench says it of each shot where it is missing.
+    What recurs in a place (a landmark, a sign, damage) must be in every shot of it. A shot has it by a layer,
+    a part, a mark on its board, or because somebody says so here; the Bench says it of each shot where it is
+    missing.
   </p>
   {#each rows ?? [] as row (row.id)}
     <section class="border-b border-line px-3.5 py-3" aria-label={row.name}>
@@ -161,9 +163,8 @@
           />
         {:else}<h2 class="text-lg">{row.name}</h2>{/if}
         <span class="text-muted">{plural(row.shots.length, "shot")}</span>
-        {#if missing(row)}<b>{missing(row)} missing</b>{:else if row.recurring.length && row.shots.length}<span
-            >every shot has everything</span
-          >{/if}
+        {#if missing(row)}<b>{missing(row)} missing</b
+          >{:else if row.recurring.length && row.shots.length}<span>every shot has everything</span>{/if}
         {#if writes}<button
             class="link ml-auto text-sm text-muted"
             aria-label={`Remove ${row.name}`}
@@ -180,7 +181,8 @@
             <thead>
               <tr class="text-left align-bottom">
                 <th class="py-1 pr-3 font-strong">Shot</th>
-                {#each row.recurring as name (name)}<th class="max-w-40 px-3 py-1 font-strong">{name}</th>{/each}
+                {#each row.recurring as name (name)}<th class="max-w-40 px-3 py-1 font-strong">{name}</th
+                  >{/each}
               </tr>
             </thead>
             <tbody>
@@ -205,7 +207,8 @@
                             void carry(row.id, shot.id, name);
                           }}
                         />
-                        {#if !shot.has[i]}<b>missing</b>{:else if !said}<span class="text-muted">in its picture</span
+                        {#if !shot.has[i]}<b>missing</b>{:else if !said}<span class="text-muted"
+                            >in its picture</span
                           >{:else}<span class="text-muted">said</span>{/if}
                       </label>
                     </td>
@@ -217,7 +220,8 @@
         </div>
       {:else if !row.shots.length}
         <p class="py-1 text-muted">
-          No shot stands here yet: a shot's place is said on the <a class="link" href="#/">wall</a>, in the list.
+          No shot stands here yet: a shot's place is said on the <a class="link" href="#/">wall</a>, in the
+          list.
         </p>
       {/if}
       <div class="mt-2 grid gap-x-8 gap-y-2 lg:grid-cols-2">
@@ -230,7 +234,8 @@
                 {#if writes}<button
                     class="link text-sm text-muted"
                     aria-label={`Remove ${name}`}
-                    onclick={() => save(row.id, (now) => ({ recurring: now.recurring.filter((one) => one !== name) }))}
+                    onclick={() =>
+                      save(row.id, (now) => ({ recurring: now.recurring.filter((one) => one !== name) }))}
                     >remove</button
                   >{/if}
               </li>
@@ -264,7 +269,8 @@
                 {#if writes}<button
                     class="link text-sm text-muted"
                     aria-label={`Take back ${title}`}
-                    onclick={() => save(row.id, (now) => ({ cautions: now.cautions.filter((one) => one !== key) }))}
+                    onclick={() =>
+                      save(row.id, (now) => ({ cautions: now.cautions.filter((one) => one !== key) }))}
                     >take back</button
                   >{/if}
               </li>
@@ -282,8 +288,8 @@
               }}
             >
               <option value="">Add one</option>
-              {#each cautions.filter((one) => !row.cautions.includes(one.key)) as one (one.key)}<option value={one.key}
-                  >{one.title}</option
+              {#each cautions.filter((one) => !row.cautions.includes(one.key)) as one (one.key)}<option
+                  value={one.key}>{one.title}</option
                 >{/each}
             </select>
           {/if}
@@ -293,8 +299,8 @@
   {:else}
     {#if rows}
       <p class="px-3.5 py-4 text-muted">
-        No place yet. A place is where shots are set: a quay, a room. Shots taken in from a table or a screenplay bring
-        theirs.
+        No place yet. A place is where shots are set: a quay, a room. Shots taken in from a table or a
+        screenplay bring theirs.
       </p>
     {:else if !asking.said}<p class="px-3.5 py-3 text-muted">Reading the places…</p>{/if}
   {/each}

@@ -36,7 +36,8 @@
 
   const numbers = $derived(
     card?.fields.filter(
-      (field) => (field.kind === "number" || field.kind === "integer") && typeof values[field.name] === "number",
+      (field) =>
+        (field.kind === "number" || field.kind === "integer") && typeof values[field.name] === "number",
     ) ?? [],
   );
   const plain = $derived(
@@ -75,7 +76,10 @@
     if (!card) return;
     const pairs = Object.entries(values).filter(([, value]) => value !== null && value !== undefined);
     const query = pairs
-      .map(([key, value]) => `${key}=${encodeURIComponent(typeof value === "string" ? value : JSON.stringify(value))}`)
+      .map(
+        ([key, value]) =>
+          `${key}=${encodeURIComponent(typeof value === "string" ? value : JSON.stringify(value))}`,
+      )
       .join("&");
     void replace(`/pocket/${card.name}?${query}`);
   }
@@ -173,7 +177,9 @@
     if (!now) return;
     await guarded(async () => {
       fill = await answered(
-        client.GET("/api/layers/{layer_id}/fill/{name}", { params: { path: { layer_id: layer, name: now.name } } }),
+        client.GET("/api/layers/{layer_id}/fill/{name}", {
+          params: { path: { layer_id: layer, name: now.name } },
+        }),
       );
       values = { ...values, ...fill.values };
       await ask();
@@ -206,7 +212,8 @@
       sent = output;
     });
   }
-  const problemAt = (field: string) => problems.find((one) => one.field.split(".")[0] === field)?.message ?? "";
+  const problemAt = (field: string) =>
+    problems.find((one) => one.field.split(".")[0] === field)?.message ?? "";
   const others = $derived(
     problems.filter((one) => !card?.fields.some((field) => field.name === one.field.split(".")[0])),
   );
@@ -218,15 +225,17 @@
 <main class="flex h-full print:block">
   <CardList {lines} here={params.name} {offline} />
 
-  <div class={["h-full min-w-0 flex-1 overflow-y-auto print:overflow-visible", !params.name && "max-lg:hidden"]}>
+  <div
+    class={["h-full min-w-0 flex-1 overflow-y-auto print:overflow-visible", !params.name && "max-lg:hidden"]}
+  >
     {#if missing}
       <p class="p-6" role="alert">{missing}</p>
     {:else if !params.name}
       <div class="grid h-full place-content-center gap-2 p-6 text-center">
         <h1 class="text-lg">Every calculation of the job, one by one</h1>
         <p class="max-w-md text-muted">
-          Choose a question. Turn the barrels, and the answer moves; it says why, shows a table around your value, and
-          its address can be shared.
+          Choose a question. Turn the barrels, and the answer moves; it says why, shows a table around your
+          value, and its address can be shared.
         </p>
         <a class="btn mx-auto mt-2" href="#/pocket/miniature_frame_rate">How fast must the camera run?</a>
       </div>
@@ -236,14 +245,18 @@
         <h1 class="text-lg">{card.question}</h1>
         <p class="mt-1 text-muted">
           <Formula text={card.formula} />
-          <button class="link ml-2 text-ink print:hidden" aria-expanded={why} onclick={() => (why = !why)}>why</button>
+          <button class="link ml-2 text-ink print:hidden" aria-expanded={why} onclick={() => (why = !why)}
+            >why</button
+          >
         </p>
         {#if why}
           <ul class="mt-2 border-l-2 border-line pl-3">
             {#each card.sources as source (source.key)}<li class="mb-1">
                 {source.title}. <span class="text-muted">{source.trust}. {source.note}</span>
               </li>{/each}
-            {#each card.checks as check, i (i)}<li class="mb-1 text-muted">Checked against: {check}.</li>{/each}
+            {#each card.checks as check, i (i)}<li class="mb-1 text-muted">
+                Checked against: {check}.
+              </li>{/each}
           </ul>
         {/if}
 
@@ -263,11 +276,17 @@
                 {@const value = answer[output.name]}
                 {@const map = grid(value)}
                 {#if !map && !records(value)}
-                  <div title={output.help} class={Array.isArray(value) && value.length > 4 ? "col-span-full" : ""}>
+                  <div
+                    title={output.help}
+                    class={Array.isArray(value) && value.length > 4 ? "col-span-full" : ""}
+                  >
                     <dt class="text-sm text-muted">{output.title}</dt>
                     <dd class="flex items-baseline gap-1.5">
-                      <b class={["num", Array.isArray(value) && value.length > 4 ? "text-base" : "text-[19px]"]}
-                        >{value === null ? "—" : inWords(value, output.unit, units)}</b
+                      <b
+                        class={[
+                          "num",
+                          Array.isArray(value) && value.length > 4 ? "text-base" : "text-[19px]",
+                        ]}>{value === null ? "—" : inWords(value, output.unit, units)}</b
                       >
                       <span class={value === null ? "text-sm text-muted" : "num text-muted"}
                         >{value === null ? output.help : unitHere(output.unit, units)}</span
@@ -284,7 +303,9 @@
             </dl>
           {:else if !problems.length}<p class="text-muted">Reckoning…</p>{/if}
           {#if offline}<p role="alert">
-              The server cannot be reached; your values stay. <button class="link" onclick={ask}>Try again</button>
+              The server cannot be reached; your values stay. <button class="link" onclick={ask}
+                >Try again</button
+              >
             </p>{/if}
           {#each others as one (one.message)}<p class="text-shows" role="alert">{one.message}</p>{/each}
         </section>
@@ -344,6 +365,8 @@
           />
         {/if}
       </article>
-    {:else}<p class="p-6 text-muted">{offline ? "The server cannot be reached." : "Opening the card…"}</p>{/if}
+    {:else}<p class="p-6 text-muted">
+        {offline ? "The server cannot be reached." : "Opening the card…"}
+      </p>{/if}
   </div>
 </main>

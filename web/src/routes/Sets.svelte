@@ -139,7 +139,13 @@
         <button class="btn !border-line" disabled={!back.can} title={back.label} onclick={() => back.undo()}
           >Undo</button
         >
-        <NewNamed button="New set" label="Name of the set or model" verb="Make it" bind:asking={naming} onmake={make} />
+        <NewNamed
+          button="New set"
+          label="Name of the set or model"
+          verb="Make it"
+          bind:asking={naming}
+          onmake={make}
+        />
       {/if}
     </div>
   </Pages>
@@ -155,9 +161,9 @@
     <div class="grid flex-1 place-content-center gap-3 p-6 text-center">
       <h1 class="text-lg">No set in plan yet</h1>
       <p class="max-w-prose text-muted">
-        Draw a set or a model from above as flat pieces, and put in the cameras of the shots that look at it. What none
-        of them sees need not be built; what only the wide view sees is painted; the rest becomes a cutting list at its
-        scale.
+        Draw a set or a model from above as flat pieces, and put in the cameras of the shots that look at it.
+        What none of them sees need not be built; what only the wide view sees is painted; the rest becomes a
+        cutting list at its scale.
       </p>
       {#if writes}<button class="btn btn-solid mx-auto" onclick={() => (naming = true)}>New set</button>{/if}
     </div>
@@ -194,8 +200,8 @@
             <span class="num">{area(one.saves_m2, units)}</span>.
           </p>{/each}
         {#if build.only_establishing.length}<p>
-            Only the wide view sees {build.only_establishing.join(", ")}: paint or extend {build.only_establishing
-              .length > 1
+            Only the wide view sees {build.only_establishing.join(", ")}: paint or extend {build
+              .only_establishing.length > 1
               ? "them"
               : "it"} rather than build.
           </p>{/if}
@@ -218,7 +224,9 @@
               onchange={(event) => set?.set("Place", { place_id: Number(event.currentTarget.value) || null })}
             >
               <option value="">no place said</option>
-              {#each place.wall?.places ?? [] as one (one.id)}<option value={String(one.id)}>{one.name}</option>{/each}
+              {#each place.wall?.places ?? [] as one (one.id)}<option value={String(one.id)}
+                  >{one.name}</option
+                >{/each}
             </select></label
           >
           {#each [["scale", "Scale 1:", 1], ["spare_pct", "Spare round what is seen, %", 5]] as const as [name, title, step] (name)}
@@ -237,15 +245,16 @@
               >
             </div>
           {/each}
-          {#if writes}<button class="link mt-1 justify-self-end text-sm text-muted" onclick={() => remove(build)}
-              >remove this set</button
+          {#if writes}<button
+              class="link mt-1 justify-self-end text-sm text-muted"
+              onclick={() => remove(build)}>remove this set</button
             >{/if}
         </div>
       </section>
     </div>
     <p class="shrink-0 px-3.5 pt-1.5 text-sm text-muted">
-      Thick: seen and built; thin: painted or extended; dashed: in no frame; hatched: floor that is seen. Drag, or arrow
-      keys by
+      Thick: seen and built; thin: painted or extended; dashed: in no frame; hatched: floor that is seen.
+      Drag, or arrow keys by
       {units === "metric" ? "0.1 m" : "4 in"}, with Shift by ten; [ and ] turn.
     </p>
     <Tabs.Root bind:value={panel} class="flex min-h-64 flex-1 flex-col">
@@ -268,8 +277,12 @@
           >
         {/each}
       </Tabs.List>
-      <Tabs.Content value="pieces" class="flex-1 px-1.5 py-2"><SetPieces {set} {writes} bind:chosen /></Tabs.Content>
-      <Tabs.Content value="cameras" class="flex-1 px-1.5 py-2"><SetCameras {set} {writes} bind:chosen /></Tabs.Content>
+      <Tabs.Content value="pieces" class="flex-1 px-1.5 py-2"
+        ><SetPieces {set} {writes} bind:chosen /></Tabs.Content
+      >
+      <Tabs.Content value="cameras" class="flex-1 px-1.5 py-2"
+        ><SetCameras {set} {writes} bind:chosen /></Tabs.Content
+      >
       <Tabs.Content value="sheets" class="flex-1 px-1.5 py-2"><SetSheets {set} {writes} /></Tabs.Content>
     </Tabs.Root>
     <p class="sr-only" aria-live="polite">

@@ -119,7 +119,9 @@
   </main>
 {:else}
   <main class="flex h-full flex-col overflow-y-auto">
-    <div class="flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-3.5 py-1">
+    <div
+      class="flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-3.5 py-1"
+    >
       <a
         class={["btn !border-line !px-2", !data.previous_id && "hidden"]}
         href={`#/shots/${data.previous_id}/plan`}
@@ -142,8 +144,15 @@
       {#if plan.plan?.ready}<b class="bg-ink px-1.5 text-ground">ready</b>{/if}
       <div class="ml-auto flex flex-wrap items-center gap-2">
         <button class="btn !border-line" disabled={!last.can} title={last.label} onclick={undo}>Undo</button>
-        <Printed what="page" id={shot} version={Math.max(data.version, plan.plan?.version ?? 0)} label="Page" />
-        <a class="btn btn-solid" href={`#/shots/${shot}/bench`}>Lay it on the Bench <span class="key">e</span></a>
+        <Printed
+          what="page"
+          id={shot}
+          version={Math.max(data.version, plan.plan?.version ?? 0)}
+          label="Page"
+        />
+        <a class="btn btn-solid" href={`#/shots/${shot}/bench`}
+          >Lay it on the Bench <span class="key">e</span></a
+        >
       </div>
     </div>
 
@@ -163,11 +172,15 @@
         {#each others as one (one.message)}<p>
             {one.message} <button class="link ml-2" onclick={() => bench.forget()}>Drop the change</button>
           </p>{/each}
-        {#if plan.asking.at("") || plan.asking.at("file")}<p>{plan.asking.at("") || plan.asking.at("file")}</p>{/if}
+        {#if plan.asking.at("") || plan.asking.at("file")}<p>
+            {plan.asking.at("") || plan.asking.at("file")}
+          </p>{/if}
       </div>
     {/if}
 
-    <div class="grid shrink-0 border-b border-line lg:grid-cols-[minmax(0,50%)_minmax(13rem,1fr)_minmax(15rem,1.15fr)]">
+    <div
+      class="grid shrink-0 border-b border-line lg:grid-cols-[minmax(0,50%)_minmax(13rem,1fr)_minmax(15rem,1.15fr)]"
+    >
       <section class="min-w-0 lg:border-r lg:border-line" aria-label="Board">
         <div class="flex min-h-[35px] flex-wrap items-center gap-x-1 gap-y-1 border-b border-line px-2 py-1">
           {#if bench.writes}
@@ -198,7 +211,10 @@
           >
         </div>
         <Board bind:this={board} {bench} {data} {picture} {clean} bind:tool bind:chosen />
-        <div class="flex min-h-[30px] flex-wrap items-center gap-x-3 gap-y-1 px-3 py-1 text-sm" aria-live="polite">
+        <div
+          class="flex min-h-[30px] flex-wrap items-center gap-x-3 gap-y-1 px-3 py-1 text-sm"
+          aria-live="polite"
+        >
           {#if tool}
             <span class="min-w-0 flex-1"
               ><b>{kindOf(tool).name}.</b>
@@ -239,12 +255,15 @@
         </div>
       </section>
 
-      <section class="flex min-h-0 flex-col border-line lg:max-h-[420px] lg:border-r" aria-label="In the margin">
+      <section
+        class="flex min-h-0 flex-col border-line lg:max-h-[420px] lg:border-r"
+        aria-label="In the margin"
+      >
         <h2 class="flex h-[35px] shrink-0 items-center border-b border-line px-3">In the margin</h2>
         {#if data.lines.length}<Margin {bench} {data} bind:chosen />
         {:else}<p class="px-3 py-2 text-muted">
-            Lines over the board mean something: a matte line, a split, what must be painted out, a zone that stays
-            clear, the final framing. Each has its note here, and the Bench checks it.
+            Lines over the board mean something: a matte line, a split, what must be painted out, a zone that
+            stays clear, the final framing. Each has its note here, and the Bench checks it.
           </p>{/if}
       </section>
 
@@ -271,8 +290,8 @@
                 {#if Object.keys(one.answers).length}<p class="mt-1">
                     {#each one.recipe.asks as ask, i (ask.name)}{i
                         ? ", "
-                        : ""}{ask.label.toLowerCase()}{ask.label.endsWith(":") ? "" : " "}<span class="num text-sm"
-                        >{one.answers[ask.name]}{ask.unit ? ` ${ask.unit}` : ""}</span
+                        : ""}{ask.label.toLowerCase()}{ask.label.endsWith(":") ? "" : " "}<span
+                        class="num text-sm">{one.answers[ask.name]}{ask.unit ? ` ${ask.unit}` : ""}</span
                       >{/each}
                   </p>{/if}
                 <p class="mt-2 font-strong">What goes wrong, and how it is seen</p>
@@ -287,8 +306,8 @@
             </article>
           {:else}
             <p class="text-muted">
-              {data.description || "Nothing is said of this shot yet."} A recipe fills the stack with plates, says in which
-              order they are filmed, and what usually goes wrong.
+              {data.description || "Nothing is said of this shot yet."} A recipe fills the stack with plates, says
+              in which order they are filmed, and what usually goes wrong.
             </p>
           {/each}
           {#if plan.writes && data.layers.length}
@@ -335,7 +354,9 @@
         {/each}
       </Tabs.List>
       <Tabs.Content value="plates" class="flex-1 px-1.5 py-2"><PlatesPanel {plan} /></Tabs.Content>
-      <Tabs.Content value="ways" class="flex-1 px-1.5 py-2"><WaysPanel {plan} units={data.units} /></Tabs.Content>
+      <Tabs.Content value="ways" class="flex-1 px-1.5 py-2"
+        ><WaysPanel {plan} units={data.units} /></Tabs.Content
+      >
       <Tabs.Content value="cautions" class="flex-1 px-1.5 py-2"><CautionsPanel {plan} /></Tabs.Content>
       <Tabs.Content value="again" class="flex-1 px-1.5 py-2"
         >{#if panel === "again"}<AgainPanel {shot} version={revision ?? 0} />{/if}</Tabs.Content

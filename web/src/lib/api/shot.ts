@@ -7,7 +7,8 @@ type Query = Omit<Schemas["Trial"], "set_ups" | "layers" | "lamps" | "backings" 
 
 export const readBench = (shot: number, query: Query) =>
   answered(client.GET("/api/shots/{shot_id}/bench", { params: { ...of(shot), query } }));
-export const readVersion = (shot: number) => answered(client.GET("/api/shots/{shot_id}/version", { params: of(shot) }));
+export const readVersion = (shot: number) =>
+  answered(client.GET("/api/shots/{shot_id}/version", { params: of(shot) }));
 export const tryOut = (shot: number, body: Schemas["Trial"]) =>
   answered(client.POST("/api/shots/{shot_id}/trial", { params: of(shot), body }));
 export const save = (shot: number, key: string, body: Schemas["ChangesIn"]) =>

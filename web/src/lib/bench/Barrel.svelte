@@ -82,18 +82,24 @@
   });
 
   const clampFree = (value: number) =>
-    Math.min(Math.max(value, dial.ring === "log" ? dial.low / 4 : dial.low), dial.high * (dial.ring === "log" ? 4 : 1));
+    Math.min(
+      Math.max(value, dial.ring === "log" ? dial.low / 4 : dial.low),
+      dial.high * (dial.ring === "log" ? 4 : 1),
+    );
   const able = $derived(marks.filter((mark) => mark.can));
   function nearest(value: number): number {
     const spot = position(value);
     return able.reduce(
-      (best, mark) => (Math.abs(position(mark.value) - spot) < Math.abs(position(best) - spot) ? mark.value : best),
+      (best, mark) =>
+        Math.abs(position(mark.value) - spot) < Math.abs(position(best) - spot) ? mark.value : best,
       able[0]?.value ?? dial.value,
     );
   }
   function rounded(value: number): number {
     if (dial.quantity === "light") return Number(value.toPrecision(3));
-    return dial.ring === "log" && Math.abs(value) < 0.2 ? Number(value.toPrecision(3)) : Number(value.toFixed(3));
+    return dial.ring === "log" && Math.abs(value) < 0.2
+      ? Number(value.toPrecision(3))
+      : Number(value.toFixed(3));
   }
 
   let grip: { x: number; spot: number } | null = null;
@@ -127,7 +133,9 @@
     }
     const step = big ? dial.big_step : dial.step;
     return rounded(
-      clampFree(dial.ring === "log" ? Math.max(dial.value, dial.low / 4) * step ** by : dial.value + by * step),
+      clampFree(
+        dial.ring === "log" ? Math.max(dial.value, dial.low / 4) * step ** by : dial.value + by * step,
+      ),
     );
   }
   let settling = 0;
@@ -139,7 +147,9 @@
   }
   function key(event: KeyboardEvent) {
     if (disabled) return;
-    const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 1, PageDown: -1 }[event.key];
+    const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 1, PageDown: -1 }[
+      event.key
+    ];
     if (by) {
       event.preventDefault();
       turned(stepped(by, event.shiftKey || event.key.startsWith("Page")));
@@ -184,7 +194,8 @@
 <div class="min-w-0" bind:clientWidth={ring}>
   <div class="flex h-6 items-baseline gap-1.5 overflow-hidden">
     <label for={`${id}-field`} class="shrink-0 text-sm">{dial.label}</label>
-    {#if dial.wants_text && !locked}<span class="truncate text-sm font-strong text-shows">wants {dial.wants_text}</span
+    {#if dial.wants_text && !locked}<span class="truncate text-sm font-strong text-shows"
+        >wants {dial.wants_text}</span
       >{/if}
     {#if lockable}
       <button
@@ -202,7 +213,10 @@
       <input
         id={`${id}-field`}
         bind:this={field}
-        class={["num w-14 bg-transparent text-right text-[14px] font-strong outline-offset-0", wrong && "text-shows"]}
+        class={[
+          "num w-14 bg-transparent text-right text-[14px] font-strong outline-offset-0",
+          wrong && "text-shows",
+        ]}
         style:width={`${Math.max(text.length, typed?.length ?? 0, 1) + 0.1}ch`}
         inputmode="decimal"
         autocomplete="off"
@@ -244,10 +258,10 @@
   >
     <defs>
       <linearGradient id={`${id}-ring`}>
-        <stop offset="0" stop-color="var(--ring-edge)" /><stop offset="0.5" stop-color="var(--ring-middle)" /><stop
-          offset="1"
-          stop-color="var(--ring-edge)"
-        />
+        <stop offset="0" stop-color="var(--ring-edge)" /><stop
+          offset="0.5"
+          stop-color="var(--ring-middle)"
+        /><stop offset="1" stop-color="var(--ring-edge)" />
       </linearGradient>
     </defs>
     <rect width={ring} height={HEIGHT} fill={`url(#${id}-ring)`} />
@@ -256,7 +270,11 @@
         {@const at = x(mark.value)}
         {@const shrink = Math.cos(angle(mark.value))}
         {@const current = isHere(mark.value)}
-        <path d={`M${at} 0 V${mark.major ? 11 : 7}`} stroke="var(--text)" stroke-opacity={0.35 + 0.65 * shrink} />
+        <path
+          d={`M${at} 0 V${mark.major ? 11 : 7}`}
+          stroke="var(--text)"
+          stroke-opacity={0.35 + 0.65 * shrink}
+        />
         {#if labelled.has(mark.value)}
           <text
             x={at}
@@ -291,10 +309,14 @@
       />
     {/if}
     {#if dial.hero !== null && seen(dial.hero)}
-      <path d={`M${x(dial.hero) - 4} 47 h8 l-4 -7 z`} fill="var(--text)"><title>the hero stands here</title></path>
+      <path d={`M${x(dial.hero) - 4} 47 h8 l-4 -7 z`} fill="var(--text)"
+        ><title>the hero stands here</title></path
+      >
     {/if}
     {#if dial.wants !== null && seen(dial.wants)}
-      <path d={`M${x(dial.wants) - 4} 0 h8 l-4 6 z`} fill="var(--shows)"><title>wants {dial.wants_text}</title></path>
+      <path d={`M${x(dial.wants) - 4} 0 h8 l-4 6 z`} fill="var(--shows)"
+        ><title>wants {dial.wants_text}</title></path
+      >
     {/if}
     <path d={`M${RADIUS - 5} 0 h10 l-5 8 z`} fill="var(--text)" />
   </svg>

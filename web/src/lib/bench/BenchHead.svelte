@@ -24,7 +24,9 @@
   } = $props();
 </script>
 
-<div class="flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-3.5 py-1">
+<div
+  class="flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-3.5 py-1"
+>
   <a
     class={["btn !border-line !px-2", !data.previous_id && "hidden"]}
     href={`#/shots/${data.previous_id}/bench`}

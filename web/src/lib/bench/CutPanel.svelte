@@ -25,8 +25,8 @@
     </section>
   {:else}
     <p class="max-w-prose text-muted">
-      Neither neighbour is set in the same place, so nothing is held against this shot across the cut. Shots of one
-      place are compared by the direction of light, camera height, colour and screen direction.
+      Neither neighbour is set in the same place, so nothing is held against this shot across the cut. Shots
+      of one place are compared by the direction of light, camera height, colour and screen direction.
     </p>
   {/each}
 </div>

@@ -46,7 +46,9 @@
     {#each set.dials as dial (dial.field)}
       <div class="min-w-0 snap-start">
         <Barrel
-          dial={turns ? { ...dial, value: bench.now("set_ups", set.set_up_id, dial.field, dial.value) } : dial}
+          dial={turns
+            ? { ...dial, value: bench.now("set_ups", set.set_up_id, dial.field, dial.value) }
+            : dial}
           {units}
           problem={bench.problemAt(dial.field)}
           disabled={!turns}

@@ -40,11 +40,19 @@
       stroke-width="1.5"
     />
     <path d={`M${kx - 5} ${ky} h10 M${kx} ${ky - 5} v10`} />
-    <circle cx={kx + toward[0]! * 40} cy={ky - toward[1]! * 40} r="6" stroke-width="1.5" fill="var(--ground)" />
+    <circle
+      cx={kx + toward[0]! * 40}
+      cy={ky - toward[1]! * 40}
+      r="6"
+      stroke-width="1.5"
+      fill="var(--ground)"
+    />
   </g>
   {@const below = toward[0]! > 0.2 && Math.abs(toward[1]!) < 0.6}
   <text x={kx + (below ? 0 : 22)} y={ky + (below ? 24 : 4)} class="note small"
-    >key {String(Math.round(stands.key_azimuth_deg)).replace("-", "−")}°, {Math.round(stands.key_elevation_deg)}° up</text
+    >key {String(Math.round(stands.key_azimuth_deg)).replace("-", "−")}°, {Math.round(
+      stands.key_elevation_deg,
+    )}° up</text
   >
 {/if}
 {#if stands.travel_m}

@@ -26,7 +26,9 @@
 
   const id = $props.id();
   const numeric = $derived(field.kind === "number" || field.kind === "integer");
-  const quantity = $derived<Quantity>(field.unit === "m" ? "length" : field.unit === "lx" ? "light" : "number");
+  const quantity = $derived<Quantity>(
+    field.unit === "m" ? "length" : field.unit === "lx" ? "light" : "number",
+  );
   const unit = $derived(unitOf(quantity, units, field.unit === "f/" ? "" : field.unit));
   const isColour = $derived(field.name === "colour" || field.name === "keep_colours");
   let asked = $state.raw<{ value: unknown; refused: boolean } | null>(null);
@@ -83,7 +85,8 @@
     if (!numeric || !by) return;
     event.preventDefault();
     const now = typeof stands === "number" ? stands : 0;
-    const each = field.kind === "integer" ? 1 : quantity === "length" ? 0.01 : field.step < 1.5 ? field.step : 1;
+    const each =
+      field.kind === "integer" ? 1 : quantity === "length" ? 0.01 : field.step < 1.5 ? field.step : 1;
     const next = now + by * each * (event.shiftKey ? 10 : 1);
     ask(field.kind === "integer" ? Math.round(next) : Number(next.toFixed(4)));
   }
@@ -115,14 +118,18 @@
         value={String(stands ?? "")}
         onchange={(event) => ask(event.currentTarget.value)}
       >
-        {#each field.choices as choice (choice)}<option value={choice}>{inWords(choice) || "none"}</option>{/each}
+        {#each field.choices as choice (choice)}<option value={choice}>{inWords(choice) || "none"}</option
+          >{/each}
       </select>
     {:else if field.kind === "choices"}
       <span class="flex flex-wrap gap-1" role="group" {id} aria-label={field.title}>
         {#each field.choices as choice (choice)}
           {@const on = ((stands as string[]) ?? []).includes(choice)}
           <button
-            class={["cursor-pointer border px-1.5", on ? "border-ink bg-ink text-ground" : "border-line text-muted"]}
+            class={[
+              "cursor-pointer border px-1.5",
+              on ? "border-ink bg-ink text-ground" : "border-line text-muted",
+            ]}
             aria-pressed={on}
             {disabled}
             onclick={() => toggle(choice)}>{inWords(choice)}</button
@@ -151,5 +158,7 @@
       {#if unit}<span class="num w-12 shrink-0 text-sm text-muted">{unit}</span>{/if}
     {/if}
   </div>
-  {#if problem || wrong}<p id={`${id}-wrong`} role="alert" class="col-span-2 text-sm">{problem || wrong}</p>{/if}
+  {#if problem || wrong}<p id={`${id}-wrong`} role="alert" class="col-span-2 text-sm">
+      {problem || wrong}
+    </p>{/if}
 </div>

@@ -100,10 +100,13 @@
     });
   }
   const shownAt = $derived(
-    new Set([...FINISH, ...ERRORS].map((one) => one.name).concat(judging?.tolerances.map((one) => one.item) ?? [])),
+    new Set(
+      [...FINISH, ...ERRORS].map((one) => one.name).concat(judging?.tolerances.map((one) => one.item) ?? []),
+    ),
   );
   const elsewhere = $derived(asking.problems.filter((one) => !shownAt.has(one.field)));
-  const changed = (row: Schemas["ToleranceRow"]) => row.holds !== row.default_holds || row.tight !== row.default_tight;
+  const changed = (row: Schemas["ToleranceRow"]) =>
+    row.holds !== row.default_holds || row.tight !== row.default_tight;
 </script>
 
 <div class="h-full overflow-y-auto px-4.5 pt-2 pb-4 max-sm:px-3">
@@ -145,8 +148,8 @@
       <caption class="sr-only">Tolerances</caption>
       <thead
         ><tr class="text-left text-muted"
-          ><th class="font-normal">Item</th><th class="w-28 font-normal">Holds up to</th><th class="w-28 font-normal"
-            >Tight up to</th
+          ><th class="font-normal">Item</th><th class="w-28 font-normal">Holds up to</th><th
+            class="w-28 font-normal">Tight up to</th
           ><th class="w-14 font-normal"></th><th class="w-16"></th></tr
         ></thead
       >
@@ -165,7 +168,8 @@
                   inputmode="decimal"
                   aria-invalid={!!wrong}
                   aria-describedby={wrong ? `${id}-${row.item}` : undefined}
-                  onchange={(event) => tolerance(row.item, which, event.currentTarget.value.replace(",", "."))}
+                  onchange={(event) =>
+                    tolerance(row.item, which, event.currentTarget.value.replace(",", "."))}
                 />
               </td>
             {/each}
@@ -180,7 +184,8 @@
             >
           </tr>
           {#if wrong}<tr class="border-b border-line"
-              ><td colspan="5" class="pb-1"><p class="text-shows" role="alert" id={`${id}-${row.item}`}>{wrong}</p></td
+              ><td colspan="5" class="pb-1"
+                ><p class="text-shows" role="alert" id={`${id}-${row.item}`}>{wrong}</p></td
               ></tr
             >{/if}
         {/each}

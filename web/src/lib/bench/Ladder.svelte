@@ -93,7 +93,8 @@
           <span class="min-w-0 truncate">
             <b>{row.item.label}</b>
             <span class="ml-1 text-muted"
-              >{many && row.layer.id !== bench.selected?.layer_id ? `${row.layer.name} · ` : ""}{row.item.where}</span
+              >{many && row.layer.id !== bench.selected?.layer_id ? `${row.layer.name} · ` : ""}{row.item
+                .where}</span
             >
           </span>
           <svg width={END + 12} height="18" class="overflow-visible max-sm:hidden" aria-hidden="true">
@@ -125,8 +126,8 @@
             {#if row.item.accepted}<span class="text-sm text-muted" aria-hidden="true">accepted</span>
             {:else if row.item.informs}<span class="text-sm text-muted" aria-hidden="true">informs</span>{/if}
             <span class="self-center sm:hidden"><Verdict verdict={row.item.verdict} label={false} /></span>
-            <b class="num text-[14px]">{row.item.amount_text}</b><span class="num w-13 shrink-0 text-sm text-muted"
-              >{row.item.unit}</span
+            <b class="num text-[14px]">{row.item.amount_text}</b><span
+              class="num w-13 shrink-0 text-sm text-muted">{row.item.unit}</span
             >
           </span>
         </button>
@@ -135,7 +136,8 @@
             <p class="max-w-prose text-muted">
               {row.item.sentence}
               {#if row.item.covered_by}<span class="text-ink">Covered by {row.item.covered_by}.</span>{/if}
-              {#if row.item.informs}<span class="text-ink">It informs and does not judge: {row.item.informs}.</span
+              {#if row.item.informs}<span class="text-ink"
+                  >It informs and does not judge: {row.item.informs}.</span
                 >{/if}
             </p>
             {#if row.item.accepted}
@@ -185,7 +187,9 @@
             {#if row.item.fixes.length || (row.item.verdict !== "holds" && !row.item.accepted)}
               <div class="mt-2 flex flex-wrap gap-2">
                 {#each row.item.fixes as fix (fix.label)}
-                  <button class="btn" disabled={!writes} onclick={() => onfix(row.layer, fix)}>{fix.label}</button>
+                  <button class="btn" disabled={!writes} onclick={() => onfix(row.layer, fix)}
+                    >{fix.label}</button
+                  >
                 {/each}
                 {#if row.item.verdict !== "holds" && !row.item.accepted && !row.item.informs}
                   <button
@@ -223,8 +227,8 @@
       </li>
     {:else}
       <li class="p-4.5 text-muted">
-        Nothing is held against the hero yet. Add a second layer, a model or an element, and every way in which it
-        differs stands here, worst first.
+        Nothing is held against the hero yet. Add a second layer, a model or an element, and every way in
+        which it differs stands here, worst first.
       </li>
     {/each}
   </ul>

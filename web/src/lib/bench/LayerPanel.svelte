@@ -9,10 +9,21 @@
 
   const PARTS = [
     ["What it is", ["name", "kind", "combine", "scale", "resize", "picture_width_px"]],
-    ["Place and size, full size", ["near_m", "depth_m", "width_m", "height_m", "base_m", "offset_m", "fills_frame"]],
+    [
+      "Place and size, full size",
+      ["near_m", "depth_m", "width_m", "height_m", "base_m", "offset_m", "fills_frame"],
+    ],
     [
       "What moves",
-      ["driver", "speed_m_s", "travel_across_m", "travel_up_m", "travel_away_m", "moves_from_m", "moves_to_m"],
+      [
+        "driver",
+        "speed_m_s",
+        "travel_across_m",
+        "travel_up_m",
+        "travel_away_m",
+        "moves_from_m",
+        "moves_to_m",
+      ],
     ],
     ["What must be kept", ["contact", "kept", "keep_colours", "brightest_stops", "paint_out"]],
     [
@@ -32,10 +43,14 @@
 
   const data = $derived(bench.bench);
   const valueOf = (name: string): unknown =>
-    layer ? bench.now("layers", layer.id, name, (layer as Record<string, unknown>)[name] ?? layer.values[name]) : null;
+    layer
+      ? bench.now("layers", layer.id, name, (layer as Record<string, unknown>)[name] ?? layer.values[name])
+      : null;
   const problemAt = (name: string) => bench.problems.find((one) => one.field === name)?.message ?? "";
   const shared = $derived(
-    layer && data ? data.layers.filter((one) => one.set_up_id === layer.set_up_id && one.id !== layer.id) : [],
+    layer && data
+      ? data.layers.filter((one) => one.set_up_id === layer.set_up_id && one.id !== layer.id)
+      : [],
   );
 
   async function addLayer(own: boolean) {
@@ -43,7 +58,14 @@
     const near = layer ? Number((layer.near_m * 1.1).toFixed(3)) : 5;
     await bench.add("Add a layer", {
       what: "layer",
-      fields: { name: "New layer", kind: "live_element", combine: "over", near_m: near, width_m: 1, height_m: 1.7 },
+      fields: {
+        name: "New layer",
+        kind: "live_element",
+        combine: "over",
+        near_m: near,
+        width_m: 1,
+        height_m: 1.7,
+      },
       like_set_up: layer?.set_up_id ?? null,
       own_set_up: own,
     });
@@ -65,7 +87,9 @@
     <button class="btn" disabled={!writes} onclick={() => addLayer(false)}
       >Add a layer <span class="key">n</span></button
     >
-    <button class="btn !border-line" disabled={!writes || !layer || layer.is_hero} onclick={remove}>Remove</button>
+    <button class="btn !border-line" disabled={!writes || !layer || layer.is_hero} onclick={remove}
+      >Remove</button
+    >
   </div>
   {#if layer && data && fieldBook.sets}
     <div class="gap-x-8 lg:columns-2">
@@ -97,7 +121,9 @@
           <option value="">nobody: a picture whose camera is unknown</option>
           {#each data.set_ups as one (one.id)}<option value={String(one.id)}>{one.name}</option>{/each}
         </select>
-        {#if shared.length}<p class="pt-1 text-muted">It also films {shared.map((one) => one.name).join(", ")}.</p>{/if}
+        {#if shared.length}<p class="pt-1 text-muted">
+            It also films {shared.map((one) => one.name).join(", ")}.
+          </p>{/if}
         {#if layer.matte_hours !== null}
           <p class="pt-1 text-muted">
             Hand mattes: {layer.matte_hours.toFixed(1)} h for one shape; what is delivered wants {layer.matte_hours_needed?.toFixed(
@@ -109,8 +135,8 @@
     </div>
   {:else}
     <p class="text-muted">
-      A layer is a plate, an element, a pass or a picture at its place in the stack. Choose one under the drawing, or
-      add one.
+      A layer is a plate, an element, a pass or a picture at its place in the stack. Choose one under the
+      drawing, or add one.
     </p>
   {/if}
 </div>

@@ -9,7 +9,8 @@
     item,
     picture,
     asFilmed,
-  }: { bench: Bench; selected: number | null; item: Item | null; picture: string | null; asFilmed: boolean } = $props();
+  }: { bench: Bench; selected: number | null; item: Item | null; picture: string | null; asFilmed: boolean } =
+    $props();
 
   // Letters keep their size on the screen, however large the picture is drawn.
   let across = $state(600);
@@ -22,19 +23,24 @@
   const drawn = $derived(new Set(bench.lines.map((line) => line.kind)));
   const w = $derived(bench.delivery_width_px);
   const h = $derived(bench.delivery_height_px);
-  const k = $derived(Math.max((w * (1 + 2 * MARGIN)) / Math.max(across, 1), (h * (1 + 2 * MARGIN)) / Math.max(up, 1)));
+  const k = $derived(
+    Math.max((w * (1 + 2 * MARGIN)) / Math.max(across, 1), (h * (1 + 2 * MARGIN)) / Math.max(up, 1)),
+  );
   const view = $derived(`${-w * MARGIN} ${-h * MARGIN} ${w * (1 + 2 * MARGIN)} ${h * (1 + 2 * MARGIN)}`);
   const backToFront = $derived([...bench.layers].reverse());
   const chosen = $derived(bench.layers.find((layer) => layer.id === selected) ?? null);
 
   const ABOUT_SHEET = new Set(["backing_edge", "evenness", "backing_shadow", "spill", "backing_colour"]);
-  const path = (points: number[][]) => (points.length ? "M" + points.map(([x, y]) => `${x} ${y}`).join("L") + "Z" : "");
+  const path = (points: number[][]) =>
+    points.length ? "M" + points.map(([x, y]) => `${x} ${y}`).join("L") + "Z" : "";
   /** A blur disc of b px spreads like a Gaussian of b/4. */
   const spread = (blur: number) => blur / 4;
 
   function moved(layer: Layer): boolean {
     return layer.outlines.some((one) =>
-      one.points.some(([x, y], i) => Math.hypot(x! - (one.wanted[i]?.[0] ?? x!), y! - (one.wanted[i]?.[1] ?? y!)) > 2),
+      one.points.some(
+        ([x, y], i) => Math.hypot(x! - (one.wanted[i]?.[0] ?? x!), y! - (one.wanted[i]?.[1] ?? y!)) > 2,
+      ),
     );
   }
 
@@ -138,12 +144,25 @@
     {#if item?.item.startsWith("backing") || asFilmed}
       <path d={path(sheet.crossed)} fill="none" stroke="#fff" stroke-width="2" stroke-dasharray="14 6" />
       {#each sheet.shadows as shadow, i (i)}
-        <path d={path(shadow)} fill="#000" fill-opacity="0.22" stroke="#000" stroke-dasharray="4 6" stroke-width="3" />
+        <path
+          d={path(shadow)}
+          fill="#000"
+          fill-opacity="0.22"
+          stroke="#000"
+          stroke-dasharray="4 6"
+          stroke-width="3"
+        />
       {/each}
     {/if}
   {/if}
   {#if !asFilmed}
-    {#each bench.lines as line, i (line.id)}<DrawnLine {line} number={i + 1} {k} width={w} height={h} />{/each}
+    {#each bench.lines as line, i (line.id)}<DrawnLine
+        {line}
+        number={i + 1}
+        {k}
+        width={w}
+        height={h}
+      />{/each}
   {/if}
   {#if !asFilmed && split !== null && !drawn.has("split")}
     <path d={`M${split} 0 V${h}`} stroke="#000" stroke-opacity="0.6" stroke-width="7" />

@@ -33,7 +33,16 @@
     "aim_height_m",
     "aim_behind_m",
   ] as const;
-  const SHEET = ["name", "colour", "width_m", "height_m", "behind_m", "across_m", "bottom_m", "reflectance"] as const;
+  const SHEET = [
+    "name",
+    "colour",
+    "width_m",
+    "height_m",
+    "behind_m",
+    "across_m",
+    "bottom_m",
+    "reflectance",
+  ] as const;
 
   let kit = $state<Schemas["LampOut"][]>([]);
   let chosen = $state("");
@@ -54,7 +63,9 @@
     void (async () => {
       try {
         kit = await answered(
-          client.GET("/api/productions/{production_id}/lamps", { params: { path: { production_id: production } } }),
+          client.GET("/api/productions/{production_id}/lamps", {
+            params: { path: { production_id: production } },
+          }),
         );
       } catch (error) {
         if (!(error instanceof Offline)) throw error;
@@ -82,7 +93,12 @@
   {:else}
     <div class="mb-2 flex flex-wrap items-center gap-2">
       <b class="mr-auto truncate text-lg">{set.name}</b>
-      <select class="field !w-auto max-w-44" aria-label="Lamp of the kit" bind:value={chosen} disabled={!writes}>
+      <select
+        class="field !w-auto max-w-44"
+        aria-label="Lamp of the kit"
+        bind:value={chosen}
+        disabled={!writes}
+      >
         <option value="">another lamp</option>
         {#each kit as lamp (lamp.id)}<option value={String(lamp.id)}>{lamp.name}</option>{/each}
       </select>
@@ -134,9 +150,8 @@
         <h3 class="pb-0.5 text-muted">Key, as the camera sees it</h3>
         {#if stands?.key_azimuth_deg != null && (set.values.sun_at || set.lamps.some((lamp) => lamp.values.role === "key"))}
           <p class="pb-1">
-            From {set.values.sun_at ? "the sun" : "the lamps"}: {stands.key_azimuth_deg.toFixed(0)}° to the side, {stands.key_elevation_deg?.toFixed(
-              0,
-            )}° above.
+            From {set.values.sun_at ? "the sun" : "the lamps"}: {stands.key_azimuth_deg.toFixed(0)}° to the
+            side, {stands.key_elevation_deg?.toFixed(0)}° above.
           </p>
         {/if}
         {#each fieldBook.of("set_up", KEY) as field (field.name)}
@@ -158,7 +173,8 @@
             <button
               class="link ml-auto"
               disabled={!writes}
-              onclick={() => bench.set("Remove the backing", "backings", sheet.id, { removed: true })}>remove</button
+              onclick={() => bench.set("Remove the backing", "backings", sheet.id, { removed: true })}
+              >remove</button
             >
           </h3>
           {#each fieldBook.of("backing", SHEET) as field (field.name)}

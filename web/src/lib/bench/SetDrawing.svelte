@@ -38,7 +38,11 @@
     selected: number | null;
     writes: boolean;
     /** What a field is being turned to, or undefined when it stands as shown. */
-    tried: (what: "set_ups" | "layers" | "lamps" | "backings", id: number, field: string) => number | undefined;
+    tried: (
+      what: "set_ups" | "layers" | "lamps" | "backings",
+      id: number,
+      field: string,
+    ) => number | undefined;
     onselect: (layer: number) => void;
     onstart: () => void;
     onmove: (fields: Partial<Record<Field, number>>) => void;
@@ -94,7 +98,8 @@
   }
   const behind = $derived(
     stands && set
-      ? stands.distance_m - (set.dials.find((dial) => dial.field === "distance_m")?.value ?? stands.distance_m)
+      ? stands.distance_m -
+          (set.dials.find((dial) => dial.field === "distance_m")?.value ?? stands.distance_m)
       : 0,
   );
   function move(event: PointerEvent) {
@@ -104,10 +109,15 @@
     const from = grip.from;
     if (grip.field === "camera") {
       const distance = Math.max(round(from.distance_m - dx - behind), 0.05);
-      onmove(side ? { distance_m: distance, lens_height_m: round(from.lens_height_m + dy) } : { distance_m: distance });
+      onmove(
+        side
+          ? { distance_m: distance, lens_height_m: round(from.lens_height_m + dy) }
+          : { distance_m: distance },
+      );
     } else if (grip.field === "lamp" || grip.field === "aim" || grip.field === "sheet")
       place(moved(grip.field, grip.at, dx, dy, from));
-    else if (grip.field === "focus") onmove({ focus_distance_m: Math.max(round(from.focus_m + dx, 3), 0.05) });
+    else if (grip.field === "focus")
+      onmove({ focus_distance_m: Math.max(round(from.focus_m + dx, 3), 0.05) });
     else onmove({ ground_height_m: Math.max(round(from.ground_height_m + dy), 0) });
   }
   function up() {
@@ -170,7 +180,11 @@
 
 <section class="flex h-full min-h-0 flex-col" aria-label="The set, and the stack on its depth ruler">
   <div class="relative min-h-0 flex-1" bind:clientWidth={width} bind:clientHeight={height}>
-    <div class="absolute top-1.5 left-3.5 z-10 flex items-baseline gap-3.5" role="tablist" aria-label="Drawing">
+    <div
+      class="absolute top-1.5 left-3.5 z-10 flex items-baseline gap-3.5"
+      role="tablist"
+      aria-label="Drawing"
+    >
       {#each [[true, "From the side"], [false, "From above"]] as const as [value, name] (name)}
         <button
           role="tab"
@@ -192,8 +206,21 @@
         role="group"
         aria-label={side ? "From the side" : "From above"}
       >
-        <clipPath id="above-floor"><rect x="0" y="0" {width} height={side ? floor : height - FLOOR_GAP} /></clipPath>
-        <DrawnSet {stands} kind={layer.kind} {side} {px} {py} camera={view.camera} {lensY} {width} {height} {floor} />
+        <clipPath id="above-floor"
+          ><rect x="0" y="0" {width} height={side ? floor : height - FLOOR_GAP} /></clipPath
+        >
+        <DrawnSet
+          {stands}
+          kind={layer.kind}
+          {side}
+          {px}
+          {py}
+          camera={view.camera}
+          {lensY}
+          {width}
+          {height}
+          {floor}
+        />
         <text
           x={Math.min(Math.max(px(stands.focus_m), width < 640 ? 150 : 640), width - 142)}
           y={width < 640 ? 44 : 18}
@@ -262,7 +289,9 @@
         <DrawnLamps {stands} {side} {px} {py} {unit} {unitName} {handles} />
         {#if side}
           <!-- the model's ground -->
-          {@const groundX = px(stands.distance_m + Math.min(stands.far_m - stands.distance_m, stands.distance_m) / 2)}
+          {@const groundX = px(
+            stands.distance_m + Math.min(stands.far_m - stands.distance_m, stands.distance_m) / 2,
+          )}
           <g
             role="slider"
             tabindex={writes ? 0 : -1}
@@ -319,8 +348,10 @@
         </g>
         {#each ticks as tick (tick.at)}
           <path d={`M${tick.at} ${height - FLOOR_GAP} v${tick.label ? 7 : 4}`} stroke="var(--mark)" />
-          {#if tick.label && tick.at < width - 30}<text x={tick.at + 3} y={height - FLOOR_GAP + 18} class="note small"
-              >{tick.label}</text
+          {#if tick.label && tick.at < width - 30}<text
+              x={tick.at + 3}
+              y={height - FLOOR_GAP + 18}
+              class="note small">{tick.label}</text
             >{/if}
         {/each}
       </svg>

@@ -8,7 +8,9 @@
   let { bench, writes }: { bench: BenchState; writes: boolean } = $props();
 
   const data = $derived(bench.bench);
-  const values = $derived(data ? bench.held("shot", [{ id: data.shot_id, values: data.shot.values }])[0]!.values : {});
+  const values = $derived(
+    data ? bench.held("shot", [{ id: data.shot_id, values: data.shot.values }])[0]!.values : {},
+  );
   const problemAt = (name: string) => bench.problems.find((one) => one.field === name)?.message ?? "";
   const MOVE = ["kind", "amount", "start_frame", "end_frame", "ease_in_frames", "ease_out_frames"] as const;
   const PLAN = ["length_frames", "visibility_m", "carries", "split_px", "split_feather_px"] as const;
@@ -49,7 +51,10 @@
   const moveLabel = (field: Schemas["CardField"]) =>
     field.name === "amount" && data?.shot.move_unit ? `How far, ${data.shot.move_unit}` : field.title;
   const spared = $derived(
-    (data?.layers ?? []).reduce((sum, one) => sum + (one.matte_hours ?? 0) - (one.matte_hours_needed ?? 0), 0),
+    (data?.layers ?? []).reduce(
+      (sum, one) => sum + (one.matte_hours ?? 0) - (one.matte_hours_needed ?? 0),
+      0,
+    ),
   );
   const moving = $derived((data?.layers ?? []).filter((one) => one.move_px > 0.05));
 </script>
@@ -93,10 +98,8 @@
         <p class="pt-1.5 text-muted">
           Needed: {Math.round(data.needed_box[2]! - data.needed_box[0]!)} × {Math.round(
             data.needed_box[3]! - data.needed_box[1]!,
-          )} px of {data.delivery_width_px} × {data.delivery_height_px}. What lies outside need not be built, lit or cut{spared >
-          0.05
-            ? `: ${spared.toFixed(1)} h of hand mattes fall away`
-            : ""}.
+          )} px of {data.delivery_width_px} × {data.delivery_height_px}. What lies outside need not be built,
+          lit or cut{spared > 0.05 ? `: ${spared.toFixed(1)} h of hand mattes fall away` : ""}.
         </p>
       </section>
       <section class="mb-3 break-inside-avoid">
@@ -121,8 +124,8 @@
           <h3 class="pb-0.5 text-muted">Focus of {data.selected.set_up_name}</h3>
           {#if focus.passes.length > 1}
             <p>
-              {focus.more ? `More than ${focus.passes.length} passes` : `${focus.passes.length} focus passes`} at this stop,
-              focused at:
+              {focus.more ? `More than ${focus.passes.length} passes` : `${focus.passes.length} focus passes`} at
+              this stop, focused at:
             </p>
             <ol class="num list-inside list-decimal text-sm">
               {#each focus.passes as one (one.text)}<li>{one.text}</li>{/each}

@@ -34,8 +34,11 @@
 <section class="flex h-full min-h-0 flex-col bg-ground" aria-label="Solve">
   <div class="flex h-[35px] shrink-0 items-center gap-3 border-b border-line px-4.5">
     <h2 class="truncate">Solve: {name}</h2>
-    <button class="btn !border-line" aria-expanded={scales !== null} disabled={scales === "asked"} onclick={onscales}
-      >Choose a scale</button
+    <button
+      class="btn !border-line"
+      aria-expanded={scales !== null}
+      disabled={scales === "asked"}
+      onclick={onscales}>Choose a scale</button
     >
     <button class="btn ml-auto" onclick={onclose}>Close <span class="key">Esc</span></button>
   </div>
@@ -70,8 +73,10 @@
                 {#each row.against as one (one)}<span class="block text-sm text-muted">{one}</span>{/each}
               </td>
               <td class="py-1 pr-4.5 text-right"
-                >{#if row.scale !== scale}<button class="link" disabled={!writes} onclick={() => onscale(row.scale)}
-                    >use</button
+                >{#if row.scale !== scale}<button
+                    class="link"
+                    disabled={!writes}
+                    onclick={() => onscale(row.scale)}>use</button
                   >{:else}<span class="text-muted">now</span>{/if}</td
               >
             </tr>
@@ -83,7 +88,9 @@
     {:else if problem}
       <p class="p-4.5" role="alert">{problem}</p>
     {:else if !answers.length}
-      <p class="p-4.5">The locked values exclude everything that the kit has. Unlock one barrel and solve again.</p>
+      <p class="p-4.5">
+        The locked values exclude everything that the kit has. Unlock one barrel and solve again.
+      </p>
     {:else}
       {#each answers as answer, i (i)}
         <article class="border-b border-line px-4.5 py-3">
@@ -91,8 +98,10 @@
             <Verdict verdict={answer.verdict} size={14} label={false} />
             <b class="text-lg">{i === 0 ? "Shows least" : `Way ${i + 1}`}</b>
             <Counts shows={answer.shows} tight={answer.tight} holds={answer.holds} />
-            <button class={["btn ml-auto", i === 0 && "btn-solid"]} disabled={!writes} onclick={() => onuse(answer)}
-              >Use this</button
+            <button
+              class={["btn ml-auto", i === 0 && "btn-solid"]}
+              disabled={!writes}
+              onclick={() => onuse(answer)}>Use this</button
             >
           </div>
           {#if answer.changes.length}
@@ -107,7 +116,9 @@
               {/each}
             </dl>
           {:else}<p class="mb-1">It stands as it should: nothing to change.</p>{/if}
-          {#each answer.sentences as sentence (sentence)}<p class="max-w-prose text-muted">{sentence}</p>{/each}
+          {#each answer.sentences as sentence (sentence)}<p class="max-w-prose text-muted">
+              {sentence}
+            </p>{/each}
         </article>
       {/each}
     {/if}

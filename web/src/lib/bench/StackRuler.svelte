@@ -66,7 +66,10 @@
     if (!carried.moved && Math.abs(dx) < 4) return;
     if (!carried.moved) onlift();
     carried.moved = true;
-    onplace(carried.layer, Math.max(round((carried.from + dx / view.scale) * perRuler(carried.layer), 2), 0.1));
+    onplace(
+      carried.layer,
+      Math.max(round((carried.from + dx / view.scale) * perRuler(carried.layer), 2), 0.1),
+    );
   }
   function drop() {
     const held = carried;
@@ -133,7 +136,8 @@
         </span>
         <span class="mr-1.5 grid place-items-center gap-0.5">
           {#if one.layer.items.length}<Verdict verdict={one.layer.verdict} inverted={on} />{/if}
-          {#if one.layer.circled_take}<span class="num text-xs" title="circled take">t{one.layer.circled_take}</span
+          {#if one.layer.circled_take}<span class="num text-xs" title="circled take"
+              >t{one.layer.circled_take}</span
             >{/if}
         </span>
       </button>

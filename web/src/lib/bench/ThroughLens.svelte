@@ -40,7 +40,8 @@
         class="link truncate text-muted"
         aria-pressed={bench.afterFinish}
         onclick={() => onfinish(!bench.afterFinish)}
-        title={data.finish}>{bench.afterFinish ? "after" : "before"} the finish <span class="key">f</span></button
+        title={data.finish}
+        >{bench.afterFinish ? "after" : "before"} the finish <span class="key">f</span></button
       >
     {/if}
     <label class="ml-auto flex min-w-0 items-center gap-2 text-sm text-muted">
@@ -60,6 +61,12 @@
     </label>
   </div>
   <div class="min-h-0 flex-1 bg-black">
-    <LensView bench={data} selected={bench.selected} {item} picture={bench.picture} asFilmed={bench.asFilmed} />
+    <LensView
+      bench={data}
+      selected={bench.selected}
+      {item}
+      picture={bench.picture}
+      asFilmed={bench.asFilmed}
+    />
   </div>
 </div>

@@ -33,12 +33,15 @@ export const round = (value: number, places = 4) => Number(value.toFixed(places)
 export const headOf = (stands: Standing | null) => (stands?.lamps.length ? 48 : 30);
 
 function reach(stands: Standing): number {
-  if (stands.sheet) return Math.max(stands.sheet.z, stands.focus_m, ...stands.lamps.map((lamp) => lamp.z)) * 1.35;
+  if (stands.sheet)
+    return Math.max(stands.sheet.z, stands.focus_m, ...stands.lamps.map((lamp) => lamp.z)) * 1.35;
   const own = Math.min(stands.far_m, Math.max(stands.focus_m, stands.distance_m) * 2.6);
   return Math.max(own, ...stands.lamps.map((lamp) => lamp.z)) * 1.12;
 }
 function halfAcross(stands: Standing, far: number): number {
-  const seen = stands.solids.flatMap((solid) => solid.above.filter(([z]) => z! < far).map(([, x]) => Math.abs(x!)));
+  const seen = stands.solids.flatMap((solid) =>
+    solid.above.filter(([z]) => z! < far).map(([, x]) => Math.abs(x!)),
+  );
   const cone = far * Math.tan((stands.view_across_deg * Math.PI) / 360);
   const aside = [
     ...stands.lamps.map((lamp) => Math.abs(lamp.x)),
@@ -66,7 +69,12 @@ export function fitted(stands: Standing | null, side: boolean, width: number, he
 }
 
 /** The marks of the ruler; `unit` is metres a unit. */
-export function ticksOf(view: View, width: number, unit: number, unitName: string): { at: number; label: string }[] {
+export function ticksOf(
+  view: View,
+  width: number,
+  unit: number,
+  unitName: string,
+): { at: number; label: string }[] {
   const span = (width - view.camera) / view.scale / unit;
   const step = RULERS.find((one) => span / one <= Math.max(width / 116, 3)) ?? 10000;
   const small = step / 5;

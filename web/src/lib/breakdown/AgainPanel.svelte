@@ -12,7 +12,9 @@
   $effect(() => {
     void version;
     void asking.run(async () => {
-      found = await answered(client.GET("/api/shots/{shot_id}/reuse", { params: { path: { shot_id: shot } } }));
+      found = await answered(
+        client.GET("/api/shots/{shot_id}/reuse", { params: { path: { shot_id: shot } } }),
+      );
     });
   });
 </script>
@@ -29,7 +31,8 @@
             ><Verdict verdict={fit.verdict} label={false} />{words[fit.verdict]}</span
           >
           <span
-            >{fit.aspects.map((aspect) => aspect.text).join("; ")}{#if fit.unknown.length}<span class="text-muted"
+            >{fit.aspects.map((aspect) => aspect.text).join("; ")}{#if fit.unknown.length}<span
+                class="text-muted"
                 >{fit.aspects.length ? "; " : ""}nobody knows its {fit.unknown.join(", ")}</span
               >{/if}</span
           >
@@ -39,7 +42,9 @@
   </section>
 {:else}
   {#if found}<p class="p-3 text-muted">
-      Nothing in stock or in the other shots is of the same thing. What you film now may serve another shot: film skies
-      and textures whenever they look good, and enter them under <a class="link" href="#/figures">Figures and stock</a>.
+      Nothing in stock or in the other shots is of the same thing. What you film now may serve another shot:
+      film skies and textures whenever they look good, and enter them under <a class="link" href="#/figures"
+        >Figures and stock</a
+      >.
     </p>{/if}
 {/each}

@@ -3,7 +3,16 @@
   import type { Bench } from "../api/client";
   import type { BenchState } from "../state/bench.svelte";
   import DrawnLine from "./DrawnLine.svelte";
-  import { CLOSED, kindOf, middle, pointsOf, shape, type BoardLine, type LineKind, type Point } from "./lines";
+  import {
+    CLOSED,
+    kindOf,
+    middle,
+    pointsOf,
+    shape,
+    type BoardLine,
+    type LineKind,
+    type Point,
+  } from "./lines";
 
   let {
     bench,
@@ -102,7 +111,9 @@
   function nudge(event: KeyboardEvent, line: BoardLine, point: number) {
     if (!writes) return;
     const step = event.shiftKey ? 20 : 2;
-    const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[event.key];
+    const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[
+      event.key
+    ];
     const points = pointsOf(line);
     if (event.key === "Delete" || event.key === "Backspace") {
       event.preventDefault();

@@ -8,7 +8,9 @@
   let signing = $state("");
   const left = $derived((plan.plan?.hazards ?? []).filter((one) => !one.signed).length);
   const unsaid = $derived(
-    (plan.plan?.all_cautions ?? []).filter((one) => !plan.plan?.hazards.some((other) => other.key === one.key)),
+    (plan.plan?.all_cautions ?? []).filter(
+      (one) => !plan.plan?.hazards.some((other) => other.key === one.key),
+    ),
   );
 </script>
 
@@ -21,7 +23,8 @@
           {#if plan.writes}<button class="link" onclick={() => plan.ready(false)}>not ready</button>{/if}
         {:else}
           <span>{left ? `${left} open: the shot cannot be set to ready` : "Everything is signed off"}</span>
-          {#if plan.writes}<button class="btn" disabled={left > 0} onclick={() => plan.ready(true)}>Set to ready</button
+          {#if plan.writes}<button class="btn" disabled={left > 0} onclick={() => plan.ready(true)}
+              >Set to ready</button
             >{/if}
         {/if}
       </span>
@@ -42,7 +45,8 @@
           {#if one.signed}
             <p><b>Signed off</b> by {one.signed.by}, <span class="num">{date(one.signed.at)}</span></p>
             <p class="text-muted">{one.signed.note}</p>
-            {#if plan.writes}<button class="link" onclick={() => plan.sign(one.key, "", true)}>Open it again</button
+            {#if plan.writes}<button class="link" onclick={() => plan.sign(one.key, "", true)}
+                >Open it again</button
               >{/if}
           {:else if !plan.writes}
             <p><b>Open.</b> Only the supervisor signs it off.</p>

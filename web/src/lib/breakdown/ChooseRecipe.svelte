@@ -6,7 +6,11 @@
   import { Asking } from "../state/asking.svelte";
   import type { PlanState } from "../state/plan.svelte";
 
-  let { open = $bindable(false), plan, laidOut }: { open: boolean; plan: PlanState; laidOut: boolean } = $props();
+  let {
+    open = $bindable(false),
+    plan,
+    laidOut,
+  }: { open: boolean; plan: PlanState; laidOut: boolean } = $props();
   const asking = new Asking();
   let book = $state.raw<Schemas["RecipesOut"] | null>(null);
   let fits = $state.raw<Schemas["SuggestionOut"][] | null>(null);
@@ -101,7 +105,9 @@
           {/each}
         </div>
       </div>
-      <div class="grid min-h-0 flex-1 grid-cols-[minmax(15rem,2fr)_5fr] max-sm:grid-cols-1 max-sm:overflow-y-auto">
+      <div
+        class="grid min-h-0 flex-1 grid-cols-[minmax(15rem,2fr)_5fr] max-sm:grid-cols-1 max-sm:overflow-y-auto"
+      >
         <ul class="overflow-y-auto border-r border-line max-sm:max-h-60" aria-label="Recipes">
           {#each shown as one (one.recipe.key)}
             <li>
@@ -117,7 +123,8 @@
                 }}
               >
                 <b>{one.recipe.title}</b>
-                {#if one.lacks.length}<span class="block opacity-75">wants {one.lacks.map(needText).join(", ")}</span
+                {#if one.lacks.length}<span class="block opacity-75"
+                    >wants {one.lacks.map(needText).join(", ")}</span
                   >{/if}
               </button>
             </li>
@@ -153,7 +160,8 @@
                         inputmode="decimal"
                         aria-invalid={plan.asking.at(one.name) !== ""}
                         value={answers[`${recipe.key}.${one.name}`] ?? String(one.default)}
-                        oninput={(event) => (answers[`${recipe.key}.${one.name}`] = event.currentTarget.value)}
+                        oninput={(event) =>
+                          (answers[`${recipe.key}.${one.name}`] = event.currentTarget.value)}
                       /><span class="num text-muted">{one.unit}</span></span
                     ></label
                   >
@@ -191,12 +199,17 @@
                 </li>{/each}
             </ul>
             <p class="mt-3"><b>References to film:</b> {recipe.references.join(", ")}.</p>
-            {#if recipe.cautions.length}<p class="mt-1"><b>Cautions:</b> {recipe.cautions.join(", ")}.</p>{/if}
-            {#if recipe.ways.length}<p class="mt-1 text-muted">Ways to make it: {recipe.ways.join(", ")}.</p>{/if}
+            {#if recipe.cautions.length}<p class="mt-1">
+                <b>Cautions:</b>
+                {recipe.cautions.join(", ")}.
+              </p>{/if}
+            {#if recipe.ways.length}<p class="mt-1 text-muted">
+                Ways to make it: {recipe.ways.join(", ")}.
+              </p>{/if}
           {:else}
             <p class="text-muted">
-              Say above what the audience should see, or choose a recipe at the left. It fills the stack with plates,
-              their order and their checks; then the Bench says what each must be shot at.
+              Say above what the audience should see, or choose a recipe at the left. It fills the stack with
+              plates, their order and their checks; then the Bench says what each must be shot at.
             </p>
             {#if asking.said}<p role="alert" class="mt-2">{asking.said}</p>{/if}
           {/if}

@@ -48,9 +48,21 @@
   {/if}
   {#if points[0]}
     {@const [x, y] = [within(points[0][0], width), within(points[0][1], height)]}
-    <circle cx={x} cy={y} r={9 * k} fill={on ? "#000" : "#fff"} stroke={on ? "#fff" : "#000"} stroke-width={1.4 * k} />
-    <text {x} y={y + 4 * k} text-anchor="middle" font-size={11.5 * k} font-weight="650" fill={on ? "#fff" : "#000"}
-      >{number}</text
+    <circle
+      cx={x}
+      cy={y}
+      r={9 * k}
+      fill={on ? "#000" : "#fff"}
+      stroke={on ? "#fff" : "#000"}
+      stroke-width={1.4 * k}
+    />
+    <text
+      {x}
+      y={y + 4 * k}
+      text-anchor="middle"
+      font-size={11.5 * k}
+      font-weight="650"
+      fill={on ? "#fff" : "#000"}>{number}</text
     >
   {/if}
 </g>

@@ -6,7 +6,11 @@
   import { hours } from "./hours";
   import { kindOf, type BoardLine } from "./lines";
 
-  let { bench, data, chosen = $bindable(null) }: { bench: BenchState; data: Bench; chosen: number | null } = $props();
+  let {
+    bench,
+    data,
+    chosen = $bindable(null),
+  }: { bench: BenchState; data: Bench; chosen: number | null } = $props();
   const text = (line: BoardLine, name: string) => String(line.values[name] ?? "");
   const layerOf = (line: BoardLine) => data.layers.find((one) => one.id === line.values.layer_id)?.name ?? "";
   const frames = (line: BoardLine) => {
@@ -18,7 +22,8 @@
   };
   const problem = (name: string) => bench.problems.find((one) => one.field === name)?.message ?? "";
   function set(line: BoardLine, name: string, value: unknown) {
-    if (value !== line.values[name]) void bench.set(kindOf(line.kind).name, "lines", line.id, { [name]: value });
+    if (value !== line.values[name])
+      void bench.set(kindOf(line.kind).name, "lines", line.id, { [name]: value });
   }
   const number = (event: Event) => {
     const typed = (event.currentTarget as HTMLInputElement).value.trim();
@@ -37,7 +42,10 @@
     {@const on = chosen === line.id}
     <li class="border-b border-line">
       <button
-        class={["flex w-full cursor-pointer items-baseline gap-2 px-3 py-1.5 text-left", on && "bg-ink text-ground"]}
+        class={[
+          "flex w-full cursor-pointer items-baseline gap-2 px-3 py-1.5 text-left",
+          on && "bg-ink text-ground",
+        ]}
         aria-expanded={on}
         onclick={() => (chosen = on ? null : line.id)}
       >
@@ -45,10 +53,12 @@
         <span class="min-w-0 flex-1">
           <b>{kindOf(line.kind).name}</b>{text(line, "thing") ? `, ${text(line, "thing")}` : ""}
           {#if !on}<span class="block text-muted"
-              >{[text(line, "note"), layerOf(line), frames(line)].filter(Boolean).join("; ") || "no note yet"}</span
+              >{[text(line, "note"), layerOf(line), frames(line)].filter(Boolean).join("; ") ||
+                "no note yet"}</span
             >{/if}
         </span>
-        {#if line.hours !== null}<span class="num shrink-0" title={line.hours_text}>{hours(line.hours)}</span>{/if}
+        {#if line.hours !== null}<span class="num shrink-0" title={line.hours_text}>{hours(line.hours)}</span
+          >{/if}
         {#if line.verdict}<span class="flex shrink-0 items-center gap-1.5 whitespace-nowrap"
             ><Verdict verdict={line.verdict} label={false} inverted={on} />{line.verdict === "holds"
               ? "holds"
@@ -82,7 +92,8 @@
                       ? "say which"
                       : "everything"}</option
                 >
-                {#each data.layers as layer (layer.id)}<option value={String(layer.id)}>{layer.name}</option>{/each}
+                {#each data.layers as layer (layer.id)}<option value={String(layer.id)}>{layer.name}</option
+                  >{/each}
               </select></label
             >
           {/if}
@@ -140,7 +151,9 @@
               class="link justify-self-start"
               onclick={() => {
                 chosen = null;
-                void bench.set(`Remove ${kindOf(line.kind).name.toLowerCase()}`, "lines", line.id, { removed: true });
+                void bench.set(`Remove ${kindOf(line.kind).name.toLowerCase()}`, "lines", line.id, {
+                  removed: true,
+                });
               }}>Remove</button
             >{/if}
         </div>
@@ -149,5 +162,6 @@
   {/each}
 </ol>
 <datalist id="recurs-here">
-  {#each (data.shot.values.recurring as string[]) ?? [] as thing (thing)}<option value={thing}></option>{/each}
+  {#each (data.shot.values.recurring as string[]) ?? [] as thing (thing)}<option value={thing}
+    ></option>{/each}
 </datalist>

@@ -2,7 +2,8 @@
 <script lang="ts">
   import type { Snippet } from "svelte";
 
-  let { here, children }: { here: "wall" | "places" | "sets" | "figures" | "history"; children?: Snippet } = $props();
+  let { here, children }: { here: "wall" | "places" | "sets" | "figures" | "history"; children?: Snippet } =
+    $props();
   const PAGES = [
     ["wall", "Wall", "#/"],
     ["places", "Places", "#/places"],
@@ -12,7 +13,9 @@
   ] as const;
 </script>
 
-<div class="flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-3.5 py-1">
+<div
+  class="flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-3.5 py-1"
+>
   <nav aria-label="Break down" class="flex flex-wrap items-center gap-x-4">
     {#each PAGES as [key, name, to] (key)}
       <a

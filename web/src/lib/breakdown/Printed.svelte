@@ -6,7 +6,8 @@
   import { Followed, isGoing } from "../state/job.svelte";
   import { session } from "../state/session.svelte";
 
-  let { what, id, version, label }: { what: "book" | "page"; id: number; version: number; label: string } = $props();
+  let { what, id, version, label }: { what: "book" | "page"; id: number; version: number; label: string } =
+    $props();
   const asking = new Asking();
   const printing = new Followed(asking);
   const job = $derived(printing.job);
@@ -26,7 +27,9 @@
               body,
             }),
           )
-        : answered(client.POST("/api/shots/{shot_id}/page", { params: { path: { shot_id: id } }, headers, body }));
+        : answered(
+            client.POST("/api/shots/{shot_id}/page", { params: { path: { shot_id: id } }, headers, body }),
+          );
     });
   }
 </script>

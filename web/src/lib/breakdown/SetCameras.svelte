@@ -81,7 +81,9 @@
               aria-label={`Remove the camera of ${one.code}`}
               onclick={() => {
                 chosen = null;
-                void set.save(`Remove ${one.code}`, (now) => ({ views: now.views.filter((_, at) => at !== i) }));
+                void set.save(`Remove ${one.code}`, (now) => ({
+                  views: now.views.filter((_, at) => at !== i),
+                }));
               }}>remove</button
             >{/if}</td
         >
@@ -103,7 +105,8 @@
       }}
     >
       <option value="">a shot</option>
-      {#each place.shots ?? [] as shot (shot.id)}<option value={String(shot.id)}>{shot.code} {shot.title}</option
+      {#each place.shots ?? [] as shot (shot.id)}<option value={String(shot.id)}
+          >{shot.code} {shot.title}</option
         >{/each}
     </select></label
   >

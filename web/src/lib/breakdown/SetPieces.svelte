@@ -61,7 +61,9 @@
               disabled={!writes}
               onchange={(event) => set.piece(i, { name: event.currentTarget.value.trim() })}
             />
-            {#if problem(i, "name")}<span role="alert" class="block px-2 pb-1 text-sm">{problem(i, "name")}</span>{/if}
+            {#if problem(i, "name")}<span role="alert" class="block px-2 pb-1 text-sm"
+                >{problem(i, "name")}</span
+              >{/if}
           </td>
           {#each NUMBERS as name (name)}
             <td class="w-16 border-b border-line p-0">
@@ -97,7 +99,8 @@
               disabled={!writes}
               onchange={(event) => set.piece(i, { made: event.currentTarget.value as PieceIn["made"] })}
             >
-              {#each of.get("made")?.choices ?? [] as choice (choice)}<option value={choice}>{choice}</option>{/each}
+              {#each of.get("made")?.choices ?? [] as choice (choice)}<option value={choice}>{choice}</option
+                >{/each}
             </select>
           </td>
           <td class="border-b border-line px-2 py-1">
@@ -139,7 +142,8 @@
             {:else}
               <span class="num">{one.size_text}</span>
               <span class="block text-sm text-muted"
-                >{one.built ? "" : one.made === "built" ? "its twin serves; " : `${one.made}; `}finest that shows
+                >{one.built ? "" : one.made === "built" ? "its twin serves; " : `${one.made}; `}finest that
+                shows
                 <span class="num">{one.finest_text}</span></span
               >
             {/if}
@@ -151,7 +155,9 @@
                 aria-label={`Remove ${one.name}`}
                 onclick={() => {
                   chosen = null;
-                  void set.save(`Remove ${one.name}`, (now) => ({ pieces: now.pieces.filter((_, at) => at !== i) }));
+                  void set.save(`Remove ${one.name}`, (now) => ({
+                    pieces: now.pieces.filter((_, at) => at !== i),
+                  }));
                 }}>remove</button
               >{/if}
           </td>
@@ -163,7 +169,7 @@
 {#if writes}<button class="btn mt-2 ml-2" onclick={fresh}>Add a piece</button>{/if}
 {#if !build.pieces.length}
   <p class="max-w-prose px-2 py-2 text-muted">
-    A piece is one flat part of the set: a wall, a floor, a door, a painted flat. Give its width, height and place in
-    plan; what none of the cameras sees of it need not be built.
+    A piece is one flat part of the set: a wall, a floor, a door, a painted flat. Give its width, height and
+    place in plan; what none of the cameras sees of it need not be built.
   </p>
 {/if}

@@ -66,9 +66,13 @@
   function onFloor(one: Piece, u: number, v: number): [number, number] {
     const [a, b, d] = [one.corners[0]!, one.corners[1]!, one.corners[3]!];
     const [su, sv] = [u / one.width_m, v / one.height_m];
-    return [a[0]! + (d[0]! - a[0]!) * su + (b[0]! - a[0]!) * sv, a[2]! + (d[2]! - a[2]!) * su + (b[2]! - a[2]!) * sv];
+    return [
+      a[0]! + (d[0]! - a[0]!) * su + (b[0]! - a[0]!) * sv,
+      a[2]! + (d[2]! - a[2]!) * su + (b[2]! - a[2]!) * sv,
+    ];
   }
-  const path = (points: [number, number][]) => points.map(([x, z], i) => `${i ? "L" : "M"}${px(x)} ${pz(z)}`).join("");
+  const path = (points: [number, number][]) =>
+    points.map(([x, z], i) => `${i ? "L" : "M"}${px(x)} ${pz(z)}`).join("");
   const step = $derived([0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50].find((one) => one * view.scale >= 44) ?? 100);
   const ruler = $derived.by(() => {
     const first = Math.ceil((view.midX - width / 2 / view.scale) / step);
@@ -145,7 +149,10 @@
     });
     if (kind === "piece")
       void set.piece(at, (now) => (moves ? place(now) : { turn_deg: turned(now.turn_deg + turns!) }));
-    else void set.view(at, (now) => (moves ? place(now) : { heading_deg: turned((now.heading_deg ?? 0) + turns!) }));
+    else
+      void set.view(at, (now) =>
+        moves ? place(now) : { heading_deg: turned((now.heading_deg ?? 0) + turns!) },
+      );
   }
 </script>
 
@@ -161,7 +168,13 @@
     onpointercancel={() => (drag = frozen = null)}
   >
     <defs>
-      <pattern id="seen-floor" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+      <pattern
+        id="seen-floor"
+        width="6"
+        height="6"
+        patternUnits="userSpaceOnUse"
+        patternTransform="rotate(45)"
+      >
         <path d="M0 0V6" stroke="var(--mark)" stroke-width="1.2" />
       </pattern>
     </defs>
@@ -173,7 +186,11 @@
           stroke="var(--line)"
         />
         {#each one.seen as ring, i (i)}
-          <path d={`${path(ring.map((p) => onFloor(one, p[0]!, p[1]!)))}Z`} fill="url(#seen-floor)" opacity="0.55" />
+          <path
+            d={`${path(ring.map((p) => onFloor(one, p[0]!, p[1]!)))}Z`}
+            fill="url(#seen-floor)"
+            opacity="0.55"
+          />
         {/each}
       </g>
     {/each}

@@ -29,8 +29,8 @@
       />
     {/each}
     <p class="mt-2">
-      {plural(build.sheets, "sheet")}, <span class="num">{Math.round(100 * build.used)} %</span> of them used; laid in rows
-      that a saw can cut, not proven least.
+      {plural(build.sheets, "sheet")}, <span class="num">{Math.round(100 * build.used)} %</span> of them used; laid
+      in rows that a saw can cut, not proven least.
     </p>
   </div>
   <div class="min-w-0">

@@ -39,8 +39,12 @@
   {#if asking.said}<span class="text-shows max-sm:w-full" role="alert">{asking.said}</span>
   {:else if job?.opens}
     <span class="num text-muted">{when(job.asked_at)}</span>
-    <a class="btn btn-solid" href={job.opens} target="_blank" rel="noopener" title={job.title}>Open the card</a>
-  {:else if job}<span class={job.state === "failed" ? "text-shows max-sm:w-full" : "text-muted"}>{job.message}</span>
+    <a class="btn btn-solid" href={job.opens} target="_blank" rel="noopener" title={job.title}
+      >Open the card</a
+    >
+  {:else if job}<span class={job.state === "failed" ? "text-shows max-sm:w-full" : "text-muted"}
+      >{job.message}</span
+    >
     <button class="link whitespace-nowrap" onclick={() => printing.again()}>Try again</button>{/if}
   <button class="btn" onclick={() => make("a4")}>Make card, A4</button>
   <button class="btn" onclick={() => make("letter")}>US Letter</button>

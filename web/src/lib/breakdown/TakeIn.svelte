@@ -82,9 +82,9 @@
     >
       <Dialog.Title class="text-lg font-strong">Add shots</Dialog.Title>
       <Dialog.Description class="mt-1 text-muted">
-        One shot a line: code, title, a comma and what happens, the frames in brackets. Or a table (CSV), a screenplay
-        (Fountain or plain text: scenes, and lines marked with FX: or [[fx …]]), a timeline (OTIO) or an edit list (CMX
-        3600). A code that is there already is changed, not doubled.
+        One shot a line: code, title, a comma and what happens, the frames in brackets. Or a table (CSV), a
+        screenplay (Fountain or plain text: scenes, and lines marked with FX: or [[fx …]]), a timeline (OTIO)
+        or an edit list (CMX 3600). A code that is there already is changed, not doubled.
       </Dialog.Description>
       <div class="mt-3 flex flex-wrap items-center gap-3">
         <label class="btn !border-line">
@@ -118,13 +118,17 @@
       {#if asking.said}<p role="alert" class="mt-2">{asking.said}</p>{/if}
       {#if seen}
         <p class="mt-2" aria-live="polite">
-          Read as a {KINDS[seen.kind as keyof typeof KINDS] ?? seen.kind}: <b>{plural(seen.new, "new shot")}</b>, {seen.changed}
+          Read as a {KINDS[seen.kind as keyof typeof KINDS] ?? seen.kind}:
+          <b>{plural(seen.new, "new shot")}</b>, {seen.changed}
           changed,
           {seen.same} the same. {seen.notes.join(" ")}
         </p>
         {#if seen.faults.length}
           <div role="alert" class="mt-2 max-h-40 overflow-y-auto border border-ink p-2">
-            <b>{plural(seen.faults.length + seen.more_faults, "fault")}: nothing is taken in until they are mended.</b>
+            <b
+              >{plural(seen.faults.length + seen.more_faults, "fault")}: nothing is taken in until they are
+              mended.</b
+            >
             <ul>
               {#each seen.faults as one, i (i)}<li>
                   <span class="num"

@@ -49,7 +49,9 @@
             >{shot.hazards.length ? "cautions signed off" : "no cautions"}</span
           >{/if}
       </span>
-      <span class={["text-right", shot.shoot_on ? "num" : "text-muted"]}>{day(shot.shoot_on) || "no day yet"}</span>
+      <span class={["text-right", shot.shoot_on ? "num" : "text-muted"]}
+        >{day(shot.shoot_on) || "no day yet"}</span
+      >
     </span>
   </span>
 </a>

@@ -127,7 +127,8 @@
           >
         {/each}
         {#if writes}
-          <th class="sticky top-0 z-10 border-b border-line bg-ground"><span class="sr-only">Remove</span></th>
+          <th class="sticky top-0 z-10 border-b border-line bg-ground"><span class="sr-only">Remove</span></th
+          >
         {/if}
       </tr>
     </thead>
@@ -172,8 +173,10 @@
             >{shot.recipes.join("; ") || "–"}</td
           >
           <td class="border-b border-line px-2 whitespace-nowrap">
-            {#if shot.verdict}<a class="flex items-center gap-1.5" href={`#/shots/${shot.id}/bench`} title={shot.worst}
-                ><Verdict verdict={shot.verdict} label={false} />{shot.verdict}</a
+            {#if shot.verdict}<a
+                class="flex items-center gap-1.5"
+                href={`#/shots/${shot.id}/bench`}
+                title={shot.worst}><Verdict verdict={shot.verdict} label={false} />{shot.verdict}</a
               >{:else}<span class="text-muted">{shot.pending ? "…" : "–"}</span>{/if}
           </td>
           <td class="num border-b border-line px-2 text-right">{shot.layers}</td>

@@ -28,7 +28,9 @@
           <th class="px-2 py-1 font-strong">Way</th>
           <th class="px-2 py-1 text-right font-strong">Hours</th>
           <th class="w-32 px-2 py-1 max-sm:hidden"><span class="sr-only">Share</span></th>
-          {#each crafts as craft (craft)}<th class="px-2 py-1 text-right font-strong max-sm:hidden">{craft}</th>{/each}
+          {#each crafts as craft (craft)}<th class="px-2 py-1 text-right font-strong max-sm:hidden"
+              >{craft}</th
+            >{/each}
           <th class="px-2 py-1 text-right font-strong">Days</th>
           <th class="px-2 py-1 font-strong max-sm:hidden">Kit it wants</th>
           <th class="px-2 py-1 font-strong max-sm:hidden">Will show</th>
@@ -64,7 +66,9 @@
             </td>
             {#each crafts as craft (craft)}
               {@const value = of(one, craft)}
-              <td class="num px-2 py-1.5 text-right max-sm:hidden">{value ? Number(value.toFixed(1)) : "–"}</td>
+              <td class="num px-2 py-1.5 text-right max-sm:hidden"
+                >{value ? Number(value.toFixed(1)) : "–"}</td
+              >
             {/each}
             <td class="num px-2 py-1.5 text-right">{one.days.toFixed(1)}</td>
             <td class="max-w-52 px-2 py-1.5 max-sm:hidden">
@@ -95,9 +99,8 @@
                 </ul>
                 {#each one.savings as saving (saving.what)}<p>
                     {saving.what[0]!.toUpperCase()}{saving.what.slice(1)}
-                    {saving.taken ? "saves" : "would save"} <span class="num">{hours(saving.hours)}</span>{saving.taken
-                      ? ", and is so here."
-                      : "."}
+                    {saving.taken ? "saves" : "would save"}
+                    <span class="num">{hours(saving.hours)}</span>{saving.taken ? ", and is so here." : "."}
                   </p>{/each}
                 {#if one.cautions.length}<p>Cautions: {one.cautions.join(", ")}.</p>{/if}
                 <p class="sm:hidden">{one.shows.join(" ")}</p>

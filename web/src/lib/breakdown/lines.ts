@@ -13,7 +13,13 @@ export const KINDS: { kind: LineKind; name: string; least: number; most: number;
     most: 200,
     help: "A layer passes behind it; nothing in front may rise above it.",
   },
-  { kind: "split", name: "Split line", least: 2, most: 200, help: "Between two halves: each stays on its side." },
+  {
+    kind: "split",
+    name: "Split line",
+    least: 2,
+    most: 200,
+    help: "Between two halves: each stays on its side.",
+  },
   {
     kind: "paint_out",
     name: "Paint-out",

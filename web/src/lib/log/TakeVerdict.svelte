@@ -33,7 +33,10 @@
 
   async function judge() {
     try {
-      const query = { units: session.person?.units ?? "metric", school: session.person?.school ?? "measured" } as const;
+      const query = {
+        units: session.person?.units ?? "metric",
+        school: session.person?.school ?? "measured",
+      } as const;
       const path = { take_id: take.id };
       now = await answered(client.GET("/api/takes/{take_id}/now", { params: { path, query } }));
       away = false;

@@ -28,7 +28,8 @@
     label: field.title,
     unit: field.unit === "f/" ? "" : field.unit,
     quantity: field.unit === "m" ? "length" : field.unit === "lx" ? "light" : "number",
-    value: typeof value === "number" ? value : Number(field.marks[Math.floor(field.marks.length / 2)]?.value ?? 1),
+    value:
+      typeof value === "number" ? value : Number(field.marks[Math.floor(field.marks.length / 2)]?.value ?? 1),
     text: String(value ?? ""),
     ring: field.ring,
     steps: field.steps,
@@ -75,7 +76,9 @@
   const rows = $derived(Array.isArray(value) ? (value as Record<string, unknown>[]) : []);
   const blank = $derived(
     Object.fromEntries(
-      field.fields.filter((one) => !one.optional || one.default !== null).map((one) => [one.name, one.default ?? 1]),
+      field.fields
+        .filter((one) => !one.optional || one.default !== null)
+        .map((one) => [one.name, one.default ?? 1]),
     ),
   );
   const chosen = $derived(Array.isArray(value) ? (value as string[]) : []);
@@ -84,8 +87,9 @@
 {#if numeric && (value === null || value === undefined)}
   <div class="flex min-h-[71px] items-center gap-3 border-b border-line">
     <span title={field.help}>{field.title}</span><span class="text-muted">not set</span>
-    <button class="btn ml-auto" onclick={() => onchange(field.kind === "integer" ? Math.round(dial.value) : dial.value)}
-      >Set</button
+    <button
+      class="btn ml-auto"
+      onclick={() => onchange(field.kind === "integer" ? Math.round(dial.value) : dial.value)}>Set</button
     >
   </div>
 {:else if numeric}
@@ -100,12 +104,16 @@
       oncancel={() => undefined}
       onlock={() => undefined}
     />
-    {#if field.optional && field.default === null}<button class="link text-sm text-muted" onclick={() => onchange(null)}
-        >without {field.title.toLowerCase()}</button
+    {#if field.optional && field.default === null}<button
+        class="link text-sm text-muted"
+        onclick={() => onchange(null)}>without {field.title.toLowerCase()}</button
       >{/if}
   </div>
 {:else}
-  <div class={field.kind === "rows" || field.kind === "record" ? "sm:col-span-2 xl:col-span-3" : ""} title={field.help}>
+  <div
+    class={field.kind === "rows" || field.kind === "record" ? "sm:col-span-2 xl:col-span-3" : ""}
+    title={field.help}
+  >
     {#if field.kind !== "choice" && field.kind !== "flag" && field.kind !== "choices"}<label
         class="mb-1 block text-sm"
         for={id}>{field.title}{field.help ? `: ${field.help}` : ""}</label
@@ -136,8 +144,9 @@
             class={["btn", on && "btn-solid"]}
             aria-pressed={on}
             onclick={() =>
-              onchange(on ? (chosen.length > 1 ? chosen.filter((other) => other !== one) : null) : [...chosen, one])}
-            >{one}</button
+              onchange(
+                on ? (chosen.length > 1 ? chosen.filter((other) => other !== one) : null) : [...chosen, one],
+              )}>{one}</button
           >
         {/each}
       </span>
@@ -150,11 +159,13 @@
                 field={inner}
                 value={row[inner.name] ?? inner.default}
                 {units}
-                onchange={(next) => onchange(rows.map((one, k) => (k === i ? { ...one, [inner.name]: next } : one)))}
+                onchange={(next) =>
+                  onchange(rows.map((one, k) => (k === i ? { ...one, [inner.name]: next } : one)))}
               />
             {/each}
-            <button class="link justify-self-start text-muted" onclick={() => onchange(rows.filter((_, k) => k !== i))}
-              >Remove</button
+            <button
+              class="link justify-self-start text-muted"
+              onclick={() => onchange(rows.filter((_, k) => k !== i))}>Remove</button
             >
           </div>
         {/each}
@@ -178,7 +189,8 @@
             {/each}
           </div>
         </details>
-        {#if field.optional}<button class="link text-sm text-muted" onclick={() => onchange(null)}>without it</button
+        {#if field.optional}<button class="link text-sm text-muted" onclick={() => onchange(null)}
+            >without it</button
           >{/if}
       {:else}<button {id} class="btn" onclick={() => onchange(blank)}>Set</button>{/if}
     {:else if field.kind === "points" || field.kind === "record"}

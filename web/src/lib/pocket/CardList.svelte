@@ -2,8 +2,11 @@
 <script lang="ts">
   import type { Schemas } from "../api/client";
 
-  let { lines, here, offline }: { lines: Schemas["CalculationLine"][]; here: string | undefined; offline: boolean } =
-    $props();
+  let {
+    lines,
+    here,
+    offline,
+  }: { lines: Schemas["CalculationLine"][]; here: string | undefined; offline: boolean } = $props();
   let search = $state("");
   const found = $derived.by(() => {
     const words = search.toLowerCase().split(/\s+/).filter(Boolean);

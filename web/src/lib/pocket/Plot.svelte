@@ -39,11 +39,19 @@
     rows.map((row, i) => `${i ? "L" : "M"}${x(xs[i]!).toFixed(1)} ${y(row.y).toFixed(1)}`).join(""),
   );
   const at = $derived(
-    rows.reduce((best, row) => (Math.abs(row.value - here) < Math.abs(best.value - here) ? row : best), rows[0]!),
+    rows.reduce(
+      (best, row) => (Math.abs(row.value - here) < Math.abs(best.value - here) ? row : best),
+      rows[0]!,
+    ),
   );
 </script>
 
-<svg viewBox={`0 0 ${W} ${H}`} class="w-full max-w-[640px]" role="img" aria-label={`${yTitle} against ${xTitle}`}>
+<svg
+  viewBox={`0 0 ${W} ${H}`}
+  class="w-full max-w-[640px]"
+  role="img"
+  aria-label={`${yTitle} against ${xTitle}`}
+>
   <path d={`M${L} 10 V${H - B} H${W - 10}`} fill="none" stroke="var(--mark)" />
   <text x={L - 6} y="18" text-anchor="end">{figure(high, yUnit, units)}</text>
   <text x={L - 6} y={H - B} text-anchor="end">{figure(low, yUnit, units)}</text>

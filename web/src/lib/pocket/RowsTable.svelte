@@ -2,8 +2,11 @@
 <script lang="ts">
   import { inWords } from "./format";
 
-  let { title, rows, units }: { title: string; rows: Record<string, unknown>[]; units: "metric" | "imperial" } =
-    $props();
+  let {
+    title,
+    rows,
+    units,
+  }: { title: string; rows: Record<string, unknown>[]; units: "metric" | "imperial" } = $props();
 </script>
 
 <h2 class="mt-5 mb-1">{title}</h2>
@@ -21,7 +24,8 @@
     >
     <tbody>
       {#each rows as row, r (r)}<tr class="border-b border-line"
-          >{#each Object.entries(row) as [key, cell] (key)}<td class="num py-1 pr-4">{inWords(cell, "", units)}</td
+          >{#each Object.entries(row) as [key, cell] (key)}<td class="num py-1 pr-4"
+              >{inWords(cell, "", units)}</td
             >{/each}</tr
         >{/each}
     </tbody>

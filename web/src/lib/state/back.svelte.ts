@@ -85,7 +85,11 @@ export class WayBack {
       const key = writeKey();
       const done = await this.asking.run(() => write(key));
       if (done !== undefined) {
-        const step = { label: typeof label === "string" ? label : label(done), at: nextStep(), which: { key } };
+        const step = {
+          label: typeof label === "string" ? label : label(done),
+          at: nextStep(),
+          which: { key },
+        };
         this.#steps = [...this.#steps, step];
       }
       return done;

@@ -253,7 +253,13 @@ export class BenchState {
   }
 
   async #write(label: string, changes: Changes) {
-    const step = { which: { key: writeKey() }, at: nextStep(), label, back: this.#before(changes), forward: changes };
+    const step = {
+      which: { key: writeKey() },
+      at: nextStep(),
+      label,
+      back: this.#before(changes),
+      forward: changes,
+    };
     const seen = this.#hand.of(this.#saved ?? this.bench);
     this.#saved = null;
     await this.#enqueue(step.which.key, changes, step, undefined, seen);
@@ -285,8 +291,14 @@ export class BenchState {
     this.problems = [];
     try {
       const key = writeKey();
-      const made = await add(this.shot, key, { ...this.#reading, ...what, version: this.#own } as Schemas["AddIn"]);
-      const kind = ({ layer: "layers", lamp: "lamps", backing: "backings", line: "lines" } as const)[what.what];
+      const made = await add(this.shot, key, {
+        ...this.#reading,
+        ...what,
+        version: this.#own,
+      } as Schemas["AddIn"]);
+      const kind = ({ layer: "layers", lamp: "lamps", backing: "backings", line: "lines" } as const)[
+        what.what
+      ];
       const gone = (removed: boolean) => ({ ...noChanges(), [kind]: { [made.id]: { removed } } });
       this.steps.did({ which: { key }, at: nextStep(), label, back: gone(true), forward: gone(false) });
       if (what.what === "layer") this.selected = made.id;
@@ -304,7 +316,14 @@ export class BenchState {
     try {
       const key = writeKey();
       const version = this.#hand.of(this.bench).layers[layer_id] ?? 0;
-      const found = await accept(this.shot, key, { ...this.#reading, version, layer_id, item, reason, withdraw });
+      const found = await accept(this.shot, key, {
+        ...this.#reading,
+        version,
+        layer_id,
+        item,
+        reason,
+        withdraw,
+      });
       const label = withdraw ? "Judge again" : "Accept";
       this.steps.did({ which: { key }, at: nextStep(), label, back: noChanges(), forward: noChanges() });
       this.#turn++;

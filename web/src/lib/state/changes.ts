@@ -21,7 +21,8 @@ export const noChanges = (): Changes => rows<Fields>();
 /** Lay changes over others, field by field. */
 export function lay(changes: Changes, over: Changes): void {
   for (const what of KINDS)
-    for (const [id, fields] of Object.entries(changes[what])) over[what][+id] = { ...over[what][+id], ...fields };
+    for (const [id, fields] of Object.entries(changes[what]))
+      over[what][+id] = { ...over[what][+id], ...fields };
 }
 export const isEmpty = (changes: Changes) => KINDS.every((kind) => !Object.keys(changes[kind]).length);
 
@@ -85,7 +86,10 @@ export function edits(changes: Changes, seen: Versions): Pick<Schemas["ChangesIn
     KINDS.map((what) => [
       what,
       Object.fromEntries(
-        Object.entries(changes[what]).map(([id, fields]) => [id, { version: seen[what][+id] ?? 0, changes: fields }]),
+        Object.entries(changes[what]).map(([id, fields]) => [
+          id,
+          { version: seen[what][+id] ?? 0, changes: fields },
+        ]),
       ),
     ]),
   ) as Pick<Schemas["ChangesIn"], Kind>;

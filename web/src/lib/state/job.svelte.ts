@@ -35,7 +35,10 @@ export class Followed {
     this.job = job;
     window.clearTimeout(this.#timer);
     if (isGoing(job))
-      this.#timer = window.setTimeout(() => void this.#read(), stream.heard ? LOOKED_AFTER_MS : ASKED_EVERY_MS);
+      this.#timer = window.setTimeout(
+        () => void this.#read(),
+        stream.heard ? LOOKED_AFTER_MS : ASKED_EVERY_MS,
+      );
   }
   async #read() {
     const id = this.job!.id;

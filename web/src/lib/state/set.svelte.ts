@@ -41,7 +41,9 @@ function only<T extends object, K extends keyof T>(row: T, names: readonly K[]):
 }
 
 function changed<T>(rows: T[], at: number, change: Change<T>): T[] {
-  return rows.map((one, i) => (i === at ? { ...one, ...(typeof change === "function" ? change(one) : change) } : one));
+  return rows.map((one, i) =>
+    i === at ? { ...one, ...(typeof change === "function" ? change(one) : change) } : one,
+  );
 }
 
 export class SetState {
@@ -69,7 +71,9 @@ export class SetState {
     return (this.build?.pieces ?? []).map((one) => only(one, PIECE_NAMES));
   }
   get views(): View[] {
-    return (this.build?.views ?? []).map((one) => only(one, ["shot_id", "x_m", "z_m", "heading_deg", "establishing"]));
+    return (this.build?.views ?? []).map((one) =>
+      only(one, ["shot_id", "x_m", "z_m", "heading_deg", "establishing"]),
+    );
   }
 
   async look() {
@@ -114,7 +118,9 @@ export class SetState {
     return this.save(label, () => ({ fields }));
   }
   piece(at: number, change: Change<PieceIn>) {
-    return this.save(`Change ${this.pieces[at]?.name}`, (now) => ({ pieces: changed(now.pieces, at, change) }));
+    return this.save(`Change ${this.pieces[at]?.name}`, (now) => ({
+      pieces: changed(now.pieces, at, change),
+    }));
   }
   view(at: number, change: Change<View>) {
     return this.save("Change a camera", (now) => ({ views: changed(now.views, at, change) }));

@@ -31,7 +31,9 @@ export class Solving {
   toggle(field: string) {
     if (!this.#set) return;
     const now = this.locks;
-    this.#locked[this.#set.layer_id] = now.includes(field) ? now.filter((one) => one !== field) : [...now, field];
+    this.#locked[this.#set.layer_id] = now.includes(field)
+      ? now.filter((one) => one !== field)
+      : [...now, field];
   }
   close() {
     this.found = this.scales = null;
@@ -44,7 +46,9 @@ export class Solving {
     this.scales = null;
     await this.#asked(async () => {
       const params = { path: { layer_id: layer.id } };
-      const { answers } = await answered(client.POST("/api/layers/{layer_id}/solve", { params, body: this.#how }));
+      const { answers } = await answered(
+        client.POST("/api/layers/{layer_id}/solve", { params, body: this.#how }),
+      );
       this.found = { busy: false, answers, problem: "" };
     });
   }
@@ -59,7 +63,9 @@ export class Solving {
     this.scales = "asked";
     await this.#asked(async () => {
       const params = { path: { layer_id: layer.id } };
-      this.scales = (await answered(client.POST("/api/layers/{layer_id}/scales", { params, body: this.#how }))).rows;
+      this.scales = (
+        await answered(client.POST("/api/layers/{layer_id}/scales", { params, body: this.#how }))
+      ).rows;
     });
   }
   async useScale(scale: number) {

@@ -51,7 +51,8 @@ class Stream {
     source.onmessage = (message) => this.#tell(JSON.parse(message.data as string) as Told);
     source.onerror = () => {
       this.heard = false;
-      if (source.readyState === EventSource.CLOSED) this.#again = window.setTimeout(() => this.#open(), AGAIN_MS);
+      if (source.readyState === EventSource.CLOSED)
+        this.#again = window.setTimeout(() => this.#open(), AGAIN_MS);
     };
   }
   #tell(told: Told) {
@@ -65,7 +66,10 @@ export const stream = new Stream();
 export const byAnother = (told: Told) => Boolean(told.missed || (told.write && !keyNumber(told.key ?? "")));
 
 /** In a component: look again when another page has written what it shows. What cannot be read now says so when it is asked for. */
-export function whenOthersWrite(look: () => Promise<unknown>, concerns: (told: Told) => boolean = () => true) {
+export function whenOthersWrite(
+  look: () => Promise<unknown>,
+  concerns: (told: Told) => boolean = () => true,
+) {
   let gathering = 0;
   const deaf = stream.listen((told) => {
     if (gathering || !byAnother(told) || !(told.missed || concerns(told))) return;

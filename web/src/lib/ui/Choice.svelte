@@ -6,7 +6,8 @@
     options,
     label,
     onchange,
-  }: { value: T; options: readonly (readonly [T, string])[]; label: string; onchange: (value: T) => void } = $props();
+  }: { value: T; options: readonly (readonly [T, string])[]; label: string; onchange: (value: T) => void } =
+    $props();
 </script>
 
 <ToggleGroup.Root

@@ -31,13 +31,22 @@
   );
   const phases = $derived([
     { key: "b", name: "Break down", to: "/", here: BROKEN_DOWN.test(router.location) },
-    { key: "e", name: "Bench", to: shot ? `/shots/${shot}/bench` : "", here: router.location.endsWith("/bench") },
+    {
+      key: "e",
+      name: "Bench",
+      to: shot ? `/shots/${shot}/bench` : "",
+      here: router.location.endsWith("/bench"),
+    },
     { key: "l", name: "Log", to: shot ? `/shots/${shot}/log` : "", here: router.location.endsWith("/log") },
     { key: "h", name: "Hand over", to: "/hand-over", here: router.location === "/hand-over" },
   ]);
-  const tools = $derived([{ key: "p", name: "Pocket", to: "/pocket", here: router.location.startsWith("/pocket") }]);
+  const tools = $derived([
+    { key: "p", name: "Pocket", to: "/pocket", here: router.location.startsWith("/pocket") },
+  ]);
   const everywhere = $derived([...phases, ...tools]);
-  const sheetOrder = $derived([...everywhere].sort((a, b) => Number(b.name === "Log") - Number(a.name === "Log")));
+  const sheetOrder = $derived(
+    [...everywhere].sort((a, b) => Number(b.name === "Log") - Number(a.name === "Log")),
+  );
 
   function pressed(event: KeyboardEvent) {
     const key = letter(event);
@@ -100,7 +109,11 @@
         {/if}
       {/each}
     </nav>
-    <button class="ml-1 self-center px-2 py-2 sm:hidden" onclick={() => (sheet = true)} aria-haspopup="dialog">
+    <button
+      class="ml-1 self-center px-2 py-2 sm:hidden"
+      onclick={() => (sheet = true)}
+      aria-haspopup="dialog"
+    >
       {everywhere.find((one) => one.here)?.name ?? "Go to"} <span aria-hidden="true">▾</span>
     </button>
     <div class="ml-auto flex items-center gap-3">
@@ -125,7 +138,11 @@
           >{session.person?.name} ▾</DropdownMenu.Trigger
         >
         <DropdownMenu.Portal>
-          <DropdownMenu.Content align="end" sideOffset={4} class="z-50 grid w-64 gap-3 border border-ink bg-raised p-3">
+          <DropdownMenu.Content
+            align="end"
+            sideOffset={4}
+            class="z-50 grid w-64 gap-3 border border-ink bg-raised p-3"
+          >
             <div class="flex items-center justify-between gap-3">
               Theme
               <Choice
@@ -196,7 +213,10 @@
       <Dialog.Title class="sr-only">Go to</Dialog.Title>
       {#each sheetOrder as phase (phase.name)}
         <button
-          class={["flex min-h-14 w-full items-center px-3 text-lg", phase.here ? "bg-ink font-strong text-ground" : ""]}
+          class={[
+            "flex min-h-14 w-full items-center px-3 text-lg",
+            phase.here ? "bg-ink font-strong text-ground" : "",
+          ]}
           disabled={!phase.to}
           onclick={() => {
             sheet = false;

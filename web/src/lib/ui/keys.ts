@@ -26,7 +26,8 @@ export function undoes(event: KeyboardEvent): boolean {
 
 /** The single letter that this press means, or "" when letters must not act. */
 export function letter(event: KeyboardEvent): string {
-  if (event.ctrlKey || event.metaKey || event.altKey || typing(event) || !session.person?.single_keys) return "";
+  if (event.ctrlKey || event.metaKey || event.altKey || typing(event) || !session.person?.single_keys)
+    return "";
   if (document.querySelector("[role=dialog]:not([data-state=closed])")) return "";
   return event.key.length === 1 ? event.key : "";
 }
