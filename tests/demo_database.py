@@ -37,7 +37,6 @@ FILES = ROOT / ".run" / "test-files"
 ONE_AT_A_TIME = 7_305_441  # the advisory lock under which a template is made
 
 # --- the template and its clones
-# -------------------------------------------------------------------------------------
 
 
 def _made_of() -> str:
@@ -153,7 +152,6 @@ def clone() -> Iterator[None]:
 
 
 # --- putting back
-# ------------------------------------------------------------------------------------------------------
 
 
 def _tables(cursor: Any) -> list[str]:

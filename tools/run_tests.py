@@ -90,7 +90,6 @@ class Change:
 
 
 # --- what a change touches
-# -------------------------------------------------------------------------------------------
 
 
 def _git(*words: str) -> list[str]:
@@ -141,7 +140,6 @@ def change_since(revision: str) -> Change:
 
 
 # --- the kinds
-# ---------------------------------------------------------------------------------------------------------
 
 
 def _npm(*words: str) -> Step:
@@ -230,7 +228,6 @@ KINDS: dict[str, Callable[[Change | None], Kind | None]] = {
 
 
 # --- running them
-# --------------------------------------------------------------------------------------------------------
 
 
 def run_step(step: Step) -> tuple[int, str]:

@@ -18,7 +18,6 @@ from tests.wall import wall_line
 from .conftest import Caller
 
 # --- boards
-# --------------------------------------------------------------------------------------------------------
 
 
 def picture(kind: str, size: tuple[int, int] = (320, 180), mode: str = "RGB") -> bytes:

@@ -42,7 +42,6 @@ def line_of(found: dict[str, Any], code: str) -> dict[str, Any]:
 
 
 # --- the demo production, broken down whole
-# ------------------------------------------------------------------------
 
 
 def test_the_demo_is_broken_down_whole(supervisor: Caller, production):
@@ -132,7 +131,6 @@ def test_the_other_school_has_its_own_verdicts(supervisor: Caller, production):
 
 
 # --- a line of the wall
-# --------------------------------------------------------------------------------------------
 
 
 def test_a_line_is_edited_where_it_stands_and_never_over_what_was_not_seen(supervisor: Caller, shot):
@@ -176,7 +174,6 @@ def test_a_place_of_another_production_is_no_place_of_ours(supervisor: Caller, p
 
 
 # --- the book
-# ------------------------------------------------------------------------------------------------------
 
 
 def card_text(caller: Caller, method: str, path: str, **body: str) -> str:
@@ -228,7 +225,6 @@ def test_the_book_has_the_wall_and_a_page_for_every_shot(guest: Caller, producti
 
 
 # --- the database and the models
-# -----------------------------------------------------------------------------------
 
 
 def test_the_migrations_are_what_the_models_say(db):

@@ -39,7 +39,6 @@ def told(candidate: Candidate, *names: str) -> tuple[object, ...]:
 
 
 # --- CSV: RFC 4180
-# -------------------------------------------------------------------------------------------------
 
 
 def test_quotes_commas_and_line_breaks_as_the_standard_has_them():
@@ -126,7 +125,6 @@ def test_what_is_written_is_read_again(rows):
 
 
 # --- Fountain: its published syntax
-# --------------------------------------------------------------------------------
 
 
 def test_scenes_and_marked_lines_of_a_screenplay_become_candidates():
@@ -176,7 +174,6 @@ def test_codes_are_counted_on_by_ten():
 
 
 # --- OpenTimelineIO, written by itself
-# -----------------------------------------------------------------------------
 
 
 def timeline(rate: float = 24) -> otio.schema.Timeline:
@@ -251,7 +248,6 @@ def test_the_wall_out_to_a_timeline_and_in_again(supervisor: Caller, production)
 
 
 # --- CMX 3600
-# ------------------------------------------------------------------------------------------------------
 
 
 def test_an_edit_list_written_by_hand_from_its_description():
@@ -291,7 +287,6 @@ def test_a_damaged_edit_list_says_line_and_reason(old, new, line, said):
 
 
 # --- what a file is, and taking it in
-# ------------------------------------------------------------------------------
 
 
 def test_a_file_is_known_by_its_name_and_else_by_what_it_contains():

@@ -65,7 +65,6 @@ def card(caller: Caller, layer: Layer) -> dict[str, Any]:
 
 
 # --- what happens afterwards
-# -----------------------------------------------------------------------------------------
 
 
 def change(caller: Caller, shot_id: int, **kinds: Any) -> None:
@@ -174,7 +173,6 @@ def test_a_hero_take_is_a_reference_that_nothing_moves(supervisor: Caller, crew:
 
 
 # --- an hour late
-# ----------------------------------------------------------------------------------------------------
 
 
 def test_a_take_that_comes_an_hour_late_keeps_what_the_telephone_showed(
@@ -225,7 +223,6 @@ def test_what_was_set_on_the_card_goes_over_what_it_showed(crew: Caller, wheel):
 
 
 # --- takes from before, pages, schools
-# ---------------------------------------------------------------------------------
 
 
 def test_takes_from_before_facts_were_kept_get_them_and_say_so(

@@ -43,7 +43,6 @@ ROOT = Path(__file__).resolve().parents[2]
 
 
 # --- asked for, stopped, asked for again
-# ------------------------------------------------------------------------------
 
 
 @pytest.fixture
@@ -162,7 +161,6 @@ def test_what_nobody_asks_for_any_more_is_forgotten(supervisor: Caller, producti
 
 
 # --- real workers
-# -----------------------------------------------------------------------------------------------------
 
 
 def asked(kind: Any, seconds: float, title: str = "Slow") -> Job:

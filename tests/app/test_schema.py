@@ -62,7 +62,6 @@ def signed_in(server: Live, stored: None) -> dict[str, Any]:
 
 
 # --- what is named, of the demo
-# --------------------------------------------------------------------------------------
 
 
 def dealt(among: list[Any], by: object) -> Any:

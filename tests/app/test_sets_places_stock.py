@@ -11,7 +11,6 @@ from jungoptic.app.shots.models import Shot
 from .conftest import Caller, edit
 
 # --- used again, places, stock
-# -------------------------------------------------------------------------------------
 
 
 def test_stock_and_other_shots_are_suggested_by_what_must_match(supervisor: Caller, production, shot):
@@ -89,7 +88,6 @@ def test_the_continuity_list_and_what_the_bench_says_agree(supervisor: Caller, p
 
 
 # --- sets in plan
-# --------------------------------------------------------------------------------------------------
 
 
 def test_the_demo_s_set_is_built_only_as_far_as_it_is_seen(supervisor: Caller, production):

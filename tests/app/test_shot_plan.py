@@ -20,7 +20,6 @@ from .conftest import Caller, a_key, edit
 from .test_break_down import card_text, line_of, plan
 
 # --- recipes
-# -------------------------------------------------------------------------------------------------------
 
 
 @pytest.mark.parametrize("key", list(RECIPES))
@@ -146,7 +145,6 @@ def test_checks_are_ticked_by_the_crew(crew: Caller, guest: Caller, supervisor: 
 
 
 # --- ways and hours
-# ------------------------------------------------------------------------------------------------
 
 
 def test_all_ways_in_one_table_one_chosen_and_the_others_kept(supervisor: Caller, production, shot):
@@ -258,7 +256,6 @@ def test_the_production_s_figures_are_its_own(supervisor: Caller, crew: Caller, 
 
 
 # --- cautions
-# ------------------------------------------------------------------------------------------------------
 
 
 def test_a_shot_with_an_open_caution_cannot_be_ready_and_its_card_says_so(
@@ -345,7 +342,6 @@ def test_one_signature_a_caution_in_the_database(production, shot):
 
 
 # --- lines
-# ---------------------------------------------------------------------------------------------------------
 
 
 def test_a_line_is_drawn_checked_by_the_bench_changed_and_taken_away(

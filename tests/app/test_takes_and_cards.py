@@ -166,7 +166,6 @@ def test_the_log_carries_what_the_plan_knows(crew: Caller, shot, mill):
 
 
 # --- cards
-# ---------------------------------------------------------------------------------------------------------
 
 
 @pytest.mark.parametrize(("paper", "size"), [("a4", (595, 842)), ("letter", (612, 792))])
@@ -215,7 +214,6 @@ def test_a_fault_is_said_on_the_job(supervisor: Caller, shot, monkeypatch):
 
 
 # --- calculations through the other two doors
-# ----------------------------------------------------------------------
 
 
 def test_calculations_over_http(guest: Caller):

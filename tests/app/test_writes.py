@@ -300,7 +300,6 @@ def test_what_only_asks_writes_nothing(supervisor: Caller, production, mill, pat
 
 
 # --- taken back
-# ------------------------------------------------------------------------------------------------------
 
 
 def newest(caller: Caller, production: Production, **query: Any) -> dict[str, Any]:

@@ -54,7 +54,6 @@ def browser_type_launch_args() -> dict:
 
 
 # --- the server and its database
-# -------------------------------------------------------------------------------------
 
 
 @pytest.fixture
@@ -63,7 +62,6 @@ def shot(stored: None) -> Shot:
 
 
 # --- pages
-# -----------------------------------------------------------------------------------------------------------
 
 OpenPage = Callable[..., Page]
 
@@ -201,7 +199,6 @@ def at(page: Page, address: str, ready: str) -> Page:
 
 
 # --- waiting for what happens, never for a time
-# ----------------------------------------------------------------------
 
 
 def saved(read: Callable[[], object], wanted: object, timeout_s: float = PATIENCE_S) -> None:
@@ -266,7 +263,6 @@ def work_off_the_queue() -> None:
 
 
 # --- what the pages are held against
-# -----------------------------------------------------------------------------------
 
 
 def log_take(phone: Page, number: int) -> None:

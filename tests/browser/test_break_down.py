@@ -47,7 +47,6 @@ def empty(shot: Shot) -> Shot:
 
 
 # --- the wall
-# ------------------------------------------------------------------------------------------------------
 
 
 def test_through_the_wall_by_keys(open_page: OpenPage, shot: Shot):
@@ -172,7 +171,6 @@ def test_shots_are_typed_or_taken_in_and_nothing_of_a_faulty_file(
 
 
 # --- a shot broken down
-# --------------------------------------------------------------------------------------------
 
 
 def test_from_an_empty_shot_to_a_costed_plan_that_is_ready(open_page: OpenPage, empty: Shot, tmp_path: Path):
@@ -255,7 +253,6 @@ def test_a_recipe_is_taken_back_and_undone(open_page: OpenPage, empty: Shot):
 
 
 # --- lines over the board
-# ------------------------------------------------------------------------------------------
 
 
 def board_box(page: Page) -> dict[str, float]:
@@ -350,7 +347,6 @@ def test_a_line_by_finger_on_a_phone(open_phone: OpenPage, shot: Shot):
 
 
 # --- for everybody
-# -------------------------------------------------------------------------------------------------
 
 
 def test_a_guest_reads_the_break_down_and_changes_nothing(open_page: OpenPage, shot: Shot):

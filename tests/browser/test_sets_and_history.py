@@ -24,7 +24,6 @@ pytestmark = pytest.mark.browser
 
 
 # --- sets, places, figures
-# -----------------------------------------------------------------------------------------
 
 
 def test_a_set_is_moved_by_hand_and_by_keys_and_taken_back(open_page: OpenPage, shot: Shot):
@@ -129,7 +128,6 @@ def test_figures_and_stock(open_page: OpenPage, shot: Shot):
 
 
 # --- the history
-# ---------------------------------------------------------------------------------------------------
 
 
 def test_what_was_done_is_read_and_taken_back_after_a_reload(

@@ -24,7 +24,7 @@ from jungoptic.core.breakdown.costs import (
     price,
     storage_gb,
 )
-from jungoptic.core.breakdown.guide import NEEDS, SEES, guide
+from jungoptic.core.breakdown.guide import guide
 from jungoptic.core.breakdown.hazards import from_plan, raised, still_open
 from jungoptic.core.breakdown.recipe import Ask, answers_of, expand, filmed_at
 from jungoptic.core.breakdown.recipes import HABITS, RECIPES
@@ -34,7 +34,8 @@ from jungoptic.core.errors import InputError
 from jungoptic.core.light.placed import PlacedLamp
 from jungoptic.core.match import Delivery, Layer, SetUp
 from jungoptic.core.match.compare import judge_member
-from jungoptic.core.match.stack import PICTURES, Member, ShotPlan, Stack
+from jungoptic.core.match.stack import Member, ShotPlan, Stack
+from jungoptic.core.vocabulary import NEEDS, PICTURES, SEES
 
 EVERY = list(RECIPES.values())
 FIGURES = Figures()
@@ -49,7 +50,6 @@ def by_craft(option: costs.Option) -> dict[str, float]:
 
 
 # --- recipes
-# -------------------------------------------------------------------------------------------------------
 
 
 def test_there_are_the_twenty_five_each_once():
@@ -87,8 +87,9 @@ def test_everything_in_the_filming_order_is_a_plate_and_has_a_reason(recipe):
     told = [found for plate in recipe.plates if (found := filmed_at(recipe, plate))]
     assert told, recipe.order
     names = [plate.name.split(" 1:{")[0].split(" {")[0].casefold() for plate in recipe.plates]
-    for what, why in recipe.order:
-        assert why.strip()
+    for row in recipe.order:
+        what = row.film
+        assert row.why.strip()
         assert any(what.casefold().startswith(name) or name.startswith(what.casefold()) for name in names), (
             what
         )
@@ -96,7 +97,7 @@ def test_everything_in_the_filming_order_is_a_plate_and_has_a_reason(recipe):
 
 def named_items(recipe) -> list[str]:
     """The items that the pitfalls name: «item flicker», «items grain and sharpness»."""
-    parts = [part.strip() for _, seen in recipe.wrong for part in re.split("[:,;]", seen)]
+    parts = [part.strip() for row in recipe.wrong for part in re.split("[:,;]", row.seen)]
     said = [part.split(" ", 1)[1] for part in parts if part.startswith(("item ", "items "))]
     return [name.strip().casefold() for one in said for name in one.split(" and ")]
 
@@ -173,7 +174,6 @@ def test_a_crowd_is_counted_in_whole_people():
 
 
 # --- no text says how to do what only licensed people may do
-# -------------------------------------------------------
 
 # What an instruction for fire, explosives or for rigging a person would have to name. None of it stands
 # anywhere.
@@ -235,7 +235,7 @@ def every_text() -> list[tuple[str, str]]:
     ]
     for recipe in EVERY:
         words = [recipe.title, recipe.audience, recipe.schools, *recipe.references]
-        words += [text for pair in (*recipe.order, *recipe.wrong) for text in pair]
+        words += [text for row in (*recipe.order, *recipe.wrong) for text in row.model_dump().values()]
         words += [text for plate in recipe.plates for text in (plate.name, plate.why, *plate.check)]
         found.append((f"recipe {recipe.key}", " ".join(words)))
     found += [(f"way {key}", " ".join((way.name, way.school, *way.layers))) for key, way in WAYS.items()]
@@ -267,7 +267,6 @@ def test_recipes_that_burn_flash_or_drive_raise_their_caution():
 
 
 # --- what raises a caution
-# -----------------------------------------------------------------------------------------
 
 
 def test_the_plan_raises_what_one_look_at_it_tells(hero: SetUp, model: SetUp, mill: Layer):
@@ -317,7 +316,6 @@ def test_a_caution_is_raised_once_with_all_that_raises_it_and_closes_when_signed
 
 
 # --- the guide
-# -----------------------------------------------------------------------------------------------------
 
 
 @pytest.mark.parametrize("sees", SEES)
@@ -340,7 +338,6 @@ def test_the_guide_leads_where_a_practitioner_would_go():
 
 
 # --- hours: worked by hand
-# -----------------------------------------------------------------------------------------
 
 
 def test_a_hand_matte_of_the_trade():
@@ -469,7 +466,6 @@ def test_changing_a_figure_changes_what_follows_from_it():
 
 
 # --- used again
-# ----------------------------------------------------------------------------------------------------
 
 WANTED = Footage("Sky", words_of("Dusk sky"), 120, 10, 1.6, 37, 24, 1920, 3000)
 
@@ -503,7 +499,6 @@ def test_flopping_what_is_wanted_and_what_there_is_changes_nothing(azimuth, elev
 
 
 # --- lines of the board, in the comparison
-# -------------------------------------------------------------------------
 
 
 def test_a_clean_plate_that_a_recipe_plans_satisfies_the_look_for_it(hero: SetUp):

@@ -200,7 +200,6 @@ def test_covered_lets_a_quick_pan_hide_a_join(base: SetUp):
 
 
 # --- odd stacks
-# -------------------------------------------------------------------------------------------------------
 
 lamps = st.builds(
     PlacedLamp,

@@ -58,7 +58,6 @@ def test_check_values(name: str, check):
 
 
 # --- reference libraries
-# --------------------------------------------------------------------------------------------
 
 
 @settings(max_examples=60)
@@ -217,7 +216,6 @@ def test_two_lamps_are_the_sum_of_each_and_a_region_is_more_even_than_the_sheet(
 
 
 # --- properties
-# -----------------------------------------------------------------------------------------------------
 
 
 @given(st.floats(-0.7, 0.7), st.floats(-0.7, 0.7))
@@ -403,7 +401,6 @@ def test_the_trades_choice_of_backing():
 
 
 # --- bad input
-# ------------------------------------------------------------------------------------------------------
 
 BAD = [
     ("tilt_for_ground_plane", {"lens_height_m": 0.05}, "lens_height_m", "higher than its focal length"),
@@ -482,7 +479,6 @@ def test_no_input_gives_a_stack_trace_or_a_nan(name: str, data: st.DataObject):
 
 
 # --- cards
-# ----------------------------------------------------------------------------------------------------------
 
 
 def test_every_calculation_is_a_card_in_one_moment_of_the_work():

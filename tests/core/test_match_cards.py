@@ -14,7 +14,6 @@ from jungoptic.core.match.measure import Match
 from jungoptic.core.optics import focus
 
 # --- focus, framing and what a card is filled with
-# ------------------------------------------------------------------------
 
 
 @given(focal=st.floats(12, 200), stop=st.floats(1.4, 32), circle=st.floats(0.005, 0.05))

@@ -226,7 +226,6 @@ def test_codes_are_those_of_srgb():
 
 
 # --- solving for several layers, and choosing a scale
-# -------------------------------------------------------------------
 
 
 def test_what_the_solver_says_of_a_shared_set_up_is_what_the_comparison_says(

@@ -168,8 +168,8 @@ def test_exposure_rule_of_thumb():
     found = calc("exposure_light", f_number=2.8, iso=100, shutter_angle_deg=180, capture_fps=25)
     assert found["exposure_time_s"] == pytest.approx(1 / 50)
     assert found["illuminance_fc"] == pytest.approx(100, rel=0.12)
-    # NIST SP 811 (from memory): 1 fc = 10.764 lx
-    assert found["illuminance_lx"] / found["illuminance_fc"] == pytest.approx(10.764)
+    # NIST SP 811, appendix B (from memory): 1 fc = 1.076 391 E+01 lx
+    assert found["illuminance_lx"] / found["illuminance_fc"] == pytest.approx(10.76391, rel=1e-6)
 
 
 def test_exposure_against_the_sunny_sixteen_rule():

@@ -195,7 +195,6 @@ def test_wheels_and_the_one_wide_view():
 
 
 # --- sheets
-# --------------------------------------------------------------------------------------------------------
 
 
 def test_a_wall_at_its_scale_in_both_units():
@@ -242,7 +241,6 @@ def test_cuts_lie_on_their_sheet_and_never_on_each_other(sizes, kerf):
 
 
 # --- lines of the board
-# --------------------------------------------------------------------------------------------
 
 
 @pytest.mark.parametrize(

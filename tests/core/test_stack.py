@@ -80,7 +80,6 @@ def green(hero: SetUp, actor: Layer, setup: SetUp, **plan: Any) -> Stack:
 
 
 # --- every item is described
-# ------------------------------------------------------------------------------------------
 
 
 def test_every_item_cites_sources_that_exist_and_can_be_told_in_words():
@@ -90,7 +89,6 @@ def test_every_item_cites_sources_that_exist_and_can_be_told_in_words():
 
 
 # --- completeness
-# -----------------------------------------------------------------------------------------------------
 
 
 def test_a_rig_wants_a_clean_plate_and_the_fix_plans_one(hero):
@@ -273,7 +271,6 @@ def test_a_set_that_ends_inside_the_frame_over_the_whole_move(hero):
 
 
 # --- the stack as a whole
-# ---------------------------------------------------------------------------------------------
 
 
 def test_only_what_needs_nothing_beside_it_is_judged_of_a_hero(hero, actor):
@@ -323,7 +320,6 @@ def test_the_kept_values_of_a_judgement_are_those_of_the_amount(hero, actor, on_
 
 
 # --- what a production, a place and a board say
-# -----------------------------------------------------------------------------
 
 
 def test_a_productions_own_tolerance_holds_for_layers_of_a_stack(hero, mill, model):

@@ -25,7 +25,6 @@ from jungoptic.core.wording import Words
 from .test_stack import item, stack_of
 
 # --- camera, lens, move
-# -----------------------------------------------------------------------------------------------
 
 
 def test_the_new_items_of_a_hero_against_itself_are_nothing(hero, delivery):
@@ -155,7 +154,6 @@ def test_the_fastest_moment_of_a_pan_in_pixels(hero):
 
 
 # --- finish, errors, schools
-# ------------------------------------------------------------------------------------------
 
 
 def test_black_and_white_lets_colour_inform_and_models_shown_openly_let_time_inform(hero, mill, model):
@@ -238,7 +236,6 @@ def test_accepting_more_error_never_betters_a_verdict(amount, more):
 
 
 # --- framing and the cut
-# ----------------------------------------------------------------------------------------------
 
 
 def test_framing_first_is_the_union_of_all_that_is_delivered():

@@ -22,7 +22,6 @@ from jungoptic.core.motion.move import Move
 from .test_stack import fixed, green, item, stack_of
 
 # --- backing and lamps
-# ------------------------------------------------------------------------------------------------
 
 
 def test_a_movement_that_leaves_the_sheet_shows_by_as_much_as_it_leaves(hero, actor, on_green):
@@ -282,7 +281,6 @@ def test_a_gloss_that_faces_the_lens_shows_the_camera_and_turned_away_does_not(h
 
 
 # --- every fix of what a set shows
-# ---------------------------------------------------------------------------------------
 
 LOW_KEY = PlacedLamp(
     name="low", role="key", intensity_cd=5000, across_m=1.0, height_m=2.6, behind_m=-2.0, aim_height_m=1.2

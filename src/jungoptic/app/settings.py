@@ -9,6 +9,9 @@ from csp.constants import NONE, SELF, UNSAFE_INLINE
 ROOT = Path(__file__).resolve().parents[3]
 WEB_BUILD = Path(os.environ.get("JUNGOPTIC_WEB_BUILD", ROOT / "web" / "dist"))
 
+# Recipes and cautions of one's own: data files, one recipe each; docs/recipes.md says how they are written.
+OWN_RECIPES = Path(os.environ.get("JUNGOPTIC_RECIPES", ROOT / "recipes"))
+
 DEBUG = os.environ.get("JUNGOPTIC_DEBUG") == "1"
 SECRET_KEY = os.environ.get("JUNGOPTIC_SECRET_KEY") or "for-tests-and-tools-only-" + "0" * 32
 ALLOWED_HOSTS = os.environ.get("JUNGOPTIC_HOSTS", "127.0.0.1,localhost,[::1]").split(",")

@@ -74,7 +74,7 @@ def _limit(kind: str, context: dict[str, Any], unit: str) -> str | None:
     return f"must be {phrase} {number}{' ' + unit if unit else ''}"
 
 
-def _message(name: str, unit: str, error: Any) -> str:
+def _message(name: str, unit: str, form: str, error: Any) -> str:
     kind, context, given = error["type"], error.get("ctx", {}), error.get("input")
     if limit := _limit(kind, context, unit):
         return f"{name} {limit}; {_shown(given)} was given."
@@ -87,6 +87,8 @@ def _message(name: str, unit: str, error: Any) -> str:
         return f"{name} must be {whole}{' of ' + unit if unit else ''}; {_shown(given)} was given."
     if kind == "literal_error":
         return f"{name} must be one of {context['expected']}; {_shown(given)} was given."
+    if kind == "string_pattern_mismatch" and form:
+        return f"{name} must be {form}; {_shown(given)} was given."
     if kind == "refused":
         return str(context["message"])
     return f"{name}: {error['msg']}."
@@ -100,6 +102,10 @@ def readable(error: ValidationError, model: type[BaseModel] | None = None) -> In
         info = _field_at(model, path)
         extra = info.json_schema_extra if info and isinstance(info.json_schema_extra, dict) else {}
         name = (info.title if info and info.title else None) or (str(path[-1]) if path else "Input")
-        field = str(item.get("ctx", {}).get("field", "") or ".".join(str(step) for step in path))
-        problems.append(FieldProblem(field, _message(name, str(extra.get("unit", "")), item)))
+        refused = str(item.get("ctx", {}).get("field", ""))  # of the record that refused it, wherever it lies
+        steps = [*map(str, path), *([refused] if refused and refused not in map(str, path) else [])]
+        field = ".".join(steps)
+        problems.append(
+            FieldProblem(field, _message(name, str(extra.get("unit", "")), str(extra.get("form", "")), item))
+        )
     return InputError(*problems)

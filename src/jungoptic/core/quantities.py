@@ -13,6 +13,8 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from .errors import readable
+from .vocabulary import Driver as Driver
+from .vocabulary import Focusing as Focusing
 
 
 def quantity(title: str, unit: str = "", description: str = "", *, engraved: str = "", **limits: Any) -> Any:
@@ -128,8 +130,6 @@ DurationS = Annotated[float, quantity("Length", "s", gt=0, le=1e6)]
 FrameCount = Annotated[int, quantity("Frames", "", ge=1, le=1_000_000)]
 Sampling = Literal["4:4:4", "4:2:2", "4:2:0"]
 
-Focusing = Literal["unit", "constant_view"]
-Driver = Literal["gravity", "set_speed", "fire", "still"]
 
 # Names that a field's own name does not say well; the others are read off the name: far_m is "Far", path_m
 # "Path".

@@ -4,14 +4,9 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Literal
 
 from .kit.steps import stop_name
-from .light.exposure import LUX_PER_FOOTCANDLE
-
-Units = Literal["metric", "imperial"]
-
-MM_PER_INCH = 25.4
+from .vocabulary import LUX_PER_FOOTCANDLE, METRES_PER_FOOT, MM_PER_INCH, Units
 
 
 def number(value: float, digits: int = 3) -> str:
@@ -87,7 +82,7 @@ class Words:
         return (
             f"{number(metres_per_s)} m/s"
             if self.units == "metric"
-            else f"{number(metres_per_s / 0.3048)} ft/s"
+            else f"{number(metres_per_s / METRES_PER_FOOT)} ft/s"
         )
 
     def light(self, lux: float) -> str:

@@ -32,6 +32,7 @@ from jungoptic.app.recipes import api as recipes
 from jungoptic.app.safety import api as safety
 from jungoptic.app.stock import api as stock
 from jungoptic.app.takes import api as takes
+from jungoptic.app.vocabulary import api as vocabulary
 from jungoptic.core.errors import FieldProblem, InputError
 
 ROOMS = (
@@ -54,6 +55,7 @@ ROOMS = (
     jobs,
     files,
     calculations,
+    vocabulary,
 )
 
 

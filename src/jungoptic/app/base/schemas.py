@@ -6,10 +6,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel as Schema
 
-School = Literal["measured", "covered"]
-Units = Literal["metric", "imperial"]
 Theme = Literal["stage", "daylight"]
-Verdict = Literal["holds", "tight", "shows"]
 Role = Literal["supervisor", "crew", "guest"]
 Basis = Literal["planned", "shot"]
 Points = list[list[float]]

@@ -12,13 +12,13 @@ from jungoptic.app.shots.edit import SET_UP_FIELDS
 from jungoptic.app.shots.models import Acceptance, Layer
 from jungoptic.app.takes.table import BenchTable, Judged, shot_to_look_at, take_count
 from jungoptic.core.breakdown.costs import layer_matte_hours
-from jungoptic.core.match.board import ITEM_OF
 from jungoptic.core.match.compare import Judgement
 from jungoptic.core.match.cut import across_cut
 from jungoptic.core.match.records import Layer as LayerRecord
 from jungoptic.core.match.saying import Fix
 from jungoptic.core.motion.move import fastest_px_per_frame
 from jungoptic.core.stage.drawings import Outline, horizon_px, outlines
+from jungoptic.core.vocabulary import COMBINES, LINES
 from jungoptic.core.wording import amount_text, aspect, finish_text
 
 _FROM_NEAR_END = ("behind_m", "aim_behind_m")
@@ -142,11 +142,13 @@ FORM_FIELDS = tuple(
     for name in LayerRecord.model_fields
     if name not in ("parts", "name", "scale", "near_m", "depth_m", "resize")
 )
-_BY_HAND = frozenset({"hand_matte", "difference", "split"})
+_LINE_ITEMS = frozenset(line.item for line in LINES.values() if line.item)
 
 
 def _matte(table: BenchTable, record: LayerRecord, drawn: list[Outline]) -> Json:
-    points = [point for outline in drawn for point in outline.points] if record.combine in _BY_HAND else []
+    points = (
+        [point for outline in drawn for point in outline.points] if COMBINES[record.combine].by_hand else []
+    )
     hours = layer_matte_hours(points, table.framing.needed_box, table.plan.length_frames)
     return {"matte_hours": hours and hours[0], "matte_hours_needed": hours and hours[1]}
 
@@ -290,12 +292,10 @@ def _lines(table: BenchTable) -> list[Json]:
     worst: dict[str, Any] = {}
     for one in table.judged:
         for item in one.items:
-            if item.item in ITEM_OF.values() and (
-                item.item not in worst or item.ladder > worst[item.item].ladder
-            ):
+            if item.item in _LINE_ITEMS and (item.item not in worst or item.ladder > worst[item.item].ladder):
                 worst[item.item] = item
     for row, record in zip(table.lines, table.plan.lines, strict=True):
-        says = worst.get(ITEM_OF.get(record.kind, ""))
+        says = worst.get(LINES[record.kind].item)
         hours = paint_out_hours(table, record)
         values = row.values() | dict(table.draft.lines.get(row.pk, {}))
         values.pop("removed", None)

@@ -12,7 +12,7 @@ from pydantic import Field
 from jungoptic.app.base.answers import raw
 from jungoptic.app.base.edits import Edit
 from jungoptic.app.base.once import writes
-from jungoptic.app.base.schemas import Basis, Problems, School, Units
+from jungoptic.app.base.schemas import Basis, Problems
 from jungoptic.app.bench.accepting import accept, withdraw
 from jungoptic.app.bench.answers import bench_answer
 from jungoptic.app.bench.schemas import (
@@ -47,6 +47,7 @@ from jungoptic.core.match.records import SetUp as SetUpRecord
 from jungoptic.core.match.stack import ShotPlan
 from jungoptic.core.motion.move import Move
 from jungoptic.core.stage.render import jpeg, render
+from jungoptic.core.vocabulary import School, Units
 
 router = Router()
 

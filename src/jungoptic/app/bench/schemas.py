@@ -9,16 +9,16 @@ from typing import Literal
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
-from jungoptic.app.base.schemas import Basis, Changes, Role, School, Seen, Units, Verdict
+from jungoptic.app.base.schemas import Basis, Changes, Role, Seen
 from jungoptic.app.shots.plan import Draft
 from jungoptic.core.handbook.cards import CardField
-from jungoptic.core.match.board import LineKind
 from jungoptic.core.match.cut import CutJudgement
 from jungoptic.core.match.differences import Difference
 from jungoptic.core.match.saying import Value
 from jungoptic.core.plan.dials import Dial
 from jungoptic.core.stage.drawings import Outline, Solid
 from jungoptic.core.stage.sheet import LampDrawn, SheetSeen
+from jungoptic.core.vocabulary import LineKind, School, Units, Verdict
 
 
 class ChangeSet(Schema):

@@ -9,7 +9,7 @@ from ninja import Router
 
 from jungoptic.app.base.answers import written
 from jungoptic.app.base.once import writes
-from jungoptic.app.base.schemas import Problems, School, Written
+from jungoptic.app.base.schemas import Problems, Written
 from jungoptic.app.breakdown.plan import broken_down
 from jungoptic.app.breakdown.schemas import LineIn, PlanOut, WallOut
 from jungoptic.app.breakdown.wall import change_on_wall, wall
@@ -18,6 +18,7 @@ from jungoptic.app.productions import access
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.table import BenchTable, shot_with_everything
 from jungoptic.core.errors import InputError
+from jungoptic.core.vocabulary import School
 
 router = Router()
 

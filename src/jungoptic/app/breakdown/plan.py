@@ -20,9 +20,10 @@ from jungoptic.app.safety import cautions as safety
 from jungoptic.app.safety.schemas import HazardOut, KeyTitle, SignedOut
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable
+from jungoptic.app.vocabulary.own import book
 from jungoptic.core.breakdown.costs import CRAFTS, Job
 from jungoptic.core.breakdown.recipes import HABITS
-from jungoptic.core.cautions import CAUTIONS, DEFERENCE
+from jungoptic.core.cautions import DEFERENCE
 from jungoptic.core.handbook.cards import record_fields
 
 
@@ -92,6 +93,6 @@ def broken_down(table: BenchTable, role: access.Role) -> PlanOut:
             for one in every
         ],
         cautions_by_hand=list(shot.cautions),
-        all_cautions=[KeyTitle(key=key, title=one.title) for key, one in CAUTIONS.items()],
+        all_cautions=[KeyTitle(key=key, title=one.title) for key, one in book().cautions.items()],
         deference=DEFERENCE,
     )

@@ -7,11 +7,12 @@ from datetime import date
 from pydantic import BaseModel as Schema
 from pydantic import ConfigDict, Field
 
-from jungoptic.app.base.schemas import Role, Seen, Verdict
+from jungoptic.app.base.schemas import Role, Seen
 from jungoptic.app.boards.schemas import BoardOut
 from jungoptic.app.costs.schemas import CostingOut
 from jungoptic.app.recipes.schemas import OwnRecipeOut, PlateOut, ShotRecipeOut
 from jungoptic.app.safety.schemas import HazardOut, KeyTitle
+from jungoptic.core.vocabulary import Verdict
 
 
 class WallLine(Schema):

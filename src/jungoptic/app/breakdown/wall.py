@@ -22,10 +22,9 @@ from jungoptic.app.safety.ready import set_ready
 from jungoptic.app.shots.cut import change_line
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable, shots_with_everything
+from jungoptic.app.vocabulary.own import caution_title
 from jungoptic.core.breakdown.costs import CRAFTS
-from jungoptic.core.cautions import CAUTIONS
-from jungoptic.core.match.stack import PICTURES
-from jungoptic.core.match.tolerances import VERDICTS, School
+from jungoptic.core.vocabulary import PICTURES, VERDICTS, School
 
 PATIENCE_S = 1.5  # one answer works out what it can in this time; the page asks again for the rest
 _TOGETHER = 12  # shots read in one go
@@ -154,8 +153,8 @@ def _line(
         by_craft=dict(zip(CRAFTS, row.hours, strict=True)) if row else {},
         way=row.way if row else "",
         storage_gb=row.storage_gb if row else 0.0,
-        hazards=[CAUTIONS[key].title for key in row.hazards] if row else [],
-        open_hazards=[CAUTIONS[key].title for key in open_keys],
+        hazards=[caution_title(key) for key in row.hazards] if row else [],
+        open_hazards=[caution_title(key) for key in open_keys],
         ready=bool(shot.ready and row and not open_keys),
         effects=bool(recipes) or shot.all_layers > 1,
         pending=row is None,

@@ -11,7 +11,7 @@ from ninja.errors import HttpError
 
 from jungoptic.app.base.answers import written
 from jungoptic.app.base.once import writes
-from jungoptic.app.base.schemas import Problems, Removed, Units, Written
+from jungoptic.app.base.schemas import Problems, Removed, Written
 from jungoptic.app.builds import keeping
 from jungoptic.app.builds.models import Build
 from jungoptic.app.builds.schemas import BuildIn, BuildName, BuildOut, NewBuild
@@ -19,6 +19,7 @@ from jungoptic.app.builds.seen import worked_out
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access
 from jungoptic.app.productions.writing import in_production
+from jungoptic.core.vocabulary import Units
 
 router = Router()
 

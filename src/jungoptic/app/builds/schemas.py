@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Any
 
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
 from jungoptic.app.base.schemas import Points, Seen
 from jungoptic.core.handbook.cards import CardField
+from jungoptic.core.vocabulary import Made
 
 
 class BuildName(Schema):
@@ -33,7 +34,7 @@ class PieceOut(Schema):
     height_m: float
     base_m: float
     lies: bool
-    made: Literal["built", "painted", "extended"]
+    made: Made
     wheels: bool
     corners: Points
     seen: list[Points]

@@ -14,7 +14,8 @@ from jungoptic.core.handbook.cards import record_fields
 from jungoptic.core.match.measure import focal_px
 from jungoptic.core.plan.seen import Piece, View, only_establishing, seen_parts, used_twice
 from jungoptic.core.plan.sheets import Sheet, lay_out, panels
-from jungoptic.core.wording import Units, Words
+from jungoptic.core.vocabulary import Units
+from jungoptic.core.wording import Words
 
 
 def views_of(build: Build) -> tuple[list[View], list[str]]:

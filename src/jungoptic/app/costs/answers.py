@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from jungoptic.app.costs.schemas import OptionOut
+from jungoptic.app.vocabulary.own import caution_title
 from jungoptic.core.breakdown.costs import Option
-from jungoptic.core.cautions import CAUTIONS
 
 
 def option_out(option: Option, chosen: str) -> OptionOut:
@@ -18,7 +18,7 @@ def option_out(option: Option, chosen: str) -> OptionOut:
         chosen=option.key == chosen,
         crafts=list(option.crafts),
         wanted=list(option.wanted),
-        cautions=[CAUTIONS[key].title for key in option.cautions],
+        cautions=[caution_title(key) for key in option.cautions],
         shows=list(option.shows),
         savings=list(option.savings),
     )

@@ -14,14 +14,14 @@ from jungoptic.app.productions.models import Production
 from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable
+from jungoptic.app.vocabulary.own import book
 from jungoptic.core.breakdown.costs import WAYS, Hours, Job, Option, Owned, options, storage_gb
 from jungoptic.core.breakdown.costs import Figures as FigureRecord
 from jungoptic.core.breakdown.costs import paint_out_hours as core_paint_out_hours
-from jungoptic.core.breakdown.recipes import RECIPES
 from jungoptic.core.errors import InputError
 from jungoptic.core.match.board import BoardLine
-from jungoptic.core.match.stack import PICTURES
 from jungoptic.core.plan.framing import share_inside
+from jungoptic.core.vocabulary import PICTURES
 
 SAID, RATES = "costs", "rates"
 _BY_HAND = ("hand_matte",)
@@ -131,7 +131,8 @@ def owned_by(table: BenchTable) -> Owned:
 def recipe_ways(shot: Shot) -> tuple[str, ...]:
     """The ways that the shot's recipes name."""
     keys = ShotRecipe.objects.filter(shot=shot, removed=False).values_list("key", flat=True)
-    return tuple(dict.fromkeys(way for key in keys if key in RECIPES for way in RECIPES[key].ways))
+    recipes = book().recipes
+    return tuple(dict.fromkeys(way for key in keys if key in recipes for way in recipes[key].ways))
 
 
 def priced(table: BenchTable) -> tuple[Option, ...]:

@@ -11,8 +11,9 @@ from jungoptic.app.kit.models import Lens, RecordingMode
 from jungoptic.app.productions.models import Place, Production
 from jungoptic.app.shots.models import PlacedBacking, PlacedLamp, SetUp, Shot
 from jungoptic.core.kit.steps import exact_stop
+from jungoptic.core.vocabulary import SHEETS
 
-GREEN, BLUE = "#1f9d3a", "#2450b8"
+GREEN, BLUE = SHEETS["green"], SHEETS["blue"]
 FILMED = ["ball", "chart", "tape"]
 Row = dict[str, Any]
 

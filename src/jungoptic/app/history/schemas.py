@@ -7,7 +7,7 @@ from datetime import datetime
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
-from jungoptic.app.base.schemas import Units
+from jungoptic.core.vocabulary import Units
 
 
 class ChangeOut(Schema):

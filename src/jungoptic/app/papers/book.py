@@ -17,15 +17,14 @@ from jungoptic.app.breakdown.plan import broken_down
 from jungoptic.app.breakdown.schemas import WallOut
 from jungoptic.app.breakdown.wall import wall
 from jungoptic.app.papers.pdf import fonts
-from jungoptic.app.papers.shot_card import VERDICT_WORDS
 from jungoptic.app.productions import access
 from jungoptic.app.productions.models import Production
 from jungoptic.app.takes.table import BenchTable, shot_with_everything
 from jungoptic.core.cautions import DEFERENCE
-from jungoptic.core.match.board import LINE_WORDS, BoardLine
-from jungoptic.core.match.tolerances import School
+from jungoptic.core.match.board import BoardLine
 from jungoptic.core.stage.render import jpeg, render
-from jungoptic.core.wording import Units, aspect
+from jungoptic.core.vocabulary import LINES, VERDICT_WORDS, School, Units
+from jungoptic.core.wording import aspect
 
 _STEP_PX = 480
 _PICTURE_PX = 1280
@@ -123,7 +122,7 @@ def _notes(table: BenchTable) -> list[dict[str, str]]:
             )
         if line.feather_px:
             said.append(f"feather {line.feather_px:g} px")
-        found.append({"number": str(at), "kind": LINE_WORDS[line.kind], "text": "; ".join(said)})
+        found.append({"number": str(at), "kind": LINES[line.kind].name, "text": "; ".join(said)})
     return found
 
 
@@ -138,7 +137,7 @@ def _page(shot_id: int, units: Units, school: School) -> dict[str, Any]:
             "layer": one.layer.name,
             "label": item.label,
             "where": item.where,
-            "verdict": VERDICT_WORDS[item.verdict],
+            "verdict": VERDICT_WORDS[item.verdict].title,
             "sentence": item.sentence,
         }
         for one in table.judged

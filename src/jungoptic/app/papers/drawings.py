@@ -8,20 +8,28 @@ from html import escape
 from jungoptic.app.takes.table import BenchTable, Judged
 from jungoptic.core.stage.drawings import Points, horizon_px, outlines, standing
 from jungoptic.core.stage.render import jpeg, render
+from jungoptic.core.vocabulary import KINDS, Hatch
 
 PRINTED_PX = 1280
 
-# Hatching by kind of layer, as in building drawings.
-HATCHES = {
-    "model": '<path d="M0 8 L8 0" stroke="#000" stroke-width="1"/>',
-    "painted": '<path d="M0 8 L8 0 M0 0 L8 8" stroke="#000" stroke-width="0.7"/>',
-    "frame_by_frame": '<circle cx="3" cy="3" r="1" fill="#000"/>',
-    "stock": '<path d="M0 4 L8 4" stroke="#000" stroke-width="0.8"/>',
-}
-HATCH_DEFS = "".join(
-    f'<pattern id="hatch-{kind}" width="8" height="8" patternUnits="userSpaceOnUse">{mark}</pattern>'
-    for kind, mark in HATCHES.items()
-)
+_GROUNDS = {"open": "#fff", "middle": "#ccc", "dark": "#444"}
+
+
+def _hatch(kind: str, hatch: Hatch) -> str:
+    """A kind's hatch in black on white, as an SVG pattern or, where it is a tone, a gradient."""
+    if hatch.fade:
+        ends = (("0", "0.1"), ("1", "0.7")) if hatch.fade == "down" else (("0", "0.7"), ("1", "0.1"))
+        stops = "".join(f'<stop offset="{at}" stop-opacity="{opacity}"/>' for at, opacity in ends)
+        return f'<linearGradient id="hatch-{kind}" x1="0" y1="0" x2="0" y2="1">{stops}</linearGradient>'
+    lines = f'<path d="{hatch.lines}" stroke="#000" stroke-width="0.9" fill="none"/>' if hatch.lines else ""
+    dot = '<circle cx="{}" cy="{}" r="{}"/>'.format(*hatch.dot) if hatch.dot else ""
+    return (
+        f'<pattern id="hatch-{kind}" width="6" height="6" patternUnits="userSpaceOnUse"><rect width="6"'
+        f' height="6" fill="{_GROUNDS[hatch.ground]}"/>{lines}{dot}</pattern>'
+    )
+
+
+HATCH_DEFS = "".join(_hatch(kind, words.hatch) for kind, words in KINDS.items())
 
 
 def _path(points: Points) -> str:
@@ -81,7 +89,7 @@ def side_svg(table: BenchTable, judged: Judged) -> str:
     ]
     far = stands.band_far_m if stands.band_far_m is not None else reach
     band_x, band_far_x = at(stands.band_near_m, 0)[0], at(min(far, reach), 0)[0]
-    hatch = f"url(#hatch-{judged.layer.kind})" if judged.layer.kind in HATCHES else "none"
+    hatch = f"url(#hatch-{judged.layer.kind})"
     solids = "".join(
         f'<path d="{_path([list(at(z, y)) for z, y in solid.side])}" fill="{hatch}" stroke="#000"'
         ' stroke-width="1.5"/>'

@@ -6,9 +6,9 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from jungoptic.app.base.schemas import School, Units
 from jungoptic.app.jobs.kinds import job_kind
 from jungoptic.app.jobs.running import Running
+from jungoptic.core.vocabulary import School, Units
 
 PDF = frozenset({"application/pdf"})
 

@@ -13,10 +13,8 @@ from jungoptic.app.takes.table import BASIS_SHOT, BenchTable, Judged, shot_with_
 from jungoptic.core.cautions import DEFERENCE
 from jungoptic.core.match.differences import NOT_SET, differences, settings_in_words
 from jungoptic.core.match.records import SetUp
-from jungoptic.core.match.tolerances import School
-from jungoptic.core.wording import Units, Words, amount_text, aspect
-
-VERDICT_WORDS = {"holds": "Holds", "tight": "Tight", "shows": "Shows"}
+from jungoptic.core.vocabulary import VERDICT_WORDS, VERDICTS, School, Units
+from jungoptic.core.wording import Words, amount_text, aspect
 
 
 def _layer(table: BenchTable, judged: Judged) -> dict[str, Any]:
@@ -38,8 +36,8 @@ def _layer(table: BenchTable, judged: Judged) -> dict[str, Any]:
         "resize": f"{100 * judged.match.layer.resize:.1f} %",
         "note": layer.note,
         "basis": f"as shot, take {judged.take.number}" if judged.take else "as planned",
-        "verdict": VERDICT_WORDS[judged.verdict],
-        "counts": {word: judged.count(word) for word in VERDICT_WORDS},
+        "verdict": VERDICT_WORDS[judged.verdict].title,
+        "counts": {word: judged.count(word) for word in VERDICTS},
         "settings": (
             [line for line in settings_in_words(record, table.words, table.kit(source)) if line[2] != NOT_SET]
             if record and source
@@ -51,7 +49,7 @@ def _layer(table: BenchTable, judged: Judged) -> dict[str, Any]:
                 "label": one.label,
                 "where": one.where,
                 "amount": f"{amount_text(one.amount)} {one.unit}",
-                "verdict": VERDICT_WORDS[one.verdict],
+                "verdict": VERDICT_WORDS[one.verdict].title,
                 "sentence": one.sentence,
                 "accepted": judged.accepted.get(one.item),
             }

@@ -5,7 +5,8 @@ from __future__ import annotations
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
-from jungoptic.app.base.schemas import School, Theme, Units
+from jungoptic.app.base.schemas import Theme
+from jungoptic.core.vocabulary import School, Units
 
 
 class PersonOut(Schema):

@@ -10,7 +10,7 @@ from jungoptic.app.base.removing import row_of, set_removed
 from jungoptic.app.places.schemas import ContinuityShot, PlaceOut
 from jungoptic.app.productions.models import Place
 from jungoptic.app.shots.models import Layer, Line, Part, Shot
-from jungoptic.core.cautions import CAUTIONS
+from jungoptic.app.vocabulary.own import book
 from jungoptic.core.errors import InputError
 
 PLACE = "place"
@@ -73,7 +73,7 @@ def save_place(
         .exists()
     ):
         raise InputError.at("name", f"There is a place called “{name}” already.")
-    unknown = [one for one in cautions if one not in CAUTIONS]
+    unknown = [one for one in cautions if one not in book().cautions]
     if unknown:
         raise InputError.at("cautions", f"There is no caution called {unknown[0]!r}.")
     things = list(dict.fromkeys(one.strip() for one in recurring if one.strip()))

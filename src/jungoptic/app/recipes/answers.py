@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.recipes.schemas import PlateWords, RecipeOut, ShotRecipeOut, WhatSeen, WhatWhy
+from jungoptic.app.vocabulary.own import book, caution_title
 from jungoptic.core.breakdown.costs import WAYS
 from jungoptic.core.breakdown.recipe import Recipe
-from jungoptic.core.breakdown.recipes import RECIPES
-from jungoptic.core.cautions import CAUTIONS
 
 
 def recipe_out(recipe: Recipe) -> RecipeOut:
@@ -23,9 +22,9 @@ def recipe_out(recipe: Recipe) -> RecipeOut:
             PlateWords(name=one.name, kind=one.kind, combine=one.combine, why=one.why, hero=one.hero)
             for one in recipe.plates
         ],
-        order=[WhatWhy(what=what, why=why) for what, why in recipe.order],
-        wrong=[WhatSeen(what=what, seen=seen) for what, seen in recipe.wrong],
-        cautions=[CAUTIONS[key].title for key in recipe.cautions],
+        order=[WhatWhy(what=one.film, why=one.why) for one in recipe.order],
+        wrong=[WhatSeen(what=one.what, seen=one.seen) for one in recipe.wrong],
+        cautions=[caution_title(key) for key in recipe.cautions],
         references=list(recipe.references),
         schools=recipe.schools,
         lock_off=recipe.lock_off,
@@ -34,7 +33,7 @@ def recipe_out(recipe: Recipe) -> RecipeOut:
 
 
 def chosen_answer(row: ShotRecipe) -> ShotRecipeOut:
-    core = RECIPES.get(row.key)
+    core = book().recipes.get(row.key)
     return ShotRecipeOut(
         id=row.pk,
         version=row.version,

@@ -18,8 +18,9 @@ from jungoptic.app.recipes.plates import tick
 from jungoptic.app.recipes.schemas import ChooseIn, RecipesOut, SaveRecipe, SuggestionOut, TickIn
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.shots.writing import in_shot
-from jungoptic.core.breakdown.guide import NEEDS, SEES, guide
-from jungoptic.core.breakdown.recipes import RECIPES
+from jungoptic.app.vocabulary.own import book
+from jungoptic.core.breakdown.guide import guide
+from jungoptic.core.vocabulary import NEEDS, SEES
 
 router = Router()
 
@@ -28,7 +29,8 @@ router = Router()
 def list_recipes(request: HttpRequest) -> Any:
     """Every recipe, and what the guide asks. Anybody who is signed in."""
     return {
-        "recipes": [recipe_out(one) for one in RECIPES.values()],
+        "recipes": [recipe_out(one) for one in book().recipes.values()],
+        "problems": list(book().problems),
         "sees": [{"key": key, "text": text} for key, text in SEES.items()],
         "needs": [{"key": key, "text": text} for key, text in NEEDS.items()],
     }
@@ -41,7 +43,10 @@ def ask_guide(request: HttpRequest, sees: str, without: str = "") -> Any:
     Anybody who is signed in.
     """
     lacking = [one for one in without.split(",") if one]
-    return [{"key": one.recipe.key, "lacks": list(one.lacks)} for one in guide(sees, lacking)]
+    return [
+        {"key": one.recipe.key, "lacks": list(one.lacks)}
+        for one in guide(sees, lacking, book().recipes.values())
+    ]
 
 
 @router.post("/shots/{shot_id}/recipes", response={201: Written, 409: Problems, 422: Problems})

@@ -15,18 +15,19 @@ from jungoptic.app.base.models import Change
 from jungoptic.app.recipes.models import PlannedLayer, RecipeAnswer, ShotRecipe
 from jungoptic.app.shots.add import add_layer
 from jungoptic.app.shots.models import Layer, Part, PlacedBacking, PlacedLamp, SetUp, Shot
+from jungoptic.app.vocabulary.own import book
 from jungoptic.core.breakdown.recipe import Recipe, answers_of, expand
-from jungoptic.core.breakdown.recipes import RECIPES
 from jungoptic.core.errors import InputError
+from jungoptic.core.vocabulary import SHEETS
 
 CHOSEN, SAVED = "recipe", "saved recipe"
-SHEET_COLOURS = {"green": "#1f9d3a", "blue": "#2450b8", "black": "#101010", "white": "#e8e8e8"}
 
 
 def recipe_called(key: str) -> Recipe:
-    if key not in RECIPES:
+    found = book().recipes.get(key)
+    if found is None:
         raise InputError.at("key", f"There is no recipe called {key!r}.")
-    return RECIPES[key]
+    return found
 
 
 def choose(write: Writing, key: str, answers: Mapping[str, Any], *, fill: bool = True) -> ShotRecipe:
@@ -85,14 +86,14 @@ def _fill(write: Writing, shot: Shot, recipe: Recipe, row: ShotRecipe, planned: 
 
 
 def _name_set_up(set_up: SetUp, name: str, recipe: Recipe) -> None:
-    place = next((one for one in recipe.places if one.name == name), None)
+    place = next((one for one in recipe.set_ups if one.name == name), None)
     set_up.name = name
     for field, value in (place.values if place else {}).items():
         setattr(set_up, field, value)
     set_up.save()
     if place and place.backing:
         PlacedBacking.objects.create(
-            set_up=set_up, name=f"{place.backing.capitalize()} sheet", colour=SHEET_COLOURS[place.backing]
+            set_up=set_up, name=f"{place.backing.capitalize()} sheet", colour=SHEETS[place.backing]
         )
 
 

@@ -8,7 +8,7 @@ from django.db import models
 from django.db.models import Q
 
 from jungoptic.app.shots.models import Layer, Shot
-from jungoptic.core.breakdown.recipes import RECIPES
+from jungoptic.app.vocabulary.own import book
 
 
 class ShotRecipe(models.Model):
@@ -32,7 +32,8 @@ class ShotRecipe(models.Model):
 
     @property
     def name(self) -> str:
-        return RECIPES[self.key].title if self.key in RECIPES else self.own.title if self.own else self.key
+        found = book().recipes.get(self.key)
+        return found.title if found else self.own.title if self.own else self.key
 
 
 class RecipeAnswer(models.Model):

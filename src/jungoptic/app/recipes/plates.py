@@ -12,7 +12,7 @@ from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.table import BenchTable
 from jungoptic.core.breakdown.filming import CHECKS, FILMED_FIRST, UNSAID, WHY, WHY_PICTURE
 from jungoptic.core.errors import InputError
-from jungoptic.core.match.stack import PICTURES
+from jungoptic.core.vocabulary import PICTURES
 
 TICKED = "check"
 

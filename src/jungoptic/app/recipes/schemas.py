@@ -51,6 +51,9 @@ class KeyWords(Schema):
 
 
 class RecipesOut(Schema):
+    """Every recipe, and what is wrong with data files of one's own that could not be used."""
+
+    problems: list[str]
     recipes: list[RecipeOut]
     sees: list[KeyWords]
     needs: list[KeyWords]

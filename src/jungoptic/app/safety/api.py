@@ -15,7 +15,7 @@ from jungoptic.app.productions import access
 from jungoptic.app.safety import cautions
 from jungoptic.app.safety.schemas import CautionsIn, KeyTitle, SignOffIn
 from jungoptic.app.shots.writing import in_shot
-from jungoptic.core.cautions import CAUTIONS
+from jungoptic.app.vocabulary.own import book
 
 router = Router()
 
@@ -23,7 +23,7 @@ router = Router()
 @router.get("/cautions", response=list[KeyTitle])
 def list_cautions(request: HttpRequest) -> Any:
     """The usual cautions by key. Anybody who is signed in."""
-    return [{"key": key, "title": one.title} for key, one in CAUTIONS.items()]
+    return [{"key": key, "title": one.title} for key, one in book().cautions.items()]
 
 
 @router.post("/shots/{shot_id}/sign", response={200: Written, 409: Problems, 422: Problems})

@@ -10,9 +10,8 @@ from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.safety.models import SignOff
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable, shot_with_everything
+from jungoptic.app.vocabulary.own import book
 from jungoptic.core.breakdown.hazards import Raised, from_plan, raised, still_open
-from jungoptic.core.breakdown.recipes import RECIPES
-from jungoptic.core.cautions import CAUTIONS
 from jungoptic.core.errors import InputError
 
 SIGNED, BY_HAND, READY = "signature", "cautions", "ready"
@@ -23,8 +22,8 @@ def hazards(table: BenchTable) -> tuple[Raised, ...]:
     shot = table.shot
     reasons = [(key, "said by hand") for key in shot.cautions]
     for recipe in ShotRecipe.objects.filter(shot=shot, removed=False).select_related("own"):
-        if recipe.key in RECIPES:
-            reasons += [(key, f"recipe: {recipe.name}") for key in RECIPES[recipe.key].cautions]
+        if known := book().recipes.get(recipe.key):
+            reasons += [(key, f"recipe: {recipe.name}") for key in known.cautions]
         elif recipe.own:
             reasons += [(key, f"recipe: {recipe.name}") for key in recipe.own.cautions]
     if shot.place:
@@ -39,7 +38,7 @@ def hazards(table: BenchTable) -> tuple[Raised, ...]:
         for lamp in table.lamps_of(set_up):
             reasons += [(key, f"kit: {lamp.name}") for key in kept.get(lamp.name, ())]
     reasons += from_plan(table.stack if table.hero else None)
-    return raised(reasons)
+    return raised(reasons, book().cautions)
 
 
 def signatures(shot: Shot) -> dict[str, SignOff]:
@@ -61,7 +60,7 @@ def sign(write: Writing, caution: str, note: str) -> None:
     if caution not in {one.caution.key for one in hazards(table)}:
         raise InputError.at("caution", "Nothing raises this caution in this shot.")
     if not note.strip():
-        raise InputError.at("note", f"Say who was asked and what was agreed: {CAUTIONS[caution].ask}")
+        raise InputError.at("note", f"Say who was asked and what was agreed: {book().cautions[caution].ask}")
     _put(write, table.shot, caution, note.strip())
 
 
@@ -84,10 +83,11 @@ def _put(write: Writing, shot: Shot, caution: str, note: str | None) -> None:
 
 def say_cautions(write: Writing, keys: Sequence[str]) -> int:
     """The cautions that somebody adds by hand. Returns the shot's version since."""
-    unknown = [key for key in keys if key not in CAUTIONS]
+    shot = Shot.objects.get(pk=write.of_shot)
+    known = {*book().cautions, *shot.cautions}  # what was said once stays, also where its file is gone
+    unknown = [key for key in keys if key not in known]
     if unknown:
         raise InputError.at("cautions", f"There is no caution called {unknown[0]!r}.")
-    shot = Shot.objects.get(pk=write.of_shot)
     write.save(BY_HAND, shot, {"cautions": list(dict.fromkeys(keys))})
     return shot.version
 

@@ -18,7 +18,7 @@ from jungoptic.core.errors import FieldProblem, InputError
 from jungoptic.core.light import placed
 from jungoptic.core.match import records as core
 from jungoptic.core.match.board import BoardLine
-from jungoptic.core.match.stack import PICTURES
+from jungoptic.core.vocabulary import PICTURES
 
 _SETTINGS_OF_A_NEW_HERO = {
     "f_number": 8.0,

@@ -12,7 +12,8 @@ from django.db.models import Deferrable, F, Q
 from jungoptic.app.kit.models import Lens, RecordingMode
 from jungoptic.app.productions.models import Place, Production
 from jungoptic.core.light import placed
-from jungoptic.core.match import board, records
+from jungoptic.core.match import records
+from jungoptic.core.vocabulary import LINES
 
 # Columns that carry the same name as the fields of core's SetUp.
 SETTING_FIELDS = (
@@ -398,7 +399,7 @@ class Line(models.Model):
 
     @property
     def name(self) -> str:
-        return board.LINE_WORDS.get(self.kind, self.kind) + (f", {self.note}" if self.note else "")  # type: ignore[call-overload, no-any-return]
+        return LINES[self.kind].name + (f", {self.note}" if self.note else "")
 
     def values(self) -> dict[str, Any]:
         return {

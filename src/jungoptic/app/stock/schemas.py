@@ -5,8 +5,9 @@ from __future__ import annotations
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
-from jungoptic.app.base.schemas import Seen, Verdict
+from jungoptic.app.base.schemas import Seen
 from jungoptic.core.breakdown.reuse import Aspect
+from jungoptic.core.vocabulary import Verdict
 
 
 class FitOut(Schema):

@@ -16,10 +16,11 @@ from jungoptic.app.takes.table import BenchTable
 from jungoptic.core.kit.records import Kit
 from jungoptic.core.match.differences import differences
 from jungoptic.core.match.records import SetUp
-from jungoptic.core.match.tolerances import VERDICTS, School, worst
+from jungoptic.core.match.tolerances import worst
 from jungoptic.core.plan.card import card_settings
 from jungoptic.core.plan.dials import dials
-from jungoptic.core.wording import Units, Words, amount_text
+from jungoptic.core.vocabulary import VERDICTS, School, Units
+from jungoptic.core.wording import Words, amount_text
 
 PAGE = 10
 NO_TAKES: Json = {"takes": [], "more": False}

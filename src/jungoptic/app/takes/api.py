@@ -9,7 +9,7 @@ from ninja import Router, Status
 
 from jungoptic.app.base.answers import raw
 from jungoptic.app.base.once import writes
-from jungoptic.app.base.schemas import Problems, School, Units
+from jungoptic.app.base.schemas import Problems
 from jungoptic.app.kit.reading import kit_of
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access
@@ -22,6 +22,7 @@ from jungoptic.app.takes.models import Take
 from jungoptic.app.takes.schemas import CircleIn, LogOut, TakeIn, TakeNowOut, TakeOut, TakesOut
 from jungoptic.app.takes.shown import newest_entry
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
+from jungoptic.core.vocabulary import School, Units
 
 router = Router()
 

@@ -8,9 +8,10 @@ from typing import Literal
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
-from jungoptic.app.base.schemas import Changes, Role, School, Seen, Units, Verdict
+from jungoptic.app.base.schemas import Changes, Role, Seen
 from jungoptic.core.match.differences import Difference
 from jungoptic.core.plan.dials import Mark
+from jungoptic.core.vocabulary import Quantity, School, Units, Verdict
 
 
 class TakeIn(Schema):
@@ -99,7 +100,7 @@ class SettingOut(Schema):
     text: str
     value: float | None
     unit: str
-    quantity: Literal["number", "length", "light"]
+    quantity: Quantity
     choices: list[Mark]
 
 

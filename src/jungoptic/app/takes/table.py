@@ -23,9 +23,10 @@ from jungoptic.core.match.explain_focus import focus_band_m, own_depth_m
 from jungoptic.core.match.lighting import resolved
 from jungoptic.core.match.measure import Match
 from jungoptic.core.match.stack import Member, Stack
-from jungoptic.core.match.tolerances import VERDICTS, School, Tolerance, worst
+from jungoptic.core.match.tolerances import Tolerance, worst
 from jungoptic.core.stage.moment import Moment
-from jungoptic.core.wording import Units, Words
+from jungoptic.core.vocabulary import VERDICTS, School, Units
+from jungoptic.core.wording import Words
 
 BASIS_SHOT = "shot"
 

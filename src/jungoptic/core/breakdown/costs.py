@@ -17,6 +17,7 @@ from pydantic import Field
 from .. import quantities as q
 from ..handbook.frames import hand_matte_hours, stop_motion_hours
 from ..plan.framing import KEY_EVERY, MINUTES_PER_KEY, Box, share_inside
+from ..vocabulary import Hold
 from ..wording import number
 
 Craft = Literal["set", "build", "paint", "animate", "matte", "composite", "search"]
@@ -110,7 +111,7 @@ class Job(q.Record):
     elements: Annotated[int, q.quantity("Stock elements", "", ge=0, le=50)] = 1
     animated_s: Annotated[float, q.quantity("Animated", "s", ge=0, le=3600)] = 0.0
     delivery_fps: q.FramesPerS = 24.0
-    hold: Annotated[Literal["ones", "twos", "threes", "fours"], Field(title="On")] = "twos"
+    hold: Annotated[Hold, Field(title="On")] = "twos"
     paint_out_h: Annotated[
         float, q.quantity("Painted out along the lines of the board", "h", ge=0, le=10000)
     ] = 0.0

@@ -49,13 +49,15 @@ def from_plan(stack: Stack | None) -> list[tuple[str, str]]:
     return found
 
 
-def raised(reasons: Iterable[tuple[str, str]]) -> tuple[Raised, ...]:
+def raised(
+    reasons: Iterable[tuple[str, str]], cautions: Mapping[str, Caution] = CAUTIONS
+) -> tuple[Raised, ...]:
     """Every caution once, in the order of the list, with all that raises it; unknown keys are left out."""
     by: dict[str, list[str]] = {}
     for key, why in reasons:
-        if key in CAUTIONS and why not in by.setdefault(key, []):
+        if key in cautions and why not in by.setdefault(key, []):
             by[key].append(why)
-    return tuple(Raised(CAUTIONS[key], tuple(by[key])) for key in CAUTIONS if key in by)
+    return tuple(Raised(cautions[key], tuple(by[key])) for key in cautions if key in by)
 
 
 def still_open(hazards: Iterable[Raised], signed: Mapping[str, object]) -> tuple[Raised, ...]:

@@ -8,7 +8,8 @@ import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from ..match.tolerances import ITEMS, Tolerance, Verdict, verdict
+from ..match.tolerances import ITEMS, Tolerance, verdict
+from ..vocabulary import Verdict
 from ..wording import number
 
 LENS = Tolerance(0.15, 0.5)

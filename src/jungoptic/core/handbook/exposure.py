@@ -9,6 +9,7 @@ from ..calculation import calculation
 from ..light import colour
 from ..light import exposure as light
 from ..optics.diffraction import closeup_factor
+from ..vocabulary import LUX_PER_FOOTCANDLE
 
 
 class ExposureLight(q.Record):
@@ -33,9 +34,7 @@ def exposure_light(
     """Light on the subject for a normal exposure."""
     time_s = light.exposure_time_s(shutter_angle_deg, capture_fps)
     lux = light.illuminance_lx(f_number, iso, time_s, nd_stops, closeup_factor(magnification))
-    return ExposureLight(
-        illuminance_lx=lux, illuminance_fc=lux / light.LUX_PER_FOOTCANDLE, exposure_time_s=time_s
-    )
+    return ExposureLight(illuminance_lx=lux, illuminance_fc=lux / LUX_PER_FOOTCANDLE, exposure_time_s=time_s)
 
 
 class MiredShift(q.Record):

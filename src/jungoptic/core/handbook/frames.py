@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from itertools import pairwise
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field
 
@@ -12,6 +12,7 @@ from .. import quantities as q
 from ..calculation import calculation
 from ..errors import InputError
 from ..motion.blur import CLEAN_PAN_S
+from ..vocabulary import Hold, Verdict
 
 _HOLDS = {"ones": 1, "twos": 2, "threes": 3, "fours": 4}
 
@@ -50,7 +51,7 @@ class StopMotionHours(q.Record):
 def stop_motion_hours(
     length_s: q.DurationS,
     delivery_fps: q.FramesPerS,
-    hold: Annotated[Literal["ones", "twos", "threes", "fours"], Field(title="On")],
+    hold: Annotated[Hold, Field(title="On")],
     seconds_per_hour: Annotated[
         float, q.quantity("Seconds of film an hour", "s", "Two to three is usual.", gt=0, le=3600)
     ] = 2.5,
@@ -212,7 +213,7 @@ def toss(
 class PanJudder(q.Record):
     seconds_per_frame_width: Annotated[float, q.quantity("One frame width in", "s")]
     px_per_frame: Annotated[float, q.quantity("Travel", "px/frame")]
-    verdict: Annotated[Literal["holds", "tight", "shows"], Field(title="Verdict")]
+    verdict: Annotated[Verdict, Field(title="Verdict")]
 
 
 @calculation(
@@ -230,9 +231,7 @@ def pan_judder(
     """Time for one frame width, and the travel for each frame."""
     seconds = duration_s * horizontal_view_deg / angle_deg
     clean = CLEAN_PAN_S * 24 / delivery_fps
-    verdict: Literal["holds", "tight", "shows"] = (
-        "holds" if seconds >= clean else "tight" if seconds >= clean / 2 else "shows"
-    )
+    verdict: Verdict = "holds" if seconds >= clean else "tight" if seconds >= clean / 2 else "shows"
     return PanJudder(
         seconds_per_frame_width=seconds,
         px_per_frame=delivery_width_px / (seconds * delivery_fps),

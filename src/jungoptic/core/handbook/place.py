@@ -5,7 +5,7 @@ placed.
 from __future__ import annotations
 
 import math
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field
 
@@ -16,6 +16,7 @@ from ..light import air
 from ..match.records import Delivery, Layer, SetUp
 from ..optics.focus import ground_tilt_deg
 from ..plan.placing import place
+from ..vocabulary import School
 
 Distances = Annotated[list[q.DistanceM], Field(title="Distances, m", min_length=1, max_length=1000)]
 Point = Annotated[
@@ -291,7 +292,7 @@ def placing(
     layer: Annotated[Layer, Field(title="Layer")],
     set_up: Annotated[SetUp, Field(title="The layer's set-up")],
     delivery: Annotated[Delivery | None, Field(title="Delivery")] = None,
-    school: Annotated[Literal["measured", "covered"], Field(title="School")] = "measured",
+    school: Annotated[School, Field(title="School")] = "measured",
 ) -> PlacingAnswer:
     """± for each dial before the worst item that it moves leaves Holds."""
     found = place(hero, layer, set_up, delivery or Delivery(), school=school)

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 
 INCIDENT_CONSTANT = 250.0
-LUX_PER_FOOTCANDLE = 10.764
 
 
 def exposure_time_s(shutter_angle_deg: float, capture_fps: float) -> float:

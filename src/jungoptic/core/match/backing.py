@@ -12,6 +12,7 @@ from ..kit.records import Kit
 from ..light import radiate
 from ..light.difference import keying_separation
 from ..light.placed import Array, Backing, PlacedLamp, light_on
+from ..vocabulary import PASSES
 from ..wording import Words, number
 from . import lighting
 from .measure import Match
@@ -25,7 +26,6 @@ UNLIT_STOPS = 20.0
 SPILL_RIM = 1 / 16  # of the subject's light: four stops under it a keyer takes the spill out
 LOOSE_MASK_EVERY, LOOSE_MASK_MINUTES = 24, 2.0
 _ACROSS, _UP = 17, 11
-PASSES = frozenset({"shadow_pass", "light_pass", "reflection_pass", "focus_pass", "clean_plate"})
 LEAST_LAMP_DISTANCE_M = 0.5
 LEAST_OFF_BACKING_M = 1.0
 _SHADOW_SEEN_PX = 2.0

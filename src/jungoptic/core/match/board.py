@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from itertools import pairwise
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field, model_validator
 from shapely import Polygon, box
@@ -11,36 +11,8 @@ from shapely.geometry.base import BaseGeometry
 
 from .. import quantities as q
 from ..errors import refuse
+from ..vocabulary import LINES, MOST_POINTS, LineKind
 
-LineKind = Literal["matte", "split", "paint_out", "keep_clear", "framing", "tracking", "recurring"]
-LINE_WORDS: dict[LineKind, str] = {
-    "matte": "Matte line",
-    "split": "Split line",
-    "paint_out": "Paint-out",
-    "keep_clear": "Keep clear",
-    "framing": "Final framing",
-    "tracking": "Tracking mark",
-    "recurring": "Recurs here",
-}
-# The item of the ladder that checks each kind of line; a paint-out has hours instead.
-ITEM_OF: dict[LineKind, str] = {
-    "matte": "matte_line",
-    "split": "split_line",
-    "keep_clear": "keep_clear",
-    "framing": "final_framing",
-    "tracking": "tracking_mark",
-    "recurring": "recurring",
-}
-LEAST_POINTS: dict[LineKind, int] = {
-    "matte": 2,
-    "split": 2,
-    "paint_out": 3,
-    "keep_clear": 3,
-    "framing": 2,
-    "tracking": 1,
-    "recurring": 1,
-}
-_MOST_POINTS: dict[LineKind, int] = {"framing": 2, "tracking": 1, "recurring": 1}
 Coordinate = Annotated[float, Field(ge=-100000, le=100000, allow_inf_nan=False)]
 
 
@@ -54,7 +26,9 @@ class BoardLine(q.Record):
     """
 
     kind: LineKind
-    points: Annotated[tuple[tuple[Coordinate, Coordinate], ...], Field(title="Points", max_length=200)]
+    points: Annotated[
+        tuple[tuple[Coordinate, Coordinate], ...], Field(title="Points", max_length=MOST_POINTS)
+    ]
     note: Annotated[str, Field(title="Note", max_length=300)] = ""
     layer: Annotated[str, Field(title="Layer", max_length=80)] = ""
     thing: Annotated[str, Field(title="What", max_length=80)] = ""
@@ -64,12 +38,12 @@ class BoardLine(q.Record):
 
     @model_validator(mode="after")
     def _enough_points(self) -> BoardLine:
-        least, most = LEAST_POINTS[self.kind], _MOST_POINTS.get(self.kind, 200)
+        least, most = LINES[self.kind].least, LINES[self.kind].most
         if not least <= len(self.points) <= most:
             wanted = f"{least}" if least == most else f"at least {least}"
             raise refuse(
                 "points",
-                f"{LINE_WORDS[self.kind]} wants {wanted} point{'s' if least > 1 else ''}; {len(self.points)}"
+                f"{LINES[self.kind].name} wants {wanted} point{'s' if least > 1 else ''}; {len(self.points)}"
                 " were drawn.",
             )
         if self.kind == "framing" and (

@@ -7,7 +7,8 @@ from dataclasses import dataclass, fields
 from functools import partial
 
 from ..kit.records import Kit
-from ..wording import Units, Words
+from ..vocabulary import School, Units, Verdict
+from ..wording import Words
 from .explain import EXPLAINERS
 from .findings import findings
 from .lighting import resolved
@@ -15,7 +16,7 @@ from .measure import Match
 from .records import Delivery, Layer, SetUp
 from .saying import Context, Explanation, Fix, Value, can_be
 from .stack import Finding, Stack
-from .tolerances import ITEMS, School, Tolerance, Verdict, ladder, verdict
+from .tolerances import ITEMS, Tolerance, ladder, verdict
 
 
 @dataclass(slots=True)

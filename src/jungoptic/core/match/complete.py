@@ -9,13 +9,14 @@ import math
 from ..kit.records import Kit
 from ..light import air
 from ..motion.blur import CLEAN_PAN_S
+from ..vocabulary import PICTURES
 from ..wording import Words, number
 from .differences import settings_in_words
 from .drawn import DRAWN, lines, over_matte, split_at
 from .measure import Match
 from .records import REFERENCES
 from .saying import Explanation, Fix, Value, Values
-from .stack import PICTURES, Finding, Look, Member, Stack
+from .stack import Finding, Look, Member, Stack
 
 CLEAN_FIELDS = (
     "focal_length_mm",

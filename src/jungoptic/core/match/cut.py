@@ -6,11 +6,12 @@ import math
 from dataclasses import dataclass
 
 from ..light import colour
+from ..vocabulary import Verdict
 from ..wording import Words, number
 from .lighting import from_behind_deg
 from .measure import camera_height_m
 from .records import SetUp
-from .tolerances import Tolerance, Verdict, ladder, verdict
+from .tolerances import Tolerance, ladder, verdict
 
 TOLERANCES: dict[str, Tolerance] = {
     "direction": Tolerance(20.0, 45.0),

@@ -11,13 +11,13 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from ..kit.records import Kit
-from ..wording import Units
+from ..vocabulary import School, Units
 from .compare import Judgement, PlacingErrors, judge_match, judge_member
 from .lighting import resolved
 from .measure import Match
 from .records import SetUp
 from .stack import Stack
-from .tolerances import School, Tolerance
+from .tolerances import Tolerance
 
 
 @dataclass(frozen=True)

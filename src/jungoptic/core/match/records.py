@@ -14,45 +14,10 @@ from .. import quantities as q
 from ..errors import refuse
 from ..light.placed import Backing, PlacedLamp
 from ..motion.move import Move
+from ..vocabulary import Combine, Contact, Kept, Kind, Reference
 
-Kind = Literal[
-    "live",
-    "live_element",
-    "model",
-    "frame_by_frame",
-    "rig",
-    "clean_plate",
-    "split",
-    "shadow_pass",
-    "light_pass",
-    "reflection_pass",
-    "focus_pass",
-    "black_element",
-    "stock",
-    "painted",
-    "three_d",
-    "haze",
-]
-Combine = Literal[
-    "base",
-    "key",
-    "hand_matte",
-    "difference",
-    "split",
-    "over",
-    "behind",
-    "add",
-    "screen",
-    "multiply",
-    "shadow_alpha",
-    "in_camera",
-]
-Contact = Literal["nothing", "ground", "wet_ground"]
-Kept = Literal["contact_shadow", "reflection"]
-Reference = Literal["ball", "chart", "tape"]
 REFERENCES: tuple[Reference, ...] = ("ball", "chart", "tape")
 HexColour = Annotated[str, Field(title="Colour", pattern=r"^#[0-9a-f]{6}$")]
-KeyColour = Literal["green", "blue", "black", "white"]
 
 
 SoftenPx = Annotated[

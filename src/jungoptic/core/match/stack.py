@@ -18,8 +18,6 @@ from .measure import Match
 from .records import Delivery, Layer, SetUp
 from .saying import Explanation
 
-PICTURES = frozenset({"stock", "painted", "three_d", "haze"})  # whose camera is not ours
-
 
 class ShotPlan(q.Record):
     """What belongs to the shot and to no layer. Pixels of the delivered frame."""

@@ -5,14 +5,10 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal
 
-Verdict = Literal["holds", "tight", "shows"]
-School = Literal["measured", "covered"]
+from ..vocabulary import VERDICTS, Verdict
+
 _EDGE = 1e-9  # a value that lands on a limit by arithmetic still holds
-
-
-VERDICTS: tuple[Verdict, ...] = ("shows", "tight", "holds")  # worst first
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Literal
 
 from ..kit.records import Kit
 from ..match.differences import settings_in_words
 from ..match.records import SetUp
+from ..vocabulary import Quantity
 from ..wording import Words
 from .dials import Dial, Mark
 
@@ -24,11 +24,11 @@ class CardSetting:
     text: str
     value: float | None
     unit: str
-    quantity: Literal["number", "length", "light"]
+    quantity: Quantity
     choices: tuple[Mark, ...]
 
 
-def _unit(field: str) -> tuple[str, Literal["number", "length", "light"]]:
+def _unit(field: str) -> tuple[str, Quantity]:
     """The unit that a number is typed with, and what kind of quantity it is: lengths and light go by the
     reader's own units.
     """

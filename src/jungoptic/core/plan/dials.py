@@ -13,6 +13,7 @@ from ..kit.records import Kit
 from ..kit.steps import FRAME_RATES_FPS, ISO_STEPS, STOPS, stop_name
 from ..match.compare import Judgement
 from ..match.measure import Match
+from ..vocabulary import Quantity
 from ..wording import Words, number
 from .placing import Placing
 
@@ -40,7 +41,7 @@ class Dial:
     field: str
     label: str
     unit: str
-    quantity: Literal["number", "length", "light"]
+    quantity: Quantity
     value: float
     text: str
     ring: Literal["log", "linear"]
@@ -145,7 +146,7 @@ def dials(
         big: float = 2.0,
         low: float | None = None,
         high: float | None = None,
-        quantity: Literal["number", "length", "light"] = "number",
+        quantity: Quantity = "number",
         holds: tuple[float | None, float | None] = (None, None),
     ) -> Dial:
         wish = wishes.get(field)

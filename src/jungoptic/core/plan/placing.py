@@ -8,7 +8,8 @@ from dataclasses import dataclass
 
 from ..match.measure import Match
 from ..match.records import Delivery, Layer, SetUp
-from ..match.tolerances import School, Tolerance
+from ..match.tolerances import Tolerance
+from ..vocabulary import School
 from ..wording import Words, number
 
 

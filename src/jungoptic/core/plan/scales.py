@@ -10,9 +10,10 @@ from ..kit.records import Kit
 from ..kit.steps import stop_name
 from ..match.measure import Match, camera_height_m
 from ..match.records import Delivery, Layer, SetUp
-from ..match.tolerances import School, Tolerance, Verdict
+from ..match.tolerances import Tolerance
 from ..scale import similarity
-from ..wording import Units, Words
+from ..vocabulary import School, Units, Verdict
+from ..wording import Words
 from .solve import Answer, solve
 
 COMMON_SCALES = (1, 2, 3, 4, 6, 8, 10, 12, 16, 20, 24, 32, 48, 72)

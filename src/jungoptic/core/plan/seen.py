@@ -16,7 +16,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Annotated
 
 import numpy as np
 import numpy.typing as npt
@@ -27,9 +27,9 @@ from shapely.geometry.base import BaseGeometry
 from .. import quantities as q
 from ..optics.frame import angle_of_view_deg
 from ..stage.project import clip_near, rotation
+from ..vocabulary import Made
 
 Array = npt.NDArray[np.float64]
-Made = Literal["built", "painted", "extended"]
 SMALLEST_PX2 = 1.0  # a sliver of less than one delivered pixel is not seen
 
 

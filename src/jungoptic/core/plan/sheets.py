@@ -10,8 +10,8 @@ from dataclasses import dataclass
 from typing import Annotated
 
 from .. import quantities as q
+from ..vocabulary import MM_PER_INCH
 
-MM_PER_INCH = 25.4
 _EPS = 1e-9
 
 

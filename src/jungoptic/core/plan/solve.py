@@ -23,19 +23,10 @@ from ..match.compare import Judgement, judge_match
 from ..match.differences import Difference, differences
 from ..match.measure import MOVING_DRIVERS, Match, camera_height_m, exposure_offset_stops
 from ..match.records import Delivery, Layer, SetUp
-from ..match.tolerances import (
-    ITEMS,
-    MOTION_BLUR_SHARE,
-    VERDICTS,
-    School,
-    Tolerance,
-    Verdict,
-    ladder,
-    verdict,
-    worst,
-)
+from ..match.tolerances import ITEMS, MOTION_BLUR_SHARE, Tolerance, ladder, verdict, worst
 from ..optics import diffraction, focus, frame
-from ..wording import Units, Words
+from ..vocabulary import VERDICTS, School, Units, Verdict
+from ..wording import Words
 
 SOLVABLE: dict[str, str] = {
     "focal_length_mm": "Lens",

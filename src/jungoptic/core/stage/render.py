@@ -20,7 +20,8 @@ from ..light import air, colour
 from ..match.lighting import resolved
 from ..match.measure import Match
 from ..match.records import Part
-from ..match.stack import PICTURES, Member, Stack
+from ..match.stack import Member, Stack
+from ..vocabulary import PICTURES
 from .drawings import horizon_px, parts_of
 from .moment import START, Moment, View, layer_view, travelled_m
 from .sheet import light_map, sheet_seen

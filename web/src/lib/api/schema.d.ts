@@ -1218,6 +1218,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/vocabulary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Vocabulary
+         * @description Kinds of layers with their hatches, ways of combining, lines, verdicts, schools, sheets and units.
+         *
+         *     Anybody who is signed in.
+         */
+        get: operations["jungoptic_app_vocabulary_api_vocabulary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -3159,11 +3181,14 @@ export interface components {
          * @description A number that a recipe wants to know, with unit and limits. ``whole`` numbers are counted.
          */
         Ask: {
-            /** Name */
+            /** Key */
             name: string;
             /** Label */
             label: string;
-            /** Unit */
+            /**
+             * Unit
+             * @default
+             */
             unit: string;
             /** Default */
             default: number;
@@ -3230,8 +3255,13 @@ export interface components {
             /** Ways */
             ways: string[];
         };
-        /** RecipesOut */
+        /**
+         * RecipesOut
+         * @description Every recipe, and what is wrong with data files of one's own that could not be used.
+         */
         RecipesOut: {
+            /** Problems */
+            problems: string[];
             /** Recipes */
             recipes: components["schemas"]["RecipeOut"][];
             /** Sees */
@@ -4476,6 +4506,165 @@ export interface components {
             set_up_version: number | null;
             /** Settable */
             settable: string[];
+        };
+        /** CombineWordsOut */
+        CombineWordsOut: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "base" | "key" | "hand_matte" | "difference" | "split" | "over" | "behind" | "add" | "screen" | "multiply" | "shadow_alpha" | "in_camera";
+            /** Name */
+            name: string;
+            /** By Hand */
+            by_hand: boolean;
+        };
+        /**
+         * HatchOut
+         * @description What is drawn in a square of 6 by 6, repeated: strokes (an SVG path), a dot (x, y, radius), the ground,
+         *     or a tone that fades.
+         */
+        HatchOut: {
+            /** Lines */
+            lines: string;
+            /** Dot */
+            dot: number[];
+            /**
+             * Ground
+             * @enum {string}
+             */
+            ground: "open" | "middle" | "dark";
+            /**
+             * Fade
+             * @enum {string}
+             */
+            fade: "" | "down" | "up";
+        };
+        /** KindWordsOut */
+        KindWordsOut: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "live" | "live_element" | "model" | "frame_by_frame" | "rig" | "clean_plate" | "split" | "shadow_pass" | "light_pass" | "reflection_pass" | "focus_pass" | "black_element" | "stock" | "painted" | "three_d" | "haze";
+            /** Name */
+            name: string;
+            hatch: components["schemas"]["HatchOut"];
+            /** Is Pass */
+            is_pass: boolean;
+            /** Is Picture */
+            is_picture: boolean;
+        };
+        /**
+         * LineWordsOut
+         * @description A kind of line of a board; ``start`` in shares of the frame, ``dash`` in px of the screen.
+         */
+        LineWordsOut: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "matte" | "split" | "paint_out" | "keep_clear" | "framing" | "tracking" | "recurring";
+            /** Name */
+            name: string;
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "line" | "zone" | "rectangle" | "mark";
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /** Help */
+            help: string;
+            /** Asks Layer */
+            asks_layer: string;
+            /** Dash */
+            dash: string;
+            /** Start */
+            start: [
+                number,
+                number
+            ][];
+        };
+        /** NamedOut */
+        NamedOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /** SheetColourOut */
+        SheetColourOut: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "green" | "blue" | "black" | "white";
+            /** Colour */
+            colour: string;
+        };
+        /**
+         * UnitOut
+         * @description A unit in which a quantity is read and typed; ``per_kept`` of it are one of what is kept.
+         */
+        UnitOut: {
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "length" | "light";
+            /**
+             * Units
+             * @enum {string}
+             */
+            units: "metric" | "imperial";
+            /** Sign */
+            sign: string;
+            /** Per Kept */
+            per_kept: number;
+        };
+        /**
+         * VerdictWordsOut
+         * @description A verdict: of one thing, as a title, of several, of footage that may serve again.
+         */
+        VerdictWordsOut: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "holds" | "tight" | "shows";
+            /** One */
+            one: string;
+            /** Title */
+            title: string;
+            /** Several */
+            several: string;
+            /** Serves */
+            serves: string;
+        };
+        /**
+         * VocabularyOut
+         * @description What the house calls things.
+         */
+        VocabularyOut: {
+            /** Kinds */
+            kinds: components["schemas"]["KindWordsOut"][];
+            /** Combines */
+            combines: components["schemas"]["CombineWordsOut"][];
+            /** Choices */
+            choices: components["schemas"]["NamedOut"][];
+            /** Lines */
+            lines: components["schemas"]["LineWordsOut"][];
+            /** Verdicts */
+            verdicts: components["schemas"]["VerdictWordsOut"][];
+            /** Schools */
+            schools: components["schemas"]["NamedOut"][];
+            /** Sheets */
+            sheets: components["schemas"]["SheetColourOut"][];
+            /** Units */
+            units: components["schemas"]["UnitOut"][];
         };
     };
     responses: never;
@@ -7448,6 +7637,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SourceOut"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_vocabulary_api_vocabulary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VocabularyOut"];
                 };
             };
             /** @description What is wrong, and where */

@@ -1,0 +1,61 @@
+"""What the house calls things: each word stands here once, and is served to every screen and paper."""
+
+from .audience import NEEDS, SEES
+from .building import Hold, Made
+from .judging import SCHOOLS, VERDICT_WORDS, VERDICTS, School, Verdict
+from .layers import (
+    CHOICES,
+    COMBINES,
+    KINDS,
+    PASSES,
+    PICTURES,
+    Combine,
+    Contact,
+    Driver,
+    Focusing,
+    Hatch,
+    Kept,
+    Kind,
+    Reference,
+)
+from .lines import LINES, MOST_POINTS, LineKind, Shape
+from .sheets import SHEETS, KeyColour
+from .units import LUX_PER_FOOTCANDLE, MEASURED, METRES_PER_FOOT, MM_PER_INCH, Quantity, Unit, Units
+
+__all__ = [
+    "CHOICES",
+    "COMBINES",
+    "KINDS",
+    "LINES",
+    "LUX_PER_FOOTCANDLE",
+    "MEASURED",
+    "METRES_PER_FOOT",
+    "MM_PER_INCH",
+    "MOST_POINTS",
+    "NEEDS",
+    "PASSES",
+    "PICTURES",
+    "SCHOOLS",
+    "SEES",
+    "SHEETS",
+    "VERDICTS",
+    "VERDICT_WORDS",
+    "Combine",
+    "Contact",
+    "Driver",
+    "Focusing",
+    "Hatch",
+    "Hold",
+    "Kept",
+    "KeyColour",
+    "Kind",
+    "LineKind",
+    "Made",
+    "Quantity",
+    "Reference",
+    "School",
+    "Shape",
+    "Unit",
+    "Units",
+    "Verdict",
+]
