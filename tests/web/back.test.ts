@@ -1,7 +1,7 @@
 // The way back: one change after the other, undo in the same queue, and the history asked by the key of each write.
 import { Offline, Refused } from "../../web/src/lib/api/client";
-import { Asking } from "../../web/src/lib/state/asking.svelte";
-import { nextStep, WayBack } from "../../web/src/lib/state/back.svelte";
+import { Asking } from "../../web/src/lib/edit/asking.svelte";
+import { nextStep, WayBack } from "../../web/src/lib/edit/back.svelte";
 import { here, quiet } from "./server";
 
 /** A promise that a test lets go. */

@@ -1,6 +1,6 @@
 // The Bench's memory: what is tried, what waits to be sent, what was refused, and the way back, whenever the answers come.
-import { BenchState } from "../../web/src/lib/state/bench.svelte";
-import { noChanges } from "../../web/src/lib/state/changes";
+import { BenchState } from "../../web/src/lib/edit/shot.svelte";
+import { noChanges } from "../../web/src/lib/edit/changes";
 import { here, quiet } from "./server";
 
 const SET_UP = 7;

@@ -15,7 +15,7 @@ async function opened() {
   vi.spyOn(window, "addEventListener").mockImplementation((name: string, told: EventListenerOrEventListenerObject) =>
     listen(name, told, { signal: closed.signal }),
   );
-  return (await import("../../web/src/lib/log/outbox.svelte")).outbox;
+  return (await import("../../web/src/lib/offline/outbox.svelte")).outbox;
 }
 const kept = () => JSON.parse(localStorage.getItem(STORE) ?? "[]") as { name: string; problem?: string }[];
 

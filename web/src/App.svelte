@@ -1,19 +1,19 @@
 <script lang="ts">
   import Router from "svelte-spa-router";
   import Frame from "./lib/ui/Frame.svelte";
-  import SignIn from "./routes/SignIn.svelte";
-  import BreakDown from "./routes/BreakDown.svelte";
-  import Figures from "./routes/Figures.svelte";
-  import Places from "./routes/Places.svelte";
-  import Sets from "./routes/Sets.svelte";
-  import ShotPlan from "./routes/ShotPlan.svelte";
-  import Bench from "./routes/Bench.svelte";
-  import Log from "./routes/Log.svelte";
-  import History from "./routes/History.svelte";
-  import HandOver from "./routes/HandOver.svelte";
-  import Pocket from "./routes/Pocket.svelte";
-  import NotHere from "./routes/NotHere.svelte";
-  import { session } from "./lib/state/session.svelte";
+  import SignIn from "./features/people/SignIn.svelte";
+  import BreakDown from "./features/breakdown/BreakDown.svelte";
+  import Figures from "./features/breakdown/Figures.svelte";
+  import Places from "./features/breakdown/Places.svelte";
+  import Sets from "./features/sets/Sets.svelte";
+  import ShotPlan from "./features/breakdown/ShotPlan.svelte";
+  import Bench from "./features/bench/Bench.svelte";
+  import Log from "./features/log/Log.svelte";
+  import History from "./features/history/History.svelte";
+  import HandOver from "./features/papers/HandOver.svelte";
+  import Pocket from "./features/pocket/Pocket.svelte";
+  import NotHere from "./lib/ui/NotHere.svelte";
+  import { session } from "./lib/session.svelte";
 
   const routes = {
     "/": BreakDown,

@@ -2,8 +2,8 @@
 <script lang="ts">
   import { Command, Dialog } from "bits-ui";
   import { push } from "svelte-spa-router";
-  import { place } from "../state/place.svelte";
-  import { session } from "../state/session.svelte";
+  import { place } from "../place.svelte";
+  import { session } from "../session.svelte";
 
   let { open = $bindable(false) }: { open: boolean } = $props();
 

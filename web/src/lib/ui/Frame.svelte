@@ -7,9 +7,9 @@
   import Find from "./Find.svelte";
   import { letter } from "./keys";
   import UnitsChoice from "./UnitsChoice.svelte";
-  import { place } from "../state/place.svelte";
-  import { session } from "../state/session.svelte";
-  import { stream, whenOthersWrite } from "../state/told.svelte";
+  import { place } from "../place.svelte";
+  import { session } from "../session.svelte";
+  import { stream, whenOthersWrite } from "../events/told.svelte";
 
   let { children }: { children: Snippet } = $props();
   let finding = $state(false);

@@ -1,6 +1,6 @@
 <!-- Metres or feet, for whoever is signed in. -->
 <script lang="ts">
-  import { session } from "../state/session.svelte";
+  import { session } from "../session.svelte";
   import Choice from "./Choice.svelte";
 </script>
 

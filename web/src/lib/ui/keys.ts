@@ -1,5 +1,5 @@
 // Single letters act only where nothing is being typed, and not at all when the person has switched them off.
-import { session } from "../state/session.svelte";
+import { session } from "../session.svelte";
 
 const TYPING = "input:not([type=button]):not([type=checkbox]), textarea, select, [contenteditable=true]";
 

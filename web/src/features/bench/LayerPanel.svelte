@@ -1,0 +1,142 @@
+<!-- The selected layer: what it is, how it is combined, where it stands, what of it must be kept, which set-up films it. -->
+<script lang="ts">
+  import type { Layer } from "../../lib/api/client";
+  import type { BenchState } from "../../lib/edit/shot.svelte";
+  import { fieldBook } from "../../lib/edit/fields.svelte";
+  import FieldRow from "../../lib/ui/FieldRow.svelte";
+
+  let { bench, layer, writes }: { bench: BenchState; layer: Layer | null; writes: boolean } = $props();
+
+  const PARTS = [
+    ["What it is", ["name", "kind", "combine", "scale", "resize", "picture_width_px"]],
+    [
+      "Place and size, full size",
+      ["near_m", "depth_m", "width_m", "height_m", "base_m", "offset_m", "fills_frame"],
+    ],
+    [
+      "What moves",
+      [
+        "driver",
+        "speed_m_s",
+        "travel_across_m",
+        "travel_up_m",
+        "travel_away_m",
+        "moves_from_m",
+        "moves_to_m",
+      ],
+    ],
+    ["What must be kept", ["contact", "kept", "keep_colours", "brightest_stops", "paint_out"]],
+    [
+      "Joins",
+      [
+        "split_side",
+        "matte_line_px",
+        "mirrored",
+        "lettering",
+        "turned_deg",
+        "gloss_azimuth_deg",
+        "seen_s",
+        "behind_weather",
+      ],
+    ],
+  ] as const;
+
+  const data = $derived(bench.bench);
+  const valueOf = (name: string): unknown =>
+    layer
+      ? bench.now("layers", layer.id, name, (layer as Record<string, unknown>)[name] ?? layer.values[name])
+      : null;
+  const problemAt = (name: string) => bench.problems.find((one) => one.field === name)?.message ?? "";
+  const shared = $derived(
+    layer && data
+      ? data.layers.filter((one) => one.set_up_id === layer.set_up_id && one.id !== layer.id)
+      : [],
+  );
+
+  async function addLayer(own: boolean) {
+    if (!data) return;
+    const near = layer ? Number((layer.near_m * 1.1).toFixed(3)) : 5;
+    await bench.add("Add a layer", {
+      what: "layer",
+      fields: {
+        name: "New layer",
+        kind: "live_element",
+        combine: "over",
+        near_m: near,
+        width_m: 1,
+        height_m: 1.7,
+      },
+      like_set_up: layer?.set_up_id ?? null,
+      own_set_up: own,
+    });
+  }
+  function set(name: string, value: unknown, title: string) {
+    if (layer) void bench.set(title, "layers", layer.id, { [name]: value });
+  }
+  async function remove() {
+    if (!layer) return;
+    const gone = layer.id;
+    bench.selected = data?.layers.find((one) => one.id !== gone)?.id ?? null;
+    await bench.set(`Remove ${layer.name}`, "layers", gone, { removed: true });
+  }
+</script>
+
+<div class="h-full overflow-y-auto px-4.5 pt-2 pb-4 max-sm:px-3">
+  <div class="mb-2 flex flex-wrap items-center gap-2">
+    <b class="mr-auto truncate text-lg">{layer?.name ?? "No layer is chosen"}</b>
+    <button class="btn" disabled={!writes} onclick={() => addLayer(false)}
+      >Add a layer <span class="key">n</span></button
+    >
+    <button class="btn !border-line" disabled={!writes || !layer || layer.is_hero} onclick={remove}
+      >Remove</button
+    >
+  </div>
+  {#if layer && data && fieldBook.sets}
+    <div class="gap-x-8 lg:columns-2">
+      {#each PARTS as [title, names] (title)}
+        <section class="mb-3 break-inside-avoid">
+          <h3 class="pb-0.5 text-muted">{title}</h3>
+          {#each fieldBook.of("layer", names) as field (field.name)}
+            <FieldRow
+              {field}
+              units={data.units}
+              value={valueOf(field.name)}
+              disabled={!writes}
+              problem={problemAt(field.name)}
+              onset={(value) => set(field.name, value, field.title)}
+            />
+          {/each}
+        </section>
+      {/each}
+      <section class="mb-3 break-inside-avoid">
+        <h3 class="pb-0.5 text-muted">Filmed by</h3>
+        <select
+          class="field"
+          aria-label="Filmed by"
+          disabled={!writes || layer.is_hero}
+          value={String(layer.set_up_id ?? "")}
+          onchange={(event) =>
+            set("set_up_id", event.currentTarget.value ? Number(event.currentTarget.value) : null, "Set-up")}
+        >
+          <option value="">nobody: a picture whose camera is unknown</option>
+          {#each data.set_ups as one (one.id)}<option value={String(one.id)}>{one.name}</option>{/each}
+        </select>
+        {#if shared.length}<p class="pt-1 text-muted">
+            It also films {shared.map((one) => one.name).join(", ")}.
+          </p>{/if}
+        {#if layer.matte_hours !== null}
+          <p class="pt-1 text-muted">
+            Hand mattes: {layer.matte_hours.toFixed(1)} h for one shape; what is delivered wants {layer.matte_hours_needed?.toFixed(
+              1,
+            )} h of them.
+          </p>
+        {/if}
+      </section>
+    </div>
+  {:else}
+    <p class="text-muted">
+      A layer is a plate, an element, a pass or a picture at its place in the stack. Choose one under the
+      drawing, or add one.
+    </p>
+  {/if}
+</div>

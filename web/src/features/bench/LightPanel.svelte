@@ -1,0 +1,194 @@
+<!-- The light of the selected set-up: stated, from the sun, or from lamps where they stand; its backing; the references. -->
+<script lang="ts">
+  import { answered, client, Offline, type Layer, type Schemas } from "../../lib/api/client";
+  import type { BenchState } from "../../lib/edit/shot.svelte";
+  import { fieldBook } from "../../lib/edit/fields.svelte";
+  import FieldRow from "../../lib/ui/FieldRow.svelte";
+
+  let { bench, layer, writes }: { bench: BenchState; layer: Layer | null; writes: boolean } = $props();
+
+  const KEY = [
+    "key_azimuth_deg",
+    "key_elevation_deg",
+    "key_size_deg",
+    "key_to_fill_stops",
+    "ripple_depth",
+    "sun_at",
+    "heading_deg",
+    "references",
+  ] as const;
+  const LAMP = [
+    "name",
+    "role",
+    "level",
+    "intensity_cd",
+    "beam_deg",
+    "face_m",
+    "length_m",
+    "colour_k",
+    "across_m",
+    "height_m",
+    "behind_m",
+    "aim_across_m",
+    "aim_height_m",
+    "aim_behind_m",
+  ] as const;
+  const SHEET = [
+    "name",
+    "colour",
+    "width_m",
+    "height_m",
+    "behind_m",
+    "across_m",
+    "bottom_m",
+    "reflectance",
+  ] as const;
+
+  let kit = $state<Schemas["LampOut"][]>([]);
+  let chosen = $state("");
+  let open = $state<number | null>(null);
+  const data = $derived(bench.bench);
+  const set = $derived(data?.set_ups.find((one) => one.id === layer?.set_up_id) ?? null);
+  const selected = $derived(data?.selected ?? null);
+  const stands = $derived(selected?.standing ?? null);
+  const lampText = (id: number) => {
+    const at = stands?.lamp_ids.indexOf(id) ?? -1;
+    return at >= 0 ? (stands?.lamps[at]?.text ?? "") : "";
+  };
+  const problemAt = (name: string) => bench.problems.find((one) => one.field === name)?.message ?? "";
+
+  $effect(() => {
+    const production = data?.production_id;
+    if (!production || kit.length) return;
+    void (async () => {
+      try {
+        kit = await answered(
+          client.GET("/api/productions/{production_id}/lamps", {
+            params: { path: { production_id: production } },
+          }),
+        );
+      } catch (error) {
+        if (!(error instanceof Offline)) throw error;
+      }
+    })();
+  });
+
+  async function addLamp() {
+    if (!set) return;
+    const made = await bench.add("Add a lamp", {
+      what: "lamp",
+      like_set_up: set.id,
+      kit_lamp: chosen ? Number(chosen) : null,
+    });
+    open = made;
+  }
+  function addSheet() {
+    if (set) void bench.add("Add a backing", { what: "backing", like_set_up: set.id });
+  }
+</script>
+
+<div class="h-full overflow-y-auto px-4.5 pt-2 pb-4 max-sm:px-3">
+  {#if !set || !data || !fieldBook.sets}
+    <p class="text-muted">A picture whose camera is unknown has no light to set. Choose a filmed layer.</p>
+  {:else}
+    <div class="mb-2 flex flex-wrap items-center gap-2">
+      <b class="mr-auto truncate text-lg">{set.name}</b>
+      <select
+        class="field !w-auto max-w-44"
+        aria-label="Lamp of the kit"
+        bind:value={chosen}
+        disabled={!writes}
+      >
+        <option value="">another lamp</option>
+        {#each kit as lamp (lamp.id)}<option value={String(lamp.id)}>{lamp.name}</option>{/each}
+      </select>
+      <button class="btn" disabled={!writes} onclick={addLamp}>Place the lamp</button>
+      <button class="btn" disabled={!writes || !!set.backing} onclick={addSheet}>Add a backing</button>
+    </div>
+    {#if set.lamps.length}
+      <ul class="mb-3">
+        {#each set.lamps as lamp (lamp.id)}
+          <li class="border-b border-line">
+            <div class="flex min-h-[30px] items-center gap-3">
+              <button
+                class="min-w-0 flex-1 cursor-pointer truncate text-left"
+                aria-expanded={open === lamp.id}
+                onclick={() => (open = open === lamp.id ? null : lamp.id)}
+              >
+                <b>{lamp.values.name}</b>
+                <span class="text-muted">{lamp.values.role}</span>
+              </button>
+              <span class="num text-sm text-muted">{lampText(lamp.id)}</span>
+              <button
+                class="link"
+                disabled={!writes}
+                aria-label={`Remove ${lamp.values.name}`}
+                onclick={() => bench.set(`Remove ${lamp.values.name}`, "lamps", lamp.id, { removed: true })}
+                >remove</button
+              >
+            </div>
+            {#if open === lamp.id}
+              <div class="gap-x-8 pb-2 lg:columns-2">
+                {#each fieldBook.of("lamp", LAMP) as field (field.name)}
+                  <FieldRow
+                    {field}
+                    units={data.units}
+                    value={bench.now("lamps", lamp.id, field.name, lamp.values[field.name])}
+                    disabled={!writes}
+                    problem={problemAt(field.name)}
+                    onset={(value) => void bench.set(field.title, "lamps", lamp.id, { [field.name]: value })}
+                  />
+                {/each}
+              </div>
+            {/if}
+          </li>
+        {/each}
+      </ul>
+    {/if}
+    <div class="gap-x-8 lg:columns-2">
+      <section class="mb-3 break-inside-avoid">
+        <h3 class="pb-0.5 text-muted">Key, as the camera sees it</h3>
+        {#if stands?.key_azimuth_deg != null && (set.values.sun_at || set.lamps.some((lamp) => lamp.values.role === "key"))}
+          <p class="pb-1">
+            From {set.values.sun_at ? "the sun" : "the lamps"}: {stands.key_azimuth_deg.toFixed(0)}° to the
+            side, {stands.key_elevation_deg?.toFixed(0)}° above.
+          </p>
+        {/if}
+        {#each fieldBook.of("set_up", KEY) as field (field.name)}
+          <FieldRow
+            {field}
+            units={data.units}
+            value={bench.now("set_ups", set.id, field.name, set.values[field.name])}
+            disabled={!writes}
+            problem={problemAt(field.name)}
+            onset={(value) => void bench.set(field.title, "set_ups", set.id, { [field.name]: value })}
+          />
+        {/each}
+      </section>
+      {#if set.backing}
+        {@const sheet = set.backing}
+        <section class="mb-3 break-inside-avoid">
+          <h3 class="flex pb-0.5 text-muted">
+            Backing
+            <button
+              class="link ml-auto"
+              disabled={!writes}
+              onclick={() => bench.set("Remove the backing", "backings", sheet.id, { removed: true })}
+              >remove</button
+            >
+          </h3>
+          {#each fieldBook.of("backing", SHEET) as field (field.name)}
+            <FieldRow
+              {field}
+              units={data.units}
+              value={bench.now("backings", sheet.id, field.name, sheet.values[field.name])}
+              disabled={!writes}
+              problem={problemAt(field.name)}
+              onset={(value) => void bench.set(field.title, "backings", sheet.id, { [field.name]: value })}
+            />
+          {/each}
+        </section>
+      {/if}
+    </div>
+  {/if}
+</div>

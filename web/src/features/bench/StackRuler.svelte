@@ -1,0 +1,146 @@
+<!-- The stack: cards hung from their place on the depth ruler, kept apart, nearest at the left; carried along it. -->
+<script lang="ts">
+  import type { Layer } from "../../lib/api/client";
+  import Verdict from "../../lib/ui/Verdict.svelte";
+  import { round, type View } from "./drawing";
+  import Hatch from "../../lib/draw/Hatch.svelte";
+  import { combineName, kindName } from "../../lib/vocabulary.svelte";
+
+  let {
+    layers,
+    selected,
+    writes,
+    width,
+    view,
+    tried,
+    onselect,
+    onlift,
+    onplace,
+    onstart,
+    onset,
+    ondrop,
+  }: {
+    layers: Layer[];
+    selected: number | null;
+    writes: boolean;
+    width: number;
+    view: View;
+    tried: (what: "layers", id: number, field: string) => number | undefined;
+    onselect: (layer: number) => void;
+    /** A card begins to move under the hand. */
+    onlift: () => void;
+    onplace: (layer: Layer, near_m: number) => void;
+    onstart: () => void;
+    onset: (label: string) => void;
+    ondrop: () => void;
+  } = $props();
+
+  const CARD = 142;
+  const GAP = 4;
+  const hung = $derived.by(() => {
+    const end = width - 14;
+    const at = layers.map((one) => Math.min(view.camera + one.ruler_m * view.scale, end));
+    const left: number[] = [];
+    at.forEach((x, i) => left.push(Math.max(x - CARD / 2, i ? left[i - 1]! + CARD + GAP : 14)));
+    let limit = end + GAP;
+    for (let i = left.length - 1; i >= 0; i--) {
+      left[i] = Math.min(left[i]!, limit - GAP - CARD);
+      limit = left[i]!;
+    }
+    const shift = Math.max(0, 14 - (left[0] ?? 14));
+    return layers.map((one, i) => ({ layer: one, x: at[i]!, left: left[i]! + shift }));
+  });
+  const stackWidth = $derived(Math.max(width, ...hung.map((one) => one.left + CARD + 14)));
+
+  let settling = 0;
+  let carried: { layer: Layer; x: number; from: number; moved: boolean } | null = null;
+  function lift(event: PointerEvent, one: Layer) {
+    if (event.button) return;
+    carried = { layer: one, x: event.clientX, from: one.ruler_m, moved: false };
+    if (writes) (event.currentTarget as Element).setPointerCapture(event.pointerId);
+  }
+  const perRuler = (one: Layer) => one.near_m / one.ruler_m;
+  function carry(event: PointerEvent) {
+    if (!carried || !writes) return;
+    const dx = event.clientX - carried.x;
+    if (!carried.moved && Math.abs(dx) < 4) return;
+    if (!carried.moved) onlift();
+    carried.moved = true;
+    onplace(
+      carried.layer,
+      Math.max(round((carried.from + dx / view.scale) * perRuler(carried.layer), 2), 0.1),
+    );
+  }
+  function drop() {
+    const held = carried;
+    carried = null;
+    ondrop();
+    if (!held) return;
+    if (held.moved) onset(`Move ${held.layer.name}`);
+  }
+  function cardKey(event: KeyboardEvent, one: Layer) {
+    const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    if (!by || !writes) return;
+    event.preventDefault();
+    onstart();
+    const near = tried("layers", one.id, "near_m") ?? one.near_m;
+    onplace(one, round(near * (event.shiftKey ? 1.1 : 1.01) ** by, 3));
+    window.clearTimeout(settling);
+    settling = window.setTimeout(() => onset(`Move ${one.name}`), 350);
+  }
+</script>
+
+<div class="relative h-[76px] shrink-0 overflow-x-auto overflow-y-hidden bg-panel">
+  <div class="relative h-full" style:width={`${stackWidth}px`}>
+    <svg width={stackWidth} height="28" class="absolute inset-0" aria-hidden="true">
+      {#each hung as one (one.layer.id)}
+        <path d={`M${one.x} 0 V8 L${one.left + CARD / 2} 18 V24`} fill="none" stroke="var(--mark)" />
+      {/each}
+    </svg>
+    {#each hung as one (one.layer.id)}
+      {@const on = one.layer.id === selected}
+      <button
+        class={[
+          "absolute top-6 flex h-[46px] cursor-pointer items-center gap-2 border pl-2 text-left",
+          on ? "border-ink bg-ink text-ground" : "border-line bg-ground",
+        ]}
+        style:left={`${one.left}px`}
+        style:width={`${CARD}px`}
+        aria-pressed={on}
+        title={one.layer.note}
+        onclick={() => onselect(one.layer.id)}
+        onpointerdown={(event) => lift(event, one.layer)}
+        onpointermove={carry}
+        onpointerup={drop}
+        onpointercancel={drop}
+        onkeydown={(event) => cardKey(event, one.layer)}
+      >
+        <svg width="11" height="34" class="shrink-0" aria-hidden="true"
+          ><Hatch id={`card-${one.layer.id}`} /><rect
+            x="0.5"
+            y="0.5"
+            width="10"
+            height="33"
+            fill={`url(#card-${one.layer.id}-${one.layer.kind})`}
+            stroke={on ? "var(--ground)" : "var(--text)"}
+          /></svg
+        >
+        <span class="min-w-0 flex-1">
+          <span class="block truncate font-strong">{one.layer.name}</span>
+          <span class={["block truncate text-xs", on ? "" : "text-muted"]}
+            >{one.layer.is_hero ? "hero" : kindName(one.layer.kind)} · {combineName(
+              one.layer.combine,
+              one.layer.key_colour,
+            )}</span
+          >
+        </span>
+        <span class="mr-1.5 grid place-items-center gap-0.5">
+          {#if one.layer.items.length}<Verdict verdict={one.layer.verdict} inverted={on} />{/if}
+          {#if one.layer.circled_take}<span class="num text-xs" title="circled take"
+              >t{one.layer.circled_take}</span
+            >{/if}
+        </span>
+      </button>
+    {/each}
+  </div>
+</div>

@@ -1,0 +1,97 @@
+// Settings searched for the layer that is selected: what is locked, what was found, the scales side by side.
+import { answered, client, Offline, Refused, type Answer, type Schemas } from "../../lib/api/client";
+import type { BenchState } from "../../lib/edit/shot.svelte";
+import { noChanges } from "../../lib/edit/changes";
+import { session } from "../../lib/session.svelte";
+
+type Found = { busy: boolean; answers: Answer[]; problem: string };
+
+export class Solving {
+  found = $state.raw<Found | null>(null);
+  scales = $state.raw<Schemas["ScaleRowOut"][] | "asked" | null>(null);
+  #locked = $state<Record<number, string[]>>({});
+
+  constructor(readonly bench: BenchState) {}
+
+  get #layer() {
+    return this.bench.bench?.layers.find((one) => one.id === this.bench.selected) ?? null;
+  }
+  get #set() {
+    return this.bench.bench?.selected ?? null;
+  }
+  get #how(): Schemas["SolveIn"] {
+    const school = session.person?.school ?? "measured";
+    const units = session.person?.units ?? "metric";
+    return { ...this.bench.unsaved, locked: [...this.locks], school, units };
+  }
+  /** The fields of the selected layer that keep their value. */
+  get locks(): string[] {
+    return this.#set ? (this.#locked[this.#set.layer_id] ?? []) : [];
+  }
+  toggle(field: string) {
+    if (!this.#set) return;
+    const now = this.locks;
+    this.#locked[this.#set.layer_id] = now.includes(field)
+      ? now.filter((one) => one !== field)
+      : [...now, field];
+  }
+  close() {
+    this.found = this.scales = null;
+  }
+
+  async solve() {
+    const layer = this.#layer;
+    if (!layer) return;
+    this.found = { busy: true, answers: [], problem: "" };
+    this.scales = null;
+    await this.#asked(async () => {
+      const params = { path: { layer_id: layer.id } };
+      const { answers } = await answered(
+        client.POST("/api/layers/{layer_id}/solve", { params, body: this.#how }),
+      );
+      this.found = { busy: false, answers, problem: "" };
+    });
+  }
+  /** The common scales side by side; once more puts them away. */
+  async chooseScale() {
+    if (this.scales) {
+      this.scales = null;
+      return;
+    }
+    const layer = this.#layer;
+    if (!layer) return;
+    this.scales = "asked";
+    await this.#asked(async () => {
+      const params = { path: { layer_id: layer.id } };
+      this.scales = (
+        await answered(client.POST("/api/layers/{layer_id}/scales", { params, body: this.#how }))
+      ).rows;
+    });
+  }
+  async useScale(scale: number) {
+    const layer = this.#layer;
+    if (!layer) return;
+    await this.bench.set(`Scale 1:${scale}`, "layers", layer.id, { scale });
+    await this.solve();
+  }
+  use(answer: Answer) {
+    const [set, layer] = [this.#set, this.#layer];
+    if (!set || !layer) return;
+    const changes = noChanges();
+    if (Object.keys(answer.set_up).length) changes.set_ups[set.set_up_id] = answer.set_up;
+    if (Object.keys(answer.layer).length) changes.layers[layer.id] = answer.layer;
+    this.found = null;
+    this.bench.basis = "planned";
+    void this.bench.apply("Solve", changes);
+  }
+
+  async #asked(work: () => Promise<void>) {
+    try {
+      await work();
+    } catch (error) {
+      if (!(error instanceof Refused) && !(error instanceof Offline)) throw error;
+      this.scales = null;
+      this.found = { busy: false, answers: [], problem: error.message };
+    }
+  }
+}

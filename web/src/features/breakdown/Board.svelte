@@ -1,0 +1,265 @@
+<!-- The board, or the view through the lens, with its lines. Drawn by mouse, finger or keyboard; every point can be moved. -->
+<script lang="ts">
+  import type { Bench } from "../../lib/api/client";
+  import type { BenchState } from "../../lib/edit/shot.svelte";
+  import DrawnLine from "../../lib/draw/DrawnLine.svelte";
+  import {
+    CLOSED,
+    kindOf,
+    middle,
+    pointsOf,
+    shape,
+    type BoardLine,
+    type LineKind,
+    type Point,
+  } from "../../lib/draw/lines";
+
+  let {
+    bench,
+    data,
+    picture,
+    tool = $bindable(null),
+    chosen = $bindable(null),
+    clean,
+  }: {
+    bench: BenchState;
+    data: Bench;
+    picture: string | null;
+    tool: LineKind | null;
+    chosen: number | null;
+    clean: boolean;
+  } = $props();
+
+  let svg = $state<SVGSVGElement | null>(null);
+  let across = $state(600);
+  let drawing = $state<Point[]>([]);
+  let pointer = $state<Point | null>(null);
+  let held = $state<{ line: number; point: number | null; from: Point; start: Point[] } | null>(null);
+  const w = $derived(data.delivery_width_px);
+  const h = $derived(data.delivery_height_px);
+  const k = $derived(w / Math.max(across, 1));
+  const writes = $derived(bench.writes);
+
+  $effect(() => {
+    if (tool === null) drawing = [];
+  });
+
+  const round = (value: number) => Math.round(value * 10) / 10;
+  function at(event: PointerEvent | MouseEvent): Point {
+    const box = svg!.getBoundingClientRect();
+    return [
+      Math.min(Math.max(Math.round(((event.clientX - box.left) / box.width) * w), 0), w),
+      Math.min(Math.max(Math.round(((event.clientY - box.top) / box.height) * h), 0), h),
+    ];
+  }
+  async function finish(points: Point[]) {
+    const kind = tool;
+    if (!kind) return;
+    tool = null;
+    drawing = [];
+    const name = kindOf(kind).name;
+    const made = await bench.add(`Draw a ${name.toLowerCase()}`, { what: "line", fields: { kind, points } });
+    if (made) chosen = made;
+  }
+  export function placeInMiddle() {
+    if (tool) void finish(middle(tool, w, h));
+  }
+  function pressed(event: PointerEvent) {
+    if (!tool || !writes || event.button) return;
+    event.preventDefault();
+    const here = at(event);
+    const { most, least } = kindOf(tool);
+    const first = drawing[0];
+    if (
+      first &&
+      CLOSED.has(tool) &&
+      drawing.length >= least &&
+      Math.hypot(here[0] - first[0], here[1] - first[1]) < 12 * k
+    )
+      return void finish(drawing);
+    const last = drawing.at(-1);
+    if (last && Math.hypot(here[0] - last[0], here[1] - last[1]) < 6 * k && drawing.length >= least)
+      return void finish(drawing);
+    drawing = [...drawing, here];
+    if (drawing.length >= most) void finish(drawing);
+  }
+  function take(event: PointerEvent, line: BoardLine, point: number | null) {
+    if (tool || event.button) return;
+    chosen = line.id;
+    if (!writes) return;
+    event.preventDefault();
+    event.stopPropagation();
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+    bench.remember();
+    held = { line: line.id, point, from: at(event), start: pointsOf(line) };
+  }
+  function drag(event: PointerEvent) {
+    if (tool) pointer = at(event);
+    if (!held) return;
+    const here = at(event);
+    const [dx, dy] = [here[0] - held.from[0], here[1] - held.from[1]];
+    const points = held.start.map((one, i): Point =>
+      held!.point === null || held!.point === i ? [round(one[0] + dx), round(one[1] + dy)] : one,
+    );
+    bench.try("lines", held.line, { points });
+  }
+  function drop() {
+    if (!held) return;
+    held = null;
+    void bench.commit("Move a line");
+  }
+  function nudge(event: KeyboardEvent, line: BoardLine, point: number) {
+    if (!writes) return;
+    const step = event.shiftKey ? 20 : 2;
+    const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[
+      event.key
+    ];
+    const points = pointsOf(line);
+    if (event.key === "Delete" || event.key === "Backspace") {
+      event.preventDefault();
+      if (points.length > kindOf(line.kind).least)
+        void bench.set("Remove a point", "lines", line.id, { points: points.filter((_, i) => i !== point) });
+      else void bench.set("Remove a line", "lines", line.id, { removed: true });
+      return;
+    }
+    if (!by) return;
+    event.preventDefault();
+    void bench.set("Move a line", "lines", line.id, {
+      points: points.map((one, i) => (i === point ? [one[0] + by[0]!, one[1] + by[1]!] : one)),
+    });
+  }
+  /** A point in the middle of a stretch, put there by a double click. */
+  function split(event: MouseEvent, line: BoardLine) {
+    if (!writes || kindOf(line.kind).most < 3) return;
+    const here = at(event);
+    const points = pointsOf(line);
+    const ends = CLOSED.has(line.kind) ? points.length : points.length - 1;
+    let best = 0;
+    let nearest = Infinity;
+    for (let i = 0; i < ends; i++) {
+      const [a, b] = [points[i]!, points[(i + 1) % points.length]!];
+      const off =
+        Math.hypot(here[0] - a[0], here[1] - a[1]) +
+        Math.hypot(here[0] - b[0], here[1] - b[1]) -
+        Math.hypot(a[0] - b[0], a[1] - b[1]);
+      if (off < nearest) [nearest, best] = [off, i];
+    }
+    void bench.set("Add a point", "lines", line.id, {
+      points: [...points.slice(0, best + 1), here, ...points.slice(best + 1)],
+    });
+  }
+  export function key(event: KeyboardEvent): boolean {
+    if (!tool) return false;
+    if (event.key === "Escape") {
+      if (drawing.length) drawing = [];
+      else tool = null;
+      return true;
+    }
+    if (event.key === "Enter" && drawing.length >= kindOf(tool).least) {
+      void finish(drawing);
+      return true;
+    }
+    if (event.key === "Backspace" && drawing.length) {
+      drawing = drawing.slice(0, -1);
+      return true;
+    }
+    return false;
+  }
+</script>
+
+<svelte:window onpointerup={drop} onpointercancel={drop} />
+
+<svg
+  bind:this={svg}
+  bind:clientWidth={across}
+  viewBox={`0 0 ${w} ${h}`}
+  class={["block h-auto w-full touch-none bg-black select-none", tool && "cursor-crosshair"]}
+  style:aspect-ratio={`${w} / ${h}`}
+  role="group"
+  aria-label={`Board of ${data.code}${tool ? `: drawing a ${kindOf(tool).name.toLowerCase()}` : ""}`}
+  onpointerdown={pressed}
+  onpointermove={drag}
+  onpointerleave={() => (pointer = null)}
+>
+  {#if picture}<image href={picture} width={w} height={h} preserveAspectRatio="xMidYMid meet" />
+  {:else}<rect width={w} height={h} fill="#2a2a2a" /><path
+      d={`M0 0L${w} ${h}M${w} 0L0 ${h}`}
+      stroke="#444"
+      stroke-width={k}
+    />{/if}
+  {#if !clean}
+    {#each data.lines as line, i (line.id)}
+      {@const points = pointsOf(line)}
+      {@const on = chosen === line.id}
+      <DrawnLine {line} number={i + 1} {k} width={w} height={h} {on} />
+      {#if points.length > 1}
+        <!-- svelte-ignore a11y_no_static_element_interactions -->
+        <path
+          d={shape(line.kind, points)}
+          fill={CLOSED.has(line.kind) ? "#000" : "none"}
+          fill-opacity="0"
+          stroke="#000"
+          stroke-opacity="0"
+          stroke-width={16 * k}
+          class={tool ? "" : "cursor-move"}
+          pointer-events={tool ? "none" : "all"}
+          onpointerdown={(event) => take(event, line, null)}
+          ondblclick={(event) => split(event, line)}
+        />
+      {/if}
+      {#each points as point, j (j)}
+        {#if on || points.length === 1}
+          <!-- svelte-ignore a11y_no_static_element_interactions -->
+          <circle
+            cx={point[0]}
+            cy={point[1]}
+            r={18 * k}
+            fill="transparent"
+            class="cursor-move"
+            pointer-events={tool ? "none" : "all"}
+            onpointerdown={(event) => take(event, line, j)}
+          />
+          <rect
+            x={point[0] - 6 * k}
+            y={point[1] - 6 * k}
+            width={12 * k}
+            height={12 * k}
+            fill={points.length === 1 ? "transparent" : "#fff"}
+            stroke="#000"
+            stroke-width={points.length === 1 ? 0 : 1.6 * k}
+            class="cursor-move focus:stroke-[4]"
+            role="slider"
+            tabindex={writes && !tool ? 0 : -1}
+            aria-label={`${kindOf(line.kind).name} ${i + 1}, point ${j + 1}`}
+            aria-valuenow={point[0]}
+            aria-valuetext={`${Math.round(point[0])} across, ${Math.round(point[1])} down`}
+            onpointerdown={(event) => take(event, line, j)}
+            onkeydown={(event) => nudge(event, line, j)}
+          />
+        {/if}
+      {/each}
+    {/each}
+    {#if tool && drawing.length}
+      {@const all = pointer ? [...drawing, pointer] : drawing}
+      <g pointer-events="none">
+        <path d={shape(tool, all)} fill="none" stroke="#fff" stroke-width={4.5 * k} />
+        <path
+          d={shape(tool, all)}
+          fill="none"
+          stroke="#000"
+          stroke-width={2 * k}
+          stroke-dasharray={`${4 * k} ${3 * k}`}
+        />
+        {#each drawing as point, j (j)}<rect
+            x={point[0] - 4 * k}
+            y={point[1] - 4 * k}
+            width={8 * k}
+            height={8 * k}
+            fill="#fff"
+            stroke="#000"
+            stroke-width={1.4 * k}
+          />{/each}
+      </g>
+    {/if}
+  {/if}
+</svg>

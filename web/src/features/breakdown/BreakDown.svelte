@@ -1,0 +1,329 @@
+<!-- The wall: every shot of the production, what it is, what will show, what is left. -->
+<script lang="ts">
+  import { push } from "svelte-spa-router";
+  import Pages from "./Pages.svelte";
+  import TakeIn from "./TakeIn.svelte";
+  import WallCard from "./WallCard.svelte";
+  import WallList from "./WallList.svelte";
+  import Printed from "../papers/Printed.svelte";
+  import { hours, plural, whole } from "../../lib/hours";
+  import { answered, client, type Schemas } from "../../lib/api/client";
+  import { Asking } from "../../lib/edit/asking.svelte";
+  import { place } from "../../lib/place.svelte";
+  import { session } from "../../lib/session.svelte";
+  import { whenOthersWrite } from "../../lib/events/told.svelte";
+  import Choice from "../../lib/ui/Choice.svelte";
+  import { letter, undoes } from "../../lib/ui/keys";
+
+  type Line = Schemas["WallLine"];
+  const asking = new Asking();
+  const SHOWN = "jungoptic.wall";
+  const kept = JSON.parse(localStorage.getItem(SHOWN) ?? "{}") as { look?: string; group?: string };
+  let look = $state<"wall" | "list">(kept.look === "list" ? "list" : "wall");
+  let group = $state<"none" | "place" | "recipe">(
+    kept.group === "place" || kept.group === "recipe" ? kept.group : "none",
+  );
+  let only = $state("all");
+  let words = $state("");
+  let adding = $state(false);
+  let filter = $state<HTMLInputElement | null>(null);
+  let list = $state<ReturnType<typeof WallList> | null>(null);
+  const boards = new Asking();
+  let matched = $state<Schemas["MatchedBoard"][]>([]);
+
+  $effect(() => localStorage.setItem(SHOWN, JSON.stringify({ look, group })));
+
+  const production = $derived(place.productions?.find((one) => one.id === place.production));
+  const writes = $derived(production?.role === "supervisor");
+  /** Something to look at: shots, or shots that can be brought back. */
+  const any = $derived(Boolean(place.shots?.length || place.wall?.removed.length));
+  const totals = $derived(place.wall?.totals ?? null);
+  const aspect = $derived(production ? production.delivery_width_px / production.delivery_height_px : 16 / 9);
+  const ONLY: Record<string, [string, (one: Line) => boolean]> = {
+    all: ["All shots", () => true],
+    shows: ["Something shows", (one) => one.verdict === "shows"],
+    open: ["Cautions open", (one) => one.open_hazards.length > 0],
+    ready: ["Ready", (one) => one.ready],
+    unready: ["Not ready", (one) => !one.ready],
+    bare: ["No plates yet", (one) => one.layers === 0],
+    unshot: ["Not shot yet", (one) => one.shot_layers < Math.max(one.filmed, 1)],
+  };
+  const found = $derived.by(() => {
+    const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
+    return (place.shots ?? []).filter((one) => {
+      const all = [one.code, one.title, one.description, one.place, ...one.recipes].join(" ").toLowerCase();
+      return wanted.every((word) => all.includes(word)) && ONLY[only]![1](one);
+    });
+  });
+  const groups = $derived.by((): [string, Line[]][] => {
+    if (group === "none") return [["", found]];
+    const by: Record<string, Line[]> = {};
+    for (const one of found)
+      for (const name of group === "place"
+        ? [one.place || "No place said"]
+        : one.recipes.length
+          ? one.recipes
+          : ["No recipe chosen"])
+        (by[name] ??= []).push(one);
+    return Object.entries(by).sort(
+      ([a], [b]) => Number(a.startsWith("No ")) - Number(b.startsWith("No ")) || a.localeCompare(b),
+    );
+  });
+
+  function read() {
+    return asking.run(readWall);
+  }
+  const readWall = () => place.readShots(session.person?.school ?? "measured");
+  whenOthersWrite(readWall);
+  void read();
+
+  function cardKey(event: KeyboardEvent) {
+    const cards = [...document.querySelectorAll<HTMLElement>("[data-wall]")];
+    const at = cards.indexOf(event.currentTarget as HTMLElement);
+    const here = cards[at]!.getBoundingClientRect();
+    const row = (one: HTMLElement) => one.getBoundingClientRect();
+    let next: HTMLElement | undefined;
+    if (event.key === "ArrowRight") next = cards[at + 1];
+    else if (event.key === "ArrowLeft") next = cards[at - 1];
+    else if (event.key === "ArrowDown")
+      next = cards.slice(at + 1).find((one) => row(one).top > here.top + 4 && row(one).left >= here.left - 4);
+    else if (event.key === "ArrowUp")
+      next = cards
+        .slice(0, at)
+        .reverse()
+        .find((one) => row(one).top < here.top - 4 && row(one).left <= here.left + 4);
+    else if (event.key === "Home") next = cards[0];
+    else if (event.key === "End") next = cards.at(-1);
+    if (!next) return;
+    event.preventDefault();
+    next.focus();
+    next.scrollIntoView({ block: "nearest" });
+  }
+  function pressed(event: KeyboardEvent) {
+    if (look === "list" && undoes(event)) {
+      void list?.undo();
+      return;
+    }
+    const focused = (document.activeElement as HTMLElement | null)?.dataset.wall;
+    const key = letter(event);
+    if (key === "n" && writes) {
+      event.preventDefault();
+      adding = true;
+    } else if (key === "f") {
+      event.preventDefault();
+      filter?.focus();
+    } else if (key === "v") look = look === "wall" ? "list" : "wall";
+    else if (key === "t" && focused) void push(`/shots/${focused}/log`);
+    else if (key === "e" && focused) void push(`/shots/${focused}/bench`);
+  }
+  async function uploadBoards(event: Event) {
+    const input = event.currentTarget as HTMLInputElement;
+    const files = [...(input.files ?? [])];
+    if (!files.length || !place.production) return;
+    const form = new FormData();
+    form.append("version", String(place.version));
+    for (const file of files) form.append("files", file);
+    const done = await boards.run(() =>
+      answered(
+        client.POST("/api/productions/{production_id}/boards", {
+          params: { path: { production_id: place.production! } },
+          body: form as never,
+          bodySerializer: (body) => body as never,
+        }),
+      ),
+    );
+    input.value = "";
+    if (done) {
+      matched = done;
+      read();
+    }
+  }
+</script>
+
+<svelte:window onkeydown={pressed} />
+<svelte:head><title>Break down · Jungoptic</title></svelte:head>
+
+<main class="flex h-full flex-col">
+  <h1 class="sr-only">{production?.title ?? "Break down"}</h1>
+  <Pages here="wall">
+    <div class="ml-auto flex flex-wrap items-center gap-2">
+      {#if place.productions && place.productions.length > 1}
+        <select class="field !w-auto" aria-label="Production" bind:value={place.production} onchange={read}>
+          {#each place.productions as one (one.id)}<option value={one.id}>{one.title}</option>{/each}
+        </select>
+      {/if}
+      {#if production && writes}
+        <label class="btn !border-line"
+          >Boards
+          <input
+            type="file"
+            multiple
+            class="sr-only"
+            accept="image/png,image/jpeg,image/tiff,application/pdf"
+            onchange={uploadBoards}
+          />
+        </label>
+        <button class="btn btn-solid" onclick={() => (adding = true)}
+          >Add shots <span class="key">n</span></button
+        >
+      {/if}
+      {#if production}
+        <a class="btn !border-line" href={`/api/productions/${production.id}/shots.csv`} download>CSV</a>
+        <a class="btn !border-line" href={`/api/productions/${production.id}/shots.otio`} download>OTIO</a>
+        <Printed what="book" id={production.id} version={production.version} label="Book" />
+      {/if}
+    </div>
+  </Pages>
+
+  {#if asking.said}
+    <p role="alert" class="px-3.5 py-3">
+      {asking.said} <button class="link" onclick={read}>Try again</button>
+    </p>
+  {/if}
+  {#if boards.said}<p role="alert" class="border-b border-line px-3.5 py-2">{boards.said}</p>{/if}
+  {#if matched.length}
+    <p class="border-b border-line px-3.5 py-2" aria-live="polite">
+      {plural(matched.length, "board")} placed: {matched
+        .slice(0, 12)
+        .map((one) => `${one.picture} → ${one.code}`)
+        .join(", ")}{matched.length > 12 ? " …" : ""}
+      <button class="link ml-2" onclick={() => (matched = [])}>Good</button>
+    </p>
+  {/if}
+
+  {#if place.productions && !production}
+    <div class="mx-auto mt-24 max-w-md px-4 text-center">
+      <h2 class="text-lg">You are in no production yet</h2>
+      <p class="mt-2 text-muted">
+        A supervisor adds you to a production by your name, <b class="text-ink">{session.person?.username}</b
+        >. Then its shots stand here: what each plate must be shot at, and what will show.
+      </p>
+    </div>
+  {:else if production && place.shots}
+    {#if totals}
+      <div class="flex shrink-0 flex-wrap items-baseline gap-x-4 gap-y-0.5 border-b border-line px-3.5 py-2">
+        <b class="text-lg">{production.title}</b>
+        <span class="text-muted"
+          ><span class="num">{production.delivery_width_px} × {production.delivery_height_px}</span> at
+          <span class="num">{production.frame_rate_fps}</span></span
+        >
+        <span
+          ><span class="num">{totals.shots}</span> shots, <span class="num">{totals.effects}</span> with effects</span
+        >
+        <span
+          ><span class="num">{whole(totals.hours)} h</span>
+          <span class="text-muted"
+            >({Object.entries(totals.by_craft)
+              .map(([craft, value]) => `${craft} ${whole(value)}`)
+              .join(", ")})</span
+          ></span
+        >
+        <span class="num">{whole(totals.hours_left)} h left</span>
+        <span class="num">{whole(totals.storage_gb)} GB</span>
+        <span><span class="num">{totals.ready}</span> ready</span>
+        {#if totals.open_hazards}<button
+            class="link font-strong"
+            aria-pressed={only === "open"}
+            onclick={() => (only = only === "open" ? "all" : "open")}
+            >{plural(totals.open_hazards, "caution")} open</button
+          >{/if}
+        {#if place.wall?.pending}<span class="text-muted" aria-live="polite"
+            >judging, {place.wall.pending} to go…</span
+          >{/if}
+      </div>
+    {/if}
+    {#if any}
+      <div class="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-3.5 py-1.5">
+        <Choice
+          label="Look"
+          value={look}
+          options={[
+            ["wall", "Wall"],
+            ["list", "List"],
+          ]}
+          onchange={(value) => (look = value)}
+        />
+        <span class="relative">
+          <input
+            bind:this={filter}
+            bind:value={words}
+            class="field !w-60 max-sm:!w-44"
+            placeholder="Filter by word, place, recipe"
+            aria-label="Filter"
+          />
+          <span class="key pointer-events-none absolute top-1.5 right-2 max-sm:hidden">f</span>
+        </span>
+        <select class="field !w-auto" aria-label="Only" bind:value={only}>
+          {#each Object.entries(ONLY) as [key, [name]] (key)}<option value={key}>{name}</option>{/each}
+        </select>
+        {#if look === "wall"}
+          <label class="flex items-center gap-2 text-muted"
+            >by
+            <select class="field !w-auto" aria-label="Group by" bind:value={group}>
+              <option value="none">order of the cut</option>
+              <option value="place">place</option>
+              <option value="recipe">recipe</option>
+            </select>
+          </label>
+        {/if}
+        <span class="ml-auto text-muted" aria-live="polite"
+          >{found.length === place.shots.length ? "" : `${found.length} of ${place.shots.length}`}</span
+        >
+      </div>
+    {/if}
+    {#if !any}
+      <div class="grid flex-1 place-content-center gap-3 p-6 text-center">
+        <h2 class="text-lg">No shots yet</h2>
+        <p class="max-w-prose text-muted">
+          A shot is one cut of the finished film: a code, a length, the plates it is made of. Type them one a
+          line, or take in a table, a screenplay or an edit list.
+        </p>
+        {#if writes}<button class="btn btn-solid mx-auto" onclick={() => (adding = true)}>Add shots</button
+          >{/if}
+      </div>
+    {:else if !found.length && (look === "wall" || place.shots.length)}
+      <p class="px-3.5 py-8 text-muted">
+        {#if place.shots.length}
+          No shot fits. <button
+            class="link"
+            onclick={() => {
+              words = "";
+              only = "all";
+            }}>Show all</button
+          >
+        {:else}
+          Every shot is removed. <button class="link" onclick={() => (look = "list")}
+            >Look at them in the list</button
+          >
+        {/if}
+      </p>
+    {:else if look === "list"}
+      <WallList
+        bind:this={list}
+        shots={found}
+        removed={place.wall?.removed ?? []}
+        places={place.wall?.places ?? []}
+        {writes}
+        onchange={read}
+      />
+    {:else}
+      <div class="min-h-0 flex-1 overflow-y-auto px-3.5 py-3">
+        {#each groups as [name, shots] (name)}
+          {#if name}<h2 class="pt-2 pb-1.5">
+              {name}
+              <span class="font-normal text-muted"
+                >{plural(shots.length, "shot")}, {hours(shots.reduce((sum, one) => sum + one.hours_left, 0))} left</span
+              >
+            </h2>{/if}
+          <div class="mb-3 grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-3">
+            {#each shots as shot (shot.id)}<WallCard {shot} {aspect} onkeydown={cardKey} />{/each}
+          </div>
+        {/each}
+      </div>
+    {/if}
+  {:else if !asking.said}
+    <p class="px-3.5 py-3 text-muted">Reading the shots…</p>
+  {/if}
+</main>
+
+{#if production}<TakeIn bind:open={adding} production={production.id} onchange={read} />{/if}

@@ -1,0 +1,167 @@
+<!-- The notes in the margin: one for each line, with what it speaks of. The chosen one opens to be said more exactly. -->
+<script lang="ts">
+  import type { Bench } from "../../lib/api/client";
+  import type { BenchState } from "../../lib/edit/shot.svelte";
+  import Verdict from "../../lib/ui/Verdict.svelte";
+  import { hours } from "../../lib/hours";
+  import { kindOf, type BoardLine } from "../../lib/draw/lines";
+
+  let {
+    bench,
+    data,
+    chosen = $bindable(null),
+  }: { bench: BenchState; data: Bench; chosen: number | null } = $props();
+  const text = (line: BoardLine, name: string) => String(line.values[name] ?? "");
+  const layerOf = (line: BoardLine) => data.layers.find((one) => one.id === line.values.layer_id)?.name ?? "";
+  const frames = (line: BoardLine) => {
+    const first = line.values.first_frame as number | null;
+    const last = line.values.last_frame as number | null;
+    return first === null && last === null
+      ? ""
+      : `frames ${first ?? 0} to ${last ?? Number(data.shot.values.length_frames) - 1}`;
+  };
+  const problem = (name: string) => bench.problems.find((one) => one.field === name)?.message ?? "";
+  function set(line: BoardLine, name: string, value: unknown) {
+    if (value !== line.values[name])
+      void bench.set(kindOf(line.kind).name, "lines", line.id, { [name]: value });
+  }
+  const number = (event: Event) => {
+    const typed = (event.currentTarget as HTMLInputElement).value.trim();
+    return typed === "" ? null : Number(typed);
+  };
+  /** What the layer is to each kind of line. */
+  const ASKS: Partial<Record<BoardLine["kind"], string>> = {
+    matte: "Passes behind it",
+    paint_out: "It is in",
+    keep_clear: "Only for",
+  };
+</script>
+
+<ol class="min-h-0 flex-1 overflow-y-auto">
+  {#each data.lines as line, i (line.id)}
+    {@const on = chosen === line.id}
+    <li class="border-b border-line">
+      <button
+        class={[
+          "flex w-full cursor-pointer items-baseline gap-2 px-3 py-1.5 text-left",
+          on && "bg-ink text-ground",
+        ]}
+        aria-expanded={on}
+        onclick={() => (chosen = on ? null : line.id)}
+      >
+        <span class="num w-4 shrink-0 text-right">{i + 1}</span>
+        <span class="min-w-0 flex-1">
+          <b>{kindOf(line.kind).name}</b>{text(line, "thing") ? `, ${text(line, "thing")}` : ""}
+          {#if !on}<span class="block text-muted"
+              >{[text(line, "note"), layerOf(line), frames(line)].filter(Boolean).join("; ") ||
+                "no note yet"}</span
+            >{/if}
+        </span>
+        {#if line.hours !== null}<span class="num shrink-0" title={line.hours_text}>{hours(line.hours)}</span
+          >{/if}
+        {#if line.verdict}<span class="flex shrink-0 items-center gap-1.5 whitespace-nowrap"
+            ><Verdict verdict={line.verdict} label={false} inverted={on} />{line.verdict === "holds"
+              ? "holds"
+              : line.says}</span
+          >{/if}
+      </button>
+      {#if on}
+        <div class="grid gap-1.5 px-3 pt-1 pb-2.5">
+          <textarea
+            class="field py-1"
+            rows="2"
+            aria-label="Note"
+            placeholder="Why it is there: read by everybody"
+            disabled={!bench.writes}
+            value={text(line, "note")}
+            onchange={(event) => set(line, "note", event.currentTarget.value.trim())}></textarea>
+          {#if ASKS[line.kind]}
+            <label class="grid grid-cols-[7rem_1fr] items-center gap-2"
+              ><span class="text-muted">{ASKS[line.kind]}</span>
+              <select
+                class="field"
+                disabled={!bench.writes}
+                value={String(line.values.layer_id ?? "")}
+                onchange={(event) =>
+                  set(line, "layer_id", event.currentTarget.value ? Number(event.currentTarget.value) : null)}
+              >
+                <option value=""
+                  >{line.kind === "paint_out"
+                    ? "the hero plate"
+                    : line.kind === "matte"
+                      ? "say which"
+                      : "everything"}</option
+                >
+                {#each data.layers as layer (layer.id)}<option value={String(layer.id)}>{layer.name}</option
+                  >{/each}
+              </select></label
+            >
+          {/if}
+          {#if line.kind === "recurring" || line.kind === "paint_out" || line.kind === "tracking"}
+            <label class="grid grid-cols-[7rem_1fr] items-center gap-2"
+              ><span class="text-muted">What</span>
+              <input
+                class="field"
+                list={line.kind === "recurring" ? "recurs-here" : undefined}
+                disabled={!bench.writes}
+                value={text(line, "thing")}
+                onchange={(event) => set(line, "thing", event.currentTarget.value.trim())}
+              /></label
+            >
+          {/if}
+          {#if line.kind === "paint_out" || line.kind === "keep_clear"}
+            <span class="grid grid-cols-[7rem_1fr_auto_1fr] items-center gap-2"
+              ><span class="text-muted">Frames</span>
+              <input
+                class="field num"
+                aria-label="From frame"
+                inputmode="numeric"
+                placeholder="0"
+                disabled={!bench.writes}
+                value={text(line, "first_frame")}
+                onchange={(event) => set(line, "first_frame", number(event))}
+              /><span class="text-muted">to</span><input
+                class="field num"
+                aria-label="To frame"
+                inputmode="numeric"
+                placeholder={String(Number(data.shot.values.length_frames) - 1)}
+                disabled={!bench.writes}
+                value={text(line, "last_frame")}
+                onchange={(event) => set(line, "last_frame", number(event))}
+              /></span
+            >
+            {#if problem("last_frame") || problem("first_frame")}<p role="alert" class="text-sm">
+                {problem("last_frame") || problem("first_frame")}
+              </p>{/if}
+          {/if}
+          {#if line.kind === "split"}
+            <label class="grid grid-cols-[7rem_1fr_auto] items-center gap-2"
+              ><span class="text-muted">Feather</span>
+              <input
+                class="field num"
+                inputmode="decimal"
+                disabled={!bench.writes}
+                value={text(line, "feather_px")}
+                onchange={(event) => set(line, "feather_px", number(event) ?? 0)}
+              /><span class="num text-muted">px</span></label
+            >
+          {/if}
+          {#if line.hours !== null}<p class="text-sm text-muted">{line.hours_text}</p>{/if}
+          {#if bench.writes}<button
+              class="link justify-self-start"
+              onclick={() => {
+                chosen = null;
+                void bench.set(`Remove ${kindOf(line.kind).name.toLowerCase()}`, "lines", line.id, {
+                  removed: true,
+                });
+              }}>Remove</button
+            >{/if}
+        </div>
+      {/if}
+    </li>
+  {/each}
+</ol>
+<datalist id="recurs-here">
+  {#each (data.shot.values.recurring as string[]) ?? [] as thing (thing)}<option value={thing}
+    ></option>{/each}
+</datalist>

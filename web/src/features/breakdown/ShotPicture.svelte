@@ -1,0 +1,24 @@
+<!-- What stands for a shot: its board, else the view through its lens, else an empty frame that says so. -->
+<script lang="ts">
+  import type { Schemas } from "../../lib/api/client";
+
+  let { shot, width = 400, aspect }: { shot: Schemas["WallLine"]; width?: number; aspect: number } = $props();
+  const source = $derived(
+    shot.board
+      ? `/api/boards/${shot.board}.jpg?width=${width}`
+      : shot.hero
+        ? `/api/shots/${shot.id}/small.jpg?v=${shot.revision}`
+        : "",
+  );
+</script>
+
+<span class="relative block w-full overflow-hidden bg-black" style:aspect-ratio={aspect}>
+  {#if source}
+    <img src={source} alt="" loading="lazy" decoding="async" class="h-full w-full object-contain" />
+  {:else}
+    <svg viewBox="0 0 160 90" preserveAspectRatio="none" class="h-full w-full bg-panel" aria-hidden="true">
+      <path d="M0 0L160 90M160 0L0 90" stroke="var(--line)" vector-effect="non-scaling-stroke" />
+    </svg>
+    <span class="absolute inset-0 grid place-content-center text-muted">no board yet</span>
+  {/if}
+</span>

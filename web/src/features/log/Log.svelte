@@ -1,0 +1,373 @@
+<!-- The Log: at the camera, one hand, one screen. The set-up card, one big Take, what differs from the plan, the verdict at once. -->
+<script lang="ts">
+  import { untrack } from "svelte";
+  import { answered, client, Offline, Refused, writeKey, type Schemas } from "../../lib/api/client";
+  import { kept, shown, unitOf } from "../../lib/units";
+  import { outbox } from "../../lib/offline/outbox.svelte";
+  import TakeVerdict from "./TakeVerdict.svelte";
+  import { place } from "../../lib/place.svelte";
+  import { session } from "../../lib/session.svelte";
+  import { whenOthersWrite } from "../../lib/events/told.svelte";
+  import { letter } from "../../lib/ui/keys";
+  import Verdict from "../../lib/ui/Verdict.svelte";
+
+  let { params }: { params: { shot: string } } = $props();
+  type Log = Schemas["LogOut"];
+  type Setting = Schemas["SettingOut"];
+
+  let log = $state.raw<Log | null>(null);
+  let missing = $state("");
+  let offline = $state(false);
+  let chosen = $state<number | null>(null);
+  let actual = $state<Record<number, Record<string, number>>>({});
+  let open = $state<string | null>(null);
+  let typed = $state("");
+  let problem = $state("");
+  let note = $state("");
+  let circled = $state(false);
+  let page = $state<HTMLElement>();
+  let latest = $state<Schemas["TakeOut"] | null>(null);
+
+  const units = $derived(session.person?.units ?? "metric");
+  const shot = $derived(Number(params.shot));
+  const cached = $derived(`jungoptic.log.${shot}`);
+  const layer = $derived(log?.layers.find((one) => one.id === chosen) ?? log?.layers[0] ?? null);
+  const changed = $derived(layer ? (actual[layer.id] ?? {}) : {});
+  const mine = $derived(outbox.waiting.filter((one) => one.shot === shot));
+  const logs = $derived(log?.role === "supervisor" || log?.role === "crew");
+  const number = $derived(
+    (layer?.next_take ?? 1) + mine.filter((one) => one.layer === layer?.id && !one.problem).length,
+  );
+
+  async function read() {
+    try {
+      const query = { units, school: session.person?.school ?? "measured" } as const;
+      log = await answered(
+        client.GET("/api/shots/{shot_id}/log", { params: { path: { shot_id: shot }, query } }),
+      );
+      localStorage.setItem(cached, JSON.stringify(log));
+      place.opened(log.production_id);
+      offline = false;
+    } catch (error) {
+      if (error instanceof Offline) {
+        offline = true;
+        log ??= JSON.parse(localStorage.getItem(cached) ?? "null");
+      } else if (error instanceof Refused) missing = error.message;
+      else throw error;
+    }
+  }
+  $effect(() => {
+    place.shot = shot;
+    void units;
+    untrack(() => void read());
+  });
+  whenOthersWrite(read, (told) => told.shot === shot || told.shot === null);
+  outbox.onsent((take) => {
+    latest = take;
+    page?.scrollTo({ top: 0 });
+    void read();
+  });
+
+  // What the last take was set to is what the next one starts from: nothing typed that the last take already knows.
+  function start(line: Setting) {
+    open = open === line.field ? null : line.field;
+    problem = "";
+    const value = changed[line.field] ?? line.value;
+    typed = value === null ? "" : shown(value, line.quantity, units);
+  }
+  function set(line: Setting, value: number | null) {
+    if (!layer) return;
+    const now = { ...actual[layer.id] };
+    if (value === null || value === line.value) delete now[line.field];
+    else now[line.field] = value;
+    actual[layer.id] = now;
+    open = null;
+  }
+  function enter(line: Setting) {
+    const value = kept(typed, line.quantity, units);
+    if (!Number.isFinite(value)) {
+      problem = `${line.label} must be a number; “${typed}” was typed.`;
+      return;
+    }
+    problem = "";
+    set(line, Number(value.toFixed(5)));
+  }
+  function words(line: Setting): string {
+    const value = changed[line.field];
+    if (value === undefined) return line.text;
+    const choice = line.choices.find((one) => Math.abs(one.value - value) < 1e-6);
+    const unit = unitOf(line.quantity, units, line.unit);
+    return (
+      (line.field === "f_number" && choice ? "f/" : "") +
+      (choice?.label ?? shown(value, line.quantity, units)) +
+      (unit && line.field !== "f_number" ? ` ${unit}` : "")
+    );
+  }
+  function body(): Schemas["TakeIn"] {
+    // Everything that the card shows goes with the take, and how far the plan had come: what is planned later changes nothing of it.
+    const card = (layer?.settings ?? [])
+      .filter((line) => line.value !== null)
+      .map((line) => [line.field, line.value]);
+    const fields: Record<string, number> = { ...Object.fromEntries(card), ...changed };
+    const school = session.person?.school ?? "measured";
+    return {
+      actual: fields,
+      shown: log?.shown ?? null,
+      note: note.trim(),
+      circled,
+      recorded_at: new Date().toISOString(),
+      units,
+      school,
+    };
+  }
+  async function take() {
+    if (!layer || !logs) return;
+    latest = null;
+    const sent = outbox.add(session.person?.username ?? "", shot, layer.id, layer.name, body());
+    note = "";
+    open = null;
+    await sent;
+  }
+  function putBack(key: string) {
+    const one = outbox.waiting.find((other) => other.key === key);
+    if (!one) return;
+    chosen = one.layer;
+    const card = log?.layers.find((other) => other.id === one.layer)?.settings ?? [];
+    const sent = Object.entries(one.body.actual as Record<string, number>);
+    actual[one.layer] = Object.fromEntries(
+      sent.filter(([name, value]) => card.find((line) => line.field === name)?.value !== value),
+    );
+    note = one.body.note ?? "";
+    outbox.drop(key);
+  }
+  async function circle(one: Schemas["TakeOut"]) {
+    try {
+      latest = await answered(
+        client.PATCH("/api/takes/{take_id}", {
+          params: { path: { take_id: one.id } },
+          headers: { "Idempotency-Key": writeKey() },
+          body: {
+            version: one.version,
+            circled: !one.circled,
+            units,
+            school: session.person?.school ?? "measured",
+          },
+        }),
+      );
+    } catch (error) {
+      if (error instanceof Offline) offline = true;
+      else if (!(error instanceof Refused)) throw error;
+    }
+    await read();
+  }
+  /** The takes before those that are shown. */
+  async function earlier() {
+    const last = layer?.takes.at(-1);
+    if (!log || !layer || !last) return;
+    try {
+      const query = { before: last.number, units, school: session.person?.school ?? "measured" } as const;
+      const path = { layer_id: layer.id };
+      const found = await answered(client.GET("/api/layers/{layer_id}/takes", { params: { path, query } }));
+      const layers = log.layers.map((one) =>
+        one.id === last.layer_id ? { ...one, takes: [...one.takes, ...found.takes], more: found.more } : one,
+      );
+      log = { ...log, layers };
+    } catch (error) {
+      if (!(error instanceof Offline)) throw error;
+      offline = true;
+    }
+  }
+  function pressed(event: KeyboardEvent) {
+    if (letter(event) === "t") void take();
+  }
+</script>
+
+<svelte:window onkeydown={pressed} />
+<svelte:head><title>{log ? `Log ${log.code}` : "Log"} · Jungoptic</title></svelte:head>
+
+{#if missing}
+  <main class="grid h-full place-content-center gap-3 p-6 text-center">
+    <p role="alert">{missing}</p>
+    <a class="btn mx-auto" href="#/">Go to the shots</a>
+  </main>
+{:else if !log}
+  <main class="grid h-full place-content-center p-6 text-center text-muted">
+    {offline
+      ? "The server cannot be reached, and this shot was not opened here before."
+      : "Reading the set-up cards…"}
+  </main>
+{:else}
+  <main class="mx-auto flex h-full max-w-5xl flex-col lg:border-x lg:border-line">
+    <div class="flex shrink-0 items-center gap-3 border-b border-line px-3.5 py-2">
+      <h1 class="flex min-w-0 items-baseline gap-2 text-lg">
+        <span class="num font-normal text-muted">{log.code}</span><span class="truncate">{log.title}</span>
+      </h1>
+      <span class="ml-auto text-muted max-sm:hidden">hero by {log.hero_basis}</span>
+      <a class="btn max-sm:ml-auto" href={`#/shots/${shot}/bench`}>Bench</a>
+    </div>
+    {#if offline || outbox.offline || mine.length}
+      <div class="shrink-0 border-b border-ink bg-raised px-3.5 py-2" role="alert">
+        {#if offline || outbox.offline}<p>
+            No connection. Log on: takes are kept here and sent when it is back.
+          </p>{/if}
+        {#each mine as one (one.key)}
+          <p>
+            {#if one.problem}<b>{one.name}: not logged.</b>
+              {one.problem}
+              <button class="link ml-1" onclick={() => putBack(one.key)}>Put it back and mend it</button>
+            {:else}{one.name}: one take is waiting to be sent.{/if}
+          </p>
+        {/each}
+      </div>
+    {/if}
+    {#if !log.layers.length}
+      <p class="p-6 text-muted">
+        No filmed layer in this shot yet. A layer with a set-up gets a card here, and one big button.
+      </p>
+    {:else if layer}
+      <div class="min-h-0 flex-1 overflow-y-auto" bind:this={page}>
+        <div class="flex border-b border-line" role="tablist" aria-label="Layer">
+          {#each log.layers as one (one.id)}
+            <button
+              role="tab"
+              aria-selected={one.id === layer.id}
+              class={[
+                "flex min-h-11 flex-1 cursor-pointer items-center justify-center gap-2 px-2",
+                one.id === layer.id ? "bg-ink font-strong text-ground" : "text-muted",
+              ]}
+              onclick={() => {
+                chosen = one.id;
+                latest = null;
+                open = null;
+              }}
+            >
+              <span class="truncate">{one.name}</span>
+              {#if one.is_hero}<span class="text-xs">hero</span>{:else}<Verdict
+                  verdict={one.verdict}
+                  inverted={one.id === layer.id}
+                />{/if}
+            </button>
+          {/each}
+        </div>
+        {#if latest}
+          <div class="border-b border-ink bg-raised p-3.5" aria-live="polite">
+            <TakeVerdict take={latest} onmark={logs ? circle : undefined} />
+          </div>
+        {/if}
+        <div class="grid lg:grid-cols-2">
+          <section aria-label="Set-up card" class="lg:border-r lg:border-line">
+            <p class="px-3.5 pt-3 pb-1 text-muted">As planned. Touch what was different on the day.</p>
+            <ul class="border-t border-line">
+              {#each layer.settings as line (line.field)}
+                {@const differs = changed[line.field] !== undefined}
+                <li class="border-b border-line">
+                  <button
+                    class={[
+                      "flex min-h-11 w-full cursor-pointer items-center gap-3 px-3.5 text-left",
+                      differs && "bg-panel",
+                    ]}
+                    aria-expanded={open === line.field}
+                    disabled={!logs}
+                    onclick={() => start(line)}
+                  >
+                    <span class={differs ? "font-strong" : "text-muted"}>{line.label}</span>
+                    <span class="num ml-auto text-right">
+                      {#if differs}<span class="mr-2 text-muted line-through">{line.text}</span>{/if}<span
+                        class={differs ? "text-lg font-strong" : ""}>{words(line)}</span
+                      >
+                    </span>
+                  </button>
+                  {#if open === line.field}
+                    <div class="px-3.5 pb-3">
+                      {#if line.choices.length}
+                        <div class="flex flex-wrap gap-1.5">
+                          {#each line.choices as choice (choice.value)}
+                            {@const on =
+                              Math.abs((changed[line.field] ?? line.value ?? NaN) - choice.value) < 1e-6}
+                            <button
+                              class={["btn num min-w-11", on && "btn-solid"]}
+                              aria-pressed={on}
+                              onclick={() => set(line, choice.value)}>{choice.label}</button
+                            >
+                          {/each}
+                        </div>
+                      {:else}
+                        <form
+                          class="flex items-center gap-2"
+                          onsubmit={(event) => {
+                            event.preventDefault();
+                            enter(line);
+                          }}
+                        >
+                          <!-- svelte-ignore a11y_autofocus -->
+                          <input
+                            class="field num !w-32 text-lg"
+                            inputmode="decimal"
+                            aria-label={line.label}
+                            autofocus
+                            bind:value={typed}
+                            aria-invalid={!!problem}
+                            onfocus={(event) => event.currentTarget.select()}
+                          />
+                          <span class="text-muted">{unitOf(line.quantity, units, line.unit)}</span>
+                          <button class="btn btn-solid">Set</button>
+                          {#if differs}<button type="button" class="btn" onclick={() => set(line, null)}
+                              >As planned</button
+                            >{/if}
+                        </form>
+                      {/if}
+                      {#if problem}<p class="mt-2 text-shows" role="alert">{problem}</p>{/if}
+                    </div>
+                  {/if}
+                </li>
+              {/each}
+            </ul>
+          </section>
+          <section aria-label="Takes">
+            {#each layer.takes.filter((one) => one.id !== latest?.id) as one (one.id)}
+              <div class="border-b border-line p-3.5">
+                <TakeVerdict take={one} brief onmark={logs ? circle : undefined} />
+              </div>
+            {:else}
+              {#if !latest}<p class="p-3.5 text-muted">
+                  No take of this layer yet. Press <b class="text-ink">Take</b> when the camera has run: what the
+                  plan knows is already on the card.
+                </p>{/if}
+            {/each}
+            {#if layer.more}<p class="p-3.5">
+                <button class="btn !border-line" onclick={earlier}>Earlier takes</button>
+              </p>{/if}
+          </section>
+        </div>
+      </div>
+      {#if logs}
+        <div
+          class="shrink-0 border-t border-ink bg-raised px-3.5 pt-2 pb-[max(0.75rem,env(safe-area-inset-bottom))]"
+        >
+          {#if Object.keys(changed).length}
+            <p class="mb-1.5">
+              Not as planned: {#each layer.settings.filter((line) => changed[line.field] !== undefined) as line, i (line.field)}{i
+                  ? ", "
+                  : ""}{line.label.toLowerCase()} <b class="num">{words(line)}</b>{/each}
+            </p>
+          {/if}
+          <div class="flex items-center gap-2">
+            <input
+              class="field !min-h-11"
+              placeholder="Note, if there is one"
+              aria-label="Note"
+              bind:value={note}
+              maxlength="2000"
+            />
+            <label class="flex min-h-11 shrink-0 items-center gap-2 px-1"
+              ><input type="checkbox" class="size-5 accent-ink" bind:checked={circled} /> Circle it</label
+            >
+          </div>
+          <button class="btn btn-solid mt-2 h-16 w-full text-lg" onclick={take}
+            >Take {number} <span class="key max-sm:hidden">t</span></button
+          >
+        </div>
+      {/if}
+    {/if}
+  </main>
+{/if}
