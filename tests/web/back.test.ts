@@ -62,7 +62,11 @@ test("without connection it can be tried again; what somebody has changed since 
   await back.do("Remove a place", kept());
   here.server.away = true;
   await back.undo();
-  expect([back.can, back.label, asking.said.includes("cannot be reached")]).toEqual([true, "Remove a place", true]);
+  expect([back.can, back.label, asking.said.includes("cannot be reached")]).toEqual([
+    true,
+    "Remove a place",
+    true,
+  ]);
   here.server.away = false;
   await back.undo();
   expect([back.can, read.mock.calls.length]).toEqual([false, 1]);
@@ -71,12 +75,17 @@ test("without connection it can be tried again; what somebody has changed since 
     kept(() => false),
   );
   await back.undo();
-  expect([back.can, asking.said, read.mock.calls.length]).toEqual([false, "Somebody changed it while you worked.", 1]);
+  expect([back.can, asking.said, read.mock.calls.length]).toEqual([
+    false,
+    "Somebody changed it while you worked.",
+    1,
+  ]);
 });
 
 test("what was refused is no step", async () => {
   const { back, asking } = wayBack();
-  const refused = async () => Promise.reject(new Refused(422, [{ field: "name", message: "It needs a name." }]));
+  const refused = async () =>
+    Promise.reject(new Refused(422, [{ field: "name", message: "It needs a name." }]));
   expect(await back.do("Add", refused)).toBeUndefined();
   expect(await back.do("Add", async () => Promise.reject(new Offline()))).toBeUndefined();
   expect([back.can, asking.said.includes("cannot be reached")]).toEqual([false, true]);

@@ -52,7 +52,10 @@ test("what is under the hand stands over what was answered", async () => {
   void bench.commit("Stop");
   turn(bench, { focus_distance_m: 2 });
   expect([held(bench, "f_number"), held(bench, "focus_distance_m")]).toEqual([11, 2]);
-  const rows = bench.held("set_ups", bench.bench!.set_ups as { id: number; values: Record<string, unknown> }[]);
+  const rows = bench.held(
+    "set_ups",
+    bench.bench!.set_ups as { id: number; values: Record<string, unknown> }[],
+  );
   expect(rows[0]!.values).toMatchObject({ f_number: 11, focus_distance_m: 2, lens_height_m: 0.35 });
 });
 
@@ -262,7 +265,11 @@ test("what somebody has changed since does not go back, and the reason is said",
   await bench.undo();
   await quiet();
   expect(bench.problems.map((one) => one.message)).toEqual(["Somebody changed it while you worked."]);
-  expect([here.server.setUp.values.f_number, bench.conflict, held(bench, "f_number")]).toEqual([5.6, null, null]);
+  expect([here.server.setUp.values.f_number, bench.conflict, held(bench, "f_number")]).toEqual([
+    5.6,
+    null,
+    null,
+  ]);
 });
 
 test("a change of nothing is no step", async () => {

@@ -12,8 +12,8 @@ async function opened() {
   vi.resetModules();
   closed.abort();
   closed = new AbortController();
-  vi.spyOn(window, "addEventListener").mockImplementation((name: string, told: EventListenerOrEventListenerObject) =>
-    listen(name, told, { signal: closed.signal }),
+  vi.spyOn(window, "addEventListener").mockImplementation(
+    (name: string, told: EventListenerOrEventListenerObject) => listen(name, told, { signal: closed.signal }),
   );
   return (await import("../../web/src/lib/offline/outbox.svelte")).outbox;
 }

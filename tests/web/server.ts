@@ -7,7 +7,8 @@ export type Asked = { method: string; path: string; body: any; key: string | nul
 
 const json = (body: unknown, status = 200) =>
   new Response(JSON.stringify(body), { status, headers: { "Content-Type": "application/json" } });
-const problem = (field: string, message: string, status: number) => json({ problems: [{ field, message }] }, status);
+const problem = (field: string, message: string, status: number) =>
+  json({ problems: [{ field, message }] }, status);
 
 export class Server {
   asked: Asked[] = [];
@@ -18,7 +19,14 @@ export class Server {
   #held: (() => void)[] = [];
   #done = new Map<string, unknown>();
   /** The history: what every write under a key has changed, as values from before and since. */
-  history: { id: number; key: string; mine: boolean; back: () => boolean; again: () => boolean; gone: boolean }[] = [];
+  history: {
+    id: number;
+    key: string;
+    mine: boolean;
+    back: () => boolean;
+    again: () => boolean;
+    gone: boolean;
+  }[] = [];
   #added: { what: string; values: Values; version: number }[] = [];
 
   fetch = async (request: Request): Promise<Response> => {
@@ -33,7 +41,8 @@ export class Server {
     };
     this.asked.push(asked);
     const answer = this.#answer(asked);
-    if (this.#holding !== null && path.endsWith(this.#holding)) await new Promise<void>((go) => this.#held.push(go));
+    if (this.#holding !== null && path.endsWith(this.#holding))
+      await new Promise<void>((go) => this.#held.push(go));
     return answer;
   };
 
@@ -55,7 +64,11 @@ export class Server {
   }
   /** As somebody else saves it. */
   savedByAnother(values: Values) {
-    this.setUp = { ...this.setUp, version: this.setUp.version + 1, values: { ...this.setUp.values, ...values } };
+    this.setUp = {
+      ...this.setUp,
+      version: this.setUp.version + 1,
+      values: { ...this.setUp.values, ...values },
+    };
   }
 
   /** What was asked of the history: keys, or numbers of entries. */
@@ -85,7 +98,11 @@ export class Server {
     if (path.endsWith("/version")) return json({ revision: this.setUp.version, production_revision: 1 });
     if (path.endsWith("/history")) {
       const own = this.history.filter((one) => one.mine && !one.gone);
-      const line = (one: { id: number; key: string }) => ({ id: one.id, key: one.key, title: `Earlier ${one.id}` });
+      const line = (one: { id: number; key: string }) => ({
+        id: one.id,
+        key: one.key,
+        title: `Earlier ${one.id}`,
+      });
       return json({ writes: own.map(line).reverse(), next: null });
     }
     if (path.endsWith("/trial")) return this.#refusal(body.set_ups[7]) ?? json(this.bench(body.set_ups[7]));
@@ -133,7 +150,8 @@ export class Server {
       Object.assign(row, { version: row.version + 1, values: { ...row.values, ...one.changes } });
     }
     if (!edit) return this.bench();
-    if (edit.version !== this.setUp.version) return problem("version", "Somebody changed it while you worked.", 409);
+    if (edit.version !== this.setUp.version)
+      return problem("version", "Somebody changed it while you worked.", 409);
     const refused = this.#refusal(edit.changes);
     if (refused) return refused;
     const before = this.setUp.values;

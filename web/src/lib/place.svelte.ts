@@ -41,7 +41,7 @@ class Place {
     this.shots = this.wall = null;
   }
 
-  async readShots(school: "measured" | "covered") {
+  async readShots(school: Schemas["PersonOut"]["school"]) {
     if (!this.productions) await this.readProductions();
     this.production ??= this.productions?.[0]?.id ?? null;
     if (!this.production) {

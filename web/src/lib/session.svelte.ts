@@ -1,6 +1,7 @@
 // Who is signed in, and how they like to read: units, theme, school, single-letter keys.
 import { answered, client, type Schemas } from "./api/client";
 import { place } from "./place.svelte";
+import { vocabulary } from "./vocabulary.svelte";
 
 export type Person = Schemas["PersonOut"];
 type Preferences = Partial<Pick<Person, "units" | "theme" | "school" | "single_keys">>;
@@ -12,6 +13,13 @@ class Session {
   known = $state(false);
   /** Where it is told what happens, if anywhere. */
   events = $state<string | null>(null);
+
+  get school(): Person["school"] {
+    return this.person?.school ?? "measured";
+  }
+  get units(): Person["units"] {
+    return this.person?.units ?? "metric";
+  }
 
   constructor() {
     document.documentElement.dataset.theme = localStorage.getItem(THEME_KEY) ?? "stage";
@@ -29,12 +37,18 @@ class Session {
     localStorage.setItem(THEME_KEY, theme);
   }
 
+  /** Whoever is signed in, once the house's words are there to speak with. */
+  async #begin(found: Schemas["SessionOut"]) {
+    if (found.person) await vocabulary.read();
+    this.#take(found);
+  }
+
   async read() {
-    this.#take(await answered(client.GET("/api/session")));
+    await this.#begin(await answered(client.GET("/api/session")));
   }
 
   async signIn(username: string, password: string) {
-    this.#take(await answered(client.POST("/api/session", { body: { username, password } })));
+    await this.#begin(await answered(client.POST("/api/session", { body: { username, password } })));
   }
 
   async signOut() {

@@ -1,19 +1,24 @@
-// Metres and lux are what is kept; feet and foot-candles are only how some people read and type them.
-const FEET_PER_METRE = 1 / 0.3048;
-const LUX_PER_FOOTCANDLE = 10.764;
+// Metres and lux are what is kept; in what people read and type them, the vocabulary says.
+import type { Schemas } from "./api/client";
+import { vocabulary } from "./vocabulary.svelte";
 
-export type Quantity = "number" | "length" | "light";
-export type Units = "metric" | "imperial";
+export type Quantity = Schemas["Dial"]["quantity"];
+export type Units = Schemas["PersonOut"]["units"];
 
+/** How many of the reader's unit are one of what is kept. */
 export function factor(quantity: Quantity, units: Units): number {
-  if (units === "metric") return 1;
-  return quantity === "length" ? FEET_PER_METRE : quantity === "light" ? 1 / LUX_PER_FOOTCANDLE : 1;
+  return vocabulary.unit(quantity, units)?.per_kept ?? 1;
 }
 
 export function unitOf(quantity: Quantity, units: Units, own: string): string {
-  if (quantity === "length") return units === "metric" ? "m" : "ft";
-  if (quantity === "light") return units === "metric" ? "lx" : "fc";
-  return own;
+  return vocabulary.unit(quantity, units)?.sign ?? own;
+}
+
+/** The quantity that a unit that is kept belongs to. */
+export function quantityOf(unit: string): Quantity {
+  return (
+    (["length", "light"] as const).find((one) => vocabulary.unit(one, "metric")?.sign === unit) ?? "number"
+  );
 }
 
 /** A kept value as it is typed: 0.133, 11100. */
@@ -32,5 +37,6 @@ export function kept(text: string, quantity: Quantity, units: Units): number {
 /** An area as it is read: 63.7 m², 686 ft². */
 export function area(value_m2: number, units: Units): string {
   const here = value_m2 * factor("length", units) ** 2;
-  return units === "metric" ? `${Number(here.toFixed(1))} m²` : `${Math.round(here)} ft²`;
+  const sign = `${unitOf("length", units, "m")}²`;
+  return units === "metric" ? `${Number(here.toFixed(1))} ${sign}` : `${Math.round(here)} ${sign}`;
 }

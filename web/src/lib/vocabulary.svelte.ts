@@ -1,51 +1,64 @@
-// Layers are told apart by hatching, as in building drawings, so that they stay distinct without colour.
-const NAMES: Record<string, string> = {
-  live: "live plate",
-  live_element: "live element",
-  model: "model",
-  frame_by_frame: "frame by frame",
-  rig: "rig shot",
-  clean_plate: "clean plate",
-  split: "split half",
-  shadow_pass: "shadow pass",
-  light_pass: "light pass",
-  reflection_pass: "reflection pass",
-  focus_pass: "focus pass",
-  black_element: "element on black",
-  stock: "stock",
-  painted: "painted",
-  three_d: "3-D",
-  haze: "haze",
-};
-const COMBINE: Record<string, string> = {
-  base: "base",
-  key: "key",
-  hand_matte: "hand matte",
-  difference: "difference",
-  split: "split",
-  over: "over",
-  add: "add",
-  screen: "screen",
-  multiply: "multiply",
-  shadow_alpha: "shadow alpha",
-  in_camera: "in camera",
-  behind: "behind",
-};
-const OTHERS: Record<string, string> = {
-  wet_ground: "wet ground",
-  contact_shadow: "contact shadow",
-  set_speed: "a speed that we set",
-};
+// What the house calls things: said once in core, read from the server when somebody signs in.
+import { answered, client, type Schemas } from "./api/client";
+import type { Quantity, Units } from "./units";
 
-export function kindName(kind: string): string {
-  return NAMES[kind] ?? kind;
+type Words = Schemas["VocabularyOut"];
+export type LineWords = Words["lines"][number];
+
+const byKey = <T extends { key: string }>(rows: T[]) => new Map(rows.map((row) => [row.key, row]));
+
+class Vocabulary {
+  #words = $state.raw<Words | null>(null);
+  #kinds = $derived(byKey(this.#words?.kinds ?? []));
+  #combines = $derived(byKey(this.#words?.combines ?? []));
+  #choices = $derived(byKey(this.#words?.choices ?? []));
+  #lines = $derived(byKey(this.#words?.lines ?? []));
+  #verdicts = $derived(byKey(this.#words?.verdicts ?? []));
+  #schools = $derived(byKey(this.#words?.schools ?? []));
+
+  get kinds() {
+    return this.#words?.kinds ?? [];
+  }
+  get lines() {
+    return this.#words?.lines ?? [];
+  }
+  get schools() {
+    return this.#words?.schools ?? [];
+  }
+
+  async read() {
+    this.#words ??= await answered(client.GET("/api/vocabulary"));
+  }
+  /** Words that were read before, or by whom else. */
+  take(words: Words) {
+    this.#words = words;
+  }
+
+  kind(key: string): string {
+    return this.#kinds.get(key)?.name ?? key;
+  }
+  combine(key: string, colour = ""): string {
+    return (this.#combines.get(key)?.name ?? key) + (colour ? `, ${colour}` : "");
+  }
+  /** A choice as people say it. */
+  choice(key: string): string {
+    const named = this.#choices.get(key) ?? this.#kinds.get(key) ?? this.#combines.get(key);
+    return named?.name ?? key.replaceAll("_", " ");
+  }
+  line(kind: string): LineWords {
+    const found = this.#lines.get(kind);
+    if (!found) throw new Error(`There is no line called ${kind}.`);
+    return found;
+  }
+  verdict(key: string) {
+    return this.#verdicts.get(key) ?? { key, one: key, title: key, several: key, serves: key };
+  }
+  school(key: string): string {
+    return this.#schools.get(key)?.name ?? key;
+  }
+  unit(quantity: Quantity, units: Units): { sign: string; per_kept: number } | undefined {
+    return this.#words?.units.find((one) => one.quantity === quantity && one.units === units);
+  }
 }
 
-export function combineName(combine: string, colour: string): string {
-  return (COMBINE[combine] ?? combine) + (colour ? `, ${colour}` : "");
-}
-
-/** A choice as people say it. */
-export function inWords(choice: string): string {
-  return NAMES[choice] ?? COMBINE[choice] ?? OTHERS[choice] ?? choice.replaceAll("_", " ");
-}
+export const vocabulary = new Vocabulary();

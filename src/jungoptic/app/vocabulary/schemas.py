@@ -45,7 +45,8 @@ class LineWordsOut(Schema):
     help: str
     asks_layer: str
     dash: str
-    start: list[tuple[float, float]]
+    fill: Literal["", "light", "dark"]
+    start: list[list[float]]
 
 
 class VerdictWordsOut(Schema):

@@ -30,6 +30,8 @@ class LineWords:
         What the layer is to it; "" where it speaks of none.
     dash : str
         Lengths of dashes and gaps, in px of the screen; "" for an unbroken line.
+    fill : {"", "light", "dark"}
+        A veil over a zone, so that it is seen over any picture.
     start : tuple of (float, float)
         Where it stands when it is added by keyboard, in shares of the frame from the top left.
     """
@@ -43,6 +45,7 @@ class LineWords:
     start: tuple[tuple[float, float], ...]
     asks_layer: str = ""
     dash: str = ""
+    fill: Literal["", "light", "dark"] = ""
 
 
 _MIDDLE = ((0.5, 0.5),)
@@ -78,6 +81,7 @@ LINES: dict[str, LineWords] = {
         _BOX,
         asks_layer="It is in",
         dash="9 4 2 4",
+        fill="light",
     ),
     "keep_clear": LineWords(
         "Keep clear",
@@ -89,6 +93,7 @@ LINES: dict[str, LineWords] = {
         _BOX,
         asks_layer="Only for",
         dash="3 4",
+        fill="dark",
     ),
     "framing": LineWords(
         "Final framing",

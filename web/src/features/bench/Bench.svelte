@@ -58,7 +58,7 @@
     void session.person?.school;
     untrack(() => bench.bench && bench.reread());
   });
-  if (!place.shots) void place.readShots(session.person?.school ?? "measured").catch(() => undefined);
+  if (!place.shots) void place.readShots(session.school).catch(() => undefined);
   async function readSources() {
     try {
       sources = new Map((await answered(client.GET("/api/sources"))).map((one) => [one.key, one]));

@@ -3,6 +3,7 @@
   import type { Bench, Layer } from "../../lib/api/client";
   import type { BenchState } from "../../lib/edit/shot.svelte";
   import { session } from "../../lib/session.svelte";
+  import { vocabulary } from "../../lib/vocabulary.svelte";
   import Choice from "../../lib/ui/Choice.svelte";
   import Counts from "../../lib/ui/Counts.svelte";
   import UnitsChoice from "../../lib/ui/UnitsChoice.svelte";
@@ -58,11 +59,8 @@
     {/if}
     <Choice
       label="School"
-      value={session.person?.school ?? "measured"}
-      options={[
-        ["measured", "Measured"],
-        ["covered", "Covered"],
-      ]}
+      value={session.school}
+      options={vocabulary.schools.map((one) => [one.key as typeof session.school, one.name] as const)}
       onchange={(school) => session.prefer({ school })}
     />
     <UnitsChoice />

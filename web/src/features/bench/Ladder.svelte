@@ -2,6 +2,7 @@
 <script lang="ts">
   import type { Bench, Item, Layer, Schemas } from "../../lib/api/client";
   import Formula from "../../lib/ui/Formula.svelte";
+  import { vocabulary } from "../../lib/vocabulary.svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";
 
   type Row = { layer: Layer; item: Item; key: string };
@@ -33,7 +34,7 @@
       .sort((a, b) => rank(a.item) - rank(b.item) || b.item.ladder - a.item.ladder),
   );
   const many = $derived(bench.layers.length > 2);
-  const schools = { measured: "Covered", covered: "Measured" } as const;
+  const otherSchool = $derived(vocabulary.school(bench.school === "measured" ? "covered" : "measured"));
 
   let accepting = $state<string | null>(null);
   let reason = $state("");
@@ -153,7 +154,7 @@
             {#if row.item.other_verdict !== row.item.verdict}
               <p class="mt-1 flex items-center gap-1.5">
                 <Verdict verdict={row.item.other_verdict} label={false} />
-                {schools[bench.school]} would say {row.item.other_verdict}: up to {Number(
+                {otherSchool} would say {row.item.other_verdict}: up to {Number(
                   row.item.other_holds.toPrecision(2),
                 )}
                 {row.item.unit} holds. <span class="key">c</span>

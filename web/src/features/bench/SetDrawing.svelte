@@ -18,6 +18,7 @@
     type Shifted,
     type View,
   } from "./drawing";
+  import { factor, unitOf } from "../../lib/units";
   import StackRuler from "./StackRuler.svelte";
 
   let {
@@ -59,8 +60,8 @@
   const set = $derived(bench.selected);
   const stands = $derived<Standing | null>(set?.standing ?? null);
   const layer = $derived(bench.layers.find((one) => one.id === set?.layer_id) ?? null);
-  const unit = $derived(bench.units === "metric" ? 1 : 0.3048);
-  const unitName = $derived(bench.units === "metric" ? "m" : "ft");
+  const unit = $derived(1 / factor("length", bench.units));
+  const unitName = $derived(unitOf("length", bench.units, "m"));
 
   const HEAD = $derived(headOf(stands));
   let frozen = $state<{ view: View; distance: number } | null>(null);

@@ -4,7 +4,7 @@
   import Verdict from "../../lib/ui/Verdict.svelte";
   import { round, type View } from "./drawing";
   import Hatch from "../../lib/draw/Hatch.svelte";
-  import { combineName, kindName } from "../../lib/vocabulary.svelte";
+  import { vocabulary } from "../../lib/vocabulary.svelte";
 
   let {
     layers,
@@ -128,7 +128,7 @@
         <span class="min-w-0 flex-1">
           <span class="block truncate font-strong">{one.layer.name}</span>
           <span class={["block truncate text-xs", on ? "" : "text-muted"]}
-            >{one.layer.is_hero ? "hero" : kindName(one.layer.kind)} · {combineName(
+            >{one.layer.is_hero ? "hero" : vocabulary.kind(one.layer.kind)} · {vocabulary.combine(
               one.layer.combine,
               one.layer.key_colour,
             )}</span

@@ -20,8 +20,8 @@ export class Solving {
     return this.bench.bench?.selected ?? null;
   }
   get #how(): Schemas["SolveIn"] {
-    const school = session.person?.school ?? "measured";
-    const units = session.person?.units ?? "metric";
+    const school = session.school;
+    const units = session.units;
     return { ...this.bench.unsaved, locked: [...this.locks], school, units };
   }
   /** The fields of the selected layer that keep their value. */

@@ -2,12 +2,12 @@
 <script lang="ts">
   import { answered, client, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
+  import { vocabulary } from "../../lib/vocabulary.svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";
 
   let { shot, version }: { shot: number; version: number } = $props();
   const asking = new Asking();
   let found = $state.raw<Schemas["ReuseOut"][] | null>(null);
-  const words = { holds: "fits", tight: "may fit", shows: "will show" };
 
   $effect(() => {
     void version;
@@ -28,7 +28,7 @@
         <li class="grid items-baseline gap-x-3 py-0.5 sm:grid-cols-[16rem_7rem_1fr]">
           <b class="truncate" title={fit.name}>{fit.name}{fit.mirrored ? ", flopped" : ""}</b>
           <span class="flex items-center gap-1.5"
-            ><Verdict verdict={fit.verdict} label={false} />{words[fit.verdict]}</span
+            ><Verdict verdict={fit.verdict} label={false} />{vocabulary.verdict(fit.verdict).serves}</span
           >
           <span
             >{fit.aspects.map((aspect) => aspect.text).join("; ")}{#if fit.unknown.length}<span

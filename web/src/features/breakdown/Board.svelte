@@ -2,17 +2,9 @@
 <script lang="ts">
   import type { Bench } from "../../lib/api/client";
   import type { BenchState } from "../../lib/edit/shot.svelte";
+  import { vocabulary } from "../../lib/vocabulary.svelte";
   import DrawnLine from "../../lib/draw/DrawnLine.svelte";
-  import {
-    CLOSED,
-    kindOf,
-    middle,
-    pointsOf,
-    shape,
-    type BoardLine,
-    type LineKind,
-    type Point,
-  } from "../../lib/draw/lines";
+  import { middle, pointsOf, shape, type BoardLine, type LineKind, type Point } from "../../lib/draw/lines";
 
   let {
     bench,
@@ -57,7 +49,7 @@
     if (!kind) return;
     tool = null;
     drawing = [];
-    const name = kindOf(kind).name;
+    const name = vocabulary.line(kind).name;
     const made = await bench.add(`Draw a ${name.toLowerCase()}`, { what: "line", fields: { kind, points } });
     if (made) chosen = made;
   }
@@ -68,11 +60,11 @@
     if (!tool || !writes || event.button) return;
     event.preventDefault();
     const here = at(event);
-    const { most, least } = kindOf(tool);
+    const { most, least } = vocabulary.line(tool);
     const first = drawing[0];
     if (
       first &&
-      CLOSED.has(tool) &&
+      vocabulary.line(tool).shape === "zone" &&
       drawing.length >= least &&
       Math.hypot(here[0] - first[0], here[1] - first[1]) < 12 * k
     )
@@ -117,7 +109,7 @@
     const points = pointsOf(line);
     if (event.key === "Delete" || event.key === "Backspace") {
       event.preventDefault();
-      if (points.length > kindOf(line.kind).least)
+      if (points.length > vocabulary.line(line.kind).least)
         void bench.set("Remove a point", "lines", line.id, { points: points.filter((_, i) => i !== point) });
       else void bench.set("Remove a line", "lines", line.id, { removed: true });
       return;
@@ -130,10 +122,10 @@
   }
   /** A point in the middle of a stretch, put there by a double click. */
   function split(event: MouseEvent, line: BoardLine) {
-    if (!writes || kindOf(line.kind).most < 3) return;
+    if (!writes || vocabulary.line(line.kind).most < 3) return;
     const here = at(event);
     const points = pointsOf(line);
-    const ends = CLOSED.has(line.kind) ? points.length : points.length - 1;
+    const ends = vocabulary.line(line.kind).shape === "zone" ? points.length : points.length - 1;
     let best = 0;
     let nearest = Infinity;
     for (let i = 0; i < ends; i++) {
@@ -155,7 +147,7 @@
       else tool = null;
       return true;
     }
-    if (event.key === "Enter" && drawing.length >= kindOf(tool).least) {
+    if (event.key === "Enter" && drawing.length >= vocabulary.line(tool).least) {
       void finish(drawing);
       return true;
     }
@@ -176,7 +168,7 @@
   class={["block h-auto w-full touch-none bg-black select-none", tool && "cursor-crosshair"]}
   style:aspect-ratio={`${w} / ${h}`}
   role="group"
-  aria-label={`Board of ${data.code}${tool ? `: drawing a ${kindOf(tool).name.toLowerCase()}` : ""}`}
+  aria-label={`Board of ${data.code}${tool ? `: drawing a ${vocabulary.line(tool).name.toLowerCase()}` : ""}`}
   onpointerdown={pressed}
   onpointermove={drag}
   onpointerleave={() => (pointer = null)}
@@ -196,7 +188,7 @@
         <!-- svelte-ignore a11y_no_static_element_interactions -->
         <path
           d={shape(line.kind, points)}
-          fill={CLOSED.has(line.kind) ? "#000" : "none"}
+          fill={vocabulary.line(line.kind).shape === "zone" ? "#000" : "none"}
           fill-opacity="0"
           stroke="#000"
           stroke-opacity="0"
@@ -230,7 +222,7 @@
             class="cursor-move focus:stroke-[4]"
             role="slider"
             tabindex={writes && !tool ? 0 : -1}
-            aria-label={`${kindOf(line.kind).name} ${i + 1}, point ${j + 1}`}
+            aria-label={`${vocabulary.line(line.kind).name} ${i + 1}, point ${j + 1}`}
             aria-valuenow={point[0]}
             aria-valuetext={`${Math.round(point[0])} across, ${Math.round(point[1])} down`}
             onpointerdown={(event) => take(event, line, j)}

@@ -73,7 +73,7 @@
   function read() {
     return asking.run(readWall);
   }
-  const readWall = () => place.readShots(session.person?.school ?? "measured");
+  const readWall = () => place.readShots(session.school);
   whenOthersWrite(readWall);
   void read();
 

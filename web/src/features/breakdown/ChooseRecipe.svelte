@@ -2,7 +2,7 @@
 <script lang="ts">
   import { Dialog } from "bits-ui";
   import { answered, client, type Schemas } from "../../lib/api/client";
-  import { kindName } from "../../lib/vocabulary.svelte";
+  import { vocabulary } from "../../lib/vocabulary.svelte";
   import { Asking } from "../../lib/edit/asking.svelte";
   import type { PlanState } from "./plan.svelte";
 
@@ -143,6 +143,12 @@
               >
             </li>
           {/each}
+          {#if book?.problems.length}
+            <li class="px-3 py-2 text-sm" role="note">
+              <b>Files that could not be used</b>
+              {#each book.problems as problem (problem)}<p class="mt-1 break-words">{problem}</p>{/each}
+            </li>
+          {/if}
         </ul>
         <div class="overflow-y-auto px-4 py-3">
           {#if recipe}
@@ -183,7 +189,9 @@
             <ul>
               {#each recipe.plates as one (one.name)}<li>
                   {one.name.replace("{n}", "…").replace("{s}", "s")}
-                  <span class="text-muted">({kindName(one.kind)}{one.hero ? ", hero" : ""}): {one.why}</span>
+                  <span class="text-muted"
+                    >({vocabulary.kind(one.kind)}{one.hero ? ", hero" : ""}): {one.why}</span
+                  >
                 </li>{/each}
             </ul>
             <h4 class="mt-3 font-strong">Filmed in this order</h4>

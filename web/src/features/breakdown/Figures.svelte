@@ -32,7 +32,7 @@
   let words = $state("");
 
   const writes = $derived(place.role === "supervisor");
-  const units = $derived(session.person?.units ?? "metric");
+  const units = $derived(session.units);
   const NUMBERS = $derived([
     ["width_px", "Width", "px"],
     ["fps", "Rate", "frames/s"],
@@ -55,7 +55,7 @@
 
   async function read() {
     await asking.run(async () => {
-      if (!place.shots) await place.readShots(session.person?.school ?? "measured");
+      if (!place.shots) await place.readShots(session.school);
       if (!place.production) return;
       await look();
     });

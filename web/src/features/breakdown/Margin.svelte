@@ -4,7 +4,8 @@
   import type { BenchState } from "../../lib/edit/shot.svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";
   import { hours } from "../../lib/hours";
-  import { kindOf, type BoardLine } from "../../lib/draw/lines";
+  import { vocabulary } from "../../lib/vocabulary.svelte";
+  import type { BoardLine } from "../../lib/draw/lines";
 
   let {
     bench,
@@ -23,17 +24,11 @@
   const problem = (name: string) => bench.problems.find((one) => one.field === name)?.message ?? "";
   function set(line: BoardLine, name: string, value: unknown) {
     if (value !== line.values[name])
-      void bench.set(kindOf(line.kind).name, "lines", line.id, { [name]: value });
+      void bench.set(vocabulary.line(line.kind).name, "lines", line.id, { [name]: value });
   }
   const number = (event: Event) => {
     const typed = (event.currentTarget as HTMLInputElement).value.trim();
     return typed === "" ? null : Number(typed);
-  };
-  /** What the layer is to each kind of line. */
-  const ASKS: Partial<Record<BoardLine["kind"], string>> = {
-    matte: "Passes behind it",
-    paint_out: "It is in",
-    keep_clear: "Only for",
   };
 </script>
 
@@ -51,7 +46,7 @@
       >
         <span class="num w-4 shrink-0 text-right">{i + 1}</span>
         <span class="min-w-0 flex-1">
-          <b>{kindOf(line.kind).name}</b>{text(line, "thing") ? `, ${text(line, "thing")}` : ""}
+          <b>{vocabulary.line(line.kind).name}</b>{text(line, "thing") ? `, ${text(line, "thing")}` : ""}
           {#if !on}<span class="block text-muted"
               >{[text(line, "note"), layerOf(line), frames(line)].filter(Boolean).join("; ") ||
                 "no note yet"}</span
@@ -61,7 +56,7 @@
           >{/if}
         {#if line.verdict}<span class="flex shrink-0 items-center gap-1.5 whitespace-nowrap"
             ><Verdict verdict={line.verdict} label={false} inverted={on} />{line.verdict === "holds"
-              ? "holds"
+              ? vocabulary.verdict("holds").one
               : line.says}</span
           >{/if}
       </button>
@@ -75,9 +70,9 @@
             disabled={!bench.writes}
             value={text(line, "note")}
             onchange={(event) => set(line, "note", event.currentTarget.value.trim())}></textarea>
-          {#if ASKS[line.kind]}
+          {#if vocabulary.line(line.kind).asks_layer}
             <label class="grid grid-cols-[7rem_1fr] items-center gap-2"
-              ><span class="text-muted">{ASKS[line.kind]}</span>
+              ><span class="text-muted">{vocabulary.line(line.kind).asks_layer}</span>
               <select
                 class="field"
                 disabled={!bench.writes}
@@ -151,7 +146,7 @@
               class="link justify-self-start"
               onclick={() => {
                 chosen = null;
-                void bench.set(`Remove ${kindOf(line.kind).name.toLowerCase()}`, "lines", line.id, {
+                void bench.set(`Remove ${vocabulary.line(line.kind).name.toLowerCase()}`, "lines", line.id, {
                   removed: true,
                 });
               }}>Remove</button

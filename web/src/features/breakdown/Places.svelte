@@ -26,7 +26,7 @@
 
   async function read() {
     await asking.run(async () => {
-      if (!place.shots) await place.readShots(session.person?.school ?? "measured");
+      if (!place.shots) await place.readShots(session.school);
       if (!place.production) return;
       cautions = await answered(client.GET("/api/cautions"));
       await fresh();

@@ -1,6 +1,6 @@
 <!-- The plates in filming order, why then, and what is ticked off at each. -->
 <script lang="ts">
-  import { combineName, kindName } from "../../lib/vocabulary.svelte";
+  import { vocabulary } from "../../lib/vocabulary.svelte";
   import type { PlanState } from "./plan.svelte";
 
   let { plan }: { plan: PlanState } = $props();
@@ -23,7 +23,7 @@
           <td class="px-2 py-1.5"
             ><b>{one.name}</b>{#if one.shot}<span class="ml-2 bg-ink px-1 text-ground">shot</span>{/if}
             <span class="block text-muted"
-              >{kindName(one.kind)}, {combineName(one.combine, one.key_colour)}{one.scale !== 1
+              >{vocabulary.kind(one.kind)}, {vocabulary.combine(one.combine, one.key_colour)}{one.scale !== 1
                 ? `, 1:${one.scale}`
                 : ""}{one.hero ? ", hero" : ""}</span
             ></td

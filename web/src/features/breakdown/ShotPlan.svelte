@@ -11,7 +11,8 @@
   import PlatesPanel from "./PlatesPanel.svelte";
   import Printed from "../papers/Printed.svelte";
   import WaysPanel from "./WaysPanel.svelte";
-  import { KINDS, kindOf, type LineKind } from "../../lib/draw/lines";
+  import type { LineKind } from "../../lib/draw/lines";
+  import { vocabulary } from "../../lib/vocabulary.svelte";
   import { BenchState } from "../../lib/edit/shot.svelte";
   import { PlanState } from "./plan.svelte";
   import { place } from "../../lib/place.svelte";
@@ -90,7 +91,8 @@
     }
     if (event.key === "Escape") chosen = null;
     const key = letter(event);
-    if (key >= "1" && key <= "7" && bench.writes) tool = KINDS[Number(key) - 1]!.kind;
+    if (key >= "1" && key <= String(vocabulary.lines.length) && bench.writes)
+      tool = vocabulary.lines[Number(key) - 1]!.key;
     else if (key === "x") clean = !clean;
     else if (key === "r" && plan.writes) choosing = true;
     else if (key === "e") void push(`/shots/${shot}/bench`);
@@ -185,16 +187,16 @@
         <div class="flex min-h-[35px] flex-wrap items-center gap-x-1 gap-y-1 border-b border-line px-2 py-1">
           {#if bench.writes}
             <span class="contents" role="group" aria-label="Draw">
-              {#each KINDS as one, i (one.kind)}
+              {#each vocabulary.lines as one, i (one.key)}
                 <button
                   class={[
                     "cursor-pointer px-1.5 py-0.5 whitespace-nowrap pointer-coarse:min-h-11",
-                    tool === one.kind ? "bg-ink text-ground" : "text-muted hover:text-ink",
+                    tool === one.key ? "bg-ink text-ground" : "text-muted hover:text-ink",
                   ]}
-                  aria-pressed={tool === one.kind}
+                  aria-pressed={tool === one.key}
                   title={`${one.help} (${i + 1})`}
                   onclick={() => {
-                    tool = tool === one.kind ? null : one.kind;
+                    tool = tool === one.key ? null : one.key;
                     clean = false;
                   }}>{one.name}</button
                 >
@@ -217,11 +219,11 @@
         >
           {#if tool}
             <span class="min-w-0 flex-1"
-              ><b>{kindOf(tool).name}.</b>
-              {kindOf(tool).help}
-              {kindOf(tool).most > 2
+              ><b>{vocabulary.line(tool).name}.</b>
+              {vocabulary.line(tool).help}
+              {vocabulary.line(tool).most > 2
                 ? "Click its points; Enter or a click on the last one ends it."
-                : kindOf(tool).most === 2
+                : vocabulary.line(tool).most === 2
                   ? "Click two corners."
                   : "Click its place."}</span
             >

@@ -1,6 +1,7 @@
 <!-- One shot on the wall: its picture, what it is, what will show, what is left to do. -->
 <script lang="ts">
   import type { Schemas } from "../../lib/api/client";
+  import { vocabulary } from "../../lib/vocabulary.svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";
   import ShotPicture from "./ShotPicture.svelte";
   import { day, hours, plural } from "../../lib/hours";
@@ -26,8 +27,8 @@
       {#if shot.verdict}
         <span class="flex shrink-0 items-center gap-1.5" title={shot.worst}
           ><Verdict verdict={shot.verdict} size={13} label={false} />{shot.verdict === "holds"
-            ? "holds"
-            : `${shot.verdict === "shows" ? shot.shows : shot.tight} ${shot.verdict === "shows" ? "show" : "tight"}`}</span
+            ? vocabulary.verdict("holds").one
+            : `${shot[shot.verdict]} ${vocabulary.verdict(shot.verdict).several}`}</span
         >
       {:else if shot.pending}<span class="text-muted">…</span>{/if}
     </span>

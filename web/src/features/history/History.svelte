@@ -42,7 +42,7 @@
 
   function read(before: number | null = null) {
     return asking.run(async () => {
-      if (!place.shots) await place.readShots(session.person?.school ?? "measured");
+      if (!place.shots) await place.readShots(session.school);
       if (place.production) await look(before);
     });
   }
@@ -51,7 +51,7 @@
       client.GET("/api/productions/{production_id}/history", {
         params: {
           path: { production_id: place.production! },
-          query: { shot, mine: whose === "mine", before, units: session.person?.units ?? "metric" },
+          query: { shot, mine: whose === "mine", before, units: session.units },
         },
       }),
     );
@@ -75,7 +75,7 @@
       return;
     }
     await read();
-    place.readShots(session.person?.school ?? "measured").catch(() => undefined); // the wall behind this page, in its time
+    place.readShots(session.school).catch(() => undefined); // the wall behind this page, in its time
   }
 </script>
 

@@ -28,7 +28,7 @@
   let page = $state<HTMLElement>();
   let latest = $state<Schemas["TakeOut"] | null>(null);
 
-  const units = $derived(session.person?.units ?? "metric");
+  const units = $derived(session.units);
   const shot = $derived(Number(params.shot));
   const cached = $derived(`jungoptic.log.${shot}`);
   const layer = $derived(log?.layers.find((one) => one.id === chosen) ?? log?.layers[0] ?? null);
@@ -41,7 +41,7 @@
 
   async function read() {
     try {
-      const query = { units, school: session.person?.school ?? "measured" } as const;
+      const query = { units, school: session.school } as const;
       log = await answered(
         client.GET("/api/shots/{shot_id}/log", { params: { path: { shot_id: shot }, query } }),
       );
@@ -109,7 +109,7 @@
       .filter((line) => line.value !== null)
       .map((line) => [line.field, line.value]);
     const fields: Record<string, number> = { ...Object.fromEntries(card), ...changed };
-    const school = session.person?.school ?? "measured";
+    const school = session.school;
     return {
       actual: fields,
       shown: log?.shown ?? null,
@@ -150,7 +150,7 @@
             version: one.version,
             circled: !one.circled,
             units,
-            school: session.person?.school ?? "measured",
+            school: session.school,
           },
         }),
       );
@@ -165,7 +165,7 @@
     const last = layer?.takes.at(-1);
     if (!log || !layer || !last) return;
     try {
-      const query = { before: last.number, units, school: session.person?.school ?? "measured" } as const;
+      const query = { before: last.number, units, school: session.school } as const;
       const path = { layer_id: layer.id };
       const found = await answered(client.GET("/api/layers/{layer_id}/takes", { params: { path, query } }));
       const layers = log.layers.map((one) =>

@@ -34,8 +34,8 @@
   async function judge() {
     try {
       const query = {
-        units: session.person?.units ?? "metric",
-        school: session.person?.school ?? "measured",
+        units: session.units,
+        school: session.school,
       } as const;
       const path = { take_id: take.id };
       now = await answered(client.GET("/api/takes/{take_id}/now", { params: { path, query } }));

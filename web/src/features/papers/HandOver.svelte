@@ -14,7 +14,7 @@
 
   async function read() {
     await asking.run(async () => {
-      await place.readShots(session.person?.school ?? "measured");
+      await place.readShots(session.school);
       if (!place.production) return;
       const params = {
         path: { production_id: place.production },
@@ -25,7 +25,7 @@
     });
   }
   void read();
-  whenOthersWrite(() => place.readShots(session.person?.school ?? "measured"));
+  whenOthersWrite(() => place.readShots(session.school));
 </script>
 
 <svelte:head><title>Hand over · Jungoptic</title></svelte:head>

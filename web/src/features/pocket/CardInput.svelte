@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Dial, Schemas } from "../../lib/api/client";
   import Barrel from "../bench/Barrel.svelte";
-  import type { Units } from "../../lib/units";
+  import { quantityOf, type Units } from "../../lib/units";
   import Choice from "../../lib/ui/Choice.svelte";
   import CardInput from "./CardInput.svelte";
 
@@ -27,7 +27,7 @@
     field: field.name,
     label: field.title,
     unit: field.unit === "f/" ? "" : field.unit,
-    quantity: field.unit === "m" ? "length" : field.unit === "lx" ? "light" : "number",
+    quantity: quantityOf(field.unit),
     value:
       typeof value === "number" ? value : Number(field.marks[Math.floor(field.marks.length / 2)]?.value ?? 1),
     text: String(value ?? ""),

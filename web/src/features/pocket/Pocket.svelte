@@ -40,7 +40,7 @@
   let bench = $state.raw<Bench | null>(null);
   let fill = $state.raw<Schemas["FillOut"] | null>(null);
   let sent = $state("");
-  const units = $derived(session.person?.units ?? "metric");
+  const units = $derived(session.units);
 
   const numbers = $derived(
     card?.fields.filter(

@@ -1,12 +1,8 @@
 // How an answer is written: four figures, in the reader's units.
-import { factor, type Quantity, type Units } from "../../lib/units";
-
-const quantityOf = (unit: string): Quantity => (unit === "m" ? "length" : unit === "lx" ? "light" : "number");
+import { factor, quantityOf, unitOf, type Units } from "../../lib/units";
 
 export function unitHere(unit: string, units: Units): string {
-  if (units === "imperial" && unit === "m") return "ft";
-  if (units === "imperial" && unit === "lx") return "fc";
-  return unit;
+  return unitOf(quantityOf(unit), units, unit);
 }
 
 export function figure(value: number, unit: string, units: Units): string {

@@ -1,6 +1,6 @@
 <!-- The pieces of a set as lines: size and place, edited where they stand; what of each is in any frame, and what is made. -->
 <script lang="ts">
-  import { area, unitOf } from "../../lib/units";
+  import { area, quantityOf, unitOf } from "../../lib/units";
   import type { PieceIn, SetState } from "./set.svelte";
   import NumberCell from "../../lib/ui/NumberCell.svelte";
 
@@ -14,7 +14,7 @@
   const of = $derived(new Map(build.piece_fields.map((one) => [one.name, one])));
   const NUMBERS = ["width_m", "height_m", "base_m", "x_m", "z_m", "turn_deg"] as const;
   const unit = (name: string) =>
-    unitOf(of.get(name)?.unit === "m" ? "length" : "number", set.units, of.get(name)?.unit ?? "");
+    unitOf(quantityOf(of.get(name)?.unit ?? ""), set.units, of.get(name)?.unit ?? "");
   const problem = (at: number, name: string) => set.asking.at(`pieces.${at}.${name}`);
   const BOX = { w: 92, h: 40 };
 
@@ -70,7 +70,7 @@
               <NumberCell
                 value={one[name]}
                 label={`${of.get(name)?.title ?? name}, ${one.name}`}
-                quantity={of.get(name)?.unit === "m" ? "length" : "number"}
+                quantity={quantityOf(of.get(name)?.unit ?? "")}
                 units={set.units}
                 step={name === "turn_deg" ? 1 : 0.1}
                 disabled={!writes}

@@ -31,11 +31,11 @@
 
   const writes = $derived(place.role === "supervisor");
   const build = $derived(set?.build ?? null);
-  const units = $derived(session.person?.units ?? "metric");
+  const units = $derived(session.units);
 
   async function readNames() {
     await asking.run(async () => {
-      if (!place.shots) await place.readShots(session.person?.school ?? "measured");
+      if (!place.shots) await place.readShots(session.school);
       if (!place.production) return;
       await lookAtNames();
     });

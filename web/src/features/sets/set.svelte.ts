@@ -65,7 +65,7 @@ export class SetState {
   ) {}
 
   get units() {
-    return session.person?.units ?? "metric";
+    return session.units;
   }
   get pieces(): PieceIn[] {
     return (this.build?.pieces ?? []).map((one) => only(one, PIECE_NAMES));

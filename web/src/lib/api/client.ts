@@ -10,7 +10,7 @@ export type Dial = Schemas["Dial"];
 export type Standing = Schemas["StandingOut"];
 export type Answer = Schemas["AnswerOut"];
 export type Problem = Schemas["ProblemOut"];
-export type Verdict = "holds" | "tight" | "shows";
+export type Verdict = Schemas["ItemOut"]["verdict"];
 
 /** What the server said no to: each problem names the field and says what to do. */
 export class Refused extends Error {

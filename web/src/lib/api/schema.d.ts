@@ -4582,11 +4582,13 @@ export interface components {
             asks_layer: string;
             /** Dash */
             dash: string;
+            /**
+             * Fill
+             * @enum {string}
+             */
+            fill: "" | "light" | "dark";
             /** Start */
-            start: [
-                number,
-                number
-            ][];
+            start: number[][];
         };
         /** NamedOut */
         NamedOut: {

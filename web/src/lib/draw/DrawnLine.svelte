@@ -1,6 +1,7 @@
 <!-- How one line of a board looks, with its number in the margin; `k` is delivered px for each px of the screen. -->
 <script lang="ts">
-  import { DASH, pathOf, pointsOf, shape, type BoardLine, type Point } from "./lines";
+  import { vocabulary } from "../vocabulary.svelte";
+  import { pathOf, pointsOf, shape, type BoardLine, type Point } from "./lines";
 
   let {
     line,
@@ -11,22 +12,24 @@
     on = false,
   }: { line: BoardLine; number: number; k: number; width: number; height: number; on?: boolean } = $props();
 
+  const how = $derived(vocabulary.line(line.kind));
   const points = $derived(pointsOf(line));
   const drawn = $derived(shape(line.kind, points));
   const feather = $derived(line.kind === "split" ? Number(line.values.feather_px) : 0);
   const dash = $derived(
-    DASH[line.kind]
-      ?.split(" ")
-      .map((one) => Number(one) * k)
-      .join(" "),
+    how.dash
+      ? how.dash
+          .split(" ")
+          .map((length) => Number(length) * k)
+          .join(" ")
+      : undefined,
   );
   const within = (value: number, most: number) => Math.min(Math.max(value - 16 * k, 12 * k), most - 12 * k);
 </script>
 
 <g pointer-events="none">
   {#if points.length > 1}
-    {#if line.kind === "paint_out"}<path d={drawn} fill="#fff" fill-opacity="0.25" />{/if}
-    {#if line.kind === "keep_clear"}<path d={drawn} fill="#000" fill-opacity="0.25" />{/if}
+    {#if how.fill}<path d={drawn} fill={how.fill === "light" ? "#fff" : "#000"} fill-opacity="0.25" />{/if}
     <path d={drawn} fill="none" stroke="#fff" stroke-width={(on ? 6 : 4.5) * k} />
     <path d={drawn} fill="none" stroke="#000" stroke-width={(on ? 3 : 1.8) * k} stroke-dasharray={dash} />
     {#if feather > 0}

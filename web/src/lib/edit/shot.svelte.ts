@@ -84,8 +84,8 @@ export class BenchState {
 
   get #reading() {
     return {
-      school: session.person?.school ?? "measured",
-      units: session.person?.units ?? "metric",
+      school: session.school,
+      units: session.units,
       basis: this.basis,
       selected: this.selected,
       frame: Math.round(this.frame),

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { vocabulary } from "../vocabulary.svelte";
   import Verdict from "./Verdict.svelte";
   let {
     shows,
@@ -9,8 +10,10 @@
 </script>
 
 <span class="inline-flex items-center gap-3 whitespace-nowrap">
-  <span class="inline-flex items-center gap-1.5"><Verdict verdict="shows" label={false} />{shows} show</span>
-  <span class="inline-flex items-center gap-1.5"><Verdict verdict="tight" label={false} />{tight} tight</span>
-  <span class="inline-flex items-center gap-1.5"><Verdict verdict="holds" label={false} />{holds} hold</span>
+  {#each [["shows", shows], ["tight", tight], ["holds", holds]] as const as [verdict, count] (verdict)}
+    <span class="inline-flex items-center gap-1.5"
+      ><Verdict {verdict} label={false} />{count} {vocabulary.verdict(verdict).several}</span
+    >
+  {/each}
   {#if accepted}<span class="text-muted">{accepted} accepted</span>{/if}
 </span>

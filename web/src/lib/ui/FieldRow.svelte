@@ -2,8 +2,8 @@
 <script lang="ts">
   import { untrack } from "svelte";
   import type { Schemas } from "../api/client";
-  import { inWords } from "../vocabulary.svelte";
-  import { kept, shown, unitOf, type Quantity, type Units } from "../units";
+  import { vocabulary } from "../vocabulary.svelte";
+  import { kept, quantityOf, shown, unitOf, type Units } from "../units";
 
   let {
     field,
@@ -26,9 +26,7 @@
 
   const id = $props.id();
   const numeric = $derived(field.kind === "number" || field.kind === "integer");
-  const quantity = $derived<Quantity>(
-    field.unit === "m" ? "length" : field.unit === "lx" ? "light" : "number",
-  );
+  const quantity = $derived(quantityOf(field.unit));
   const unit = $derived(unitOf(quantity, units, field.unit === "f/" ? "" : field.unit));
   const isColour = $derived(field.name === "colour" || field.name === "keep_colours");
   let asked = $state.raw<{ value: unknown; refused: boolean } | null>(null);
@@ -118,7 +116,8 @@
         value={String(stands ?? "")}
         onchange={(event) => ask(event.currentTarget.value)}
       >
-        {#each field.choices as choice (choice)}<option value={choice}>{inWords(choice) || "none"}</option
+        {#each field.choices as choice (choice)}<option value={choice}
+            >{vocabulary.choice(choice) || "none"}</option
           >{/each}
       </select>
     {:else if field.kind === "choices"}
@@ -132,7 +131,7 @@
             ]}
             aria-pressed={on}
             {disabled}
-            onclick={() => toggle(choice)}>{inWords(choice)}</button
+            onclick={() => toggle(choice)}>{vocabulary.choice(choice)}</button
           >
         {/each}
       </span>

@@ -6,7 +6,7 @@
 
 <Choice
   label="Units"
-  value={session.person?.units ?? "metric"}
+  value={session.units}
   options={[
     ["metric", "m"],
     ["imperial", "ft"],

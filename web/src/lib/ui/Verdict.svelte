@@ -1,5 +1,6 @@
 <!-- A verdict's mark: holds a filled disc, tight a half disc, shows a broken ring. Always with its word for those who listen. -->
 <script lang="ts">
+  import { vocabulary } from "../vocabulary.svelte";
   import type { Verdict } from "../api/client";
   let {
     verdict,
@@ -8,7 +9,6 @@
     inverted = false,
   }: { verdict: Verdict; size?: number; label?: boolean; inverted?: boolean } = $props();
   const colour = $derived(`var(--${verdict}${inverted ? "-inverted" : ""})`);
-  const words = { holds: "holds", tight: "tight", shows: "shows" };
 </script>
 
 <svg
@@ -17,7 +17,7 @@
   viewBox="-6 -6 12 12"
   class="inline-block shrink-0"
   role={label ? "img" : undefined}
-  aria-label={label ? words[verdict] : undefined}
+  aria-label={label ? vocabulary.verdict(verdict).one : undefined}
   aria-hidden={!label}
 >
   {#if verdict === "holds"}
