@@ -47,7 +47,8 @@ ROOT = Path(__file__).resolve().parents[2]
 
 @pytest.fixture
 def card(supervisor: Caller, shot) -> dict[str, Any]:
-    return supervisor("post", f"/shots/{shot.pk}/cards", {"paper": "letter"})[1]  # type: ignore[no-any-return]
+    _, job = supervisor("post", f"/shots/{shot.pk}/cards", {"paper": "letter"})
+    return job  # type: ignore[no-any-return]
 
 
 def test_asking_for_a_card_puts_it_into_its_queue_once(supervisor: Caller, shot, production):

@@ -304,7 +304,8 @@ def test_what_only_asks_writes_nothing(supervisor: Caller, production, mill, pat
 
 def newest(caller: Caller, production: Production, **query: Any) -> dict[str, Any]:
     asked = "&".join(f"{name}={value}" for name, value in query.items())
-    return caller("get", f"/productions/{production.pk}/history?{asked}")[1]["writes"][0]  # type: ignore[no-any-return]
+    _, found = caller("get", f"/productions/{production.pk}/history?{asked}")
+    return found["writes"][0]  # type: ignore[no-any-return]
 
 
 def back(caller: Caller, production: Production, **which: Any) -> tuple[int, Any]:

@@ -1,4 +1,5 @@
-// The way back: one change after the other, undo in the same queue, and the history asked by the key of each write.
+// The way back: one change after the other, undo in the same queue, and the history asked by the key of each
+// write.
 import { Offline, Refused } from "../../web/src/lib/api/client";
 import { Asking } from "../../web/src/lib/edit/asking.svelte";
 import { nextStep, WayBack } from "../../web/src/lib/edit/back.svelte";
@@ -57,7 +58,7 @@ test("undo takes back what is still under way, once it is done", async () => {
   expect([here.server.takenBack[0].key, back.can, read.mock.calls.length]).toEqual([key, false, 1]);
 });
 
-test("without connection it can be tried again; what somebody has changed since cannot, and is said", async () => {
+test("without connection it can be tried again; what somebody changed since cannot", async () => {
   const { back, asking, read } = wayBack();
   await back.do("Remove a place", kept());
   here.server.away = true;

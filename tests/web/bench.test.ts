@@ -1,4 +1,5 @@
-// The Bench's memory: what is tried, what waits to be sent, what was refused, and the way back, whenever the answers come.
+// The Bench's memory: what is tried, what waits to be sent, what was refused, and the way back, whenever the
+// answers come.
 import { BenchState } from "../../web/src/lib/edit/shot.svelte";
 import { noChanges } from "../../web/src/lib/edit/changes";
 import { here, quiet } from "./server";
@@ -90,7 +91,7 @@ test("undo drops first what is only being tried", async () => {
   expect(bench.steps.label).toBe("Stop");
 });
 
-test("what was refused stays with its reason while something else is saved, and goes when it is mended", async () => {
+test("what was refused stays with its reason while something else is saved, and goes mended", async () => {
   const bench = await opened();
   turn(bench, { focus_distance_m: 0.1 });
   await bench.commit("Focus");
@@ -128,7 +129,7 @@ test("a refusal of what the hand has dropped since is not shown", async () => {
   expect(held(bench, "focus_distance_m")).toBeNull();
 });
 
-test("a trial that was asked before a write and answers after it does not undo what the write showed", async () => {
+test("a trial asked before a write that answers after it does not undo what the write showed", async () => {
   const bench = await opened();
   here.server.hold("/trial");
   turn(bench, { f_number: 9 });

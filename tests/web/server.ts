@@ -1,4 +1,5 @@
-// A server in small for the browser's own logic: one shot with one set-up, versions, keys and refusals as the real one has them.
+// A server in small for the browser's own logic: one shot with one set-up, versions, keys and refusals as the
+// real one has them.
 // What is asked is worked out at once; while answers are held, nobody hears of it before `letGo`.
 
 type Values = Record<string, unknown>;

@@ -62,7 +62,7 @@ SOURCES: dict[str, Source] = {
             "240 to 400 for flat receptors.",
             True,
         ),
-        Source("footcandle", "published", "NIST SP 811, appendix B: 1 footcandle = 10.76391 lx (0.3048 m)", "", True),
+        Source("footcandle", "published", "NIST SP 811, appendix B: 1 footcandle = 10.76391 lx", "", True),
         Source(
             "froude",
             "published",

@@ -11,7 +11,9 @@ class Place {
   #turn = 0;
   #shot = $state<number | null>(Number(localStorage.getItem(KEY)) || null);
 
-  /** The shot that is open, or the first one while none is; one that was removed meanwhile is open no longer. */
+  /**
+   * The shot that is open, or the first one while none is; one that was removed meanwhile is open no longer.
+   */
   get shot() {
     const gone = this.wall?.removed.some((one) => one.id === this.#shot);
     return (gone ? null : this.#shot) ?? this.shots?.[0]?.id ?? null;

@@ -13,7 +13,7 @@ from jungoptic.app.kit.models import Lens, RecordingMode
 from jungoptic.app.productions.models import Place, Production
 from jungoptic.core.light import placed
 from jungoptic.core.match import records
-from jungoptic.core.vocabulary import LINES
+from jungoptic.core.vocabulary import LINES, SHEETS
 
 # Columns that carry the same name as the fields of core's SetUp.
 SETTING_FIELDS = (
@@ -256,7 +256,7 @@ class PlacedBacking(models.Model):
 
     set_up = models.ForeignKey(SetUp, on_delete=models.CASCADE, related_name="backings")
     name = models.CharField(max_length=60, default="Sheet")
-    colour = models.CharField(max_length=7, default="#1f9d3a")
+    colour = models.CharField(max_length=7, default=SHEETS["green"])
     width_m = models.FloatField(default=3)
     height_m = models.FloatField(default=2.5)
     behind_m = models.FloatField(default=2.5)

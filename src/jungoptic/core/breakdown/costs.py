@@ -17,7 +17,7 @@ from pydantic import Field
 from .. import quantities as q
 from ..handbook.frames import hand_matte_hours, stop_motion_hours
 from ..plan.framing import KEY_EVERY, MINUTES_PER_KEY, Box, share_inside
-from ..vocabulary import Hold
+from ..vocabulary import LINES, Hold
 from ..wording import number
 
 Craft = Literal["set", "build", "paint", "animate", "matte", "composite", "search"]
@@ -52,7 +52,7 @@ class Figures(q.Record):
         ),
     ] = 1.5
     difference_h: Annotated[float, q.quantity("Difference matte and its cleaning", "h", ge=0, le=200)] = 4.0
-    split_h: Annotated[float, q.quantity("Split line", "h", ge=0, le=200)] = 1.0
+    split_h: Annotated[float, q.quantity(LINES["split"].name, "h", ge=0, le=200)] = 1.0
     crossing_h: Annotated[float, q.quantity("Each thing that crosses the line", "h", ge=0, le=200)] = 2.0
     patch_h: Annotated[
         float, q.quantity("One still patch", "h", "Painted out behind a locked-off camera.", ge=0, le=200)

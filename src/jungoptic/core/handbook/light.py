@@ -15,6 +15,7 @@ from ..calculation import calculation
 from ..errors import InputError, refuse
 from ..light import exposure, mains, radiate, sun
 from ..light.difference import keying_separation
+from ..vocabulary import SHEETS
 
 Latitude = Annotated[float, q.quantity("Latitude", "°", ge=-90, le=90)]
 Longitude = Annotated[float, q.quantity("Longitude", "°", "East is positive.", ge=-180, le=180)]
@@ -415,10 +416,7 @@ def spill(
 BackingName = Literal["green", "blue", "black", "white", "sky", "snow", "plain"]
 # Usual colours of usual backings; a real sheet should be measured.
 _BACKINGS: dict[str, str] = {
-    "green": "#1f9d3a",
-    "blue": "#2450b8",
-    "black": "#0c0c0c",
-    "white": "#f2f2f2",
+    **SHEETS,
     "sky": "#a9c9e8",
     "snow": "#eef2f6",
     "plain": "#9a9a9a",

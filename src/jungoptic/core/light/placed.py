@@ -15,6 +15,7 @@ import numpy.typing as npt
 from pydantic import Field
 
 from .. import quantities as q
+from ..vocabulary import SHEETS
 
 Array = npt.NDArray[np.float64]
 Point = tuple[float, float, float]
@@ -67,7 +68,7 @@ class Backing(q.Record):
     """A flat sheet behind the subject, upright and square to the view, at its true size and colour."""
 
     name: Annotated[str, Field(title="Name", min_length=1, max_length=60)] = "Sheet"
-    colour: Annotated[str, Field(title="Colour", pattern=r"^#[0-9a-f]{6}$")] = "#1f9d3a"
+    colour: Annotated[str, Field(title="Colour", pattern=r"^#[0-9a-f]{6}$")] = SHEETS["green"]
     width_m: Annotated[float, q.quantity("Width", "m", gt=0, le=200)] = 3.0
     height_m: Annotated[float, q.quantity("Height", "m", gt=0, le=100)] = 2.5
     behind_m: Annotated[float, q.quantity("Behind the near end", "m", gt=-100, le=1000)] = 2.5

@@ -12,7 +12,7 @@ from ..kit.records import Kit
 from ..light import radiate
 from ..light.difference import keying_separation
 from ..light.placed import Array, Backing, PlacedLamp, light_on
-from ..vocabulary import PASSES
+from ..vocabulary import PASSES, SHEETS
 from ..wording import Words, number
 from . import lighting
 from .measure import Match
@@ -423,7 +423,7 @@ def backing_colour(stack: Stack, at: int, match: Match, words: Words, kit: Kit |
     backing = placed[1]
     nearest = min(layer.keep_colours, key=lambda kept: keying_separation(backing.colour, kept))
     apart = keying_separation(backing.colour, nearest)
-    owned = {"green": "#1f9d3a", "blue": "#2450b8"}
+    owned = {name: SHEETS[name] for name in ("green", "blue")}
     better = max(
         owned, key=lambda name: min(keying_separation(owned[name], kept) for kept in layer.keep_colours)
     )

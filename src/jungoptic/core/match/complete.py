@@ -9,7 +9,7 @@ import math
 from ..kit.records import Kit
 from ..light import air
 from ..motion.blur import CLEAN_PAN_S
-from ..vocabulary import PICTURES
+from ..vocabulary import CHOICES, PICTURES
 from ..wording import Words, number
 from .differences import settings_in_words
 from .drawn import DRAWN, lines, over_matte, split_at
@@ -147,7 +147,7 @@ def contact(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) 
         return None
     shadow = "contact_shadow" in layer.kept or "shadow_pass" in stack.kinds
     mirror = layer.contact != "wet_ground" or "reflection" in layer.kept or "reflection_pass" in stack.kinds
-    lacking = [name for name, has in (("contact shadow", shadow), ("reflection", mirror)) if not has]
+    lacking = [name for name, has in ((CHOICES["contact_shadow"], shadow), ("reflection", mirror)) if not has]
     amount = (0.0 if shadow else 2.0) + (0.0 if mirror else 1.0)
     wet = " on wet ground" if layer.contact == "wet_ground" else ""
     sentence = f"{layer.name} stands on something{wet}; " + (

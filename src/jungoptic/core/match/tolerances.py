@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ..vocabulary import VERDICTS, Verdict
+from ..vocabulary import LINES, VERDICTS, Verdict
 
 _EDGE = 1e-9  # a value that lands on a limit by arithmetic still holds
 
@@ -372,7 +372,7 @@ ITEMS: dict[str, Item] = {
         ),
         Item(
             "final_framing",
-            "Final framing",
+            LINES["framing"].name,
             "%",
             Tolerance(10.0, 50.0),
             "delivered/crop · delivered/recorded px, over 100 %",
@@ -381,7 +381,7 @@ ITEMS: dict[str, Item] = {
         ),
         Item(
             "tracking_mark",
-            "Tracking mark",
+            LINES["tracking"].name,
             "px",
             _PX,
             "how far it leaves the frame or is covered",

@@ -1,6 +1,10 @@
-<!-- An engraved barrel: ticks crowd towards the edges of the ring, a fixed index above, the hero's mark and the bracket that holds below. -->
+<!--
+  An engraved barrel: ticks crowd towards the edges of the ring, a fixed index above, the hero's mark and the
+  bracket that holds below.
+-->
 <script lang="ts">
   import type { Dial } from "../../lib/api/client";
+  import { handle } from "../../lib/draw/handle";
   import { kept, shown, unitOf, type Units } from "../../lib/units";
 
   let {
@@ -34,7 +38,8 @@
   const RADIUS = $derived(ring / 2);
   const id = $props.id();
 
-  // Where a value stands on the ring, in turns of the finger: logarithmic for stops and distances, even for angles.
+  // Where a value stands on the ring, in turns of the finger: logarithmic for stops and distances, even for
+  // angles.
   const marks = $derived(dial.marks);
   const spacing = $derived.by(() => {
     const majors = marks.filter((mark) => mark.major);
@@ -102,25 +107,6 @@
       : Number(value.toFixed(3));
   }
 
-  let grip: { x: number; spot: number } | null = null;
-  function down(event: PointerEvent) {
-    if (disabled || event.button) return;
-    (event.currentTarget as Element).setPointerCapture(event.pointerId);
-    grip = { x: event.clientX, spot: here };
-    onstart();
-  }
-  function move(event: PointerEvent) {
-    if (!grip) return;
-    const spot = grip.spot - (event.clientX - grip.x) / RADIUS / scale;
-    const value = dial.steps ? nearest(valueAt(spot)) : rounded(clampFree(valueAt(spot)));
-    if (value !== dial.value) onturn(value);
-  }
-  function up() {
-    if (!grip) return;
-    grip = null;
-    onset();
-  }
-
   function stepped(by: number, big: boolean): number {
     if (dial.steps) {
       const sorted = able.map((mark) => mark.value).sort((a, b) => a - b);
@@ -138,29 +124,31 @@
       ),
     );
   }
-  let settling = 0;
-  function turned(value: number) {
-    onstart();
-    onturn(value);
-    window.clearTimeout(settling);
-    settling = window.setTimeout(onset, 350);
-  }
-  function key(event: KeyboardEvent) {
-    if (disabled) return;
-    const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 1, PageDown: -1 }[
-      event.key
-    ];
-    if (by) {
-      event.preventDefault();
-      turned(stepped(by, event.shiftKey || event.key.startsWith("Page")));
-    } else if (event.key === "Home" || event.key === "End") {
-      event.preventDefault();
+  let grip = 0; // where the ring was taken
+  const held = handle({
+    able: () => !disabled,
+    take: () => {
+      grip = here;
+      onstart();
+    },
+    move: (way) => {
+      const spot = grip - way.x / RADIUS / scale;
+      const value = dial.steps ? nearest(valueAt(spot)) : rounded(clampFree(valueAt(spot)));
+      if (value !== dial.value) onturn(value);
+    },
+    drop: () => onset(),
+    step: (way, big) => onturn(stepped(way.x || way.y, big)),
+    end: (last) => {
       const ends = dial.steps ? able.map((mark) => mark.value) : [dial.low, dial.high];
-      turned(event.key === "Home" ? Math.min(...ends) : Math.max(...ends));
-    } else if (/^[\d.]$/.test(event.key)) {
-      field?.focus();
-      field?.select();
-    } else if (event.key === "Escape") oncancel();
+      onturn(last ? Math.max(...ends) : Math.min(...ends));
+    },
+    settle: () => onset(),
+    cancel: () => oncancel(),
+  });
+  function digit(event: KeyboardEvent) {
+    if (disabled || !/^[\d.]$/.test(event.key)) return;
+    field?.focus();
+    field?.select();
   }
 
   // The number can also be typed; engraved names stand for their exact values.
@@ -250,11 +238,8 @@
     aria-valuetext={`${dial.text}${dial.wants_text ? `, wants ${dial.wants_text}` : ""}`}
     aria-disabled={disabled}
     data-dial={dial.field}
-    onpointerdown={down}
-    onpointermove={move}
-    onpointerup={up}
-    onpointercancel={up}
-    onkeydown={key}
+    onkeydown={digit}
+    {@attach held}
   >
     <defs>
       <linearGradient id={`${id}-ring`}>

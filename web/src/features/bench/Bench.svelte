@@ -146,6 +146,10 @@
       why = !why;
     } else if (key === "m" && data?.any_takes) basis(bench.basis === "shot" ? "planned" : "shot");
   }
+  const keptHere = (count: number) => (count > 1 ? `${count} changes are` : `${count} change is`);
+  const BEGINS =
+    "A shot begins with its hero plate, which sets the camera that all the others must match; " +
+    "then every other layer stands here beside it, and whatever will show.";
 </script>
 
 <svelte:window onkeydown={pressed} />
@@ -169,7 +173,7 @@
         {#if bench.offline}
           <p>
             The server cannot be reached. {bench.waiting.length
-              ? `${bench.waiting.length} change${bench.waiting.length > 1 ? "s are" : " is"} kept here and will be sent when it is back.`
+              ? `${keptHere(bench.waiting.length)} kept here and will be sent when it is back.`
               : "What you see is the last answer."}
             <button class="link ml-2" onclick={() => bench.reread()}>Try now</button>
           </p>
@@ -191,8 +195,8 @@
       <div class="grid flex-1 place-content-center gap-3 p-6 text-center">
         <h2 class="text-lg">No plates are laid out for {data.code} yet</h2>
         <p class="max-w-prose text-muted">
-          {data.description} A shot begins with its hero plate, which sets the camera that all the others must match;
-          then every other layer stands here beside it, and whatever will show.
+          {data.description}
+          {BEGINS}
         </p>
         {#if bench.writes}
           <button
@@ -222,7 +226,8 @@
     {:else}
       <div
         class={[
-          "grid shrink-0 grid-cols-2 border-b border-line max-lg:basis-auto max-lg:grid-cols-1 lg:min-h-[270px]",
+          "grid shrink-0 grid-cols-2 border-b",
+          "border-line max-lg:basis-auto max-lg:grid-cols-1 lg:min-h-[270px]",
           moreDials ? "basis-[38%]" : "basis-[44%]",
         ]}
       >
@@ -230,7 +235,10 @@
         <div class="flex min-h-0 flex-col max-lg:h-[400px]">
           {#if !solving.found}
             <div
-              class="flex h-[35px] shrink-0 items-center gap-4 overflow-x-auto border-b border-line px-4.5 max-sm:px-3"
+              class={[
+                "flex h-[35px] shrink-0 items-center gap-4 overflow-x-auto border-b border-line px-4.5",
+                "max-sm:px-3",
+              ]}
               role="tablist"
               aria-label="About this shot"
             >
@@ -315,8 +323,8 @@
       {#if set && asShot}
         <p class="shrink-0 border-t border-line px-3.5 py-1 text-muted">
           {layer?.name} as shot, {layer?.basis}: this is what was really set.
-          <button class="link text-ink" onclick={() => basis("planned")}>Go to the plan</button> to dial in the
-          next take.
+          <button class="link text-ink" onclick={() => basis("planned")}>Go to the plan</button>
+          to dial in the next take.
         </p>
       {/if}
       {#if set}

@@ -38,7 +38,10 @@
   aria-label={`Dial in: ${set.set_up_name}`}
 >
   <button
-    class="absolute top-0 right-0 h-full w-6 cursor-pointer border-l border-line text-muted [writing-mode:vertical-rl] hover:text-ink max-lg:hidden"
+    class={[
+      "absolute top-0 right-0 h-full w-6 cursor-pointer border-l border-line text-muted",
+      "[writing-mode:vertical-rl] hover:text-ink max-lg:hidden",
+    ]}
     aria-expanded={open}
     onclick={() => (more = !more)}>{open ? "fewer" : `${set.dials.length - FIRST_DIALS} more`}</button
   >

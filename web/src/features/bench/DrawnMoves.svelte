@@ -1,30 +1,14 @@
 <!-- What has a direction and no place: where the key comes from, and the way that the camera goes. -->
 <script lang="ts">
   import type { Standing } from "../../lib/api/client";
-  import { rad, type View } from "./drawing";
+  import { rad, type Drawing } from "./drawing";
 
-  let {
-    stands,
-    side,
-    px,
-    py,
-    view,
-    lensY,
-    width,
-    top,
-  }: {
-    stands: Standing;
-    side: boolean;
-    px: (z: number) => number;
-    py: (y: number) => number;
-    view: View;
-    lensY: number;
-    width: number;
-    top: number;
-  } = $props();
+  let { stands, drawing }: { stands: Standing; drawing: Drawing } = $props();
+  const { side, px, py, lensY, width, top, camera, scale } = $derived(drawing);
+  const placed = $derived(stands.lamps.some((lamp) => lamp.role === "key"));
 </script>
 
-{#if stands.key_azimuth_deg !== null && stands.key_elevation_deg !== null && !stands.lamps.some((lamp) => lamp.role === "key")}
+{#if stands.key_azimuth_deg !== null && stands.key_elevation_deg !== null && !placed}
   <!-- where the key comes from: a direction, not a place -->
   {@const toward = side
     ? [
@@ -61,14 +45,14 @@
     <!-- the way that the camera goes -->
     <path
       d={alongView
-        ? `M${view.camera} ${lensY} h${stands.travel_m * view.scale}`
-        : `M${view.camera} ${lensY} v${-stands.travel_m * view.scale}`}
+        ? `M${camera} ${lensY} h${stands.travel_m * scale}`
+        : `M${camera} ${lensY} v${-stands.travel_m * scale}`}
       stroke="var(--text)"
       stroke-width="1.5"
       stroke-dasharray="7 3"
     />
     <circle
-      cx={alongView ? px(stands.travel_m) : view.camera}
+      cx={alongView ? px(stands.travel_m) : camera}
       cy={alongView ? lensY : py(stands.travel_m)}
       r="4"
       fill="var(--ground)"

@@ -1,33 +1,14 @@
-<!-- What stands on a set: the cone of view, the depth that holds, the solids in their hatching, the ground, the height that the lens wants. -->
+<!--
+  What stands on a set: the cone of view, the depth that holds, the solids in their hatching, the ground, the
+  height that the lens wants.
+-->
 <script lang="ts">
   import type { Standing } from "../../lib/api/client";
-  import { FLOOR_GAP, rad } from "./drawing";
+  import { FLOOR_GAP, rad, type Drawing } from "./drawing";
   import Hatch from "../../lib/draw/Hatch.svelte";
 
-  let {
-    stands,
-    kind,
-    side,
-    px,
-    py,
-    camera,
-    lensY,
-    width,
-    height,
-    floor,
-  }: {
-    stands: Standing;
-    kind: string;
-    side: boolean;
-    px: (z: number) => number;
-    py: (y: number) => number;
-    /** Where the lens stands, px. */
-    camera: number;
-    lensY: number;
-    width: number;
-    height: number;
-    floor: number;
-  } = $props();
+  let { stands, kind, drawing }: { stands: Standing; kind: string; drawing: Drawing } = $props();
+  const { side, px, py, camera, lensY, width, height, floor } = $derived(drawing);
 
   const axis = $derived(side ? stands.tilt_deg : 0);
   const path = (points: number[][]) =>

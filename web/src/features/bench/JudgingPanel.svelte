@@ -1,4 +1,6 @@
-<!-- How the production is judged: what is done at the end, how far a tape may be off, and every tolerance. -->
+<!--
+  How the production is judged: what is done at the end, how far a tape may be off, and every tolerance.
+-->
 <script lang="ts">
   import { answered, client, writeKey, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
@@ -86,7 +88,8 @@
     if (found) {
       judging = found;
       onchange();
-    } else if (asking.at("version")) await read().catch(() => null); // somebody else's is seen before it is changed
+      // somebody else's is seen before it is changed
+    } else if (asking.at("version")) await read().catch(() => null);
     return !!found;
   }
   function tolerance(item: string, which: "holds" | "tight", value: string) {

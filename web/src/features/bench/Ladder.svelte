@@ -1,4 +1,7 @@
-<!-- The tolerance ladder: every item on one axis in multiples of its own tolerance, worst first; one opens in place. -->
+<!--
+  The tolerance ladder: every item on one axis in multiples of its own tolerance, worst first; one opens in
+  place.
+-->
 <script lang="ts">
   import type { Bench, Item, Layer, Schemas } from "../../lib/api/client";
   import Formula from "../../lib/ui/Formula.svelte";

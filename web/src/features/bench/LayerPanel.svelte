@@ -1,4 +1,7 @@
-<!-- The selected layer: what it is, how it is combined, where it stands, what of it must be kept, which set-up films it. -->
+<!--
+  The selected layer: what it is, how it is combined, where it stands, what of it must be kept, which set-up
+  films it.
+-->
 <script lang="ts">
   import type { Layer } from "../../lib/api/client";
   import type { BenchState } from "../../lib/edit/shot.svelte";
@@ -126,9 +129,8 @@
           </p>{/if}
         {#if layer.matte_hours !== null}
           <p class="pt-1 text-muted">
-            Hand mattes: {layer.matte_hours.toFixed(1)} h for one shape; what is delivered wants {layer.matte_hours_needed?.toFixed(
-              1,
-            )} h of them.
+            Hand mattes: {layer.matte_hours.toFixed(1)} h for one shape; what is delivered wants
+            {layer.matte_hours_needed?.toFixed(1)} h of them.
           </p>
         {/if}
       </section>

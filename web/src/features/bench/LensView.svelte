@@ -1,4 +1,7 @@
-<!-- The picture as the lens will see it: every layer where it will sit, the hero's horizon, and the worst verdict at its place. -->
+<!--
+  The picture as the lens will see it: every layer where it will sit, the hero's horizon, and the worst
+  verdict at its place.
+-->
 <script lang="ts">
   import type { Bench, Item, Layer } from "../../lib/api/client";
   import DrawnLine from "../../lib/draw/DrawnLine.svelte";
@@ -85,11 +88,11 @@
     const found = box(chosen, item.item);
     return found && found.right - found.left > 8 && found.bottom - found.top > 8 ? found : null;
   });
-  const label = $derived(
-    item && item.verdict !== "holds"
-      ? `${item.amount_text} ${item.unit} ${item.item.startsWith("focus") ? "soft" : item.label.toLowerCase()}`
-      : "",
-  );
+  const label = $derived.by(() => {
+    if (!item || item.verdict === "holds") return "";
+    const what = item.item.startsWith("focus") ? "soft" : item.label.toLowerCase();
+    return `${item.amount_text} ${item.unit} ${what}`;
+  });
 </script>
 
 <svg
@@ -142,7 +145,7 @@
     <path d={path(sheet.edge)} fill="none" stroke="#000" stroke-opacity="0.6" stroke-width="7" />
     <path d={path(sheet.edge)} fill="none" stroke={sheet.colour} stroke-width="4" />
     {#if item?.item.startsWith("backing") || asFilmed}
-      <path d={path(sheet.crossed)} fill="none" stroke="#fff" stroke-width="2" stroke-dasharray="14 6" />
+      <path d={path(sheet.crossed)} fill="none" stroke="#fff" stroke-width="2" stroke-dasharray="12 6" />
       {#each sheet.shadows as shadow, i (i)}
         <path
           d={path(shadow)}

@@ -1,4 +1,7 @@
-<!-- The light of the selected set-up: stated, from the sun, or from lamps where they stand; its backing; the references. -->
+<!--
+  The light of the selected set-up: stated, from the sun, or from lamps where they stand; its backing; the
+  references.
+-->
 <script lang="ts">
   import { answered, client, Offline, type Layer, type Schemas } from "../../lib/api/client";
   import type { BenchState } from "../../lib/edit/shot.svelte";
@@ -85,6 +88,7 @@
   function addSheet() {
     if (set) void bench.add("Add a backing", { what: "backing", like_set_up: set.id });
   }
+  const isKey = (lamp: { values: Record<string, unknown> }) => lamp.values.role === "key";
 </script>
 
 <div class="h-full overflow-y-auto px-4.5 pt-2 pb-4 max-sm:px-3">
@@ -148,7 +152,7 @@
     <div class="gap-x-8 lg:columns-2">
       <section class="mb-3 break-inside-avoid">
         <h3 class="pb-0.5 text-muted">Key, as the camera sees it</h3>
-        {#if stands?.key_azimuth_deg != null && (set.values.sun_at || set.lamps.some((lamp) => lamp.values.role === "key"))}
+        {#if stands?.key_azimuth_deg != null && (set.values.sun_at || set.lamps.some(isKey))}
           <p class="pb-1">
             From {set.values.sun_at ? "the sun" : "the lamps"}: {stands.key_azimuth_deg.toFixed(0)}° to the
             side, {stands.key_elevation_deg?.toFixed(0)}° above.

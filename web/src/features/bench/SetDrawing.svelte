@@ -1,13 +1,15 @@
 <!-- The set from the side or from above, to scale, with the stack hung from the depth ruler under it. -->
 <script lang="ts">
   import type { Bench, Layer, Standing } from "../../lib/api/client";
+  import Handle from "../../lib/draw/Handle.svelte";
+  import type { Hand } from "../../lib/draw/handle";
   import DrawnLamps from "./DrawnLamps.svelte";
   import DrawnMoves from "./DrawnMoves.svelte";
   import DrawnSet from "./DrawnSet.svelte";
   import {
+    drawn,
     fitted,
     FLOOR_GAP,
-    headOf,
     NAMES,
     round,
     shifted,
@@ -15,6 +17,7 @@
     type Field,
     type Handles,
     type Held,
+    type Placed,
     type Shifted,
     type View,
   } from "./drawing";
@@ -63,7 +66,6 @@
   const unit = $derived(1 / factor("length", bench.units));
   const unitName = $derived(unitOf("length", bench.units, "m"));
 
-  const HEAD = $derived(headOf(stands));
   let frozen = $state<{ view: View; distance: number } | null>(null);
 
   const backing = $derived(bench.set_ups.find((one) => one.id === set?.set_up_id)?.backing ?? null);
@@ -76,107 +78,93 @@
         }
       : fitted(stands, side, width, height),
   );
-  const floor = $derived(side ? height - FLOOR_GAP : HEAD + (height - FLOOR_GAP - HEAD) / 2);
-  const px = (z: number) => view.camera + z * view.scale;
-  const py = (y: number) => floor - y * view.scale;
-
-  const lensY = $derived(stands && side ? py(stands.lens_height_m) : floor);
-  const axis = $derived(stands && side ? stands.tilt_deg : 0);
-
+  const length = (metres: number, places = 3) => `${(metres / unit).toFixed(places)} ${unitName}`;
+  const drawing = $derived(drawn(stands, view, side, width, height, length));
+  const { px, py, floor, lensY } = $derived(drawing);
   const ticks = $derived(ticksOf(view, width, unit, unitName));
 
-  // Moving things by hand: what is held, where the pointer was, what the values were.
-  type Grip = { x: number; y: number; from: Standing; field: Held; at: number };
-  let grip: Grip | null = null;
-  function down(event: PointerEvent, field: Held, at = 0) {
-    if (!writes || !stands || event.button) return;
-    event.preventDefault();
-    (event.currentTarget as SVGElement).setPointerCapture(event.pointerId);
-    (event.currentTarget as SVGElement).focus();
-    grip = { x: event.clientX, y: event.clientY, from: stands, field, at };
-    frozen = { view: fitted(stands, side, width, height), distance: stands.distance_m };
-    onstart();
-  }
   const behind = $derived(
     stands && set
       ? stands.distance_m -
           (set.dials.find((dial) => dial.field === "distance_m")?.value ?? stands.distance_m)
       : 0,
   );
-  function move(event: PointerEvent) {
-    if (!grip || !frozen) return;
-    const dx = (event.clientX - grip.x) / frozen.view.scale;
-    const dy = (grip.y - event.clientY) / frozen.view.scale;
-    const from = grip.from;
-    if (grip.field === "camera") {
-      const distance = Math.max(round(from.distance_m - dx - behind), 0.05);
-      onmove(
-        side
-          ? { distance_m: distance, lens_height_m: round(from.lens_height_m + dy) }
-          : { distance_m: distance },
-      );
-    } else if (grip.field === "lamp" || grip.field === "aim" || grip.field === "sheet")
-      place(moved(grip.field, grip.at, dx, dy, from));
-    else if (grip.field === "focus")
-      onmove({ focus_distance_m: Math.max(round(from.focus_m + dx, 3), 0.05) });
-    else onmove({ ground_height_m: Math.max(round(from.ground_height_m + dy), 0) });
-  }
-  function up() {
-    if (!grip) return;
-    const what = NAMES[grip.field];
-    grip = null;
-    frozen = null;
-    onset(what);
-  }
+  const freeze = () =>
+    stands ? { view: fitted(stands, side, width, height), distance: stands.distance_m } : null;
+
+  const isPlaced = (what: Held): what is Placed => what === "lamp" || what === "aim" || what === "sheet";
   function place(to: Shifted | null, fields = to?.fields) {
     if (to && fields) (to.what === "lamps" ? onlamp : onsheet)(to.id, fields);
   }
-  const moved = (what: "lamp" | "aim" | "sheet", at: number, dx: number, dy: number, from: Standing) =>
+  const moved = (what: Placed, at: number, dx: number, dy: number, from: Standing) =>
     shifted(what, at, dx, dy, from, from.distance_m - behind, side, backing);
-  let settling = 0;
-  function nudge(event: KeyboardEvent, field: Held, at = 0) {
-    if (event.key === "Escape") {
-      grip = null;
-      frozen = null;
-      oncancel();
-      return;
-    }
-    const x = { ArrowLeft: -1, ArrowRight: 1 }[event.key] ?? 0;
-    const y = { ArrowDown: -1, ArrowUp: 1 }[event.key] ?? 0;
-    if (!writes || !stands || (!x && !y)) return;
-    event.preventDefault();
-    const step = (event.shiftKey ? 0.05 : 0.005) * Math.max(stands.distance_m, 0.2);
-    const by = (name: Field, shown: number, add: number, least = -Infinity) => ({
-      [name]: Math.max(round(((set && tried("set_ups", set.set_up_id, name)) ?? shown) + add), least),
-    });
-    onstart();
-    if (field === "camera")
-      onmove(
-        x
-          ? by("distance_m", stands.distance_m - behind, -x * step, 0.05)
-          : by("lens_height_m", stands.lens_height_m, y * step),
-      );
-    else if (field === "lamp" || field === "aim" || field === "sheet") {
-      const each = event.shiftKey ? 0.1 : 0.01;
-      const shown = moved(field, at, 0, 0, stands);
-      const to = moved(field, at, x * each, y * each, stands);
+
+  /** What was held stands where the pointer has it, `from` where it stood. */
+  function pull(what: Held, at: number, dx: number, dy: number, from: Standing) {
+    if (what === "camera") {
+      const distance_m = Math.max(round(from.distance_m - dx - behind), 0.05);
+      onmove(side ? { distance_m, lens_height_m: round(from.lens_height_m + dy) } : { distance_m });
+    } else if (isPlaced(what)) place(moved(what, at, dx, dy, from));
+    else if (what === "focus") onmove({ focus_distance_m: Math.max(round(from.focus_m + dx, 3), 0.05) });
+    else onmove({ ground_height_m: Math.max(round(from.ground_height_m + dy), 0) });
+  }
+  /** One step of an arrow key, from where keys have it already. */
+  function step(what: Held, at: number, x: number, y: number, big: boolean, from: Standing) {
+    const far = (big ? 0.05 : 0.005) * Math.max(from.distance_m, 0.2);
+    const by = (name: Field, shown: number, add: number, least = -Infinity) =>
+      onmove({
+        [name]: Math.max(round(((set && tried("set_ups", set.set_up_id, name)) ?? shown) + add), least),
+      });
+    if (what === "camera" && x) by("distance_m", from.distance_m - behind, -x * far, 0.05);
+    else if (what === "camera") by("lens_height_m", from.lens_height_m, y * far);
+    else if (what === "focus") by("focus_distance_m", from.focus_m, (x || y) * far, 0.05);
+    else if (what === "ground") by("ground_height_m", from.ground_height_m, (y || x) * far, 0);
+    else if (isPlaced(what)) {
+      const each = big ? 0.1 : 0.01;
+      const shown = moved(what, at, 0, 0, from);
+      const to = moved(what, at, x * each, y * each, from);
       if (!shown || !to) return;
-      place(
-        to,
-        Object.fromEntries(
-          Object.entries(to.fields).map(([name, value]) => [
-            name,
-            round((tried(to.what, to.id, name) ?? shown.fields[name]!) + value - shown.fields[name]!, 3),
-          ]),
-        ),
-      );
-    } else if (field === "focus") onmove(by("focus_distance_m", stands.focus_m, (x || y) * step, 0.05));
-    else onmove(by("ground_height_m", stands.ground_height_m, (y || x) * step, 0));
-    window.clearTimeout(settling);
-    settling = window.setTimeout(() => onset(NAMES[field]), 350);
+      const fields = Object.entries(to.fields).map(([name, value]) => [
+        name,
+        round((tried(to.what, to.id, name) ?? shown.fields[name]!) + value - shown.fields[name]!, 3),
+      ]);
+      place(to, Object.fromEntries(fields) as Record<string, number>);
+    }
   }
 
-  const handles = $derived<Handles>({ writes, down, move, up, nudge });
+  let from: Standing | null = null;
+  const hand = (what: Held, at = 0): Hand => ({
+    take: (event) => {
+      if (event instanceof PointerEvent) {
+        from = stands;
+        frozen = freeze();
+      }
+      onstart();
+    },
+    move: (way) => {
+      const scale = frozen?.view.scale ?? view.scale;
+      if (from) pull(what, at, way.x / scale, way.y / scale, from);
+    },
+    drop: () => {
+      from = frozen = null;
+      onset(NAMES[what]);
+    },
+    step: (way, big) => stands && step(what, at, way.x, way.y, big, stands),
+    settle: () => onset(NAMES[what]),
+    cancel: () => {
+      from = frozen = null;
+      oncancel();
+    },
+  });
+  const handles = $derived<Handles>({ writes, hand });
+  const up = $derived(side ? floor : height - FLOOR_GAP);
+  const sheetLine = (sheet: NonNullable<Standing["sheet"]>) =>
+    `M${px(sheet.z)} ${py(side ? sheet.bottom : sheet.left)} V${py(side ? sheet.top : sheet.right)}`;
+  const groundX = (stands: Standing) =>
+    px(stands.distance_m + Math.min(stands.far_m - stands.distance_m, stands.distance_m) / 2);
+  const cameraText = (stands: Standing) =>
+    `lens ${length(stands.lens_height_m)} high, ${length(stands.distance_m)} from the layer; ` +
+    "arrow keys move it";
 </script>
 
 <section class="flex h-full min-h-0 flex-col" aria-label="The set, and the stack on its depth ruler">
@@ -207,146 +195,88 @@
         role="group"
         aria-label={side ? "From the side" : "From above"}
       >
-        <clipPath id="above-floor"
-          ><rect x="0" y="0" {width} height={side ? floor : height - FLOOR_GAP} /></clipPath
-        >
-        <DrawnSet
-          {stands}
-          kind={layer.kind}
-          {side}
-          {px}
-          {py}
-          camera={view.camera}
-          {lensY}
-          {width}
-          {height}
-          {floor}
-        />
+        <clipPath id="above-floor"><rect x="0" y="0" {width} height={up} /></clipPath>
+        <DrawnSet {stands} kind={layer.kind} {drawing} />
         <text
           x={Math.min(Math.max(px(stands.focus_m), width < 640 ? 150 : 640), width - 142)}
           y={width < 640 ? 44 : 18}
           text-anchor="middle"
           class="note">{stands.band_text}</text
         >
-        <!-- plane of focus -->
-        <g
-          role="slider"
-          tabindex={writes ? 0 : -1}
-          aria-label="Plane of focus"
-          aria-valuenow={stands.focus_m}
-          aria-valuetext={stands.band_text}
-          class={writes ? "cursor-ew-resize" : ""}
-          onpointerdown={(event) => down(event, "focus")}
-          onpointermove={move}
-          onpointerup={up}
-          onpointercancel={up}
-          onkeydown={(event) => nudge(event, "focus")}
+        <Handle
+          label="Plane of focus"
+          value={stands.focus_m}
+          text={stands.band_text}
+          able={writes}
+          cursor="cursor-ew-resize"
+          hand={hand("focus")}
         >
-          <path
-            d={`M${px(stands.focus_m)} ${HEAD - 4} V${side ? floor : height - FLOOR_GAP}`}
-            stroke="transparent"
-            stroke-width="16"
-          />
-          <path
-            d={`M${px(stands.focus_m)} ${HEAD - 4} V${side ? floor : height - FLOOR_GAP}`}
-            stroke="var(--text)"
-            stroke-dasharray="2 3"
-          />
-          <path d={`M${px(stands.focus_m)} ${HEAD - 6} l5 5 l-5 5 l-5 -5 z`} fill="var(--text)" />
-        </g>
+          {@const top = drawing.top}
+          <path d={`M${px(stands.focus_m)} ${top - 4} V${up}`} stroke="transparent" stroke-width="16" />
+          <path d={`M${px(stands.focus_m)} ${top - 4} V${up}`} stroke="var(--text)" stroke-dasharray="2 3" />
+          <path d={`M${px(stands.focus_m)} ${top - 6} l5 5 l-5 5 l-5 -5 z`} fill="var(--text)" />
+        </Handle>
         {#if stands.sheet}
           {@const sheet = stands.sheet}
           <!-- the backing at its true size -->
-          <g
-            role="slider"
-            tabindex={writes ? 0 : -1}
-            aria-label="Backing"
-            aria-valuenow={sheet.z}
-            aria-valuetext={`${sheet.name}, ${((sheet.z - stands.distance_m) / unit).toFixed(2)} ${unitName} behind; arrow keys move it`}
-            class={writes ? "cursor-move" : ""}
-            onpointerdown={(event) => down(event, "sheet")}
-            onpointermove={move}
-            onpointerup={up}
-            onpointercancel={up}
-            onkeydown={(event) => nudge(event, "sheet")}
+          <Handle
+            label="Backing"
+            value={sheet.z}
+            text={`${sheet.name}, ${length(sheet.z - stands.distance_m, 2)} behind; arrow keys move it`}
+            able={writes}
+            hand={hand("sheet")}
           >
-            <path
-              d={`M${px(sheet.z)} ${py(side ? sheet.bottom : sheet.left)} V${py(side ? sheet.top : sheet.right)}`}
-              stroke="transparent"
-              stroke-width="18"
-            />
-            <path
-              d={`M${px(sheet.z)} ${py(side ? sheet.bottom : sheet.left)} V${py(side ? sheet.top : sheet.right)}`}
-              stroke="var(--text)"
-              stroke-width="7"
-            />
-            <path
-              d={`M${px(sheet.z)} ${py(side ? sheet.bottom : sheet.left)} V${py(side ? sheet.top : sheet.right)}`}
-              stroke={sheet.colour}
-              stroke-width="4.5"
-            />
-          </g>
+            <path d={sheetLine(sheet)} stroke="transparent" stroke-width="18" />
+            <path d={sheetLine(sheet)} stroke="var(--text)" stroke-width="7" />
+            <path d={sheetLine(sheet)} stroke={sheet.colour} stroke-width="4.5" />
+          </Handle>
         {/if}
-        <DrawnLamps {stands} {side} {px} {py} {unit} {unitName} {handles} />
+        <DrawnLamps {stands} {drawing} {handles} />
         {#if side}
-          <!-- the model's ground -->
-          {@const groundX = px(
-            stands.distance_m + Math.min(stands.far_m - stands.distance_m, stands.distance_m) / 2,
-          )}
-          <g
-            role="slider"
-            tabindex={writes ? 0 : -1}
-            aria-label="Height of the ground"
-            aria-valuenow={stands.ground_height_m}
-            aria-valuetext={`raised ${(stands.ground_height_m / unit).toFixed(3)} ${unitName}`}
-            class={writes ? "cursor-ns-resize" : ""}
-            onpointerdown={(event) => down(event, "ground")}
-            onpointermove={move}
-            onpointerup={up}
-            onpointercancel={up}
-            onkeydown={(event) => nudge(event, "ground")}
+          <Handle
+            label="Height of the ground"
+            value={stands.ground_height_m}
+            text={`raised ${length(stands.ground_height_m)}`}
+            able={writes}
+            cursor="cursor-ns-resize"
+            hand={hand("ground")}
           >
-            <circle cx={groundX} cy={py(stands.ground_height_m)} r="12" fill="transparent" />
+            <circle cx={groundX(stands)} cy={py(stands.ground_height_m)} r="12" fill="transparent" />
             <circle
-              cx={groundX}
+              cx={groundX(stands)}
               cy={py(stands.ground_height_m)}
               r="4.5"
               fill="var(--ground)"
               stroke="var(--text)"
               stroke-width="2"
             />
-          </g>
+          </Handle>
         {/if}
-        <DrawnMoves {stands} {side} {px} {py} {view} {lensY} {width} top={HEAD} />
-        <!-- the camera -->
-        <g
-          role="slider"
-          tabindex={writes ? 0 : -1}
-          aria-label="Camera"
-          aria-valuenow={stands.lens_height_m}
-          aria-valuetext={`lens ${(stands.lens_height_m / unit).toFixed(3)} ${unitName} high, ${(stands.distance_m / unit).toFixed(3)} ${unitName} from the layer; arrow keys move it`}
-          class={writes ? "cursor-move" : ""}
-          data-handle="camera"
-          onpointerdown={(event) => down(event, "camera")}
-          onpointermove={move}
-          onpointerup={up}
-          onpointercancel={up}
-          onkeydown={(event) => nudge(event, "camera")}
+        <DrawnMoves {stands} {drawing} />
+        <Handle
+          label="Camera"
+          value={stands.lens_height_m}
+          text={cameraText(stands)}
+          able={writes}
+          name="camera"
+          hand={hand("camera")}
         >
-          <rect x={view.camera - 54} y={lensY - 20} width="60" height="40" fill="transparent" />
-          {#if side}
-            <path
-              d={`M${view.camera - 29} ${lensY + 10} L${view.camera - 46} ${floor} M${view.camera - 29} ${lensY + 10} L${view.camera - 12} ${floor}`}
-              stroke="var(--text)"
-              stroke-width="2"
-            />
-          {/if}
-          <g transform={`rotate(${-axis} ${view.camera} ${lensY})`}>
-            <rect x={view.camera - 46} y={lensY - 12} width="34" height="24" fill="var(--text)" />
-            <rect x={view.camera - 12} y={lensY - 7} width="12" height="14" fill="var(--text)" />
-            <circle cx={view.camera - 29} cy={lensY} r="3.5" fill="var(--ground)" />
+          <g transform={`translate(${view.camera} ${lensY})`}>
+            <rect x="-54" y="-20" width="60" height="40" fill="transparent" />
+            {#if side}
+              <path
+                d={`M-29 10 L-46 ${floor - lensY} M-29 10 L-12 ${floor - lensY}`}
+                stroke="var(--text)"
+                stroke-width="2"
+              />
+            {/if}
+            <g transform={`rotate(${side ? -stands.tilt_deg : 0})`}>
+              <rect x="-46" y="-12" width="34" height="24" fill="var(--text)" />
+              <rect x="-12" y="-7" width="12" height="14" fill="var(--text)" />
+              <circle cx="-29" cy="0" r="3.5" fill="var(--ground)" />
+            </g>
           </g>
-        </g>
+        </Handle>
         {#each ticks as tick (tick.at)}
           <path d={`M${tick.at} ${height - FLOOR_GAP} v${tick.label ? 7 : 4}`} stroke="var(--mark)" />
           {#if tick.label && tick.at < width - 30}<text
@@ -372,7 +302,7 @@
     {onselect}
     onlift={() => {
       onstart();
-      frozen = stands ? { view: fitted(stands, side, width, height), distance: stands.distance_m } : null;
+      frozen = freeze();
     }}
     {onplace}
     {onstart}

@@ -1,4 +1,7 @@
-<!-- What belongs to the whole shot: its length and move, its framing, its split line and haze; focus and placing of the selected set-up. -->
+<!--
+  What belongs to the whole shot: its length and move, its framing, its split line and haze; focus and placing
+  of the selected set-up.
+-->
 <script lang="ts">
   import type { Schemas } from "../../lib/api/client";
   import type { BenchState } from "../../lib/edit/shot.svelte";
@@ -124,8 +127,8 @@
           <h3 class="pb-0.5 text-muted">Focus of {data.selected.set_up_name}</h3>
           {#if focus.passes.length > 1}
             <p>
-              {focus.more ? `More than ${focus.passes.length} passes` : `${focus.passes.length} focus passes`} at
-              this stop, focused at:
+              {focus.more ? "More than " : ""}{focus.passes.length}
+              {focus.more ? "passes" : "focus passes"} at this stop, focused at:
             </p>
             <ol class="num list-inside list-decimal text-sm">
               {#each focus.passes as one (one.text)}<li>{one.text}</li>{/each}

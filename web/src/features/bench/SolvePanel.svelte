@@ -1,4 +1,7 @@
-<!-- What the solver found: up to three ways, what shows least first, each with what it changes and costs; and the scales side by side. -->
+<!--
+  What the solver found: up to three ways, what shows least first, each with what it changes and costs; and
+  the scales side by side.
+-->
 <script lang="ts">
   import type { Answer, Schemas } from "../../lib/api/client";
   import Counts from "../../lib/ui/Counts.svelte";
@@ -29,6 +32,7 @@
     onscale: (scale: number) => void;
     onclose: () => void;
   } = $props();
+  const HEADS = ["Scale", "Size", "Distance", "Equal blur", "Rate", "Light", "Worst", ""];
 </script>
 
 <section class="flex h-full min-h-0 flex-col bg-ground" aria-label="Solve">
@@ -52,9 +56,7 @@
         >
         <thead>
           <tr class="border-b border-line text-left text-muted">
-            {#each ["Scale", "Size", "Distance", "Equal blur", "Rate", "Light", "Worst", ""] as head (head)}<th
-                class="px-1.5 py-1 font-normal first:pl-4.5">{head}</th
-              >{/each}
+            {#each HEADS as head (head)}<th class="px-1.5 py-1 font-normal first:pl-4.5">{head}</th>{/each}
           </tr>
         </thead>
         <tbody>

@@ -1,7 +1,11 @@
-<!-- The stack: cards hung from their place on the depth ruler, kept apart, nearest at the left; carried along it. -->
+<!--
+  The stack: cards hung from their place on the depth ruler, kept apart, nearest at the left; carried along
+  it.
+-->
 <script lang="ts">
   import type { Layer } from "../../lib/api/client";
   import Verdict from "../../lib/ui/Verdict.svelte";
+  import { handles } from "../../lib/draw/handle";
   import { round, type View } from "./drawing";
   import Hatch from "../../lib/draw/Hatch.svelte";
   import { vocabulary } from "../../lib/vocabulary.svelte";
@@ -52,47 +56,44 @@
   });
   const stackWidth = $derived(Math.max(width, ...hung.map((one) => one.left + CARD + 14)));
 
-  let settling = 0;
-  let carried: { layer: Layer; x: number; from: number; moved: boolean } | null = null;
-  function lift(event: PointerEvent, one: Layer) {
-    if (event.button) return;
-    carried = { layer: one, x: event.clientX, from: one.ruler_m, moved: false };
-    if (writes) (event.currentTarget as Element).setPointerCapture(event.pointerId);
-  }
-  const perRuler = (one: Layer) => one.near_m / one.ruler_m;
-  function carry(event: PointerEvent) {
-    if (!carried || !writes) return;
-    const dx = event.clientX - carried.x;
-    if (!carried.moved && Math.abs(dx) < 4) return;
-    if (!carried.moved) onlift();
-    carried.moved = true;
-    onplace(
-      carried.layer,
-      Math.max(round((carried.from + dx / view.scale) * perRuler(carried.layer), 2), 0.1),
-    );
-  }
-  function drop() {
-    const held = carried;
-    carried = null;
-    ondrop();
-    if (!held) return;
-    if (held.moved) onset(`Move ${held.layer.name}`);
-  }
-  function cardKey(event: KeyboardEvent, one: Layer) {
-    const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-    if (!by || !writes) return;
-    event.preventDefault();
-    onstart();
-    const near = tried("layers", one.id, "near_m") ?? one.near_m;
-    onplace(one, round(near * (event.shiftKey ? 1.1 : 1.01) ** by, 3));
-    window.clearTimeout(settling);
-    settling = window.setTimeout(() => onset(`Move ${one.name}`), 350);
-  }
+  const layerOf = (id: number) => layers.find((one) => one.id === id);
+  /** A card is carried along the ruler; a click only chooses it. */
+  const card = handles((id: number) => {
+    let from: Layer | undefined;
+    let lifted = false;
+    return {
+      able: () => writes,
+      slack: 4,
+      take: (event) => {
+        from = layerOf(id);
+        lifted = false;
+        if (event instanceof KeyboardEvent) onstart();
+      },
+      move: (way) => {
+        if (!from) return;
+        if (!lifted) onlift();
+        lifted = true;
+        const near = (from.ruler_m + way.x / view.scale) * (from.near_m / from.ruler_m);
+        onplace(from, Math.max(round(near, 2), 0.1));
+      },
+      drop: (moved) => {
+        ondrop();
+        if (moved) onset(`Move ${from?.name}`);
+      },
+      step: (way, big) => {
+        if (!way.x || !from) return;
+        const near = tried("layers", id, "near_m") ?? from.near_m;
+        onplace(from, round(near * (big ? 1.1 : 1.01) ** way.x, 3));
+      },
+      settle: () => onset(`Move ${from?.name}`),
+    };
+  });
 </script>
 
 <div class="relative h-[76px] shrink-0 overflow-x-auto overflow-y-hidden bg-panel">
   <div class="relative h-full" style:width={`${stackWidth}px`}>
     <svg width={stackWidth} height="28" class="absolute inset-0" aria-hidden="true">
+      <Hatch id="card" />
       {#each hung as one (one.layer.id)}
         <path d={`M${one.x} 0 V8 L${one.left + CARD / 2} 18 V24`} fill="none" stroke="var(--mark)" />
       {/each}
@@ -109,19 +110,15 @@
         aria-pressed={on}
         title={one.layer.note}
         onclick={() => onselect(one.layer.id)}
-        onpointerdown={(event) => lift(event, one.layer)}
-        onpointermove={carry}
-        onpointerup={drop}
-        onpointercancel={drop}
-        onkeydown={(event) => cardKey(event, one.layer)}
+        {@attach card(one.layer.id)}
       >
         <svg width="11" height="34" class="shrink-0" aria-hidden="true"
-          ><Hatch id={`card-${one.layer.id}`} /><rect
+          ><rect
             x="0.5"
             y="0.5"
             width="10"
             height="33"
-            fill={`url(#card-${one.layer.id}-${one.layer.kind})`}
+            fill={`url(#card-${one.layer.kind})`}
             stroke={on ? "var(--ground)" : "var(--text)"}
           /></svg
         >

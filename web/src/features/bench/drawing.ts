@@ -1,5 +1,7 @@
-// Where things stand in the drawing of a set: how it is fitted, its ruler, and what a hand on it asks for. Metres in, pixels out.
+// Where things stand in the drawing of a set: how it is fitted, its ruler, and what a hand on it asks for.
+// Metres in, pixels out.
 import type { Bench, Standing } from "../../lib/api/client";
+import type { Hand } from "../../lib/draw/handle";
 
 export const FLOOR_GAP = 26;
 const CAMERA_X = 120;
@@ -10,6 +12,8 @@ export type View = { scale: number; camera: number };
 export type Field = "distance_m" | "lens_height_m" | "focus_distance_m" | "ground_height_m";
 /** What a hand can hold. */
 export type Held = "camera" | "focus" | "ground" | "lamp" | "aim" | "sheet";
+/** What stands on the set beside the camera. */
+export type Placed = "lamp" | "aim" | "sheet";
 export const NAMES: Record<Held, string> = {
   camera: "Move the camera",
   focus: "Pull focus",
@@ -18,14 +22,24 @@ export const NAMES: Record<Held, string> = {
   aim: "Aim the lamp",
   sheet: "Move the backing",
 };
-/** How a part of the drawing that can be held says that it is: the pointer and the keys. */
-export type Handles = {
-  writes: boolean;
-  down: (event: PointerEvent, what: Held, at?: number) => void;
-  move: (event: PointerEvent) => void;
-  up: () => void;
-  nudge: (event: KeyboardEvent, what: Held, at?: number) => void;
+/** A set as it is drawn: metres from the lens and from the floor in, pixels out. */
+export type Drawing = {
+  side: boolean;
+  width: number;
+  height: number;
+  /** Under the names at the top. */
+  top: number;
+  floor: number;
+  /** Where the lens is. */
+  camera: number;
+  lensY: number;
+  scale: number;
+  px: (z: number) => number;
+  py: (y: number) => number;
+  /** A length as it is read. */
+  length: (metres: number, places?: number) => string;
 };
+export type Handles = { writes: boolean; hand: (what: Held, at?: number) => Hand };
 export type Shifted = { what: "lamps" | "backings"; id: number; fields: Record<string, number> };
 
 export const rad = (deg: number) => (deg * Math.PI) / 180;
@@ -68,6 +82,33 @@ export function fitted(stands: Standing | null, side: boolean, width: number, he
   return { scale: Math.min((width - CAMERA_X - 30) / far, vertical), camera: CAMERA_X };
 }
 
+/** The drawing of a set in this view. */
+export function drawn(
+  stands: Standing | null,
+  view: View,
+  side: boolean,
+  width: number,
+  height: number,
+  length: Drawing["length"],
+): Drawing {
+  const top = headOf(stands);
+  const floor = side ? height - FLOOR_GAP : top + (height - FLOOR_GAP - top) / 2;
+  const py = (y: number) => floor - y * view.scale;
+  return {
+    side,
+    width,
+    height,
+    top,
+    floor,
+    camera: view.camera,
+    lensY: stands && side ? py(stands.lens_height_m) : floor,
+    scale: view.scale,
+    px: (z) => view.camera + z * view.scale,
+    py,
+    length,
+  };
+}
+
 /** The marks of the ruler; `unit` is metres a unit. */
 export function ticksOf(
   view: View,
@@ -88,9 +129,12 @@ export function ticksOf(
 }
 
 type Backing = Bench["set_ups"][number]["backing"];
-/** A lamp, its aim or the sheet, moved by metres of the drawing; places are counted from `near`, the near end of the set-up's nearest layer. */
+/**
+ * A lamp, its aim or the sheet, moved by metres of the drawing; places are counted from `near`, the near end
+ * of the set-up's nearest layer.
+ */
 export function shifted(
-  what: "lamp" | "aim" | "sheet",
+  what: Placed,
   at: number,
   dx: number,
   dy: number,

@@ -1,8 +1,12 @@
-<!-- The board, or the view through the lens, with its lines. Drawn by mouse, finger or keyboard; every point can be moved. -->
+<!--
+  The board, or the view through the lens, with its lines. Drawn by mouse, finger or keyboard; every point can
+  be moved.
+-->
 <script lang="ts">
   import type { Bench } from "../../lib/api/client";
   import type { BenchState } from "../../lib/edit/shot.svelte";
   import { vocabulary } from "../../lib/vocabulary.svelte";
+  import { handles } from "../../lib/draw/handle";
   import DrawnLine from "../../lib/draw/DrawnLine.svelte";
   import { middle, pointsOf, shape, type BoardLine, type LineKind, type Point } from "../../lib/draw/lines";
 
@@ -26,7 +30,6 @@
   let across = $state(600);
   let drawing = $state<Point[]>([]);
   let pointer = $state<Point | null>(null);
-  let held = $state<{ line: number; point: number | null; from: Point; start: Point[] } | null>(null);
   const w = $derived(data.delivery_width_px);
   const h = $derived(data.delivery_height_px);
   const k = $derived(w / Math.max(across, 1));
@@ -75,50 +78,47 @@
     drawing = [...drawing, here];
     if (drawing.length >= most) void finish(drawing);
   }
-  function take(event: PointerEvent, line: BoardLine, point: number | null) {
-    if (tool || event.button) return;
-    chosen = line.id;
-    if (!writes) return;
+  const lineOf = (id: number) => data.lines.find((one) => one.id === id);
+  /** A whole line, or one of its points ("12" or "12:3"). */
+  const hold = handles((key: string) => {
+    const [id, at] = key.split(":").map(Number) as [number, number | undefined];
+    let start: Point[] = [];
+    return {
+      able: () => writes && !tool,
+      take: (event) => {
+        const line = lineOf(id);
+        start = line ? pointsOf(line) : [];
+        if (event instanceof PointerEvent) bench.remember();
+      },
+      move: (way) => {
+        const [dx, dy] = [way.x * k, -way.y * k];
+        const points = start.map(([x, y], i): Point =>
+          at === undefined || at === i ? [round(x + dx), round(y + dy)] : [x, y],
+        );
+        bench.try("lines", id, { points });
+      },
+      drop: () => void bench.commit("Move a line"),
+      cancel: () => bench.forget(),
+      step: (way, big) => {
+        const by = big ? 20 : 2;
+        const points = start.map(([x, y], i) => (i === at ? [x + way.x * by, y - way.y * by] : [x, y]));
+        void bench.set("Move a line", "lines", id, { points });
+      },
+    };
+  });
+  function choose(event: PointerEvent, line: BoardLine) {
+    if (!tool && !event.button) chosen = line.id;
+  }
+  function remove(event: KeyboardEvent, line: BoardLine, point: number) {
+    if (!writes || (event.key !== "Delete" && event.key !== "Backspace")) return;
     event.preventDefault();
-    event.stopPropagation();
-    (event.currentTarget as Element).setPointerCapture(event.pointerId);
-    bench.remember();
-    held = { line: line.id, point, from: at(event), start: pointsOf(line) };
-  }
-  function drag(event: PointerEvent) {
-    if (tool) pointer = at(event);
-    if (!held) return;
-    const here = at(event);
-    const [dx, dy] = [here[0] - held.from[0], here[1] - held.from[1]];
-    const points = held.start.map((one, i): Point =>
-      held!.point === null || held!.point === i ? [round(one[0] + dx), round(one[1] + dy)] : one,
-    );
-    bench.try("lines", held.line, { points });
-  }
-  function drop() {
-    if (!held) return;
-    held = null;
-    void bench.commit("Move a line");
-  }
-  function nudge(event: KeyboardEvent, line: BoardLine, point: number) {
-    if (!writes) return;
-    const step = event.shiftKey ? 20 : 2;
-    const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[
-      event.key
-    ];
     const points = pointsOf(line);
-    if (event.key === "Delete" || event.key === "Backspace") {
-      event.preventDefault();
-      if (points.length > vocabulary.line(line.kind).least)
-        void bench.set("Remove a point", "lines", line.id, { points: points.filter((_, i) => i !== point) });
-      else void bench.set("Remove a line", "lines", line.id, { removed: true });
-      return;
-    }
-    if (!by) return;
-    event.preventDefault();
-    void bench.set("Move a line", "lines", line.id, {
-      points: points.map((one, i) => (i === point ? [one[0] + by[0]!, one[1] + by[1]!] : one)),
-    });
+    if (points.length > vocabulary.line(line.kind).least)
+      void bench.set("Remove a point", "lines", line.id, { points: points.filter((_, i) => i !== point) });
+    else void bench.set("Remove a line", "lines", line.id, { removed: true });
+  }
+  function follow(event: PointerEvent) {
+    if (tool) pointer = at(event);
   }
   /** A point in the middle of a stretch, put there by a double click. */
   function split(event: MouseEvent, line: BoardLine) {
@@ -159,8 +159,6 @@
   }
 </script>
 
-<svelte:window onpointerup={drop} onpointercancel={drop} />
-
 <svg
   bind:this={svg}
   bind:clientWidth={across}
@@ -170,7 +168,7 @@
   role="group"
   aria-label={`Board of ${data.code}${tool ? `: drawing a ${vocabulary.line(tool).name.toLowerCase()}` : ""}`}
   onpointerdown={pressed}
-  onpointermove={drag}
+  onpointermove={follow}
   onpointerleave={() => (pointer = null)}
 >
   {#if picture}<image href={picture} width={w} height={h} preserveAspectRatio="xMidYMid meet" />
@@ -195,7 +193,8 @@
           stroke-width={16 * k}
           class={tool ? "" : "cursor-move"}
           pointer-events={tool ? "none" : "all"}
-          onpointerdown={(event) => take(event, line, null)}
+          onpointerdown={(event) => choose(event, line)}
+          {@attach hold(String(line.id))}
           ondblclick={(event) => split(event, line)}
         />
       {/if}
@@ -209,7 +208,8 @@
             fill="transparent"
             class="cursor-move"
             pointer-events={tool ? "none" : "all"}
-            onpointerdown={(event) => take(event, line, j)}
+            onpointerdown={(event) => choose(event, line)}
+            {@attach hold(`${line.id}:${j}`)}
           />
           <rect
             x={point[0] - 6 * k}
@@ -225,8 +225,9 @@
             aria-label={`${vocabulary.line(line.kind).name} ${i + 1}, point ${j + 1}`}
             aria-valuenow={point[0]}
             aria-valuetext={`${Math.round(point[0])} across, ${Math.round(point[1])} down`}
-            onpointerdown={(event) => take(event, line, j)}
-            onkeydown={(event) => nudge(event, line, j)}
+            onpointerdown={(event) => choose(event, line)}
+            onkeydown={(event) => remove(event, line, j)}
+            {@attach hold(`${line.id}:${j}`)}
           />
         {/if}
       {/each}

@@ -138,6 +138,7 @@
       read();
     }
   }
+  const left = (shots: Line[]) => shots.reduce((sum, one) => sum + one.hours_left, 0);
 </script>
 
 <svelte:window onkeydown={pressed} />
@@ -208,7 +209,8 @@
           <span class="num">{production.frame_rate_fps}</span></span
         >
         <span
-          ><span class="num">{totals.shots}</span> shots, <span class="num">{totals.effects}</span> with effects</span
+          ><span class="num">{totals.shots}</span> shots,
+          <span class="num">{totals.effects}</span> with effects</span
         >
         <span
           ><span class="num">{whole(totals.hours)} h</span>
@@ -312,7 +314,7 @@
           {#if name}<h2 class="pt-2 pb-1.5">
               {name}
               <span class="font-normal text-muted"
-                >{plural(shots.length, "shot")}, {hours(shots.reduce((sum, one) => sum + one.hours_left, 0))} left</span
+                >{plural(shots.length, "shot")}, {hours(left(shots))} left</span
               >
             </h2>{/if}
           <div class="mb-3 grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-3">

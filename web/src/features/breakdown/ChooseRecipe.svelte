@@ -1,4 +1,7 @@
-<!-- What should the audience see? From that, and from what is not at hand, to a recipe and the few numbers that it asks for. -->
+<!--
+  What should the audience see? From that, and from what is not at hand, to a recipe and the few numbers that
+  it asks for.
+-->
 <script lang="ts">
   import { Dialog } from "bits-ui";
   import { answered, client, type Schemas } from "../../lib/api/client";
@@ -68,7 +71,10 @@
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/60" />
     <Dialog.Content
-      class="fixed top-1/2 left-1/2 z-50 flex h-[min(46rem,94vh)] w-[min(72rem,97vw)] -translate-x-1/2 -translate-y-1/2 flex-col border border-ink bg-raised"
+      class={[
+        "fixed top-1/2 left-1/2 z-50 flex h-[min(46rem,94vh)] w-[min(72rem,97vw)] -translate-x-1/2",
+        "-translate-y-1/2 flex-col border border-ink bg-raised",
+      ]}
     >
       <div class="border-b border-line px-4 pt-3 pb-2">
         <Dialog.Title class="text-lg font-strong">What should the audience see?</Dialog.Title>
@@ -106,7 +112,10 @@
         </div>
       </div>
       <div
-        class="grid min-h-0 flex-1 grid-cols-[minmax(15rem,2fr)_5fr] max-sm:grid-cols-1 max-sm:overflow-y-auto"
+        class={[
+          "grid min-h-0 flex-1 grid-cols-[minmax(15rem,2fr)_5fr] max-sm:grid-cols-1",
+          "max-sm:overflow-y-auto",
+        ]}
       >
         <ul class="overflow-y-auto border-r border-line max-sm:max-h-60" aria-label="Recipes">
           {#each shown as one (one.recipe.key)}

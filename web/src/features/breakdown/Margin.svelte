@@ -1,4 +1,7 @@
-<!-- The notes in the margin: one for each line, with what it speaks of. The chosen one opens to be said more exactly. -->
+<!--
+  The notes in the margin: one for each line, with what it speaks of. The chosen one opens to be said more
+  exactly.
+-->
 <script lang="ts">
   import type { Bench } from "../../lib/api/client";
   import type { BenchState } from "../../lib/edit/shot.svelte";

@@ -1,4 +1,7 @@
-<!-- The pages of the break-down, in one line: the wall, the places, the sets in plan, what is reckoned with, what was changed. -->
+<!--
+  The pages of the break-down, in one line: the wall, the places, the sets in plan, what is reckoned with,
+  what was changed.
+-->
 <script lang="ts">
   import type { Snippet } from "svelte";
 

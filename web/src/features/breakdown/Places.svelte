@@ -1,5 +1,9 @@
-<!-- The continuity list by place: what recurs there must be in every shot of it; and which cautions the place raises. -->
+<!--
+  The continuity list by place: what recurs there must be in every shot of it; and which cautions the place
+  raises.
+-->
 <script lang="ts">
+  import { vocabulary } from "../../lib/vocabulary.svelte";
   import NewNamed from "./NewNamed.svelte";
   import Pages from "./Pages.svelte";
   import { plural } from "../../lib/hours";
@@ -52,7 +56,8 @@
     const unseen = done === undefined && asking.at("version") !== "";
     again = unseen ? () => write(label, id, send) : null;
     if (done) failed = null;
-    else if (unseen) await fresh().catch(() => undefined); // theirs is shown under the reason, and mine is not lost
+    // theirs is shown under the reason, and mine is not lost
+    else if (unseen) await fresh().catch(() => undefined);
     return done !== undefined;
   }
   function save(id: number, change: (now: Said) => Partial<Said>): Promise<boolean> {
@@ -226,7 +231,7 @@
       {/if}
       <div class="mt-2 grid gap-x-8 gap-y-2 lg:grid-cols-2">
         <div>
-          <h3 class="text-muted">Recurs here</h3>
+          <h3 class="text-muted">{vocabulary.line("recurring").name}</h3>
           <ul>
             {#each row.recurring as name (name)}
               <li class="flex items-baseline gap-3 py-0.5">

@@ -122,7 +122,10 @@
 {:else}
   <main class="flex h-full flex-col overflow-y-auto">
     <div
-      class="flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-3.5 py-1"
+      class={[
+        "flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-3.5",
+        "py-1",
+      ]}
     >
       <a
         class={["btn !border-line !px-2", !data.previous_id && "hidden"]}
@@ -181,7 +184,10 @@
     {/if}
 
     <div
-      class="grid shrink-0 border-b border-line lg:grid-cols-[minmax(0,50%)_minmax(13rem,1fr)_minmax(15rem,1.15fr)]"
+      class={[
+        "grid shrink-0 border-b border-line",
+        "lg:grid-cols-[minmax(0,50%)_minmax(13rem,1fr)_minmax(15rem,1.15fr)]",
+      ]}
     >
       <section class="min-w-0 lg:border-r lg:border-line" aria-label="Board">
         <div class="flex min-h-[35px] flex-wrap items-center gap-x-1 gap-y-1 border-b border-line px-2 py-1">
@@ -308,8 +314,8 @@
             </article>
           {:else}
             <p class="text-muted">
-              {data.description || "Nothing is said of this shot yet."} A recipe fills the stack with plates, says
-              in which order they are filmed, and what usually goes wrong.
+              {data.description || "Nothing is said of this shot yet."}
+              A recipe fills the stack with plates, says in which order they are filmed, and what goes wrong.
             </p>
           {/each}
           {#if plan.writes && data.layers.length}
@@ -350,8 +356,10 @@
         {#each PANELS as [key, name] (key)}
           <Tabs.Trigger
             value={key}
-            class="cursor-pointer px-2.5 text-muted data-[state=active]:bg-ink data-[state=active]:font-strong data-[state=active]:text-ground"
-            >{name}{key === "cautions" && left ? `, ${left} open` : ""}</Tabs.Trigger
+            class={[
+              "cursor-pointer px-2.5 text-muted data-[state=active]:bg-ink",
+              "data-[state=active]:font-strong data-[state=active]:text-ground",
+            ]}>{name}{key === "cautions" && left ? `, ${left} open` : ""}</Tabs.Trigger
           >
         {/each}
       </Tabs.List>

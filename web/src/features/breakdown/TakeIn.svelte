@@ -1,4 +1,7 @@
-<!-- Shots from a file or from what is typed: first what it would do and what is wrong with it, then all of it or nothing. -->
+<!--
+  Shots from a file or from what is typed: first what it would do and what is wrong with it, then all of it or
+  nothing.
+-->
 <script lang="ts">
   import { Dialog } from "bits-ui";
   import { answered, client, writeKey, type Schemas } from "../../lib/api/client";
@@ -72,13 +75,17 @@
     onchange();
   }
   const fits = $derived(seen && !seen.faults.length && seen.new + seen.changed > 0);
+  const inWords = (field: string) => ({ length_frames: "frames", position: "order" })[field] ?? field;
 </script>
 
 <Dialog.Root bind:open>
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/60" />
     <Dialog.Content
-      class="fixed top-1/2 left-1/2 z-50 flex max-h-[92vh] w-[min(58rem,96vw)] -translate-x-1/2 -translate-y-1/2 flex-col border border-ink bg-raised p-4"
+      class={[
+        "fixed top-1/2 left-1/2 z-50 flex max-h-[92vh] w-[min(58rem,96vw)] -translate-x-1/2",
+        "-translate-y-1/2 flex-col border border-ink bg-raised p-4",
+      ]}
     >
       <Dialog.Title class="text-lg font-strong">Add shots</Dialog.Title>
       <Dialog.Description class="mt-1 text-muted">
@@ -155,7 +162,7 @@
                     <td class="num px-2">{row.line}</td>
                     <td class="px-2 whitespace-nowrap"
                       >{row.state === "changed"
-                        ? `changes ${row.changes.map((one) => one.replace("length_frames", "frames").replace("position", "order")).join(", ")}`
+                        ? `changes ${row.changes.map(inWords).join(", ")}`
                         : row.state}</td
                     >
                     <td class="num px-2 whitespace-nowrap">{row.code}</td>

@@ -1,4 +1,7 @@
-<!-- Every way to make the shot in one table: hours by craft with their formula, kit, days, cautions, what will show. -->
+<!--
+  Every way to make the shot in one table: hours by craft with their formula, kit, days, cautions, what will
+  show.
+-->
 <script lang="ts">
   import { untrack } from "svelte";
   import FieldRow from "../../lib/ui/FieldRow.svelte";
@@ -136,10 +139,8 @@
       {/each}
     </div>
     <p class="mt-1 text-sm text-muted">
-      A point behind a name says that somebody said it. The figures behind the formulas are the production's: <a
-        class="link"
-        href="#/figures">Figures and stock</a
-      >.
+      A point behind a name says that somebody said it. The figures behind the formulas are the production's:
+      <a class="link" href="#/figures">Figures and stock</a>.
     </p>
   </section>
 {:else if costing}

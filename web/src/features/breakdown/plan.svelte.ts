@@ -1,4 +1,5 @@
-// A shot's break-down beside its bench: recipes, plates, costs, cautions; read again when anything of the shot has changed.
+// A shot's break-down beside its bench: recipes, plates, costs, cautions; read again when anything of the
+// shot has changed.
 import { answered, client, type Schemas } from "../../lib/api/client";
 import { Asking } from "../../lib/edit/asking.svelte";
 import { WayBack } from "../../lib/edit/back.svelte";
@@ -45,7 +46,8 @@ export class PlanState {
       await this.#fresh();
       return answer;
     });
-    if (!done && this.asking.at("version")) await this.#fresh().catch(() => undefined); // theirs is shown, under the reason
+    // theirs is shown, under the reason
+    if (!done && this.asking.at("version")) await this.#fresh().catch(() => undefined);
     return done !== undefined;
   }
   async #fresh() {

@@ -116,7 +116,10 @@
           {@const shown = open[one.id] ? one.changes : one.changes.slice(0, SHOWN_CHANGES)}
           {@const rest = one.changes.length - shown.length + one.more}
           <li
-            class="grid grid-cols-[3rem_1fr_auto] gap-x-4 gap-y-0.5 border-b border-line px-3.5 py-2 sm:grid-cols-[3rem_8rem_4.5rem_1fr_auto]"
+            class={[
+              "grid grid-cols-[3rem_1fr_auto] gap-x-4 gap-y-0.5 border-b border-line px-3.5 py-2",
+              "sm:grid-cols-[3rem_8rem_4.5rem_1fr_auto]",
+            ]}
           >
             <span class="num text-muted">{clock(one.at)}</span>
             <span class="truncate max-sm:order-3 max-sm:col-start-2">{one.by || "somebody who has left"}</span
@@ -166,8 +169,8 @@
   {:else}
     {#if writes}
       <p class="px-3.5 py-4 text-muted">
-        {shot || whose === "mine" ? "Nothing that fits." : "Nothing has been changed yet."} Every change of the
-        production stands here, with who made it, and can be taken back.
+        {shot || whose === "mine" ? "Nothing that fits." : "Nothing has been changed yet."}
+        Every change of the production stands here, with who made it, and can be taken back.
       </p>
     {:else if !asking.said}<p class="px-3.5 py-3 text-muted">Reading the history…</p>{/if}
   {/each}

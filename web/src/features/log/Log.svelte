@@ -1,4 +1,7 @@
-<!-- The Log: at the camera, one hand, one screen. The set-up card, one big Take, what differs from the plan, the verdict at once. -->
+<!--
+  The Log: at the camera, one hand, one screen. The set-up card, one big Take, what differs from the plan, the
+  verdict at once.
+-->
 <script lang="ts">
   import { untrack } from "svelte";
   import { answered, client, Offline, Refused, writeKey, type Schemas } from "../../lib/api/client";
@@ -68,7 +71,8 @@
     void read();
   });
 
-  // What the last take was set to is what the next one starts from: nothing typed that the last take already knows.
+  // What the last take was set to is what the next one starts from: nothing typed that the last take already
+  // knows.
   function start(line: Setting) {
     open = open === line.field ? null : line.field;
     problem = "";
@@ -104,7 +108,8 @@
     );
   }
   function body(): Schemas["TakeIn"] {
-    // Everything that the card shows goes with the take, and how far the plan had come: what is planned later changes nothing of it.
+    // Everything that the card shows goes with the take, and how far the plan had come: what is planned later
+    // changes nothing of it.
     const card = (layer?.settings ?? [])
       .filter((line) => line.value !== null)
       .map((line) => [line.field, line.value]);
@@ -180,6 +185,8 @@
   function pressed(event: KeyboardEvent) {
     if (letter(event) === "t") void take();
   }
+  const otherwise = $derived(layer?.settings.filter((line) => changed[line.field] !== undefined) ?? []);
+  const NONE_YET = "No take of this layer yet. Log one when the camera has run: the plan is on the card.";
 </script>
 
 <svelte:window onkeydown={pressed} />
@@ -330,8 +337,7 @@
               </div>
             {:else}
               {#if !latest}<p class="p-3.5 text-muted">
-                  No take of this layer yet. Press <b class="text-ink">Take</b> when the camera has run: what the
-                  plan knows is already on the card.
+                  {NONE_YET}
                 </p>{/if}
             {/each}
             {#if layer.more}<p class="p-3.5">
@@ -342,13 +348,17 @@
       </div>
       {#if logs}
         <div
-          class="shrink-0 border-t border-ink bg-raised px-3.5 pt-2 pb-[max(0.75rem,env(safe-area-inset-bottom))]"
+          class={[
+            "shrink-0 border-t border-ink bg-raised px-3.5 pt-2",
+            "pb-[max(0.75rem,env(safe-area-inset-bottom))]",
+          ]}
         >
           {#if Object.keys(changed).length}
             <p class="mb-1.5">
-              Not as planned: {#each layer.settings.filter((line) => changed[line.field] !== undefined) as line, i (line.field)}{i
+              Not as planned: {#each otherwise as line, i (line.field)}{i
                   ? ", "
-                  : ""}{line.label.toLowerCase()} <b class="num">{words(line)}</b>{/each}
+                  : ""}{line.label.toLowerCase()}
+                <b class="num">{words(line)}</b>{/each}
             </p>
           {/if}
           <div class="flex items-center gap-2">

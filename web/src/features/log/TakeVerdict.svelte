@@ -1,4 +1,7 @@
-<!-- One take: the verdict that it was given, what was not as planned, what shows; and how it stands against the plan of now. -->
+<!--
+  One take: the verdict that it was given, what was not as planned, what shows; and how it stands against the
+  plan of now.
+-->
 <script lang="ts">
   import { answered, client, Offline, type Schemas } from "../../lib/api/client";
   import { session } from "../../lib/session.svelte";
@@ -20,7 +23,10 @@
     later: "Logged before takes kept everything: lamps, backing and kit are from the plan as it stood later.",
   };
   const faults = $derived(take.items.filter((item) => item.verdict !== "holds"));
-  /** What is said otherwise now than it was given, as far as it matters: another verdict, or another amount of what does not hold. */
+  /**
+   * What is said otherwise now than it was given, as far as it matters: another verdict, or another amount of
+   * what does not hold.
+   */
   const moved = $derived.by(() => {
     const given = Object.fromEntries(take.items.map((one) => [one.item, one]));
     return (now?.items ?? [])
@@ -59,7 +65,8 @@
     {/if}
   </div>
   <p class="mt-1 text-muted">
-    {take.slate} · {clock(take.recorded_at)} · {take.recorded_by} · judged {clock(take.judged_at)} against {take.against}
+    {take.slate} · {clock(take.recorded_at)} · {take.recorded_by} · judged {clock(take.judged_at)}
+    against {take.against}
   </p>
   {#if !brief}<p class="mt-1"><Counts shows={take.shows} tight={take.tight} holds={take.holds} /></p>{/if}
   {#if take.differences.length}

@@ -1,4 +1,7 @@
-<!-- The printed card of one shot: asked for on either paper, followed, stopped, opened; what was printed last is still there. -->
+<!--
+  The printed card of one shot: asked for on either paper, followed, stopped, opened; what was printed last is
+  still there.
+-->
 <script lang="ts">
   import { onDestroy, untrack } from "svelte";
   import { answered, client, type Schemas } from "../../lib/api/client";

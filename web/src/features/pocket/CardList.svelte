@@ -21,7 +21,8 @@
 
 <nav
   class={[
-    "h-full w-80 shrink-0 overflow-y-auto border-r border-line p-3.5 max-lg:w-full max-lg:border-0 print:hidden",
+    "h-full w-80 shrink-0 overflow-y-auto border-r",
+    "border-line p-3.5 max-lg:w-full max-lg:border-0 print:hidden",
     here && "max-lg:hidden",
   ]}
   aria-label="Calculators"

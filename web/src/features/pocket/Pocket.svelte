@@ -1,4 +1,7 @@
-<!-- Pocket: every calculator on its own, found by what one wants to know. The address holds the values, so a card can be shared. -->
+<!--
+  Pocket: every calculator on its own, found by what one wants to know. The address holds the values, so a
+  card can be shared.
+-->
 <script lang="ts">
   import { untrack } from "svelte";
   import { replace, router } from "svelte-spa-router";
@@ -195,7 +198,8 @@
     });
   }
   async function sendBack(output: string) {
-    while (asking) await new Promise((done) => window.setTimeout(done, 20)); // the answer to what was last typed, not the one before
+    // the answer to what was last typed, not the one before
+    while (asking) await new Promise((done) => window.setTimeout(done, 20));
     const value = answer?.[output];
     if (!fill?.set_up_id || !bench || typeof value !== "number") return;
     const set_up = fill.set_up_id;

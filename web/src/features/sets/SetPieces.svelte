@@ -1,4 +1,7 @@
-<!-- The pieces of a set as lines: size and place, edited where they stand; what of each is in any frame, and what is made. -->
+<!--
+  The pieces of a set as lines: size and place, edited where they stand; what of each is in any frame, and
+  what is made.
+-->
 <script lang="ts">
   import { area, quantityOf, unitOf } from "../../lib/units";
   import type { PieceIn, SetState } from "./set.svelte";
@@ -31,13 +34,18 @@
     void set.save("Add a piece", (now) => ({ pieces: [...now.pieces, made] }));
     chosen = { kind: "piece", at: set.pieces.length };
   }
+  const heads = $derived([
+    ["Piece", ""],
+    ...NUMBERS.map((name) => [of.get(name)?.title ?? name, unit(name)]),
+  ]);
+  const inArea = (square_m: number) => area(square_m, set.units);
 </script>
 
 <div class="overflow-x-auto">
   <table class="w-full border-separate border-spacing-0">
     <thead>
       <tr class="text-left">
-        {#each [["Piece", ""], ...NUMBERS.map( (name) => [of.get(name)?.title ?? name, unit(name)] )] as [head, measure] (head)}
+        {#each heads as [head, measure] (head)}
           <th class="border-b border-line px-2 py-1 font-strong whitespace-nowrap"
             >{head} <span class="num font-normal text-muted">{measure}</span></th
           >
@@ -108,7 +116,7 @@
               width={BOX.w}
               height={BOX.h}
               role="img"
-              aria-label={`${one.name}: ${area(one.seen_m2, set.units)} of ${area(one.whole_m2, set.units)} are seen`}
+              aria-label={`${one.name}: ${inArea(one.seen_m2)} of ${inArea(one.whole_m2)} are seen`}
             >
               <g transform={`translate(0 ${BOX.h}) scale(${scale} ${-scale})`}>
                 <rect

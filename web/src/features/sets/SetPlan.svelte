@@ -1,6 +1,10 @@
-<!-- The set from above, to scale: its pieces, what of them is in any frame, and where the cameras stand. Dragged, or moved by arrow keys. -->
+<!--
+  The set from above, to scale: its pieces, what of them is in any frame, and where the cameras stand.
+  Dragged, or moved by arrow keys.
+-->
 <script lang="ts">
   import { factor, unitOf } from "../../lib/units";
+  import { handles } from "../../lib/draw/handle";
   import type { Piece, SetState } from "./set.svelte";
 
   let {
@@ -18,7 +22,6 @@
     x: number;
     z: number;
     from: [number, number];
-    hand: [number, number];
   };
   let drag = $state<Drag | null>(null);
   let frozen = $state<typeof fitted | null>(null);
@@ -102,20 +105,36 @@
   });
   const said = (metres: number) => `${Number((metres * factor("length", set.units)).toFixed(1))}`;
 
-  function take(event: PointerEvent, kind: Drag["kind"], at: number, x: number, z: number) {
-    chosen = { kind, at };
-    if (!writes || event.button !== 0) return;
-    event.preventDefault();
-    (event.currentTarget as Element).setPointerCapture(event.pointerId);
-    (event.currentTarget as HTMLElement).focus();
-    frozen = fitted;
-    drag = { kind, at, x, z, from: [x, z], hand: [event.clientX, event.clientY] };
-  }
-  function pull(event: PointerEvent) {
-    if (!drag) return;
-    const [right, down] = [event.clientX - drag.hand[0], event.clientY - drag.hand[1]];
-    drag = { ...drag, x: drag.from[0] + right / view.scale, z: drag.from[1] - down / view.scale };
-  }
+  const round = (value: number) => Number(value.toFixed(3));
+  /** A piece ("piece:0") or a camera ("view:2") on the floor. */
+  const hold = handles((key: string) => {
+    const [kind, place] = key.split(":") as [Drag["kind"], string];
+    const at = Number(place);
+    const back = () => (drag = frozen = null);
+    return {
+      able: () => writes,
+      take: (event) => {
+        if (event instanceof KeyboardEvent) return;
+        const one = kind === "piece" ? build.pieces[at]! : build.views[at]!;
+        frozen = fitted;
+        drag = { kind, at, x: one.x_m, z: one.z_m, from: [one.x_m, one.z_m] };
+      },
+      move: (way) => {
+        if (drag)
+          drag = { ...drag, x: drag.from[0] + way.x / view.scale, z: drag.from[1] + way.y / view.scale };
+      },
+      drop: () => void drop(),
+      cancel: back,
+      step: (way, big) => {
+        const by = big ? 1 : 0.1;
+        const moves = (now: { x_m?: number; z_m?: number }) => ({
+          x_m: round((now.x_m ?? 0) + way.x * by),
+          z_m: round((now.z_m ?? 0) + way.y * by),
+        });
+        void (kind === "piece" ? set.piece(at, moves) : set.view(at, moves));
+      },
+    };
+  });
   async function drop() {
     const own = drag;
     if (!own) return;
@@ -124,36 +143,25 @@
       await (own.kind === "piece" ? set.piece(own.at, { x_m, z_m }) : set.view(own.at, { x_m, z_m }));
     drag = frozen = null;
   }
-  function key(event: KeyboardEvent, kind: Drag["kind"], at: number) {
+  function choose(event: PointerEvent, kind: Drag["kind"], at: number) {
+    if (event.button === 0) chosen = { kind, at };
+  }
+  function turn(event: KeyboardEvent, kind: Drag["kind"], at: number) {
     if (event.key === "Enter" || event.key === " ") {
       chosen = { kind, at };
       event.preventDefault();
     }
-    if (!writes) return;
-    const by = event.shiftKey ? 1 : 0.1;
-    const steps: Record<string, [number, number]> = {
-      ArrowLeft: [-by, 0],
-      ArrowRight: [by, 0],
-      ArrowUp: [0, by],
-      ArrowDown: [0, -by],
-    };
-    const moves = steps[event.key];
-    const turns = { "[": -1, "]": 1, "{": -10, "}": 10 }[event.key];
-    if (!moves && !turns) return;
+    const by = { "[": -1, "]": 1, "{": -10, "}": 10 }[event.key];
+    if (!writes || !by) return;
     event.preventDefault();
-    const round = (value: number) => Number(value.toFixed(3));
-    const turned = (degrees: number) => round(((((degrees + 180) % 360) + 360) % 360) - 180);
-    const place = (now: { x_m?: number; z_m?: number }) => ({
-      x_m: round((now.x_m ?? 0) + moves![0]),
-      z_m: round((now.z_m ?? 0) + moves![1]),
-    });
-    if (kind === "piece")
-      void set.piece(at, (now) => (moves ? place(now) : { turn_deg: turned(now.turn_deg + turns!) }));
-    else
-      void set.view(at, (now) =>
-        moves ? place(now) : { heading_deg: turned((now.heading_deg ?? 0) + turns!) },
-      );
+    const turned = (degrees: number) => round(((((degrees + by + 180) % 360) + 360) % 360) - 180);
+    if (kind === "piece") void set.piece(at, (now) => ({ turn_deg: turned(now.turn_deg) }));
+    else void set.view(at, (now) => ({ heading_deg: turned(now.heading_deg ?? 0) }));
   }
+  const KEYS = "Arrow keys move it, [ and ] turn it";
+  const codeOf = ({ code, establishing }: { code: string; establishing: boolean }) =>
+    code + (establishing ? " wide" : "");
+  const seenBy = (codes: string[]) => (codes.length ? `seen by ${codes.join(", ")}` : "in no frame");
 </script>
 
 <div class="relative h-full min-h-72" bind:clientWidth={width} bind:clientHeight={height}>
@@ -163,9 +171,6 @@
     class="absolute inset-0 touch-none select-none"
     role="group"
     aria-label="The set from above"
-    onpointermove={pull}
-    onpointerup={drop}
-    onpointercancel={() => (drag = frozen = null)}
   >
     <defs>
       <pattern
@@ -220,10 +225,11 @@
           transform={`translate(${dx * view.scale} ${-dz * view.scale})`}
           role="button"
           tabindex="0"
-          aria-label={`${one.name}, ${one.by.length ? `seen by ${one.by.join(", ")}` : "in no frame"}. Arrow keys move it, [ and ] turn it`}
+          aria-label={`${one.name}, ${seenBy(one.by)}. ${KEYS}`}
           aria-pressed={on}
-          onpointerdown={(event) => take(event, "piece", i, one.x_m, one.z_m)}
-          onkeydown={(event) => key(event, "piece", i)}
+          onpointerdown={(event) => choose(event, "piece", i)}
+          onkeydown={(event) => turn(event, "piece", i)}
+          {@attach hold(`piece:${i}`)}
         >
           {#if !one.lies}
             <path
@@ -283,10 +289,11 @@
         class={writes ? "cursor-move" : ""}
         role="button"
         tabindex="0"
-        aria-label={`${one.code}${one.establishing ? " wide" : ""}, camera heading ${one.heading_deg}°. Arrow keys move it, [ and ] turn it`}
+        aria-label={`${codeOf(one)}, camera heading ${one.heading_deg}°. ${KEYS}`}
         aria-pressed={on}
-        onpointerdown={(event) => take(event, "view", i, one.x_m, one.z_m)}
-        onkeydown={(event) => key(event, "view", i)}
+        onpointerdown={(event) => choose(event, "view", i)}
+        onkeydown={(event) => turn(event, "view", i)}
+        {@attach hold(`view:${i}`)}
       >
         <circle r="14" fill="transparent" />
         <path

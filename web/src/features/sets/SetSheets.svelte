@@ -1,4 +1,6 @@
-<!-- The cutting list: the sheets of the shop drawn with what is cut out of each, and every cut in both units. -->
+<!--
+  The cutting list: the sheets of the shop drawn with what is cut out of each, and every cut in both units.
+-->
 <script lang="ts">
   import FieldRow from "../../lib/ui/FieldRow.svelte";
   import type { SetState } from "./set.svelte";
@@ -14,6 +16,7 @@
     ),
   );
   const SHOWN = 24;
+  const HOW_LAID = "laid in rows that a saw can cut, not proven least.";
 </script>
 
 <div class="grid gap-x-6 gap-y-3 px-2 lg:grid-cols-[17rem_1fr]">
@@ -29,8 +32,8 @@
       />
     {/each}
     <p class="mt-2">
-      {plural(build.sheets, "sheet")}, <span class="num">{Math.round(100 * build.used)} %</span> of them used; laid
-      in rows that a saw can cut, not proven least.
+      {plural(build.sheets, "sheet")},
+      <span class="num">{Math.round(100 * build.used)} %</span> of them used; {HOW_LAID}
     </p>
   </div>
   <div class="min-w-0">

@@ -1,4 +1,6 @@
-<!-- Build only what is seen: a set or model in plan, what its shots see of it, what that costs, how it is cut. -->
+<!--
+  Build only what is seen: a set or model in plan, what its shots see of it, what that costs, how it is cut.
+-->
 <script lang="ts">
   import { untrack } from "svelte";
   import { push } from "svelte-spa-router";
@@ -115,6 +117,10 @@
     ["cameras", "Cameras"],
     ["sheets", "Cutting list"],
   ] as const;
+  const SAID = [
+    ["scale", "Scale 1:", 1],
+    ["spare_pct", "Spare round what is seen, %", 5],
+  ] as const;
 </script>
 
 <svelte:window onkeydown={pressed} />
@@ -229,7 +235,7 @@
                 >{/each}
             </select></label
           >
-          {#each [["scale", "Scale 1:", 1], ["spare_pct", "Spare round what is seen, %", 5]] as const as [name, title, step] (name)}
+          {#each SAID as [name, title, step] (name)}
             <div class="flex items-center gap-2">
               <span class="flex-1 text-muted">{title}</span>
               <span class="w-44 border border-line bg-raised"
@@ -265,7 +271,10 @@
         {#each PANELS as [key, name] (key)}
           <Tabs.Trigger
             value={key}
-            class="cursor-pointer px-2.5 text-muted data-[state=active]:bg-ink data-[state=active]:font-strong data-[state=active]:text-ground"
+            class={[
+              "cursor-pointer px-2.5 text-muted data-[state=active]:bg-ink",
+              "data-[state=active]:font-strong data-[state=active]:text-ground",
+            ]}
             >{name}
             <span class="num"
               >{key === "pieces"

@@ -91,7 +91,10 @@ export class SetState {
     });
   }
 
-  /** Save what is given over what stands when its turn comes; what is not given stays. Says whether it was saved. */
+  /**
+   * Save what is given over what stands when its turn comes; what is not given stays. Says whether it was
+   * saved.
+   */
   async save(label: string, to: (now: Saved) => Partial<Saved>): Promise<boolean> {
     const saved = await this.back.do(label, async (key) => {
       const now = this.build!;

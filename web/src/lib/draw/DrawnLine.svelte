@@ -1,4 +1,6 @@
-<!-- How one line of a board looks, with its number in the margin; `k` is delivered px for each px of the screen. -->
+<!--
+  How one line of a board looks, with its number in the margin; `k` is delivered px for each px of the screen.
+-->
 <script lang="ts">
   import { vocabulary } from "../vocabulary.svelte";
   import { pathOf, pointsOf, shape, type BoardLine, type Point } from "./lines";
@@ -45,7 +47,8 @@
         />{/each}
     {/if}
   {:else if points[0]}
-    {@const cross = `M${points[0][0] - 11 * k} ${points[0][1]}h${22 * k}M${points[0][0]} ${points[0][1] - 11 * k}v${22 * k}`}
+    {@const [x, y] = points[0]}
+    {@const cross = `M${x - 11 * k} ${y}h${22 * k}M${x} ${y - 11 * k}v${22 * k}`}
     <path d={cross} stroke="#fff" stroke-width={5 * k} />
     <path d={cross} stroke="#000" stroke-width={2 * k} />
   {/if}

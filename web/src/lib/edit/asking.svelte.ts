@@ -1,4 +1,5 @@
-// Asking the server for something: what it said no to stands beside what was asked, and nothing else is swallowed.
+// Asking the server for something: what it said no to stands beside what was asked, and nothing else is
+// swallowed.
 import { Offline, Refused, type Problem } from "../api/client";
 
 export class Asking {

@@ -1,5 +1,7 @@
-// Changes one after the other, and the way back: what is asked while another is under way waits for it, undo too.
-// Every change is kept in the production's history under its key; taking back asks the history, so it outlives the page.
+// Changes one after the other, and the way back: what is asked while another is under way waits for it, undo
+// too.
+// Every change is kept in the production's history under its key; taking back asks the history, so it
+// outlives the page.
 import { answered, client, keyNumber, keysIssued, Refused, writeKey } from "../api/client";
 import type { Asking } from "./asking.svelte";
 
@@ -16,9 +18,12 @@ const REMEMBERED = 30;
 export type Scope = { shot?: number; kinds?: string; row?: number };
 
 export const NEVER = -Infinity;
-const BEFORE_EVERYTHING = -1e12; // numbers of the history come before every step of this page, in their own order
+// numbers of the history come before every step of this page, in their own order
+const BEFORE_EVERYTHING = -1e12;
 
-/** What one did oneself before this page had given out `keys` keys, and what still stands of it, oldest first. */
+/**
+ * What one did oneself before this page had given out `keys` keys, and what still stands of it, oldest first.
+ */
 export async function ownSteps(production: number, of: Scope, keys: number): Promise<Step[]> {
   const query = { mine: true, standing: true, limit: REMEMBERED, ...of };
   const found = await answered(
@@ -79,7 +84,10 @@ export class WayBack {
     this.#last = next.catch(() => undefined);
     return next;
   }
-  /** A write in its turn, under a key of its own: when it is done it can be taken back. Undefined where it was refused. */
+  /**
+   * A write in its turn, under a key of its own: when it is done it can be taken back. Undefined where it was
+   * refused.
+   */
   do<T>(label: string | ((done: T) => string), write: (key: string) => Promise<T>): Promise<T | undefined> {
     return this.run(async () => {
       const key = writeKey();
@@ -116,7 +124,8 @@ export class WayBack {
           throw error;
         }
       });
-      // Without connection it can be tried again; what was refused (somebody has changed it since) will not go back.
+      // Without connection it can be tried again; what was refused (somebody has changed it since) will not
+      // go back.
       if (done || refused) this.#steps = this.#steps.slice(0, -1);
       if (done) await this.reread();
     });

@@ -8,9 +8,15 @@ export type Kind = (typeof KINDS)[number];
 type Rows<T> = Record<Kind, Record<number, T>>;
 export type Changes = Rows<Fields>;
 export type Versions = Rows<number>;
-/** What was done: its entry in the history, and how the drawing looks without it and with it until the server has answered. */
+/**
+ * What was done: its entry in the history, and how the drawing looks without it and with it until the server
+ * has answered.
+ */
 export type Step = { which: Which; at: number; label: string; back: Changes; forward: Changes };
-/** What waits to be sent: changes of rows, or an entry of the history (`takesBack`) that goes back to what stood before. */
+/**
+ * What waits to be sent: changes of rows, or an entry of the history (`takesBack`) that goes back to what
+ * stood before.
+ */
 export type Waiting = { key: string; changes: Changes; seen: Versions; step: Step | null; takesBack?: Which };
 export type Added = Omit<Partial<Schemas["AddIn"]>, "what"> & { what: "layer" | "lamp" | "backing" | "line" };
 

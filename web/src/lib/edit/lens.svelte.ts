@@ -1,4 +1,5 @@
-// The view through the lens: coarse at once, fine when the hand rests; asked again only when the last one is there.
+// The view through the lens: coarse at once, fine when the hand rests; asked again only when the last one is
+// there.
 import { Offline, Refused, type Schemas } from "../api/client";
 import { look } from "../api/shot";
 

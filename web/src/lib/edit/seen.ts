@@ -14,7 +14,10 @@ export class Seen {
         seen[what][+id] = Math.max(version, seen[what][+id] ?? 0);
     return seen;
   }
-  /** What was written has been seen, by what waits behind it and by what comes next. A row that is gone counts on. */
+  /**
+   * What was written has been seen, by what waits behind it and by what comes next. A row that is gone counts
+   * on.
+   */
   wrote(changes: Changes, seen: Versions, found: Bench, behind: { seen: Versions }[]) {
     const written = versions(found);
     for (const what of KINDS)

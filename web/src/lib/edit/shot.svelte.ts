@@ -1,4 +1,5 @@
-// One shot on the bench: what the server judged, what is being tried, what waits to be saved, and the way back.
+// One shot on the bench: what the server judged, what is being tried, what waits to be saved, and the way
+// back.
 import { Offline, Refused, writeKey, type Bench, type Schemas } from "../api/client";
 import { accept, add, readBench, readVersion, save, tryOut } from "../api/shot";
 import { nextStep, takeBack, type Which } from "./back.svelte";
@@ -185,7 +186,8 @@ export class BenchState {
         if (turn === this.#turn) this.#show(found);
       }
     } catch (error) {
-      // What refuses something that the hand has left since is no news: what stands now is asked next, or was answered.
+      // What refuses something that the hand has left since is no news: what stands now is asked next, or was
+      // answered.
       if (!(error instanceof Refused) || (turn === this.#turn && !this.#again)) this.#failed(error);
     } finally {
       this.#asking = false;
@@ -265,7 +267,10 @@ export class BenchState {
     await this.#enqueue(step.which.key, changes, step, undefined, seen);
   }
 
-  /** Change and save in one go. What is being tried is saved before it; what was refused stays in its field, unless this mends it. */
+  /**
+   * Change and save in one go. What is being tried is saved before it; what was refused stays in its field,
+   * unless this mends it.
+   */
   async apply(label: string, changes: Partial<Changes>) {
     const all = { ...noChanges(), ...changes };
     if (!this.problems.length && !this.conflict) void this.commit("What was being tried");

@@ -1,8 +1,12 @@
-// What happens in the production that is open, told by the server as it happens. Where it is not heard, whoever needs it asks.
+// What happens in the production that is open, told by the server as it happens. Where it is not heard,
+// whoever needs it asks.
 import { onDestroy } from "svelte";
 import { keyNumber, Offline, Refused, type Schemas } from "../api/client";
 
-/** A write by somebody (of a shot, or of the whole production), a job that moves on, or that something may have been missed. */
+/**
+ * A write by somebody (of a shot, or of the whole production), a job that moves on, or that something may
+ * have been missed.
+ */
 export type Told = {
   shot?: number | null;
   write?: number;
@@ -14,7 +18,8 @@ export type Told = {
 };
 type Hears = (told: Told) => void;
 
-const AGAIN_MS = 10_000; // after the server has closed the line; a line that broke is taken up by the browser itself
+// after the server has closed the line; a line that broke is taken up by the browser itself
+const AGAIN_MS = 10_000;
 const GATHERED_MS = 150; // what is told in one go is read once
 
 class Stream {
@@ -65,7 +70,10 @@ export const stream = new Stream();
 /** Whether it is a write of another page, or may have been one. */
 export const byAnother = (told: Told) => Boolean(told.missed || (told.write && !keyNumber(told.key ?? "")));
 
-/** In a component: look again when another page has written what it shows. What cannot be read now says so when it is asked for. */
+/**
+ * In a component: look again when another page has written what it shows. What cannot be read now says so
+ * when it is asked for.
+ */
 export function whenOthersWrite(
   look: () => Promise<unknown>,
   concerns: (told: Told) => boolean = () => true,

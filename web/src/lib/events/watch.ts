@@ -1,4 +1,5 @@
-// Whether somebody else has changed a shot: told as it happens, asked every few seconds where nothing is told.
+// Whether somebody else has changed a shot: told as it happens, asked every few seconds where nothing is
+// told.
 import { byAnother, stream } from "./told.svelte";
 
 const WATCH_MS = 4000;
@@ -8,7 +9,10 @@ export class Watch {
   #asking: number;
   #unlooked = false;
 
-  /** `look` says whether it looked: where a hand is on something it does not, and is asked again. `lost`: the server was away. */
+  /**
+   * `look` says whether it looked: where a hand is on something it does not, and is asked again. `lost`: the
+   * server was away.
+   */
   constructor(
     shot: number,
     readonly look: () => boolean,

@@ -1,4 +1,5 @@
-// Takes that wait to be sent. They are kept on the phone until the server has said yes; each has a key, so none is logged twice.
+// Takes that wait to be sent. They are kept on the phone until the server has said yes; each has a key, so
+// none is logged twice.
 import { answered, client, Offline, Refused, writeKey, type Schemas } from "../api/client";
 
 const STORE = "jungoptic.outbox";

@@ -20,8 +20,10 @@
   {#each options as [key, text] (key)}
     <ToggleGroup.Item
       value={key}
-      class="h-6.5 cursor-pointer px-2 whitespace-nowrap text-muted data-[state=on]:bg-ink data-[state=on]:font-strong data-[state=on]:text-ground pointer-coarse:h-11 pointer-coarse:px-4"
-      >{text}</ToggleGroup.Item
+      class={[
+        "h-6.5 cursor-pointer px-2 whitespace-nowrap text-muted data-[state=on]:bg-ink",
+        "data-[state=on]:font-strong data-[state=on]:text-ground pointer-coarse:h-11 pointer-coarse:px-4",
+      ]}>{text}</ToggleGroup.Item
     >
   {/each}
 </ToggleGroup.Root>

@@ -1,4 +1,7 @@
-<!-- One thing that can be said of a row: a number with its unit, words, a choice, a switch. Saved when it is left. -->
+<!--
+  One thing that can be said of a row: a number with its unit, words, a choice, a switch. Saved when it is
+  left.
+-->
 <script lang="ts">
   import { untrack } from "svelte";
   import type { Schemas } from "../api/client";
@@ -20,7 +23,10 @@
     disabled?: boolean;
     problem?: string;
     label?: string;
-    /** A promise is waited for: until then the field shows, and counts from, what was asked for; after false that stays to be mended. */
+    /**
+     * A promise is waited for: until then the field shows, and counts from, what was asked for; after false
+     * that stays to be mended.
+     */
     onset: (value: unknown) => unknown;
   } = $props();
 
@@ -95,7 +101,10 @@
 </script>
 
 <div
-  class="grid min-h-[30px] grid-cols-[minmax(0,1fr)_minmax(112px,46%)] items-center gap-x-3 border-b border-line py-0.5"
+  class={[
+    "grid min-h-[30px] grid-cols-[minmax(0,1fr)_minmax(112px,46%)] items-center gap-x-3 border-b",
+    "border-line py-0.5",
+  ]}
 >
   <label for={id} class="min-w-0 truncate" title={field.help || undefined}>{label ?? field.title}</label>
   <div class="flex min-w-0 items-center gap-1.5">

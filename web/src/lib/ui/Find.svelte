@@ -45,7 +45,10 @@
               value={`${shot.code} ${shot.title}`}
               keywords={[shot.description]}
               onSelect={() => go(shot.id)}
-              class="flex min-h-9 cursor-pointer items-center gap-3 px-2 data-selected:bg-ink data-selected:text-ground"
+              class={[
+                "flex min-h-9 cursor-pointer items-center gap-3 px-2 data-selected:bg-ink",
+                "data-selected:text-ground",
+              ]}
             >
               <span class="num">{shot.code}</span> <span class="truncate">{shot.title}</span>
               {#if shot.verdict}<span class="ml-auto flex items-center gap-1.5">{shot.verdict}</span>{/if}

@@ -128,7 +128,10 @@
         >
       {/each}
       <button
-        class="flex h-6 w-28 cursor-pointer items-center justify-between border border-line px-2 text-muted hover:text-ink max-sm:h-9 max-sm:w-auto"
+        class={[
+          "flex h-6 w-28 cursor-pointer items-center justify-between border border-line px-2 text-muted",
+          "hover:text-ink max-sm:h-9 max-sm:w-auto",
+        ]}
         onclick={() => (finding = true)}
       >
         Find <span class="key max-sm:hidden">/</span>
@@ -191,7 +194,10 @@
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/60" />
     <Dialog.Content
-      class="fixed top-1/2 left-1/2 z-50 w-[min(32rem,92vw)] -translate-x-1/2 -translate-y-1/2 border border-ink bg-raised p-5"
+      class={[
+        "fixed top-1/2 left-1/2 z-50 w-[min(32rem,92vw)] -translate-x-1/2 -translate-y-1/2 border",
+        "border-ink bg-raised p-5",
+      ]}
     >
       <Dialog.Title class="mb-3 text-lg font-strong">Keys</Dialog.Title>
       <dl class="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">

@@ -1,4 +1,7 @@
-<!-- A verdict's mark: holds a filled disc, tight a half disc, shows a broken ring. Always with its word for those who listen. -->
+<!--
+  A verdict's mark: holds a filled disc, tight a half disc, shows a broken ring. Always with its word for
+  those who listen.
+-->
 <script lang="ts">
   import { vocabulary } from "../vocabulary.svelte";
   import type { Verdict } from "../api/client";

@@ -3,7 +3,9 @@ import { session } from "../session.svelte";
 
 const TYPING = "input:not([type=button]):not([type=checkbox]), textarea, select, [contenteditable=true]";
 
-/** Whether a letter pressed now belongs to a field. A field of a dialog that is closing takes no more letters. */
+/**
+ * Whether a letter pressed now belongs to a field. A field of a dialog that is closing takes no more letters.
+ */
 export function typing(event: KeyboardEvent): boolean {
   const target = event.target;
   if (!(target instanceof Element) || target.closest("[role=dialog][data-state=closed]")) return false;

@@ -1,0 +1,109 @@
+"""Rules that keep the house one: each word said once, no wall of text, no file too long to read."""
+
+from __future__ import annotations
+
+import re
+from itertools import chain
+from pathlib import Path
+
+import pytest
+
+from jungoptic.core import vocabulary
+
+ROOT = Path(__file__).resolve().parents[1]
+CODE = [
+    path
+    for path in chain(ROOT.glob("src/**/*.py"), ROOT.glob("src/**/*.html"), ROOT.glob("web/src/**/*"))
+    if path.suffix in (".py", ".html", ".ts", ".svelte")
+    and path.name != "schema.d.ts"
+    and "migrations" not in path.parts
+    and path.parent.name != "vocabulary"
+]
+
+
+def said_once() -> dict[str, str]:
+    """Every word of the vocabulary that is not a plain word of the language, and what it is."""
+    v = vocabulary
+    found = {words.name: f"kind {key}" for key, words in v.KINDS.items()}
+    found |= {words.name: f"way to combine {key}" for key, words in v.COMBINES.items()}
+    found |= {name: f"choice {key}" for key, name in v.CHOICES.items()}
+    found |= {words.hatch.lines: f"hatch {key}" for key, words in v.KINDS.items()}
+    found |= {words.name: f"line {key}" for key, words in v.LINES.items()}
+    found |= {words.help: f"help of {key}" for key, words in v.LINES.items()}
+    found |= {words.dash: f"dash of {key}" for key, words in v.LINES.items()}
+    found |= {words.asks_layer: f"layer of {key}" for key, words in v.LINES.items()}
+    found |= {words.serves: f"verdict {key}" for key, words in v.VERDICT_WORDS.items()}
+    found |= {colour: f"sheet {key}" for key, colour in v.SHEETS.items()}
+    found |= {text: f"the guide, {key}" for key, text in (v.SEES | v.NEEDS).items()}
+    # one word may also be a name in the code; two, a figure or a colour are the vocabulary's own
+    return {word: what for word, what in found.items() if re.search(r"[ #\d]", word)}
+
+
+def quoted(word: str) -> re.Pattern[str]:
+    return re.compile(rf"""(?<=["'`>]){re.escape(word)}(?=["'`<])""")
+
+
+def copies(texts: dict[str, str]) -> list[str]:
+    words = {what: quoted(word) for word, what in said_once().items()}
+    return [
+        f"{where}: {what}"
+        for where, text in texts.items()
+        for what, seen in words.items()
+        if seen.search(text)
+    ]
+
+
+def test_no_word_of_the_vocabulary_is_said_again_anywhere():
+    assert len(said_once()) > 40 and len(CODE) > 200
+    assert copies({str(path.relative_to(ROOT)): path.read_text("utf-8") for path in CODE}) == []
+
+
+def test_a_copy_would_be_found():
+    assert copies({"card.py": 'HATCHES = {"three_d": "M0 3 H6 M3 0 V6"}'}) == ["card.py: hatch three_d"]
+    assert copies({"a.svelte": "<b>Matte line</b>"}) == ["a.svelte: line matte"]
+    assert copies({"b.ts": "const sheet = '#1f9d3a';"}) == ["b.ts: sheet green"]
+
+
+@pytest.mark.parametrize("what", ["verdict", "school", "kind", "line"])
+def test_no_list_of_choices_is_typed_again(what: str):
+    """In TypeScript they come from the API's schema, in Python from the vocabulary."""
+    choices = {
+        "verdict": ("holds", "tight", "shows"),
+        "school": ("measured", "covered"),
+        "kind": ("live", "live_element"),
+        "line": ("matte", "split", "paint_out"),
+    }[what]
+    union = r"""["']\s*[|,]\s*["']""".join(choices)
+    typed = re.compile(rf"""(Literal\[\s*|(?<!\w)(type \w+ =|:)\s*)["']{union}["']""")
+    assert [str(path) for path in CODE if typed.search(path.read_text("utf-8"))] == []
+
+
+def long_lines(path: Path) -> list[str]:
+    return [
+        f"{path.relative_to(ROOT)}:{at}"
+        for at, line in enumerate(path.read_text("utf-8").splitlines(), 1)
+        if len(line) > 110
+    ]
+
+
+def ours(*patterns: str) -> list[Path]:
+    return [path for pattern in patterns for path in ROOT.glob(pattern) if "__pycache__" not in path.parts]
+
+
+def test_no_line_is_wider_than_110_columns_and_no_wall_is_kept_from_the_formatter():
+    code = ours("src/**/*.py", "tests/**/*.py", "tools/*.py", "tests/web/*.ts") + [
+        path
+        for path in ours("web/src/**/*.ts", "web/src/**/*.svelte", "web/src/*.css")
+        if path.name != "schema.d.ts"
+    ]
+    assert [at for path in code for at in long_lines(path)] == []
+    kept = re.compile(r"#\s*fmt: *(skip|off)|prettier" + "-ignore")
+    assert [str(path) for path in code if kept.search(path.read_text("utf-8"))] == []
+
+
+def test_no_file_is_too_long_to_read_in_one_sitting():
+    code = ours("src/**/*.py", "tests/**/*.py", "tools/*.py", "tests/web/*.ts") + [
+        path for path in ours("web/src/**/*.ts", "web/src/**/*.svelte") if path.name != "schema.d.ts"
+    ]
+    lines = {str(path.relative_to(ROOT)): len(path.read_text("utf-8").splitlines()) for path in code}
+    assert {path: count for path, count in lines.items() if count > 400 and "migrations" not in path} == {}
