@@ -37,6 +37,11 @@ DIALOG = "[role=dialog]"
 RETRY_MS = 5000  # after this, what waits to be sent has been tried again
 SETTLE_MS = 400  # a hand that has not moved for this long rests
 expect.set_options(timeout=1000 * PATIENCE_S)
+FORGET = """() => {
+    localStorage.clear();
+    sessionStorage.clear();
+    return new Promise((gone) => (indexedDB.deleteDatabase("jungoptic").onsuccess = gone));
+}"""
 HERE = Path(__file__).resolve().parent
 ROOT = HERE.parents[1]
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
@@ -93,7 +98,10 @@ class Windows:
         if clock:
             context.close()
             return
-        page.evaluate("localStorage.clear(), sessionStorage.clear()")
+        if page.is_closed():
+            page = context.new_page()
+            page.goto("/")
+        page.evaluate(FORGET)
         for one in context.pages:
             one.close()
         context.clear_cookies()

@@ -2,11 +2,17 @@
 // answers come.
 import { BenchState } from "../../web/src/lib/edit/shot.svelte";
 import { noChanges } from "../../web/src/lib/edit/changes";
+import { people } from "../../web/src/lib/offline/store";
+import { session } from "../../web/src/lib/session.svelte";
 import { here, quiet } from "./server";
 
 const SET_UP = 7;
 const RETRY_MS = 3000;
 const WATCH_MS = 4000;
+
+beforeEach(() => {
+  session.person = { username: "supervisor" } as never;
+});
 
 async function opened() {
   const bench = new BenchState(1);
@@ -58,6 +64,8 @@ test("what is under the hand stands over what was answered", async () => {
     bench.bench!.set_ups as { id: number; values: Record<string, unknown> }[],
   );
   expect(rows[0]!.values).toMatchObject({ f_number: 11, focus_distance_m: 2, lens_height_m: 0.35 });
+  here.server.letGo();
+  await quiet();
 });
 
 test("two steps on their way are taken back in order, and both ways go out", async () => {
@@ -175,7 +183,7 @@ test("without connection a change waits, is tried again with the same key, and i
   await vi.advanceTimersByTimeAsync(RETRY_MS);
   await quiet();
   expect([bench.offline, bench.waiting.length, here.server.setUp.values.f_number]).toEqual([false, 0, 11]);
-  expect(localStorage.getItem("jungoptic.bench.1")).toBeNull();
+  expect([...(await people())]).toEqual([]);
 });
 
 test("what waits outlives the page, and can still be taken back", async () => {
@@ -191,6 +199,20 @@ test("what waits outlives the page, and can still be taken back", async () => {
   await bench.undo();
   await quiet();
   expect(here.server.setUp.values.f_number).toBe(8);
+});
+
+test("what one person left is neither shown to the next nor written in their name", async () => {
+  const before = await opened();
+  here.server.away = true;
+  await before.set("Stop", "set_ups", SET_UP, { f_number: 11 });
+  before.close();
+  here.server.away = false;
+  session.person = { username: "another" } as never;
+  const bench = new BenchState(1);
+  await bench.load();
+  await quiet();
+  expect([here.server.setUp.values.f_number, bench.waiting, bench.steps.can]).toEqual([8, [], false]);
+  expect([...(await people())]).toEqual([["supervisor", 1]]);
 });
 
 test("an answer that got lost does not write twice", async () => {

@@ -1,65 +1,98 @@
-// Takes that wait to be sent: none is lost, none is logged twice.
+// Takes that wait to be sent: none is lost, none is logged twice, none in another's name.
 import { here, quiet } from "./server";
 
 const RETRY_MS = 4000;
-const STORE = "jungoptic.outbox";
 const body = (note = "") => ({ note, actual: {} }) as never;
 
-/** The outbox of a page that has just been opened; the page before it is closed and hears nothing more. */
+/** The outbox of a page that `person` has just opened; the page before it is closed and hears nothing more. */
 const listen = window.addEventListener.bind(window);
 let closed = new AbortController();
-async function opened() {
+async function opened(person = "camera") {
   vi.resetModules();
   closed.abort();
   closed = new AbortController();
   vi.spyOn(window, "addEventListener").mockImplementation(
     (name: string, told: EventListenerOrEventListenerObject) => listen(name, told, { signal: closed.signal }),
   );
-  return (await import("../../web/src/lib/offline/outbox.svelte")).outbox;
+  const { speakFor } = await import("../../web/src/lib/api/client");
+  const { outbox } = await import("../../web/src/lib/offline/outbox.svelte");
+  speakFor(person);
+  await outbox.begin(person);
+  return outbox;
 }
-const kept = () => JSON.parse(localStorage.getItem(STORE) ?? "[]") as { name: string; problem?: string }[];
+/** What stands on the device, whatever any page believes. */
+async function kept(person = "camera") {
+  const { waiting } = await import("../../web/src/lib/offline/store");
+  return (await waiting(person, "takes")).map((row) => row.body as { name: string; problem?: string });
+}
+const names = async (person?: string) => (await kept(person)).map((one) => one.name);
 
 test("a take is kept until the server has said yes, and told when it has", async () => {
   const outbox = await opened();
   const told: number[] = [];
   outbox.onsent((take) => told.push(take.number));
   here.server.hold();
-  const sent = outbox.add("camera", 1, 4, "Take 1", body());
+  const sent = outbox.add(1, 4, "Take 1", body());
   await quiet();
-  expect(kept()).toHaveLength(1);
+  expect(await names()).toEqual(["Take 1"]);
   here.server.letGo();
   await sent;
-  expect([kept().length, told]).toEqual([0, [1]]);
+  expect([await names(), told]).toEqual([[], [1]]);
+});
+
+test("a take stands on the device before it is sent", async () => {
+  const outbox = await opened();
+  const real = here.server.fetch;
+  let before: string[] = [];
+  here.server.fetch = async (request) => {
+    before = await names();
+    return real(request);
+  };
+  await outbox.add(1, 4, "Take 1", body());
+  expect(before).toEqual(["Take 1"]);
 });
 
 test("without connection takes wait in order and are sent once each", async () => {
   const outbox = await opened();
   here.server.away = true;
-  await outbox.add("camera", 1, 4, "Take 1", body("one"));
-  await outbox.add("camera", 1, 4, "Take 2", body("two"));
-  expect([outbox.offline, kept().map((one) => one.name)]).toEqual([true, ["Take 1", "Take 2"]]);
+  await outbox.add(1, 4, "Take 1", body("one"));
+  await outbox.add(1, 4, "Take 2", body("two"));
+  expect([outbox.offline, await names()]).toEqual([true, ["Take 1", "Take 2"]]);
   here.server.away = false;
   await vi.advanceTimersByTimeAsync(RETRY_MS);
   await quiet();
   expect(here.server.takes.map((one) => one.note)).toEqual(["one", "two"]);
-  expect([outbox.offline, kept()]).toEqual([false, []]);
+  expect([outbox.offline, await names()]).toEqual([false, []]);
 });
 
 test("they outlive the page", async () => {
   const before = await opened();
   here.server.away = true;
-  await before.add("camera", 1, 4, "Take 1", body());
+  await before.add(1, 4, "Take 1", body());
   here.server.away = false;
   await opened();
   await quiet();
   expect(here.server.takes).toHaveLength(1);
-  expect(kept()).toEqual([]);
+  expect(await names()).toEqual([]);
+});
+
+test("a page that dies while a take is being sent sends it again, and it is logged once", async () => {
+  const before = await opened();
+  here.server.hold();
+  void before.add(1, 4, "Take 1", body());
+  await quiet();
+  expect(here.server.takes).toHaveLength(1); // the server has it, and the page never heard so
+  here.server.letNone();
+  await opened();
+  await quiet();
+  expect(new Set(here.server.keys).size).toBe(1);
+  expect([here.server.takes.length, await names()]).toEqual([1, []]);
 });
 
 test("when the line is back they go at once", async () => {
   const outbox = await opened();
   here.server.away = true;
-  await outbox.add("camera", 1, 4, "Take 1", body());
+  await outbox.add(1, 4, "Take 1", body());
   here.server.away = false;
   window.dispatchEvent(new Event("online"));
   await quiet();
@@ -74,25 +107,100 @@ test("an answer that got lost does not log a take twice", async () => {
     here.server.fetch = real;
     throw new TypeError("Failed to fetch");
   };
-  await outbox.add("camera", 1, 4, "Take 1", body());
+  await outbox.add(1, 4, "Take 1", body());
   await vi.advanceTimersByTimeAsync(RETRY_MS);
   await quiet();
   expect(new Set(here.server.keys).size).toBe(1);
-  expect([here.server.takes.length, kept().length]).toEqual([1, 0]);
+  expect([here.server.takes.length, await names()]).toEqual([1, []]);
 });
 
 test("what was refused stays with its reason, and what stands behind it goes", async () => {
   const outbox = await opened();
   here.server.away = true;
-  await outbox.add("camera", 1, 4, "Take 1", body("refuse this"));
-  await outbox.add("camera", 1, 4, "Take 2", body("good"));
+  await outbox.add(1, 4, "Take 1", body("refuse this"));
+  await outbox.add(1, 4, "Take 2", body("good"));
   here.server.away = false;
   await outbox.send();
   expect(here.server.takes.map((one) => one.note)).toEqual(["good"]);
-  expect(kept()).toMatchObject([{ name: "Take 1", problem: "That cannot be." }]);
+  expect(await kept()).toMatchObject([{ name: "Take 1", problem: "That cannot be." }]);
   const asked = here.server.asked.length;
   await outbox.send();
   expect(here.server.asked).toHaveLength(asked); // it is not asked again by itself
-  outbox.drop(outbox.waiting[0]!.key);
-  expect(kept()).toEqual([]);
+  await outbox.drop(outbox.waiting[0]!.key);
+  expect(await names()).toEqual([]);
+});
+
+test("what one person left on a phone is neither shown to the next nor sent in their name", async () => {
+  const first = await opened("camera");
+  here.server.away = true;
+  await first.add(1, 4, "Take 1", body("camera's"));
+  here.server.away = false;
+  const second = await opened("loader");
+  await quiet();
+  expect([here.server.takes, second.waiting]).toEqual([[], []]);
+  await second.add(1, 4, "Take 1", body("loader's"));
+  expect(here.server.takes.map((one) => one.note)).toEqual(["loader's"]);
+  expect(here.server.asked.map((one) => one.person)).toEqual(["loader"]);
+  const { people } = await import("../../web/src/lib/offline/store");
+  expect([...(await people())]).toEqual([["camera", 1]]);
+  await opened("camera");
+  await quiet();
+  expect(here.server.asked.at(-1)!.person).toBe("camera");
+  expect(here.server.takes.map((one) => one.note)).toEqual(["loader's", "camera's"]);
+});
+
+test("while somebody else is signed in on the device a take waits, and is no mistake of it", async () => {
+  const outbox = await opened("camera");
+  const { whenSignedOut } = await import("../../web/src/lib/api/client");
+  const reasons: string[] = [];
+  whenSignedOut((reason) => reasons.push(reason));
+  here.server.signedIn = "loader"; // in another window
+  await outbox.add(1, 4, "Take 1", body());
+  expect(reasons).toEqual(["Somebody else is signed in."]);
+  expect([here.server.takes, await kept()]).toMatchObject([[], [{ name: "Take 1" }]]);
+  expect(outbox.waiting[0]!.problem).toBeUndefined();
+  here.server.signedIn = "camera";
+  await opened("camera");
+  await quiet();
+  expect(here.server.takes).toHaveLength(1);
+});
+
+test("a full device makes room from what was only read, and says when there is none", async () => {
+  const outbox = await opened();
+  const store = await import("../../web/src/lib/offline/store");
+  await store.remember("camera", "log 1", { large: true });
+  here.server.away = true;
+  const put = vi.spyOn(IDBObjectStore.prototype, "put");
+  const full = () => {
+    throw new DOMException("full", "QuotaExceededError");
+  };
+  put.mockImplementationOnce(full);
+  await outbox.add(1, 4, "Take 1", body("one"));
+  expect([await names(), await store.recall("camera", "log 1")]).toEqual([["Take 1"], null]);
+  put.mockImplementation(full);
+  await outbox.add(1, 4, "Take 2", body("two"));
+  expect([await names(), outbox.box.unkept.length]).toEqual([["Take 1"], 1]);
+  // It is not kept, and yet not lost while the page is open; leaving it is asked about.
+  const leaving = new Event("beforeunload", { cancelable: true });
+  window.dispatchEvent(leaving);
+  expect(leaving.defaultPrevented).toBe(true);
+  here.server.away = false;
+  await outbox.send();
+  expect(here.server.takes.map((one) => one.note)).toEqual(["one", "two"]);
+  expect(outbox.box.unkept).toEqual([]);
+});
+
+test("in a window that keeps nothing takes are sent all the same", async () => {
+  indexedDB = {
+    open: () => {
+      throw new DOMException("no", "SecurityError");
+    },
+  } as unknown as IDBFactory;
+  const outbox = await opened();
+  here.server.away = true;
+  await outbox.add(1, 4, "Take 1", body());
+  expect(outbox.box.unkept).toHaveLength(1);
+  here.server.away = false;
+  await outbox.send();
+  expect([here.server.takes.length, outbox.waiting.length]).toEqual([1, 0]);
 });

@@ -2,9 +2,11 @@
 // real one has them.
 // What is asked is worked out at once; while answers are held, nobody hears of it before `letGo`.
 
+import "fake-indexeddb/auto";
+
 type Values = Record<string, unknown>;
 type Row = { id: number; version: number; values: Values };
-export type Asked = { method: string; path: string; body: any; key: string | null };
+export type Asked = { method: string; path: string; body: any; key: string | null; person: string | null };
 
 const json = (body: unknown, status = 200) =>
   new Response(JSON.stringify(body), { status, headers: { "Content-Type": "application/json" } });
@@ -14,6 +16,8 @@ const problem = (field: string, message: string, status: number) =>
 export class Server {
   asked: Asked[] = [];
   away = false;
+  /** Who is signed in on this device; anybody where this is not said. */
+  signedIn = "";
   setUp: Row = { id: 7, version: 1, values: { f_number: 8, focus_distance_m: 1, lens_height_m: 0.35 } };
   takes: Values[] = [];
   #holding: string | null = null;
@@ -39,8 +43,11 @@ export class Server {
       path,
       body: text ? JSON.parse(text) : null,
       key: request.headers.get("Idempotency-Key"),
+      person: request.headers.get("X-Person"),
     };
     this.asked.push(asked);
+    if (this.signedIn && this.signedIn !== asked.person)
+      return problem("person", "Somebody else is signed in.", 401);
     const answer = this.#answer(asked);
     if (this.#holding !== null && path.endsWith(this.#holding))
       await new Promise<void>((go) => this.#held.push(go));
@@ -54,6 +61,12 @@ export class Server {
   letGo() {
     this.#holding = null;
     for (const go of this.#held.splice(0)) go();
+  }
+
+  /** What is held is never answered: the page that asked is gone. */
+  letNone() {
+    this.#holding = null;
+    this.#held = [];
   }
 
   /** The bodies of what was written, oldest first. */
@@ -189,9 +202,11 @@ const soon = globalThis.setTimeout; // the real one: the tests' clock stands
 export const here = { server: new Server() };
 globalThis.fetch = ((request: Request) => here.server.fetch(request)) as typeof fetch;
 
-beforeEach(() => {
+beforeEach(async () => {
   here.server = new Server();
   localStorage.clear();
+  if (!("databases" in indexedDB)) indexedDB = new IDBFactory(); // one test forbids it
+  await new Promise((gone) => (indexedDB.deleteDatabase("jungoptic").onsuccess = gone)); // the device is empty
   vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout", "setInterval", "clearInterval"] });
 });
 afterEach(() => void vi.useRealTimers());

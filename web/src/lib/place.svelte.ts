@@ -1,7 +1,6 @@
 // The production and the shot that are open, remembered from screen to screen and from visit to visit.
 import { answered, client, type Schemas } from "./api/client";
-
-const KEY = "jungoptic.shot";
+import { prefer, preferred } from "./offline/preferences";
 
 class Place {
   productions = $state<Schemas["ProductionOut"][] | null>(null);
@@ -9,7 +8,7 @@ class Place {
   shots = $state.raw<Schemas["WallLine"][] | null>(null);
   wall = $state.raw<Schemas["WallOut"] | null>(null);
   #turn = 0;
-  #shot = $state<number | null>(Number(localStorage.getItem(KEY)) || null);
+  #shot = $state<number | null>(Number(preferred("shot")) || null);
 
   /**
    * The shot that is open, or the first one while none is; one that was removed meanwhile is open no longer.
@@ -20,7 +19,7 @@ class Place {
   }
   set shot(id: number | null) {
     this.#shot = id;
-    if (id) localStorage.setItem(KEY, String(id));
+    if (id) prefer("shot", String(id));
   }
 
   /** The production's own version, for what is added to it. */
@@ -69,7 +68,7 @@ class Place {
   forget() {
     this.productions = this.shots = this.wall = this.production = null;
     this.#shot = null;
-    localStorage.removeItem(KEY);
+    prefer("shot", null);
   }
 }
 

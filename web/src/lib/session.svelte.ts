@@ -1,12 +1,13 @@
 // Who is signed in, and how they like to read: units, theme, school, single-letter keys.
-import { answered, client, type Schemas } from "./api/client";
+import { answered, client, speakFor, whenSignedOut, type Schemas } from "./api/client";
+import { outbox } from "./offline/outbox.svelte";
+import { prefer, preferred } from "./offline/preferences";
+import { forget } from "./offline/store";
 import { place } from "./place.svelte";
 import { vocabulary } from "./vocabulary.svelte";
 
 export type Person = Schemas["PersonOut"];
 type Preferences = Partial<Pick<Person, "units" | "theme" | "school" | "single_keys">>;
-
-const THEME_KEY = "jungoptic.theme";
 
 class Session {
   person = $state<Person | null>(null);
@@ -21,12 +22,19 @@ class Session {
     return this.person?.units ?? "metric";
   }
 
+  /** Why nobody can go on here before signing in again; "" while all is well. */
+  lost = $state("");
+
   constructor() {
-    document.documentElement.dataset.theme = localStorage.getItem(THEME_KEY) ?? "stage";
+    whenSignedOut((reason) => (this.lost = reason));
+    document.documentElement.dataset.theme = preferred("theme") ?? "stage";
   }
 
   #take({ person, events }: Schemas["SessionOut"]) {
     this.person = person;
+    this.lost = "";
+    speakFor(person?.username ?? "");
+    void outbox.begin(person?.username ?? "");
     this.events = events ?? null;
     this.known = true;
     if (person) this.#show(person.theme);
@@ -34,7 +42,7 @@ class Session {
 
   #show(theme: string) {
     document.documentElement.dataset.theme = theme;
-    localStorage.setItem(THEME_KEY, theme);
+    prefer("theme", theme);
   }
 
   /** Whoever is signed in, once the house's words are there to speak with. */
@@ -51,10 +59,16 @@ class Session {
     await this.#begin(await answered(client.POST("/api/session", { body: { username, password } })));
   }
 
-  async signOut() {
-    await answered(client.DELETE("/api/session"));
+  /** Nothing more is asked for whoever was signed in; what they left waits for them. */
+  leave() {
     place.forget();
     this.#take({ person: null });
+  }
+
+  async signOut() {
+    await answered(client.DELETE("/api/session"));
+    await forget(this.person?.username ?? "");
+    this.leave();
   }
 
   /** Shown at once; the server is told, and the wish stays for this visit when it cannot be reached. */

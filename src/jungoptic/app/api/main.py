@@ -7,7 +7,6 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
-from ninja.security import django_auth
 
 from jungoptic.app.base.aside import TooLongError
 from jungoptic.app.base.edits import ConflictError
@@ -26,6 +25,7 @@ from jungoptic.app.jobs import api as jobs
 from jungoptic.app.kit import api as kit
 from jungoptic.app.papers import api as papers
 from jungoptic.app.people import api as people
+from jungoptic.app.people.signed_in import OtherPersonError, SignedIn
 from jungoptic.app.places import api as places
 from jungoptic.app.productions import api as productions
 from jungoptic.app.recipes import api as recipes
@@ -74,7 +74,7 @@ class Api(NinjaAPI):
 
 
 api = Api(
-    title="Jungoptic", version="1", auth=django_auth, docs_url=None, urls_namespace="api", parser=BodyParser()
+    title="Jungoptic", version="1", auth=SignedIn(), docs_url=None, urls_namespace="api", parser=BodyParser()
 )
 for _room in ROOMS:
     api.add_router("", _room.router)
@@ -89,6 +89,11 @@ def _problems(request: HttpRequest, status: int, problems: tuple[FieldProblem, .
 @api.exception_handler(InputError)
 def _input_error(request: HttpRequest, error: InputError) -> HttpResponse:
     return _problems(request, 422, error.problems)
+
+
+@api.exception_handler(OtherPersonError)
+def _other_person(request: HttpRequest, error: OtherPersonError) -> HttpResponse:
+    return _problems(request, 401, (FieldProblem("person", str(error)),))
 
 
 @api.exception_handler(ConflictError)

@@ -2,12 +2,38 @@
 
 from __future__ import annotations
 
-from urllib.parse import urlsplit
+from typing import Any
+from urllib.parse import unquote, urlsplit
 
 from django.conf import settings
 from django.http import HttpRequest
+from ninja.security import SessionAuth
 
 from jungoptic.app.people.models import Person
+
+MEANT_FOR = "X-Person"
+
+
+class OtherPersonError(Exception):
+    """A page of one person asks while another is signed in on the same device."""
+
+    def __init__(self, meant: str) -> None:
+        super().__init__(f"Somebody else is signed in on this device now. Sign in as {meant} again.")
+
+
+class SignedIn(SessionAuth):
+    """A session, and of the person for whom the page that asks was opened, where it says so.
+
+    Nothing that somebody typed is written in the name of whoever signed in after them.
+    """
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> Any:
+        """The person; None where nobody is signed in. Raises OtherPersonError."""
+        found = super().authenticate(request, key)
+        meant = unquote(request.headers.get(MEANT_FOR, ""))
+        if found is not None and meant and meant != found.username:
+            raise OtherPersonError(meant)
+        return found
 
 
 def person(request: HttpRequest) -> Person:

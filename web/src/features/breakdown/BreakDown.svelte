@@ -9,6 +9,7 @@
   import { hours, plural, whole } from "../../lib/hours";
   import { answered, client, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
+  import { prefer, preferred } from "../../lib/offline/preferences";
   import { place } from "../../lib/place.svelte";
   import { session } from "../../lib/session.svelte";
   import { whenOthersWrite } from "../../lib/events/told.svelte";
@@ -17,8 +18,8 @@
 
   type Line = Schemas["WallLine"];
   const asking = new Asking();
-  const SHOWN = "jungoptic.wall";
-  const kept = JSON.parse(localStorage.getItem(SHOWN) ?? "{}") as { look?: string; group?: string };
+  const SHOWN = "wall";
+  const kept = JSON.parse(preferred(SHOWN) ?? "{}") as { look?: string; group?: string };
   let look = $state<"wall" | "list">(kept.look === "list" ? "list" : "wall");
   let group = $state<"none" | "place" | "recipe">(
     kept.group === "place" || kept.group === "recipe" ? kept.group : "none",
@@ -31,7 +32,7 @@
   const boards = new Asking();
   let matched = $state<Schemas["MatchedBoard"][]>([]);
 
-  $effect(() => localStorage.setItem(SHOWN, JSON.stringify({ look, group })));
+  $effect(() => prefer(SHOWN, JSON.stringify({ look, group })));
 
   const production = $derived(place.productions?.find((one) => one.id === place.production));
   const writes = $derived(production?.role === "supervisor");

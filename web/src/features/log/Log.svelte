@@ -6,6 +6,7 @@
   import { untrack } from "svelte";
   import { answered, client, Offline, Refused, writeKey, type Schemas } from "../../lib/api/client";
   import { kept, shown, unitOf } from "../../lib/units";
+  import { recall, remember } from "../../lib/offline/store";
   import { outbox } from "../../lib/offline/outbox.svelte";
   import TakeVerdict from "./TakeVerdict.svelte";
   import { place } from "../../lib/place.svelte";
@@ -33,7 +34,7 @@
 
   const units = $derived(session.units);
   const shot = $derived(Number(params.shot));
-  const cached = $derived(`jungoptic.log.${shot}`);
+  const person = $derived(session.person?.username ?? "");
   const layer = $derived(log?.layers.find((one) => one.id === chosen) ?? log?.layers[0] ?? null);
   const changed = $derived(layer ? (actual[layer.id] ?? {}) : {});
   const mine = $derived(outbox.waiting.filter((one) => one.shot === shot));
@@ -48,13 +49,13 @@
       log = await answered(
         client.GET("/api/shots/{shot_id}/log", { params: { path: { shot_id: shot }, query } }),
       );
-      localStorage.setItem(cached, JSON.stringify(log));
+      void remember(person, `log ${shot}`, log);
       place.opened(log.production_id);
       offline = false;
     } catch (error) {
       if (error instanceof Offline) {
         offline = true;
-        log ??= JSON.parse(localStorage.getItem(cached) ?? "null");
+        log ??= await recall<Log>(person, `log ${shot}`);
       } else if (error instanceof Refused) missing = error.message;
       else throw error;
     }
@@ -128,7 +129,7 @@
   async function take() {
     if (!layer || !logs) return;
     latest = null;
-    const sent = outbox.add(session.person?.username ?? "", shot, layer.id, layer.name, body());
+    const sent = outbox.add(shot, layer.id, layer.name, body());
     note = "";
     open = null;
     await sent;
@@ -143,7 +144,7 @@
       sent.filter(([name, value]) => card.find((line) => line.field === name)?.value !== value),
     );
     note = one.body.note ?? "";
-    outbox.drop(key);
+    void outbox.drop(key);
   }
   async function circle(one: Schemas["TakeOut"]) {
     try {
@@ -222,6 +223,10 @@
             {#if one.problem}<b>{one.name}: not logged.</b>
               {one.problem}
               <button class="link ml-1" onclick={() => putBack(one.key)}>Put it back and mend it</button>
+            {:else if outbox.box.unkept.includes(one.key)}<b
+                >{one.name}: this device has no room to keep the take.</b
+              >
+              Leave this page open until it is sent.
             {:else}{one.name}: one take is waiting to be sent.{/if}
           </p>
         {/each}

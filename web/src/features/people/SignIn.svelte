@@ -1,11 +1,14 @@
 <script lang="ts">
   import { Offline, Refused } from "../../lib/api/client";
+  import { people } from "../../lib/offline/store";
   import { session } from "../../lib/session.svelte";
 
   let username = $state("");
   let password = $state("");
   let problem = $state("");
   let busy = $state(false);
+  let left = $state<[string, number][]>([]);
+  void people().then((found) => (left = [...found]));
 
   async function submit(event: SubmitEvent) {
     event.preventDefault();
@@ -43,5 +46,11 @@
     />
     {#if problem}<p id="sign-in-problem" class="mt-2 text-shows" role="alert">{problem}</p>{/if}
     <button class="btn btn-solid mt-6 w-full" disabled={busy}>Sign in</button>
+    {#each left as [name, count] (name)}
+      <p class="mt-3 text-muted">
+        {count === 1 ? "One entry" : `${count} entries`} of {name}
+        {count === 1 ? "waits" : "wait"} here, and {count === 1 ? "is" : "are"} sent when {name} signs in.
+      </p>
+    {/each}
   </form>
 </main>

@@ -27,8 +27,15 @@ export class Refused extends Error {
 
 /** The server could not be reached; nothing is known to be wrong with what was sent. */
 export class Offline extends Error {
+  constructor(message = "The server cannot be reached.") {
+    super(message);
+  }
+}
+
+/** Nobody is signed in any more, or somebody else: what was asked waits until its person is back. */
+export class SignedOut extends Offline {
   constructor() {
-    super("The server cannot be reached.");
+    super("Sign in again to go on.");
   }
 }
 
@@ -36,8 +43,20 @@ function cookie(name: string): string {
   return document.cookie.match(new RegExp(`(?:^|; )${name}=([^;]*)`))?.[1] ?? "";
 }
 
+let speaker = "";
+/** For whom this page asks: the server refuses to answer it when somebody else is signed in. */
+export function speakFor(username: string) {
+  speaker = username;
+}
+let lost: (reason: string) => void = () => {};
+/** Called when nobody is signed in any more, or somebody else. */
+export function whenSignedOut(told: (reason: string) => void) {
+  lost = told;
+}
+
 const csrf: Middleware = {
   onRequest({ request }) {
+    if (speaker) request.headers.set("X-Person", encodeURIComponent(speaker));
     if (request.method === "GET") return request;
     request.headers.set("X-CSRFToken", cookie("csrftoken"));
     if (!request.headers.has("Idempotency-Key")) request.headers.set("Idempotency-Key", writeKey());
@@ -61,6 +80,11 @@ async function answered<T>(asked: Promise<Outcome<T>>): Promise<T> {
   const status = outcome.response.status;
   if (status === 502 || status === 503 || status === 504) throw new Offline();
   const body = outcome.error as { problems?: Problem[] } | undefined;
+  if (status === 401 && speaker) {
+    const reason = body?.problems?.find((one) => one.field === "person")?.message;
+    lost(reason ?? "You are signed out on this device. Sign in again to go on.");
+    throw new SignedOut();
+  }
   throw new Refused(status, body?.problems ?? []);
 }
 

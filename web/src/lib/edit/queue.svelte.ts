@@ -1,5 +1,6 @@
 // What waits to be sent, kept in the browser until the server has said yes or no.
-import { Offline } from "../api/client";
+import { Offline, SignedOut } from "../api/client";
+import { Box } from "../offline/box.svelte";
 import type { Waiting } from "./changes";
 
 const RETRY_MS = 3000;
@@ -13,27 +14,26 @@ type Sends = {
 };
 
 export class Queue {
-  waiting = $state<Waiting[]>([]);
+  readonly #box: Box<Waiting>;
   sending = false;
 
   constructor(
     readonly name: string,
     readonly how: Sends,
   ) {
-    this.waiting = JSON.parse(localStorage.getItem(name) ?? "[]");
+    this.#box = new Box(name, "relaxed");
   }
 
+  get waiting(): Waiting[] {
+    return this.#box.waiting;
+  }
+  /** What this person left here before is sent first. */
+  async open(person: string) {
+    await this.#box.open(person);
+    if (this.waiting.length) void this.flush();
+  }
   add(one: Waiting) {
-    this.waiting.push(one);
-    this.#keep();
-  }
-  #keep() {
-    if (this.waiting.length) localStorage.setItem(this.name, JSON.stringify(this.waiting));
-    else localStorage.removeItem(this.name);
-  }
-  #done() {
-    this.waiting.shift();
-    this.#keep();
+    return this.#box.add(one);
   }
 
   /** Send all of it, one after the other. */
@@ -45,14 +45,14 @@ export class Queue {
         const next = $state.snapshot(this.waiting[0]!) as Waiting;
         try {
           await this.how.send(next);
-          this.#done();
+          await this.#box.drop(next.key);
         } catch (error) {
           if (error instanceof Offline) {
             this.how.offline();
-            window.setTimeout(() => void this.flush(), RETRY_MS);
+            if (!(error instanceof SignedOut)) window.setTimeout(() => void this.flush(), RETRY_MS);
             return;
           }
-          this.#done();
+          await this.#box.drop(next.key);
           if (this.how.refused(error, next)) return;
         }
       }

@@ -41,6 +41,7 @@ export class BenchState {
   readonly #queue: Queue;
   readonly #lens: LensPicture;
 
+  readonly #opened: Promise<void>;
   #asking = false;
   #again = false;
   #turn = 0;
@@ -61,7 +62,7 @@ export class BenchState {
       ...this.#reading,
       only: this.asFilmed ? this.selected : null,
     }));
-    this.#queue = new Queue(`jungoptic.bench.${shot}`, {
+    this.#queue = new Queue(`shot ${shot}`, {
       send: (next) => this.#send(next),
       offline: () => (this.offline = true),
       refused: (error, next) => {
@@ -69,8 +70,13 @@ export class BenchState {
         return Boolean(this.conflict);
       },
     });
-    this.steps.undoable = this.waiting.flatMap((one) => ($state.snapshot(one.step) as Step | null) ?? []);
-    if (this.waiting.length) void this.#queue.flush();
+    this.#opened = shot ? this.#open() : Promise.resolve();
+  }
+
+  async #open() {
+    await this.#queue.open(session.person?.username ?? "");
+    const left = this.waiting.flatMap((one) => ($state.snapshot(one.step) as Step | null) ?? []);
+    this.steps.undoable = [...left, ...this.steps.undoable];
   }
 
   get waiting(): Waiting[] {
@@ -95,6 +101,7 @@ export class BenchState {
   }
 
   async load() {
+    await this.#opened;
     const turn = ++this.#turn;
     try {
       const found = await readBench(this.shot, this.#reading);
@@ -368,8 +375,9 @@ export class BenchState {
     takesBack?: Which,
     seen = this.#hand.of(this.bench),
   ) {
-    this.#queue.add({ key, changes, seen, step, takesBack });
+    const kept = this.#queue.add({ key, changes, seen, step, takesBack });
     if (step) this.steps.did(step);
+    await kept;
     await this.#queue.flush();
   }
 

@@ -1,13 +1,12 @@
-// Takes that wait to be sent. They are kept on the phone until the server has said yes; each has a key, so
-// none is logged twice.
-import { answered, client, Offline, Refused, writeKey, type Schemas } from "../api/client";
+// Takes that wait to be sent. They are kept on the phone until the server has said yes; each has a key, so none
+// is logged twice, and a person, so none is sent in another's name.
+import { answered, client, Offline, Refused, SignedOut, writeKey, type Schemas } from "../api/client";
+import { Box } from "./box.svelte";
 
-const STORE = "jungoptic.outbox";
 const RETRY_MS = 4000;
 
 export type Kept = {
   key: string;
-  who: string;
   layer: number;
   shot: number;
   name: string;
@@ -16,68 +15,79 @@ export type Kept = {
 };
 
 class Outbox {
-  waiting = $state<Kept[]>(JSON.parse(localStorage.getItem(STORE) ?? "[]"));
+  readonly box = new Box<Kept>("takes");
   offline = $state(false);
   #sending = false;
   #sent: ((take: Schemas["TakeOut"]) => void) | null = null;
 
   constructor() {
     window.addEventListener("online", () => void this.send());
-    if (this.waiting.length) void this.send();
+    window.addEventListener("beforeunload", (event) => {
+      if (this.box.unkept.length) event.preventDefault();
+    });
   }
 
+  get waiting(): Kept[] {
+    return this.box.waiting;
+  }
+
+  /** Somebody has signed in: what they left here is sent. */
+  async begin(person: string) {
+    this.offline = false;
+    await this.box.open(person);
+    void this.send();
+  }
   onsent(told: (take: Schemas["TakeOut"]) => void) {
     this.#sent = told;
   }
 
-  #keep() {
-    localStorage.setItem(STORE, JSON.stringify(this.waiting));
-  }
-
-  add(who: string, shot: number, layer: number, name: string, body: Schemas["TakeIn"]) {
-    this.waiting.push({ key: writeKey(), who, shot, layer, name, body });
-    this.#keep();
+  async add(shot: number, layer: number, name: string, body: Schemas["TakeIn"]) {
+    await this.box.add({ key: writeKey(), shot, layer, name, body });
     return this.send();
   }
 
   /** Give up one that the server refused, after its values were put back on the screen. */
   drop(key: string) {
-    this.waiting = this.waiting.filter((one) => one.key !== key);
-    this.#keep();
+    return this.box.drop(key);
   }
 
   async send() {
-    if (this.#sending) return;
+    if (this.#sending || !this.box.person) return;
     this.#sending = true;
+    const person = this.box.person;
     try {
-      for (const one of [...this.waiting]) {
-        if (one.problem) continue;
+      // What is added while another is under way is sent too.
+      for (let next = this.#next(); next; next = this.#next()) {
+        if (person !== this.box.person) return;
         try {
           const take = await answered(
             client.POST("/api/layers/{layer_id}/takes", {
-              params: { path: { layer_id: one.layer } },
-              headers: { "Idempotency-Key": one.key },
-              body: $state.snapshot(one.body) as Schemas["TakeIn"],
+              params: { path: { layer_id: next.layer } },
+              headers: { "Idempotency-Key": next.key },
+              body: $state.snapshot(next.body) as Schemas["TakeIn"],
             }),
           );
           this.offline = false;
-          this.drop(one.key);
+          await this.box.drop(next.key);
           this.#sent?.(take);
         } catch (error) {
+          if (error instanceof SignedOut) return;
           if (error instanceof Offline) {
             this.offline = true;
             window.setTimeout(() => void this.send(), RETRY_MS);
             return;
           }
           if (!(error instanceof Refused)) throw error;
-          const stays = this.waiting.find((other) => other.key === one.key);
-          if (stays) stays.problem = error.message;
-          this.#keep();
+          await this.box.change(next.key, { problem: error.message });
         }
       }
     } finally {
       this.#sending = false;
+      if (person !== this.box.person) void this.send();
     }
+  }
+  #next() {
+    return this.box.waiting.find((one) => !one.problem);
   }
 }
 

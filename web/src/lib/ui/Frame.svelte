@@ -185,6 +185,12 @@
       </DropdownMenu.Root>
     </div>
   </header>
+  {#if session.lost}
+    <div class="shrink-0 border-b border-ink bg-raised px-3.5 py-2" role="alert">
+      {session.lost} What you wrote is kept here.
+      <button class="btn ml-3" onclick={() => session.leave()}>Sign in</button>
+    </div>
+  {/if}
   <div class="min-h-0 flex-1">{@render children()}</div>
 </div>
 
