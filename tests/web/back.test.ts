@@ -2,7 +2,7 @@
 // write.
 import { Offline, Refused } from "../../web/src/lib/api/client";
 import { Asking } from "../../web/src/lib/edit/asking.svelte";
-import { nextStep, WayBack } from "../../web/src/lib/edit/back.svelte";
+import { LastOf, nextStep, WayBack } from "../../web/src/lib/edit/back.svelte";
 import { here, quiet } from "./server";
 
 /** A promise that a test lets go. */
@@ -118,4 +118,45 @@ test("of two ways back on one screen the newest step is known", async () => {
   await planning.undo();
   expect(planning.newest).toBeLessThan(drawing.newest);
   expect(drawing.label).toBe("Move a line");
+});
+
+test("what comes last is known only when all that was asked is done: undo waits for it", async () => {
+  const [one, other] = [wayBack(), wayBack()];
+  const last = new LastOf(() => [one.back, other.back]);
+  await one.back.do("Earlier", kept());
+  const answer = later<void>();
+  let key = "";
+  void other.back.do("Later", async (own) => {
+    await answer.promise;
+    key = own;
+    return kept()(own);
+  });
+  const undone = last.undo();
+  answer.go();
+  await undone;
+  expect([here.server.takenBack.map((entry) => entry.key), last.label]).toEqual([[key], "Earlier"]);
+});
+
+test("after somebody else's save theirs is read, and mine can be saved over it", async () => {
+  const { asking, back, read } = wayBack();
+  let theirs = true;
+  const write = async (key: string) => {
+    if (theirs) throw new Refused(409, [{ field: "version", message: "Somebody changed it." }]);
+    return kept()(key);
+  };
+  await back.do("Mine", write);
+  expect([asking.said, read.mock.calls.length, back.can]).toEqual(["Somebody changed it.", 1, false]);
+  theirs = false;
+  await back.again!();
+  expect([asking.said, back.label, back.again]).toEqual(["", "Mine", null]);
+});
+
+test("what was refused for another reason is not saved over anything", async () => {
+  const { back } = wayBack();
+  await back.do("Mine", async () => {
+    throw new Refused(422, [{ field: "name", message: "Too long." }]);
+  });
+  expect(back.again).toBeNull();
+  back.leave();
+  expect(back.asking.said).toBe("");
 });

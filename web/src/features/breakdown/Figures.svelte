@@ -1,11 +1,12 @@
 <!-- What the production reckons with, and what it has in stock. -->
 <script lang="ts">
+  import Refused from "../../lib/edit/Refused.svelte";
   import FieldRow from "../../lib/ui/FieldRow.svelte";
   import { factor, kept, unitOf } from "../../lib/units";
   import Pages from "./Pages.svelte";
   import { answered, client, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
-  import { WayBack } from "../../lib/edit/back.svelte";
+  import { LastOf, WayBack } from "../../lib/edit/back.svelte";
   import { place } from "../../lib/place.svelte";
   import { session } from "../../lib/session.svelte";
   import { whenOthersWrite } from "../../lib/events/told.svelte";
@@ -15,9 +16,9 @@
   const stocking = new Asking();
   let figures = $state.raw<Schemas["FiguresOut"] | null>(null);
   let stock = $state.raw<Schemas["StockOut"][] | null>(null);
-  const rates = new WayBack(asking, () => place.production, read);
+  const rates = new WayBack(asking, () => place.production, look);
   const stocked = new WayBack(stocking, () => place.production, readStock);
-  const back = $derived(stocked.newest > rates.newest ? stocked : rates);
+  const back = new LastOf(() => [rates, stocked]);
   const BLANK = {
     name: "",
     note: "",
@@ -155,7 +156,8 @@
   </Pages>
   {#if asking.whole || (asking.said && !figures)}
     <p role="alert" class="border-b border-line px-3.5 py-2">
-      {asking.said} <button class="link" onclick={read}>Look at them as they stand</button>
+      {#if figures}<Refused back={rates} />{:else}{asking.said}
+        <button class="link" onclick={read}>Try again</button>{/if}
     </p>
   {/if}
   {#if figures}

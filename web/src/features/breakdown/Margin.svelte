@@ -3,6 +3,7 @@
   exactly.
 -->
 <script lang="ts">
+  import { typed } from "../../lib/edit/typed.svelte";
   import type { Bench } from "../../lib/api/client";
   import type { BenchState } from "../../lib/edit/shot.svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";
@@ -71,7 +72,7 @@
             aria-label="Note"
             placeholder="Why it is there: read by everybody"
             disabled={!bench.writes}
-            value={text(line, "note")}
+            {@attach typed(() => text(line, "note"))}
             onchange={(event) => set(line, "note", event.currentTarget.value.trim())}></textarea>
           {#if vocabulary.line(line.kind).asks_layer}
             <label class="grid grid-cols-[7rem_1fr] items-center gap-2"
@@ -102,7 +103,7 @@
                 class="field"
                 list={line.kind === "recurring" ? "recurs-here" : undefined}
                 disabled={!bench.writes}
-                value={text(line, "thing")}
+                {@attach typed(() => text(line, "thing"))}
                 onchange={(event) => set(line, "thing", event.currentTarget.value.trim())}
               /></label
             >
@@ -116,7 +117,7 @@
                 inputmode="numeric"
                 placeholder="0"
                 disabled={!bench.writes}
-                value={text(line, "first_frame")}
+                {@attach typed(() => text(line, "first_frame"))}
                 onchange={(event) => set(line, "first_frame", number(event))}
               /><span class="text-muted">to</span><input
                 class="field num"
@@ -124,7 +125,7 @@
                 inputmode="numeric"
                 placeholder={String(Number(data.shot.values.length_frames) - 1)}
                 disabled={!bench.writes}
-                value={text(line, "last_frame")}
+                {@attach typed(() => text(line, "last_frame"))}
                 onchange={(event) => set(line, "last_frame", number(event))}
               /></span
             >
@@ -139,7 +140,7 @@
                 class="field num"
                 inputmode="decimal"
                 disabled={!bench.writes}
-                value={text(line, "feather_px")}
+                {@attach typed(() => text(line, "feather_px"))}
                 onchange={(event) => set(line, "feather_px", number(event) ?? 0)}
               /><span class="num text-muted">px</span></label
             >

@@ -3,12 +3,14 @@
   raises.
 -->
 <script lang="ts">
+  import { typed } from "../../lib/edit/typed.svelte";
   import { vocabulary } from "../../lib/vocabulary.svelte";
   import NewNamed from "./NewNamed.svelte";
   import Pages from "./Pages.svelte";
   import { plural } from "../../lib/hours";
   import { answered, client, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
+  import Refused from "../../lib/edit/Refused.svelte";
   import { WayBack } from "../../lib/edit/back.svelte";
   import { place } from "../../lib/place.svelte";
   import { session } from "../../lib/session.svelte";
@@ -20,9 +22,8 @@
   let rows = $state.raw<Row[] | null>(null);
   let cautions = $state.raw<Schemas["KeyTitle"][]>([]);
   let failed = $state<number | null>(null);
-  let again = $state.raw<(() => Promise<boolean>) | null>(null);
   let thing = $state<Record<number, string>>({});
-  const back = new WayBack(asking, () => place.production, read);
+  const back = new WayBack(asking, () => place.production, fresh);
 
   const writes = $derived(place.role === "supervisor");
   const missing = (row: Row) =>
@@ -53,11 +54,7 @@
       await fresh();
       return answer;
     });
-    const unseen = done === undefined && asking.at("version") !== "";
-    again = unseen ? () => write(label, id, send) : null;
     if (done) failed = null;
-    // theirs is shown under the reason, and mine is not lost
-    else if (unseen) await fresh().catch(() => undefined);
     return done !== undefined;
   }
   function save(id: number, change: (now: Said) => Partial<Said>): Promise<boolean> {
@@ -159,7 +156,7 @@
           <input
             class="cell !w-auto max-w-full min-w-52 !px-0 [field-sizing:content] text-lg font-strong"
             aria-label={`Name of ${row.name}`}
-            value={row.name}
+            {@attach typed(() => row.name)}
             onchange={async (event) => {
               const field = event.currentTarget;
               const name = field.value.trim();
@@ -177,8 +174,7 @@
           >{/if}
       </div>
       {#if asking.said && failed === row.id}<p role="alert" class="py-1">
-          {asking.said}
-          {#if again}<button class="link" onclick={again}>Save mine over it</button>{/if}
+          <Refused {back} />
         </p>{/if}
       {#if row.shots.length && row.recurring.length}
         <div class="mt-1 overflow-x-auto">

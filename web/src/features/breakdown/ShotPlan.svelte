@@ -1,5 +1,7 @@
 <!-- One shot broken down: its board with lines that mean something, its recipe, plates, ways, cautions. -->
 <script lang="ts">
+  import { LastOf } from "../../lib/edit/back.svelte";
+  import Refused from "../../lib/edit/Refused.svelte";
   import { untrack } from "svelte";
   import { push } from "svelte-spa-router";
   import { Tabs } from "bits-ui";
@@ -65,24 +67,26 @@
   const others = $derived(bench.problems.filter((one) => !["first_frame", "last_frame"].includes(one.field)));
 
   // What was drawn and what was planned are taken back in the order in which they were done.
-  const planned = $derived(plan.back.newest > bench.steps.newest);
-  const last = $derived(planned ? plan.back : bench.steps);
-  let undoing: Promise<void> = Promise.resolve();
-  function undo(): Promise<void> {
-    undoing = undoing
-      .catch(() => undefined)
-      .then(async () => {
-        await plan.back.done; // only then is known what came last
-        await (planned ? plan.back : bench).undo();
-      });
-    return undoing;
-  }
+  const drawn = {
+    get can() {
+      return bench.steps.can;
+    },
+    get label() {
+      return bench.steps.label;
+    },
+    get newest() {
+      return bench.steps.newest;
+    },
+    done: Promise.resolve(),
+    undo: () => bench.undo(),
+  };
+  const last = new LastOf(() => [drawn, plan.back]);
 
   function pressed(event: KeyboardEvent) {
     if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
       if (event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement) return;
       event.preventDefault();
-      void (event.shiftKey ? bench.redo() : undo());
+      void (event.shiftKey ? bench.redo() : last.undo());
       return;
     }
     if (board?.key(event)) {
@@ -148,7 +152,9 @@
         />{/if}
       {#if plan.plan?.ready}<b class="bg-ink px-1.5 text-ground">ready</b>{/if}
       <div class="ml-auto flex flex-wrap items-center gap-2">
-        <button class="btn !border-line" disabled={!last.can} title={last.label} onclick={undo}>Undo</button>
+        <button class="btn !border-line" disabled={!last.can} title={last.label} onclick={() => last.undo()}
+          >Undo</button
+        >
         <Printed
           what="page"
           id={shot}
@@ -161,7 +167,7 @@
       </div>
     </div>
 
-    {#if bench.offline || bench.conflict || others.length || plan.asking.at("") || plan.asking.at("file")}
+    {#if bench.offline || bench.conflict || others.length || plan.asking.whole || plan.asking.at("file")}
       <div class="shrink-0 border-b border-ink bg-raised px-3.5 py-2" role="alert">
         {#if bench.offline}<p>
             The server cannot be reached. {bench.waiting.length
@@ -177,9 +183,7 @@
         {#each others as one (one.message)}<p>
             {one.message} <button class="link ml-2" onclick={() => bench.forget()}>Drop the change</button>
           </p>{/each}
-        {#if plan.asking.at("") || plan.asking.at("file")}<p>
-            {plan.asking.at("") || plan.asking.at("file")}
-          </p>{/if}
+        {#if plan.asking.whole || plan.asking.at("file")}<p><Refused back={plan.back} /></p>{/if}
       </div>
     {/if}
 

@@ -1,7 +1,9 @@
 <!-- The wall as lines, edited where they stand: Tab goes on, the up and down arrows stay in the column. -->
 <script lang="ts">
+  import { typed } from "../../lib/edit/typed.svelte";
   import { answered, client, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
+  import Refused from "../../lib/edit/Refused.svelte";
   import { WayBack } from "../../lib/edit/back.svelte";
   import { place } from "../../lib/place.svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";
@@ -24,7 +26,6 @@
 
   const asking = new Asking();
   let failed = $state<{ shot: number; field: string } | null>(null);
-  let again = $state.raw<(() => Promise<void>) | null>(null);
   const back = new WayBack(
     asking,
     () => place.production,
@@ -48,7 +49,7 @@
   const mine: Record<number, number> = {};
   const standing = (id: number) => [...shots, ...removed].find((one) => one.id === id)?.version ?? 0;
   async function put(label: string, shot: { id: number }, field: string, after: unknown) {
-    const done = await back.do(label, async (key) => {
+    await back.do(label, async (key) => {
       failed = { shot: shot.id, field };
       const saved = await answered(
         client.PATCH("/api/shots/{shot_id}/line", {
@@ -62,9 +63,6 @@
       void onchange();
       return saved;
     });
-    const unseen = !done && asking.at("version") !== "";
-    again = unseen ? () => put(label, shot, field, after) : null;
-    if (unseen) await onchange(); // theirs is shown under the reason, and mine is not lost
   }
   function save(shot: Line, field: string, text: string) {
     const before = (shot as Record<string, unknown>)[field];
@@ -106,9 +104,7 @@
 {#if asking.said}
   {@const at = [...shots, ...removed].find((one) => one.id === failed?.shot)}
   <p role="alert" class="border-b border-line bg-raised px-3.5 py-2">
-    {at ? `${at.code}: ` : ""}{asking.said}
-    {#if again}<button class="link mr-2" onclick={again}>Save mine over it</button>{/if}
-    <button class="link" onclick={() => (asking.problems = [])}>Leave it</button>
+    <Refused {back} about={at?.code} />
   </p>
 {/if}
 <div class="min-h-0 flex-1 overflow-auto">
@@ -163,7 +159,7 @@
                   aria-invalid={wrong}
                   disabled={!writes}
                   title={key === "title" || key === "description" ? shown(shot, key) : undefined}
-                  value={shown(shot, key)}
+                  {@attach typed(() => shown(shot, key))}
                   onchange={(event) => save(shot, key, event.currentTarget.value)}
                 />
               {/if}

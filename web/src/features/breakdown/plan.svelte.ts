@@ -46,8 +46,6 @@ export class PlanState {
       await this.#fresh();
       return answer;
     });
-    // theirs is shown, under the reason
-    if (!done && this.asking.at("version")) await this.#fresh().catch(() => undefined);
     return done !== undefined;
   }
   async #fresh() {

@@ -3,6 +3,7 @@
   what is made.
 -->
 <script lang="ts">
+  import { typed } from "../../lib/edit/typed.svelte";
   import { area, quantityOf, unitOf } from "../../lib/units";
   import type { PieceIn, SetState } from "./set.svelte";
   import NumberCell from "../../lib/ui/NumberCell.svelte";
@@ -65,7 +66,7 @@
               class="cell font-strong"
               aria-label={`Name of piece ${i + 1}`}
               aria-invalid={Boolean(problem(i, "name"))}
-              value={one.name}
+              {@attach typed(() => one.name)}
               disabled={!writes}
               onchange={(event) => set.piece(i, { name: event.currentTarget.value.trim() })}
             />

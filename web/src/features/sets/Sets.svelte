@@ -2,6 +2,8 @@
   Build only what is seen: a set or model in plan, what its shots see of it, what that costs, how it is cut.
 -->
 <script lang="ts">
+  import Refused from "../../lib/edit/Refused.svelte";
+  import { typed } from "../../lib/edit/typed.svelte";
   import { untrack } from "svelte";
   import { push } from "svelte-spa-router";
   import { Tabs } from "bits-ui";
@@ -16,7 +18,7 @@
   import { hours, plural, whole } from "../../lib/hours";
   import { answered, client, writeKey, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
-  import { WayBack } from "../../lib/edit/back.svelte";
+  import { LastOf, WayBack } from "../../lib/edit/back.svelte";
   import { place } from "../../lib/place.svelte";
   import { session } from "../../lib/session.svelte";
   import { whenOthersWrite } from "../../lib/events/told.svelte";
@@ -108,7 +110,7 @@
       void push(back ? `/sets/${back}` : "/sets");
     },
   );
-  const back = $derived(set && set.back.newest > removing.newest ? set.back : removing);
+  const back = new LastOf(() => (set ? [removing, set.back] : [removing]));
   function pressed(event: KeyboardEvent) {
     if (undoes(event)) void back.undo();
   }
@@ -176,7 +178,7 @@
   {:else if set && build}
     {#if set.asking.problems.some((one) => !/^(pieces|views)\.\d+\./.test(one.field))}
       <p role="alert" class="border-b border-ink bg-raised px-3.5 py-2">
-        {set.asking.said} <button class="link" onclick={() => set?.read()}>Look at it as it stands</button>
+        <Refused back={set.back} />
       </p>
     {/if}
     <div class="grid shrink-0 border-b border-line lg:grid-cols-[minmax(0,1fr)_22rem]">
@@ -216,7 +218,7 @@
           <label class="flex items-center gap-2"
             ><span class="flex-1 text-muted">Name</span><input
               class="field !w-44"
-              value={build.name}
+              {@attach typed(() => build.name)}
               disabled={!writes}
               onchange={(event) => set?.set("Name", { name: event.currentTarget.value.trim() })}
             /></label

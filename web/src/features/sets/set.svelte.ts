@@ -54,7 +54,7 @@ export class SetState {
     this.asking,
     () => place.production,
     async () => {
-      await this.read();
+      await this.look();
       this.changed();
     },
   );

@@ -56,8 +56,10 @@ export class WayBack {
   #steps = $state.raw<Step[]>([]);
   #last: Promise<unknown> = Promise.resolve();
   #keys = keysIssued();
+  /** After somebody else's save: theirs is shown, and this saves mine over it. */
+  again = $state.raw<(() => Promise<unknown>) | null>(null);
 
-  /** `production` is asked when it is needed; `reread` after something was taken back. */
+  /** `production` is asked when it is needed; `reread` after something was taken back, or theirs came first. */
   constructor(
     readonly asking: Asking,
     readonly production: () => number | null,
@@ -91,7 +93,12 @@ export class WayBack {
   do<T>(label: string | ((done: T) => string), write: (key: string) => Promise<T>): Promise<T | undefined> {
     return this.run(async () => {
       const key = writeKey();
+      this.again = null;
       const done = await this.asking.run(() => write(key));
+      if (done === undefined && this.asking.at("version")) {
+        await Promise.resolve(this.reread()).catch(() => undefined);
+        this.again = () => this.do(label, write);
+      }
       if (done !== undefined) {
         const step = {
           label: typeof label === "string" ? label : label(done),
@@ -102,6 +109,11 @@ export class WayBack {
       }
       return done;
     });
+  }
+  /** Neither mine nor the reason is wanted any more. */
+  leave() {
+    this.again = null;
+    this.asking.problems = [];
   }
   /** What one did here before this page was opened. */
   async fill(of: Scope) {
@@ -129,5 +141,42 @@ export class WayBack {
       if (done || refused) this.#steps = this.#steps.slice(0, -1);
       if (done) await this.reread();
     });
+  }
+}
+
+type Way = {
+  readonly can: boolean;
+  readonly label: string | undefined;
+  readonly newest: number;
+  /** When everything asked of it so far is done. */
+  readonly done: Promise<unknown>;
+  undo(): Promise<unknown>;
+};
+
+/** Several ways back on one screen: what was done last, by any of them, is taken back first. */
+export class LastOf {
+  #undoing: Promise<unknown> = Promise.resolve();
+
+  constructor(readonly ways: () => Way[]) {}
+
+  get #last(): Way | undefined {
+    return this.ways().reduce<Way | undefined>(
+      (last, way) => (!last || way.newest > last.newest ? way : last),
+      undefined,
+    );
+  }
+  get can() {
+    return this.#last?.can ?? false;
+  }
+  get label() {
+    return this.#last?.label;
+  }
+  /** Only when all that was asked is done is it known what came last. */
+  undo(): Promise<unknown> {
+    this.#undoing = this.#undoing
+      .catch(() => undefined)
+      .then(() => Promise.all(this.ways().map((way) => way.done)))
+      .then(() => this.#last?.undo());
+    return this.#undoing;
   }
 }

@@ -29,8 +29,7 @@ export class Box<T extends { key: string }> {
     this.waiting = [];
     const found = person ? ((await waiting(person, this.name)).map((row) => row.body) as T[]) : [];
     if (person !== this.#person) return;
-    const known = new Set(found.map((one) => one.key));
-    this.waiting = [...found, ...this.waiting.filter((one) => !known.has(one.key))];
+    this.waiting = [...found, ...this.waiting.filter((one) => !found.some((other) => other.key === one.key))];
   }
 
   /** Kept before it is sent: whatever happens to the page then, it is not lost. */

@@ -3,6 +3,7 @@
   left.
 -->
 <script lang="ts">
+  import { typed } from "../edit/typed.svelte";
   import { untrack } from "svelte";
   import type { Schemas } from "../api/client";
   import { vocabulary } from "../vocabulary.svelte";
@@ -156,7 +157,7 @@
         {id}
         class={["field", numeric && "num"]}
         inputmode={numeric ? "decimal" : undefined}
-        value={text}
+        {@attach typed(() => text)}
         {disabled}
         aria-invalid={Boolean(problem || wrong)}
         aria-describedby={problem || wrong ? `${id}-wrong` : undefined}

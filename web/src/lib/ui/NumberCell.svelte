@@ -1,5 +1,6 @@
 <!-- A number in a table: typed, stepped by the arrow keys, saved when it is left. -->
 <script lang="ts">
+  import { typed } from "../edit/typed.svelte";
   import { kept, shown, type Quantity, type Units } from "../units";
 
   let {
@@ -50,7 +51,7 @@
   aria-label={label}
   aria-invalid={Boolean(problem || wrong)}
   title={problem || wrong || undefined}
-  value={text}
+  {@attach typed(() => text)}
   {disabled}
   onchange={enter}
   onkeydown={press}

@@ -1,0 +1,52 @@
+// A field that somebody types in while its value changes under the hand.
+import { flushSync } from "svelte";
+import { typed } from "../../web/src/lib/edit/typed.svelte";
+import { Asking } from "../../web/src/lib/edit/asking.svelte";
+
+/** A field whose value stands in something that is followed: the first problem of an asking. */
+function field() {
+  const stands = new Asking();
+  const say = (message: string) => {
+    stands.problems = [{ field: "", message }];
+    flushSync();
+  };
+  say("Quay");
+  const input = document.createElement("input");
+  document.body.append(input);
+  const stop = $effect.root(() => {
+    typed(() => stands.said)(input);
+  });
+  flushSync();
+  return { input, say, stop };
+}
+
+afterEach(() => document.body.replaceChildren());
+
+test("a value is shown, and changes while nobody types", () => {
+  const { input, say } = field();
+  expect(input.value).toBe("Quay");
+  say("Harbour");
+  expect(input.value).toBe("Harbour");
+});
+
+test("what is typed stays when somebody else changes it, and theirs is said beside it", () => {
+  const { input, say } = field();
+  input.focus();
+  input.value = "Qua";
+  input.dispatchEvent(new Event("input"));
+  say("Harbour");
+  expect([input.value, input.dataset.theirs]).toEqual(["Qua", "Harbour"]);
+  expect(input.getAttribute("aria-description")).toContain("Harbour");
+  input.dispatchEvent(new Event("change"));
+  expect(input.dataset.theirs).toBeUndefined();
+});
+
+test("Escape drops what is typed and shows what stands now", () => {
+  const { input, say } = field();
+  input.focus();
+  input.value = "Qua";
+  input.dispatchEvent(new Event("input"));
+  say("Harbour");
+  input.dispatchEvent(new KeyboardEvent("keydown", { key: "Escape" }));
+  expect([input.value, input.dataset.theirs]).toEqual(["Harbour", undefined]);
+});

@@ -1,0 +1,46 @@
+// A field that somebody is typing in keeps what is typed when its value changes under the hand: the new value
+// is said beside it, and what is typed is saved over it or dropped with Escape.
+import type { Attachment } from "svelte/attachments";
+import { on } from "svelte/events";
+
+type Typed = HTMLInputElement | HTMLTextAreaElement;
+
+/** In place of `value={…}`; `stands` is what is saved. */
+export function typed(stands: () => string): Attachment<Typed> {
+  return (node) => {
+    const field = node as HTMLInputElement;
+    let typing = false;
+    let now = "";
+
+    function show() {
+      field.value = now;
+      delete field.dataset.theirs;
+      field.removeAttribute("aria-description");
+    }
+    function rest() {
+      typing = false;
+      delete field.dataset.theirs;
+      field.removeAttribute("aria-description");
+    }
+    const heard = [
+      on(field, "input", () => (typing = true)),
+      on(field, "change", rest),
+      on(field, "keydown", (event) => {
+        if (event.key !== "Escape" || !typing) return;
+        rest();
+        show();
+      }),
+    ];
+    $effect(() => {
+      now = stands();
+      if (!typing || document.activeElement !== field) {
+        typing = false;
+        show();
+      } else if (field.value !== now) {
+        field.dataset.theirs = now;
+        field.setAttribute("aria-description", `Somebody changed it to “${now}” meanwhile.`);
+      }
+    });
+    return () => heard.forEach((off) => off());
+  };
+}
