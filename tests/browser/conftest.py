@@ -206,6 +206,12 @@ def at(page: Page, address: str, ready: str) -> Page:
     return page
 
 
+def choose(select: Locator, option: str) -> None:
+    """Open a list and choose from it."""
+    select.click()
+    select.page.get_by_role("option", name=option, exact=True).click()
+
+
 # --- waiting for what happens, never for a time
 
 

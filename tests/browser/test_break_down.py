@@ -25,7 +25,7 @@ from tests.answers import held
 from tests.jobs import done
 from tests.pdf import pages_of
 
-from .conftest import DIALOG, PANEL, OpenPage, at, axe, box_of, overflow, saved, settled
+from .conftest import DIALOG, PANEL, OpenPage, at, axe, box_of, choose, overflow, saved, settled
 from .test_layout import LONG
 
 pytestmark = pytest.mark.browser
@@ -58,14 +58,14 @@ def test_through_the_wall_by_keys(open_page: OpenPage, shot: Shot):
     expect(page.locator("[data-wall]")).to_have_count(1)
     expect(page.get_by_text("1 of 12")).to_be_visible()
     page.get_by_label("Filter").fill("")
-    page.get_by_label("Group by").select_option("place")
+    choose(page.get_by_label("Group by"), "place")
     expect(page.get_by_role("heading", name=re.compile("^Inside the mill"))).to_contain_text("5 shots")
-    page.get_by_label("Group by").select_option("recipe")
+    choose(page.get_by_label("Group by"), "recipe")
     expect(page.get_by_role("heading", name=re.compile("^Vanishing"))).to_be_visible()
-    page.get_by_label("Group by").select_option("none")
+    choose(page.get_by_label("Group by"), "order of the cut")
     page.get_by_role("button", name=re.compile("cautions open")).click()
     expect(page.locator("[data-wall]", has_text="The cup")).to_have_count(0)
-    page.get_by_label("Only").select_option("all")
+    choose(page.get_by_label("Only"), "All shots")
     page.locator("[data-wall]").first.focus()
     page.keyboard.press("ArrowRight")
     page.keyboard.press("ArrowDown")
@@ -91,7 +91,7 @@ def test_a_line_is_edited_where_it_stands_and_taken_back(open_page: OpenPage, sh
     frames.press("Tab")
     expect(page.get_by_role("alert")).to_have_count(0)
     saved(lambda: Shot.objects.get(code="TM020").length_frames, 72)
-    page.get_by_label("Place, TM010").select_option(label="The quay")
+    choose(page.get_by_label("Place, TM010"), "The quay")
     saved(
         lambda: Shot.objects.get(code="TM010").place.name if Shot.objects.get(code="TM010").place else "",
         "The quay",

@@ -18,7 +18,7 @@ from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.stock.models import StockItem
 
-from .conftest import OpenPage, at, box_of, saved
+from .conftest import OpenPage, at, box_of, choose, saved
 
 pytestmark = pytest.mark.browser
 
@@ -65,7 +65,7 @@ def test_a_new_set_from_nothing(open_page: OpenPage, shot: Shot):
     page.get_by_role("button", name="Add a piece").click()
     expect(page.get_by_text("nothing: in no frame")).to_be_visible()
     page.get_by_role("tab", name=re.compile("^Cameras")).click()
-    page.get_by_label("Add the camera of a shot").select_option(label="TM060 The sea wall")
+    choose(page.get_by_label("Add the camera of a shot"), "TM060 The sea wall")
     expect(page.get_by_role("button", name=re.compile("^Piece 1, seen by TM060"))).to_be_visible()
     page.get_by_role("button", name="remove this set").click()
     expect(page.get_by_role("heading", name="Inside the mill")).to_be_visible()
@@ -85,7 +85,7 @@ def test_what_recurs_is_said_and_missing_falls(open_page: OpenPage, shot: Shot):
     quay.get_by_label("What recurs in The quay").fill("rusted crane")
     quay.get_by_role("button", name="Add", exact=True).click()
     expect(quay).to_contain_text("3 missing")
-    quay.get_by_label("Add a caution of The quay").select_option(label="Boats, docks and cold water")
+    choose(quay.get_by_label("Add a caution of The quay"), "Boats, docks and cold water")
     expect(quay.get_by_role("list", name="Cautions of The quay")).to_contain_text("Boats, docks")
     saved(lambda: Shot.objects.get(code="TM110").place.cautions, ["water_edge", "boats"])
     quay.get_by_role("button", name="Remove The quay").click()
@@ -141,7 +141,8 @@ def test_what_was_done_is_read_and_taken_back_after_a_reload(
     page.reload()
     undo = page.get_by_role("button", name="Undo")
     expect(undo).to_be_enabled()
-    expect(undo).to_have_attribute("title", "Mill on the table: stop")
+    undo.hover()
+    expect(page.get_by_role("tooltip")).to_have_text(re.compile("stop$", re.I))
     page.keyboard.press("Control+z")
     saved(lambda: type(mill).objects.get(pk=mill.pk).f_number, 8)
     at(page, "/history", "Taken back: Mill on the table: stop")
@@ -150,7 +151,7 @@ def test_what_was_done_is_read_and_taken_back_after_a_reload(
     page.get_by_role("button", name="Take back: Taken back: Mill on the table: stop").click()
     saved(lambda: type(mill).objects.get(pk=mill.pk).f_number > 8, True)
     expect(page.get_by_text("Done again: Mill on the table: stop")).to_be_visible()
-    page.get_by_label("Shot").select_option(label="TM020 Under the great wheel")
+    choose(page.get_by_label("Shot"), "TM020 Under the great wheel")
     expect(page.get_by_text("Nothing that fits.")).to_be_visible()
 
 

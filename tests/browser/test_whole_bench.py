@@ -13,7 +13,20 @@ from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Acceptance, Layer, PlacedBacking, PlacedLamp, SetUp, Shot
 from tests.answers import held
 
-from .conftest import PANEL, RETRY_MS, OpenPage, axe, box_of, later, overflow, rest, saved, settled, still
+from .conftest import (
+    PANEL,
+    RETRY_MS,
+    OpenPage,
+    axe,
+    box_of,
+    choose,
+    later,
+    overflow,
+    rest,
+    saved,
+    settled,
+    still,
+)
 
 pytestmark = pytest.mark.browser
 
@@ -68,7 +81,7 @@ def test_a_layer_is_added_described_undone_and_done_again(open_bench: OpenPage, 
     name.fill("Rowing boat")
     name.press("Tab")
     expect(page.get_by_role("button", name=re.compile("^Rowing boat"))).to_be_visible()
-    page.get_by_label("Kind").select_option("black_element")
+    choose(page.get_by_label("Kind"), "element on black")
     expect(page.get_by_role("button", name=re.compile("^Rowing boat element on black"))).to_be_visible()
     near = page.get_by_label("Near end", exact=True)
     near.fill("far")
@@ -138,7 +151,7 @@ def test_lamps_and_the_sheet_are_moved_in_the_drawing_by_hand_and_by_keys(
     page.keyboard.press("Control+z")
     saved(lambda: PlacedBacking.objects.get(pk=moved.pk).behind_m, pytest.approx(1.2))
     tab(page, "Light")
-    page.get_by_label("Lamp of the kit").select_option(label="colour lamp")
+    choose(page.get_by_label("Lamp of the kit"), "colour lamp")
     page.get_by_role("button", name="Place the lamp").click()
     expect(page.get_by_role("slider", name="colour lamp", exact=True)).to_be_visible()
     page.get_by_role("button", name="Remove colour lamp").click()
@@ -218,7 +231,7 @@ def test_what_was_refused_stays_while_something_else_is_saved_and_a_nudge_is_not
 def test_the_frame_slider_the_move_and_the_cut(open_bench: OpenPage, shot: Shot):
     page = open_bench("supervisor", Shot.objects.get(code="TM030"))
     tab(page, "Shot")
-    page.get_by_label("Camera move").select_option("slide")
+    choose(page.get_by_label("Camera move"), "slide")
     amount = page.get_by_label("How far, m")
     amount.fill("0.6")
     amount.press("Tab")
@@ -341,19 +354,44 @@ def test_the_whole_bench_by_the_keyboard_alone(open_bench: OpenPage, shot: Shot)
         )
     for wanted in (
         "Frame",
-        "Layer",
+        "Will it show?",
         "Camera",
         "Plane of focus",
         "Height of the ground",
         "Solve s",
-        "From above",
+        "From the side",
         "Stop",
     ):
         assert any(one.startswith(wanted) for one in reached), wanted
-    page.keyboard.press("2")
+    # within a list of tabs the arrow keys go on, Home and End to its ends
+    page.get_by_role("tab", name="Will it show?").focus()
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("tab", name="Layer", exact=True)).to_have_attribute("aria-selected", "true")
+    page.keyboard.press("End")
+    expect(page.get_by_role("tab", name="Judging")).to_have_attribute("aria-selected", "true")
+    page.keyboard.press("Home")
+    page.get_by_role("tab", name="Will it show?").press("2")
     page.get_by_label("Near end", exact=True).focus()
     page.keyboard.press("ArrowUp")
     saved(lambda: Layer.objects.get(shot=shot, name="Mill 1:12").near_m, pytest.approx(12.01))
+    # a list opens by keys, typed letters find in it and change nothing else, Escape leaves it as it was
+    kind = page.get_by_label("Kind")
+    kind.press("Enter")
+    expect(page.get_by_role("option", name="model", exact=True)).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("option")).to_have_count(0)
+    assert Layer.objects.get(shot=shot, name="Mill 1:12").kind == "model"
+    kind.press("ArrowDown")
+    page.keyboard.type("rig")
+    page.keyboard.press("Enter")
+    saved(lambda: Layer.objects.get(shot=shot, name="Mill 1:12").kind, "rig")
+    expect(kind).to_contain_text("rig shot")
+    # a line is walked by keys too
+    frame = page.get_by_role("slider", name="Frame")
+    frame.press("End")
+    expect(frame).to_have_attribute("aria-valuenow", "143")
+    frame.press("Home")
+    expect(frame).to_have_attribute("aria-valuenow", "0")
 
 
 def test_on_a_phone_nothing_is_wider_than_the_screen(open_phone: OpenPage, wheel_shot: Shot):

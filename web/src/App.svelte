@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Tips from "./lib/ui/Tips.svelte";
   import Router from "svelte-spa-router";
   import Frame from "./lib/ui/Frame.svelte";
   import SignIn from "./features/people/SignIn.svelte";
@@ -51,3 +52,4 @@
 {:else if session.person}
   <Frame><Router {routes} /></Frame>
 {/if}
+<Tips />

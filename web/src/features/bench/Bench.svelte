@@ -1,5 +1,7 @@
 <!-- The Bench: through the lens, will it show, the set, the stack, dial in. -->
 <script lang="ts">
+  import { Tabs } from "bits-ui";
+  import TabList from "../../lib/ui/TabList.svelte";
   import { untrack } from "svelte";
   import { push } from "svelte-spa-router";
   import { answered, client, Offline, type Item, type Layer, type Schemas } from "../../lib/api/client";
@@ -233,31 +235,8 @@
       >
         <ThroughLens {bench} {data} item={shownItem} onfinish={finish} onframe={toFrame} />
         <div class="flex min-h-0 flex-col max-lg:h-[400px]">
-          {#if !solving.found}
-            <div
-              class={[
-                "flex h-[35px] shrink-0 items-center gap-4 overflow-x-auto border-b border-line px-4.5",
-                "max-sm:px-3",
-              ]}
-              role="tablist"
-              aria-label="About this shot"
-            >
-              {#each PANELS as [key, name], i (key)}
-                <button
-                  role="tab"
-                  aria-selected={panel === key}
-                  title={`${i + 1}`}
-                  class={[
-                    "cursor-pointer border-b-2 py-1 whitespace-nowrap",
-                    panel === key ? "border-ink font-strong" : "border-transparent text-muted hover:text-ink",
-                  ]}
-                  onclick={() => (panel = key)}>{name}</button
-                >
-              {/each}
-            </div>
-          {/if}
-          <div class="min-h-0 flex-1" role={solving.found ? undefined : "tabpanel"}>
-            {#if solving.found}
+          {#if solving.found}
+            <div class="min-h-0 flex-1">
               <SolvePanel
                 name={layer?.name ?? ""}
                 {...solving.found}
@@ -272,34 +251,41 @@
                 onscale={(scale) => solving.useScale(scale)}
                 onclose={() => solving.close()}
               />
-            {:else if panel === "layer"}
-              <LayerPanel {bench} {layer} writes={bench.writes} />
-            {:else if panel === "light"}
-              <LightPanel {bench} {layer} writes={bench.writes} />
-            {:else if panel === "shot"}
-              <ShotPanel {bench} writes={bench.writes} />
-            {:else if panel === "cut"}
-              <CutPanel bench={data} />
-            {:else if panel === "judging"}
-              <JudgingPanel
-                production={data.production_id}
-                units={data.units}
-                writes={bench.writes}
-                onchange={() => bench.reread()}
-              />
-            {:else}
-              <Ladder
-                bench={data}
-                bind:opened
-                bind:why
-                {sources}
-                writes={bench.writes}
-                onopen={(id) => bench.select(id)}
-                onfix={fix}
-                onaccept={accept}
-              />
-            {/if}
-          </div>
+            </div>
+          {:else}
+            <Tabs.Root bind:value={panel} class="flex min-h-0 flex-1 flex-col">
+              <TabList tabs={PANELS} label="About this shot" look="line" />
+              <Tabs.Content value={panel} class="min-h-0 flex-1">
+                {#if panel === "layer"}
+                  <LayerPanel {bench} {layer} writes={bench.writes} />
+                {:else if panel === "light"}
+                  <LightPanel {bench} {layer} writes={bench.writes} />
+                {:else if panel === "shot"}
+                  <ShotPanel {bench} writes={bench.writes} />
+                {:else if panel === "cut"}
+                  <CutPanel bench={data} />
+                {:else if panel === "judging"}
+                  <JudgingPanel
+                    production={data.production_id}
+                    units={data.units}
+                    writes={bench.writes}
+                    onchange={() => bench.reread()}
+                  />
+                {:else}
+                  <Ladder
+                    bench={data}
+                    bind:opened
+                    bind:why
+                    {sources}
+                    writes={bench.writes}
+                    onopen={(id) => bench.select(id)}
+                    onfix={fix}
+                    onaccept={accept}
+                  />
+                {/if}
+              </Tabs.Content>
+            </Tabs.Root>
+          {/if}
         </div>
       </div>
 

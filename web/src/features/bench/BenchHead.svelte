@@ -1,5 +1,6 @@
 <!-- The line over the Bench: which shot, what will show, how it is judged, and what can be done next. -->
 <script lang="ts">
+  import { tip } from "../../lib/ui/tip.svelte";
   import type { Bench, Layer } from "../../lib/api/client";
   import type { BenchState } from "../../lib/edit/shot.svelte";
   import { session } from "../../lib/session.svelte";
@@ -69,7 +70,7 @@
       disabled={!bench.steps.can}
       onclick={() => bench.undo()}
       aria-label="Undo"
-      title={bench.steps.label}>Undo</button
+      {@attach tip(() => bench.steps.label)}>Undo</button
     >
     <button class="btn btn-solid" onclick={onsolve} disabled={!layer || layer.is_hero || !layer.set_up_id}
       >Solve <span class="key">s</span></button

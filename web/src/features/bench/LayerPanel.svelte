@@ -3,6 +3,7 @@
   films it.
 -->
 <script lang="ts">
+  import Select from "../../lib/ui/Select.svelte";
   import type { Layer } from "../../lib/api/client";
   import type { BenchState } from "../../lib/edit/shot.svelte";
   import { fieldBook } from "../../lib/edit/fields.svelte";
@@ -113,17 +114,16 @@
       {/each}
       <section class="mb-3 break-inside-avoid">
         <h3 class="pb-0.5 text-muted">Filmed by</h3>
-        <select
-          class="field"
-          aria-label="Filmed by"
+        <Select
+          label="Filmed by"
           disabled={!writes || layer.is_hero}
           value={String(layer.set_up_id ?? "")}
-          onchange={(event) =>
-            set("set_up_id", event.currentTarget.value ? Number(event.currentTarget.value) : null, "Set-up")}
-        >
-          <option value="">nobody: a picture whose camera is unknown</option>
-          {#each data.set_ups as one (one.id)}<option value={String(one.id)}>{one.name}</option>{/each}
-        </select>
+          options={[
+            ["", "nobody: a picture whose camera is unknown"],
+            ...data.set_ups.map((one) => [String(one.id), one.name] as const),
+          ]}
+          onchange={(id) => set("set_up_id", id ? Number(id) : null, "Set-up")}
+        />
         {#if shared.length}<p class="pt-1 text-muted">
             It also films {shared.map((one) => one.name).join(", ")}.
           </p>{/if}

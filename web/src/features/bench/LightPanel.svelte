@@ -3,6 +3,7 @@
   references.
 -->
 <script lang="ts">
+  import Select from "../../lib/ui/Select.svelte";
   import { answered, client, Offline, type Layer, type Schemas } from "../../lib/api/client";
   import type { BenchState } from "../../lib/edit/shot.svelte";
   import { fieldBook } from "../../lib/edit/fields.svelte";
@@ -97,15 +98,14 @@
   {:else}
     <div class="mb-2 flex flex-wrap items-center gap-2">
       <b class="mr-auto truncate text-lg">{set.name}</b>
-      <select
+      <Select
         class="field !w-auto max-w-44"
-        aria-label="Lamp of the kit"
-        bind:value={chosen}
+        label="Lamp of the kit"
+        value={chosen}
         disabled={!writes}
-      >
-        <option value="">another lamp</option>
-        {#each kit as lamp (lamp.id)}<option value={String(lamp.id)}>{lamp.name}</option>{/each}
-      </select>
+        options={[["", "another lamp"], ...kit.map((lamp) => [String(lamp.id), lamp.name] as const)]}
+        onchange={(id) => (chosen = id)}
+      />
       <button class="btn" disabled={!writes} onclick={addLamp}>Place the lamp</button>
       <button class="btn" disabled={!writes || !!set.backing} onclick={addSheet}>Add a backing</button>
     </div>

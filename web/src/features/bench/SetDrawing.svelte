@@ -1,5 +1,7 @@
 <!-- The set from the side or from above, to scale, with the stack hung from the depth ruler under it. -->
 <script lang="ts">
+  import { Tabs } from "bits-ui";
+  import TabList from "../../lib/ui/TabList.svelte";
   import type { Bench, Layer, Standing } from "../../lib/api/client";
   import Handle from "../../lib/draw/Handle.svelte";
   import type { Hand } from "../../lib/draw/handle";
@@ -165,28 +167,29 @@
   const cameraText = (stands: Standing) =>
     `lens ${length(stands.lens_height_m)} high, ${length(stands.distance_m)} from the layer; ` +
     "arrow keys move it";
+  const VIEWS = [
+    ["side", "From the side"],
+    ["above", "From above"],
+  ] as const;
 </script>
 
 <section class="flex h-full min-h-0 flex-col" aria-label="The set, and the stack on its depth ruler">
   <div class="relative min-h-0 flex-1" bind:clientWidth={width} bind:clientHeight={height}>
-    <div
-      class="absolute top-1.5 left-3.5 z-10 flex items-baseline gap-3.5"
-      role="tablist"
-      aria-label="Drawing"
+    <Tabs.Root
+      bind:value={() => (side ? "side" : "above"), (to) => (side = to === "side")}
+      class="absolute top-1.5 left-3.5 z-10"
     >
-      {#each [[true, "From the side"], [false, "From above"]] as const as [value, name] (name)}
-        <button
-          role="tab"
-          aria-selected={side === value}
-          class={[
-            "cursor-pointer border-b-2 pb-0.5",
-            side === value ? "border-ink font-strong" : "border-transparent text-muted hover:text-ink",
-          ]}
-          onclick={() => (side = value)}>{name}</button
-        >
-      {/each}
-      {#if stands}<span class="num text-sm text-muted max-sm:hidden">{stands.caption}</span>{/if}
-    </div>
+      <TabList
+        tabs={VIEWS}
+        label="Drawing"
+        look="line"
+        class="!h-auto !items-baseline !gap-3.5 !border-0 !px-0"
+      >
+        {#snippet end()}
+          {#if stands}<span class="num text-sm text-muted max-sm:hidden">{stands.caption}</span>{/if}
+        {/snippet}
+      </TabList>
+    </Tabs.Root>
     {#if stands && layer}
       <svg
         {width}

@@ -3,6 +3,7 @@
   it.
 -->
 <script lang="ts">
+  import { tip } from "../../lib/ui/tip.svelte";
   import type { Layer } from "../../lib/api/client";
   import Verdict from "../../lib/ui/Verdict.svelte";
   import { handles } from "../../lib/draw/handle";
@@ -108,7 +109,7 @@
         style:left={`${one.left}px`}
         style:width={`${CARD}px`}
         aria-pressed={on}
-        title={one.layer.note}
+        {@attach tip(() => one.layer.note)}
         onclick={() => onselect(one.layer.id)}
         {@attach card(one.layer.id)}
       >
@@ -133,7 +134,7 @@
         </span>
         <span class="mr-1.5 grid place-items-center gap-0.5">
           {#if one.layer.items.length}<Verdict verdict={one.layer.verdict} inverted={on} />{/if}
-          {#if one.layer.circled_take}<span class="num text-xs" title="circled take"
+          {#if one.layer.circled_take}<span class="num text-xs" {@attach tip(() => "circled take")}
               >t{one.layer.circled_take}</span
             >{/if}
         </span>

@@ -1,5 +1,7 @@
 <!-- Through the lens: the composite or one layer as filmed, before or after the finish, at any frame. -->
 <script lang="ts">
+  import Slider from "../../lib/ui/Slider.svelte";
+  import { tip } from "../../lib/ui/tip.svelte";
   import type { Bench, Item } from "../../lib/api/client";
   import type { BenchState } from "../../lib/edit/shot.svelte";
   import Choice from "../../lib/ui/Choice.svelte";
@@ -40,25 +42,23 @@
         class="link truncate text-muted"
         aria-pressed={bench.afterFinish}
         onclick={() => onfinish(!bench.afterFinish)}
-        title={data.finish}
+        {@attach tip(() => data.finish)}
         >{bench.afterFinish ? "after" : "before"} the finish <span class="key">f</span></button
       >
     {/if}
-    <label class="ml-auto flex min-w-0 items-center gap-2 text-sm text-muted">
+    <div class="ml-auto flex min-w-0 items-center gap-2 text-sm text-muted">
       <span class="max-sm:hidden">Frame</span>
-      <input
-        type="range"
-        class="w-32 min-w-0 accent-(--text)"
-        min="0"
-        max={Number(data.shot.values.length_frames) - 1}
+      <Slider
+        label="Frame"
+        class="w-32 min-w-0"
+        most={Number(data.shot.values.length_frames) - 1}
         value={bench.frame}
-        aria-label="Frame"
-        oninput={(event) => onframe(Number(event.currentTarget.value))}
+        onchange={onframe}
       />
       <span class="num w-20 text-right whitespace-nowrap"
         >{data.frame} / {Number(data.shot.values.length_frames) - 1}</span
       >
-    </label>
+    </div>
   </div>
   <div class="min-h-0 flex-1 bg-black">
     <LensView

@@ -1,5 +1,6 @@
 <!-- What was filmed already and could serve again, and how well it fits. -->
 <script lang="ts">
+  import { tip } from "../../lib/ui/tip.svelte";
   import { answered, client, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
   import { vocabulary } from "../../lib/vocabulary.svelte";
@@ -26,7 +27,7 @@
     <ul>
       {#each one.fits as fit (fit.name)}
         <li class="grid items-baseline gap-x-3 py-0.5 sm:grid-cols-[16rem_7rem_1fr]">
-          <b class="truncate" title={fit.name}>{fit.name}{fit.mirrored ? ", flopped" : ""}</b>
+          <b class="truncate" {@attach tip(() => fit.name)}>{fit.name}{fit.mirrored ? ", flopped" : ""}</b>
           <span class="flex items-center gap-1.5"
             ><Verdict verdict={fit.verdict} label={false} />{vocabulary.verdict(fit.verdict).serves}</span
           >

@@ -1,5 +1,6 @@
 <!-- The wall: every shot of the production, what it is, what will show, what is left. -->
 <script lang="ts">
+  import Select from "../../lib/ui/Select.svelte";
   import { push } from "svelte-spa-router";
   import Pages from "./Pages.svelte";
   import TakeIn from "./TakeIn.svelte";
@@ -140,6 +141,11 @@
     }
   }
   const left = (shots: Line[]) => shots.reduce((sum, one) => sum + one.hours_left, 0);
+  const GROUPS = [
+    ["none", "order of the cut"],
+    ["place", "place"],
+    ["recipe", "recipe"],
+  ] as const;
 </script>
 
 <svelte:window onkeydown={pressed} />
@@ -150,9 +156,16 @@
   <Pages here="wall">
     <div class="ml-auto flex flex-wrap items-center gap-2">
       {#if place.productions && place.productions.length > 1}
-        <select class="field !w-auto" aria-label="Production" bind:value={place.production} onchange={read}>
-          {#each place.productions as one (one.id)}<option value={one.id}>{one.title}</option>{/each}
-        </select>
+        <Select
+          class="field !w-auto max-w-64"
+          label="Production"
+          value={String(place.production ?? "")}
+          options={place.productions.map((one) => [String(one.id), one.title] as const)}
+          onchange={(id) => {
+            place.production = Number(id);
+            void read();
+          }}
+        />
       {/if}
       {#if production && writes}
         <label class="btn !border-line"
@@ -256,17 +269,23 @@
           />
           <span class="key pointer-events-none absolute top-1.5 right-2 max-sm:hidden">f</span>
         </span>
-        <select class="field !w-auto" aria-label="Only" bind:value={only}>
-          {#each Object.entries(ONLY) as [key, [name]] (key)}<option value={key}>{name}</option>{/each}
-        </select>
+        <Select
+          class="field !w-auto"
+          label="Only"
+          value={only}
+          options={Object.entries(ONLY).map(([key, [name]]) => [key, name] as const)}
+          onchange={(key) => (only = key as typeof only)}
+        />
         {#if look === "wall"}
           <label class="flex items-center gap-2 text-muted"
             >by
-            <select class="field !w-auto" aria-label="Group by" bind:value={group}>
-              <option value="none">order of the cut</option>
-              <option value="place">place</option>
-              <option value="recipe">recipe</option>
-            </select>
+            <Select
+              class="field !w-auto"
+              label="Group by"
+              value={group}
+              options={GROUPS}
+              onchange={(key) => (group = key as typeof group)}
+            />
           </label>
         {/if}
         <span class="ml-auto text-muted" aria-live="polite"

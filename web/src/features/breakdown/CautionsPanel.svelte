@@ -1,5 +1,6 @@
 <!-- What can hurt somebody: the safer way first, who must be asked, and the supervisor's signature. -->
 <script lang="ts">
+  import Select from "../../lib/ui/Select.svelte";
   import type { PlanState } from "./plan.svelte";
   import { date } from "../../lib/ui/when";
 
@@ -95,19 +96,14 @@
     {#if plan.writes && unsaid.length}
       <label class="flex items-center gap-2 border-t border-line pt-2"
         ><span class="text-muted">Something else can hurt somebody here:</span>
-        <select
+        <Select
           class="field !w-auto"
-          aria-label="Add a caution"
+          label="Add a caution"
           value=""
-          onchange={(event) => {
-            const key = event.currentTarget.value;
-            event.currentTarget.value = "";
-            if (key) void plan.cautions([...plan.plan!.cautions_by_hand, key]);
-          }}
-        >
-          <option value="">choose</option>
-          {#each unsaid as one (one.key)}<option value={one.key}>{one.title}</option>{/each}
-        </select></label
+          placeholder="choose"
+          options={unsaid.map((one) => [one.key, one.title] as const)}
+          onchange={(key) => void plan.cautions([...plan.plan!.cautions_by_hand, key])}
+        /></label
       >
     {/if}
   </div>

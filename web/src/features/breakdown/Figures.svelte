@@ -1,5 +1,6 @@
 <!-- What the production reckons with, and what it has in stock. -->
 <script lang="ts">
+  import { tip } from "../../lib/ui/tip.svelte";
   import Refused from "../../lib/edit/Refused.svelte";
   import FieldRow from "../../lib/ui/FieldRow.svelte";
   import { factor, kept, unitOf } from "../../lib/units";
@@ -149,8 +150,11 @@
   <h1 class="sr-only">Figures and stock</h1>
   <Pages here="figures">
     {#if writes}<div class="ml-auto">
-        <button class="btn !border-line" disabled={!back.can} title={back.label} onclick={() => back.undo()}
-          >Undo</button
+        <button
+          class="btn !border-line"
+          disabled={!back.can}
+          {@attach tip(() => back.label)}
+          onclick={() => back.undo()}>Undo</button
         >
       </div>{/if}
   </Pages>

@@ -3,6 +3,8 @@
   exactly.
 -->
 <script lang="ts">
+  import Select from "../../lib/ui/Select.svelte";
+  import { tip } from "../../lib/ui/tip.svelte";
   import { typed } from "../../lib/edit/typed.svelte";
   import type { Bench } from "../../lib/api/client";
   import type { BenchState } from "../../lib/edit/shot.svelte";
@@ -34,6 +36,10 @@
     const typed = (event.currentTarget as HTMLInputElement).value.trim();
     return typed === "" ? null : Number(typed);
   };
+  const NOBODY: Partial<Record<BoardLine["kind"], string>> = {
+    paint_out: "the hero plate",
+    matte: "say which",
+  };
 </script>
 
 <ol class="min-h-0 flex-1 overflow-y-auto">
@@ -56,7 +62,8 @@
                 "no note yet"}</span
             >{/if}
         </span>
-        {#if line.hours !== null}<span class="num shrink-0" title={line.hours_text}>{hours(line.hours)}</span
+        {#if line.hours !== null}<span class="num shrink-0" {@attach tip(() => line.hours_text)}
+            >{hours(line.hours)}</span
           >{/if}
         {#if line.verdict}<span class="flex shrink-0 items-center gap-1.5 whitespace-nowrap"
             ><Verdict verdict={line.verdict} label={false} inverted={on} />{line.verdict === "holds"
@@ -77,23 +84,16 @@
           {#if vocabulary.line(line.kind).asks_layer}
             <label class="grid grid-cols-[7rem_1fr] items-center gap-2"
               ><span class="text-muted">{vocabulary.line(line.kind).asks_layer}</span>
-              <select
-                class="field"
+              <Select
                 disabled={!bench.writes}
+                label={vocabulary.line(line.kind).asks_layer}
                 value={String(line.values.layer_id ?? "")}
-                onchange={(event) =>
-                  set(line, "layer_id", event.currentTarget.value ? Number(event.currentTarget.value) : null)}
-              >
-                <option value=""
-                  >{line.kind === "paint_out"
-                    ? "the hero plate"
-                    : line.kind === "matte"
-                      ? "say which"
-                      : "everything"}</option
-                >
-                {#each data.layers as layer (layer.id)}<option value={String(layer.id)}>{layer.name}</option
-                  >{/each}
-              </select></label
+                options={[
+                  ["", NOBODY[line.kind] ?? "everything"],
+                  ...data.layers.map((layer) => [String(layer.id), layer.name] as const),
+                ]}
+                onchange={(id) => set(line, "layer_id", id ? Number(id) : null)}
+              /></label
             >
           {/if}
           {#if line.kind === "recurring" || line.kind === "paint_out" || line.kind === "tracking"}

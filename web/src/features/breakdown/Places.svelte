@@ -3,6 +3,8 @@
   raises.
 -->
 <script lang="ts">
+  import Select from "../../lib/ui/Select.svelte";
+  import { tip } from "../../lib/ui/tip.svelte";
   import { typed } from "../../lib/edit/typed.svelte";
   import { vocabulary } from "../../lib/vocabulary.svelte";
   import NewNamed from "./NewNamed.svelte";
@@ -131,8 +133,11 @@
   <Pages here="places">
     <div class="ml-auto flex flex-wrap items-center gap-2">
       {#if writes}
-        <button class="btn !border-line" disabled={!back.can} title={back.label} onclick={() => back.undo()}
-          >Undo</button
+        <button
+          class="btn !border-line"
+          disabled={!back.can}
+          {@attach tip(() => back.label)}
+          onclick={() => back.undo()}>Undo</button
         >
         <NewNamed button="New place" label="Name of the place" verb="Add it" onmake={make} />
       {/if}
@@ -278,21 +283,16 @@
             {:else}<li class="py-0.5 text-muted">None.</li>{/each}
           </ul>
           {#if writes}
-            <select
+            <Select
               class="field mt-1 max-w-sm"
-              aria-label={`Add a caution of ${row.name}`}
+              label={`Add a caution of ${row.name}`}
               value=""
-              onchange={(event) => {
-                const key = event.currentTarget.value;
-                event.currentTarget.value = "";
-                if (key) void save(row.id, (now) => ({ cautions: [...now.cautions, key] }));
-              }}
-            >
-              <option value="">Add one</option>
-              {#each cautions.filter((one) => !row.cautions.includes(one.key)) as one (one.key)}<option
-                  value={one.key}>{one.title}</option
-                >{/each}
-            </select>
+              placeholder="Add one"
+              options={cautions
+                .filter((one) => !row.cautions.includes(one.key))
+                .map((one) => [one.key, one.title] as const)}
+              onchange={(key) => void save(row.id, (now) => ({ cautions: [...now.cautions, key] }))}
+            />
           {/if}
         </div>
       </div>

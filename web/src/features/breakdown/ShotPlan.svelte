@@ -1,5 +1,7 @@
 <!-- One shot broken down: its board with lines that mean something, its recipe, plates, ways, cautions. -->
 <script lang="ts">
+  import TabList from "../../lib/ui/TabList.svelte";
+  import { tip } from "../../lib/ui/tip.svelte";
   import { LastOf } from "../../lib/edit/back.svelte";
   import Refused from "../../lib/edit/Refused.svelte";
   import { untrack } from "svelte";
@@ -152,8 +154,11 @@
         />{/if}
       {#if plan.plan?.ready}<b class="bg-ink px-1.5 text-ground">ready</b>{/if}
       <div class="ml-auto flex flex-wrap items-center gap-2">
-        <button class="btn !border-line" disabled={!last.can} title={last.label} onclick={() => last.undo()}
-          >Undo</button
+        <button
+          class="btn !border-line"
+          disabled={!last.can}
+          {@attach tip(() => last.label)}
+          onclick={() => last.undo()}>Undo</button
         >
         <Printed
           what="page"
@@ -204,7 +209,7 @@
                     tool === one.key ? "bg-ink text-ground" : "text-muted hover:text-ink",
                   ]}
                   aria-pressed={tool === one.key}
-                  title={`${one.help} (${i + 1})`}
+                  {@attach tip(() => `${one.help} (${i + 1})`)}
                   onclick={() => {
                     tool = tool === one.key ? null : one.key;
                     clean = false;
@@ -293,7 +298,7 @@
                 <span class="min-w-0 flex-1">{one.title}</span>
                 {#if plan.writes}<button
                     class="link font-normal text-muted"
-                    title="Its layers that are not shot yet go with it; undo brings them back"
+                    {@attach tip(() => "Its layers that are not shot yet go with it; undo brings them back")}
                     onclick={() => plan.removeRecipe(one.id)}>take back</button
                   >{/if}
               </h3>
@@ -353,20 +358,9 @@
     </div>
 
     <Tabs.Root bind:value={panel} class="flex min-h-72 flex-1 flex-col">
-      <Tabs.List
-        class="flex h-[35px] shrink-0 items-stretch border-b border-line px-1.5 pointer-coarse:h-11"
-        aria-label="About this shot"
-      >
-        {#each PANELS as [key, name] (key)}
-          <Tabs.Trigger
-            value={key}
-            class={[
-              "cursor-pointer px-2.5 text-muted data-[state=active]:bg-ink",
-              "data-[state=active]:font-strong data-[state=active]:text-ground",
-            ]}>{name}{key === "cautions" && left ? `, ${left} open` : ""}</Tabs.Trigger
-          >
-        {/each}
-      </Tabs.List>
+      <TabList tabs={PANELS} label="About this shot">
+        {#snippet after(key)}{key === "cautions" && left ? `, ${left} open` : ""}{/snippet}
+      </TabList>
       <Tabs.Content value="plates" class="flex-1 px-1.5 py-2"><PlatesPanel {plan} /></Tabs.Content>
       <Tabs.Content value="ways" class="flex-1 px-1.5 py-2"
         ><WaysPanel {plan} units={data.units} /></Tabs.Content

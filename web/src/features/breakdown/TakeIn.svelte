@@ -3,6 +3,7 @@
   nothing.
 -->
 <script lang="ts">
+  import { tip } from "../../lib/ui/tip.svelte";
   import { Dialog } from "bits-ui";
   import { answered, client, writeKey, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
@@ -166,8 +167,10 @@
                         : row.state}</td
                     >
                     <td class="num px-2 whitespace-nowrap">{row.code}</td>
-                    <td class="max-w-48 truncate px-2" title={row.title}>{row.title}</td>
-                    <td class="max-w-64 truncate px-2" title={row.description}>{row.description}</td>
+                    <td class="max-w-48 truncate px-2" {@attach tip(() => row.title)}>{row.title}</td>
+                    <td class="max-w-64 truncate px-2" {@attach tip(() => row.description)}
+                      >{row.description}</td
+                    >
                     <td class="num px-2 text-right">{row.length_frames ?? ""}</td>
                     <td class="max-w-32 truncate px-2">{row.place}</td>
                   </tr>

@@ -1,5 +1,6 @@
 <!-- One shot on the wall: its picture, what it is, what will show, what is left to do. -->
 <script lang="ts">
+  import { tip } from "../../lib/ui/tip.svelte";
   import type { Schemas } from "../../lib/api/client";
   import { vocabulary } from "../../lib/vocabulary.svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";
@@ -23,16 +24,16 @@
   <span class="flex min-w-0 flex-1 flex-col gap-0.5 px-2.5 pt-1.5 pb-2">
     <span class="flex items-baseline gap-2">
       <span class="num text-muted">{shot.code}</span>
-      <b class="min-w-0 flex-1 truncate text-lg" title={shot.title}>{shot.title}</b>
+      <b class="min-w-0 flex-1 truncate text-lg" {@attach tip(() => shot.title)}>{shot.title}</b>
       {#if shot.verdict}
-        <span class="flex shrink-0 items-center gap-1.5" title={shot.worst}
+        <span class="flex shrink-0 items-center gap-1.5" {@attach tip(() => shot.worst)}
           ><Verdict verdict={shot.verdict} size={13} label={false} />{shot.verdict === "holds"
             ? vocabulary.verdict("holds").one
             : `${shot[shot.verdict]} ${vocabulary.verdict(shot.verdict).several}`}</span
         >
       {:else if shot.pending}<span class="text-muted">…</span>{/if}
     </span>
-    <span class="line-clamp-2 min-h-[2lh] text-muted" title={shot.description}
+    <span class="line-clamp-2 min-h-[2lh] text-muted" {@attach tip(() => shot.description)}
       >{shot.recipes.length ? shot.recipes.join("; ") : shot.description || "Nothing said of it yet."}</span
     >
     <span class="mt-auto grid grid-cols-[1fr_auto] gap-x-3 pt-0.5 text-sm">
@@ -44,7 +45,7 @@
       >
       <span class="num text-right">{hours(shot.hours_left)} left</span>
       <span class="truncate">
-        {#if shot.open_hazards.length}<b title={shot.open_hazards.join(", ")}
+        {#if shot.open_hazards.length}<b {@attach tip(() => shot.open_hazards.join(", "))}
             >{plural(shot.open_hazards.length, "caution")} open</b
           >{:else if shot.ready}<b class="bg-ink px-1 text-ground">ready</b>{:else}<span class="text-muted"
             >{shot.hazards.length ? "cautions signed off" : "no cautions"}</span

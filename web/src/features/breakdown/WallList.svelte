@@ -1,5 +1,7 @@
 <!-- The wall as lines, edited where they stand: Tab goes on, the up and down arrows stay in the column. -->
 <script lang="ts">
+  import Select from "../../lib/ui/Select.svelte";
+  import { tip } from "../../lib/ui/tip.svelte";
   import { typed } from "../../lib/edit/typed.svelte";
   import { answered, client, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
@@ -89,7 +91,7 @@
     const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
     const cell = (event.target as HTMLElement).closest<HTMLElement>("[data-cell]");
     if (!by || !cell || event.altKey || (event.target as HTMLInputElement).type === "date") return;
-    if (event.target instanceof HTMLSelectElement) return;
+    if (cell.getAttribute("aria-haspopup") === "listbox") return;
     const row = cell.closest("tr");
     const next = (by > 0 ? row?.nextElementSibling : row?.previousElementSibling)?.querySelector<HTMLElement>(
       `[data-cell="${cell.dataset.cell}"]`,
@@ -99,6 +101,10 @@
     next.focus();
     if (next instanceof HTMLInputElement) next.select();
   }
+  const placeNames = $derived([
+    ["", "none"] as const,
+    ...places.map((one) => [String(one.id), one.name] as const),
+  ]);
 </script>
 
 {#if asking.said}
@@ -135,17 +141,15 @@
             {@const wrong = failed?.shot === shot.id && failed.field === key && asking.said !== ""}
             <td class={["border-b border-line p-0", size]}>
               {#if key === "place_id"}
-                <select
+                <Select
                   class="cell"
-                  data-cell={key}
-                  aria-label={`${name}, ${shot.code}`}
+                  cell={key}
+                  label={`${name}, ${shot.code}`}
                   disabled={!writes}
                   value={shown(shot, key)}
-                  onchange={(event) => save(shot, key, event.currentTarget.value)}
-                >
-                  <option value="">none</option>
-                  {#each places as one (one.id)}<option value={String(one.id)}>{one.name}</option>{/each}
-                </select>
+                  options={placeNames}
+                  onchange={(id) => save(shot, key, id)}
+                />
               {:else}
                 <input
                   class={[
@@ -158,21 +162,24 @@
                   aria-label={`${name}, ${shot.code}`}
                   aria-invalid={wrong}
                   disabled={!writes}
-                  title={key === "title" || key === "description" ? shown(shot, key) : undefined}
+                  {@attach tip(() =>
+                    key === "title" || key === "description" ? shown(shot, key) : undefined,
+                  )}
                   {@attach typed(() => shown(shot, key))}
                   onchange={(event) => save(shot, key, event.currentTarget.value)}
                 />
               {/if}
             </td>
           {/each}
-          <td class="max-w-36 truncate border-b border-line px-2" title={shot.recipes.join("; ")}
+          <td class="max-w-36 truncate border-b border-line px-2" {@attach tip(() => shot.recipes.join("; "))}
             >{shot.recipes.join("; ") || "–"}</td
           >
           <td class="border-b border-line px-2 whitespace-nowrap">
             {#if shot.verdict}<a
                 class="flex items-center gap-1.5"
                 href={`#/shots/${shot.id}/bench`}
-                title={shot.worst}><Verdict verdict={shot.verdict} label={false} />{shot.verdict}</a
+                {@attach tip(() => shot.worst)}
+                ><Verdict verdict={shot.verdict} label={false} />{shot.verdict}</a
               >{:else}<span class="text-muted">{shot.pending ? "…" : "–"}</span>{/if}
           </td>
           <td class="num border-b border-line px-2 text-right">{shot.layers}</td>
@@ -181,7 +188,8 @@
             {#if shot.open_hazards.length}<a
                 class="link"
                 href={`#/shots/${shot.id}/plan`}
-                title={shot.open_hazards.join(", ")}>{plural(shot.open_hazards.length, "open", "open")}</a
+                {@attach tip(() => shot.open_hazards.join(", "))}
+                >{plural(shot.open_hazards.length, "open", "open")}</a
               >{:else}{shot.hazards.length ? "signed" : "none"}{/if}
           </td>
           <td class="border-b border-line px-2">

@@ -1,5 +1,6 @@
 <!-- Who changed what when, newest first; and taking it back. -->
 <script lang="ts">
+  import Select from "../../lib/ui/Select.svelte";
   import Pages from "../breakdown/Pages.svelte";
   import { answered, client, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
@@ -85,10 +86,19 @@
   <h1 class="sr-only">History</h1>
   <Pages here="history">
     <div class="ml-auto flex flex-wrap items-center gap-2">
-      <select class="field !w-auto max-w-56" aria-label="Shot" bind:value={shot} onchange={() => read()}>
-        <option value={null}>Every shot</option>
-        {#each place.shots ?? [] as one (one.id)}<option value={one.id}>{one.code} {one.title}</option>{/each}
-      </select>
+      <Select
+        class="field !w-auto max-w-56"
+        label="Shot"
+        value={shot === null ? "" : String(shot)}
+        options={[
+          ["", "Every shot"],
+          ...(place.shots ?? []).map((one) => [String(one.id), `${one.code} ${one.title}`] as const),
+        ]}
+        onchange={(id) => {
+          shot = id ? Number(id) : null;
+          void read();
+        }}
+      />
       <Choice
         label="Whose"
         value={whose}

@@ -3,6 +3,8 @@
   verdict at once.
 -->
 <script lang="ts">
+  import { Tabs } from "bits-ui";
+  import TabList from "../../lib/ui/TabList.svelte";
   import { untrack } from "svelte";
   import { answered, client, Offline, Refused, writeKey, type Schemas } from "../../lib/api/client";
   import { kept, shown, unitOf } from "../../lib/units";
@@ -29,7 +31,7 @@
   let problem = $state("");
   let note = $state("");
   let circled = $state(false);
-  let page = $state<HTMLElement>();
+  let page = $state<HTMLElement | null>(null);
   let latest = $state<Schemas["TakeOut"] | null>(null);
 
   const units = $derived(session.units);
@@ -188,6 +190,11 @@
   }
   const otherwise = $derived(layer?.settings.filter((line) => changed[line.field] !== undefined) ?? []);
   const NONE_YET = "No take of this layer yet. Log one when the camera has run: the plan is on the card.";
+  function choose(id: string) {
+    chosen = Number(id);
+    latest = null;
+    open = null;
+  }
 </script>
 
 <svelte:window onkeydown={pressed} />
@@ -237,30 +244,24 @@
         No filmed layer in this shot yet. A layer with a set-up gets a card here, and one big button.
       </p>
     {:else if layer}
-      <div class="min-h-0 flex-1 overflow-y-auto" bind:this={page}>
-        <div class="flex border-b border-line" role="tablist" aria-label="Layer">
-          {#each log.layers as one (one.id)}
-            <button
-              role="tab"
-              aria-selected={one.id === layer.id}
-              class={[
-                "flex min-h-11 flex-1 cursor-pointer items-center justify-center gap-2 px-2",
-                one.id === layer.id ? "bg-ink font-strong text-ground" : "text-muted",
-              ]}
-              onclick={() => {
-                chosen = one.id;
-                latest = null;
-                open = null;
-              }}
-            >
-              <span class="truncate">{one.name}</span>
-              {#if one.is_hero}<span class="text-xs">hero</span>{:else}<Verdict
-                  verdict={one.verdict}
-                  inverted={one.id === layer.id}
-                />{/if}
-            </button>
-          {/each}
-        </div>
+      <Tabs.Root
+        bind:ref={page}
+        class="min-h-0 flex-1 overflow-y-auto"
+        bind:value={() => String(layer.id), choose}
+      >
+        <TabList
+          tabs={log.layers.map((one) => [String(one.id), one.name] as const)}
+          label="Layer"
+          look="wide"
+        >
+          {#snippet after(key)}
+            {@const one = log?.layers.find((other) => String(other.id) === key)}
+            {#if one?.is_hero}<span class="text-xs">hero</span>{:else if one}<Verdict
+                verdict={one.verdict}
+                inverted={one.id === layer?.id}
+              />{/if}
+          {/snippet}
+        </TabList>
         {#if latest}
           <div class="border-b border-ink bg-raised p-3.5" aria-live="polite">
             <TakeVerdict take={latest} onmark={logs ? circle : undefined} />
@@ -350,7 +351,7 @@
               </p>{/if}
           </section>
         </div>
-      </div>
+      </Tabs.Root>
       {#if logs}
         <div
           class={[

@@ -1,5 +1,6 @@
 <!-- Hand over: the shot cards, made by the workers, with progress. -->
 <script lang="ts">
+  import { tip } from "../../lib/ui/tip.svelte";
   import { answered, client, type Schemas } from "../../lib/api/client";
   import ShotCard from "./ShotCard.svelte";
   import { Asking } from "../../lib/edit/asking.svelte";
@@ -40,7 +41,8 @@
     {#each place.shots ?? [] as shot (shot.id)}
       <li class="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line py-3">
         <span class="num min-w-14 text-lg">{shot.code}</span>
-        <b class="w-72 min-w-0 truncate text-lg max-sm:w-auto" title={shot.title}>{shot.title}</b>
+        <b class="w-72 min-w-0 truncate text-lg max-sm:w-auto" {@attach tip(() => shot.title)}>{shot.title}</b
+        >
         {#if shot.verdict}<span class="max-sm:w-full [&>span>span]:min-w-16"
             ><Counts shows={shot.shows} tight={shot.tight} holds={shot.holds} /></span
           >{:else}<span class="text-muted">no plates laid out yet</span>{/if}

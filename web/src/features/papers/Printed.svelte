@@ -1,5 +1,6 @@
 <!-- Something printed by the workers: asked for, followed, stopped, opened. -->
 <script lang="ts">
+  import Progress from "../../lib/ui/Progress.svelte";
   import { onDestroy } from "svelte";
   import { answered, client } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
@@ -36,7 +37,7 @@
 
 <span class="inline-flex items-center gap-2" aria-live="polite">
   {#if job && isGoing(job)}
-    <progress class="w-24" max="100" value={job.progress} aria-label={`Printing the ${what}`}></progress>
+    <Progress class="w-24" value={job.progress} label={`Printing the ${what}`} />
     <button class="link" onclick={() => printing.stop()}>Stop</button>
   {:else if job?.opens}
     <a class="btn btn-solid" href={job.opens} target="_blank">Open the {what}</a>

@@ -3,6 +3,8 @@
   still there.
 -->
 <script lang="ts">
+  import Progress from "../../lib/ui/Progress.svelte";
+  import { tip } from "../../lib/ui/tip.svelte";
   import { onDestroy, untrack } from "svelte";
   import { answered, client, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
@@ -36,13 +38,13 @@
 
 {#if job && isGoing(job)}
   <span class="text-muted">{job.state === "waiting" ? "waiting for a free worker" : ""}</span>
-  <progress class="w-28" max="100" value={job.progress} aria-label="Making the card"></progress>
+  <Progress class="w-28" value={job.progress} label="Making the card" />
   <button class="btn" onclick={() => printing.stop()}>Stop</button>
 {:else}
   {#if asking.said}<span class="text-shows max-sm:w-full" role="alert">{asking.said}</span>
   {:else if job?.opens}
     <span class="num text-muted">{when(job.asked_at)}</span>
-    <a class="btn btn-solid" href={job.opens} target="_blank" rel="noopener" title={job.title}
+    <a class="btn btn-solid" href={job.opens} target="_blank" rel="noopener" {@attach tip(() => job.title)}
       >Open the card</a
     >
   {:else if job}<span class={job.state === "failed" ? "text-shows max-sm:w-full" : "text-muted"}

@@ -1,5 +1,6 @@
 <!-- Around a value: what the answer does when one number moves, as a curve and as a table. -->
 <script lang="ts">
+  import Select from "../../lib/ui/Select.svelte";
   import type { Schemas } from "../../lib/api/client";
   import { inWords, unitHere } from "./format";
   import Plot from "./Plot.svelte";
@@ -42,21 +43,21 @@
   <div>
     <div class="mb-2 flex flex-wrap items-center gap-2">
       <h2>Around this value</h2>
-      <select
+      <Select
         class="field !w-auto print:hidden"
-        aria-label="Shown"
+        label="Shown"
         value={shownOutput.name}
-        onchange={(event) => onshown(event.currentTarget.value)}
-        >{#each plain as one (one.name)}<option value={one.name}>{one.title}</option>{/each}</select
-      >
+        options={plain.map((one) => [one.name, one.title] as const)}
+        onchange={onshown}
+      />
       <span class="text-muted">against</span>
-      <select
+      <Select
         class="field !w-auto print:hidden"
-        aria-label="Against"
+        label="Against"
         value={axisField.name}
-        onchange={(event) => onaxis(event.currentTarget.value)}
-        >{#each numbers as one (one.name)}<option value={one.name}>{one.title}</option>{/each}</select
-      >
+        options={numbers.map((one) => [one.name, one.title] as const)}
+        onchange={onaxis}
+      />
     </div>
     {#if curveRows.length > 2}
       <Plot

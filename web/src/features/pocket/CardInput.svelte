@@ -1,5 +1,6 @@
 <!-- One input of a card: a barrel for a number, chosen words, switches, lists, small tables. -->
 <script lang="ts">
+  import { tip } from "../../lib/ui/tip.svelte";
   import type { Dial, Schemas } from "../../lib/api/client";
   import Barrel from "../bench/Barrel.svelte";
   import { quantityOf, type Units } from "../../lib/units";
@@ -86,14 +87,14 @@
 
 {#if numeric && (value === null || value === undefined)}
   <div class="flex min-h-[71px] items-center gap-3 border-b border-line">
-    <span title={field.help}>{field.title}</span><span class="text-muted">not set</span>
+    <span {@attach tip(() => field.help)}>{field.title}</span><span class="text-muted">not set</span>
     <button
       class="btn ml-auto"
       onclick={() => onchange(field.kind === "integer" ? Math.round(dial.value) : dial.value)}>Set</button
     >
   </div>
 {:else if numeric}
-  <div title={field.help}>
+  <div {@attach tip(() => field.help)}>
     <Barrel
       {dial}
       {units}
@@ -112,7 +113,7 @@
 {:else}
   <div
     class={field.kind === "rows" || field.kind === "record" ? "sm:col-span-2 xl:col-span-3" : ""}
-    title={field.help}
+    {@attach tip(() => field.help)}
   >
     {#if field.kind !== "choice" && field.kind !== "flag" && field.kind !== "choices"}<label
         class="mb-1 block text-sm"

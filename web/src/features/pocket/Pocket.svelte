@@ -3,6 +3,7 @@
   card can be shared.
 -->
 <script lang="ts">
+  import { tip } from "../../lib/ui/tip.svelte";
   import { untrack } from "svelte";
   import { replace, router } from "svelte-spa-router";
   import {
@@ -289,7 +290,7 @@
                 {@const map = grid(value)}
                 {#if !map && !records(value)}
                   <div
-                    title={output.help}
+                    {@attach tip(() => output.help)}
                     class={Array.isArray(value) && value.length > 4 ? "col-span-full" : ""}
                   >
                     <dt class="text-sm text-muted">{output.title}</dt>

@@ -1,5 +1,7 @@
 <!-- Which shots look at the set, and from where. Lens, height, tilt and move are the shot's own. -->
 <script lang="ts">
+  import Select from "../../lib/ui/Select.svelte";
+  import { tip } from "../../lib/ui/tip.svelte";
   import { unitOf } from "../../lib/units";
   import { place } from "../../lib/place.svelte";
   import type { SetState } from "./set.svelte";
@@ -66,7 +68,9 @@
             type="checkbox"
             class="block size-4 accent-(--text) pointer-coarse:size-6"
             aria-label={`The one wide view, ${one.code}`}
-            title="The one wide view: what only it sees is painted or extended rather than built"
+            {@attach tip(
+              () => "The one wide view: what only it sees is painted or extended rather than built",
+            )}
             checked={one.establishing}
             disabled={!writes}
             onchange={(event) => set.view(i, { establishing: event.currentTarget.checked })}
@@ -94,21 +98,14 @@
 {#if writes}
   <label class="flex items-center gap-2 px-2 py-2"
     ><span class="text-muted">Look at it from</span>
-    <select
+    <Select
       class="field !w-auto"
-      aria-label="Add the camera of a shot"
+      label="Add the camera of a shot"
       value=""
-      onchange={(event) => {
-        const shot = Number(event.currentTarget.value);
-        event.currentTarget.value = "";
-        if (shot) look(shot);
-      }}
-    >
-      <option value="">a shot</option>
-      {#each place.shots ?? [] as shot (shot.id)}<option value={String(shot.id)}
-          >{shot.code} {shot.title}</option
-        >{/each}
-    </select></label
+      placeholder="a shot"
+      options={(place.shots ?? []).map((shot) => [String(shot.id), `${shot.code} ${shot.title}`] as const)}
+      onchange={(id) => look(Number(id))}
+    /></label
   >
 {/if}
 {#each build.lacking as line (line)}<p class="px-2">{line}</p>{/each}

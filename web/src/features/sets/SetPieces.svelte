@@ -3,6 +3,7 @@
   what is made.
 -->
 <script lang="ts">
+  import Select from "../../lib/ui/Select.svelte";
   import { typed } from "../../lib/edit/typed.svelte";
   import { area, quantityOf, unitOf } from "../../lib/units";
   import type { PieceIn, SetState } from "./set.svelte";
@@ -101,16 +102,14 @@
             </td>
           {/each}
           <td class="border-b border-line p-0">
-            <select
+            <Select
               class="cell"
-              aria-label={`${of.get("made")?.title ?? "Made"}, ${one.name}`}
-              value={one.made}
+              label={`${of.get("made")?.title ?? "Made"}, ${one.name}`}
               disabled={!writes}
-              onchange={(event) => set.piece(i, { made: event.currentTarget.value as PieceIn["made"] })}
-            >
-              {#each of.get("made")?.choices ?? [] as choice (choice)}<option value={choice}>{choice}</option
-                >{/each}
-            </select>
+              value={one.made}
+              options={(of.get("made")?.choices ?? []).map((choice) => [choice, choice] as const)}
+              onchange={(made) => set.piece(i, { made: made as PieceIn["made"] })}
+            />
           </td>
           <td class="border-b border-line px-2 py-1">
             <svg

@@ -2,6 +2,7 @@
   The cutting list: the sheets of the shop drawn with what is cut out of each, and every cut in both units.
 -->
 <script lang="ts">
+  import { tip } from "../../lib/ui/tip.svelte";
   import FieldRow from "../../lib/ui/FieldRow.svelte";
   import type { SetState } from "./set.svelte";
   import { plural } from "../../lib/hours";
@@ -85,7 +86,7 @@
         {#each build.cuts as cut, i (i)}
           <li class="flex break-inside-avoid items-baseline gap-2 border-b border-line py-0.5">
             <span class="num w-6 shrink-0 text-right text-muted">{i + 1}</span>
-            <span class="min-w-0 flex-1 truncate" title={cut.name}>{cut.name}</span>
+            <span class="min-w-0 flex-1 truncate" {@attach tip(() => cut.name)}>{cut.name}</span>
             <span class="num shrink-0">{cut.text}</span>
           </li>
         {/each}

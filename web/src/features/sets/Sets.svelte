@@ -2,6 +2,9 @@
   Build only what is seen: a set or model in plan, what its shots see of it, what that costs, how it is cut.
 -->
 <script lang="ts">
+  import TabList from "../../lib/ui/TabList.svelte";
+  import Select from "../../lib/ui/Select.svelte";
+  import { tip } from "../../lib/ui/tip.svelte";
   import Refused from "../../lib/edit/Refused.svelte";
   import { typed } from "../../lib/edit/typed.svelte";
   import { untrack } from "svelte";
@@ -123,6 +126,11 @@
     ["scale", "Scale 1:", 1],
     ["spare_pct", "Spare round what is seen, %", 5],
   ] as const;
+  const counts = $derived({
+    pieces: build?.pieces.length ?? 0,
+    cameras: build?.views.length ?? 0,
+    sheets: build?.cuts.length ?? 0,
+  });
 </script>
 
 <svelte:window onkeydown={pressed} />
@@ -132,20 +140,23 @@
   <Pages here="sets">
     <div class="ml-auto flex flex-wrap items-center gap-2">
       {#if names && names.length > 1}
-        <select
-          class="field !w-auto"
-          aria-label="Set"
+        <Select
+          class="field !w-auto max-w-72"
+          label="Set"
           value={String(wanted)}
-          onchange={(event) => push(`/sets/${event.currentTarget.value}`)}
-        >
-          {#each names as one (one.id)}<option value={String(one.id)}
-              >{one.name}{one.place && one.place !== one.name ? `, ${one.place}` : ""}</option
-            >{/each}
-        </select>
+          options={names.map((one) => [
+            String(one.id),
+            one.name + (one.place && one.place !== one.name ? `, ${one.place}` : ""),
+          ])}
+          onchange={(id) => push(`/sets/${id}`)}
+        />
       {/if}
       {#if writes}
-        <button class="btn !border-line" disabled={!back.can} title={back.label} onclick={() => back.undo()}
-          >Undo</button
+        <button
+          class="btn !border-line"
+          disabled={!back.can}
+          {@attach tip(() => back.label)}
+          onclick={() => back.undo()}>Undo</button
         >
         <NewNamed
           button="New set"
@@ -225,17 +236,17 @@
           >
           <label class="flex items-center gap-2"
             ><span class="flex-1 text-muted">Stands in</span>
-            <select
+            <Select
               class="field !w-44"
+              label="Place of the set"
               value={String(build.place_id ?? "")}
               disabled={!writes}
-              onchange={(event) => set?.set("Place", { place_id: Number(event.currentTarget.value) || null })}
-            >
-              <option value="">no place said</option>
-              {#each place.wall?.places ?? [] as one (one.id)}<option value={String(one.id)}
-                  >{one.name}</option
-                >{/each}
-            </select></label
+              options={[
+                ["", "no place said"],
+                ...(place.wall?.places ?? []).map((one) => [String(one.id), one.name] as const),
+              ]}
+              onchange={(id) => set?.set("Place", { place_id: Number(id) || null })}
+            /></label
           >
           {#each SAID as [name, title, step] (name)}
             <div class="flex items-center gap-2">
@@ -266,28 +277,9 @@
       {units === "metric" ? "0.1 m" : "4 in"}, with Shift by ten; [ and ] turn.
     </p>
     <Tabs.Root bind:value={panel} class="flex min-h-64 flex-1 flex-col">
-      <Tabs.List
-        class="flex h-[35px] shrink-0 items-stretch border-b border-line px-1.5 pointer-coarse:h-11"
-        aria-label="About this set"
-      >
-        {#each PANELS as [key, name] (key)}
-          <Tabs.Trigger
-            value={key}
-            class={[
-              "cursor-pointer px-2.5 text-muted data-[state=active]:bg-ink",
-              "data-[state=active]:font-strong data-[state=active]:text-ground",
-            ]}
-            >{name}
-            <span class="num"
-              >{key === "pieces"
-                ? build.pieces.length
-                : key === "cameras"
-                  ? build.views.length
-                  : build.cuts.length}</span
-            ></Tabs.Trigger
-          >
-        {/each}
-      </Tabs.List>
+      <TabList tabs={PANELS} label="About this set">
+        {#snippet after(key)}&nbsp;<span class="num">{counts[key]}</span>{/snippet}
+      </TabList>
       <Tabs.Content value="pieces" class="flex-1 px-1.5 py-2"
         ><SetPieces {set} {writes} bind:chosen /></Tabs.Content
       >

@@ -3,6 +3,8 @@
   left.
 -->
 <script lang="ts">
+  import Select from "./Select.svelte";
+  import { tip } from "./tip.svelte";
   import { typed } from "../edit/typed.svelte";
   import { untrack } from "svelte";
   import type { Schemas } from "../api/client";
@@ -107,7 +109,9 @@
     "border-line py-0.5",
   ]}
 >
-  <label for={id} class="min-w-0 truncate" title={field.help || undefined}>{label ?? field.title}</label>
+  <label for={id} class="min-w-0 truncate" {@attach tip(() => field.help || undefined)}
+    >{label ?? field.title}</label
+  >
   <div class="flex min-w-0 items-center gap-1.5">
     {#if field.kind === "flag"}
       <input
@@ -119,17 +123,13 @@
         onchange={(event) => ask(event.currentTarget.checked)}
       />
     {:else if field.kind === "choice"}
-      <select
+      <Select
         {id}
-        class="field"
         {disabled}
         value={String(stands ?? "")}
-        onchange={(event) => ask(event.currentTarget.value)}
-      >
-        {#each field.choices as choice (choice)}<option value={choice}
-            >{vocabulary.choice(choice) || "none"}</option
-          >{/each}
-      </select>
+        options={field.choices.map((choice) => [choice, vocabulary.choice(choice) || "none"] as const)}
+        onchange={ask}
+      />
     {:else if field.kind === "choices"}
       <span class="flex flex-wrap gap-1" role="group" {id} aria-label={field.title}>
         {#each field.choices as choice (choice)}

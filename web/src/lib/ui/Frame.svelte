@@ -1,5 +1,6 @@
 <!-- The frame around everything: one line with the phases in working order, find, and the person. -->
 <script lang="ts">
+  import { tip } from "./tip.svelte";
   import { Dialog, DropdownMenu } from "bits-ui";
   import { push, router } from "svelte-spa-router";
   import type { Snippet } from "svelte";
@@ -103,8 +104,10 @@
             ]}>{phase.name}</a
           >
         {:else}
-          <span class="flex items-center px-2.5 text-muted" aria-disabled="true" title="Open a shot first"
-            >{phase.name}</span
+          <span
+            class="flex items-center px-2.5 text-muted"
+            aria-disabled="true"
+            {@attach tip(() => "Open a shot first")}>{phase.name}</span
           >
         {/if}
       {/each}

@@ -1,5 +1,6 @@
 <!-- A number in a table: typed, stepped by the arrow keys, saved when it is left. -->
 <script lang="ts">
+  import { tip } from "./tip.svelte";
   import { typed } from "../edit/typed.svelte";
   import { kept, shown, type Quantity, type Units } from "../units";
 
@@ -50,7 +51,7 @@
   inputmode="decimal"
   aria-label={label}
   aria-invalid={Boolean(problem || wrong)}
-  title={problem || wrong || undefined}
+  {@attach tip(() => problem || wrong || undefined)}
   {@attach typed(() => text)}
   {disabled}
   onchange={enter}

@@ -1,7 +1,9 @@
 // Single letters act only where nothing is being typed, and not at all when the person has switched them off.
 import { session } from "../session.svelte";
 
-const TYPING = "input:not([type=button]):not([type=checkbox]), textarea, select, [contenteditable=true]";
+const TYPING =
+  "input:not([type=button]):not([type=checkbox]), textarea, [contenteditable=true], " +
+  "[role=listbox], [aria-haspopup=listbox]"; // letters find in a list
 
 /**
  * Whether a letter pressed now belongs to a field. A field of a dialog that is closing takes no more letters.
