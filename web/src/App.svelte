@@ -1,35 +1,14 @@
 <script lang="ts">
-  import Tips from "./lib/ui/Tips.svelte";
   import Router from "svelte-spa-router";
-  import Frame from "./lib/ui/Frame.svelte";
   import SignIn from "./features/people/SignIn.svelte";
-  import BreakDown from "./features/breakdown/BreakDown.svelte";
-  import Figures from "./features/breakdown/Figures.svelte";
-  import Places from "./features/breakdown/Places.svelte";
-  import Sets from "./features/sets/Sets.svelte";
-  import ShotPlan from "./features/breakdown/ShotPlan.svelte";
-  import Bench from "./features/bench/Bench.svelte";
-  import Log from "./features/log/Log.svelte";
-  import History from "./features/history/History.svelte";
-  import HandOver from "./features/papers/HandOver.svelte";
-  import Pocket from "./features/pocket/Pocket.svelte";
-  import NotHere from "./lib/ui/NotHere.svelte";
   import { session } from "./lib/session.svelte";
+  import Boundary from "./lib/ui/Boundary.svelte";
+  import Frame from "./lib/ui/Frame.svelte";
+  import Tips from "./lib/ui/Tips.svelte";
+  import { fetchTheRest, routes } from "./routes";
 
-  const routes = {
-    "/": BreakDown,
-    "/places": Places,
-    "/sets/:set?": Sets,
-    "/figures": Figures,
-    "/history": History,
-    "/shots/:shot/plan": ShotPlan,
-    "/shots/:shot/bench": Bench,
-    "/shots/:shot/log": Log,
-    "/hand-over": HandOver,
-    "/pocket/:name?": Pocket,
-    "*": NotHere,
-  };
   let failed = $state(false);
+  let fault = $state("");
 
   async function begin() {
     failed = false;
@@ -42,6 +21,10 @@
   void begin();
 </script>
 
+<svelte:window
+  onunhandledrejection={(event) => (fault = String((event.reason as Error)?.message ?? event.reason))}
+/>
+
 {#if failed}
   <main class="grid h-full place-content-center gap-3 p-6 text-center">
     <p>The server cannot be reached. Takes that you logged here are kept and will be sent.</p>
@@ -50,6 +33,17 @@
 {:else if session.known && !session.person}
   <SignIn />
 {:else if session.person}
-  <Frame><Router {routes} /></Frame>
+  <Frame>
+    {#if fault}
+      <div class="border-b border-ink bg-raised px-3.5 py-2" role="alert">
+        Something here went wrong ({fault}). What you wrote is kept.
+        <button class="link" onclick={() => window.location.reload()}>Read the page anew</button>
+        <button class="link ml-1" onclick={() => (fault = "")}>Leave it</button>
+      </div>
+    {/if}
+    <Boundary what="This page">
+      <Router {routes} onRouteLoaded={fetchTheRest} />
+    </Boundary>
+  </Frame>
 {/if}
 <Tips />

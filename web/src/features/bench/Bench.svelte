@@ -1,5 +1,6 @@
 <!-- The Bench: through the lens, will it show, the set, the stack, dial in. -->
 <script lang="ts">
+  import Boundary from "../../lib/ui/Boundary.svelte";
   import { Tabs } from "bits-ui";
   import TabList from "../../lib/ui/TabList.svelte";
   import { untrack } from "svelte";
@@ -233,7 +234,9 @@
           moreDials ? "basis-[38%]" : "basis-[44%]",
         ]}
       >
-        <ThroughLens {bench} {data} item={shownItem} onfinish={finish} onframe={toFrame} />
+        <Boundary what="The view through the lens">
+          <ThroughLens {bench} {data} item={shownItem} onfinish={finish} onframe={toFrame} />
+        </Boundary>
         <div class="flex min-h-0 flex-col max-lg:h-[400px]">
           {#if solving.found}
             <div class="min-h-0 flex-1">
@@ -256,33 +259,35 @@
             <Tabs.Root bind:value={panel} class="flex min-h-0 flex-1 flex-col">
               <TabList tabs={PANELS} label="About this shot" look="line" />
               <Tabs.Content value={panel} class="min-h-0 flex-1">
-                {#if panel === "layer"}
-                  <LayerPanel {bench} {layer} writes={bench.writes} />
-                {:else if panel === "light"}
-                  <LightPanel {bench} {layer} writes={bench.writes} />
-                {:else if panel === "shot"}
-                  <ShotPanel {bench} writes={bench.writes} />
-                {:else if panel === "cut"}
-                  <CutPanel bench={data} />
-                {:else if panel === "judging"}
-                  <JudgingPanel
-                    production={data.production_id}
-                    units={data.units}
-                    writes={bench.writes}
-                    onchange={() => bench.reread()}
-                  />
-                {:else}
-                  <Ladder
-                    bench={data}
-                    bind:opened
-                    bind:why
-                    {sources}
-                    writes={bench.writes}
-                    onopen={(id) => bench.select(id)}
-                    onfix={fix}
-                    onaccept={accept}
-                  />
-                {/if}
+                <Boundary what="This panel">
+                  {#if panel === "layer"}
+                    <LayerPanel {bench} {layer} writes={bench.writes} />
+                  {:else if panel === "light"}
+                    <LightPanel {bench} {layer} writes={bench.writes} />
+                  {:else if panel === "shot"}
+                    <ShotPanel {bench} writes={bench.writes} />
+                  {:else if panel === "cut"}
+                    <CutPanel bench={data} />
+                  {:else if panel === "judging"}
+                    <JudgingPanel
+                      production={data.production_id}
+                      units={data.units}
+                      writes={bench.writes}
+                      onchange={() => bench.reread()}
+                    />
+                  {:else}
+                    <Ladder
+                      bench={data}
+                      bind:opened
+                      bind:why
+                      {sources}
+                      writes={bench.writes}
+                      onopen={(id) => bench.select(id)}
+                      onfix={fix}
+                      onaccept={accept}
+                    />
+                  {/if}
+                </Boundary>
               </Tabs.Content>
             </Tabs.Root>
           {/if}
@@ -290,20 +295,22 @@
       </div>
 
       <div class="min-h-[240px] flex-1 shrink-0 max-lg:h-[300px] max-lg:flex-none">
-        <SetDrawing
-          bench={data}
-          selected={bench.selected}
-          writes={turns}
-          onselect={(id) => bench.select(id)}
-          tried={(what, id, field) => bench.now<number | undefined>(what, id, field, undefined)}
-          onstart={() => bench.remember()}
-          onmove={(fields) => set && bench.try("set_ups", set.set_up_id, fields)}
-          onplace={(one, near_m) => bench.try("layers", one.id, { near_m })}
-          onlamp={(lamp, fields) => bench.try("lamps", lamp, fields)}
-          onsheet={(backing, fields) => bench.try("backings", backing, fields)}
-          onset={(label) => bench.commit(label)}
-          oncancel={() => bench.forget()}
-        />
+        <Boundary what="The drawing of the set">
+          <SetDrawing
+            bench={data}
+            selected={bench.selected}
+            writes={turns}
+            onselect={(id) => bench.select(id)}
+            tried={(what, id, field) => bench.now<number | undefined>(what, id, field, undefined)}
+            onstart={() => bench.remember()}
+            onmove={(fields) => set && bench.try("set_ups", set.set_up_id, fields)}
+            onplace={(one, near_m) => bench.try("layers", one.id, { near_m })}
+            onlamp={(lamp, fields) => bench.try("lamps", lamp, fields)}
+            onsheet={(backing, fields) => bench.try("backings", backing, fields)}
+            onset={(label) => bench.commit(label)}
+            oncancel={() => bench.forget()}
+          />
+        </Boundary>
       </div>
 
       {#if set && asShot}

@@ -1,0 +1,53 @@
+// The pages, each fetched when it is needed; once the first one stands, the others too, so that a hall without
+// connection keeps nobody from the Log.
+import type { Component } from "svelte";
+import { wrap } from "svelte-spa-router/wrap";
+import NotHere from "./lib/ui/NotHere.svelte";
+import Unloaded from "./lib/ui/Unloaded.svelte";
+
+type Page = { default: Component<never> };
+
+const PAGES: Record<string, () => Promise<unknown>> = {
+  "/": () => import("./features/breakdown/BreakDown.svelte"),
+  "/places": () => import("./features/breakdown/Places.svelte"),
+  "/sets/:set?": () => import("./features/sets/Sets.svelte"),
+  "/figures": () => import("./features/breakdown/Figures.svelte"),
+  "/history": () => import("./features/history/History.svelte"),
+  "/shots/:shot/plan": () => import("./features/breakdown/ShotPlan.svelte"),
+  "/shots/:shot/bench": () => import("./features/bench/Bench.svelte"),
+  "/shots/:shot/log": () => import("./features/log/Log.svelte"),
+  "/hand-over": () => import("./features/papers/HandOver.svelte"),
+  "/pocket/:name?": () => import("./features/pocket/Pocket.svelte"),
+};
+
+const fetched = (load: () => Promise<unknown>) => async () => {
+  try {
+    return (await load()) as Page;
+  } catch {
+    return { default: Unloaded } as Page;
+  }
+};
+
+export const routes = {
+  ...Object.fromEntries(
+    Object.entries(PAGES).map(([path, load]) => [path, wrap({ asyncComponent: fetched(load) as never })]),
+  ),
+  "*": NotHere,
+};
+
+let begun = false;
+/** Fetch every page while nothing else is asked for. */
+export function fetchTheRest() {
+  if (begun) return;
+  begun = true;
+  const rest = Object.values(PAGES);
+  const idle = window.requestIdleCallback ?? ((work: () => void) => window.setTimeout(work, 200));
+  const next = () => {
+    const load = rest.shift();
+    if (load)
+      void load()
+        .catch(() => undefined)
+        .then(() => idle(next));
+  };
+  idle(next);
+}
