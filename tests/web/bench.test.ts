@@ -20,10 +20,10 @@ async function opened() {
   return bench;
 }
 const turn = (bench: BenchState, fields: Record<string, unknown>) => {
-  bench.remember();
+  bench.trial.remember();
   bench.try("set_ups", SET_UP, fields);
 };
-const held = (bench: BenchState, field: string) => bench.now("set_ups", SET_UP, field, null as unknown);
+const held = (bench: BenchState, field: string) => bench.trial.now("set_ups", SET_UP, field, null as unknown);
 const written = () => here.server.writes.map((one) => one.set_ups[SET_UP]?.changes);
 
 test("many turns of a hand are one step, saved once and taken back at once", async () => {
@@ -59,7 +59,7 @@ test("what is under the hand stands over what was answered", async () => {
   void bench.commit("Stop");
   turn(bench, { focus_distance_m: 2 });
   expect([held(bench, "f_number"), held(bench, "focus_distance_m")]).toEqual([11, 2]);
-  const rows = bench.held(
+  const rows = bench.trial.held(
     "set_ups",
     bench.bench!.set_ups as { id: number; values: Record<string, unknown> }[],
   );

@@ -75,7 +75,7 @@
 
   const data = $derived(bench.bench);
   const set = $derived(data?.selected ?? null);
-  const layer = $derived(data?.layers.find((one) => one.id === bench.selected) ?? null);
+  const layer = $derived(data?.layers.find((one) => one.id === bench.looking.selected) ?? null);
   const shownItem = $derived.by(() => {
     const mine = layer;
     const open = opened?.split(":");
@@ -96,9 +96,9 @@
   );
 
   async function fix(target: Layer, chosen: Schemas["FixOut"]) {
-    bench.basis = "planned";
+    bench.looking.basis = "planned";
     if (chosen.new_layer) {
-      const here = bench.selected;
+      const here = bench.looking.selected;
       await bench.add(chosen.label, {
         what: "layer",
         fields: chosen.new_layer.fields,
@@ -112,16 +112,16 @@
   const accept = (target: Layer, item: Item, reason: string, withdraw: boolean) =>
     bench.accept(target.id, item.item, reason, withdraw);
   function basis(value: "planned" | "shot") {
-    bench.basis = value;
+    bench.looking.basis = value;
     bench.reread();
   }
 
   function finish(after: boolean) {
-    bench.afterFinish = after;
+    bench.looking.afterFinish = after;
     bench.reread();
   }
   function toFrame(frame: number) {
-    bench.frame = frame;
+    bench.looking.frame = frame;
     bench.reread();
   }
 
@@ -141,13 +141,13 @@
     else if (key === "n" && bench.writes) panel = "layer";
     else if (key === "c")
       void session.prefer({ school: session.person?.school === "covered" ? "measured" : "covered" });
-    else if (key === "f" && data?.finish) finish(!bench.afterFinish);
+    else if (key === "f" && data?.finish) finish(!bench.looking.afterFinish);
     else if (key >= "1" && key <= String(PANELS.length)) panel = PANELS[Number(key) - 1]![0];
     else if (key === "t") void push(`/shots/${params.shot}/log`);
     else if (key === "w") {
       opened ??= shownItem && layer ? `${layer.id}:${shownItem.item}` : null;
       why = !why;
-    } else if (key === "m" && data?.any_takes) basis(bench.basis === "shot" ? "planned" : "shot");
+    } else if (key === "m" && data?.any_takes) basis(bench.looking.basis === "shot" ? "planned" : "shot");
   }
   const keptHere = (count: number) => (count > 1 ? `${count} changes are` : `${count} change is`);
   const BEGINS =
@@ -298,11 +298,11 @@
         <Boundary what="The drawing of the set">
           <SetDrawing
             bench={data}
-            selected={bench.selected}
+            selected={bench.looking.selected}
             writes={turns}
             onselect={(id) => bench.select(id)}
-            tried={(what, id, field) => bench.now<number | undefined>(what, id, field, undefined)}
-            onstart={() => bench.remember()}
+            tried={(what, id, field) => bench.trial.now<number | undefined>(what, id, field, undefined)}
+            onstart={() => bench.trial.remember()}
             onmove={(fields) => set && bench.try("set_ups", set.set_up_id, fields)}
             onplace={(one, near_m) => bench.try("layers", one.id, { near_m })}
             onlamp={(lamp, fields) => bench.try("lamps", lamp, fields)}

@@ -50,7 +50,7 @@
     {#if data.any_takes}
       <Choice
         label="Judged by"
-        value={bench.basis}
+        value={bench.looking.basis}
         options={[
           ["planned", "Planned"],
           ["shot", "As shot"],

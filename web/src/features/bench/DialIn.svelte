@@ -50,14 +50,14 @@
       <div class="min-w-0 snap-start">
         <Barrel
           dial={turns
-            ? { ...dial, value: bench.now("set_ups", set.set_up_id, dial.field, dial.value) }
+            ? { ...dial, value: bench.trial.now("set_ups", set.set_up_id, dial.field, dial.value) }
             : dial}
           {units}
           problem={bench.problemAt(dial.field)}
           disabled={!turns}
           locked={solving.locks.includes(dial.field)}
           lockable={turns && set.lockable.includes(dial.field)}
-          onstart={() => bench.remember()}
+          onstart={() => bench.trial.remember()}
           onturn={(value) => bench.try("set_ups", set.set_up_id, { [dial.field]: value })}
           onset={() => bench.commit(dial.label)}
           oncancel={() => bench.forget()}

@@ -48,7 +48,12 @@
   const data = $derived(bench.bench);
   const valueOf = (name: string): unknown =>
     layer
-      ? bench.now("layers", layer.id, name, (layer as Record<string, unknown>)[name] ?? layer.values[name])
+      ? bench.trial.now(
+          "layers",
+          layer.id,
+          name,
+          (layer as Record<string, unknown>)[name] ?? layer.values[name],
+        )
       : null;
   const problemAt = (name: string) => bench.problems.find((one) => one.field === name)?.message ?? "";
   const shared = $derived(
@@ -80,7 +85,7 @@
   async function remove() {
     if (!layer) return;
     const gone = layer.id;
-    bench.selected = data?.layers.find((one) => one.id !== gone)?.id ?? null;
+    bench.looking.selected = data?.layers.find((one) => one.id !== gone)?.id ?? null;
     await bench.set(`Remove ${layer.name}`, "layers", gone, { removed: true });
   }
 </script>

@@ -137,7 +137,7 @@
                   <FieldRow
                     {field}
                     units={data.units}
-                    value={bench.now("lamps", lamp.id, field.name, lamp.values[field.name])}
+                    value={bench.trial.now("lamps", lamp.id, field.name, lamp.values[field.name])}
                     disabled={!writes}
                     problem={problemAt(field.name)}
                     onset={(value) => void bench.set(field.title, "lamps", lamp.id, { [field.name]: value })}
@@ -162,7 +162,7 @@
           <FieldRow
             {field}
             units={data.units}
-            value={bench.now("set_ups", set.id, field.name, set.values[field.name])}
+            value={bench.trial.now("set_ups", set.id, field.name, set.values[field.name])}
             disabled={!writes}
             problem={problemAt(field.name)}
             onset={(value) => void bench.set(field.title, "set_ups", set.id, { [field.name]: value })}
@@ -185,7 +185,7 @@
             <FieldRow
               {field}
               units={data.units}
-              value={bench.now("backings", sheet.id, field.name, sheet.values[field.name])}
+              value={bench.trial.now("backings", sheet.id, field.name, sheet.values[field.name])}
               disabled={!writes}
               problem={problemAt(field.name)}
               onset={(value) => void bench.set(field.title, "backings", sheet.id, { [field.name]: value })}

@@ -12,7 +12,7 @@
 
   const data = $derived(bench.bench);
   const values = $derived(
-    data ? bench.held("shot", [{ id: data.shot_id, values: data.shot.values }])[0]!.values : {},
+    data ? bench.trial.held("shot", [{ id: data.shot_id, values: data.shot.values }])[0]!.values : {},
   );
   const problemAt = (name: string) => bench.problems.find((one) => one.field === name)?.message ?? "";
   const MOVE = ["kind", "amount", "start_frame", "end_frame", "ease_in_frames", "ease_out_frames"] as const;

@@ -27,23 +27,23 @@
   <div class="flex h-[35px] shrink-0 items-center gap-3 border-b border-line px-3.5">
     <Choice
       label="Through the lens"
-      value={bench.asFilmed ? "filmed" : "composite"}
+      value={bench.looking.asFilmed ? "filmed" : "composite"}
       options={[
         ["composite", "Composite"],
         ["filmed", "As filmed"],
       ]}
       onchange={(value) => {
-        bench.asFilmed = value === "filmed";
+        bench.looking.asFilmed = value === "filmed";
         void bench.look();
       }}
     />
     {#if data.finish}
       <button
         class="link truncate text-muted"
-        aria-pressed={bench.afterFinish}
-        onclick={() => onfinish(!bench.afterFinish)}
+        aria-pressed={bench.looking.afterFinish}
+        onclick={() => onfinish(!bench.looking.afterFinish)}
         {@attach tip(() => data.finish)}
-        >{bench.afterFinish ? "after" : "before"} the finish <span class="key">f</span></button
+        >{bench.looking.afterFinish ? "after" : "before"} the finish <span class="key">f</span></button
       >
     {/if}
     <div class="ml-auto flex min-w-0 items-center gap-2 text-sm text-muted">
@@ -52,7 +52,7 @@
         label="Frame"
         class="w-32 min-w-0"
         most={Number(data.shot.values.length_frames) - 1}
-        value={bench.frame}
+        value={bench.looking.frame}
         onchange={onframe}
       />
       <span class="num w-20 text-right whitespace-nowrap"
@@ -63,10 +63,10 @@
   <div class="min-h-0 flex-1 bg-black">
     <LensView
       bench={data}
-      selected={bench.selected}
+      selected={bench.looking.selected}
       {item}
       picture={bench.picture}
-      asFilmed={bench.asFilmed}
+      asFilmed={bench.looking.asFilmed}
     />
   </div>
 </div>

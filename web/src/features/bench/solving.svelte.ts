@@ -14,7 +14,7 @@ export class Solving {
   constructor(readonly bench: BenchState) {}
 
   get #layer() {
-    return this.bench.bench?.layers.find((one) => one.id === this.bench.selected) ?? null;
+    return this.bench.bench?.layers.find((one) => one.id === this.bench.looking.selected) ?? null;
   }
   get #set() {
     return this.bench.bench?.selected ?? null;
@@ -81,7 +81,7 @@ export class Solving {
     if (Object.keys(answer.set_up).length) changes.set_ups[set.set_up_id] = answer.set_up;
     if (Object.keys(answer.layer).length) changes.layers[layer.id] = answer.layer;
     this.found = null;
-    this.bench.basis = "planned";
+    this.bench.looking.basis = "planned";
     void this.bench.apply("Solve", changes);
   }
 

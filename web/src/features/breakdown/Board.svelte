@@ -88,7 +88,7 @@
       take: (event) => {
         const line = lineOf(id);
         start = line ? pointsOf(line) : [];
-        if (event instanceof PointerEvent) bench.remember();
+        if (event instanceof PointerEvent) bench.trial.remember();
       },
       move: (way) => {
         const [dx, dy] = [way.x * k, -way.y * k];

@@ -50,7 +50,9 @@
       return () => ownBench.close();
     });
   });
-  const data = $derived(bench.bench && { ...bench.bench, lines: bench.held("lines", bench.bench.lines) });
+  const data = $derived(
+    bench.bench && { ...bench.bench, lines: bench.trial.held("lines", bench.bench.lines) },
+  );
   // The plan follows the shot: whatever version the bench shows, by whomever it was made.
   const revision = $derived(data?.revision ?? null);
   $effect(() => {

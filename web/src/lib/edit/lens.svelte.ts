@@ -2,6 +2,7 @@
 // there.
 import { Offline, Refused, type Schemas } from "../api/client";
 import { look } from "../api/shot";
+import { Latest } from "./latest";
 
 const SETTLE_MS = 350;
 const COARSE_PX = 640;
@@ -10,8 +11,6 @@ const FINE_PX = 1280;
 export class LensPicture {
   /** The address of the newest picture. */
   url = $state<string | null>(null);
-  #asking = false;
-  #again = 0;
   #settling = 0;
   #closed = false;
 
@@ -22,9 +21,9 @@ export class LensPicture {
 
   async look() {
     this.rest();
-    await this.#ask(COARSE_PX);
+    await this.#latest.ask(COARSE_PX);
     if (this.#closed) return;
-    this.#settling = window.setTimeout(() => void this.#ask(FINE_PX), SETTLE_MS);
+    this.#settling = window.setTimeout(() => void this.#latest.ask(FINE_PX), SETTLE_MS);
   }
   /** Nothing finer is asked for what was looked at last. */
   rest() {
@@ -37,12 +36,10 @@ export class LensPicture {
     this.url = null;
   }
 
-  async #ask(width_px: number) {
-    if (this.#asking) {
-      this.#again = width_px;
-      return;
-    }
-    this.#asking = true;
+  readonly #latest = new Latest<number>((width_px) => this.#draw(width_px));
+
+  async #draw(width_px: number) {
+    if (this.#closed) return;
     try {
       const seen = await look(this.shot, { ...this.wanted(), width_px } as Schemas["PictureIn"]);
       if (this.#closed) return; // nobody would put its address away again
@@ -50,13 +47,6 @@ export class LensPicture {
       this.url = URL.createObjectURL(seen);
     } catch (error) {
       if (!(error instanceof Refused) && !(error instanceof Offline)) throw error;
-    } finally {
-      this.#asking = false;
-      if (this.#again && !this.#closed) {
-        const next = this.#again;
-        this.#again = 0;
-        void this.#ask(next);
-      }
     }
   }
 }

@@ -1,15 +1,14 @@
-// One shot on the bench: what the server judged, what is being tried, what waits to be saved, and the way
-// back.
-import { Offline, Refused, writeKey, type Bench, type Schemas } from "../api/client";
+// One shot on the bench: what the server judged, and how what is tried gets there and back.
+import { Offline, Refused, writeKey, type Bench, type Problem, type Schemas } from "../api/client";
 import { accept, add, readBench, readVersion, save, tryOut } from "../api/shot";
+import { Watch } from "../events/watch";
+import { place } from "../place.svelte";
+import { session } from "../session.svelte";
 import { nextStep, takeBack, type Which } from "./back.svelte";
 import {
-  before,
   edits,
   isEmpty,
-  lay,
   noChanges,
-  without,
   type Added,
   type Changes,
   type Fields,
@@ -17,36 +16,35 @@ import {
   type Step,
   type Waiting,
 } from "./changes";
+import { Latest } from "./latest";
 import { LensPicture } from "./lens.svelte";
-import { place } from "../place.svelte";
+import { Looking } from "./looking.svelte";
 import { Queue } from "./queue.svelte";
 import { Seen } from "./seen";
-import { session } from "../session.svelte";
 import { Steps } from "./steps.svelte";
-import { Watch } from "../events/watch";
+import { Trial } from "./trial.svelte";
+
+const ADDED = { layer: "layers", lamp: "lamps", backing: "backings", line: "lines" } as const;
 
 export class BenchState {
   bench = $state.raw<Bench | null>(null);
-  draft = $state<Changes>(noChanges());
-  selected = $state<number | null>(null);
-  basis = $state<"planned" | "shot">("shot");
-  frame = $state(0);
-  afterFinish = $state(true);
-  asFilmed = $state(false);
-  problems = $state<Schemas["ProblemOut"][]>([]);
+  problems = $state<Problem[]>([]);
   conflict = $state<string | null>(null);
   offline = $state(false);
   missing = $state<string | null>(null);
+  readonly looking = new Looking();
   readonly steps = new Steps();
+  readonly trial = new Trial(
+    () => this.waiting.map((one) => one.changes),
+    () => this.bench,
+  );
   readonly #queue: Queue;
   readonly #lens: LensPicture;
-
+  readonly #latest = new Latest(() => this.#answer());
   readonly #opened: Promise<void>;
-  #asking = false;
-  #again = false;
-  #turn = 0;
   readonly #hand = new Seen();
   readonly #watch: Watch | null;
+  #turn = 0;
   #adding: Promise<unknown> = Promise.resolve();
 
   constructor(readonly shot: number) {
@@ -59,8 +57,8 @@ export class BenchState {
       : null;
     this.#lens = new LensPicture(shot, () => ({
       ...this.unsaved,
-      ...this.#reading,
-      only: this.asFilmed ? this.selected : null,
+      ...this.looking.reading,
+      only: this.looking.asFilmed ? this.looking.selected : null,
     }));
     this.#queue = new Queue(`shot ${shot}`, {
       send: (next) => this.#send(next),
@@ -89,22 +87,11 @@ export class BenchState {
     return this.bench?.role === "supervisor";
   }
 
-  get #reading() {
-    return {
-      school: session.school,
-      units: session.units,
-      basis: this.basis,
-      selected: this.selected,
-      frame: Math.round(this.frame),
-      after_finish: this.afterFinish,
-    } as const;
-  }
-
   async load() {
     await this.#opened;
     const turn = ++this.#turn;
     try {
-      const found = await readBench(this.shot, this.#reading);
+      const found = await readBench(this.shot, this.looking.reading);
       if (turn === this.#turn) this.#show(found);
     } catch (error) {
       this.#failed(error);
@@ -117,7 +104,7 @@ export class BenchState {
     place.opened(found.production_id);
     if (first && this.writes) void this.steps.fill(found.production_id, this.shot);
     this.offline = false;
-    this.selected ??= found.selected?.layer_id ?? null;
+    this.looking.selected ??= found.selected?.layer_id ?? null;
     void this.look();
   }
 
@@ -128,8 +115,9 @@ export class BenchState {
 
   /** What somebody else saved appears by itself, unless a hand is on something: then the save says so. */
   #look(): boolean {
-    if (!this.bench || document.hidden || this.#asking || this.#queue.sending || this.conflict) return false;
-    if (!isEmpty(this.#unsaved) || this.problems.length) return false;
+    if (!this.bench || document.hidden || this.#latest.busy || this.#queue.sending || this.conflict)
+      return false;
+    if (!isEmpty(this.trial.unsaved) || this.problems.length) return false;
     void this.#compare(this.bench);
     return true;
   }
@@ -161,104 +149,57 @@ export class BenchState {
   }
 
   select(layer: number) {
-    if (this.selected === layer) return;
-    this.selected = layer;
-    void this.#ask();
+    if (this.looking.selected === layer) return;
+    this.looking.selected = layer;
+    void this.#latest.ask();
   }
 
   reread() {
-    void this.#ask();
+    void this.#latest.ask();
   }
 
   /** Try values without saving: the server is asked at most as often as it answers. */
   try(what: Kind, id: number, fields: Fields) {
-    this.draft[what][id] = { ...this.draft[what][id], ...fields };
+    this.trial.put(what, id, fields);
     this.problems = [];
-    void this.#ask();
+    void this.#latest.ask();
   }
 
-  async #ask() {
-    if (this.#asking) {
-      this.#again = true;
-      return;
-    }
-    this.#asking = true;
+  async #answer() {
     const turn = ++this.#turn;
     try {
-      if (isEmpty(this.#unsaved)) {
+      if (isEmpty(this.trial.unsaved)) {
         await this.load();
       } else {
-        const body = { ...$state.snapshot(this.#unsaved), ...this.#reading } as Schemas["Trial"];
+        const body = { ...this.unsaved, ...this.looking.reading } as Schemas["Trial"];
         const found = await tryOut(this.shot, body);
         if (turn === this.#turn) this.#show(found);
       }
     } catch (error) {
       // What refuses something that the hand has left since is no news: what stands now is asked next, or was
       // answered.
-      if (!(error instanceof Refused) || (turn === this.#turn && !this.#again)) this.#failed(error);
-    } finally {
-      this.#asking = false;
-      if (this.#again) {
-        this.#again = false;
-        void this.#ask();
-      }
+      const old = turn !== this.#turn || this.#latest.overtaken;
+      if (!(error instanceof Refused && old)) this.#failed(error);
     }
   }
 
-  /** What is tried, over what waits to be sent. */
-  get #unsaved(): Changes {
-    const all = noChanges();
-    for (const changes of [...this.waiting.map((one) => one.changes), this.draft]) lay(changes, all);
-    return all;
-  }
-
-  /** A field as it stands under the hand: what is tried or on its way, else what the server answered last. */
-  now<T>(what: Kind, id: number, field: string, answered: T): T {
-    const tried = this.#unsaved[what][id];
-    return tried && field in tried ? (tried[field] as T) : answered;
-  }
-
-  /** Rows with their values as they stand under the hand, without those that are being removed. */
-  held<T extends { id: number; values: Fields }>(what: Kind, rows: T[]): T[] {
-    const tried = this.#unsaved[what];
-    return rows
-      .filter((one) => !tried[one.id]?.removed)
-      .map((one) => (tried[one.id] ? { ...one, values: { ...one.values, ...tried[one.id] } } : one));
-  }
-
+  /** What is tried and what waits, as it is sent. */
   get unsaved(): Changes {
-    return $state.snapshot(this.#unsaved) as Changes;
+    return $state.snapshot(this.trial.unsaved) as Changes;
   }
 
   /** Drop what is being tried. */
   forget() {
-    this.draft = noChanges();
-    this.#saved = null;
+    this.trial.take();
+    this.trial.done();
     this.problems = [];
-    void this.#ask();
-  }
-
-  /** The values that the shot has for the fields in `changes` once what is on its way has been saved. */
-  #before(changes: Changes): Changes {
-    const coming = noChanges();
-    for (const one of this.waiting) lay(one.changes, coming);
-    return $state.snapshot(before(changes, this.#saved ?? this.bench, coming)) as Changes;
-  }
-
-  #saved: Bench | null = null;
-
-  /** Remember the saved state before something is tried, so that it can be undone. */
-  remember() {
-    if (!isEmpty(this.draft) || !this.bench || this.#saved) return;
-    this.#saved = this.bench;
+    void this.#latest.ask();
   }
 
   /** Save what is being tried. */
   async commit(label: string) {
-    const changes = $state.snapshot(this.draft) as Changes;
-    if (isEmpty(changes)) return;
-    this.draft = noChanges();
-    await this.#write(label, changes);
+    if (this.trial.isEmpty) return;
+    await this.#write(label, this.trial.take());
   }
 
   async #write(label: string, changes: Changes) {
@@ -266,11 +207,11 @@ export class BenchState {
       which: { key: writeKey() },
       at: nextStep(),
       label,
-      back: this.#before(changes),
+      back: this.trial.before(changes),
       forward: changes,
     };
-    const seen = this.#hand.of(this.#saved ?? this.bench);
-    this.#saved = null;
+    const seen = this.#hand.of(this.trial.from);
+    this.trial.done();
     await this.#enqueue(step.which.key, changes, step, undefined, seen);
   }
 
@@ -281,9 +222,8 @@ export class BenchState {
   async apply(label: string, changes: Partial<Changes>) {
     const all = { ...noChanges(), ...changes };
     if (!this.problems.length && !this.conflict) void this.commit("What was being tried");
-    const { left, mended } = without($state.snapshot(this.draft) as Changes, all);
-    this.draft = left;
-    this.problems = isEmpty(left) ? [] : this.problems.filter((one) => !mended.includes(one.field));
+    const mended = this.trial.leave(all);
+    this.problems = this.trial.isEmpty ? [] : this.problems.filter((one) => !mended.includes(one.field));
     await this.#write(label, all);
   }
 
@@ -304,16 +244,14 @@ export class BenchState {
     try {
       const key = writeKey();
       const made = await add(this.shot, key, {
-        ...this.#reading,
+        ...this.looking.reading,
         ...what,
         version: this.#own,
       } as Schemas["AddIn"]);
-      const kind = ({ layer: "layers", lamp: "lamps", backing: "backings", line: "lines" } as const)[
-        what.what
-      ];
+      const kind = ADDED[what.what];
       const gone = (removed: boolean) => ({ ...noChanges(), [kind]: { [made.id]: { removed } } });
       this.steps.did({ which: { key }, at: nextStep(), label, back: gone(true), forward: gone(false) });
-      if (what.what === "layer") this.selected = made.id;
+      if (what.what === "layer") this.looking.selected = made.id;
       this.#turn++;
       this.#show(made.bench);
       return made.id;
@@ -329,7 +267,7 @@ export class BenchState {
       const key = writeKey();
       const version = this.#hand.of(this.bench).layers[layer_id] ?? 0;
       const found = await accept(this.shot, key, {
-        ...this.#reading,
+        ...this.looking.reading,
         version,
         layer_id,
         item,
@@ -349,7 +287,7 @@ export class BenchState {
 
   /** Take back what was done last, saved already or still on its way; what is only being tried goes first. */
   async undo() {
-    if (!isEmpty(this.draft)) return this.forget();
+    if (!this.trial.isEmpty) return this.forget();
     await this.#adding;
     const key = writeKey();
     const step = this.steps.back(key);
@@ -390,13 +328,13 @@ export class BenchState {
       this.#hand.wrote(next.changes, next.seen, this.bench!, this.waiting.slice(1));
       return;
     }
-    const body = { ...edits(next.changes, next.seen), ...this.#reading } as Schemas["ChangesIn"];
+    const body = { ...edits(next.changes, next.seen), ...this.looking.reading } as Schemas["ChangesIn"];
     const found = await save(this.shot, next.key, body);
     this.#hand.wrote(next.changes, next.seen, found, this.waiting.slice(1));
     // A trial that was asked before this write answers with what stood before it: drop it.
     this.#turn++;
     this.#show(found);
-    if (!isEmpty(this.draft)) void this.#ask();
+    if (!this.trial.isEmpty) void this.#latest.ask();
   }
 
   /** Nothing is lost: what was refused stays as the draft, under what is tried since, with the reason. */
@@ -409,9 +347,7 @@ export class BenchState {
       void this.load();
       return;
     }
-    const back = $state.snapshot(next.changes) as Changes;
-    lay($state.snapshot(this.draft) as Changes, back);
-    this.draft = back;
+    this.trial.putBack(next.changes);
     this.steps.drop(next.key);
     if (error.status === 409) this.conflict = error.message;
     else this.problems = error.problems;
@@ -421,8 +357,7 @@ export class BenchState {
   /** After a conflict: look at theirs (mine is dropped) or save mine over it. */
   async resolve(mine: boolean) {
     this.conflict = null;
-    const changes = $state.snapshot(this.draft) as Changes;
-    this.draft = noChanges();
+    const changes = this.trial.take();
     await this.load();
     if (mine) await this.apply("Save mine", changes);
     else await this.#queue.flush();
