@@ -146,3 +146,13 @@ def edit(version: int, **changes: Any) -> dict[str, Any]:
 
 def a_key() -> str:
     return f"key-{next(_keys)}"
+
+
+@pytest.fixture
+def wheel_shot(production) -> Shot:
+    return Shot.objects.get(code="TM020")
+
+
+@pytest.fixture
+def orla(wheel_shot: Shot) -> Layer:
+    return Layer.objects.get(shot=wheel_shot, name="Orla")

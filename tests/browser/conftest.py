@@ -321,3 +321,8 @@ def _axe(page: Page, within: str, only: dict[str, object]) -> list[str]:
         for one in found["violations"]
         for node in one["nodes"]
     ]
+
+
+@pytest.fixture
+def wheel_shot(shot: Shot) -> Shot:
+    return Shot.objects.get(code="TM020")

@@ -12,8 +12,9 @@ from hypothesis import strategies as st
 
 from jungoptic.core.light.placed import Backing, PlacedLamp
 from jungoptic.core.match import Delivery, Layer, SetUp
+from jungoptic.core.match.camera import vignetting_stops
 from jungoptic.core.match.compare import judge_match, judge_member
-from jungoptic.core.match.measure import Match, vignetting_stops
+from jungoptic.core.match.measure import Match
 from jungoptic.core.match.records import REFERENCES
 from jungoptic.core.match.saying import Fix
 from jungoptic.core.match.stack import Member, ShotPlan, Stack

@@ -15,10 +15,12 @@ from jungoptic.core.match.records import Part
 from jungoptic.core.match.stack import Member, ShotPlan
 from jungoptic.core.motion.move import Move
 from jungoptic.core.plan.scales import choose_scale
-from jungoptic.core.plan.solve import Shared, solve
+from jungoptic.core.plan.search import Shared
+from jungoptic.core.plan.solve import solve
 from jungoptic.core.stage.drawings import outlines
 from jungoptic.core.stage.moment import Moment
-from jungoptic.core.stage.render import blurred, encoded, jpeg, linear_rgb, render
+from jungoptic.core.stage.picture import blurred, encoded, jpeg, linear_rgb
+from jungoptic.core.stage.render import render
 from jungoptic.core.stage.sheet import colour_of_k, light_map, sheet_seen
 from tests.core.test_stack import stack_of
 

@@ -13,9 +13,10 @@ from hypothesis import strategies as st
 from jungoptic.core.errors import InputError
 from jungoptic.core.light import mains
 from jungoptic.core.match import Delivery, Layer, SetUp
+from jungoptic.core.match.camera import codes_in_a_stop, distortion_px
 from jungoptic.core.match.compare import PlacingErrors, amounts_with, judge_match
 from jungoptic.core.match.cut import across_cut
-from jungoptic.core.match.measure import Match, codes_in_a_stop, distortion_px
+from jungoptic.core.match.measure import Match
 from jungoptic.core.match.stack import ShotPlan
 from jungoptic.core.match.tolerances import ITEMS, Tolerance
 from jungoptic.core.motion.move import Move, fastest_px_per_frame

@@ -4,7 +4,9 @@ import { here, quiet } from "./server";
 const RETRY_MS = 4000;
 const body = (note = "") => ({ note, actual: {} }) as never;
 
-/** The outbox of a page that `person` has just opened; the page before it is closed and hears nothing more. */
+/**
+ * The outbox of a page that `person` has just opened; the page before it is closed and hears nothing more.
+ */
 const listen = window.addEventListener.bind(window);
 let closed = new AbortController();
 async function opened(person = "camera") {

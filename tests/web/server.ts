@@ -206,7 +206,8 @@ beforeEach(async () => {
   here.server = new Server();
   localStorage.clear();
   if (!("databases" in indexedDB)) indexedDB = new IDBFactory(); // one test forbids it
-  await new Promise((gone) => (indexedDB.deleteDatabase("jungoptic").onsuccess = gone)); // the device is empty
+  // the device is empty
+  await new Promise((gone) => (indexedDB.deleteDatabase("jungoptic").onsuccess = gone));
   vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout", "setInterval", "clearInterval"] });
 });
 afterEach(() => void vi.useRealTimers());

@@ -1,4 +1,5 @@
-// The pages, each fetched when it is needed; once the first one stands, the others too, so that a hall without
+// The pages, each fetched when it is needed; once the first one stands, the others too, so that a hall
+// without
 // connection keeps nobody from the Log.
 import type { Component } from "svelte";
 import { wrap } from "svelte-spa-router/wrap";

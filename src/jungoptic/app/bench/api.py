@@ -23,13 +23,11 @@ from jungoptic.app.bench.schemas import (
     ChangesIn,
     FieldsOut,
     PictureIn,
-    ScalesOut,
-    SolveIn,
-    SolveOut,
     Trial,
     VersionOut,
 )
 from jungoptic.app.bench.solving import scales, solved
+from jungoptic.app.bench.solving_schemas import ScalesOut, SolveIn, SolveOut
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access
 from jungoptic.app.productions.access import Versions
@@ -46,7 +44,8 @@ from jungoptic.core.match.records import Layer as LayerRecord
 from jungoptic.core.match.records import SetUp as SetUpRecord
 from jungoptic.core.match.stack import ShotPlan
 from jungoptic.core.motion.move import Move
-from jungoptic.core.stage.render import jpeg, render
+from jungoptic.core.stage.picture import jpeg
+from jungoptic.core.stage.render import render
 from jungoptic.core.vocabulary import School, Units
 
 router = Router()

@@ -13,7 +13,6 @@ from jungoptic.app.base.schemas import Basis, Changes, Role, Seen
 from jungoptic.app.shots.plan import Draft
 from jungoptic.core.handbook.cards import CardField
 from jungoptic.core.match.cut import CutJudgement
-from jungoptic.core.match.differences import Difference
 from jungoptic.core.match.saying import Value
 from jungoptic.core.plan.dials import Dial
 from jungoptic.core.stage.drawings import Outline, Solid
@@ -343,28 +342,6 @@ class AcceptIn(Reading, Seen):
     withdraw: bool = False
 
 
-class ScaleRowOut(Schema):
-    scale: float
-    size: str
-    distance: str
-    lens_height: str
-    stop_wanted: str
-    rate_wanted_fps: float
-    finest: str
-    verdict: Verdict
-    shows: int
-    tight: int
-    worst: str
-    light: str
-    fits: bool
-    against: list[str]
-
-
-class ScalesOut(Schema):
-    layer_id: int
-    rows: list[ScaleRowOut]
-
-
 class FieldsOut(Schema):
     """What can be said of a layer, a lamp, a backing, a set-up's light and a shot: label, unit, limits,
     choices.
@@ -376,26 +353,3 @@ class FieldsOut(Schema):
     set_up: list[CardField]
     shot: list[CardField]
     move: list[CardField]
-
-
-class SolveIn(ChangeSet):
-    locked: list[str] = []
-    school: School = "measured"
-    units: Units = "metric"
-
-
-class AnswerOut(Schema):
-    set_up: Changes
-    layer: Changes
-    verdict: Verdict
-    shows: int
-    tight: int
-    holds: int
-    changes: list[Difference]
-    sentences: list[str]
-
-
-class SolveOut(Schema):
-    layer_id: int
-    set_up_id: int
-    answers: list[AnswerOut]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from jungoptic.app.base.answers import Json, jsonable
 from jungoptic.app.base.aside import aside
-from jungoptic.app.bench.schemas import SolveIn
+from jungoptic.app.bench.solving_schemas import SolveIn
 from jungoptic.app.shots.edit import SET_UP_FIELDS
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at

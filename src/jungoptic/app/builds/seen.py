@@ -11,7 +11,7 @@ from jungoptic.app.costs.costing import figures_of
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.breakdown.costs import building_hours
 from jungoptic.core.handbook.cards import record_fields
-from jungoptic.core.match.measure import focal_px
+from jungoptic.core.match.camera import focal_px
 from jungoptic.core.plan.seen import Piece, View, only_establishing, seen_parts, used_twice
 from jungoptic.core.plan.sheets import Sheet, lay_out, panels
 from jungoptic.core.vocabulary import Units

@@ -15,9 +15,10 @@ from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable
 from jungoptic.app.vocabulary.own import book
-from jungoptic.core.breakdown.costs import WAYS, Hours, Job, Option, Owned, options, storage_gb
 from jungoptic.core.breakdown.costs import Figures as FigureRecord
+from jungoptic.core.breakdown.costs import Hours, Job, Option, Owned, storage_gb
 from jungoptic.core.breakdown.costs import paint_out_hours as core_paint_out_hours
+from jungoptic.core.breakdown.ways import WAYS, options
 from jungoptic.core.errors import InputError
 from jungoptic.core.match.board import BoardLine
 from jungoptic.core.plan.framing import share_inside

@@ -7,7 +7,8 @@ from html import escape
 
 from jungoptic.app.takes.table import BenchTable, Judged
 from jungoptic.core.stage.drawings import Points, horizon_px, outlines, standing
-from jungoptic.core.stage.render import jpeg, render
+from jungoptic.core.stage.picture import jpeg
+from jungoptic.core.stage.render import render
 from jungoptic.core.vocabulary import KINDS, Hatch
 
 PRINTED_PX = 1280

@@ -12,8 +12,9 @@ from django.db.models import Max
 
 from jungoptic.app.base.edits import Writing
 from jungoptic.app.kit.models import Lamp, Lens
+from jungoptic.app.shots.camera import SETTING_FIELDS
 from jungoptic.app.shots.edit import LAYER_FIELDS, order_by_distance, refuse_strange_layer
-from jungoptic.app.shots.models import SETTING_FIELDS, Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
+from jungoptic.app.shots.models import Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
 from jungoptic.core.errors import FieldProblem, InputError
 from jungoptic.core.light import placed
 from jungoptic.core.match import records as core

@@ -12,7 +12,8 @@ from jungoptic.app.base.edits import Edit, Writing, as_before, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.kit.models import RecordingMode
 from jungoptic.app.shots import records
-from jungoptic.app.shots.models import SETTING_FIELDS, Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
+from jungoptic.app.shots.camera import SETTING_FIELDS
+from jungoptic.app.shots.models import Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
 from jungoptic.app.shots.plan import NOT_OF_THE_RECORD, Draft, PlanTable, planned_shot
 from jungoptic.core.errors import FieldProblem, InputError
 from jungoptic.core.kit.records import Kit, check_against_kit

@@ -11,12 +11,13 @@ from django.db.models import Prefetch, Q, QuerySet
 
 from jungoptic.app.kit.reading import kit_of
 from jungoptic.app.shots import records
-from jungoptic.app.shots.models import CameraSettings, Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
+from jungoptic.app.shots.camera import CameraSettings
+from jungoptic.app.shots.models import Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
 from jungoptic.core.kit.records import Kit
 from jungoptic.core.light import placed
 from jungoptic.core.match import records as core
 from jungoptic.core.match.board import BoardLine
-from jungoptic.core.plan.solve import Shared
+from jungoptic.core.plan.search import Shared
 
 NOT_OF_THE_RECORD = frozenset(
     {"removed", "set_up_id", "note", "key_colour"}

@@ -11,7 +11,7 @@ from jungoptic.app.stock.models import StockItem
 from jungoptic.app.stock.schemas import FitOut, ReuseOut
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.breakdown.reuse import Footage, suggestions, words_of
-from jungoptic.core.match.measure import focal_px
+from jungoptic.core.match.camera import focal_px
 from jungoptic.core.match.records import Delivery, SetUp
 
 _USABLE = ("stock", "painted", "black_element", "live_element", "live", "clean_plate", "light_pass")

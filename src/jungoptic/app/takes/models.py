@@ -6,7 +6,8 @@ from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
-from jungoptic.app.shots.models import CameraSettings, Layer
+from jungoptic.app.shots.camera import CameraSettings
+from jungoptic.app.shots.models import Layer
 from jungoptic.core.match import records
 
 

@@ -14,7 +14,8 @@ from django.db.models import Count, Prefetch, QuerySet
 
 from jungoptic.app.productions.access import Versions
 from jungoptic.app.productions.models import Production
-from jungoptic.app.shots.models import Acceptance, CameraSettings, Layer, Shot
+from jungoptic.app.shots.camera import CameraSettings
+from jungoptic.app.shots.models import Acceptance, Layer, Shot
 from jungoptic.app.shots.plan import Draft, PlanTable, planned, standing_layers, with_its_set_ups
 from jungoptic.app.takes.models import Take
 from jungoptic.core.match import records as core

@@ -17,7 +17,7 @@ from .. import quantities as q
 from ..errors import FieldProblem, InputError, refuse
 from ..match.records import Layer
 from ..vocabulary import NEEDS, SEES, Combine, KeyColour, Kind
-from .costs import WAYS
+from .ways import WAYS
 
 Words = Annotated[str, Field(min_length=1, max_length=400)]
 Key = Annotated[

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from ..light import colour
 from ..vocabulary import Verdict
 from ..wording import Words, number
+from .camera import camera_height_m
 from .lighting import from_behind_deg
-from .measure import camera_height_m
 from .records import SetUp
 from .tolerances import Tolerance, ladder, verdict
 

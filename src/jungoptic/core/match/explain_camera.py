@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING
 
 from ..light import mains
 from ..wording import number
-from .measure import Match, codes_in_a_stop, distortion_px, enlargement, vignetting_stops
+from .camera import codes_in_a_stop, distortion_px, enlargement, vignetting_stops
+from .measure import Match
 from .saying import Explainer, Explanation, Fix, Value, Values
 from .saying import limit_words as _limit
 

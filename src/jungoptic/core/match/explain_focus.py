@@ -11,7 +11,8 @@ from ..kit.records import Kit
 from ..kit.steps import STOPS, exact_stop, nearest_stop, stop_name
 from ..optics import focus, frame
 from ..wording import Words, number
-from .measure import Match, enlargement
+from .camera import enlargement
+from .measure import Match
 from .saying import Context, Explainer, Explanation, Fix, Value, Values, limit_words
 from .tolerances import Tolerance
 

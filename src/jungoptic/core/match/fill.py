@@ -6,7 +6,8 @@ from typing import Any
 
 from ..light import exposure
 from ..optics import frame
-from .measure import Match, camera_height_m
+from .camera import camera_height_m
+from .measure import Match
 
 
 def known_values(match: Match, mains_hz: float) -> dict[str, Any]:

@@ -15,16 +15,8 @@ import numpy as np
 from ..kit.records import Kit
 from ..wording import Words, number
 from . import lighting
-from .backing import (
-    DARK_LX,
-    LEAST_LAMP_DISTANCE_M,
-    UNLIT_STOPS,
-    backing_colour,
-    backing_edge,
-    backing_shadow,
-    evenness,
-    spill,
-)
+from .backing import DARK_LX, UNLIT_STOPS, backing_colour, backing_edge, backing_shadow
+from .backing_light import LEAST_LAMP_DISTANCE_M, evenness, spill
 from .measure import Match
 from .saying import Explanation, Fix, Value, Values
 from .stack import Finding, Look, Stack

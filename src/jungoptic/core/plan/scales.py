@@ -8,7 +8,8 @@ from dataclasses import dataclass
 
 from ..kit.records import Kit
 from ..kit.steps import stop_name
-from ..match.measure import Match, camera_height_m
+from ..match.camera import camera_height_m
+from ..match.measure import Match
 from ..match.records import Delivery, Layer, SetUp
 from ..match.tolerances import Tolerance
 from ..scale import similarity

@@ -9,7 +9,8 @@ from itertools import accumulate
 import numpy as np
 import numpy.typing as npt
 
-from ..match.measure import Match, focal_px
+from ..match.camera import focal_px
+from ..match.measure import Match
 from ..match.records import Delivery, Layer, Part, SetUp
 from ..optics import frame
 from .moment import START, Moment, hero_view, layer_view, travelled_m

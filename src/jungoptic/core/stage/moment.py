@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..match.measure import Match, camera_height_m
+from ..match.camera import camera_height_m
+from ..match.measure import Match
 from ..match.records import Layer
 from ..motion.move import Move
 from .project import Array, project_all

@@ -24,47 +24,14 @@ from ..match.stack import Member, Stack
 from ..vocabulary import PICTURES
 from .drawings import horizon_px, parts_of
 from .moment import START, Moment, View, layer_view, travelled_m
+from .picture import Image, encoded, linear_rgb, softened
 from .sheet import light_map, sheet_seen
 
-Image = npt.NDArray[np.float32]
-_STEPS = 4096
 _SUBPIXEL = 4
 _BOX_CORNERS = 14
 _DEFAULT_FILL_STOPS = 1.6
-_SMALL_DISC_PX = 9.0
-_LEAST_BLUR_PX = 0.8
-_LEAST_SMEAR_PX = 2
 _GRAIN_TILE = 256
 _GRAIN_AT_400 = 0.006
-
-
-def _linear(value: npt.NDArray[np.float64]) -> npt.NDArray[np.float64]:
-    return np.where(value <= 0.04045, value / 12.92, ((value + 0.055) / 1.055) ** 2.4)
-
-
-def linear_rgb(hex_colour: str) -> Image:
-    """Linear light of ``#rrggbb``, 0 … 1. Source: sRGB, IEC 61966-2-1."""
-    parts = np.array([int(hex_colour[i : i + 2], 16) / 255.0 for i in (1, 3, 5)])
-    return _linear(parts).astype(np.float32)
-
-
-_CODES = np.clip(
-    np.where(
-        np.linspace(0, 1, _STEPS) <= 0.0031308,
-        np.linspace(0, 1, _STEPS) * 12.92,
-        1.055 * np.linspace(0, 1, _STEPS) ** (1 / 2.4) - 0.055,
-    )
-    * 255.0
-    + 0.5,
-    0,
-    255,
-).astype(np.uint8)
-
-
-def encoded(picture: Image) -> npt.NDArray[np.uint8]:
-    """Linear light as 8-bit sRGB codes, clipped as a display clips."""
-    index = (np.clip(picture, 0.0, 1.0) * (_STEPS - 1)).astype(np.uint16)
-    return _CODES[index]
 
 
 @dataclass(frozen=True, slots=True)
@@ -170,44 +137,6 @@ def _fill(canvas: Image, face: _Face, k: float) -> tuple[int, int, int, int] | N
     return left, top, right, bottom
 
 
-def _disc(diameter: float) -> Image:
-    radius = diameter / 2.0
-    reach = math.ceil(radius)
-    y, x = np.mgrid[-reach : reach + 1, -reach : reach + 1]
-    kernel = np.clip(radius + 0.5 - np.hypot(x, y), 0.0, 1.0).astype(np.float32)
-    return np.asarray(kernel / kernel.sum(), dtype=np.float32)
-
-
-def blurred(picture: Image, diameter_px: float) -> Image:
-    """A disc of blur; a large one is laid on a smaller copy, which nobody can tell at that softness."""
-    if diameter_px < _LEAST_BLUR_PX:
-        return picture
-    shrink = max(1, int(diameter_px / _SMALL_DISC_PX))
-    if shrink == 1:
-        return np.asarray(
-            cv2.filter2D(picture, -1, _disc(diameter_px), borderType=cv2.BORDER_CONSTANT), dtype=np.float32
-        )
-    height, width = picture.shape[:2]
-    small = cv2.resize(
-        picture, (max(1, width // shrink), max(1, height // shrink)), interpolation=cv2.INTER_AREA
-    )
-    small = cv2.filter2D(small, -1, _disc(diameter_px / shrink), borderType=cv2.BORDER_CONSTANT)
-    return np.asarray(cv2.resize(small, (width, height), interpolation=cv2.INTER_LINEAR), dtype=np.float32)
-
-
-def smeared(picture: Image, length_px: float) -> Image:
-    """Motion blur across the frame."""
-    taps = round(length_px)
-    return (
-        picture
-        if taps < _LEAST_SMEAR_PX
-        else np.asarray(
-            cv2.blur(picture, (min(taps, picture.shape[1]), 1), borderType=cv2.BORDER_CONSTANT),
-            dtype=np.float32,
-        )
-    )
-
-
 def _gain(match: Match) -> Image:
     """Exposure and cast as they come out against the hero's."""
     if match.setup is None:
@@ -250,14 +179,7 @@ def _layer_picture(
     )
     cut = canvas[:, top:bottom, left:right]
     cut[:3] *= _gain(match)[:, None, None]
-    return _softened(cut, blur, smear), (left, top, right, bottom)
-
-
-def _softened(planes: Image, blur_px: float, smear_px: float = 0.0) -> Image:
-    """Blur and smear of every plane."""
-    if blur_px < _LEAST_BLUR_PX and round(smear_px) < _LEAST_SMEAR_PX:
-        return planes
-    return np.stack([smeared(blurred(np.ascontiguousarray(plane), blur_px), smear_px) for plane in planes])
+    return softened(cut, blur, smear), (left, top, right, bottom)
 
 
 def _blur_px(match: Match, behind_m: float) -> float:
@@ -353,22 +275,13 @@ def render(
             _lay(picture, member, stack, shape, size, k, moment, veil)
     _grain(picture, stack.hero.iso, k)
     if after_finish and delivery.soften_px:
-        picture = _softened(picture, delivery.soften_px * k)
+        picture = softened(picture, delivery.soften_px * k)
     if after_finish and delivery.black_and_white:
         picture = np.repeat(
             np.tensordot(np.array([0.2126, 0.7152, 0.0722], np.float32), picture, 1)[None], 3, axis=0
         )
     codes: npt.NDArray[np.uint8] = cv2.merge(list(encoded(picture))).astype(np.uint8, copy=False)
     return codes
-
-
-def jpeg(pixels: npt.NDArray[np.uint8], quality: int = 88) -> bytes:
-    """The picture (h × w × 3, red first) as a JPEG."""
-    done, data = cv2.imencode(
-        ".jpg", np.ascontiguousarray(pixels[..., ::-1]), [cv2.IMWRITE_JPEG_QUALITY, quality]
-    )
-    assert done
-    return data.tobytes()
 
 
 def _match(member: Member, stack: Stack) -> Match:

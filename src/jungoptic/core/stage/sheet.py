@@ -13,7 +13,8 @@ import numpy as np
 from ..light.placed import Backing
 from ..match import lighting
 from ..match.backing import behind_sweep, shadow_on_plane
-from ..match.measure import Match, camera_height_m
+from ..match.camera import camera_height_m
+from ..match.measure import Match
 from ..match.records import SetUp
 from .project import Array, project
 

@@ -59,7 +59,9 @@ export class WayBack {
   /** After somebody else's save: theirs is shown, and this saves mine over it. */
   again = $state.raw<(() => Promise<unknown>) | null>(null);
 
-  /** `production` is asked when it is needed; `reread` after something was taken back, or theirs came first. */
+  /**
+   * `production` is asked when it is needed; `reread` after something was taken back, or theirs came first.
+   */
   constructor(
     readonly asking: Asking,
     readonly production: () => number | null,

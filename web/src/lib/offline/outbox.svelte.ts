@@ -1,4 +1,5 @@
-// Takes that wait to be sent. They are kept on the phone until the server has said yes; each has a key, so none
+// Takes that wait to be sent. They are kept on the phone until the server has said yes; each has a key, so
+// none
 // is logged twice, and a person, so none is sent in another's name.
 import { answered, client, Offline, Refused, SignedOut, writeKey, type Schemas } from "../api/client";
 import { Box } from "./box.svelte";

@@ -1,4 +1,5 @@
-// Small things that a device remembers of how somebody likes to work. Where it remembers nothing, nothing is lost.
+// Small things that a device remembers of how somebody likes to work. Where it remembers nothing, nothing is
+// lost.
 
 export function preferred(name: string): string | null {
   try {

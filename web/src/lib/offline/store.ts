@@ -50,7 +50,9 @@ export async function persist(): Promise<boolean> {
   }
 }
 
-/** Keep a write until the server has said yes. False where it could not be kept: it lives in the page only. */
+/**
+ * Keep a write until the server has said yes. False where it could not be kept: it lives in the page only.
+ */
 export async function keep(row: Row, durability: "strict" | "relaxed" = "strict"): Promise<boolean> {
   const put = async () => {
     const db = await database();

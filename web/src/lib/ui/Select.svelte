@@ -1,4 +1,6 @@
-<!-- One of several: opened by click, Enter, Space or an arrow; typed letters find; Escape leaves it as it was. -->
+<!--
+  One of several: opened by click, Enter, Space or an arrow; typed letters find; Escape leaves it as it was.
+-->
 <script lang="ts">
   import { Select } from "bits-ui";
 

@@ -28,7 +28,10 @@
   };
   const TABS = {
     solid: "px-2.5 data-[state=active]:bg-ink data-[state=active]:text-ground",
-    line: "border-b-2 border-transparent py-1 hover:text-ink data-[state=active]:border-ink data-[state=active]:text-ink",
+    line: [
+      "border-b-2 border-transparent py-1 hover:text-ink",
+      "data-[state=active]:border-ink data-[state=active]:text-ink",
+    ],
     wide: [
       "flex min-h-11 flex-1 items-center justify-center gap-2 px-2",
       "data-[state=active]:bg-ink data-[state=active]:text-ground",

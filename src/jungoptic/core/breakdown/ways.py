@@ -1,0 +1,242 @@
+"""The ways of making a shot, and what each costs: hours by craft, kit wanted, days, what will show."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+
+from .costs import (
+    Figures,
+    Hours,
+    Job,
+    Option,
+    Owned,
+    Saving,
+    Wanted,
+    _animate,
+    _g,
+    _n,
+    _paint,
+    _search,
+    build,
+    composite,
+    matte,
+    set_hours,
+    total,
+)
+
+
+def _lines(job: Job) -> list[Hours]:
+    return [Hours("matte", job.paint_out_h, "paint-outs drawn on the board")] if job.paint_out_h else []
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """One school of making the same picture."""
+
+    key: str
+    name: str
+    school: str
+    layers: tuple[str, ...]
+    crafts: Callable[[Job, Figures], Iterable[Hours]]
+    wanted: Callable[[Job, Owned], tuple[Wanted, ...]] = lambda job, owned: ()
+    cautions: tuple[str, ...] = ()
+    shows: Callable[[Job], tuple[str, ...]] = lambda job: ()
+
+
+def _moves(text: str) -> Callable[[Job], tuple[str, ...]]:
+    return lambda job: (text,) if job.moving_camera else ()
+
+
+def _key(job: Job, figures: Figures) -> Iterable[Hours]:
+    clean = Hours(
+        "matte",
+        figures.key_h + job.defects * figures.defect_h,
+        f"{_g(figures.key_h)} h + {_n(job.defects, 'defect')} · {_g(figures.defect_h)} h",
+    )
+    return [set_hours(job.set_ups, figures), clean, composite(job, figures)]
+
+
+def _difference_shows(job: Job) -> tuple[str, ...]:
+    return (("The camera moves: a difference matte wants it locked off.",) if job.moving_camera else ()) + (
+        "Where thing and place have one tone there is no difference: holes.",
+    )
+
+
+def _split_shows(job: Job) -> tuple[str, ...]:
+    return (
+        ("The camera moves: a line wants it locked off, or a move repeated exactly.",)
+        if job.moving_camera
+        else ()
+    ) + (
+        (
+            (
+                f"{_n(job.crossings, 'thing')} that cross{'es' if job.crossings == 1 else ''} the line: each"
+                " wants a hand-over."
+            ),
+        )
+        if job.crossings
+        else ()
+    )
+
+
+WAYS: dict[str, Way] = {
+    way.key: way
+    for way in (
+        Way(
+            "key",
+            "Keyed",
+            "Light the sheet well once, and every frame cuts itself.",
+            ("the plate", "the subject before the sheet"),
+            _key,
+            lambda job, owned: (
+                Wanted("a coloured sheet", owned.backings > 0),
+                Wanted("two lamps for the sheet", owned.lamps >= 4),
+            ),
+            ("hot_lamps",),
+            lambda job: ("Green on the rims where the sheet is near.",) if job.defects else (),
+        ),
+        Way(
+            "hand_cut",
+            "Cut by hand",
+            "Film where the light is right; cut later, where nobody waits.",
+            ("the plate", "the subject where the light is right"),
+            lambda job, figures: [
+                set_hours(max(job.set_ups - 1, 1), figures),
+                matte(job, figures),
+                composite(job, figures),
+            ],
+            shows=lambda job: ("Hair and blur are cut hard unless they are painted.",),
+        ),
+        Way(
+            "difference",
+            "Difference",
+            "Clean plate and action: what differs is the matte.",
+            ("a clean plate", "the action in the same frame"),
+            lambda job, figures: [
+                set_hours(max(job.set_ups - 1, 1), figures),
+                Hours("matte", figures.difference_h, f"{_g(figures.difference_h)} h"),
+                composite(job, figures),
+            ],
+            shows=_difference_shows,
+        ),
+        Way(
+            "split",
+            "Split",
+            "A line where nothing crosses costs an hour.",
+            ("one half", "the other half", "a clean plate"),
+            lambda job, figures: [
+                set_hours(max(job.set_ups - 1, 1), figures),
+                Hours(
+                    "matte",
+                    figures.split_h + job.crossings * figures.crossing_h,
+                    f"{_g(figures.split_h)} h + {_n(job.crossings, 'crossing')} · {_g(figures.crossing_h)} h",
+                ),
+                composite(job, figures, min(job.layers, 3)),
+            ],
+            shows=_split_shows,
+        ),
+        Way(
+            "in_camera",
+            "In camera",
+            "One light, one lens, one take: nothing can fail to marry afterwards, and nothing can be mended.",
+            ("one take of everything",),
+            lambda job, figures: [set_hours(job.set_ups + 1, figures), build(job, figures)],
+            lambda job, owned: (Wanted("a small stop and much light", owned.lamps >= 4),),
+            ("overhead_load", "hot_lamps"),
+            lambda job: ("What is wrong on the day stays wrong.",),
+        ),
+        Way(
+            "model",
+            "Model",
+            "Build only what is seen; real light on real things.",
+            ("the plate", "the model in the plate's light"),
+            lambda job, figures: [
+                build(job, figures),
+                _animate(job, figures),
+                set_hours(job.set_ups, figures),
+                matte(job, figures, min(job.shapes, 2)),
+                composite(job, figures),
+            ],
+            lambda job, owned: (
+                Wanted(
+                    f"{_g(math.sqrt(job.scale) * owned.delivery_fps)} frames/s if it falls or flows",
+                    owned.highest_fps >= math.sqrt(job.scale) * owned.delivery_fps - 1e-6,
+                ),
+            ),
+            ("workshop",),
+            lambda job: ("Paint grain and dust larger than a delivered pixel.",),
+        ),
+        Way(
+            "painted",
+            "Painted",
+            "A picture where nothing moves: the cheapest depth is none.",
+            ("the plate", "a painted picture"),
+            lambda job, figures: [
+                _paint(max(job.paintings, 1), figures),
+                set_hours(max(job.set_ups - 1, 1), figures),
+                composite(job, figures),
+            ],
+            cautions=(),
+            shows=_moves("The camera moves: a flat picture shows no parallax."),
+        ),
+        Way(
+            "stock",
+            "Stock",
+            "Somebody filmed it already: fit the rest to it.",
+            ("the plate", "an element from stock"),
+            lambda job, figures: [
+                _search(max(job.elements, 1), figures),
+                set_hours(max(job.set_ups - 1, 1), figures),
+                composite(job, figures),
+            ],
+            lambda job, owned: (Wanted("a fitting element in stock", owned.stock_elements > 0),),
+            shows=lambda job: ("Its lens, height and light are what they are.",),
+        ),
+    )
+}
+
+
+def price(key: str, job: Job, figures: Figures, owned: Owned) -> Option:
+    """One way priced, with what three decisions change: framing first, tracking, a better backing."""
+    way = WAYS[key]
+
+    def crafts(of: Job) -> tuple[Hours, ...]:
+        return tuple(
+            one for one in (*way.crafts(of, figures), *_lines(of)) if one.hours or one.craft == "set"
+        )
+
+    def less(before: dict[str, object], after: dict[str, object]) -> float:
+        return total(crafts(job.model_copy(update=before))) - total(crafts(job.model_copy(update=after)))
+
+    decisions = (
+        Saving("framing first", less({"framing_first": False}, {"framing_first": True}), job.framing_first),
+        Saving("tracking", less({"tracked": False}, {"tracked": True}), job.tracked),
+        Saving("a better backing", less({}, {"defects": 0}), job.defects == 0),
+    )
+    savings = tuple(one for one in decisions if one.hours > 1e-9)
+    own = crafts(job)
+    return Option(
+        key,
+        way.name,
+        way.school,
+        way.layers,
+        own,
+        way.wanted(job, owned),
+        way.cautions,
+        way.shows(job),
+        savings,
+        total(own) / figures.day_h,
+    )
+
+
+def options(job: Job, figures: Figures, owned: Owned, fitting: Iterable[str] = ()) -> tuple[Option, ...]:
+    """Every way priced; those that the recipe names first, each group cheapest first."""
+    named = set(fitting)
+    return tuple(
+        sorted(
+            (price(key, job, figures, owned) for key in WAYS),
+            key=lambda one: (one.key not in named, one.hours),
+        )
+    )

@@ -1,0 +1,204 @@
+"""Lines that are crossed, air that is missing, pans that judder: what one look at the picture tells."""
+
+from __future__ import annotations
+
+import math
+
+from ..kit.records import Kit
+from ..light import air
+from ..motion.blur import CLEAN_PAN_S
+from ..wording import Words, number
+from .drawn import over_matte, split_at
+from .measure import Match
+from .saying import Explanation, Fix, Value, Values
+from .stack import Finding, Stack
+
+
+def split_line(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+    """Each half stays on its side of the line."""
+    layer, line, feather = stack.members[at].layer, stack.plan.split_px, stack.plan.split_feather_px
+    if not layer.split_side:
+        return None
+    high, low = (stack.y_px(match.f_hero_px, layer.base_m + up, layer.near_m) for up in (layer.height_m, 0.0))
+    drawn = split_at(stack, layer.split_side, high, low)
+    if drawn is not None:
+        line, feather = drawn
+    if line is None:
+        return None
+    left, right = (stack.x_px(match.f_hero_px, x, layer.near_m) for x in layer.sweep_m)
+    slack = feather / 2.0
+    over = max(0.0, right - line - slack) if layer.split_side == "left" else max(0.0, line - slack - left)
+    to_m = (line - stack.delivery.width_px / 2.0) * layer.near_m / match.f_hero_px
+    sentence = (
+        f"{layer.name} reaches {right if layer.split_side == 'left' else left:.0f} px; the line stands at"
+        f" {line:.0f} px with {feather:.0f} px of feather, {words.length(abs(to_m))}"
+        f" {'right' if to_m > 0 else 'left'} of the middle of the set. "
+    )
+    sentence += (
+        "If something must cross, mark the place and the frame of the hand-over and throw to one spot several"
+        " times."
+        if over
+        else "It stays on its side."
+    )
+    name = "moves_to_m" if layer.split_side == "left" else "moves_from_m"
+    fixes = (Fix(f"Mark its limit at {words.length(to_m)}", "layer", {name: round(to_m, 3)}),) if over else ()
+
+    def values() -> Values:
+        return (
+            Value("left", "reaches", f"{left:.0f} px"),
+            Value("right", "reaches", f"{right:.0f} px"),
+            Value("line", "split", f"{line:.0f} px"),
+        )
+
+    return Finding(
+        "split_line",
+        over,
+        Explanation(f"{over:.0f} px over" if over else "on its side", sentence, values, fixes),
+    )
+
+
+def matte_line(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+    """A thing that rises above its matte line is cut off; where the camera may stand so that it does not.
+
+    The lines drawn on the board speak where there are some, else the layer's own level line.
+    """
+    layer = stack.members[at].layer
+    f_px = match.f_hero_px
+    drawn = over_matte(stack, stack.members[at], f_px)
+    if drawn is not None:
+        over, line, top_m, near_m = drawn
+    elif layer.matte_line_px is not None:
+        up = max(0.0, layer.travel_up_m)
+        line = layer.matte_line_px
+        top_m, near_m = min(
+            ((y + up, max(z, 0.01)) for _, y, z in layer.corners_m), key=lambda one: stack.y_px(f_px, *one)
+        )
+        over = line - stack.y_px(f_px, top_m, near_m)
+    else:
+        return None
+    over = max(0.0, over)
+    top_px = stack.y_px(f_px, top_m, near_m)
+    free_m = near_m * (stack.y_px(f_px, 0.0, 1e9) - line) / f_px
+    lens = stack.hero.lens_height_m - stack.hero.ground_height_m
+    least_height = top_m - free_m
+    rises = top_m > lens
+    # what goes away rises or sinks towards the horizon: past the line only from the line's other side
+    away = near_m * (top_m - lens) / free_m if (top_m - lens) * free_m > 0 else None
+    allowed = [f"the lens at {words.length(least_height)} or higher"]
+    if away is not None:
+        allowed.append(f"the thing {words.length(away)} away or {'further' if rises else 'nearer'}")
+    sentence = (
+        f"Its top stands at {top_px:.0f} px, the line at {line:.0f} px: "
+        + ("it is cut off above the line. " if over else "it stays below. ")
+        + f"It stays below with {', or '.join(allowed)}."
+    )
+    fixes: list[Fix] = []
+    if over:
+        if away is not None:
+            moved_m = round(away - near_m + layer.near_m + (0.01 if rises else -0.01), 2)
+            if moved_m > 0.0:
+                fixes.append(Fix(f"{words.length(away)} away", "layer", {"near_m": moved_m}))
+        if drawn is None:
+            fixes.append(Fix(f"Line at {top_px:.0f} px", "layer", {"matte_line_px": math.floor(top_px)}))
+
+    def values() -> Values:
+        return (
+            Value("top", "of the thing", words.length(top_m)),
+            Value("d", "distance", words.length(near_m)),
+            Value("line", "matte line", f"{line:.0f} px"),
+        )
+
+    return Finding(
+        "matte_line",
+        over,
+        Explanation(f"{over:.0f} px over it" if over else "below it", sentence, values, tuple(fixes)),
+    )
+
+
+def haze(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+    """What the air of the place would lay over the layer, where neither smoke nor a fog layer stands for
+    it.
+    """
+    member, seen = stack.members[at], stack.plan.visibility_m
+    layer = member.layer
+    if (
+        seen is None
+        or member.is_hero
+        or layer.kind in ("haze", "clean_plate")
+        or (layer.scale == 1.0 and layer.kind in ("live", "rig", "split"))
+    ):
+        return None
+    veil = 100.0 * air.veil(seen, layer.near_m)
+    has = any(
+        other.layer.kind == "haze" and other.layer.near_m <= layer.near_m * 1.05 for other in stack.members
+    )
+    sentence = (
+        f"With {words.length(seen)} of visibility the air lays {number(veil, 2)} % over what stands"
+        f" {words.length(layer.near_m)} away. "
+        + (
+            "A fog layer stands for it."
+            if has
+            else (
+                "Lay a flat fog layer of that opacity in front of it, or smoke the set to"
+                f" {words.length(seen / layer.scale)}."
+            )
+        )
+    )
+    plate = {
+        "name": "Haze",
+        "kind": "haze",
+        "combine": "screen",
+        "near_m": round(layer.near_m * 0.98, 3),
+        "width_m": layer.width_m,
+        "height_m": layer.height_m,
+        "fills_frame": True,
+    }
+    fixes = () if has or veil <= 5 else (Fix("Plan a fog layer", "new_layer", plate),)
+
+    def values() -> Values:
+        return (
+            Value("V", "visibility", words.length(seen)),
+            Value("d", "distance", words.length(layer.near_m)),
+        )
+
+    return Finding(
+        "haze",
+        0.0 if has else veil,
+        Explanation("planned" if has else f"{number(veil, 2)} % left out", sentence, values, fixes),
+    )
+
+
+def judder(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+    """A pan that is too quick for the rate; said of the hero."""
+    member, move = stack.members[at], stack.delivery.move
+    if not member.is_hero or move.kind not in ("pan", "tilt") or match.move_hero_px < 1e-6:
+        return None
+    rate = stack.delivery.frame_rate_fps
+    width = stack.delivery.width_px if move.kind == "pan" else stack.delivery.height_px
+    seconds = width / (match.move_hero_px * rate)
+    clean = CLEAN_PAN_S * 24.0 / rate
+    sentence = (
+        f"At its fastest the {move.kind} takes {number(seconds, 2)} s for one frame width; from"
+        f" {number(clean, 2)} s on it is clean. "
+    )
+    sentence += (
+        "Slower, shorter, or follow something that the eye holds on to." if clean > seconds else "It is."
+    )
+
+    def values() -> Values:
+        return (
+            Value("travel", "for each frame", f"{number(match.move_hero_px, 3)} px"),
+            Value("rate", "delivered", f"{rate:g} frames/s"),
+        )
+
+    frames = math.ceil((move.end_frame - move.start_frame) * clean / seconds)
+    fixes = (
+        (Fix(f"Move over {frames} frames", "shot", {"move_end_frame": move.start_frame + frames}),)
+        if clean > seconds and move.start_frame + frames <= stack.plan.length_frames
+        else ()
+    )
+    return Finding(
+        "judder",
+        clean / seconds,
+        Explanation(f"{number(seconds, 2)} s for a frame width", sentence, values, fixes),
+    )
