@@ -186,6 +186,16 @@ def lint() -> Kind:
     )
 
 
+def house() -> Kind:
+    """What holds for the whole tree, whatever was changed in it."""
+    spared = [word for name in WITHOUT["core"] for word in ("-p", f"no:{name}")]
+    return Kind(
+        "house",
+        (Step((sys.executable, "-m", "pytest", *spared, "tests/house"), loud=True),),
+        beside_others=True,
+    )
+
+
 def types() -> Kind:
     return Kind(
         "types", (Step(("mypy",)), _npm("check"), Step((str(ROOT / "run"), "generated"))), beside_others=True
@@ -220,6 +230,7 @@ def browser(change: Change | None) -> Kind | None:
 KINDS: dict[str, Callable[[Change | None], Kind | None]] = {
     "lint": lambda _: lint(),
     "types": lambda _: types(),
+    "house": lambda _: house(),
     "core": core,
     "web": web,
     "app": app,

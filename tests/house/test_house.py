@@ -10,7 +10,7 @@ import pytest
 
 from jungoptic.core import vocabulary
 
-ROOT = Path(__file__).resolve().parents[1]
+ROOT = Path(__file__).resolve().parents[2]
 CODE = [
     path
     for path in chain(ROOT.glob("src/**/*.py"), ROOT.glob("src/**/*.html"), ROOT.glob("web/src/**/*"))
