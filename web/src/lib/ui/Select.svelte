@@ -31,17 +31,18 @@
 
   // A value may be "", and none that Bits knows may.
   const kept = (key: string) => `=${key}`;
-  const shown = $derived(options.find(([key]) => key === value)?.[1] ?? placeholder);
+  const chosen = $derived(options.find(([key]) => key === value));
+  const shown = $derived(chosen?.[1] ?? placeholder);
 </script>
 
 <Select.Root
   type="single"
   {disabled}
-  bind:value={() => kept(value), (chosen) => chosen !== kept(value) && onchange(chosen.slice(1))}
+  bind:value={() => kept(value), (to) => to !== kept(value) && onchange(to.slice(1))}
   items={options.map(([key, text]) => ({ value: kept(key), label: text }))}
 >
   <Select.Trigger {id} aria-label={label} class={[look, "select"]} data-cell={cell}>
-    <span class="min-w-0 flex-1 truncate text-left">{shown || "\u00a0"}</span>
+    <span class={["min-w-0 flex-1 truncate text-left", !chosen && "text-muted"]}>{shown || "\u00a0"}</span>
     <svg width="9" height="6" viewBox="0 0 9 6" aria-hidden="true" class="shrink-0">
       <path d="M0.5 0.5 L4.5 5 L8.5 0.5" fill="none" stroke="currentColor" />
     </svg>
