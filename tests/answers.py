@@ -1,10 +1,8 @@
 """Answers that come late, or not before a test lets them.
 
 ``LATE_ANSWERS_S=0.8 ./run test browser`` holds every answer back that long after it is worked out, a reading
-up to that
-long: what is stored is then well ahead of what is on the screen, as it is over a bad line, and what does not
-wait shows itself.
-A single test holds back what it is about: ``with held("/changes"): …``.
+up to that long: what is stored is then well ahead of what is on the screen, as it is over a bad line, and
+what does not wait shows itself. A single test holds back what it is about: ``with held("/changes"): …``.
 """
 
 from __future__ import annotations

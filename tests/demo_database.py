@@ -2,10 +2,9 @@
 back table by table.
 
 The template's name carries a hash of everything that the demo is made of, so that it serves until one of
-those files changes.
-A template also keeps a copy of every table (schema ``kept``): a test that wrote through the live server is
-undone from it.
-Its files lie in a folder of the same name, and each clone works on a copy of that.
+those files changes. A template also keeps a copy of every table (schema ``kept``): a test that wrote through
+the live server is undone from it. Its files lie in a folder of the same name, and each clone works on a copy
+of that.
 """
 
 from __future__ import annotations

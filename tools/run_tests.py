@@ -5,9 +5,8 @@ Lint, types, the front end's build and its tests run side by side, each of the o
 processors.
 
 ``./run test [KIND …] [--changed [REV]]``. With ``--changed`` only what a change since REV (HEAD, if none is
-named) can have
-touched: tests of core by their imports, the application's and the browser's as soon as the change reaches the
-application.
+named) can have touched: tests of core by their imports, the application's and the browser's as soon as the
+change reaches the application.
 """
 
 from __future__ import annotations

@@ -229,8 +229,7 @@ def test_a_worker_killed_in_the_middle_is_followed_by_another_within_a_minute(st
     """kill -9 in the middle of a PDF: done by another, once.
 
     These workers are five times as quick to notice as the application's, whose three beats and ten seconds
-    make less than a minute:
-    with its own figures this test took 33 s, from asking to ready.
+    make less than a minute: with its own figures this test took 33 s, from asking to ready.
     """
     assert settings.JOB_STALLED_S == FASTER * worker_settings.JOB_STALLED_S and settings.JOB_SWEEP.endswith(
         "/10"

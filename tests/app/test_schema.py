@@ -2,9 +2,8 @@
 that the schema does not allow.
 
 The values are schemathesis' own, dealt at random. What they name is of the demo, so that more than "there is
-no such thing" is
-answered. ``EVERY_EDGE=1 ./run test tests/app/test_schema.py`` goes through each edge of each schema one by
-one as well: some minutes.
+no such thing" is answered. ``EVERY_EDGE=1 ./run test tests/app/test_schema.py`` goes through each edge of
+each schema one by one as well: some minutes.
 """
 
 from __future__ import annotations

@@ -1,11 +1,9 @@
 """The real interface in headless Chromium against a live server with the demo production.
 
 A page is opened with ``open_page``; it is signed in by a cookie, and every fault on its console fails the
-test. No test waits for
-a time to pass: ``saved`` waits for what is stored, ``settled`` for a page that has all it asked for,
-``still`` and ``rest`` are the
-page's clock, and ``answers.held`` keeps an answer back until the test has seen what stands on the screen
-without it.
+test. No test waits for a time to pass: ``saved`` waits for what is stored, ``settled`` for a page that has
+all it asked for, ``still`` and ``rest`` are the page's clock, and ``answers.held`` keeps an answer back
+until the test has seen what stands on the screen without it.
 """
 
 from __future__ import annotations
@@ -122,8 +120,7 @@ def events(server: Live, django_db_blocker) -> Iterator[None]:
 @pytest.fixture
 def deaf(events: None) -> Iterator[None]:
     """Nothing is told to the pages that are opened now: what somebody else writes reaches them when they
-    next
-    ask.
+    next ask.
     """
     with override_settings(EVENTS_URL=""):
         yield
@@ -137,12 +134,10 @@ def windows(browser: Browser, server: Live) -> Windows:
 @pytest.fixture
 def open_page(windows: Windows, shot: Shot) -> Iterator[OpenPage]:
     """Open the application at an address, as somebody or (without a name) signed out; any fault on the
-    page's
-    console fails the test.
+    page's console fails the test.
 
     ``ready`` is a text to wait for. With ``clock`` the page's time is the test's: see ``still``, ``rest``
-    and
-    ``later``.
+    and ``later``.
     """
     faults: list[str] = []
     opened: list[tuple[Page, int, int, bool, bool]] = []

@@ -150,8 +150,9 @@ def test_a_thing_over_a_drawn_matte_line_shows_by_what_stands_over_it(height, di
 @st.composite
 def masts_over_a_line(draw: st.DrawFn) -> tuple[float, float, float, float]:
     """Height, distance, line, and the distance at which the mast's top just touches the line: further than
-    where it stands
-    when the line is over the horizon, nearer when it is under it; always before the airship at 60 m."""
+    where it stands when the line is over the horizon, nearer when it is under it; always before the airship
+    at 60 m.
+    """
     above = draw(st.booleans())
     line_y = draw(st.floats(100, 500) if above else st.floats(580, 900))
     furthest = min(50.0, 8.0 * F_PX / (540 - line_y)) if above else min(23.0, 1.3 * F_PX / (line_y - 540))

@@ -110,8 +110,7 @@ def a_set(rng: np.random.Generator) -> tuple[list[Piece], list[View]]:
 @pytest.mark.parametrize("seed", range(8))
 def test_what_is_seen_is_what_rays_reach(seed: int):
     """Method: straight lines from the lens to random points of every piece, with every other piece in the
-    way
-    (derived: pinhole).
+    way (derived: pinhole).
     """
     rng = np.random.default_rng(seed)
     pieces, views = a_set(rng)

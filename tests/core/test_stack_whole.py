@@ -141,8 +141,7 @@ def test_a_fill_that_is_switched_off_fills_nothing(actor, on_green):
     point = lighting.subject_point(actor, lit)
     key = next(lamp for lamp in lit.lamps if lamp.role == "key")
     # by the definition: light of the key and the fill together over the fill alone, as the meter's dome
-    # takes
-    # it; the sheet's lamps are neither
+    # takes it; the sheet's lamps are neither
     filled = lighting.metered_lx(fill, point)
     expected = math.log2((lighting.facing_lamp_lx(key, point) + filled) / filled)
     assert lighting.key_of(lit, actor).to_fill_stops == pytest.approx(expected)

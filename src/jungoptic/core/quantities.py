@@ -1,8 +1,7 @@
 """The vocabulary of quantities: each with its label, unit and range, described once.
 
 Records and calculations annotate their fields with these; the API schema, the command line, the screens and
-the
-documentation read label, unit and limits from here.
+the documentation read label, unit and limits from here.
 """
 
 from __future__ import annotations

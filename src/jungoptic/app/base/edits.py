@@ -1,9 +1,9 @@
 """The one way to write: what is changed is locked, was seen, is kept in the history and told to whoever
 looks, or nothing of it happens.
 
-An operation opens a :class:`Writing` for its production or shot (``productions.writing``, ``shots.writing``);
-services change rows through it.
-Each room says in :func:`takes_back` how its own kinds of rows go back to what they were.
+An operation opens a :class:`Writing` for its production or shot (``productions.writing``,
+``shots.writing``); services change rows through it. Each room says in :func:`takes_back` how its own kinds
+of rows go back to what they were.
 """
 
 from __future__ import annotations

@@ -2,8 +2,7 @@
 process is stale.
 
 A shot and a production each have a ``revision``. Triggers count it up when a row of theirs is written, so
-that no bulk write,
-no update and no other program can pass by.
+that no bulk write, no update and no other program can pass by.
 """
 
 from __future__ import annotations

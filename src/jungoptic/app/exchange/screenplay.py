@@ -1,11 +1,9 @@
 """Candidates from a plain-text or Fountain screenplay: scenes become places, marked lines become shots.
 
 Fountain as its published syntax page describes it: scene headings begin with INT, EXT, EST, INT./EXT or I/E,
-or are forced by a leading
-point; a scene number stands between # at the end; notes stand in [[ ]], boneyard in /* */, a title page
-before the first empty line.
-A line is marked by a note that begins with FX, VFX or EFFECT, by FX: at its beginning, or by bold (**) around
-all of it.
+or are forced by a leading point; a scene number stands between # at the end; notes stand in [[ ]], boneyard
+in /* */, a title page before the first empty line. A line is marked by a note that begins with FX, VFX or
+EFFECT, by FX: at its beginning, or by bold (**) around all of it.
 """
 
 from __future__ import annotations

@@ -58,8 +58,8 @@ class TakeBackIn(Schema):
 
 class HistoryQuery(Schema):
     """Of one ``shot`` or of everything; of some kinds of rows (with commas between), or one ``row`` of them;
-    only one's own; only what
-    stands and could be taken back; from which entry on."""
+    only one's own; only what stands and could be taken back; from which entry on.
+    """
 
     shot: int | None = None
     kinds: str = Field("", max_length=200)

@@ -28,8 +28,7 @@ def plates(table: BenchTable) -> list[PlateOut]:
     """The layers in filming order, pictures last. Set-ups stay together.
 
     As the recipe says where one planned them, a hero that it does not speak of first; else the hero's set-up
-    first and by kind,
-    each clean plate after what it cleans.
+    first and by kind, each clean plate after what it cleans.
     """
     planned = {one.layer_id: one for one in PlannedLayer.objects.filter(layer__shot=table.shot)}
     ticks: dict[int, set[str]] = {}

@@ -15,10 +15,9 @@ class Take(CameraSettings):
     """One recording of a layer's set-up, with what it was really set to. Distances are to the nearest layer
     that the set-up serves.
 
-    ``filmed`` and ``planned`` are core's set-ups for this layer, lamps and backing in them: as it was, and as
-    the crew was shown it.
-    ``facts`` is everything else that it was judged with (core's Facts). They are written with the take and
-    never again.
+    ``filmed`` and ``planned`` are core's set-ups for this layer, lamps and backing in them: as it was, and
+    as the crew was shown it. ``facts`` is everything else that it was judged with (core's Facts). They are
+    written with the take and never again.
     """
 
     class Filled(models.TextChoices):

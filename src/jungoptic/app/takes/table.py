@@ -185,8 +185,7 @@ class BenchTable(PlanTable):
     @cached_property
     def judged(self) -> list[Judged]:
         """Every layer, front first: as shot when a take is circled and the bench shows what was shot, else
-        as
-        planned.
+        as planned.
         """
         if self.hero is None:
             return []
@@ -197,8 +196,7 @@ class BenchTable(PlanTable):
 
     def focus_band_m(self, judged: Judged) -> tuple[float, float]:
         """From where to where the set-up holds focus by the tolerance that judges it; a hero by its own
-        depth
-        of field.
+        depth of field.
         """
         match = judged.match
         limit = match.tolerance(
@@ -296,8 +294,7 @@ def shot_to_look_at(shot_id: int, versions: Versions | None = None) -> Shot:
     many times.
 
     The database is asked for the versions every time, here or just before by who calls, so a change made
-    anywhere is seen.
-    Never write to what this returns.
+    anywhere is seen. Never write to what this returns.
     """
     if versions is None:
         versions = Shot.objects.values_list("revision", "production__revision").get(pk=shot_id)

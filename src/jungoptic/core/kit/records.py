@@ -226,8 +226,7 @@ def available_light_lx(
     """Light that the lamps which can make this colour throw on the subject together, lux, and their names.
 
     Each stands as near as its beam still covers the subject, and not nearer than 1 m. On the axis of an
-    evenly
-    bright face of area A: ``E = I/(d² + A/π)``, which is ``I/d²`` from afar. Source: inverse_square.
+    evenly bright face of area A: ``E = I/(d² + A/π)``, which is ``I/d²`` from afar. Source: inverse_square.
     """
     total, names = 0.0, []
     for lamp in lamps:

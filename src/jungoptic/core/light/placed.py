@@ -1,8 +1,7 @@
 """Lamps and backings where they stand, and the light that they throw.
 
 Set coordinates, metres: x to camera right of the lens axis, y above the floor, z behind the near end of what
-is filmed
-(towards the lens is negative).
+is filmed (towards the lens is negative).
 """
 
 from __future__ import annotations
@@ -103,9 +102,8 @@ def light_on(points: Array, lamp: PlacedLamp, facing: Point | None) -> Array:
     """Illuminance on points (n × 3) from a lamp, lux.
 
     ``facing`` is the normal of the surface (unit length); None is a meter's dome turned towards the lens,
-    which takes
-    light from an angle θ by (1 + cosθ)/2. ``Σ I·cosⁿ·cosθ/d²`` over the face. Sources: inverse_square,
-    meter_dome.
+    which takes light from an angle θ by (1 + cosθ)/2. ``Σ I·cosⁿ·cosθ/d²`` over the face. Sources:
+    inverse_square, meter_dome.
     """
     place = np.array(lamp.place)
     nearest = float(np.linalg.norm(points - place, axis=1).min())

@@ -55,8 +55,7 @@ def lamp_on_plane(
     """Illuminance on points (n × 2) of the plane z = 0 from a lamp at ``place``, lux.
 
     The intensity falls as cosⁿ from the aim to one half at the edge of the beam; a tube is that many candela
-    spread along x.
-    Source: inverse_square.
+    spread along x. Source: inverse_square.
     """
     spots = (
         [(0.0, 1.0)]

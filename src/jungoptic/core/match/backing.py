@@ -171,8 +171,7 @@ def shadow_on_plane(
     layer: Layer, setup: SetUp, lamp: PlacedLamp, z: float
 ) -> tuple[float, float, float] | None:
     """Left, right and top of the subject's shadow on the upright plane at ``z``, thrown by a lamp in front
-    of
-    it; None where none falls.
+    of it; None where none falls.
     """
     lx, ly, lz = lamp.place
     if lz >= -1e-6 or z <= 0:
@@ -242,8 +241,7 @@ def _darkest_shadow(
     layer: Layer, setup: SetUp, backing: Backing, match: Match
 ) -> tuple[float, PlacedLamp, float, float] | None:
     """Stops that it is darker, the lamp, how much of it is seen (m), and the light that the lamp gives
-    beside
-    it, lux.
+    beside it, lux.
     """
     grow = (setup.distance_m + backing.behind_m) / setup.distance_m
     half = layer.width_m / layer.scale / 2.0 * grow

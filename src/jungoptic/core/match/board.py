@@ -20,9 +20,9 @@ class BoardLine(q.Record):
     """One line, zone or mark over the picture, with its note. Points are (x, y) from the top left, delivered
     px.
 
-    ``layer`` names the layer that it speaks of: the one that passes behind a matte line, the one that must be
-    painted out.
-    A framing is two opposite corners; marks are one point. Without frames it holds for the whole shot.
+    ``layer`` names the layer that it speaks of: the one that passes behind a matte line, the one that must
+    be painted out. A framing is two opposite corners; marks are one point. Without frames it holds for the
+    whole shot.
     """
 
     kind: LineKind

@@ -24,11 +24,9 @@ class Judgement:
     """One item of one layer: how much, against what limits, why, and what to dial in.
 
     ``amount``, ``holds`` and ``tight`` are in ``unit``; ``ladder`` is the place on the common axis (1 holds,
-    2 tight).
-    ``values()`` puts the numbers into the formula. ``covered_by`` says what widened the limits in the school
-    Covered;
-    ``other_verdict`` and ``other_holds`` are what the other school says. ``informs`` says why the item does
-    not judge here.
+    2 tight). ``values()`` puts the numbers into the formula. ``covered_by`` says what widened the limits in
+    the school Covered; ``other_verdict`` and ``other_holds`` are what the other school says. ``informs``
+    says why the item does not judge here.
     """
 
     item: str

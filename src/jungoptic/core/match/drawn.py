@@ -73,9 +73,8 @@ def over_matte(stack: Stack, member: Member, f_px: float) -> tuple[float, float,
     """How far the member rises over drawn matte lines, px, with the line's y there and the point's height and
     distance, m.
 
-    A line speaks of whatever stands nearer than the layer that passes behind it and is not cut out by a matte
-    of its own.
-    None where no line speaks of it.
+    A line speaks of whatever stands nearer than the layer that passes behind it and is not cut out by a
+    matte of its own. None where no line speaks of it.
     """
     layer = member.layer
     if (

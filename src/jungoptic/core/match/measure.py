@@ -179,8 +179,7 @@ class Match:
         it.
 
         A pan or tilt about the entrance pupil is a flat move of the picture and can be laid on afterwards; a
-        slide or a
-        push shows the depth of the layer, so it must be made, at 1:s.
+        slide or a push shows the depth of the layer, so it must be made, at 1:s.
         """
         layer, move = self.layer, self.delivery.move
         self.wanted_travel_m = move.amount / layer.scale if move.kind in ("slide", "push") else 0.0

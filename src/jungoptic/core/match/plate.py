@@ -1,8 +1,7 @@
 """What one look at a set-up's set tells: its lamps, its backing, what shines, where the set ends.
 
 Set coordinates, metres: x right of the lens axis, y above the floor, z behind the near end; the lens stands
-at
-z = −distance. Every function answers for the member at one position of the stack, or None where the item
+at z = −distance. Every function answers for the member at one position of the stack, or None where the item
 makes no sense.
 """
 

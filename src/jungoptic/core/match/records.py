@@ -45,9 +45,8 @@ class Delivery(q.Record):
     """The finished frame, the hero's move in it, what of it is needed, and what is done to it at the end.
 
     ``needed_*`` are the frame with its stabiliser margin, or the narrower cut-down when only that is
-    delivered: what lies
-    outside need not be filmed. The finish is judged through; ``shows_models`` lets scale, time and detail
-    only inform.
+    delivered: what lies outside need not be filmed. The finish is judged through; ``shows_models`` lets
+    scale, time and detail only inform.
     """
 
     width_px: q.WidthPx = 1920
@@ -222,8 +221,7 @@ class Part(q.Record):
     ``base``.
 
     ``points`` are (x, y) with y above the layer's ground for an upright piece, (x, z) with z behind the near
-    end for one
-    that lies on the ground. ``colour`` is the real colour of the thing.
+    end for one that lies on the ground. ``colour`` is the real colour of the thing.
     """
 
     name: Annotated[str, Field(title="Name", max_length=80)]
@@ -340,8 +338,7 @@ class Layer(q.Record):
     @property
     def sweep_m(self) -> tuple[float, float]:
         """Left and right end of all that the layer does, full-size metres from the hero's axis; its own
-        width
-        when nothing is said.
+        width when nothing is said.
         """
         half = self.width_m / 2.0
         left = (

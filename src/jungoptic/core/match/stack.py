@@ -53,8 +53,7 @@ class Member:
 @dataclass(frozen=True, slots=True)
 class Finding:
     """An amount of one item that is found by looking at the set or at the whole stack, and what is said
-    about
-    it.
+    about it.
     """
 
     item: str

@@ -34,8 +34,8 @@ class Dial:
     ``big_step``).
 
     On a ``log`` ring a step is a factor, on a ``linear`` one an amount. ``hero`` is where the hero stands,
-    brought to
-    this scale; ``wants`` what would marry; ``holds_low`` … ``holds_high`` the bracket within which it holds.
+    brought to this scale; ``wants`` what would marry; ``holds_low`` … ``holds_high`` the bracket within
+    which it holds.
     """
 
     field: str

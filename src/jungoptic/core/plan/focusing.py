@@ -20,8 +20,7 @@ _FARTHEST_M = 1e4
 @dataclass(frozen=True, slots=True)
 class FocusPass:
     """One pass: focused at ``focus_m`` (m from the entrance pupil, None at infinity), and from where to
-    where
-    it holds.
+    where it holds.
     """
 
     text: str

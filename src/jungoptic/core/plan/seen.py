@@ -2,13 +2,9 @@
 views.
 
 Exact for flat pieces. Each piece is projected into each view and clipped by the frame; what a nearer piece
-hides is cut away. On two
-planes, which one is nearer changes along a straight line in the picture, since one over the distance of a
-plane is linear there; so a
-piece hides another only on one side of that line, and crossing pieces come out right too. What remains is
-put
-back on the piece.
-Source: pinhole.
+hides is cut away. On two planes, which one is nearer changes along a straight line in the picture, since one
+over the distance of a plane is linear there; so a piece hides another only on one side of that line, and
+crossing pieces come out right too. What remains is put back on the piece. Source: pinhole.
 """
 
 from __future__ import annotations
@@ -58,8 +54,7 @@ class Piece(q.Record):
 
     def corners_m(self) -> Array:
         """Four corners (x, y, z), counted round from the lower left as seen from −z at no turn; the near
-        left
-        when it lies.
+        left when it lies.
         """
         half, turn = self.width_m / 2.0, math.radians(self.turn_deg)
         along, away = (
@@ -80,8 +75,7 @@ class Piece(q.Record):
 
 class Stand(q.Record):
     """Where a camera stands in the plan of the set: full-size metres, ``heading_deg`` 0 along +z, positive
-    to
-    the right.
+    to the right.
     """
 
     x_m: Annotated[float, q.quantity("Across", "m", ge=-1e4, le=1e4)] = 0.0
@@ -315,8 +309,7 @@ STANDS = 0.3  # seen from below this share of its height, a piece is made from t
 
 def used_twice(parts: Sequence[SeenPart]) -> tuple[Twice, ...]:
     """Pieces on wheels that are never in one frame and whose parts to be made differ by at most 15 % in
-    width
-    and height (judgement).
+    width and height (judgement).
     """
     found, taken = [], set[str]()
     rows = [

@@ -1,10 +1,8 @@
 """Settings that hold within the kit, or the best compromise and what it cost.
 
 The geometry that marries is known in closed form (distance and height ÷ s, angles as the hero's, resize from
-the focal
-lengths). What is left, lens, recording mode, rate, stop, ISO, shutter, is a few thousand combinations of the
-kit's real
-steps: all are tried and ranked by what shows least. Deterministic.
+the focal lengths). What is left, lens, recording mode, rate, stop, ISO, shutter, is a few thousand
+combinations of the kit's real steps: all are tried and ranked by what shows least. Deterministic.
 """
 
 from __future__ import annotations
@@ -84,12 +82,9 @@ def solve(
     """Up to ``most`` ways to shoot ``layer`` so that it marries ``hero``, what shows least first.
 
     ``shared`` are the other layers that the same set-up films: they count as much. ``quick`` tries one lens
-    in full stops.
-    ``locked`` names fields of SOLVABLE that keep their value (``mode`` is the recording mode). Every
-    answer's
-    verdicts
-    are those of the comparison itself. Empty only when the locked values exclude everything that the kit
-    has.
+    in full stops. ``locked`` names fields of SOLVABLE that keep their value (``mode`` is the recording
+    mode). Every answer's verdicts are those of the comparison itself. Empty only when the locked values
+    exclude everything that the kit has.
     """
     unknown = sorted(set(locked) - set(SOLVABLE))
     if unknown:

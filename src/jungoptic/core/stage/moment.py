@@ -100,8 +100,7 @@ def hero_view(match: Match, moment: Moment = START) -> View:
 
 def layer_view(match: Match, moment: Moment = START) -> View:
     """The layer's own camera, its picture resized as planned; a picture whose camera is unknown is laid in
-    as
-    the hero wants it.
+    as the hero wants it.
     """
     setup, layer, move = match.setup, match.layer, match.delivery.move
     if setup is None:

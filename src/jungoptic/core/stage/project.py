@@ -1,9 +1,8 @@
 """Central projection. Arrays in, arrays out.
 
 Camera frame: x right, y up, z forward, metres from the entrance pupil; image: x right, y down, delivered
-pixels.
-Tilt up is positive; roll is positive when the camera leans to its right, so that the picture turns to the
-left.
+pixels. Tilt up is positive; roll is positive when the camera leans to its right, so that the picture turns
+to the left.
 """
 
 from __future__ import annotations

@@ -1,10 +1,9 @@
 """The simulated stage: the stack as the lens will see it, in simple shaded shapes. Arrays out.
 
 Everything is worked in linear light, back to front: shapes in perspective, shaded by the key, focus blur and
-motion blur
-as set, exposure and colour as they come out, haze by distance, grain of the hero. While it is worked, a
-picture is planes, colour
-first: sums run along whole rows, four times as quick as over three or four colours at each pixel.
+motion blur as set, exposure and colour as they come out, haze by distance, grain of the hero. While it is
+worked, a picture is planes, colour first: sums run along whole rows, four times as quick as over three or
+four colours at each pixel.
 """
 
 from __future__ import annotations

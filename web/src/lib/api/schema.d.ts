@@ -1421,8 +1421,7 @@ export interface components {
         /**
          * HistoryQuery
          * @description Of one ``shot`` or of everything; of some kinds of rows (with commas between), or one ``row`` of them;
-         *     only one's own; only what
-         *     stands and could be taken back; from which entry on.
+         *     only one's own; only what stands and could be taken back; from which entry on.
          */
         HistoryQuery: {
             /** Shot */
@@ -1796,8 +1795,8 @@ export interface components {
          *     ``big_step``).
          *
          *     On a ``log`` ring a step is a factor, on a ``linear`` one an amount. ``hero`` is where the hero stands,
-         *     brought to
-         *     this scale; ``wants`` what would marry; ``holds_low`` … ``holds_high`` the bracket within which it holds.
+         *     brought to this scale; ``wants`` what would marry; ``holds_low`` … ``holds_high`` the bracket within
+         *     which it holds.
          */
         Dial: {
             /** Field */
