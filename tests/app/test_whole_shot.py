@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, get_args
 
 import cv2
 import numpy as np
@@ -14,6 +14,7 @@ from jungoptic.app.bench.solving_schemas import ScalesOut
 from jungoptic.app.productions.models import ToleranceChange
 from jungoptic.app.productions.schemas import JudgingOut
 from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.core.vocabulary import Kind
 
 from .conftest import Caller, edit
 from .test_whole_bench import item_of, layer_of
@@ -171,24 +172,7 @@ def test_what_can_be_said_is_described_once_by_core(guest: Caller):
     scale = next(one for one in fields["layer"] if one["name"] == "scale")
     assert scale["title"] == "Scale 1:" and scale["kind"] == "number"
     kinds = next(one for one in fields["layer"] if one["name"] == "kind")
-    assert set(kinds["choices"]) >= {
-        "live",
-        "live_element",
-        "model",
-        "frame_by_frame",
-        "rig",
-        "clean_plate",
-        "split",
-        "shadow_pass",
-        "light_pass",
-        "reflection_pass",
-        "focus_pass",
-        "black_element",
-        "stock",
-        "painted",
-        "three_d",
-        "haze",
-    }
+    assert list(kinds["choices"]) == list(get_args(Kind))
 
 
 def test_two_people_on_one_shot_never_overwrite_silently(supervisor: Caller, shot, mill):

@@ -67,6 +67,23 @@ def test_a_page_that_dies_in_the_middle_of_a_take_has_kept_it(open_phone: OpenPa
     saved(by_whom, ["camera"])
 
 
+def test_a_refused_take_is_kept_until_the_mended_one_is(open_phone: OpenPage, shot: Shot):
+    said = {"problems": [{"field": "actual.f_number", "message": "The stop cannot be that."}]}
+    phone = mill(open_phone("camera", f"/shots/{shot.pk}/log"))
+    phone.route("**/takes", lambda route: route.fulfill(status=422, json=said), times=1)
+    log_take(phone, 1)
+    alert = phone.get_by_role("alert").filter(has_text="The stop cannot be that.")
+    alert.get_by_role("button", name="Put it back").click()
+    expect(alert.get_by_text("It is on the card")).to_be_visible()
+    phone.reload()  # before it was mended
+    mill(phone)
+    alert.get_by_role("button", name="Put it back").click()
+    log_take(phone, 1)
+    expect(phone.get_by_role("heading", name=re.compile("^Take 1"))).to_be_visible()
+    expect(alert).to_have_count(0)
+    saved(by_whom, ["camera"])
+
+
 def test_two_people_on_one_telephone(open_phone: OpenPage, shot: Shot):
     phone = mill(open_phone("camera", f"/shots/{shot.pk}/log"))
     phone.route("**/api/layers/*/takes", offline)

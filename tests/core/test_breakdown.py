@@ -27,6 +27,8 @@ from jungoptic.core.match.compare import judge_member
 from jungoptic.core.match.stack import Member, ShotPlan, Stack
 from jungoptic.core.vocabulary import NEEDS, PICTURES, SEES
 
+from .test_stack import SEA
+
 EVERY = list(RECIPES.values())
 FIGURES = Figures()
 HAS = Owned(backings=2, lamps=6, highest_fps=120, stock_elements=8)
@@ -262,17 +264,7 @@ def test_recipes_that_burn_flash_or_drive_raise_their_caution():
 def test_the_plan_raises_what_one_look_at_it_tells(hero: SetUp, model: SetUp, mill: Layer):
     high = PlacedLamp(name="spot", intensity_cd=18000, beam_deg=25, height_m=3.1)
     flash = Layer(name="Flash", kind="light_pass", combine="add", near_m=4, width_m=6, height_m=3, seen_s=0.4)
-    sea = Layer(
-        name="Sea",
-        kind="live",
-        combine="base",
-        near_m=6,
-        depth_m=100,
-        width_m=20,
-        height_m=4,
-        fills_frame=True,
-    )
-    quiet = Stack(ShotPlan(), Delivery(), hero, (Member(mill, model, 2, False), Member(sea, hero, 1, True)))
+    quiet = Stack(ShotPlan(), Delivery(), hero, (Member(mill, model, 2, False), Member(SEA, hero, 1, True)))
     assert from_plan(quiet) == []
     loud = Stack(
         ShotPlan(),
@@ -281,7 +273,7 @@ def test_the_plan_raises_what_one_look_at_it_tells(hero: SetUp, model: SetUp, mi
         (
             Member(flash, hero, 1, False),
             Member(mill, model.but(lamps=(high,), ground_height_m=1.4, lens_height_m=1.75), 2, False),
-            Member(sea, hero, 1, True),
+            Member(SEA, hero, 1, True),
         ),
     )
     assert {key for key, _ in from_plan(loud)} == {"strobe", "heights", "overhead_load"}

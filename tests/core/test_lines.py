@@ -17,6 +17,7 @@ from jungoptic.core.match.stack import Member, ShotPlan, Stack
 from jungoptic.core.motion.move import Move
 
 from .test_seen import VIEW
+from .test_stack import SEA
 
 
 @pytest.mark.parametrize(
@@ -64,17 +65,7 @@ def test_share_frames_and_crossings_of_a_line():
 def drawn_stack(
     hero: SetUp, *lines: BoardLine, layers: tuple[Layer, ...] = (), move: Move | None = None
 ) -> Stack:
-    sea = Layer(
-        name="Sea",
-        kind="live",
-        combine="base",
-        near_m=6,
-        depth_m=100,
-        width_m=20,
-        height_m=4,
-        fills_frame=True,
-    )
-    members = [*(Member(one, hero, n + 2, False) for n, one in enumerate(layers)), Member(sea, hero, 1, True)]
+    members = [*(Member(one, hero, n + 2, False) for n, one in enumerate(layers)), Member(SEA, hero, 1, True)]
     delivery = Delivery() if move is None else Delivery(move=move)
     return Stack(
         ShotPlan(lines=lines), delivery, hero, tuple(sorted(members, key=lambda one: one.layer.near_m))

@@ -18,27 +18,27 @@ from jungoptic.core.match.tolerances import ITEMS
 from jungoptic.core.motion.move import Move
 from jungoptic.core.sources import SOURCES
 
+SEA = Layer(
+    name="Sea",
+    kind="live",
+    combine="base",
+    near_m=6,
+    depth_m=100,
+    width_m=20,
+    height_m=4,
+    fills_frame=True,
+)
 LOCKED = ("ball", "chart", "tape")
 
 
 def stack_of(
     hero: SetUp, *members: Member, plan: ShotPlan | None = None, delivery: Delivery | None = None
 ) -> Stack:
-    base = Layer(
-        name="Sea",
-        kind="live",
-        combine="base",
-        near_m=6,
-        depth_m=100,
-        width_m=20,
-        height_m=4,
-        fills_frame=True,
-    )
     return Stack(
         plan or ShotPlan(),
         delivery or Delivery(),
         hero,
-        (*members, Member(base, hero.but(references=LOCKED), 1, True)),
+        (*members, Member(SEA, hero.but(references=LOCKED), 1, True)),
     )
 
 

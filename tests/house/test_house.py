@@ -32,6 +32,7 @@ def said_once() -> dict[str, str]:
     found |= {words.help: f"help of {key}" for key, words in v.LINES.items()}
     found |= {words.dash: f"dash of {key}" for key, words in v.LINES.items()}
     found |= {words.asks_layer: f"layer of {key}" for key, words in v.LINES.items()}
+    found |= {words.no_layer: f"no layer of {key}" for key, words in v.LINES.items()}
     found |= {words.serves: f"verdict {key}" for key, words in v.VERDICT_WORDS.items()}
     found |= {colour: f"sheet {key}" for key, colour in v.SHEETS.items()}
     found |= {text: f"the guide, {key}" for key, text in (v.SEES | v.NEEDS).items()}

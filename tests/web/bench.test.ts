@@ -2,6 +2,7 @@
 // answers come.
 import { BenchState } from "../../web/src/lib/edit/shot.svelte";
 import { noChanges } from "../../web/src/lib/edit/changes";
+import { speakFor } from "../../web/src/lib/api/client";
 import { people } from "../../web/src/lib/offline/store";
 import { session } from "../../web/src/lib/session.svelte";
 import { here, quiet } from "./server";
@@ -12,6 +13,7 @@ const WATCH_MS = 4000;
 
 beforeEach(() => {
   session.person = { username: "supervisor" } as never;
+  speakFor("supervisor");
 });
 
 async function opened() {
@@ -300,4 +302,23 @@ test("a change of nothing is no step", async () => {
   await bench.commit("Nothing");
   expect([bench.steps.can, here.server.writes.length]).toEqual([false, 0]);
   expect(bench.unsaved).toEqual(noChanges());
+});
+
+test("what one person changed is not sent in the name of the next on the same page", async () => {
+  const bench = await opened();
+  here.server.away = true;
+  turn(bench, { f_number: 11 });
+  await bench.commit("Stop");
+  here.server.away = false;
+  session.person = { username: "camera" } as never;
+  speakFor("camera");
+  await vi.advanceTimersByTimeAsync(RETRY_MS);
+  await quiet();
+  expect(written()).toEqual([]);
+  expect([...(await people())]).toEqual([["supervisor", 1]]);
+  speakFor("supervisor");
+  session.person = { username: "supervisor" } as never;
+  await opened();
+  await quiet();
+  expect(written()).toEqual([{ f_number: 11 }]);
 });

@@ -128,7 +128,8 @@ test("what was refused stays with its reason, and what stands behind it goes", a
   const asked = here.server.asked.length;
   await outbox.send();
   expect(here.server.asked).toHaveLength(asked); // it is not asked again by itself
-  await outbox.drop(outbox.waiting[0]!.key);
+  await outbox.add(1, 4, "Take 1", body("mended"), outbox.waiting[0]!.key);
+  expect(here.server.takes.map((one) => one.note)).toEqual(["good", "mended"]);
   expect(await names()).toEqual([]);
 });
 
@@ -205,4 +206,28 @@ test("in a window that keeps nothing takes are sent all the same", async () => {
   here.server.away = false;
   await outbox.send();
   expect([here.server.takes.length, outbox.waiting.length]).toEqual([1, 0]);
+});
+
+test("what the device could not keep waits in the page until its person is back", async () => {
+  indexedDB = {
+    open: () => {
+      throw new DOMException("no", "SecurityError");
+    },
+  } as unknown as IDBFactory;
+  const outbox = await opened("camera");
+  const { speakFor } = await import("../../web/src/lib/api/client");
+  here.server.away = true;
+  await outbox.add(1, 4, "Take 1", body("camera's"));
+  here.server.away = false;
+  for (const person of ["", "loader"]) {
+    speakFor(person);
+    await outbox.begin(person);
+    await quiet();
+    expect([here.server.takes, outbox.waiting, outbox.box.unkept.length]).toEqual([[], [], 1]);
+  }
+  speakFor("camera");
+  await outbox.begin("camera");
+  await quiet();
+  expect(here.server.takes.map((one) => one.note)).toEqual(["camera's"]);
+  expect(outbox.box.unkept).toEqual([]);
 });

@@ -41,6 +41,24 @@ test("what is typed stays when somebody else changes it, and theirs is said besi
   expect(input.dataset.theirs).toBeUndefined();
 });
 
+test("once both say the same nothing is said beside it any more", () => {
+  const { input, say } = field();
+  const type = (text: string) => {
+    input.value = text;
+    input.dispatchEvent(new Event("input"));
+  };
+  input.focus();
+  type("Harb");
+  say("Harbour");
+  type("Harbour");
+  expect(input.dataset.theirs).toBeUndefined();
+  type("Harbour wall");
+  say("Quay");
+  expect(input.dataset.theirs).toBe("Quay");
+  say("Harbour wall");
+  expect(input.hasAttribute("aria-description")).toBe(false);
+});
+
 test("Escape drops what is typed and shows what stands now", () => {
   const { input, say } = field();
   input.focus();

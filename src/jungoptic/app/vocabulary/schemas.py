@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel as Schema
 
-from jungoptic.core.vocabulary import Combine, KeyColour, Kind, LineKind, Shape, Verdict
+from jungoptic.core.vocabulary import Asks, Combine, KeyColour, Kind, LineKind, Shape, Verdict
 
 
 class HatchOut(Schema):
@@ -44,6 +44,8 @@ class LineWordsOut(Schema):
     most: int
     help: str
     asks_layer: str
+    no_layer: str
+    asks: list[Asks]
     dash: str
     fill: Literal["", "light", "dark"]
     start: list[list[float]]

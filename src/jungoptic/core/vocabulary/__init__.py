@@ -18,7 +18,7 @@ from .layers import (
     Kind,
     Reference,
 )
-from .lines import LINES, MOST_POINTS, LineKind, Shape
+from .lines import LINES, MOST_POINTS, Asks, LineKind, Shape
 from .sheets import SHEETS, KeyColour
 from .units import LUX_PER_FOOTCANDLE, MEASURED, METRES_PER_FOOT, MM_PER_INCH, Quantity, Unit, Units
 
@@ -40,6 +40,7 @@ __all__ = [
     "SHEETS",
     "VERDICTS",
     "VERDICT_WORDS",
+    "Asks",
     "Combine",
     "Contact",
     "Driver",

@@ -7,6 +7,7 @@ from typing import Literal
 
 LineKind = Literal["matte", "split", "paint_out", "keep_clear", "framing", "tracking", "recurring"]
 Shape = Literal["line", "zone", "rectangle", "mark"]
+Asks = Literal["thing", "frames", "feather"]
 MOST_POINTS = 200
 
 
@@ -28,6 +29,10 @@ class LineWords:
         Key of the item on the ladder that checks it; "" for a paint-out, which has hours instead.
     asks_layer : str
         What the layer is to it; "" where it speaks of none.
+    no_layer : str
+        Whom it means while no layer is given.
+    asks : tuple of {"thing", "frames", "feather"}
+        What else can be said of it: of what, in which frames, how soft its edge is.
     dash : str
         Lengths of dashes and gaps, in px of the screen; "" for an unbroken line.
     fill : {"", "light", "dark"}
@@ -44,6 +49,8 @@ class LineWords:
     item: str
     start: tuple[tuple[float, float], ...]
     asks_layer: str = ""
+    no_layer: str = "everything"
+    asks: tuple[Asks, ...] = ()
     dash: str = ""
     fill: Literal["", "light", "dark"] = ""
 
@@ -60,6 +67,7 @@ LINES: dict[str, LineWords] = {
         "matte_line",
         ((0.25, 0.5), (0.75, 0.5)),
         asks_layer="Passes behind it",
+        no_layer="say which",
     ),
     "split": LineWords(
         "Split line",
@@ -69,6 +77,7 @@ LINES: dict[str, LineWords] = {
         "Between two halves: each stays on its side.",
         "split_line",
         ((0.5, 0.0), (0.5, 1.0)),
+        asks=("feather",),
         dash="14 6",
     ),
     "paint_out": LineWords(
@@ -80,6 +89,8 @@ LINES: dict[str, LineWords] = {
         "",
         _BOX,
         asks_layer="It is in",
+        no_layer="the hero plate",
+        asks=("thing", "frames"),
         dash="9 4 2 4",
         fill="light",
     ),
@@ -92,6 +103,7 @@ LINES: dict[str, LineWords] = {
         "keep_clear",
         _BOX,
         asks_layer="Only for",
+        asks=("frames",),
         dash="3 4",
         fill="dark",
     ),
@@ -105,7 +117,14 @@ LINES: dict[str, LineWords] = {
         ((0.1, 0.1), (0.9, 0.9)),
     ),
     "tracking": LineWords(
-        "Tracking mark", "mark", 1, 1, "Must stay in the frame, uncovered.", "tracking_mark", _MIDDLE
+        "Tracking mark",
+        "mark",
+        1,
+        1,
+        "Must stay in the frame, uncovered.",
+        "tracking_mark",
+        _MIDDLE,
+        asks=("thing",),
     ),
     "recurring": LineWords(
         "Recurs here",
@@ -115,5 +134,6 @@ LINES: dict[str, LineWords] = {
         "A thing of the place that every shot of it must have.",
         "recurring",
         _MIDDLE,
+        asks=("thing",),
     ),
 }

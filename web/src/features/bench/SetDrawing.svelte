@@ -311,5 +311,6 @@
     {onstart}
     {onset}
     ondrop={() => (frozen = null)}
+    {oncancel}
   />
 </section>

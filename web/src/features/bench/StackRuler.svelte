@@ -24,6 +24,7 @@
     onstart,
     onset,
     ondrop,
+    oncancel,
   }: {
     layers: Layer[];
     selected: number | null;
@@ -38,6 +39,8 @@
     onstart: () => void;
     onset: (label: string) => void;
     ondrop: () => void;
+    /** It is where it was before the hand took it. */
+    oncancel: () => void;
   } = $props();
 
   const CARD = 142;
@@ -87,6 +90,10 @@
         onplace(from, round(near * (big ? 1.1 : 1.01) ** way.x, 3));
       },
       settle: () => onset(`Move ${from?.name}`),
+      cancel: () => {
+        ondrop();
+        oncancel();
+      },
     };
   });
 </script>

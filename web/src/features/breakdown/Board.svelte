@@ -81,19 +81,23 @@
   const lineOf = (id: number) => data.lines.find((one) => one.id === id);
   /** A whole line, or one of its points ("12" or "12:3"). */
   const hold = handles((key: string) => {
-    const [id, at] = key.split(":").map(Number) as [number, number | undefined];
+    const [id, index] = key.split(":").map(Number) as [number, number | undefined];
     let start: Point[] = [];
+    let from: Point = [0, 0];
     return {
       able: () => writes && !tool,
       take: (event) => {
         const line = lineOf(id);
         start = line ? pointsOf(line) : [];
-        if (event instanceof PointerEvent) bench.trial.remember();
+        if (!(event instanceof PointerEvent)) return;
+        from = at(event);
+        bench.trial.remember();
       },
-      move: (way) => {
-        const [dx, dy] = [way.x * k, -way.y * k];
+      move: (_, event) => {
+        const here = at(event); // never out of the frame, however far the pointer goes
+        const [dx, dy] = [here[0] - from[0], here[1] - from[1]];
         const points = start.map(([x, y], i): Point =>
-          at === undefined || at === i ? [round(x + dx), round(y + dy)] : [x, y],
+          index === undefined || index === i ? [round(x + dx), round(y + dy)] : [x, y],
         );
         bench.try("lines", id, { points });
       },
@@ -101,7 +105,7 @@
       cancel: () => bench.forget(),
       step: (way, big) => {
         const by = big ? 20 : 2;
-        const points = start.map(([x, y], i) => (i === at ? [x + way.x * by, y - way.y * by] : [x, y]));
+        const points = start.map(([x, y], i) => (i === index ? [x + way.x * by, y - way.y * by] : [x, y]));
         void bench.set("Move a line", "lines", id, { points });
       },
     };

@@ -36,15 +36,12 @@
     const typed = (event.currentTarget as HTMLInputElement).value.trim();
     return typed === "" ? null : Number(typed);
   };
-  const NOBODY: Partial<Record<BoardLine["kind"], string>> = {
-    paint_out: "the hero plate",
-    matte: "say which",
-  };
 </script>
 
 <ol class="min-h-0 flex-1 overflow-y-auto">
   {#each data.lines as line, i (line.id)}
     {@const on = chosen === line.id}
+    {@const words = vocabulary.line(line.kind)}
     <li class="border-b border-line">
       <button
         class={[
@@ -56,7 +53,7 @@
       >
         <span class="num w-4 shrink-0 text-right">{i + 1}</span>
         <span class="min-w-0 flex-1">
-          <b>{vocabulary.line(line.kind).name}</b>{text(line, "thing") ? `, ${text(line, "thing")}` : ""}
+          <b>{words.name}</b>{text(line, "thing") ? `, ${text(line, "thing")}` : ""}
           {#if !on}<span class="block text-muted"
               >{[text(line, "note"), layerOf(line), frames(line)].filter(Boolean).join("; ") ||
                 "no note yet"}</span
@@ -81,22 +78,22 @@
             disabled={!bench.writes}
             {@attach typed(() => text(line, "note"))}
             onchange={(event) => set(line, "note", event.currentTarget.value.trim())}></textarea>
-          {#if vocabulary.line(line.kind).asks_layer}
+          {#if words.asks_layer}
             <label class="grid grid-cols-[7rem_1fr] items-center gap-2"
-              ><span class="text-muted">{vocabulary.line(line.kind).asks_layer}</span>
+              ><span class="text-muted">{words.asks_layer}</span>
               <Select
                 disabled={!bench.writes}
-                label={vocabulary.line(line.kind).asks_layer}
+                label={words.asks_layer}
                 value={String(line.values.layer_id ?? "")}
                 options={[
-                  ["", NOBODY[line.kind] ?? "everything"],
+                  ["", words.no_layer],
                   ...data.layers.map((layer) => [String(layer.id), layer.name] as const),
                 ]}
                 onchange={(id) => set(line, "layer_id", id ? Number(id) : null)}
               /></label
             >
           {/if}
-          {#if line.kind === "recurring" || line.kind === "paint_out" || line.kind === "tracking"}
+          {#if words.asks.includes("thing")}
             <label class="grid grid-cols-[7rem_1fr] items-center gap-2"
               ><span class="text-muted">What</span>
               <input
@@ -108,7 +105,7 @@
               /></label
             >
           {/if}
-          {#if line.kind === "paint_out" || line.kind === "keep_clear"}
+          {#if words.asks.includes("frames")}
             <span class="grid grid-cols-[7rem_1fr_auto_1fr] items-center gap-2"
               ><span class="text-muted">Frames</span>
               <input
@@ -133,7 +130,7 @@
                 {problem("last_frame") || problem("first_frame")}
               </p>{/if}
           {/if}
-          {#if line.kind === "split"}
+          {#if words.asks.includes("feather")}
             <label class="grid grid-cols-[7rem_1fr_auto] items-center gap-2"
               ><span class="text-muted">Feather</span>
               <input
@@ -150,7 +147,7 @@
               class="link justify-self-start"
               onclick={() => {
                 chosen = null;
-                void bench.set(`Remove ${vocabulary.line(line.kind).name.toLowerCase()}`, "lines", line.id, {
+                void bench.set(`Remove ${words.name.toLowerCase()}`, "lines", line.id, {
                   removed: true,
                 });
               }}>Remove</button

@@ -275,7 +275,7 @@
       </section>
 
       <section
-        class="flex min-h-0 flex-col border-line lg:max-h-[420px] lg:border-r"
+        class="flex min-h-0 flex-col border-line lg:h-0 lg:min-h-full lg:border-r"
         aria-label="In the margin"
       >
         <h2 class="flex h-[35px] shrink-0 items-center border-b border-line px-3">In the margin</h2>
@@ -286,7 +286,7 @@
           </p>{/if}
       </section>
 
-      <section class="flex min-h-0 flex-col lg:max-h-[420px]" aria-label="Recipe">
+      <section class="flex min-h-0 flex-col lg:h-0 lg:min-h-full" aria-label="Recipe">
         <h2 class="flex h-[35px] shrink-0 items-center gap-2 border-b border-line px-3">
           Recipe
           {#if plan.writes}<button class="btn !min-h-6 ml-auto" onclick={() => (choosing = true)}

@@ -33,6 +33,8 @@
   let circled = $state(false);
   let page = $state<HTMLElement | null>(null);
   let latest = $state<Schemas["TakeOut"] | null>(null);
+  /** A refused take whose values are on the card again: kept until the mended one is. */
+  let mending = $state("");
 
   const units = $derived(session.units);
   const shot = $derived(Number(params.shot));
@@ -131,7 +133,9 @@
   async function take() {
     if (!layer || !logs) return;
     latest = null;
-    const sent = outbox.add(shot, layer.id, layer.name, body());
+    const { id, name } = layer;
+    const mended = mine.find((one) => one.key === mending && one.layer === id)?.key;
+    const sent = outbox.add(shot, id, name, body(), mended);
     note = "";
     open = null;
     await sent;
@@ -146,7 +150,7 @@
       sent.filter(([name, value]) => card.find((line) => line.field === name)?.value !== value),
     );
     note = one.body.note ?? "";
-    void outbox.drop(key);
+    mending = key;
   }
   async function circle(one: Schemas["TakeOut"]) {
     try {
@@ -229,7 +233,10 @@
           <p>
             {#if one.problem}<b>{one.name}: not logged.</b>
               {one.problem}
-              <button class="link ml-1" onclick={() => putBack(one.key)}>Put it back and mend it</button>
+              {#if one.key === mending}<span class="text-muted">It is on the card: mend it and log it.</span>
+              {:else}<button class="link ml-1" onclick={() => putBack(one.key)}
+                  >Put it back and mend it</button
+                >{/if}
             {:else if outbox.box.unkept.includes(one.key)}<b
                 >{one.name}: this device has no room to keep the take.</b
               >
@@ -342,9 +349,7 @@
                 <TakeVerdict take={one} brief onmark={logs ? circle : undefined} />
               </div>
             {:else}
-              {#if !latest}<p class="p-3.5 text-muted">
-                  {NONE_YET}
-                </p>{/if}
+              {#if !latest}<p class="p-3.5 text-muted">{NONE_YET}</p>{/if}
             {/each}
             {#if layer.more}<p class="p-3.5">
                 <button class="btn !border-line" onclick={earlier}>Earlier takes</button>

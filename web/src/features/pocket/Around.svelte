@@ -2,6 +2,7 @@
 <script lang="ts">
   import Select from "../../lib/ui/Select.svelte";
   import type { Schemas } from "../../lib/api/client";
+  import type { Units } from "../../lib/units";
   import { inWords, unitHere } from "./format";
   import Plot from "./Plot.svelte";
 
@@ -27,7 +28,7 @@
     table: Schemas["AroundRow"][];
     curve: Schemas["AroundRow"][];
     here: number;
-    units: "metric" | "imperial";
+    units: Units;
     onshown: (output: string) => void;
     onaxis: (field: string) => void;
   } = $props();

@@ -15,6 +15,7 @@
     type Bench,
     type Schemas,
   } from "../../lib/api/client";
+  import { Latest } from "../../lib/edit/latest";
   import CardInput from "./CardInput.svelte";
   import Around from "./Around.svelte";
   import CardList from "./CardList.svelte";
@@ -122,21 +123,14 @@
       }
       const given = fromAddress();
       values = Object.keys(given).length ? given : { ...card.example };
-      ask();
+      void ask();
       void readShot();
     });
   }
 
-  let asking = false;
-  let again = false;
-  async function ask() {
-    if (asking) {
-      again = true;
-      return;
-    }
+  const latest = new Latest(async () => {
     const now = card;
     if (!now) return;
-    asking = true;
     const body = Object.fromEntries(
       Object.entries(values).filter(([, value]) => value !== null && value !== undefined),
     );
@@ -157,12 +151,8 @@
         [table, curve] = await Promise.all([look(13), look(41)]);
       } else table = curve = [];
     });
-    asking = false;
-    if (again) {
-      again = false;
-      void ask();
-    }
-  }
+  });
+  const ask = () => latest.ask();
   let settling = 0;
   function change(name: string, value: unknown) {
     values = { ...values, [name]: value };
@@ -200,7 +190,7 @@
   }
   async function sendBack(output: string) {
     // the answer to what was last typed, not the one before
-    while (asking) await new Promise((done) => window.setTimeout(done, 20));
+    while (latest.busy) await new Promise((done) => window.setTimeout(done, 20));
     const value = answer?.[output];
     if (!fill?.set_up_id || !bench || typeof value !== "number") return;
     const set_up = fill.set_up_id;

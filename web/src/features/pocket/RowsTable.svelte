@@ -1,12 +1,9 @@
 <!-- A list that a calculation answers with, a line each. -->
 <script lang="ts">
+  import type { Units } from "../../lib/units";
   import { inWords } from "./format";
 
-  let {
-    title,
-    rows,
-    units,
-  }: { title: string; rows: Record<string, unknown>[]; units: "metric" | "imperial" } = $props();
+  let { title, rows, units }: { title: string; rows: Record<string, unknown>[]; units: Units } = $props();
 </script>
 
 <h2 class="mt-5 mb-1">{title}</h2>

@@ -48,6 +48,8 @@ let speaker = "";
 export function speakFor(username: string) {
   speaker = username;
 }
+/** Whether this page asks for `username` now: what somebody else left in it is not sent in their name. */
+export const speaksFor = (username: string) => username === speaker;
 let lost: (reason: string) => void = () => {};
 /** Called when nobody is signed in any more, or somebody else. */
 export function whenSignedOut(told: (reason: string) => void) {

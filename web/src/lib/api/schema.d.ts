@@ -4579,6 +4579,10 @@ export interface components {
             help: string;
             /** Asks Layer */
             asks_layer: string;
+            /** No Layer */
+            no_layer: string;
+            /** Asks */
+            asks: ("thing" | "frames" | "feather")[];
             /** Dash */
             dash: string;
             /**

@@ -24,12 +24,7 @@
   } = $props();
   // Whatever is in the hand stays there while the drawing is drawn anew.
   const held = handle({
-    get able() {
-      return () => able && (hand.able?.() ?? true);
-    },
-    get slack() {
-      return hand.slack;
-    },
+    able: () => able && (hand.able?.() ?? true),
     take: (event) => hand.take?.(event),
     move: (way, event) => hand.move(way, event),
     drop: (moved) => hand.drop(moved),

@@ -1,6 +1,5 @@
 // Changes one after the other, and the way back: what is asked while another is under way waits for it, undo
-// too.
-// Every change is kept in the production's history under its key; taking back asks the history, so it
+// too. Every change is kept in the production's history under its key; taking back asks the history, so it
 // outlives the page.
 import { answered, client, keyNumber, keysIssued, Refused, writeKey } from "../api/client";
 import type { Asking } from "./asking.svelte";

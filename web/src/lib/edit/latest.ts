@@ -29,8 +29,4 @@ export class Latest<T = void> {
       if (next) void this.ask(next.wanted);
     }
   }
-  /** Nothing waits any more. */
-  drop() {
-    this.#next = null;
-  }
 }

@@ -1,5 +1,5 @@
 // What waits to be sent, kept in the browser until the server has said yes or no.
-import { Offline, SignedOut } from "../api/client";
+import { Offline, SignedOut, speaksFor } from "../api/client";
 import { Box } from "../offline/box.svelte";
 import type { Waiting } from "./changes";
 
@@ -36,12 +36,12 @@ export class Queue {
     return this.#box.add(one);
   }
 
-  /** Send all of it, one after the other. */
+  /** Send all of it, one after the other, while its person is the one whom this page asks for. */
   async flush() {
     if (this.sending) return;
     this.sending = true;
     try {
-      while (this.waiting.length) {
+      while (this.waiting.length && speaksFor(this.#box.person)) {
         const next = $state.snapshot(this.waiting[0]!) as Waiting;
         try {
           await this.how.send(next);

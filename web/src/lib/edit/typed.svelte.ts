@@ -12,18 +12,23 @@ export function typed(stands: () => string): Attachment<Typed> {
     let typing = false;
     let now = "";
 
-    function show() {
-      field.value = now;
+    function agree() {
       delete field.dataset.theirs;
       field.removeAttribute("aria-description");
+    }
+    function show() {
+      field.value = now;
+      agree();
     }
     function rest() {
       typing = false;
-      delete field.dataset.theirs;
-      field.removeAttribute("aria-description");
+      agree();
     }
     const heard = [
-      on(field, "input", () => (typing = true)),
+      on(field, "input", () => {
+        typing = true;
+        if (field.value === now) agree();
+      }),
       on(field, "change", rest),
       on(field, "keydown", (event) => {
         if (event.key !== "Escape" || !typing) return;
@@ -36,7 +41,8 @@ export function typed(stands: () => string): Attachment<Typed> {
       if (!typing || document.activeElement !== field) {
         typing = false;
         show();
-      } else if (field.value !== now) {
+      } else if (field.value === now) agree();
+      else {
         field.dataset.theirs = now;
         field.setAttribute("aria-description", `Somebody changed it to “${now}” meanwhile.`);
       }

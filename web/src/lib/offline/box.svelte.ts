@@ -6,6 +6,8 @@ export class Box<T extends { key: string }> {
   /** Those that this device could not keep: they are lost when the page is closed. */
   unkept = $state<string[]>([]);
   #person = "";
+  /** Of the people who were here before: what this device could not keep. */
+  #aside: Record<string, T[]> = {};
   #row = (one: T): Row => ({
     key: one.key,
     person: this.#person,
@@ -25,8 +27,11 @@ export class Box<T extends { key: string }> {
 
   /** What waits of this person; what waits of others is left alone. */
   async open(person: string) {
+    const left = this.waiting.filter((one) => this.unkept.includes(one.key));
+    if (left.length) this.#aside[this.#person] = $state.snapshot(left) as T[];
     this.#person = person;
-    this.waiting = [];
+    this.waiting = this.#aside[person] ?? [];
+    delete this.#aside[person];
     const found = person ? ((await waiting(person, this.name)).map((row) => row.body) as T[]) : [];
     if (person !== this.#person) return;
     this.waiting = [...found, ...this.waiting.filter((one) => !found.some((other) => other.key === one.key))];

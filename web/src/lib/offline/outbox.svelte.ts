@@ -1,7 +1,15 @@
 // Takes that wait to be sent. They are kept on the phone until the server has said yes; each has a key, so
-// none
-// is logged twice, and a person, so none is sent in another's name.
-import { answered, client, Offline, Refused, SignedOut, writeKey, type Schemas } from "../api/client";
+// none is logged twice, and a person, so none is sent in another's name.
+import {
+  answered,
+  client,
+  Offline,
+  Refused,
+  SignedOut,
+  speaksFor,
+  writeKey,
+  type Schemas,
+} from "../api/client";
 import { Box } from "./box.svelte";
 
 const RETRY_MS = 4000;
@@ -42,14 +50,11 @@ class Outbox {
     this.#sent = told;
   }
 
-  async add(shot: number, layer: number, name: string, body: Schemas["TakeIn"]) {
+  /** Keep one and send it; `mended` is the one that the server refused and that this one replaces. */
+  async add(shot: number, layer: number, name: string, body: Schemas["TakeIn"], mended?: string) {
     await this.box.add({ key: writeKey(), shot, layer, name, body });
+    if (mended) await this.box.drop(mended);
     return this.send();
-  }
-
-  /** Give up one that the server refused, after its values were put back on the screen. */
-  drop(key: string) {
-    return this.box.drop(key);
   }
 
   async send() {
@@ -59,7 +64,7 @@ class Outbox {
     try {
       // What is added while another is under way is sent too.
       for (let next = this.#next(); next; next = this.#next()) {
-        if (person !== this.box.person) return;
+        if (person !== this.box.person || !speaksFor(person)) return;
         try {
           const take = await answered(
             client.POST("/api/layers/{layer_id}/takes", {

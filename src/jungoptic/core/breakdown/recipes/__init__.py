@@ -50,8 +50,8 @@ def read(text: str, file: str, taken: Iterable[str] = (), cautions: Iterable[str
     >>> try:
     ...     read('key = "sand storm"', "sand.toml")
     ... except DataFileError as error:
-    ...     print(error.problems[0].message)
-    sand.toml, line 1, key: Key must be small letters, digits and _, a letter first; 'sand storm' was given.
+    ...     print(error.problems[0].message.partition(": ")[2])
+    Key must be up to 24 small letters, digits and _, a letter first; 'sand storm' was given.
     """
     recipe = data_file.record(Recipe, data_file.tables(text, file), text, file)
     problems = []
