@@ -39,10 +39,17 @@ def timed(label: str, work: Callable[[], object], runs: int, aim: str = "") -> N
 
 
 def core_numbers() -> None:
-    from jungoptic.core.match import Delivery, Layer, SetUp, judge
-    from jungoptic.core.match.compare import judge_member
-    from jungoptic.core.match.measure import Match
-    from jungoptic.core.match.stack import Member, ShotPlan, Stack
+    from jungoptic.core.match import (
+        Delivery,
+        Layer,
+        Match,
+        Member,
+        SetUp,
+        ShotPlan,
+        Stack,
+        judge,
+        judge_member,
+    )
 
     hero = SetUp(
         focal_length_mm=35,
@@ -239,7 +246,7 @@ def picture_numbers() -> None:
     """The view through the lens of every shot of the demo: coarse and fine."""
     from jungoptic.app.shots.models import Shot
     from jungoptic.app.takes.table import BenchTable, shot_with_everything
-    from jungoptic.core.stage.render import render
+    from jungoptic.core.stage import render
 
     stacks = [
         BenchTable(shot_with_everything(one.pk), school="measured", units="metric").stack
@@ -263,7 +270,7 @@ def calculation_numbers(client: Client | None) -> None:
     """
     from jungoptic.core import handbook
     from jungoptic.core.calculation import CALCULATIONS
-    from jungoptic.core.handbook.cards import example_of
+    from jungoptic.core.handbook import example_of
 
     assert handbook
     quick = 0

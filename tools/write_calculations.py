@@ -5,7 +5,7 @@ from pathlib import Path
 
 from jungoptic.core import handbook
 from jungoptic.core.calculation import CALCULATIONS, Calculation
-from jungoptic.core.handbook.checks import CHECKS, Check
+from jungoptic.core.handbook import CHECKS, Check
 from jungoptic.core.sources import SOURCES, Source
 
 TARGET = Path(__file__).resolve().parents[1] / "docs" / "calculations.md"

@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from jungoptic.core.breakdown import costs
 from jungoptic.core.breakdown.costs import Figures, Owned
 from jungoptic.core.breakdown.guide import guide
-from jungoptic.core.breakdown.hazards import from_plan, raised, still_open
+from jungoptic.core.breakdown.hazards import open_cautions, plan_reasons, raised_cautions
 from jungoptic.core.breakdown.recipe import Ask, answers_of, expand, filmed_at
 from jungoptic.core.breakdown.recipes import HABITS, RECIPES
 from jungoptic.core.breakdown.ways import WAYS
@@ -265,7 +265,7 @@ def test_the_plan_raises_what_one_look_at_it_tells(hero: SetUp, model: SetUp, mi
     high = PlacedLamp(name="spot", intensity_cd=18000, beam_deg=25, height_m=3.1)
     flash = Layer(name="Flash", kind="light_pass", combine="add", near_m=4, width_m=6, height_m=3, seen_s=0.4)
     quiet = Stack(ShotPlan(), Delivery(), hero, (Member(mill, model, 2, False), Member(SEA, hero, 1, True)))
-    assert from_plan(quiet) == []
+    assert plan_reasons(quiet) == []
     loud = Stack(
         ShotPlan(),
         Delivery(),
@@ -276,12 +276,12 @@ def test_the_plan_raises_what_one_look_at_it_tells(hero: SetUp, model: SetUp, mi
             Member(SEA, hero, 1, True),
         ),
     )
-    assert {key for key, _ in from_plan(loud)} == {"strobe", "heights", "overhead_load"}
-    assert from_plan(None) == []
+    assert {key for key, _ in plan_reasons(loud)} == {"strobe", "heights", "overhead_load"}
+    assert plan_reasons(None) == []
 
 
 def test_a_caution_is_raised_once_with_all_that_raises_it_and_closes_when_signed():
-    every = raised(
+    every = raised_cautions(
         [
             ("dust", "recipe: one"),
             ("heights", "spot at 3 m"),
@@ -294,7 +294,7 @@ def test_a_caution_is_raised_once_with_all_that_raises_it_and_closes_when_signed
         ("heights", ("spot at 3 m",)),
         ("dust", ("recipe: one", "said by hand")),
     ]
-    assert [one.caution.key for one in still_open(every, {"dust": object()})] == ["heights"]
+    assert [one.caution.key for one in open_cautions(every, {"dust": object()})] == ["heights"]
 
 
 # --- the guide

@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 
 from jungoptic.core.breakdown import costs
 from jungoptic.core.breakdown.costs import Figures, Job, Owned, paint_out_hours, storage_gb
-from jungoptic.core.breakdown.reuse import Footage, suggestions, words_of
-from jungoptic.core.breakdown.ways import WAYS, options, price
+from jungoptic.core.breakdown.reuse import Footage, fitting_footage, words_of
+from jungoptic.core.breakdown.ways import WAYS, price, priced_ways
 from jungoptic.core.errors import InputError
 
 from .test_breakdown import FIGURES, HAS, by_craft
@@ -116,7 +116,7 @@ def test_more_of_anything_is_never_cheaper_and_no_decision_costs_more(key, job, 
 
 
 def test_every_way_is_priced_and_the_recipe_s_own_stand_first():
-    found = options(Job(), FIGURES, HAS, ("split", "painted"))
+    found = priced_ways(Job(), FIGURES, HAS, ("split", "painted"))
     assert {one.key for one in found} == set(WAYS) and len(found) == 8
     assert {one.key for one in found[:2]} == {"split", "painted"}
     assert [one.hours for one in found[2:]] == sorted(one.hours for one in found[2:])
@@ -149,7 +149,7 @@ def test_the_same_sky_fits_and_light_from_the_other_side_is_flopped():
     twin = Footage("Dusk sky, stock", words_of("sky"), 118, 8, 1.7, 38, 24, 3840)
     turned = Footage("Other sky, stock", words_of("sky"), -118, 8, 1.7, 38, 24, 3840)
     front = Footage("Noon sky, stock", words_of("sky"), 0, 80, 1.7, 38, 24, 3840)
-    fits = suggestions(WANTED, [front, turned, twin, Footage("Smoke", words_of("smoke"))])
+    fits = fitting_footage(WANTED, [front, turned, twin, Footage("Smoke", words_of("smoke"))])
     assert [fit.footage.name for fit in fits] == ["Dusk sky, stock", "Other sky, stock", "Noon sky, stock"]
     assert [fit.mirrored for fit in fits[:2]] == [False, True]
     assert [fit.verdict for fit in fits] == ["holds", "holds", "shows"]
@@ -158,9 +158,9 @@ def test_the_same_sky_fits_and_light_from_the_other_side_is_flopped():
 
 
 def test_what_nobody_knows_is_at_best_tight_and_too_small_shows():
-    unknown = suggestions(WANTED, [Footage("Some sky", words_of("sky"), width_px=3840)])[0]
+    unknown = fitting_footage(WANTED, [Footage("Some sky", words_of("sky"), width_px=3840)])[0]
     assert unknown.verdict == "tight" and {"direction of light", "lens", "rate"} <= set(unknown.unknown)
-    small = suggestions(WANTED, [Footage("Small sky", words_of("sky"), 118, 8, 1.7, 37, 24, 960)])[0]
+    small = fitting_footage(WANTED, [Footage("Small sky", words_of("sky"), 118, 8, 1.7, 37, 24, 960)])[0]
     assert small.verdict == "shows" and any("enlarged 200 %" in aspect.text for aspect in small.aspects)
 
 
@@ -169,5 +169,5 @@ def test_flopping_what_is_wanted_and_what_there_is_changes_nothing(azimuth, elev
     there = Footage("sky", words_of("sky"), azimuth, elevation, 1.6, 37, 24, 3840)
     flopped = Footage("sky", words_of("sky"), -azimuth, elevation, 1.6, 37, 24, 3840)
     other = Footage(**{**asdict(WANTED), "words": WANTED.words, "key_azimuth_deg": -120})
-    one, two = suggestions(WANTED, [there])[0], suggestions(other, [flopped])[0]
+    one, two = fitting_footage(WANTED, [there])[0], fitting_footage(other, [flopped])[0]
     assert (one.mirrored, one.verdict) == (two.mirrored, two.verdict)

@@ -66,12 +66,12 @@ seen = "item Key direction"
 
 def problems(text: str, **known: object) -> list[str]:
     with pytest.raises(DataFileError) as refused:
-        recipes.read(text, "sand.toml", **known)  # type: ignore[arg-type]
+        recipes.read_recipe(text, "sand.toml", **known)  # type: ignore[arg-type]
     return [problem.message for problem in refused.value.problems]
 
 
 def test_a_recipe_of_ones_own_is_read_and_laid_out():
-    planned = expand(recipes.read(SAND, "sand.toml"), {"distance_m": 120})
+    planned = expand(recipes.read_recipe(SAND, "sand.toml"), {"distance_m": 120})
     assert [(plate.fields["name"], plate.fields["near_m"]) for plate in planned] == [
         ("Road", 8.0),
         ("Wall of sand", 125.0),
@@ -137,7 +137,7 @@ def test_a_damaged_file_is_refused_or_read_but_never_worse(at: int, damage: str)
     lines = SAND.splitlines()
     lines.insert(at % len(lines), damage)
     try:
-        recipes.read("\n".join(lines), "sand.toml")
+        recipes.read_recipe("\n".join(lines), "sand.toml")
     except DataFileError as error:
         assert all(problem.message.startswith("sand.toml, line ") for problem in error.problems)
 

@@ -19,6 +19,13 @@ from .errors import InputError
 from .quantities import Record, is_vocabulary, name_in_words
 from .sources import SOURCES
 
+__all__ = [
+    "CALCULATIONS",
+    "Calculation",
+    "calculation",
+    "find",
+]
+
 
 @dataclass(frozen=True, slots=True)
 class Calculation:

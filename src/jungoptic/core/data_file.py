@@ -13,6 +13,13 @@ from typing import Any, TypeVar
 from .errors import FieldProblem, InputError
 from .quantities import Record
 
+__all__ = [
+    "DataFileError",
+    "placed",
+    "record",
+    "tables",
+]
+
 R = TypeVar("R", bound=Record)
 
 _HEADER = re.compile(r"^\s*(\[\[?)\s*([\w.-]+)\s*\]\]?\s*(#.*)?$")

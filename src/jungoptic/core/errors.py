@@ -9,6 +9,13 @@ from pydantic import BaseModel, ValidationError
 from pydantic.fields import FieldInfo
 from pydantic_core import PydanticCustomError
 
+__all__ = [
+    "FieldProblem",
+    "InputError",
+    "readable",
+    "refuse",
+]
+
 
 @dataclass(frozen=True, slots=True)
 class FieldProblem:

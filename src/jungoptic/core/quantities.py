@@ -12,8 +12,49 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from .errors import readable
-from .vocabulary import Driver as Driver
-from .vocabulary import Focusing as Focusing
+from .vocabulary import Driver, Focusing
+
+__all__ = [
+    "OUR_TIME",
+    "AngleDeg",
+    "BlurPx",
+    "CircleOfConfusionMm",
+    "ColourK",
+    "DistanceM",
+    "Driver",
+    "DurationS",
+    "FNumber",
+    "FocalLengthMm",
+    "FocalLengthPx",
+    "FocusDistanceM",
+    "Focusing",
+    "FrameCount",
+    "FramesPerS",
+    "GateHeightMm",
+    "GateWidthMm",
+    "HeightM",
+    "HeightPx",
+    "IlluminanceLx",
+    "ImageSpeedPx",
+    "IntensityCd",
+    "Iso",
+    "LengthM",
+    "Magnification",
+    "NdStops",
+    "PlaceM",
+    "PupilRatio",
+    "Record",
+    "Sampling",
+    "Scale",
+    "ShutterAngleDeg",
+    "SpeedMS",
+    "TravelM",
+    "WidthPx",
+    "in_our_time",
+    "is_vocabulary",
+    "name_in_words",
+    "quantity",
+]
 
 
 def quantity(title: str, unit: str = "", description: str = "", *, engraved: str = "", **limits: Any) -> Any:

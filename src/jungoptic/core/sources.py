@@ -5,6 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+__all__ = [
+    "SOURCES",
+    "Source",
+    "source",
+]
+
 Kind = Literal["published", "practice", "judgement", "derived"]
 
 
@@ -151,6 +157,24 @@ SOURCES: dict[str, Source] = {
             "backing_practice",
             "practice",
             "Backing even to ⅓ stop across what the frame sees; subject two to three metres off it",
+        ),
+        Source(
+            "directions",
+            "derived",
+            "Angle between two directions: atan2(|a × b|, a · b)",
+        ),
+        Source(
+            "srgb",
+            "published",
+            "IEC 61966-2-1: sRGB transfer curve and primaries",
+            "",
+            True,
+        ),
+        Source("cielab", "published", "CIE 15: CIELAB from XYZ under D65", "", True),
+        Source(
+            "engraved_stops",
+            "practice",
+            "Stops are engraved with round names; the exact f-numbers are 2^(k/6)",
         ),
         Source(
             "ciede2000",

@@ -8,6 +8,14 @@ from dataclasses import dataclass
 from .kit.steps import stop_name
 from .vocabulary import LUX_PER_FOOTCANDLE, METRES_PER_FOOT, MM_PER_INCH, Units
 
+__all__ = [
+    "Words",
+    "amount_text",
+    "aspect",
+    "finish_text",
+    "number",
+]
+
 
 def number(value: float, digits: int = 3) -> str:
     """``value`` with ``digits`` significant figures, no exponent, thousands spaced: 11 100, 0.133, 27."""

@@ -11,13 +11,11 @@ from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.edit import SET_UP_FIELDS
 from jungoptic.app.shots.models import Acceptance, Layer
 from jungoptic.app.takes.table import BenchTable, Judged, shot_to_look_at, take_count
-from jungoptic.core.breakdown.costs import layer_matte_hours
-from jungoptic.core.match.compare import Judgement
-from jungoptic.core.match.cut import across_cut
-from jungoptic.core.match.records import Layer as LayerRecord
-from jungoptic.core.match.saying import Fix
-from jungoptic.core.motion.move import fastest_px_per_frame
-from jungoptic.core.stage.drawings import Outline, horizon_px, outlines
+from jungoptic.core.breakdown import layer_matte_hours
+from jungoptic.core.match import Fix, Judgement, across_cut
+from jungoptic.core.match import Layer as LayerRecord
+from jungoptic.core.motion import fastest_px_per_frame
+from jungoptic.core.stage import Outline, horizon_px, outlines
 from jungoptic.core.vocabulary import COMBINES, LINES
 from jungoptic.core.wording import amount_text, aspect, finish_text
 

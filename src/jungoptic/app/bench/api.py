@@ -36,16 +36,15 @@ from jungoptic.app.shots.edit import KINDS, EditSet, change_shot
 from jungoptic.app.shots.plan import Draft
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
+from jungoptic.core import handbook
 from jungoptic.core.errors import InputError
-from jungoptic.core.handbook import cards
-from jungoptic.core.light.placed import Backing as BackingRecord
-from jungoptic.core.light.placed import PlacedLamp as PlacedLampRecord
-from jungoptic.core.match.records import Layer as LayerRecord
-from jungoptic.core.match.records import SetUp as SetUpRecord
-from jungoptic.core.match.stack import ShotPlan
-from jungoptic.core.motion.move import Move
-from jungoptic.core.stage.picture import jpeg
-from jungoptic.core.stage.render import render
+from jungoptic.core.light import Backing as BackingRecord
+from jungoptic.core.light import PlacedLamp as PlacedLampRecord
+from jungoptic.core.match import Layer as LayerRecord
+from jungoptic.core.match import SetUp as SetUpRecord
+from jungoptic.core.match import ShotPlan
+from jungoptic.core.motion import Move
+from jungoptic.core.stage import jpeg, render
 from jungoptic.core.vocabulary import School, Units
 
 router = Router()
@@ -199,10 +198,10 @@ def read_fields(request: HttpRequest) -> Any:
     Anybody who is signed in.
     """
     return {
-        "layer": list(cards.record_fields(LayerRecord)),
-        "lamp": list(cards.record_fields(PlacedLampRecord)),
-        "backing": list(cards.record_fields(BackingRecord)),
-        "set_up": list(cards.record_fields(SetUpRecord)),
-        "shot": list(cards.record_fields(ShotPlan)),
-        "move": list(cards.record_fields(Move)),
+        "layer": list(handbook.record_fields(LayerRecord)),
+        "lamp": list(handbook.record_fields(PlacedLampRecord)),
+        "backing": list(handbook.record_fields(BackingRecord)),
+        "set_up": list(handbook.record_fields(SetUpRecord)),
+        "shot": list(handbook.record_fields(ShotPlan)),
+        "move": list(handbook.record_fields(Move)),
     }

@@ -11,12 +11,10 @@ from pydantic import Field
 
 from jungoptic.app.base.schemas import Basis, Changes, Role, Seen
 from jungoptic.app.shots.plan import Draft
-from jungoptic.core.handbook.cards import CardField
-from jungoptic.core.match.cut import CutJudgement
-from jungoptic.core.match.saying import Value
-from jungoptic.core.plan.dials import Dial
-from jungoptic.core.stage.drawings import Outline, Solid
-from jungoptic.core.stage.sheet import LampDrawn, SheetSeen
+from jungoptic.core.handbook import CardField
+from jungoptic.core.match import CutJudgement, Value
+from jungoptic.core.plan import Dial
+from jungoptic.core.stage import LampDrawn, Outline, SheetSeen, Solid
 from jungoptic.core.vocabulary import LineKind, School, Units, Verdict
 
 

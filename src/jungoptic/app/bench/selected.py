@@ -6,12 +6,8 @@ import dataclasses
 
 from jungoptic.app.base.answers import Json, fields_of
 from jungoptic.app.takes.table import BenchTable, Judged
-from jungoptic.core.plan.dials import Dial, dials
-from jungoptic.core.plan.focusing import band_text, focusing
-from jungoptic.core.plan.placing import height_wish, place
-from jungoptic.core.plan.solve import SOLVABLE
-from jungoptic.core.stage.drawings import standing
-from jungoptic.core.stage.sheet import lamps_drawn, sheet_in_set, sheet_seen
+from jungoptic.core.plan import SOLVABLE, Dial, band_text, dials, focusing, height_wish, place
+from jungoptic.core.stage import lamps_drawn, sheet_in_set, sheet_seen, standing
 
 
 def _own_distance(dial: Dial, behind_m: float) -> Dial:

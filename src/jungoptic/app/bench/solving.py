@@ -9,10 +9,9 @@ from jungoptic.app.shots.edit import SET_UP_FIELDS
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.errors import InputError
-from jungoptic.core.match.lighting import resolved
-from jungoptic.core.match.records import SetUp as SetUpRecord
-from jungoptic.core.plan.scales import ScaleRow, choose_scale
-from jungoptic.core.plan.solve import Answer, solve
+from jungoptic.core.match import SetUp as SetUpRecord
+from jungoptic.core.match import resolved
+from jungoptic.core.plan import Answer, ScaleRow, choose_scale, solve
 from jungoptic.core.wording import Words, number
 
 

@@ -6,7 +6,7 @@ from pydantic import BaseModel as Schema
 
 from jungoptic.app.base.schemas import Changes
 from jungoptic.app.bench.schemas import ChangeSet
-from jungoptic.core.match.differences import Difference
+from jungoptic.core.match import Difference
 from jungoptic.core.vocabulary import School, Units, Verdict
 
 

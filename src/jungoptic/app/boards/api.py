@@ -22,8 +22,7 @@ from jungoptic.app.shots.models import Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.errors import InputError
-from jungoptic.core.stage.picture import jpeg
-from jungoptic.core.stage.render import render
+from jungoptic.core.stage import jpeg, render
 
 router = Router()
 

@@ -21,10 +21,9 @@ from jungoptic.app.safety.schemas import HazardOut, KeyTitle, SignedOut
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable
 from jungoptic.app.vocabulary.own import book
-from jungoptic.core.breakdown.costs import CRAFTS, Job
-from jungoptic.core.breakdown.recipes import HABITS
+from jungoptic.core.breakdown import CRAFTS, HABITS, Job
 from jungoptic.core.cautions import DEFERENCE
-from jungoptic.core.handbook.cards import record_fields
+from jungoptic.core.handbook import record_fields
 
 
 def broken_down(table: BenchTable, role: access.Role) -> PlanOut:

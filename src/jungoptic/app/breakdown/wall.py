@@ -23,7 +23,7 @@ from jungoptic.app.shots.cut import change_line
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable, shots_with_everything
 from jungoptic.app.vocabulary.own import caution_title
-from jungoptic.core.breakdown.costs import CRAFTS
+from jungoptic.core.breakdown import CRAFTS
 from jungoptic.core.vocabulary import PICTURES, VERDICTS, School
 
 PATIENCE_S = 1.5  # one answer works out what it can in this time; the page asks again for the rest

@@ -12,8 +12,7 @@ from jungoptic.app.builds.models import Build, BuildPiece, BuildView
 from jungoptic.app.productions.models import Place
 from jungoptic.app.shots.models import Shot
 from jungoptic.core.errors import FieldProblem, InputError
-from jungoptic.core.plan.seen import Piece, Stand
-from jungoptic.core.plan.sheets import Sheet
+from jungoptic.core.plan import Piece, Sheet, Stand
 
 BUILD = "set"
 MOST_PIECES = 80

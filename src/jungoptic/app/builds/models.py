@@ -7,7 +7,7 @@ from django.db.models import Q
 
 from jungoptic.app.productions.models import Place, Production
 from jungoptic.app.shots.models import Shot
-from jungoptic.core.plan import seen, sheets
+from jungoptic.core import plan
 
 
 class Build(models.Model):
@@ -40,10 +40,8 @@ class Build(models.Model):
             ),
         ]
 
-    def sheet(self) -> sheets.Sheet:
-        found: sheets.Sheet = sheets.Sheet.read(
-            {name: getattr(self, name) for name in sheets.Sheet.model_fields}
-        )
+    def sheet(self) -> plan.Sheet:
+        found: plan.Sheet = plan.Sheet.read({name: getattr(self, name) for name in plan.Sheet.model_fields})
         return found
 
 
@@ -69,8 +67,8 @@ class BuildPiece(models.Model):
             models.CheckConstraint(condition=Q(width_m__gt=0, height_m__gt=0), name="piece_has_size"),
         ]
 
-    def record(self) -> seen.Piece:
-        found: seen.Piece = seen.Piece.read({name: getattr(self, name) for name in seen.Piece.model_fields})
+    def record(self) -> plan.Piece:
+        found: plan.Piece = plan.Piece.read({name: getattr(self, name) for name in plan.Piece.model_fields})
         return found
 
 

@@ -8,7 +8,7 @@ from pydantic import BaseModel as Schema
 from pydantic import Field
 
 from jungoptic.app.base.schemas import Points, Seen
-from jungoptic.core.handbook.cards import CardField
+from jungoptic.core.handbook import CardField
 from jungoptic.core.vocabulary import Made
 
 

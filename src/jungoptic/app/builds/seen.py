@@ -9,11 +9,10 @@ from jungoptic.app.builds.models import Build
 from jungoptic.app.builds.schemas import BuildOut, Cone, CutPieceOut, PieceOut, TwiceOut, ViewOut
 from jungoptic.app.costs.costing import figures_of
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
-from jungoptic.core.breakdown.costs import building_hours
-from jungoptic.core.handbook.cards import record_fields
-from jungoptic.core.match.camera import focal_px
-from jungoptic.core.plan.seen import Piece, View, only_establishing, seen_parts, used_twice
-from jungoptic.core.plan.sheets import Sheet, lay_out, panels
+from jungoptic.core.breakdown import building_hours
+from jungoptic.core.handbook import record_fields
+from jungoptic.core.match import focal_px
+from jungoptic.core.plan import Piece, Sheet, View, lay_out, only_establishing, panels, seen_parts, used_twice
 from jungoptic.core.vocabulary import Units
 from jungoptic.core.wording import Words
 

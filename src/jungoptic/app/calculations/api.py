@@ -20,11 +20,11 @@ from jungoptic.app.productions import access
 from jungoptic.app.shots.edit import SET_UP_FIELDS
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
+from jungoptic.core import handbook
 from jungoptic.core.calculation import CALCULATIONS, Calculation, find
 from jungoptic.core.errors import InputError
-from jungoptic.core.handbook import cards
-from jungoptic.core.handbook.checks import CHECKS
-from jungoptic.core.match.fill import known_values
+from jungoptic.core.handbook import CHECKS
+from jungoptic.core.match import known_values
 from jungoptic.core.sources import source
 
 router = Router()
@@ -36,7 +36,7 @@ def source_out(key: str) -> Json:
 
 
 def _line(entry: Calculation) -> dict[str, Any]:
-    return {"name": entry.name, "question": entry.question, "moment": cards.moment_of(entry.name)}
+    return {"name": entry.name, "question": entry.question, "moment": handbook.moment_of(entry.name)}
 
 
 def _output(name: str, schema: dict[str, Any]) -> dict[str, Any]:
@@ -53,7 +53,7 @@ def _output(name: str, schema: dict[str, Any]) -> dict[str, Any]:
 @router.get("/calculations", response=list[CalculationLine])
 def list_calculations(request: HttpRequest) -> Any:
     """Every calculation by what one wants to know, in the order of the work. Anybody who is signed in."""
-    return [_line(CALCULATIONS[name]) for names in cards.MOMENTS.values() for name in names]
+    return [_line(CALCULATIONS[name]) for names in handbook.MOMENTS.values() for name in names]
 
 
 @router.get("/calculations/{name}", response=CalculationOut)
@@ -68,9 +68,9 @@ def read_calculation(request: HttpRequest, name: str) -> Any:
         **_line(entry),
         "formula": entry.formula,
         "sources": [source_out(key) for key in entry.sources],
-        "fields": list(cards.fields_of(entry)),
+        "fields": list(handbook.fields_of(entry)),
         "outputs": [_output(key, schema) for key, schema in outputs.items()],
-        "example": cards.example_of(entry),
+        "example": handbook.example_of(entry),
         "checks": [f"{check.kind}: {check.source}" for check in CHECKS[name]],
     }
 
@@ -78,7 +78,7 @@ def read_calculation(request: HttpRequest, name: str) -> Any:
 @router.post("/calculations/{name}/around", response=list[AroundRow])
 def look_around(request: HttpRequest, name: str, payload: AroundIn) -> Any:
     """The answers around one of the values: for a table or a plot. Anybody who is signed in."""
-    rows = cards.around(find(name), payload.values, payload.field, points=payload.points)
+    rows = handbook.around(find(name), payload.values, payload.field, points=payload.points)
     return [{"value": value, "outputs": outputs} for value, outputs in rows]
 
 

@@ -7,7 +7,7 @@ from typing import Any, Literal
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
-from jungoptic.core.handbook.cards import CardField
+from jungoptic.core.handbook import CardField
 
 
 class SourceOut(Schema):

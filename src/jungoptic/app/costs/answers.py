@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from jungoptic.app.costs.schemas import OptionOut
 from jungoptic.app.vocabulary.own import caution_title
-from jungoptic.core.breakdown.costs import Option
+from jungoptic.core.breakdown import Option
 
 
 def option_out(option: Option, chosen: str) -> OptionOut:

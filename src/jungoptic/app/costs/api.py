@@ -17,8 +17,8 @@ from jungoptic.app.productions import access
 from jungoptic.app.productions.models import Production
 from jungoptic.app.productions.writing import in_production
 from jungoptic.app.shots.writing import in_shot
-from jungoptic.core.breakdown.costs import Figures as FigureRecord
-from jungoptic.core.handbook.cards import record_fields
+from jungoptic.core.breakdown import Figures as FigureRecord
+from jungoptic.core.handbook import record_fields
 
 router = Router()
 

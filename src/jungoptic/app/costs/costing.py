@@ -15,13 +15,12 @@ from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable
 from jungoptic.app.vocabulary.own import book
-from jungoptic.core.breakdown.costs import Figures as FigureRecord
-from jungoptic.core.breakdown.costs import Hours, Job, Option, Owned, storage_gb
-from jungoptic.core.breakdown.costs import paint_out_hours as core_paint_out_hours
-from jungoptic.core.breakdown.ways import WAYS, options
+from jungoptic.core.breakdown import WAYS, Hours, Job, Option, Owned, priced_ways, storage_gb
+from jungoptic.core.breakdown import Figures as FigureRecord
+from jungoptic.core.breakdown import paint_out_hours as core_paint_out_hours
 from jungoptic.core.errors import InputError
-from jungoptic.core.match.board import BoardLine
-from jungoptic.core.plan.framing import share_inside
+from jungoptic.core.match import BoardLine
+from jungoptic.core.plan import share_inside
 from jungoptic.core.vocabulary import PICTURES
 
 SAID, RATES = "costs", "rates"
@@ -137,7 +136,7 @@ def recipe_ways(shot: Shot) -> tuple[str, ...]:
 
 
 def priced(table: BenchTable) -> tuple[Option, ...]:
-    return options(job_of(table), _figures(table), owned_by(table), recipe_ways(table.shot))
+    return priced_ways(job_of(table), _figures(table), owned_by(table), recipe_ways(table.shot))
 
 
 def chosen_option(table: BenchTable) -> Option | None:

@@ -6,7 +6,7 @@ from django.db import models
 
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Shot
-from jungoptic.core.breakdown import costs
+from jungoptic.core import breakdown as core
 
 
 class Costing(models.Model):
@@ -82,8 +82,8 @@ class Figures(models.Model):
     def name(self) -> str:
         return "what the production reckons with"
 
-    def record(self) -> costs.Figures:
-        found: costs.Figures = costs.Figures.read(
-            {name: getattr(self, name) for name in costs.Figures.model_fields}
+    def record(self) -> core.Figures:
+        found: core.Figures = core.Figures.read(
+            {name: getattr(self, name) for name in core.Figures.model_fields}
         )
         return found

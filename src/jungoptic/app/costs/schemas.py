@@ -5,8 +5,8 @@ from __future__ import annotations
 from pydantic import BaseModel as Schema
 
 from jungoptic.app.base.schemas import Seen
-from jungoptic.core.breakdown.costs import Hours, Job, Saving, Wanted
-from jungoptic.core.handbook.cards import CardField
+from jungoptic.core.breakdown import Hours, Job, Saving, Wanted
+from jungoptic.core.handbook import CardField
 
 
 class OptionOut(Schema):

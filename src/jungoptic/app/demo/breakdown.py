@@ -24,9 +24,7 @@ from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.stock.keeping import add_stock
 from jungoptic.app.takes.table import BenchTable, shot_with_everything
-from jungoptic.core.stage.picture import jpeg
-from jungoptic.core.stage.render import render
-from jungoptic.core.stage.sketch import sketch
+from jungoptic.core.stage import jpeg, render, sketch
 
 BOARD_PX = 1280
 RECIPES: dict[str, tuple[str, dict[str, float]]] = {

@@ -10,7 +10,7 @@ from jungoptic.app.demo.shapes import add_layer
 from jungoptic.app.kit.models import Lens, RecordingMode
 from jungoptic.app.productions.models import Place, Production
 from jungoptic.app.shots.models import PlacedBacking, PlacedLamp, SetUp, Shot
-from jungoptic.core.kit.steps import exact_stop
+from jungoptic.core.kit import exact_stop
 from jungoptic.core.vocabulary import SHEETS
 
 GREEN, BLUE = SHEETS["green"], SHEETS["blue"]

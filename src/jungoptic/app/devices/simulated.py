@@ -12,9 +12,8 @@ from dataclasses import fields, replace
 import numpy as np
 
 from jungoptic.app.devices.protocols import Axis, CameraSettings, DeviceError, Reading
-from jungoptic.core.kit.steps import FRAME_RATES_FPS, ISO_STEPS
-from jungoptic.core.light.colour import mired
-from jungoptic.core.light.placed import PlacedLamp, light_on
+from jungoptic.core.kit import FRAME_RATES_FPS, ISO_STEPS
+from jungoptic.core.light import PlacedLamp, light_on, mired
 
 Clock = Callable[[], float]
 _CAMERA_LIMITS = {

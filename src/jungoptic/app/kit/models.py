@@ -5,7 +5,7 @@ from django.db import models
 from django.db.models import F, Q
 
 from jungoptic.app.productions.models import Production
-from jungoptic.core.kit import records
+from jungoptic.core import kit as core
 
 
 class Camera(models.Model):
@@ -24,8 +24,8 @@ class Camera(models.Model):
             ),
         ]
 
-    def record(self) -> records.Camera:
-        return records.Camera(
+    def record(self) -> core.Camera:
+        return core.Camera(
             name=self.name,
             lowest_iso=self.lowest_iso,
             highest_iso=self.highest_iso,
@@ -62,8 +62,8 @@ class RecordingMode(models.Model):
             )
         ]
 
-    def record(self) -> records.RecordingMode:
-        return records.RecordingMode(
+    def record(self) -> core.RecordingMode:
+        return core.RecordingMode(
             name=self.name,
             recorded_width_px=self.recorded_width_px,
             recorded_height_px=self.recorded_height_px,
@@ -111,8 +111,8 @@ class Lens(models.Model):
             )
         ]
 
-    def record(self) -> records.Lens:
-        return records.Lens(
+    def record(self) -> core.Lens:
+        return core.Lens(
             name=self.name,
             focal_length_mm=self.focal_length_mm,
             widest_f_number=self.widest_f_number,
@@ -146,8 +146,8 @@ class Lamp(models.Model):
             )
         ]
 
-    def record(self) -> records.Lamp:
-        return records.Lamp(
+    def record(self) -> core.Lamp:
+        return core.Lamp(
             name=self.name,
             intensity_cd=self.intensity_cd,
             beam_deg=self.beam_deg,

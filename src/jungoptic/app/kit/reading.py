@@ -6,29 +6,29 @@ from django.core.cache import cache
 
 from jungoptic.app.kit.models import Camera
 from jungoptic.app.productions.models import Production
-from jungoptic.core.kit import records
+from jungoptic.core import kit as core
 
 
-def kit_of(camera_id: int, production: Production) -> records.Kit:
+def kit_of(camera_id: int, production: Production) -> core.Kit:
     """The kit that a set-up with this camera draws on: every lens, lamp and support of the production.
 
     Kept in this process for as long as the production's ``revision`` stands: a drag asks for it many times a
     second.
     """
     key = f"kit:{camera_id}:{production.pk}:{production.revision}"
-    kept: records.Kit | None = cache.get(key)
+    kept: core.Kit | None = cache.get(key)
     if kept is None:
         kept = _read_kit(camera_id, production)
         cache.set(key, kept, 3600)
     return kept
 
 
-def _read_kit(camera_id: int, production: Production) -> records.Kit:
+def _read_kit(camera_id: int, production: Production) -> core.Kit:
     camera = Camera.objects.prefetch_related("modes").get(pk=camera_id)
     supports = list(production.supports.all())
     built_in = [lens for lens in production.lenses.all() if lens.camera_id == camera_id]
     lenses = built_in or [lens for lens in production.lenses.all() if lens.camera_id is None]
-    return records.Kit(
+    return core.Kit(
         camera=camera.record(),
         lenses=tuple(lens.record() for lens in lenses),
         lamps=tuple(lamp.record() for lamp in production.lamps.all()),

@@ -21,9 +21,8 @@ from jungoptic.app.productions import access
 from jungoptic.app.productions.models import Production
 from jungoptic.app.takes.table import BenchTable, shot_with_everything
 from jungoptic.core.cautions import DEFERENCE
-from jungoptic.core.match.board import BoardLine
-from jungoptic.core.stage.picture import jpeg
-from jungoptic.core.stage.render import render
+from jungoptic.core.match import BoardLine
+from jungoptic.core.stage import jpeg, render
 from jungoptic.core.vocabulary import LINES, VERDICT_WORDS, School, Units
 from jungoptic.core.wording import aspect
 

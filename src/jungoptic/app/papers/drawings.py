@@ -6,9 +6,7 @@ from base64 import b64encode
 from html import escape
 
 from jungoptic.app.takes.table import BenchTable, Judged
-from jungoptic.core.stage.drawings import Points, horizon_px, outlines, standing
-from jungoptic.core.stage.picture import jpeg
-from jungoptic.core.stage.render import render
+from jungoptic.core.stage import Points, horizon_px, jpeg, outlines, render, standing
 from jungoptic.core.vocabulary import KINDS, Hatch
 
 PRINTED_PX = 1280

@@ -11,8 +11,7 @@ from jungoptic.app.papers.pdf import fonts
 from jungoptic.app.safety.cautions import hazards, signatures
 from jungoptic.app.takes.table import BASIS_SHOT, BenchTable, Judged, shot_with_everything
 from jungoptic.core.cautions import DEFERENCE
-from jungoptic.core.match.differences import NOT_SET, differences, settings_in_words
-from jungoptic.core.match.records import SetUp
+from jungoptic.core.match import NOT_SET, SetUp, differences, settings_in_words
 from jungoptic.core.vocabulary import VERDICT_WORDS, VERDICTS, School, Units
 from jungoptic.core.wording import Words, amount_text, aspect
 

@@ -9,8 +9,7 @@ from jungoptic.app.base.edits import Writing, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.productions.models import Production, ToleranceChange
 from jungoptic.core.errors import FieldProblem, InputError
-from jungoptic.core.match.records import Judging
-from jungoptic.core.match.tolerances import ITEMS
+from jungoptic.core.match import ITEMS, Judging
 
 PRODUCTION, TOLERANCE = "production", "tolerance"
 _FIELDS = tuple(Judging.model_fields)

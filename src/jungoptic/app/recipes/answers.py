@@ -5,8 +5,7 @@ from __future__ import annotations
 from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.recipes.schemas import PlateWords, RecipeOut, ShotRecipeOut, WhatSeen, WhatWhy
 from jungoptic.app.vocabulary.own import book, caution_title
-from jungoptic.core.breakdown.recipe import Recipe
-from jungoptic.core.breakdown.ways import WAYS
+from jungoptic.core.breakdown import WAYS, Recipe
 
 
 def recipe_out(recipe: Recipe) -> RecipeOut:

@@ -19,7 +19,7 @@ from jungoptic.app.recipes.schemas import ChooseIn, RecipesOut, SaveRecipe, Sugg
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.vocabulary.own import book
-from jungoptic.core.breakdown.guide import guide
+from jungoptic.core.breakdown import guide
 from jungoptic.core.vocabulary import NEEDS, SEES
 
 router = Router()

@@ -16,7 +16,7 @@ from jungoptic.app.recipes.models import PlannedLayer, RecipeAnswer, ShotRecipe
 from jungoptic.app.shots.add import add_layer
 from jungoptic.app.shots.models import Layer, Part, PlacedBacking, PlacedLamp, SetUp, Shot
 from jungoptic.app.vocabulary.own import book
-from jungoptic.core.breakdown.recipe import Recipe, answers_of, expand
+from jungoptic.core.breakdown import Recipe, answers_of, expand
 from jungoptic.core.errors import InputError
 from jungoptic.core.vocabulary import SHEETS
 

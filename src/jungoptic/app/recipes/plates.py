@@ -10,7 +10,7 @@ from jungoptic.app.recipes.models import PlannedLayer, Tick
 from jungoptic.app.recipes.schemas import CheckOut, PlateOut
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.table import BenchTable
-from jungoptic.core.breakdown.filming import CHECKS, FILMED_FIRST, UNSAID, WHY, WHY_PICTURE
+from jungoptic.core.breakdown import CHECKS, FILMED_FIRST, UNSAID, WHY, WHY_PICTURE
 from jungoptic.core.errors import InputError
 from jungoptic.core.vocabulary import PICTURES
 

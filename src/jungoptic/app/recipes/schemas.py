@@ -6,7 +6,7 @@ from pydantic import BaseModel as Schema
 from pydantic import Field
 
 from jungoptic.app.base.schemas import Seen
-from jungoptic.core.breakdown.recipe import Ask
+from jungoptic.core.breakdown import Ask
 
 
 class PlateWords(Schema):

@@ -11,7 +11,7 @@ from jungoptic.app.safety.models import SignOff
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable, shot_with_everything
 from jungoptic.app.vocabulary.own import book
-from jungoptic.core.breakdown.hazards import Raised, from_plan, raised, still_open
+from jungoptic.core.breakdown import Raised, open_cautions, plan_reasons, raised_cautions
 from jungoptic.core.errors import InputError
 
 SIGNED, BY_HAND, READY = "signature", "cautions", "ready"
@@ -37,8 +37,8 @@ def hazards(table: BenchTable) -> tuple[Raised, ...]:
     for set_up in used:
         for lamp in table.lamps_of(set_up):
             reasons += [(key, f"kit: {lamp.name}") for key in kept.get(lamp.name, ())]
-    reasons += from_plan(table.stack if table.hero else None)
-    return raised(reasons, book().cautions)
+    reasons += plan_reasons(table.stack if table.hero else None)
+    return raised_cautions(reasons, book().cautions)
 
 
 def signatures(shot: Shot) -> dict[str, SignOff]:
@@ -49,7 +49,7 @@ def signatures(shot: Shot) -> dict[str, SignOff]:
 
 
 def open_hazards(table: BenchTable) -> tuple[Raised, ...]:
-    return still_open(hazards(table), signatures(table.shot))
+    return open_cautions(hazards(table), signatures(table.shot))
 
 
 def sign(write: Writing, caution: str, note: str) -> None:

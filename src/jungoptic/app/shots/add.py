@@ -15,10 +15,10 @@ from jungoptic.app.kit.models import Lamp, Lens
 from jungoptic.app.shots.camera import SETTING_FIELDS
 from jungoptic.app.shots.edit import LAYER_FIELDS, order_by_distance, refuse_strange_layer
 from jungoptic.app.shots.models import Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
+from jungoptic.core import light
+from jungoptic.core import match as core
 from jungoptic.core.errors import FieldProblem, InputError
-from jungoptic.core.light import placed
-from jungoptic.core.match import records as core
-from jungoptic.core.match.board import BoardLine
+from jungoptic.core.match import BoardLine
 from jungoptic.core.vocabulary import PICTURES
 
 _SETTINGS_OF_A_NEW_HERO = {
@@ -121,7 +121,7 @@ def add_lamp(write: Writing, set_up_id: int, fields: Mapping[str, Any], kit_lamp
             "face_m": 0.0 if lamp.length_m else round(lamp.area_m2**0.5, 3),
             "colour_k": min(max(set_up.light_k, lamp.warmest_k), lamp.coolest_k),
         }
-    record = placed.PlacedLamp.read({**values, **_near(set_up), **fields})
+    record = light.PlacedLamp.read({**values, **_near(set_up), **fields})
     row = PlacedLamp.objects.create(set_up=set_up, **record.model_dump())
     write.made("lamps", row)
     return row.pk
@@ -147,7 +147,7 @@ def add_backing(write: Writing, set_up_id: int, fields: Mapping[str, Any]) -> in
     set_up = _owned(write, set_up_id)
     if set_up.backings.filter(removed=False).exists():
         raise InputError.at("set_up_id", "This set-up has a backing already: change that one.")
-    record = placed.Backing.read(dict(fields))
+    record = light.Backing.read(dict(fields))
     row = PlacedBacking.objects.create(set_up=set_up, **record.model_dump())
     write.made("backings", row)
     return row.pk

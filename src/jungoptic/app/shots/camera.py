@@ -8,7 +8,7 @@ from django.db import models
 from django.db.models import Q
 
 from jungoptic.app.kit.models import Lens, RecordingMode
-from jungoptic.core.match import records
+from jungoptic.core import match as core
 
 # Columns that carry the same name as the fields of core's SetUp.
 SETTING_FIELDS = (
@@ -113,7 +113,7 @@ class CameraSettings(models.Model):
             ),
         ]
 
-    def fact(self) -> records.SetUp | None:
+    def fact(self) -> core.SetUp | None:
         """Core's set-up where it is recorded and not planned: lamps, backing and figures are in it, and
         nothing is read from today's rows.
         """

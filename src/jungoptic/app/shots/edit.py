@@ -15,17 +15,17 @@ from jungoptic.app.shots import records
 from jungoptic.app.shots.camera import SETTING_FIELDS
 from jungoptic.app.shots.models import Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
 from jungoptic.app.shots.plan import NOT_OF_THE_RECORD, Draft, PlanTable, planned_shot
+from jungoptic.core import light
+from jungoptic.core import match as core
 from jungoptic.core.errors import FieldProblem, InputError
-from jungoptic.core.kit.records import Kit, check_against_kit
-from jungoptic.core.light import placed
-from jungoptic.core.match import records as core
-from jungoptic.core.match.board import BoardLine
+from jungoptic.core.kit import Kit, check_against_kit
+from jungoptic.core.match import BoardLine
 
 MODE_NAMES = ("recorded_width_px", "recorded_height_px", "gate_width_mm", "gate_height_mm")
 SET_UP_FIELDS = frozenset({*SETTING_FIELDS, *MODE_NAMES, "focal_length_mm", "references"})
 LAYER_FIELDS = frozenset({*core.Layer.model_fields, *NOT_OF_THE_RECORD} - {"parts"})
-LAMP_FIELDS = frozenset({*placed.PlacedLamp.model_fields, "removed"})
-BACKING_FIELDS = frozenset({*placed.Backing.model_fields, "removed"})
+LAMP_FIELDS = frozenset({*light.PlacedLamp.model_fields, "removed"})
+BACKING_FIELDS = frozenset({*light.Backing.model_fields, "removed"})
 LINE_FIELDS = frozenset({*BoardLine.model_fields, "layer_id", "removed"} - {"layer", "kind"})
 KEY_COLOURS = ("", "green", "blue", "black", "white")
 Edits = Mapping[int, Edit]
@@ -255,8 +255,8 @@ def _save(write: Writing, what: str, stored: Any, changes: Mapping[str, Any], ta
 
 _RECORDS: dict[str, type[Any]] = {
     "layers": core.Layer,
-    "lamps": placed.PlacedLamp,
-    "backings": placed.Backing,
+    "lamps": light.PlacedLamp,
+    "backings": light.Backing,
     "lines": BoardLine,
 }
 

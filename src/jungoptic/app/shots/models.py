@@ -11,8 +11,8 @@ from django.db.models import Deferrable, F, Q
 
 from jungoptic.app.productions.models import Place, Production
 from jungoptic.app.shots.camera import CameraSettings
-from jungoptic.core.light import placed
-from jungoptic.core.match import records
+from jungoptic.core import light
+from jungoptic.core import match as core
 from jungoptic.core.vocabulary import LINES, SHEETS
 
 
@@ -130,7 +130,7 @@ class PlacedLamp(models.Model):
         ]
 
     def values(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in placed.PlacedLamp.model_fields}
+        return {name: getattr(self, name) for name in light.PlacedLamp.model_fields}
 
 
 class PlacedBacking(models.Model):
@@ -158,7 +158,7 @@ class PlacedBacking(models.Model):
         ]
 
     def values(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in placed.Backing.model_fields}
+        return {name: getattr(self, name) for name in light.Backing.model_fields}
 
 
 class Layer(models.Model):
@@ -234,7 +234,7 @@ class Layer(models.Model):
 
     def values(self) -> dict[str, Any]:
         """The fields of core's Layer, by name, parts included."""
-        names = [name for name in records.Layer.model_fields if name != "parts"]
+        names = [name for name in core.Layer.model_fields if name != "parts"]
         return {
             **{name: getattr(self, name) for name in names},
             "parts": [part.values() for part in self.parts.all()],
@@ -258,7 +258,7 @@ class Part(models.Model):
         ordering = ["id"]
 
     def values(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in records.Part.model_fields}
+        return {name: getattr(self, name) for name in core.Part.model_fields}
 
 
 class Line(models.Model):

@@ -13,11 +13,11 @@ from jungoptic.app.kit.reading import kit_of
 from jungoptic.app.shots import records
 from jungoptic.app.shots.camera import CameraSettings
 from jungoptic.app.shots.models import Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
-from jungoptic.core.kit.records import Kit
-from jungoptic.core.light import placed
-from jungoptic.core.match import records as core
-from jungoptic.core.match.board import BoardLine
-from jungoptic.core.plan.search import Shared
+from jungoptic.core import light
+from jungoptic.core import match as core
+from jungoptic.core.kit import Kit
+from jungoptic.core.match import BoardLine
+from jungoptic.core.plan import Shared
 
 NOT_OF_THE_RECORD = frozenset(
     {"removed", "set_up_id", "note", "key_colour"}
@@ -161,11 +161,11 @@ class PlanTable:
         record: core.SetUp = core.SetUp.read(values)
         behind = self.behind_m(layer)
         lamps = tuple(
-            placed.PlacedLamp.read(lamp.values() | _tried(self.draft.lamps, lamp.pk))
+            light.PlacedLamp.read(lamp.values() | _tried(self.draft.lamps, lamp.pk))
             for lamp in self.lamps_of(layer.set_up_id)
         )
         row = self.backing_of(layer.set_up_id)
-        backing = placed.Backing.read(row.values() | _tried(self.draft.backings, row.pk)) if row else None
+        backing = light.Backing.read(row.values() | _tried(self.draft.backings, row.pk)) if row else None
         if not behind and not lamps and backing is None:
             return record
         return record.model_copy(

@@ -8,12 +8,10 @@ from typing import Any
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Shot
 from jungoptic.core.errors import FieldProblem, InputError
-from jungoptic.core.kit.records import Kit
-from jungoptic.core.match.board import BoardLine
-from jungoptic.core.match.records import Delivery
-from jungoptic.core.match.stack import ShotPlan
-from jungoptic.core.motion.move import Move
-from jungoptic.core.plan.framing import Framing, vertical_cut_px
+from jungoptic.core.kit import Kit
+from jungoptic.core.match import BoardLine, Delivery, ShotPlan
+from jungoptic.core.motion import Move
+from jungoptic.core.plan import Framing, vertical_cut_px
 
 MOVE = "move_"
 SHOT_FIELDS = (

@@ -10,9 +10,8 @@ from jungoptic.app.shots.models import Layer
 from jungoptic.app.stock.models import StockItem
 from jungoptic.app.stock.schemas import FitOut, ReuseOut
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
-from jungoptic.core.breakdown.reuse import Footage, suggestions, words_of
-from jungoptic.core.match.camera import focal_px
-from jungoptic.core.match.records import Delivery, SetUp
+from jungoptic.core.breakdown import Footage, fitting_footage, words_of
+from jungoptic.core.match import Delivery, SetUp, focal_px
 
 _USABLE = ("stock", "painted", "black_element", "live_element", "live", "clean_plate", "light_pass")
 
@@ -92,7 +91,7 @@ def reuse(shot_id: int) -> list[ReuseOut]:
             ),
             record.near_m,
         )
-        fits = suggestions(wanted, library)
+        fits = fitting_footage(wanted, library)
         if fits:
             found.append(
                 ReuseOut(

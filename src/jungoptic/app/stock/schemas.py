@@ -6,7 +6,7 @@ from pydantic import BaseModel as Schema
 from pydantic import Field
 
 from jungoptic.app.base.schemas import Seen
-from jungoptic.core.breakdown.reuse import Aspect
+from jungoptic.core.breakdown import Aspect
 from jungoptic.core.vocabulary import Verdict
 
 

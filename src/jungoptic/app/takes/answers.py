@@ -13,12 +13,9 @@ from jungoptic.app.base.answers import Json, fields_of
 from jungoptic.app.takes.log import judge_take
 from jungoptic.app.takes.models import Judging, Take, TakeVerdict
 from jungoptic.app.takes.table import BenchTable
-from jungoptic.core.kit.records import Kit
-from jungoptic.core.match.differences import differences
-from jungoptic.core.match.records import SetUp
-from jungoptic.core.match.tolerances import worst
-from jungoptic.core.plan.card import card_settings
-from jungoptic.core.plan.dials import dials
+from jungoptic.core.kit import Kit
+from jungoptic.core.match import SetUp, differences, worst
+from jungoptic.core.plan import card_settings, dials
 from jungoptic.core.vocabulary import VERDICTS, School, Units
 from jungoptic.core.wording import Words, amount_text
 

@@ -13,8 +13,8 @@ from jungoptic.app.shots.plan import Draft
 from jungoptic.app.shots.records import with_kit
 from jungoptic.app.takes.models import Judging, Take, TakeVerdict
 from jungoptic.app.takes.table import BenchTable, accepted_of, shot_with_everything
-from jungoptic.core.match import records as core
-from jungoptic.core.match.facts import Facts, judge_facts
+from jungoptic.core import match as core
+from jungoptic.core.match import Facts, judge_facts
 
 
 def table_of(shot_id: int, draft: Draft | None = None) -> BenchTable:

@@ -19,7 +19,7 @@ from jungoptic.app.takes.models import Take
 from jungoptic.app.takes.shown import as_shown
 from jungoptic.app.takes.table import BenchTable, Judged
 from jungoptic.core.errors import FieldProblem, InputError
-from jungoptic.core.match.facts import Facts
+from jungoptic.core.match import Facts
 from jungoptic.core.quantities import OUR_TIME, in_our_time
 
 KIND = "take"

@@ -8,7 +8,7 @@ from django.db.models import Q
 
 from jungoptic.app.shots.camera import CameraSettings
 from jungoptic.app.shots.models import Layer
-from jungoptic.core.match import records
+from jungoptic.core import match as core
 
 
 class Take(CameraSettings):
@@ -60,11 +60,11 @@ class Take(CameraSettings):
     def name(self) -> str:
         return f"{self.layer.name}, take {self.number}"
 
-    def fact(self) -> records.SetUp | None:
+    def fact(self) -> core.SetUp | None:
         """Core's set-up of this take, read once; None for a take from before facts were kept."""
-        found: records.SetUp | None = self.__dict__.get("_fact")
+        found: core.SetUp | None = self.__dict__.get("_fact")
         if found is None and self.filmed is not None:
-            found = self.__dict__["_fact"] = records.SetUp.read(self.filmed)
+            found = self.__dict__["_fact"] = core.SetUp.read(self.filmed)
         return found
 
 

@@ -9,8 +9,8 @@ from pydantic import BaseModel as Schema
 from pydantic import Field
 
 from jungoptic.app.base.schemas import Changes, Role, Seen
-from jungoptic.core.match.differences import Difference
-from jungoptic.core.plan.dials import Mark
+from jungoptic.core.match import Difference
+from jungoptic.core.plan import Mark
 from jungoptic.core.vocabulary import Quantity, School, Units, Verdict
 
 

@@ -18,14 +18,22 @@ from jungoptic.app.shots.camera import CameraSettings
 from jungoptic.app.shots.models import Acceptance, Layer, Shot
 from jungoptic.app.shots.plan import Draft, PlanTable, planned, standing_layers, with_its_set_ups
 from jungoptic.app.takes.models import Take
-from jungoptic.core.match import records as core
-from jungoptic.core.match.compare import Judgement, PlacingErrors, judge_match, judge_member
-from jungoptic.core.match.explain_focus import focus_band_m, own_depth_m
-from jungoptic.core.match.lighting import resolved
-from jungoptic.core.match.measure import Match
-from jungoptic.core.match.stack import Member, Stack
-from jungoptic.core.match.tolerances import Tolerance, worst
-from jungoptic.core.stage.moment import Moment
+from jungoptic.core import match as core
+from jungoptic.core.match import (
+    Judgement,
+    Match,
+    Member,
+    PlacingErrors,
+    Stack,
+    Tolerance,
+    focus_band_m,
+    judge_match,
+    judge_member,
+    own_depth_m,
+    resolved,
+    worst,
+)
+from jungoptic.core.stage import Moment
 from jungoptic.core.vocabulary import VERDICTS, School, Units
 from jungoptic.core.wording import Words
 

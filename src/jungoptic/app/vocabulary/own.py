@@ -12,9 +12,9 @@ from pathlib import Path
 
 from django.conf import settings
 
+from jungoptic.core import breakdown
 from jungoptic.core import cautions as core_cautions
-from jungoptic.core.breakdown import recipes as core_recipes
-from jungoptic.core.breakdown.recipe import Recipe
+from jungoptic.core.breakdown import Recipe
 from jungoptic.core.cautions import CAUTIONS, Caution
 from jungoptic.core.data_file import DataFileError
 
@@ -53,7 +53,7 @@ def _files(folder: Path) -> tuple[tuple[Path, int, int], ...]:
 
 @lru_cache(maxsize=2)
 def _read(files: tuple[tuple[Path, int, int], ...]) -> Book:
-    recipes, cautions, problems = dict(core_recipes.RECIPES), dict(CAUTIONS), list[str]()
+    recipes, cautions, problems = dict(breakdown.RECIPES), dict(CAUTIONS), list[str]()
     # Cautions first: a recipe may name them.
     for path, _, size in sorted(files, key=lambda file: (file[0].name != CAUTIONS_FILE, file[0].name)):
         if size > MOST_BYTES:
@@ -66,7 +66,7 @@ def _read(files: tuple[tuple[Path, int, int], ...]) -> Book:
             if path.name == CAUTIONS_FILE:
                 cautions |= core_cautions.read(text, path.name, taken=cautions)
             else:
-                recipe = core_recipes.read(text, path.name, taken=recipes, cautions=cautions)
+                recipe = breakdown.read_recipe(text, path.name, taken=recipes, cautions=cautions)
                 recipes[recipe.key] = recipe
         except DataFileError as error:
             problems += [problem.message for problem in error.problems]

@@ -1,1 +1,65 @@
 """Breaking a shot down: recipes, what they cost, what can hurt somebody, what can be used again."""
+
+from .costs import (
+    CRAFTS,
+    Figures,
+    Hours,
+    Job,
+    Option,
+    Owned,
+    Saving,
+    Wanted,
+    building_hours,
+    layer_matte_hours,
+    paint_out_hours,
+    storage_gb,
+)
+from .filming import CHECKS, FILMED_FIRST, UNSAID, WHY, WHY_PICTURE
+from .guide import Suggestion, guide
+from .hazards import Raised, open_cautions, plan_reasons, raised_cautions
+from .recipe import Ask, Planned, Plate, Recipe, answers_of, expand
+from .recipes import HABITS, RECIPES, read_recipe
+from .reuse import Aspect, Fit, Footage, fitting_footage, words_of
+from .ways import WAYS, priced_ways
+
+__all__ = [
+    "CHECKS",
+    "CRAFTS",
+    "FILMED_FIRST",
+    "HABITS",
+    "RECIPES",
+    "UNSAID",
+    "WAYS",
+    "WHY",
+    "WHY_PICTURE",
+    "Ask",
+    "Aspect",
+    "Figures",
+    "Fit",
+    "Footage",
+    "Hours",
+    "Job",
+    "Option",
+    "Owned",
+    "Planned",
+    "Plate",
+    "Raised",
+    "Recipe",
+    "Saving",
+    "Suggestion",
+    "Wanted",
+    "answers_of",
+    "building_hours",
+    "expand",
+    "fitting_footage",
+    "guide",
+    "layer_matte_hours",
+    "open_cautions",
+    "paint_out_hours",
+    "plan_reasons",
+    "priced_ways",
+    "raised_cautions",
+    "read_recipe",
+    "storage_gb",
+    "words_of",
+]

@@ -24,7 +24,7 @@ class Raised:
     by: tuple[str, ...]
 
 
-def from_plan(stack: Stack | None) -> list[tuple[str, str]]:
+def plan_reasons(stack: Stack | None) -> list[tuple[str, str]]:
     """(caution, what raises it) that one look at lamps, tables and passes tells. Limits are judgement.
 
     A lamp over 2.5 m wants a ladder; a table over 1.3 m can tip; light that comes and goes within half a
@@ -49,7 +49,7 @@ def from_plan(stack: Stack | None) -> list[tuple[str, str]]:
     return found
 
 
-def raised(
+def raised_cautions(
     reasons: Iterable[tuple[str, str]], cautions: Mapping[str, Caution] = CAUTIONS
 ) -> tuple[Raised, ...]:
     """Every caution once, in the order of the list, with all that raises it; unknown keys are left out."""
@@ -60,6 +60,6 @@ def raised(
     return tuple(Raised(cautions[key], tuple(by[key])) for key in cautions if key in by)
 
 
-def still_open(hazards: Iterable[Raised], signed: Mapping[str, object]) -> tuple[Raised, ...]:
+def open_cautions(hazards: Iterable[Raised], signed: Mapping[str, object]) -> tuple[Raised, ...]:
     """Those that nobody has signed off."""
     return tuple(one for one in hazards if one.caution.key not in signed)

@@ -156,7 +156,7 @@ def words_of(text: str) -> frozenset[str]:
     return frozenset(word.rstrip("s") for word in plain if word not in _OTHERS and len(word) > 2)
 
 
-def suggestions(wanted: Footage, library: Iterable[Footage], most: int = 5) -> tuple[Fit, ...]:
+def fitting_footage(wanted: Footage, library: Iterable[Footage], most: int = 5) -> tuple[Fit, ...]:
     """What there is of the same thing, best first, flopped where that brings the light round; one word in
     common is enough.
     """

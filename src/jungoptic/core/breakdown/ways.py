@@ -231,7 +231,7 @@ def price(key: str, job: Job, figures: Figures, owned: Owned) -> Option:
     )
 
 
-def options(job: Job, figures: Figures, owned: Owned, fitting: Iterable[str] = ()) -> tuple[Option, ...]:
+def priced_ways(job: Job, figures: Figures, owned: Owned, fitting: Iterable[str] = ()) -> tuple[Option, ...]:
     """Every way priced; those that the recipe names first, each group cheapest first."""
     named = set(fitting)
     return tuple(

@@ -1,3 +1,20 @@
-"""What the production owns: cameras and their recording modes, lenses, lamps, support, and the steps they
-have.
-"""
+"""What the production owns: cameras and their recording modes, lenses, lamps, support, and their steps."""
+
+from .records import Camera, Kit, Lamp, Lens, RecordingMode, available_light_lx, check_against_kit
+from .steps import FRAME_RATES_FPS, ISO_STEPS, STOPS, exact_stop, nearest_stop, stop_name
+
+__all__ = [
+    "FRAME_RATES_FPS",
+    "ISO_STEPS",
+    "STOPS",
+    "Camera",
+    "Kit",
+    "Lamp",
+    "Lens",
+    "RecordingMode",
+    "available_light_lx",
+    "check_against_kit",
+    "exact_stop",
+    "nearest_stop",
+    "stop_name",
+]

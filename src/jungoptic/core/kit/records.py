@@ -31,7 +31,21 @@ class Lens(q.Record):
     vignetting_stops: Annotated[float, q.quantity("Vignetting wide open", "stops", ge=0, le=10)] = 0.0
 
     def faults(self) -> dict[str, float]:
-        """What the lens brings with it into a set-up, by the set-up's fields."""
+        """What the lens brings with it into a set-up.
+
+        Returns
+        -------
+        dict
+            Values by the set-up's fields: widest f-number, distortion in %, vignetting in stops.
+
+        Examples
+        --------
+        >>> Lens(
+        ...     name="35 mm", focal_length_mm=35, widest_f_number=2, smallest_f_number=22,
+        ...     closest_focus_m=0.3, distortion_pct=-1.2,
+        ... ).faults()
+        {'widest_f_number': 2.0, 'distortion_pct': -1.2, 'vignetting_stops': 0.0}
+        """
         return {
             "widest_f_number": self.widest_f_number,
             "distortion_pct": self.distortion_pct,
@@ -40,6 +54,7 @@ class Lens(q.Record):
 
     @property
     def stops(self) -> list[tuple[str, float]]:
+        """Its engraved stops: (name, exact f-number), widest first."""
         return stops_between(self.widest_f_number, self.smallest_f_number)
 
 
@@ -59,7 +74,21 @@ class RecordingMode(q.Record):
     headroom_stops: Annotated[float, q.quantity("Headroom over mid-grey", "stops", ge=0, le=20)] = 6.0
 
     def settings(self) -> dict[str, Any]:
-        """What the mode brings with it into a set-up, by the set-up's fields."""
+        """What the mode brings with it into a set-up.
+
+        Returns
+        -------
+        dict
+            Values by the set-up's fields.
+
+        Examples
+        --------
+        >>> RecordingMode(
+        ...     name="HD", recorded_width_px=1920, recorded_height_px=1080, gate_width_mm=23.5,
+        ...     gate_height_mm=13.2, highest_fps=120,
+        ... ).settings()["gate_width_mm"]
+        23.5
+        """
         return {
             name: getattr(self, name)
             for name in (
@@ -77,6 +106,7 @@ class RecordingMode(q.Record):
 
     @property
     def rates_fps(self) -> list[float]:
+        """The trade's rates that it can run at, frames/s, slowest first."""
         return [float(rate) for rate in FRAME_RATES_FPS if rate <= self.highest_fps]
 
 
@@ -90,10 +120,12 @@ class Camera(q.Record):
 
     @cached_property
     def iso_steps(self) -> list[float]:
+        """The trade's ISO steps that it has, lowest first."""
         return [float(step) for step in ISO_STEPS if self.lowest_iso <= step <= self.highest_iso]
 
     @property
     def rates_fps(self) -> list[float]:
+        """The trade's rates that some mode can run at, frames/s, slowest first."""
         return sorted({rate for mode in self.modes for rate in mode.rates_fps})
 
 
@@ -124,6 +156,24 @@ class Kit(q.Record):
     beams_m: Annotated[float | None, q.quantity("Up to the beams", "m", gt=0, le=1000)] = None
 
     def lens_of(self, focal_length_mm: float) -> Lens | None:
+        """The lens of a focal length.
+
+        Parameters
+        ----------
+        focal_length_mm : float
+            Focal length, mm.
+
+        Returns
+        -------
+        Lens or None
+            None where the kit has none.
+
+        Examples
+        --------
+        >>> camera = Camera(name="A", modes=(), lowest_iso=100, highest_iso=6400)
+        >>> Kit(camera=camera, lenses=()).lens_of(35) is None
+        True
+        """
         return next(
             (
                 lens
@@ -134,6 +184,26 @@ class Kit(q.Record):
         )
 
     def mode_of(self, recorded_width_px: int, gate_width_mm: float) -> RecordingMode | None:
+        """The recording mode of a width and a gate.
+
+        Parameters
+        ----------
+        recorded_width_px : int
+            Width of the recording, px.
+        gate_width_mm : float
+            Width of the gate, mm.
+
+        Returns
+        -------
+        RecordingMode or None
+            None where the camera has none.
+
+        Examples
+        --------
+        >>> camera = Camera(name="A", modes=(), lowest_iso=100, highest_iso=6400)
+        >>> Kit(camera=camera, lenses=()).mode_of(3840, 23.5) is None
+        True
+        """
         return next(
             (
                 m
@@ -156,7 +226,51 @@ def check_against_kit(
     capture_fps: float,
     iso: float,
 ) -> None:
-    """Raise InputError naming every setting that this camera and these lenses do not have."""
+    """Refuse every setting that this camera and these lenses do not have.
+
+    Parameters
+    ----------
+    kit : Kit
+        What the set-up can draw on.
+    focal_length_mm : float
+        Focal length, mm.
+    f_number : float
+        Stop.
+    focus_distance_m : float
+        Where the lens is focused, metres from the entrance pupil.
+    recorded_width_px : int
+        Width of the recording, px.
+    gate_width_mm : float
+        Width of the gate, mm.
+    capture_fps : float
+        Capture rate, frames/s.
+    iso : float
+        Exposure index.
+
+    Raises
+    ------
+    InputError
+        Naming each setting, what was given and what the kit has.
+
+    Examples
+    --------
+    >>> mode = RecordingMode(
+    ...     name="4K", recorded_width_px=3840, recorded_height_px=2160, gate_width_mm=23.5,
+    ...     gate_height_mm=13.2, highest_fps=60,
+    ... )
+    >>> prime = Lens(
+    ...     name="35 mm", focal_length_mm=35, widest_f_number=2, smallest_f_number=22, closest_focus_m=0.3
+    ... )
+    >>> kit = Kit(camera=Camera(name="A", modes=(mode,), lowest_iso=100, highest_iso=6400), lenses=(prime,))
+    >>> try:
+    ...     check_against_kit(
+    ...         kit, focal_length_mm=35, f_number=8, focus_distance_m=0.2, recorded_width_px=3840,
+    ...         gate_width_mm=23.5, capture_fps=24, iso=800,
+    ...     )
+    ... except InputError as error:
+    ...     print(error)
+    The 35 mm focuses from 0.3 m; 0.2 m was given.
+    """
     problems: list[FieldProblem] = []
     lens = kit.lens_of(focal_length_mm)
     if lens is None:
@@ -223,10 +337,37 @@ WORKING_DISTANCE_M = 1.0
 def available_light_lx(
     lamps: tuple[Lamp, ...], subject_width_m: float, colour_k: float
 ) -> tuple[float, list[str]]:
-    """Light that the lamps which can make this colour throw on the subject together, lux, and their names.
+    """Light that the lamps which can make a colour throw on a subject together.
 
     Each stands as near as its beam still covers the subject, and not nearer than 1 m. On the axis of an
-    evenly bright face of area A: ``E = I/(d² + A/π)``, which is ``I/d²`` from afar. Source: inverse_square.
+    evenly bright face of area A: ``E = I/(d² + A/π)``, which is ``I/d²`` from afar.
+
+    Parameters
+    ----------
+    lamps : tuple of Lamp
+        The kit's lamps.
+    subject_width_m : float
+        Width that must be covered, metres of the set.
+    colour_k : float
+        Colour that is wanted, K.
+
+    Returns
+    -------
+    illuminance_lx : float
+        Lux.
+    names : list of str
+        The lamps that can make it.
+
+    References
+    ----------
+    inverse_square
+
+    Examples
+    --------
+    >>> spot = Lamp(name="spot", intensity_cd=18000, beam_deg=25, warmest_k=3200, coolest_k=3200)
+    >>> light_lx, names = available_light_lx((spot,), 0.6, 3200)
+    >>> round(light_lx), names
+    (9830, ['spot'])
     """
     total, names = 0.0, []
     for lamp in lamps:

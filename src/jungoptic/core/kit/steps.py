@@ -22,7 +22,23 @@ FRAME_RATES_FPS = (24, 25, 30, 48, 50, 60, 72, 75, 90, 96, 100, 120)
 
 @lru_cache(maxsize=1024)
 def stop_name(f_number: float) -> str:
-    """The engraved name of a stop, or the number itself when it is none of the engraved ones."""
+    """The engraved name of a stop, or the number itself when it is none of the engraved ones.
+
+    Parameters
+    ----------
+    f_number : float
+        Exact f-number.
+
+    Returns
+    -------
+    str
+        As it stands on the ring, without "f/".
+
+    Examples
+    --------
+    >>> stop_name(22.627), stop_name(22.627 * 1.1)
+    ('22', '24.9')
+    """
     for name, exact in STOPS:
         if math.isclose(exact, f_number, rel_tol=0.004):
             return name
@@ -31,8 +47,26 @@ def stop_name(f_number: float) -> str:
 
 @lru_cache(maxsize=1024)
 def exact_stop(engraved: float) -> float:
-    """The exact f-number of a stop given by its engraved name (22 → 22.627); other numbers stay as they
-    are.
+    """The exact f-number of a stop given by its engraved name; other numbers stay as they are.
+
+    Parameters
+    ----------
+    engraved : float
+        What stands on the ring.
+
+    Returns
+    -------
+    float
+        f-number, a sixth power of two where the name is engraved.
+
+    References
+    ----------
+    engraved_stops
+
+    Examples
+    --------
+    >>> round(exact_stop(22), 3)
+    22.627
     """
     for name, exact in STOPS:
         if math.isclose(float(name), engraved, rel_tol=1e-6):
@@ -44,8 +78,30 @@ def exact_stop(engraved: float) -> float:
 def nearest_stop(
     wanted: float, widest: float = STOPS[0][1], smallest: float = STOPS[-1][1]
 ) -> tuple[str, float]:
-    """The engraved stop nearest to ``wanted`` in light, of those from ``widest`` to ``smallest``: its name
-    and exact f-number.
+    """The engraved stop that is nearest in light.
+
+    Parameters
+    ----------
+    wanted : float
+        f-number.
+    widest, smallest : float
+        Ends of the lens, exact or engraved.
+
+    Returns
+    -------
+    name : str
+        As it is engraved.
+    f_number : float
+        Its exact value.
+
+    References
+    ----------
+    engraved_stops
+
+    Examples
+    --------
+    >>> nearest_stop(96, widest=2, smallest=22)
+    ('22', 22.627416997969522)
     """
     return min(stops_between(widest, smallest), key=lambda step: abs(math.log2(step[1] / wanted)))
 

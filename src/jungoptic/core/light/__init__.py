@@ -1,1 +1,37 @@
-"""Exposure and colour of light."""
+"""Exposure, colour and place of light. Plain formulas and two records; formulas check nothing."""
+
+from .air import transmission, veil
+from .colour import angle_between_deg, mired, mired_shift
+from .difference import chroma_difference, ciede2000, keying_separation, lab_of_srgb
+from .exposure import exposure_stops, exposure_time_s, illuminance_lx, lamp_lx
+from .mains import clean_angles_deg, ripple_amplitude, ripple_stops
+from .placed import Backing, PlacedLamp, light_on
+from .radiate import corner_factor, lamp_on_plane, rectangle_factor
+from .sun import refraction_deg, sun_deg
+
+__all__ = [
+    "Backing",
+    "PlacedLamp",
+    "angle_between_deg",
+    "chroma_difference",
+    "ciede2000",
+    "clean_angles_deg",
+    "corner_factor",
+    "exposure_stops",
+    "exposure_time_s",
+    "illuminance_lx",
+    "keying_separation",
+    "lab_of_srgb",
+    "lamp_lx",
+    "lamp_on_plane",
+    "light_on",
+    "mired",
+    "mired_shift",
+    "rectangle_factor",
+    "refraction_deg",
+    "ripple_amplitude",
+    "ripple_stops",
+    "sun_deg",
+    "transmission",
+    "veil",
+]

@@ -6,17 +6,79 @@ import math
 
 
 def mired(colour_k: float) -> float:
-    """Reciprocal megakelvin, ``10⁶/T``. Source: mired."""
+    """Reciprocal megakelvin of a colour temperature: ``10⁶/T``.
+
+    Parameters
+    ----------
+    colour_k : float
+        Colour temperature T, K.
+
+    Returns
+    -------
+    float
+        Mired.
+
+    References
+    ----------
+    mired
+
+    Examples
+    --------
+    >>> mired(3200)
+    312.5
+    """
     return 1e6 / colour_k
 
 
 def mired_shift(from_k: float, to_k: float) -> float:
-    """``10⁶/T_to − 10⁶/T_from``: warmer is positive. Source: mired."""
+    """Shift from one colour of light to another: ``10⁶/T_to − 10⁶/T_from``.
+
+    Parameters
+    ----------
+    from_k, to_k : float
+        Colour temperatures, K.
+
+    Returns
+    -------
+    float
+        Mired; warmer is positive.
+
+    References
+    ----------
+    mired
+
+    Examples
+    --------
+    >>> round(mired_shift(5600, 3200))
+    134
+    """
     return mired(to_k) - mired(from_k)
 
 
 def angle_between_deg(azimuth_a: float, elevation_a: float, azimuth_b: float, elevation_b: float) -> float:
-    """Angle between two directions given as azimuth and elevation, degrees."""
+    """Angle between two directions.
+
+    Parameters
+    ----------
+    azimuth_a, elevation_a : float
+        The one direction, degrees.
+    azimuth_b, elevation_b : float
+        The other direction, degrees, from the same zero.
+
+    Returns
+    -------
+    float
+        0 to 180, degrees.
+
+    References
+    ----------
+    directions
+
+    Examples
+    --------
+    >>> round(angle_between_deg(0, 0, 90, 45), 6)
+    90.0
+    """
     a, b = (
         (
             math.cos(math.radians(el)) * math.sin(math.radians(az)),

@@ -14,7 +14,27 @@ _TO_XYZ = (
 
 
 def lab_of_srgb(hex_colour: str) -> Lab:
-    """CIELAB of ``#rrggbb`` under D65, by IEC 61966-2-1 and CIE 15."""
+    """CIELAB of an sRGB colour under D65.
+
+    Parameters
+    ----------
+    hex_colour : str
+        ``#rrggbb``, as a display is driven.
+
+    Returns
+    -------
+    lightness, a, b : float
+        Lightness 0 to 100, and the two chroma axes.
+
+    References
+    ----------
+    srgb, cielab
+
+    Examples
+    --------
+    >>> [round(part, 1) for part in lab_of_srgb("#1f9d3a")]
+    [56.8, -53.6, 41.5]
+    """
     codes = (int(hex_colour[n : n + 2], 16) / 255.0 for n in (1, 3, 5))
     linear = [c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in codes]
     xyz = (sum(m * c for m, c in zip(row, linear, strict=True)) for row in _TO_XYZ)
@@ -30,9 +50,29 @@ def _hue_deg(b: float, a: float) -> float:
     return 0.0 if a == b == 0 else math.degrees(math.atan2(b, a)) % 360.0
 
 
-def ciede2000(one: Lab, other: Lab) -> float:
-    """CIEDE2000 difference of two CIELAB colours. Source: ciede2000."""
-    (l1, a1, b1), (l2, a2, b2) = one, other
+def ciede2000(first: Lab, second: Lab) -> float:
+    """CIEDE2000 difference of two colours.
+
+    Parameters
+    ----------
+    first, second : tuple of float
+        CIELAB (L, a, b) of each.
+
+    Returns
+    -------
+    float
+        ΔE; about 1 is just seen side by side.
+
+    References
+    ----------
+    ciede2000
+
+    Examples
+    --------
+    >>> round(ciede2000((50.0, 2.6772, -79.7751), (50.0, 0.0, -82.7485)), 4)
+    2.0425
+    """
+    (l1, a1, b1), (l2, a2, b2) = first, second
     mean7 = ((math.hypot(a1, b1) + math.hypot(a2, b2)) / 2) ** 7
     g = 0.5 * (1 - math.sqrt(mean7 / (mean7 + 25.0**7)))
     a1, a2 = a1 * (1 + g), a2 * (1 + g)
@@ -67,19 +107,55 @@ def ciede2000(one: Lab, other: Lab) -> float:
     return math.sqrt((d_l / s_l) ** 2 + (d_c / s_c) ** 2 + (d_h / s_h) ** 2 + r_t * (d_c / s_c) * (d_h / s_h))
 
 
-def chroma_difference(one: Lab, other: Lab) -> float:
-    """CIEDE2000 of two colours brought to the same lightness: how far apart their chromas are."""
-    return ciede2000((50.0, *one[1:]), (50.0, *other[1:]))
+def chroma_difference(first: Lab, second: Lab) -> float:
+    """CIEDE2000 of two colours brought to the same lightness: how far apart their chromas are.
+
+    Parameters
+    ----------
+    first, second : tuple of float
+        CIELAB (L, a, b) of each.
+
+    Returns
+    -------
+    float
+        ΔE at lightness 50.
+
+    References
+    ----------
+    ciede2000
+
+    Examples
+    --------
+    >>> chroma_difference((20.0, 5.0, 5.0), (80.0, 5.0, 5.0))
+    0.0
+    """
+    return ciede2000((50.0, *first[1:]), (50.0, *second[1:]))
 
 
 _NEUTRAL_CHROMA = 12.0
 
 
 def keying_separation(backing: str, kept: str) -> float:
-    """Distance that a keyer has to work with, ΔE: between chromas for a coloured backing, in lightness for a
-    neutral one.
+    """Distance that a keyer has to work with: between chromas, or in lightness on a neutral backing.
 
-    Colours as ``#rrggbb``. Source: ciede2000.
+    Parameters
+    ----------
+    backing, kept : str
+        Colours of the sheet and of what must stay, ``#rrggbb``.
+
+    Returns
+    -------
+    float
+        ΔE; a backing whose chroma is under 12 counts as neutral.
+
+    References
+    ----------
+    ciede2000
+
+    Examples
+    --------
+    >>> round(keying_separation("#1f9d3a", "#c89678"))
+    41
     """
     here, there = lab_of_srgb(backing), lab_of_srgb(kept)
     if math.hypot(here[1], here[2]) < _NEUTRAL_CHROMA:

@@ -51,10 +51,12 @@ class PlacedLamp(q.Record):
 
     @property
     def place(self) -> Point:
+        """Where it stands, metres: to the side, above the floor, behind the near end."""
         return self.across_m, self.height_m, self.behind_m
 
     @property
     def aim(self) -> Point:
+        """Where it is aimed, metres, as :attr:`place`."""
         return self.aim_across_m, self.aim_height_m, self.aim_behind_m
 
     @property
@@ -99,11 +101,32 @@ def _spots(lamp: PlacedLamp, nearest_m: float) -> list[tuple[Point, float]]:
 
 
 def light_on(points: Array, lamp: PlacedLamp, facing: Point | None) -> Array:
-    """Illuminance on points (n × 3) from a lamp, lux.
+    """Illuminance on points from a lamp where it stands: ``Σ I·cosⁿ·cosθ/d²`` over its face.
 
-    ``facing`` is the normal of the surface (unit length); None is a meter's dome turned towards the lens,
-    which takes light from an angle θ by (1 + cosθ)/2. ``Σ I·cosⁿ·cosθ/d²`` over the face. Sources:
-    inverse_square, meter_dome.
+    Parameters
+    ----------
+    points : ndarray, shape (n, 3)
+        Set coordinates, metres: to the right of the axis, above the floor, behind the near end.
+    lamp : PlacedLamp
+        The lamp; its intensity falls as cosⁿ from its aim to one half at the edge of the beam.
+    facing : tuple of float or None
+        Normal of the surface, unit length; None is a meter's dome turned to the lens, which takes light from
+        an angle θ by (1 + cosθ)/2.
+
+    Returns
+    -------
+    ndarray, shape (n,)
+        Illuminance, lux.
+
+    References
+    ----------
+    inverse_square, meter_dome
+
+    Examples
+    --------
+    >>> spot = PlacedLamp(name="Spot", intensity_cd=18000, height_m=1.0, behind_m=-3.0, aim_height_m=1.0)
+    >>> light_on(np.array([[0.0, 1.0, 0.0]]), spot, (0.0, 0.0, -1.0)).round(1)
+    array([2000.])
     """
     place = np.array(lamp.place)
     nearest = float(np.linalg.norm(points - place, axis=1).min())

@@ -13,19 +13,59 @@ _TUBE_NODES, _TUBE_WEIGHTS = np.polynomial.legendre.leggauss(12)
 
 
 def corner_factor(a: float, b: float) -> float:
-    """Configuration factor of an element facing a rectangle's corner, sides a and b in units of its distance.
-    Source: howell (C-11).
+    """Configuration factor of an element that faces a rectangle's corner.
+
+    Parameters
+    ----------
+    a, b : float
+        Sides of the rectangle in units of its distance.
+
+    Returns
+    -------
+    float
+        Share of what the element sees that is the rectangle, 0 to ¼.
+
+    References
+    ----------
+    howell
+
+    Examples
+    --------
+    >>> round(corner_factor(1.0, 1.0), 4)
+    0.1385
     """
     x, y = math.sqrt(1 + a * a), math.sqrt(1 + b * b)
     return (a / x * math.atan(b / x) + b / y * math.atan(a / y)) / (2 * math.pi)
 
 
 def rectangle_factor(width_m: float, height_m: float, distance_m: float, facing_deg: float) -> float:
-    """Configuration factor of a rectangle seen from an element in front of its centre, turned sideways by
-    ``facing_deg``.
+    """Configuration factor of a rectangle seen from an element in front of its centre.
 
-    Exact when it faces the rectangle (four corners); else the integral of cosθ₁·cosθ₂/(π·r²) over the part in
-    front of it.
+    Exact when the element faces the rectangle (four corners); else the integral of cosθ₁·cosθ₂/(π·r²) over
+    the part in front of it.
+
+    Parameters
+    ----------
+    width_m, height_m : float
+        Sides of the rectangle, metres.
+    distance_m : float
+        Distance of the element, metres.
+    facing_deg : float
+        How far the element is turned sideways from the rectangle, degrees.
+
+    Returns
+    -------
+    float
+        Share of what the element sees that is the rectangle, 0 to 1.
+
+    References
+    ----------
+    howell
+
+    Examples
+    --------
+    >>> round(rectangle_factor(2.0, 2.0, 1.0, 0.0), 4)
+    0.5541
     """
     if facing_deg == 0:
         return 4 * corner_factor(width_m / 2 / distance_m, height_m / 2 / distance_m)
@@ -52,10 +92,36 @@ def lamp_on_plane(
     beam_deg: float,
     length_m: float,
 ) -> Array:
-    """Illuminance on points (n × 2) of the plane z = 0 from a lamp at ``place``, lux.
+    """Illuminance on points of the plane z = 0 from a lamp: ``Σ I·cosⁿ·cosθ/d²``.
 
-    The intensity falls as cosⁿ from the aim to one half at the edge of the beam; a tube is that many candela
-    spread along x. Source: inverse_square.
+    Parameters
+    ----------
+    points : ndarray, shape (n, 2)
+        Points of the plane, metres.
+    place : tuple of float
+        Where the lamp stands (x, y, z), metres.
+    intensity_cd : float
+        Intensity on the axis, candela; of a tube, all along it.
+    aim : tuple of float
+        Point (x, y) of the plane that it is aimed at, metres.
+    beam_deg : float
+        Full angle at which the intensity has fallen to one half, degrees.
+    length_m : float
+        Length of a tube along x, metres; 0 for a point.
+
+    Returns
+    -------
+    ndarray, shape (n,)
+        Illuminance, lux.
+
+    References
+    ----------
+    inverse_square
+
+    Examples
+    --------
+    >>> lamp_on_plane(np.array([[0.0, 0.0]]), (0.0, 0.0, 2.0), 900.0, (0.0, 0.0), 110.0, 0.0)
+    array([225.])
     """
     spots = (
         [(0.0, 1.0)]

@@ -15,8 +15,30 @@ from astral.sun import zenith_and_azimuth
 def refraction_deg(
     true_elevation_deg: float, pressure_hpa: float = 1010.0, temperature_c: float = 10.0
 ) -> float:
-    """How much the air lifts the sun, degrees: ``(P/1010)·(283/(273+T))·1.02/(60·tan(e + 10.3/(e + 5.11)))``;
-    none below −0.833°.
+    """How much the air lifts the sun: ``(P/1010)·(283/(273+T))·1.02/(60·tan(e + 10.3/(e + 5.11)))``.
+
+    Parameters
+    ----------
+    true_elevation_deg : float
+        Elevation e without air, degrees.
+    pressure_hpa : float, default 1010
+        Pressure P of the air, hPa.
+    temperature_c : float, default 10
+        Temperature T of the air, °C.
+
+    Returns
+    -------
+    float
+        Degrees; none below −0.833°, where the whole sun is down.
+
+    References
+    ----------
+    spa
+
+    Examples
+    --------
+    >>> round(refraction_deg(10.0), 3)
+    0.09
     """
     if true_elevation_deg < -(0.26667 + 0.5667):
         return 0.0
@@ -27,13 +49,41 @@ def refraction_deg(
 def sun_deg(
     latitude_deg: float,
     longitude_deg: float,
-    at: datetime,
+    moment: datetime,
     pressure_hpa: float = 1010.0,
     temperature_c: float = 10.0,
 ) -> tuple[float, float]:
-    """Azimuth (from north, clockwise) and apparent elevation, degrees, at a time with its zone."""
+    """Where the sun stands.
+
+    Parameters
+    ----------
+    latitude_deg, longitude_deg : float
+        Place, degrees; north and east are positive.
+    moment : datetime
+        Time with its zone.
+    pressure_hpa : float, default 1010
+        Pressure of the air, hPa.
+    temperature_c : float, default 10
+        Temperature of the air, °C.
+
+    Returns
+    -------
+    azimuth_deg, elevation_deg : float
+        From north clockwise, and as seen through the air, degrees.
+
+    References
+    ----------
+    spa
+
+    Examples
+    --------
+    >>> from datetime import timezone
+    >>> noon = datetime(2027, 6, 21, 12, tzinfo=timezone.utc)
+    >>> [round(angle, 1) for angle in sun_deg(51.5, 0.0, noon)]
+    [179.1, 61.9]
+    """
     zenith, azimuth = zenith_and_azimuth(
-        Observer(latitude_deg, longitude_deg, 0.0), at, with_refraction=False
+        Observer(latitude_deg, longitude_deg, 0.0), moment, with_refraction=False
     )
     true = 90.0 - zenith
     return azimuth, true + refraction_deg(true, pressure_hpa, temperature_c)

@@ -1,6 +1,55 @@
 """Layers held against the hero plate: measured in the delivered frame, judged, explained."""
 
-from .compare import Judgement, judge
-from .records import Delivery, Layer, SetUp
+from .board import BoardLine
+from .camera import focal_px
+from .compare import Judgement, PlacingErrors, judge, judge_match, judge_member
+from .cut import CutJudgement, across_cut
+from .differences import NOT_SET, Difference, differences, settings_in_words
+from .explain_focus import focus_band_m, own_depth_m
+from .facts import Facts, judge_facts
+from .fill import known_values
+from .lighting import resolved
+from .measure import Match
+from .records import Delivery, Judging, Layer, Part, SetUp
+from .saying import Fix, Value
+from .stack import Member, ShotPlan, Stack
+from .tolerances import ITEMS, Item, Tolerance, ladder, verdict, worst
 
-__all__ = ["Delivery", "Judgement", "Layer", "SetUp", "judge"]
+__all__ = [
+    "ITEMS",
+    "NOT_SET",
+    "BoardLine",
+    "CutJudgement",
+    "Delivery",
+    "Difference",
+    "Facts",
+    "Fix",
+    "Item",
+    "Judgement",
+    "Judging",
+    "Layer",
+    "Match",
+    "Member",
+    "Part",
+    "PlacingErrors",
+    "SetUp",
+    "ShotPlan",
+    "Stack",
+    "Tolerance",
+    "Value",
+    "across_cut",
+    "differences",
+    "focal_px",
+    "focus_band_m",
+    "judge",
+    "judge_facts",
+    "judge_match",
+    "judge_member",
+    "known_values",
+    "ladder",
+    "own_depth_m",
+    "resolved",
+    "settings_in_words",
+    "verdict",
+    "worst",
+]

@@ -8,14 +8,62 @@ CLEAN_PAN_S = 7.0  # for one frame width, at 24 frames a second. Source: judder
 def image_travel_px(
     focal_length_px: float, speed_m_s: float, distance_m: float, frames_per_s: float
 ) -> float:
-    """Travel in the image from one frame to the next, px: ``f_px·(v/rate)/d``."""
+    """Travel in the image from one frame to the next: ``f_px·(v/rate)/d``.
+
+    Parameters
+    ----------
+    focal_length_px : float
+        Focal length, delivered px.
+    speed_m_s : float
+        Speed across the line of sight, m/s.
+    distance_m : float
+        Distance of the thing, metres from the entrance pupil.
+    frames_per_s : float
+        Frames in a second.
+
+    Returns
+    -------
+    float
+        Travel, delivered px for each frame.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> round(image_travel_px(2860, 2, 12, 24), 1)
+    19.9
+    """
     return focal_length_px * speed_m_s / frames_per_s / distance_m
 
 
 def motion_blur_px(
     travel_px_per_frame: float, shutter_angle_deg: float, captured_per_delivered: float = 1.0
 ) -> float:
-    """Length of the smear, px: travel per delivered frame × angle/360 ÷ captured frames per delivered
-    frame.
+    """Length of the smear: travel in a delivered frame × angle/360 ÷ captured frames in a delivered one.
+
+    Parameters
+    ----------
+    travel_px_per_frame : float
+        Travel in the image, px for each delivered frame.
+    shutter_angle_deg : float
+        Shutter angle, degrees.
+    captured_per_delivered : float, default 1
+        Captured frames for each delivered one, of footage that is shown faster than it was filmed.
+
+    Returns
+    -------
+    float
+        Smear, px.
+
+    References
+    ----------
+    shutter
+
+    Examples
+    --------
+    >>> motion_blur_px(20, 180)
+    10.0
     """
     return travel_px_per_frame * shutter_angle_deg / 360.0 / captured_per_delivered

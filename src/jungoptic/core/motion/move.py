@@ -53,10 +53,12 @@ class Move(q.Record):
 
     @property
     def unit(self) -> str:
+        """Unit of its amount: "°", "m", or "" without a move."""
         return _UNITS.get(self.kind, "")
 
     @property
     def still(self) -> bool:
+        """Whether the camera stands."""
         return self.kind == "none" or abs(self.amount) < NOTHING
 
     @property
@@ -72,9 +74,26 @@ class Move(q.Record):
         return 0.0 if self.still else abs(self.amount) / self._cruise
 
     def share_at(self, frame: float) -> float:
-        """Share of the move that is done at ``frame``, 0 to 1: speed rises and falls in a straight line.
+        """Share of the move that is done at a frame: speed rises and falls in a straight line.
 
-        Source: eased.
+        Parameters
+        ----------
+        frame : float
+            Frame of the shot, from 0; between frames too.
+
+        Returns
+        -------
+        float
+            0 before the move, 1 after it.
+
+        References
+        ----------
+        eased
+
+        Examples
+        --------
+        >>> Move(kind="pan", amount=10, end_frame=48).share_at(24)
+        0.5
         """
         t = min(max(frame, self.start_frame), self.end_frame) - self.start_frame
         long, ease_in, ease_out = self.end_frame - self.start_frame, self.ease_in_frames, self.ease_out_frames
@@ -88,16 +107,60 @@ class Move(q.Record):
         return done / self._cruise
 
     def done_at(self, frame: float) -> float:
-        """Amount that is done at ``frame``, in the move's unit."""
+        """Amount that is done at a frame.
+
+        Parameters
+        ----------
+        frame : float
+            Frame of the shot, from 0; between frames too.
+
+        Returns
+        -------
+        float
+            In the move's own unit: degrees of a pan or tilt, metres of a slide or push.
+
+        References
+        ----------
+        eased
+
+        Examples
+        --------
+        >>> Move(kind="pan", amount=10, end_frame=48).done_at(12)
+        2.5
+        """
         return 0.0 if self.still else self.amount * self.share_at(frame)
 
 
 def fastest_px_per_frame(move: Move, focal_length_px: float, distance_m: float, reach_px: float) -> float:
-    """Image speed of a thing at ``distance_m`` (full size) at the move's fastest, delivered px for each
-    delivered frame.
+    """Image speed of a thing when the camera's move is at its fastest.
 
-    Pan and tilt ``f_px·Δ``, slide ``f_px·Δ/d``, push ``X·Δ/d`` for a point X px from the middle. Source:
-    pinhole.
+    Pan and tilt ``f_px·Δ``, slide ``f_px·Δ/d``, push ``X·Δ/d`` for a point X px from the middle.
+
+    Parameters
+    ----------
+    move : Move
+        The hero's move, full size.
+    focal_length_px : float
+        Focal length, delivered px.
+    distance_m : float
+        Distance of the thing from the entrance pupil, full-size metres.
+    reach_px : float
+        How far from the middle of the frame it is looked at, px; counts in a push.
+
+    Returns
+    -------
+    float
+        Speed, delivered px for each delivered frame; 0 without a move.
+
+    References
+    ----------
+    pinhole, eased
+
+    Examples
+    --------
+    >>> slide = Move(kind="slide", amount=0.6, start_frame=0, end_frame=60)
+    >>> round(fastest_px_per_frame(slide, 2860, 12, 960), 2)
+    2.38
     """
     each = move.fastest_per_frame
     if move.kind in ("pan", "tilt"):

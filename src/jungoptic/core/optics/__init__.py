@@ -1,1 +1,32 @@
-"""Lens and frame: angle of view, the delivered pixel, focus, diffraction, close-up."""
+"""Lens and frame: angle of view, the delivered pixel, focus, diffraction, close-up.
+
+Plain formulas: numbers in, numbers out; nothing is checked. Lengths on the sensor in mm, distances in metres
+from the entrance pupil.
+"""
+
+from .diffraction import airy_diameter_um, closeup_factor
+from .focus import (
+    blur_disc_mm,
+    depth_limits_m,
+    focus_from_near_m,
+    ground_tilt_deg,
+    hyperfocal_m,
+    walk_passes,
+)
+from .frame import angle_of_view_deg, focal_length_px, image_distance_mm, magnification, seen_m
+
+__all__ = [
+    "airy_diameter_um",
+    "angle_of_view_deg",
+    "blur_disc_mm",
+    "closeup_factor",
+    "depth_limits_m",
+    "focal_length_px",
+    "focus_from_near_m",
+    "ground_tilt_deg",
+    "hyperfocal_m",
+    "image_distance_mm",
+    "magnification",
+    "seen_m",
+    "walk_passes",
+]

@@ -9,10 +9,30 @@ import math
 
 
 def image_distance_mm(focal_length_mm: float, focus_distance_m: float, focusing: str = "unit") -> float:
-    """Distance from the lens to the image, mm: ``v = f·d/(d − f)`` for a lens that focuses as a unit.
+    """Distance from the lens to the image: ``v = f·d/(d − f)``; ``v = f`` for a lens that keeps its view.
 
-    ``constant_view`` keeps ``v = f`` (no breathing). ``focus_distance_m`` may be ``math.inf``. Source:
-    thin_lens.
+    Parameters
+    ----------
+    focal_length_mm : float
+        Focal length, mm.
+    focus_distance_m : float
+        Where the lens is focused, metres from the entrance pupil; may be ``math.inf``.
+    focusing : {"unit", "constant_view"}, default "unit"
+        Whether the lens moves as a unit or keeps its angle of view (no breathing).
+
+    Returns
+    -------
+    float
+        Image distance, mm.
+
+    References
+    ----------
+    thin_lens
+
+    Examples
+    --------
+    >>> round(image_distance_mm(100, 0.5), 1)
+    125.0
     """
     if focusing == "constant_view" or math.isinf(focus_distance_m):
         return focal_length_mm
@@ -21,25 +41,114 @@ def image_distance_mm(focal_length_mm: float, focus_distance_m: float, focusing:
 
 
 def magnification(focal_length_mm: float, focus_distance_m: float) -> float:
-    """Image size over object size at the plane of focus, ``m = f/(d − f)``. Source: thin_lens."""
+    """Image size over object size at the plane of focus: ``m = f/(d − f)``.
+
+    Parameters
+    ----------
+    focal_length_mm : float
+        Focal length, mm.
+    focus_distance_m : float
+        Where the lens is focused, metres from the entrance pupil; may be ``math.inf``.
+
+    Returns
+    -------
+    float
+        Magnification; 1 is life size, 0 at infinity.
+
+    References
+    ----------
+    thin_lens
+
+    Examples
+    --------
+    >>> magnification(100, 0.2)
+    1.0
+    """
     if math.isinf(focus_distance_m):
         return 0.0
     return focal_length_mm / (1000.0 * focus_distance_m - focal_length_mm)
 
 
 def angle_of_view_deg(extent_mm: float, image_distance_mm: float) -> float:
-    """Angle that ``extent_mm`` of sensor sees, degrees: ``2·atan(extent / 2v)``. Source: pinhole."""
+    """Angle that an extent of the sensor sees: ``2·atan(extent / 2v)``.
+
+    Parameters
+    ----------
+    extent_mm : float
+        Width, height or diagonal of the sensor's part, mm.
+    image_distance_mm : float
+        Distance from the lens to the image, mm.
+
+    Returns
+    -------
+    float
+        Full angle, degrees.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> round(angle_of_view_deg(36, 50), 1)
+    39.6
+    """
     return math.degrees(2.0 * math.atan(extent_mm / (2.0 * image_distance_mm)))
 
 
 def focal_length_px(image_distance_mm: float, extraction_width_mm: float, delivery_width_px: float) -> float:
-    """Focal length in delivered pixels: ``f_px = v·W/G``, G the width of gate that ends in the delivery.
+    """Focal length in delivered pixels: ``f_px = v·W/G``.
 
-    Source: pinhole.
+    Parameters
+    ----------
+    image_distance_mm : float
+        Distance v from the lens to the image, mm.
+    extraction_width_mm : float
+        Width G of gate that ends in the delivery, mm.
+    delivery_width_px : float
+        Width W of the delivered frame, px.
+
+    Returns
+    -------
+    float
+        Focal length, delivered px.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> round(focal_length_px(35, 23.5, 1920))
+    2860
     """
     return image_distance_mm * delivery_width_px / extraction_width_mm
 
 
 def seen_m(extent_mm: float, image_distance_mm: float, distance_m: float) -> float:
-    """Width or height that the frame sees at ``distance_m``, metres: ``d·extent/v``. Source: pinhole."""
+    """Width or height that the frame sees at a distance: ``d·extent/v``.
+
+    Parameters
+    ----------
+    extent_mm : float
+        Width or height of the sensor's part, mm.
+    image_distance_mm : float
+        Distance v from the lens to the image, mm.
+    distance_m : float
+        Distance d of the thing, metres from the entrance pupil.
+
+    Returns
+    -------
+    float
+        What is seen there, metres.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> round(seen_m(23.5, 35, 12), 2)
+    8.06
+    """
     return distance_m * extent_mm / image_distance_mm

@@ -1,1 +1,50 @@
-"""Finding settings: the solver, and how exactly each thing must be placed."""
+"""Finding settings: the solver, how exactly each thing must be placed, what of a set is seen at all."""
+
+from .card import CardSetting, card_settings
+from .dials import Dial, Mark, dials
+from .focusing import Focusing, FocusPass, band_text, focusing
+from .framing import Box, Framing, share_inside, vertical_cut_px
+from .placing import Placing, height_wish, place
+from .scales import ScaleRow, choose_scale
+from .search import Shared
+from .seen import Piece, SeenPart, Stand, Twice, View, only_establishing, seen_parts, used_twice
+from .sheets import Cut, CuttingList, Sheet, lay_out, panels
+from .solve import SOLVABLE, Answer, solve
+
+__all__ = [
+    "SOLVABLE",
+    "Answer",
+    "Box",
+    "CardSetting",
+    "Cut",
+    "CuttingList",
+    "Dial",
+    "FocusPass",
+    "Focusing",
+    "Framing",
+    "Mark",
+    "Piece",
+    "Placing",
+    "ScaleRow",
+    "SeenPart",
+    "Shared",
+    "Sheet",
+    "Stand",
+    "Twice",
+    "View",
+    "band_text",
+    "card_settings",
+    "choose_scale",
+    "dials",
+    "focusing",
+    "height_wish",
+    "lay_out",
+    "only_establishing",
+    "panels",
+    "place",
+    "seen_parts",
+    "share_inside",
+    "solve",
+    "used_twice",
+    "vertical_cut_px",
+]

@@ -1,6 +1,6 @@
 """The recipes of common practice, one data file each, and the habits that hold in all of them.
 
-A practitioner's own recipe is a file of the same form, read with :func:`read`.
+A practitioner's own recipe is a file of the same form, read with :func:`read_recipe`.
 """
 
 from __future__ import annotations
@@ -17,10 +17,12 @@ from ...errors import FieldProblem
 from ...quantities import Record
 from ..recipe import Recipe, Words
 
-__all__ = ["HABITS", "RECIPES", "read"]
+__all__ = ["HABITS", "RECIPES", "read_recipe"]
 
 
-def read(text: str, file: str, taken: Iterable[str] = (), cautions: Iterable[str] = CAUTIONS) -> Recipe:
+def read_recipe(
+    text: str, file: str, taken: Iterable[str] = (), cautions: Iterable[str] = CAUTIONS
+) -> Recipe:
     """A recipe from the text of its data file.
 
     Parameters
@@ -48,7 +50,7 @@ def read(text: str, file: str, taken: Iterable[str] = (), cautions: Iterable[str
     --------
     >>> from jungoptic.core.data_file import DataFileError
     >>> try:
-    ...     read('key = "sand storm"', "sand.toml")
+    ...     read_recipe('key = "sand storm"', "sand.toml")
     ... except DataFileError as error:
     ...     print(error.problems[0].message.partition(": ")[2])
     Key must be up to 24 small letters, digits and _, a letter first; 'sand storm' was given.
@@ -76,7 +78,7 @@ def _shipped() -> dict[str, Recipe]:
     found: dict[str, Recipe] = {}
     for file in sorted(files(__package__).iterdir(), key=lambda file: file.name):
         if file.name.endswith(".toml") and file.name != "habits.toml":
-            recipe = read(file.read_text("utf-8"), file.name, taken=found)
+            recipe = read_recipe(file.read_text("utf-8"), file.name, taken=found)
             found[recipe.key] = recipe
     return found
 
