@@ -12,8 +12,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jungoptic.core.breakdown import costs
-from jungoptic.core.breakdown.costs import Figures, Owned
+from jungoptic.core.breakdown import Figures, Owned, costs
 from jungoptic.core.breakdown.guide import guide
 from jungoptic.core.breakdown.hazards import open_cautions, plan_reasons, raised_cautions
 from jungoptic.core.breakdown.recipe import Ask, answers_of, expand, filmed_at

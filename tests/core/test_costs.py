@@ -8,8 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jungoptic.core.breakdown import costs
-from jungoptic.core.breakdown.costs import Figures, Job, Owned, paint_out_hours, storage_gb
+from jungoptic.core.breakdown import Figures, Job, Owned, costs, paint_out_hours, storage_gb
 from jungoptic.core.breakdown.reuse import Footage, fitting_footage, words_of
 from jungoptic.core.breakdown.ways import WAYS, price, priced_ways
 from jungoptic.core.errors import InputError

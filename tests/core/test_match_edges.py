@@ -9,8 +9,8 @@ from jungoptic.core.errors import InputError
 from jungoptic.core.match import Delivery, Layer, SetUp, judge
 from jungoptic.core.match.camera import focal_px
 from jungoptic.core.match.explain_focus import focus_band_m
+from jungoptic.core.match.layer import Part
 from jungoptic.core.match.measure import Match
-from jungoptic.core.match.records import Part
 from jungoptic.core.match.tolerances import ITEMS
 
 from .test_match import DELIVERY, amounts

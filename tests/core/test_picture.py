@@ -10,8 +10,8 @@ import pytest
 
 from jungoptic.core.light.placed import Backing, PlacedLamp
 from jungoptic.core.match import Delivery, Layer, SetUp
+from jungoptic.core.match.layer import Part
 from jungoptic.core.match.measure import Match
-from jungoptic.core.match.records import Part
 from jungoptic.core.match.stack import Member, ShotPlan
 from jungoptic.core.motion.move import Move
 from jungoptic.core.plan.scales import choose_scale

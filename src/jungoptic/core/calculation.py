@@ -44,7 +44,29 @@ class Calculation:
         return self.function(**{name: getattr(checked, name) for name in self.inputs.model_fields})
 
     def run(self, values: Mapping[str, Any]) -> dict[str, Any]:
-        """Check ``values``, calculate, and return the outputs by name; raises InputError."""
+        """Check the values, calculate, and return the outputs.
+
+        Parameters
+        ----------
+        values : mapping
+            Inputs by name, in the units that :attr:`inputs` states.
+
+        Returns
+        -------
+        dict
+            Outputs by name, in the units that :attr:`outputs` states.
+
+        Raises
+        ------
+        InputError
+            Naming every input at fault, or what of it cannot be.
+
+        Examples
+        --------
+        >>> from jungoptic.core import handbook
+        >>> round(find("mired_shift").run({"from_k": 5600, "to_k": 3200})["mired"])
+        134
+        """
         if not isinstance(values, Mapping):
             raise InputError.at("", "The input must be a JSON object of names and values.")
         return dict(self(**values).model_dump())
@@ -70,7 +92,35 @@ CALCULATIONS: dict[str, Calculation] = {}
 def calculation(
     *, question: str, formula: str, sources: tuple[str, ...]
 ) -> Callable[[Callable[..., Any]], Calculation]:
-    """Register the function as a calculation under its own name."""
+    """Register a function as a calculation under its own name.
+
+    Parameters
+    ----------
+    question : str
+        What it answers, as somebody on set would ask.
+    formula : str
+        As it is printed.
+    sources : tuple of str
+        Keys of :data:`~jungoptic.core.sources.SOURCES`.
+
+    Returns
+    -------
+    callable
+        The decorator; what it decorates becomes a :class:`Calculation`.
+
+    Raises
+    ------
+    LookupError
+        If there is no source of a key.
+
+    Examples
+    --------
+    >>> try:
+    ...     calculation(question="How far?", formula="d", sources=("hearsay",))
+    ... except LookupError as error:
+    ...     print(error)
+    no such source: ['hearsay']
+    """
     unknown = [key for key in sources if key not in SOURCES]
     if unknown:
         raise LookupError(f"no such source: {unknown}")
@@ -93,7 +143,34 @@ def calculation(
 
 
 def find(name: str) -> Calculation:
-    """The calculation called ``name``; raises InputError listing the near ones."""
+    """The calculation of a name.
+
+    Parameters
+    ----------
+    name : str
+        As it was registered.
+
+    Returns
+    -------
+    Calculation
+        Ready to run.
+
+    Raises
+    ------
+    InputError
+        Naming the near ones, if there is none of that name.
+
+    Examples
+    --------
+    >>> from jungoptic.core import handbook
+    >>> find("depth_of_field").question
+    'From where to where is it sharp?'
+    >>> try:
+    ...     find("depth_of_fields")
+    ... except InputError as error:
+    ...     print(error)
+    There is no calculation called “depth_of_fields”. Try depth_of_field.
+    """
     from difflib import get_close_matches
 
     if name in CALCULATIONS:

@@ -50,6 +50,11 @@ def tables(text: str, file: str) -> dict[str, Any]:
     ------
     DataFileError
         Where the text is not TOML, with the line.
+
+    Examples
+    --------
+    >>> tables('title = "Thin ice"', "own.toml")
+    {'title': 'Thin ice'}
     """
     try:
         return tomllib.loads(text)
@@ -61,7 +66,7 @@ def tables(text: str, file: str) -> dict[str, Any]:
 
 
 def record(model: type[R], values: Mapping[str, Any], text: str, file: str, within: str = "") -> R:
-    """A record from a table of a data file.
+    r"""A record from a table of a data file.
 
     Parameters
     ----------
@@ -83,6 +88,16 @@ def record(model: type[R], values: Mapping[str, Any], text: str, file: str, with
     ------
     DataFileError
         Every field at fault, with file, line and field.
+
+    Examples
+    --------
+    >>> from jungoptic.core.plan import Sheet
+    >>> text = "width_mm = 1220\nkerf_mm = -3"
+    >>> try:
+    ...     record(Sheet, tables(text, "sheet.toml"), text, "sheet.toml")
+    ... except DataFileError as error:
+    ...     print(error)
+    sheet.toml, line 2, kerf_mm: Lost at each cut must be at least 0 mm; -3 was given.
     """
     try:
         return model.read(values)
@@ -91,7 +106,7 @@ def record(model: type[R], values: Mapping[str, Any], text: str, file: str, with
 
 
 def placed(problems: Iterable[FieldProblem], text: str, file: str, within: str = "") -> DataFileError:
-    """The error that says of each problem where in the file it is.
+    r"""The error that says of each problem where in the file it is.
 
     Parameters
     ----------
@@ -106,6 +121,11 @@ def placed(problems: Iterable[FieldProblem], text: str, file: str, within: str =
     -------
     DataFileError
         To raise.
+
+    Examples
+    --------
+    >>> print(placed([FieldProblem("title", "Say it shorter.")], 'key = "ice"\ntitle = "…"', "own.toml"))
+    own.toml, line 2, title: Say it shorter.
     """
     lines = _lines(text)
     return DataFileError(*(_placed(problem, lines, file, within) for problem in problems))

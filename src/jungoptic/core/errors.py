@@ -40,11 +40,48 @@ class InputError(ValueError):
 
     @classmethod
     def at(cls, field: str, message: str) -> InputError:
+        """The error of one field.
+
+        Parameters
+        ----------
+        field : str
+            Dotted path of the field; "" for the whole.
+        message : str
+            A sentence that says what to do.
+
+        Returns
+        -------
+        InputError
+            To raise.
+
+        Examples
+        --------
+        >>> InputError.at("iso", "ISO must be more than 0; -1 was given.").problems[0].field
+        'iso'
+        """
         return cls(FieldProblem(field, message))
 
 
 def refuse(field: str, message: str) -> PydanticCustomError:
-    """The error to raise inside a record's own checks, so that it lands at ``field``."""
+    """The error to raise inside a record's own checks, so that it lands at a field.
+
+    Parameters
+    ----------
+    field : str
+        Dotted path of the field.
+    message : str
+        A sentence that says what to do.
+
+    Returns
+    -------
+    PydanticCustomError
+        To raise; :func:`readable` turns it into an :class:`InputError`.
+
+    Examples
+    --------
+    >>> refuse("end_frame", "The move must end after it starts.").type
+    'refused'
+    """
     # The message goes in as a value: a brace in what the user typed must not be read as a placeholder.
     return PydanticCustomError("refused", "{message}", {"field": field, "message": message})
 
@@ -102,7 +139,29 @@ def _message(name: str, unit: str, form: str, error: Any) -> str:
 
 
 def readable(error: ValidationError, model: type[BaseModel] | None = None) -> InputError:
-    """Turn a record's validation error into an :class:`InputError` with sentences that say what to do."""
+    """Sentences in place of a record's validation error.
+
+    Parameters
+    ----------
+    error : ValidationError
+        What pydantic raised.
+    model : type of BaseModel, optional
+        The record, for the labels and units of its fields.
+
+    Returns
+    -------
+    InputError
+        Every field at fault, each with a sentence that says what to do.
+
+    Examples
+    --------
+    >>> from pydantic import TypeAdapter
+    >>> try:
+    ...     TypeAdapter(float).validate_python("wide")
+    ... except ValidationError as error:
+    ...     print(readable(error))
+    Input must be a number; 'wide' was given.
+    """
     problems = []
     for item in error.errors(include_url=False):
         path = tuple(step for step in item["loc"])

@@ -58,8 +58,30 @@ __all__ = [
 
 
 def quantity(title: str, unit: str = "", description: str = "", *, engraved: str = "", **limits: Any) -> Any:
-    """A pydantic field for a finite number with label, unit and limits; ``engraved`` names the trade's own
-    steps that it has.
+    """A field for a finite number with label, unit and limits.
+
+    Parameters
+    ----------
+    title : str
+        Label.
+    unit : str
+        Unit, "" for none.
+    description : str
+        What else must be known to fill it in.
+    engraved : str
+        Names the trade's own steps that it has: "stop", "iso", "frame_rate" and the like.
+    **limits : float
+        ``gt``, ``ge``, ``lt``, ``le``.
+
+    Returns
+    -------
+    FieldInfo
+        To stand in an ``Annotated``.
+
+    Examples
+    --------
+    >>> quantity("Stop", "f/", gt=0).title
+    'Stop'
     """
     extra: dict[str, Any] = {"unit": unit, "engraved": engraved} if engraved else {"unit": unit}
     return Field(
@@ -73,8 +95,22 @@ OUR_TIME = f"between {EARLIEST_YEAR} and {LATEST_YEAR}, at most 14 h from UTC"
 
 
 def in_our_time(moment: datetime) -> bool:
-    """Whether the sun, a calendar and a database can all be asked about a moment: year 1900 to 2100, an
-    offset of up to 14 h from UTC.
+    """Whether the sun, a calendar and a database can all be asked about a moment.
+
+    Parameters
+    ----------
+    moment : datetime
+        With its zone.
+
+    Returns
+    -------
+    bool
+        From 1900 to 2100, with an offset of up to 14 h from UTC.
+
+    Examples
+    --------
+    >>> in_our_time(datetime(2027, 10, 23)), in_our_time(datetime(1, 1, 1))
+    (True, False)
     """
     return (
         EARLIEST_YEAR <= moment.year <= LATEST_YEAR
@@ -89,7 +125,29 @@ class Record(BaseModel):
 
     @classmethod
     def read(cls, values: Any) -> Self:
-        """Check ``values`` and build the record; raises InputError naming every field at fault."""
+        """Check values and build the record.
+
+        Parameters
+        ----------
+        values : mapping
+            By field, as they were typed or read.
+
+        Returns
+        -------
+        Record
+            Frozen.
+
+        Raises
+        ------
+        InputError
+            Naming every field at fault, with its limit.
+
+        Examples
+        --------
+        >>> from jungoptic.core.motion import Move
+        >>> Move.read({"kind": "pan", "amount": 12}).amount
+        12.0
+        """
         try:
             return cls.model_validate(values)
         except ValidationError as error:
@@ -97,15 +155,57 @@ class Record(BaseModel):
 
     @classmethod
     def within(cls, **values: Any) -> Self:
-        """The record of values that were worked out and not typed: each number brought to the nearest that
-        its field allows.
+        """The record of values that were worked out: each number brought to the nearest that is allowed.
+
+        Parameters
+        ----------
+        **values : object
+            By field.
+
+        Returns
+        -------
+        Record
+            Frozen.
+
+        Raises
+        ------
+        InputError
+            For what no limit can mend.
+
+        Examples
+        --------
+        >>> from jungoptic.core.motion import Move
+        >>> Move.within(kind="pan", amount=5000.0).amount
+        1000.0
         """
         return cls.read(
             {name: _nearest(value, cls.model_fields[name].metadata) for name, value in values.items()}
         )
 
     def but(self, **changes: Any) -> Self:
-        """A copy with some fields changed, checked again."""
+        """A copy with some fields changed, checked again.
+
+        Parameters
+        ----------
+        **changes : object
+            By field.
+
+        Returns
+        -------
+        Record
+            Frozen.
+
+        Raises
+        ------
+        InputError
+            Naming every field at fault.
+
+        Examples
+        --------
+        >>> from jungoptic.core.example import HERO
+        >>> HERO.but(f_number=11).f_number
+        11.0
+        """
         return type(self).read({**{name: getattr(self, name) for name in type(self).model_fields}, **changes})
 
 
@@ -212,7 +312,23 @@ _UNIT_ENDINGS = ("_m_s", "_mm", "_px", "_deg", "_lx", "_cd", "_hz", "_fps", "_m"
 
 
 def name_in_words(name: str) -> str:
-    """A field's name as a label: the unit at its end left off."""
+    """A field's name as a label: the unit at its end left off.
+
+    Parameters
+    ----------
+    name : str
+        Name of a field.
+
+    Returns
+    -------
+    str
+        Label.
+
+    Examples
+    --------
+    >>> name_in_words("focal_length_mm"), name_in_words("f_number")
+    ('Focal length', 'Stop')
+    """
     if name in _NAMED:
         return _NAMED[name]
     plain = next((name.removesuffix(ending) for ending in _UNIT_ENDINGS if name.endswith(ending)), name)
@@ -225,8 +341,22 @@ _VOCABULARY = frozenset(
 
 
 def is_vocabulary(annotation: Any) -> bool:
-    """Whether the annotation is one of this page's quantities (perhaps "or nothing"), not one that a
-    calculation describes itself.
+    """Whether an annotation is one of this module's quantities, perhaps "or nothing".
+
+    Parameters
+    ----------
+    annotation : object
+        Of a field or an argument.
+
+    Returns
+    -------
+    bool
+        False for one that a calculation describes itself.
+
+    Examples
+    --------
+    >>> is_vocabulary(FNumber), is_vocabulary(float)
+    (True, False)
     """
     if any(id(one) in _VOCABULARY for one in getattr(annotation, "__metadata__", ())):
         return True

@@ -18,7 +18,25 @@ __all__ = [
 
 
 def number(value: float, digits: int = 3) -> str:
-    """``value`` with ``digits`` significant figures, no exponent, thousands spaced: 11 100, 0.133, 27."""
+    """A number in significant figures, no exponent, thousands spaced.
+
+    Parameters
+    ----------
+    value : float
+        Any; infinite ones become ∞.
+    digits : int, default 3
+        Significant figures.
+
+    Returns
+    -------
+    str
+        Such as 11 100, 0.133, 27.
+
+    Examples
+    --------
+    >>> number(0.13333), number(-27.04, 2)
+    ('0.133', '−27')
+    """
     size = abs(value)
     if not math.isfinite(size):
         return "∞"
@@ -34,8 +52,22 @@ def number(value: float, digits: int = 3) -> str:
 
 
 def amount_text(amount: float) -> str:
-    """An amount as it stands on the ladder: two figures under ten, whole numbers above; under a hundredth is
-    nothing.
+    """An amount as it stands on the ladder.
+
+    Parameters
+    ----------
+    amount : float
+        In the unit of its item, 0 or more.
+
+    Returns
+    -------
+    str
+        Two figures under ten, whole numbers above; under a hundredth is nothing.
+
+    Examples
+    --------
+    >>> amount_text(0.004), amount_text(1.26), amount_text(213.4)
+    ('0', '1.3', '213')
     """
     if amount < 0.01:
         return "0"
@@ -43,7 +75,29 @@ def amount_text(amount: float) -> str:
 
 
 def finish_text(*, black_and_white: bool, soften_px: float, grain_added: float, shows_models: bool) -> str:
-    """What is done at the end and how it is judged, in a few words; "" for nothing."""
+    """What is done at the end and how it is judged, in a few words.
+
+    Parameters
+    ----------
+    black_and_white : bool
+        Whether colour is taken away.
+    soften_px : float
+        Diameter of the blur that is added, delivered px.
+    grain_added : float
+        Grain that is added, in grains of the hero.
+    shows_models : bool
+        Whether the production shows its models openly.
+
+    Returns
+    -------
+    str
+        "" for nothing.
+
+    Examples
+    --------
+    >>> finish_text(black_and_white=True, soften_px=1.5, grain_added=0.0, shows_models=False)
+    'black and white, softened 1.5 px'
+    """
     said = ["black and white"] if black_and_white else []
     said += [f"softened {number(soften_px, 2)} px"] if soften_px else []
     said += ["grain added"] if grain_added else []
@@ -52,7 +106,23 @@ def finish_text(*, black_and_white: bool, soften_px: float, grain_added: float, 
 
 
 def aspect(width_px: int, height_px: int) -> str:
-    """The shape of a frame as it is written: 1.78:1."""
+    """The shape of a frame as it is written.
+
+    Parameters
+    ----------
+    width_px, height_px : int
+        Sides, px.
+
+    Returns
+    -------
+    str
+        Width to one.
+
+    Examples
+    --------
+    >>> aspect(1920, 1080)
+    '1.78:1'
+    """
     return f"{width_px / height_px:.2f}:1"
 
 
@@ -63,7 +133,27 @@ class Words:
     units: Units = "metric"
 
     def length(self, metres: float) -> str:
-        """A length from metres: 4 mm, 0.133 m, 12 m; or 5 1/4 in, 39 ft 4 in."""
+        """A length in the reader's units.
+
+        Parameters
+        ----------
+        metres : float
+            Length, metres.
+
+        Returns
+        -------
+        str
+            4 mm, 0.133 m, 12 m; or 5 1/4 in, 39 ft 4 in.
+
+        References
+        ----------
+        foot
+
+        Examples
+        --------
+        >>> Words().length(0.1333), Words("imperial").length(0.1333)
+        ('0.133 m', '5 1/4 in')
+        """
         if self.units == "metric":
             if 0 < abs(metres) < 0.0995:
                 return number(1000 * metres, 2) + " mm"
@@ -87,6 +177,27 @@ class Words:
         return f"{sign}{whole} {part}/{base} in" if whole else f"{sign}{part}/{base} in"
 
     def speed(self, metres_per_s: float) -> str:
+        """A speed in the reader's units.
+
+        Parameters
+        ----------
+        metres_per_s : float
+            Speed, m/s.
+
+        Returns
+        -------
+        str
+            With its unit.
+
+        References
+        ----------
+        foot
+
+        Examples
+        --------
+        >>> Words("imperial").speed(0.3048)
+        '1 ft/s'
+        """
         return (
             f"{number(metres_per_s)} m/s"
             if self.units == "metric"
@@ -94,12 +205,67 @@ class Words:
         )
 
     def light(self, lux: float) -> str:
+        """An illuminance in the reader's units.
+
+        Parameters
+        ----------
+        lux : float
+            Illuminance, lux.
+
+        Returns
+        -------
+        str
+            With its unit.
+
+        References
+        ----------
+        footcandle
+
+        Examples
+        --------
+        >>> Words().light(1050), Words("imperial").light(1076.391)
+        ('1050 lx', '100 fc')
+        """
         return f"{number(lux)} lx" if self.units == "metric" else f"{number(lux / LUX_PER_FOOTCANDLE)} fc"
 
     @staticmethod
     def stop(f_number: float) -> str:
+        """A stop by its engraved name.
+
+        Parameters
+        ----------
+        f_number : float
+            Exact f-number.
+
+        Returns
+        -------
+        str
+            With f/ before it.
+
+        Examples
+        --------
+        >>> Words.stop(22.627)
+        'f/22'
+        """
         return f"f/{stop_name(f_number)}"
 
     @staticmethod
     def px(pixels: float) -> str:
+        """Pixels.
+
+        Parameters
+        ----------
+        pixels : float
+            Delivered px.
+
+        Returns
+        -------
+        str
+            Two figures under ten, three above.
+
+        Examples
+        --------
+        >>> Words.px(3.14159)
+        '3.1 px'
+        """
         return f"{number(pixels, 2 if pixels < 10 else 3)} px"

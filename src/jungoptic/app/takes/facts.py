@@ -49,7 +49,7 @@ def keep_facts(table: BenchTable, layer: Layer, take: Take) -> Facts:
     against = table.before_any_hero_take() if layer.is_hero else table
     facts = Facts(
         stack=against.stack_with(layer, take),
-        at=against.layers.index(layer),
+        position=against.layers.index(layer),
         planned=against.set_up_record(layer),
         tolerances=against.tolerances,
         kit=against.kit(take),

@@ -31,6 +31,7 @@ from jungoptic.core.match import (
     judge_member,
     own_depth_m,
     resolved,
+    tolerance_of,
     worst,
 )
 from jungoptic.core.stage import Moment
@@ -207,9 +208,8 @@ class BenchTable(PlanTable):
         depth of field.
         """
         match = judged.match
-        limit = match.tolerance(
-            "focus_far" if match.layer.depth_m else "focus_near", self.school, self.tolerances
-        )[0]
+        item = "focus_far" if match.layer.depth_m else "focus_near"
+        limit = tolerance_of(match, item, self.school, self.tolerances)[0]
         return own_depth_m(match, limit.holds) if judged.layer.is_hero else focus_band_m(match, limit.holds)
 
 

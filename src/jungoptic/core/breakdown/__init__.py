@@ -1,19 +1,7 @@
 """Breaking a shot down: recipes, what they cost, what can hurt somebody, what can be used again."""
 
-from .costs import (
-    CRAFTS,
-    Figures,
-    Hours,
-    Job,
-    Option,
-    Owned,
-    Saving,
-    Wanted,
-    building_hours,
-    layer_matte_hours,
-    paint_out_hours,
-    storage_gb,
-)
+from .costs import building_hours, layer_matte_hours, paint_out_hours, storage_gb
+from .figures import CRAFTS, Figures, Hours, Job, Option, Owned, Saving, Wanted
 from .filming import CHECKS, FILMED_FIRST, UNSAID, WHY, WHY_PICTURE
 from .guide import Suggestion, guide
 from .hazards import Raised, open_cautions, plan_reasons, raised_cautions

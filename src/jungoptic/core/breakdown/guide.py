@@ -24,8 +24,36 @@ class Suggestion:
 def guide(
     sees: str, without: Collection[str] = (), recipes: Iterable[Recipe] = tuple(RECIPES.values())
 ) -> tuple[Suggestion, ...]:
-    """Recipes for what the audience should see: those that need nothing that is missing first, then those
-    that lack least.
+    """Recipes for what the audience should see.
+
+    Parameters
+    ----------
+    sees : str
+        A key of :data:`~jungoptic.core.vocabulary.SEES`.
+    without : collection of str, optional
+        Keys of :data:`~jungoptic.core.vocabulary.NEEDS` that the production does without.
+    recipes : iterable of Recipe, optional
+        Those of common practice when left out.
+
+    Returns
+    -------
+    tuple of Suggestion
+        Those that need nothing that is missing first, then those that lack least.
+
+    Raises
+    ------
+    InputError
+        For a word that is none of the vocabulary's.
+
+    Examples
+    --------
+    >>> try:
+    ...     guide("a dragon")
+    ... except InputError as error:
+    ...     print(error.problems[0].field)
+    sees
+    >>> [suggestion.recipe.key for suggestion in guide(next(iter(SEES)))][:1]
+    ['opening']
     """
     if sees not in SEES:
         raise InputError.at("sees", f"Choose one of: {', '.join(SEES)}; {sees!r} was given.")

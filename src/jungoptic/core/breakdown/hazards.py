@@ -25,10 +25,30 @@ class Raised:
 
 
 def plan_reasons(stack: Stack | None) -> list[tuple[str, str]]:
-    """(caution, what raises it) that one look at lamps, tables and passes tells. Limits are judgement.
+    """What one look at lamps, tables and passes tells of hazards.
 
     A lamp over 2.5 m wants a ladder; a table over 1.3 m can tip; light that comes and goes within half a
     second strobes.
+
+    Parameters
+    ----------
+    stack : Stack or None
+        The shot; None for one that has no hero yet.
+
+    Returns
+    -------
+    list of tuple of str
+        Key of a caution, and what raises it, in words.
+
+    References
+    ----------
+    plan_hazards
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import STACK
+    >>> plan_reasons(STACK)
+    [('heights', 'spot at 3.4 m')]
     """
     if stack is None:
         return []
@@ -52,7 +72,25 @@ def plan_reasons(stack: Stack | None) -> list[tuple[str, str]]:
 def raised_cautions(
     reasons: Iterable[tuple[str, str]], cautions: Mapping[str, Caution] = CAUTIONS
 ) -> tuple[Raised, ...]:
-    """Every caution once, in the order of the list, with all that raises it; unknown keys are left out."""
+    """Every caution once, in the order of the list, with all that raises it.
+
+    Parameters
+    ----------
+    reasons : iterable of tuple of str
+        Key of a caution and what raises it; unknown keys are left out.
+    cautions : mapping of str to Caution, optional
+        Those of common practice when left out.
+
+    Returns
+    -------
+    tuple of Raised
+        Nothing is lost by saying it twice.
+
+    Examples
+    --------
+    >>> [(row.caution.key, row.by) for row in raised_cautions([("heights", "spot at 3.4 m")])]
+    [('heights', ('spot at 3.4 m',))]
+    """
     by: dict[str, list[str]] = {}
     for key, why in reasons:
         if key in cautions and why not in by.setdefault(key, []):
@@ -61,5 +99,23 @@ def raised_cautions(
 
 
 def open_cautions(hazards: Iterable[Raised], signed: Mapping[str, object]) -> tuple[Raised, ...]:
-    """Those that nobody has signed off."""
+    """Those that nobody has signed off.
+
+    Parameters
+    ----------
+    hazards : iterable of Raised
+        What is raised in the shot.
+    signed : mapping of str to object
+        Signatures by key of the caution.
+
+    Returns
+    -------
+    tuple of Raised
+        In the same order.
+
+    Examples
+    --------
+    >>> open_cautions(raised_cautions([("heights", "spot at 3.4 m")]), {"heights": "A. Person"})
+    ()
+    """
     return tuple(one for one in hazards if one.caution.key not in signed)

@@ -15,7 +15,7 @@ from pydantic import Discriminator, Field, Tag, model_validator
 
 from .. import quantities as q
 from ..errors import FieldProblem, InputError, refuse
-from ..match.records import Layer
+from ..match.layer import Layer
 from ..vocabulary import NEEDS, SEES, Combine, KeyColour, Kind
 from .ways import WAYS
 
@@ -189,7 +189,32 @@ class Planned:
 
 
 def answers_of(recipe: Recipe, given: Mapping[str, Any]) -> dict[str, float]:
-    """The answers to what the recipe asks, defaults filled in; raises InputError at each that cannot be."""
+    """The answers to what a recipe asks, defaults filled in.
+
+    Parameters
+    ----------
+    recipe : Recipe
+        What asks.
+    given : mapping
+        Answers by name, in the units that it states.
+
+    Returns
+    -------
+    dict of str to float
+        One for each question.
+
+    Raises
+    ------
+    InputError
+        At each answer that cannot be, or that is not asked for.
+
+    Examples
+    --------
+    >>> from jungoptic.core.breakdown import RECIPES
+    >>> recipe = next(recipe for recipe in RECIPES.values() if recipe.asks)
+    >>> answers_of(recipe, {}) == {ask.name: ask.default for ask in recipe.asks}
+    True
+    """
     problems = [
         FieldProblem(name, f"“{recipe.title}” does not ask for “{name}”.")
         for name in given
@@ -236,7 +261,32 @@ def _own_name(plate: Plate) -> str:
 
 
 def expand(recipe: Recipe, given: Mapping[str, Any]) -> tuple[Planned, ...]:
-    """The plates of the recipe with the answers put in, in the recipe's order; each is checked as a Layer."""
+    """The plates of a recipe with the answers put in.
+
+    Parameters
+    ----------
+    recipe : Recipe
+        What is laid out.
+    given : mapping
+        Answers by name; defaults fill in the others.
+
+    Returns
+    -------
+    tuple of Planned
+        In the recipe's order, each checked as a :class:`~jungoptic.core.match.Layer`.
+
+    Raises
+    ------
+    InputError
+        At each answer that cannot be.
+
+    Examples
+    --------
+    >>> from jungoptic.core.breakdown import RECIPES
+    >>> recipe = next(iter(RECIPES.values()))
+    >>> sum(plate.hero for plate in expand(recipe, {}))
+    1
+    """
     return _planned(recipe, answers_of(recipe, given))
 
 

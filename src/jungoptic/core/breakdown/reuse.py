@@ -64,6 +64,7 @@ class Fit:
 
     @property
     def score(self) -> float:
+        """How much speaks against it; 0 is best."""
         return (
             sum(_WORST.index(one.verdict) for one in self.aspects)
             + 0.5 * len(self.unknown)
@@ -151,14 +152,54 @@ _OTHERS = (
 
 
 def words_of(text: str) -> frozenset[str]:
-    """The words that say what a thing is, without small ones, counts and plural endings."""
+    """The words that say what a thing is, without small ones, counts and plural endings.
+
+    Parameters
+    ----------
+    text : str
+        Name of a layer or a plate.
+
+    Returns
+    -------
+    frozenset of str
+        In small letters.
+
+    Examples
+    --------
+    >>> sorted(words_of("Two clouds over the mill"))
+    ['cloud', 'mill', 'two']
+    """
     plain = "".join(letter.lower() if letter.isalpha() else " " for letter in text).split()
     return frozenset(word.rstrip("s") for word in plain if word not in _OTHERS and len(word) > 2)
 
 
 def fitting_footage(wanted: Footage, library: Iterable[Footage], most: int = 5) -> tuple[Fit, ...]:
-    """What there is of the same thing, best first, flopped where that brings the light round; one word in
-    common is enough.
+    """What there is of the same thing, best first, flopped where that brings the light round.
+
+    Parameters
+    ----------
+    wanted : Footage
+        What a shot lacks.
+    library : iterable of Footage
+        What there is; one word in common is enough.
+    most : int, default 5
+        How many at most.
+
+    Returns
+    -------
+    tuple of Fit
+        Judged by light, camera height, lens, rate and size.
+
+    References
+    ----------
+    flop_rules, tol_direction, tol_enlarge
+
+    Examples
+    --------
+    >>> sky = Footage("Evening sky", words_of("sky"), key_azimuth_deg=-118)
+    >>> fit = fitting_footage(Footage("Sky", words_of("sky"), key_azimuth_deg=118), [sky])[0]
+    >>> fit.mirrored, fit.verdict
+    (True, 'tight')
     """
     found: list[Fit] = []
     for there in library:

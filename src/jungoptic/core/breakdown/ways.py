@@ -6,25 +6,8 @@ import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
-from .costs import (
-    Figures,
-    Hours,
-    Job,
-    Option,
-    Owned,
-    Saving,
-    Wanted,
-    _animate,
-    _g,
-    _n,
-    _paint,
-    _search,
-    build,
-    composite,
-    matte,
-    set_hours,
-    total,
-)
+from .costs import animate, build, composite, counted, figure, matte, paint, search, set_hours, total
+from .figures import Figures, Hours, Job, Option, Owned, Saving, Wanted
 
 
 def _lines(job: Job) -> list[Hours]:
@@ -53,7 +36,7 @@ def _key(job: Job, figures: Figures) -> Iterable[Hours]:
     clean = Hours(
         "matte",
         figures.key_h + job.defects * figures.defect_h,
-        f"{_g(figures.key_h)} h + {_n(job.defects, 'defect')} · {_g(figures.defect_h)} h",
+        f"{figure(figures.key_h)} h + {counted(job.defects, 'defect')} · {figure(figures.defect_h)} h",
     )
     return [set_hours(job.set_ups, figures), clean, composite(job, figures)]
 
@@ -72,8 +55,8 @@ def _split_shows(job: Job) -> tuple[str, ...]:
     ) + (
         (
             (
-                f"{_n(job.crossings, 'thing')} that cross{'es' if job.crossings == 1 else ''} the line: each"
-                " wants a hand-over."
+                f"{counted(job.crossings, 'thing')} that cross{'es' if job.crossings == 1 else ''} the line:"
+                " each wants a hand-over."
             ),
         )
         if job.crossings
@@ -116,7 +99,7 @@ WAYS: dict[str, Way] = {
             ("a clean plate", "the action in the same frame"),
             lambda job, figures: [
                 set_hours(max(job.set_ups - 1, 1), figures),
-                Hours("matte", figures.difference_h, f"{_g(figures.difference_h)} h"),
+                Hours("matte", figures.difference_h, f"{figure(figures.difference_h)} h"),
                 composite(job, figures),
             ],
             shows=_difference_shows,
@@ -131,7 +114,8 @@ WAYS: dict[str, Way] = {
                 Hours(
                     "matte",
                     figures.split_h + job.crossings * figures.crossing_h,
-                    f"{_g(figures.split_h)} h + {_n(job.crossings, 'crossing')} · {_g(figures.crossing_h)} h",
+                    f"{figure(figures.split_h)} h + {counted(job.crossings, 'crossing')} ·"
+                    f" {figure(figures.crossing_h)} h",
                 ),
                 composite(job, figures, min(job.layers, 3)),
             ],
@@ -154,14 +138,14 @@ WAYS: dict[str, Way] = {
             ("the plate", "the model in the plate's light"),
             lambda job, figures: [
                 build(job, figures),
-                _animate(job, figures),
+                animate(job, figures),
                 set_hours(job.set_ups, figures),
                 matte(job, figures, min(job.shapes, 2)),
                 composite(job, figures),
             ],
             lambda job, owned: (
                 Wanted(
-                    f"{_g(math.sqrt(job.scale) * owned.delivery_fps)} frames/s if it falls or flows",
+                    f"{figure(math.sqrt(job.scale) * owned.delivery_fps)} frames/s if it falls or flows",
                     owned.highest_fps >= math.sqrt(job.scale) * owned.delivery_fps - 1e-6,
                 ),
             ),
@@ -174,7 +158,7 @@ WAYS: dict[str, Way] = {
             "A picture where nothing moves: the cheapest depth is none.",
             ("the plate", "a painted picture"),
             lambda job, figures: [
-                _paint(max(job.paintings, 1), figures),
+                paint(max(job.paintings, 1), figures),
                 set_hours(max(job.set_ups - 1, 1), figures),
                 composite(job, figures),
             ],
@@ -187,7 +171,7 @@ WAYS: dict[str, Way] = {
             "Somebody filmed it already: fit the rest to it.",
             ("the plate", "an element from stock"),
             lambda job, figures: [
-                _search(max(job.elements, 1), figures),
+                search(max(job.elements, 1), figures),
                 set_hours(max(job.set_ups - 1, 1), figures),
                 composite(job, figures),
             ],
@@ -232,7 +216,33 @@ def price(key: str, job: Job, figures: Figures, owned: Owned) -> Option:
 
 
 def priced_ways(job: Job, figures: Figures, owned: Owned, fitting: Iterable[str] = ()) -> tuple[Option, ...]:
-    """Every way priced; those that the recipe names first, each group cheapest first."""
+    """Every way of making a shot, priced.
+
+    Parameters
+    ----------
+    job : Job
+        What of the shot the hours depend on.
+    figures : Figures
+        What the production reckons with.
+    owned : Owned
+        What it has.
+    fitting : iterable of str, optional
+        Keys of the ways that the recipe names.
+
+    Returns
+    -------
+    tuple of Option
+        Those of the recipe first, each group cheapest first.
+
+    References
+    ----------
+    hours
+
+    Examples
+    --------
+    >>> [option.key for option in priced_ways(Job(), Figures(), Owned(), ("split",))][:1]
+    ['split']
+    """
     named = set(fitting)
     return tuple(
         sorted(

@@ -16,8 +16,8 @@ from pydantic import BaseModel
 
 from ..calculation import Calculation
 from ..errors import InputError
-from ..kit.steps import FRAME_RATES_FPS, ISO_STEPS, SHUTTER_ANGLES_DEG, STOPS
 from ..plan.dials import Mark
+from .barrels import NO_BARREL, barrel
 from .checks import CHECKS
 
 Kind = Literal[
@@ -101,8 +101,32 @@ class CardField:
 
 
 def moment_of(name: str) -> str:
-    """When in the work the calculation is needed."""
-    return next(moment for moment, names in MOMENTS.items() if name in names)
+    """When in the work a calculation is needed.
+
+    Parameters
+    ----------
+    name : str
+        Of the calculation.
+
+    Returns
+    -------
+    str
+        A key of :data:`MOMENTS`.
+
+    Raises
+    ------
+    StopIteration
+        If no moment names it: a calculation that was registered and not put anywhere.
+
+    Examples
+    --------
+    >>> moment_of("depth_of_field")
+    'Focus'
+    """
+    for moment, names in MOMENTS.items():
+        if name in names:
+            return moment
+    raise LookupError(f"{name} stands in no moment of the work.")
 
 
 _PANEL = {"y_m": 1.25, "z_m": 1.6, "intensity_cd": 900, "aim_y_m": 1.25, "beam_deg": 110}
@@ -118,21 +142,26 @@ _BEGINNINGS: dict[str, dict[str, Any]] = {
 
 
 def example_of(entry: Calculation) -> dict[str, Any]:
-    """The values that a card starts from: its first check value's, or a better beginning."""
+    """The values that a card starts from: its first check value's, or a better beginning.
+
+    Parameters
+    ----------
+    entry : Calculation
+        The card's.
+
+    Returns
+    -------
+    dict
+        Inputs by name.
+
+    Examples
+    --------
+    >>> from jungoptic.core import handbook
+    >>> from jungoptic.core.calculation import find
+    >>> example_of(find("mired_shift"))
+    {'from_k': 3200, 'to_k': 5600}
+    """
     return _BEGINNINGS.get(entry.name) or dict(CHECKS[entry.name][0].inputs)
-
-
-_FOCAL_LENGTHS_MM = (10, 12, 14, 18, 21, 25, 28, 35, 40, 50, 65, 75, 85, 100, 135, 150, 200)
-_SCALES = (1, 2, 3, 4, 5, 6, 8, 10, 12, 16, 20, 24, 25, 32, 35, 48, 72, 87, 100)
-_ENGRAVED: dict[str, tuple[tuple[str, float], ...]] = {
-    "stop": STOPS,
-    "iso": tuple((f"{step}", float(step)) for step in ISO_STEPS),
-    "frame_rate": tuple((f"{rate}", float(rate)) for rate in FRAME_RATES_FPS),
-    "shutter_angle": tuple((f"{angle:g}", angle) for angle in SHUTTER_ANGLES_DEG),
-    "focal_length": tuple((f"{f}", float(f)) for f in _FOCAL_LENGTHS_MM),
-    "scale": tuple((f"{s}", float(s)) for s in _SCALES),
-}
-_THIRD = 2 ** (1 / 3)
 
 
 def _resolve(schema: Mapping[str, Any], whole: Mapping[str, Any]) -> tuple[dict[str, Any], bool]:
@@ -171,79 +200,6 @@ def _kind(schema: Mapping[str, Any], whole: Mapping[str, Any]) -> Kind:
     return "numbers" if item.get("type") == "number" else "rows"
 
 
-def _generic_marks(low: float, high: float) -> tuple[Mark, ...]:
-    first, last = math.floor(math.log10(low)), math.ceil(math.log10(high))
-    values = [m * 10.0**p for p in range(first, last + 1) for m in (1, 1.5, 2, 3, 4, 5, 6, 8)]
-    return tuple(
-        Mark(v, f"{v:g}", f"{v:e}"[0] in "125" and f"{v:e}"[2] == "0", True)
-        for v in values
-        if low * 0.999 <= v <= high * 1.001
-    )
-
-
-def _even_marks(low: float, high: float) -> tuple[Mark, ...]:
-    step = 10 ** math.floor(math.log10((high - low) / 8))
-    step = next(step * m for m in (1, 2, 5, 10) if (high - low) / (step * m) <= 20)
-    first = math.ceil(low / step)
-    return tuple(
-        Mark(round(n * step, 10), f"{n * step:g}", n % 5 == 0, True)
-        for n in range(first, math.floor(high / step) + 1)
-    )
-
-
-def _barrel(schema: Mapping[str, Any], example: Any) -> dict[str, Any]:
-    """Ring, steps, ends and engravings for a number, by its vocabulary and its range."""
-    named = _ENGRAVED.get(str(schema.get("engraved", "")))
-    low = float(schema.get("minimum", schema.get("exclusiveMinimum", -1e6)))
-    high = float(schema.get("maximum", schema.get("exclusiveMaximum", 1e6)))
-    if named:
-        marks = tuple(Mark(value, name, True, True) for name, value in named)
-        return {
-            "ring": "log",
-            "steps": False,
-            "step": _THIRD,
-            "big_step": 2.0,
-            "low": marks[0].value,
-            "high": marks[-1].value,
-            "marks": marks,
-        }
-    centre = abs(float(example)) if isinstance(example, int | float) and example else 1.0
-    if low >= 0 and high / max(low, 1e-9) > 50 and high > 1.0001:
-        bottom, top = max(low, centre / 300), min(high, centre * 300)
-        return {
-            "ring": "log",
-            "steps": False,
-            "step": 1.02,
-            "big_step": 1.1,
-            "low": bottom,
-            "high": top,
-            "marks": _generic_marks(bottom, top),
-        }
-    bottom, top = max(low, -centre * 20), min(high, centre * 20)
-    if high - low <= 720:
-        bottom, top = low, high
-    return {
-        "ring": "linear",
-        "steps": False,
-        "step": (top - bottom) / 400,
-        "big_step": (top - bottom) / 40,
-        "low": bottom,
-        "high": top,
-        "marks": _even_marks(bottom, top),
-    }
-
-
-_NO_BARREL: dict[str, Any] = {
-    "ring": "linear",
-    "steps": False,
-    "step": 1.0,
-    "big_step": 10.0,
-    "low": 0.0,
-    "high": 0.0,
-    "marks": (),
-}
-
-
 def _field(
     name: str, raw: Mapping[str, Any], whole: Mapping[str, Any], required: bool, example: Any
 ) -> CardField:
@@ -265,13 +221,13 @@ def _field(
         if kind == "choices"
         else ()
     )
-    barrel = (
-        _barrel(schema, example if example is not None else raw.get("default"))
+    turned = (
+        barrel(schema, example if example is not None else raw.get("default"))
         if kind in ("number", "integer")
-        else _NO_BARREL
+        else NO_BARREL
     )
-    if kind == "integer" and barrel["ring"] == "linear":
-        barrel = {**barrel, "step": 1.0, "big_step": 10.0}
+    if kind == "integer" and turned["ring"] == "linear":
+        turned = {**turned, "step": 1.0, "big_step": 10.0}
     return CardField(
         name,
         str(schema.get("title", name)),
@@ -283,13 +239,30 @@ def _field(
         tuple(str(c) for c in choices),
         engraved="engraved" in schema,
         fields=inner,
-        **barrel,
+        **turned,
     )
 
 
 @cache
 def record_fields(record: type[BaseModel]) -> tuple[CardField, ...]:
-    """The fields of a record in order, for a form."""
+    """The fields of a record, as a card would show them.
+
+    Parameters
+    ----------
+    record : type of BaseModel
+        The record.
+
+    Returns
+    -------
+    tuple of CardField
+        In the order of the record.
+
+    Examples
+    --------
+    >>> from jungoptic.core.plan import Sheet
+    >>> [field.unit for field in record_fields(Sheet)]
+    ['mm', 'mm', 'mm', '']
+    """
     whole = record.model_json_schema()
     needed = whole.get("required", [])
     return tuple(
@@ -299,7 +272,25 @@ def record_fields(record: type[BaseModel]) -> tuple[CardField, ...]:
 
 
 def fields_of(entry: Calculation) -> tuple[CardField, ...]:
-    """The card's inputs in order."""
+    """A card's inputs in order.
+
+    Parameters
+    ----------
+    entry : Calculation
+        The card's.
+
+    Returns
+    -------
+    tuple of CardField
+        With unit, limits and engravings.
+
+    Examples
+    --------
+    >>> from jungoptic.core import handbook
+    >>> from jungoptic.core.calculation import find
+    >>> [field.title for field in fields_of(find("mired_shift"))]
+    ['From', 'To']
+    """
     whole = entry.inputs.model_json_schema()
     example = example_of(entry)
     needed = whole.get("required", [])
@@ -312,10 +303,38 @@ def fields_of(entry: Calculation) -> tuple[CardField, ...]:
 def around(
     entry: Calculation, values: Mapping[str, Any], field: str, *, points: int = 13
 ) -> list[tuple[float, dict[str, Any] | None]]:
-    """The outputs for ``points`` values of one number around where it stands; None where the calculation
-    refuses.
+    """The outputs for several values of one number around where it stands.
 
     Engraved steps where there are some and few points are asked for, else even steps of the ring.
+
+    Parameters
+    ----------
+    entry : Calculation
+        What is calculated.
+    values : mapping
+        Its inputs by name.
+    field : str
+        Which of them is turned.
+    points : int, default 13
+        How many values.
+
+    Returns
+    -------
+    list of tuple
+        Value, and the outputs by name; None where the calculation refuses.
+
+    Raises
+    ------
+    InputError
+        If there is no number of that name among the inputs.
+
+    Examples
+    --------
+    >>> from jungoptic.core import handbook
+    >>> from jungoptic.core.calculation import find
+    >>> rows = around(find("mired_shift"), {"from_k": 5600, "to_k": 3200}, "to_k", points=3)
+    >>> [(round(kelvin), round(row["mired"])) for kelvin, row in rows]
+    [(2225, 271), (3200, 134), (4175, 61)]
     """
     found = next(
         (one for one in fields_of(entry) if one.name == field and one.kind in ("number", "integer")), None

@@ -13,7 +13,8 @@ from .. import quantities as q
 from ..calculation import calculation
 from ..errors import InputError
 from ..light import air
-from ..match.records import Delivery, Layer, SetUp
+from ..match.layer import Layer
+from ..match.records import Delivery, SetUp
 from ..optics.focus import ground_tilt_deg
 from ..plan.placing import place
 from ..vocabulary import School

@@ -252,6 +252,10 @@ def check_against_kit(
     InputError
         Naming each setting, what was given and what the kit has.
 
+    References
+    ----------
+    engraved_stops
+
     Examples
     --------
     >>> mode = RecordingMode(

@@ -23,8 +23,8 @@ def lab_of_srgb(hex_colour: str) -> Lab:
 
     Returns
     -------
-    lightness, a, b : float
-        Lightness 0 to 100, and the two chroma axes.
+    tuple of float
+        Lightness 0 to 100, and the two chroma axes a and b.
 
     References
     ----------

@@ -125,8 +125,8 @@ def light_on(points: Array, lamp: PlacedLamp, facing: Point | None) -> Array:
     Examples
     --------
     >>> spot = PlacedLamp(name="Spot", intensity_cd=18000, height_m=1.0, behind_m=-3.0, aim_height_m=1.0)
-    >>> light_on(np.array([[0.0, 1.0, 0.0]]), spot, (0.0, 0.0, -1.0)).round(1)
-    array([2000.])
+    >>> light_on(np.array([[0.0, 1.0, 0.0]]), spot, (0.0, 0.0, -1.0)).round(1).tolist()
+    [2000.0]
     """
     place = np.array(lamp.place)
     nearest = float(np.linalg.norm(points - place, axis=1).min())

@@ -68,8 +68,10 @@ def sun_deg(
 
     Returns
     -------
-    azimuth_deg, elevation_deg : float
-        From north clockwise, and as seen through the air, degrees.
+    azimuth_deg : float
+        From north clockwise, degrees.
+    elevation_deg : float
+        As seen through the air, degrees.
 
     References
     ----------

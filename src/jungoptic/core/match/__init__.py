@@ -8,9 +8,11 @@ from .differences import NOT_SET, Difference, differences, settings_in_words
 from .explain_focus import focus_band_m, own_depth_m
 from .facts import Facts, judge_facts
 from .fill import known_values
+from .layer import Layer, Part
 from .lighting import resolved
+from .limits import tolerance_of
 from .measure import Match
-from .records import Delivery, Judging, Layer, Part, SetUp
+from .records import Delivery, Judging, SetUp
 from .saying import Fix, Value
 from .stack import Member, ShotPlan, Stack
 from .tolerances import ITEMS, Item, Tolerance, ladder, verdict, worst
@@ -50,6 +52,7 @@ __all__ = [
     "own_depth_m",
     "resolved",
     "settings_in_words",
+    "tolerance_of",
     "verdict",
     "worst",
 ]

@@ -14,8 +14,9 @@ from ..light.placed import Array, Backing, PlacedLamp, light_on
 from ..vocabulary import PASSES, SHEETS
 from ..wording import Words, number
 from . import lighting
+from .layer import Layer
 from .measure import Match
-from .records import Layer, SetUp
+from .records import SetUp
 from .saying import Explanation, Fix, Value, Values
 from .stack import Finding, Member, Stack
 

@@ -10,8 +10,9 @@ from ..light.placed import Array, Backing, PlacedLamp
 from ..wording import Words, number
 from . import lighting
 from .backing import DARK_LX, UNLIT_STOPS, _grid, _sheet, crossed
+from .layer import Layer
 from .measure import Match
-from .records import Layer, SetUp
+from .records import SetUp
 from .saying import Explanation, Fix, Value, Values
 from .stack import Finding, Stack
 

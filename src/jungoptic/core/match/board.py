@@ -67,13 +67,45 @@ class BoardLine(q.Record):
         return min(xs), min(ys), max(xs), max(ys)
 
     def y_at(self, x: float) -> float | None:
-        """Height of the line where it passes ``x``: the highest (least y) if it passes more than once; None
-        beside it.
+        """Height of the line where it passes a place across.
+
+        Parameters
+        ----------
+        x : float
+            From the left, delivered px.
+
+        Returns
+        -------
+        float or None
+            From the top, delivered px: the highest if it passes more than once, None beside it.
+
+        Examples
+        --------
+        >>> BoardLine(kind="matte", points=((0, 600), (100, 500))).y_at(25)
+        575.0
         """
         return _crossing(self.points, x, 0)
 
     def x_at(self, y: float, *, rightmost: bool) -> float | None:
-        """Where the line passes height ``y``; the rightmost or leftmost place. None above and below it."""
+        """Where the line passes a height.
+
+        Parameters
+        ----------
+        y : float
+            From the top, delivered px.
+        rightmost : bool
+            The rightmost place if it passes more than once, or the leftmost.
+
+        Returns
+        -------
+        float or None
+            From the left, delivered px; None above and below it.
+
+        Examples
+        --------
+        >>> BoardLine(kind="split", points=((900, 0), (960, 1080))).x_at(540, rightmost=True)
+        930.0
+        """
         found = _crossings(self.points, y, 1)
         return (max(found) if rightmost else min(found)) if found else None
 
@@ -83,12 +115,48 @@ class BoardLine(q.Record):
         return Polygon(self.points).buffer(0) if len(self.points) >= 3 else box(*self.rectangle)
 
     def share_pct(self, width_px: int, height_px: int) -> float:
-        """Its share of the delivered frame, per cent."""
+        """Its share of the delivered frame.
+
+        Parameters
+        ----------
+        width_px, height_px : int
+            The delivered frame, px.
+
+        Returns
+        -------
+        float
+            Per cent.
+
+        References
+        ----------
+        framing
+
+        Examples
+        --------
+        >>> BoardLine(kind="framing", points=((0, 0), (960, 1080))).share_pct(1920, 1080)
+        50.0
+        """
         inside = self.zone.intersection(box(0, 0, width_px, height_px))
         return float(100.0 * inside.area / (width_px * height_px))
 
     def frames(self, length_frames: int) -> int:
-        """For how many frames of the shot it holds."""
+        """For how many frames of the shot it holds.
+
+        Parameters
+        ----------
+        length_frames : int
+            Of the shot.
+
+        Returns
+        -------
+        int
+            All of them where it names none.
+
+        Examples
+        --------
+        >>> BoardLine(kind="keep_clear", points=((0, 0), (9, 0), (9, 9)), first_frame=90).frames(96)
+        6
+        """
         first = self.first_frame or 0
         last = length_frames - 1 if self.last_frame is None else min(self.last_frame, length_frames - 1)
         return max(0, last - first + 1)

@@ -12,7 +12,30 @@ MID_GREY = 0.18
 
 
 def focal_px(setup: SetUp, delivery: Delivery) -> float:
-    """Focal length in delivered pixels at this focus."""
+    """Focal length in delivered pixels, at the distance that the lens is focused at.
+
+    Parameters
+    ----------
+    setup : SetUp
+        Lens, focus and gate.
+    delivery : Delivery
+        The finished frame.
+
+    Returns
+    -------
+    float
+        Delivered px.
+
+    References
+    ----------
+    pinhole, thin_lens
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO
+    >>> round(focal_px(HERO, DELIVERY))
+    2868
+    """
     v = frame.image_distance_mm(setup.focal_length_mm, setup.focus_distance_m, setup.focusing)
     return frame.focal_length_px(v, setup.extracted_mm, delivery.width_px)
 

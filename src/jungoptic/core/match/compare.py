@@ -10,10 +10,12 @@ from ..kit.records import Kit
 from ..vocabulary import School, Units, Verdict
 from ..wording import Words
 from .explain import EXPLAINERS
-from .findings import findings
+from .findings import all_findings
+from .layer import Layer
 from .lighting import resolved
+from .limits import covered_tolerance, measured_tolerance, only_informs
 from .measure import Match
-from .records import Delivery, Layer, SetUp
+from .records import Delivery, SetUp
 from .saying import Context, Explanation, Fix, Value, can_be
 from .stack import Finding, Stack
 from .tolerances import ITEMS, Tolerance, ladder, verdict
@@ -70,6 +72,7 @@ class PlacingErrors:
 
     @property
     def any(self) -> bool:
+        """Whether either is more than nothing."""
         return self.tape_m > 0 or self.level_deg > 0
 
 
@@ -107,14 +110,41 @@ def judge_match(
     tolerances: Mapping[str, Tolerance] | None = None,
     kit: Kit | None = None,
     units: Units = "metric",
-    found: Iterable[Finding] = (),
+    findings: Iterable[Finding] = (),
     alone: bool = False,
     errors: PlacingErrors | None = None,
 ) -> tuple[Judgement, ...]:
-    """The judgements of a measured :class:`Match` and of what was found about it, worst first (ties in the
-    order of ITEMS).
+    """The judgements of a measured match, and of what else was seen of it.
 
-    ``alone`` keeps only the items that need nothing to be held against: a hero's own.
+    Parameters
+    ----------
+    match : Match
+        The layer against the hero, measured.
+    school : {"measured", "covered"}, default "measured"
+        Whether what blur covers counts.
+    tolerances : mapping of str to Tolerance, optional
+        In place of the items' own, by key.
+    kit : Kit, optional
+        Lets the fixes name what is owned.
+    units : {"metric", "imperial"}, default "metric"
+        Of the sentences.
+    findings : iterable of Finding
+        What one look at the set or the stack told.
+    alone : bool, default False
+        Only the items that need nothing to be held against: a hero's own.
+    errors : PlacingErrors, optional
+        How far tape and level may be off, put into every amount.
+
+    Returns
+    -------
+    tuple of Judgement
+        Worst first; ties in the order of :data:`ITEMS`.
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> [judgement.item for judgement in judge_match(Match(HERO, MILL, MODEL, DELIVERY))[:2]]
+    ['height', 'lens']
     """
     words = Words(units)
     custom = dict(tolerances or {})
@@ -122,17 +152,17 @@ def judge_match(
     told: list[tuple[str, float, Explanation | None]] = [
         (key, amount, None) for key, amount in amounts.items()
     ]
-    told += [(one.item, one.amount, one.told) for one in found]
+    told += [(one.item, one.amount, one.told) for one in findings]
     judged = []
     for key, amount, said in told:
         item = ITEMS[key]
         if alone and not item.alone:
             continue
-        measured = match.measured_tolerance(key, custom)
-        wider, by = match.covered_tolerance(key, measured)
+        measured = measured_tolerance(match, key, custom)
+        wider, by = covered_tolerance(match, key, measured)
         limit, covered, there = (wider, by, measured) if school == "covered" else (measured, "", wider)
         says = said or EXPLAINERS[key](match, Context(limit, words, kit))
-        informs = match.informs(key)
+        informs = only_informs(match, key)
         judged.append(
             Judgement(
                 key,
@@ -163,7 +193,7 @@ def judge_match(
 
 def judge_member(
     stack: Stack,
-    at: int,
+    position: int,
     *,
     school: School = "measured",
     tolerances: Mapping[str, Tolerance] | None = None,
@@ -171,18 +201,50 @@ def judge_member(
     units: Units = "metric",
     errors: PlacingErrors | None = None,
 ) -> tuple[Match, tuple[Judgement, ...]]:
-    """The member at one position of the stack: its match, and everything that is judged of it."""
-    member = stack.members[at]
+    """One layer of a stack: measured against the hero, looked at in its set and in the stack, judged.
+
+    Parameters
+    ----------
+    stack : Stack
+        The whole shot.
+    position : int
+        Of the layer in the stack, from 0.
+    school : {"measured", "covered"}, default "measured"
+        Whether what blur covers counts.
+    tolerances : mapping of str to Tolerance, optional
+        In place of the items' own, by key.
+    kit : Kit, optional
+        Lets the fixes name what is owned.
+    units : {"metric", "imperial"}, default "metric"
+        Of the sentences.
+    errors : PlacingErrors, optional
+        How far tape and level may be off, put into every amount.
+
+    Returns
+    -------
+    match : Match
+        The layer, measured.
+    judgements : tuple of Judgement
+        Worst first.
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import STACK
+    >>> match, judged = judge_member(STACK, 2)
+    >>> match.layer.name, judged[0].label
+    ('Actor', 'Direction of light')
+    """
+    member = stack.members[position]
     setup = resolved(member.setup, member.layer) if member.setup else None
     match = Match(stack.hero, member.layer, setup, stack.delivery)
-    found = findings(stack, at, match, Words(units), kit)
+    seen = all_findings(stack, position, match, Words(units), kit)
     return match, judge_match(
         match,
         school=school,
         tolerances=tolerances,
         kit=kit,
         units=units,
-        found=found,
+        findings=seen,
         alone=member.is_hero,
         errors=errors,
     )
@@ -199,10 +261,38 @@ def judge(
     kit: Kit | None = None,
     units: Units = "metric",
 ) -> tuple[Judgement, ...]:
-    """Judge ``layer`` as filmed by ``setup`` against ``hero`` alone; a picture whose camera is unknown has no
-    set-up.
+    """A layer as filmed by a set-up, judged against the hero alone.
 
-    ``tolerances`` override the defaults by item key; ``kit`` lets the fixes name what is owned.
+    Parameters
+    ----------
+    hero : SetUp
+        The plate's camera, as it stands full size.
+    layer : Layer
+        Its place and size in the hero's world.
+    setup : SetUp or None
+        What films it, metres of the set; None for a picture whose camera is unknown.
+    delivery : Delivery
+        The finished frame.
+    school : {"measured", "covered"}, default "measured"
+        Whether what blur covers counts.
+    tolerances : mapping of str to Tolerance, optional
+        In place of the items' own, by key.
+    kit : Kit, optional
+        Lets the fixes name what is owned.
+    units : {"metric", "imperial"}, default "metric"
+        Of the sentences.
+
+    Returns
+    -------
+    tuple of Judgement
+        Worst first; ties in the order of :data:`ITEMS`.
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> worst = judge(HERO, MILL, MODEL, DELIVERY)[0]
+    >>> worst.label, round(worst.amount), worst.unit, worst.verdict
+    ('Camera height', 214, 'px', 'shows')
     """
     return judge_match(
         Match(hero, layer, setup, delivery), school=school, tolerances=tolerances, kit=kit, units=units

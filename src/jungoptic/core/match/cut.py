@@ -54,10 +54,36 @@ def key_from_north(setup: SetUp) -> tuple[float, float] | None:
 def across_cut(
     here: SetUp, there: SetUp, name: str, directions: tuple[str, str], words: Words
 ) -> list[CutJudgement]:
-    """This hero against the neighbour's, worst first. ``directions`` are where the main movement goes in
-    each: left, right or "".
+    """One shot's hero against its neighbour's.
 
     The light is compared over the ground, not in the frame: cameras of one scene look different ways.
+
+    Parameters
+    ----------
+    here, there : SetUp
+        The heroes of the two shots, their keys written out.
+    name : str
+        Of the neighbour, for the sentences.
+    directions : tuple of str
+        Where the main movement goes in each: "left", "right" or "".
+    words : Words
+        The reader's units.
+
+    Returns
+    -------
+    list of CutJudgement
+        Worst first.
+
+    References
+    ----------
+    across_cut, tol_cut
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import HERO
+    >>> low = HERO.but(lens_height_m=0.4)
+    >>> across_cut(HERO, low, "TM011", ("left", "left"), Words())[0].sentence
+    'The lens stands 1.6 m over the ground, 0.4 m in TM011.'
     """
     found = []
     mine, theirs = key_from_north(here), key_from_north(there)

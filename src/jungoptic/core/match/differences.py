@@ -34,7 +34,28 @@ def _optional(value: float | None, say: Callable[[float], str]) -> str:
 
 
 def settings_in_words(setup: SetUp, words: Words, kit: Kit | None = None) -> list[tuple[str, str, str]]:
-    """Every setting as (field, label, words), in the order in which a crew sets them."""
+    """Every setting in the order in which a crew sets them.
+
+    Parameters
+    ----------
+    setup : SetUp
+        What is said.
+    words : Words
+        The reader's units.
+    kit : Kit, optional
+        Lets recording modes be said by name.
+
+    Returns
+    -------
+    list of tuple of str
+        Field, label, value in words.
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import HERO
+    >>> settings_in_words(HERO, Words())[1]
+    ('f_number', 'Stop', 'f/8')
+    """
 
     def degrees(value: float) -> str:
         return f"{number(value)}°"
@@ -75,7 +96,28 @@ def settings_in_words(setup: SetUp, words: Words, kit: Kit | None = None) -> lis
 
 
 def differences(before: SetUp, after: SetUp, words: Words, kit: Kit | None = None) -> list[Difference]:
-    """The settings that are not the same in both."""
+    """The settings that are not the same in two set-ups.
+
+    Parameters
+    ----------
+    before, after : SetUp
+        Plan and take, or then and now.
+    words : Words
+        The reader's units.
+    kit : Kit, optional
+        Lets recording modes be said by name.
+
+    Returns
+    -------
+    list of Difference
+        In the order in which a crew sets them.
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import HERO
+    >>> [(change.label, change.after) for change in differences(HERO, HERO.but(f_number=22.627), Words())]
+    [('Stop', 'f/22')]
+    """
     told = zip(settings_in_words(before, words, kit), settings_in_words(after, words, kit), strict=True)
     return [
         Difference(field, label, then, now)

@@ -201,10 +201,33 @@ def sharpness(match: Match, ctx: Context) -> Explanation:
 
 
 def focus_band_m(match: Match, limit_px: float) -> tuple[float, float]:
-    """From where to where the layer's blur stays within ``limit_px`` of what the hero would show; far may be
-    infinite.
+    """From where to where the layer's blur stays near what the hero would show.
 
-    Metres of the set. Searched outward from the plane of focus by bisection on the exact blur.
+    Searched outward from the plane of focus by bisection on the exact blur.
+
+    Parameters
+    ----------
+    match : Match
+        A layer with a set-up.
+    limit_px : float
+        Difference of the blur discs that is allowed, delivered px.
+
+    Returns
+    -------
+    near_m : float
+        Metres of the set from the entrance pupil.
+    far_m : float
+        As near_m; may be ``math.inf``. Both are the plane of focus where nothing holds.
+
+    References
+    ----------
+    thin_lens
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> [round(end, 3) for end in focus_band_m(Match(HERO, MILL, MODEL, DELIVERY), 1.5)]
+    [0.885, 1.15]
     """
     setup, layer = match.setup, match.layer
     assert setup is not None
@@ -230,10 +253,31 @@ def focus_band_m(match: Match, limit_px: float) -> tuple[float, float]:
 
 
 def own_depth_m(match: Match, limit_px: float) -> tuple[float, float]:
-    """Depth of field of the set-up by itself: where its own blur stays within ``limit_px``; the far end may
-    be infinite.
+    """Depth of field of a set-up by itself: the band of a hero, which has nothing else to be held against.
 
-    This is the band of a hero, which has nothing else to be held against.
+    Parameters
+    ----------
+    match : Match
+        A layer with a set-up.
+    limit_px : float
+        Blur disc that is allowed, delivered px.
+
+    Returns
+    -------
+    near_m : float
+        Metres of the set from the entrance pupil.
+    far_m : float
+        As near_m; may be ``math.inf``.
+
+    References
+    ----------
+    depth_tables
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL
+    >>> round(own_depth_m(Match(HERO, MILL, HERO, DELIVERY), 1.5)[0], 2)
+    4.93
     """
     setup = match.setup
     assert setup is not None

@@ -6,9 +6,9 @@ It goes to JSON and comes back to the digit.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import Annotated, Any
 
-from pydantic import TypeAdapter
+from pydantic import Field, TypeAdapter
 
 from ..kit.records import Kit
 from ..vocabulary import School, Units
@@ -22,15 +22,16 @@ from .tolerances import Tolerance
 
 @dataclass(frozen=True)
 class Facts:
-    """One take in its shot: ``stack.members[at]`` is its layer as it was filmed, ``planned`` the set-up that
-    the crew was shown.
+    """One take in its shot: ``stack.members[position]`` is its layer as it was filmed.
+
+    ``planned`` is the set-up that the crew was shown.
 
     ``stack.hero`` is what it was held against: the plan, or a hero take that was circled. A hero's own take
     is held against the hero's plan.
     """
 
     stack: Stack
-    at: int
+    position: Annotated[int, Field(alias="at")]  # as it is kept in takes
     planned: SetUp
     tolerances: dict[str, Tolerance]
     kit: Kit
@@ -39,18 +40,53 @@ class Facts:
     @property
     def filmed(self) -> SetUp:
         """The set-up as it really was, lamps and backing in it."""
-        setup = self.stack.members[self.at].setup
+        setup = self.stack.members[self.position].setup
         assert setup is not None
         return setup
 
     def to_json(self) -> dict[str, Any]:
-        """Plain values: numbers, text, lists, dictionaries."""
-        found: dict[str, Any] = _FACTS.dump_python(self, mode="json")
-        return found
+        """The facts as plain values: numbers, text, lists, dictionaries.
+
+        Returns
+        -------
+        dict
+            What :meth:`from_json` reads, to the digit.
+
+        Examples
+        --------
+        >>> from jungoptic.core.example import KIT, MODEL, STACK
+        >>> sorted(Facts(STACK, 1, MODEL, {}, KIT, PlacingErrors()).to_json())
+        ['at', 'errors', 'kit', 'planned', 'stack', 'tolerances']
+        """
+        values: dict[str, Any] = _FACTS.dump_python(self, mode="json", by_alias=True)
+        return values
 
     @classmethod
     def from_json(cls, values: Any) -> Facts:
-        """The facts again. Raises pydantic's ValidationError for what :meth:`to_json` did not write."""
+        """The facts again.
+
+        Parameters
+        ----------
+        values : dict
+            What :meth:`to_json` wrote.
+
+        Returns
+        -------
+        Facts
+            To the digit.
+
+        Raises
+        ------
+        ValidationError
+            For what :meth:`to_json` did not write.
+
+        Examples
+        --------
+        >>> from jungoptic.core.example import KIT, MODEL, STACK
+        >>> facts = Facts(STACK, 1, MODEL, {}, KIT, PlacingErrors())
+        >>> Facts.from_json(facts.to_json()) == facts
+        True
+        """
         return _FACTS.validate_python(values)
 
 
@@ -60,15 +96,36 @@ _FACTS = TypeAdapter(Facts)
 def judge_facts(
     facts: Facts, *, school: School = "measured", units: Units = "metric", hero: SetUp | None = None
 ) -> tuple[Judgement, ...]:
-    """The take against what it was held against then, or against another ``hero`` (its key written out),
-    worst first.
+    """A take against what it was held against then, or against another hero.
+
+    Parameters
+    ----------
+    facts : Facts
+        What was kept with the take.
+    school : {"measured", "covered"}, default "measured"
+        Whether what blur covers counts.
+    units : {"metric", "imperial"}, default "metric"
+        Of the sentences.
+    hero : SetUp, optional
+        Another hero, its key written out.
+
+    Returns
+    -------
+    tuple of Judgement
+        Worst first.
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import KIT, MODEL, STACK
+    >>> judge_facts(Facts(STACK, 1, MODEL, {}, KIT, PlacingErrors()))[0].label
+    'Camera height'
     """
     stack = facts.stack if hero is None else replace(facts.stack, hero=hero)
-    member = stack.members[facts.at]
+    member = stack.members[facts.position]
     if not member.is_hero:
         _, items = judge_member(
             stack,
-            facts.at,
+            facts.position,
             school=school,
             tolerances=facts.tolerances,
             kit=facts.kit,

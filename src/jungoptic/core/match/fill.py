@@ -11,9 +11,30 @@ from .measure import Match
 
 
 def known_values(match: Match, mains_hz: float) -> dict[str, Any]:
-    """Values of the layer's set-up, its place, the hero and the delivery, for filling a card.
+    """What an open shot already knows, by the names of the handbook's inputs.
 
-    Lengths of the set.
+    Parameters
+    ----------
+    match : Match
+        The selected layer.
+    mains_hz : float
+        Of the place, Hz.
+
+    Returns
+    -------
+    dict
+        Values of the layer's set-up, its place, the hero and the delivery; lengths of the set in metres.
+
+    References
+    ----------
+    shutter, thin_lens
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> known = known_values(Match(HERO, MILL, MODEL, DELIVERY), 50.0)
+    >>> known["scale"], known["far_m"]
+    (12.0, 1.5)
     """
     layer, hero, delivery = match.layer, match.hero, match.delivery
     known: dict[str, Any] = {

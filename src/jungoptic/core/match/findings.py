@@ -12,9 +12,11 @@ from .plate import PLATE
 from .stack import Finding, Stack
 
 
-def findings(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None = None) -> Iterable[Finding]:
-    """What is found about the member at position ``at``, in the order of the looks; ``match`` is its own."""
+def all_findings(
+    stack: Stack, position: int, match: Match, words: Words, kit: Kit | None = None
+) -> Iterable[Finding]:
+    """What is found about the member at a position, in the order of the looks; ``match`` is its own."""
     for look in (*PLATE, *COMPLETE):
-        found = look(stack, at, match, words, kit)
-        if found is not None:
-            yield found
+        finding = look(stack, position, match, words, kit)
+        if finding is not None:
+            yield finding

@@ -14,7 +14,8 @@ import numpy as np
 
 from ..light import sun
 from ..light.placed import Array, PlacedLamp, Point, distance_m, light_on
-from .records import Layer, SetUp
+from .layer import Layer
+from .records import SetUp
 
 SayLight = Callable[[float], str]
 SUN_SIZE_DEG = 0.53
@@ -120,8 +121,28 @@ def key_of(setup: SetUp, layer: Layer) -> Key:
 
 
 def resolved(setup: SetUp, layer: Layer) -> SetUp:
-    """The set-up with its key written out (from the sun or the lamps) and the lamps put away: what the
-    comparison reads.
+    """The set-up with its key written out, from the sun or the lamps, and the lamps put away.
+
+    It is what the comparison reads.
+
+    Parameters
+    ----------
+    setup : SetUp
+        As it stands, with lamps, backing or the time of the sun.
+    layer : Layer
+        What is lit; the key is taken where it stands.
+
+    Returns
+    -------
+    SetUp
+        The same one where there is nothing to write out.
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import ACTOR, ON_GREEN
+    >>> written = resolved(ON_GREEN, ACTOR)
+    >>> round(written.key_azimuth_deg), written.lamps
+    (40, ())
     """
     if setup.sun_at is None and not setup.lamps and setup.backing is None:
         return setup

@@ -21,12 +21,11 @@ from .camera import (
     focal_px,
     vignetting_stops,
 )
-from .records import Delivery, Layer, SetUp
-from .tolerances import ITEMS, MOTION_BLUR_FLOOR, MOTION_BLUR_SHARE, Tolerance, widened
+from .layer import Layer
+from .records import Delivery, SetUp
 
 FIRE_DRIVER = "fire"
 MOVING_DRIVERS = frozenset({"gravity", "set_speed", "fire"})
-BRIEF_S = 0.5
 GATE_SLACK_PX = 1.0
 CODES_THAT_HOLD = 50.0
 _PITCH = {"4:4:4": 1.0, "4:2:2": 2.0, "4:2:0": 2.0}
@@ -138,12 +137,54 @@ class Match:
         return disc * self.delivery.width_px / setup.extracted_mm
 
     def blur_at_px(self, distance_m: float) -> float:
-        """The layer's blur disc at ``distance_m`` of the set, px at the hero's framing."""
+        """The layer's blur disc at a distance, at the hero's framing.
+
+        Parameters
+        ----------
+        distance_m : float
+            From the entrance pupil, metres of the set.
+
+        Returns
+        -------
+        float
+            Diameter, delivered px.
+
+        References
+        ----------
+        thin_lens
+
+        Examples
+        --------
+        >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+        >>> round(Match(HERO, MILL, MODEL, DELIVERY).blur_at_px(1.5), 1)
+        4.2
+        """
         assert self.setup is not None
         return self._blur_px(self.setup, distance_m) * self.f_hero_px / self.f_px
 
     def hero_blur_at_px(self, full_size_m: float) -> float:
-        """The blur that the hero's camera would have shown at ``full_size_m``, px."""
+        """The blur disc that the hero's camera would have shown at a distance.
+
+        Parameters
+        ----------
+        full_size_m : float
+            From the entrance pupil, full-size metres.
+
+        Returns
+        -------
+        float
+            Diameter, delivered px.
+
+        References
+        ----------
+        thin_lens
+
+        Examples
+        --------
+        >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+        >>> round(Match(HERO, MILL, MODEL, DELIVERY).hero_blur_at_px(18), 2)
+        0.35
+        """
         return self._blur_px(self.hero, full_size_m)
 
     def _measure_focus(self, setup: SetUp) -> None:
@@ -293,7 +334,23 @@ class Match:
             )
 
     def grain_ratio(self) -> float:
-        """Noise of the layer over the hero's, per delivered pixel."""
+        """Noise of the layer over the hero's, for each delivered pixel.
+
+        Returns
+        -------
+        float
+            1 is the same.
+
+        References
+        ----------
+        photon_noise
+
+        Examples
+        --------
+        >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+        >>> round(Match(HERO, MILL, MODEL.but(iso=3200), DELIVERY).grain_ratio(), 3)
+        2.0
+        """
         assert self.setup is not None
         return (
             math.sqrt(self.setup.iso / self.hero.iso)
@@ -301,65 +358,3 @@ class Match:
             / self.setup.extracted_mm
             * self.layer.resize
         )
-
-    def cover_px(self, item: str) -> tuple[float, str]:
-        """The largest single thing that hides an error in pixels, and its name.
-
-        Only what the hero wants counts.
-        """
-        if self.setup is None:
-            return 0.0, ""
-        wanted = {"focus_near": self.blur_hero_near_px, "focus_far": self.blur_hero_far_px}
-        soft = wanted.get(
-            item, max(self.blur_hero_near_px, self.blur_hero_far_px) if item != "motion_blur" else 0.0
-        )
-        choices = [
-            (self.motion_hero_px / 2.0, "half the motion blur"),
-            (soft, "the blur that the hero wants there"),
-        ]
-        twice = 2.0 * ITEMS[item].tolerance.holds
-        if self.layer.seen_s is not None and self.layer.seen_s < BRIEF_S:
-            choices.append((twice, "under half a second on screen"))
-        if self.layer.behind_weather:
-            choices.append((twice, "moving weather in front of it"))
-        return max(choices, key=lambda choice: choice[0])
-
-    def tolerance(self, item: str, school: str, custom: dict[str, Tolerance]) -> tuple[Tolerance, str]:
-        """The tolerance that judges ``item`` here, and what covered it ("" when nothing did)."""
-        base = self.measured_tolerance(item, custom)
-        return self.covered_tolerance(item, base) if school == "covered" else (base, "")
-
-    def measured_tolerance(self, item: str, custom: dict[str, Tolerance]) -> Tolerance:
-        """What the school Measured judges by: the item's own, or the production's, under its finish."""
-        base = custom.get(item, ITEMS[item].tolerance)
-        if item == "motion_blur":
-            share = self.motion_hero_px
-            base = Tolerance(
-                max(MOTION_BLUR_FLOOR.holds, MOTION_BLUR_SHARE.holds * share),
-                max(MOTION_BLUR_FLOOR.tight, MOTION_BLUR_SHARE.tight * share),
-            )
-        return self._after_finish(item, base)
-
-    def covered_tolerance(self, item: str, base: Tolerance) -> tuple[Tolerance, str]:
-        """``base`` widened by what covers the item in the picture, and what that is: the school Covered."""
-        if not ITEMS[item].in_pixels:
-            return base, ""
-        cover, by = self.cover_px(item)
-        wider = widened(base, cover)
-        return (wider, by) if wider != base else (base, "")
-
-    def _after_finish(self, item: str, base: Tolerance) -> Tolerance:
-        """What the softness and the grain of the finish are larger than, they cover. Source: finish."""
-        if item == "grain" and self.delivery.grain_added:
-            return Tolerance(base.holds + self.delivery.grain_added, base.tight + self.delivery.grain_added)
-        if ITEMS[item].in_pixels and self.delivery.soften_px:
-            return widened(base, self.delivery.soften_px)
-        return base
-
-    def informs(self, item: str) -> str:
-        """Why the item only informs here and does not judge; "" when it judges."""
-        if self.delivery.shows_models and ITEMS[item].needs_models_true:
-            return "the production shows its models openly"
-        if self.delivery.black_and_white and ITEMS[item].needs_colour:
-            return "the finish is black and white"
-        return ""

@@ -12,8 +12,9 @@ from pydantic import BaseModel, TypeAdapter, ValidationError
 from ..kit.records import Kit
 from ..light.placed import Backing, PlacedLamp
 from ..wording import Words, number
+from .layer import Layer
 from .measure import Match
-from .records import Layer, SetUp
+from .records import SetUp
 from .tolerances import Tolerance
 
 

@@ -14,8 +14,9 @@ from .. import quantities as q
 from ..kit.records import Kit
 from ..wording import Words
 from .board import BoardLine
+from .layer import Layer
 from .measure import Match
-from .records import Delivery, Layer, SetUp
+from .records import Delivery, SetUp
 from .saying import Explanation
 
 
@@ -72,10 +73,28 @@ class Stack:
 
     @cached_property
     def kinds(self) -> frozenset[str]:
+        """Kinds of all its layers."""
         return frozenset(member.layer.kind for member in self.members)
 
     def needs_clean_plate(self, member: Member) -> bool:
-        """Something in it must be covered by what stands behind it."""
+        """Whether something in a layer must be covered by what stands behind it.
+
+        Parameters
+        ----------
+        member : Member
+            Of this stack.
+
+        Returns
+        -------
+        bool
+            True for rigs, splits, differences and paint-outs.
+
+        Examples
+        --------
+        >>> from jungoptic.core.example import STACK
+        >>> [STACK.needs_clean_plate(member) for member in STACK.members]
+        [False, False, False]
+        """
         layer = member.layer
         return (
             layer.kind in ("rig", "split")
@@ -85,7 +104,24 @@ class Stack:
         )
 
     def painted_out(self, member: Member) -> tuple[BoardLine, ...]:
-        """The paint-outs of the board that are in this layer; those that name none are in the hero."""
+        """The paint-outs of the board that are in a layer; those that name none are in the hero.
+
+        Parameters
+        ----------
+        member : Member
+            Of this stack.
+
+        Returns
+        -------
+        tuple of BoardLine
+            In the order of the board.
+
+        Examples
+        --------
+        >>> from jungoptic.core.example import STACK
+        >>> STACK.painted_out(STACK.members[0])
+        ()
+        """
         return tuple(
             one
             for one in self.plan.lines
@@ -95,6 +131,7 @@ class Stack:
 
     @cached_property
     def cleaned(self) -> tuple[Member, ...]:
+        """The layers that need a clean plate."""
         return tuple(member for member in self.members if self.needs_clean_plate(member))
 
     @cached_property
@@ -111,12 +148,56 @@ class Stack:
         return frozenset(first)
 
     def x_px(self, f_px: float, x_m: float, z_m: float) -> float:
-        """Where a point to the side stands in the hero's frame, px from the left."""
+        """Where a point to the side stands in the hero's frame.
+
+        Parameters
+        ----------
+        f_px : float
+            Focal length, delivered px.
+        x_m, z_m : float
+            To the right of the axis and from the lens, full-size metres.
+
+        Returns
+        -------
+        float
+            From the left, delivered px.
+
+        References
+        ----------
+        pinhole
+
+        Examples
+        --------
+        >>> from jungoptic.core.example import STACK
+        >>> STACK.x_px(2860.0, 1.2, 12.0)
+        1246.0
+        """
         return self.delivery.width_px / 2.0 + f_px * x_m / z_m
 
     def y_px(self, f_px: float, y_m: float, z_m: float) -> float:
-        """Where a point at a height over the hero's ground stands, px from the top; a small tilt shifts the
-        frame.
+        """Where a point at a height stands in the hero's frame; a small tilt shifts the frame.
+
+        Parameters
+        ----------
+        f_px : float
+            Focal length, delivered px.
+        y_m, z_m : float
+            Over the hero's ground and from the lens, full-size metres.
+
+        Returns
+        -------
+        float
+            From the top, delivered px.
+
+        References
+        ----------
+        pinhole
+
+        Examples
+        --------
+        >>> from jungoptic.core.example import STACK
+        >>> STACK.y_px(2860.0, 1.6, 12.0)
+        540.0
         """
         lens = self.hero.lens_height_m - self.hero.ground_height_m
         horizon = self.delivery.height_px / 2.0 + f_px * math.tan(math.radians(self.hero.tilt_deg))

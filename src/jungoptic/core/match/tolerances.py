@@ -90,23 +90,78 @@ def widened(tolerance: Tolerance, cover_px: float) -> Tolerance:
 
 
 def verdict(amount: float, tolerance: Tolerance) -> Verdict:
-    """Holds up to and including ``holds``, tight up to and including ``tight``, shows beyond."""
+    """What is said of an amount.
+
+    Parameters
+    ----------
+    amount : float
+        In the unit of the tolerance.
+    tolerance : Tolerance
+        What holds and what is tight.
+
+    Returns
+    -------
+    {"holds", "tight", "shows"}
+        Holds up to and including ``holds``, tight up to and including ``tight``, shows beyond.
+
+    References
+    ----------
+    ladder
+
+    Examples
+    --------
+    >>> verdict(1.5, Tolerance(1.5, 3.0)), verdict(3.1, Tolerance(1.5, 3.0))
+    ('holds', 'shows')
+    """
     if amount <= tolerance.holds * (1 + _EDGE):
         return "holds"
     return "tight" if amount <= tolerance.tight * (1 + _EDGE) else "shows"
 
 
 def worst(counts: Mapping[str, int]) -> Verdict:
-    """The verdict of a whole from how many of its items have each: the worst that any has; nothing at all
-    holds.
+    """The verdict of a whole from how many of its items have each.
+
+    Parameters
+    ----------
+    counts : mapping of str to int
+        Items by verdict.
+
+    Returns
+    -------
+    {"holds", "tight", "shows"}
+        The worst that any has; nothing at all holds.
+
+    Examples
+    --------
+    >>> worst({"holds": 20, "tight": 1, "shows": 0})
+    'tight'
     """
     return next((word for word in VERDICTS if counts.get(word)), "holds")
 
 
 def ladder(amount: float, tolerance: Tolerance) -> float:
-    """Place on the common axis: 0 … 1 holds, 1 … 2 tight, from 2 shows (one more for each doubling).
+    """Place of an amount on the axis that all items share; it never falls while the amount grows.
 
-    Monotone.
+    Parameters
+    ----------
+    amount : float
+        In the unit of the tolerance, 0 or more.
+    tolerance : Tolerance
+        What holds and what is tight.
+
+    Returns
+    -------
+    float
+        0 to 1 holds, 1 to 2 tight, from 2 shows (one more for each doubling).
+
+    References
+    ----------
+    ladder
+
+    Examples
+    --------
+    >>> ladder(0.75, Tolerance(1.5, 3.0)), ladder(6.0, Tolerance(1.5, 3.0))
+    (0.5, 3.0)
     """
     if amount <= tolerance.holds:
         return amount / tolerance.holds

@@ -136,8 +136,10 @@ def depth_limits_m(
 
     Returns
     -------
-    near_m, far_m : float
-        Metres from the entrance pupil; the far one is ``math.inf`` from the hyperfocal distance on.
+    near_m : float
+        Metres from the entrance pupil.
+    far_m : float
+        Metres; ``math.inf`` from the hyperfocal distance on.
 
     References
     ----------
@@ -213,8 +215,8 @@ def walk_passes(
 
     Yields
     ------
-    focus_m, near_m, far_m : float
-        Where to focus and what that pass holds, metres; the last may be ``math.inf``.
+    tuple of float
+        Where to focus, and the near and far end that the pass holds, metres; the last may be ``math.inf``.
 
     References
     ----------

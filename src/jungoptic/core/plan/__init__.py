@@ -7,9 +7,10 @@ from .framing import Box, Framing, share_inside, vertical_cut_px
 from .placing import Placing, height_wish, place
 from .scales import ScaleRow, choose_scale
 from .search import Shared
-from .seen import Piece, SeenPart, Stand, Twice, View, only_establishing, seen_parts, used_twice
+from .seen import SeenPart, Twice, only_establishing, seen_parts, used_twice
 from .sheets import Cut, CuttingList, Sheet, lay_out, panels
 from .solve import SOLVABLE, Answer, solve
+from .views import Piece, Stand, View
 
 __all__ = [
     "SOLVABLE",

@@ -46,7 +46,30 @@ def _unit(field: str) -> tuple[str, Quantity]:
 
 
 def card_settings(setup: SetUp, turned: Iterable[Dial], kit: Kit, words: Words) -> list[CardSetting]:
-    """Every setting in the order in which a crew sets them; engraved ones offer what the kit has."""
+    """The set-up card: every setting in the order in which a crew sets them.
+
+    Parameters
+    ----------
+    setup : SetUp
+        What is set.
+    turned : iterable of Dial
+        Its barrels; engraved ones offer what the kit has.
+    kit : Kit
+        Camera and lenses.
+    words : Words
+        The reader's units.
+
+    Returns
+    -------
+    list of CardSetting
+        One a line.
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import HERO, KIT
+    >>> [line.text for line in card_settings(HERO, (), KIT, Words())][:3]
+    ['35 mm', 'f/8', '12 m']
+    """
     by_field = {dial.field: dial for dial in turned}
     lines = []
     for field, label, text in settings_in_words(setup, words, kit):

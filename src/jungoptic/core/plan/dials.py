@@ -121,7 +121,39 @@ def dials(
     words: Words,
     band: tuple[float, float],
 ) -> list[Dial]:
-    """The barrels for one layer's set-up, in the order of the Bench; ``band`` is where it holds focus."""
+    """The barrels of one layer's set-up, in the order of the Bench.
+
+    Parameters
+    ----------
+    match : Match
+        A layer with a set-up.
+    judged : iterable of Judgement
+        What is judged of it; its wishes are marked.
+    placings : iterable of Placing
+        How exactly it must be placed.
+    kit : Kit
+        Whose steps and limits are engraved.
+    words : Words
+        The reader's units.
+    band : tuple of float
+        Where it holds focus, metres of the set; the far end may be ``math.inf``.
+
+    Returns
+    -------
+    list of Dial
+        Values in the set-up's own units.
+
+    References
+    ----------
+    engraved_stops
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, KIT, MILL, MODEL
+    >>> barrels = dials(Match(HERO, MILL, MODEL, DELIVERY), (), (), KIT, Words(), (0.9, 1.2))
+    >>> [dial.label for dial in barrels][:3]
+    ['Lens', 'Stop', 'Focus']
+    """
     setup, hero, layer = match.setup, match.hero, match.layer
     assert setup is not None
     wishes = {

@@ -43,11 +43,32 @@ def _far(metres: float | None, words: Words) -> str:
 
 
 def focusing(match: Match, words: Words) -> Focusing:
-    """Focus passes that hold the layer's whole depth at this stop, and the lens tilt that lays focus on its
-    ground.
+    """Focus passes that hold a layer's whole depth, and the lens tilt that lays focus on its ground.
 
-    The circle is what the item *Focus, near* allows in the delivered frame. Sources: depth_tables,
-    scheimpflug.
+    The circle is what the item *Focus, near* allows in the delivered frame.
+
+    Parameters
+    ----------
+    match : Match
+        A layer with a set-up.
+    words : Words
+        The reader's units.
+
+    Returns
+    -------
+    Focusing
+        Passes from near to far, metres of the set.
+
+    References
+    ----------
+    depth_tables, scheimpflug
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> passes = focusing(Match(HERO, MILL, MODEL, DELIVERY), Words())
+    >>> len(passes.passes), passes.passes[0].text, passes.tilt_text
+    (3, '1.084 m: 1 m to 1.183 m', '5.74°')
     """
     setup = match.setup
     assert setup is not None
@@ -72,7 +93,25 @@ def focusing(match: Match, words: Words) -> Focusing:
 
 
 def band_text(near_m: float, far_m: float | None, words: Words) -> str:
-    """Where focus holds, m from the entrance pupil; ``far_m`` None is infinity."""
+    """Where focus holds, in words.
+
+    Parameters
+    ----------
+    near_m, far_m : float
+        Metres of the set from the entrance pupil; ``far_m`` None is infinity.
+    words : Words
+        The reader's units.
+
+    Returns
+    -------
+    str
+        A few words.
+
+    Examples
+    --------
+    >>> band_text(0.9, 1.2, Words())
+    'holds focus 0.9 m to 1.2 m'
+    """
     if far_m is not None and far_m - near_m < 1e-6:
         return "holds focus nowhere at this stop"
     return (

@@ -54,13 +54,53 @@ class Framing:
 
 
 def vertical_cut_px(width_px: int, height_px: int, shape: float = 9.0 / 16.0) -> float:
-    """Width that a cut-down of that shape (width over height) uses at the delivery's full height, px."""
+    """Width that a cut-down of another shape uses at the delivery's full height.
+
+    Parameters
+    ----------
+    width_px, height_px : int
+        The delivered frame, px.
+    shape : float, default 9/16
+        Width over height of the cut-down.
+
+    Returns
+    -------
+    float
+        Delivered px.
+
+    References
+    ----------
+    framing
+
+    Examples
+    --------
+    >>> vertical_cut_px(1920, 1080)
+    607.5
+    """
     return min(float(width_px), height_px * shape)
 
 
 def share_inside(box: Box, frame: Box) -> float:
-    """Share of a box in the picture that lies inside the frame, 0 to 1: what is left to build, light or
-    cut.
+    """Share of a box in the picture that lies inside a frame: what is left to build, light or cut.
+
+    Parameters
+    ----------
+    box, frame : tuple of float
+        Left, top, right and bottom, px.
+
+    Returns
+    -------
+    float
+        0 to 1.
+
+    References
+    ----------
+    framing
+
+    Examples
+    --------
+    >>> share_inside((0, 0, 100, 100), (50, 0, 200, 200))
+    0.5
     """
     area = (box[2] - box[0]) * (box[3] - box[1])
     if area <= 0:

@@ -6,8 +6,10 @@ import math
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 
+from ..match.layer import Layer
+from ..match.limits import tolerance_of
 from ..match.measure import Match
-from ..match.records import Delivery, Layer, SetUp
+from ..match.records import Delivery, SetUp
 from ..match.tolerances import Tolerance
 from ..vocabulary import School
 from ..wording import Words, number
@@ -27,7 +29,23 @@ class Placing:
     item: str
 
     def text(self, words: Words) -> str:
-        """± in words: a millimetre, a tenth of a degree, or that it is beyond Holds already."""
+        """± in words: a millimetre, a tenth of a degree, or that it is beyond Holds already.
+
+        Parameters
+        ----------
+        words : Words
+            The reader's units.
+
+        Returns
+        -------
+        str
+            A few characters.
+
+        Examples
+        --------
+        >>> Placing("lens_height_m", 0.133, "m", 0.002, 0.002, "height").text(Words())
+        '± 2 mm'
+        """
         if self.minus is None or self.plus is None:
             return "beyond it already"
         less, more = (
@@ -42,7 +60,27 @@ class Placing:
 
 
 def height_wish(wanted_m: float, plus_m: float | None, words: Words) -> str:
-    """Where the lens would marry, m above the floor, and how exactly."""
+    """Where the lens would marry, and how exactly.
+
+    Parameters
+    ----------
+    wanted_m : float
+        Metres over the floor.
+    plus_m : float or None
+        How much higher still holds, metres; None where nobody worked it out.
+    words : Words
+        The reader's units.
+
+    Returns
+    -------
+    str
+        A few words.
+
+    Examples
+    --------
+    >>> height_wish(0.133, 0.002, Words())
+    'lens wants 0.133 m ± 2 mm'
+    """
     margin = f" ± {words.length(plus_m)}" if plus_m is not None and plus_m < 100 else ""
     return f"lens wants {words.length(wanted_m)}{margin}"
 
@@ -82,10 +120,43 @@ def place(
     tolerances: Mapping[str, Tolerance] | None = None,
     only: Collection[str] = tuple(_DIALS),
 ) -> list[Placing]:
-    """± for each dial, everything else as it stands and the dial itself where it wants to be.
+    """How exactly a set-up must be placed: ± for each dial before the worst item that it moves leaves Holds.
 
-    Only items that the dial moves count. Bracketed from the slope at the middle, then closed in along the
-    straight line.
+    Everything else stays as it stands, and the dial itself is where it wants to be. Bracketed from the slope
+    at the middle, then closed in along the straight line.
+
+    Parameters
+    ----------
+    hero : SetUp
+        The plate's camera.
+    layer : Layer
+        What is filmed.
+    setup : SetUp
+        What films it, metres of the set.
+    delivery : Delivery
+        The finished frame.
+    school : {"measured", "covered"}, default "measured"
+        Whether what blur covers counts.
+    tolerances : mapping of str to Tolerance, optional
+        In place of the items' own, by key.
+    only : collection of str, optional
+        Dials: distance, height, tilt, roll, focus; all when left out.
+
+    Returns
+    -------
+    list of Placing
+        In the dials' own units.
+
+    References
+    ----------
+    pinhole, thin_lens
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> low = MODEL.but(lens_height_m=1.6 / 12, focus_distance_m=1.2)
+    >>> place(HERO, MILL, low, DELIVERY, only=("lens_height_m",))[0].text(Words())
+    '± 1 mm'
     """
     search = _Search(hero, layer, setup, delivery, school, dict(tolerances or {}))
     return [search.place(dial) for dial in _DIALS if dial in only]
@@ -125,7 +196,7 @@ class _Search:
         if match is None:
             return math.inf, ""
         shares = [
-            (match.amounts[key] / match.tolerance(key, self.school, self.custom)[0].holds, key)
+            (match.amounts[key] / tolerance_of(match, key, self.school, self.custom)[0].holds, key)
             for key in items
             if key in match.amounts
         ]

@@ -9,8 +9,9 @@ from dataclasses import dataclass
 from ..kit.records import Kit
 from ..kit.steps import stop_name
 from ..match.camera import camera_height_m
+from ..match.layer import Layer
 from ..match.measure import Match
-from ..match.records import Delivery, Layer, SetUp
+from ..match.records import Delivery, SetUp
 from ..match.tolerances import Tolerance
 from ..scale import similarity
 from ..vocabulary import School, Units, Verdict
@@ -60,9 +61,53 @@ def choose_scale(
     units: Units = "metric",
     scales: Sequence[float] = COMMON_SCALES,
 ) -> list[ScaleRow]:
-    """A row for each scale, from the largest model to the smallest.
+    """The common scales side by side for one thing, one space and one camera.
 
     Every verdict is the comparison's own, solved quickly.
+
+    Parameters
+    ----------
+    hero : SetUp
+        The plate's camera.
+    layer : Layer
+        What is built.
+    setup : SetUp
+        Where the search begins.
+    delivery : Delivery
+        The finished frame.
+    kit : Kit
+        Camera, lenses, lamps and stage.
+    locked : sequence of str, optional
+        Fields of :data:`SOLVABLE` that keep their value.
+    school : {"measured", "covered"}, default "measured"
+        Whether what blur covers counts.
+    tolerances : mapping of str to Tolerance, optional
+        In place of the items' own, by key.
+    units : {"metric", "imperial"}, default "metric"
+        Of the words.
+    scales : sequence of float, optional
+        The common ones when left out.
+
+    Returns
+    -------
+    list of ScaleRow
+        From the largest model to the smallest; a scale that the locked values exclude is left out.
+
+    Raises
+    ------
+    InputError
+        If something is locked that is not solved for.
+
+    References
+    ----------
+    froude, scale_limits
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, KIT, MILL, MODEL
+    >>> rows = choose_scale(HERO, MILL, MODEL, DELIVERY, KIT, scales=(6, 12))
+    >>> [(row.scale, row.stop_wanted) for row in rows]
+    [(6.0, 'f/48'), (12.0, 'f/96')]
     """
     words = Words(units)
     rows = []

@@ -10,8 +10,10 @@ from typing import Any
 from ..kit.records import Kit, Lens, RecordingMode, available_light_lx
 from ..light import exposure, mains
 from ..match.camera import camera_height_m, exposure_offset_stops
+from ..match.layer import Layer
+from ..match.limits import tolerance_of
 from ..match.measure import MOVING_DRIVERS, Match
-from ..match.records import Delivery, Layer, SetUp
+from ..match.records import Delivery, SetUp
 from ..match.tolerances import ITEMS, MOTION_BLUR_SHARE, Tolerance, ladder, verdict
 from ..optics import diffraction, frame
 from ..vocabulary import School
@@ -37,7 +39,7 @@ def _rank(
     worst = total = 0.0
     at_fault = []
     for key, amount in match.amounts.items():
-        limit = match.tolerance(key, school, custom)[0]
+        limit = tolerance_of(match, key, school, custom)[0]
         place = ladder(amount, limit)
         worst, total = max(worst, place), total + place * place
         judged = verdict(amount, limit)

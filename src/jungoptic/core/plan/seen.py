@@ -12,114 +12,15 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Annotated
 
 import numpy as np
-import numpy.typing as npt
-from pydantic import Field
 from shapely import MultiPolygon, Polygon, box, union_all
 from shapely.geometry.base import BaseGeometry
 
-from .. import quantities as q
-from ..optics.frame import angle_of_view_deg
-from ..stage.project import clip_near, rotation
-from ..vocabulary import Made
+from ..stage.project import clip_near
+from .views import Array, Piece, View
 
-Array = npt.NDArray[np.float64]
 SMALLEST_PX2 = 1.0  # a sliver of less than one delivered pixel is not seen
-
-
-class Piece(q.Record):
-    """An upright flat piece of the set, in plan: full-size metres, x right, z away, turned about its middle;
-    or lying on the floor.
-    """
-
-    name: Annotated[str, Field(title="Name", min_length=1, max_length=80)]
-    x_m: Annotated[
-        float, q.quantity("Across", "m", "Its middle, to the right of the plan's origin.", ge=-1e4, le=1e4)
-    ] = 0.0
-    z_m: Annotated[
-        float, q.quantity("Away", "m", "Its middle; the near edge for a piece that lies.", ge=-1e4, le=1e4)
-    ] = 0.0
-    turn_deg: Annotated[
-        float,
-        q.quantity("Turned", "°", "In plan: 0 = across the view, positive to the left.", ge=-360, le=360),
-    ] = 0.0
-    width_m: Annotated[float, q.quantity("Width", "m", gt=0, le=1e4)] = 1.0
-    height_m: Annotated[float, q.quantity("Height", "m", "Depth for a piece that lies.", gt=0, le=1e4)] = 2.4
-    base_m: Annotated[float, q.quantity("Base", "m", "Above the floor.", ge=-1000, le=1000)] = 0.0
-    lies: Annotated[bool, Field(title="Lies", description="Flat on the floor.")] = False
-    made: Annotated[Made, Field(title="Made")] = "built"
-    wheels: Annotated[bool, Field(title="Wheels", description="Can be wheeled round and used twice.")] = False
-
-    def corners_m(self) -> Array:
-        """Four corners (x, y, z), counted round from the lower left as seen from −z at no turn; the near
-        left when it lies.
-        """
-        half, turn = self.width_m / 2.0, math.radians(self.turn_deg)
-        along, away = (
-            np.array([math.cos(turn), 0.0, math.sin(turn)]),
-            np.array([-math.sin(turn), 0.0, math.cos(turn)]),
-        )
-        middle = np.array([self.x_m, self.base_m, self.z_m])
-        up = away * self.height_m if self.lies else np.array([0.0, self.height_m, 0.0])
-        return np.array(
-            [
-                middle - half * along,
-                middle - half * along + up,
-                middle + half * along + up,
-                middle + half * along,
-            ]
-        )
-
-
-class Stand(q.Record):
-    """Where a camera stands in the plan of the set: full-size metres, ``heading_deg`` 0 along +z, positive
-    to the right.
-    """
-
-    x_m: Annotated[float, q.quantity("Across", "m", ge=-1e4, le=1e4)] = 0.0
-    z_m: Annotated[float, q.quantity("Away", "m", ge=-1e4, le=1e4)] = 0.0
-    heading_deg: Annotated[
-        float, q.quantity("Heading", "°", "0 straight away, positive to the right.", ge=-360, le=360)
-    ] = 0.0
-    establishing: bool = False
-
-
-class View(Stand):
-    """A camera with the lens, height and tilt of its shot's hero."""
-
-    name: str
-    height_m: q.HeightM
-    tilt_deg: Annotated[float, q.quantity("Tilt", "°", ge=-89, le=89)] = 0.0
-    f_px: q.FocalLengthPx
-    width_px: Annotated[float, q.quantity("Width needed", "px", gt=0, le=1e5)]
-    height_px: Annotated[float, q.quantity("Height needed", "px", gt=0, le=1e5)]
-
-    @property
-    def half_deg(self) -> float:
-        """Half of the angle that it sees across, degrees."""
-        return angle_of_view_deg(self.width_px, self.f_px) / 2.0
-
-    def after(self, kind: str, done: float) -> View:
-        """The camera after so much of a move: degrees of a pan (right) or tilt (up), metres of a slide
-        (right) or push (forward).
-        """
-        turn = math.radians(self.heading_deg)
-        if kind == "pan":
-            return self.but(heading_deg=math.remainder(self.heading_deg + done, 360.0))
-        if kind == "tilt":
-            return self.but(tilt_deg=min(max(self.tilt_deg + done, -89.0), 89.0))
-        along = turn + math.pi / 2.0 if kind == "slide" else turn
-        return self.but(x_m=self.x_m + done * math.sin(along), z_m=self.z_m + done * math.cos(along))
-
-    def to_camera(self, points: Array) -> Array:
-        """Points (n × 3) of the set in the camera's frame: x right, y up, z forward."""
-        turn = math.radians(self.heading_deg)
-        c, s = math.cos(turn), math.sin(turn)
-        off = points - np.array([self.x_m, self.height_m, self.z_m])
-        level = np.column_stack((c * off[:, 0] - s * off[:, 2], off[:, 1], s * off[:, 0] + c * off[:, 2]))
-        return np.asarray(level @ rotation(self.tilt_deg, 0.0).T, dtype=np.float64)
 
 
 @dataclass(frozen=True, slots=True)
@@ -135,10 +36,12 @@ class SeenPart:
 
     @property
     def area_m2(self) -> float:
+        """What of it is seen, m²."""
         return float(self.region.area)
 
     @property
     def whole_m2(self) -> float:
+        """The whole piece, m²."""
         return self.piece.width_m * self.piece.height_m
 
     @property
@@ -147,11 +50,30 @@ class SeenPart:
         return None if self.region.is_empty else self.region.bounds
 
     def made_box_m(self, spare_pct: float = 0.0) -> tuple[float, float, float, float] | None:
-        """What is made of the piece: the box round what is seen with ``spare_pct`` of its size shared round
-        it, inside the piece.
+        """What is made of a piece: the box round what is seen, with some to spare, inside the piece.
 
-        An upright piece that is seen from its lower part on is made from the floor up: it has to stand
-        (judgement). None when nothing is.
+        An upright piece that is seen from its lower part on is made from the floor up: it has to stand.
+
+        Parameters
+        ----------
+        spare_pct : float, default 0
+            Of the size of what is seen, shared round it, %.
+
+        Returns
+        -------
+        tuple of float or None
+            Left, low, right and high end, metres on the piece; None when nothing is.
+
+        References
+        ----------
+        made_to_stand
+
+        Examples
+        --------
+        >>> wall = Piece(name="Wall", z_m=6, width_m=4, height_m=3)
+        >>> camera = View(name="A", height_m=1.6, f_px=2860, width_px=1920, height_px=1080)
+        >>> [round(side, 2) for side in seen_parts([wall], [camera])[0].made_box_m(10)]
+        [0.0, 0.0, 4.0, 2.85]
         """
         if self.box_m is None:
             return None
@@ -263,11 +185,32 @@ def _on_piece(piece: Piece, corners: Array, seen: BaseGeometry, f_px: float) -> 
 
 
 def seen_parts(pieces: Sequence[Piece], views: Sequence[View]) -> tuple[SeenPart, ...]:
-    """For every piece, the union of what all the views see of it, which views those are, and the finest
-    detail that can show.
+    """What of every piece is in some frame and not hidden, over all views.
 
-    ``finest_m`` is one delivered pixel at the nearest distance from which it is seen, full-size metres;
-    infinite when it is not seen.
+    Parameters
+    ----------
+    pieces : sequence of Piece
+        Of the set.
+    views : sequence of View
+        Cameras, each at every place that it looks from.
+
+    Returns
+    -------
+    tuple of SeenPart
+        One for each piece; its finest detail is one delivered pixel at the nearest distance from which it is
+        seen, full-size metres, infinite where it is not.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> wall = Piece(name="Wall", z_m=6, width_m=8, height_m=3)
+    >>> camera = View(name="A", height_m=1.6, f_px=2860, width_px=1920, height_px=1080)
+    >>> part = seen_parts([wall], [camera])[0]
+    >>> round(part.area_m2, 1), part.whole_m2
+    (9.1, 24.0)
     """
     regions: list[list[BaseGeometry]] = [[] for _ in pieces]
     by: list[list[str]] = [[] for _ in pieces]
@@ -308,8 +251,31 @@ STANDS = 0.3  # seen from below this share of its height, a piece is made from t
 
 
 def used_twice(parts: Sequence[SeenPart]) -> tuple[Twice, ...]:
-    """Pieces on wheels that are never in one frame and whose parts to be made differ by at most 15 % in
-    width and height (judgement).
+    """Pieces on wheels that can serve twice: never in one frame, and alike in what must be made of them.
+
+    Parameters
+    ----------
+    parts : sequence of SeenPart
+        As :func:`seen_parts` gave them.
+
+    Returns
+    -------
+    tuple of Twice
+        Pairs whose width and height differ by at most 15 %, with the area that is saved, m².
+
+    References
+    ----------
+    alike_pieces
+
+    Examples
+    --------
+    >>> flats = [Piece(name=name, x_m=x, z_m=6, width_m=2, wheels=True) for name, x in (("A", -3), ("B", 3))]
+    >>> views = [
+    ...     View(name=f"{x}", x_m=x, height_m=1.2, f_px=2860, width_px=1920, height_px=1080) for x in (-3, 3)
+    ... ]
+    >>> pair = used_twice(seen_parts(flats, views))[0]
+    >>> pair.first, pair.second
+    ('A', 'B')
     """
     found, taken = [], set[str]()
     rows = [
@@ -331,6 +297,26 @@ def used_twice(parts: Sequence[SeenPart]) -> tuple[Twice, ...]:
 
 
 def only_establishing(parts: Sequence[SeenPart], views: Sequence[View]) -> tuple[str, ...]:
-    """Pieces that nothing but establishing views see: paint or extend them rather than build."""
+    """Pieces that nothing but establishing views see: paint or extend them rather than build.
+
+    Parameters
+    ----------
+    parts : sequence of SeenPart
+        As :func:`seen_parts` gave them.
+    views : sequence of View
+        The same as for them.
+
+    Returns
+    -------
+    tuple of str
+        Names of the pieces.
+
+    Examples
+    --------
+    >>> wall = Piece(name="Wall", z_m=6, width_m=8, height_m=3)
+    >>> wide = View(name="A", height_m=1.6, f_px=2860, width_px=1920, height_px=1080, establishing=True)
+    >>> only_establishing(seen_parts([wall], [wide]), [wide])
+    ('Wall',)
+    """
     wide = {view.name for view in views if view.establishing}
     return tuple(part.piece.name for part in parts if part.by and set(part.by) <= wide)

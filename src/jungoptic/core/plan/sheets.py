@@ -42,6 +42,7 @@ class Cut:
 
     @property
     def inches(self) -> tuple[float, float]:
+        """Width and height, inches."""
         return self.width_mm / MM_PER_INCH, self.height_mm / MM_PER_INCH
 
 
@@ -58,8 +59,33 @@ class CuttingList:
 def panels(
     name: str, width_m: float, height_m: float, scale: float, sheet: Sheet
 ) -> list[tuple[str, float, float]]:
-    """A rectangle of the full-size set at 1:s in mm, in equal panels where it is larger than a sheet (either
-    way round).
+    """A rectangle of the full-size set at its scale, in equal panels where it is larger than a sheet.
+
+    Parameters
+    ----------
+    name : str
+        What it is.
+    width_m, height_m : float
+        Full-size metres.
+    scale : float
+        It is made 1:scale.
+    sheet : Sheet
+        As the shop sells it; either way round.
+
+    Returns
+    -------
+    list of tuple
+        Name, width and height of each, mm.
+
+    References
+    ----------
+    sheets
+
+    Examples
+    --------
+    >>> cut = panels("Wall", 36.0, 20.0, 12.0, Sheet())
+    >>> len(cut), cut[0][0], [round(side) for side in cut[0][1:]]
+    (3, 'Wall 1/3', [1000, 1667])
     """
     width, height = 1000.0 * width_m / scale, 1000.0 * height_m / scale
     best: tuple[int, int] = (1, 1)
@@ -76,11 +102,32 @@ def panels(
 
 
 def lay_out(wanted: Sequence[tuple[str, float, float]], sheet: Sheet) -> CuttingList:
-    """Rectangles (name, width, height in mm) on sheets, in rows of like heights, highest first; each may be
-    turned.
+    """Rectangles on sheets, in rows of like heights, highest first; each may be turned.
 
     Rows across a sheet are what a saw can cut. The count is never less than area ÷ sheet and is not proven
     least.
+
+    Parameters
+    ----------
+    wanted : sequence of tuple
+        Name, width and height of each, mm.
+    sheet : Sheet
+        As the shop sells it.
+
+    Returns
+    -------
+    CuttingList
+        Where each lies, mm, and how many sheets they take.
+
+    References
+    ----------
+    sheets
+
+    Examples
+    --------
+    >>> plan = lay_out([("Wall", 1000.0, 1200.0), ("Gable", 1000.0, 600.0)], Sheet())
+    >>> plan.sheets, round(plan.used, 2)
+    (1, 0.6)
     """
     sized = []
     for name, width, height in wanted:

@@ -18,8 +18,9 @@ from ..kit.records import Kit
 from ..kit.steps import STOPS, stop_name
 from ..match.compare import Judgement, judge_match
 from ..match.differences import Difference, differences
+from ..match.layer import Layer
 from ..match.measure import Match
-from ..match.records import Delivery, Layer, SetUp
+from ..match.records import Delivery, SetUp
 from ..match.tolerances import Tolerance, worst
 from ..optics import focus
 from ..vocabulary import VERDICTS, School, Units, Verdict
@@ -79,12 +80,55 @@ def solve(
     shared: Sequence[Shared] = (),
     quick: bool = False,
 ) -> list[Answer]:
-    """Up to ``most`` ways to shoot ``layer`` so that it marries ``hero``, what shows least first.
+    """Ways to shoot a layer so that it marries the hero, what shows least first.
 
-    ``shared`` are the other layers that the same set-up films: they count as much. ``quick`` tries one lens
-    in full stops. ``locked`` names fields of SOLVABLE that keep their value (``mode`` is the recording
-    mode). Every answer's verdicts are those of the comparison itself. Empty only when the locked values
-    exclude everything that the kit has.
+    Parameters
+    ----------
+    hero : SetUp
+        The plate's camera.
+    layer : Layer
+        What is filmed.
+    setup : SetUp
+        Where the search begins, metres of the set.
+    delivery : Delivery
+        The finished frame.
+    kit : Kit
+        Camera, lenses and lamps that there are.
+    locked : sequence of str, optional
+        Fields of :data:`SOLVABLE` that keep their value; "mode" is the recording mode.
+    school : {"measured", "covered"}, default "measured"
+        Whether what blur covers counts.
+    tolerances : mapping of str to Tolerance, optional
+        In place of the items' own, by key.
+    units : {"metric", "imperial"}, default "metric"
+        Of the sentences.
+    most : int, default 3
+        How many ways at most.
+    shared : sequence of Shared, optional
+        Other layers that the same set-up films: they count as much.
+    quick : bool, default False
+        Try one lens in full stops.
+
+    Returns
+    -------
+    list of Answer
+        Every verdict is the comparison's own. Empty only when the locked values exclude all that the kit has.
+
+    Raises
+    ------
+    InputError
+        If something is locked that is not solved for.
+
+    References
+    ----------
+    pinhole, thin_lens, froude
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, KIT, MILL, MODEL
+    >>> way = solve(HERO, MILL, MODEL, DELIVERY, KIT, quick=True)[0]
+    >>> [f"{change.label}: {change.after}" for change in way.changes][:2]
+    ['Stop: f/16', 'Focus: 1.161 m']
     """
     unknown = sorted(set(locked) - set(SOLVABLE))
     if unknown:

@@ -10,8 +10,9 @@ import numpy as np
 import numpy.typing as npt
 
 from ..match.camera import focal_px
+from ..match.layer import Layer, Part
 from ..match.measure import Match
-from ..match.records import Delivery, Layer, Part, SetUp
+from ..match.records import Delivery, SetUp
 from ..optics import frame
 from .moment import START, Moment, hero_view, layer_view, travelled_m
 from .project import Array, horizon_y_px
@@ -91,7 +92,31 @@ def _rounded(polygons: list[Array]) -> list[Points]:
 
 
 def outlines(match: Match, moment: Moment = START) -> list[Outline]:
-    """Every part of the layer through its own lens (resized as planned) and as the hero's camera wants it."""
+    """Every part of a layer through its own lens, and as the hero's camera wants it.
+
+    Parameters
+    ----------
+    match : Match
+        The layer, measured; its resize in the composite is laid on.
+    moment : Moment, optional
+        Frame of the shot; the first when left out.
+
+    Returns
+    -------
+    list of Outline
+        Back to front, delivered px.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> mill = outlines(Match(HERO, MILL, MODEL, DELIVERY))[0]
+    >>> mill.points[0], mill.wanted[0]
+    ([95.71, 1577.15], [123.52, 922.39])
+    """
     layer, setup, delivery = match.layer, match.setup, match.delivery
     parts = sorted(parts_of(layer), key=lambda p: -p.behind_m)
     come = travelled_m(layer, moment)
@@ -110,7 +135,32 @@ def outlines(match: Match, moment: Moment = START) -> list[Outline]:
 
 
 def horizon_px(hero: SetUp, delivery: Delivery, moment: Moment = START) -> float:
-    """The hero's horizon, px from the top."""
+    """The hero's horizon.
+
+    Parameters
+    ----------
+    hero : SetUp
+        The plate's camera.
+    delivery : Delivery
+        The finished frame with the hero's move.
+    moment : Moment, optional
+        Frame of the shot; the first when left out.
+
+    Returns
+    -------
+    float
+        From the top at the middle of the frame, delivered px.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO
+    >>> horizon_px(HERO, DELIVERY)
+    540.0
+    """
     tilt = delivery.move.amount * moment.share if delivery.move.kind == "tilt" else 0.0
     return horizon_y_px(focal_px(hero, delivery), delivery.height_px, hero.tilt_deg + tilt)
 
@@ -140,7 +190,31 @@ def _tenths_of_mm(points: npt.ArrayLike) -> Points:
 
 
 def standing(match: Match, band_m: tuple[float, float]) -> Standing:
-    """The set-up as it stands, with the band that holds focus (see :func:`focus_band_m`)."""
+    """A set-up as it stands, for the drawings from the side and from above.
+
+    Parameters
+    ----------
+    match : Match
+        A layer with a set-up.
+    band_m : tuple of float
+        Where it holds focus, metres of the set; see :func:`~jungoptic.core.match.focus_band_m`.
+
+    Returns
+    -------
+    Standing
+        Metres of the set.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> seen = standing(Match(HERO, MILL, MODEL, DELIVERY), (0.9, 1.2))
+    >>> round(seen.view_across_deg, 1), seen.far_m
+    (35.9, 1.5)
+    """
     layer, setup = match.layer, match.setup
     assert setup is not None
     v = frame.image_distance_mm(setup.focal_length_mm, setup.focus_distance_m, setup.focusing)

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..match.camera import camera_height_m
+from ..match.layer import Layer
 from ..match.measure import Match
-from ..match.records import Layer
 from ..motion.move import Move
 from .project import Array, project_all
 
@@ -25,9 +25,30 @@ class Moment:
 
     @classmethod
     def at(cls, frame: float, length_frames: int, move: Move) -> Moment:
-        """The moment of a frame.
+        """The moment of a frame. Layers travel over the whole shot, eased like the move where there is one.
 
-        Layers travel over the whole shot, eased like the move where there is one.
+        Parameters
+        ----------
+        frame : float
+            From 0.
+        length_frames : int
+            Of the shot.
+        move : Move
+            The hero's.
+
+        Returns
+        -------
+        Moment
+            Shares of move and travel that are done.
+
+        References
+        ----------
+        eased
+
+        Examples
+        --------
+        >>> Moment.at(48, 97, Move(kind="pan", amount=10, end_frame=96))
+        Moment(share=0.5, travelled=0.5)
         """
         travelled = min(max(frame / max(length_frames - 1, 1), 0.0), 1.0)
         return cls(move.share_at(frame) if not move.still else 0.0, travelled)

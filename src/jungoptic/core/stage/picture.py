@@ -98,7 +98,25 @@ def softened(planes: Image, blur_px: float, smear_px: float = 0.0) -> Image:
 
 
 def jpeg(pixels: npt.NDArray[np.uint8], quality: int = 88) -> bytes:
-    """The picture (h × w × 3, red first) as a JPEG."""
+    """A picture as a JPEG.
+
+    Parameters
+    ----------
+    pixels : ndarray of uint8, shape (h, w, 3)
+        sRGB codes, red first.
+    quality : int, default 88
+        1 to 100.
+
+    Returns
+    -------
+    bytes
+        The file.
+
+    Examples
+    --------
+    >>> jpeg(np.zeros((9, 16, 3), np.uint8))[:2].hex()
+    'ffd8'
+    """
     done, data = cv2.imencode(
         ".jpg", np.ascontiguousarray(pixels[..., ::-1]), [cv2.IMWRITE_JPEG_QUALITY, quality]
     )

@@ -55,10 +55,32 @@ def project(
     tilt_deg: float = 0.0,
     roll_deg: float = 0.0,
 ) -> Array:
-    """Image points (n × 2, px) of a polygon (n × 3, metres from the lens, world axes), clipped in front of
-    the lens.
+    """A polygon in the picture: ``x = W/2 + f·X/Z``, ``y = H/2 − f·Y/Z``.
 
-    ``x = W/2 + f·X/Z``, ``y = H/2 − f·Y/Z``. Source: pinhole.
+    Parameters
+    ----------
+    corners : ndarray, shape (n, 3)
+        Metres in the frame of a level camera: right, up, forward from the entrance pupil.
+    focal_length_px : float
+        Focal length, delivered px.
+    width_px, height_px : float
+        The delivered frame, px.
+    tilt_deg, roll_deg : float
+        How the camera is turned, degrees; up, and leaning to its right, are positive.
+
+    Returns
+    -------
+    ndarray, shape (m, 2)
+        From the top left, delivered px; what reaches behind the lens is clipped, so m is not always n.
+
+    References
+    ----------
+    pinhole, rotation
+
+    Examples
+    --------
+    >>> project([[0.0, 0.0, 12.0], [1.2, 0.0, 12.0]], 2860.0, 1920, 1080).tolist()
+    [[960.0, 540.0], [1246.0, 540.0]]
     """
     whole = np.asarray(corners, dtype=float)
     return project_all(whole, (len(whole),), focal_length_px, width_px, height_px, tilt_deg, roll_deg)[0]

@@ -16,9 +16,9 @@ import numpy as np
 import numpy.typing as npt
 
 from ..light import air, colour
+from ..match.layer import Part
 from ..match.lighting import resolved
 from ..match.measure import Match
-from ..match.records import Part
 from ..match.stack import Member, Stack
 from ..vocabulary import PICTURES
 from .drawings import horizon_px, parts_of
@@ -254,10 +254,35 @@ def _grain(picture: Image, iso: float, k: float) -> None:
 def render(
     stack: Stack, width_px: int, *, moment: Moment = START, only: int | None = None, after_finish: bool = True
 ) -> npt.NDArray[np.uint8]:
-    """The stack through the lens, h × w × 3, 8-bit sRGB, red first; shaped like the delivery.
+    """A stack through the lens, in simple shaded shapes.
 
-    ``only`` shows the member at that position as it is filmed: its own sheet with its light behind it,
-    nothing laid in.
+    Parameters
+    ----------
+    stack : Stack
+        The whole shot.
+    width_px : int
+        Width of the picture; its shape is the delivery's.
+    moment : Moment, optional
+        Frame of the shot; the first when left out.
+    only : int, optional
+        Position of one layer, shown as it is filmed: its own sheet with its light behind it, nothing laid in.
+    after_finish : bool, default True
+        With what is done to the picture at the end.
+
+    Returns
+    -------
+    ndarray of uint8, shape (h, w, 3)
+        sRGB codes, red first.
+
+    References
+    ----------
+    pinhole, srgb, koschmieder
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import STACK
+    >>> render(STACK, 192).shape
+    (108, 192, 3)
     """
     delivery = stack.delivery
     k = width_px / delivery.width_px

@@ -79,7 +79,30 @@ def _rectangle(left: float, right: float, low: float, high: float) -> Array:
 
 
 def sheet_seen(match: Match, setup: SetUp) -> SheetSeen | None:
-    """The sheet of ``setup`` (as it stands, lamps in it) through its lens; None without one."""
+    """The sheet of a set-up through its lens.
+
+    Parameters
+    ----------
+    match : Match
+        The layer before it.
+    setup : SetUp
+        As it stands, lamps in it.
+
+    Returns
+    -------
+    SheetSeen or None
+        Delivered px; None without one.
+
+    References
+    ----------
+    pinhole, inverse_square
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import ACTOR, DELIVERY, HERO, ON_GREEN
+    >>> [line.label for line in sheet_seen(Match(HERO, ACTOR, ON_GREEN, DELIVERY), ON_GREEN).contours][:1]
+    ['−⅓']
+    """
     backing = setup.backing
     if backing is None:
         return None
@@ -175,7 +198,33 @@ def colour_of_k(kelvin: float) -> str:
 
 
 def lamps_drawn(match: Match, setup: SetUp, say: lighting.SayLight) -> tuple[LampDrawn, ...]:
-    """Every lamp of the set-up for the drawings; ``say`` puts lux in the reader's words."""
+    """Every lamp of a set-up for the drawings.
+
+    Parameters
+    ----------
+    match : Match
+        The layer that is lit.
+    setup : SetUp
+        As it stands, with its lamps.
+    say : callable
+        Puts lux in the reader's words.
+
+    Returns
+    -------
+    tuple of LampDrawn
+        Metres of the set.
+
+    References
+    ----------
+    inverse_square, meter_dome
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import ACTOR, DELIVERY, HERO, ON_GREEN
+    >>> drawn = lamps_drawn(Match(HERO, ACTOR, ON_GREEN, DELIVERY), ON_GREEN, lambda lux: f"{lux:.0f} lx")
+    >>> drawn[-1].text
+    '5600 K · 747 lx'
+    """
     at = setup.distance_m
     point = lighting.subject_point(match.layer, setup)
     return tuple(
@@ -197,7 +246,25 @@ def lamps_drawn(match: Match, setup: SetUp, say: lighting.SayLight) -> tuple[Lam
 
 
 def sheet_in_set(setup: SetUp) -> dict[str, float | str] | None:
-    """The sheet for the drawings, metres: z from the lens, its foot and top, left and right."""
+    """The sheet of a set-up for the drawings.
+
+    Parameters
+    ----------
+    setup : SetUp
+        As it stands.
+
+    Returns
+    -------
+    dict or None
+        Name, colour, and metres of the set: z from the lens, bottom and top, left and right; None without
+        one.
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import ON_GREEN
+    >>> sheet_in_set(ON_GREEN)["z"]
+    7.5
+    """
     backing = setup.backing
     if backing is None:
         return None

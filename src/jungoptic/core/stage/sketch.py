@@ -11,9 +11,26 @@ _PENCIL = 0.0075  # radius of the soft pencil, share of the width
 
 
 def sketch(picture: npt.NDArray[np.uint8]) -> npt.NDArray[np.uint8]:
-    """Pencil lines where tones meet and a light hatch where it is dark.
+    """A picture as pencil on paper: lines where tones meet and a light hatch where it is dark.
 
-    Height × width × 3, 0 to 255, in and out.
+    Parameters
+    ----------
+    picture : ndarray of uint8, shape (h, w, 3)
+        sRGB codes, red first.
+
+    Returns
+    -------
+    ndarray of uint8, shape (h, w, 3)
+        The drawing.
+
+    References
+    ----------
+    pencil
+
+    Examples
+    --------
+    >>> sketch(np.full((54, 96, 3), 200, np.uint8)).shape
+    (54, 96, 3)
     """
     grey = cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY)
     grey = cv2.createCLAHE(2.0, (8, 8)).apply(grey)

@@ -1,0 +1,112 @@
+"""What an item is judged by in this picture: its tolerance, its production's, and what covers it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from ..vocabulary import School
+from .measure import Match
+from .tolerances import ITEMS, MOTION_BLUR_FLOOR, MOTION_BLUR_SHARE, Tolerance, widened
+
+BRIEF_S = 0.5
+
+
+def cover_px(match: Match, item: str) -> tuple[float, str]:
+    """The largest single thing that hides an error in pixels, delivered px, and its name; only what the hero
+    wants counts. Source: covered.
+    """
+    if match.setup is None:
+        return 0.0, ""
+    wanted = {"focus_near": match.blur_hero_near_px, "focus_far": match.blur_hero_far_px}
+    soft = wanted.get(
+        item, max(match.blur_hero_near_px, match.blur_hero_far_px) if item != "motion_blur" else 0.0
+    )
+    choices = [
+        (match.motion_hero_px / 2.0, "half the motion blur"),
+        (soft, "the blur that the hero wants there"),
+    ]
+    twice = 2.0 * ITEMS[item].tolerance.holds
+    if match.layer.seen_s is not None and match.layer.seen_s < BRIEF_S:
+        choices.append((twice, "under half a second on screen"))
+    if match.layer.behind_weather:
+        choices.append((twice, "moving weather in front of it"))
+    return max(choices, key=lambda choice: choice[0])
+
+
+def tolerance_of(
+    match: Match, item: str, school: School, custom: Mapping[str, Tolerance]
+) -> tuple[Tolerance, str]:
+    """The tolerance that judges an item here.
+
+    Parameters
+    ----------
+    match : Match
+        The layer, measured.
+    item : str
+        Key of the item.
+    school : {"measured", "covered"}
+        Whether what blur covers counts.
+    custom : mapping of str to Tolerance
+        In place of the items' own, by key.
+
+    Returns
+    -------
+    tolerance : Tolerance
+        In the item's unit.
+    by : str
+        What covered it; "" when nothing did.
+
+    References
+    ----------
+    covered, finish, tol_motion_blur
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> tolerance_of(Match(HERO, MILL, MODEL, DELIVERY), "lens", "covered", {})[1]
+    'half the motion blur'
+    """
+    base = measured_tolerance(match, item, custom)
+    return covered_tolerance(match, item, base) if school == "covered" else (base, "")
+
+
+def measured_tolerance(match: Match, item: str, custom: Mapping[str, Tolerance]) -> Tolerance:
+    """What the school Measured judges by: the item's own, or the production's, under its finish. Sources:
+    finish, tol_motion_blur.
+    """
+    base = custom.get(item, ITEMS[item].tolerance)
+    if item == "motion_blur":
+        share = match.motion_hero_px
+        base = Tolerance(
+            max(MOTION_BLUR_FLOOR.holds, MOTION_BLUR_SHARE.holds * share),
+            max(MOTION_BLUR_FLOOR.tight, MOTION_BLUR_SHARE.tight * share),
+        )
+    return _after_finish(match, item, base)
+
+
+def covered_tolerance(match: Match, item: str, base: Tolerance) -> tuple[Tolerance, str]:
+    """``base`` widened by what covers the item in the picture, and what that is: the school Covered."""
+    if not ITEMS[item].in_pixels:
+        return base, ""
+    cover, by = cover_px(match, item)
+    wider = widened(base, cover)
+    return (wider, by) if wider != base else (base, "")
+
+
+def _after_finish(match: Match, item: str, base: Tolerance) -> Tolerance:
+    """What the softness and the grain of the finish are larger than, they cover. Source: finish."""
+    delivery = match.delivery
+    if item == "grain" and delivery.grain_added:
+        return Tolerance(base.holds + delivery.grain_added, base.tight + delivery.grain_added)
+    if ITEMS[item].in_pixels and delivery.soften_px:
+        return widened(base, delivery.soften_px)
+    return base
+
+
+def only_informs(match: Match, item: str) -> str:
+    """Why the item only informs here and does not judge; "" when it judges."""
+    if match.delivery.shows_models and ITEMS[item].needs_models_true:
+        return "the production shows its models openly"
+    if match.delivery.black_and_white and ITEMS[item].needs_colour:
+        return "the finish is black and white"
+    return ""
