@@ -192,9 +192,9 @@ def test_placing_is_where_the_item_leaves_holds(hero: SetUp, model: SetUp, mill:
     for dial, one in placings.items():
         assert one.minus is not None and one.plus is not None, dial
         for sign, margin in ((-1, one.minus), (1, one.plus)):
-            inside = judge(hero, layer, setup.but(**{dial: one.at + sign * margin * 0.99}), DELIVERY)
+            inside = judge(hero, layer, setup.but(**{dial: one.wanted + sign * margin * 0.99}), DELIVERY)
             outside = judge(
-                hero, layer, setup.but(**{dial: one.at + sign * (margin * 1.01 + 1e-6)}), DELIVERY
+                hero, layer, setup.but(**{dial: one.wanted + sign * (margin * 1.01 + 1e-6)}), DELIVERY
             )
             moved = {item.item for item in outside}
             assert all(item.verdict == "holds" for item in inside if item.item in moved), dial

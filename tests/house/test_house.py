@@ -1,11 +1,18 @@
-"""Rules that keep the house one: each word said once, no wall of text, no file too long to read."""
+"""Rules that keep the house one: each word said once, core by its face only, names that say what they are, no
+wall of text, no file too long to read.
+"""
 
 from __future__ import annotations
 
+import ast
+import importlib
 import re
+import tomllib
+from collections.abc import Iterator
 from itertools import chain
 from pathlib import Path
 
+import django
 import pytest
 
 from jungoptic.core import vocabulary
@@ -108,3 +115,114 @@ def test_no_file_is_too_long_to_read_in_one_sitting():
     ]
     lines = {str(path.relative_to(ROOT)): len(path.read_text("utf-8").splitlines()) for path in code}
     assert {path: count for path, count in lines.items() if count > 400 and "migrations" not in path} == {}
+
+
+# --- core by its face, and by itself
+
+
+def past_the_face(texts: dict[str, str]) -> list[str]:
+    """Imports of core that reach inside a package, or for what its ``__all__`` does not list."""
+    told = []
+    for where, text in texts.items():
+        for node in ast.walk(ast.parse(text)):
+            if not isinstance(node, ast.ImportFrom) or not (node.module or "").startswith("jungoptic.core"):
+                continue
+            steps = (node.module or "").split(".")
+            face = importlib.import_module(".".join(steps[:3])).__all__
+            told += [
+                f"{where}: {node.module} {alias.name}"
+                for alias in node.names
+                if len(steps) > 3 or alias.name not in face
+            ]
+    return told
+
+
+def test_the_application_knows_core_by_its_face_only():
+    texts = {
+        str(path.relative_to(ROOT)): path.read_text("utf-8")
+        for path in chain(ROOT.glob("src/jungoptic/app/**/*.py"), ROOT.glob("tools/*.py"))
+    }
+    assert sum("jungoptic.core" in text for text in texts.values()) > 50
+    assert past_the_face(texts) == []
+
+
+def test_a_way_round_the_face_would_be_found():
+    assert past_the_face({"a.py": "from jungoptic.core.match.measure import Match"}) == [
+        "a.py: jungoptic.core.match.measure Match"
+    ]
+    assert past_the_face({"b.py": "from jungoptic.core.match import GATE_SLACK_PX"}) == [
+        "b.py: jungoptic.core.match GATE_SLACK_PX"
+    ]
+    assert (
+        past_the_face({"c.py": "from jungoptic.core import match\nfrom jungoptic.core.match import Match"})
+        == []
+    )
+
+
+def test_core_by_itself_asks_for_what_the_application_asks_for():
+    def asked(path: str) -> set[str]:
+        return set(tomllib.loads((ROOT / path).read_text("utf-8"))["project"]["dependencies"])
+
+    alone = asked("packaging/core/pyproject.toml")
+    assert alone and alone < asked("pyproject.toml")
+
+
+# --- names
+
+
+def unclear_names(text: str) -> Iterator[str]:
+    """Variables, arguments and functions called by a word that names nothing."""
+    for node in ast.walk(ast.parse(text)):
+        match node:
+            case ast.Name(id=name, ctx=ast.Store()) | ast.arg(arg=name) | ast.FunctionDef(name=name):
+                # InputError.at(field, …), Moment.at(frame, …): made at a place, said as it is read
+                made_at = isinstance(node, ast.FunctionDef) and bool(node.decorator_list)
+                if name in ("one", "at", "found", "said") and not made_at:
+                    yield f"{node.lineno}: {name}"
+
+
+def test_names_in_core_are_nouns():
+    told = [
+        f"{path.relative_to(ROOT)}:{name}"
+        for path in ROOT.glob("src/jungoptic/core/**/*.py")
+        for name in unclear_names(path.read_text("utf-8"))
+    ]
+    assert told == []
+    assert list(unclear_names("found = [one for one in at]")) == ["1: found", "1: one"]
+
+
+# --- words
+
+
+def named(path: str) -> object:
+    """What a name of docs/words.md stands for: a module or what is in one, of core if it does not say app."""
+    steps = (path if path.startswith("jungoptic.") else f"jungoptic.{path}").split(".")
+    if steps[1] not in ("app", "core"):
+        steps.insert(1, "core")
+    for length in range(len(steps), 0, -1):
+        try:
+            value: object = importlib.import_module(".".join(steps[:length]))
+        except ModuleNotFoundError:
+            continue
+        for step in steps[length:]:
+            fields = getattr(value, "model_fields", {}) | getattr(value, "__annotations__", {})
+            value = fields[step] if step in fields else getattr(value, step)
+        return value
+    raise LookupError(path)
+
+
+def code_names(page: str) -> list[str]:
+    rows = [line for line in page.splitlines() if line.startswith("| ") and not line.startswith("| word ")]
+    return [name for row in rows for name in re.findall(r"`([^`]+)`", row.rsplit("|", 2)[1])]
+
+
+def test_the_words_of_the_house_are_in_the_code():
+    names = code_names((ROOT / "docs/words.md").read_text("utf-8"))
+    assert len(names) > 50
+    django.setup()
+    in_python = [name for name in names if "/" not in name]
+    for name in in_python:
+        named(name)
+    assert all((ROOT / "web/src" / name).exists() for name in set(names) - set(in_python))
+    with pytest.raises((LookupError, AttributeError)):
+        named("match.Layer.nearest_m")

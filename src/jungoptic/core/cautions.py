@@ -67,14 +67,14 @@ def read(text: str, file: str, taken: Iterable[str] = ()) -> dict[str, Caution]:
     >>> read(ice, "own.toml")["ice"].title
     'Thin ice'
     """
-    known, found = set(taken), {}
+    known, cautions = set(taken), dict[str, Caution]()
     for key, values in data_file.tables(text, file).items():
         if not isinstance(values, dict):
             raise data_file.placed([FieldProblem(key, f"Write [{key}] above its fields.")], text, file)
         if key in known:
             raise data_file.placed([FieldProblem(key, "There is a caution of that key already.")], text, file)
-        found[key] = data_file.record(Caution, {"key": key, **values}, text, file, within=key)
-    return found
+        cautions[key] = data_file.record(Caution, {"key": key, **values}, text, file, within=key)
+    return cautions
 
 
 CAUTIONS = read(files(__package__).joinpath("cautions.toml").read_text("utf-8"), "cautions.toml")

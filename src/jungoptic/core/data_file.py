@@ -59,10 +59,10 @@ def tables(text: str, file: str) -> dict[str, Any]:
     try:
         return tomllib.loads(text)
     except tomllib.TOMLDecodeError as error:
-        said = _AT.sub("", str(error))
-        found = _AT.search(str(error))
-        line = int(found[1]) if found and found[1] else text.count("\n") + 1
-        raise DataFileError(FieldProblem("", f"{file}, line {line}: {said}.")) from None
+        message = _AT.sub("", str(error))
+        place = _AT.search(str(error))
+        line = int(place[1]) if place and place[1] else text.count("\n") + 1
+        raise DataFileError(FieldProblem("", f"{file}, line {line}: {message}.")) from None
 
 
 def record(model: type[R], values: Mapping[str, Any], text: str, file: str, within: str = "") -> R:
@@ -144,10 +144,10 @@ def _lines(text: str) -> dict[str, int]:
 
     One field a line is the house's form: keys inside inline tables stand on the line of their field.
     """
-    found: dict[str, int] = {}
+    lines: dict[str, int] = {}
     counts: dict[str, int] = {}
     table = ""
-    for at, line in enumerate(text.splitlines(), 1):
+    for line_number, line in enumerate(text.splitlines(), 1):
         if header := _HEADER.match(line):
             parts = header[2].split(".")
             path = ""
@@ -155,12 +155,12 @@ def _lines(text: str) -> dict[str, int]:
                 path = f"{path}.{part}" if path else part
                 last = step == len(parts) - 1
                 if last and header[1] == "[[":
-                    found.setdefault(path, at)
+                    lines.setdefault(path, line_number)
                     counts[path] = counts.get(path, -1) + 1
                 if path in counts:
                     path = f"{path}.{counts[path]}"
             table = path
-            found.setdefault(path, at)
+            lines.setdefault(path, line_number)
         elif key := _KEY.match(line):
-            found.setdefault(f"{table}.{key[1]}" if table else key[1], at)
-    return found
+            lines.setdefault(f"{table}.{key[1]}" if table else key[1], line_number)
+    return lines

@@ -358,8 +358,8 @@ def is_vocabulary(annotation: Any) -> bool:
     >>> is_vocabulary(FNumber), is_vocabulary(float)
     (True, False)
     """
-    if any(id(one) in _VOCABULARY for one in getattr(annotation, "__metadata__", ())):
+    if any(id(part) in _VOCABULARY for part in getattr(annotation, "__metadata__", ())):
         return True
     return any(
-        is_vocabulary(one) for one in getattr(annotation, "__args__", ()) if hasattr(one, "__metadata__")
+        is_vocabulary(part) for part in getattr(annotation, "__args__", ()) if hasattr(part, "__metadata__")
     )

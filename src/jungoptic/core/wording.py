@@ -98,11 +98,11 @@ def finish_text(*, black_and_white: bool, soften_px: float, grain_added: float, 
     >>> finish_text(black_and_white=True, soften_px=1.5, grain_added=0.0, shows_models=False)
     'black and white, softened 1.5 px'
     """
-    said = ["black and white"] if black_and_white else []
-    said += [f"softened {number(soften_px, 2)} px"] if soften_px else []
-    said += ["grain added"] if grain_added else []
-    said += ["shows its models"] if shows_models else []
-    return ", ".join(said)
+    words = ["black and white"] if black_and_white else []
+    words += [f"softened {number(soften_px, 2)} px"] if soften_px else []
+    words += ["grain added"] if grain_added else []
+    words += ["shows its models"] if shows_models else []
+    return ", ".join(words)
 
 
 def aspect(width_px: int, height_px: int) -> str:

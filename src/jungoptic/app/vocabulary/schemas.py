@@ -55,7 +55,7 @@ class VerdictWordsOut(Schema):
     """A verdict: of one thing, as a title, of several, of footage that may serve again."""
 
     key: Verdict
-    one: str
+    single: str
     title: str
     several: str
     serves: str

@@ -189,7 +189,7 @@ def animate(job: Job, figures: Figures) -> Hours:
 
 
 def total(crafts: Iterable[Hours]) -> float:
-    return sum(one.hours for one in crafts)
+    return sum(craft.hours for craft in crafts)
 
 
 def storage_gb(plates: int, frames: int, delivery_fps: float, figures: Figures) -> float:

@@ -166,4 +166,4 @@ class Option:
     @property
     def hours(self) -> float:
         """All of it, h."""
-        return sum(one.hours for one in self.crafts)
+        return sum(craft.hours for craft in self.crafts)

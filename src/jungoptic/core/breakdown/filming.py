@@ -33,7 +33,7 @@ _KINDS = (
     "model",
     "frame_by_frame",
 )
-FILMED_FIRST = {kind: at for at, kind in enumerate(_KINDS)}
+FILMED_FIRST = {kind: place for place, kind in enumerate(_KINDS)}
 WHY = {
     "live": "It cannot be lit or moved: everything else follows it.",
     "split": "In one locked-off frame, one half after the other.",

@@ -57,14 +57,14 @@ def guide(
     """
     if sees not in SEES:
         raise InputError.at("sees", f"Choose one of: {', '.join(SEES)}; {sees!r} was given.")
-    unknown = [one for one in without if one not in NEEDS]
+    unknown = [word for word in without if word not in NEEDS]
     if unknown:
         raise InputError.at("without", f"Nobody needs {unknown[0]!r}; choose from {', '.join(NEEDS)}.")
-    found = [
-        Suggestion(one, tuple(need for need in one.needs if need in without))
-        for one in recipes
-        if sees in one.sees
+    fitting = [
+        Suggestion(recipe, tuple(need for need in recipe.needs if need in without))
+        for recipe in recipes
+        if sees in recipe.sees
     ]
     return tuple(
-        sorted(found, key=lambda one: (len(one.lacks), one.recipe.sees.index(sees), one.recipe.number))
+        sorted(fitting, key=lambda row: (len(row.lacks), row.recipe.sees.index(sees), row.recipe.number))
     )

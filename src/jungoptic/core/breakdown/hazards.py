@@ -52,21 +52,21 @@ def plan_reasons(stack: Stack | None) -> list[tuple[str, str]]:
     """
     if stack is None:
         return []
-    found = []
+    reasons = []
     for member in stack.members:
         layer, setup = member.layer, member.setup
         if layer.kind == "light_pass" and layer.seen_s is not None and layer.seen_s <= SHORT_FLASH_S:
-            found.append(("strobe", f"{layer.name}, light for {layer.seen_s:g} s"))
+            reasons.append(("strobe", f"{layer.name}, light for {layer.seen_s:g} s"))
         if setup is None:
             continue
-        found += [
+        reasons += [
             ("heights", f"{lamp.name} at {lamp.height_m:g} m")
             for lamp in setup.lamps
             if lamp.height_m > HIGH_LAMP_M
         ]
         if setup.ground_height_m > RAISED_TABLE_M and layer.scale > 1:
-            found.append(("overhead_load", f"{layer.name} on a table of {setup.ground_height_m:g} m"))
-    return found
+            reasons.append(("overhead_load", f"{layer.name} on a table of {setup.ground_height_m:g} m"))
+    return reasons
 
 
 def raised_cautions(
@@ -118,4 +118,4 @@ def open_cautions(hazards: Iterable[Raised], signed: Mapping[str, object]) -> tu
     >>> open_cautions(raised_cautions([("heights", "spot at 3.4 m")]), {"heights": "A. Person"})
     ()
     """
-    return tuple(one for one in hazards if one.caution.key not in signed)
+    return tuple(hazard for hazard in hazards if hazard.caution.key not in signed)

@@ -143,29 +143,31 @@ class Recipe(q.Record):
             ("needs", self.needs, NEEDS),
             ("ways", self.ways, WAYS),
         ):
-            for at, word in enumerate(given):
+            for index, word in enumerate(given):
                 if word not in known:
-                    raise refuse(f"{name}.{at}", f"“{word}” is none of: {', '.join(known)}.")
+                    raise refuse(f"{name}.{index}", f"“{word}” is none of: {', '.join(known)}.")
         asked = [ask.name for ask in self.asks]
         set_ups = {plate.set_up for plate in self.plates}
-        for at, set_up in enumerate(self.set_ups):
+        for index, set_up in enumerate(self.set_ups):
             if set_up.name not in set_ups:
-                raise refuse(f"set_ups.{at}.name", f"No plate is filmed in a set-up called “{set_up.name}”.")
-        for at, plate in enumerate(self.plates):
+                raise refuse(
+                    f"set_ups.{index}.name", f"No plate is filmed in a set-up called “{set_up.name}”."
+                )
+        for index, plate in enumerate(self.plates):
             if plate.each and plate.each not in asked:
-                raise refuse(f"plates.{at}.each", f"“{plate.each}” is not asked; asked: {_listed(asked)}.")
+                raise refuse(f"plates.{index}.each", f"“{plate.each}” is not asked; asked: {_listed(asked)}.")
             for field, value in plate.layer.items():
                 if isinstance(value, Of) and value.answer not in asked:
                     raise refuse(
-                        f"plates.{at}.layer.{field}",
+                        f"plates.{index}.layer.{field}",
                         f"“{value.answer}” is not asked; asked: {_listed(asked)}.",
                     )
         if sum(plate.hero for plate in self.plates) != 1:
             raise refuse("plates", "One plate, and one only, must say hero = true: what the others marry to.")
-        for at, filmed in enumerate(self.order):
+        for index, filmed in enumerate(self.order):
             film = filmed.film.casefold()
             if not any(film.startswith(own) or own.startswith(film) for own in map(_own_name, self.plates)):
-                raise refuse(f"order.{at}.film", f"No plate is called “{filmed.film}”.")
+                raise refuse(f"order.{index}.film", f"No plate is called “{filmed.film}”.")
         _planned(self, {ask.name: ask.default for ask in self.asks})
         return self
 
@@ -220,7 +222,7 @@ def answers_of(recipe: Recipe, given: Mapping[str, Any]) -> dict[str, float]:
         for name in given
         if name not in {ask.name for ask in recipe.asks}
     ]
-    found: dict[str, float] = {}
+    answers: dict[str, float] = {}
     for ask in recipe.asks:
         value = given.get(ask.name, ask.default)
         if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
@@ -238,10 +240,10 @@ def answers_of(recipe: Recipe, given: Mapping[str, Any]) -> dict[str, float]:
                 FieldProblem(ask.name, f"{ask.label} must be a whole number; {value:g} was given.")
             )
         else:
-            found[ask.name] = float(value)
+            answers[ask.name] = float(value)
     if problems:
         raise InputError(*problems)
-    return found
+    return answers
 
 
 def filmed_at(recipe: Recipe, plate: Plate) -> tuple[int, str] | None:
@@ -249,9 +251,9 @@ def filmed_at(recipe: Recipe, plate: Plate) -> tuple[int, str] | None:
     own.
     """
     own = _own_name(plate)
-    rows = [(row.film.casefold(), at, row.why) for at, row in enumerate(recipe.order)]
-    exact = [(at, why) for film, at, why in rows if film == own]
-    near = [(at, why) for film, at, why in rows if film.startswith(own) or own.startswith(film)]
+    rows = [(row.film.casefold(), index, row.why) for index, row in enumerate(recipe.order)]
+    exact = [(index, why) for film, index, why in rows if film == own]
+    near = [(index, why) for film, index, why in rows if film.startswith(own) or own.startswith(film)]
     return next(iter([*exact, *near]), None)
 
 
@@ -292,7 +294,7 @@ def expand(recipe: Recipe, given: Mapping[str, Any]) -> tuple[Planned, ...]:
 
 def _planned(recipe: Recipe, answers: Mapping[str, float]) -> tuple[Planned, ...]:
     planned: list[Planned] = []
-    for at, plate in enumerate(recipe.plates):
+    for index, plate in enumerate(recipe.plates):
         count = int(answers[plate.each]) if plate.each else 1
         rank, why_then = filmed_at(recipe, plate) or (None, "")
         for n in range(count):
@@ -304,7 +306,7 @@ def _planned(recipe: Recipe, answers: Mapping[str, float]) -> tuple[Planned, ...
                 Layer.read(fields)
             except InputError as error:
                 first = error.problems[0]
-                raise refuse(f"plates.{at}.layer.{first.field}", first.message) from None
+                raise refuse(f"plates.{index}.layer.{first.field}", first.message) from None
             planned.append(
                 Planned(
                     fields, plate.set_up, plate.hero, plate.key_colour, plate.check, plate.why, rank, why_then

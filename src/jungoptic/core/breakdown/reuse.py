@@ -60,13 +60,13 @@ class Fit:
     def verdict(self) -> Verdict:
         """The worst of its aspects; what nobody knows is at best tight."""
         unsure: Verdict = "tight" if self.unknown else "holds"
-        return max((unsure, *(one.verdict for one in self.aspects)), key=_WORST.index)
+        return max((unsure, *(aspect.verdict for aspect in self.aspects)), key=_WORST.index)
 
     @property
     def score(self) -> float:
         """How much speaks against it; 0 is best."""
         return (
-            sum(_WORST.index(one.verdict) for one in self.aspects)
+            sum(_WORST.index(aspect.verdict) for aspect in self.aspects)
             + 0.5 * len(self.unknown)
             + (0.25 if self.mirrored else 0.0)
         )
@@ -74,7 +74,7 @@ class Fit:
 
 def _angle(a: tuple[float, float], b: tuple[float, float]) -> float:
     """Angle between two directions given as azimuth and elevation, degrees."""
-    (az, el), (bz, bl) = (tuple(math.radians(one) for one in pair) for pair in (a, b))
+    (az, el), (bz, bl) = (tuple(math.radians(angle) for angle in pair) for pair in (a, b))
     cosine = math.sin(el) * math.sin(bl) + math.cos(el) * math.cos(bl) * math.cos(az - bz)
     return math.degrees(math.acos(min(1.0, max(-1.0, cosine))))
 
@@ -109,7 +109,7 @@ def _fit(wanted: Footage, there: Footage, flop: bool) -> Fit:
         if a is None or b is None or a <= 0 or b <= 0:
             unknown.append(what)
             continue
-        sizes = [math.tan(math.radians(one) / 2.0) for one in (a, b)] if what == "lens" else [a, b]
+        sizes = [math.tan(math.radians(angle) / 2.0) for angle in (a, b)] if what == "lens" else [a, b]
         off = max(sizes) / min(sizes) - 1.0
         gap = "" if unit == "°" else " "
         aspects.append(
@@ -201,10 +201,10 @@ def fitting_footage(wanted: Footage, library: Iterable[Footage], most: int = 5) 
     >>> fit.mirrored, fit.verdict
     (True, 'tight')
     """
-    found: list[Fit] = []
+    fits: list[Fit] = []
     for there in library:
         if not wanted.words & there.words:
             continue
         both: Sequence[Fit] = [_fit(wanted, there, flop) for flop in (False, True)]
-        found.append(min(both, key=lambda fit: fit.score))
-    return tuple(sorted(found, key=lambda fit: (fit.score, fit.footage.name))[:most])
+        fits.append(min(both, key=lambda fit: fit.score))
+    return tuple(sorted(fits, key=lambda fit: (fit.score, fit.footage.name))[:most])

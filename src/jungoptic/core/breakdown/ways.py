@@ -188,7 +188,7 @@ def price(key: str, job: Job, figures: Figures, owned: Owned) -> Option:
 
     def crafts(of: Job) -> tuple[Hours, ...]:
         return tuple(
-            one for one in (*way.crafts(of, figures), *_lines(of)) if one.hours or one.craft == "set"
+            hours for hours in (*way.crafts(of, figures), *_lines(of)) if hours.hours or hours.craft == "set"
         )
 
     def less(before: dict[str, object], after: dict[str, object]) -> float:
@@ -199,7 +199,7 @@ def price(key: str, job: Job, figures: Figures, owned: Owned) -> Option:
         Saving("tracking", less({"tracked": False}, {"tracked": True}), job.tracked),
         Saving("a better backing", less({}, {"defects": 0}), job.defects == 0),
     )
-    savings = tuple(one for one in decisions if one.hours > 1e-9)
+    savings = tuple(saving for saving in decisions if saving.hours > 1e-9)
     own = crafts(job)
     return Option(
         key,
@@ -247,6 +247,6 @@ def priced_ways(job: Job, figures: Figures, owned: Owned, fitting: Iterable[str]
     return tuple(
         sorted(
             (price(key, job, figures, owned) for key in WAYS),
-            key=lambda one: (one.key not in named, one.hours),
+            key=lambda option: (option.key not in named, option.hours),
         )
     )

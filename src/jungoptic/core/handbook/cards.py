@@ -166,16 +166,16 @@ def example_of(entry: Calculation) -> dict[str, Any]:
 
 def _resolve(schema: Mapping[str, Any], whole: Mapping[str, Any]) -> tuple[dict[str, Any], bool]:
     """A field's schema with references followed and "or nothing" taken off."""
-    found, optional = dict(schema), False
-    if "anyOf" in found:
-        inner = [one for one in found.pop("anyOf") if one.get("type") != "null"]
+    resolved, optional = dict(schema), False
+    if "anyOf" in resolved:
+        inner = [choice for choice in resolved.pop("anyOf") if choice.get("type") != "null"]
         optional = True
-        found = {**inner[0], **found}
-    if "allOf" in found:
-        found = {**found.pop("allOf")[0], **found}
-    if "$ref" in found:
-        found = {**whole["$defs"][found.pop("$ref").rsplit("/", 1)[1]], **found}
-    return found, optional
+        resolved = {**inner[0], **resolved}
+    if "allOf" in resolved:
+        resolved = {**resolved.pop("allOf")[0], **resolved}
+    if "$ref" in resolved:
+        resolved = {**whole["$defs"][resolved.pop("$ref").rsplit("/", 1)[1]], **resolved}
+    return resolved, optional
 
 
 def _kind(schema: Mapping[str, Any], whole: Mapping[str, Any]) -> Kind:
@@ -211,8 +211,8 @@ def _field(
         if "properties" in record:
             needed = record.get("required", [])
             inner = tuple(
-                _field(key, one, whole, key in needed, one.get("default"))
-                for key, one in record["properties"].items()
+                _field(key, inner_schema, whole, key in needed, inner_schema.get("default"))
+                for key, inner_schema in record["properties"].items()
             )
     choices = (
         schema["enum"]
@@ -336,19 +336,24 @@ def around(
     >>> [(round(kelvin), round(row["mired"])) for kelvin, row in rows]
     [(2225, 271), (3200, 134), (4175, 61)]
     """
-    found = next(
-        (one for one in fields_of(entry) if one.name == field and one.kind in ("number", "integer")), None
+    turned = next(
+        (
+            candidate
+            for candidate in fields_of(entry)
+            if candidate.name == field and candidate.kind in ("number", "integer")
+        ),
+        None,
     )
-    if found is None:
+    if turned is None:
         raise InputError.at("field", f"There is no number called “{field}” to go around.")
     here = values.get(field)
     if not isinstance(here, int | float) or isinstance(here, bool) or not math.isfinite(here):
-        raise InputError.at(field, f"{found.title} must be a number to look around it.")
+        raise InputError.at(field, f"{turned.title} must be a number to look around it.")
     rows: list[tuple[float, dict[str, Any] | None]] = []
-    for value in _steps_around(found, float(here), points):
+    for value in _steps_around(turned, float(here), points):
         try:
             rows.append(
-                (value, entry.run({**values, field: round(value) if found.kind == "integer" else value}))
+                (value, entry.run({**values, field: round(value) if turned.kind == "integer" else value}))
             )
         except InputError:
             rows.append((value, None))
@@ -359,8 +364,8 @@ def _steps_around(field: CardField, here: float, points: int) -> list[float]:
     half = points // 2
     if field.engraved and points <= 15:
         values = sorted({mark.value for mark in field.marks} | {here})
-        at = values.index(here)
-        return values[max(0, at - half) : at + half + 1]
+        middle = values.index(here)
+        return values[max(0, middle - half) : middle + half + 1]
     if field.ring == "log" and here > 0:
         values = [here * 2 ** (k / (3 if points <= 15 else 10)) for k in range(-half, half + 1)]
     else:

@@ -33,7 +33,8 @@ class Check(Record):
 def _read(text: str) -> dict[str, tuple[Check, ...]]:
     return {
         name: tuple(
-            data_file.record(Check, row, text, _FILE, within=f"{name}.{at}") for at, row in enumerate(rows)
+            data_file.record(Check, row, text, _FILE, within=f"{name}.{index}")
+            for index, row in enumerate(rows)
         )
         for name, rows in data_file.tables(text, _FILE).items()
     }

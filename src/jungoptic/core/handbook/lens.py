@@ -197,7 +197,7 @@ def focus_passes(
         )
     circle = max_blur_px * gate_width_mm / delivery_width_px
     passes: list[FocusPass] = []
-    for at, start, end in focus.walk_passes(focal_length_mm, f_number, circle, near_m, far_m):
+    for focused_m, start, end in focus.walk_passes(focal_length_mm, f_number, circle, near_m, far_m):
         if len(passes) == MOST_PASSES:
             raise InputError.at(
                 "max_blur_px",
@@ -205,7 +205,9 @@ def focus_passes(
                 f" {max_blur_px:g} px.",
             )
         passes.append(
-            FocusPass(focus_distance_m=min(at, 1e6), near_m=start, far_m=None if math.isinf(end) else end)
+            FocusPass(
+                focus_distance_m=min(focused_m, 1e6), near_m=start, far_m=None if math.isinf(end) else end
+            )
         )
     return FocusPasses(count=len(passes), passes=passes)
 

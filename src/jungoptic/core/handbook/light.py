@@ -142,17 +142,17 @@ def sun_position(
 ) -> SunPosition:
     """Azimuth and apparent elevation of the sun."""
     try:
-        at = datetime.fromisoformat(time)
+        moment = datetime.fromisoformat(time)
     except ValueError:
         raise InputError.at(
             "time", f"Time must be ISO 8601, like 2027-10-23T16:30:00+01:00; {time!r} was given."
         ) from None
-    if at.tzinfo is None:
+    if moment.tzinfo is None:
         raise InputError.at("time", f"Time must say its offset from UTC, like +01:00; {time!r} was given.")
-    if not 1900 <= at.year <= 2100:
-        raise InputError.at("time", f"Time must be between the years 1900 and 2100; {at.year} was given.")
+    if not 1900 <= moment.year <= 2100:
+        raise InputError.at("time", f"Time must be between the years 1900 and 2100; {moment.year} was given.")
     pressure = 1013.25 * (1 - 2.25577e-5 * elevation_m) ** 5.2559 if pressure_hpa is None else pressure_hpa
-    azimuth, elevation = sun.sun_deg(latitude_deg, longitude_deg, at, pressure, temperature_c)
+    azimuth, elevation = sun.sun_deg(latitude_deg, longitude_deg, moment, pressure, temperature_c)
     return SunPosition(azimuth_deg=azimuth, elevation_deg=elevation)
 
 
@@ -201,8 +201,8 @@ def turn_to_sun(
         raise InputError.at("date", f"Date must be between the years 1900 and 2100; {day.year} was given.")
     midnight = datetime(day.year, day.month, day.day, tzinfo=timezone(timedelta(hours=utc_offset_h)))
 
-    def off(at: datetime) -> float:
-        return abs(sun.sun_deg(latitude_deg, longitude_deg, at)[1] - sun_elevation_deg) - tolerance_deg
+    def off(moment: datetime) -> float:
+        return abs(sun.sun_deg(latitude_deg, longitude_deg, moment)[1] - sun_elevation_deg) - tolerance_deg
 
     def edge(outside: datetime, inside: datetime) -> datetime:
         for _ in range(10):
@@ -211,7 +211,7 @@ def turn_to_sun(
         return inside
 
     times = [midnight + n * _STEP for n in range(145)]
-    holds = [off(at) <= 0 for at in times]
+    holds = [off(moment) <= 0 for moment in times]
     windows: list[SunWindow] = []
     start: datetime | None = times[0] if holds[0] else None
     for n in range(1, len(times)):

@@ -272,7 +272,7 @@ def foreground_miniature(
 
 class DialPlacing(q.Record):
     dial: Annotated[str, Field(title="Dial")]
-    at: Annotated[float, q.quantity("Wants to be at")]
+    wanted: Annotated[float, q.quantity("Wants to be at")]
     unit: Annotated[str, Field(title="Unit")]
     minus: Annotated[float | None, q.quantity("May be less by", "", "Empty when it is beyond Holds already.")]
     plus: Annotated[float | None, q.quantity("May be more by")]
@@ -296,10 +296,10 @@ def placing(
     school: Annotated[School, Field(title="School")] = "measured",
 ) -> PlacingAnswer:
     """± for each dial before the worst item that it moves leaves Holds."""
-    found = place(hero, layer, set_up, delivery or Delivery(), school=school)
+    placings = place(hero, layer, set_up, delivery or Delivery(), school=school)
     return PlacingAnswer(
         placings=[
-            DialPlacing(dial=p.dial, at=p.at, unit=p.unit, minus=p.minus, plus=p.plus, item=p.item)
-            for p in found
+            DialPlacing(dial=p.dial, wanted=p.wanted, unit=p.unit, minus=p.minus, plus=p.plus, item=p.item)
+            for p in placings
         ]
     )

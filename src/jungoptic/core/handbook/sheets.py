@@ -45,7 +45,7 @@ def backing_size(
     grow = 1 + 2 * margin
     width, height = None, None
     given = (subject_width_m, subject_height_m, subject_distance_m)
-    if any(one is not None for one in given):
+    if any(size is not None for size in given):
         if subject_width_m is None or subject_height_m is None or subject_distance_m is None:
             raise InputError.at(
                 "subject_distance_m",
@@ -262,4 +262,4 @@ def backing_colour(
         if backing == "blue":
             reasons.append("kinder to hair and dusk scenes, noisier than green")
         ranked.append((score, RankedBacking(backing=backing, separation=apart, reasons=reasons)))
-    return BackingColour(ranking=[one for _, one in sorted(ranked, key=lambda pair: -pair[0])])
+    return BackingColour(ranking=[row for _, row in sorted(ranked, key=lambda pair: -pair[0])])

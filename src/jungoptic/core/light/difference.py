@@ -32,7 +32,7 @@ def lab_of_srgb(hex_colour: str) -> Lab:
 
     Examples
     --------
-    >>> [round(part, 1) for part in lab_of_srgb("#1f9d3a")]
+    >>> [round(part, 1) for part in lab_of_srgb("#209840")]
     [56.8, -53.6, 41.5]
     """
     codes = (int(hex_colour[n : n + 2], 16) / 255.0 for n in (1, 3, 5))
@@ -154,7 +154,7 @@ def keying_separation(backing: str, kept: str) -> float:
 
     Examples
     --------
-    >>> round(keying_separation("#1f9d3a", "#c89678"))
+    >>> round(keying_separation("#209840", "#c89678"))
     41
     """
     here, there = lab_of_srgb(backing), lab_of_srgb(kept)

@@ -62,22 +62,22 @@ def behind_sweep(
     left, right, foot, top = sweep_in_set(layer, setup)
     grow = (setup.distance_m + backing.behind_m) / setup.distance_m
     lens = setup.lens_height_m
-    at = (0.0, travel_m)
+    shares = (0.0, travel_m)
     return (
-        min(t + (left - t) * grow for t in at),
-        max(t + (right - t) * grow for t in at),
+        min(t + (left - t) * grow for t in shares),
+        max(t + (right - t) * grow for t in shares),
         max(lens + (foot - lens) * grow, backing.bottom_m),
         lens + (top - lens) * grow,
     )
 
 
-def backing_edge(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def backing_edge(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """How far the movement reaches past the sheet, and what the frame sees besides that is cut away."""
-    placed = _sheet(stack.members[at])
+    placed = _sheet(stack.members[position])
     if placed is None:
         return None
     setup, backing = placed
-    layer = stack.members[at].layer
+    layer = stack.members[position].layer
     left, right, _, top = behind_sweep(
         layer, setup, backing, match.travel_m if match.delivery.move.kind == "slide" else 0.0
     )
@@ -185,13 +185,15 @@ def shadow_on_plane(
     return min(xs), max(xs), ly + (top - ly) * grow
 
 
-def backing_shadow(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def backing_shadow(
+    stack: Stack, position: int, match: Match, words: Words, kit: Kit | None
+) -> Finding | None:
     """Whether the subject's own shadow falls on the sheet where the subject is seen beside it."""
-    placed = _sheet(stack.members[at])
+    placed = _sheet(stack.members[position])
     if placed is None or not lighting.subject_lamps(placed[0]):
         return None
     setup, backing = placed
-    layer = stack.members[at].layer
+    layer = stack.members[position].layer
     worst = _darkest_shadow(layer, setup, backing, match)
     if worst is None:
         where = "on the floor or hidden"
@@ -279,10 +281,12 @@ def _darkest_shadow(
     return worst
 
 
-def backing_colour(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def backing_colour(
+    stack: Stack, position: int, match: Match, words: Words, kit: Kit | None
+) -> Finding | None:
     """The nearest colour that must stay, for a keyer."""
-    placed = _sheet(stack.members[at])
-    layer = stack.members[at].layer
+    placed = _sheet(stack.members[position])
+    layer = stack.members[position].layer
     if placed is None or not layer.keep_colours or layer.combine not in ("key", "difference"):
         return None
     backing = placed[1]

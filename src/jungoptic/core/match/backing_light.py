@@ -26,13 +26,13 @@ def _on_sheet(layer: Layer, setup: SetUp, backing: Backing) -> Array:
     return lighting.on_backing_lx(setup, _grid(*crossed(layer, setup, backing), backing.behind_m))
 
 
-def evenness(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def evenness(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """Brightest over darkest of what the subject crosses, from the lamps as they stand."""
-    placed = _sheet(stack.members[at])
+    placed = _sheet(stack.members[position])
     if placed is None or not placed[0].lamps:
         return None
     setup, backing = placed
-    layer = stack.members[at].layer
+    layer = stack.members[position].layer
     lit = _on_sheet(layer, setup, backing)
     low, high = float(lit.min()), float(lit.max())
     spread = min(math.log2(high / low), UNLIT_STOPS) if low > DARK_LX else UNLIT_STOPS
@@ -88,15 +88,15 @@ def _back_off(lamp: PlacedLamp, backing: Backing, further: float) -> PlacedLamp:
     )
 
 
-def spill(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def spill(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """The backing's own colour on the subject: full on its back, and at a rim that faces sideways, which is
     the one judged.
     """
-    placed = _sheet(stack.members[at])
-    if placed is None or placed[1].behind_m <= 0.05 or stack.members[at].layer.combine == "add":
+    placed = _sheet(stack.members[position])
+    if placed is None or placed[1].behind_m <= 0.05 or stack.members[position].layer.combine == "add":
         return None
     setup, backing = placed
-    layer = stack.members[at].layer
+    layer = stack.members[position].layer
     lit = float(_on_sheet(layer, setup, backing).mean()) if setup.lamps else setup.illuminance_lx
     back, rim = (
         backing.reflectance

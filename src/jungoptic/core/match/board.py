@@ -106,8 +106,8 @@ class BoardLine(q.Record):
         >>> BoardLine(kind="split", points=((900, 0), (960, 1080))).x_at(540, rightmost=True)
         930.0
         """
-        found = _crossings(self.points, y, 1)
-        return (max(found) if rightmost else min(found)) if found else None
+        places = _crossings(self.points, y, 1)
+        return (max(places) if rightmost else min(places)) if places else None
 
     @property
     def zone(self) -> BaseGeometry:
@@ -162,21 +162,21 @@ class BoardLine(q.Record):
         return max(0, last - first + 1)
 
 
-def _crossings(points: tuple[tuple[float, float], ...], at: float, along: int) -> list[float]:
+def _crossings(points: tuple[tuple[float, float], ...], place: float, along: int) -> list[float]:
     other = 1 - along
-    found = []
+    places = []
     for here, there in pairwise(points):
         low, high = sorted((here[along], there[along]))
-        if not low <= at <= high:
+        if not low <= place <= high:
             continue
         if high == low:
-            found += [here[other], there[other]]
+            places += [here[other], there[other]]
         else:
-            share = (at - here[along]) / (there[along] - here[along])
-            found.append(here[other] + share * (there[other] - here[other]))
-    return found
+            share = (place - here[along]) / (there[along] - here[along])
+            places.append(here[other] + share * (there[other] - here[other]))
+    return places
 
 
-def _crossing(points: tuple[tuple[float, float], ...], at: float, along: int) -> float | None:
-    found = _crossings(points, at, along)
-    return min(found) if found else None
+def _crossing(points: tuple[tuple[float, float], ...], place: float, along: int) -> float | None:
+    places = _crossings(points, place, along)
+    return min(places) if places else None

@@ -92,14 +92,16 @@ def amounts_with(match: Match, errors: PlacingErrors) -> dict[str, float]:
     ):
         if error <= 0:
             continue
-        at = getattr(setup, dial)
+        value = getattr(setup, dial)
         moved = [
-            Match(match.hero, match.layer, setup.model_copy(update={dial: at + way}), match.delivery).amounts
+            Match(
+                match.hero, match.layer, setup.model_copy(update={dial: value + way}), match.delivery
+            ).amounts
             for way in (error, -error)
-            if dial != "distance_m" or at + way > 0
+            if dial != "distance_m" or value + way > 0
         ]
         for key, amount in match.amounts.items():
-            total[key] += max(0.0, *(one[key] - amount for one in moved))
+            total[key] += max(0.0, *(amounts[key] - amount for amounts in moved))
     return total
 
 
@@ -152,16 +154,16 @@ def judge_match(
     told: list[tuple[str, float, Explanation | None]] = [
         (key, amount, None) for key, amount in amounts.items()
     ]
-    told += [(one.item, one.amount, one.told) for one in findings]
+    told += [(finding.item, finding.amount, finding.told) for finding in findings]
     judged = []
-    for key, amount, said in told:
+    for key, amount, explained in told:
         item = ITEMS[key]
         if alone and not item.alone:
             continue
         measured = measured_tolerance(match, key, custom)
         wider, by = covered_tolerance(match, key, measured)
         limit, covered, there = (wider, by, measured) if school == "covered" else (measured, "", wider)
-        says = said or EXPLAINERS[key](match, Context(limit, words, kit))
+        says = explained or EXPLAINERS[key](match, Context(limit, words, kit))
         informs = only_informs(match, key)
         judged.append(
             Judgement(
@@ -188,7 +190,7 @@ def judge_match(
                 there.holds,
             )
         )
-    return tuple(sorted(judged, key=lambda one: (bool(one.informs), -one.ladder)))
+    return tuple(sorted(judged, key=lambda judgement: (bool(judgement.informs), -judgement.ladder)))
 
 
 def judge_member(

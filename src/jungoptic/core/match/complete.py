@@ -33,14 +33,14 @@ SHORT_CLEAN_PLATE = "20 to 30 s of it can be looped and averaged."
 _REFERENCE_WORDS = {"ball": "grey and mirror ball", "chart": "chart", "tape": "tape"}
 
 
-def clean_plate(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def clean_plate(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """A rig, a split, a difference matte or a paint-out wants what stands behind it, in the same set-up."""
-    member = stack.members[at]
+    member = stack.members[position]
     if not stack.needs_clean_plate(member):
         return None
     layer = member.layer
     drawn = " and ".join(
-        one.note or one.thing or "what is marked on the board" for one in stack.painted_out(member)
+        line.note or line.thing or "what is marked on the board" for line in stack.painted_out(member)
     )
     named = layer.paint_out or drawn
     why = (
@@ -87,9 +87,9 @@ def _cleans(stack: Stack, member: Member) -> Member | None:
     return next((other for other in stack.members if other.is_hero), None)
 
 
-def clean_match(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def clean_match(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """A clean plate with another focus, stop, white balance or height does not cover what it should."""
-    member = stack.members[at]
+    member = stack.members[position]
     if member.layer.kind != "clean_plate" or member.setup is None:
         return None
     other = _cleans(stack, member)
@@ -138,9 +138,9 @@ def clean_match(stack: Stack, at: int, match: Match, words: Words, kit: Kit | No
     )
 
 
-def contact(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def contact(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """A thing that stands on something wants its contact shadow, on wet ground its reflection too."""
-    member = stack.members[at]
+    member = stack.members[position]
     layer = member.layer
     if layer.contact == "nothing" or layer.combine in ("base", "in_camera"):
         return None
@@ -160,28 +160,28 @@ def contact(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) 
     return Finding("contact", amount, Explanation(", ".join(lacking) or "kept", sentence, tuple, fixes))
 
 
-def references(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def references(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """Ball, chart and tape in the light that the layer is in, once for each set-up."""
-    member = stack.members[at]
-    if member.setup is None or at not in stack.first_of_set_up or member.layer.kind in PICTURES:
+    member = stack.members[position]
+    if member.setup is None or position not in stack.first_of_set_up or member.layer.kind in PICTURES:
         return None
     lacking = [name for name in REFERENCES if name not in member.setup.references]
-    said = ", ".join(_REFERENCE_WORDS[name] for name in lacking)
+    names = ", ".join(_REFERENCE_WORDS[name] for name in lacking)
     sentence = (
-        f"In this light no {said} {'is' if len(lacking) == 1 else 'are'} planned: without them light, colour"
+        f"In this light no {names} {'is' if len(lacking) == 1 else 'are'} planned: without them light, colour"
         " and place are guessed later."
         if lacking
         else "Ball, chart and tape are planned in this light."
     )
     fixes = (Fix("Film ball, chart and tape", "set_up", {"references": list(REFERENCES)}),) if lacking else ()
     return Finding(
-        "references", len(lacking) / len(REFERENCES), Explanation(said or "planned", sentence, tuple, fixes)
+        "references", len(lacking) / len(REFERENCES), Explanation(names or "planned", sentence, tuple, fixes)
     )
 
 
-def handed(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def handed(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """Lettering, hands and the side of the light turn round in a mirror."""
-    layer = stack.members[at].layer
+    layer = stack.members[position].layer
     if not layer.mirrored:
         return None
     wrong = layer.lettering
@@ -206,9 +206,9 @@ def handed(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -
     )
 
 
-def recurring(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def recurring(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """What recurs in the place must be in every shot of it; said of the hero."""
-    if not stack.members[at].is_hero or not stack.plan.recurring:
+    if not stack.members[position].is_hero or not stack.plan.recurring:
         return None
     has = {name.casefold() for name in stack.plan.carries}
     has |= {line.thing.casefold() for line in lines(stack, "recurring")}

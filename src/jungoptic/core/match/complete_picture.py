@@ -14,9 +14,9 @@ from .saying import Explanation, Fix, Value, Values
 from .stack import Finding, Stack
 
 
-def split_line(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def split_line(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """Each half stays on its side of the line."""
-    layer, line, feather = stack.members[at].layer, stack.plan.split_px, stack.plan.split_feather_px
+    layer, line, feather = stack.members[position].layer, stack.plan.split_px, stack.plan.split_feather_px
     if not layer.split_side:
         return None
     high, low = (stack.y_px(match.f_hero_px, layer.base_m + up, layer.near_m) for up in (layer.height_m, 0.0))
@@ -57,21 +57,22 @@ def split_line(stack: Stack, at: int, match: Match, words: Words, kit: Kit | Non
     )
 
 
-def matte_line(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def matte_line(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """A thing that rises above its matte line is cut off; where the camera may stand so that it does not.
 
     The lines drawn on the board speak where there are some, else the layer's own level line.
     """
-    layer = stack.members[at].layer
+    layer = stack.members[position].layer
     f_px = match.f_hero_px
-    drawn = over_matte(stack, stack.members[at], f_px)
+    drawn = over_matte(stack, stack.members[position], f_px)
     if drawn is not None:
         over, line, top_m, near_m = drawn
     elif layer.matte_line_px is not None:
         up = max(0.0, layer.travel_up_m)
         line = layer.matte_line_px
         top_m, near_m = min(
-            ((y + up, max(z, 0.01)) for _, y, z in layer.corners_m), key=lambda one: stack.y_px(f_px, *one)
+            ((y + up, max(z, 0.01)) for _, y, z in layer.corners_m),
+            key=lambda point: stack.y_px(f_px, *point),
         )
         over = line - stack.y_px(f_px, top_m, near_m)
     else:
@@ -115,11 +116,11 @@ def matte_line(stack: Stack, at: int, match: Match, words: Words, kit: Kit | Non
     )
 
 
-def haze(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def haze(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """What the air of the place would lay over the layer, where neither smoke nor a fog layer stands for
     it.
     """
-    member, seen = stack.members[at], stack.plan.visibility_m
+    member, seen = stack.members[position], stack.plan.visibility_m
     layer = member.layer
     if (
         seen is None
@@ -168,9 +169,9 @@ def haze(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> 
     )
 
 
-def judder(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def judder(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """A pan that is too quick for the rate; said of the hero."""
-    member, move = stack.members[at], stack.delivery.move
+    member, move = stack.members[position], stack.delivery.move
     if not member.is_hero or move.kind not in ("pan", "tilt") or match.move_hero_px < 1e-6:
         return None
     rate = stack.delivery.frame_rate_fps

@@ -85,20 +85,20 @@ def across_cut(
     >>> across_cut(HERO, low, "TM011", ("left", "left"), Words())[0].sentence
     'The lens stands 1.6 m over the ground, 0.4 m in TM011.'
     """
-    found = []
+    judgements = []
     mine, theirs = key_from_north(here), key_from_north(there)
     if mine and theirs:
         off = colour.angle_between_deg(mine[0], mine[1], theirs[0], theirs[1])
         seen = from_behind_deg(theirs[0], here.heading_deg)
-        said = (
+        sentence = (
             f"The key stands {number(off, 2)}° from where it stands in {name}; from there it would come from"
             f" {number(seen, 3)}° to the side in this frame."
         )
-        found.append(_one("direction", "Direction of light", off, "°", said))
+        judgements.append(_one("direction", "Direction of light", off, "°", sentence))
     mine_h, theirs_h = camera_height_m(here), camera_height_m(there)
     if mine_h > 0 and theirs_h > 0:
         ratio = abs(math.log2(mine_h / theirs_h))
-        found.append(
+        judgements.append(
             _one(
                 "height",
                 "Camera height",
@@ -112,7 +112,7 @@ def across_cut(
         colour.mired_shift(here.white_balance_k, here.light_k)
         - colour.mired_shift(there.white_balance_k, there.light_k)
     )
-    found.append(
+    judgements.append(
         _one(
             "colour",
             "Colour of light",
@@ -124,7 +124,7 @@ def across_cut(
     )
     if all(directions):
         flips = directions[0] != directions[1]
-        found.append(
+        judgements.append(
             _one(
                 "screen_direction",
                 "Screen direction",
@@ -134,4 +134,4 @@ def across_cut(
                 + (" It seems to turn round at the cut." if flips else ""),
             )
         )
-    return sorted(found, key=lambda one: -one.ladder)
+    return sorted(judgements, key=lambda judgement: -judgement.ladder)

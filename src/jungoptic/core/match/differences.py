@@ -126,7 +126,7 @@ def differences(before: SetUp, after: SetUp, words: Words, kit: Kit | None = Non
     ]
 
 
-def _same(one: Any, other: Any) -> bool:
-    if isinstance(one, float | int) and isinstance(other, float | int):
-        return math.isclose(one, other, rel_tol=1e-9, abs_tol=1e-12)
-    return bool(one == other)
+def _same(value: Any, other: Any) -> bool:
+    if isinstance(value, float | int) and isinstance(other, float | int):
+        return math.isclose(value, other, rel_tol=1e-9, abs_tol=1e-12)
+    return bool(value == other)

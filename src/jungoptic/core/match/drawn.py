@@ -26,7 +26,7 @@ _MARK_CLEAR_PX = 4.0
 
 
 def lines(stack: Stack, *kinds: str) -> tuple[BoardLine, ...]:
-    return tuple(one for one in stack.plan.lines if one.kind in kinds)
+    return tuple(line for line in stack.plan.lines if line.kind in kinds)
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,15 +91,15 @@ def over_matte(stack: Stack, member: Member, f_px: float) -> tuple[float, float,
         left, _, right, _ = line.rectangle
         for seen in in_hero(stack, member, f_px):
             for (x, y), height, distance in zip(seen.px, seen.height_m, seen.distance_m, strict=True):
-                at = line.y_at(float(x)) if left <= x <= right else None
-                if at is not None and (worst is None or at - y > worst[0]):
-                    worst = (float(at - y), float(at), float(height), float(distance))
+                line_y = line.y_at(float(x)) if left <= x <= right else None
+                if line_y is not None and (worst is None or line_y - y > worst[0]):
+                    worst = (float(line_y - y), float(line_y), float(height), float(distance))
     return worst
 
 
 def split_at(stack: Stack, side: str, low_y: float, high_y: float) -> tuple[float, float] | None:
     """Where a drawn split line stands for one half over the heights that it uses, with its feather, px."""
-    found: list[tuple[float, float]] = []
+    drawn: list[tuple[float, float]] = []
     for line in lines(stack, "split"):
         _, top, _, bottom = line.rectangle
         heights = (
@@ -109,16 +109,16 @@ def split_at(stack: Stack, side: str, low_y: float, high_y: float) -> tuple[floa
         )
         places = [x for y in heights if (x := line.x_at(float(y), rightmost=side == "right")) is not None]
         if places:
-            found.append((min(places) if side == "left" else max(places), line.feather_px))
-    if not found:
+            drawn.append((min(places) if side == "left" else max(places), line.feather_px))
+    if not drawn:
         return None
-    return min(found) if side == "left" else max(found)
+    return min(drawn) if side == "left" else max(drawn)
 
 
-def keep_clear(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def keep_clear(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """Whatever moves or stands in a zone that must stay clear."""
     zones = lines(stack, "keep_clear")
-    member = stack.members[at]
+    member = stack.members[position]
     layer = member.layer
     if not zones or layer.fills_frame or layer.kind in ("clean_plate", "haze"):
         return None
@@ -134,9 +134,9 @@ def keep_clear(stack: Stack, at: int, match: Match, words: Words, kit: Kit | Non
             left, top, right, bottom = inside.bounds
             if min(right - left, bottom - top) > deepest:
                 deepest, of = min(right - left, bottom - top), zone
-    said = of.note or "the zone that must stay clear"
+    name = of.note or "the zone that must stay clear"
     sentence = f"{layer.name} " + (
-        f"stands {deepest:.0f} px in {said}." if deepest else f"stays out of {said}."
+        f"stands {deepest:.0f} px in {name}." if deepest else f"stays out of {name}."
     )
 
     def values() -> Values:
@@ -145,12 +145,12 @@ def keep_clear(stack: Stack, at: int, match: Match, words: Words, kit: Kit | Non
     return Finding("keep_clear", deepest, Explanation("in it" if deepest else "clear", sentence, values))
 
 
-def final_framing(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def final_framing(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """What the last crop enlarges beyond what was recorded; said of every filmed layer that fills it, first
     the hero.
     """
     drawn = lines(stack, "framing")
-    setup = match.setup if not stack.members[at].is_hero else stack.hero
+    setup = match.setup if not stack.members[position].is_hero else stack.hero
     if not drawn or setup is None:
         return None
     left, top, right, bottom = drawn[-1].rectangle
@@ -185,13 +185,18 @@ def final_framing(stack: Stack, at: int, match: Match, words: Words, kit: Kit | 
 
 
 def _mark_shift(
-    move: Move, share: float, f_px: float, at: tuple[float, float], middle: tuple[float, float], near_m: float
+    move: Move,
+    share: float,
+    f_px: float,
+    point: tuple[float, float],
+    middle: tuple[float, float],
+    near_m: float,
 ) -> tuple[float, float]:
     """Where a mark stands after a share of the move, px.
 
     Slides and pushes are taken at the hero's near end, where they show most.
     """
-    x, y = at[0] - middle[0], at[1] - middle[1]
+    x, y = point[0] - middle[0], point[1] - middle[1]
     done = move.amount * share
     if move.kind == "pan":
         x = f_px * math.tan(math.atan2(x, f_px) - math.radians(done))
@@ -204,10 +209,10 @@ def _mark_shift(
     return x + middle[0], y + middle[1]
 
 
-def tracking_mark(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def tracking_mark(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """A mark that leaves the frame or is covered is lost to whoever tracks; said of the hero."""
     marks = lines(stack, "tracking")
-    member = stack.members[at]
+    member = stack.members[position]
     if not marks or not member.is_hero:
         return None
     width, height = float(stack.delivery.width_px), float(stack.delivery.height_px)

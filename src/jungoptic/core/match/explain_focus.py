@@ -83,7 +83,7 @@ def focus_at(far_end: bool) -> Explainer:
     def explain(match: Match, ctx: Context) -> Explanation:
         setup, layer, words = match.setup, match.layer, ctx.words
         assert setup is not None
-        at = match.far_m if far_end else setup.distance_m
+        distance_m = match.far_m if far_end else setup.distance_m
         full = layer.near_m + (layer.depth_m if far_end else 0.0)
         shown, hero = (
             (match.blur_far_px, match.blur_hero_far_px)
@@ -120,7 +120,7 @@ def focus_at(far_end: bool) -> Explainer:
                 Value("f", "focal length", f"{setup.focal_length_mm:g} mm"),
                 Value("N", "stop", words.stop(setup.f_number)),
                 Value("d_f", "focused at", words.length(setup.focus_distance_m)),
-                Value("d", "distance", words.length(at)),
+                Value("d", "distance", words.length(distance_m)),
                 Value(
                     "W/G",
                     "delivered px for each mm of gate",
@@ -129,7 +129,7 @@ def focus_at(far_end: bool) -> Explainer:
                 Value("hero", "the hero's blur there", words.px(hero)),
             )
 
-        return Explanation(words.length(at), sentence, values, tuple(fixes), dial, wants, wants_text)
+        return Explanation(words.length(distance_m), sentence, values, tuple(fixes), dial, wants, wants_text)
 
     explain.__doc__ = "Blur at one end of the layer against what the hero would have shown."
     return explain
@@ -236,15 +236,15 @@ def focus_band_m(match: Match, limit_px: float) -> tuple[float, float]:
         full = max(layer.near_m + (distance - setup.distance_m) * layer.scale, 1e-6)
         return abs(match.blur_at_px(distance) - match.hero_blur_at_px(full)) <= limit_px
 
-    at = setup.focus_distance_m
-    if not holds(at):
-        return at, at
+    focused_m = setup.focus_distance_m
+    if not holds(focused_m):
+        return focused_m, focused_m
     ends = []
-    for edge in (setup.focal_length_mm / 1000.0 * 1.01, at * 1e4):
+    for edge in (setup.focal_length_mm / 1000.0 * 1.01, focused_m * 1e4):
         if holds(edge):
-            ends.append(edge if edge < at else math.inf)
+            ends.append(edge if edge < focused_m else math.inf)
             continue
-        good, bad = at, edge
+        good, bad = focused_m, edge
         for _ in range(_BAND_HALVINGS):
             middle = math.sqrt(good * bad)
             good, bad = (middle, bad) if holds(middle) else (good, middle)

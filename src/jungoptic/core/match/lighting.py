@@ -69,8 +69,8 @@ def facing_lamp_lx(lamp: PlacedLamp, point: Point) -> float:
 
 
 @lru_cache(maxsize=4096)
-def _sun(latitude_deg: float, longitude_deg: float, at: datetime) -> tuple[float, float]:
-    return sun.sun_deg(latitude_deg, longitude_deg, at)
+def _sun(latitude_deg: float, longitude_deg: float, moment: datetime) -> tuple[float, float]:
+    return sun.sun_deg(latitude_deg, longitude_deg, moment)
 
 
 def from_behind_deg(compass_deg: float, heading_deg: float) -> float:

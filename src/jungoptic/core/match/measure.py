@@ -95,25 +95,27 @@ class Match:
         self.f_px = focal_px(setup, delivery)
         self.wanted_distance_m = ideal = layer.near_m / layer.scale
         depth = layer.depth_m / layer.scale
-        at = setup.distance_m
-        self.far_m = at + depth
+        distance_m = setup.distance_m
+        self.far_m = distance_m + depth
         self.wanted_height_m = (camera_height_m(hero) - layer.base_m) / layer.scale
         across, up = layer.spread(camera_height_m(hero))
         spread_w, spread_h = self.f_hero_px * across, self.f_hero_px * up
         reach = min(half_w, spread_w)
         tilt = math.radians(abs(setup.tilt_deg - hero.tilt_deg))
-        found = self.amounts
-        found["lens"] = half_w * abs(1.0 - layer.resize * self.f_px * ideal / (self.f_hero_px * at))
-        found["edges"] = self._missing_px(setup, spread_w, spread_h)
-        found["perspective"] = reach * abs(at * (ideal + depth) / (ideal * (at + depth)) - 1.0)
-        found["height"] = (
+        amounts = self.amounts
+        amounts["lens"] = half_w * abs(1.0 - layer.resize * self.f_px * ideal / (self.f_hero_px * distance_m))
+        amounts["edges"] = self._missing_px(setup, spread_w, spread_h)
+        amounts["perspective"] = reach * abs(
+            distance_m * (ideal + depth) / (ideal * (distance_m + depth)) - 1.0
+        )
+        amounts["height"] = (
             self.f_px
             * layer.resize
             * abs(camera_height_m(setup) - self.wanted_height_m)
-            * (1.0 / at - 1.0 / self.far_m)
+            * (1.0 / distance_m - 1.0 / self.far_m)
         )
-        found["tilt"] = half_w * half_h / self.f_hero_px * tilt
-        found["roll"] = half_w * math.radians(abs(setup.roll_deg - hero.roll_deg))
+        amounts["tilt"] = half_w * half_h / self.f_hero_px * tilt
+        amounts["roll"] = half_w * math.radians(abs(setup.roll_deg - hero.roll_deg))
 
     def _missing_px(self, setup: SetUp, reach: float, tall: float) -> float:
         """How far the recorded picture, resized, ends inside what the hero's frame shows of the layer, px.
@@ -195,16 +197,16 @@ class Match:
         self.blur_hero_far_px = self.hero_blur_at_px(layer.near_m + layer.depth_m)
         self.airy_px = self._airy_px(setup) * framing
         self.airy_hero_px = self._airy_px(hero)
-        found = self.amounts
-        found["focus_near"] = abs(self.blur_near_px - self.blur_hero_near_px)
+        amounts = self.amounts
+        amounts["focus_near"] = abs(self.blur_near_px - self.blur_hero_near_px)
         if layer.depth_m > 0:
-            found["focus_far"] = abs(self.blur_far_px - self.blur_hero_far_px)
-        found["diffraction"] = max(0.0, self.airy_px - self.airy_hero_px)
+            amounts["focus_far"] = abs(self.blur_far_px - self.blur_hero_far_px)
+        amounts["diffraction"] = max(0.0, self.airy_px - self.airy_hero_px)
         sharp, sharp_hero = (
             enlargement(setup, self.delivery, layer.resize),
             enlargement(hero, self.delivery, 1.0),
         )
-        found["sharpness"] = 100.0 * max(0.0, max(1.0, sharp) / max(1.0, sharp_hero) - 1.0)
+        amounts["sharpness"] = 100.0 * max(0.0, max(1.0, sharp) / max(1.0, sharp_hero) - 1.0)
 
     def _airy_px(self, setup: SetUp) -> float:
         m = frame.magnification(setup.focal_length_mm, setup.focus_distance_m)
@@ -289,10 +291,10 @@ class Match:
         self.speed_ratio = self.wanted_fps / fps
 
     def _measure_light(self, setup: SetUp) -> None:
-        hero, found = self.hero, self.amounts
+        hero, amounts = self.hero, self.amounts
         self.stops, self.stops_hero = exposure_offset_stops(setup), exposure_offset_stops(hero)
-        found["brightness"] = abs(self.stops - self.stops_hero)
-        found["colour"] = abs(
+        amounts["brightness"] = abs(self.stops - self.stops_hero)
+        amounts["colour"] = abs(
             colour.mired_shift(setup.white_balance_k, setup.light_k)
             - colour.mired_shift(hero.white_balance_k, hero.light_k)
         )
@@ -303,33 +305,33 @@ class Match:
         )
         keys = (azimuth, setup.key_elevation_deg, hero.key_azimuth_deg, hero.key_elevation_deg)
         if all(angle is not None for angle in keys):
-            found["direction"] = colour.angle_between_deg(*keys)  # type: ignore[arg-type]
+            amounts["direction"] = colour.angle_between_deg(*keys)  # type: ignore[arg-type]
         if setup.key_size_deg is not None and hero.key_size_deg is not None:
             softer = setup.key_size_deg / hero.key_size_deg
-            found["hardness"] = max(softer, 1.0 / softer) - 1.0
+            amounts["hardness"] = max(softer, 1.0 / softer) - 1.0
         if setup.key_to_fill_stops is not None and hero.key_to_fill_stops is not None:
-            found["key_fill"] = abs(setup.key_to_fill_stops - hero.key_to_fill_stops)
+            amounts["key_fill"] = abs(setup.key_to_fill_stops - hero.key_to_fill_stops)
         ratio = self.grain_ratio()
-        found["grain"] = max(ratio, 1.0 / ratio) - 1.0
+        amounts["grain"] = max(ratio, 1.0 / ratio) - 1.0
 
     def _measure_camera(self, setup: SetUp) -> None:
-        hero, layer, delivery, found = self.hero, self.layer, self.delivery, self.amounts
+        hero, layer, delivery, amounts = self.hero, self.layer, self.delivery, self.amounts
         if setup.distortion_pct or hero.distortion_pct:
-            found["distortion"] = abs(
+            amounts["distortion"] = abs(
                 distortion_px(setup, delivery, layer.resize) - distortion_px(hero, delivery)
             )
         if setup.vignetting_stops or hero.vignetting_stops:
-            found["vignetting"] = abs(vignetting_stops(setup, layer.resize) - vignetting_stops(hero))
+            amounts["vignetting"] = abs(vignetting_stops(setup, layer.resize) - vignetting_stops(hero))
         if layer.brightest_stops is not None:
-            found["clipping"] = max(0.0, layer.brightest_stops + self.stops - setup.headroom_stops)
+            amounts["clipping"] = max(0.0, layer.brightest_stops + self.stops - setup.headroom_stops)
         if setup.ripple_depth > 0:
             time_s = exposure.exposure_time_s(setup.shutter_angle_deg, setup.capture_fps)
-            found["flicker"] = mains.ripple_stops(
+            amounts["flicker"] = mains.ripple_stops(
                 mains.ripple_amplitude(setup.mains_hz, setup.capture_fps, time_s, setup.ripple_depth)
             )
         if layer.combine == "key":
-            found["chroma"] = _PITCH[setup.sampling] * enlargement(setup, delivery, layer.resize)
-            found["codes"] = (
+            amounts["chroma"] = _PITCH[setup.sampling] * enlargement(setup, delivery, layer.resize)
+            amounts["codes"] = (
                 CODES_THAT_HOLD / codes_in_a_stop(setup.bit_depth) * (2.0 if setup.long_groups else 1.0)
             )
 

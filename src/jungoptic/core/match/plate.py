@@ -24,15 +24,15 @@ GLOSS_SEEN_DEG = 10.0
 BUILT = frozenset({"model", "frame_by_frame"})
 
 
-def light_reach(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def light_reach(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """Whether the lamps as they stand give the light that the plan says."""
-    member = stack.members[at]
+    member = stack.members[position]
     setup, layer = member.setup, member.layer
     if (
         setup is None
         or not lighting.subject_lamps(setup)
         or setup.sun_at is not None
-        or at not in stack.first_of_set_up
+        or position not in stack.first_of_set_up
     ):
         return None
     have = lighting.lamps_lx(layer, setup)
@@ -115,9 +115,9 @@ def light_reach(stack: Stack, at: int, match: Match, words: Words, kit: Kit | No
     )
 
 
-def set_edge(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def set_edge(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """Where the built set ends inside the frame, over the whole move."""
-    layer, setup = stack.members[at].layer, match.setup
+    layer, setup = stack.members[position].layer, match.setup
     if setup is None or layer.kind not in BUILT or not layer.fills_frame:
         return None
     reach = [(x / z, z) for x, _, z in layer.corners_m]
@@ -165,9 +165,9 @@ def set_edge(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None)
     return Finding("set_edge", past, Explanation(where, sentence, values, fixes))
 
 
-def seen_in_gloss(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def seen_in_gloss(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """Follow the ray: is the lens, a lamp or the sheet at the end of it?"""
-    member = stack.members[at]
+    member = stack.members[position]
     layer, setup = member.layer, member.setup
     if setup is None or layer.gloss_azimuth_deg is None:
         return None
@@ -199,7 +199,7 @@ def seen_in_gloss(stack: Stack, at: int, match: Match, words: Words, kit: Kit | 
                 ),
             )
         ]
-    name, nearest = min(targets, key=lambda one: one[1])
+    name, nearest = min(targets, key=lambda target: target[1])
     seen = nearest < GLOSS_SEEN_DEG
     where = (
         f"to {name}, {nearest:.1f}° off: it is seen in the gloss."
@@ -223,9 +223,9 @@ def seen_in_gloss(stack: Stack, at: int, match: Match, words: Words, kit: Kit | 
     )
 
 
-def card_turn(stack: Stack, at: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+def card_turn(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """A flat card that is turned from the lens."""
-    turned = stack.members[at].layer.turned_deg
+    turned = stack.members[position].layer.turned_deg
     if not turned:
         return None
     sentence = (

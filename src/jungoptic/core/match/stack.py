@@ -123,10 +123,10 @@ class Stack:
         ()
         """
         return tuple(
-            one
-            for one in self.plan.lines
-            if one.kind == "paint_out"
-            and (one.layer == member.layer.name or (not one.layer and member.is_hero))
+            line
+            for line in self.plan.lines
+            if line.kind == "paint_out"
+            and (line.layer == member.layer.name or (not line.layer and member.is_hero))
         )
 
     @cached_property
@@ -141,10 +141,10 @@ class Stack:
         """
         seen: set[int] = set()
         first = set()
-        for at, member in enumerate(self.members):
+        for position, member in enumerate(self.members):
             if member.set_up_key is not None and member.set_up_key not in seen:
                 seen.add(member.set_up_key)
-                first.add(at)
+                first.add(position)
         return frozenset(first)
 
     def x_px(self, f_px: float, x_m: float, z_m: float) -> float:

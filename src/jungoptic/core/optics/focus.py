@@ -229,9 +229,9 @@ def walk_passes(
     """
     start = near_m
     while True:
-        at = focus_from_near_m(focal_length_mm, f_number, circle_mm, start)
-        end = depth_limits_m(focal_length_mm, f_number, circle_mm, at)[1]
-        yield at, start, end
+        focus_m = focus_from_near_m(focal_length_mm, f_number, circle_mm, start)
+        end = depth_limits_m(focal_length_mm, f_number, circle_mm, focus_m)[1]
+        yield focus_m, start, end
         if end >= far_m * (1 - 1e-9):
             return
         start = end

@@ -98,7 +98,7 @@ def _step_marks(
             value,
             name,
             major is None or name in major,
-            any(math.isclose(value, one, rel_tol=2e-3) for one in able),
+            any(math.isclose(value, step, rel_tol=2e-3) for step in able),
         )
         for name, value in named
     )
@@ -107,7 +107,7 @@ def _step_marks(
 def _bracket(placing: Placing | None) -> tuple[float | None, float | None]:
     if placing is None or placing.minus is None or placing.plus is None:
         return None, None
-    return placing.at - placing.minus, placing.at + placing.plus
+    return placing.wanted - placing.minus, placing.wanted + placing.plus
 
 
 _FULL_STOPS = frozenset("1 1.4 2 2.8 4 5.6 8 11 16 22 32 45 64 90".split())
@@ -157,7 +157,9 @@ def dials(
     setup, hero, layer = match.setup, match.hero, match.layer
     assert setup is not None
     wishes = {
-        one.dial: one for one in judged if one.dial and one.wants is not None and one.verdict != "holds"
+        judgement.dial: judgement
+        for judgement in judged
+        if judgement.dial and judgement.wants is not None and judgement.verdict != "holds"
     }
     near = {placing.dial: placing for placing in placings}
     lens = kit.lens_of(setup.focal_length_mm)
@@ -204,7 +206,7 @@ def dials(
 
     length = words.length
     turn_length: dict[str, Any] = {"step": 1.02, "big": 1.1, "quantity": "length"}
-    owned = sorted({one.focal_length_mm for one in kit.lenses} | {setup.focal_length_mm})
+    owned = sorted({owned_lens.focal_length_mm for owned_lens in kit.lenses} | {setup.focal_length_mm})
     rates = sorted({float(rate) for rate in FRAME_RATES_FPS} | {setup.capture_fps})
     isos = sorted({float(step) for step in ISO_STEPS} | {setup.iso})
     angles = sorted({*kit.shutter_angles_deg, setup.shutter_angle_deg})

@@ -80,10 +80,10 @@ def focusing(match: Match, words: Words) -> Focusing:
         )
         passes = [
             FocusPass(
-                f"{_far(at, words)}: {words.length(near)} to {_far(far, words)}",
-                at if math.isfinite(at) else None,
+                f"{_far(focus_m, words)}: {words.length(near)} to {_far(far, words)}",
+                focus_m if math.isfinite(focus_m) else None,
             )
-            for at, near, far in islice(walk, MOST_PASSES + 1)
+            for focus_m, near, far in islice(walk, MOST_PASSES + 1)
         ]
     above = setup.lens_height_m - setup.ground_height_m
     tilt = ""

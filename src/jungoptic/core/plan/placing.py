@@ -17,12 +17,13 @@ from ..wording import Words, number
 
 @dataclass(frozen=True, slots=True)
 class Placing:
-    """How far a dial may be off, in its own unit, to each side of ``at``; None where it is beyond Holds
-    already.
+    """How far a dial may be off, in its own unit, to each side of where it is ``wanted``.
+
+    None where it is beyond Holds already.
     """
 
     dial: str
-    at: float
+    wanted: float
     unit: str
     minus: float | None
     plus: float | None
@@ -181,7 +182,7 @@ class _Search:
             custom,
         )
 
-    def at(self, dial: str, value: float) -> Match | None:
+    def match_with(self, dial: str, value: float) -> Match | None:
         """The comparison with the dial there; None where a set-up cannot be."""
         if (dial == "distance_m" and value <= 0) or (
             dial == "focus_distance_m" and 1000.0 * value <= self.setup.focal_length_mm
@@ -206,7 +207,7 @@ class _Search:
         unit, first, most = _DIALS[dial]
         here = Match(self.hero, self.layer, self.setup, self.delivery)
         centre = wanted(here, dial)
-        middle = self.at(dial, centre)
+        middle = self.match_with(dial, centre)
         if middle is None:
             return Placing(dial, centre, unit, None, None, "")
         items = self.moved_by(dial, centre, first, middle)
@@ -219,23 +220,23 @@ class _Search:
 
     def moved_by(self, dial: str, centre: float, first: float, middle: Match) -> set[str]:
         """The items that the dial moves, to either side."""
-        found: set[str] = set()
+        items: set[str] = set()
         for step in (first, -first):
-            moved = self.at(dial, centre + step)
+            moved = self.match_with(dial, centre + step)
             if moved is not None:
-                found |= {
+                items |= {
                     key for key, amount in middle.amounts.items() if abs(moved.amounts[key] - amount) > 1e-12
                 }
-        return found
+        return items
 
     def side(self, dial: str, centre: float, first: float, most: float, items: set[str]) -> tuple[float, str]:
         """How far to one side (the sign of ``first``) the worst item holds, and which item that is."""
         sign = math.copysign(1.0, first)
 
         def place_at(step: float) -> tuple[float, str]:
-            return self.worst(self.at(dial, centre + sign * step), items)
+            return self.worst(self.match_with(dial, centre + sign * step), items)
 
-        good, at_good = 0.0, self.worst(self.at(dial, centre), items)[0]
+        good, at_good = 0.0, self.worst(self.match_with(dial, centre), items)[0]
         slope = (place_at(abs(first))[0] - at_good) / abs(first)
         bad = min(max((1.0 - at_good) / slope * 1.001 if slope > 0 else most, abs(first)), most)
         at_bad, name = place_at(bad)

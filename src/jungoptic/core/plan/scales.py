@@ -138,7 +138,7 @@ def _row(
     solved = setup.model_copy(update=answer.set_up)
     match = Match(hero, layer, solved, delivery)
     against = list(_against(layer, solved, kit, match, words))
-    fault = next((one for one in answer.judged if one.verdict != "holds"), None)
+    fault = next((judgement for judgement in answer.judged if judgement.verdict != "holds"), None)
     rate = (
         similarity.gravity_rate_fps(s, hero.capture_fps)
         if layer.driver in ("gravity", "fire")
@@ -167,25 +167,25 @@ def _row(
 
 def _against(layer: Layer, solved: SetUp, kit: Kit, match: Match, words: Words) -> list[str]:
     """What stands against this scale, in a few words each."""
-    s, found = layer.scale, []
+    s, reasons = layer.scale, list[str]()
     need = match.wanted_distance_m + layer.depth_m / s
     if kit.stage_length_m is not None and need > kit.stage_length_m:
-        found.append(
+        reasons.append(
             f"wants {words.length(need)} of length, the stage has {words.length(kit.stage_length_m)}"
         )
     if kit.stage_width_m is not None and layer.width_m / s > kit.stage_width_m:
-        found.append(f"{words.length(layer.width_m / s)} wide in {words.length(kit.stage_width_m)}")
+        reasons.append(f"{words.length(layer.width_m / s)} wide in {words.length(kit.stage_width_m)}")
     if kit.beams_m is not None and solved.ground_height_m + layer.height_m / s > kit.beams_m:
-        found.append(f"{words.length(layer.height_m / s)} high under beams at {words.length(kit.beams_m)}")
+        reasons.append(f"{words.length(layer.height_m / s)} high under beams at {words.length(kit.beams_m)}")
     lens = kit.lens_of(solved.focal_length_mm)
     if (
         lens
         and match.wanted_distance_m < lens.closest_focus_m
         and math.isclose(solved.focal_length_mm, lens.focal_length_mm)
     ):
-        found.append(f"nearer than the lens focuses, {words.length(lens.closest_focus_m)}")
+        reasons.append(f"nearer than the lens focuses, {words.length(lens.closest_focus_m)}")
     if layer.driver == "gravity" and s > WATER_FINEST:
-        found.append("water looks wrong below about 1:6")
+        reasons.append("water looks wrong below about 1:6")
     if layer.driver == "fire" and s > FIRE_FINEST:
-        found.append("fire looks wrong below about 1:4")
-    return found
+        reasons.append("fire looks wrong below about 1:4")
+    return reasons

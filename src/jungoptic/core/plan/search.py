@@ -172,8 +172,8 @@ class Search:
             trial = self.setup.model_copy(
                 update={**geometry, "f_number": f_number, "focus_distance_m": focus_m}
             )
-            found = Match(self.hero, self.layer, trial, self.delivery).amounts
-            return max(found["focus_near"], found.get("focus_far", 0.0))
+            amounts = Match(self.hero, self.layer, trial, self.delivery).amounts
+            return max(amounts["focus_near"], amounts.get("focus_far", 0.0))
 
         golden = (math.sqrt(5.0) - 1.0) / 2.0
         for _ in range(22):
@@ -322,10 +322,10 @@ class Search:
         return min(angles, key=lambda angle: abs(math.log(angle / wanted)))
 
 
-def differs(one: Candidate, other: Candidate) -> bool:
+def differs(candidate: Candidate, other: Candidate) -> bool:
     """Worth showing beside the other: another lens, recording mode, or at least a stop apart."""
     return (
-        one.setup.focal_length_mm != other.setup.focal_length_mm
-        or one.setup.recorded_width_px != other.setup.recorded_width_px
-        or abs(math.log2(one.setup.f_number / other.setup.f_number)) * 2 >= 0.99
+        candidate.setup.focal_length_mm != other.setup.focal_length_mm
+        or candidate.setup.recorded_width_px != other.setup.recorded_width_px
+        or abs(math.log2(candidate.setup.f_number / other.setup.f_number)) * 2 >= 0.99
     )

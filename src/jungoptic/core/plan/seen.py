@@ -108,7 +108,7 @@ def _inverse_depth(corners: Array, f_px: float) -> Array | None:
 
 def _half_plane(line: Array, reach: float) -> Polygon | None:
     """The part of the picture where a·x + b·y + c > 0, as a polygon; None when it is nowhere."""
-    a, b, c = (float(one) for one in line)
+    a, b, c = (float(value) for value in line)
     size = math.hypot(a, b)
     if size * reach < 1e-12 or size < 1e-15:
         return box(-reach, -reach, reach, reach) if c > 1e-12 else None
@@ -135,17 +135,17 @@ def _image(corners: Array, f_px: float) -> Polygon | None:
 
 
 def _visible(
-    view: View, in_view: Sequence[Array], at: int, images: Sequence[BaseGeometry | None]
+    view: View, in_view: Sequence[Array], index: int, images: Sequence[BaseGeometry | None]
 ) -> BaseGeometry | None:
-    """The part of the picture in which piece ``at`` is seen; None when nowhere."""
-    own, own_depth = images[at], _inverse_depth(in_view[at], view.f_px)
+    """The part of the picture in which piece ``index`` is seen; None when nowhere."""
+    own, own_depth = images[index], _inverse_depth(in_view[index], view.f_px)
     if own is None or own_depth is None:
         return None
     frame = box(-view.width_px / 2.0, -view.height_px / 2.0, view.width_px / 2.0, view.height_px / 2.0)
     left = own.intersection(frame)
     reach = max(view.width_px, view.height_px)
     for other, image in enumerate(images):
-        if other == at or image is None or left.is_empty or not image.intersects(left):
+        if other == index or image is None or left.is_empty or not image.intersects(left):
             continue
         depth = _inverse_depth(in_view[other], view.f_px)
         nearer = _half_plane((depth - own_depth) * 1.0, reach) if depth is not None else None
@@ -168,7 +168,7 @@ def _on_piece(piece: Piece, corners: Array, seen: BaseGeometry, f_px: float) -> 
         )
         return np.column_stack((there @ along, there @ up))
 
-    found = []
+    shapes = []
     for part in seen.geoms if hasattr(seen, "geoms") else (seen,):
         if part.geom_type != "Polygon":
             continue
@@ -176,10 +176,10 @@ def _on_piece(piece: Piece, corners: Array, seen: BaseGeometry, f_px: float) -> 
             back(np.array(part.exterior.coords)),
             [back(np.array(hole.coords)) for hole in part.interiors],
         )
-        found.append(Polygon(shell, holes).buffer(0))
+        shapes.append(Polygon(shell, holes).buffer(0))
     return (
-        union_all(found).intersection(box(0.0, 0.0, piece.width_m, piece.height_m))
-        if found
+        union_all(shapes).intersection(box(0.0, 0.0, piece.width_m, piece.height_m))
+        if shapes
         else MultiPolygon()
     )
 
@@ -218,20 +218,25 @@ def seen_parts(pieces: Sequence[Piece], views: Sequence[View]) -> tuple[SeenPart
     for view in views:
         in_view = [view.to_camera(piece.corners_m()) for piece in pieces]
         images = [_image(corners, view.f_px) for corners in in_view]
-        for at, piece in enumerate(pieces):
-            seen = _visible(view, in_view, at, images)
+        for index, piece in enumerate(pieces):
+            seen = _visible(view, in_view, index, images)
             if seen is None:
                 continue
-            regions[at].append(_on_piece(piece, in_view[at], seen, view.f_px))
-            by[at].append(view.name)
-            depth = _inverse_depth(in_view[at], view.f_px)
+            regions[index].append(_on_piece(piece, in_view[index], seen, view.f_px))
+            by[index].append(view.name)
+            depth = _inverse_depth(in_view[index], view.f_px)
             assert depth is not None
             hull = np.array(seen.convex_hull.exterior.coords)
             nearest = 1.0 / float((hull @ depth[:2] + depth[2]).max())
-            finest[at] = min(finest[at], nearest / view.f_px)
+            finest[index] = min(finest[index], nearest / view.f_px)
     return tuple(
-        SeenPart(piece, union_all(regions[at]) if regions[at] else MultiPolygon(), tuple(by[at]), finest[at])
-        for at, piece in enumerate(pieces)
+        SeenPart(
+            piece,
+            union_all(regions[index]) if regions[index] else MultiPolygon(),
+            tuple(by[index]),
+            finest[index],
+        )
+        for index, piece in enumerate(pieces)
     )
 
 
@@ -277,23 +282,23 @@ def used_twice(parts: Sequence[SeenPart]) -> tuple[Twice, ...]:
     >>> pair.first, pair.second
     ('A', 'B')
     """
-    found, taken = [], set[str]()
+    pairs, taken = [], set[str]()
     rows = [
         (part, made)
         for part in parts
         if part.piece.wheels and part.piece.made == "built" and (made := part.made_box_m())
     ]
-    for at, (one, own) in enumerate(rows):
-        for other, its in rows[at + 1 :]:
-            if one.piece.name in taken or other.piece.name in taken or set(one.by) & set(other.by):
+    for index, (part, own) in enumerate(rows):
+        for other, its in rows[index + 1 :]:
+            if part.piece.name in taken or other.piece.name in taken or set(part.by) & set(other.by):
                 continue
             (wide, tall), (its_wide, its_tall) = (
                 (box_m[2] - box_m[0], box_m[3] - box_m[1]) for box_m in (own, its)
             )
             if max(wide / its_wide, its_wide / wide, tall / its_tall, its_tall / tall) <= 1.0 + ALIKE:
-                found.append(Twice(one.piece.name, other.piece.name, min(wide * tall, its_wide * its_tall)))
-                taken |= {one.piece.name, other.piece.name}
-    return tuple(found)
+                pairs.append(Twice(part.piece.name, other.piece.name, min(wide * tall, its_wide * its_tall)))
+                taken |= {part.piece.name, other.piece.name}
+    return tuple(pairs)
 
 
 def only_establishing(parts: Sequence[SeenPart], views: Sequence[View]) -> tuple[str, ...]:

@@ -136,19 +136,21 @@ def lay_out(wanted: Sequence[tuple[str, float, float]], sheet: Sheet) -> Cutting
         # Laid with its longer side across where that fits: rows stay low.
         turned = (not stands) or (lies and height > width and height <= sheet.width_mm)
         sized.append((name, height, width, True) if turned else (name, width, height, False))
-    sized.sort(key=lambda one: (-one[2], -one[1], one[0]))
+    sized.sort(key=lambda size: (-size[2], -size[1], size[0]))
     rows: list[list[float]] = []  # sheet, top, height, used width
     tops: list[float] = []
     cuts = []
     for name, width, height, turned in sized:
         row = next((r for r in rows if r[2] >= height - _EPS and r[3] + width <= sheet.width_mm + _EPS), None)
         if row is None:
-            at = next((n for n, top in enumerate(tops) if top + height <= sheet.height_mm + _EPS), None)
-            if at is None:
+            sheet_index = next(
+                (n for n, top in enumerate(tops) if top + height <= sheet.height_mm + _EPS), None
+            )
+            if sheet_index is None:
                 tops.append(0.0)
-                at = len(tops) - 1
-            row = [at, tops[at], height, 0.0]
-            tops[at] += height + sheet.kerf_mm
+                sheet_index = len(tops) - 1
+            row = [sheet_index, tops[sheet_index], height, 0.0]
+            tops[sheet_index] += height + sheet.kerf_mm
             rows.append(row)
         real = (height, width) if turned else (width, height)
         cuts.append(Cut(name, real[0], real[1], int(row[0]), row[3], row[1], turned))

@@ -168,7 +168,9 @@ def _answer(search: Search, candidate: Candidate, units: Units) -> Answer:
         if (value := getattr(setup, name)) != getattr(search.setup, name)
     }
     resized = {} if layer.resize == search.layer.resize else {"resize": layer.resize}
-    count: dict[str, int] = {word: sum(one.verdict == word for one in judged) for word in VERDICTS}
+    count: dict[str, int] = {
+        word: sum(judgement.verdict == word for judgement in judged) for word in VERDICTS
+    }
     return Answer(
         set_up,
         resized,
@@ -219,15 +221,16 @@ def _sentences(
 ) -> Iterable[str]:
     """What it comes to, what it costs, and what stands in the way, for a crew member."""
     setup = candidate.setup
-    faults = [one for one in judged if one.verdict != "holds"]
+    faults = [judgement for judgement in judged if judgement.verdict != "holds"]
     if not faults:
         yield (
             f"Everything holds; nearest its limit is {judged[0].label.lower()}."
             if judged[0].ladder > 0.005
             else "Everything holds."
         )
-    for one in faults:
-        yield f"{one.label} {'shows' if one.verdict == 'shows' else 'is tight'}: {one.sentence}"
+    for judgement in faults:
+        comes_to = "shows" if judgement.verdict == "shows" else "is tight"
+        yield f"{judgement.label} {comes_to}: {judgement.sentence}"
     if math.isfinite(search.available_lx):
         share = setup.illuminance_lx / search.available_lx if search.available_lx else math.inf
         have = (
@@ -236,14 +239,14 @@ def _sentences(
         need = "all of" if share > 0.95 else f"{100 * share:.0f} % of"
         yield f"Light: {words.light(setup.illuminance_lx)}, {need} what the kit throws there ({have})."
     wanted = search.hero.f_number * candidate.layer.scale
-    if any(one.item.startswith("focus") for one in faults) and setup.f_number < wanted * 0.99:
+    if any(judgement.item.startswith("focus") for judgement in faults) and setup.f_number < wanted * 0.99:
         names = [name for name, exact in STOPS if exact <= setup.f_number * 1.01]
         yield (
             f"Equal blur wants f/{stop_name(wanted)}; this is"
             f" f/{names[-1] if names else stop_name(setup.f_number)}. A bigger model, focus passes, or more"
             " light and a smaller stop would close the gap."
         )
-    if any(one.item.startswith("focus") for one in faults):
+    if any(judgement.item.startswith("focus") for judgement in faults):
         count = passes(search, candidate)
         if count:
             yield (

@@ -87,8 +87,8 @@ def _rounded(polygons: list[Array]) -> list[Points]:
     than matters.
     """
     points: Points = np.concatenate(polygons).clip(-1e5, 1e5).round(2).tolist()
-    ends = accumulate(len(one) for one in polygons)
-    return [points[end - len(one) : end] for end, one in zip(ends, polygons, strict=True)]
+    ends = accumulate(len(polygon) for polygon in polygons)
+    return [points[end - len(polygon) : end] for end, polygon in zip(ends, polygons, strict=True)]
 
 
 def outlines(match: Match, moment: Moment = START) -> list[Outline]:
@@ -185,8 +185,8 @@ def _solid(part: Part, layer: Layer, setup: SetUp) -> Solid:
 
 
 def _tenths_of_mm(points: npt.ArrayLike) -> Points:
-    found: Points = np.asarray(points).round(4).tolist()
-    return found
+    rounded: Points = np.asarray(points).round(4).tolist()
+    return rounded
 
 
 def standing(match: Match, band_m: tuple[float, float]) -> Standing:

@@ -89,7 +89,7 @@ class View:
         placed = self.place(np.concatenate(polygons))
         return project_all(
             placed,
-            [len(one) for one in polygons],
+            [len(polygon) for polygon in polygons],
             self.focal_px,
             width_px,
             height_px,

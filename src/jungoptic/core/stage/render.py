@@ -160,7 +160,7 @@ def _layer_picture(
     view, come = layer_view(match, moment), travelled_m(layer, moment)
     light = None if layer.kind in PICTURES or layer.combine in ("add", "screen") else _light(match)
     boxes, softest = [], 0.0
-    for part in sorted(parts_of(layer), key=lambda one: -one.behind_m):
+    for part in sorted(parts_of(layer), key=lambda part: -part.behind_m):
         for face in _faces(part, come, view, size, light):
             touched = _fill(canvas, face, k)
             if touched:
@@ -332,10 +332,10 @@ def _lay(
         picture *= 1.0 - opacity
         picture += veil * opacity
         return
-    found = _layer_picture(member, match, size, shape, k, moment)
-    if found is None:
+    laid = _layer_picture(member, match, size, shape, k, moment)
+    if laid is None:
         return
-    cut, box = found
+    cut, box = laid
     seen = stack.plan.visibility_m
     if seen and layer.scale == 1.0 and layer.combine not in ("add", "screen") and "haze" not in stack.kinds:
         opacity = air.veil(seen, layer.near_m + min(layer.depth_m, 50.0) / 2)
@@ -371,7 +371,7 @@ def _as_filmed(
                 mask = np.zeros(shape, np.uint8)
                 cv2.fillPoly(mask, [np.round(np.array(shadow) * k).astype(np.int32)], 255)
                 picture *= 1.0 - 0.35 * cv2.GaussianBlur(mask, (0, 0), 3).astype(np.float32) / 255.0
-    found = _layer_picture(member, match, size, shape, k, moment)
-    if found is not None:
-        _over(picture, found[0], found[1], "over")
+    laid = _layer_picture(member, match, size, shape, k, moment)
+    if laid is not None:
+        _over(picture, laid[0], laid[1], "over")
     return picture

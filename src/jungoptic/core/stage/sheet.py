@@ -138,12 +138,12 @@ def sheet_seen(match: Match, setup: SetUp) -> SheetSeen | None:
             mask = (lit >= bright * 2.0**-stops).astype(np.uint8)
             if bright <= 0 or mask.all():
                 continue
-            found, _ = cv2.findContours(
+            borders, _ = cv2.findContours(
                 cv2.copyMakeBorder(mask, 1, 1, 1, 1, cv2.BORDER_CONSTANT),
                 cv2.RETR_EXTERNAL,
                 cv2.CHAIN_APPROX_NONE,
             )
-            for whole in found:
+            for whole in borders:
                 line = cv2.approxPolyDP(whole, 1.0, True)
                 cells = np.clip(line[:, 0, :].astype(float) - 1, 0, None)
                 if len(cells) < 3:
@@ -163,11 +163,17 @@ def sheet_seen(match: Match, setup: SetUp) -> SheetSeen | None:
     shadows = tuple(
         seen(
             _rectangle(
-                max(one[0], left), min(one[1], left + backing.width_m), backing.bottom_m, min(one[2], top)
+                max(shadow[0], left),
+                min(shadow[1], left + backing.width_m),
+                backing.bottom_m,
+                min(shadow[2], top),
             )
         )
-        for one in thrown
-        if one is not None and one[2] > backing.bottom_m and one[1] > left and one[0] < left + backing.width_m
+        for shadow in thrown
+        if shadow is not None
+        and shadow[2] > backing.bottom_m
+        and shadow[1] > left
+        and shadow[0] < left + backing.width_m
     )
     across = behind_sweep(layer, setup, backing)
     return SheetSeen(
@@ -225,16 +231,16 @@ def lamps_drawn(match: Match, setup: SetUp, say: lighting.SayLight) -> tuple[Lam
     >>> drawn[-1].text
     '5600 K · 747 lx'
     """
-    at = setup.distance_m
+    near_m = setup.distance_m
     point = lighting.subject_point(match.layer, setup)
     return tuple(
         LampDrawn(
             lamp.name,
             lamp.role,
-            round(at + lamp.behind_m, 4),
+            round(near_m + lamp.behind_m, 4),
             lamp.height_m,
             lamp.across_m,
-            round(at + lamp.aim_behind_m, 4),
+            round(near_m + lamp.aim_behind_m, 4),
             lamp.aim_height_m,
             lamp.aim_across_m,
             lamp.beam_deg,

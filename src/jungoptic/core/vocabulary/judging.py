@@ -14,7 +14,7 @@ VERDICTS: tuple[Verdict, ...] = ("shows", "tight", "holds")  # worst first
 class VerdictWords:
     """A verdict as it is said: of one thing, as a title, of several, of footage that may serve again."""
 
-    one: str
+    single: str
     title: str
     several: str
     serves: str

@@ -64,7 +64,7 @@
           >{/if}
         {#if line.verdict}<span class="flex shrink-0 items-center gap-1.5 whitespace-nowrap"
             ><Verdict verdict={line.verdict} label={false} inverted={on} />{line.verdict === "holds"
-              ? vocabulary.verdict("holds").one
+              ? vocabulary.verdict("holds").single
               : line.says}</span
           >{/if}
       </button>

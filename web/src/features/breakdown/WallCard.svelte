@@ -28,7 +28,7 @@
       {#if shot.verdict}
         <span class="flex shrink-0 items-center gap-1.5" {@attach tip(() => shot.worst)}
           ><Verdict verdict={shot.verdict} size={13} label={false} />{shot.verdict === "holds"
-            ? vocabulary.verdict("holds").one
+            ? vocabulary.verdict("holds").single
             : `${shot[shot.verdict]} ${vocabulary.verdict(shot.verdict).several}`}</span
         >
       {:else if shot.pending}<span class="text-muted">…</span>{/if}

@@ -4640,8 +4640,8 @@ export interface components {
              * @enum {string}
              */
             key: "holds" | "tight" | "shows";
-            /** One */
-            one: string;
+            /** Single */
+            single: string;
             /** Title */
             title: string;
             /** Several */

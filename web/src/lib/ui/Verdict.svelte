@@ -20,7 +20,7 @@
   viewBox="-6 -6 12 12"
   class="inline-block shrink-0"
   role={label ? "img" : undefined}
-  aria-label={label ? vocabulary.verdict(verdict).one : undefined}
+  aria-label={label ? vocabulary.verdict(verdict).single : undefined}
   aria-hidden={!label}
 >
   {#if verdict === "holds"}

@@ -61,8 +61,10 @@ def read_recipe(
         problems.append(FieldProblem("key", f"There is a recipe called “{recipe.key}” already."))
     known = list(cautions)
     problems += [
-        FieldProblem(f"cautions.{at}", f"There is no caution called “{key}”; there are {', '.join(known)}.")
-        for at, key in enumerate(recipe.cautions)
+        FieldProblem(
+            f"cautions.{index}", f"There is no caution called “{key}”; there are {', '.join(known)}."
+        )
+        for index, key in enumerate(recipe.cautions)
         if key not in known
     ]
     if problems:
@@ -75,12 +77,12 @@ class _Habits(Record):
 
 
 def _shipped() -> dict[str, Recipe]:
-    found: dict[str, Recipe] = {}
+    recipes: dict[str, Recipe] = {}
     for file in sorted(files(__package__).iterdir(), key=lambda file: file.name):
         if file.name.endswith(".toml") and file.name != "habits.toml":
-            recipe = read_recipe(file.read_text("utf-8"), file.name, taken=found)
-            found[recipe.key] = recipe
-    return found
+            recipe = read_recipe(file.read_text("utf-8"), file.name, taken=recipes)
+            recipes[recipe.key] = recipe
+    return recipes
 
 
 def _habits() -> tuple[str, ...]:
