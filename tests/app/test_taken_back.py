@@ -89,6 +89,23 @@ def test_what_was_written_goes_back_to_what_stood_and_comes_again(supervisor: Ca
     assert picture_of(demo) == after
 
 
+def test_what_was_taken_back_says_the_versions_of_every_row_that_it_changed(
+    supervisor: Caller, production, shot, mill
+):
+    key, set_up = a_key(), mill.set_up
+    edits = {
+        "layers": {mill.pk: edit(mill.version, width_m=9)},
+        "set_ups": {set_up.pk: edit(set_up.version, iso=400)},
+        "shot": {shot.pk: edit(shot.version, length_frames=120)},
+    }
+    assert supervisor("post", f"/shots/{shot.pk}/changes", edits, key=key)[0] == 200
+    _, answer = back(supervisor, production, key=key)
+    rows = {"layers": mill, "set_ups": set_up, "shot": shot}
+    for row in rows.values():
+        row.refresh_from_db()
+    assert answer["versions"] == {kind: {str(row.pk): row.version} for kind, row in rows.items()}
+
+
 def test_what_was_changed_since_does_not_go_back(supervisor: Caller, production, shot, mill):
     first, second = a_key(), a_key()
     for version, width, key in ((1, 9, first), (2, 7, second)):

@@ -3,7 +3,7 @@
 import { BenchState } from "../../web/src/lib/edit/shot.svelte";
 import { noChanges } from "../../web/src/lib/edit/changes";
 import { speakFor } from "../../web/src/lib/api/client";
-import { people } from "../../web/src/lib/offline/store";
+import { people, waiting } from "../../web/src/lib/offline/store";
 import { session } from "../../web/src/lib/session.svelte";
 import { here, quiet } from "./server";
 
@@ -281,6 +281,68 @@ test("what was done before the page was opened is taken back too", async () => {
   await bench.redo();
   await quiet();
   expect(here.server.setUp.values.f_number).toBe(11);
+});
+
+test("what is begun while one's own undo is on its way has seen what the undo did", async () => {
+  const bench = await opened();
+  await bench.set("Stop", "set_ups", SET_UP, { f_number: 11 });
+  here.server.hold("/bench"); // the undo is done, what stands since is still being read
+  void bench.undo();
+  await quiet();
+  turn(bench, { lens_height_m: 0.5 });
+  await quiet();
+  here.server.letGo();
+  await bench.commit("Height");
+  await quiet();
+  expect(bench.conflict).toBeNull();
+  expect(here.server.setUp.values).toMatchObject({ f_number: 8, lens_height_m: 0.5 });
+});
+
+test("so it has when the step is from before the page was opened", async () => {
+  const before = await opened();
+  await before.set("Stop", "set_ups", SET_UP, { f_number: 11 });
+  before.close();
+  const bench = await opened();
+  await quiet();
+  here.server.hold("/take-back");
+  void bench.undo();
+  await quiet();
+  turn(bench, { lens_height_m: 0.5 });
+  void bench.commit("Height");
+  await quiet();
+  here.server.letGo();
+  await quiet();
+  expect(bench.conflict).toBeNull();
+  expect(here.server.setUp.values).toMatchObject({ f_number: 8, lens_height_m: 0.5 });
+});
+
+test("but not what somebody else saved between", async () => {
+  const bench = await opened();
+  await bench.set("Stop", "set_ups", SET_UP, { f_number: 11 });
+  turn(bench, { lens_height_m: 0.5 });
+  const begun = bench.trial.take();
+  here.server.savedByAnother({ lens_height_m: 0.8 });
+  await bench.undo();
+  bench.trial.putBack(begun);
+  await bench.commit("Height");
+  await quiet();
+  expect(bench.conflict).toBe("Somebody changed it while you worked.");
+  expect(here.server.setUp.values).toMatchObject({ f_number: 8, lens_height_m: 0.8 });
+});
+
+test("what waits has seen what was sent before it, after a reload too", async () => {
+  const bench = await opened();
+  here.server.hold("/changes");
+  turn(bench, { f_number: 11 });
+  void bench.commit("Stop");
+  turn(bench, { lens_height_m: 0.5 });
+  void bench.commit("Height");
+  await quiet();
+  here.server.letGo();
+  here.server.hold("/changes"); // the second is sent, and the page closed before the answer
+  await quiet();
+  here.server.letNone();
+  expect(await waiting("supervisor", "shot 1")).toMatchObject([{ body: { seen: { set_ups: { 7: 2 } } } }]);
 });
 
 test("what somebody has changed since does not go back, and the reason is said", async () => {

@@ -231,3 +231,22 @@ test("what the device could not keep waits in the page until its person is back"
   expect(here.server.takes.map((one) => one.note)).toEqual(["camera's"]);
   expect(outbox.box.unkept).toEqual([]);
 });
+
+test("nor is one lost that somebody else's sign-in overtakes on its way to the device", async () => {
+  indexedDB = {
+    open: () => {
+      throw new DOMException("no", "SecurityError");
+    },
+  } as unknown as IDBFactory;
+  const outbox = await opened("camera");
+  const { speakFor } = await import("../../web/src/lib/api/client");
+  const adding = outbox.add(1, 4, "Take 1", body("camera's"));
+  speakFor("loader");
+  await Promise.all([outbox.begin("loader"), adding]);
+  await quiet();
+  expect([here.server.takes, outbox.waiting, outbox.box.unkept.length]).toEqual([[], [], 1]);
+  speakFor("camera");
+  await outbox.begin("camera");
+  await quiet();
+  expect(here.server.takes.map((one) => one.note)).toEqual(["camera's"]);
+});

@@ -144,6 +144,7 @@ export class Server {
   #takeBack(body: any, key: string) {
     const entry = this.history.find((one) => (body.write ? one.id === body.write : one.key === body.key));
     if (!entry) return problem("", "There is no such entry.", 404);
+    const before = this.setUp.version;
     if (!entry.back()) return problem("version", "Somebody changed it while you worked.", 409);
     entry.gone = true;
     this.history.push({
@@ -155,7 +156,8 @@ export class Server {
       again: entry.back,
       gone: false,
     });
-    return { write: this.history.length, id: entry.id, version: 1 };
+    const set_ups = this.setUp.version > before ? { [this.setUp.id]: this.setUp.version } : {};
+    return { write: this.history.length, id: entry.id, version: 1, versions: { set_ups } };
   }
   #write(body: any, key: string) {
     const edit = body.set_ups[7];

@@ -51,7 +51,7 @@ class Vocabulary {
     return found;
   }
   verdict(key: string) {
-    return this.#verdicts.get(key) ?? { key, one: key, title: key, several: key, serves: key };
+    return this.#verdicts.get(key) ?? { key, single: key, title: key, several: key, serves: key };
   }
   school(key: string): string {
     return this.#schools.get(key)?.name ?? key;

@@ -76,6 +76,8 @@ class Writing:
     stays: bool = False
     takes_back: Write | None = None
     changes: list[Change] = field(default_factory=list)
+    versions: dict[str, dict[int, int]] = field(default_factory=dict)
+    """Version of every row that was changed, since, by kind and id."""
     kept: Write | None = None
 
     @property
@@ -110,8 +112,13 @@ class Writing:
         for column, value in values.items():
             self.note(kind, row.pk, name, column, getattr(row, column), value)
             setattr(row, column, list(value) if isinstance(value, tuple) else value)
-        row.version += 1
+        self.count_up(kind, row)
         row.save(update_fields=[*values, "version"])
+
+    def count_up(self, kind: str, row: Any) -> None:
+        """A row changes; whoever saves it saves its version too."""
+        row.version += 1
+        self.versions.setdefault(kind, {})[row.pk] = row.version
 
     def made(self, kind: str, row: Any) -> None:
         """A new row stands. Taking it back removes it."""

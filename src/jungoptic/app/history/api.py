@@ -13,9 +13,9 @@ from jungoptic.app.base.answers import written
 from jungoptic.app.base.edits import Writing, put_back
 from jungoptic.app.base.models import Write
 from jungoptic.app.base.once import writes
-from jungoptic.app.base.schemas import Problems, Written
+from jungoptic.app.base.schemas import Problems
 from jungoptic.app.history.reading import history
-from jungoptic.app.history.schemas import HistoryOut, HistoryQuery, TakeBackIn
+from jungoptic.app.history.schemas import HistoryOut, HistoryQuery, TakeBackIn, TakenBack
 from jungoptic.app.people.models import Person
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access
@@ -36,7 +36,9 @@ def read_history(request: HttpRequest, production_id: int, query: Query[HistoryQ
     return history(production_id, person(request), role, query)
 
 
-@router.post("/productions/{production_id}/take-back", response={200: Written, 409: Problems, 422: Problems})
+@router.post(
+    "/productions/{production_id}/take-back", response={200: TakenBack, 409: Problems, 422: Problems}
+)
 @writes
 def take_back(request: HttpRequest, production_id: int, payload: TakeBackIn) -> Any:
     """Give everything that a write changed its values from before.
@@ -64,7 +66,7 @@ def take_back(request: HttpRequest, production_id: int, payload: TakeBackIn) -> 
         if hasattr(earlier, "taken_back_by"):
             raise InputError.at("write", "This was taken back already.")
         put_back(write, earlier)
-    return written(write, earlier.pk, 1)
+    return {**written(write, earlier.pk, 1), "versions": write.versions}
 
 
 def _where(earlier: Write, who: Person) -> AbstractContextManager[Writing]:

@@ -7,6 +7,7 @@ from datetime import datetime
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
+from jungoptic.app.base.schemas import Written
 from jungoptic.core.vocabulary import Units
 
 
@@ -54,6 +55,12 @@ class TakeBackIn(Schema):
 
     write: int | None = None
     key: str = Field("", max_length=80)
+
+
+class TakenBack(Written):
+    """What taking back did; ``versions`` are those of every row that it changed, since, by kind and id."""
+
+    versions: dict[str, dict[int, int]]
 
 
 class HistoryQuery(Schema):

@@ -246,7 +246,7 @@ def _save(write: Writing, what: str, stored: Any, changes: Mapping[str, Any], ta
     before = stored.values()
     checked = core.SetUp.read({**before, **changes})
     assign_settings(stored, {name: getattr(checked, name) for name in changes}, table)
-    stored.version += 1
+    write.count_up(what, stored)
     stored.save()
     after = stored.values()
     for name in changes:

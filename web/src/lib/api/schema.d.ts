@@ -1521,17 +1521,22 @@ export interface components {
             can_go_back: boolean;
         };
         /**
-         * Written
-         * @description What a write did: its entry in the history, and the row that it made or changed, with that row's
-         *     version since.
+         * TakenBack
+         * @description What taking back did; ``versions`` are those of every row that it changed, since, by kind and id.
          */
-        Written: {
+        TakenBack: {
             /** Write */
             write: number;
             /** Id */
             id: number;
             /** Version */
             version: number;
+            /** Versions */
+            versions: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
         };
         /**
          * TakeBackIn
@@ -3174,6 +3179,19 @@ export interface components {
             width_px: number;
             /** Height Px */
             height_px: number;
+        };
+        /**
+         * Written
+         * @description What a write did: its entry in the history, and the row that it made or changed, with that row's
+         *     version since.
+         */
+        Written: {
+            /** Write */
+            write: number;
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
         };
         /**
          * Ask
@@ -5027,7 +5045,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Written"];
+                    "application/json": components["schemas"]["TakenBack"];
                 };
             };
             /** @description Conflict */

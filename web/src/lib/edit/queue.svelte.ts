@@ -1,7 +1,7 @@
 // What waits to be sent, kept in the browser until the server has said yes or no.
 import { Offline, SignedOut, speaksFor } from "../api/client";
 import { Box } from "../offline/box.svelte";
-import type { Waiting } from "./changes";
+import type { Versions, Waiting } from "./changes";
 
 const RETRY_MS = 3000;
 
@@ -34,6 +34,12 @@ export class Queue {
   }
   add(one: Waiting) {
     return this.#box.add(one);
+  }
+
+  /** What waits behind the one that was sent has seen what became of it, after a reload too. */
+  async see(since: (seen: Versions) => Versions) {
+    for (const later of this.waiting.slice(1))
+      await this.#box.change(later.key, { seen: since($state.snapshot(later.seen) as Versions) });
   }
 
   /** Send all of it, one after the other, while its person is the one whom this page asks for. */

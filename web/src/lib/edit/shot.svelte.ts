@@ -322,15 +322,17 @@ export class BenchState {
   async #send(next: Waiting) {
     if (!this.bench) await this.load();
     if (next.takesBack) {
-      await takeBack(this.bench!.production_id, next.takesBack, next.key);
+      const done = await takeBack(this.bench!.production_id, next.takesBack, next.key);
+      this.#hand.tookBack(done.versions);
+      await this.#queue.see((seen) => this.#hand.since(seen));
       this.#turn++;
       await this.load();
-      this.#hand.wrote(next.changes, next.seen, this.bench!, this.waiting.slice(1));
       return;
     }
     const body = { ...edits(next.changes, next.seen), ...this.looking.reading } as Schemas["ChangesIn"];
     const found = await save(this.shot, next.key, body);
-    this.#hand.wrote(next.changes, next.seen, found, this.waiting.slice(1));
+    this.#hand.wrote(next.changes, next.seen);
+    await this.#queue.see((seen) => this.#hand.since(seen));
     // A trial that was asked before this write answers with what stood before it: drop it.
     this.#turn++;
     this.#show(found);

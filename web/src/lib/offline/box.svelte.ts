@@ -6,7 +6,9 @@ export class Box<T extends { key: string }> {
   /** Those that this device could not keep: they are lost when the page is closed. */
   unkept = $state<string[]>([]);
   #person = "";
-  /** Of the people who were here before: what this device could not keep. */
+  /** Those on their way to the device. */
+  #keeping: string[] = [];
+  /** Of the people who were here before: what this device could not keep, or has not kept yet. */
   #aside: Record<string, T[]> = {};
   #row = (one: T): Row => ({
     key: one.key,
@@ -27,7 +29,9 @@ export class Box<T extends { key: string }> {
 
   /** What waits of this person; what waits of others is left alone. */
   async open(person: string) {
-    const left = this.waiting.filter((one) => this.unkept.includes(one.key));
+    const left = this.waiting.filter(
+      (one) => this.unkept.includes(one.key) || this.#keeping.includes(one.key),
+    );
     if (left.length) this.#aside[this.#person] = $state.snapshot(left) as T[];
     this.#person = person;
     this.waiting = this.#aside[person] ?? [];
@@ -40,8 +44,10 @@ export class Box<T extends { key: string }> {
   /** Kept before it is sent: whatever happens to the page then, it is not lost. */
   async add(one: T) {
     this.waiting.push(one);
+    this.#keeping.push(one.key);
     void persist();
     if (!(await keep(this.#row(one), this.durability))) this.unkept = [...this.unkept, one.key];
+    this.#keeping = this.#keeping.filter((key) => key !== one.key);
   }
   async change(key: string, to: Partial<T>) {
     const one = this.waiting.find((other) => other.key === key);
