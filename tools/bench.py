@@ -1,7 +1,8 @@
 """Medians and 95th percentiles of what must feel immediate: the comparison in core and over HTTP, and the
 solver.
 
-Printed, never asserted: machines differ. Run with `./run bench`.
+Printed, never asserted: machines differ. Run with `./run bench`, or `./run bench drag` for a part: core,
+http, people, drag.
 """
 
 from __future__ import annotations
@@ -23,6 +24,7 @@ django.setup()
 from django.db import connection  # noqa: E402
 from django.test import Client  # noqa: E402
 from django.test.utils import setup_test_environment  # noqa: E402
+from tools.bench_drag import drag_numbers  # noqa: E402
 from tools.bench_people import people_numbers  # noqa: E402
 
 
@@ -103,11 +105,9 @@ def core_numbers() -> None:
 
 
 def http_numbers() -> None:
-    from jungoptic.app.demo.production import make_demo
     from jungoptic.app.people.models import Person
     from jungoptic.app.shots.models import Layer, Shot
 
-    make_demo()
     shot = Shot.objects.get(code="TM010")
     mill = Layer.objects.get(shot=shot, name="Mill 1:12")
     for n in range(7):
@@ -299,15 +299,23 @@ def calculation_numbers(client: Client | None) -> None:
 
 def main() -> None:
     setup_test_environment()
+    from jungoptic.app.demo.production import make_demo
     from jungoptic.app.wsgi import application
 
     assert application  # and with it the collector's settings of the real server
-    core_numbers()
+    parts = {"core": core_numbers, "http": http_numbers, "people": people_numbers, "drag": drag_numbers}
+    wanted = sys.argv[1:] or list(parts)
+    if unknown := [name for name in wanted if name not in parts]:
+        sys.exit(f"bench: there is no part called {unknown[0]}; there are {', '.join(parts)}")
+    if "core" in wanted:
+        core_numbers()
     old_name = connection.settings_dict["NAME"]
     connection.creation.create_test_db(verbosity=0, autoclobber=True)
     try:
-        http_numbers()
-        people_numbers()
+        make_demo()
+        for name in wanted:
+            if name != "core":
+                parts[name]()
     finally:
         connection.creation.destroy_test_db(old_name, verbosity=0)
 

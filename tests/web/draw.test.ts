@@ -1,5 +1,16 @@
 // What a hand does to a drawing: held, moved, stepped, let go; and where things of a set stand on the screen.
-import { drawn, fitted, shifted, ticksOf, type Drawing } from "../../web/src/features/bench/drawing";
+import { sharing } from "../../web/src/lib/edit/sharing";
+import { room } from "../../web/src/lib/draw/pace";
+import {
+  drawn,
+  fitted,
+  shifted,
+  ticksOf,
+  underHand,
+  type Drawing,
+  type Tried,
+} from "../../web/src/features/bench/drawing";
+import type { Standing } from "../../web/src/lib/api/client";
 import { middle, shape } from "../../web/src/lib/draw/lines";
 import { handle, handles, type Hand } from "../../web/src/lib/draw/handle";
 import { area, factor, kept, quantityOf, shown, unitOf } from "../../web/src/lib/units";
@@ -29,6 +40,28 @@ async function held(hand: Partial<Hand> = {}) {
   return { told, point, key };
 }
 
+/** The page's pictures, drawn when the test says so; `ms` after the one before. */
+function pictures() {
+  let now = 0;
+  let asked = new Map<number, FrameRequestCallback>();
+  let last = 0;
+  vi.spyOn(performance, "now").mockImplementation(() => now);
+  vi.spyOn(window, "requestAnimationFrame").mockImplementation((call) => {
+    asked.set(++last, call);
+    return last;
+  });
+  vi.spyOn(window, "cancelAnimationFrame").mockImplementation((id) => void asked.delete(id));
+  return (ms = 16, count = 1) => {
+    for (let i = 0; i < count; i++) {
+      const calls = [...asked.values()];
+      asked = new Map();
+      now += ms;
+      for (const call of calls) call(now);
+    }
+  };
+}
+afterEach(() => void vi.restoreAllMocks());
+
 test("a pointer takes, moves and lets go; y counts upwards", async () => {
   const { told, point } = await held();
   point("pointermove", 5, 5);
@@ -57,12 +90,47 @@ test("another button holds nothing, nor a hand that may not", async () => {
 });
 
 test("a pointer that is taken away leaves things as they were", async () => {
+  const picture = pictures();
   const { told, point } = await held();
   point("pointerdown");
   point("pointermove", 9, 0);
+  picture();
+  point("pointermove", 20, 0);
   point("pointercancel");
+  picture();
   point("pointerup");
   expect(told).toEqual(["take pointerdown", "move 9 0", "cancel"]);
+});
+
+test("a picture shows one place of the pointer, however many it has passed, and letting go the last", async () => {
+  const picture = pictures();
+  const { told, point } = await held();
+  point("pointerdown");
+  for (const x of [3, 6, 9]) point("pointermove", x, 0);
+  picture();
+  for (const x of [12, 15]) point("pointermove", x, 0);
+  point("pointerup");
+  picture();
+  expect(told).toEqual(["take pointerdown", "move 9 0", "move 15 0", "drop true"]);
+});
+
+test("what follows from a drag waits while the hand's own pictures stumble, and not for ever", async () => {
+  const picture = pictures();
+  const { point } = await held();
+  expect(room()).toBeNull();
+  point("pointerdown");
+  picture(16, 12);
+  expect(room()).toBeNull();
+  picture(40, 6);
+  let over = false;
+  const waiting = room()!.then(() => (over = true));
+  await vi.advanceTimersByTimeAsync(20);
+  expect(over).toBe(false);
+  picture(100, 6);
+  await vi.advanceTimersByTimeAsync(20);
+  await waiting;
+  point("pointerup");
+  expect(room()).toBeNull();
 });
 
 test("arrow keys step, and what they did is settled once when they rest", async () => {
@@ -118,7 +186,7 @@ const STANDS = {
   lamps: [{ z: 2, x: -1, y: 2.5, aim_z: 4, aim_x: 0, aim_y: 1 }],
   lamp_ids: [31],
   sheet: { z: 6, left: -1.5, right: 1.5, bottom: 0, top: 2.5 },
-} as never;
+} as unknown as Standing;
 const length: Drawing["length"] = (metres) => `${metres} m`;
 
 test("a set is drawn to scale: equal metres are equal pixels across and up", () => {
@@ -251,4 +319,71 @@ test("a word that nobody has said yet is said as it is spelled", () => {
     vocabulary.choice("dry_ground"),
   ]).toEqual(["new_kind", "wet ground", "dry ground"]);
   expect(vocabulary.combine("key", "green")).toBe("key, green");
+});
+
+test("a set stands where the hand has it before the answer is there", () => {
+  const nothing: Tried = () => undefined;
+  expect(underHand(STANDS, 4, 1, 8, nothing)).toEqual(STANDS);
+  const turned: Record<string, number> = { distance_m: 5, lens_height_m: 1.2, ground_height_m: 0.3 };
+  const there = underHand(STANDS, 4, 1, 8, (what, _, field) =>
+    what === "set_ups" ? turned[field] : undefined,
+  );
+  // the camera goes back by a metre: everything stands a metre further from it
+  expect(there.distance_m - STANDS.distance_m).toBeCloseTo(1);
+  expect(there.far_m - STANDS.far_m).toBeCloseTo(1);
+  expect(there.lamps[0]!.z - STANDS.lamps[0]!.z).toBeCloseTo(1);
+  expect(there.sheet!.z - STANDS.sheet!.z).toBeCloseTo(1);
+  expect([there.lens_height_m, there.ground_height_m]).toEqual([1.2, 0.3]);
+});
+
+test("what is pulled is drawn where it was pulled to", () => {
+  for (const [what, side] of [
+    ["lamp", true],
+    ["lamp", false],
+    ["aim", true],
+    ["sheet", true],
+    ["sheet", false],
+  ] as const) {
+    const to = shifted(what, 0, 0.4, 0.2, STANDS, 4, side, { id: 8 } as never)!;
+    const tried: Tried = (kind, id, field) =>
+      kind === to.what && id === to.id ? to.fields[field] : undefined;
+    const there = underHand(STANDS, 4, 1, 8, tried);
+    const [was, is] = [STANDS, there].map((stands) => {
+      const lamp = stands.lamps[0]!;
+      const sheet = stands.sheet!;
+      if (what === "lamp") return [lamp.z, side ? lamp.y : lamp.x];
+      if (what === "aim") return [lamp.aim_z, side ? lamp.aim_y : lamp.aim_x];
+      return [sheet.z, side ? sheet.bottom : (sheet.left + sheet.right) / 2];
+    });
+    expect(is![0]! - was![0]!).toBeCloseTo(0.4, 3);
+    expect(is![1]! - was![1]!).toBeCloseTo(0.2, 3);
+  }
+});
+
+test("an answer shares with the one before it what has not changed", () => {
+  const known = {
+    layers: [
+      { id: 1, items: [{ amount: 1 }] },
+      { id: 2, items: [] },
+    ],
+    text: "a",
+    gone: 1,
+  };
+  const fresh = {
+    layers: [
+      { id: 1, items: [{ amount: 2 }] },
+      { id: 2, items: [] },
+    ],
+    text: "a",
+    gone: null,
+  };
+  const shared = sharing(structuredClone(fresh), known);
+  expect(shared).toEqual(fresh);
+  expect(shared).not.toBe(known);
+  expect(shared.layers[1]).toBe(known.layers[1]);
+  expect(shared.layers[0]).not.toBe(known.layers[0]);
+  expect(sharing(structuredClone(known), known)).toBe(known);
+  expect(sharing([1, 2], [1, 2, 3])).toEqual([1, 2]);
+  expect(sharing({ a: undefined }, { b: undefined })).toEqual({ a: undefined });
+  expect(sharing([] as unknown, {})).toEqual([]);
 });

@@ -9,6 +9,7 @@
 
   let {
     dial,
+    value = dial.value,
     units,
     problem = "",
     disabled = false,
@@ -21,6 +22,8 @@
     onlock,
   }: {
     dial: Dial;
+    /** Where it stands under the hand; as the server answered where nothing is said. */
+    value?: number;
     units: Units;
     problem?: string;
     disabled?: boolean;
@@ -58,14 +61,14 @@
   function valueAt(spot: number): number {
     return dial.ring === "log" ? 2 ** spot : spot;
   }
-  const here = $derived(position(dial.value));
+  const here = $derived(position(value));
   const angle = (value: number) => (position(value) - here) * scale;
   const x = (value: number) => RADIUS + RADIUS * Math.sin(Math.max(-1.57, Math.min(1.57, angle(value))));
   const seen = (value: number) => Math.abs(angle(value)) < 1.35;
 
-  const isHere = (value: number) => Math.abs(value - dial.value) < 2e-3 * (Math.abs(dial.value) || 1);
+  const isHere = (mark: number) => Math.abs(mark - value) < 2e-3 * (Math.abs(value) || 1);
   const bare = $derived(
-    marks.some((mark) => isHere(mark.value) && mark.label) ? "" : shown(dial.value, dial.quantity, units),
+    marks.some((mark) => isHere(mark.value) && mark.label) ? "" : shown(value, dial.quantity, units),
   );
   // Names stand only where they do not run into one another: the middle first, then outward.
   const labelled = $derived.by(() => {
@@ -97,7 +100,7 @@
     return able.reduce(
       (best, mark) =>
         Math.abs(position(mark.value) - spot) < Math.abs(position(best) - spot) ? mark.value : best,
-      able[0]?.value ?? dial.value,
+      able[0]?.value ?? value,
     );
   }
   function rounded(value: number): number {
@@ -110,18 +113,16 @@
   function stepped(by: number, big: boolean): number {
     if (dial.steps) {
       const sorted = able.map((mark) => mark.value).sort((a, b) => a - b);
-      const from = sorted.findIndex((value) => value >= dial.value * (1 - 1e-3));
+      const from = sorted.findIndex((mark) => mark >= value * (1 - 1e-3));
       const at = from < 0 ? sorted.length - 1 : from;
-      const between = sorted[at] !== undefined && Math.abs(sorted[at]! / dial.value - 1) > 1e-3;
+      const between = sorted[at] !== undefined && Math.abs(sorted[at]! / value - 1) > 1e-3;
       const whole = marks.some((mark) => !mark.major) ? 3 : 2;
       const to = at + by * (big ? whole : 1) + (between && by > 0 ? -1 : 0);
-      return sorted[Math.min(Math.max(to, 0), sorted.length - 1)] ?? dial.value;
+      return sorted[Math.min(Math.max(to, 0), sorted.length - 1)] ?? value;
     }
     const step = big ? dial.big_step : dial.step;
     return rounded(
-      clampFree(
-        dial.ring === "log" ? Math.max(dial.value, dial.low / 4) * step ** by : dial.value + by * step,
-      ),
+      clampFree(dial.ring === "log" ? Math.max(value, dial.low / 4) * step ** by : value + by * step),
     );
   }
   let grip = 0; // where the ring was taken
@@ -133,8 +134,8 @@
     },
     move: (way) => {
       const spot = grip - way.x / RADIUS / scale;
-      const value = dial.steps ? nearest(valueAt(spot)) : rounded(clampFree(valueAt(spot)));
-      if (value !== dial.value) onturn(value);
+      const to = dial.steps ? nearest(valueAt(spot)) : rounded(clampFree(valueAt(spot)));
+      if (to !== value) onturn(to);
     },
     drop: () => onset(),
     step: (way, big) => onturn(stepped(way.x || way.y, big)),
@@ -156,23 +157,23 @@
   let typedProblem = $state("");
   let field = $state<HTMLInputElement>();
   const text = $derived.by(() => {
-    const mark = dial.steps ? marks.find((one) => Math.abs(one.value / dial.value - 1) < 2e-3) : undefined;
-    return mark?.label ?? shown(dial.value, dial.quantity, units);
+    const mark = dial.steps ? marks.find((one) => Math.abs(one.value / value - 1) < 2e-3) : undefined;
+    return mark?.label ?? shown(value, dial.quantity, units);
   });
   function enter() {
     if (typed === null) return;
     const plain = typed.trim().replace(/^f\//i, "");
     const named = marks.find((mark) => dial.steps && mark.label === plain);
-    const value = named?.value ?? kept(typed, dial.quantity, units);
-    if (!Number.isFinite(value)) {
+    const entered = named?.value ?? kept(typed, dial.quantity, units);
+    if (!Number.isFinite(entered)) {
       typedProblem = `${dial.label} must be a number; “${typed}” was typed.`;
       return;
     }
     typed = null;
     typedProblem = "";
-    if (Math.abs(value - dial.value) <= 1e-9) return;
+    if (Math.abs(entered - value) <= 1e-9) return;
     onstart();
-    onturn(value);
+    onturn(entered);
     onset();
   }
   const unit = $derived(unitOf(dial.quantity, units, dial.unit));
@@ -232,7 +233,7 @@
     role="slider"
     tabindex={disabled ? -1 : 0}
     aria-label={dial.label}
-    aria-valuenow={dial.value}
+    aria-valuenow={value}
     aria-valuemin={dial.low}
     aria-valuemax={dial.high}
     aria-valuetext={`${dial.text}${dial.wants_text ? `, wants ${dial.wants_text}` : ""}`}

@@ -237,7 +237,7 @@
         <Boundary what="The view through the lens">
           <ThroughLens {bench} {data} item={shownItem} onfinish={finish} onframe={toFrame} />
         </Boundary>
-        <div class="flex min-h-0 flex-col max-lg:h-[400px]">
+        <div class="flex min-h-0 flex-col contain-strict max-lg:h-[400px]">
           {#if solving.found}
             <div class="min-h-0 flex-1">
               <SolvePanel

@@ -33,7 +33,7 @@
 <section
   class={[
     "relative shrink-0 overflow-y-auto border-t border-line pr-9 pl-3.5 max-lg:!h-auto max-lg:pr-3.5",
-    open ? "h-[158px] has-[[role=alert]]:h-auto" : "h-[80px] has-[[role=alert]]:h-[124px]",
+    open ? "h-[158px] has-[[role=alert]]:h-auto" : "h-[80px] lg:contain-strict has-[[role=alert]]:h-[124px]",
   ]}
   aria-label={`Dial in: ${set.set_up_name}`}
 >
@@ -49,9 +49,8 @@
     {#each set.dials as dial (dial.field)}
       <div class="min-w-0 snap-start">
         <Barrel
-          dial={turns
-            ? { ...dial, value: bench.trial.now("set_ups", set.set_up_id, dial.field, dial.value) }
-            : dial}
+          {dial}
+          value={turns ? bench.trial.now("set_ups", set.set_up_id, dial.field, dial.value) : dial.value}
           {units}
           problem={bench.problemAt(dial.field)}
           disabled={!turns}

@@ -16,11 +16,13 @@
     round,
     shifted,
     ticksOf,
+    underHand,
     type Field,
     type Handles,
     type Held,
     type Placed,
     type Shifted,
+    type Tried,
     type View,
   } from "./drawing";
   import { factor, unitOf } from "../../lib/units";
@@ -44,11 +46,7 @@
     selected: number | null;
     writes: boolean;
     /** What a field is being turned to, or undefined when it stands as shown. */
-    tried: (
-      what: "set_ups" | "layers" | "lamps" | "backings",
-      id: number,
-      field: string,
-    ) => number | undefined;
+    tried: Tried;
     onselect: (layer: number) => void;
     onstart: () => void;
     onmove: (fields: Partial<Record<Field, number>>) => void;
@@ -63,7 +61,9 @@
   let width = $state(1280);
   let height = $state(200);
   const set = $derived(bench.selected);
-  const stands = $derived<Standing | null>(set?.standing ?? null);
+  const answered = $derived<Standing | null>(set?.standing ?? null);
+  /** The near end of the set-up's nearest layer, as answered. */
+  const near = $derived(set?.dials.find((dial) => dial.field === "distance_m")?.value);
   const layer = $derived(bench.layers.find((one) => one.id === set?.layer_id) ?? null);
   const unit = $derived(1 / factor("length", bench.units));
   const unitName = $derived(unitOf("length", bench.units, "m"));
@@ -71,6 +71,9 @@
   let frozen = $state<{ view: View; distance: number } | null>(null);
 
   const backing = $derived(bench.set_ups.find((one) => one.id === set?.set_up_id)?.backing ?? null);
+  const stands = $derived(
+    answered && set && underHand(answered, near ?? answered.distance_m, set.set_up_id, backing?.id, tried),
+  );
   // While a hand is on the drawing the set stands still and the camera moves.
   const view = $derived(
     frozen && stands
@@ -85,12 +88,7 @@
   const { px, py, floor, lensY } = $derived(drawing);
   const ticks = $derived(ticksOf(view, width, unit, unitName));
 
-  const behind = $derived(
-    stands && set
-      ? stands.distance_m -
-          (set.dials.find((dial) => dial.field === "distance_m")?.value ?? stands.distance_m)
-      : 0,
-  );
+  const behind = $derived(answered ? answered.distance_m - (near ?? answered.distance_m) : 0);
   const freeze = () =>
     stands ? { view: fitted(stands, side, width, height), distance: stands.distance_m } : null;
 
@@ -174,7 +172,7 @@
 </script>
 
 <section class="flex h-full min-h-0 flex-col" aria-label="The set, and the stack on its depth ruler">
-  <div class="relative min-h-0 flex-1" bind:clientWidth={width} bind:clientHeight={height}>
+  <div class="relative min-h-0 flex-1 contain-strict" bind:clientWidth={width} bind:clientHeight={height}>
     <Tabs.Root
       bind:value={() => (side ? "side" : "above"), (to) => (side = to === "side")}
       class="absolute top-1.5 left-3.5 z-10"
@@ -280,7 +278,7 @@
             </g>
           </g>
         </Handle>
-        {#each ticks as tick (tick.at)}
+        {#each ticks as tick, i (i)}
           <path d={`M${tick.at} ${height - FLOOR_GAP} v${tick.label ? 7 : 4}`} stroke="var(--mark)" />
           {#if tick.label && tick.at < width - 30}<text
               x={tick.at + 3}

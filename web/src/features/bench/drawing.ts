@@ -82,6 +82,81 @@ export function fitted(stands: Standing | null, side: boolean, width: number, he
   return { scale: Math.min((width - CAMERA_X - 30) / far, vertical), camera: CAMERA_X };
 }
 
+/** What a field is being turned to, or undefined where it stands as answered. */
+export type Tried = (
+  what: "set_ups" | "layers" | "lamps" | "backings",
+  id: number,
+  field: string,
+) => number | undefined;
+
+/**
+ * A set as it was answered, with what is under the hand where the hand has it: what follows from that (bands,
+ * words, what is wanted) comes with the next answer. `near` is the near end of the set-up's nearest layer.
+ */
+export function underHand(
+  stands: Standing,
+  near: number,
+  set_up: number,
+  sheet: number | undefined,
+  tried: Tried,
+): Standing {
+  const turned = (field: Field) => tried("set_ups", set_up, field);
+  const away = (turned("distance_m") ?? near) - near;
+  const raised = (turned("ground_height_m") ?? stands.ground_height_m) - stands.ground_height_m;
+  const from = near + away;
+  const lamps = stands.lamps.map((lamp, i) => {
+    const of = (field: string) => tried("lamps", stands.lamp_ids[i] ?? -1, field);
+    const z = (field: string, stood: number) => {
+      const behind = of(field);
+      return behind === undefined ? stood + away : from + behind;
+    };
+    return {
+      ...lamp,
+      z: z("behind_m", lamp.z),
+      y: of("height_m") ?? lamp.y,
+      x: of("across_m") ?? lamp.x,
+      aim_z: z("aim_behind_m", lamp.aim_z),
+      aim_y: of("aim_height_m") ?? lamp.aim_y,
+      aim_x: of("aim_across_m") ?? lamp.aim_x,
+    };
+  });
+  const backing = stands.sheet && { ...stands.sheet, z: stands.sheet.z + away };
+  if (backing && sheet !== undefined) {
+    const of = (field: string) => tried("backings", sheet, field);
+    const behind = of("behind_m");
+    if (behind !== undefined) backing.z = from + behind;
+    const up = (of("bottom_m") ?? backing.bottom) - backing.bottom;
+    const middle = (backing.left + backing.right) / 2;
+    const aside = (of("across_m") ?? middle) - middle;
+    Object.assign(backing, {
+      bottom: backing.bottom + up,
+      top: backing.top + up,
+      left: backing.left + aside,
+      right: backing.right + aside,
+    });
+  }
+  const moved = (points: number[][], up: number) => points.map(([z, v]) => [z! + away, v! + up]);
+  return {
+    ...stands,
+    lens_height_m: turned("lens_height_m") ?? stands.lens_height_m,
+    focus_m: turned("focus_distance_m") ?? stands.focus_m,
+    distance_m: stands.distance_m + away,
+    far_m: stands.far_m + away,
+    ground_height_m: stands.ground_height_m + raised,
+    wanted_height_m: stands.wanted_height_m + raised,
+    solids:
+      away || raised
+        ? stands.solids.map((solid) => ({
+            ...solid,
+            side: moved(solid.side, raised),
+            above: moved(solid.above, 0),
+          }))
+        : stands.solids,
+    lamps,
+    sheet: backing,
+  };
+}
+
 /** The drawing of a set in this view. */
 export function drawn(
   stands: Standing | null,

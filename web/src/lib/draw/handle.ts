@@ -1,6 +1,7 @@
 // One handle for everything that is dragged: a pointer takes it, moves it and lets it go; arrow keys step it.
 import type { Attachment } from "svelte/attachments";
 import { on } from "svelte/events";
+import { begin, end } from "./pace";
 
 const SETTLE_MS = 350;
 const STEPS: Record<string, [number, number]> = {
@@ -42,6 +43,9 @@ export function handle(hand: Hand): Attachment<HTMLElement | SVGElement> {
     const element = node as HTMLElement; // both hear the same events
     let grip: { x: number; y: number; moved: boolean } | null = null;
     let settling = 0;
+    // Where the pointer has gone since the last picture: a picture shows one place, however many it passed.
+    let gone: PointerEvent | null = null;
+    let drawing = 0;
 
     function down(event: PointerEvent) {
       if (event.button || (hand.able && !hand.able())) return;
@@ -50,28 +54,42 @@ export function handle(hand: Hand): Attachment<HTMLElement | SVGElement> {
       element.setPointerCapture(event.pointerId);
       element.focus();
       grip = { x: event.clientX, y: event.clientY, moved: false };
+      begin();
       hand.take?.(event);
     }
-    function move(event: PointerEvent) {
+    function moving(event: PointerEvent) {
       if (!grip) return;
+      gone = event;
+      drawing ||= requestAnimationFrame(move);
+    }
+    function move() {
+      cancelAnimationFrame(drawing);
+      drawing = 0;
+      const event = gone;
+      gone = null;
+      if (!grip || !event) return;
       const way = { x: event.clientX - grip.x, y: grip.y - event.clientY };
       if (!grip.moved && Math.hypot(way.x, way.y) < (hand.slack ?? 0)) return;
       grip.moved = true;
       hand.move(way, event);
     }
     function up() {
+      move();
       if (!grip) return;
       const { moved } = grip;
       grip = null;
+      end();
       hand.drop(moved);
     }
     function lost() {
       if (!grip) return;
       grip = null;
+      end();
       (hand.cancel ?? (() => hand.drop(false)))();
     }
     function key(event: KeyboardEvent) {
       if (event.key === "Escape" && hand.cancel) {
+        if (grip) end();
         grip = null;
         window.clearTimeout(settling);
         hand.cancel();
@@ -91,12 +109,16 @@ export function handle(hand: Hand): Attachment<HTMLElement | SVGElement> {
 
     const heard = [
       on(element, "pointerdown", down),
-      on(element, "pointermove", move),
+      on(element, "pointermove", moving),
       on(element, "pointerup", up),
       on(element, "pointercancel", lost),
       on(element, "keydown", key),
     ];
-    return () => heard.forEach((off) => off());
+    return () => {
+      cancelAnimationFrame(drawing);
+      if (grip) end();
+      heard.forEach((off) => off());
+    };
   };
 }
 

@@ -1,10 +1,15 @@
-// Asked as often as it answers: while one is under way only the newest waits behind it.
+// Asked as often as it answers, and no oftener than there is room for: while one is under way only the newest
+// waits behind it.
 
 export class Latest<T = void> {
   #asking = false;
   #next: { wanted: T } | null = null;
 
-  constructor(readonly work: (wanted: T) => Promise<void>) {}
+  constructor(
+    readonly work: (wanted: T) => Promise<void>,
+    /** What is waited for before something is asked; null where nothing is. */
+    readonly room: () => Promise<void> | null = () => null,
+  ) {}
 
   get busy() {
     return this.#asking;
@@ -21,6 +26,12 @@ export class Latest<T = void> {
     }
     this.#asking = true;
     try {
+      const room = this.room();
+      if (room) {
+        await room;
+        wanted = this.#next?.wanted ?? wanted;
+        this.#next = null;
+      }
       await this.work(wanted);
     } finally {
       this.#asking = false;

@@ -1,6 +1,7 @@
 // The view through the lens: coarse at once, fine when the hand rests; asked again only when the last one is
 // there.
 import { Offline, Refused, type Schemas } from "../api/client";
+import { room } from "../draw/pace";
 import { look } from "../api/shot";
 import { Latest } from "./latest";
 
@@ -36,7 +37,7 @@ export class LensPicture {
     this.url = null;
   }
 
-  readonly #latest = new Latest<number>((width_px) => this.#draw(width_px));
+  readonly #latest = new Latest<number>((width_px) => this.#draw(width_px), room);
 
   async #draw(width_px: number) {
     if (this.#closed) return;

@@ -1,6 +1,7 @@
 // One shot on the bench: what the server judged, and how what is tried gets there and back.
 import { Offline, Refused, writeKey, type Bench, type Problem, type Schemas } from "../api/client";
 import { accept, add, readBench, readVersion, save, tryOut } from "../api/shot";
+import { room } from "../draw/pace";
 import { Watch } from "../events/watch";
 import { place } from "../place.svelte";
 import { session } from "../session.svelte";
@@ -21,6 +22,7 @@ import { LensPicture } from "./lens.svelte";
 import { Looking } from "./looking.svelte";
 import { Queue } from "./queue.svelte";
 import { Seen } from "./seen";
+import { sharing } from "./sharing";
 import { Steps } from "./steps.svelte";
 import { Trial } from "./trial.svelte";
 
@@ -40,7 +42,7 @@ export class BenchState {
   );
   readonly #queue: Queue;
   readonly #lens: LensPicture;
-  readonly #latest = new Latest(() => this.#answer());
+  readonly #latest = new Latest(() => this.#answer(), room);
   readonly #opened: Promise<void>;
   readonly #hand = new Seen();
   readonly #watch: Watch | null;
@@ -100,7 +102,7 @@ export class BenchState {
 
   #show(found: Bench) {
     const first = !this.bench;
-    this.bench = found;
+    this.bench = sharing(found, this.bench);
     place.opened(found.production_id);
     if (first && this.writes) void this.steps.fill(found.production_id, this.shot);
     this.offline = false;

@@ -17,11 +17,11 @@ export class Trial {
     return isEmpty(this.draft);
   }
   /** What is tried, over what waits to be sent. */
-  get unsaved(): Changes {
+  readonly unsaved: Changes = $derived.by(() => {
     const all = noChanges();
     for (const changes of [...this.waiting(), this.draft]) lay(changes, all);
     return all;
-  }
+  });
   /** The saved state that what is tried is told from. */
   get from(): Bench | null {
     return this.#from ?? this.bench();
