@@ -102,7 +102,7 @@ test("a pointer that is taken away leaves things as they were", async () => {
   expect(told).toEqual(["take pointerdown", "move 9 0", "cancel"]);
 });
 
-test("a picture shows one place of the pointer, however many it has passed, and letting go the last", async () => {
+test("a picture shows one place of the pointer, however many it passed; letting go the last", async () => {
   const picture = pictures();
   const { told, point } = await held();
   point("pointerdown");

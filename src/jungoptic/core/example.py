@@ -36,7 +36,7 @@ MODEL = HERO.but(
     light_k=3200,
     white_balance_k=3200,
 )
-"""The mill's set-up as it was first put up: twice too high for its scale, at the hero's stop."""
+"""The mill's set-up as it was first put up: too high for its scale, at the hero's stop."""
 
 MILL = Layer(
     name="Mill",

@@ -9,7 +9,7 @@
 
   let {
     dial,
-    value = dial.value,
+    held: under,
     units,
     problem = "",
     disabled = false,
@@ -23,7 +23,7 @@
   }: {
     dial: Dial;
     /** Where it stands under the hand; as the server answered where nothing is said. */
-    value?: number;
+    held?: number;
     units: Units;
     problem?: string;
     disabled?: boolean;
@@ -36,6 +36,7 @@
     onlock: () => void;
   } = $props();
 
+  const value = $derived(under ?? dial.value);
   let ring = $state(236);
   const HEIGHT = 47;
   const RADIUS = $derived(ring / 2);

@@ -50,7 +50,7 @@
       <div class="min-w-0 snap-start">
         <Barrel
           {dial}
-          value={turns ? bench.trial.now("set_ups", set.set_up_id, dial.field, dial.value) : dial.value}
+          held={turns ? bench.trial.now("set_ups", set.set_up_id, dial.field, dial.value) : undefined}
           {units}
           problem={bench.problemAt(dial.field)}
           disabled={!turns}

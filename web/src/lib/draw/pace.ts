@@ -1,5 +1,5 @@
-// The hand comes first: while something is dragged, what follows from it is asked for only as long as the page
-// shows the hand itself without stumbling.
+// The hand comes first: while something is dragged, what follows from it is asked for only as long as the
+// page shows the hand itself without stumbling.
 
 const WINDOW_MS = 400;
 const PICTURES_A_SECOND = 54; // 50 are aimed at

@@ -1,5 +1,5 @@
-// An answer that shares with the one before it all that has not changed: what a screen drew of that stays as it
-// is, and only what changed is drawn anew.
+// An answer that shares with the one before it all that has not changed: what a screen drew of that stays as
+// it is, and only what changed is drawn anew.
 
 const isObject = (value: unknown): value is Record<string, unknown> =>
   typeof value === "object" && value !== null && !Array.isArray(value);
