@@ -2,7 +2,7 @@
 solver.
 
 Printed, never asserted: machines differ. Run with `./run bench`, or `./run bench drag` for a part: core,
-http, people, drag.
+http, people, drag, list.
 """
 
 from __future__ import annotations
@@ -25,6 +25,7 @@ from django.db import connection  # noqa: E402
 from django.test import Client  # noqa: E402
 from django.test.utils import setup_test_environment  # noqa: E402
 from tools.bench_drag import drag_numbers  # noqa: E402
+from tools.bench_list import list_numbers  # noqa: E402
 from tools.bench_people import people_numbers  # noqa: E402
 
 
@@ -303,7 +304,13 @@ def main() -> None:
     from jungoptic.app.wsgi import application
 
     assert application  # and with it the collector's settings of the real server
-    parts = {"core": core_numbers, "http": http_numbers, "people": people_numbers, "drag": drag_numbers}
+    parts = {
+        "core": core_numbers,
+        "http": http_numbers,
+        "people": people_numbers,
+        "drag": drag_numbers,
+        "list": list_numbers,
+    }
     wanted = sys.argv[1:] or list(parts)
     if unknown := [name for name in wanted if name not in parts]:
         sys.exit(f"bench: there is no part called {unknown[0]}; there are {', '.join(parts)}")
@@ -317,6 +324,11 @@ def main() -> None:
             if name != "core":
                 parts[name]()
     finally:
+        with connection.cursor() as cursor:  # a process beside a server that has ended may hold on a moment
+            cursor.execute(
+                "SELECT pg_terminate_backend(pid) FROM pg_stat_activity"
+                " WHERE datname = current_database() AND pid <> pg_backend_pid()"
+            )
         connection.creation.destroy_test_db(old_name, verbosity=0)
 
 
