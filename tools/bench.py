@@ -42,35 +42,17 @@ def timed(label: str, work: Callable[[], object], runs: int, aim: str = "") -> N
 
 
 def core_numbers() -> None:
+    from jungoptic.core.example import DELIVERY, HERO, MODEL
     from jungoptic.core.match import (
-        Delivery,
         Layer,
         Match,
         Member,
-        SetUp,
         ShotPlan,
         Stack,
         judge,
         judge_member,
     )
 
-    hero = SetUp(
-        focal_length_mm=35,
-        f_number=8,
-        focus_distance_m=12,
-        gate_width_mm=23.5,
-        gate_height_mm=13.2,
-        recorded_width_px=3840,
-        recorded_height_px=2160,
-        distance_m=12,
-        lens_height_m=1.6,
-        capture_fps=24,
-        iso=800,
-        illuminance_lx=960,
-        key_azimuth_deg=118,
-        key_elevation_deg=14,
-    )
-    model = hero.but(focus_distance_m=1, distance_m=1, lens_height_m=0.35)
     layers = [
         Layer(
             name=f"Layer {n}",
@@ -83,19 +65,18 @@ def core_numbers() -> None:
         )
         for n in range(12)
     ]
-    delivery = Delivery()
-    timed("core: 12 layers measured", lambda: [Match(hero, layer, model, delivery) for layer in layers], 300)
+    timed("core: 12 layers measured", lambda: [Match(HERO, layer, MODEL, DELIVERY) for layer in layers], 300)
     timed(
         "core: 12 layers compared, judged and explained",
-        lambda: [judge(hero, layer, model, delivery) for layer in layers],
+        lambda: [judge(HERO, layer, MODEL, DELIVERY) for layer in layers],
         300,
         "aim: median 5 ms",
     )
     stack = Stack(
         ShotPlan(length_frames=120),
-        delivery,
-        hero,
-        tuple(Member(layer, model, n, n == 0) for n, layer in enumerate(layers)),
+        DELIVERY,
+        HERO,
+        tuple(Member(layer, MODEL, n, n == 0) for n, layer in enumerate(layers)),
     )
     timed(
         "core: 12 layers as a whole stack, completeness too",

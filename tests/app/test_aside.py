@@ -16,7 +16,8 @@ from jungoptic.app.base import aside as beside
 from jungoptic.app.base.aside import NICE, TooLongError, aside
 from jungoptic.app.takes.table import BenchTable, shot_with_everything
 from jungoptic.core.errors import InputError
-from jungoptic.core.match import Delivery, Layer, SetUp, judge
+from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+from jungoptic.core.match import judge
 from jungoptic.core.plan.solve import solve
 from tests.beside import refuse, who
 
@@ -88,21 +89,7 @@ def test_what_waits_behind_it_is_done_in_another(monkeypatch: pytest.MonkeyPatch
 
 
 def test_a_verdict_that_is_copied_has_its_values_worked_out():
-    hero = SetUp(
-        focal_length_mm=35,
-        f_number=8,
-        focus_distance_m=12,
-        gate_width_mm=23.5,
-        gate_height_mm=13.2,
-        recorded_width_px=3840,
-        recorded_height_px=2160,
-        distance_m=12,
-        lens_height_m=1.6,
-        capture_fps=24,
-        iso=800,
-        illuminance_lx=960,
-    )
-    items = judge(hero, Layer(name="Model", kind="model", scale=12, near_m=12, depth_m=6), hero, Delivery())
+    items = judge(HERO, MILL, MODEL, DELIVERY)
     for one in items:
         same = copy.copy(one)
         assert (same.item, same.sentence, same.values()) == (one.item, one.sentence, one.values())

@@ -14,15 +14,15 @@ from pydantic import BaseModel
 
 from jungoptic.app.shots.edit import KINDS
 from jungoptic.app.shots.models import Layer, PlacedBacking, PlacedLamp, SetUp, Shot
+from jungoptic.core import match
 from jungoptic.core.breakdown.recipes import RECIPES
 from jungoptic.core.light import placed
-from jungoptic.core.match import records
 
 from .conftest import Caller
 
 RECORDS: dict[str, type[BaseModel]] = {
-    "set_ups": records.SetUp,
-    "layers": records.Layer,
+    "set_ups": match.SetUp,
+    "layers": match.Layer,
     "lamps": placed.PlacedLamp,
     "backings": placed.Backing,
 }
@@ -116,7 +116,7 @@ SOLVED = (
 
 @pytest.mark.parametrize("name", SOLVED)
 def test_a_set_up_at_either_end_is_solved(name: str, supervisor: Caller, shot: Shot, mill: Layer):
-    ends = ends_of(records.SetUp, name)
+    ends = ends_of(match.SetUp, name)
     assert len(ends) == 2
     for value in ends:
         found = answered(
@@ -125,7 +125,7 @@ def test_a_set_up_at_either_end_is_solved(name: str, supervisor: Caller, shot: S
             {"set_ups": {mill.set_up_id: {name: value}}, "locked": ONE_LENS},
         )
         for answer in (found or {"answers": []})["answers"]:
-            assert records.SetUp.read({**SetUp.objects.get(pk=mill.set_up_id).values(), **answer["set_up"]})
+            assert match.SetUp.read({**SetUp.objects.get(pk=mill.set_up_id).values(), **answer["set_up"]})
             assert answer["verdict"] in ("holds", "tight", "shows") and answer["sentences"]
 
 

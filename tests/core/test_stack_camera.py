@@ -11,8 +11,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jungoptic.core.errors import InputError
+from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
 from jungoptic.core.light import mains
-from jungoptic.core.match import Delivery, Layer, SetUp
+from jungoptic.core.match import Delivery, Layer
 from jungoptic.core.match.camera import codes_in_a_stop, distortion_px
 from jungoptic.core.match.compare import PlacingErrors, amounts_with, judge_match
 from jungoptic.core.match.cut import across_cut
@@ -192,26 +193,7 @@ def test_both_schools_stand_side_by_side(hero, mill, model):
 @settings(max_examples=40)
 @given(tape=st.floats(0, 0.02), level=st.floats(0, 2))
 def test_a_tapes_error_only_ever_adds(tape, level):
-    hero = SetUp(
-        focal_length_mm=35,
-        f_number=8,
-        focus_distance_m=12,
-        gate_width_mm=23.5,
-        gate_height_mm=13.2,
-        recorded_width_px=3840,
-        recorded_height_px=2160,
-        distance_m=12,
-        lens_height_m=1.6,
-        capture_fps=24,
-        iso=800,
-        illuminance_lx=960,
-    )
-    match = Match(
-        hero,
-        Layer(name="M", kind="model", scale=12, near_m=12, depth_m=6),
-        hero.but(distance_m=1, focus_distance_m=1, lens_height_m=0.1333),
-        Delivery(),
-    )
+    match = Match(HERO, MILL, MODEL.but(lens_height_m=0.1333), DELIVERY)
     found = amounts_with(match, PlacingErrors(tape, level))
     assert all(found[key] >= match.amounts[key] - 1e-12 for key in match.amounts)
 
