@@ -18,7 +18,7 @@ from jungoptic.app.takes.table import BenchTable, shot_with_everything
 from jungoptic.core.errors import InputError
 from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
 from jungoptic.core.match import judge
-from jungoptic.core.plan.solve import solve
+from jungoptic.core.plan import solve
 from tests.beside import refuse, who
 
 from .conftest import Caller

@@ -12,7 +12,7 @@ from django.test.utils import override_settings
 from jungoptic.app.devices.in_use import device
 from jungoptic.app.devices.protocols import Camera, CameraSettings, DeviceError, Dimmer, Meter, Rig
 from jungoptic.app.devices.simulated import SimulatedCamera, SimulatedDimmer, SimulatedMeter, SimulatedRig
-from jungoptic.core.light.placed import PlacedLamp
+from jungoptic.core.light import PlacedLamp
 
 
 class Clock:

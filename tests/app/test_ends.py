@@ -15,7 +15,7 @@ from pydantic import BaseModel
 from jungoptic.app.shots.edit import KINDS
 from jungoptic.app.shots.models import Layer, PlacedBacking, PlacedLamp, SetUp, Shot
 from jungoptic.core import match
-from jungoptic.core.breakdown.recipes import RECIPES
+from jungoptic.core.breakdown import RECIPES
 from jungoptic.core.light import placed
 
 from .conftest import Caller

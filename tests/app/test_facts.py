@@ -16,7 +16,7 @@ from jungoptic.app.kit.models import Lens, RecordingMode
 from jungoptic.app.shots.models import Layer, PlacedLamp, SetUp, Shot
 from jungoptic.app.takes.facts import table_of
 from jungoptic.app.takes.models import Judging, Take, TakeVerdict
-from jungoptic.core.match.facts import Facts, judge_facts
+from jungoptic.core.match import Facts, judge_facts
 
 from .conftest import Caller, edit
 

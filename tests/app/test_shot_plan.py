@@ -13,7 +13,7 @@ from jungoptic.app.productions.models import Place
 from jungoptic.app.recipes.models import PlannedLayer, ShotRecipe
 from jungoptic.app.safety.models import SignOff
 from jungoptic.app.shots.models import Layer, Line, Shot
-from jungoptic.core.breakdown.recipes import RECIPES
+from jungoptic.core.breakdown import RECIPES
 from jungoptic.core.cautions import DEFERENCE
 
 from .conftest import Caller, a_key, edit

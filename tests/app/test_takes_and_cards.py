@@ -13,7 +13,7 @@ from jungoptic.app.papers.shot_card import card_html
 from jungoptic.app.shots.models import Layer, SetUp
 from jungoptic.app.takes.models import Judging, Take, TakeVerdict
 from jungoptic.core.calculation import find
-from jungoptic.core.handbook.checks import CHECKS
+from jungoptic.core.handbook import CHECKS
 from tests.jobs import done
 from tests.pdf import pages_of
 

@@ -140,7 +140,8 @@ def past_the_face(texts: dict[str, str]) -> list[str]:
 def test_the_application_knows_core_by_its_face_only():
     texts = {
         str(path.relative_to(ROOT)): path.read_text("utf-8")
-        for path in chain(ROOT.glob("src/jungoptic/app/**/*.py"), ROOT.glob("tools/*.py"))
+        for where in ("src/jungoptic/app/**/*.py", "tools/*.py", "tests/app/*.py", "tests/browser/*.py")
+        for path in ROOT.glob(where)
     }
     assert sum("jungoptic.core" in text for text in texts.values()) > 50
     assert past_the_face(texts) == []
