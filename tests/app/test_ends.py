@@ -14,17 +14,16 @@ from pydantic import BaseModel
 
 from jungoptic.app.shots.edit import KINDS
 from jungoptic.app.shots.models import Layer, PlacedBacking, PlacedLamp, SetUp, Shot
-from jungoptic.core import match
+from jungoptic.core import light, match
 from jungoptic.core.breakdown import RECIPES
-from jungoptic.core.light import placed
 
 from .conftest import Caller
 
 RECORDS: dict[str, type[BaseModel]] = {
     "set_ups": match.SetUp,
     "layers": match.Layer,
-    "lamps": placed.PlacedLamp,
-    "backings": placed.Backing,
+    "lamps": light.PlacedLamp,
+    "backings": light.Backing,
 }
 JUST_INSIDE = 1e-9  # of the range: a limit that excludes its own end
 
