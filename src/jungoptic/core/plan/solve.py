@@ -210,10 +210,9 @@ def _changes(
     before: SetUp, after: SetUp, layer_before: Layer, layer_after: Layer, words: Words, kit: Kit
 ) -> Iterable[Difference]:
     yield from differences(before, after, words, kit)
-    if layer_before.resize != layer_after.resize:
-        yield Difference(
-            "resize", "Resize", f"{100 * layer_before.resize:.1f} %", f"{100 * layer_after.resize:.1f} %"
-        )
+    was, now = (f"{100 * layer.resize:.1f} %" for layer in (layer_before, layer_after))
+    if was != now:
+        yield Difference("resize", "Resize", was, now)
 
 
 def _sentences(

@@ -109,7 +109,7 @@
     "border-line py-0.5",
   ]}
 >
-  <label for={id} class="min-w-0 truncate" {@attach tip(() => field.help || undefined)}
+  <label for={id} class="min-w-0 leading-tight" {@attach tip(() => field.help || undefined)}
     >{label ?? field.title}</label
   >
   <div class="flex min-w-0 items-center gap-1.5">
@@ -164,7 +164,7 @@
         onchange={enter}
         onkeydown={step}
       />
-      {#if unit}<span class="num w-12 shrink-0 text-sm text-muted">{unit}</span>{/if}
+      {#if unit || numeric}<span class="num w-12 shrink-0 text-sm text-muted">{unit}</span>{/if}
     {/if}
   </div>
   {#if problem || wrong}<p id={`${id}-wrong`} role="alert" class="col-span-2 text-sm">
