@@ -100,11 +100,15 @@ def ours(*patterns: str) -> list[Path]:
 
 def test_no_line_is_wider_than_110_columns_and_no_wall_is_kept_from_the_formatter():
     python = ours("src/**/*.py", "tests/**/*.py", "tools/*.py")
-    code = python + ours("run", "tools/*.sh", "tests/web/*.ts") + [
-        path
-        for path in ours("web/src/**/*.ts", "web/src/**/*.svelte", "web/src/*.css")
-        if path.name != "schema.d.ts"
-    ]
+    code = (
+        python
+        + ours("run", "tools/*.sh", "tests/web/*.ts")
+        + [
+            path
+            for path in ours("web/src/**/*.ts", "web/src/**/*.svelte", "web/src/*.css")
+            if path.name != "schema.d.ts"
+        ]
+    )
     assert [at for path in code for at in long_lines(path)] == []
     kept = re.compile(r"#\s*fmt: *(skip|off)|prettier" + "-ignore")
     assert [str(path) for path in code if kept.search(path.read_text("utf-8"))] == []
@@ -112,9 +116,11 @@ def test_no_line_is_wider_than_110_columns_and_no_wall_is_kept_from_the_formatte
 
 def test_no_file_is_too_long_to_read_in_one_sitting():
     python = ours("src/**/*.py", "tests/**/*.py", "tools/*.py")
-    code = python + ours("run", "tools/*.sh", "tests/web/*.ts") + [
-        path for path in ours("web/src/**/*.ts", "web/src/**/*.svelte") if path.name != "schema.d.ts"
-    ]
+    code = (
+        python
+        + ours("run", "tools/*.sh", "tests/web/*.ts")
+        + [path for path in ours("web/src/**/*.ts", "web/src/**/*.svelte") if path.name != "schema.d.ts"]
+    )
     lines = {str(path.relative_to(ROOT)): len(path.read_text("utf-8").splitlines()) for path in code}
     assert {path: count for path, count in lines.items() if count > 400 and "migrations" not in path} == {}
 
