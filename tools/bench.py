@@ -43,15 +43,7 @@ def timed(label: str, work: Callable[[], object], runs: int, aim: str = "") -> N
 
 def core_numbers() -> None:
     from jungoptic.core.example import DELIVERY, HERO, MODEL
-    from jungoptic.core.match import (
-        Layer,
-        Match,
-        Member,
-        ShotPlan,
-        Stack,
-        judge,
-        judge_member,
-    )
+    from jungoptic.core.match import Layer, Match, Member, ShotPlan, Stack, judge, judge_member
 
     layers = [
         Layer(

@@ -158,7 +158,8 @@ def _python_tests(kind: str, change: Change | None, whole: bool) -> Kind | None:
     pytest = [sys.executable, "-m", "pytest"]
     if kind == "core":  # where nothing but core is installed, with the examples of its docstrings
         pytest = [str(ROOT / "run"), "core_alone"]
-        files += [] if change and not whole else ["--doctest-modules", "--pyargs", "jungoptic.core"]
+        if whole or (change and any(name.startswith("jungoptic.core") for name in change.modules)):
+            files += ["--doctest-modules", "--pyargs", "jungoptic.core"]
     words = (*pytest, "-n", WORKERS, "--dist", "worksteal", *spared, f"--randomly-seed={SEED}", *files)
     return Kind(kind, (Step(words, loud=True),)) if files else None
 

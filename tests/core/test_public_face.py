@@ -37,7 +37,7 @@ def own_classes() -> dict[str, type]:
 
 
 def own_functions() -> dict[str, FunctionType]:
-    """Public functions, and methods of public classes that take something or answer with more than a look."""
+    """Public functions, and the public methods of public classes."""
     found = {
         f"{value.__module__}.{name}": value
         for module in modules()

@@ -97,9 +97,10 @@ test("a pointer that is taken away leaves things as they were", async () => {
   picture();
   point("pointermove", 20, 0);
   point("pointercancel");
+  point("pointerdown", 50, 50);
   picture();
   point("pointerup");
-  expect(told).toEqual(["take pointerdown", "move 9 0", "cancel"]);
+  expect(told).toEqual(["take pointerdown", "move 9 0", "cancel", "take pointerdown", "drop false"]);
 });
 
 test("a picture shows one place of the pointer, however many it passed; letting go the last", async () => {
@@ -334,6 +335,7 @@ test("a set stands where the hand has it before the answer is there", () => {
   expect(there.lamps[0]!.z - STANDS.lamps[0]!.z).toBeCloseTo(1);
   expect(there.sheet!.z - STANDS.sheet!.z).toBeCloseTo(1);
   expect([there.lens_height_m, there.ground_height_m]).toEqual([1.2, 0.3]);
+  expect(there.wanted_height_m).toBe(STANDS.wanted_height_m); // what is wanted, core says
 });
 
 test("what is pulled is drawn where it was pulled to", () => {

@@ -143,7 +143,6 @@ export function underHand(
     distance_m: stands.distance_m + away,
     far_m: stands.far_m + away,
     ground_height_m: stands.ground_height_m + raised,
-    wanted_height_m: stands.wanted_height_m + raised,
     solids:
       away || raised
         ? stands.solids.map((solid) => ({

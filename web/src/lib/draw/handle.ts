@@ -54,6 +54,7 @@ export function handle(hand: Hand): Attachment<HTMLElement | SVGElement> {
       element.setPointerCapture(event.pointerId);
       element.focus();
       grip = { x: event.clientX, y: event.clientY, moved: false };
+      gone = null; // of a hand that was taken away
       begin();
       hand.take?.(event);
     }

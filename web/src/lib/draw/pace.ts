@@ -27,8 +27,8 @@ export function end() {
 }
 
 function keepsUp(): boolean {
-  const took = drawn.at(-1)! - drawn[0]!;
-  return !(took > WINDOW_MS / 4) || ((drawn.length - 1) * 1000) / took >= PICTURES_A_SECOND;
+  const took = drawn.length ? drawn.at(-1)! - drawn[0]! : 0;
+  return took <= WINDOW_MS / 4 || ((drawn.length - 1) * 1000) / took >= PICTURES_A_SECOND;
 }
 
 /** Until there is room for more than the hand; null where there is, or nothing is dragged. */

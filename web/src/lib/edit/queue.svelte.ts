@@ -38,8 +38,11 @@ export class Queue {
 
   /** What waits behind the one that was sent has seen what became of it, after a reload too. */
   async see(since: (seen: Versions) => Versions) {
-    for (const later of this.waiting.slice(1))
-      await this.#box.change(later.key, { seen: since($state.snapshot(later.seen) as Versions) });
+    for (const later of this.waiting.slice(1)) {
+      const before = $state.snapshot(later.seen) as Versions;
+      const seen = since(before);
+      if (JSON.stringify(seen) !== JSON.stringify(before)) await this.#box.change(later.key, { seen });
+    }
   }
 
   /** Send all of it, one after the other, while its person is the one whom this page asks for. */
