@@ -25,14 +25,16 @@ def test_the_mill_as_first_set_up_shows(supervisor: Caller, shot):
     bench = supervisor.bench(shot)
     items = mill_items(bench)
     assert {key for key, item in items.items() if item["verdict"] == "shows"} == {
+        "edges",
         "height",
         "lens",
+        "together",
         "time",
         "motion_blur",
         "focus_far",
         "skew",
     }
-    assert bench["shows"] == 6
+    assert bench["shows"] == 8
     assert items["height"]["where"] == "0.35 m, wants 0.133 m"
     assert bench["selected"]["standing"]["wants_text"] == "lens wants 0.133 m ± 1 mm"
     assert next(one for one in bench["layers"] if one["is_hero"])["shows"] == 0
@@ -257,7 +259,7 @@ def test_the_wall_lists_every_shot_with_its_verdict(guest: Caller, production):
     wall = guest.wall(production)
     shots = wall["shots"]
     assert [one["code"] for one in shots] == [f"TM{n:03}" for n in range(10, 130, 10)]
-    assert (shots[0]["verdict"], shots[0]["shows"], shots[1]["verdict"]) == ("shows", 6, "shows")
+    assert (shots[0]["verdict"], shots[0]["shows"], shots[1]["verdict"]) == ("shows", 8, "shows")
     assert wall["totals"]["shots"] == 12 and wall["totals"]["hours"] == pytest.approx(
         sum(one["hours"] for one in shots)
     )

@@ -38,7 +38,7 @@ def test_from_the_first_verdict_to_the_printed_card(open_page: OpenPage, open_ph
     page.get_by_role("link", name=re.compile("TM010")).click()
     page.get_by_role("link", name=re.compile("^Lay it on the Bench")).click()
     # predict: the model as first set up will show
-    expect(page.get_by_text("6 show")).to_be_visible()
+    expect(page.get_by_text("8 show")).to_be_visible()
     height = page.get_by_role("button", name=re.compile("^Camera height"))
     expect(height).to_contain_text("wants 0.133 m")
     height.click()

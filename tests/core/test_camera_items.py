@@ -24,7 +24,7 @@ from tests.core.test_match import hero_set_ups
 from tests.core.test_stack import fixed, item, stack_of
 
 SLIDE = Delivery(move=Move(kind="slide", amount=1.0, end_frame=48))
-PAN = Delivery(move=Move(kind="pan", amount=30, end_frame=400))
+PAN = Delivery(move=Move(kind="pan", amount=12, end_frame=400))
 FILMED = Layer(
     name="Actor",
     kind="live_element",
@@ -67,9 +67,9 @@ WORSE = {
 # 0.9·|sin 1.736π|/1.736π = 12 %,
 # log₂(1.12/0.88) = 0.35 stop; two are whole at 360·24·2/100 = 172.8°. 6 bit: 219/4 steps · 1.099 · (0.18^0.45
 # − 0.09^0.45) = 7 codes.
-# 4:2:2 has a colour sample every 2 recorded px: 1 and 3 delivered ones of 3840 and 1280. A pan of 30° about
+# 4:2:2 has a colour sample every 2 recorded px: 1 and 3 delivered ones of 3840 and 1280. A pan of 12° about
 # 0.2 m off, the miniature 2 m
-# away for 20 m: 2868 · 0.2 · sin 30° · (1/2 − 1/20) = 129 px.
+# away for 20 m: 2868 · 0.2 · sin 12° · (1/2 − 1/20) = 54 px, and a little for what it comes nearer by.
 SAID = {
     "hardness": ("as hard as the hero's.", "75 times softer. Move the lamp away", {"key_size_deg": 0.53}),
     "key_fill": (
@@ -95,7 +95,7 @@ SAID = {
     ),
     "pupil": (
         "",
-        "an axis 200 mm from the entrance pupil: the near miniature slides 129 px",
+        "an axis 200 mm from the entrance pupil: the near miniature slides 56.7 px",
         {"pupil_off_mm": 0.0},
     ),
 }

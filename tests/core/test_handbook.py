@@ -202,7 +202,7 @@ def test_a_far_camera_sees_the_mirror_ball_as_one_at_infinity(x: float, y: float
 def test_a_lens_is_found_again_from_its_own_vanishing_points(
     focal: float, pan: float, tilt: float, roll: float
 ):
-    from jungoptic.core.stage.project import rotation
+    from jungoptic.core.optics.projection import rotation
 
     points = []
     for heading in (pan, pan - 90):

@@ -15,6 +15,7 @@ from jungoptic.core.match.compare import judge_member
 from jungoptic.core.match.drawn import split_at
 from jungoptic.core.match.stack import Member, ShotPlan, Stack
 from jungoptic.core.motion.move import Move
+from jungoptic.core.plan import View
 
 from .test_seen import VIEW
 from .test_stack import SEA
@@ -83,9 +84,18 @@ def place_of(stack: Stack, name: str) -> int:
 def test_where_a_camera_stands_after_a_part_of_its_move():
     """By hand, for one that looks east (heading 90°): right is south, forward is east."""
     east = VIEW.but(heading_deg=90)
-    assert VIEW.after("pan", 200).heading_deg == pytest.approx(-160)
-    assert VIEW.after("tilt", 120).tilt_deg == 89  # no further than straight up
-    slid, pushed = east.after("slide", 2), east.after("push", 3)
+
+    def after(view: View, kind: str, amount: float) -> View:
+        return view.after(Move(kind=kind, amount=amount), 1.0, 4.0)
+
+    assert after(VIEW, "pan", 200).heading_deg == pytest.approx(-160)
+    assert after(VIEW, "tilt", 120).tilt_deg == 89  # no further than straight up
+    assert after(VIEW, "boom", 2).height_m == pytest.approx(VIEW.height_m + 2)
+    assert after(VIEW, "zoom", 50).f_px == pytest.approx(VIEW.f_px * 1.5)
+    round_it = after(VIEW, "arc", 90)  # round a point 4 m ahead: beside it, looking back across
+    assert (round_it.x_m, round_it.z_m) == pytest.approx((VIEW.x_m + 4, VIEW.z_m + 4))
+    assert round_it.heading_deg == pytest.approx(-90)
+    slid, pushed = after(east, "slide", 2), after(east, "push", 3)
     assert (slid.x_m, slid.z_m) == pytest.approx((0, -6)) and (pushed.x_m, pushed.z_m) == pytest.approx(
         (3, -4)
     )

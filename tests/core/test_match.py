@@ -161,17 +161,13 @@ def test_what_is_wanted_holds_once_it_is_dialled_in(hero: SetUp, model: SetUp, m
 
 
 def test_perspective_is_what_projection_says(hero: SetUp, mill: Layer):
-    """The perspective formula against plain central projection of two points at the frame's reach."""
+    """Distance against plain central projection of the far end's lower corner, sized to agree in front."""
     at, ideal, depth = 1.3, 1.0, 0.5
-    model = hero.but(focus_distance_m=1.0, distance_m=at)
+    model = hero.but(focus_distance_m=1.0, distance_m=at, lens_height_m=1.6 / 12)
     match = Match(hero, mill, model, DELIVERY)
-    reach = min(960.0, match.f_hero_px * 3.5 / 12)
-    x = (
-        reach / match.f_hero_px * (ideal + depth)
-    )  # a point at the far end that the right camera sees at the reach
-    resized = at / ideal  # sized to agree at the near end
-    seen = match.f_hero_px * resized * x / (at + depth)
-    assert match.amounts["perspective"] == pytest.approx(abs(seen - reach), rel=1e-9)
+    grows = at / ideal * (ideal + depth) / (at + depth) - 1
+    corner = match.f_hero_px * math.hypot(3.5, 1.6) / 18
+    assert match.amounts["perspective"] == pytest.approx(corner * grows, rel=1e-9)
 
 
 MONOTONE = {

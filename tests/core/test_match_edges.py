@@ -32,12 +32,12 @@ def test_the_edge_of_the_recorded_picture(hero: SetUp):
     plate = Layer(name="Plate", near_m=5, width_m=9, height_m=5, fills_frame=True, resize=0.9)
     assert amounts(hero, plate, hero.but(distance_m=5))["edges"] == pytest.approx(96)
     small = Layer(name="Cup", near_m=5, width_m=0.2, height_m=0.2, base_m=1.5, resize=0.9)
-    assert amounts(hero, small, hero.but(distance_m=5))["edges"] == 0
+    assert amounts(hero, small, hero.but(distance_m=5, ground_height_m=1.5))["edges"] == 0
     wide = Layer(name="Wall", near_m=5, width_m=3, height_m=1, base_m=1.0)
     # 3 m at 5 m is 860 px to each side on a 35 mm: a 50 mm lens records only 668 of them at the hero's size
     tight = hero.but(distance_m=5, focal_length_mm=50)
     resized = wide.but(resize=focal_px(hero, DELIVERY) / focal_px(tight, DELIVERY))
-    assert amounts(hero, resized, tight)["edges"] > 150
+    assert amounts(hero, resized, tight.but(ground_height_m=1.0))["edges"] > 150
 
 
 def test_a_picture_whose_camera_is_unknown_is_judged_by_its_enlargement_alone(hero: SetUp):
@@ -49,13 +49,17 @@ def test_a_picture_whose_camera_is_unknown_is_judged_by_its_enlargement_alone(he
     assert judge(hero, sky.but(picture_width_px=None), None, DELIVERY) == ()
 
 
-def test_parts_decide_how_far_a_layer_reaches():
+def test_parts_decide_how_far_a_layer_reaches(hero: SetUp):
+    """By hand: a gable that stands 4 m behind the near end is seen as if it filled two thirds of the box."""
     gable = Part(name="Gable", behind_m=4, points=((-1, 0), (0, 3), (1, 0)))
-    apron = Part(name="Apron", lies=True, raised_m=0.2, points=((-2, 0), (2, 0), (2, 6), (-2, 6)))
-    layer = Layer(name="Mill", near_m=8, parts=(gable, apron), offset_m=1)
-    across, up = layer.spread(1.5)
-    assert across == pytest.approx(3 / 8)
-    assert up == pytest.approx(1.3 / 8)
+    whole = Layer(name="Mill", near_m=8, width_m=2, height_m=3)
+    rolled = hero.but(distance_m=8, roll_deg=2)
+    turned = 2 * math.sin(math.radians(1)) * focal_px(hero, DELIVERY)
+    foot = math.hypot(1, 3)  # from the foot, where it is pinned down, to the top corner; cut off by the frame
+    assert amounts(hero, whole, rolled)["roll"] == pytest.approx(turned * foot / 8, rel=0.15)
+    parted = amounts(hero, whole.but(parts=(gable,), depth_m=4), rolled)["roll"]
+    assert parted == pytest.approx(turned * math.hypot(1.6 * 4 / 12, 3) / 12, rel=0.25)
+    assert parted < amounts(hero, whole, rolled)["roll"]
 
 
 def test_the_band_that_holds_focus_ends_where_the_blur_does(hero: SetUp, model: SetUp, mill: Layer):

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from jungoptic.core.light.placed import Backing, PlacedLamp
-from jungoptic.core.match import Delivery, Layer, SetUp
+from jungoptic.core.match import Delivery, Layer, Moment, SetUp
 from jungoptic.core.match.layer import Part
 from jungoptic.core.match.measure import Match
 from jungoptic.core.match.stack import Member, ShotPlan
@@ -18,7 +18,6 @@ from jungoptic.core.plan.scales import choose_scale
 from jungoptic.core.plan.search import Shared
 from jungoptic.core.plan.solve import solve
 from jungoptic.core.stage.drawings import outlines
-from jungoptic.core.stage.moment import Moment
 from jungoptic.core.stage.picture import blurred, encoded, jpeg, linear_rgb
 from jungoptic.core.stage.render import render
 from jungoptic.core.stage.sheet import colour_of_k, light_map, sheet_seen
@@ -57,7 +56,7 @@ def test_projection_in_a_move_agrees_with_a_camera_that_turns(hero, board):
     """Held against OpenCV: a pan of 10° is a turn of the camera by 10°."""
     match = Match(hero, board, None, Delivery(move=Move(kind="pan", amount=10)))
     drawn = np.array(outlines(match, Moment(share=1.0))[0].points)
-    corners = np.array(board.corners_m) - (0, hero.lens_height_m, 0)
+    corners = board.wire.starts + np.array([0, board.base_m - hero.lens_height_m, board.near_m])
     flip = np.diag([1.0, -1.0, 1.0])
     turn = cv2.Rodrigues(np.array([0.0, np.radians(10), 0.0]))[0]
     f = match.f_hero_px

@@ -250,12 +250,13 @@ def test_a_set_that_ends_inside_the_frame_over_the_whole_move(hero):
         "set_edge",
     )
     assert slid.amount > 0 and slid.verdict == "shows"
-    # derived: the wall reaches 3/8 of f to either side; half the frame and what the pan brings in are needed
+    # derived: the wall reaches to atan 3/8 from the axis, 10° less once the camera has turned
     panned = item(
         stack_of(hero, Member(built, setup, 2), delivery=Delivery(move=Move(kind="pan", amount=10))),
         "set_edge",
     )
     f_px = 35 * 12000 / (12000 - 35) * 1920 / 23.5
-    assert panned.amount == pytest.approx(960 + f_px * math.tan(math.radians(10)) - f_px * 3 / 8)
-    short_m = panned.amount / f_px * 8
+    assert panned.amount == pytest.approx(960 - f_px * math.tan(math.atan(3 / 8) - math.radians(10)))
+    # derived: half the frame and 10° more, at the wall's 8 m, is what must stand to that side
+    short_m = 8 * math.tan(math.atan(960 / f_px) + math.radians(10)) - 3
     assert panned.fixes[0].changes == {"width_m": pytest.approx(6 + 2 * short_m, abs=0.02)}

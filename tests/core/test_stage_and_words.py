@@ -11,10 +11,10 @@ from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation
 
 from jungoptic.core.cautions import CAUTIONS, DEFERENCE
-from jungoptic.core.match import Delivery, Layer, SetUp
+from jungoptic.core.match import Delivery, Layer, Part, SetUp
 from jungoptic.core.match.measure import Match
+from jungoptic.core.optics.projection import clip_near, horizon_y_px, project, rotation
 from jungoptic.core.stage.drawings import horizon_px, outlines, parts_of, standing
-from jungoptic.core.stage.project import clip_near, horizon_y_px, project, rotation
 from jungoptic.core.wording import Words, number
 
 
@@ -67,9 +67,17 @@ def test_a_model_that_marries_lies_over_what_the_hero_wants(hero: SetUp, mill: L
         assert np.array(part.points) == pytest.approx(np.array(part.wanted), abs=0.02)
 
 
-def test_a_lens_too_high_shows_the_model_low_in_the_picture(hero: SetUp, model: SetUp, mill: Layer):
-    part = outlines(Match(hero, mill, model, Delivery()))[0]
-    assert max(y for _, y in part.points) > max(y for _, y in part.wanted) + 100
+def test_the_drawing_is_off_by_what_the_verdict_says(hero: SetUp, mill: Layer):
+    """The composite lays the near foot where it belongs; what a lens too high leaves is behind it."""
+    foot = Part(name="Foot", points=((-1, 0), (1, 0), (0, 1)))
+    behind = Part(name="Yard", lies=True, points=((-2, 0), (2, 0), (2, 6), (-2, 6)))
+    high = hero.but(distance_m=1, focus_distance_m=1, lens_height_m=1.6 / 12 + 0.02, focusing="constant_view")
+    steady = hero.but(focusing="constant_view")
+    match = Match(steady, mill.but(parts=(foot, behind)), high, Delivery())
+    drawn = {part.name: np.array(part.points) - np.array(part.wanted) for part in outlines(match)}
+    assert np.abs(drawn["Foot"][:2]).max() < 0.01
+    furthest = max(np.linalg.norm(off, axis=1).max() for off in drawn.values())
+    assert furthest == pytest.approx(match.amounts["height"], abs=0.02) and furthest > 10
     assert horizon_px(hero, Delivery()) == 540
 
 

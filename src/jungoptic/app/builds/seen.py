@@ -37,6 +37,7 @@ def views_of(build: Build) -> tuple[list[View], list[str]]:
             height_m=hero.lens_height_m - hero.ground_height_m,
             heading_deg=row.heading_deg,
             tilt_deg=hero.tilt_deg,
+            roll_deg=hero.roll_deg,
             f_px=focal_px(hero, table.delivery),
             width_px=width,
             height_px=height,
@@ -45,7 +46,7 @@ def views_of(build: Build) -> tuple[list[View], list[str]]:
         found.append(base)
         move = table.move
         for share in (0.25, 0.5, 0.75, 1.0) if not move.still else ():
-            found.append(base.after(move.kind, move.amount * share))
+            found.append(base.after(move, share, hero.distance_m))
     return found, lacking
 
 

@@ -42,6 +42,7 @@ class Shot(models.Model):
     move_end_frame = models.PositiveIntegerField(default=24)
     move_ease_in_frames = models.PositiveIntegerField(default=0)
     move_ease_out_frames = models.PositiveIntegerField(default=0)
+    move_round_m = models.FloatField(null=True, blank=True)
     margin_pct = models.FloatField(default=0)
     vertical_cut = models.BooleanField(default=False)
     vertical_only = models.BooleanField(default=False)

@@ -60,7 +60,7 @@ class PlanTable:
         self.plan, self.move, self.framing = records.shot_records(
             self.values, shot, tuple(self.line_record(one) for one in self.lines)
         )
-        self.delivery = records.delivery(shot.production, self.move, self.framing, after_finish)
+        self.delivery = records.delivery(shot.production, self.plan, self.move, self.framing, after_finish)
         self._kits: dict[int, Kit] = {}
         self._records: dict[int, core.Layer] = {}
         self._planned: dict[int, core.SetUp] = {}

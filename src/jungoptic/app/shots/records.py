@@ -27,6 +27,7 @@ SHOT_FIELDS = (
     "move_end_frame",
     "move_ease_in_frames",
     "move_ease_out_frames",
+    "move_round_m",
     "margin_pct",
     "vertical_cut",
     "vertical_only",
@@ -80,7 +81,9 @@ def shot_records(
     return plan, move, Framing(width, height, float(margin), cut, at, values["vertical_only"])
 
 
-def delivery(production: Production, move: Move, framing: Framing, after_finish: bool) -> Delivery:
+def delivery(
+    production: Production, plan: ShotPlan, move: Move, framing: Framing, after_finish: bool
+) -> Delivery:
     """The finished frame of the production with this shot's move and what is needed of it."""
     needed_w, needed_h = framing.needed_px
     whole = Delivery(
@@ -94,6 +97,7 @@ def delivery(production: Production, move: Move, framing: Framing, after_finish:
         soften_px=production.soften_px,
         grain_added=production.grain_added,
         shows_models=production.shows_models,
+        length_frames=plan.length_frames,
     )
     return whole if after_finish else whole.before_finish()
 

@@ -23,6 +23,7 @@ from jungoptic.core.match import (
     Judgement,
     Match,
     Member,
+    Moment,
     PlacingErrors,
     Stack,
     Tolerance,
@@ -34,7 +35,6 @@ from jungoptic.core.match import (
     tolerance_of,
     worst,
 )
-from jungoptic.core.stage import Moment
 from jungoptic.core.vocabulary import VERDICTS, School, Units
 from jungoptic.core.wording import Words
 

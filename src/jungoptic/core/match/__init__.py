@@ -16,10 +16,12 @@ from .records import Delivery, Judging, SetUp
 from .saying import Fix, Value
 from .stack import Member, ShotPlan, Stack
 from .tolerances import ITEMS, Item, Tolerance, ladder, verdict, worst
+from .view import START, Moment
 
 __all__ = [
     "ITEMS",
     "NOT_SET",
+    "START",
     "BoardLine",
     "CutJudgement",
     "Delivery",
@@ -32,6 +34,7 @@ __all__ = [
     "Layer",
     "Match",
     "Member",
+    "Moment",
     "Part",
     "PlacingErrors",
     "SetUp",

@@ -16,6 +16,7 @@ from ..wording import Words, number
 from . import lighting
 from .layer import Layer
 from .measure import Match
+from .reach import behind
 from .records import SetUp
 from .saying import Explanation, Fix, Value, Values
 from .stack import Finding, Member, Stack
@@ -53,24 +54,6 @@ def sweep_in_set(layer: Layer, setup: SetUp) -> tuple[float, float, float, float
     )
 
 
-def behind_sweep(
-    layer: Layer, setup: SetUp, backing: Backing, travel_m: float = 0.0
-) -> tuple[float, float, float, float]:
-    """The rectangle of the backing's plane against which the layer is seen in all that it does, while the
-    lens slides by ``travel_m``.
-    """
-    left, right, foot, top = sweep_in_set(layer, setup)
-    grow = (setup.distance_m + backing.behind_m) / setup.distance_m
-    lens = setup.lens_height_m
-    shares = (0.0, travel_m)
-    return (
-        min(t + (left - t) * grow for t in shares),
-        max(t + (right - t) * grow for t in shares),
-        max(lens + (foot - lens) * grow, backing.bottom_m),
-        lens + (top - lens) * grow,
-    )
-
-
 def backing_edge(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """How far the movement reaches past the sheet, and what the frame sees besides that is cut away."""
     placed = _sheet(stack.members[position])
@@ -78,16 +61,9 @@ def backing_edge(stack: Stack, position: int, match: Match, words: Words, kit: K
         return None
     setup, backing = placed
     layer = stack.members[position].layer
-    left, right, _, top = behind_sweep(
-        layer, setup, backing, match.travel_m if match.delivery.move.kind == "slide" else 0.0
-    )
+    seen = behind(match, setup, backing)
+    left, right, top, past = seen.left, seen.right, seen.high, seen.past_m
     half = backing.width_m / 2.0
-    past = max(
-        0.0,
-        backing.across_m - half - left,
-        right - backing.across_m - half,
-        top - backing.bottom_m - backing.height_m,
-    )
     px_per_m = match.f_px * layer.resize / (setup.distance_m + backing.behind_m)
     sees_w, sees_h = (side / px_per_m for side in match.delivery.needed_px)
     loose = sees_w > backing.width_m or sees_h > backing.height_m
@@ -146,7 +122,7 @@ def backing_edge(stack: Stack, position: int, match: Match, words: Words, kit: K
             Value("d", "lens to sheet", words.length(setup.distance_m + backing.behind_m)),
         )
 
-    return Finding("backing_edge", past * px_per_m, Explanation(where, sentence, values, tuple(fixes)))
+    return Finding("backing_edge", seen.past_px, Explanation(where, sentence, values, tuple(fixes)))
 
 
 def _grid(left: float, right: float, low: float, high: float, z: float) -> Array:
@@ -154,9 +130,10 @@ def _grid(left: float, right: float, low: float, high: float, z: float) -> Array
     return np.column_stack((xs.ravel(), ys.ravel(), np.full(xs.size, z)))
 
 
-def crossed(layer: Layer, setup: SetUp, backing: Backing) -> tuple[float, float, float, float]:
+def crossed(match: Match, setup: SetUp, backing: Backing) -> tuple[float, float, float, float]:
     """What of the sheet itself the layer is seen against: left, right, low, high, set metres."""
-    left, right, low, high = behind_sweep(layer, setup, backing)
+    seen = behind(match, setup, backing)
+    left, right, low, high = seen.left, seen.right, seen.low, seen.high
     edge_l, edge_r = backing.across_m - backing.width_m / 2.0, backing.across_m + backing.width_m / 2.0
     top = backing.bottom_m + backing.height_m
     left, right = min(max(left, edge_l), edge_r - 0.05), max(min(right, edge_r), edge_l + 0.05)

@@ -10,7 +10,6 @@ from ..light.placed import Array, Backing, PlacedLamp
 from ..wording import Words, number
 from . import lighting
 from .backing import DARK_LX, UNLIT_STOPS, _grid, _sheet, crossed
-from .layer import Layer
 from .measure import Match
 from .records import SetUp
 from .saying import Explanation, Fix, Value, Values
@@ -22,8 +21,8 @@ SPILL_RIM = 1 / 16  # of the subject's light: four stops under it a keyer takes 
 LEAST_LAMP_DISTANCE_M = 0.5
 
 
-def _on_sheet(layer: Layer, setup: SetUp, backing: Backing) -> Array:
-    return lighting.on_backing_lx(setup, _grid(*crossed(layer, setup, backing), backing.behind_m))
+def _on_sheet(match: Match, setup: SetUp, backing: Backing) -> Array:
+    return lighting.on_backing_lx(setup, _grid(*crossed(match, setup, backing), backing.behind_m))
 
 
 def evenness(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
@@ -32,8 +31,7 @@ def evenness(stack: Stack, position: int, match: Match, words: Words, kit: Kit |
     if placed is None or not placed[0].lamps:
         return None
     setup, backing = placed
-    layer = stack.members[position].layer
-    lit = _on_sheet(layer, setup, backing)
+    lit = _on_sheet(match, setup, backing)
     low, high = float(lit.min()), float(lit.max())
     spread = min(math.log2(high / low), UNLIT_STOPS) if low > DARK_LX else UNLIT_STOPS
     mean = float(lit.mean())
@@ -45,7 +43,7 @@ def evenness(stack: Stack, position: int, match: Match, words: Words, kit: Kit |
     )
     on_it = [lamp for lamp in setup.lamps if lamp.role == "backing"]
     sentence += "Lamps further off, one to each side, even it." if spread > 1 / 3 else "It keys evenly."
-    fixes = [] if spread <= 1 / 3 else _evener(setup, backing, layer, on_it, words)
+    fixes = [] if spread <= 1 / 3 else _evener(setup, backing, match, on_it, words)
 
     def values() -> Values:
         return (
@@ -59,13 +57,13 @@ def evenness(stack: Stack, position: int, match: Match, words: Words, kit: Kit |
     )
 
 
-def _evener(setup: SetUp, backing: Backing, layer: Layer, on_it: list[PlacedLamp], words: Words) -> list[Fix]:
+def _evener(setup: SetUp, backing: Backing, match: Match, on_it: list[PlacedLamp], words: Words) -> list[Fix]:
     """Every lamp of the backing set further from it, where that evens what is crossed."""
     fixes = []
     for further in (1.5, 2.0, 3.0):
         moved = [_back_off(lamp, backing, further) for lamp in on_it]
         others = [lamp for lamp in setup.lamps if lamp.role != "backing"]
-        lit = _on_sheet(layer, setup.model_copy(update={"lamps": (*others, *moved)}), backing)
+        lit = _on_sheet(match, setup.model_copy(update={"lamps": (*others, *moved)}), backing)
         if on_it and lit.min() > DARK_LX and math.log2(float(lit.max() / lit.min())) <= 1 / 3:
             changes = {
                 "lamps": {
@@ -96,8 +94,7 @@ def spill(stack: Stack, position: int, match: Match, words: Words, kit: Kit | No
     if placed is None or placed[1].behind_m <= 0.05 or stack.members[position].layer.combine == "add":
         return None
     setup, backing = placed
-    layer = stack.members[position].layer
-    lit = float(_on_sheet(layer, setup, backing).mean()) if setup.lamps else setup.illuminance_lx
+    lit = float(_on_sheet(match, setup, backing).mean()) if setup.lamps else setup.illuminance_lx
     back, rim = (
         backing.reflectance
         * lit

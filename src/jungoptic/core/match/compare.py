@@ -146,7 +146,7 @@ def judge_match(
     --------
     >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
     >>> [judgement.item for judgement in judge_match(Match(HERO, MILL, MODEL, DELIVERY))[:2]]
-    ['height', 'lens']
+    ['edges', 'height']
     """
     words = Words(units)
     custom = dict(tolerances or {})
@@ -294,7 +294,7 @@ def judge(
     >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
     >>> worst = judge(HERO, MILL, MODEL, DELIVERY)[0]
     >>> worst.label, round(worst.amount), worst.unit, worst.verdict
-    ('Camera height', 214, 'px', 'shows')
+    ('Frame edge', 497, 'px', 'shows')
     """
     return judge_match(
         Match(hero, layer, setup, delivery), school=school, tolerances=tolerances, kit=kit, units=units

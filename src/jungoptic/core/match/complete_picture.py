@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from ..kit.records import Kit
 from ..light import air
 from ..motion.blur import CLEAN_PAN_S
@@ -12,6 +14,7 @@ from .drawn import over_matte, split_at
 from .measure import Match
 from .saying import Explanation, Fix, Value, Values
 from .stack import Finding, Stack
+from .view import wanted_view
 
 
 def split_line(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
@@ -19,16 +22,23 @@ def split_line(stack: Stack, position: int, match: Match, words: Words, kit: Kit
     layer, line, feather = stack.members[position].layer, stack.plan.split_px, stack.plan.split_feather_px
     if not layer.split_side:
         return None
-    high, low = (stack.y_px(match.f_hero_px, layer.base_m + up, layer.near_m) for up in (layer.height_m, 0.0))
-    drawn = split_at(stack, layer.split_side, high, low)
+    size = (stack.delivery.width_px, stack.delivery.height_px)
+    view = wanted_view(stack.hero, layer, stack.delivery)
+    # its corners: two at its left end, then two at its right, foot and top
+    corners = np.array([(x, y, 0.0) for x in layer.sweep_m for y in (0.0, layer.height_m)])
+    seen = view.seen(corners, *size)
+    drawn = split_at(stack, layer.split_side, float(seen[:, 1].min()), float(seen[:, 1].max()))
     if drawn is not None:
         line, feather = drawn
     if line is None:
         return None
-    left, right = (stack.x_px(match.f_hero_px, x, layer.near_m) for x in layer.sweep_m)
+    left, right = float(seen[:2, 0].min()), float(seen[2:, 0].max())
     slack = feather / 2.0
-    over = max(0.0, right - line - slack) if layer.split_side == "left" else max(0.0, line - slack - left)
-    to_m = (line - stack.delivery.width_px / 2.0) * layer.near_m / match.f_hero_px
+    on_left = layer.split_side == "left"
+    over = max(0.0, right - line - slack) if on_left else max(0.0, line - slack - left)
+    reaching = seen[2 + int(seen[2:, 0].argmax())] if on_left else seen[int(seen[:2, 0].argmin())]
+    ray = view.ray(line, float(reaching[1]), *size)
+    to_m = float(ray[0] / ray[2]) * layer.near_m if ray[2] > 0 else 0.0
     sentence = (
         f"{layer.name} reaches {right if layer.split_side == 'left' else left:.0f} px; the line stands at"
         f" {line:.0f} px with {feather:.0f} px of feather, {words.length(abs(to_m))}"
@@ -63,24 +73,27 @@ def matte_line(stack: Stack, position: int, match: Match, words: Words, kit: Kit
     The lines drawn on the board speak where there are some, else the layer's own level line.
     """
     layer = stack.members[position].layer
-    f_px = match.f_hero_px
-    drawn = over_matte(stack, stack.members[position], f_px)
+    size = (stack.delivery.width_px, stack.delivery.height_px)
+    view = wanted_view(stack.hero, layer, stack.delivery)
+    drawn = over_matte(stack, stack.members[position])
     if drawn is not None:
-        over, line, top_m, near_m = drawn
+        over, line, place = drawn
     elif layer.matte_line_px is not None:
-        up = max(0.0, layer.travel_up_m)
         line = layer.matte_line_px
-        top_m, near_m = min(
-            ((y + up, max(z, 0.01)) for _, y, z in layer.corners_m),
-            key=lambda point: stack.y_px(f_px, *point),
-        )
-        over = line - stack.y_px(f_px, top_m, near_m)
+        corners = layer.wire.starts + np.array([0.0, max(0.0, layer.travel_up_m), 0.0])
+        highest = int(view.seen(corners, *size)[:, 1].argmin())
+        place = corners[highest] + np.array([0.0, layer.base_m, layer.near_m])
+        over = line - float(view.seen(corners, *size)[highest, 1])
     else:
         return None
-    over = max(0.0, over)
-    top_px = stack.y_px(f_px, top_m, near_m)
-    free_m = near_m * (stack.y_px(f_px, 0.0, 1e9) - line) / f_px
+    top_m, near_m = float(place[1]), max(float(place[2]), 0.01)
     lens = stack.hero.lens_height_m - stack.hero.ground_height_m
+    local = place - np.array([0.0, layer.base_m, layer.near_m])
+    top_x, top_px = view.seen(local[None], *size)[0].tolist()
+    ray = view.ray(top_x, line, *size)
+    # how far the line stands over the lens at the thing's distance
+    free_m = near_m * float(ray[1] / ray[2]) if ray[2] > 0 else 0.0
+    over = max(0.0, over)
     least_height = top_m - free_m
     rises = top_m > lens
     # what goes away rises or sinks towards the horizon: past the line only from the line's other side

@@ -4,7 +4,6 @@ leave the frame.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -13,16 +12,18 @@ import numpy.typing as npt
 from shapely import Point, Polygon
 
 from ..kit.records import Kit
-from ..motion.move import Move
 from ..wording import Words, number
 from .board import BoardLine
 from .measure import Match
 from .saying import Explanation, Value, Values
 from .stack import Finding, Look, Member, Stack
+from .view import Moment, wanted_view
 
 Array = npt.NDArray[np.float64]
 _SHARES = (0.0, 0.25, 0.5, 0.75, 1.0)
 _MARK_CLEAR_PX = 4.0
+_BEFORE_LENS_M = 0.05
+_LEAST_FORWARD = 1e-3  # of a ray: what looks across or back never meets the near end
 
 
 def lines(stack: Stack, *kinds: str) -> tuple[BoardLine, ...]:
@@ -31,47 +32,33 @@ def lines(stack: Stack, *kinds: str) -> tuple[BoardLine, ...]:
 
 @dataclass(frozen=True, slots=True)
 class Seen:
-    """Corners of one part as the hero wants them, with their places in the set: (x, y) px and (height,
-    distance) m.
+    """Corners of one piece as the hero wants them, with their places in the world: (x, y) px, (n, 2), and
+    (across, over the hero's ground, from the lens) m, (n, 3).
     """
 
     px: Array
-    height_m: Array
-    distance_m: Array
+    place_m: Array
 
 
-def in_hero(stack: Stack, member: Member, f_px: float, shares: tuple[float, ...] = _SHARES) -> Iterator[Seen]:
-    """The member's outlines in the hero's frame, at shares of what it travels.
-
-    The hero's tilt shifts the frame.
-    """
-    layer = member.layer
-    parts = [part.outline for part in layer.parts] or [
-        np.array(
-            [
-                [s * layer.width_m / 2.0, y, 0.0]
-                for s, y in ((-1, 0.0), (-1, layer.height_m), (1, layer.height_m), (1, 0.0))
-            ]
-        )
-    ]
-    still = not (layer.travel_across_m or layer.travel_up_m or layer.travel_away_m)
-    for share in shares[:1] if still else shares:
-        come = np.array([layer.travel_across_m, layer.travel_up_m, layer.travel_away_m]) * share
-        for part in parts:
-            corners = part + come + np.array([layer.offset_m, layer.base_m, layer.near_m])
-            corners = corners[corners[:, 2] > 0.05]
-            if len(corners) < 3:
-                continue
-            x = stack.delivery.width_px / 2.0 + f_px * corners[:, 0] / corners[:, 2]
-            lens = stack.hero.lens_height_m - stack.hero.ground_height_m
-            horizon = stack.y_px(f_px, lens, 1.0)
-            y = horizon - f_px * (corners[:, 1] - lens) / corners[:, 2]
-            yield Seen(np.column_stack((x, y)), corners[:, 1], corners[:, 2])
+def in_hero(stack: Stack, member: Member, shares: tuple[float, ...] = _SHARES) -> Iterator[Seen]:
+    """The member's outlines in the hero's frame as the shot begins, at shares of what it travels."""
+    layer, delivery = member.layer, stack.delivery
+    view = wanted_view(stack.hero, layer, delivery)
+    wire = layer.wire
+    for share in shares if layer.travels else shares[:1]:
+        corners = wire.starts + layer.travel_m * share
+        seen = view.seen(corners, delivery.width_px, delivery.height_px)
+        place = corners + np.array([0.0, layer.base_m, layer.near_m])
+        for first, count in zip(wire.first, wire.count, strict=True):
+            piece = slice(first, first + count)
+            before = place[piece, 2] > _BEFORE_LENS_M
+            if before.sum() >= 3:
+                yield Seen(seen[piece][before], place[piece][before])
 
 
-def over_matte(stack: Stack, member: Member, f_px: float) -> tuple[float, float, float, float] | None:
-    """How far the member rises over drawn matte lines, px, with the line's y there and the point's height and
-    distance, m.
+def over_matte(stack: Stack, member: Member) -> tuple[float, float, Array] | None:
+    """How far the member rises over drawn matte lines, px, with the line's y there and the point's place, m
+    as in :class:`Seen`.
 
     A line speaks of whatever stands nearer than the layer that passes behind it and is not cut out by a
     matte of its own. None where no line speaks of it.
@@ -83,17 +70,17 @@ def over_matte(stack: Stack, member: Member, f_px: float) -> tuple[float, float,
         or layer.combine in ("key", "add", "screen", "multiply")
     ):
         return None
-    worst: tuple[float, float, float, float] | None = None
+    worst: tuple[float, float, Array] | None = None
     for line in lines(stack, "matte"):
         behind = next((other for other in stack.members if other.layer.name == line.layer), None)
         if behind is None or behind is member or layer.near_m >= behind.layer.near_m or member.setup is None:
             continue
         left, _, right, _ = line.rectangle
-        for seen in in_hero(stack, member, f_px):
-            for (x, y), height, distance in zip(seen.px, seen.height_m, seen.distance_m, strict=True):
+        for seen in in_hero(stack, member):
+            for (x, y), place in zip(seen.px, seen.place_m, strict=True):
                 line_y = line.y_at(float(x)) if left <= x <= right else None
                 if line_y is not None and (worst is None or line_y - y > worst[0]):
-                    worst = (float(line_y - y), float(line_y), float(height), float(distance))
+                    worst = (float(line_y - y), float(line_y), place)
     return worst
 
 
@@ -127,7 +114,7 @@ def keep_clear(stack: Stack, position: int, match: Match, words: Words, kit: Kit
         if zone.layer and zone.layer != layer.name:
             continue
         area = zone.zone
-        for seen in in_hero(stack, member, match.f_hero_px):
+        for seen in in_hero(stack, member):
             inside = Polygon(seen.px).buffer(0).intersection(area)
             if inside.is_empty:
                 continue
@@ -184,31 +171,6 @@ def final_framing(stack: Stack, position: int, match: Match, words: Words, kit: 
     )
 
 
-def _mark_shift(
-    move: Move,
-    share: float,
-    f_px: float,
-    point: tuple[float, float],
-    middle: tuple[float, float],
-    near_m: float,
-) -> tuple[float, float]:
-    """Where a mark stands after a share of the move, px.
-
-    Slides and pushes are taken at the hero's near end, where they show most.
-    """
-    x, y = point[0] - middle[0], point[1] - middle[1]
-    done = move.amount * share
-    if move.kind == "pan":
-        x = f_px * math.tan(math.atan2(x, f_px) - math.radians(done))
-    elif move.kind == "tilt":
-        y = f_px * math.tan(math.atan2(y, f_px) + math.radians(done))
-    elif move.kind == "slide":
-        x -= f_px * done / near_m
-    elif move.kind == "push" and near_m > done:
-        x, y = x * near_m / (near_m - done), y * near_m / (near_m - done)
-    return x + middle[0], y + middle[1]
-
-
 def tracking_mark(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """A mark that leaves the frame or is covered is lost to whoever tracks; said of the hero."""
     marks = lines(stack, "tracking")
@@ -216,14 +178,16 @@ def tracking_mark(stack: Stack, position: int, match: Match, words: Words, kit: 
     if not marks or not member.is_hero:
         return None
     width, height = float(stack.delivery.width_px), float(stack.delivery.height_px)
-    move, f_px = stack.delivery.move, match.f_hero_px
+    move, near_m = stack.delivery.move, member.layer.near_m
+    start = wanted_view(stack.hero, member.layer, stack.delivery)
     worst, why = 0.0, "stay in the frame, uncovered"
     for mark in marks:
         name = mark.thing or mark.note or "the mark"
+        ray = start.ray(*mark.points[0], width, height)
+        point = (start.eye + ray * (near_m / max(ray[2], _LEAST_FORWARD)))[None]
         for share in _SHARES if not move.still else (0.0,):
-            x, y = _mark_shift(
-                move, share, f_px, mark.points[0], (width / 2.0, height / 2.0), member.layer.near_m
-            )
+            there = wanted_view(stack.hero, member.layer, stack.delivery, Moment(share))
+            x, y = (float(place) for place in there.seen(point, width, height)[0])
             out = max(-x, x - width, -y, y - height, 0.0)
             if out > worst:
                 worst, why = (
@@ -233,7 +197,7 @@ def tracking_mark(stack: Stack, position: int, match: Match, words: Words, kit: 
         for other in stack.members:
             if other is member or other.layer.near_m > member.layer.near_m or other.layer.fills_frame:
                 continue
-            for seen in in_hero(stack, other, f_px):
+            for seen in in_hero(stack, other):
                 shape = Polygon(seen.px).buffer(0)
                 if shape.contains(Point(mark.points[0])):
                     deep = max(

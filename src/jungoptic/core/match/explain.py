@@ -6,12 +6,14 @@ import math
 
 from ..optics import frame
 from ..wording import number
+from .apart import ITEMS_OF_PLACE
 from .camera import camera_height_m
 from .explain_camera import CAMERA_EXPLAINERS
 from .explain_focus import diffraction, focus_at, sharpness
 from .explain_light import brightness, colour, direction, grain
 from .measure import Match
 from .saying import Context, Explainer, Explanation, Fix, Value, Values, limit_words
+from .tolerances import ITEMS
 
 
 def _common_values(match: Match) -> tuple[Value, ...]:
@@ -63,7 +65,8 @@ def edges(match: Match, ctx: Context) -> Explanation:
     if missing:
         sentence = (
             f"Resized to {100 * r:.1f} %, the recorded picture ends {ctx.words.px(missing)} inside what the"
-            " hero shows of this layer. A wider lens or a larger resize reaches it."
+            " hero shows of this layer. Put the camera where it belongs first; then a wider lens or a larger"
+            " resize reaches it."
         )
     else:
         sentence = (
@@ -78,7 +81,8 @@ def edges(match: Match, ctx: Context) -> Explanation:
             Value("G", "extraction width", f"{setup.extracted_mm:g} mm"),
         )
 
-    return Explanation(f"{100 * r:.1f} %", sentence, values, fixes)
+    where = f"{ctx.words.px(missing)} missing" if missing else "all recorded"
+    return Explanation(where, sentence, values, fixes)
 
 
 def perspective(match: Match, ctx: Context) -> Explanation:
@@ -207,6 +211,27 @@ def _angle(name: str, dial: str) -> Explainer:
     return explain
 
 
+def together(match: Match, ctx: Context) -> Explanation:
+    """What every dial at once does beyond the greatest of them."""
+    amount = match.amounts["together"]
+    off = [item for item in ITEMS_OF_PLACE if match.amounts.get(item, 0.0) > ctx.tolerance.holds / 10.0]
+    named = ", ".join(ITEMS[item].label.lower() for item in off)
+    sentence = (
+        f"Each by itself is said above ({named}); all at once lie {ctx.words.px(amount)} further off than the"
+        f" greatest of them. Mend the greatest first. {limit_words(ctx.tolerance, 'px')}"
+        if amount > 0.05
+        else "No two things of the camera's place add to each other."
+    )
+
+    def values() -> Values:
+        return tuple(
+            Value(ITEMS[item].label, "put right alone moves it", ctx.words.px(match.amounts[item]))
+            for item in (off or ITEMS_OF_PLACE[:1])
+        )
+
+    return Explanation("all at once" if amount > 0.05 else "nothing adds up", sentence, values)
+
+
 def _set_speed(match: Match, ctx: Context, pace: str) -> Explanation:
     """The speed at which a thing that we drive must run on the model."""
     setup, layer = match.setup, match.layer
@@ -328,6 +353,7 @@ EXPLAINERS: dict[str, Explainer] = {
     "height": height,
     "tilt": _angle("Tilt", "tilt_deg"),
     "roll": _angle("Roll", "roll_deg"),
+    "together": together,
     "focus_near": focus_at(False),
     "focus_far": focus_at(True),
     "diffraction": diffraction,

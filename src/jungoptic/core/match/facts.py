@@ -118,7 +118,7 @@ def judge_facts(
     --------
     >>> from jungoptic.core.example import KIT, MODEL, STACK
     >>> judge_facts(Facts(STACK, 1, MODEL, {}, KIT, PlacingErrors()))[0].label
-    'Camera height'
+    'Frame edge'
     """
     stack = facts.stack if hero is None else replace(facts.stack, hero=hero)
     member = stack.members[facts.position]

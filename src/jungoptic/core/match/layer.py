@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import cached_property
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 import numpy as np
 import numpy.typing as npt
 from pydantic import Field
 
 from .. import quantities as q
-from ..vocabulary import Combine, Contact, Kept, Kind
+from ..vocabulary import PICTURES, Combine, Contact, Kept, Kind
 
 HexColour = Annotated[str, Field(title="Colour", pattern=r"^#[0-9a-f]{6}$")]
 
@@ -57,6 +58,24 @@ class Part(q.Record):
         if self.lies:
             return tuple((x, self.raised_m, z) for x, z in self.points)
         return tuple((x, y, self.behind_m) for x, y in self.points)
+
+
+BODY_M = 0.3  # how deep a standing person is
+
+
+@dataclass(frozen=True, slots=True)
+class Wire:
+    """The lines of flat pieces, one piece after the other: ``starts`` and ``ends`` (e, 3), full-size metres
+    as the layer's points are; of each piece its first line, how many, and the axis that it stands across (1
+    lies, 2 upright) at which ``place``.
+    """
+
+    starts: npt.NDArray[np.float64]
+    ends: npt.NDArray[np.float64]
+    first: npt.NDArray[np.int64]
+    count: npt.NDArray[np.int64]
+    axis: npt.NDArray[np.int64]
+    place: npt.NDArray[np.float64]
 
 
 class Layer(q.Record):
@@ -146,6 +165,67 @@ class Layer(q.Record):
     parts: tuple[Part, ...] = ()
 
     @property
+    def travel_m(self) -> npt.NDArray[np.float64]:
+        """How far it travels in the shot: across, up, away, full-size metres."""
+        return np.array([self.travel_across_m, self.travel_up_m, self.travel_away_m])
+
+    @property
+    def travels(self) -> bool:
+        """Whether it travels in the shot."""
+        return bool(self.travel_across_m or self.travel_up_m or self.travel_away_m)
+
+    @property
+    def body_m(self) -> float:
+        """How deep it is, full-size metres. What nobody gave a depth is as deep as a body of its width, not
+        flat; a picture or an element on black is.
+        """
+        flat = self.kind in PICTURES or self.kind == "black_element"
+        return self.depth_m or (0.0 if flat else min(self.width_m / 2.0, BODY_M))
+
+    @cached_property
+    def wire(self) -> Wire:
+        """Its outlines, or the near and far face of its box, as lines."""
+        return self._wire(self.depth_m)
+
+    @cached_property
+    def body_wire(self) -> Wire:
+        """:attr:`wire` with the depth of a body where nobody gave one: the comparison looks at these."""
+        return self._wire(self.body_m)
+
+    def _wire(self, depth_m: float) -> Wire:
+        pieces = []
+        for part in self.parts:
+            axis = 1 if part.lies else 2
+            pieces.append((axis, part.outline))
+            if part.thickness_m and not part.lies:
+                pieces.append((2, part.outline + np.array([0.0, 0.0, part.thickness_m])))
+        if pieces and depth_m > (deep := max(float(points[:, 2].max()) for _, points in pieces)):
+            # outlines that are flat stand for things that are not
+            pieces += [
+                (2, points + np.array([0.0, 0.0, depth_m - deep])) for axis, points in pieces if axis == 2
+            ]
+        if not pieces:
+            half = self.width_m / 2.0
+            corners = ((-half, 0.0), (-half, self.height_m), (half, self.height_m), (half, 0.0))
+            depths = (0.0, depth_m) if depth_m else (0.0,)
+            pieces = [(2, np.array([(x, y, z) for x, y in corners])) for z in depths]
+        counts = np.array([len(points) for _, points in pieces])
+        aside = np.array([self.offset_m, 0.0, 0.0])
+        return Wire(
+            np.concatenate([points for _, points in pieces]) + aside,
+            np.concatenate([np.roll(points, -1, axis=0) for _, points in pieces]) + aside,
+            np.concatenate([[0], np.cumsum(counts)[:-1]]),
+            counts,
+            np.array([axis for axis, _ in pieces]),
+            np.array([points[0, axis] for axis, points in pieces]),
+        )
+
+    @cached_property
+    def kept_samples(self) -> dict[Any, Any]:
+        """What the comparison has worked out of it already: a drag asks again and again for the same hero."""
+        return {}
+
+    @property
     def sweep_m(self) -> tuple[float, float]:
         """Left and right end of all that the layer does, full-size metres from the hero's axis; its own
         width when nothing is said.
@@ -162,62 +242,3 @@ class Layer(q.Record):
             else self.moves_to_m
         )
         return min(left, right), max(left, right)
-
-    @cached_property
-    def corners_m(self) -> tuple[tuple[float, float, float], ...]:
-        """Corners of every part, or of the layer's box when it has none: (x, y, z) in the hero's world,
-        full-size metres.
-
-        x right of the lens, y above the hero's ground, z from the hero's lens.
-        """
-        if not self.parts:
-            half = self.width_m / 2.0
-            return tuple(
-                (self.offset_m + side * half, self.base_m + up, self.near_m)
-                for side in (-1.0, 1.0)
-                for up in (0.0, self.height_m)
-            )
-        return tuple(
-            (x + self.offset_m, y + self.base_m, z + self.near_m)
-            for part in self.parts
-            for x, y, z in part.corners_m()
-        )
-
-    def spread(self, lens_height_m: float) -> tuple[float, float]:
-        """How far the layer reaches from the optical axis of a level lens.
-
-        Parameters
-        ----------
-        lens_height_m : float
-            Lens over the hero's ground, full-size metres.
-
-        Returns
-        -------
-        across : float
-            The largest |x|/z of its corners.
-        up : float
-            The largest |y − height|/z of them.
-
-        References
-        ----------
-        pinhole
-
-        Examples
-        --------
-        >>> [round(ratio, 3) for ratio in Layer(name="Mill", near_m=12, width_m=6, height_m=2.5).spread(1.6)]
-        [0.25, 0.133]
-        """
-        if lens_height_m not in self._spreads:
-            corners = self.corners_m
-            self._spreads[lens_height_m] = (
-                max(abs(x) / z for x, _, z in corners),
-                max(abs(y - lens_height_m) / z for _, y, z in corners),
-            )
-        return self._spreads[lens_height_m]
-
-    @cached_property
-    def _spreads(self) -> dict[float, tuple[float, float]]:
-        """Spreads already worked out, by lens height: the solver asks thousands of times for the same
-        hero.
-        """
-        return {}

@@ -7,11 +7,14 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from ..light import colour, exposure, mains
 from ..motion import blur
 from ..motion.move import fastest_px_per_frame
 from ..optics import diffraction, focus, frame
 from ..scale import similarity
+from .apart import apart
 from .camera import (
     camera_height_m,
     codes_in_a_stop,
@@ -22,7 +25,9 @@ from .camera import (
     vignetting_stops,
 )
 from .layer import Layer
+from .pose import hero_pose, layer_pose, pictured
 from .records import Delivery, SetUp
+from .samples import sampled
 
 FIRE_DRIVER = "fire"
 MOVING_DRIVERS = frozenset({"gravity", "set_speed", "fire"})
@@ -91,46 +96,42 @@ class Match:
 
     def _measure_geometry(self, setup: SetUp) -> None:
         hero, layer, delivery = self.hero, self.layer, self.delivery
-        half_w, half_h = delivery.width_px / 2.0, delivery.height_px / 2.0
         self.f_px = focal_px(setup, delivery)
-        self.wanted_distance_m = ideal = layer.near_m / layer.scale
+        self.wanted_distance_m = layer.near_m / layer.scale
         depth = layer.depth_m / layer.scale
         distance_m = setup.distance_m
         self.far_m = distance_m + depth
         self.wanted_height_m = (camera_height_m(hero) - layer.base_m) / layer.scale
-        across, up = layer.spread(camera_height_m(hero))
-        spread_w, spread_h = self.f_hero_px * across, self.f_hero_px * up
-        reach = min(half_w, spread_w)
-        tilt = math.radians(abs(setup.tilt_deg - hero.tilt_deg))
-        amounts = self.amounts
-        amounts["lens"] = half_w * abs(1.0 - layer.resize * self.f_px * ideal / (self.f_hero_px * distance_m))
-        amounts["edges"] = self._missing_px(setup, spread_w, spread_h)
-        amounts["perspective"] = reach * abs(
-            distance_m * (ideal + depth) / (ideal * (distance_m + depth)) - 1.0
-        )
-        amounts["height"] = (
-            self.f_px
-            * layer.resize
-            * abs(camera_height_m(setup) - self.wanted_height_m)
-            * (1.0 / distance_m - 1.0 / self.far_m)
-        )
-        amounts["tilt"] = half_w * half_h / self.f_hero_px * tilt
-        amounts["roll"] = half_w * math.radians(abs(setup.roll_deg - hero.roll_deg))
+        wants = hero_pose(hero, layer, delivery, setup)
+        samples = sampled(wants, layer, delivery, hero.distance_m)
+        poses = layer_pose(setup, layer, delivery, layer.resize).rows()
+        differs = apart(samples, poses, pinned=layer.combine != "in_camera")
+        amounts, px = self.amounts, {item: float(amount[0]) for item, amount in differs.amounts_px.items()}
+        for item in ("lens", "perspective", "height", "tilt", "roll", "together"):
+            amounts[item] = px[item]
+        if delivery.move.shows_depth:
+            amounts["move"] = px["move"]
+        if px["pupil"] > 0:
+            amounts["pupil"] = px["pupil"]
+        reach = float(differs.across_px[0]), float(differs.down_px[0])
+        if samples.path.turns and not setup.follows_move:
+            stood = pictured(samples.points[:, samples.needed :], samples.path.unturned(), poses)
+            across, down = np.abs(stood).max(axis=(1, 2, 3)).tolist()
+            reach = across, down
+        amounts["edges"] = self._missing_px(setup, reach) if samples.shown else 0.0
 
-    def _missing_px(self, setup: SetUp, reach: float, tall: float) -> float:
+    def _missing_px(self, setup: SetUp, reach_px: tuple[float, float]) -> float:
         """How far the recorded picture, resized, ends inside what the hero's frame shows of the layer, px.
 
-        A pixel of slack in height: gates are given to a tenth of a millimetre (13.2 of 13.22).
+        A pixel of slack in height: gates are given to a tenth of a millimetre (13.2 of 13.22). What a turn
+        that is laid on afterwards shows must have been recorded by a camera that stood.
         """
-        layer, delivery = self.layer, self.delivery
-        half_w = delivery.width_px / 2.0
-        seen_w = layer.resize * half_w * setup.gate_width_mm / setup.extracted_mm
-        seen_h = layer.resize * half_w * setup.gate_height_mm / setup.extracted_mm
-        whole_w, whole_h = (side / 2.0 for side in delivery.needed_px)
-        need_w, need_h = (
-            (whole_w, whole_h) if layer.fills_frame else (min(whole_w, reach), min(whole_h, tall))
-        )
-        return max(0.0, need_w - seen_w, need_h - seen_h - GATE_SLACK_PX)
+        half_w = self.layer.resize * self.delivery.width_px / 2.0 / setup.extracted_mm
+        seen_w, seen_h = half_w * setup.gate_width_mm, half_w * setup.gate_height_mm + GATE_SLACK_PX
+        if self.layer.fills_frame:
+            needed_w, needed_h = (side / 2.0 for side in self.delivery.needed_px)
+            reach_px = max(reach_px[0], needed_w), max(reach_px[1], needed_h)
+        return max(0.0, reach_px[0] - seen_w, reach_px[1] - seen_h)
 
     def _blur_px(self, setup: SetUp, distance_m: float) -> float:
         disc = focus.blur_disc_mm(
@@ -239,17 +240,9 @@ class Match:
         reach = self.delivery.width_px / 2.0
         self.move_hero_px = fastest_px_per_frame(move, self.f_hero_px, layer.near_m, reach)
         if move.kind in ("slide", "push"):
-            arm = self.f_px * layer.resize if move.kind == "slide" else reach
-            off = abs(self.travel_m - self.wanted_travel_m)
-            self.amounts["move"] = arm * off * (1.0 / setup.distance_m - 1.0 / self.far_m)
             self.move_px = self.move_hero_px * abs(self.travel_m / self.wanted_travel_m)
         elif setup.follows_move:
             self.move_px = self.move_hero_px * self.f_px * layer.resize / self.f_hero_px
-        if layer.combine == "in_camera" and move.kind == "pan" and setup.pupil_off_mm:
-            slide = abs(setup.pupil_off_mm) / 1000.0 * abs(math.sin(math.radians(move.amount)))
-            self.amounts["pupil"] = (
-                self.f_px * slide * abs(1.0 / setup.distance_m - 1.0 / max(layer.near_m, setup.distance_m))
-            )
 
     def _measure_time(self, setup: SetUp) -> None:
         layer, hero = self.layer, self.hero

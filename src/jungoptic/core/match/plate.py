@@ -17,6 +17,7 @@ from . import lighting
 from .backing import DARK_LX, UNLIT_STOPS, backing_colour, backing_edge, backing_shadow
 from .backing_light import LEAST_LAMP_DISTANCE_M, evenness, spill
 from .measure import Match
+from .reach import set_ends
 from .saying import Explanation, Fix, Value, Values
 from .stack import Finding, Look, Stack
 
@@ -116,53 +117,49 @@ def light_reach(stack: Stack, position: int, match: Match, words: Words, kit: Ki
 
 
 def set_edge(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
-    """Where the built set ends inside the frame, over the whole move."""
+    """Where the built set ends inside the frame, over the whole move; its top only where nothing else of the
+    shot stands behind it.
+    """
     layer, setup = stack.members[position].layer, match.setup
     if setup is None or layer.kind not in BUILT or not layer.fills_frame:
         return None
-    reach = [(x / z, z) for x, _, z in layer.corners_m]
-    left, right = -min(share for share, _ in reach), max(share for share, _ in reach)
-    f_px = match.f_hero_px
-    need = match.delivery.needed_px[0] / 2.0
-    move = match.delivery.move
-    extra = (
-        f_px * math.tan(math.radians(min(abs(move.amount), 80.0)))
-        if move.kind == "pan"
-        else f_px * abs(move.amount) / layer.near_m
-        if move.kind == "slide"
-        else 0.0
+    backed = any(
+        other.layer.fills_frame and other.layer.near_m > layer.near_m
+        for place, other in enumerate(stack.members)
+        if place != position
     )
-    to_right, to_left = (extra, 0.0) if move.amount > 0 else (0.0, extra)
-    past = max(0.0, need + to_left - f_px * left, need + to_right - f_px * right)
-    short_m = past / f_px * layer.near_m
+    ends = set_ends(match, both_ways=not backed)
+    move = match.delivery.move
     over = " over the whole move" if not move.still else ""
-    where = f"{words.length(short_m / layer.scale)} short" if past else "covers the frame"
-    sentence = f"The set {'ends inside' if past else 'fills'} what is needed of the frame{over}" + (
-        f": build {words.length(short_m / layer.scale)} more (full size {words.length(short_m)}), or paint"
-        " it on."
-        if past
+    where = f"{words.length(ends.short_m / layer.scale)} short" if ends.past_px else "covers the frame"
+    sentence = f"The set {'ends inside' if ends.past_px else 'fills'} what is needed of the frame{over}" + (
+        f": build {words.length(ends.short_m / layer.scale)} more {ends.side}"
+        f" (full size {words.length(ends.short_m)}), or paint it on."
+        if ends.past_px
         else "."
     )
-    fixes = (
-        (
+    wider = layer.width_m + 2 * ends.short_m
+    higher = layer.height_m + ends.short_m
+    fixes: tuple[Fix, ...] = ()
+    if ends.past_px and not layer.parts and ends.side != "at its foot":
+        up = ends.side == "on top"
+        size, field = (higher, "height_m") if up else (wider, "width_m")
+        fixes = (
             Fix(
-                f"Build it {words.length(layer.width_m + 2 * short_m)} wide",
+                f"Build it {words.length(size)} {'high' if up else 'wide'}",
                 "layer",
-                {"width_m": round(layer.width_m + 2 * short_m + 0.01, 2)},
+                {field: math.ceil(size * 100 + 1) / 100},
             ),
         )
-        if past and not layer.parts
-        else ()
-    )
 
     def values() -> Values:
         return (
-            Value("reach", "left and right at 1 m", f"{number(left, 3)}, {number(right, 3)}"),
-            Value("f_px", "hero's", number(f_px, 4)),
-            Value("need", "half of what is needed", f"{need:.0f} px"),
+            Value("f_px", "hero's", number(match.f_hero_px, 4)),
+            Value("past", f"frame needed beyond it, {ends.side}", f"{ends.past_px:.0f} px"),
+            Value("short", "full size, at its near end", words.length(ends.short_m)),
         )
 
-    return Finding("set_edge", past, Explanation(where, sentence, values, fixes))
+    return Finding("set_edge", ends.past_px, Explanation(where, sentence, values, fixes))
 
 
 def seen_in_gloss(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:

@@ -57,6 +57,10 @@ class Delivery(q.Record):
     grain_added: GrainAdded = 0.0
     shows_models: bool = False
     move: Move = Move()
+    length_frames: Annotated[
+        int | None,
+        q.quantity("Length", "frames", "Of the shot; empty = as long as its move.", ge=1, le=1_000_000),
+    ] = None
 
     @property
     def needed_px(self) -> tuple[float, float]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
@@ -146,62 +145,6 @@ class Stack:
                 seen.add(member.set_up_key)
                 first.add(position)
         return frozenset(first)
-
-    def x_px(self, f_px: float, x_m: float, z_m: float) -> float:
-        """Where a point to the side stands in the hero's frame.
-
-        Parameters
-        ----------
-        f_px : float
-            Focal length, delivered px.
-        x_m, z_m : float
-            To the right of the axis and from the lens, full-size metres.
-
-        Returns
-        -------
-        float
-            From the left, delivered px.
-
-        References
-        ----------
-        pinhole
-
-        Examples
-        --------
-        >>> from jungoptic.core.example import STACK
-        >>> STACK.x_px(2860.0, 1.2, 12.0)
-        1246.0
-        """
-        return self.delivery.width_px / 2.0 + f_px * x_m / z_m
-
-    def y_px(self, f_px: float, y_m: float, z_m: float) -> float:
-        """Where a point at a height stands in the hero's frame; a small tilt shifts the frame.
-
-        Parameters
-        ----------
-        f_px : float
-            Focal length, delivered px.
-        y_m, z_m : float
-            Over the hero's ground and from the lens, full-size metres.
-
-        Returns
-        -------
-        float
-            From the top, delivered px.
-
-        References
-        ----------
-        pinhole
-
-        Examples
-        --------
-        >>> from jungoptic.core.example import STACK
-        >>> STACK.y_px(2860.0, 1.6, 12.0)
-        540.0
-        """
-        lens = self.hero.lens_height_m - self.hero.ground_height_m
-        horizon = self.delivery.height_px / 2.0 + f_px * math.tan(math.radians(self.hero.tilt_deg))
-        return horizon - f_px * (y_m - lens) / z_m
 
 
 Look = Callable[[Stack, int, Match, Words, Kit | None], Finding | None]

@@ -1,7 +1,7 @@
-"""Lens and frame: angle of view, the delivered pixel, focus, diffraction, close-up.
+"""Lens and frame: angle of view, the delivered pixel, focus, diffraction, close-up, projection.
 
-Plain formulas: numbers in, numbers out; nothing is checked. Lengths on the sensor in mm, distances in metres
-from the entrance pupil.
+Plain formulas: numbers in, numbers out, or arrays of them; nothing is checked. Lengths on the sensor in mm,
+distances in metres from the entrance pupil.
 """
 
 from .diffraction import airy_diameter_um, closeup_factor
@@ -13,7 +13,8 @@ from .focus import (
     hyperfocal_m,
     walk_passes,
 )
-from .frame import angle_of_view_deg, focal_length_px, image_distance_mm, magnification, seen_m
+from .frame import angle_of_view_deg, extension, focal_length_px, image_distance_mm, magnification, seen_m
+from .projection import project
 
 __all__ = [
     "airy_diameter_um",
@@ -21,12 +22,14 @@ __all__ = [
     "blur_disc_mm",
     "closeup_factor",
     "depth_limits_m",
+    "extension",
     "focal_length_px",
     "focus_from_near_m",
     "ground_tilt_deg",
     "hyperfocal_m",
     "image_distance_mm",
     "magnification",
+    "project",
     "seen_m",
     "walk_passes",
 ]

@@ -49,10 +49,8 @@ def blur_disc_mm(
     >>> round(blur_disc_mm(35, 8, 12, 18), 4)
     0.0043
     """
-    nearness = 0.0 if math.isinf(distance_m) else 1.0 / distance_m
-    focus_nearness = 0.0 if math.isinf(focus_distance_m) else 1.0 / focus_distance_m
     v = image_distance_mm(focal_length_mm, focus_distance_m, focusing)
-    return focal_length_mm / f_number * v * abs(nearness - focus_nearness) / 1000.0
+    return focal_length_mm / f_number * v * abs(1.0 / distance_m - 1.0 / focus_distance_m) / 1000.0
 
 
 def ground_tilt_deg(focal_length_mm: float, height_m: float) -> float:

@@ -34,10 +34,40 @@ def image_distance_mm(focal_length_mm: float, focus_distance_m: float, focusing:
     >>> round(image_distance_mm(100, 0.5), 1)
     125.0
     """
-    if focusing == "constant_view" or math.isinf(focus_distance_m):
-        return focal_length_mm
-    distance_mm = 1000.0 * focus_distance_m
-    return focal_length_mm * distance_mm / (distance_mm - focal_length_mm)
+    return focal_length_mm * (1.0 + extension(focal_length_mm, focus_distance_m, focusing))
+
+
+def extension(focal_length_mm: float, focus_distance_m: float, focusing: str = "unit") -> float:
+    """How far focusing moves the image away from the lens, in focal lengths: ``v/f − 1``.
+
+    For a lens that moves as a unit it is the magnification. A lens that keeps its view keeps its image
+    distance too, so close focus costs it neither light nor stop.
+
+    Parameters
+    ----------
+    focal_length_mm : float
+        Focal length, mm.
+    focus_distance_m : float
+        Where the lens is focused, metres from the entrance pupil; may be ``math.inf``.
+    focusing : {"unit", "constant_view"}, default "unit"
+        Whether the lens moves as a unit or keeps its angle of view.
+
+    Returns
+    -------
+    float
+        0 at infinity; 1 at life size.
+
+    References
+    ----------
+    thin_lens
+
+    Examples
+    --------
+    >>> round(extension(100, 0.5), 2), extension(100, 0.5, "constant_view")
+    (0.25, 0.0)
+    """
+    moves = {"unit": 1.0, "constant_view": 0.0}[focusing] if isinstance(focusing, str) else focusing
+    return moves * magnification(focal_length_mm, focus_distance_m)
 
 
 def magnification(focal_length_mm: float, focus_distance_m: float) -> float:
@@ -64,8 +94,6 @@ def magnification(focal_length_mm: float, focus_distance_m: float) -> float:
     >>> magnification(100, 0.2)
     1.0
     """
-    if math.isinf(focus_distance_m):
-        return 0.0
     return focal_length_mm / (1000.0 * focus_distance_m - focal_length_mm)
 
 

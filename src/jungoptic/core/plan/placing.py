@@ -94,6 +94,14 @@ _DIALS: dict[str, tuple[str, float, float]] = {
     "roll_deg": ("°", 1e-3, 90.0),
     "focus_distance_m": ("m", 1e-4, 1e3),
 }
+# what a dial by itself is there for
+_OWN = {
+    "distance_m": {"perspective"},
+    "lens_height_m": {"height"},
+    "tilt_deg": {"tilt"},
+    "roll_deg": {"roll"},
+    "focus_distance_m": {"focus_near", "focus_far"},
+}
 _PRECISION = 2e-4
 _MOST_TURNS = 60
 
@@ -123,7 +131,8 @@ def place(
 ) -> list[Placing]:
     """How exactly a set-up must be placed: ± for each dial before the worst item that it moves leaves Holds.
 
-    Everything else stays as it stands, and the dial itself is where it wants to be. Bracketed from the slope
+    Everything else stays as it stands, and the dial itself is where it wants to be; an item that shows for
+    another reason is left out. Bracketed from the slope
     at the middle, then closed in along the straight line.
 
     Parameters
@@ -211,9 +220,11 @@ class _Search:
         if middle is None:
             return Placing(dial, centre, unit, None, None, "")
         items = self.moved_by(dial, centre, first, middle)
-        base, name = self.worst(middle, items)
-        if base > 1.0:
-            return Placing(dial, centre, unit, None, None, name)
+        beyond = {item for item in items if self.worst(middle, (item,))[0] > 1.0}
+        own = beyond & _OWN[dial]
+        if own:
+            return Placing(dial, centre, unit, None, None, self.worst(middle, own)[1])
+        items -= beyond  # what another dial must mend says nothing of how exactly this one stands
         minus, by_minus = self.side(dial, centre, -first, most, items)
         plus, by_plus = self.side(dial, centre, first, most, items)
         return Placing(dial, centre, unit, minus, plus, by_plus if plus <= minus else by_minus)

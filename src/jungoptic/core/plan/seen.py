@@ -17,7 +17,7 @@ import numpy as np
 from shapely import MultiPolygon, Polygon, box, union_all
 from shapely.geometry.base import BaseGeometry
 
-from ..stage.project import clip_near
+from ..optics.projection import clip_near
 from .views import Array, Piece, View
 
 SMALLEST_PX2 = 1.0  # a sliver of less than one delivered pixel is not seen

@@ -10,8 +10,9 @@ import numpy.typing as npt
 from pydantic import Field
 
 from .. import quantities as q
+from ..motion import Move
 from ..optics.frame import angle_of_view_deg
-from ..stage.project import rotation
+from ..optics.projection import rotation
 from ..vocabulary import Made
 
 Array = npt.NDArray[np.float64]
@@ -93,6 +94,7 @@ class View(Stand):
     name: str
     height_m: q.HeightM
     tilt_deg: Annotated[float, q.quantity("Tilt", "°", ge=-89, le=89)] = 0.0
+    roll_deg: Annotated[float, q.quantity("Roll", "°", ge=-180, le=180)] = 0.0
     f_px: q.FocalLengthPx
     width_px: Annotated[float, q.quantity("Width needed", "px", gt=0, le=1e5)]
     height_px: Annotated[float, q.quantity("Height needed", "px", gt=0, le=1e5)]
@@ -102,15 +104,17 @@ class View(Stand):
         """Half of the angle that it sees across, degrees."""
         return angle_of_view_deg(self.width_px, self.f_px) / 2.0
 
-    def after(self, kind: str, done: float) -> View:
-        """The camera after so much of a move.
+    def after(self, move: Move, share: float, round_m: float = 0.0) -> View:
+        """The camera after a share of a move.
 
         Parameters
         ----------
-        kind : {"pan", "tilt", "slide", "push"}
-            The move.
-        done : float
-            Degrees of a pan (right) or tilt (up), metres of a slide (right) or push (forward).
+        move : Move
+            Of its shot's hero.
+        share : float
+            Of it that is done, 0 to 1.
+        round_m : float, default 0
+            How far before the lens the point stands that an arc goes round, where the move does not say.
 
         Returns
         -------
@@ -124,16 +128,20 @@ class View(Stand):
         Examples
         --------
         >>> start = View(name="A", height_m=1.6, f_px=2860, width_px=1920, height_px=1080)
-        >>> start.after("slide", 0.5).x_m
+        >>> start.after(Move(kind="slide", amount=0.5), 1.0).x_m
         0.5
         """
-        turn = math.radians(self.heading_deg)
-        if kind == "pan":
-            return self.but(heading_deg=math.remainder(self.heading_deg + done, 360.0))
-        if kind == "tilt":
-            return self.but(tilt_deg=min(max(self.tilt_deg + done, -89.0), 89.0))
-        along = turn + math.pi / 2.0 if kind == "slide" else turn
-        return self.but(x_m=self.x_m + done * math.sin(along), z_m=self.z_m + done * math.cos(along))
+        path, turn = move.path([share], round_m), math.radians(self.heading_deg)
+        right, up, forward = (float(np.ravel(axis)[0]) for axis in path.offset_m(move.amount))
+        return self.but(
+            x_m=self.x_m + right * math.cos(turn) + forward * math.sin(turn),
+            z_m=self.z_m + forward * math.cos(turn) - right * math.sin(turn),
+            height_m=self.height_m + up,
+            heading_deg=math.remainder(self.heading_deg + float(path.pan_deg[0]), 360.0),
+            tilt_deg=min(max(self.tilt_deg + float(path.tilt_deg[0]), -89.0), 89.0),
+            roll_deg=math.remainder(self.roll_deg + float(path.roll_deg[0]), 360.0),
+            f_px=self.f_px * float(path.zoom[0]),
+        )
 
     def to_camera(self, points: Array) -> Array:
         """Points of the set in the camera's frame.
@@ -162,4 +170,4 @@ class View(Stand):
         c, s = math.cos(turn), math.sin(turn)
         off = points - np.array([self.x_m, self.height_m, self.z_m])
         level = np.column_stack((c * off[:, 0] - s * off[:, 2], off[:, 1], s * off[:, 0] + c * off[:, 2]))
-        return np.asarray(level @ rotation(self.tilt_deg, 0.0).T, dtype=np.float64)
+        return np.asarray(level @ rotation(self.tilt_deg, self.roll_deg).T, dtype=np.float64)

@@ -13,9 +13,9 @@ from ..match.camera import focal_px
 from ..match.layer import Layer, Part
 from ..match.measure import Match
 from ..match.records import Delivery, SetUp
+from ..match.view import START, Moment, hero_view, layer_view, placed_m
 from ..optics import frame
-from .moment import START, Moment, hero_view, layer_view, travelled_m
-from .project import Array, horizon_y_px
+from ..optics.projection import Array, horizon_y_px
 
 Points = list[list[float]]
 _FAR_SKY_M = 1e6
@@ -115,11 +115,11 @@ def outlines(match: Match, moment: Moment = START) -> list[Outline]:
     >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
     >>> mill = outlines(Match(HERO, MILL, MODEL, DELIVERY))[0]
     >>> mill.points[0], mill.wanted[0]
-    ([95.71, 1577.15], [123.52, 922.39])
+    ([95.71, 922.39], [123.52, 922.39])
     """
     layer, setup, delivery = match.layer, match.setup, match.delivery
     parts = sorted(parts_of(layer), key=lambda p: -p.behind_m)
-    come = travelled_m(layer, moment)
+    come = placed_m(layer, moment)
     corners = [part.outline + come for part in parts]
     size = (delivery.width_px, delivery.height_px)
     wanted = hero_view(match, moment).project(corners, *size)
@@ -161,8 +161,13 @@ def horizon_px(hero: SetUp, delivery: Delivery, moment: Moment = START) -> float
     >>> horizon_px(HERO, DELIVERY)
     540.0
     """
-    tilt = delivery.move.amount * moment.share if delivery.move.kind == "tilt" else 0.0
-    return horizon_y_px(focal_px(hero, delivery), delivery.height_px, hero.tilt_deg + tilt)
+    path = delivery.move.path([moment.share])
+    return horizon_y_px(
+        focal_px(hero, delivery) * float(path.zoom[0]),
+        delivery.height_px,
+        hero.tilt_deg + float(path.tilt_deg[0]),
+        hero.roll_deg + float(path.roll_deg[0]),
+    )
 
 
 def _solid(part: Part, layer: Layer, setup: SetUp) -> Solid:

@@ -20,9 +20,9 @@ from ..match.layer import Part
 from ..match.lighting import resolved
 from ..match.measure import Match
 from ..match.stack import Member, Stack
+from ..match.view import START, Moment, View, layer_view, placed_m
 from ..vocabulary import PICTURES
 from .drawings import horizon_px, parts_of
-from .moment import START, Moment, View, layer_view, travelled_m
 from .picture import Image, encoded, linear_rgb, softened
 from .sheet import light_map, sheet_seen
 
@@ -88,7 +88,7 @@ def _faces(
             > 0
             else -1.0
         )
-        eye = -view.near * view.scale
+        eye = view.eye
         for i in range(len(front)):
             j = (i + 1) % len(front)
             edge = front[j] - front[i]
@@ -157,7 +157,7 @@ def _layer_picture(
     """
     layer = member.layer
     canvas = np.zeros((4, *shape), np.float32)
-    view, come = layer_view(match, moment), travelled_m(layer, moment)
+    view, come = layer_view(match, moment), placed_m(layer, moment)
     light = None if layer.kind in PICTURES or layer.combine in ("add", "screen") else _light(match)
     boxes, softest = [], 0.0
     for part in sorted(parts_of(layer), key=lambda part: -part.behind_m):

@@ -12,11 +12,12 @@ import numpy as np
 
 from ..light.placed import Backing
 from ..match import lighting
-from ..match.backing import behind_sweep, shadow_on_plane
-from ..match.camera import camera_height_m
+from ..match.backing import shadow_on_plane
 from ..match.measure import Match
+from ..match.pose import Array
+from ..match.reach import behind
 from ..match.records import SetUp
-from .project import Array, project
+from ..match.view import layer_view
 
 Points = list[list[float]]
 _COLUMNS, _ROWS, _FINER = 48, 32, 6
@@ -107,23 +108,13 @@ def sheet_seen(match: Match, setup: SetUp) -> SheetSeen | None:
     if backing is None:
         return None
     layer = match.layer
+    view = layer_view(match)
 
     def seen(flat: Array) -> Points:
         points = np.column_stack(
-            (
-                flat[:, 0],
-                flat[:, 1] - setup.ground_height_m - camera_height_m(setup),
-                np.full(len(flat), setup.distance_m + backing.behind_m),
-            )
+            (flat[:, 0], flat[:, 1] - setup.ground_height_m, np.full(len(flat), backing.behind_m))
         )
-        drawn = project(
-            points,
-            match.f_px * layer.resize,
-            match.delivery.width_px,
-            match.delivery.height_px,
-            setup.tilt_deg,
-            setup.roll_deg,
-        )
+        drawn = view.project([layer.scale * points], match.delivery.width_px, match.delivery.height_px)[0]
         rounded: Points = np.clip(drawn, -1e5, 1e5).round(1).tolist()
         return rounded
 
@@ -175,12 +166,12 @@ def sheet_seen(match: Match, setup: SetUp) -> SheetSeen | None:
         and shadow[1] > left
         and shadow[0] < left + backing.width_m
     )
-    across = behind_sweep(layer, setup, backing)
+    across = behind(match, setup, backing)
     return SheetSeen(
         backing.name,
         backing.colour,
         seen(_rectangle(left, left + backing.width_m, backing.bottom_m, top)),
-        seen(_rectangle(across[0], across[1], across[2], max(across[3], across[2]))),
+        seen(_rectangle(across.left, across.right, across.low, max(across.high, across.low))),
         tuple(contours),
         shadows,
     )

@@ -15,7 +15,15 @@
     data ? bench.trial.held("shot", [{ id: data.shot_id, values: data.shot.values }])[0]!.values : {},
   );
   const problemAt = (name: string) => bench.problems.find((one) => one.field === name)?.message ?? "";
-  const MOVE = ["kind", "amount", "start_frame", "end_frame", "ease_in_frames", "ease_out_frames"] as const;
+  const MOVE = [
+    "kind",
+    "amount",
+    "start_frame",
+    "end_frame",
+    "ease_in_frames",
+    "ease_out_frames",
+    "round_m",
+  ] as const;
   const PLAN = ["length_frames", "visibility_m", "carries", "split_px", "split_feather_px"] as const;
   const own = (
     name: string,
@@ -67,7 +75,9 @@
     <div class="gap-x-8 lg:columns-2">
       <section class="mb-3 break-inside-avoid">
         <h3 class="pb-0.5 text-muted">Move of the camera, full size</h3>
-        {#each fieldBook.of("move", MOVE) as field (field.name)}
+        {#each fieldBook
+          .of("move", MOVE)
+          .filter((one) => one.name !== "round_m" || values.move_kind === "arc") as field (field.name)}
           <FieldRow
             {field}
             label={moveLabel(field)}

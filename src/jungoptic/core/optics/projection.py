@@ -1,8 +1,8 @@
-"""Central projection. Arrays in, arrays out.
+"""Central projection, exact: no small angles anywhere. Arrays in, arrays out.
 
 Camera frame: x right, y up, z forward, metres from the entrance pupil; image: x right, y down, delivered
-pixels. Tilt up is positive; roll is positive when the camera leans to its right, so that the picture turns
-to the left.
+pixels. Pan to the right and tilt up are positive; roll is positive when the camera leans to its right, so
+that the picture turns to the left.
 """
 
 from __future__ import annotations
@@ -20,14 +20,15 @@ NEAREST_M = 0.02
 
 
 @lru_cache(maxsize=512)
-def rotation(tilt_deg: float, roll_deg: float) -> Array:
-    """World-to-camera rotation, 3 × 3, for a camera that looks along +z: tilt first, then roll about the lens
-    axis. Not to be written to.
+def rotation(tilt_deg: float, roll_deg: float, pan_deg: float = 0.0) -> Array:
+    """World-to-camera rotation, 3 × 3, for a camera that looks along +z: pan, then tilt, then roll about the
+    lens axis. Not to be written to.
     """
-    t, r = math.radians(tilt_deg), math.radians(roll_deg)
+    p, t, r = math.radians(pan_deg), math.radians(tilt_deg), math.radians(roll_deg)
+    pan = np.array([[math.cos(p), 0.0, -math.sin(p)], [0.0, 1.0, 0.0], [math.sin(p), 0.0, math.cos(p)]])
     tilt = np.array([[1.0, 0.0, 0.0], [0.0, math.cos(t), -math.sin(t)], [0.0, math.sin(t), math.cos(t)]])
     roll = np.array([[math.cos(r), -math.sin(r), 0.0], [math.sin(r), math.cos(r), 0.0], [0.0, 0.0, 1.0]])
-    turn: Array = roll @ tilt
+    turn: Array = roll @ tilt @ pan
     turn.flags.writeable = False
     return turn
 
@@ -54,6 +55,7 @@ def project(
     height_px: float,
     tilt_deg: float = 0.0,
     roll_deg: float = 0.0,
+    pan_deg: float = 0.0,
 ) -> Array:
     """A polygon in the picture: ``x = W/2 + f·X/Z``, ``y = H/2 − f·Y/Z``.
 
@@ -65,8 +67,8 @@ def project(
         Focal length, delivered px.
     width_px, height_px : float
         The delivered frame, px.
-    tilt_deg, roll_deg : float
-        How the camera is turned, degrees; up, and leaning to its right, are positive.
+    tilt_deg, roll_deg, pan_deg : float
+        How the camera is turned, degrees; up, leaning to its right, and to the right are positive.
 
     Returns
     -------
@@ -83,7 +85,9 @@ def project(
     [[960.0, 540.0], [1246.0, 540.0]]
     """
     whole = np.asarray(corners, dtype=float)
-    return project_all(whole, (len(whole),), focal_length_px, width_px, height_px, tilt_deg, roll_deg)[0]
+    return project_all(
+        whole, (len(whole),), focal_length_px, width_px, height_px, tilt_deg, roll_deg, pan_deg
+    )[0]
 
 
 def project_all(
@@ -94,13 +98,14 @@ def project_all(
     height_px: float,
     tilt_deg: float = 0.0,
     roll_deg: float = 0.0,
+    pan_deg: float = 0.0,
 ) -> list[Array]:
     """:func:`project` for many polygons at once, their corners one after the other, ``counts`` of them each.
 
     One turn and one division for the whole set; only polygons that reach behind the lens are clipped one by
     one.
     """
-    turned = corners @ rotation(tilt_deg, roll_deg).T
+    turned = corners @ rotation(tilt_deg, roll_deg, pan_deg).T
     middle, scale = np.array([width_px / 2.0, height_px / 2.0]), np.array([focal_length_px, -focal_length_px])
 
     def drawn(seen: Array) -> Array:
@@ -113,6 +118,9 @@ def project_all(
     return [drawn(clip_near(turned[span])) for span in spans]
 
 
-def horizon_y_px(focal_length_px: float, height_px: float, tilt_deg: float = 0.0) -> float:
+def horizon_y_px(
+    focal_length_px: float, height_px: float, tilt_deg: float = 0.0, roll_deg: float = 0.0
+) -> float:
     """Height of the horizon in the picture, px from the top, at the middle of the frame."""
-    return height_px / 2.0 + focal_length_px * math.tan(math.radians(tilt_deg))
+    below = focal_length_px * math.tan(math.radians(tilt_deg)) / math.cos(math.radians(roll_deg))
+    return height_px / 2.0 + below

@@ -1,0 +1,110 @@
+"""How far a layer stands from where the hero wants it, told apart by dial.
+
+Every point is projected through the hero's camera and through the one that films the layer; the amount of a
+dial is how far the greatest point moves when that dial alone is put right.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from .pose import DISTANCE, F_PX, HEIGHT, PUPIL, ROLL, TILT, TRAVEL, Array, pictured
+from .samples import Samples
+
+_SAME = 1e-12
+_AT_ONCE = 60_000  # points in one go: what a processor keeps at hand
+
+_LENS, _PERSPECTIVE = 0, 1
+ITEMS_OF_PLACE = ("lens", "perspective", "height", "tilt", "roll", "move", "pupil")
+_DIALLED = {2: HEIGHT, 3: TILT, 4: ROLL, 5: TRAVEL, 6: PUPIL}  # the others of them are worked out together
+
+
+@dataclass(frozen=True, slots=True)
+class Apart:
+    """What differs, for each of v cameras: ``amounts_px`` by item, with ``together``, how much further the
+    whole lies off than its greatest single item; and how far from the middle of its own picture what is
+    needed of the layer reaches, delivered px.
+    """
+
+    amounts_px: dict[str, Array]
+    across_px: Array
+    down_px: Array
+
+
+def _put_right(poses: Array, hero: Array) -> Array:
+    """The poses with one dial put right, for each item (7, 7, v).
+
+    Size is put right by focal length or resize so that the near end has its size; distance after that, with
+    the near end's size kept: a resize mends the one, only the camera's place the other.
+    """
+    right = np.repeat(poses[None], len(ITEMS_OF_PLACE), axis=0)
+    right[0, F_PX] = hero[F_PX] * (poses[DISTANCE] / hero[DISTANCE])
+    right[1, DISTANCE] = hero[DISTANCE]
+    right[1, F_PX] = hero[F_PX]
+    for item, dial in _DIALLED.items():
+        right[item, dial] = hero[dial]
+    return right
+
+
+def apart(samples: Samples, poses: Array, pinned: bool) -> Apart:
+    """Every item of place, for each of many cameras at once.
+
+    Parameters
+    ----------
+    samples : Samples
+        What is looked at.
+    poses : ndarray, shape (7, v)
+        Cameras that film the layer.
+    pinned : bool
+        Whether the composite may shift the layer so that its foot stands where it should.
+
+    Returns
+    -------
+    Apart
+        Arrays, shape (v,).
+
+    References
+    ----------
+    pinhole, rotation
+    """
+    moments, points = samples.points.shape[:2]
+    each = max(1, _AT_ONCE // (moments * points * (len(ITEMS_OF_PLACE) + 1)))
+    count = poses.shape[1]
+    if count <= each:
+        return _apart(samples, poses, pinned)
+    parts = [_apart(samples, poses[:, first : first + each], pinned) for first in range(0, count, each)]
+    return Apart(
+        {key: np.concatenate([part.amounts_px[key] for part in parts]) for key in parts[0].amounts_px},
+        np.concatenate([part.across_px for part in parts]),
+        np.concatenate([part.down_px for part in parts]),
+    )
+
+
+def _apart(samples: Samples, poses: Array, pinned: bool) -> Apart:
+    count, anchor, needed = poses.shape[1], samples.anchor, samples.needed
+    right = _put_right(poses, samples.hero)
+    off = np.abs(right - poses) > _SAME * np.abs(poses)
+    off[_PERSPECTIVE] = off[_PERSPECTIVE, DISTANCE]
+    wrong = np.flatnonzero(off.any(axis=(1, 2))).tolist()
+    every = np.concatenate([poses[None], right[wrong]]).transpose(1, 0, 2).reshape(len(poses), -1)
+    picture = pictured(samples.points, samples.path, every)
+    across, down = np.abs(picture[:, :count, :, needed or 0 : None if needed else anchor]).max(axis=(2, 3))
+    wanted = samples.wanted
+    if pinned:
+        picture = picture - picture[..., anchor, None]
+        wanted = wanted - wanted[..., anchor, None]
+    shape = (2, 1 + len(wrong), count, picture.shape[2], picture.shape[3])
+    picture = picture.reshape(shape)[..., :anchor]
+    # the whole is held against the hero, each dial against the camera as it stands
+    off_px = picture[:, :1] - picture
+    off_px[:, 0] = picture[:, 0] - wanted[..., :anchor]
+    if _LENS in wrong and _PERSPECTIVE in wrong:
+        sized, placed = (1 + wrong.index(item) for item in (_LENS, _PERSPECTIVE))
+        off_px[:, placed] = picture[:, sized] - picture[:, placed]
+    px: Array = np.sqrt((off_px * off_px).sum(axis=0).max(axis=(2, 3)))
+    amounts = dict.fromkeys(ITEMS_OF_PLACE, np.zeros(count))
+    amounts |= {ITEMS_OF_PLACE[item]: px[1 + place] for place, item in enumerate(wrong)}
+    together = np.maximum(px[0] - px[1:].max(axis=0, initial=0.0), 0.0) if len(wrong) > 1 else np.zeros(count)
+    return Apart(amounts | {"together": together}, across, down)

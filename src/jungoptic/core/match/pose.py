@@ -1,0 +1,199 @@
+"""One camera, exact: how a layer's points come into the picture of the hero and of the set-up that films it.
+
+Everything is brought to full size: a camera that stands 1 m from a 1:12 model stands 12 m from the thing. So
+the hero's camera and the layer's differ only in their dials. Points of a layer are metres, full size: x to
+the right of the hero's axis, y above the layer's ground, z behind the layer's near end.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from ..motion.path import Path
+from ..optics.projection import NEAREST_M
+from .camera import camera_height_m, focal_px
+from .layer import Layer
+from .records import Delivery, SetUp
+
+Array = npt.NDArray[np.float64]
+Number = float | Array
+
+
+@dataclass(frozen=True, slots=True)
+class Pose:
+    """A camera before a layer, at the start of the shot. Each dial is a number, or an array for many
+    candidates at once.
+
+    Delivered px, full-size metres, degrees; ``travel`` in the unit of the shot's move.
+    """
+
+    f_px: Number
+    distance_m: Number
+    height_m: Number
+    tilt_deg: Number
+    roll_deg: Number
+    travel: Number
+    pupil_m: Number
+
+    def rows(self) -> Array:
+        """The dials as an array, 7 × n."""
+        dials = (
+            self.f_px,
+            self.distance_m,
+            self.height_m,
+            self.tilt_deg,
+            self.roll_deg,
+            self.travel,
+            self.pupil_m,
+        )
+        many = any(isinstance(dial, np.ndarray) for dial in dials)
+        rows: Array = np.array(np.broadcast_arrays(*dials) if many else dials, dtype=np.float64)
+        return rows.reshape(len(dials), -1)
+
+
+F_PX, DISTANCE, HEIGHT, TILT, ROLL, TRAVEL, PUPIL = range(7)  # rows of a pose
+
+
+def hero_pose(hero: SetUp, layer: Layer, delivery: Delivery, setup: SetUp | None = None) -> Pose:
+    """The hero's camera before a layer. In camera it is the camera that films the layer too, and turns about
+    the same axis.
+    """
+    turns = setup if setup is not None and layer.combine == "in_camera" else hero
+    return Pose(
+        focal_px(hero, delivery),
+        layer.near_m,
+        camera_height_m(hero) - layer.base_m,
+        hero.tilt_deg,
+        hero.roll_deg,
+        delivery.move.amount if delivery.move.shows_depth else 0.0,
+        turns.pupil_off_mm / 1000.0,
+    )
+
+
+def layer_pose(setup: SetUp, layer: Layer, delivery: Delivery, resize: Number) -> Pose:
+    """The camera that films a layer, brought to full size."""
+    s, move = layer.scale, delivery.move
+    travel: Number = 0.0
+    if move.shows_depth and setup.follows_move:
+        travel = move.amount if setup.travel_m is None or move.kind == "arc" else setup.travel_m * s
+    turns = setup.follows_move or layer.combine == "in_camera"
+    return Pose(
+        focal_px(setup, delivery) * resize,
+        setup.distance_m * s,
+        camera_height_m(setup) * s,
+        setup.tilt_deg,
+        setup.roll_deg,
+        travel,
+        setup.pupil_off_mm / 1000.0 * s if turns else 0.0,
+    )
+
+
+def pupil_place_m(path: Path, poses: Array) -> tuple[Array, Array, Array]:
+    """How far each entrance pupil has come: by the move, and because it does not stand on the axis that the
+    camera turns about.
+
+    Parameters
+    ----------
+    path : Path
+        The shot's move at t moments.
+    poses : ndarray, shape (7, v)
+        Cameras; see :meth:`Pose.rows`.
+
+    Returns
+    -------
+    tuple of ndarray, shape (v, t) or what broadcasts to it
+        To the right, up and forward, full-size metres.
+
+    References
+    ----------
+    rotation
+    """
+    dials = poses[:, :, None]
+    right, up, forward = path.offset_m(dials[TRAVEL])
+    pupil = dials[PUPIL]
+    if path.turns and pupil.any():
+        pan, start = np.radians(path.pan_deg), np.radians(dials[TILT])
+        tilt = np.radians(dials[TILT] + path.tilt_deg)
+        right = right + pupil * np.sin(pan) * np.cos(tilt)
+        up = up + pupil * (np.sin(tilt) - np.sin(start))
+        forward = forward + pupil * (np.cos(pan) * np.cos(tilt) - np.cos(start))
+    return right, up, forward
+
+
+def in_camera(points: Array, path: Path, poses: Array) -> tuple[Array, Array, Array]:
+    """Points in the frames of many cameras over many moments.
+
+    Parameters
+    ----------
+    points : ndarray, shape (t, n, 3)
+        Of a layer, full-size metres.
+    path : Path
+        The shot's move at t moments.
+    poses : ndarray, shape (7, v)
+        Cameras; see :meth:`Pose.rows`.
+
+    Returns
+    -------
+    tuple of ndarray, shape (v, t, n) or what broadcasts to it
+        Right, up and forward from each entrance pupil, metres.
+
+    References
+    ----------
+    rotation
+    """
+    dials = poses[:, :, None]
+    x, y, z = points[..., 0], points[..., 1], points[..., 2]
+    pupil, turns = dials[PUPIL], path.turns
+    tilts, rolls = turns or poses[TILT].any(), turns or poses[ROLL].any()
+    tilt = np.radians(dials[TILT] + path.tilt_deg) if tilts else dials[TILT]
+    if path.travels or (turns and pupil.any()):
+        right, up, forward = pupil_place_m(path, poses)
+        x = x - right[..., None]
+        y = y - (dials[HEIGHT] + up)[..., None]
+        z = z + (dials[DISTANCE] - forward)[..., None]
+    else:
+        y, z = y - dials[HEIGHT][..., None], z + dials[DISTANCE][..., None]
+    if turns:
+        pan = np.radians(path.pan_deg)[:, None]
+        c, s = np.cos(pan), np.sin(pan)
+        x, z = c * x - s * z, s * x + c * z
+    if tilts:
+        c, s = np.cos(tilt)[..., None], np.sin(tilt)[..., None]
+        y, z = c * y - s * z, s * y + c * z
+    if rolls:
+        roll = np.radians(dials[ROLL] + path.roll_deg)[..., None]
+        c, s = np.cos(roll), np.sin(roll)
+        x, y = c * x - s * y, s * x + c * y
+    return x, y, z
+
+
+def pictured(points: Array, path: Path, poses: Array) -> Array:
+    """Points in the pictures of many cameras over many moments: ``x = f·X/Z``, ``y = −f·Y/Z``.
+
+    Parameters
+    ----------
+    points : ndarray, shape (t, n, 3)
+        Of a layer, full-size metres.
+    path : Path
+        The shot's move at t moments.
+    poses : ndarray, shape (7, v)
+        Cameras; see :meth:`Pose.rows`.
+
+    Returns
+    -------
+    ndarray, shape (2, v, t, n)
+        To the right of the middle of the frame and under it, delivered px.
+
+    References
+    ----------
+    pinhole, rotation
+    """
+    x, y, z = in_camera(points, path, poses)
+    grow = (poses[F_PX][:, None] * path.zoom)[..., None] / np.maximum(z, NEAREST_M)
+    picture: Array = np.empty((2, *grow.shape))
+    np.multiply(grow, x, out=picture[0])
+    np.multiply(grow, -y, out=picture[1])
+    return picture
