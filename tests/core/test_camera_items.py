@@ -59,9 +59,9 @@ WORSE = {
 # 2868 px (35 mm focused at 12 m
 # on 23.5 mm): 40°/0.53° is 75 times. The corner of 1920 × 1080 is 1101.5 px from the middle, 0.5 and 4 % of
 # it 5.5 and 44.1 px. A lens of f/2
-# at f/8 keeps a quarter of 0.6 and 6 stops. A thing at 2 m/s, 5 m away and 1.7 m tall moves 1147 px a second
-# and is 975 of 1080 rows: in 5 and
-# 60 ms it leans 5.2 and 62.1 px. A highlight 5 stops up, exposed a quarter stop under (log₂ 150/180 = −0.26),
+# at f/8 keeps a quarter of 0.6 and 6 stops. A thing at 2 m/s, 5 m away and 1.7 m tall moves 1147 px a second;
+# 597 of its 975 rows are in the frame, of 1078.5 that are read: in 5 and
+# 60 ms it leans 3.2 and 38.1 px. A highlight 5 stops up, exposed a quarter stop under (log₂ 150/180 = −0.26),
 # stands at 4.74: 1.26 under 6,
 # 3.74 over 1, and ND goes by thirds. 100 ripples a second of 90 %, seen for 150/360/24 s = 1.736 of them:
 # 0.9·|sin 1.736π|/1.736π = 12 %,
@@ -81,7 +81,7 @@ SAID = {
     "vignetting": ("0.15 stop down, the hero's 0.15.", "1.5 stop down, the hero's 0.15.", None),
     "skew": (
         "read in 5 ms",
-        "read in 60 ms: at its fastest it leans 62.1 px from its top to its foot, in the hero 5.2 px",
+        "read in 60 ms: at its fastest it leans 38.1 px from its top to its foot, in the hero 3.2 px",
         None,
     ),
     "clipping": ("with 1.3 stop to spare", "the camera holds 1. It loses 3.7 stop.", {"nd_stops": 4.0}),
@@ -181,7 +181,9 @@ def test_the_cameras_pan_smears_every_layer_alike(base: SetUp):
     quick = Delivery(move=Move(kind="pan", amount=30, end_frame=30))
     still = FILMED.but(driver="still", speed_m_s=0)
     match = Match(base, still, base, quick)
-    assert match.motion_hero_px == pytest.approx(match.f_hero_px * math.radians(1) * 150 / 360)
+    # in the middle; at the edge a picture goes 1 + (960/f)² as fast
+    middle = match.f_hero_px * math.radians(1) * 150 / 360
+    assert middle < match.motion_hero_px <= middle * (1 + (960 / match.f_hero_px) ** 2 + 0.05)
     assert match.amounts["motion_blur"] == pytest.approx(0, abs=1e-9)
     assert Match(base, still, base.but(follows_move=False), quick).amounts["motion_blur"] > 5
 

@@ -20,7 +20,7 @@ from jungoptic.core.match.cut import across_cut
 from jungoptic.core.match.measure import Match
 from jungoptic.core.match.stack import ShotPlan
 from jungoptic.core.match.tolerances import ITEMS, Tolerance
-from jungoptic.core.motion.move import Move, fastest_px_per_frame
+from jungoptic.core.motion.move import Move
 from jungoptic.core.plan.framing import Framing, share_inside, vertical_cut_px
 from jungoptic.core.wording import Words
 
@@ -145,8 +145,6 @@ def test_a_move_that_cannot_be_is_refused_at_its_field(wrong, field):
 
 def test_the_fastest_moment_of_a_pan_in_pixels(hero):
     move = Move(kind="pan", amount=20, start_frame=0, end_frame=36)
-    f = 2860.0
-    assert fastest_px_per_frame(move, f, 10, 960) == pytest.approx(f * math.radians(20) / 36)
     quick = stack_of(hero, plan=ShotPlan(length_frames=200), delivery=Delivery(move=move))
     found = item(quick, "judder", 0)
     assert found.verdict == "shows"

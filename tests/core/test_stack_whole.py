@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
+import pickle
 
 import numpy as np
 import pytest
@@ -68,7 +68,15 @@ def test_the_kept_values_of_a_judgement_are_those_of_the_amount(hero, actor, on_
     for one in judged:
         assert one.sentence and one.where is not None
         assert all(value.symbol and value.meaning for value in one.values())
-        assert replace(one, ladder=one.ladder) == one
+        sent = pickle.loads(pickle.dumps(one))  # what goes to another process has all of it worked out
+        assert (sent.item, sent.amount, sent.where, sent.sentence, sent.values(), sent.fixes) == (
+            one.item,
+            one.amount,
+            one.where,
+            one.sentence,
+            one.values(),
+            one.fixes,
+        )
 
 
 def test_a_productions_own_tolerance_holds_for_layers_of_a_stack(hero, mill, model):

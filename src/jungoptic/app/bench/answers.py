@@ -14,7 +14,6 @@ from jungoptic.app.takes.table import BenchTable, Judged, shot_to_look_at, take_
 from jungoptic.core.breakdown import layer_matte_hours
 from jungoptic.core.match import Fix, Judgement, across_cut
 from jungoptic.core.match import Layer as LayerRecord
-from jungoptic.core.motion import fastest_px_per_frame
 from jungoptic.core.stage import Outline, horizon_px, outlines
 from jungoptic.core.vocabulary import COMBINES, LINES
 from jungoptic.core.wording import amount_text, aspect, finish_text
@@ -98,7 +97,6 @@ def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool
     behind = table.behind_m(layer)
     circled = table.circled(layer)
     drawn = list(outlines(judged.match, table.moment))
-    move = table.delivery.move
     return {
         "id": layer.pk,
         "name": record.name,
@@ -113,9 +111,7 @@ def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool
         "ruler_m": (record.near_m + (record.depth_m if record.combine == "base" else 0.0)) / ruler_scale,
         "values": {name: getattr(record, name) for name in FORM_FIELDS},
         "accepted": len(judged.accepted),
-        "move_px": fastest_px_per_frame(
-            move, judged.match.f_hero_px, record.near_m, table.delivery.width_px / 2
-        ),
+        "move_px": judged.match.camera_pace_px(),
         **_matte(table, record, drawn),
         "note": layer.note,
         "version": layer.version,

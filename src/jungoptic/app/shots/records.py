@@ -28,6 +28,8 @@ SHOT_FIELDS = (
     "move_ease_in_frames",
     "move_ease_out_frames",
     "move_round_m",
+    "move_shake_px",
+    "move_shake_hz",
     "margin_pct",
     "vertical_cut",
     "vertical_only",

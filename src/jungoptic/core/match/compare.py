@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass, fields
-from functools import partial
+from dataclasses import dataclass, fields, replace
+from functools import cached_property, partial
 
 from ..kit.records import Kit
 from ..vocabulary import School, Units, Verdict
@@ -21,44 +21,94 @@ from .stack import Finding, Stack
 from .tolerances import ITEMS, Tolerance, ladder, verdict
 
 
-@dataclass(slots=True)
+@dataclass(eq=False)
 class Judgement:
     """One item of one layer: how much, against what limits, why, and what to dial in.
 
     ``amount``, ``holds`` and ``tight`` are in ``unit``; ``ladder`` is the place on the common axis (1 holds,
-    2 tight). ``values()`` puts the numbers into the formula. ``covered_by`` says what widened the limits in
-    the school Covered; ``other_verdict`` and ``other_holds`` are what the other school says. ``informs``
-    says why the item does not judge here.
+    2 tight). ``covered_by`` says what widened the limits in the school Covered; ``other_verdict`` and
+    ``other_holds`` are what the other school says. ``informs`` says why the item does not judge here. What is
+    said of it is made when somebody reads it, by ``explain``.
     """
 
     item: str
     label: str
-    where: str
     amount: float
     unit: str
     holds: float
     tight: float
     ladder: float
     verdict: Verdict
-    sentence: str
     formula: str
-    values: Callable[[], tuple[Value, ...]]
     sources: tuple[str, ...]
     covered_by: str
-    fixes: tuple[Fix, ...]
-    dial: str
-    wants: float | None
-    wants_text: str
     informs: str
     other_verdict: Verdict
     other_holds: float
+    explain: Callable[[], Explanation]
 
-    def __reduce__(self) -> tuple[type[Judgement], tuple[object, ...]]:
-        """What goes to another process (a copy, a pickle) has its values worked out."""
-        told = {field.name: getattr(self, field.name) for field in fields(self)} | {
-            "values": partial(tuple, self.values())
-        }
-        return type(self), tuple(told.values())
+    @cached_property
+    def says(self) -> Explanation:
+        """Where, why, and what to dial in instead."""
+        return self.explain()
+
+    @property
+    def where(self) -> str:
+        """The item in a few words."""
+        return self.says.where
+
+    @property
+    def sentence(self) -> str:
+        """It whole, in words."""
+        return self.says.sentence
+
+    def values(self) -> tuple[Value, ...]:
+        """The numbers put into the formula.
+
+        Returns
+        -------
+        tuple of Value
+            Symbol, meaning and value of each.
+
+        Examples
+        --------
+        >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+        >>> judged = {item.item: item for item in judge(HERO, MILL, MODEL, DELIVERY)}
+        >>> judged["height"].values()[1].symbol
+        'Δh'
+        """
+        return self.says.values()
+
+    @cached_property
+    def fixes(self) -> tuple[Fix, ...]:
+        """What mends it, as far as its records allow it."""
+        return tuple(fix for fix in self.says.fixes if can_be(fix))
+
+    @property
+    def dial(self) -> str:
+        """The dial whose wish this is; "" for none."""
+        return self.says.dial
+
+    @property
+    def wants(self) -> float | None:
+        """Where that dial would marry, in its own unit."""
+        return self.says.wants
+
+    @property
+    def wants_text(self) -> str:
+        """The same in words."""
+        return self.says.wants_text
+
+    def __getstate__(self) -> dict[str, object]:
+        """What goes to another process (a copy, a pickle) has what is said of it worked out."""
+        says = self.says
+        worked_out = replace(says, values=partial(tuple, says.values()))
+        state = {field.name: getattr(self, field.name) for field in fields(self)}
+        return state | {"explain": partial(_as_it_is, worked_out)}
+
+
+def _as_it_is(says: Explanation) -> Explanation:
+    return says
 
 
 @dataclass(frozen=True, slots=True)
@@ -163,31 +213,28 @@ def judge_match(
         measured = measured_tolerance(match, key, custom)
         wider, by = covered_tolerance(match, key, measured)
         limit, covered, there = (wider, by, measured) if school == "covered" else (measured, "", wider)
-        says = explained or EXPLAINERS[key](match, Context(limit, words, kit))
         informs = only_informs(match, key)
+        if explained is not None:
+            explain: Callable[[], Explanation] = partial(_as_it_is, explained)
+        else:
+            explain = partial(EXPLAINERS[key], match, Context(limit, words, kit))
         judged.append(
             Judgement(
                 key,
                 item.label,
-                says.where,
                 amount,
                 item.unit,
                 limit.holds,
                 limit.tight,
                 ladder(amount, limit),
                 "holds" if informs else verdict(amount, limit),
-                says.sentence,
                 item.formula,
-                says.values,
                 (*item.sources, "covered") if covered else item.sources,
                 covered,
-                tuple(fix for fix in says.fixes if can_be(fix)),
-                says.dial,
-                says.wants,
-                says.wants_text,
                 informs,
                 "holds" if informs else verdict(amount, there),
                 there.holds,
+                explain,
             )
         )
     return tuple(sorted(judged, key=lambda judgement: (bool(judgement.informs), -judgement.ladder)))

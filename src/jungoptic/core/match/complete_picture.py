@@ -9,6 +9,7 @@ import numpy as np
 from ..kit.records import Kit
 from ..light import air
 from ..motion.blur import CLEAN_PAN_S
+from ..optics.frame import angle_of_view_deg
 from ..wording import Words, number
 from .drawn import over_matte, split_at
 from .measure import Match
@@ -185,11 +186,12 @@ def haze(stack: Stack, position: int, match: Match, words: Words, kit: Kit | Non
 def judder(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """A pan that is too quick for the rate; said of the hero."""
     member, move = stack.members[position], stack.delivery.move
-    if not member.is_hero or move.kind not in ("pan", "tilt") or match.move_hero_px < 1e-6:
+    if not member.is_hero or move.still or move.kind not in ("pan", "tilt", "arc"):
         return None
     rate = stack.delivery.frame_rate_fps
-    width = stack.delivery.width_px if move.kind == "pan" else stack.delivery.height_px
-    seconds = width / (match.move_hero_px * rate)
+    side = stack.delivery.height_px if move.kind == "tilt" else stack.delivery.width_px
+    a_second = move.fastest_per_frame * rate
+    seconds = angle_of_view_deg(side, match.f_hero_px) / a_second
     clean = CLEAN_PAN_S * 24.0 / rate
     sentence = (
         f"At its fastest the {move.kind} takes {number(seconds, 2)} s for one frame width; from"
@@ -201,7 +203,8 @@ def judder(stack: Stack, position: int, match: Match, words: Words, kit: Kit | N
 
     def values() -> Values:
         return (
-            Value("travel", "for each frame", f"{number(match.move_hero_px, 3)} px"),
+            Value("view", "of the frame", f"{number(angle_of_view_deg(side, match.f_hero_px), 3)}°"),
+            Value("angle", "in a second", f"{number(a_second, 3)}°"),
             Value("rate", "delivered", f"{rate:g} frames/s"),
         )
 

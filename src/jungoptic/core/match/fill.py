@@ -44,7 +44,7 @@ def known_values(match: Match, mains_hz: float) -> dict[str, Any]:
         "delivery_height_px": delivery.height_px,
         "mains_hz": mains_hz,
         "driver": layer.driver,
-        "full_size_speed_m_s": layer.speed_m_s,
+        "full_size_speed_m_s": layer.fastest_m_s,
         "reference_iso": hero.iso,
         "reference_gate_width_mm": hero.extracted_mm,
         "hero": hero.model_dump(),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Annotated, Any, Literal
@@ -101,7 +102,14 @@ class Layer(q.Record):
     ] = 0.0
     driver: q.Driver = "still"
     speed_m_s: Annotated[
-        float, q.quantity("Fastest movement", "m/s", "Across the line of sight, full size.", ge=0, le=1e4)
+        float,
+        q.quantity("Moves across", "m/s", "At its fastest, full size; right is positive.", ge=-1e4, le=1e4),
+    ] = 0.0
+    speed_up_m_s: Annotated[
+        float, q.quantity("Moves up", "m/s", "At its fastest, full size.", ge=-1e4, le=1e4)
+    ] = 0.0
+    speed_away_m_s: Annotated[
+        float, q.quantity("Moves away", "m/s", "At its fastest, full size.", ge=-1e4, le=1e4)
     ] = 0.0
     fills_frame: bool = False
     resize: Annotated[float, q.quantity("Resize in the composite", "×", gt=0, le=20)] = 1.0
@@ -173,6 +181,11 @@ class Layer(q.Record):
     def travels(self) -> bool:
         """Whether it travels in the shot."""
         return bool(self.travel_across_m or self.travel_up_m or self.travel_away_m)
+
+    @cached_property
+    def fastest_m_s(self) -> float:
+        """Its speed at its fastest, whichever way, full-size m/s."""
+        return math.hypot(self.speed_m_s, self.speed_up_m_s, self.speed_away_m_s)
 
     @property
     def body_m(self) -> float:

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from ..vocabulary import School
 from .measure import Match
-from .tolerances import ITEMS, MOTION_BLUR_FLOOR, MOTION_BLUR_SHARE, Tolerance, widened
+from .tolerances import ITEMS, MOTION_BLUR_FLOOR, MOTION_BLUR_SHARE, STROBES, Tolerance, widened
 
 BRIEF_S = 0.5
 
@@ -26,7 +26,10 @@ def cover_px(match: Match, item: str) -> tuple[float, str]:
         (soft, "the blur that the hero wants there"),
     ]
     twice = 2.0 * ITEMS[item].tolerance.holds
-    if match.layer.seen_s is not None and match.layer.seen_s < BRIEF_S:
+    seen_s = match.layer.seen_s
+    if seen_s is None and match.delivery.length_frames is not None:
+        seen_s = match.delivery.length_frames / match.delivery.frame_rate_fps
+    if seen_s is not None and seen_s < BRIEF_S:
         choices.append((twice, "under half a second on screen"))
     if match.layer.behind_weather:
         choices.append((twice, "moving weather in front of it"))
@@ -75,7 +78,9 @@ def measured_tolerance(match: Match, item: str, custom: Mapping[str, Tolerance])
     finish, tol_motion_blur.
     """
     base = custom.get(item, ITEMS[item].tolerance)
-    if item == "motion_blur":
+    if item == "motion_blur" and match.layer.kind == "frame_by_frame":
+        base = STROBES
+    elif item == "motion_blur":
         share = match.motion_hero_px
         base = Tolerance(
             max(MOTION_BLUR_FLOOR.holds, MOTION_BLUR_SHARE.holds * share),

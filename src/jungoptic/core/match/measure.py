@@ -10,8 +10,6 @@ import math
 import numpy as np
 
 from ..light import colour, exposure, mains
-from ..motion import blur
-from ..motion.move import fastest_px_per_frame
 from ..optics import diffraction, focus, frame
 from ..scale import similarity
 from .apart import apart
@@ -28,6 +26,7 @@ from .layer import Layer
 from .pose import hero_pose, layer_pose, pictured
 from .records import Delivery, SetUp
 from .samples import sampled
+from .smear import paces_of, shake_px_per_frame, smears, velocity_m_per_frame
 
 FIRE_DRIVER = "fire"
 MOVING_DRIVERS = frozenset({"gravity", "set_speed", "fire"})
@@ -61,7 +60,7 @@ class Match:
         "motion_hero_px",
         "motion_px",
         "move_hero_px",
-        "move_px",
+        "place",
         "setup",
         "speed_ratio",
         "speed_set_m_s",
@@ -90,6 +89,7 @@ class Match:
 
     def _measure_picture(self) -> None:
         layer = self.layer
+        self.move_hero_px = 0.0
         if layer.picture_width_px:
             spans = self.f_hero_px * layer.width_m / layer.near_m * layer.resize
             self.amounts["sharpness"] = 100.0 * max(0.0, spans / layer.picture_width_px - 1.0)
@@ -105,6 +105,7 @@ class Match:
         wants = hero_pose(hero, layer, delivery, setup)
         samples = sampled(wants, layer, delivery, hero.distance_m)
         poses = layer_pose(setup, layer, delivery, layer.resize).rows()
+        self.place = samples, poses
         differs = apart(samples, poses, pinned=layer.combine != "in_camera")
         amounts, px = self.amounts, {item: float(amount[0]) for item, amount in differs.amounts_px.items()}
         for item in ("lens", "perspective", "height", "tilt", "roll", "together"):
@@ -219,14 +220,13 @@ class Match:
         )
 
     def _measure_move(self, setup: SetUp) -> None:
-        """How far the set-up's own travel is from the hero's at this scale, and how fast the picture moves by
-        it.
+        """How far the set-up's own travel is from the hero's at this scale.
 
         A pan or tilt about the entrance pupil is a flat move of the picture and can be laid on afterwards; a
         slide or a push shows the depth of the layer, so it must be made, at 1:s.
         """
         layer, move = self.layer, self.delivery.move
-        self.wanted_travel_m = move.amount / layer.scale if move.kind in ("slide", "push") else 0.0
+        self.wanted_travel_m = move.amount / layer.scale if move.kind in ("slide", "boom", "push") else 0.0
         self.travel_m = (
             0.0
             if not setup.follows_move
@@ -234,15 +234,6 @@ class Match:
             if setup.travel_m is None
             else setup.travel_m
         )
-        self.move_hero_px = self.move_px = 0.0
-        if move.still:
-            return
-        reach = self.delivery.width_px / 2.0
-        self.move_hero_px = fastest_px_per_frame(move, self.f_hero_px, layer.near_m, reach)
-        if move.kind in ("slide", "push"):
-            self.move_px = self.move_hero_px * abs(self.travel_m / self.wanted_travel_m)
-        elif setup.follows_move:
-            self.move_px = self.move_hero_px * self.f_px * layer.resize / self.f_hero_px
 
     def _measure_time(self, setup: SetUp) -> None:
         layer, hero = self.layer, self.hero
@@ -252,31 +243,77 @@ class Match:
             self.amounts["time"] = 100.0 * (
                 max(self.speed_ratio, 1.0 / self.speed_ratio) - 1.0 if self.speed_ratio > 0 else 1.0
             )
-        travel_hero = blur.image_travel_px(self.f_hero_px, layer.speed_m_s, layer.near_m, hero.capture_fps)
-        travel = blur.image_travel_px(
-            self.f_px * layer.resize, self.speed_set_m_s, setup.distance_m, setup.capture_fps
+        self._measure_motion(setup)
+
+    def _measure_motion(self, setup: SetUp) -> None:
+        """Smear and lean of what moves. Filmed frame by frame, nothing moves while the shutter is open."""
+        layer, hero, move, delivery = self.layer, self.hero, self.delivery.move, self.delivery
+        stepped = layer.kind == "frame_by_frame"
+        shaken = shake_px_per_frame(move.shake_px, move.shake_hz, delivery.frame_rate_fps)
+        self.motion_hero_px = self.motion_px = self.move_hero_px = self.lean_px = self.lean_hero_px = 0.0
+        velocity_m = velocity_m_per_frame(layer, delivery, hero.capture_fps)
+        if move.still and not shaken and not velocity_m.any():
+            return
+        samples, poses = self.place
+        paces = paces_of(samples, velocity_m)
+        smeared = smears(
+            paces,
+            poses,
+            turns=setup.follows_move or layer.combine == "in_camera",
+            share=self.speed_ratio,
+            exposed=0.0 if stepped else setup.shutter_angle_deg / 360.0,
+            hero_exposed=hero.shutter_angle_deg / 360.0,
+            shaken_px=shaken,
         )
-        travel_hero += self.move_hero_px
-        travel += self.move_px
-        self.motion_hero_px = blur.motion_blur_px(travel_hero, hero.shutter_angle_deg)
-        self.motion_px = blur.motion_blur_px(travel, setup.shutter_angle_deg)
-        if (layer.speed_m_s > 0 and layer.driver != "still") or self.move_hero_px > 0:
-            self.amounts["motion_blur"] = abs(self.motion_px - self.motion_hero_px)
-        tall = min(1.0, self.f_hero_px * layer.height_m / layer.near_m / self.delivery.height_px)
-        self.lean_hero_px = travel_hero * hero.capture_fps * hero.readout_ms / 1000.0 * tall
-        self.lean_px = travel * setup.capture_fps * setup.readout_ms / 1000.0 * tall
+        self.motion_hero_px, self.motion_px = smeared.hero_px, float(smeared.px[0])
+        self.move_hero_px = smeared.camera_px
+        self.amounts["motion_blur"] = float(smeared.apart_px[0])
+        tall = min(paces.tall_px, float(delivery.height_px))
+        self.lean_hero_px = self._lean_px(hero, 1.0, smeared.hero_pace_px, tall)
+        self.lean_px = 0.0 if stepped else self._lean_px(setup, layer.resize, float(smeared.pace_px[0]), tall)
         if self.lean_px > 0 or self.lean_hero_px > 0:
             self.amounts["skew"] = abs(self.lean_px - self.lean_hero_px)
+
+    def camera_pace_px(self) -> float:
+        """How far the hero's move takes the layer through the picture in a frame, at its fastest.
+
+        Returns
+        -------
+        float
+            Delivered px for each frame.
+
+        References
+        ----------
+        pinhole
+
+        Examples
+        --------
+        >>> from jungoptic.core.example import HERO, MILL, MODEL
+        >>> from jungoptic.core.motion import Move
+        >>> slow = Delivery(move=Move(kind="pan", amount=2, end_frame=96))
+        >>> round(Match(HERO, MILL, MODEL, slow).camera_pace_px(), 2)
+        1.13
+        """
+        if self.setup is not None or self.delivery.move.still:
+            return self.move_hero_px
+        wants = hero_pose(self.hero, self.layer, self.delivery)
+        samples = sampled(wants, self.layer, self.delivery, self.hero.distance_m)
+        return paces_of(samples, np.zeros(3)).hero_px[1]
+
+    def _lean_px(self, setup: SetUp, resize: float, pace_px: float, tall_px: float) -> float:
+        """How far a thing leans while its rows are read: it takes its share of the gate's."""
+        gate_px = setup.gate_height_mm * self.delivery.width_px / setup.extracted_mm * resize
+        return pace_px * setup.capture_fps * setup.readout_ms / 1000.0 * tall_px / gate_px
 
     def _time_ratio(self, setup: SetUp) -> None:
         layer, hero_fps, fps = self.layer, self.hero.capture_fps, setup.capture_fps
         if layer.driver == "set_speed":
-            wanted = similarity.set_speed_m_s(layer.speed_m_s, layer.scale, fps, hero_fps)
+            wanted = similarity.set_speed_m_s(layer.fastest_m_s, layer.scale, fps, hero_fps)
             self.speed_set_m_s = wanted if setup.model_speed_m_s is None else setup.model_speed_m_s
             self.speed_ratio = self.speed_set_m_s / wanted if wanted > 0 else 1.0
             self.wanted_fps = fps
             return
-        self.speed_set_m_s = similarity.gravity_speed_m_s(layer.speed_m_s, layer.scale)
+        self.speed_set_m_s = similarity.gravity_speed_m_s(layer.fastest_m_s, layer.scale)
         self.wanted_fps = similarity.gravity_rate_fps(layer.scale, hero_fps)
         if layer.driver == FIRE_DRIVER:
             low, high = sorted((self.wanted_fps, hero_fps * layer.scale))

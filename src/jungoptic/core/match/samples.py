@@ -6,10 +6,12 @@ where a piece covers a corner of the frame, the point in that corner counts too.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
+from typing import Any
 
 import numpy as np
+import numpy.typing as npt
 
 from ..motion.path import Path
 from ..optics.projection import NEAREST_M, rotation
@@ -19,7 +21,17 @@ from .records import Delivery
 
 _MOST_POINTS = 64
 _MOST_KEPT = 16
+_EITHER_WAY = 0.01  # frames: over so little a movement is a straight line
 _SHARES = tuple(share / 8.0 for share in range(9))  # of a move
+
+
+@dataclass(frozen=True, slots=True)
+class Around:
+    """A move a little before and after each moment, and how many frames lie between (t,): none outside it."""
+
+    before: Path
+    after: Path
+    frames: Array
 
 
 @dataclass(frozen=True)
@@ -28,7 +40,9 @@ class Samples:
 
     ``points`` (t, n, 3) is first what is seen of it, up to ``anchor``, which is where a compositor pins it
     down; from ``needed`` on it is what the recorded picture must hold. ``shown`` is False
-    where nothing of it is in the frame; ``hero`` is the hero's camera (7, 1).
+    where nothing of it is in the frame; ``around`` is the move just
+    before and after each moment, None where the camera stands; ``hero`` is the hero's
+    camera (7, 1); ``kept`` is for whoever works something else out of it.
     """
 
     points: Array
@@ -36,7 +50,9 @@ class Samples:
     needed: int
     shown: bool
     path: Path
+    around: Around | None
     hero: Array
+    kept: dict[bytes, Any] = field(default_factory=dict)
 
     @cached_property
     def wanted(self) -> Array:
@@ -48,18 +64,37 @@ def moments(delivery: Delivery, layer: Layer) -> tuple[Array, Array]:
     """Shares of the move and of the layer's travel that are done at the moments that are looked at: start,
     end, and eighths between them.
     """
+    frames, last = _frames(delivery, layer)
+    move = delivery.move
+    shares = [move.share_at(frame) if not move.still else 0.0 for frame in frames]
+    come = [frame / last if layer.travels else 0.0 for frame in frames]
+    return np.array(shares), np.array(come)
+
+
+def _frames(delivery: Delivery, layer: Layer) -> tuple[list[float], int]:
+    """Frames that are looked at, and the last one of the shot."""
     move = delivery.move
     moves, travels = not move.still, layer.travels
     if not moves and not travels:
-        return np.zeros(1), np.zeros(1)
+        return [0.0], 1
     last = max((delivery.length_frames or move.end_frame + 1) - 1, 1)
     frames = {share * last for share in _SHARES} if travels else {0.0, float(last)}
     if moves:
         start, long = move.start_frame, move.end_frame - move.start_frame
         frames |= {min(start + share * long, float(last)) for share in _SHARES}
-    pairs = {(move.share_at(frame) if moves else 0.0, frame / last if travels else 0.0) for frame in frames}
-    shares, come = np.array(sorted(pairs)).T
-    return shares, come
+    return sorted(frames), last
+
+
+def _around(delivery: Delivery, frames: list[float], radius_m: float) -> Around | None:
+    """The move about each moment, from inside it where it begins and ends."""
+    move = delivery.move
+    if move.still:
+        return None
+    first, last = (
+        np.clip(np.array(frames) + way * _EITHER_WAY, move.start_frame, move.end_frame) for way in (-1, 1)
+    )
+    before, after = (move.path([move.share_at(frame) for frame in ends], radius_m) for ends in (first, last))
+    return Around(before, after, last - first)
 
 
 @lru_cache(maxsize=256)
@@ -254,6 +289,7 @@ def sampled(hero: Pose, layer: Layer, delivery: Delivery, radius_m: float) -> Sa
 
 def _sampled(hero: Pose, layer: Layer, delivery: Delivery, radius_m: float) -> Samples:
     shares, travelled = moments(delivery, layer)
+    frames, _ = _frames(delivery, layer)
     path = delivery.move.path(shares, radius_m)
     frame = _Frame(hero, delivery, path, travelled[:, None] * layer.travel_m)
     wire = layer.body_wire
@@ -266,14 +302,15 @@ def _sampled(hero: Pose, layer: Layer, delivery: Delivery, radius_m: float) -> S
     else:
         cut, corners = frame.cut(wire.starts, wire.ends), _corners_on(layer, frame)
         points, seen = (np.concatenate(both, axis=1) for both in zip(cut, corners, strict=True))
-    lasting = seen.any(axis=1)
+    lasting: npt.NDArray[np.bool_] = np.any(seen, axis=1)
     shown = bool(lasting.any())
     if not shown:
         points = wire.starts[None] + frame.come[:, None, :]
         seen = np.ones(points.shape[:2], dtype=bool)
-        lasting = seen.any(axis=1)
+        lasting = np.any(seen, axis=1)
     if not lasting.all():
         shares, travelled = shares[lasting], travelled[lasting]
+        frames = [frame for frame, lasts in zip(frames, lasting.tolist(), strict=True) if lasts]
         points, seen = points[lasting], seen[lasting]
         path = delivery.move.path(shares, radius_m)
         frame = _Frame(hero, delivery, path, travelled[:, None] * layer.travel_m)
@@ -287,4 +324,5 @@ def _sampled(hero: Pose, layer: Layer, delivery: Delivery, radius_m: float) -> S
         if meets[:, :, 0].any(axis=1).all():
             every.append(_filled(there[:, :, 0], meets[:, :, 0]))
             needed = seen.shape[1] + 1
-    return Samples(np.concatenate(every, axis=1), seen.shape[1], needed, shown, path, frame.rows)
+    around = _around(delivery, frames, radius_m)
+    return Samples(np.concatenate(every, axis=1), seen.shape[1], needed, shown, path, around, frame.rows)

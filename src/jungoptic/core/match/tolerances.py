@@ -79,6 +79,7 @@ ITEMS = _read(files(__package__).joinpath(_FILE).read_text("utf-8"))
 
 MOTION_BLUR_SHARE = Tolerance(0.25, 0.5)
 MOTION_BLUR_FLOOR = Tolerance(1.0, 2.0)
+STROBES = Tolerance(12.5, 25.0)  # smear that is missing frame by frame, px. Source: strobing
 
 
 def widened(tolerance: Tolerance, cover_px: float) -> Tolerance:

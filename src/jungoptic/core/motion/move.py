@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from typing import Annotated, Literal
 
@@ -52,6 +51,10 @@ class Move(q.Record):
     end_frame: Annotated[int, q.quantity("Ends at frame", "", ge=1, le=1_000_000)] = 24
     ease_in_frames: Annotated[int, q.quantity("Eases in over", "frames", ge=0, le=1_000_000)] = 0
     ease_out_frames: Annotated[int, q.quantity("Eases out over", "frames", ge=0, le=1_000_000)] = 0
+    shake_px: Annotated[
+        float, q.quantity("Hand-held by", "px", "How far it strays to each side.", ge=0, le=1000)
+    ] = 0.0
+    shake_hz: Annotated[float, q.quantity("Strays so often", "Hz", ge=0, le=20)] = 2.0
     round_m: Annotated[
         float | None,
         q.quantity("Round a point at", "m", "Of an arc; empty = what the hero films.", gt=0, le=1e6),
@@ -202,42 +205,3 @@ class Move(q.Record):
             (self.round_m or radius_m) if self.kind == "arc" else 0.0,
             not self.still and self.kind in ("pan", "tilt", "roll", "arc"),
         )
-
-
-def fastest_px_per_frame(move: Move, focal_length_px: float, distance_m: float, reach_px: float) -> float:
-    """Image speed of a thing when the camera's move is at its fastest.
-
-    Pan and tilt ``f_px·Δ``, slide ``f_px·Δ/d``, push ``X·Δ/d`` for a point X px from the middle.
-
-    Parameters
-    ----------
-    move : Move
-        The hero's move, full size.
-    focal_length_px : float
-        Focal length, delivered px.
-    distance_m : float
-        Distance of the thing from the entrance pupil, full-size metres.
-    reach_px : float
-        How far from the middle of the frame it is looked at, px; counts in a push.
-
-    Returns
-    -------
-    float
-        Speed, delivered px for each delivered frame; 0 without a move.
-
-    References
-    ----------
-    pinhole, eased
-
-    Examples
-    --------
-    >>> slide = Move(kind="slide", amount=0.6, start_frame=0, end_frame=60)
-    >>> round(fastest_px_per_frame(slide, 2860, 12, 960), 2)
-    2.38
-    """
-    each = move.fastest_per_frame
-    if move.kind in ("pan", "tilt"):
-        return focal_length_px * math.radians(each)
-    if move.kind == "slide":
-        return focal_length_px * each / distance_m
-    return reach_px * each / distance_m if move.kind == "push" else 0.0

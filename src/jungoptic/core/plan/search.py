@@ -231,7 +231,7 @@ class Search:
         update: dict[str, Any] = {"iso": iso, "illuminance_lx": light}
         if layer.driver == "set_speed":
             update["model_speed_m_s"] = round(
-                layer.speed_m_s * base.capture_fps / self.hero.capture_fps / layer.scale, 4
+                layer.fastest_m_s * base.capture_fps / self.hero.capture_fps / layer.scale, 4
             )
         setup = base.model_copy(update=update)
         match = Match(self.hero, layer, setup, self.delivery)
@@ -312,7 +312,7 @@ class Search:
         """
         angles = self.steady(self.angles(), rate)
         layer = self.layer
-        if layer.driver not in MOVING_DRIVERS or layer.speed_m_s == 0 or len(angles) == 1:
+        if layer.driver not in MOVING_DRIVERS or layer.fastest_m_s == 0 or len(angles) == 1:
             return min(angles, key=lambda angle: abs(math.log(angle / self.hero.shutter_angle_deg)))
         wanted_rate = self.hero.capture_fps * math.sqrt(layer.scale) if layer.driver != "set_speed" else rate
         wanted = self.hero.shutter_angle_deg * rate / wanted_rate

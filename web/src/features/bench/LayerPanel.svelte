@@ -22,6 +22,8 @@
       [
         "driver",
         "speed_m_s",
+        "speed_up_m_s",
+        "speed_away_m_s",
         "travel_across_m",
         "travel_up_m",
         "travel_away_m",

@@ -23,6 +23,8 @@
     "ease_in_frames",
     "ease_out_frames",
     "round_m",
+    "shake_px",
+    "shake_hz",
   ] as const;
   const PLAN = ["length_frames", "visibility_m", "carries", "split_px", "split_feather_px"] as const;
   const own = (
