@@ -147,7 +147,7 @@ def test_a_push_is_looked_at_to_its_end(hero: SetUp):
     corner = math.hypot(0.5, 1.2) * f * (1 / 3 - 1 / 3.01)
     assert seen.amounts["move"] == pytest.approx(corner, rel=0.35)
     assert found["move"] > 2.0
-    assert found["focus_near"] == 0
+    assert found["focus_near"] < 0.05
 
 
 def test_an_entrance_pupil_off_the_axis_shows_in_a_tilt_too(hero: SetUp):

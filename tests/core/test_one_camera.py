@@ -211,6 +211,7 @@ def test_every_item_of_place_is_what_a_reference_library_projects(
                 for share in (SHARES if moving else [0.0])
             ]
         )
+        assume(camera is not wanted or np.abs(found).max() < 29000)
         return found[:, 1:] - found[:, :1]  # pinned down at the middle of its near foot
 
     def furthest(one: Array, other: Array) -> float:

@@ -14,7 +14,7 @@ from jungoptic.core.errors import InputError
 from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
 from jungoptic.core.light import mains
 from jungoptic.core.match import Delivery, Layer
-from jungoptic.core.match.camera import codes_in_a_stop, distortion_px
+from jungoptic.core.match.camera import codes_in_a_stop
 from jungoptic.core.match.compare import PlacingErrors, amounts_with, judge_match
 from jungoptic.core.match.cut import across_cut
 from jungoptic.core.match.measure import Match
@@ -42,7 +42,9 @@ def test_the_new_items_of_a_hero_against_itself_are_nothing(hero, delivery):
 
 def test_one_per_cent_of_distortion_is_eleven_pixels_in_the_corner(hero):
     """Common practice: 1 % is about 11 px in the corner of 1920."""
-    assert distortion_px(hero.but(distortion_pct=1.0), Delivery()) == pytest.approx(11.01, abs=0.01)
+    plate = Layer(name="Plate", near_m=12, width_m=20, height_m=12, fills_frame=True)
+    found = Match(hero, plate, hero.but(distortion_pct=1.0), Delivery()).amounts["distortion"]
+    assert found == pytest.approx(11.01, abs=0.02)
 
 
 def test_codes_of_the_legal_range():

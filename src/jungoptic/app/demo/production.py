@@ -114,6 +114,7 @@ def _kit(production: Production) -> None:
             closest_focus_m=closest,
             distortion_pct=bends,
             vignetting_stops=falls,
+            measured_gate_mm=23.5,
         )
     Lens.objects.create(
         production=production,
@@ -125,6 +126,7 @@ def _kit(production: Production) -> None:
         camera=Camera.objects.get(production=production, name="Telephone"),
         distortion_pct=-1.0,
         vignetting_stops=0.5,
+        measured_gate_mm=23.5,
     )
     Lens.objects.create(
         production=production,

@@ -96,6 +96,7 @@ class Lens(models.Model):
     )
     distortion_pct = models.FloatField(default=0)
     vignetting_stops = models.FloatField(default=0)
+    measured_gate_mm = models.FloatField(null=True, blank=True)
 
     class Meta:
         ordering = ["focal_length_mm", "id"]
@@ -121,6 +122,7 @@ class Lens(models.Model):
             focusing=self.focusing,
             distortion_pct=self.distortion_pct,
             vignetting_stops=self.vignetting_stops,
+            measured_gate_mm=self.measured_gate_mm,
         )
 
 

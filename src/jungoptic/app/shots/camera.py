@@ -55,7 +55,7 @@ MODE_FIELDS = (
 )
 
 
-LENS_FIELDS = ("widest_f_number", "distortion_pct", "vignetting_stops")
+LENS_FIELDS = ("widest_f_number", "distortion_pct", "vignetting_stops", "measured_gate_mm")
 
 
 class CameraSettings(models.Model):

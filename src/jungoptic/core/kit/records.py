@@ -29,14 +29,19 @@ class Lens(q.Record):
         float, q.quantity("Distortion at the corner", "%", "Barrel is negative.", ge=-50, le=50)
     ] = 0.0
     vignetting_stops: Annotated[float, q.quantity("Vignetting wide open", "stops", ge=0, le=10)] = 0.0
+    measured_gate_mm: Annotated[
+        float | None,
+        q.quantity("Measured on a gate of", "mm", "Empty = the one that is recorded.", gt=0, le=100),
+    ] = None
 
-    def faults(self) -> dict[str, float]:
+    def faults(self) -> dict[str, float | None]:
         """What the lens brings with it into a set-up.
 
         Returns
         -------
         dict
-            Values by the set-up's fields: widest f-number, distortion in %, vignetting in stops.
+            Values by the set-up's fields: widest f-number, distortion in %, vignetting in stops, the gate in
+            whose corner they were measured in mm.
 
         Examples
         --------
@@ -44,12 +49,13 @@ class Lens(q.Record):
         ...     name="35 mm", focal_length_mm=35, widest_f_number=2, smallest_f_number=22,
         ...     closest_focus_m=0.3, distortion_pct=-1.2,
         ... ).faults()
-        {'widest_f_number': 2.0, 'distortion_pct': -1.2, 'vignetting_stops': 0.0}
+        {'widest_f_number': 2.0, 'distortion_pct': -1.2, 'vignetting_stops': 0.0, 'measured_gate_mm': None}
         """
         return {
             "widest_f_number": self.widest_f_number,
             "distortion_pct": self.distortion_pct,
             "vignetting_stops": self.vignetting_stops,
+            "measured_gate_mm": self.measured_gate_mm,
         }
 
     @property

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .pose import DISTANCE, F_PX, HEIGHT, PUPIL, ROLL, TILT, TRAVEL, Array, pictured
+from .pose import DISTANCE, F_PX, HEIGHT, PUPIL, ROLL, TILT, TRAVEL, Array, pictured_at
 from .samples import Samples
 
 _SAME = 1e-12
@@ -26,11 +26,16 @@ class Apart:
     """What differs, for each of v cameras: ``amounts_px`` by item, with ``together``, how much further the
     whole lies off than its greatest single item; and how far from the middle of its own picture what is
     needed of the layer reaches, delivered px.
+
+    ``picture_px`` (2, v, t, n) is where its own picture has every point, from its middle, and ``depth_m``
+    (v, t, n) how far from the lens along its axis, full-size metres.
     """
 
     amounts_px: dict[str, Array]
     across_px: Array
     down_px: Array
+    picture_px: Array
+    depth_m: Array
 
 
 def _put_right(poses: Array, hero: Array) -> Array:
@@ -79,6 +84,8 @@ def apart(samples: Samples, poses: Array, pinned: bool) -> Apart:
         {key: np.concatenate([part.amounts_px[key] for part in parts]) for key in parts[0].amounts_px},
         np.concatenate([part.across_px for part in parts]),
         np.concatenate([part.down_px for part in parts]),
+        np.concatenate([part.picture_px for part in parts], axis=1),
+        np.concatenate([part.depth_m for part in parts]),
     )
 
 
@@ -89,7 +96,8 @@ def _apart(samples: Samples, poses: Array, pinned: bool) -> Apart:
     off[_PERSPECTIVE] = off[_PERSPECTIVE, DISTANCE]
     wrong = np.flatnonzero(off.any(axis=(1, 2))).tolist()
     every = np.concatenate([poses[None], right[wrong]]).transpose(1, 0, 2).reshape(len(poses), -1)
-    picture = pictured(samples.points, samples.path, every)
+    picture, depth_m = pictured_at(samples.points, samples.path, every)
+    own = picture[:, :count, :, :anchor]
     across, down = np.abs(picture[:, :count, :, needed or 0 : None if needed else anchor]).max(axis=(2, 3))
     wanted = samples.wanted
     if pinned:
@@ -107,4 +115,4 @@ def _apart(samples: Samples, poses: Array, pinned: bool) -> Apart:
     amounts = dict.fromkeys(ITEMS_OF_PLACE, np.zeros(count))
     amounts |= {ITEMS_OF_PLACE[item]: px[1 + place] for place, item in enumerate(wrong)}
     together = np.maximum(px[0] - px[1:].max(axis=0, initial=0.0), 0.0) if len(wrong) > 1 else np.zeros(count)
-    return Apart(amounts | {"together": together}, across, down)
+    return Apart(amounts | {"together": together}, across, down, own, depth_m[:count, :, :anchor])

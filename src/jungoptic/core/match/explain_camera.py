@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from ..light import mains
 from ..wording import number
-from .camera import codes_in_a_stop, distortion_px, enlargement, vignetting_stops
+from .camera import codes_in_a_stop, enlargement
 from .measure import Match
 from .saying import Explainer, Explanation, Fix, Value, Values
 from .saying import limit_words as _limit
@@ -87,14 +87,10 @@ def distortion(match: Match, ctx: Context) -> Explanation:
     """Straight lines that bend differently."""
     setup, hero = match.setup, match.hero
     assert setup is not None
-    here, there = (
-        distortion_px(setup, match.delivery, match.layer.resize),
-        distortion_px(hero, match.delivery),
-    )
     sentence = (
-        f"In the corner this lens displaces the picture {ctx.words.px(abs(here))}, the hero's"
-        f" {ctx.words.px(abs(there))}. The same lens agrees; else film a grid with both and straighten, then"
-        " bend as the hero does."
+        f"Where it bends the layer most, this lens displaces it {ctx.words.px(match.bent_px)}, the hero's"
+        f" {ctx.words.px(match.bent_hero_px)}. The same lens agrees; else film a grid with both and"
+        " straighten, then bend as the hero does."
     )
     fixes: tuple[Fix, ...] = ()
     if (
@@ -125,19 +121,19 @@ def distortion(match: Match, ctx: Context) -> Explanation:
 
 def vignetting(match: Match, ctx: Context) -> Explanation:
     """Corners that are darker or lighter than the hero's."""
-    setup, hero = match.setup, match.hero
+    setup = match.setup
     assert setup is not None
-    here, there = vignetting_stops(setup, match.layer.resize), vignetting_stops(hero)
+    here, there = match.dark_stops, match.dark_hero_stops
     sentence = (
-        f"The corners are {number(here, 2)} stop down, the hero's {number(there, 2)}. Stopping down evens a"
-        f" lens; a flat grey frame measures it. {_limit(ctx.tolerance, 'stop')}"
+        f"Where it is darkest the layer is {number(here, 2)} stop down, the hero's {number(there, 2)}."
+        f" Stopping down evens a lens; a flat grey frame measures it. {_limit(ctx.tolerance, 'stop')}"
     )
 
     def values() -> Values:
         return (
             Value("V", "wide open", f"{number(setup.vignetting_stops, 2)} stop"),
             Value("N", "stop", ctx.words.stop(setup.f_number)),
-            Value("hero", "the hero's corner", f"{number(there, 2)} stop"),
+            Value("hero", "the hero's there", f"{number(there, 2)} stop"),
         )
 
     return Explanation(f"{number(here, 2)}, hero {number(there, 2)} stop", sentence, values)

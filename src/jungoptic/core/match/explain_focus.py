@@ -5,47 +5,109 @@ set-up holds focus.
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
+from dataclasses import dataclass
 from itertools import islice
+from typing import Any
 
-from ..kit.records import Kit
-from ..kit.steps import STOPS, exact_stop, nearest_stop, stop_name
+import numpy as np
+
+from ..kit.steps import STOPS, exact_stop, stop_name
 from ..optics import focus, frame
 from ..wording import Words, number
 from .camera import enlargement
+from .glass import LEAST_DEPTH_M, blur_px
 from .measure import Match
 from .saying import Context, Explainer, Explanation, Fix, Value, Values, limit_words
 from .tolerances import Tolerance
 
 MOST_PASSES = 20
 _BAND_HALVINGS = 30
+_PLANES = 60  # of focus that are tried for a fix
 
 
 _SAME_STOP = 1.0 / 12.0  # a sixth of a stop, as the logarithm (base 2) of the f-number
 
 
-def _stop_fix(match: Match, kit: Kit | None) -> Fix | None:
-    """The stop with equal blur, or the smallest the lens has on the way there."""
-    setup = match.setup
-    assert setup is not None
-    wanted = match.hero.f_number * match.layer.scale
-    owned = kit.lens_of(setup.focal_length_mm) if kit else None
-    name, exact = (
-        nearest_stop(wanted, owned.widest_f_number, owned.smallest_f_number)
-        if owned
-        else nearest_stop(wanted)
-    )
-    return (
-        None
-        if abs(math.log2(exact / setup.f_number)) <= _SAME_STOP
-        else Fix(f"f/{name}", "set_up", {"f_number": exact})
-    )
+@dataclass(frozen=True, slots=True)
+class _Setting:
+    """A stop and a plane of focus, with the greatest difference of blur at the near and the far end, px."""
+
+    f_number: float
+    focus_distance_m: float
+    near_px: float
+    far_px: float
 
 
-def _split_focus_m(match: Match) -> float:
-    """Focus distance that gives near and far end the same blur disc: the harmonic mean of the two."""
-    setup = match.setup
+def _settings(match: Match, stops: Sequence[float], planes: Sequence[float]) -> list[_Setting]:
+    """Every pairing of stops and planes of focus, held against the hero at every point of the layer."""
+    setup, layer = match.setup, match.layer
     assert setup is not None
-    return 2.0 * setup.distance_m * match.far_m / (setup.distance_m + match.far_m)
+    samples, depth_m = match.place[0], np.maximum(match.own[1] / layer.scale, LEAST_DEPTH_M)
+    hero = blur_px(match.hero, samples.wanted_at[1][:, :, : samples.anchor], match.delivery)
+    pairs = np.array([(stop, plane) for stop in stops for plane in planes])
+    stop, plane = pairs.T[:, :, None, None]
+    by_point: Any = depth_m  # the formula takes arrays as it takes numbers
+    disc = focus.blur_disc_mm(setup.focal_length_mm, stop, plane, by_point, setup.focusing)
+    off = np.abs(disc * (match.delivery.width_px / setup.extracted_mm * layer.resize) - hero)
+    near, far = (np.where(these, off, 0.0).max(axis=(1, 2)) for these in samples.behind)
+    if not layer.depth_m:
+        far = np.zeros_like(near)
+    rows = np.column_stack([pairs, near, far]).tolist()
+    return [_Setting(f_number, focus_m, near_px, far_px) for f_number, focus_m, near_px, far_px in rows]
+
+
+def _mending(match: Match, ctx: Context, item: str) -> tuple[Fix, ...]:
+    """What the stop, the plane of focus, or both can do: each is tried at every point before it is
+    offered.
+    """
+    setup, kit, words = match.setup, ctx.kit, ctx.words
+    assert setup is not None
+    lens = kit.lens_of(setup.focal_length_mm) if kit else None
+    stops = [exact for _, exact in (lens.stops if lens else STOPS)]
+    closest = max(lens.closest_focus_m if lens else 0.0, 1.05 * setup.focal_length_mm / 1000.0)
+    depths = match.own[1] / match.layer.scale
+    near, far = max(float(depths.min()), closest), max(float(depths.max()), closest)
+    planes = [
+        round(float(plane), 3)
+        for plane in (
+            *np.geomspace(max(closest, 0.6 * near), max(4.0 * far, 1.2 * closest), _PLANES),
+            max(match.hero.focus_distance_m / match.layer.scale, closest),
+            max(2.0 * near * far / (near + far), closest),
+        )
+        if plane * 1000.0 > 1.02 * setup.focal_length_mm
+    ]
+
+    def worst(tried: _Setting) -> float:
+        return max(tried.near_px, tried.far_px)
+
+    def own(tried: _Setting) -> float:
+        return tried.far_px if item == "focus_far" else tried.near_px
+
+    now = match.amounts[item]
+    by_stop = min(_settings(match, stops, [setup.focus_distance_m]), key=own)
+    by_plane = min(_settings(match, [setup.f_number], planes), key=worst)
+    coarse = _settings(match, stops[::2], planes[::3])
+    by_both = min(_settings(match, stops, [min(coarse, key=worst).focus_distance_m]), key=worst)
+    plane_text = words.length(by_plane.focus_distance_m)
+    both_text = f"f/{stop_name(by_both.f_number)}, focus at {words.length(by_both.focus_distance_m)}"
+    offered = [
+        (by_stop, f"f/{stop_name(by_stop.f_number)}", {"f_number": by_stop.f_number}),
+        (by_plane, f"Focus at {plane_text}", {"focus_distance_m": by_plane.focus_distance_m}),
+        (
+            by_both,
+            both_text,
+            {"f_number": by_both.f_number, "focus_distance_m": by_both.focus_distance_m},
+        ),
+    ]
+    fixes = [
+        (tried, Fix(label, "set_up", changes)) for tried, label, changes in offered if own(tried) < 0.95 * now
+    ]
+    fixes.sort(key=lambda fix: worst(fix[0]))
+    alone = [fix for tried, fix in fixes if tried is not by_both]
+    holds = any(worst(tried) <= ctx.tolerance.holds for tried, _ in fixes if tried is not by_both)
+    both = [fix for tried, fix in fixes if tried is by_both and not holds]
+    return (*alone, *both)
 
 
 def _passes_text(match: Match, limit: Tolerance) -> str:
@@ -53,7 +115,7 @@ def _passes_text(match: Match, limit: Tolerance) -> str:
     assert setup is not None
     if not match.far_m > setup.distance_m:
         return ""
-    circle = limit.holds * match.f_px / match.f_hero_px * setup.extracted_mm / match.delivery.width_px
+    circle = limit.holds / match.layer.resize * setup.extracted_mm / match.delivery.width_px
     walk = focus.walk_passes(setup.focal_length_mm, setup.f_number, circle, setup.distance_m, match.far_m)
     count = sum(1 for _ in islice(walk, MOST_PASSES + 1))
     if count > MOST_PASSES:
@@ -80,40 +142,34 @@ def _focus_wish(match: Match, words: Words) -> tuple[str, float | None, str]:
 
 
 def focus_at(far_end: bool) -> Explainer:
+    item = "focus_far" if far_end else "focus_near"
+
     def explain(match: Match, ctx: Context) -> Explanation:
         setup, layer, words = match.setup, match.layer, ctx.words
         assert setup is not None
-        distance_m = match.far_m if far_end else setup.distance_m
-        full = layer.near_m + (layer.depth_m if far_end else 0.0)
-        shown, hero = (
-            (match.blur_far_px, match.blur_hero_far_px)
+        distance_m, shown, hero = (
+            (match.soft_far_m, match.blur_far_px, match.blur_hero_far_px)
             if far_end
-            else (match.blur_near_px, match.blur_hero_near_px)
+            else (match.soft_near_m, match.blur_near_px, match.blur_hero_near_px)
         )
-        amount = match.amounts["focus_far" if far_end else "focus_near"]
+        over = match.amounts[item] > ctx.tolerance.holds
+        sharp = shown < hero
         sentence = (
-            f"Full size, at {words.length(full)} the hero's lens makes a blur of {words.px(hero)}; at"
-            f" 1:{layer.scale:g} and {words.stop(setup.f_number)} this one makes {words.px(shown)}."
+            f"Full size, at {words.length(distance_m * layer.scale)} the hero's lens makes a blur of"
+            f" {words.px(hero)}; at 1:{layer.scale:g} and {words.stop(setup.f_number)} this one makes"
+            f" {words.px(shown)}{(', too sharp' if sharp else ', too soft') if over else ''}."
             f" {limit_words(ctx.tolerance, 'px')}"
         )
-        fixes: list[Fix] = []
         dial, wants, wants_text = _focus_wish(match, words)
-        if amount > ctx.tolerance.holds:
-            stop = _stop_fix(match, ctx.kit)
-            split = _split_focus_m(match)
-            if stop:
-                fixes.append(stop)
-            if dial == "focus_distance_m" and wants and abs(wants - split) > 0.005 * split:
-                fixes.append(Fix(f"Focus at {wants_text}, as the hero", "set_up", {dial: wants}))
-            if abs(split - setup.focus_distance_m) > 0.005 * split:
-                fixes.append(
-                    Fix(
-                        f"Focus at {words.length(round(split, 3))}",
-                        "set_up",
-                        {"focus_distance_m": round(split, 3)},
-                    )
-                )
-            sentence += _passes_text(match, ctx.tolerance)
+        fixes: tuple[Fix, ...] = ()
+        if over:
+            fixes = _mending(match, ctx, item)
+            lacking = math.sqrt(max(hero * hero - shown * shown, 0.0))
+            sentence += (
+                f" Or soften it {words.px(lacking)} in the composite."
+                if sharp
+                else _passes_text(match, ctx.tolerance)
+            )
 
         def values() -> Values:
             return (
@@ -129,7 +185,7 @@ def focus_at(far_end: bool) -> Explainer:
                 Value("hero", "the hero's blur there", words.px(hero)),
             )
 
-        return Explanation(words.length(distance_m), sentence, values, tuple(fixes), dial, wants, wants_text)
+        return Explanation(words.length(distance_m), sentence, values, fixes, dial, wants, wants_text)
 
     explain.__doc__ = "Blur at one end of the layer against what the hero would have shown."
     return explain
@@ -149,12 +205,12 @@ def diffraction(match: Match, ctx: Context) -> Explanation:
         opened = [step for step in STOPS if step[1] <= allowed * (1 + 1e-9)]
         if opened:
             fixes = (Fix(f"f/{opened[-1][0]}", "set_up", {"f_number": opened[-1][1]}),)
-    m = frame.magnification(setup.focal_length_mm, setup.focus_distance_m)
+    m = frame.extension(setup.focal_length_mm, setup.focus_distance_m, setup.focusing)
 
     def values() -> Values:
         return (
             Value("N", "stop", ctx.words.stop(setup.f_number)),
-            Value("m", "magnification", number(m, 3)),
+            Value("m", "image further out, in focal lengths", number(m, 3)),
             Value("λ", "wavelength", "0.55 µm"),
             Value("hero", "the hero's disc", ctx.words.px(match.airy_hero_px)),
         )
@@ -227,7 +283,7 @@ def focus_band_m(match: Match, limit_px: float) -> tuple[float, float]:
     --------
     >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
     >>> [round(end, 3) for end in focus_band_m(Match(HERO, MILL, MODEL, DELIVERY), 1.5)]
-    [0.885, 1.15]
+    [0.888, 1.144]
     """
     setup, layer = match.setup, match.layer
     assert setup is not None

@@ -31,7 +31,7 @@ def brightness(match: Match, ctx: Context) -> Explanation:
         if abs(off) > ctx.tolerance.holds
         else ()
     )
-    m = frame.magnification(setup.focal_length_mm, setup.focus_distance_m)
+    m = frame.extension(setup.focal_length_mm, setup.focus_distance_m, setup.focusing)
 
     def values() -> Values:
         return (

@@ -12,7 +12,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from ..light import sun
+from ..light import colour, sun
 from ..light.placed import Array, PlacedLamp, Point, distance_m, light_on
 from .layer import Layer
 from .records import SetUp
@@ -169,3 +169,27 @@ def on_backing_lx(setup: SetUp, points: Array) -> Array:
         if lamp.level > 0:
             total += light_on(points, lamp, (0.0, 0.0, -1.0))
     return total
+
+
+def light_amounts(hero: SetUp, layer: Layer, setup: SetUp) -> dict[str, float]:
+    """How far the light on a layer is from the hero's: colour in mired, direction in degrees, hardness as a
+    ratio less 1, key over fill in stops; only what both of them say.
+    """
+    amounts = {
+        "colour": abs(
+            colour.mired_shift(setup.white_balance_k, setup.light_k)
+            - colour.mired_shift(hero.white_balance_k, hero.light_k)
+        )
+    }
+    azimuth = setup.key_azimuth_deg
+    if layer.mirrored and azimuth is not None:
+        azimuth = -azimuth
+    keys = (azimuth, setup.key_elevation_deg, hero.key_azimuth_deg, hero.key_elevation_deg)
+    if all(angle is not None for angle in keys):
+        amounts["direction"] = colour.angle_between_deg(*keys)  # type: ignore[arg-type]
+    if setup.key_size_deg is not None and hero.key_size_deg is not None:
+        softer = setup.key_size_deg / hero.key_size_deg
+        amounts["hardness"] = max(softer, 1.0 / softer) - 1.0
+    if setup.key_to_fill_stops is not None and hero.key_to_fill_stops is not None:
+        amounts["key_fill"] = abs(setup.key_to_fill_stops - hero.key_to_fill_stops)
+    return amounts

@@ -9,21 +9,21 @@ import math
 
 import numpy as np
 
-from ..light import colour, exposure, mains
+from ..light import exposure, mains
 from ..optics import diffraction, focus, frame
 from ..scale import similarity
 from .apart import apart
 from .camera import (
     camera_height_m,
     codes_in_a_stop,
-    distortion_px,
     enlargement,
     exposure_offset_stops,
     focal_px,
-    vignetting_stops,
 )
+from .glass import bent, blur_px, darkened, off_middle, softness
 from .layer import Layer
-from .pose import hero_pose, layer_pose, pictured
+from .lighting import light_amounts
+from .pose import hero_pose, layer_pose, pictured_at
 from .records import Delivery, SetUp
 from .samples import sampled
 from .smear import paces_of, shake_px_per_frame, smears, velocity_m_per_frame
@@ -45,10 +45,14 @@ class Match:
         "airy_hero_px",
         "airy_px",
         "amounts",
+        "bent_hero_px",
+        "bent_px",
         "blur_far_px",
         "blur_hero_far_px",
         "blur_hero_near_px",
         "blur_near_px",
+        "dark_hero_stops",
+        "dark_stops",
         "delivery",
         "f_hero_px",
         "f_px",
@@ -60,8 +64,11 @@ class Match:
         "motion_hero_px",
         "motion_px",
         "move_hero_px",
+        "own",
         "place",
         "setup",
+        "soft_far_m",
+        "soft_near_m",
         "speed_ratio",
         "speed_set_m_s",
         "stops",
@@ -84,7 +91,13 @@ class Match:
             self._measure_focus(setup)
             self._measure_move(setup)
             self._measure_time(setup)
-            self._measure_light(setup)
+            self.stops, self.stops_hero = exposure_offset_stops(setup), exposure_offset_stops(hero)
+            self.amounts |= light_amounts(hero, layer, setup)
+            ratio = self.grain_ratio()
+            self.amounts |= {
+                "brightness": abs(self.stops - self.stops_hero),
+                "grain": max(ratio, 1.0 / ratio) - 1.0,
+            }
             self._measure_camera(setup)
 
     def _measure_picture(self) -> None:
@@ -115,9 +128,11 @@ class Match:
         if px["pupil"] > 0:
             amounts["pupil"] = px["pupil"]
         reach = float(differs.across_px[0]), float(differs.down_px[0])
+        self.own = differs.picture_px, differs.depth_m
         if samples.path.turns and not setup.follows_move:
-            stood = pictured(samples.points[:, samples.needed :], samples.path.unturned(), poses)
-            across, down = np.abs(stood).max(axis=(1, 2, 3)).tolist()
+            stood, depth_m = pictured_at(samples.points, samples.path.unturned(), poses)
+            self.own = stood[..., : samples.anchor], depth_m[..., : samples.anchor]
+            across, down = np.abs(stood[..., samples.needed :]).max(axis=(1, 2, 3)).tolist()
             reach = across, down
         amounts["edges"] = self._missing_px(setup, reach) if samples.shown else 0.0
 
@@ -141,12 +156,12 @@ class Match:
         return disc * self.delivery.width_px / setup.extracted_mm
 
     def blur_at_px(self, distance_m: float) -> float:
-        """The layer's blur disc at a distance, at the hero's framing.
+        """The layer's blur disc at a distance, as the composite resizes it.
 
         Parameters
         ----------
         distance_m : float
-            From the entrance pupil, metres of the set.
+            From the entrance pupil along the lens's axis, metres of the set.
 
         Returns
         -------
@@ -161,10 +176,10 @@ class Match:
         --------
         >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
         >>> round(Match(HERO, MILL, MODEL, DELIVERY).blur_at_px(1.5), 1)
-        4.2
+        4.3
         """
         assert self.setup is not None
-        return self._blur_px(self.setup, distance_m) * self.f_hero_px / self.f_px
+        return self._blur_px(self.setup, distance_m) * self.layer.resize
 
     def hero_blur_at_px(self, full_size_m: float) -> float:
         """The blur disc that the hero's camera would have shown at a distance.
@@ -172,7 +187,7 @@ class Match:
         Parameters
         ----------
         full_size_m : float
-            From the entrance pupil, full-size metres.
+            From the entrance pupil along the lens's axis, full-size metres.
 
         Returns
         -------
@@ -192,32 +207,50 @@ class Match:
         return self._blur_px(self.hero, full_size_m)
 
     def _measure_focus(self, setup: SetUp) -> None:
-        layer, hero = self.layer, self.hero
-        framing = self.f_hero_px / self.f_px
-        self.blur_near_px, self.blur_far_px = self.blur_at_px(setup.distance_m), self.blur_at_px(self.far_m)
-        self.blur_hero_near_px = self.hero_blur_at_px(layer.near_m)
-        self.blur_hero_far_px = self.hero_blur_at_px(layer.near_m + layer.depth_m)
-        self.airy_px = self._airy_px(setup) * framing
-        self.airy_hero_px = self._airy_px(hero)
-        amounts = self.amounts
+        layer, hero, delivery, amounts = self.layer, self.hero, self.delivery, self.amounts
+        samples, depth_m = self.place[0], self.own[1] / layer.scale
+        here = blur_px(setup, depth_m, delivery, layer.resize)
+        there = blur_px(hero, samples.wanted_at[1][:, :, : samples.anchor], delivery)
+        near, far = samples.behind
+        ends = softness(here, there, depth_m, near), softness(here, there, depth_m, far)
+        self.blur_near_px, self.blur_far_px = (float(end.here_px[0]) for end in ends)
+        self.blur_hero_near_px, self.blur_hero_far_px = (float(end.hero_px[0]) for end in ends)
+        self.soft_near_m, self.soft_far_m = (float(end.distance_m[0]) for end in ends)
         amounts["focus_near"] = abs(self.blur_near_px - self.blur_hero_near_px)
         if layer.depth_m > 0:
             amounts["focus_far"] = abs(self.blur_far_px - self.blur_hero_far_px)
+        self.airy_px = self._airy_px(setup) * layer.resize
+        self.airy_hero_px = self._airy_px(hero)
         amounts["diffraction"] = max(0.0, self.airy_px - self.airy_hero_px)
-        sharp, sharp_hero = (
-            enlargement(setup, self.delivery, layer.resize),
-            enlargement(hero, self.delivery, 1.0),
-        )
+        sharp, sharp_hero = enlargement(setup, delivery, layer.resize), enlargement(hero, delivery, 1.0)
         amounts["sharpness"] = 100.0 * max(0.0, max(1.0, sharp) / max(1.0, sharp_hero) - 1.0)
 
     def _airy_px(self, setup: SetUp) -> float:
-        m = frame.magnification(setup.focal_length_mm, setup.focus_distance_m)
-        return (
-            diffraction.airy_diameter_um(setup.f_number, m)
-            / 1000.0
-            * self.delivery.width_px
-            / setup.extracted_mm
-        )
+        further = frame.extension(setup.focal_length_mm, setup.focus_distance_m, setup.focusing)
+        um = diffraction.airy_diameter_um(setup.f_number, further)
+        return um / 1000.0 * self.delivery.width_px / setup.extracted_mm
+
+    def _measure_glass(self, setup: SetUp) -> None:
+        """Bent lines and dark corners, where the layer is wanted: what else is wrong of its place is said
+        elsewhere.
+        """
+        hero, layer, delivery, samples = self.hero, self.layer, self.delivery, self.place[0]
+        self.bent_px = self.bent_hero_px = self.dark_stops = self.dark_hero_stops = 0.0
+        bends = setup.distortion_pct or hero.distortion_pct
+        darkens = setup.vignetting_stops or hero.vignetting_stops
+        if not bends and not darkens:
+            return
+        place = samples.wanted[..., : samples.anchor]
+        own = off_middle(place, setup, delivery, layer.resize)
+        wanted = off_middle(place, hero, delivery)
+        if bends:
+            fault = bent(own, setup, wanted, hero)
+            self.bent_px, self.bent_hero_px = float(fault.here[0]), fault.hero
+            self.amounts["distortion"] = float(fault.apart[0])
+        if darkens:
+            fault = darkened(own, setup, wanted, hero)
+            self.dark_stops, self.dark_hero_stops = float(fault.here[0]), fault.hero
+            self.amounts["vignetting"] = float(fault.apart[0])
 
     def _measure_move(self, setup: SetUp) -> None:
         """How far the set-up's own travel is from the hero's at this scale.
@@ -320,38 +353,9 @@ class Match:
             self.wanted_fps = min(max(fps, low), high)
         self.speed_ratio = self.wanted_fps / fps
 
-    def _measure_light(self, setup: SetUp) -> None:
-        hero, amounts = self.hero, self.amounts
-        self.stops, self.stops_hero = exposure_offset_stops(setup), exposure_offset_stops(hero)
-        amounts["brightness"] = abs(self.stops - self.stops_hero)
-        amounts["colour"] = abs(
-            colour.mired_shift(setup.white_balance_k, setup.light_k)
-            - colour.mired_shift(hero.white_balance_k, hero.light_k)
-        )
-        azimuth = (
-            -setup.key_azimuth_deg
-            if self.layer.mirrored and setup.key_azimuth_deg is not None
-            else setup.key_azimuth_deg
-        )
-        keys = (azimuth, setup.key_elevation_deg, hero.key_azimuth_deg, hero.key_elevation_deg)
-        if all(angle is not None for angle in keys):
-            amounts["direction"] = colour.angle_between_deg(*keys)  # type: ignore[arg-type]
-        if setup.key_size_deg is not None and hero.key_size_deg is not None:
-            softer = setup.key_size_deg / hero.key_size_deg
-            amounts["hardness"] = max(softer, 1.0 / softer) - 1.0
-        if setup.key_to_fill_stops is not None and hero.key_to_fill_stops is not None:
-            amounts["key_fill"] = abs(setup.key_to_fill_stops - hero.key_to_fill_stops)
-        ratio = self.grain_ratio()
-        amounts["grain"] = max(ratio, 1.0 / ratio) - 1.0
-
     def _measure_camera(self, setup: SetUp) -> None:
-        hero, layer, delivery, amounts = self.hero, self.layer, self.delivery, self.amounts
-        if setup.distortion_pct or hero.distortion_pct:
-            amounts["distortion"] = abs(
-                distortion_px(setup, delivery, layer.resize) - distortion_px(hero, delivery)
-            )
-        if setup.vignetting_stops or hero.vignetting_stops:
-            amounts["vignetting"] = abs(vignetting_stops(setup, layer.resize) - vignetting_stops(hero))
+        layer, delivery, amounts = self.layer, self.delivery, self.amounts
+        self._measure_glass(setup)
         if layer.brightest_stops is not None:
             amounts["clipping"] = max(0.0, layer.brightest_stops + self.stops - setup.headroom_stops)
         if setup.ripple_depth > 0:

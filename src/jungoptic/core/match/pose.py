@@ -191,9 +191,14 @@ def pictured(points: Array, path: Path, poses: Array) -> Array:
     ----------
     pinhole, rotation
     """
+    return pictured_at(points, path, poses)[0]
+
+
+def pictured_at(points: Array, path: Path, poses: Array) -> tuple[Array, Array]:
+    """:func:`pictured`, and how far from each lens along its axis the points are (v, t, n), full-size m."""
     x, y, z = in_camera(points, path, poses)
     grow = (poses[F_PX][:, None] * path.zoom)[..., None] / np.maximum(z, NEAREST_M)
     picture: Array = np.empty((2, *grow.shape))
     np.multiply(grow, x, out=picture[0])
     np.multiply(grow, -y, out=picture[1])
-    return picture
+    return picture, np.broadcast_to(z, grow.shape)

@@ -188,6 +188,12 @@ class SetUp(q.Record):
     vignetting_stops: Annotated[
         float, q.quantity("Vignetting wide open", "stops", "At the corner.", ge=0, le=10)
     ] = 0.0
+    measured_gate_mm: Annotated[
+        float | None,
+        q.quantity(
+            "Lens measured on", "mm", "Gate in whose corner; empty = the one recorded with.", gt=0, le=100
+        ),
+    ] = None
     lamps: Annotated[tuple[PlacedLamp, ...], Field(title="Lamps", max_length=64)] = ()
     backing: Annotated[Backing | None, Field(title="Backing")] = None
 

@@ -16,7 +16,7 @@ import numpy.typing as npt
 from ..motion.path import Path
 from ..optics.projection import NEAREST_M, rotation
 from .layer import Layer
-from .pose import Array, Pose, in_camera, pictured, pupil_place_m
+from .pose import Array, Pose, in_camera, pictured_at, pupil_place_m
 from .records import Delivery
 
 _MOST_POINTS = 64
@@ -55,9 +55,24 @@ class Samples:
     kept: dict[bytes, Any] = field(default_factory=dict)
 
     @cached_property
+    def wanted_at(self) -> tuple[Array, Array]:
+        """Where the hero's camera shows all of it (2, 1, t, n), delivered px from the middle, and how far
+        from its lens along its axis that is (1, t, n), metres.
+        """
+        return pictured_at(self.points, self.path, self.hero)
+
+    @property
     def wanted(self) -> Array:
         """Where the hero's camera shows all of it (2, 1, t, n), delivered px from the middle."""
-        return pictured(self.points, self.path, self.hero)
+        return self.wanted_at[0]
+
+    @cached_property
+    def behind(self) -> tuple[Array, Array]:
+        """Which of the seen points belong to the near end of the layer, and which to its far end (t, n)."""
+        away = self.points[:, : self.anchor, 2]
+        low, high = away.min(axis=1, keepdims=True), away.max(axis=1, keepdims=True)
+        near = away <= (low + high) / 2.0
+        return near, (~near if (high - low).max() > 0 else near)
 
 
 def moments(delivery: Delivery, layer: Layer) -> tuple[Array, Array]:

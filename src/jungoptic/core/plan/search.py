@@ -187,7 +187,7 @@ class Search:
     def iso_and_light(self, base: SetUp) -> tuple[float, float]:
         """ISO nearest to the hero's grain that the light allows, and the light for the hero's exposure."""
         hero_stops = exposure_offset_stops(self.hero)
-        m = frame.magnification(base.focal_length_mm, base.focus_distance_m)
+        m = frame.extension(base.focal_length_mm, base.focus_distance_m, base.focusing)
         time_s = exposure.exposure_time_s(base.shutter_angle_deg, base.capture_fps)
 
         def light_for(iso: float) -> float:
