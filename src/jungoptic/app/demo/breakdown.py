@@ -70,6 +70,7 @@ LINES: dict[str, tuple[dict[str, Any], ...]] = {
             "kind": "tracking",
             "points": [[960, 420]],
             "thing": "the mill's chimney",
+            "layer": "Mill",
             "note": "held on the guide mark",
         },
     ),

@@ -172,17 +172,23 @@ def final_framing(stack: Stack, position: int, match: Match, words: Words, kit: 
 
 
 def tracking_mark(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
-    """A mark that leaves the frame or is covered is lost to whoever tracks; said of the hero."""
+    """A mark that leaves the frame or is covered is lost to whoever tracks; said of the hero.
+
+    It stands as far away as the layer that it speaks of, else as what an arc goes round, else where the
+    hero's near end is.
+    """
     marks = lines(stack, "tracking")
     member = stack.members[position]
     if not marks or not member.is_hero:
         return None
     width, height = float(stack.delivery.width_px), float(stack.delivery.height_px)
-    move, near_m = stack.delivery.move, member.layer.near_m
+    move = stack.delivery.move
     start = wanted_view(stack.hero, member.layer, stack.delivery)
     worst, why = 0.0, "stay in the frame, uncovered"
     for mark in marks:
         name = mark.thing or mark.note or "the mark"
+        spoken_of = next((other.layer for other in stack.members if other.layer.name == mark.layer), None)
+        near_m = spoken_of.near_m if spoken_of else move.round_m or member.layer.near_m
         ray = start.ray(*mark.points[0], width, height)
         point = (start.eye + ray * (near_m / max(ray[2], _LEAST_FORWARD)))[None]
         for share in _SHARES if not move.still else (0.0,):

@@ -325,7 +325,7 @@ class Match:
         >>> from jungoptic.core.motion import Move
         >>> slow = Delivery(move=Move(kind="pan", amount=2, end_frame=96))
         >>> round(Match(HERO, MILL, MODEL, slow).camera_pace_px(), 2)
-        1.13
+        1.16
         """
         if self.setup is not None or self.delivery.move.still:
             return self.move_hero_px
