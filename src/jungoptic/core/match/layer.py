@@ -235,7 +235,10 @@ class Layer(q.Record):
 
     @cached_property
     def kept_samples(self) -> dict[Any, Any]:
-        """What the comparison has worked out of it already: a drag asks again and again for the same hero."""
+        """What the comparison has worked out of it already: a drag asks again and again for the same hero.
+
+        Scale and resize do not count in it, so a copy that changes those keeps it.
+        """
         return {}
 
     @property

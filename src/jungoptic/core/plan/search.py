@@ -9,13 +9,13 @@ from typing import Any
 
 from ..kit.records import Kit, Lens, RecordingMode, available_light_lx
 from ..light import exposure, mains
-from ..match.camera import camera_height_m, exposure_offset_stops
+from ..match.camera import camera_height_m, exposure_offset_stops, focal_px
 from ..match.layer import Layer
 from ..match.limits import tolerance_of
 from ..match.measure import MOVING_DRIVERS, Match
 from ..match.records import Delivery, SetUp
 from ..match.tolerances import ITEMS, MOTION_BLUR_SHARE, Tolerance, ladder, verdict
-from ..optics import diffraction, frame
+from ..optics import diffraction, focus, frame
 from ..vocabulary import School
 
 _KEPT_LENSES = 4
@@ -84,6 +84,7 @@ class Search:
         self.hero, self.layer, self.setup, self.delivery, self.kit = hero, layer, setup, delivery, kit
         self.shared, self.quick = tuple(shared), quick
         self.locked, self.school, self.custom = locked, school, custom
+        _ = layer.kept_samples, layer.body_wire
         width = layer.width_m / layer.scale
         lit, self.lamps = available_light_lx(kit.lamps, width, setup.light_k)
         self.available_lx = lit if kit.lamps else math.inf
@@ -168,12 +169,20 @@ class Search:
         far = near + self.layer.depth_m / self.layer.scale
         low, high = max(near * 0.8, lens.closest_focus_m), max(far * 1.2, lens.closest_focus_m * 1.001)
 
+        ends = [(near, self.hero_blur_px(0.0))]
+        if self.layer.depth_m > 0:
+            ends.append((far, self.hero_blur_px(self.layer.depth_m)))
+        f_mm, keeps = lens.focal_length_mm, lens.focusing
+        hero_px = focal_px(self.hero, self.delivery)
+
         def worst(focus_m: float) -> float:
-            trial = self.setup.model_copy(
-                update={**geometry, "f_number": f_number, "focus_distance_m": focus_m}
+            v = frame.image_distance_mm(f_mm, focus_m, keeps)
+            # px for each mm of the sensor once the picture is brought to the hero's framing
+            px_a_mm = hero_px * near / self.wanted_m / v if self.resizes else self.px_a_mm
+            return max(
+                abs(focus.blur_disc_mm(f_mm, f_number, focus_m, distance, keeps) * px_a_mm - wanted)
+                for distance, wanted in ends
             )
-            amounts = Match(self.hero, self.layer, trial, self.delivery).amounts
-            return max(amounts["focus_near"], amounts.get("focus_far", 0.0))
 
         golden = (math.sqrt(5.0) - 1.0) / 2.0
         for _ in range(22):
@@ -183,6 +192,33 @@ class Search:
             else:
                 low = left
         return max(round((low + high) / 2.0, 3), lens.closest_focus_m)
+
+    @property
+    def resizes(self) -> bool:
+        """Whether the composite may bring the layer to its size."""
+        return self.free("resize") and not self.layer.fills_frame
+
+    @property
+    def wanted_m(self) -> float:
+        """How far the lens wants to be, metres of the set."""
+        return self.layer.near_m / self.layer.scale
+
+    @property
+    def px_a_mm(self) -> float:
+        """Delivered px for each mm of the sensor, where the layer stays as it is resized."""
+        return self.delivery.width_px / self.setup.extracted_mm * self.layer.resize
+
+    def hero_blur_px(self, behind_m: float) -> float:
+        """What the hero would show so far behind the near end, delivered px."""
+        hero = self.hero
+        disc = focus.blur_disc_mm(
+            hero.focal_length_mm,
+            hero.f_number,
+            hero.focus_distance_m,
+            self.layer.near_m + behind_m,
+            hero.focusing,
+        )
+        return disc * self.delivery.width_px / hero.extracted_mm
 
     def iso_and_light(self, base: SetUp) -> tuple[float, float]:
         """ISO nearest to the hero's grain that the light allows, and the light for the hero's exposure."""
@@ -234,11 +270,12 @@ class Search:
                 layer.fastest_m_s * base.capture_fps / self.hero.capture_fps / layer.scale, 4
             )
         setup = base.model_copy(update=update)
-        match = Match(self.hero, layer, setup, self.delivery)
-        if self.free("resize") and not layer.fills_frame:
-            size = match.f_hero_px * setup.distance_m / (match.f_px * match.wanted_distance_m)
+        if self.resizes:
+            f_px, hero_px = (focal_px(films, self.delivery) for films in (setup, self.hero))
+            size = hero_px * setup.distance_m / (f_px * self.wanted_m)
+            # what was worked out of the layer for its hero goes with the copy: it knows nothing of the resize
             layer = layer.model_copy(update={"resize": round(min(max(size, _LEAST_RESIZE), _MOST_RESIZE), 5)})
-            match = Match(self.hero, layer, setup, self.delivery)
+        match = Match(self.hero, layer, setup, self.delivery)
         changed = sum(getattr(setup, name) != getattr(self.setup, name) for name in SetUp.model_fields)
         rank, worst = _rank(match, self.school, self.custom, changed)
         for other in self.shared:
