@@ -128,7 +128,7 @@ def solve(
     >>> from jungoptic.core.example import DELIVERY, HERO, KIT, MILL, MODEL
     >>> way = solve(HERO, MILL, MODEL, DELIVERY, KIT, quick=True)[0]
     >>> [f"{change.label}: {change.after}" for change in way.changes][:2]
-    ['Stop: f/16', 'Focus: 1.162 m']
+    ['Stop: f/16', 'Focus: 1.161 m']
     """
     unknown = sorted(set(locked) - set(SOLVABLE))
     if unknown:
