@@ -171,3 +171,18 @@ def _old(bench: dict[str, Any], kind: str, pk: int, name: str) -> Any:
         else [one["backing"] for one in bench["set_ups"] if one["backing"]]
     )
     return next(one for one in rows if one["id"] == pk)["values"][name]
+
+
+def test_the_mark_that_the_hyperlapse_goes_round_stays_in_the_frame(supervisor: Caller, production):
+    """An arc round the mill keeps the chimney where it is; a turn of the camera alone would lose it."""
+    shot = Shot.objects.get(code="TM080")
+
+    def mark() -> dict[str, Any]:
+        layers = supervisor.bench(shot)["layers"]
+        return next(item for one in layers for item in one["items"] if item["item"] == "tracking_mark")
+
+    assert mark()["verdict"] == "holds"
+    bench = supervisor.bench(shot)
+    turned = {"shot": {shot.pk: {"move_kind": "pan", "move_amount": 60.0}}}
+    assert save(supervisor, bench, turned)[0] == 200
+    assert mark()["verdict"] == "shows"

@@ -8,8 +8,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from jungoptic.core.match import Delivery, Layer, Match, SetUp
+from jungoptic.core.match import Delivery, Layer, Match, Member, SetUp, ShotPlan, Stack, judge_member
+from jungoptic.core.match.apart import apart
 from jungoptic.core.match.camera import focal_px
+from jungoptic.core.match.drawn import in_hero
+from jungoptic.core.match.pose import hero_pose
+from jungoptic.core.match.samples import sampled
 from jungoptic.core.motion import Move
 
 from .test_one_camera import TOWER, Camera
@@ -142,12 +146,108 @@ def test_a_push_is_looked_at_to_its_end(hero: SetUp):
     lifted = hero.but(lens_height_m=1.1)
     found = Match(hero, flat, lifted.but(travel_m=8.99), push).amounts
     f = focal_px(hero, push)
-    # foot 1.1 m under the lens at 3 m: out of the frame, so what is pinned is the lower edge of the frame
-    seen = Match(hero, flat.but(height_m=1.2, base_m=1.1), hero.but(lens_height_m=0.5, travel_m=8.99), push)
-    corner = math.hypot(0.5, 1.2) * f * (1 / 3 - 1 / 3.01)
-    assert seen.amounts["move"] == pytest.approx(corner, rel=0.35)
+    # a card as high as the lens, 0.4 m up from there: still in the frame 3 m away, to its top corner
+    small = flat.but(width_m=0.8, height_m=0.4, base_m=1.6)
+    seen = Match(hero, small, hero.but(lens_height_m=0.0, travel_m=8.99), push).amounts
+    assert seen["move"] == pytest.approx(f * math.hypot(0.4, 0.4) * (1 / 3 - 1 / 3.01), rel=1e-6)
     assert found["move"] > 2.0
     assert found["focus_near"] < 0.05
+
+
+def test_a_push_goes_out_of_focus_at_its_end(hero: SetUp):
+    """Derived: 9 of 12 m in, a 1:12 model focused at 1 m ends 0.25 m away: brought to the hero's framing 37.6
+    px, where the hero, focused at 12 m, shows 3.1 px of a thing at 3 m.
+    """
+    push = Delivery(move=Move(kind="push", amount=9, end_frame=96), length_frames=97)
+    model = hero.but(focus_distance_m=1, distance_m=1, lens_height_m=1.6 / 12)
+    layer = Layer(name="Card", kind="model", scale=12, near_m=12, width_m=0.2, height_m=0.2, base_m=1.5)
+    layer = layer.but(resize=focal_px(hero, push) / focal_px(model, push))
+    found = Match(hero, layer, model.but(lens_height_m=0.1 / 12), push)
+    assert found.blur_near_px == pytest.approx(37.6, abs=0.1)
+    assert found.blur_hero_near_px == pytest.approx(3.1, abs=0.05)
+    assert found.soft_near_m == pytest.approx(0.25, rel=1e-6)
+
+
+def test_blur_is_what_the_resize_makes_of_it(hero: SetUp, delivery: Delivery):
+    """By hand: a camera at three quarters of the distance, its picture resized by three quarters, shows three
+    quarters of its own disc and of its own Airy disc.
+    """
+    layer = Layer(name="Box", near_m=12, depth_m=6, width_m=2, height_m=2, resize=0.75)
+    near = hero.but(distance_m=9, focus_distance_m=9)
+    found = Match(hero, layer, near, delivery)
+    disc = 35 / 8 * 35 * 9000 / (9000 - 35) * (1 / 9 - 1 / 15) / 1000 * 1920 / 23.5
+    assert found.blur_far_px == pytest.approx(0.75 * disc, rel=1e-6)
+    airy = 2.44 * 0.55e-3 * 8 * (1 + 35 / (9000 - 35)) * 1920 / 23.5
+    assert found.airy_px == pytest.approx(0.75 * airy, rel=1e-6)
+
+
+def test_many_cameras_at_once_are_what_each_is_alone(hero: SetUp):
+    """So many that they are taken in parts."""
+    push = Delivery(move=Move(kind="push", amount=3, end_frame=96), length_frames=97)
+    wants = hero_pose(hero, TOWER, push)
+    samples = sampled(wants, TOWER, push, 12.0)
+    spread = np.linspace(-1.0, 1.0, 300)
+    many = replace(wants, distance_m=12 + spread, height_m=1.6 + spread[::-1], tilt_deg=spread**2)
+    whole = apart(samples, many.rows(), pinned=True)
+    for place in (0, 57, 150, 299):
+        alone = apart(samples, many.rows()[:, place : place + 1], pinned=True)
+        for item, amounts in alone.amounts_px.items():
+            assert whole.amounts_px[item][place] == pytest.approx(amounts[0], rel=1e-9, abs=1e-9), item
+        assert whole.across_px[place] == pytest.approx(alone.across_px[0])
+
+
+def test_lines_of_the_board_are_crossed_where_a_tilted_lens_sees_them(hero: SetUp):
+    """Derived: with a tilt of 10° the ground 5 m away and 2 m aside lies at x = f·2/4.646 and y =
+    f·2.444/4.646 from the middle: 87 and 85 px from where a shifted horizon would put it.
+    """
+    tilted, delivery = hero.but(tilt_deg=10), Delivery()
+    stone = Layer(name="Stone", kind="live_element", near_m=5, offset_m=2, width_m=0.002, height_m=0.001)
+    stack = Stack(ShotPlan(), delivery, tilted, (Member(stone, tilted, 1),))
+    x, y = next(in_hero(stack, stack.members[0])).px[0]
+    f = focal_px(hero, delivery)
+    c, s = math.cos(math.radians(10)), math.sin(math.radians(10))
+    away = c * 5 - s * 1.6
+    assert (x, y) == pytest.approx((960 + f * 1.999 / away, 540 + f * (c * 1.6 + s * 5) / away), abs=1e-6)
+    assert x - (960 + f * 1.999 / 5) == pytest.approx(87, abs=1)
+    assert y - (540 + f * math.tan(math.radians(10)) + f * 1.6 / 5) == pytest.approx(85, abs=1)
+
+
+def test_a_push_takes_a_thing_past_its_sheet(actor: Layer, on_green: SetUp):
+    """Derived: 0.45 m to each side at 3 m, a sheet 2 m wide 2.5 m behind. Before the push 0.825 m of it are
+    used; 1.5 m further in 1.2 m, which is 0.2 m too much at 4 m: 145 px.
+    """
+    near = on_green.but(distance_m=3, focus_distance_m=3, backing=on_green.backing.but(width_m=2, height_m=4))
+    narrow = actor.but(near_m=3, width_m=0.9, moves_from_m=-0.45, moves_to_m=0.45, height_m=1.5)
+    hero = on_green.but(distance_m=3, focus_distance_m=3, lamps=(), backing=None)
+
+    def past(delivery: Delivery) -> float:
+        stack = Stack(ShotPlan(), delivery, hero, (Member(narrow, near, 1),))
+        judged = judge_member(stack, 0)[1]
+        return next(found.amount for found in judged if found.item == "backing_edge")
+
+    assert past(Delivery()) == 0
+    pushed = past(Delivery(move=Move(kind="push", amount=1.5, end_frame=48), length_frames=49))
+    assert pushed == pytest.approx(0.2 * focal_px(near, Delivery()) / 4, rel=1e-6)
+    assert pushed == pytest.approx(145, abs=1)
+
+
+def test_a_set_must_reach_as_far_as_a_pull_out_and_a_high_frame_show(hero: SetUp):
+    """Derived: a wall 6 m wide at 8 m still stands 3/12 of f to each side once the camera is 4 m further
+    back; one 2 m high ends at 0.4/8 of f over the lens.
+    """
+    wall = Layer(name="Wall", kind="model", scale=4, near_m=8, width_m=6, height_m=2, fills_frame=True)
+    built = hero.but(distance_m=2, focus_distance_m=2, lens_height_m=0.4)
+    f = focal_px(hero, Delivery())
+
+    def ends(delivery: Delivery, *behind: Member) -> float:
+        stack = Stack(ShotPlan(), delivery, hero, (Member(wall, built, 1), *behind))
+        return next(found.amount for found in judge_member(stack, 0)[1] if found.item == "set_edge")
+
+    sky = Member(Layer(name="Sky", kind="stock", near_m=900, width_m=900, fills_frame=True), None, None)
+    assert ends(Delivery(), sky) == 0
+    assert ends(Delivery()) == pytest.approx(540 - f * 0.4 / 8)
+    back = Delivery(move=Move(kind="push", amount=-4, end_frame=48), length_frames=49)
+    assert ends(back, sky) == pytest.approx(960 - f * 3 / 12)
 
 
 def test_an_entrance_pupil_off_the_axis_shows_in_a_tilt_too(hero: SetUp):

@@ -11,6 +11,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from jungoptic.core.example import HERO
 from jungoptic.core.match import Delivery, Layer, Match, SetUp, judge
 from jungoptic.core.match.camera import focal_px
 from jungoptic.core.match.limits import tolerance_of
@@ -170,22 +171,7 @@ def test_the_finding_and_the_calculation_of_judder_agree(hero: SetUp):
     speed=st.tuples(st.floats(-4, 4), st.floats(-2, 2), st.floats(-3, 3)),
 )
 def test_a_pace_is_two_projections_a_moment_apart(kind, tilt, roll, speed):
-    hero = SetUp(
-        focal_length_mm=35,
-        f_number=8,
-        focus_distance_m=12,
-        gate_width_mm=23.5,
-        gate_height_mm=13.2,
-        recorded_width_px=3840,
-        recorded_height_px=2160,
-        distance_m=12,
-        lens_height_m=1.6,
-        tilt_deg=tilt,
-        roll_deg=roll,
-        capture_fps=24,
-        iso=800,
-        illuminance_lx=960,
-    )
+    hero = HERO.but(tilt_deg=tilt, roll_deg=roll)
     delivery = over(kind, MOVES[kind])
     layer = CAR.but(speed_m_s=speed[0], speed_up_m_s=speed[1], speed_away_m_s=speed[2], width_m=1, height_m=1)
     pose = hero_pose(hero, layer, delivery)
@@ -201,3 +187,22 @@ def test_a_pace_is_two_projections_a_moment_apart(kind, tilt, roll, speed):
     inside = (frames > step) & (frames < 96 - step)
     expected = ((there - here) / (2 * step))[:, :, inside]
     assert (by_camera + by_thing)[:, :, inside] == pytest.approx(expected, rel=1e-3, abs=2e-3)
+
+
+def test_what_must_be_made_is_mended_by_making_it(hero: SetUp):
+    """An arc is made whole; an axis beside the pupil is the hero's at this scale, in camera none at all."""
+    tower = Layer(name="Tower", kind="model", scale=10, near_m=20, depth_m=4, width_m=4, height_m=4)
+    model = hero.but(distance_m=2, focus_distance_m=2, lens_height_m=0.16)
+    off = hero.but(pupil_off_mm=800)
+
+    def said(hero: SetUp, layer: Layer, setup: SetUp, delivery: Delivery, key: str):
+        return next(item for item in judge(hero, layer, setup, delivery) if item.item == key)
+
+    arc = said(hero, tower, model.but(follows_move=False), over("arc", 5.0), "move")
+    assert [fix.changes for fix in arc.fixes] == [{"follows_move": True}]
+    pan = over("pan", 10.0)
+    apart = said(off, tower, model, pan, "pupil")
+    assert [fix.changes for fix in apart.fixes] == [{"pupil_off_mm": 80.0}] and "80 mm" in apart.sentence
+    assert "pupil" not in Match(off, tower, model.but(pupil_off_mm=80), pan).amounts
+    hung = said(hero, tower.but(combine="in_camera"), model.but(pupil_off_mm=30), pan, "pupil")
+    assert [fix.changes for fix in hung.fixes] == [{"pupil_off_mm": 0.0}]

@@ -17,6 +17,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation
 
+from jungoptic.core.example import HERO
 from jungoptic.core.match import Delivery, Layer, Match, SetUp
 from jungoptic.core.match.camera import focal_px
 from jungoptic.core.motion import Move
@@ -284,21 +285,7 @@ def test_a_single_fault_is_the_whole_difference(hero: SetUp, item: str, delivery
 @given(s=st.floats(1, 60), higher=st.floats(-1, 1), farther=st.floats(0.9, 1.2), tilted=st.floats(-3, 3))
 @pytest.mark.parametrize("delivery", ALL_MOVES, ids=list(MOVES))
 def test_scaling_the_world_changes_nothing(delivery: Delivery, s, higher, farther, tilted):
-    hero = SetUp(
-        focal_length_mm=35,
-        focusing="constant_view",
-        f_number=8,
-        focus_distance_m=12,
-        gate_width_mm=23.5,
-        gate_height_mm=13.2,
-        recorded_width_px=3840,
-        recorded_height_px=2160,
-        distance_m=12,
-        lens_height_m=1.6,
-        capture_fps=24,
-        iso=800,
-        illuminance_lx=960,
-    )
+    hero = HERO.but(focusing="constant_view")
     full = hero.but(
         distance_m=12 * farther,
         lens_height_m=1.6 + higher,

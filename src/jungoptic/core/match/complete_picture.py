@@ -82,9 +82,9 @@ def matte_line(stack: Stack, position: int, match: Match, words: Words, kit: Kit
     elif layer.matte_line_px is not None:
         line = layer.matte_line_px
         corners = layer.wire.starts + np.array([0.0, max(0.0, layer.travel_up_m), 0.0])
-        highest = int(view.seen(corners, *size)[:, 1].argmin())
-        place = corners[highest] + np.array([0.0, layer.base_m, layer.near_m])
-        over = line - float(view.seen(corners, *size)[highest, 1])
+        down = view.seen(corners, *size)[:, 1]
+        place = corners[int(down.argmin())] + np.array([0.0, layer.base_m, layer.near_m])
+        over = line - float(down.min())
     else:
         return None
     top_m, near_m = float(place[1]), max(float(place[2]), 0.01)

@@ -295,73 +295,78 @@ def codes(match: Match, ctx: Context) -> Explanation:
 
 def move(match: Match, ctx: Context) -> Explanation:
     """The set-up's travel against the hero's at this scale."""
-    setup, shot_move = match.setup, match.delivery.move
+    setup, shot_move, words = match.setup, match.delivery.move, ctx.words
     assert setup is not None
+    turns = shot_move.kind == "arc"  # made whole, at 1:s of its radius, or not at all
     wants, has = match.wanted_travel_m, match.travel_m
+    wanted = f"{number(abs(shot_move.amount), 3)}°" if turns else words.length(abs(wants))
+    made = (wanted if setup.follows_move else "0°") if turns else words.length(abs(has))
     if not setup.follows_move:
         state = (
-            f"stands still while the hero makes a {shot_move.kind}: its near and far end must slide against"
-            " each other and do not"
+            f"stands still in the hero's {shot_move.kind}: its near and far end must slide against each other"
+            " and do not"
         )
-    elif abs(has - wants) < 1e-6:
-        state = (
-            f"makes the hero's {shot_move.kind} at 1:{match.layer.scale:g}, {ctx.words.length(abs(wants))}"
-        )
+    elif turns or abs(has - wants) < 1e-6:
+        state = f"makes the hero's {shot_move.kind} at 1:{match.layer.scale:g}, {wanted}"
     else:
         state = (
-            f"travels {ctx.words.length(abs(has))}; the hero's {ctx.words.length(abs(shot_move.amount))} at"
-            f" 1:{match.layer.scale:g} is {ctx.words.length(abs(wants))}"
+            f"travels {made}; the hero's {words.length(abs(shot_move.amount))} at 1:{match.layer.scale:g} is"
+            f" {wanted}"
         )
     sentence = f"The rig {state}. {_limit(ctx.tolerance, 'px')}"
-    fixes = (
-        ()
-        if match.amounts["move"] <= ctx.tolerance.holds
-        else (
-            Fix(
-                f"Travel {ctx.words.length(abs(wants))}",
-                "set_up",
-                {"follows_move": True, "travel_m": round(wants, 5)},
-            ),
-        )
-    )
+    changes: dict[str, object] = {"follows_move": True}
+    if not turns:
+        changes["travel_m"] = round(wants, 5)
+    over = match.amounts["move"] > ctx.tolerance.holds
+    label = "Make the arc" if turns else f"Travel {wanted}"
+    fixes = (Fix(label, "set_up", changes),) if over else ()
 
     def values() -> Values:
         return (
-            Value("travel", "of the rig", ctx.words.length(has)),
-            Value("wanted", "hero's ÷ s", ctx.words.length(wants)),
-            Value("d_near", "near end", ctx.words.length(setup.distance_m)),
-            Value("d_far", "far end", ctx.words.length(match.far_m)),
+            Value("travel", "of the rig", made),
+            Value("wanted", "the hero's" if turns else "hero's ÷ s", wanted),
+            Value("d_near", "near end", words.length(setup.distance_m)),
+            Value("d_far", "far end", words.length(match.far_m)),
         )
 
-    return Explanation(
-        f"{ctx.words.length(abs(has))}, wants {ctx.words.length(abs(wants))}", sentence, values, fixes
-    )
+    return Explanation(f"{made}, wants {wanted}", sentence, values, fixes)
 
 
 def pupil(match: Match, ctx: Context) -> Explanation:
-    """A thing in camera that slides in the pan."""
-    setup = match.setup
+    """A thing that slides in a turn, because the camera does not turn about its entrance pupil."""
+    setup, layer, kind = match.setup, match.layer, match.delivery.move.kind
     assert setup is not None
-    sentence = (
-        f"The pan turns about an axis {number(abs(setup.pupil_off_mm), 3)} mm from the entrance pupil: the"
-        f" near miniature slides {ctx.words.px(match.amounts['pupil'])} against what it stands for. Slide the"
-        " camera on its plate until near and far keep together in a pan."
-    )
-    fixes = (
-        ()
-        if match.amounts["pupil"] <= ctx.tolerance.holds
-        else (Fix("Turn about the entrance pupil", "set_up", {"pupil_off_mm": 0.0}),)
-    )
+    hung = layer.combine == "in_camera"
+    wants = 0.0 if hung else match.hero.pupil_off_mm / layer.scale
+    off, slides = number(abs(setup.pupil_off_mm), 3), ctx.words.px(match.amounts["pupil"])
+    if hung:
+        sentence = (
+            f"The {kind} turns about an axis {off} mm from the entrance pupil: the near miniature slides"
+            f" {slides} against what it stands for. Slide the camera on its plate until near and far keep"
+            " together."
+        )
+    else:
+        sentence = (
+            f"The {kind} turns about an axis {off} mm from the entrance pupil, the hero's"
+            f" {number(abs(match.hero.pupil_off_mm), 3)} mm off at 1:{layer.scale:g} is"
+            f" {number(abs(wants), 3)} mm: near and far slide {slides} otherwise than in the hero."
+        )
+    label = f"Axis {number(wants, 3)} mm off the pupil" if wants else "Turn about the entrance pupil"
+    change: dict[str, object] = {"pupil_off_mm": round(wants, 4)}
+    if not hung and not setup.follows_move:
+        change["follows_move"] = True  # what does not turn has no axis
+    over = match.amounts["pupil"] > ctx.tolerance.holds
+    fixes = (Fix(label, "set_up", change),) if over else ()
 
     def values() -> Values:
         return (
             Value("e", "pupil off the axis", f"{number(setup.pupil_off_mm, 3)} mm"),
-            Value("pan", "of the shot", f"{number(match.delivery.move.amount, 3)}°"),
-            Value("d_near", "the miniature", ctx.words.length(setup.distance_m)),
-            Value("d_far", "what it stands for", ctx.words.length(match.layer.near_m)),
+            Value(kind, "of the shot", f"{number(match.delivery.move.amount, 3)}°"),
+            Value("d_near", "near end", ctx.words.length(setup.distance_m)),
+            Value("wanted", "pupil off the axis", f"{number(wants, 3)} mm"),
         )
 
-    return Explanation(f"{number(abs(setup.pupil_off_mm), 3)} mm", sentence, values, fixes)
+    return Explanation(f"{off} mm", sentence, values, fixes)
 
 
 CAMERA_EXPLAINERS: dict[str, Explainer] = {

@@ -61,7 +61,7 @@ class Part(q.Record):
         return tuple((x, y, self.behind_m) for x, y in self.points)
 
 
-BODY_M = 0.3  # how deep a standing person is
+BODY_M = 0.3  # Source: body_depth
 
 
 @dataclass(frozen=True, slots=True)

@@ -17,7 +17,7 @@ from . import lighting
 from .backing import DARK_LX, UNLIT_STOPS, backing_colour, backing_edge, backing_shadow
 from .backing_light import LEAST_LAMP_DISTANCE_M, evenness, spill
 from .measure import Match
-from .reach import set_ends
+from .reach import SIDES, set_ends
 from .saying import Explanation, Fix, Value, Values
 from .stack import Finding, Look, Stack
 
@@ -128,7 +128,7 @@ def set_edge(stack: Stack, position: int, match: Match, words: Words, kit: Kit |
         for place, other in enumerate(stack.members)
         if place != position
     )
-    ends = set_ends(match, both_ways=not backed)
+    ends = set_ends(match, top=not backed)
     move = match.delivery.move
     over = " over the whole move" if not move.still else ""
     where = f"{words.length(ends.short_m / layer.scale)} short" if ends.past_px else "covers the frame"
@@ -141,8 +141,8 @@ def set_edge(stack: Stack, position: int, match: Match, words: Words, kit: Kit |
     wider = layer.width_m + 2 * ends.short_m
     higher = layer.height_m + ends.short_m
     fixes: tuple[Fix, ...] = ()
-    if ends.past_px and not layer.parts and ends.side != "at its foot":
-        up = ends.side == "on top"
+    if ends.past_px and not layer.parts:
+        up = ends.side == SIDES[2]
         size, field = (higher, "height_m") if up else (wider, "width_m")
         fixes = (
             Fix(

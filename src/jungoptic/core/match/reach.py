@@ -8,13 +8,13 @@ import numpy as np
 
 from ..light.placed import Backing
 from ..optics.projection import NEAREST_M
-from .layer import Layer
 from .measure import Match
 from .pose import Array, in_camera
 from .records import SetUp
 from .samples import moments
 from .view import Moment, View, hero_view, layer_view
 
+SIDES = ("on the left", "on the right", "on top")
 MOST_SHORT_M = 1000.0  # where the edge of the frame looks past the end of any wall
 
 
@@ -41,31 +41,31 @@ def views_over(match: Match) -> list[tuple[View, float]]:
 
 
 def _reach(view: View, wire: Array) -> Array:
-    """How far the outlines reach to each side in the picture, px from its middle: left, right, up, down. What
-    stands beside or behind the lens reaches without end.
+    """How far the outlines reach in the picture, px from its middle: left, right, up. What stands beside or
+    behind the lens reaches without end.
     """
     x, y, z = (
         np.broadcast_to(axis, (1, 1, len(wire)))[0, 0] for axis in in_camera(wire[None], view.path, view.rows)
     )
     before = z > NEAREST_M
-    focal = float(view.rows[0, 0] * view.path.zoom[0])
-    out = []
-    for along in (-x, x, y, -y):
-        beside = along[~before] > 0
-        out.append(
-            np.inf if beside.any() else float((focal * along[before] / z[before]).max(initial=-np.inf))
-        )
-    return np.array(out)
+    return np.array(
+        [
+            np.inf
+            if (along[~before] > 0).any()
+            else (view.focal_px * along[before] / z[before]).max(initial=-np.inf)
+            for along in (-x, x, y)
+        ]
+    )
 
 
-def set_ends(match: Match, *, both_ways: bool) -> Ends:
+def set_ends(match: Match, *, top: bool) -> Ends:
     """Where a set ends inside what is needed of the frame, at the worst moment of the move.
 
     Parameters
     ----------
     match : Match
         A set, measured.
-    both_ways : bool
+    top : bool
         Whether its top must reach the upper edge of the frame too: nothing else stands behind it.
 
     Returns
@@ -78,19 +78,19 @@ def set_ends(match: Match, *, both_ways: bool) -> Ends:
     pinhole
     """
     layer, (width, height) = match.layer, match.delivery.needed_px
-    half = np.array([width, width, height, height]) / 2.0
-    sides = ["on the left", "on the right", "on top"]
+    half = np.array([width, width, height]) / 2.0
+    sides = SIDES if top else SIDES[:2]
     worst = Ends(0.0, 0.0, "")
     for view, come in views_over(match):
         wire = layer.wire.starts + layer.travel_m * come
         past = np.minimum(half - _reach(view, wire), 2.0 * half)
-        for side, name in enumerate(sides[: 3 if both_ways else 2]):
+        for side, name in enumerate(sides):
             if past[side] > worst.past_px:
-                worst = Ends(float(past[side]), _short_m(view, layer, wire, side, half[side]), name)
+                worst = Ends(float(past[side]), _short_m(view, wire, side, half[side]), name)
     return worst
 
 
-def _short_m(view: View, layer: Layer, wire: Array, side: int, half_px: float) -> float:
+def _short_m(view: View, wire: Array, side: int, half_px: float) -> float:
     """How much is lacking at the near end of a set, where the frame's edge crosses it."""
     edge = {0: (-half_px, 0.0), 1: (half_px, 0.0), 2: (0.0, -half_px)}[side]
     ray = view.ray(*edge, 0.0, 0.0)

@@ -112,19 +112,13 @@ def _around(delivery: Delivery, frames: list[float], radius_m: float) -> Around 
     return Around(before, after, last - first)
 
 
-@lru_cache(maxsize=256)
-def _turned(tilt_deg: float, roll_deg: float, pan_deg: float) -> Array:
-    return rotation(tilt_deg, roll_deg, pan_deg).T
-
-
 class _Frame:
     """The hero's frame over the shot: what it cuts off, and rays through its edge."""
 
     def __init__(self, hero: Pose, delivery: Delivery, path: Path, come: Array) -> None:
         self.path, self.come, self.rows = path, come, hero.rows()
-        self.hero, width_height = hero, delivery.needed_px
         focal = float(hero.f_px) * path.zoom
-        self.half = tuple(side / 2.0 / focal for side in width_height)
+        self.half = tuple(side / 2.0 / focal for side in delivery.needed_px)
         right, up, forward = pupil_place_m(path, self.rows)
         zeros = np.zeros((1, len(path.share)))
         self.eye = np.stack(
@@ -137,7 +131,7 @@ class _Frame:
         )
         self.turns = np.array(
             [
-                _turned(float(hero.tilt_deg) + tilt, float(hero.roll_deg) + roll, pan)
+                rotation(float(hero.tilt_deg) + tilt, float(hero.roll_deg) + roll, pan).T
                 for tilt, roll, pan in zip(path.tilt_deg, path.roll_deg, path.pan_deg, strict=True)
             ]
         )

@@ -88,17 +88,21 @@ class View:
     shift_px: tuple[float, float] = (0.0, 0.0)
 
     @property
+    def focal_px(self) -> float:
+        """Focal length, delivered px, zoomed as far as it is."""
+        return float(self.rows[F_PX, 0] * self.path.zoom[0])
+
+    @property
     def eye(self) -> Array:
         """The entrance pupil, where the layer's points are counted."""
-        come = (float(np.ravel(axis)[0]) for axis in pupil_place_m(self.path, self.rows))
-        right, up, forward = come
+        right, up, forward = (float(np.ravel(axis)[0]) for axis in pupil_place_m(self.path, self.rows))
         return np.array([right, float(self.rows[HEIGHT, 0]) + up, forward - float(self.rows[DISTANCE, 0])])
 
     def ray(self, x_px: float, y_px: float, width_px: float, height_px: float) -> Array:
         """Direction from the entrance pupil through a place of the picture: right, up and forward of the
         hero's axis as the shot begins.
         """
-        focal = float(self.rows[F_PX, 0] * self.path.zoom[0])
+        focal = self.focal_px
         tilt, roll = (
             float(self.rows[dial, 0] + turned[0])
             for dial, turned in ((TILT, self.path.tilt_deg), (ROLL, self.path.roll_deg))
@@ -114,7 +118,7 @@ class View:
         counts = [len(polygon) for polygon in polygons]
         axes = in_camera(np.concatenate(polygons)[None], self.path, self.rows)
         there = np.stack([np.broadcast_to(axis, (1, 1, sum(counts)))[0, 0] for axis in axes], axis=1)
-        focal = float(self.rows[F_PX, 0] * self.path.zoom[0])
+        focal = self.focal_px
         middle = np.array([width_px / 2.0 + self.shift_px[0], height_px / 2.0 + self.shift_px[1]])
         scale = np.array([focal, -focal])
 

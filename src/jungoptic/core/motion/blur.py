@@ -1,41 +1,8 @@
-"""Motion blur. Plain formulas, nothing checked. Source: shutter, pinhole."""
+"""Motion blur. Plain formulas, nothing checked. Source: shutter."""
 
 from __future__ import annotations
 
 CLEAN_PAN_S = 7.0  # for one frame width, at 24 frames a second. Source: judder
-
-
-def image_travel_px(
-    focal_length_px: float, speed_m_s: float, distance_m: float, frames_per_s: float
-) -> float:
-    """Travel in the image from one frame to the next: ``f_px·(v/rate)/d``.
-
-    Parameters
-    ----------
-    focal_length_px : float
-        Focal length, delivered px.
-    speed_m_s : float
-        Speed across the line of sight, m/s.
-    distance_m : float
-        Distance of the thing, metres from the entrance pupil.
-    frames_per_s : float
-        Frames in a second.
-
-    Returns
-    -------
-    float
-        Travel, delivered px for each frame.
-
-    References
-    ----------
-    pinhole
-
-    Examples
-    --------
-    >>> round(image_travel_px(2860, 2, 12, 24), 1)
-    19.9
-    """
-    return focal_length_px * speed_m_s / frames_per_s / distance_m
 
 
 def motion_blur_px(

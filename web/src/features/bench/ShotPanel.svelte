@@ -61,6 +61,9 @@
   ];
   const set = (name: string, value: unknown, title: string) =>
     data && void bench.set(title, "shot", data.shot_id, { [name]: value });
+  /** What only some moves have is asked for with them. */
+  const asked = (name: string) =>
+    name === "round_m" ? values.move_kind === "arc" : name !== "shake_hz" || Boolean(values.move_shake_px);
   const moveLabel = (field: Schemas["CardField"]) =>
     field.name === "amount" && data?.shot.move_unit ? `How far, ${data.shot.move_unit}` : field.title;
   const spared = $derived(
@@ -77,9 +80,7 @@
     <div class="gap-x-8 lg:columns-2">
       <section class="mb-3 break-inside-avoid">
         <h3 class="pb-0.5 text-muted">Move of the camera, full size</h3>
-        {#each fieldBook
-          .of("move", MOVE)
-          .filter((one) => one.name !== "round_m" || values.move_kind === "arc") as field (field.name)}
+        {#each fieldBook.of("move", MOVE).filter((one) => asked(one.name)) as field (field.name)}
           <FieldRow
             {field}
             label={moveLabel(field)}
