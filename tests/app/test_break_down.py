@@ -59,7 +59,7 @@ def test_the_demo_is_broken_down_whole(supervisor: Caller, production):
         == pytest.approx(sum(one["hours"] for one in found["shots"]))
     )
     assert totals["open_hazards"] == sum(len(one["open_hazards"]) for one in found["shots"]) > 0
-    assert {one["code"] for one in found["shots"] if one["ready"]} == {"TM030", "TM070"}
+    assert {one["code"] for one in found["shots"] if one["ready"]} == {"TM070"}
     for shot in Shot.objects.filter(production=production, template=False):
         kept = plan(supervisor, shot)
         assert kept["plates"] and kept["costing"]["options"] and kept["board"], shot.code
@@ -76,9 +76,8 @@ def test_the_verdict_on_the_wall_is_the_bench_s(supervisor: Caller, production):
             bench["tight"],
             bench["holds"],
         ), one["code"]
-        assert one["worst"].split(":")[0] in {
-            item["label"] for layer in bench["layers"] for item in layer["items"]
-        }
+        labels = {item["label"] for layer in bench["layers"] for item in layer["items"]}
+        assert one["worst"].split(":")[0] in labels or (one["worst"], one["shows"] + one["tight"]) == ("", 0)
 
 
 def test_what_was_worked_out_is_kept_until_something_of_the_shot_changes(

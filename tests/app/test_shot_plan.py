@@ -278,10 +278,8 @@ def test_a_shot_with_an_open_caution_cannot_be_ready_and_its_card_says_so(
             ]
             == "note"
         )
-        assert (
-            supervisor.planned("post", shot, "sign", {"caution": one["key"], "note": "Owner asked."})[0]
-            == 200
-        )
+        signed = supervisor.planned("post", shot, "sign", {"caution": one["key"], "note": "Owner asked."})
+        assert signed[0] == 200
     signed = plan(supervisor, shot)["hazards"]
     assert all(
         one["signed"]["by"] == "Supervisor"
@@ -289,6 +287,9 @@ def test_a_shot_with_an_open_caution_cannot_be_ready_and_its_card_says_so(
         and one["signed"]["note"] == "Owner asked."
         for one in signed
     )
+    status, answer = supervisor("patch", f"/shots/{shot.pk}/line", ready)
+    assert status == 422 and "accept them" in answer["problems"][0]["message"]
+    supervisor.accept_all(shot)
     assert supervisor("patch", f"/shots/{shot.pk}/line", ready)[0] == 200
     assert plan(supervisor, shot)["ready"] and line_of(supervisor.wall(production), "TM010")["ready"]
     # what comes later opens it again

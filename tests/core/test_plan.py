@@ -166,9 +166,11 @@ def test_locks_that_exclude_the_whole_kit_give_no_answer(hero: SetUp, model: Set
 
 
 def test_light_from_the_kit():
-    # inverse square (IES handbook, from memory): 18 000 cd at 2 m is 4500 lx; a 25° beam covers 0.887 m there
+    # inverse square (IES handbook, from memory): 18 000 cd at 2 m is 4500 lx. A 25° beam has cosⁿ with
+    # n = 28.6; with the surface's cosine and the further way the edge has cos³¹·⁶θ of that, ½ at 11.9°
     spot = Lamp(name="spot", intensity_cd=18000, beam_deg=25, warmest_k=3200, coolest_k=3200)
-    width = 2 * 2 * math.tan(math.radians(12.5))
+    power = math.log(0.5) / math.log(math.cos(math.radians(12.5)))
+    width = 2 * 2 * math.tan(math.acos(0.5 ** (1 / (power + 3))))
     lux, names = available_light_lx((spot,), width, 3200)
     assert lux == pytest.approx(4500)
     assert names == ["spot"]

@@ -5,14 +5,12 @@ from __future__ import annotations
 import math
 import pickle
 
-import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jungoptic.core.light.placed import PlacedLamp, light_on
+from jungoptic.core.light.placed import PlacedLamp
 from jungoptic.core.match import Delivery, Layer, SetUp, lighting
-from jungoptic.core.match.backing import shadow_on_plane
 from jungoptic.core.match.board import BoardLine
 from jungoptic.core.match.compare import judge_member
 from jungoptic.core.match.cut import across_cut
@@ -170,29 +168,3 @@ def test_a_neighbour_whose_key_nobody_stated_is_compared_in_the_rest(hero):
     for here, there in ((hero, unlit), (unlit, hero)):
         found = {one.item: one for one in across_cut(here, there, "TM020", ("", ""), Words("metric"))}
         assert set(found) == {"height", "colour"} and found["colour"].unit == "mired"
-
-
-def test_a_shadow_is_judged_in_the_middle_of_what_is_seen_of_it(hero, actor, on_green):
-    """By hand: a lamp 2 m before the actor and 1 m to the right, a sheet 2.5 m behind: everything grows by
-    (2.5 + 2)/2 = 2.25.
-    """
-    low = PlacedLamp(
-        name="low", role="key", intensity_cd=5000, across_m=1.0, height_m=1.2, behind_m=-2.0, aim_height_m=1.2
-    )
-    setup = on_green.but(lamps=(*(lamp for lamp in on_green.lamps if lamp.role == "backing"), low))
-    left, right = 1.0 + (-0.3 - 1.0) * 2.25, 1.0 + (0.3 - 1.0) * 2.25
-    hidden_from = -0.3 * (5 + 2.5) / 5  # the actor's own left edge, as the lens sees it on the sheet
-    seen = min(hidden_from - max(left, -2.0), right - max(left, -2.0))
-    top = 1.2 + (1.7 - 1.2) * 2.25
-    spot = np.array([(max(left, -2.0) + seen / 2, (top + setup.backing.bottom_m) / 2, 2.5)])
-    whole, own = lighting.on_backing_lx(setup, spot)[0], light_on(spot, low, (0.0, 0.0, -1.0))[0]
-    found = item(green(hero, actor, setup), "backing_shadow")
-    assert (
-        found.amount == pytest.approx(math.log2(whole / (whole - own)))
-        and "low throws a shadow" in found.sentence
-    )
-    assert {value.symbol: value.text for value in found.values()} == {
-        "E_lamp": Words("metric").light(own),
-        "seen": Words("metric").length(seen),
-    }
-    assert shadow_on_plane(actor, setup, low, 0.0) is None  # on the subject's own plane nothing falls

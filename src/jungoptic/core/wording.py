@@ -176,6 +176,32 @@ class Words:
             part, base = part // 2, base // 2
         return f"{sign}{whole} {part}/{base} in" if whole else f"{sign}{part}/{base} in"
 
+    def area(self, square_metres: float) -> str:
+        """An area in the reader's units.
+
+        Parameters
+        ----------
+        square_metres : float
+            Area, m².
+
+        Returns
+        -------
+        str
+            With its unit.
+
+        References
+        ----------
+        foot
+
+        Examples
+        --------
+        >>> Words().area(0.5), Words("imperial").area(0.5)
+        ('0.5 m²', '5.38 sq ft')
+        """
+        if self.units == "metric":
+            return f"{number(square_metres)} m²"
+        return f"{number(square_metres / METRES_PER_FOOT**2)} sq ft"
+
     def speed(self, metres_per_s: float) -> str:
         """A speed in the reader's units.
 

@@ -46,7 +46,7 @@ def _fix(fix: Fix, table: BenchTable, layer: Layer, behind_m: float) -> Json:
         row = table.backing_of(layer.set_up_id)
         changes["backings"] = {row.pk: _from_near_end(fix.changes, behind_m)} if row else {}
     elif fix.target == "lamps" and layer.set_up_id:
-        rows = table.lamps_of(layer.set_up_id)
+        rows = table.lamps_on(layer)
         changes["lamps"] = {
             rows[at].pk: _from_near_end(values, behind_m) for at, values in fix.changes["lamps"].items()
         }

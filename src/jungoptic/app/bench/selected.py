@@ -70,7 +70,7 @@ def selected_answer(table: BenchTable, judged: Judged) -> Json | None:
             "band_text": band_text(stands.band_near_m, stands.band_far_m, words),
             "lamps": list(lamps_drawn(match, table.set_up_record(layer, judged.take), words.light)),
             "lamp_ids": (
-                [] if judged.take else [lamp.pk for lamp in table.lamps_of(layer.set_up.pk)]
+                [] if judged.take else [lamp.pk for lamp in table.lamps_on(layer)]
             ),  # what was filmed is not moved any more
             "sheet": sheet_in_set(table.set_up_record(layer, judged.take)),
             "travel_m": match.travel_m if table.delivery.move.kind in ("slide", "push") else 0.0,

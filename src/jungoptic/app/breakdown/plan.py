@@ -17,6 +17,7 @@ from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.recipes.plates import plates
 from jungoptic.app.recipes.schemas import OwnRecipeOut
 from jungoptic.app.safety import cautions as safety
+from jungoptic.app.safety.ready import shown
 from jungoptic.app.safety.schemas import HazardOut, KeyTitle, SignedOut
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable
@@ -45,7 +46,7 @@ def broken_down(table: BenchTable, role: access.Role) -> PlanOut:
         revision=shot.revision,
         role=role.value,
         production_id=shot.production_id,
-        ready=shot.ready and not open_count,
+        ready=shot.ready and not open_count and not shown(table),
         board=(
             BoardOut(id=board.pk, name=board.name, width_px=board.width_px, height_px=board.height_px)
             if board

@@ -155,7 +155,7 @@ def _line(
         storage_gb=row.storage_gb if row else 0.0,
         hazards=[caution_title(key) for key in row.hazards] if row else [],
         open_hazards=[caution_title(key) for key in open_keys],
-        ready=bool(shot.ready and row and not open_keys),
+        ready=bool(shot.ready and row and not open_keys and not row.shows),
         effects=bool(recipes) or shot.all_layers > 1,
         pending=row is None,
     )

@@ -9,6 +9,7 @@ from functools import lru_cache
 from typing import Any
 
 from jungoptic.app.base.edits import Writing
+from jungoptic.app.bench.accepting import accept
 from jungoptic.app.boards.keeping import keep
 from jungoptic.app.boards.reading import Picture, pictures
 from jungoptic.app.breakdown.wall import change_on_wall
@@ -92,8 +93,8 @@ LINES: dict[str, tuple[dict[str, Any], ...]] = {
             "kind": "paint_out",
             "points": [[742, 60], [790, 60], [790, 330], [742, 330]],
             "layer": "Yard",
-            "note": "the aerial",
-            "thing": "aerial",
+            "note": "the lamp post",
+            "thing": "lamp post",
         },
         {
             "kind": "paint_out",
@@ -128,7 +129,14 @@ CHOSEN = {
     "TM070": "stock",
     "TM110": "painted",
 }
-READY = ("TM030", "TM070")
+ACCEPTED = {
+    "TM070": {
+        ("Sparks on black", "sharpness"): "On screen for 0.4 s, and sparks are soft.",
+        ("Room", "clipping"): "The bulb itself may burn out: the sparks lie over it.",
+        ("Room", "recurring"): "The tide mark is on the wall behind the lens here.",
+    }
+}
+READY = ("TM070",)
 SIGNED = {
     "TM070": {
         "flame": "Nothing burns: sparks are from stock, the flash is a dimmed lamp. Asked the hall's owner.",
@@ -181,7 +189,7 @@ STOCK: tuple[dict[str, Any], ...] = (
     },
     {
         "name": "Reeds in wind",
-        "note": "reeds, eight angles",
+        "note": "reeds, from all sides, in steps of 30°",
         "width_px": 3840,
         "fps": 24,
         "view_deg": 40,
@@ -285,6 +293,9 @@ def break_down(production: Production, person: Person) -> None:
                 costing.say(write, 1, {"chosen": CHOSEN[code]})
             for caution, note in SIGNED.get(code, {}).items():
                 cautions.sign(write, caution, note)
+            for (name, judged), reason in ACCEPTED.get(code, {}).items():
+                accepted = Layer.objects.get(shot=shot, name=name)
+                accept(write, accepted.pk, accepted.version, judged, reason, as_shot=False)
             changes: dict[str, Any] = {}
             if code in DAYS:
                 changes["shoot_on"] = DAYS[code]

@@ -14,6 +14,7 @@ from jungoptic.core.kit import exact_stop
 from jungoptic.core.vocabulary import SHEETS
 
 GREEN, BLUE = SHEETS["green"], SHEETS["blue"]
+ONLY_FOR = "only_for"  # a lamp of a pass: its layer, by name
 FILMED = ["ball", "chart", "tape"]
 Row = dict[str, Any]
 
@@ -41,7 +42,8 @@ def make_set_up(production: Production, shot: Shot, name: str, plan: Planned) ->
     values: Row = {"iso": 800.0, "capture_fps": 24.0, **plan.values}
     values.setdefault(
         "illuminance_lx",
-        lux(plan.stop, values["iso"], values["capture_fps"], values.get("shutter_angle_deg", 180)),
+        lux(plan.stop, values["iso"], values["capture_fps"], values.get("shutter_angle_deg", 180))
+        * 2 ** values.get("nd_stops", 0),
     )
     set_up = SetUp.objects.create(
         shot=shot,
@@ -58,7 +60,10 @@ def make_set_up(production: Production, shot: Shot, name: str, plan: Planned) ->
         lens_height_m=plan.height,
         **values,
     )
-    PlacedLamp.objects.bulk_create(PlacedLamp(set_up=set_up, **lamp) for lamp in plan.lamps)
+    PlacedLamp.objects.bulk_create(
+        PlacedLamp(set_up=set_up, **{name: value for name, value in lamp.items() if name != ONLY_FOR})
+        for lamp in plan.lamps
+    )
     if plan.backing:
         PlacedBacking.objects.create(set_up=set_up, **plan.backing)
     return set_up
@@ -135,3 +140,9 @@ def enter(
     made = {name: make_set_up(production, shot, name, plan) for name, plan in set_ups.items()}
     for at, (name, set_up, parts, layer) in enumerate(layers):
         add_layer(shot, at, name, list(parts), set_up=made[set_up] if set_up else None, **layer)
+    for name, plan in set_ups.items():
+        for lamp in plan.lamps:
+            if ONLY_FOR in lamp:
+                made[name].lamps.filter(name=lamp["name"]).update(
+                    only_for=shot.layers.get(name=lamp[ONLY_FOR])
+                )

@@ -206,6 +206,7 @@ def _first_steps(production: Production, place: Place) -> None:
             "key_to_fill_stops": 2.5,
             "references": FILMED,
             "iso": 200.0,
+            "nd_stops": 3.0,
         },
     )
     puppet = Planned(

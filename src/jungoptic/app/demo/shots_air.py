@@ -61,6 +61,7 @@ def mist(production: Production) -> None:
                 [],
                 {
                     "kind": "clean_plate",
+                    "pass_of": "Wren",
                     "combine": "behind",
                     "near_m": 9.1,
                     "width_m": 8,
@@ -110,7 +111,7 @@ def mist(production: Production) -> None:
 
 
 def airship(production: Production, place: Place) -> None:
-    """An aerial and a van stand in the plate with nothing behind them, and the sheds rise over their matte
+    """A van and a lamp post stand in the plate with nothing behind them, and the sheds rise over their matte
     line.
     """
     sun = datetime.fromisoformat("2027-10-24T15:00:00+01:00")
@@ -126,6 +127,7 @@ def airship(production: Production, place: Place) -> None:
             "sun_at": sun,
             "heading_deg": 280.0,
             "iso": 200.0,
+            "nd_stops": 3.0,
             "references": ["chart", "tape"],
         },
     )
@@ -209,7 +211,7 @@ def airship(production: Production, place: Place) -> None:
                     "width_m": 12,
                     "height_m": 6,
                     "fills_frame": True,
-                    "paint_out": "an aerial and a parked van",
+                    "paint_out": "a parked van and a lamp post",
                 },
             ),
             (

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from jungoptic.app.demo.plans import FILMED, Planned, enter
+from jungoptic.app.demo.plans import FILMED, ONLY_FOR, Planned, enter
 from jungoptic.app.demo.shapes import card, person, polygon, room
 from jungoptic.app.productions.models import Place, Production
 
@@ -128,6 +128,7 @@ def _bell_rope(production: Production, place: Place) -> None:
                 [],
                 {
                     "kind": "clean_plate",
+                    "pass_of": "Rope on a line",
                     "combine": "behind",
                     "near_m": 4.2,
                     "width_m": 6,
@@ -171,7 +172,21 @@ def _lamp_bursts(production: Production, place: Place) -> None:
         "key_elevation_deg": 50,
         "references": FILMED,
     }
-    hero = Planned(25, 4, 3.5, 2.5, 1.5, light)
+    flash = {
+        "name": "colour lamp",
+        "role": "key",
+        "intensity_cd": 300,
+        "beam_deg": 90,
+        "face_m": 0.06,
+        "colour_k": 3200,
+        "across_m": 0.08,
+        "height_m": 1.75,
+        "behind_m": 0.95,
+        "aim_height_m": 1.5,
+        "aim_behind_m": 2.0,
+        ONLY_FOR: "Flash on the room",
+    }
+    hero = Planned(25, 4, 3.5, 2.5, 1.5, light, lamps=(flash,))
     sparks = [
         {
             "name": f"Spark {n}",
@@ -209,6 +224,8 @@ def _lamp_bursts(production: Production, place: Place) -> None:
                     "height_m": 1.4,
                     "picture_width_px": 400,
                     "seen_s": 0.4,
+                    "cue_frame": 24,
+                    "cue_frames": 10,
                     "note": "From stock: no spark is made on set.",
                 },
             ),
@@ -225,6 +242,9 @@ def _lamp_bursts(production: Production, place: Place) -> None:
                     "height_m": 3,
                     "fills_frame": True,
                     "seen_s": 0.2,
+                    "pass_of": "Sparks on black",
+                    "cue_frame": 24,
+                    "cue_frames": 5,
                     "note": "The dimmable colour lamp, flashed in its time.",
                 },
             ),

@@ -143,14 +143,12 @@ def copy_plates(source: Shot, target: Shot, *, keep_hero: bool) -> list[Layer]:
         new = _copy(old, shot_id=target.pk)
         new.save()
         set_ups[old.pk] = new
-        PlacedLamp.objects.bulk_create(
-            _copy(lamp, set_up_id=new.pk) for lamp in old.lamps.filter(removed=False)
-        )
         PlacedBacking.objects.bulk_create(
             _copy(sheet, set_up_id=new.pk) for sheet in old.backings.filter(removed=False)
         )
     last = target.layers.count()
     made = []
+    became: dict[int | None, int | None] = {None: None}
     for at, layer in enumerate(source.layers.filter(removed=False).order_by("place")):
         if layer.is_hero and keep_hero:
             continue
@@ -163,6 +161,12 @@ def copy_plates(source: Shot, target: Shot, *, keep_hero: bool) -> list[Layer]:
         new_layer.save()
         Part.objects.bulk_create(_copy(part, layer_id=new_layer.pk) for part in layer.parts.all())
         made.append(new_layer)
+        became[layer.pk] = new_layer.pk
+    PlacedLamp.objects.bulk_create(
+        _copy(lamp, set_up_id=set_ups[lamp.set_up_id].pk, only_for_id=became[lamp.only_for_id])
+        for lamp in PlacedLamp.objects.filter(set_up__shot=source, removed=False).order_by("pk")
+        if lamp.only_for_id in became
+    )
     return made
 
 

@@ -13,7 +13,12 @@ from django.db.models import Max
 from jungoptic.app.base.edits import Writing
 from jungoptic.app.kit.models import Lamp, Lens
 from jungoptic.app.shots.camera import SETTING_FIELDS
-from jungoptic.app.shots.edit import LAYER_FIELDS, order_by_distance, refuse_strange_layer
+from jungoptic.app.shots.edit import (
+    LAYER_FIELDS,
+    order_by_distance,
+    refuse_strange_layer,
+    refuse_strange_pass,
+)
 from jungoptic.app.shots.models import Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
 from jungoptic.core import light
 from jungoptic.core import match as core
@@ -121,8 +126,11 @@ def add_lamp(write: Writing, set_up_id: int, fields: Mapping[str, Any], kit_lamp
             "face_m": 0.0 if lamp.length_m else round(lamp.area_m2**0.5, 3),
             "colour_k": min(max(set_up.light_k, lamp.warmest_k), lamp.coolest_k),
         }
-    record = light.PlacedLamp.read({**values, **_near(set_up), **fields})
-    row = PlacedLamp.objects.create(set_up=set_up, **record.model_dump())
+    own = dict(fields)
+    only_for = own.pop("only_for_id", None)
+    refuse_strange_pass(set_up.pk, only_for)
+    record = light.PlacedLamp.read({**values, **_near(set_up), **own})
+    row = PlacedLamp.objects.create(set_up=set_up, only_for_id=only_for, **record.model_dump())
     write.made("lamps", row)
     return row.pk
 

@@ -31,8 +31,11 @@ SETTING_FIELDS = (
     "key_elevation_deg",
     "key_size_deg",
     "key_to_fill_stops",
+    "key_measured",
     "ripple_depth",
     "sun_at",
+    "sky",
+    "diffusion_stops",
     "heading_deg",
     "model_speed_m_s",
     "follows_move",
@@ -85,8 +88,11 @@ class CameraSettings(models.Model):
     key_elevation_deg = models.FloatField(null=True, blank=True)
     key_size_deg = models.FloatField(null=True, blank=True)
     key_to_fill_stops = models.FloatField(null=True, blank=True)
+    key_measured = models.BooleanField(default=False)
     ripple_depth = models.FloatField(default=0)
     sun_at = models.DateTimeField(null=True, blank=True)
+    sky = models.CharField(max_length=8, default="clear")
+    diffusion_stops = models.FloatField(default=0)
     heading_deg = models.FloatField(default=0)
     follows_move = models.BooleanField(default=True)
     travel_m = models.FloatField(null=True, blank=True)

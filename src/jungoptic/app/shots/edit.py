@@ -20,11 +20,12 @@ from jungoptic.core import match as core
 from jungoptic.core.errors import FieldProblem, InputError
 from jungoptic.core.kit import Kit, check_against_kit
 from jungoptic.core.match import BoardLine
+from jungoptic.core.vocabulary import PASSES
 
 MODE_NAMES = ("recorded_width_px", "recorded_height_px", "gate_width_mm", "gate_height_mm")
 SET_UP_FIELDS = frozenset({*SETTING_FIELDS, *MODE_NAMES, "focal_length_mm", "references"})
 LAYER_FIELDS = frozenset({*core.Layer.model_fields, *NOT_OF_THE_RECORD} - {"parts"})
-LAMP_FIELDS = frozenset({*light.PlacedLamp.model_fields, "removed"})
+LAMP_FIELDS = frozenset({*light.PlacedLamp.model_fields, "only_for_id", "removed"})
 BACKING_FIELDS = frozenset({*light.Backing.model_fields, "removed"})
 LINE_FIELDS = frozenset({*BoardLine.model_fields, "layer_id", "removed"} - {"layer", "kind"})
 KEY_COLOURS = ("", "green", "blue", "black", "white")
@@ -91,6 +92,8 @@ def change_shot(write: Writing, edits: EditSet, shot_id: int | None = None) -> N
     _refuse_structure(shot, edits.layers)
     for edit in edits.lines.values():
         refuse_strange_layer(shot, edit.changes.get("layer_id"))
+    for pk, edit in edits.lamps.items():
+        refuse_strange_pass(stored["lamps"][pk].set_up_id, edit.changes.get("only_for_id"))
     table = PlanTable(
         planned_shot(shot.pk),
         Draft(**{name: {pk: edit.changes for pk, edit in rows.items()} for name, rows in edits.kinds()}),
@@ -165,6 +168,15 @@ def refuse_strange_layer(shot: Shot, layer_id: Any) -> None:
         and not Layer.objects.filter(pk=layer_id if isinstance(layer_id, int) else 0, shot=shot).exists()
     ):
         raise InputError.at("layer_id", "That layer is not one of this shot's.")
+
+
+def refuse_strange_pass(set_up_id: int, layer_id: Any) -> None:
+    """A lamp is lit for a pass that its own set-up films, or for all."""
+    if layer_id is None:
+        return
+    passes = Layer.objects.filter(set_up=set_up_id, kind__in=PASSES, removed=False)
+    if not passes.filter(pk=layer_id if isinstance(layer_id, int) else 0).exists():
+        raise InputError.at("only_for_id", "A lamp is lit for all, or for a pass that this set-up films.")
 
 
 def _check(table: PlanTable, edits: EditSet) -> None:

@@ -107,6 +107,14 @@ class PlacedLamp(models.Model):
     """A lamp in the set of a set-up; see core's PlacedLamp."""
 
     set_up = models.ForeignKey(SetUp, on_delete=models.CASCADE, related_name="lamps")
+    only_for = models.ForeignKey(
+        "Layer",
+        on_delete=models.SET_NULL,
+        null=True,
+        blank=True,
+        related_name="own_lamps",
+        help_text="The pass that it is lit for; empty = it lights all that the set-up films.",
+    )
     name = models.CharField(max_length=60)
     role = models.CharField(max_length=8, default="key")
     intensity_cd = models.FloatField()
@@ -133,7 +141,8 @@ class PlacedLamp(models.Model):
         ]
 
     def values(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in light.PlacedLamp.model_fields}
+        own = {name: getattr(self, name) for name in light.PlacedLamp.model_fields}
+        return {**own, "only_for_id": self.only_for_id}
 
 
 class PlacedBacking(models.Model):
@@ -193,6 +202,10 @@ class Layer(models.Model):
     resize = models.FloatField(default=1)
     seen_s = models.FloatField(null=True, blank=True)
     behind_weather = models.BooleanField(default=False)
+    pass_of = models.CharField(max_length=80, default="", blank=True)
+    made_from = models.CharField(max_length=10, default="film")
+    cue_frame = models.PositiveIntegerField(null=True, blank=True)
+    cue_frames = models.PositiveIntegerField(null=True, blank=True)
     picture_width_px = models.PositiveIntegerField(null=True, blank=True)
     contact = models.CharField(max_length=12, default="nothing")
     kept = ArrayField(models.CharField(max_length=16), default=list, blank=True)

@@ -22,6 +22,7 @@ from jungoptic.core.plan import Shared
 NOT_OF_THE_RECORD = frozenset(
     {"removed", "set_up_id", "note", "key_colour"}
 )  # a layer's columns that core does not know
+_OF_THE_ROW = frozenset({"removed", "only_for_id"})
 Changes = Mapping[int, Mapping[str, Any]]
 _NONE: Mapping[str, Any] = {}
 
@@ -45,7 +46,12 @@ def _gone(row: Layer | Line | PlacedLamp | PlacedBacking, tried: Changes) -> boo
 
 def _tried(tried: Changes, pk: int) -> dict[str, Any]:
     """What is tried of a row that stands, as core knows it."""
-    return {name: value for name, value in tried.get(pk, _NONE).items() if name != "removed"}
+    return {name: value for name, value in tried.get(pk, _NONE).items() if name not in _OF_THE_ROW}
+
+
+def lamp_values(lamp: PlacedLamp) -> dict[str, Any]:
+    """A lamp as core knows it."""
+    return {name: value for name, value in lamp.values().items() if name not in _OF_THE_ROW}
 
 
 class PlanTable:
@@ -94,8 +100,22 @@ class PlanTable:
         return self._kits[camera_id]
 
     def lamps_of(self, set_up_id: int) -> list[PlacedLamp]:
+        """Every lamp in the set of a set-up."""
         found: list[PlacedLamp] = self.set_ups[set_up_id].standing_lamps  # type: ignore[attr-defined]
         return [one for one in found if not _gone(one, self.draft.lamps)]
+
+    def only_for(self, lamp: PlacedLamp) -> int | None:
+        """The pass that a lamp is lit for, as tried or else as saved."""
+        value: int | None = self.draft.lamps.get(lamp.pk, _NONE).get("only_for_id", lamp.only_for_id)
+        return value
+
+    def lamps_on(self, layer: Layer) -> list[PlacedLamp]:
+        """The lamps that burn while a layer is filmed: a pass's own where it has some, else those for all."""
+        if layer.set_up_id is None:
+            return []
+        lamps = self.lamps_of(layer.set_up_id)
+        own = [lamp for lamp in lamps if self.only_for(lamp) == layer.pk]
+        return own or [lamp for lamp in lamps if self.only_for(lamp) is None]
 
     def backing_of(self, set_up_id: int) -> PlacedBacking | None:
         found: list[PlacedBacking] = self.set_ups[set_up_id].standing_backings  # type: ignore[attr-defined]
@@ -161,8 +181,8 @@ class PlanTable:
         record: core.SetUp = core.SetUp.read(values)
         behind = self.behind_m(layer)
         lamps = tuple(
-            light.PlacedLamp.read(lamp.values() | _tried(self.draft.lamps, lamp.pk))
-            for lamp in self.lamps_of(layer.set_up_id)
+            light.PlacedLamp.read(lamp_values(lamp) | _tried(self.draft.lamps, lamp.pk))
+            for lamp in self.lamps_on(layer)
         )
         row = self.backing_of(layer.set_up_id)
         backing = light.Backing.read(row.values() | _tried(self.draft.backings, row.pk)) if row else None

@@ -15,7 +15,7 @@ from jungoptic.app.takes.models import Judging, Take, TakeVerdict
 from jungoptic.app.takes.table import BenchTable
 from jungoptic.core.kit import Kit
 from jungoptic.core.match import SetUp, differences, worst
-from jungoptic.core.plan import card_settings, dials
+from jungoptic.core.plan import card_lamps, card_settings, dials
 from jungoptic.core.vocabulary import VERDICTS, School, Units
 from jungoptic.core.wording import Words, amount_text
 
@@ -194,7 +194,15 @@ def log_answer(table: BenchTable, role: str, shown: int) -> Json:
                 "is_hero": layer.is_hero,
                 **_counted(plan.counts),
                 "next_take": takes[0]["number"] + 1 if takes else 1,
-                "settings": card_settings(SetUp.read(layer.set_up.values()), turned, kit, table.words),
+                "settings": [
+                    *card_settings(SetUp.read(layer.set_up.values()), turned, kit, table.words),
+                    *card_lamps(
+                        (row.pk, lamp)
+                        for row, lamp in zip(
+                            table.lamps_on(layer), table.set_up_record(layer).lamps, strict=True
+                        )
+                    ),
+                ],
                 **shown_takes.get(layer.pk, NO_TAKES),
             }
         )

@@ -15,6 +15,7 @@ from jungoptic.app.base.models import Change
 from jungoptic.app.shots.edit import SET_UP_FIELDS, assign_settings
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.takes.facts import give_verdicts, keep_facts, settings_of, table_of
+from jungoptic.app.takes.lit import light_as_it_was, with_lamps_apart
 from jungoptic.app.takes.models import Take
 from jungoptic.app.takes.shown import as_shown
 from jungoptic.app.takes.table import BenchTable, Judged
@@ -57,10 +58,11 @@ def record_take(write: Writing, layer_id: int, said: Said) -> Take:
         raise InputError.at(
             "", f"“{layer.name}” is a picture, not something filmed: there is no take to log."
         )
-    unknown = [name for name in said.actual if name not in SET_UP_FIELDS]
+    actual, lamps = with_lamps_apart(said.actual)
+    unknown = [name for name in actual if name not in SET_UP_FIELDS]
     if unknown:
         raise InputError(*(FieldProblem(name, f"A take has no setting called “{name}”.") for name in unknown))
-    checked = settings_of(table, layer, said.actual)
+    checked = settings_of(table, layer, actual)
     number = (Take.objects.filter(layer=layer).aggregate(most=Max("number"))["most"] or 0) + 1
     take = Take(
         layer=layer,
@@ -75,6 +77,7 @@ def record_take(write: Writing, layer_id: int, said: Said) -> Take:
         filled=Take.Filled.PLAN if said.shown is None else Take.Filled.NOTHING,
     )
     assign_settings(take, {name: getattr(checked, name) for name in SET_UP_FIELDS}, table)
+    light_as_it_was(table, layer, take, actual, lamps)
     facts = keep_facts(table, layer, take)
     take.save()
     write.stays = True

@@ -15,8 +15,8 @@ from jungoptic.core.vocabulary import Quantity, School, Units, Verdict
 
 
 class TakeIn(Schema):
-    """A take as it comes from the camera: every value that the card showed or that was set on it, and
-    ``shown``, the log's own.
+    """A take as it comes from the camera: every value that the card showed or that was set on it, by the
+    fields of the card, and ``shown``, the log's own.
 
     Without ``shown`` the rest is filled from the plan as it stands when the take arrives, and the take says
     so.

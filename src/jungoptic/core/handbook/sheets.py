@@ -13,6 +13,7 @@ from ..calculation import calculation
 from ..errors import InputError, refuse
 from ..light import radiate
 from ..light.difference import keying_separation
+from ..light.placed import PlacedLamp, light_on
 from ..vocabulary import SHEETS
 
 
@@ -70,14 +71,39 @@ def backing_size(
 class BackingLamp(q.Record):
     """A lamp on a backing: x from its middle, y from its foot, z in front of it."""
 
-    x_m: Annotated[float, q.quantity("To the side of the middle", "m", ge=-1e6, le=1e6)]
-    y_m: Annotated[float, q.quantity("Above the foot", "m", ge=-1e6, le=1e6)]
+    x_m: Annotated[float, q.quantity("To the side of the middle", "m", ge=-1000, le=1000)]
+    y_m: Annotated[float, q.quantity("Above the foot", "m", ge=-1000, le=1000)]
     z_m: Annotated[float, q.quantity("In front of the backing", "m", gt=0, le=1000)]
     intensity_cd: q.IntensityCd
-    aim_x_m: Annotated[float, q.quantity("Aimed to the side", "m", ge=-1e6, le=1e6)] = 0.0
-    aim_y_m: Annotated[float, q.quantity("Aimed up to", "m", ge=-1e6, le=1e6)] = 1.0
+    aim_x_m: Annotated[float, q.quantity("Aimed to the side", "m", ge=-1000, le=1000)] = 0.0
+    aim_y_m: Annotated[float, q.quantity("Aimed up to", "m", ge=-1000, le=1000)] = 1.0
     beam_deg: Annotated[float, q.quantity("Beam", "°", "Half the light at its edge.", gt=1, le=178)] = 110.0
     length_m: Annotated[float, q.quantity("Length of a tube", "m", ge=0, le=10)] = 0.0
+
+    def placed(self) -> PlacedLamp:
+        """The same lamp in a set whose middle is the foot of the sheet.
+
+        Returns
+        -------
+        PlacedLamp
+            Metres as in the set.
+
+        Examples
+        --------
+        >>> BackingLamp(x_m=1.0, y_m=2.0, z_m=2.5, intensity_cd=700).placed().behind_m
+        -2.5
+        """
+        return PlacedLamp(
+            name="Lamp",
+            intensity_cd=self.intensity_cd,
+            beam_deg=self.beam_deg,
+            length_m=self.length_m,
+            across_m=self.x_m,
+            height_m=self.y_m,
+            behind_m=-self.z_m,
+            aim_across_m=self.aim_x_m,
+            aim_height_m=self.aim_y_m,
+        )
 
 
 class Region(q.Record):
@@ -125,19 +151,12 @@ def backing_evenness(
     x = np.linspace(-width_m / 2, width_m / 2, _COLUMNS)
     y = np.linspace(height_m, 0, _ROWS)
     xs, ys = np.meshgrid(x, y)
-    points = np.column_stack((xs.ravel(), ys.ravel()))
+    points = np.column_stack((xs.ravel(), ys.ravel(), np.zeros(xs.size)))
 
     def lit(where: radiate.Array) -> radiate.Array:
         total = np.full(len(where), sun_lx + sky_lx)
         for lamp in lamps:
-            total += radiate.lamp_on_plane(
-                where,
-                (lamp.x_m, lamp.y_m, lamp.z_m),
-                lamp.intensity_cd,
-                (lamp.aim_x_m, lamp.aim_y_m),
-                lamp.beam_deg,
-                lamp.length_m,
-            )
+            total += light_on(where, lamp.placed(), (0.0, 0.0, -1.0))
         return total
 
     if region is None:
@@ -147,7 +166,9 @@ def backing_evenness(
             np.linspace(region.left_m, region.right_m, _COLUMNS),
             np.linspace(region.bottom_m, region.top_m, _ROWS),
         )
-        whole, judged = np.split(lit(np.vstack((points, np.column_stack((rx.ravel(), ry.ravel()))))), 2)
+        whole, judged = np.split(
+            lit(np.vstack((points, np.column_stack((rx.ravel(), ry.ravel(), np.zeros(rx.size)))))), 2
+        )
     low, high = float(judged.min()), float(judged.max())
     if low <= 0:
         raise InputError.at(

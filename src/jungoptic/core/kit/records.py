@@ -342,15 +342,17 @@ def check_against_kit(
 
 
 WORKING_DISTANCE_M = 1.0
+EDGE_STOPS = 1.0  # Source: lamp_edge
 
 
 def available_light_lx(
     lamps: tuple[Lamp, ...], subject_width_m: float, colour_k: float
 ) -> tuple[float, list[str]]:
-    """Light that the lamps which can make a colour throw on a subject together.
+    """Light that the lamps which can make a colour throw on the middle of a subject together.
 
-    Each stands as near as its beam still covers the subject, and not nearer than 1 m. On the axis of an
-    evenly bright face of area A: ``E = I/(d² + A/π)``, which is ``I/d²`` from afar.
+    Each stands as near as it may with the subject's edge no more than a stop darker than its middle, and not
+    nearer than 1 m. The edge, at the angle θ from the axis, has ``cosⁿ⁺³θ`` of the middle's light. On the
+    axis of an evenly bright face of area A: ``E = I/(d² + A/π)``, which is ``I/d²`` from afar.
 
     Parameters
     ----------
@@ -370,21 +372,22 @@ def available_light_lx(
 
     References
     ----------
-    inverse_square
+    inverse_square, lamp_edge
 
     Examples
     --------
     >>> spot = Lamp(name="spot", intensity_cd=18000, beam_deg=25, warmest_k=3200, coolest_k=3200)
     >>> light_lx, names = available_light_lx((spot,), 0.6, 3200)
     >>> round(light_lx), names
-    (9830, ['spot'])
+    (8885, ['spot'])
     """
     total, names = 0.0, []
     for lamp in lamps:
         if not lamp.warmest_k - 1 <= colour_k <= lamp.coolest_k + 1:
             continue
-        cover = subject_width_m / 2.0 / math.tan(math.radians(min(lamp.beam_deg, 170.0) / 2.0))
-        distance = max(cover, WORKING_DISTANCE_M)
+        power = math.log(0.5) / math.log(math.cos(math.radians(min(lamp.beam_deg, 178.0) / 2.0)))
+        covered = math.acos(2.0 ** (-EDGE_STOPS / (power + 3.0)))
+        distance = max(subject_width_m / 2.0 / math.tan(covered), WORKING_DISTANCE_M)
         total += lamp.intensity_cd / (distance**2 + lamp.area_m2 / math.pi)
         names.append(lamp.name)
     return total, names

@@ -2,11 +2,12 @@
 
 from .air import transmission, veil
 from .colour import angle_between_deg, mired, mired_shift
+from .daylight import sky_lx, sun_lx
 from .difference import chroma_difference, ciede2000, keying_separation, lab_of_srgb
 from .exposure import exposure_stops, exposure_time_s, illuminance_lx, lamp_lx
 from .mains import clean_angles_deg, ripple_amplitude, ripple_stops
 from .placed import Backing, PlacedLamp, light_on
-from .radiate import corner_factor, lamp_on_plane, rectangle_factor
+from .radiate import corner_factor, polygon_factor, rectangle_factor
 from .sun import refraction_deg, sun_deg
 
 __all__ = [
@@ -23,15 +24,17 @@ __all__ = [
     "keying_separation",
     "lab_of_srgb",
     "lamp_lx",
-    "lamp_on_plane",
     "light_on",
     "mired",
     "mired_shift",
+    "polygon_factor",
     "rectangle_factor",
     "refraction_deg",
     "ripple_amplitude",
     "ripple_stops",
+    "sky_lx",
     "sun_deg",
+    "sun_lx",
     "transmission",
     "veil",
 ]

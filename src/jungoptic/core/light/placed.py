@@ -7,6 +7,7 @@ is filmed (towards the lens is negative).
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 from typing import Annotated, Literal
 
 import numpy as np
@@ -21,8 +22,10 @@ Point = tuple[float, float, float]
 LampRole = Literal["key", "fill", "rim", "backing"]
 _PLACE = {"ge": -1000, "le": 1000}
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(4)
-_TUBE_NODES, _TUBE_WEIGHTS = np.polynomial.legendre.leggauss(12)
 FAR_ENOUGH = 5.0  # beyond five times its largest side a face is a point to 1 %
+_PANEL = 1.5  # side of a panel of the face in its distance, at most: four points to a side are then enough
+_MOST_PANELS = 32
+_AT_ONCE = 200_000  # pairs of a point and a node
 
 
 class PlacedLamp(q.Record):
@@ -78,30 +81,142 @@ class Backing(q.Record):
     reflectance: Annotated[float, q.quantity("Reflectance", "", gt=0, le=1)] = 0.4
 
 
-def _spots(lamp: PlacedLamp, nearest_m: float) -> list[tuple[Point, float]]:
-    """Points that stand for the lamp, each with its share of the candelas; one point from far enough."""
-    if lamp.side_m == 0 or nearest_m > FAR_ENOUGH * lamp.side_m:
-        return [((0.0, 0.0, 0.0), 1.0)]
-    if lamp.length_m:
-        return [
-            ((node / 2 * lamp.length_m, 0.0, 0.0), weight / 2)
-            for node, weight in zip(_TUBE_NODES, _TUBE_WEIGHTS, strict=True)
-        ]
+@dataclass(frozen=True, slots=True)
+class Shining:
+    """What shines of a lamp as points, each with its share of the candelas: ``shifts_m`` (n, 3) from its
+    middle, metres, ``shares`` (n,), together 1.
+    """
+
+    shifts_m: Array
+    shares: Array
+
+
+def _face_axes(lamp: PlacedLamp) -> tuple[Array, Array]:
+    """The two directions in which a face extends, unit length."""
     axis = np.subtract(lamp.aim, lamp.place)
-    axis = axis / (np.linalg.norm(axis) or 1.0)
+    long = float(np.linalg.norm(axis))
+    axis = axis / long if long > 1e-9 else np.array([0.0, 0.0, 1.0])
     side = np.cross(axis, (0.0, 1.0, 0.0))
-    side = side / np.linalg.norm(side) if np.linalg.norm(side) > 1e-9 else np.array([1.0, 0.0, 0.0])
-    up = np.cross(side, axis)
-    half = lamp.face_m / 2
-    return [
-        (tuple(a * half * side + b * half * up), wa * wb / 4)
-        for a, wa in zip(_NODES, _WEIGHTS, strict=True)
-        for b, wb in zip(_NODES, _WEIGHTS, strict=True)
-    ]
+    long = float(np.linalg.norm(side))
+    side = side / long if long > 1e-9 else np.array([1.0, 0.0, 0.0])
+    return side, np.cross(side, axis)
+
+
+def _composite(panels: int) -> tuple[Array, Array]:
+    """Places (−½ … ½) and weights of four nodes in each of so many equal panels."""
+    middles = (np.arange(panels) + 0.5) / panels - 0.5
+    places = (middles[:, None] + _NODES / 2.0 / panels).ravel()
+    return places, np.tile(_WEIGHTS / 2.0 / panels, panels)
+
+
+def shining(lamp: PlacedLamp, nearest_m: float) -> Shining:
+    """Points that stand for a lamp seen from no nearer than that: the nearer, the finer its face is divided.
+
+    Parameters
+    ----------
+    lamp : PlacedLamp
+        The lamp.
+    nearest_m : float
+        Distance of the nearest point that it lights to what shines, metres.
+
+    Returns
+    -------
+    Shining
+        Shifts from the lamp's middle, metres, and shares of its candelas.
+
+    References
+    ----------
+    inverse_square
+
+    Examples
+    --------
+    >>> panel = PlacedLamp(name="Panel", intensity_cd=900, face_m=0.6)
+    >>> len(shining(panel, 4.0).shares), len(shining(panel, 0.5).shares), len(shining(panel, 0.15).shares)
+    (1, 16, 144)
+    """
+    if lamp.side_m == 0 or nearest_m > FAR_ENOUGH * lamp.side_m:
+        return Shining(np.zeros((1, 3)), np.ones(1))
+    panels = min(max(1, math.ceil(lamp.side_m / (_PANEL * max(nearest_m, 1e-6)))), _MOST_PANELS)
+    places, weights = _composite(panels)
+    if lamp.length_m:
+        return Shining(np.outer(places * lamp.length_m, (1.0, 0.0, 0.0)), weights)
+    side, up = _face_axes(lamp)
+    a, b = (axis.ravel() * lamp.face_m for axis in np.meshgrid(places, places))
+    return Shining(a[:, None] * side + b[:, None] * up, np.outer(weights, weights).ravel())
+
+
+def face_points(lamp: PlacedLamp, count: int) -> Array:
+    """Places evenly over what shines of a lamp.
+
+    Parameters
+    ----------
+    lamp : PlacedLamp
+        The lamp.
+    count : int
+        To each side of a face, or along a tube.
+
+    Returns
+    -------
+    ndarray, shape (n, 3)
+        Set coordinates, metres: one for a point.
+
+    Examples
+    --------
+    >>> tube = PlacedLamp(name="Tube", intensity_cd=700, length_m=2.0, height_m=0.0, behind_m=0.0)
+    >>> face_points(tube, 2)[:, 0].tolist()
+    [-0.5, 0.5]
+    """
+    middle = np.array(lamp.place)
+    shares = (np.arange(count) + 0.5) / count - 0.5
+    if lamp.length_m:
+        tube: Array = middle + np.outer(shares * lamp.length_m, (1.0, 0.0, 0.0))
+        return tube
+    if not lamp.face_m:
+        return middle[None]
+    side, up = _face_axes(lamp)
+    a, b = (axis.ravel()[:, None] * lamp.face_m for axis in np.meshgrid(shares, shares))
+    places: Array = middle + a * side + b * up
+    return places
+
+
+def nearest_m(points: Array, lamp: PlacedLamp) -> float:
+    """Distance of the nearest of many points to what shines of a lamp, metres.
+
+    Parameters
+    ----------
+    points : ndarray, shape (n, 3)
+        Set coordinates, metres.
+    lamp : PlacedLamp
+        The lamp.
+
+    Returns
+    -------
+    float
+        Metres; to its face or tube, not to its middle.
+
+    Examples
+    --------
+    >>> tube = PlacedLamp(name="Tube", intensity_cd=700, length_m=2.0, height_m=0.0, behind_m=0.0)
+    >>> nearest_m(np.array([[0.9, 0.0, 0.5]]), tube)
+    0.5
+    """
+    away = points - np.array(lamp.place)
+    half = lamp.side_m / 2.0
+    if lamp.length_m:
+        axes = [np.array([1.0, 0.0, 0.0])]
+    elif lamp.face_m:
+        axes = list(_face_axes(lamp))
+    else:
+        axes = []
+    for axis in axes:
+        away = away - np.outer(np.clip(away @ axis, -half, half), axis)
+    return float(np.sqrt((away**2).sum(axis=1).min()))
 
 
 def light_on(points: Array, lamp: PlacedLamp, facing: Point | None) -> Array:
     """Illuminance on points from a lamp where it stands: ``Σ I·cosⁿ·cosθ/d²`` over its face.
+
+    The face is divided the finer the nearer it is.
 
     Parameters
     ----------
@@ -128,23 +243,60 @@ def light_on(points: Array, lamp: PlacedLamp, facing: Point | None) -> Array:
     >>> light_on(np.array([[0.0, 1.0, 0.0]]), spot, (0.0, 0.0, -1.0)).round(1).tolist()
     [2000.0]
     """
-    place = np.array(lamp.place)
-    nearest = float(np.linalg.norm(points - place, axis=1).min())
+    total = np.zeros(len(points))
+    face = shining(lamp, nearest_m(points, lamp))
+    step = max(1, _AT_ONCE // max(1, len(points)))
+    for first in range(0, len(face.shares), step):
+        part = slice(first, first + step)
+        total += face.shares[part] @ light_of(points, lamp, face.shifts_m[part], facing)
+    return total
+
+
+def light_of(points: Array, lamp: PlacedLamp, shifts_m: Array, facing: Point | None) -> Array:
+    """Illuminance on points from each of many points of a lamp as if all its candelas were there.
+
+    Parameters
+    ----------
+    points : ndarray, shape (n, 3)
+        Set coordinates, metres.
+    lamp : PlacedLamp
+        The lamp; all of it is aimed one way.
+    shifts_m : ndarray, shape (k, 3)
+        From its middle, metres.
+    facing : tuple of float or None
+        As for :func:`light_on`.
+
+    Returns
+    -------
+    ndarray, shape (k, n)
+        Illuminance, lux.
+
+    References
+    ----------
+    inverse_square, meter_dome
+
+    Examples
+    --------
+    >>> spot = PlacedLamp(name="Spot", intensity_cd=18000, height_m=1.0, behind_m=-3.0, aim_height_m=1.0)
+    >>> light_of(np.array([[0.0, 1.0, 0.0]]), spot, np.zeros((1, 3)), (0.0, 0.0, -1.0)).round(1).tolist()
+    [[2000.0]]
+    """
     power = math.log(0.5) / math.log(math.cos(math.radians(lamp.beam_deg / 2)))
     axis = np.subtract(lamp.aim, lamp.place)
     long = float(np.linalg.norm(axis))
-    total = np.zeros(len(points))
-    for shift, share in _spots(lamp, nearest):
-        rays = points - (place + np.array(shift))
-        distance = np.maximum(np.linalg.norm(rays, axis=1), 1e-3)
-        along = np.clip(rays @ axis / (distance * long), 0.0, 1.0) if long > 1e-9 else np.ones(len(points))
-        taken = (
-            (1.0 + rays[:, 2] / distance) / 2.0
-            if facing is None
-            else np.clip(-(rays @ np.array(facing)) / distance, 0.0, None)
-        )
-        total += share * lamp.level * lamp.intensity_cd * along**power * taken / distance**2
-    return total
+    rays = points - (np.array(lamp.place) + shifts_m)[:, None, :]
+    square = np.maximum((rays**2).sum(axis=2), 1e-6)
+    distance = np.sqrt(square)
+    taken = (
+        (1.0 + rays[..., 2] / distance) / 2.0
+        if facing is None
+        else np.clip(-(rays @ np.array(facing)) / distance, 0.0, None)
+    )
+    lit = lamp.level * lamp.intensity_cd * taken / square
+    if long > 1e-9:
+        lit = lit * np.clip(rays @ axis / (distance * long), 0.0, 1.0) ** power
+    whole: Array = lit
+    return whole
 
 
 def distance_m(lamp: PlacedLamp, point: Point) -> float:

@@ -3,32 +3,38 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
+from functools import partial
+
+import numpy as np
 
 from ..kit.records import Kit
 from ..light import radiate
 from ..light.placed import Array, Backing, PlacedLamp
 from ..wording import Words, number
 from . import lighting
-from .backing import DARK_LX, UNLIT_STOPS, _grid, _sheet, crossed
+from .backing import crossed, crossed_grid
+from .layer import Layer
 from .measure import Match
 from .records import SetUp
 from .saying import Explanation, Fix, Value, Values
+from .sheet import DARK_LX, UNLIT_STOPS, sheet_of
 from .stack import Finding, Stack
 
 SPILL_RIM = 1 / 16  # of the subject's light: four stops under it a keyer takes the spill out
 
 
-LEAST_LAMP_DISTANCE_M = 0.5
+_NEAREST_M = 0.02  # a subject stands no nearer before its sheet
 
 
 def _on_sheet(match: Match, setup: SetUp, backing: Backing) -> Array:
-    return lighting.on_backing_lx(setup, _grid(*crossed(match, setup, backing), backing.behind_m))
+    return lighting.on_backing_lx(setup, crossed_grid(*crossed(match, setup, backing), backing.behind_m))
 
 
 def evenness(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
-    """Brightest over darkest of what the subject crosses, from the lamps as they stand."""
-    placed = _sheet(stack.members[position])
-    if placed is None or not placed[0].lamps:
+    """Brightest over darkest of what the subject crosses, from lamps, sun and sky as they are."""
+    placed = sheet_of(stack.members[position])
+    if placed is None or not (placed[0].lamps or lighting.day_over(placed[0])):
         return None
     setup, backing = placed
     lit = _on_sheet(match, setup, backing)
@@ -86,65 +92,113 @@ def _back_off(lamp: PlacedLamp, backing: Backing, further: float) -> PlacedLamp:
     )
 
 
-def spill(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
-    """The backing's own colour on the subject: full on its back, and at a rim that faces sideways, which is
-    the one judged.
+@dataclass(frozen=True, slots=True)
+class Spilt:
+    """Light of a sheet on a subject, as shares of the subject's own: on its back, and at the worst of its
+    ``rim``, which is on the ``side`` and sees the share ``factor`` of it.
     """
-    placed = _sheet(stack.members[position])
-    if placed is None or placed[1].behind_m <= 0.05 or stack.members[position].layer.combine == "add":
+
+    back: float
+    rim: float
+    side: str
+    factor: float
+
+
+_COLUMNS, _ROWS = 16, 12
+
+
+def spilt(layer: Layer, setup: SetUp, backing: Backing) -> Spilt:
+    """Spill on every side of a subject that a sheet can reach, wherever in its movement it is.
+
+    A side is where the subject is nearest to the sheet, at the height of its middle; the top, at its highest.
+    What the sheet sends is its light by how much of it each side sees.
+    """
+    s = layer.scale
+    half, tall = layer.width_m / s / 2.0, layer.height_m / s
+    ground = setup.ground_height_m
+    deep = min(layer.body_m / s, backing.behind_m - _NEAREST_M)
+    sweep_left, sweep_right = (end / s for end in layer.sweep_m)
+    middles = sorted({layer.offset_m / s, sweep_left + half, sweep_right - half})
+    left, low = backing.across_m - backing.width_m / 2.0, backing.bottom_m
+    right, high = left + backing.width_m, low + backing.height_m
+    corners = np.array([(left, low), (right, low), (right, high), (left, high)])
+    corners = np.column_stack((corners, np.full(4, backing.behind_m)))
+    xs = left + (np.arange(_COLUMNS) + 0.5) / _COLUMNS * backing.width_m
+    ys = low + (np.arange(_ROWS) + 0.5) / _ROWS * backing.height_m
+    spots = np.column_stack(
+        (*(axis.ravel() for axis in np.meshgrid(xs, ys)), np.full(xs.size * ys.size, 0.0))
+    )
+    spots[:, 2] = backing.behind_m
+    lamps = bool(setup.lamps) or lighting.day_over(setup) is not None
+    lit = lighting.on_backing_lx(setup, spots) if lamps else np.full(len(spots), setup.illuminance_lx)
+
+    def share(place: tuple[float, float, float], normal: tuple[float, float, float]) -> tuple[float, float]:
+        """Share of the subject's light, and of what the place sees."""
+        factor = radiate.polygon_factor(corners, place, normal)
+        rays = spots - np.array(place)
+        square = (rays**2).sum(axis=1)
+        weights = np.clip(rays @ np.array(normal), 0.0, None) * rays[:, 2] / square**2
+        if factor <= 0 or weights.sum() <= 0:
+            return 0.0, 0.0
+        sent = float(weights @ lit / weights.sum())
+        return backing.reflectance * sent * factor / setup.illuminance_lx, factor
+
+    back = max(share((x, ground + tall / 2.0, deep), (0.0, 0.0, 1.0))[0] for x in middles)
+    rims = [
+        (*share((x + way * half, ground + tall / 2.0, deep), (way, 0.0, 0.0)), name)
+        for x in middles
+        for way, name in ((-1.0, "left side"), (1.0, "right side"))
+    ]
+    rims += [(*share((x, ground + tall, deep), (0.0, 1.0, 0.0)), "top") for x in middles]
+    rim, factor, side = max(rims)
+    return Spilt(back, rim, side, factor)
+
+
+def spill(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
+    """The backing's own colour on the subject: full on its back, and at the rim that sees most of the sheet,
+    which is the one judged.
+    """
+    placed = sheet_of(stack.members[position])
+    layer = stack.members[position].layer
+    if placed is None or placed[1].behind_m <= 2 * _NEAREST_M or layer.combine == "add":
         return None
     setup, backing = placed
-    lit = float(_on_sheet(match, setup, backing).mean()) if setup.lamps else setup.illuminance_lx
-    back, rim = (
-        backing.reflectance
-        * lit
-        * radiate.rectangle_factor(backing.width_m, backing.height_m, backing.behind_m, facing)
-        / setup.illuminance_lx
-        for facing in (0.0, 90.0)
-    )
+    worst = spilt(layer, setup, backing)
+    return Finding("spill", worst.rim, partial(_spill_told, worst, layer, setup, backing, words))
+
+
+def _spill_told(worst: Spilt, layer: Layer, setup: SetUp, backing: Backing, words: Words) -> Explanation:
+    lit = float(lighting.on_backing_lx(setup, np.array([_middle_of(backing)]))[0]) or setup.illuminance_lx
     advice = (
         "Further off, less light on the sheet, or a smaller one."
-        if rim > SPILL_RIM
+        if worst.rim > SPILL_RIM
         else "A keyer takes that out."
     )
     sentence = (
-        f"With {words.light(lit)} on it, the sheet {words.length(backing.behind_m)} behind throws"
-        f" {100 * rim:.1f} % of the subject's light on a rim that faces"
-        f" sideways and {100 * back:.0f} % on its back. {advice}"
+        f"With {words.light(lit)} on its middle, the sheet {words.length(backing.behind_m)} behind throws"
+        f" {100 * worst.rim:.1f} % of the subject's light on the rim of its {worst.side}"
+        f" and {100 * worst.back:.0f} % on its back. {advice}"
     )
-    further = next(
-        (
-            d / 4
-            for d in range(math.ceil(backing.behind_m * 4) + 1, 60)
-            if backing.reflectance
-            * lit
-            * radiate.rectangle_factor(backing.width_m, backing.height_m, d / 4, 90.0)
-            <= setup.illuminance_lx * SPILL_RIM
-        ),
-        None,
-    )
-    fixes = (
-        (Fix(f"Sheet {words.length(further)} behind", "backing", {"behind_m": further}),)
-        if rim > SPILL_RIM and further
-        else ()
-    )
+    fixes: tuple[Fix, ...] = ()
+    if worst.rim > SPILL_RIM:
+        tried = (d / 4 for d in range(math.ceil(backing.behind_m * 4) + 1, 60))
+        further = next(
+            (d for d in tried if spilt(layer, setup, backing.but(behind_m=d)).rim <= SPILL_RIM), None
+        )
+        if further:
+            fixes = (Fix(f"Sheet {words.length(further)} behind", "backing", {"behind_m": further}),)
 
     def values() -> Values:
         return (
             Value("ρ", "reflectance", number(backing.reflectance, 2)),
-            Value("E_backing", "on the sheet", words.light(lit)),
+            Value("E_backing", "on the middle of the sheet", words.light(lit)),
             Value("E_subject", "on the subject", words.light(setup.illuminance_lx)),
-            Value(
-                "F",
-                "seen from a rim",
-                number(
-                    radiate.rectangle_factor(backing.width_m, backing.height_m, backing.behind_m, 90.0), 2
-                ),
-            ),
+            Value("F", f"seen from its {worst.side}", number(worst.factor, 2)),
         )
 
-    return Finding(
-        "spill",
-        rim,
-        Explanation(f"{100 * rim:.1f} % at a rim, {100 * back:.0f} % on the back", sentence, values, fixes),
-    )
+    where = f"{100 * worst.rim:.1f} % at its {worst.side}, {100 * worst.back:.0f} % on its back"
+    return Explanation(where, sentence, values, fixes)
+
+
+def _middle_of(backing: Backing) -> tuple[float, float, float]:
+    return backing.across_m, backing.bottom_m + backing.height_m / 2.0, backing.behind_m

@@ -165,6 +165,7 @@ def judge_match(
     findings: Iterable[Finding] = (),
     alone: bool = False,
     errors: PlacingErrors | None = None,
+    placed: SetUp | None = None,
 ) -> tuple[Judgement, ...]:
     """The judgements of a measured match, and of what else was seen of it.
 
@@ -186,6 +187,8 @@ def judge_match(
         Only the items that need nothing to be held against: a hero's own.
     errors : PlacingErrors, optional
         How far tape and level may be off, put into every amount.
+    placed : SetUp, optional
+        The set-up with lamps and sun in it: lets the fixes move them.
 
     Returns
     -------
@@ -201,7 +204,7 @@ def judge_match(
     words = Words(units)
     custom = dict(tolerances or {})
     amounts = amounts_with(match, errors) if errors else match.amounts
-    told: list[tuple[str, float, Explanation | None]] = [
+    told: list[tuple[str, float, Explanation | Callable[[], Explanation] | None]] = [
         (key, amount, None) for key, amount in amounts.items()
     ]
     told += [(finding.item, finding.amount, finding.told) for finding in findings]
@@ -214,10 +217,12 @@ def judge_match(
         wider, by = covered_tolerance(match, key, measured)
         limit, covered, there = (wider, by, measured) if school == "covered" else (measured, "", wider)
         informs = only_informs(match, key)
-        if explained is not None:
-            explain: Callable[[], Explanation] = partial(_as_it_is, explained)
+        if explained is None:
+            explain: Callable[[], Explanation] = partial(
+                EXPLAINERS[key], match, Context(limit, words, kit, placed)
+            )
         else:
-            explain = partial(EXPLAINERS[key], match, Context(limit, words, kit))
+            explain = partial(_as_it_is, explained) if isinstance(explained, Explanation) else explained
         judged.append(
             Judgement(
                 key,
@@ -296,6 +301,7 @@ def judge_member(
         findings=seen,
         alone=member.is_hero,
         errors=errors,
+        placed=member.setup,
     )
 
 

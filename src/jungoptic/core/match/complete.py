@@ -13,6 +13,7 @@ from .complete_picture import haze, judder, matte_line, split_line
 from .differences import settings_in_words
 from .drawn import DRAWN, lines
 from .measure import Match
+from .passes import belongs_to, has_pass, serves
 from .records import REFERENCES
 from .saying import Explanation, Fix, Value, Values
 from .stack import Finding, Look, Member, Stack
@@ -48,15 +49,23 @@ def clean_plate(stack: Stack, position: int, match: Match, words: Words, kit: Ki
         if named
         else {"rig": "the rig", "split": "the split"}.get(layer.kind, "the difference matte")
     )
-    if "clean_plate" in stack.kinds:
-        return Finding(
-            "clean_plate",
-            0.0,
-            Explanation("planned", f"A clean plate is planned for {why}. {SHORT_CLEAN_PLATE}", tuple),
-        )
+    if has_pass(stack, member, "clean_plate"):
+        plates = [other for other in stack.members if other.layer.kind == "clean_plate"]
+        made = next(plate.layer.made_from for plate in plates if serves(stack, plate, member))
+        how = {
+            "film": f"is planned for {why}. {SHORT_CLEAN_PLATE}",
+            "neighbours": f"is put together from neighbouring frames for {why}: each part of it must be"
+            " free in some of them.",
+            "paint": f"is painted for {why}: nothing in it may move.",
+        }[made]
+        return Finding("clean_plate", 0.0, Explanation("planned", f"A clean plate {how}", tuple))
+    elsewhere = "clean_plate" in stack.kinds
     sentence = (
-        f"No clean plate is planned, and {why} wants one: in the same set-up, at once, everything locked."
-        f" {SHORT_CLEAN_PLATE}"
+        f"The clean plate of this shot is filmed in another set-up, and {why} wants one of its own: at once,"
+        f" everything locked. {SHORT_CLEAN_PLATE}"
+        if elsewhere
+        else f"No clean plate is planned, and {why} wants one: in the same set-up, at once, everything"
+        f" locked. {SHORT_CLEAN_PLATE}"
     )
     plate = {
         "name": "Clean plate",
@@ -78,9 +87,12 @@ def clean_plate(stack: Stack, position: int, match: Match, words: Words, kit: Ki
 
 
 def _cleans(stack: Stack, member: Member) -> Member | None:
-    """The plate that a clean plate cleans: one that needs it and is filmed, nearest in distance; else the
-    hero.
+    """The plate that a clean plate cleans: what it belongs to; else one that needs it and is filmed, nearest
+    in distance; else the hero.
     """
+    own = [other for other in belongs_to(stack, member) if other.setup is not None]
+    if own:
+        return next((other for other in own if stack.needs_clean_plate(other)), own[0])
     wanting = [other for other in stack.cleaned if other.setup is not None]
     if wanting:
         return min(wanting, key=lambda other: abs(math.log(other.layer.near_m / member.layer.near_m)))
@@ -144,12 +156,12 @@ def contact(stack: Stack, position: int, match: Match, words: Words, kit: Kit | 
     layer = member.layer
     if layer.contact == "nothing" or layer.combine in ("base", "in_camera"):
         return None
-    shadow = "contact_shadow" in layer.kept or "shadow_pass" in stack.kinds
-    mirror = layer.contact != "wet_ground" or "reflection" in layer.kept or "reflection_pass" in stack.kinds
+    shadow = "contact_shadow" in layer.kept or has_pass(stack, member, "shadow_pass")
+    wet = layer.contact == "wet_ground"
+    mirror = not wet or "reflection" in layer.kept or has_pass(stack, member, "reflection_pass")
     lacking = [name for name, has in ((CHOICES["contact_shadow"], shadow), ("reflection", mirror)) if not has]
     amount = (0.0 if shadow else 2.0) + (0.0 if mirror else 1.0)
-    wet = " on wet ground" if layer.contact == "wet_ground" else ""
-    sentence = f"{layer.name} stands on something{wet}; " + (
+    sentence = f"{layer.name} stands on {CHOICES['wet_ground'] if wet else 'something'}; " + (
         f"its {' and '.join(lacking)} {'is' if len(lacking) == 1 else 'are'} neither kept nor planned as a"
         " pass. Cut wide enough to keep it, or film it as a pass."
         if lacking

@@ -119,11 +119,38 @@ def differences(before: SetUp, after: SetUp, words: Words, kit: Kit | None = Non
     [('Stop', 'f/22')]
     """
     told = zip(settings_in_words(before, words, kit), settings_in_words(after, words, kit), strict=True)
-    return [
+    settings = [
         Difference(field, label, then, now)
         for (field, label, then), (_, _, now) in told
         if not _same(getattr(before, field), getattr(after, field))
     ]
+    return settings + _light_differences(before, after, words)
+
+
+def _clock(setup: SetUp) -> str:
+    return f"{setup.sun_at:%d.%m.%Y %H:%M} UTC{setup.sun_at:%z}" if setup.sun_at else NOT_SET
+
+
+def _light_differences(before: SetUp, after: SetUp, words: Words) -> list[Difference]:
+    """The hour of the sun, the sky, and lamps that were dimmed or moved."""
+    told = []
+    if before.sun_at != after.sun_at:
+        told.append(Difference("sun_at", "Sun at", _clock(before), _clock(after)))
+    if before.sky != after.sky:
+        told.append(Difference("sky", "Sky", before.sky, after.sky))
+    if not _same(before.diffusion_stops, after.diffusion_stops):
+        cloth = [f"{number(setup.diffusion_stops)} stops" for setup in (before, after)]
+        told.append(Difference("diffusion_stops", "Diffusion over the set", *cloth))
+    if len(before.lamps) != len(after.lamps):
+        return told
+    for was, now in zip(before.lamps, after.lamps, strict=True):
+        if not _same(was.level, now.level):
+            levels = [f"{100 * lamp.level:.0f} %" for lamp in (was, now)]
+            told.append(Difference("lamps", f"{now.name}, dimmed to", *levels))
+        if was.place != now.place or was.aim != now.aim:
+            moved = words.length(math.dist(was.place, now.place))
+            told.append(Difference("lamps", f"{now.name}, placed", "as planned", f"{moved} from there"))
+    return told
 
 
 def _same(value: Any, other: Any) -> bool:

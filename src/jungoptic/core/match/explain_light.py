@@ -6,6 +6,7 @@ import math
 
 from ..optics import frame
 from ..wording import number
+from . import lighting
 from .measure import Match
 from .saying import Context, Explanation, Fix, Value, Values, limit_words
 
@@ -58,6 +59,8 @@ def colour(match: Match, ctx: Context) -> Explanation:
     """Cast against the hero's."""
     setup, hero = match.setup, match.hero
     assert setup is not None
+    if match.layer.kind == "light_pass":
+        return _same_balance(match, ctx)
     cast = 1e6 / setup.light_k - 1e6 / setup.white_balance_k
     hero_cast = 1e6 / hero.light_k - 1e6 / hero.white_balance_k
     off = cast - hero_cast
@@ -87,35 +90,91 @@ def colour(match: Match, ctx: Context) -> Explanation:
     return Explanation(f"{setup.light_k:g} K at {setup.white_balance_k:g} K", sentence, values, fixes)
 
 
-def direction(match: Match, ctx: Context) -> Explanation:
-    """Where the key comes from, in the camera's frame."""
+def _same_balance(match: Match, ctx: Context) -> Explanation:
+    """A light pass has a colour of its own; it is balanced as the hero is, so that it looks as it is."""
     setup, hero = match.setup, match.hero
     assert setup is not None
     sentence = (
-        f"The key comes from {number(setup.key_azimuth_deg or 0, 3)}° to the side and"
-        f" {number(setup.key_elevation_deg or 0, 3)}° above; the hero's from"
-        f" {number(hero.key_azimuth_deg or 0, 3)}° and {number(hero.key_elevation_deg or 0, 3)}°."
-        f" {limit_words(ctx.tolerance, '°')}"
+        f"Balanced for {setup.white_balance_k:g} K, the hero for {hero.white_balance_k:g} K: the light keeps"
+        f" its own colour where both are alike. {limit_words(ctx.tolerance, 'mired')}"
     )
-    amount = match.amounts["direction"]
-    change = {"key_azimuth_deg": hero.key_azimuth_deg, "key_elevation_deg": hero.key_elevation_deg}
-    fixes = (Fix("Key as in the hero", "set_up", change),) if amount > ctx.tolerance.holds else ()
+    fixes = (
+        (Fix(f"Balance for {hero.white_balance_k:g} K", "set_up", {"white_balance_k": hero.white_balance_k}),)
+        if match.amounts["colour"] > ctx.tolerance.holds
+        else ()
+    )
 
     def values() -> Values:
         return (
-            Value(
-                "key",
-                "this layer's",
-                f"{number(setup.key_azimuth_deg or 0, 3)}°, {number(setup.key_elevation_deg or 0, 3)}°",
-            ),
-            Value(
-                "hero",
-                "the hero's",
-                f"{number(hero.key_azimuth_deg or 0, 3)}°, {number(hero.key_elevation_deg or 0, 3)}°",
-            ),
+            Value("T_balance", "white balance", f"{setup.white_balance_k:g} K"),
+            Value("hero", "the hero's", f"{hero.white_balance_k:g} K"),
         )
 
-    return Explanation("key against the hero's", sentence, values, fixes)
+    return Explanation(f"balanced for {setup.white_balance_k:g} K", sentence, values, fixes)
+
+
+def direction(match: Match, ctx: Context) -> Explanation:
+    """Where the key comes from, in the camera's frame."""
+    setup, hero, layer = match.setup, match.hero, match.layer
+    assert setup is not None and setup.key_azimuth_deg is not None and hero.key_azimuth_deg is not None
+    wanted = -hero.key_azimuth_deg if layer.mirrored else hero.key_azimuth_deg
+    looks = -setup.key_azimuth_deg if layer.mirrored else setup.key_azimuth_deg
+
+    def told(azimuth: float, elevation: float | None) -> str:
+        return f"{number(azimuth, 3)}° to the side and {number(elevation or 0, 3)}° above"
+
+    flopped = f", flopped from {number(looks, 3)}°" if layer.mirrored else ""
+    sentence = (
+        f"The key comes from {told(setup.key_azimuth_deg, setup.key_elevation_deg)}{flopped}; the hero's from"
+        f" {told(hero.key_azimuth_deg, hero.key_elevation_deg)}. {limit_words(ctx.tolerance, '°')}"
+    )
+    fix = _as_wanted(match, ctx, wanted) if match.amounts["direction"] > ctx.tolerance.holds else None
+
+    def values() -> Values:
+        return (
+            Value("key", "this layer's", told(looks, setup.key_elevation_deg)),
+            Value("hero", "the hero's", told(hero.key_azimuth_deg or 0, hero.key_elevation_deg)),
+        )
+
+    return Explanation("key against the hero's", sentence, values, (fix,) if fix else ())
+
+
+def _as_wanted(match: Match, ctx: Context, azimuth_deg: float) -> Fix | None:
+    """What brings the key to where the hero has it: the set turned to the sun, the lamp carried round the
+    subject, or the number that was stated. None where neither can: the sun stands too high or too low, the
+    lamp would have to go through the floor or the roof.
+    """
+    placed, elevation_deg = ctx.placed, match.hero.key_elevation_deg or 0.0
+    key = lighting.key_of(placed, match.layer) if placed is not None else None
+    if placed is None or key is None or not key.by:
+        change = {"key_azimuth_deg": azimuth_deg, "key_elevation_deg": elevation_deg}
+        return Fix("Key as in the hero", "set_up", change)
+    if lighting.from_sun(placed):
+        if abs((key.elevation_deg or 0.0) - elevation_deg) > ctx.tolerance.holds:
+            return None
+        turn = (azimuth_deg - (key.azimuth_deg or 0.0) + 180.0) % 360.0 - 180.0
+        heading = (placed.heading_deg + turn) % 360.0
+        return Fix(f"Turn the set by {number(turn, 3)}°", "set_up", {"heading_deg": round(heading, 2)})
+    lamp = next(each for each in placed.lamps if each.name == key.by and each.role == "key")
+    point = lighting.subject_point(match.layer, placed)
+    far = math.dist(lamp.place, point)
+    side, up = math.radians(azimuth_deg), math.radians(elevation_deg)
+    towards = (math.sin(side) * math.cos(up), math.sin(up), -math.cos(side) * math.cos(up))
+    across, high, behind = (there + far * way for there, way in zip(point, towards, strict=True))
+    beams = ctx.kit.beams_m if ctx.kit is not None else None
+    if high < 0 or (beams is not None and high > beams):
+        return None
+    moved = {
+        "across_m": round(across, 3),
+        "height_m": round(high, 3),
+        "behind_m": round(behind, 3),
+        "aim_across_m": round(point[0], 3),
+        "aim_height_m": round(point[1], 3),
+        "aim_behind_m": round(point[2], 3),
+    }
+    where = f"{ctx.words.length(high)} high, {ctx.words.length(abs(across))} to the"
+    label = f"{lamp.name} {where} {'left' if across < 0 else 'right'}"
+    return Fix(label, "lamps", {"lamps": {placed.lamps.index(lamp): moved}})
 
 
 def grain(match: Match, ctx: Context) -> Explanation:

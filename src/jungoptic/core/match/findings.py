@@ -8,6 +8,7 @@ from ..kit.records import Kit
 from ..wording import Words
 from .complete import COMPLETE
 from .measure import Match
+from .passes import PASS_LOOKS
 from .plate import PLATE
 from .stack import Finding, Stack
 
@@ -16,7 +17,7 @@ def all_findings(
     stack: Stack, position: int, match: Match, words: Words, kit: Kit | None = None
 ) -> Iterable[Finding]:
     """What is found about the member at a position, in the order of the looks; ``match`` is its own."""
-    for look in (*PLATE, *COMPLETE):
+    for look in (*PLATE, *PASS_LOOKS, *COMPLETE):
         finding = look(stack, position, match, words, kit)
         if finding is not None:
             yield finding

@@ -12,7 +12,7 @@ import numpy.typing as npt
 from pydantic import Field
 
 from .. import quantities as q
-from ..vocabulary import PICTURES, Combine, Contact, Kept, Kind
+from ..vocabulary import PICTURES, Combine, Contact, Kept, Kind, MadeFrom
 
 HexColour = Annotated[str, Field(title="Colour", pattern=r"^#[0-9a-f]{6}$")]
 
@@ -115,6 +115,22 @@ class Layer(q.Record):
     resize: Annotated[float, q.quantity("Resize in the composite", "×", gt=0, le=20)] = 1.0
     seen_s: Annotated[float | None, q.quantity("On screen for", "s", gt=0, le=36000)] = None
     behind_weather: bool = False
+    pass_of: Annotated[
+        str,
+        Field(
+            title="Pass of",
+            description="The layer whose light, shadow or reflection it is; empty = what its set-up films.",
+            max_length=80,
+        ),
+    ] = ""
+    made_from: Annotated[MadeFrom, Field(title="Plate made from")] = "film"
+    cue_frame: Annotated[
+        int | None,
+        q.quantity("Cue at frame", "", "Where it flashes, bursts or comes on.", ge=0, le=1_000_000),
+    ] = None
+    cue_frames: Annotated[int | None, q.quantity("Lasts", "frames", "From its cue.", ge=1, le=1_000_000)] = (
+        None
+    )
     picture_width_px: Annotated[
         int | None,
         q.quantity(

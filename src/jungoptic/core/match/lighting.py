@@ -12,7 +12,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from ..light import colour, sun
+from ..light import colour, daylight, sun
 from ..light.placed import Array, PlacedLamp, Point, distance_m, light_on
 from .layer import Layer
 from .records import SetUp
@@ -61,6 +61,48 @@ def lamps_lx(layer: Layer, setup: SetUp) -> float:
     return sum(metered_lx(lamp, point) for lamp in subject_lamps(setup))
 
 
+@dataclass(frozen=True, slots=True)
+class Day:
+    """Sun and sky over a set: the sun's elevation, the direction ``towards`` it (set axes, unit length), its
+    light on a surface that faces it, after any diffusion over the set, and the sky's on flat ground, lux.
+    """
+
+    elevation_deg: float
+    towards: Point
+    sun_lx: float
+    sky_lx: float
+
+    @property
+    def metered_lx(self) -> float:
+        """What a meter's dome that is turned to the lens takes of both, lux."""
+        return self.sun_lx * (1.0 - self.towards[2]) / 2.0 + self.sky_lx
+
+    @property
+    def on_upright_lx(self) -> float:
+        """Light on an upright sheet that faces the lens, which sees half of the sky, lux."""
+        return self.sun_lx * max(0.0, -self.towards[2]) + self.sky_lx / 2.0
+
+
+def day_over(setup: SetUp) -> Day | None:
+    """Sun and sky over a set-up; None where no hour or no place is given."""
+    if setup.sun_at is None or setup.latitude_deg is None or setup.longitude_deg is None:
+        return None
+    compass, elevation = _sun(setup.latitude_deg, setup.longitude_deg, setup.sun_at)
+    turn, up = math.radians(from_behind_deg(compass, setup.heading_deg)), math.radians(elevation)
+    return Day(
+        elevation,
+        (math.sin(turn) * math.cos(up), math.sin(up), -math.cos(turn) * math.cos(up)),
+        daylight.sun_lx(elevation, setup.sky) * 2.0**-setup.diffusion_stops,
+        daylight.sky_lx(elevation, setup.sky),
+    )
+
+
+def light_there_lx(layer: Layer, setup: SetUp) -> float:
+    """Light on the subject from lamps, sun and sky as they are, lux."""
+    day = day_over(setup)
+    return lamps_lx(layer, setup) + (day.metered_lx if day else 0.0)
+
+
 def facing_lamp_lx(lamp: PlacedLamp, point: Point) -> float:
     """Illuminance of a surface at the subject that faces the lamp, lux."""
     far = distance_m(lamp, point) or 1.0
@@ -80,22 +122,43 @@ def from_behind_deg(compass_deg: float, heading_deg: float) -> float:
     return (heading_deg + 180.0 - compass_deg + 180.0) % 360.0 - 180.0
 
 
+def from_sun(setup: SetUp) -> bool:
+    """Whether the sun is the key of a set-up: an hour and a place are given, and it stands over the horizon
+    in a sky that lets it through.
+    """
+    day = day_over(setup)
+    return day is not None and day.sun_lx > 0
+
+
+def _on_lit_side_lx(lamps: list[PlacedLamp], brightest: PlacedLamp, point: Point) -> float:
+    """Illuminance from many lamps of the surface that faces the brightest of them, lux: one that stands
+    more than a quarter round from it lights another side.
+    """
+    far = distance_m(brightest, point) or 1.0
+    towards = tuple((a - b) / far for a, b in zip(brightest.place, point, strict=True))
+    here = np.array([point])
+    return sum(float(light_on(here, lamp, (towards[0], towards[1], towards[2]))[0]) for lamp in lamps)
+
+
 def key_of(setup: SetUp, layer: Layer) -> Key:
-    """The sun where a time is given, else the brightest key lamp, else what was stated."""
-    if setup.sun_at is not None and setup.latitude_deg is not None and setup.longitude_deg is not None:
-        compass, elevation = _sun(setup.latitude_deg, setup.longitude_deg, setup.sun_at)
+    """What was read there where somebody did; the sun where it shines at the time that is given, else the
+    brightest key lamp, else what was stated.
+    """
+    stated = Key(
+        setup.key_azimuth_deg, setup.key_elevation_deg, setup.key_size_deg, setup.key_to_fill_stops, ""
+    )
+    if setup.key_measured:
+        return stated
+    day = day_over(setup)
+    if day is not None and day.sun_lx > 0:
+        x, _, z = day.towards
+        size = SUN_SIZE_DEG if not setup.diffusion_stops else setup.key_size_deg
         return Key(
-            from_behind_deg(compass, setup.heading_deg),
-            elevation,
-            SUN_SIZE_DEG,
-            setup.key_to_fill_stops,
-            "the sun",
+            math.degrees(math.atan2(x, -z)), day.elevation_deg, size, setup.key_to_fill_stops, "the sun"
         )
     keys = [lamp for lamp in setup.lamps if lamp.role == "key" and lamp.level > 0]
     if not keys:
-        return Key(
-            setup.key_azimuth_deg, setup.key_elevation_deg, setup.key_size_deg, setup.key_to_fill_stops, ""
-        )
+        return stated
     point = subject_point(layer, setup)
     brightest = max(keys, key=lambda lamp: facing_lamp_lx(lamp, point))
     dx, dy, dz = (a - b for a, b in zip(brightest.place, point, strict=True))
@@ -107,7 +170,7 @@ def key_of(setup: SetUp, layer: Layer) -> Key:
     )
     fill = sum(metered_lx(lamp, point) for lamp in setup.lamps if lamp.role == "fill" and lamp.level > 0)
     over = (
-        math.log2((sum(facing_lamp_lx(lamp, point) for lamp in keys) + fill) / fill)
+        math.log2((_on_lit_side_lx(keys, brightest, point) + fill) / fill)
         if fill > 1e-3
         else setup.key_to_fill_stops
     )
@@ -162,9 +225,10 @@ def resolved(setup: SetUp, layer: Layer) -> SetUp:
 
 def on_backing_lx(setup: SetUp, points: Array) -> Array:
     """Light on points (n × 3, set coordinates) of an upright backing that faces the lens, lux, from every
-    lamp.
+    lamp, sun and sky.
     """
-    total = np.zeros(len(points))
+    day = day_over(setup)
+    total = np.full(len(points), day.on_upright_lx if day else 0.0)
     for lamp in setup.lamps:
         if lamp.level > 0:
             total += light_on(points, lamp, (0.0, 0.0, -1.0))
@@ -174,7 +238,12 @@ def on_backing_lx(setup: SetUp, points: Array) -> Array:
 def light_amounts(hero: SetUp, layer: Layer, setup: SetUp) -> dict[str, float]:
     """How far the light on a layer is from the hero's: colour in mired, direction in degrees, hardness as a
     ratio less 1, key over fill in stops; only what both of them say.
+
+    A light pass is the light of something that is added and not the hero's key: only its white balance must
+    be the hero's.
     """
+    if layer.kind == "light_pass":
+        return {"colour": abs(colour.mired_shift(setup.white_balance_k, hero.white_balance_k))}
     amounts = {
         "colour": abs(
             colour.mired_shift(setup.white_balance_k, setup.light_k)

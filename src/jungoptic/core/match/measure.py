@@ -11,6 +11,7 @@ import numpy as np
 
 from ..light import exposure, mains
 from ..optics import diffraction, focus, frame
+from ..optics.projection import NEAREST_M
 from ..scale import similarity
 from .apart import apart
 from .camera import (
@@ -94,10 +95,9 @@ class Match:
             self.stops, self.stops_hero = exposure_offset_stops(setup), exposure_offset_stops(hero)
             self.amounts |= light_amounts(hero, layer, setup)
             ratio = self.grain_ratio()
-            self.amounts |= {
-                "brightness": abs(self.stops - self.stops_hero),
-                "grain": max(ratio, 1.0 / ratio) - 1.0,
-            }
+            self.amounts["grain"] = max(ratio, 1.0 / ratio) - 1.0
+            if layer.kind != "light_pass":  # added as bright as it should look
+                self.amounts["brightness"] = abs(self.stops - self.stops_hero)
             self._measure_camera(setup)
 
     def _measure_picture(self) -> None:
@@ -208,9 +208,10 @@ class Match:
 
     def _measure_focus(self, setup: SetUp) -> None:
         layer, hero, delivery, amounts = self.layer, self.hero, self.delivery, self.amounts
-        samples, depth_m = self.place[0], self.own[1] / layer.scale
+        samples, depth_m = self.place[0], np.maximum(self.own[1], NEAREST_M) / layer.scale
+        wanted_m = np.maximum(samples.wanted_at[1][:, :, : samples.anchor], NEAREST_M)
         here = blur_px(setup, depth_m, delivery, layer.resize)
-        there = blur_px(hero, samples.wanted_at[1][:, :, : samples.anchor], delivery)
+        there = blur_px(hero, wanted_m, delivery)
         near, far = samples.behind
         ends = softness(here, there, depth_m, near), softness(here, there, depth_m, far)
         self.blur_near_px, self.blur_far_px = (float(end.here_px[0]) for end in ends)

@@ -9,111 +9,19 @@ from __future__ import annotations
 
 import math
 
-import numpy as np
-
 from ..kit.records import Kit
 from ..wording import Words, number
-from . import lighting
-from .backing import DARK_LX, UNLIT_STOPS, backing_colour, backing_edge, backing_shadow
-from .backing_light import LEAST_LAMP_DISTANCE_M, evenness, spill
+from .backing import backing_colour, backing_edge
+from .backing_light import evenness, spill
+from .backing_shadow import backing_shadow
+from .gloss import seen_in_gloss
+from .light_there import fall_off, light_reach
 from .measure import Match
 from .reach import SIDES, set_ends
 from .saying import Explanation, Fix, Value, Values
 from .stack import Finding, Look, Stack
 
-GLOSS_SEEN_DEG = 10.0
 BUILT = frozenset({"model", "frame_by_frame"})
-
-
-def light_reach(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
-    """Whether the lamps as they stand give the light that the plan says."""
-    member = stack.members[position]
-    setup, layer = member.setup, member.layer
-    if (
-        setup is None
-        or not lighting.subject_lamps(setup)
-        or setup.sun_at is not None
-        or position not in stack.first_of_set_up
-    ):
-        return None
-    have = lighting.lamps_lx(layer, setup)
-    missing = max(0.0, math.log2(setup.illuminance_lx / have)) if have > DARK_LX else UNLIT_STOPS
-    point = lighting.subject_point(layer, setup)
-    best = max(lighting.subject_lamps(setup), key=lambda lamp: lighting.metered_lx(lamp, point))
-    sentence = (
-        f"The plan wants {words.light(setup.illuminance_lx)} on {layer.name}; the lamps as they stand give"
-        f" {words.light(have)}"
-    )
-    fixes: list[Fix] = []
-    if missing > 1e-3 and have > DARK_LX:
-        aim = dict(
-            zip(("aim_across_m", "aim_height_m", "aim_behind_m"), (round(x, 3) for x in point), strict=True)
-        )
-        wanted = setup.illuminance_lx - (have - lighting.metered_lx(best, point))
-        from_best = lighting.metered_lx(
-            best.model_copy(update=aim), point
-        )  # what it would give if it were aimed at the subject
-        full = from_best / best.level if best.level else 0.0
-        sentence += f", {number(missing, 2)} stop short."
-        if full >= wanted:
-            fixes.append(
-                Fix(
-                    f"{best.name} at {100 * best.level * wanted / from_best:.0f} %",
-                    "lamps",
-                    {
-                        "lamps": {
-                            setup.lamps.index(best): {
-                                "level": round(min(1.0, best.level * wanted / from_best), 3),
-                                **aim,
-                            }
-                        }
-                    },
-                )
-            )
-        else:
-            nearer = math.sqrt(full / wanted)
-            far = math.dist(best.place, point)
-            if far * nearer >= LEAST_LAMP_DISTANCE_M:
-                moved = [round(p + (a - p) * nearer, 3) for a, p in zip(best.place, point, strict=True)]
-                changes = (
-                    dict(zip(("across_m", "height_m", "behind_m"), moved, strict=True)) | {"level": 1.0} | aim
-                )
-                fixes.append(
-                    Fix(
-                        f"{best.name} at {words.length(far * nearer)}",
-                        "lamps",
-                        {"lamps": {setup.lamps.index(best): changes}},
-                    )
-                )
-                sentence += (
-                    f" {best.name} would do it from {words.length(far * nearer)}, {words.length(far)} now."
-                )
-            else:
-                sentence += (
-                    f" Even {best.name} at {words.length(LEAST_LAMP_DISTANCE_M)} does not: open the stop,"
-                    " raise the ISO or go slower."
-                )
-        fixes.append(Fix(f"Plan for {words.light(have)}", "set_up", {"illuminance_lx": round(have, 1)}))
-    else:
-        sentence += (
-            f": dim them by {number(math.log2(have / setup.illuminance_lx), 2)} stop."
-            if have > setup.illuminance_lx * 1.02
-            else "."
-        )
-
-    def values() -> Values:
-        return tuple(
-            Value("E", lamp.name, words.light(lighting.metered_lx(lamp, point)))
-            for lamp in lighting.subject_lamps(setup)
-        )
-
-    return Finding(
-        "light_reach",
-        missing,
-        Explanation(
-            f"{words.light(have)} of {words.light(setup.illuminance_lx)}", sentence, values, tuple(fixes)
-        ),
-    )
 
 
 def set_edge(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
@@ -162,64 +70,6 @@ def set_edge(stack: Stack, position: int, match: Match, words: Words, kit: Kit |
     return Finding("set_edge", ends.past_px, Explanation(where, sentence, values, fixes))
 
 
-def seen_in_gloss(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
-    """Follow the ray: is the lens, a lamp or the sheet at the end of it?"""
-    member = stack.members[position]
-    layer, setup = member.layer, member.setup
-    if setup is None or layer.gloss_azimuth_deg is None:
-        return None
-    turn = math.radians(layer.gloss_azimuth_deg)
-    normal = np.array([math.sin(turn), -math.cos(turn)])
-    thing = np.array([layer.offset_m / layer.scale, 0.0])
-    ray = thing - np.array([0.0, -setup.distance_m])
-    if ray @ normal >= 0:
-        return None
-    out = ray - 2 * (ray @ normal) * normal
-
-    def off(x: float, z: float) -> float:
-        to = np.array([x, z]) - thing
-        return math.degrees(
-            math.acos(float(np.clip(out @ to / (np.linalg.norm(out) * (np.linalg.norm(to) or 1.0)), -1, 1)))
-        )
-
-    targets = [("the camera", off(0.0, -setup.distance_m))] + [
-        (lamp.name, off(lamp.across_m, lamp.behind_m)) for lamp in setup.lamps
-    ]
-    if setup.backing is not None:
-        half = setup.backing.width_m / 2
-        targets += [
-            (
-                "the sheet",
-                min(
-                    off(setup.backing.across_m + shift, setup.backing.behind_m)
-                    for shift in np.linspace(-half, half, 9)
-                ),
-            )
-        ]
-    name, nearest = min(targets, key=lambda target: target[1])
-    seen = nearest < GLOSS_SEEN_DEG
-    where = (
-        f"to {name}, {nearest:.1f}° off: it is seen in the gloss."
-        " Turn the thing, dull it, or hang black there"
-        if seen
-        else f"past everything; {name} is nearest, {nearest:.0f}° off"
-    )
-    sentence = f"The mirrored ray from {layer.name} goes {where}."
-    aside = layer.gloss_azimuth_deg + (GLOSS_SEEN_DEG - nearest) / 2 + 1
-    fixes = (
-        (Fix(f"Turn it to {aside:.0f}°", "layer", {"gloss_azimuth_deg": round(aside, 1)}),) if seen else ()
-    )
-
-    def values() -> Values:
-        return tuple(Value("off", target, f"{angle:.1f}°") for target, angle in targets)
-
-    return Finding(
-        "seen_in_gloss",
-        max(0.0, GLOSS_SEEN_DEG - nearest),
-        Explanation(f"{name}, {nearest:.0f}° off", sentence, values, fixes),
-    )
-
-
 def card_turn(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
     """A flat card that is turned from the lens."""
     turned = stack.members[position].layer.turned_deg
@@ -244,6 +94,7 @@ PLATE: tuple[Look, ...] = (
     backing_shadow,
     backing_colour,
     light_reach,
+    fall_off,
     set_edge,
     seen_in_gloss,
     card_turn,

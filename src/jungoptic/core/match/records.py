@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 
 from .. import quantities as q
 from ..errors import refuse
+from ..light.daylight import Sky
 from ..light.placed import Backing, PlacedLamp
 from ..motion.move import Move
 from ..vocabulary import Reference
@@ -146,6 +147,13 @@ class SetUp(q.Record):
         float | None,
         q.quantity("Key over fill", "stops", "Key and fill together over fill alone.", ge=0, le=20),
     ] = None
+    key_measured: Annotated[
+        bool,
+        Field(
+            title="Key as stated",
+            description="Read there with a ball: counts in place of what lamps and sun would give.",
+        ),
+    ] = False
     ripple_depth: Annotated[
         float,
         q.quantity(
@@ -157,6 +165,17 @@ class SetUp(q.Record):
         datetime | None,
         Field(title="Lit by the sun at", description="With its offset from UTC; empty = not by the sun."),
     ] = None
+    sky: Annotated[Sky, Field(title="Sky", description="Where the sun's time is given.")] = "clear"
+    diffusion_stops: Annotated[
+        float,
+        q.quantity(
+            "Diffusion over the set",
+            "stops",
+            "What a frame of cloth takes of the sun; 0 = none.",
+            ge=0,
+            le=10,
+        ),
+    ] = 0.0
     heading_deg: Annotated[float, q.quantity("Camera looks", "°", "From north, clockwise.", ge=0, le=360)] = (
         0.0
     )

@@ -57,11 +57,14 @@ class Explanation:
 
 @dataclass(frozen=True, slots=True)
 class Context:
-    """What an explanation may draw on beside the match itself."""
+    """What an explanation may draw on beside the match itself; ``placed`` is the set-up with lamps and sun in
+    it, before its key was written out.
+    """
 
     tolerance: Tolerance
     words: Words = field(default_factory=Words)
     kit: Kit | None = None
+    placed: SetUp | None = None
 
 
 Explainer = Callable[[Match, Context], Explanation]

@@ -11,6 +11,7 @@ from pydantic import Field
 
 from .. import quantities as q
 from ..kit.records import Kit
+from ..vocabulary import PASSES
 from ..wording import Words
 from .board import BoardLine
 from .layer import Layer
@@ -53,12 +54,12 @@ class Member:
 @dataclass(frozen=True, slots=True)
 class Finding:
     """An amount of one item that is found by looking at the set or at the whole stack, and what is said
-    about it.
+    about it: at once, or by a function where that takes work.
     """
 
     item: str
     amount: float
-    told: Explanation
+    told: Explanation | Callable[[], Explanation]
 
 
 @dataclass(frozen=True)
@@ -136,15 +137,15 @@ class Stack:
     @cached_property
     def first_of_set_up(self) -> frozenset[int]:
         """Positions of the layers that stand for their set-up where something is said once for each
-        set-up.
+        set-up: the front one, a pass only where nothing else is filmed by it.
         """
-        seen: set[int] = set()
-        first = set()
-        for position, member in enumerate(self.members):
-            if member.set_up_key is not None and member.set_up_key not in seen:
-                seen.add(member.set_up_key)
-                first.add(position)
-        return frozenset(first)
+        first: dict[int, int] = {}
+        for position, member in sorted(
+            enumerate(self.members), key=lambda placed: placed[1].layer.kind in PASSES
+        ):
+            if member.set_up_key is not None:
+                first.setdefault(member.set_up_key, position)
+        return frozenset(first.values())
 
 
 Look = Callable[[Stack, int, Match, Words, Kit | None], Finding | None]

@@ -1,6 +1,6 @@
 """Finding settings: the solver, how exactly each thing must be placed, what of a set is seen at all."""
 
-from .card import CardSetting, card_settings
+from .card import CardSetting, card_lamps, card_settings, lamp_field, lamp_of_field
 from .dials import Dial, Mark, dials
 from .focusing import Focusing, FocusPass, band_text, focusing
 from .framing import Box, Framing, share_inside, vertical_cut_px
@@ -34,11 +34,14 @@ __all__ = [
     "Twice",
     "View",
     "band_text",
+    "card_lamps",
     "card_settings",
     "choose_scale",
     "dials",
     "focusing",
     "height_wish",
+    "lamp_field",
+    "lamp_of_field",
     "lay_out",
     "only_establishing",
     "panels",

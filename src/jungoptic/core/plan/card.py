@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 
 from ..kit.records import Kit
+from ..light.placed import PlacedLamp
 from ..match.differences import settings_in_words
 from ..match.records import SetUp
 from ..vocabulary import Quantity
@@ -43,6 +45,88 @@ def _unit(field: str) -> tuple[str, Quantity]:
             return "", "number"
         case _:
             return unit, "number"
+
+
+_LAMP = re.compile(r"lamps\.(\d{1,18})\.(\w+)")
+LAMP_LEVELS = (1.0, 0.9, 0.8, 0.75, 0.7, 0.6, 0.5, 0.4, 0.3, 0.25, 0.2, 0.1, 0.0)
+
+
+def lamp_field(lamp: int, name: str) -> str:
+    """What a lamp's setting is called on the card.
+
+    Parameters
+    ----------
+    lamp : int
+        Which lamp.
+    name : str
+        Its field.
+
+    Returns
+    -------
+    str
+        Both in one.
+
+    Examples
+    --------
+    >>> lamp_field(7, "level")
+    'lamps.7.level'
+    """
+    return f"lamps.{lamp}.{name}"
+
+
+def lamp_of_field(field: str) -> tuple[int, str] | None:
+    """The lamp and its field that a setting of the card names.
+
+    Parameters
+    ----------
+    field : str
+        As :func:`lamp_field` makes it.
+
+    Returns
+    -------
+    tuple of int and str, or None
+        None for a setting of the camera.
+
+    Examples
+    --------
+    >>> lamp_of_field("lamps.7.level"), lamp_of_field("iso")
+    ((7, 'level'), None)
+    """
+    named = _LAMP.fullmatch(field)
+    return (int(named[1]), named[2]) if named else None
+
+
+def card_lamps(lamps: Iterable[tuple[int, PlacedLamp]]) -> list[CardSetting]:
+    """The lamps of the set-up card: how far each is dimmed.
+
+    Parameters
+    ----------
+    lamps : iterable of tuple
+        Each with what it is known by.
+
+    Returns
+    -------
+    list of CardSetting
+        One a lamp.
+
+    Examples
+    --------
+    >>> spot = PlacedLamp(name="spot", intensity_cd=18000, level=0.5)
+    >>> [(line.field, line.label, line.text) for line in card_lamps([(3, spot)])]
+    [('lamps.3.level', 'spot, dimmed to', '50 %')]
+    """
+    return [
+        CardSetting(
+            lamp_field(known, "level"),
+            f"{lamp.name}, dimmed to",
+            f"{100 * lamp.level:.0f} %",
+            lamp.level,
+            "",
+            "number",
+            tuple(Mark(level, f"{100 * level:.0f} %", major=True, can=True) for level in LAMP_LEVELS),
+        )
+        for known, lamp in lamps
+    ]
 
 
 def card_settings(setup: SetUp, turned: Iterable[Dial], kit: Kit, words: Words) -> list[CardSetting]:

@@ -17,7 +17,7 @@ import numpy.typing as npt
 
 from ..light import air, colour
 from ..match.layer import Part
-from ..match.lighting import resolved
+from ..match.lighting import day_over, resolved
 from ..match.measure import Match
 from ..match.stack import Member, Stack
 from ..match.view import START, Moment, View, layer_view, placed_m
@@ -351,7 +351,11 @@ def _as_filmed(
     setup = member.setup
     if setup is not None and setup.backing is not None:
         sheet = sheet_seen(match, setup)
-        lit = light_map(setup, setup.backing) if setup.lamps else np.full((2, 2), setup.illuminance_lx)
+        lit = (
+            light_map(setup, setup.backing)
+            if setup.lamps or day_over(setup)
+            else np.full((2, 2), setup.illuminance_lx)
+        )
         bright = (lit / setup.illuminance_lx).astype(np.float32) * _gain(match).mean()
         assert sheet is not None
         edge = np.array(sheet.edge) * k

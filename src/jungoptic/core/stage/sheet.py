@@ -9,10 +9,11 @@ from dataclasses import dataclass
 
 import cv2
 import numpy as np
+from shapely import Polygon, get_parts
 
 from ..light.placed import Backing
 from ..match import lighting
-from ..match.backing import shadow_on_plane
+from ..match.backing_shadow import thrown_shadows
 from ..match.measure import Match
 from ..match.pose import Array
 from ..match.reach import behind
@@ -67,7 +68,7 @@ class LampDrawn:
 
 
 def light_map(setup: SetUp, backing: Backing, columns: int = _COLUMNS, rows: int = _ROWS) -> Array:
-    """Illuminance over the sheet from every lamp, lux, rows from the top."""
+    """Illuminance over the sheet from every lamp, sun and sky, lux, rows from the top."""
     xs = np.linspace(backing.across_m - backing.width_m / 2, backing.across_m + backing.width_m / 2, columns)
     ys = np.linspace(backing.bottom_m + backing.height_m, backing.bottom_m, rows)
     grid = np.array(np.meshgrid(xs, ys)).reshape(2, -1).T
@@ -120,7 +121,7 @@ def sheet_seen(match: Match, setup: SetUp) -> SheetSeen | None:
 
     left, top = backing.across_m - backing.width_m / 2, backing.bottom_m + backing.height_m
     contours: list[Contour] = []
-    if setup.lamps:
+    if setup.lamps or lighting.day_over(setup):
         lit = cv2.resize(
             light_map(setup, backing), (_COLUMNS * _FINER, _ROWS * _FINER), interpolation=cv2.INTER_CUBIC
         )
@@ -146,25 +147,11 @@ def sheet_seen(match: Match, setup: SetUp) -> SheetSeen | None:
                     )
                 )
                 contours.append(Contour(label, seen(flat)))
-    thrown = [
-        shadow_on_plane(layer, setup, lamp, backing.behind_m)
-        for lamp in lighting.subject_lamps(setup)
-        if lamp.level > 0
-    ]
     shadows = tuple(
-        seen(
-            _rectangle(
-                max(shadow[0], left),
-                min(shadow[1], left + backing.width_m),
-                backing.bottom_m,
-                min(shadow[2], top),
-            )
-        )
-        for shadow in thrown
-        if shadow is not None
-        and shadow[2] > backing.bottom_m
-        and shadow[1] > left
-        and shadow[0] < left + backing.width_m
+        seen(np.array(part.exterior.coords)[:-1])
+        for shadow in thrown_shadows(layer, setup, backing)
+        for part in get_parts(shadow)
+        if isinstance(part, Polygon)
     )
     across = behind(match, setup, backing)
     return SheetSeen(

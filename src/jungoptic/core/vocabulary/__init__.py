@@ -16,6 +16,7 @@ from .layers import (
     Hatch,
     Kept,
     Kind,
+    MadeFrom,
     Reference,
 )
 from .lines import LINES, MOST_POINTS, Asks, LineKind, Shape
@@ -52,6 +53,7 @@ __all__ = [
     "Kind",
     "LineKind",
     "Made",
+    "MadeFrom",
     "Quantity",
     "Reference",
     "School",

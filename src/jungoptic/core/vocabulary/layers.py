@@ -43,6 +43,7 @@ Combine = Literal[
 Contact = Literal["nothing", "ground", "wet_ground"]
 Kept = Literal["contact_shadow", "reflection"]
 Driver = Literal["gravity", "set_speed", "fire", "still"]
+MadeFrom = Literal["film", "neighbours", "paint"]
 Focusing = Literal["unit", "constant_view"]
 Reference = Literal["ball", "chart", "tape"]
 
@@ -131,6 +132,8 @@ CHOICES: dict[str, str] = {
     "wet_ground": "wet ground",
     "contact_shadow": "contact shadow",
     "set_speed": "a speed that we set",
+    "film": "filmed for it",
+    "neighbours": "neighbouring frames",
     "unit": "as a unit",
     "constant_view": "keeps its view",
 }

@@ -31,6 +31,7 @@
         "moves_to_m",
       ],
     ],
+    ["Of a pass or a plate", ["pass_of", "made_from", "cue_frame", "cue_frames"]],
     ["What must be kept", ["contact", "kept", "keep_colours", "brightest_stops", "paint_out"]],
     [
       "Joins",

@@ -6,6 +6,7 @@
   import Select from "../../lib/ui/Select.svelte";
   import { answered, client, Offline, type Layer, type Schemas } from "../../lib/api/client";
   import type { BenchState } from "../../lib/edit/shot.svelte";
+  import { vocabulary } from "../../lib/vocabulary.svelte";
   import { fieldBook } from "../../lib/edit/fields.svelte";
   import FieldRow from "../../lib/ui/FieldRow.svelte";
 
@@ -16,8 +17,11 @@
     "key_elevation_deg",
     "key_size_deg",
     "key_to_fill_stops",
+    "key_measured",
     "ripple_depth",
     "sun_at",
+    "sky",
+    "diffusion_stops",
     "heading_deg",
     "references",
   ] as const;
@@ -89,6 +93,17 @@
   function addSheet() {
     if (set) void bench.add("Add a backing", { what: "backing", like_set_up: set.id });
   }
+  const passKinds = $derived(
+    new Set<string>(vocabulary.kinds.filter((kind) => kind.is_pass).map((kind) => kind.key)),
+  );
+  /** The passes of this set-up: a lamp may be lit for one of them alone. */
+  const passes = $derived(
+    data?.layers.filter((one) => one.set_up_id === set?.id && passKinds.has(one.kind)) ?? [],
+  );
+  const onlyFor = (lamp: { id: number; values: Record<string, unknown> }) =>
+    bench.trial.now("lamps", lamp.id, "only_for_id", lamp.values.only_for_id) as number | null;
+  const litFor = (lamp: { id: number; values: Record<string, unknown> }) =>
+    data?.layers.find((one) => one.id === onlyFor(lamp))?.name ?? "";
   const isKey = (lamp: { values: Record<string, unknown> }) => lamp.values.role === "key";
 </script>
 
@@ -120,7 +135,9 @@
                 onclick={() => (open = open === lamp.id ? null : lamp.id)}
               >
                 <b>{lamp.values.name}</b>
-                <span class="text-muted">{lamp.values.role}</span>
+                <span class="text-muted"
+                  >{lamp.values.role}{#if litFor(lamp)}, only for {litFor(lamp)}{/if}</span
+                >
               </button>
               <span class="num text-sm text-muted">{lampText(lamp.id)}</span>
               <button
@@ -133,6 +150,30 @@
             </div>
             {#if open === lamp.id}
               <div class="gap-x-8 pb-2 lg:columns-2">
+                {#if passes.length}
+                  <div
+                    class={[
+                      "grid min-h-[30px] grid-cols-[minmax(0,1fr)_minmax(112px,46%)] items-center gap-x-3",
+                      "break-inside-avoid border-b border-line py-0.5",
+                    ]}
+                  >
+                    <span>Lit for</span>
+                    <Select
+                      class="field"
+                      label="Lit for"
+                      value={String(onlyFor(lamp) ?? "")}
+                      disabled={!writes}
+                      options={[
+                        ["", "all that it films"],
+                        ...passes.map((one) => [String(one.id), `${one.name} alone`] as const),
+                      ]}
+                      onchange={(id) =>
+                        void bench.set("Lit for", "lamps", lamp.id, {
+                          only_for_id: id ? Number(id) : null,
+                        })}
+                    />
+                  </div>
+                {/if}
                 {#each fieldBook.of("lamp", LAMP) as field (field.name)}
                   <FieldRow
                     {field}

@@ -3079,8 +3079,8 @@ export interface components {
         };
         /**
          * TakeIn
-         * @description A take as it comes from the camera: every value that the card showed or that was set on it, and
-         *     ``shown``, the log's own.
+         * @description A take as it comes from the camera: every value that the card showed or that was set on it, by the
+         *     fields of the card, and ``shown``, the log's own.
          *
          *     Without ``shown`` the rest is filled from the plan as it stands when the take arrives, and the take says
          *     so.

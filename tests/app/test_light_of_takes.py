@@ -1,0 +1,126 @@
+"""The light of a take is its own, a pass has lamps of its own, and ready is refused while something shows."""
+
+from __future__ import annotations
+
+import pytest
+
+from jungoptic.app.shots.models import Layer, PlacedLamp, Shot
+from jungoptic.app.takes.models import Take
+from jungoptic.core.match import SetUp
+
+from .conftest import Caller, edit
+
+
+@pytest.fixture
+def orla(production) -> Layer:
+    """The hero of TM020, lit by a spot and two panels."""
+    return Layer.objects.get(shot__code="TM020", name="Orla")
+
+
+def filmed(answer: dict) -> SetUp:
+    return SetUp.read(Take.objects.get(pk=answer["id"]).filmed)
+
+
+def lamp_of(layer: Layer, role: str) -> PlacedLamp:
+    return PlacedLamp.objects.filter(set_up=layer.set_up_id, role=role)[0]
+
+
+def test_a_key_that_was_read_on_the_set_judges_the_take(crew: Caller, orla):
+    as_planned = crew.take(orla)
+    assert not filmed(as_planned).key_measured
+    read = crew.take(orla, actual={"key_azimuth_deg": -120.0, "key_elevation_deg": 30.0})
+    assert filmed(read).key_measured
+    shown = next(one for one in read["items"] if one["item"] == "direction")
+    assert "comes from −120° to the side and 30° above" in shown["sentence"] and shown["verdict"] == "shows"
+
+
+def test_a_lamp_that_was_dimmed_at_the_camera_judges_the_take(supervisor: Caller, crew: Caller, orla):
+    spot = lamp_of(orla, "key")
+    card = next(one for one in crew("get", f"/shots/{orla.shot_id}/log")[1]["layers"] if one["id"] == orla.pk)
+    line = next(one for one in card["settings"] if one["field"] == f"lamps.{spot.pk}.level")
+    assert (line["label"], line["text"], line["value"]) == ("300 W spot, dimmed to", "100 %", 1.0)
+    assert 0.5 in {choice["value"] for choice in line["choices"]}
+    dimmed = crew.take(orla, actual={line["field"]: 0.25})
+    assert {lamp.name: lamp.level for lamp in filmed(dimmed).lamps}["300 W spot"] == 0.25
+    assert [(one["label"], one["before"], one["after"]) for one in dimmed["differences"]] == [
+        ("300 W spot, dimmed to", "100 %", "25 %")
+    ]
+    key_fill = {one["item"]: one["amount_text"] for one in dimmed["items"]}
+    assert key_fill["key_fill"] != "0"
+    spot.refresh_from_db()
+    assert spot.level == 1  # the plan stays as it was
+    # what was recorded stays, whatever is planned later
+    supervisor("post", f"/shots/{orla.shot_id}/changes", {"lamps": {spot.pk: edit(spot.version, level=0.5)}})
+    assert {lamp.name: lamp.level for lamp in filmed(dimmed).lamps}["300 W spot"] == 0.25
+
+
+@pytest.mark.parametrize(
+    ("setting", "field"),
+    [("level", "lamps.{}.level"), ("name", "lamps.{}.name"), ("love", "lamps.{}.love")],
+)
+def test_a_lamp_setting_that_cannot_be_is_refused_at_its_field(crew: Caller, orla, setting, field):
+    spot = lamp_of(orla, "key")
+    status, answer = crew("post", f"/layers/{orla.pk}/takes", {"actual": {f"lamps.{spot.pk}.{setting}": 7.0}})
+    assert status == 422 and answer["problems"][0]["field"] == field.format(spot.pk)
+    assert not Take.objects.filter(layer=orla).exists()
+
+
+def test_a_lamp_of_another_set_is_refused(crew: Caller, orla):
+    other = PlacedLamp.objects.exclude(set_up__shot=orla.shot_id)[0]
+    status, answer = crew("post", f"/layers/{orla.pk}/takes", {"actual": {f"lamps.{other.pk}.level": 0.5}})
+    assert status == 422 and "burns while" in answer["problems"][0]["message"]
+
+
+def test_the_sun_stands_where_it_stood_when_the_take_was_recorded(crew: Caller, production):
+    quay = Layer.objects.get(shot__code="TM050", is_hero=True)
+    early = crew.take(quay, recorded_at="2027-10-23T10:00:00+01:00")
+    assert filmed(early).sun_at.isoformat() == "2027-10-23T10:00:00+01:00" or filmed(early).sun_at.hour == 9
+    assert "Sun at" in {one["label"] for one in early["differences"]}
+    on_time = crew.take(quay, recorded_at="2027-10-23T15:30:00+01:00")
+    assert on_time["differences"] == []
+    off = {one["item"]: one for one in early["items"]}
+    assert off["direction"]["verdict"] == "shows"
+    night = crew.take(quay, recorded_at="2027-10-23T22:00:00+01:00")
+    assert "direction" not in {one["item"] for one in night["items"]}  # no sun, and nobody stated a key
+
+
+def test_a_pass_is_lit_by_its_own_lamps_and_the_others_by_theirs(supervisor: Caller, production):
+    flash = Layer.objects.get(shot__code="TM070", name="Flash on the room")
+    room = Layer.objects.get(shot__code="TM070", is_hero=True)
+    on_flash = supervisor.bench(flash.shot, selected=flash.pk)["selected"]["standing"]["lamps"]
+    assert [lamp["name"] for lamp in on_flash] == ["colour lamp"]
+    assert supervisor.bench(room.shot, selected=room.pk)["selected"]["standing"]["lamps"] == []
+    lamp = flash.own_lamps.get()
+    changes = f"/shots/{flash.shot_id}/changes"
+    assert supervisor("post", changes, {"lamps": {lamp.pk: edit(lamp.version, only_for_id=None)}})[0] == 200
+    after = supervisor.bench(room.shot, selected=room.pk)["selected"]["standing"]["lamps"]
+    assert [lamp["name"] for lamp in after] == ["colour lamp"]
+    for strange in (room.pk, Layer.objects.filter(kind="shadow_pass")[0].pk, "x"):
+        lamp.refresh_from_db()
+        status, answer = supervisor(
+            "post", changes, {"lamps": {lamp.pk: edit(lamp.version, only_for_id=strange)}}
+        )
+        assert status == 422 and answer["problems"][0]["field"] == "only_for_id"
+
+
+def test_a_recipe_that_is_kept_keeps_the_lamps_of_its_passes(supervisor: Caller, production, empty):
+    burst = Shot.objects.get(code="TM070")
+    status, _ = supervisor.planned("post", burst, "save-recipe", {"title": "A lamp that bursts"})
+    assert status in (200, 201)
+    kept = Shot.objects.get(template=True, title="A lamp that bursts")
+    lamp = PlacedLamp.objects.get(set_up__shot=kept)
+    assert lamp.only_for.name == "Flash on the room" and lamp.only_for.shot_id == kept.pk
+
+
+def test_ready_is_refused_while_something_shows_that_nobody_accepted(supervisor: Caller, production):
+    cup = Shot.objects.get(code="TM030")
+    for one in supervisor.plan(cup)["hazards"]:
+        supervisor.planned("post", cup, "sign", {"caution": one["key"], "note": "Asked."})
+    status, answer = supervisor("patch", f"/shots/{cup.pk}/line", {"changes": {"ready": True}})
+    message = answer["problems"][0]["message"]
+    assert (
+        status == 422 and "3 verdicts show" in message and "Wren, right half: over the split line" in message
+    )
+    supervisor.accept_all(cup)
+    assert supervisor("patch", f"/shots/{cup.pk}/line", {"changes": {"ready": True}})[0] == 200
+    assert supervisor.plan(cup)["ready"]
