@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from jungoptic.core.light import mains
 from jungoptic.core.light.placed import Backing, PlacedLamp
 from jungoptic.core.match import Delivery, Layer, SetUp
 from jungoptic.core.match.compare import judge_match, judge_member
@@ -207,11 +208,17 @@ def test_a_lens_that_keeps_its_view_loses_no_light_by_close_focus(base: SetUp):
 
 
 def test_a_rate_that_divides_the_ripple_evenly_is_steady_at_any_shutter(base: SetUp):
-    rippling = base.but(ripple_depth=0.5, mains_hz=50)
-    assert (
-        Match(base, FILMED, rippling.but(capture_fps=25), Delivery()).amounts["flicker"] == 0
-    )  # derived: 100/25 = 4
-    assert Match(base, FILMED, rippling.but(capture_fps=24), Delivery()).amounts["flicker"] > 0.05
+    rippling = base.but(ripple_depth=0.5, mains_hz=50, readout_ms=0)
+
+    def flicker(**settings: float) -> float:
+        return Match(base, FILMED, rippling.but(**settings), Delivery()).amounts["flicker"]
+
+    assert flicker(capture_fps=25) == 0  # derived: 100/25 = 4
+    assert flicker(capture_fps=24) > 0.05
+    # rows that are read one after the other see the ripple all the same, unless each sees whole ripples
+    in_bands = mains.ripple_stops(0.5 * abs(math.sin(math.pi * 100 / 60) / (math.pi * 100 / 60)))
+    assert flicker(capture_fps=25, shutter_angle_deg=150, readout_ms=20) == pytest.approx(in_bands)
+    assert flicker(capture_fps=25, shutter_angle_deg=180, readout_ms=20) == pytest.approx(0, abs=1e-9)
 
 
 def test_the_cameras_pan_smears_every_layer_alike(base: SetUp):

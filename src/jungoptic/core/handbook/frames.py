@@ -45,7 +45,7 @@ class StopMotionHours(q.Record):
 
 @calculation(
     question="How long does it take to animate?",
-    formula="length·rate / hold; length / (seconds an hour)",
+    formula="n = length·rate / hold; n / (seconds an hour on twos · rate/2)",
     sources=("hours",),
 )
 def stop_motion_hours(
@@ -53,13 +53,14 @@ def stop_motion_hours(
     delivery_fps: q.FramesPerS,
     hold: Annotated[Hold, Field(title="On")],
     seconds_per_hour: Annotated[
-        float, q.quantity("Seconds of film an hour", "s", "Two to three is usual.", gt=0, le=3600)
+        float,
+        q.quantity("Seconds of film an hour", "s", "On twos; two to three is usual.", gt=0, le=3600),
     ] = 2.5,
 ) -> StopMotionHours:
-    """Exposures and animator's hours."""
+    """Exposures and animator's hours: it is the exposures that take time, so ones take twice what twos do."""
+    exposures = math.ceil(round(length_s * delivery_fps, 6) / _HOLDS[hold])
     return StopMotionHours(
-        exposures=math.ceil(round(length_s * delivery_fps, 6) / _HOLDS[hold]),
-        hours=length_s / seconds_per_hour,
+        exposures=exposures, hours=exposures / (seconds_per_hour * delivery_fps / _HOLDS["twos"])
     )
 
 

@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from datetime import date as calendar_date
 from datetime import datetime, timedelta, timezone
+from itertools import pairwise
 from typing import Annotated
 
+import numpy as np
 from pydantic import Field
+from scipy.optimize import brentq, minimize_scalar
 
 from .. import quantities as q
 from ..calculation import calculation
@@ -17,7 +21,6 @@ from ..light import exposure, mains, sun
 Latitude = Annotated[float, q.quantity("Latitude", "°", ge=-90, le=90)]
 Longitude = Annotated[float, q.quantity("Longitude", "°", "East is positive.", ge=-180, le=180)]
 MainsHz = Annotated[float, q.quantity("Mains", "Hz", gt=0, le=1000)]
-Elevation = Annotated[float, q.quantity("Elevation", "°", ge=-90, le=90)]
 _MOST_CLEAN = 8
 
 
@@ -101,18 +104,30 @@ class SourceHardness(q.Record):
 
 @calculation(
     question="How hard is the shadow?",
-    formula="2·atan(D/2d); penumbra = occluder distance · D/d",
+    formula="2·atan(D/2d); penumbra = o·D/(d − o)",
     sources=("penumbra",),
 )
 def source_hardness(
-    source_diameter_m: q.LengthM, source_distance_m: q.DistanceM, occluder_distance_m: q.DistanceM
+    source_diameter_m: q.LengthM,
+    source_distance_m: Annotated[
+        float, q.quantity("Lamp to the surface", "m", "On which the shadow falls.", gt=0, le=1e7)
+    ],
+    occluder_distance_m: Annotated[
+        float, q.quantity("Edge to the surface", "m", "What throws the shadow.", gt=0, le=1e7)
+    ],
 ) -> SourceHardness:
-    """Angular size of a source and the width of the penumbra behind an edge that far in front of the
-    surface.
+    """Angular size of a source as the surface sees it, and the width of the penumbra on the surface behind an
+    edge that stands that far before it.
     """
+    if occluder_distance_m >= source_distance_m:
+        raise InputError.at(
+            "occluder_distance_m",
+            f"What throws the shadow must stand between surface and lamp, nearer than"
+            f" {source_distance_m:g} m; {occluder_distance_m:g} m was given.",
+        )
     return SourceHardness(
         angular_diameter_deg=math.degrees(2 * math.atan(source_diameter_m / 2 / source_distance_m)),
-        penumbra_m=occluder_distance_m * source_diameter_m / source_distance_m,
+        penumbra_m=occluder_distance_m * source_diameter_m / (source_distance_m - occluder_distance_m),
     )
 
 
@@ -162,13 +177,17 @@ class SunWindow(q.Record):
     camera_heading_deg: Annotated[
         float, q.quantity("Camera looks at the middle", "°", "From north, clockwise.")
     ]
+    first_heading_deg: Annotated[float, q.quantity("As it begins", "°")]
+    last_heading_deg: Annotated[float, q.quantity("As it ends", "°", "Turned all the while from the first.")]
 
 
 class TurnToSun(q.Record):
     windows: Annotated[list[SunWindow], Field(title="Windows")]
 
 
-_STEP = timedelta(minutes=10)
+_DAY_S = 86400.0
+_TURNS_LOOKED_FOR = 48  # pieces of the day; the path of the sun turns twice in it
+_LEAST_S = 1.0
 
 
 @calculation(
@@ -187,11 +206,13 @@ def turn_to_sun(
             "Light from the side", "°", "0 behind the camera, positive to camera right.", ge=-180, le=180
         ),
     ],
-    sun_elevation_deg: Elevation,
+    sun_elevation_deg: Annotated[
+        float, q.quantity("Elevation", "°", "A sun under the horizon gives no light.", ge=0, le=90)
+    ],
     tolerance_deg: Annotated[float, q.quantity("Tolerance", "°", gt=0, le=45)],
 ) -> TurnToSun:
-    """The times of the day at which the sun stands as high as wanted, and where the camera must look at the
-    middle of each.
+    """The times of the day at which the sun stands as high as wanted, and where the camera must look as each
+    begins, at its middle and as it ends.
     """
     try:
         day = calendar_date.fromisoformat(date)
@@ -201,32 +222,63 @@ def turn_to_sun(
         raise InputError.at("date", f"Date must be between the years 1900 and 2100; {day.year} was given.")
     midnight = datetime(day.year, day.month, day.day, tzinfo=timezone(timedelta(hours=utc_offset_h)))
 
-    def off(moment: datetime) -> float:
-        return abs(sun.sun_deg(latitude_deg, longitude_deg, moment)[1] - sun_elevation_deg) - tolerance_deg
+    def height(seconds: float) -> float:
+        return sun.sun_deg(latitude_deg, longitude_deg, midnight + timedelta(seconds=seconds))[1]
 
-    def edge(outside: datetime, inside: datetime) -> datetime:
-        for _ in range(10):
-            middle = outside + (inside - outside) / 2
-            outside, inside = (outside, middle) if off(middle) <= 0 else (middle, inside)
-        return inside
+    def heading(seconds: float) -> float:
+        azimuth = sun.sun_deg(latitude_deg, longitude_deg, midnight + timedelta(seconds=seconds))[0]
+        return (azimuth - 180 + sun_relative_azimuth_deg) % 360
 
-    times = [midnight + n * _STEP for n in range(145)]
-    holds = [off(moment) <= 0 for moment in times]
-    windows: list[SunWindow] = []
-    start: datetime | None = times[0] if holds[0] else None
-    for n in range(1, len(times)):
-        if holds[n] and not holds[n - 1]:
-            start = edge(times[n - 1], times[n])
-        if start and (not holds[n] or n == len(times) - 1):
-            end = times[n] if holds[n] else edge(times[n], times[n - 1])
-            azimuth = sun.sun_deg(latitude_deg, longitude_deg, start + (end - start) / 2)[0]
-            heading = (azimuth - 180 + sun_relative_azimuth_deg) % 360
-            windows.append(
-                SunWindow(
-                    start=start.isoformat(timespec="minutes"),
-                    end=end.isoformat(timespec="minutes"),
-                    camera_heading_deg=heading,
-                )
+    def moment(seconds: float) -> str:
+        return (midnight + timedelta(seconds=seconds)).isoformat(timespec="minutes")
+
+    low, high = sun_elevation_deg - tolerance_deg, sun_elevation_deg + tolerance_deg
+    return TurnToSun(
+        windows=[
+            SunWindow(
+                start=moment(start),
+                end=moment(end),
+                camera_heading_deg=heading((start + end) / 2),
+                first_heading_deg=heading(start),
+                last_heading_deg=heading(end),
             )
-            start = None
-    return TurnToSun(windows=windows)
+            for start, end in _when_within(height, low, high)
+        ]
+    )
+
+
+def _when_within(height: Callable[[float], float], low: float, high: float) -> list[tuple[float, float]]:
+    """When the sun stands between two heights, seconds of the day.
+
+    Between the turns of its path it only climbs or only sinks, so each edge is where a straight search finds
+    it, however short the window is.
+    """
+    ends = np.linspace(0.0, _DAY_S, _TURNS_LOOKED_FOR + 1)
+    heights = [height(end) for end in ends]
+    turns = [0.0]
+    for place in range(1, len(ends) - 1):
+        way = math.copysign(1.0, heights[place] - heights[place - 1])
+        if way * (heights[place + 1] - heights[place]) < 0:
+            bounds = ends[place - 1], ends[place + 1]
+            turns.append(float(minimize_scalar(lambda t, way=way: -way * height(t), bounds=bounds).x))
+    turns.append(_DAY_S)
+    windows: list[tuple[float, float]] = []
+    for first, last in pairwise(turns):
+        spans = sorted(_reached(height, edge, first, last) for edge in (low, high))
+        start, end = spans
+        inside = low <= height((start + end) / 2.0) <= high
+        if not inside or end - start < _LEAST_S:
+            continue
+        if windows and start - windows[-1][1] < _LEAST_S:
+            windows[-1] = windows[-1][0], end
+        else:
+            windows.append((start, end))
+    return windows
+
+
+def _reached(height: Callable[[float], float], wanted: float, first: float, last: float) -> float:
+    """When a height is reached on a climb or a fall; the end that is nearer to it where it is not."""
+    low, high = height(first) - wanted, height(last) - wanted
+    if low * high < 0:
+        return float(brentq(lambda t: height(t) - wanted, first, last, xtol=0.5))
+    return first if abs(low) < abs(high) else last

@@ -131,15 +131,46 @@ def lens_from_photograph(
 
 class CameraHeight(q.Record):
     camera_height_m: Annotated[float, q.quantity("Camera height", "m")]
+    tilt_deg: Annotated[float, q.quantity("Tilt", "°", "Up is positive; 0 where it is taken for level.")]
 
 
 @calculation(
-    question="How high was the camera?", formula="H·(foot − horizon)/(foot − head)", sources=("pinhole",)
+    question="How high was the camera?",
+    formula="H·(foot − horizon)/(foot − head); tilted: H/(1 − tan h/tan g), angles under the horizon",
+    sources=("pinhole",),
 )
 def camera_height_from_photograph(
-    horizon_y_px: ImagePx, foot_y_px: ImagePx, head_y_px: ImagePx, known_height_m: q.LengthM
+    horizon_y_px: ImagePx,
+    foot_y_px: ImagePx,
+    head_y_px: ImagePx,
+    known_height_m: q.LengthM,
+    focal_length_px: Annotated[
+        float | None,
+        q.quantity("Focal length", "px", "With the next, lets the camera be tilted.", gt=0, le=1e7),
+    ] = None,
+    centre_y_px: Annotated[
+        float | None, q.quantity("Middle of the picture, y", "px", "Empty = a level camera.", ge=-1e6, le=1e6)
+    ] = None,
 ) -> CameraHeight:
-    """Height of the lens above the ground on which something of known height stands (image y down)."""
+    """Height of the lens above the ground on which something upright of known height stands (image y down).
+
+    A horizon off the middle of the picture is a tilted camera, and shortens what stands upright: then its
+    focal length counts.
+    """
     if foot_y_px - head_y_px < 1e-9:
         raise InputError.at("head_y_px", "The head must stand above the foot: its y must be smaller.")
-    return CameraHeight(camera_height_m=known_height_m * (foot_y_px - horizon_y_px) / (foot_y_px - head_y_px))
+    if focal_length_px is None or centre_y_px is None:
+        if focal_length_px is not None or centre_y_px is not None:
+            lacking = "centre_y_px" if centre_y_px is None else "focal_length_px"
+            raise InputError.at(lacking, "A tilted camera needs its focal length and the picture's middle.")
+        return CameraHeight(
+            camera_height_m=known_height_m * (foot_y_px - horizon_y_px) / (foot_y_px - head_y_px),
+            tilt_deg=0.0,
+        )
+    tilt = math.atan((horizon_y_px - centre_y_px) / focal_length_px)
+    foot, head = (
+        math.tan(math.atan((y - centre_y_px) / focal_length_px) - tilt) for y in (foot_y_px, head_y_px)
+    )
+    if foot <= 0:
+        raise InputError.at("foot_y_px", "The foot must stand below the horizon: its y must be larger.")
+    return CameraHeight(camera_height_m=known_height_m / (1.0 - head / foot), tilt_deg=math.degrees(tilt))

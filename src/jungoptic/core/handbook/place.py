@@ -130,7 +130,25 @@ class CrowdRow(q.Record):
         float,
         q.quantity("Tilt when filmed", "°", "Puts the middle of the person in the middle of the frame."),
     ]
+    tilt_error_px: Annotated[
+        float,
+        q.quantity("Which costs", "px", "Head or feet against the level camera; level costs nothing."),
+    ]
     enlargement: Annotated[float, q.quantity("Size in the composite", "×")]
+
+
+def _tilt_error_px(focal_px: float, lens_m: float, person_m: float, distance_m: float) -> float:
+    """How much longer head or feet stand from a person's middle for a camera that is tilted at it than for a
+    level one.
+    """
+    aimed = math.atan((person_m / 2 - lens_m) / distance_m)
+    return max(
+        abs(
+            focal_px * math.tan(math.atan((end - lens_m) / distance_m) - aimed)
+            - focal_px * (end - person_m / 2) / distance_m
+        )
+        for end in (0.0, person_m)
+    )
 
 
 class CrowdRows(q.Record):
@@ -173,6 +191,9 @@ def crowd_rows(
                 tilt_when_filmed_deg=math.degrees(
                     math.atan((person_height_m / 2 - above) / filming_distance_m)
                 ),
+                tilt_error_px=_tilt_error_px(
+                    focal_length_px * filming_distance_m / d, above, person_height_m, filming_distance_m
+                ),
                 enlargement=filming_distance_m / d,
             )
         )
@@ -214,30 +235,41 @@ class NodalParallax(q.Record):
 
 @calculation(
     question="Will the pan give the hanging miniature away?",
-    formula="f_px·e·sin(pan)·(1/d_near − 1/d_far)",
+    formula="f_px·e·sin a·|1/(d_near − e·cos a) − 1/(d_far − e·cos a)|, cos a = cos(pan)·cos(tilt)",
     sources=("pinhole",),
 )
 def nodal_parallax(
-    pupil_offset_mm: Annotated[float, q.quantity("Entrance pupil off the axis", "mm", ge=-1e5, le=1e5)],
+    pupil_offset_mm: Annotated[
+        float, q.quantity("Entrance pupil off the axis", "mm", "Ahead of it is positive.", ge=-1e5, le=1e5)
+    ],
     pan_deg: Annotated[float, q.quantity("Pan", "°", ge=-180, le=180)],
-    near_m: q.DistanceM,
-    far_m: q.DistanceM,
+    near_m: Annotated[float, q.quantity("Near thing", "m", "From the axis.", gt=0, le=1e7)],
+    far_m: Annotated[float, q.quantity("Far thing", "m", "From the axis.", gt=0, le=1e7)],
     focal_length_px: q.FocalLengthPx,
+    tilt_deg: Annotated[float, q.quantity("Tilt", "°", ge=-90, le=90)] = 0.0,
 ) -> NodalParallax:
-    """How far a near thing slides against a far one in a pan about an axis that misses the entrance pupil."""
+    """How far a near thing slides against a far one, at most, in a pan and tilt about an axis that misses the
+    entrance pupil.
+
+    The two cover one another as the turn begins.
+    """
     if far_m < near_m:
         raise InputError.at(
             "far_m",
             f"The far thing must not be nearer than the near one, {near_m:g} m; {far_m:g} m was given.",
         )
-    return NodalParallax(
-        error_px=abs(
-            focal_length_px
-            * pupil_offset_mm
-            / 1000
-            * math.sin(math.radians(pan_deg))
-            * (1 / near_m - 1 / far_m)
+    ahead = pupil_offset_mm / 1000.0
+    if abs(ahead) >= near_m:
+        raise InputError.at(
+            "near_m",
+            f"The near thing must stand beyond the lens, {abs(ahead):g} m; {near_m:g} m was given.",
         )
+    turned = math.acos(math.cos(math.radians(pan_deg)) * math.cos(math.radians(tilt_deg)))
+    # The slide grows until the way to the near thing touches the circle of the pupil.
+    worst = min(turned, math.acos(ahead / near_m)) if ahead >= 0 else min(turned, math.pi / 2.0)
+    across, along = ahead * math.sin(worst), ahead * math.cos(worst)
+    return NodalParallax(
+        error_px=abs(focal_length_px * across * (1 / (near_m - along) - 1 / (far_m - along)))
     )
 
 

@@ -43,6 +43,42 @@ def ripple_amplitude(mains_hz: float, capture_fps: float, exposure_s: float, rip
     return ripple_depth * abs(math.sin(x) / x)
 
 
+def band_amplitude(mains_hz: float, readout_s: float, exposure_s: float, ripple_depth: float) -> float:
+    """Ripple that stands in the rows of a rolling shutter: ``depth·|sin x / x|·sin(min(y, π/2))``.
+
+    ``x = π·2f·t``, ``y = π·2f·r``. It is there whatever the frame rate, since each row is exposed at its own
+    time.
+
+    Parameters
+    ----------
+    mains_hz : float
+        Frequency f of the mains, Hz.
+    readout_s : float
+        Time r in which all rows are read, s; 0 = all at once.
+    exposure_s : float
+        Exposure time t, s.
+    ripple_depth : float
+        Ripple of the lamp itself, (max − min)/(max + min), 0 to 1.
+
+    Returns
+    -------
+    float
+        (max − min)/(max + min) between rows of one frame, at the phase at which it is worst.
+
+    References
+    ----------
+    mains_ripple
+
+    Examples
+    --------
+    >>> round(band_amplitude(50, 0.02, 1 / 60, 0.3), 4), band_amplitude(50, 0.0, 1 / 60, 0.3)
+    (0.0496, 0.0)
+    """
+    x = math.pi * 2.0 * mains_hz * exposure_s
+    rows = math.sin(min(math.pi * 2.0 * mains_hz * readout_s, math.pi / 2.0))
+    return ripple_depth * abs(math.sin(x) / x) * rows
+
+
 def ripple_stops(amplitude: float) -> float:
     """Brightest over darkest frame: ``log₂((1+a)/(1−a))``.
 

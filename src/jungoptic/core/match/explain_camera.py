@@ -6,6 +6,7 @@ import math
 from typing import TYPE_CHECKING
 
 from ..light import mains
+from ..light.exposure import exposure_time_s
 from ..wording import number
 from .camera import codes_in_a_stop, enlargement
 from .measure import Match
@@ -203,11 +204,22 @@ def flicker(match: Match, ctx: Context) -> Explanation:
     assert setup is not None
     angles = [angle for angle in mains.clean_angles_deg(setup.mains_hz, setup.capture_fps) if angle <= 360]
     nearest = min(angles, key=lambda angle: abs(angle - setup.shutter_angle_deg), default=None)
-    state = "is steady" if amount < 1e-4 else f"flickers {number(amount, 2)} stop from frame to frame"
+    time_s = exposure_time_s(setup.shutter_angle_deg, setup.capture_fps)
+    beats = mains.ripple_amplitude(setup.mains_hz, setup.capture_fps, time_s, setup.ripple_depth)
+    state = (
+        "is steady"
+        if amount < 1e-4
+        else f"flickers {number(amount, 2)} stop from frame to frame"
+        if mains.ripple_stops(beats) > amount - 1e-9
+        else f"stands in bands of {number(amount, 2)} stop, which the rows of a rolling shutter see"
+    )
     sentence = (
         f"Lamps on {setup.mains_hz:g} Hz with {100 * setup.ripple_depth:.0f} % ripple: at"
         f" {setup.capture_fps:g} frames/s and {setup.shutter_angle_deg:g}° it {state}."
     )
+    if beats == 0 and mains.clean_angles_deg(setup.mains_hz, setup.capture_fps):
+        whole = any(abs(angle - setup.shutter_angle_deg) < 0.05 for angle in angles)
+        sentence += "" if whole else " In step with the mains, every frame is alike; another take may not be."
     if nearest and amount > ctx.tolerance.holds:
         sentence += f" {nearest:.1f}° takes in whole ripples; flicker-free lamps mend it at every angle."
     steps = ctx.kit.shutter_angles_deg if ctx.kit else ()

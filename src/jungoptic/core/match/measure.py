@@ -361,9 +361,10 @@ class Match:
             amounts["clipping"] = max(0.0, layer.brightest_stops + self.stops - setup.headroom_stops)
         if setup.ripple_depth > 0:
             time_s = exposure.exposure_time_s(setup.shutter_angle_deg, setup.capture_fps)
-            amounts["flicker"] = mains.ripple_stops(
-                mains.ripple_amplitude(setup.mains_hz, setup.capture_fps, time_s, setup.ripple_depth)
-            )
+            depth, hz = setup.ripple_depth, setup.mains_hz
+            beats = mains.ripple_amplitude(hz, setup.capture_fps, time_s, depth)
+            bands = mains.band_amplitude(hz, setup.readout_ms / 1000.0, time_s, depth)
+            amounts["flicker"] = mains.ripple_stops(max(beats, bands))
         if layer.combine == "key":
             amounts["chroma"] = _PITCH[setup.sampling] * enlargement(setup, delivery, layer.resize)
             amounts["codes"] = (
