@@ -149,7 +149,7 @@ def test_checks_are_ticked_by_the_crew(crew: Caller, guest: Caller, supervisor: 
 
 def test_all_ways_in_one_table_one_chosen_and_the_others_kept(supervisor: Caller, production, shot):
     found = supervisor.planned("patch", shot, "costs", {"changes": {"chosen": "painted"}})[1]["costing"]
-    assert len(found["options"]) == 8 and [one["key"] for one in found["options"] if one["chosen"]] == [
+    assert len(found["options"]) == 10 and [one["key"] for one in found["options"] if one["chosen"]] == [
         "painted"
     ]
     painted = next(one for one in found["options"] if one["key"] == "painted")

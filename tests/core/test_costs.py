@@ -50,6 +50,44 @@ def test_stop_motion_takes_two_to_three_seconds_an_hour():
     assert any("84 exposures" in one.formula for one in option.crafts)
 
 
+def test_what_is_animated_is_priced_in_every_way():
+    # by hand: 7 s on twos at 24 frames/s are 84 exposures, 30 an hour: 2.8 h; on ones 168: 5.6 h
+    job = Job(animated_s=7, frames=168)
+    for key in WAYS:
+        spent = by_craft(price(key, job, FIGURES, HAS)).get("animate", 0.0)
+        assert spent == pytest.approx(14.0 if key == "three_d" else 2.8), key  # 2 h for each second in 3-D
+    assert by_craft(price("key", job.but(hold="ones"), FIGURES, HAS))["animate"] == pytest.approx(5.6)
+
+
+def test_a_thing_in_3d_and_a_thing_frame_by_frame_by_hand():
+    # by hand: 2 things · 24 h; 1 set-up · 2 h · 3 people; composite of 2 layers 8 h
+    machine = price("three_d", Job(things=2, set_ups=2, layers=2), FIGURES, HAS)
+    assert by_craft(machine) == pytest.approx({"build": 48, "set": 6, "composite": 8})
+    # by hand: 32 m² at 1:4 are 2 m² · 20 h; 96 frames are 4 s: 48 exposures, 30 an hour; 2 set-ups 12 h; 24
+    # keys · 5 min · 2 shapes = 4 h; composite of 2 layers 8 h
+    puppet = price("frame_by_frame", Job(area_m2=32, scale=4, set_ups=2, layers=2, shapes=2), FIGURES, HAS)
+    assert by_craft(puppet) == pytest.approx(
+        {"build": 40, "animate": 1.6, "set": 12, "matte": 4, "composite": 8}
+    )
+
+
+def test_a_clean_plate_that_nobody_films_costs_its_making():
+    plain = price("key", Job(shapes=0), FIGURES, HAS)
+    made = price("key", Job(shapes=0, plates_joined=2, plates_painted=1), FIGURES, HAS)
+    assert made.hours - plain.hours == pytest.approx(2 * 2 + 3)
+
+
+def test_other_light_later_is_a_slider_where_it_was_added_and_a_day_where_it_was_made():
+    job = Job(set_ups=2)
+    costs_later = {key: price(key, job, FIGURES, HAS).mended.hours for key in WAYS}
+    # by hand: one set-up again is 2 h · 3 people; in camera all three of them; painted 8 h; rendered 3 h
+    assert costs_later["key"] == pytest.approx(6) and costs_later["in_camera"] == pytest.approx(18)
+    assert costs_later["painted"] == pytest.approx(8) and costs_later["three_d"] == pytest.approx(3)
+    added = price("key", job.but(light_passes=1), FIGURES, HAS).mended
+    assert added.hours == pytest.approx(0.5) and added.formula == "1 light pass · 0.5 h"
+    assert price("in_camera", job.but(light_passes=1), FIGURES, HAS).mended.hours == pytest.approx(18)
+
+
 def test_a_keyed_shot_by_hand():
     # by hand: 2 set-ups · 2 h · 3 people = 12; key 2 + 2 defects · 1.5 = 5; composite of 5 layers 12: 29 h in
     # 29/8 days
@@ -116,7 +154,7 @@ def test_more_of_anything_is_never_cheaper_and_no_decision_costs_more(key, job, 
 
 def test_every_way_is_priced_and_the_recipe_s_own_stand_first():
     found = priced_ways(Job(), FIGURES, HAS, ("split", "painted"))
-    assert {one.key for one in found} == set(WAYS) and len(found) == 8
+    assert {one.key for one in found} == set(WAYS) and len(found) == 10
     assert {one.key for one in found[:2]} == {"split", "painted"}
     assert [one.hours for one in found[2:]] == sorted(one.hours for one in found[2:])
     assert found[0].hours <= found[1].hours

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 
 import numpy as np
@@ -10,7 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import Point
 
-from jungoptic.core.plan.seen import Piece, View, only_establishing, seen_parts, used_twice
+from jungoptic.core.plan.reused import fewest_colours, fewest_pieces
+from jungoptic.core.plan.seen import Piece, View, only_establishing, seen_parts
 from jungoptic.core.plan.sheets import Sheet, lay_out, panels
 
 VIEW = View(name="A", x_m=0, z_m=-4, height_m=1.6, f_px=1500, width_px=1920, height_px=1080)
@@ -176,14 +178,51 @@ def test_wheels_and_the_one_wide_view():
     right = Piece(name="Right", x_m=8, z_m=6, width_m=2.1, height_m=2, wheels=True)
     to_left, to_right = (VIEW.but(name=name, heading_deg=turn) for name, turn in (("L", -39), ("R", 39)))
     parts = seen_parts([left, right], [to_left, to_right])
-    assert [(one.first, one.second) for one in used_twice(parts)] == [("Left", "Right")]
-    assert used_twice(parts)[0].saves_m2 == pytest.approx(4.0, rel=0.01)
+    (only,) = fewest_pieces(parts)
+    assert only.names == ("Right", "Left") and only.stands == (("L", "Left"), ("R", "Right"))
+    assert only.saves_m2 == pytest.approx(4.0, rel=0.01)
     both = VIEW.but(name="Wide", z_m=-30, establishing=True)
-    assert used_twice(seen_parts([left, right], [to_left, to_right, both])) == ()
-    assert used_twice(seen_parts([left, right.but(wheels=False)], [to_left, to_right])) == ()
-    assert used_twice(seen_parts([left, right.but(width_m=3)], [to_left, to_right])) == ()
+    assert fewest_pieces(seen_parts([left, right], [to_left, to_right, both])) == ()
+    assert fewest_pieces(seen_parts([left, right.but(wheels=False)], [to_left, to_right])) == ()
+    assert fewest_pieces(seen_parts([left, right.but(width_m=3)], [to_left, to_right])) == ()
     parts = seen_parts([left, right], [to_left, both])
     assert only_establishing(parts, [to_left, both]) == ("Right",)
+
+
+def test_nine_pieces_alike_are_the_fewest_that_the_fullest_view_wants():
+    """Nine of a kind, at most three of them in any one frame: three are built, each stands for three."""
+    flats = [
+        Piece(name=f"Flat {n}", x_m=20 * (n // 3) + 2.1 * (n % 3), z_m=6, width_m=2, wheels=True)
+        for n in range(9)
+    ]
+    views = [VIEW.but(name=f"View {n}", x_m=20 * n + 2.1, z_m=0, f_px=1500) for n in range(3)]
+    parts = seen_parts(flats, views)
+    assert all(part.by == (f"View {place // 3}",) for place, part in enumerate(parts))
+    reused = fewest_pieces(parts)
+    assert len(reused) == 3 and all(len(one.names) == 3 for one in reused)
+    for one in reused:  # one place for each view
+        assert [view for view, _ in one.stands] == ["View 0", "View 1", "View 2"]
+    assert sorted(name for one in reused for name in one.names) == sorted(flat.name for flat in flats)
+
+
+@settings(max_examples=60)
+@given(st.integers(1, 7), st.integers(0, 2**21 - 1))
+def test_no_colouring_takes_fewer(count: int, bits: int):
+    """Brute force over all colourings of small graphs."""
+    pairs = [(a, b) for a in range(count) for b in range(a)]
+    edges = {pair for place, pair in enumerate(pairs) if bits >> place & 1}
+    conflicts = [frozenset(b for b in range(count) if {(a, b), (b, a)} & edges) for a in range(count)]
+    shades = fewest_colours(conflicts)
+    assert all(shades[a] != shades[b] for a, b in edges)
+    least = next(
+        most
+        for most in range(1, count + 1)
+        if any(
+            all(tried[a] != tried[b] for a, b in edges)
+            for tried in itertools.product(range(most), repeat=count)
+        )
+    )
+    assert len(set(shades)) == least
 
 
 # --- sheets

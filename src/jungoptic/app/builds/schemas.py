@@ -67,10 +67,19 @@ class Cone(Schema):
     establishing: bool
 
 
-class TwiceOut(Schema):
-    first: str
-    second: str
+class Standing(Schema):
+    """As which piece one stands for a view."""
+
+    view: str
+    piece: str
+
+
+class ReusedOut(Schema):
+    """A piece that is built once and serves as several."""
+
+    names: list[str]
     saves_m2: float
+    stands: list[Standing]
 
 
 class CutPieceOut(Schema):
@@ -99,7 +108,7 @@ class BuildOut(Schema):
     lacking: list[str]
     views: list[ViewOut]
     cones: list[Cone]
-    twice: list[TwiceOut]
+    reused: list[ReusedOut]
     only_establishing: list[str]
     built_m2: float
     whole_m2: float

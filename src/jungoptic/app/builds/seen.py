@@ -6,13 +6,22 @@ from shapely.geometry.base import BaseGeometry
 
 from jungoptic.app.builds.keeping import BUILD_FIELDS, VIEW_FIELDS
 from jungoptic.app.builds.models import Build
-from jungoptic.app.builds.schemas import BuildOut, Cone, CutPieceOut, PieceOut, TwiceOut, ViewOut
+from jungoptic.app.builds.schemas import BuildOut, Cone, CutPieceOut, PieceOut, ReusedOut, Standing, ViewOut
 from jungoptic.app.costs.costing import figures_of
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.breakdown import building_hours
 from jungoptic.core.handbook import record_fields
 from jungoptic.core.match import focal_px
-from jungoptic.core.plan import Piece, Sheet, View, lay_out, only_establishing, panels, seen_parts, used_twice
+from jungoptic.core.plan import (
+    Piece,
+    Sheet,
+    View,
+    fewest_pieces,
+    lay_out,
+    only_establishing,
+    panels,
+    seen_parts,
+)
 from jungoptic.core.vocabulary import Units
 from jungoptic.core.wording import Words
 
@@ -67,8 +76,8 @@ def worked_out(build: Build, units: Units) -> BuildOut:
     pieces = [row.record() for row in build.pieces.all()]
     views, lacking = views_of(build)
     parts = seen_parts(pieces, views)
-    twice = used_twice(parts)
-    spared = {one.second for one in twice}
+    reused = fewest_pieces(parts)
+    spared = {name for one in reused for name in one.names[1:]}
     figures = figures_of(build.production)
     sheet = build.sheet()
     rows, wanted = [], []
@@ -113,7 +122,14 @@ def worked_out(build: Build, units: Units) -> BuildOut:
             for row in build.views.filter(shot__removed=False).select_related("shot")
         ],
         cones=[_cone(view) for view in views],
-        twice=[TwiceOut(first=one.first, second=one.second, saves_m2=one.saves_m2) for one in twice],
+        reused=[
+            ReusedOut(
+                names=list(one.names),
+                saves_m2=one.saves_m2,
+                stands=[Standing(view=view, piece=piece) for view, piece in one.stands],
+            )
+            for one in reused
+        ],
         only_establishing=list(wide),
         built_m2=built_m2,
         whole_m2=whole_m2,

@@ -21,4 +21,5 @@ def option_out(option: Option, chosen: str) -> OptionOut:
         cautions=[caution_title(key) for key in option.cautions],
         shows=list(option.shows),
         savings=list(option.savings),
+        mended=option.mended,
     )

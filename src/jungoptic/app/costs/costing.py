@@ -80,7 +80,7 @@ def derived_job(table: BenchTable) -> Job:
         shapes=sum(one.combine in _BY_HAND for one in records) * 2,
         needed_share=needed_share(table),
         moving_camera=not table.move.still,
-        crossings=sum(bool(one.split_side) and bool(one.travel_across_m) for one in records),
+        crossings=crossings(table),
         area_m2=(
             round(biggest.width_m * biggest.height_m + biggest.width_m * biggest.depth_m, 2)
             if biggest
@@ -91,7 +91,19 @@ def derived_job(table: BenchTable) -> Job:
         elements=sum(one.kind in ("stock", "black_element") for one in records),
         animated_s=round(table.plan.length_frames / rate, 3) if animated else 0.0,
         delivery_fps=rate,
+        things=sum(one.kind == "three_d" for one in records),
+        plates_joined=sum(one.kind == "clean_plate" and one.made_from == "neighbours" for one in records),
+        plates_painted=sum(one.kind == "clean_plate" and one.made_from == "paint" for one in records),
+        light_passes=sum(one.kind == "light_pass" for one in records),
         paint_out_h=sum(drawn),
+    )
+
+
+def crossings(table: BenchTable) -> int:
+    """Layers that reach over their split line, as the Bench finds them."""
+    return sum(
+        any(item.item == "split_line" and item.amount > item.holds for item in judged.items)
+        for judged in table.judged
     )
 
 

@@ -13,7 +13,7 @@ class Costing(models.Model):
     """What somebody said of a shot's costs. Empty = as follows from the shot itself."""
 
     shot = models.OneToOneField(Shot, on_delete=models.CASCADE, related_name="costing")
-    chosen = models.CharField(max_length=12, blank=True)
+    chosen = models.CharField(max_length=16, blank=True)
     shapes = models.PositiveSmallIntegerField(null=True, blank=True)
     tracked = models.BooleanField(null=True, blank=True)
     framing_first = models.BooleanField(null=True, blank=True)
@@ -70,6 +70,12 @@ class Figures(models.Model):
     paint_h = models.FloatField(default=8)
     search_h = models.FloatField(default=1.5)
     seconds_per_hour = models.FloatField(default=2.5)
+    three_d_h = models.FloatField(default=24)
+    three_d_s_h = models.FloatField(default=2)
+    render_h = models.FloatField(default=3)
+    neighbours_h = models.FloatField(default=2)
+    clean_paint_h = models.FloatField(default=3)
+    dim_h = models.FloatField(default=0.5)
     set_up_h = models.FloatField(default=2)
     crew = models.PositiveSmallIntegerField(default=3)
     day_h = models.FloatField(default=8)

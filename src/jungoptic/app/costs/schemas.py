@@ -22,6 +22,7 @@ class OptionOut(Schema):
     cautions: list[str]
     shows: list[str]
     savings: list[Saving]
+    mended: Hours
 
 
 class CostingOut(Schema):

@@ -171,11 +171,12 @@ def search(count: int, figures: Figures) -> Hours:
     )
 
 
-def animate(job: Job, figures: Figures) -> Hours:
-    if not job.animated_s:
+def animate(job: Job, figures: Figures, at_least_s: float = 0.0) -> Hours:
+    seconds = max(job.animated_s, at_least_s)
+    if not seconds:
         return Hours("animate", 0.0, "nothing animated")
     made = stop_motion_hours(
-        length_s=job.animated_s,
+        length_s=seconds,
         delivery_fps=job.delivery_fps,
         hold=job.hold,
         seconds_per_hour=figures.seconds_per_hour,
@@ -183,9 +184,36 @@ def animate(job: Job, figures: Figures) -> Hours:
     return Hours(
         "animate",
         made.hours,
-        f"{figure(job.animated_s)} s ÷ {figure(figures.seconds_per_hour)} s an hour,"
-        f" {made.exposures} exposures",
+        f"{made.exposures} exposures ÷ ({figure(figures.seconds_per_hour)} s on twos ·"
+        f" {figure(job.delivery_fps / 2.0)}) an hour",
     )
+
+
+def joined_plates(job: Job, figures: Figures) -> list[Hours]:
+    """Clean plates that nobody filmed."""
+    made = []
+    if job.plates_joined:
+        text = f"{counted(job.plates_joined, 'plate')} · {figure(figures.neighbours_h)} h"
+        made.append(Hours("matte", job.plates_joined * figures.neighbours_h, text))
+    if job.plates_painted:
+        text = f"{counted(job.plates_painted, 'plate')} · {figure(figures.clean_paint_h)} h"
+        made.append(Hours("paint", job.plates_painted * figures.clean_paint_h, text))
+    return made
+
+
+def three_d(job: Job, figures: Figures) -> list[Hours]:
+    """Things made in the machine: built once, moved for as long as they are animated."""
+    count = max(job.things, 1)
+    seconds = job.animated_s
+    made = [
+        Hours(
+            "build", count * figures.three_d_h, f"{counted(count, 'thing')} · {figure(figures.three_d_h)} h"
+        )
+    ]
+    if seconds:
+        text = f"{figure(seconds)} s · {figure(figures.three_d_s_h)} h"
+        made.append(Hours("animate", seconds * figures.three_d_s_h, text))
+    return made
 
 
 def total(crafts: Iterable[Hours]) -> float:

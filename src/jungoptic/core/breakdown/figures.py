@@ -72,6 +72,18 @@ class Figures(q.Record):
     seconds_per_hour: Annotated[
         float, q.quantity("Film an animator makes in an hour", "s", "Two to three is usual.", gt=0, le=3600)
     ] = 2.5
+    three_d_h: Annotated[float, q.quantity("A 3-D thing", "h", "Built, surfaced and lit.", ge=0, le=2000)] = (
+        24.0
+    )
+    three_d_s_h: Annotated[float, q.quantity("Moving it, a second of film", "h", ge=0, le=500)] = 2.0
+    render_h: Annotated[float, q.quantity("Lighting and rendering it again", "h", ge=0, le=500)] = 3.0
+    neighbours_h: Annotated[
+        float, q.quantity("A clean plate from neighbouring frames", "h", ge=0, le=200)
+    ] = 2.0
+    clean_paint_h: Annotated[float, q.quantity("A painted clean plate", "h", ge=0, le=200)] = 3.0
+    dim_h: Annotated[
+        float, q.quantity("A light pass at another level", "h", "In the composite.", ge=0, le=100)
+    ] = 0.5
     set_up_h: Annotated[
         float, q.quantity("One set-up", "h", "Rigging, lighting and takes.", ge=0, le=100)
     ] = 2.0
@@ -106,6 +118,12 @@ class Job(q.Record):
     animated_s: Annotated[float, q.quantity("Animated", "s", ge=0, le=3600)] = 0.0
     delivery_fps: q.FramesPerS = 24.0
     hold: Annotated[Hold, Field(title="On")] = "twos"
+    things: Annotated[int, q.quantity("3-D things", "", ge=0, le=50)] = 0
+    plates_joined: Annotated[int, q.quantity("Clean plates from neighbouring frames", "", ge=0, le=50)] = 0
+    plates_painted: Annotated[int, q.quantity("Painted clean plates", "", ge=0, le=50)] = 0
+    light_passes: Annotated[
+        int, q.quantity("Light passes", "", "Light that is added and not made in camera.", ge=0, le=50)
+    ] = 0
     paint_out_h: Annotated[
         float, q.quantity("Painted out along the lines of the board", "h", ge=0, le=10000)
     ] = 0.0
@@ -150,7 +168,9 @@ class Saving:
 
 @dataclass(frozen=True, slots=True)
 class Option:
-    """One way to make the shot, priced."""
+    """One way to make the shot, priced; ``mended`` is what it takes to have other light on the effect once
+    all is filmed.
+    """
 
     key: str
     name: str
@@ -162,6 +182,7 @@ class Option:
     shows: tuple[str, ...]
     savings: tuple[Saving, ...]
     days: float
+    mended: Hours
 
     @property
     def hours(self) -> float:

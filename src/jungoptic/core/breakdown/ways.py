@@ -6,12 +6,43 @@ import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
-from .costs import animate, build, composite, counted, figure, matte, paint, search, set_hours, total
+from .costs import (
+    animate,
+    build,
+    composite,
+    counted,
+    figure,
+    joined_plates,
+    matte,
+    paint,
+    search,
+    set_hours,
+    three_d,
+    total,
+)
 from .figures import Figures, Hours, Job, Option, Owned, Saving, Wanted
 
 
-def _lines(job: Job) -> list[Hours]:
-    return [Hours("matte", job.paint_out_h, "paint-outs drawn on the board")] if job.paint_out_h else []
+def _in_every_way(job: Job, figures: Figures, way: Way) -> list[Hours]:
+    """What the shot wants whatever way it is made: paint-outs, clean plates that nobody films, and what is
+    animated frame by frame, where the way does not price that itself.
+    """
+    drawn = [Hours("matte", job.paint_out_h, "paint-outs drawn on the board")] if job.paint_out_h else []
+    moved = [] if way.animates else [animate(job, figures)]
+    return [*drawn, *joined_plates(job, figures), *moved]
+
+
+def _dimmed(job: Job, figures: Figures) -> Hours | None:
+    """Light that was added as a pass is dimmed in the composite."""
+    if not job.light_passes:
+        return None
+    text = f"{counted(job.light_passes, 'light pass')} · {figure(figures.dim_h)} h".replace("passs", "passes")
+    return Hours("composite", job.light_passes * figures.dim_h, text)
+
+
+def _film_it_again(job: Job, figures: Figures) -> Hours:
+    """The effect filmed once more in other light; a light that was added is dimmed."""
+    return _dimmed(job, figures) or set_hours(1, figures)
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,6 +57,8 @@ class Way:
     wanted: Callable[[Job, Owned], tuple[Wanted, ...]] = lambda job, owned: ()
     cautions: tuple[str, ...] = ()
     shows: Callable[[Job], tuple[str, ...]] = lambda job: ()
+    animates: bool = False
+    mended: Callable[[Job, Figures], Hours] = _film_it_again
 
 
 def _moves(text: str) -> Callable[[Job], tuple[str, ...]]:
@@ -130,6 +163,7 @@ WAYS: dict[str, Way] = {
             lambda job, owned: (Wanted("a small stop and much light", owned.lamps >= 4),),
             ("overhead_load", "hot_lamps"),
             lambda job: ("What is wrong on the day stays wrong.",),
+            mended=lambda job, figures: set_hours(job.set_ups + 1, figures),
         ),
         Way(
             "model",
@@ -151,6 +185,39 @@ WAYS: dict[str, Way] = {
             ),
             ("workshop",),
             lambda job: ("Paint grain and dust larger than a delivered pixel.",),
+            animates=True,
+        ),
+        Way(
+            "frame_by_frame",
+            "Frame by frame",
+            "A thing that is moved by hand between the frames does whatever is asked of it, slowly.",
+            ("the plate", "the puppet in the plate's light, one frame at a time"),
+            lambda job, figures: [
+                build(job, figures),
+                animate(job, figures, job.frames / job.delivery_fps),
+                set_hours(job.set_ups, figures),
+                matte(job, figures, min(job.shapes, 2)),
+                composite(job, figures),
+            ],
+            cautions=("workshop", "long_work"),
+            shows=lambda job: ("It does not smear: what is quick strobes.",),
+            animates=True,
+        ),
+        Way(
+            "three_d",
+            "3-D",
+            "Everything can be changed until the end, and nothing is there for nothing.",
+            ("the plate", "the thing from the machine", "its shadow"),
+            lambda job, figures: [
+                *three_d(job, figures),
+                set_hours(max(job.set_ups - 1, 1), figures),
+                composite(job, figures),
+            ],
+            shows=lambda job: ("Without a ball and a measured lens its light and place are guessed.",),
+            animates=True,
+            mended=lambda job, figures: Hours(
+                "composite", figures.render_h, f"lit and rendered again {figure(figures.render_h)} h"
+            ),
         ),
         Way(
             "painted",
@@ -164,6 +231,7 @@ WAYS: dict[str, Way] = {
             ],
             cautions=(),
             shows=_moves("The camera moves: a flat picture shows no parallax."),
+            mended=lambda job, figures: paint(1, figures),
         ),
         Way(
             "stock",
@@ -177,6 +245,7 @@ WAYS: dict[str, Way] = {
             ],
             lambda job, owned: (Wanted("a fitting element in stock", owned.stock_elements > 0),),
             shows=lambda job: ("Its lens, height and light are what they are.",),
+            mended=lambda job, figures: _dimmed(job, figures) or search(1, figures),
         ),
     )
 }
@@ -188,7 +257,9 @@ def price(key: str, job: Job, figures: Figures, owned: Owned) -> Option:
 
     def crafts(of: Job) -> tuple[Hours, ...]:
         return tuple(
-            hours for hours in (*way.crafts(of, figures), *_lines(of)) if hours.hours or hours.craft == "set"
+            hours
+            for hours in (*way.crafts(of, figures), *_in_every_way(of, figures, way))
+            if hours.hours or hours.craft == "set"
         )
 
     def less(before: dict[str, object], after: dict[str, object]) -> float:
@@ -212,6 +283,7 @@ def price(key: str, job: Job, figures: Figures, owned: Owned) -> Option:
         way.shows(job),
         savings,
         total(own) / figures.day_h,
+        way.mended(job, figures),
     )
 
 

@@ -5,9 +5,10 @@ from .dials import Dial, Mark, dials
 from .focusing import Focusing, FocusPass, band_text, focusing
 from .framing import Box, Framing, share_inside, vertical_cut_px
 from .placing import Placing, height_wish, place
+from .reused import Reused, fewest_pieces
 from .scales import ScaleRow, choose_scale
 from .search import Shared
-from .seen import SeenPart, Twice, only_establishing, seen_parts, used_twice
+from .seen import SeenPart, only_establishing, seen_parts
 from .sheets import Cut, CuttingList, Sheet, lay_out, panels
 from .solve import SOLVABLE, Answer, solve
 from .views import Piece, Stand, View
@@ -26,18 +27,19 @@ __all__ = [
     "Mark",
     "Piece",
     "Placing",
+    "Reused",
     "ScaleRow",
     "SeenPart",
     "Shared",
     "Sheet",
     "Stand",
-    "Twice",
     "View",
     "band_text",
     "card_lamps",
     "card_settings",
     "choose_scale",
     "dials",
+    "fewest_pieces",
     "focusing",
     "height_wish",
     "lamp_field",
@@ -49,6 +51,5 @@ __all__ = [
     "seen_parts",
     "share_inside",
     "solve",
-    "used_twice",
     "vertical_cut_px",
 ]

@@ -240,65 +240,7 @@ def seen_parts(pieces: Sequence[Piece], views: Sequence[View]) -> tuple[SeenPart
     )
 
 
-@dataclass(frozen=True, slots=True)
-class Twice:
-    """Two pieces that no view sees together and that are alike: one can be wheeled round and serve as
-    both.
-    """
-
-    first: str
-    second: str
-    saves_m2: float
-
-
-ALIKE = 0.15
 STANDS = 0.3  # seen from below this share of its height, a piece is made from the floor up
-
-
-def used_twice(parts: Sequence[SeenPart]) -> tuple[Twice, ...]:
-    """Pieces on wheels that can serve twice: never in one frame, and alike in what must be made of them.
-
-    Parameters
-    ----------
-    parts : sequence of SeenPart
-        As :func:`seen_parts` gave them.
-
-    Returns
-    -------
-    tuple of Twice
-        Pairs whose width and height differ by at most 15 %, with the area that is saved, m².
-
-    References
-    ----------
-    alike_pieces
-
-    Examples
-    --------
-    >>> flats = [Piece(name=name, x_m=x, z_m=6, width_m=2, wheels=True) for name, x in (("A", -3), ("B", 3))]
-    >>> views = [
-    ...     View(name=f"{x}", x_m=x, height_m=1.2, f_px=2860, width_px=1920, height_px=1080) for x in (-3, 3)
-    ... ]
-    >>> pair = used_twice(seen_parts(flats, views))[0]
-    >>> pair.first, pair.second
-    ('A', 'B')
-    """
-    pairs, taken = [], set[str]()
-    rows = [
-        (part, made)
-        for part in parts
-        if part.piece.wheels and part.piece.made == "built" and (made := part.made_box_m())
-    ]
-    for index, (part, own) in enumerate(rows):
-        for other, its in rows[index + 1 :]:
-            if part.piece.name in taken or other.piece.name in taken or set(part.by) & set(other.by):
-                continue
-            (wide, tall), (its_wide, its_tall) = (
-                (box_m[2] - box_m[0], box_m[3] - box_m[1]) for box_m in (own, its)
-            )
-            if max(wide / its_wide, its_wide / wide, tall / its_tall, its_tall / tall) <= 1.0 + ALIKE:
-                pairs.append(Twice(part.piece.name, other.piece.name, min(wide * tall, its_wide * its_tall)))
-                taken |= {part.piece.name, other.piece.name}
-    return tuple(pairs)
 
 
 def only_establishing(parts: Sequence[SeenPart], views: Sequence[View]) -> tuple[str, ...]:

@@ -35,6 +35,7 @@
               >{craft}</th
             >{/each}
           <th class="px-2 py-1 text-right font-strong">Days</th>
+          <th class="px-2 py-1 text-right font-strong max-sm:hidden">Other light later</th>
           <th class="px-2 py-1 font-strong max-sm:hidden">Kit it wants</th>
           <th class="px-2 py-1 font-strong max-sm:hidden">Will show</th>
           <th class="px-2 py-1"></th>
@@ -74,6 +75,7 @@
               >
             {/each}
             <td class="num px-2 py-1.5 text-right">{one.days.toFixed(1)}</td>
+            <td class="num px-2 py-1.5 text-right max-sm:hidden">{hours(one.mended.hours)}</td>
             <td class="max-w-52 px-2 py-1.5 max-sm:hidden">
               {#each one.wanted as kit (kit.what)}<span class="block"
                   >{#if !kit.has}<b>not there:</b>{/if}
@@ -92,7 +94,7 @@
           </tr>
           {#if open}
             <tr class={one.chosen ? "bg-panel" : ""}>
-              <td colspan={7 + crafts.length} class="px-2 pb-2">
+              <td colspan={8 + crafts.length} class="px-2 pb-2">
                 <p class="text-muted">{one.school}</p>
                 <ul class="mt-1">
                   {#each one.crafts as craft, i (i)}<li>
@@ -105,6 +107,11 @@
                     {saving.taken ? "saves" : "would save"}
                     <span class="num">{hours(saving.hours)}</span>{saving.taken ? ", and is so here." : "."}
                   </p>{/each}
+                <p>
+                  Other light on it once all is filmed: {one.mended.craft}
+                  <span class="num">{hours(one.mended.hours)}</span>
+                  <span class="num text-muted">= {one.mended.formula}</span>
+                </p>
                 {#if one.cautions.length}<p>Cautions: {one.cautions.join(", ")}.</p>{/if}
                 <p class="sm:hidden">{one.shows.join(" ")}</p>
               </td>

@@ -214,9 +214,11 @@
             <span class="num">{whole(build.price_all)}</span>
           </dd>
         </dl>
-        {#each build.twice as one (one.first)}<p>
-            <b>{one.first}</b> serves as <b>{one.second}</b> too, wheeled round: no view sees both. Saves
-            <span class="num">{area(one.saves_m2, units)}</span>.
+        {#each build.reused as one (one.names.join())}<p>
+            <b>{one.names[0]}</b> serves as <b>{one.names.slice(1).join(", ")}</b> too, wheeled round: no view
+            sees {one.names.length > 2 ? "two of them" : "both"}. Saves
+            <span class="num">{area(one.saves_m2, units)}</span>. It stands
+            {one.stands.map((stand) => `for ${stand.view} as ${stand.piece}`).join(", ")}.
           </p>{/each}
         {#if build.only_establishing.length}<p>
             Only the wide view sees {build.only_establishing.join(", ")}: paint or extend {build

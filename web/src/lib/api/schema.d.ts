@@ -3674,6 +3674,27 @@ export interface components {
              */
             hold: "ones" | "twos" | "threes" | "fours";
             /**
+             * 3-D things
+             * @default 0
+             */
+            things: number;
+            /**
+             * Clean plates from neighbouring frames
+             * @default 0
+             */
+            plates_joined: number;
+            /**
+             * Painted clean plates
+             * @default 0
+             */
+            plates_painted: number;
+            /**
+             * Light passes
+             * @description Light that is added and not made in camera.
+             * @default 0
+             */
+            light_passes: number;
+            /**
              * Painted out along the lines of the board
              * @default 0
              */
@@ -3712,6 +3733,7 @@ export interface components {
             shows: string[];
             /** Savings */
             savings: components["schemas"]["Saving"][];
+            mended: components["schemas"]["Hours"];
         };
         /** OwnRecipeOut */
         OwnRecipeOut: {
@@ -4086,8 +4108,8 @@ export interface components {
             views: components["schemas"]["ViewOut"][];
             /** Cones */
             cones: components["schemas"]["Cone"][];
-            /** Twice */
-            twice: components["schemas"]["TwiceOut"][];
+            /** Reused */
+            reused: components["schemas"]["ReusedOut"][];
             /** Only Establishing */
             only_establishing: string[];
             /** Built M2 */
@@ -4191,14 +4213,27 @@ export interface components {
             /** Size Text */
             size_text: string;
         };
-        /** TwiceOut */
-        TwiceOut: {
-            /** First */
-            first: string;
-            /** Second */
-            second: string;
+        /**
+         * ReusedOut
+         * @description A piece that is built once and serves as several.
+         */
+        ReusedOut: {
+            /** Names */
+            names: string[];
             /** Saves M2 */
             saves_m2: number;
+            /** Stands */
+            stands: components["schemas"]["Standing"][];
+        };
+        /**
+         * Standing
+         * @description As which piece one stands for a view.
+         */
+        Standing: {
+            /** View */
+            view: string;
+            /** Piece */
+            piece: string;
         };
         /** ViewOut */
         ViewOut: {
