@@ -23,14 +23,20 @@ DEFERENCE = "Local codes and licensed practice come first. These are reminders, 
 _Text = Annotated[str, Field(min_length=1, max_length=600)]
 
 
+_Word = Annotated[str, Field(min_length=2, max_length=40)]
+
+
 class Caution(Record):
-    """One hazard: what can go wrong, who must be asked, and a safer way that looks the same."""
+    """One hazard: what can go wrong, who must be asked, and a safer way that looks the same; ``words`` of a
+    shot's own text that raise it.
+    """
 
     key: str
     title: _Text
     text: _Text
     ask: _Text
     safer: _Text
+    words: tuple[_Word, ...] = ()
 
 
 def read(text: str, file: str, taken: Iterable[str] = ()) -> dict[str, Caution]:

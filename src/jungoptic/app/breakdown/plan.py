@@ -25,6 +25,7 @@ from jungoptic.app.vocabulary.own import book
 from jungoptic.core.breakdown import CRAFTS, HABITS, Job
 from jungoptic.core.cautions import DEFERENCE
 from jungoptic.core.handbook import record_fields
+from jungoptic.core.vocabulary import IN_SHOT
 
 
 def broken_down(table: BenchTable, role: access.Role) -> PlanOut:
@@ -93,6 +94,8 @@ def broken_down(table: BenchTable, role: access.Role) -> PlanOut:
             for one in every
         ],
         cautions_by_hand=list(shot.cautions),
+        who=list(shot.who),
+        in_shot=[KeyTitle(key=key, title=title) for key, title in IN_SHOT.items()],
         all_cautions=[KeyTitle(key=key, title=one.title) for key, one in book().cautions.items()],
         deference=DEFERENCE,
     )

@@ -121,5 +121,7 @@ class PlanOut(Schema):
     costing: CostingOut
     hazards: list[HazardOut]
     cautions_by_hand: list[str]
+    who: list[str]
+    in_shot: list[KeyTitle]
     all_cautions: list[KeyTitle]
     deference: str

@@ -136,6 +136,15 @@ ACCEPTED = {
         ("Room", "recurring"): "The tide mark is on the wall behind the lens here.",
     }
 }
+WHO = {
+    "TM010": ["nobody"],
+    "TM020": ["grown"],
+    "TM030": ["grown"],
+    "TM040": ["nobody"],
+    "TM070": ["nobody"],
+    "TM090": ["grown", "children", "frail"],
+    "TM100": ["grown"],
+}
 READY = ("TM070",)
 SIGNED = {
     "TM070": {
@@ -291,6 +300,8 @@ def break_down(production: Production, person: Person) -> None:
                 add_line(write, {**own, "layer_id": layer_id})
             if code in CHOSEN:
                 costing.say(write, 1, {"chosen": CHOSEN[code]})
+            if code in WHO:
+                shot.version = cautions.say_who(write, WHO[code])
             for caution, note in SIGNED.get(code, {}).items():
                 cautions.sign(write, caution, note)
             for (name, judged), reason in ACCEPTED.get(code, {}).items():

@@ -13,7 +13,7 @@ from jungoptic.app.base.schemas import Problems, Written
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access
 from jungoptic.app.safety import cautions
-from jungoptic.app.safety.schemas import CautionsIn, KeyTitle, SignOffIn
+from jungoptic.app.safety.schemas import CautionsIn, KeyTitle, SignOffIn, WhoIn
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.vocabulary.own import book
 
@@ -46,4 +46,14 @@ def set_cautions(request: HttpRequest, shot_id: int, payload: CautionsIn) -> Any
     access.of_shot(request, shot_id, access.WRITES)
     with in_shot(person(request), shot_id, payload.version) as write:
         version = cautions.say_cautions(write, payload.cautions)
+    return written(write, shot_id, version)
+
+
+@router.put("/shots/{shot_id}/who", response={200: Written, 409: Problems, 422: Problems})
+@writes
+def set_who(request: HttpRequest, shot_id: int, payload: WhoIn) -> Any:
+    """Who is in the shot. The supervisor."""
+    access.of_shot(request, shot_id, access.WRITES)
+    with in_shot(person(request), shot_id, payload.version) as write:
+        version = cautions.say_who(write, payload.who)
     return written(write, shot_id, version)

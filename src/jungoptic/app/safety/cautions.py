@@ -11,14 +11,24 @@ from jungoptic.app.safety.models import SignOff
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable, shot_with_everything
 from jungoptic.app.vocabulary.own import book
-from jungoptic.core.breakdown import Raised, open_cautions, plan_reasons, raised_cautions
+from jungoptic.core.breakdown import (
+    Raised,
+    open_cautions,
+    plan_reasons,
+    raised_cautions,
+    who_reasons,
+    word_reasons,
+)
 from jungoptic.core.errors import InputError
+from jungoptic.core.vocabulary import IN_SHOT
 
-SIGNED, BY_HAND, READY = "signature", "cautions", "ready"
+SIGNED, BY_HAND, READY, WHO = "signature", "cautions", "ready", "who"
 
 
 def hazards(table: BenchTable) -> tuple[Raised, ...]:
-    """Everything that raises a caution for this shot: by hand, recipe, place, kit and plan."""
+    """Everything that raises a caution for this shot: by hand, who is in it, its words, recipe, place, kit
+    and plan.
+    """
     shot = table.shot
     reasons = [(key, "said by hand") for key in shot.cautions]
     for recipe in ShotRecipe.objects.filter(shot=shot, removed=False).select_related("own"):
@@ -38,7 +48,20 @@ def hazards(table: BenchTable) -> tuple[Raised, ...]:
         for lamp in table.lamps_of(set_up):
             reasons += [(key, f"kit: {lamp.name}") for key in kept.get(lamp.name, ())]
     reasons += plan_reasons(table.stack if table.hero else None)
+    reasons += who_reasons(shot.who)
+    reasons += word_reasons(_texts(table), book().cautions)
     return raised_cautions(reasons, book().cautions)
+
+
+def _texts(table: BenchTable) -> dict[str, str]:
+    """What is written of a shot: what happens in it, where, and what its layers are called."""
+    shot = table.shot
+    written_down = {
+        "title": shot.title,
+        "description": shot.description,
+        "names of its layers": ", ".join(layer.name for layer in table.layers),
+    }
+    return written_down | ({"place's name": shot.place.name} if shot.place else {})
 
 
 def signatures(shot: Shot) -> dict[str, SignOff]:
@@ -90,6 +113,24 @@ def say_cautions(write: Writing, keys: Sequence[str]) -> int:
         raise InputError.at("cautions", f"There is no caution called {unknown[0]!r}.")
     write.save(BY_HAND, shot, {"cautions": list(dict.fromkeys(keys))})
     return shot.version
+
+
+def say_who(write: Writing, who: Sequence[str]) -> int:
+    """Who is in the shot: nobody has said it while this is empty. Returns the shot's version since."""
+    shot = Shot.objects.get(pk=write.of_shot)
+    strange = [key for key in who if key not in IN_SHOT]
+    if strange:
+        raise InputError.at("who", f"Who is in it must be of {', '.join(IN_SHOT)}; {strange[0]!r} was given.")
+    if "nobody" in who and len(set(who)) > 1:
+        raise InputError.at("who", "Somebody is in the shot or nobody is: say one of the two.")
+    write.save(WHO, shot, {"who": list(dict.fromkeys(who))})
+    return shot.version
+
+
+@takes_back(WHO)
+def _who_back(write: Writing, changes: Sequence[Change]) -> None:
+    for change in changes:
+        say_who(write, change.before or ())
 
 
 @takes_back(SIGNED)

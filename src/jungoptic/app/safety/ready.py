@@ -9,6 +9,7 @@ from jungoptic.app.base.models import Change
 from jungoptic.app.safety.cautions import READY, open_hazards
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable, shot_with_everything
+from jungoptic.core.breakdown import PEOPLE
 from jungoptic.core.errors import InputError
 
 
@@ -26,6 +27,11 @@ _MOST_NAMED = 3
 
 def _refuse_open(shot: Shot) -> None:
     table = BenchTable(shot_with_everything(shot.pk), school="measured", units="metric")
+    if not shot.who and any(layer.kind in PEOPLE and layer.set_up_id for layer in table.layers):
+        raise InputError.at(
+            "ready",
+            f"Say who is in {shot.code} first: children, animals and frail guests have their own cautions.",
+        )
     left = open_hazards(table)
     if left:
         names = ", ".join(one.caution.title for one in left)

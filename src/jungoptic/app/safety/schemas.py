@@ -39,3 +39,9 @@ class SignOffIn(Seen):
 
 class CautionsIn(Seen):
     cautions: list[str] = Field(max_length=40)
+
+
+class WhoIn(Seen):
+    """Who is in the shot: of ``grown``, ``children``, ``animals``, ``frail``, or ``nobody`` alone."""
+
+    who: list[str] = Field(max_length=8)

@@ -30,6 +30,12 @@ class Shot(models.Model):
     description = models.TextField(blank=True)
     length_frames = models.PositiveIntegerField()
     cautions = ArrayField(models.CharField(max_length=24), default=list, blank=True)
+    who = ArrayField(
+        models.CharField(max_length=8),
+        default=list,
+        blank=True,
+        help_text="Who is in it; empty = nobody has said.",
+    )
     place = models.ForeignKey(Place, on_delete=models.SET_NULL, null=True, blank=True, related_name="shots")
     carries = ArrayField(models.CharField(max_length=80), default=list, blank=True)
     screen_direction = models.CharField(max_length=8, default="", blank=True)

@@ -4,7 +4,15 @@ from .costs import building_hours, layer_matte_hours, paint_out_hours, storage_g
 from .figures import CRAFTS, Figures, Hours, Job, Option, Owned, Saving, Wanted
 from .filming import CHECKS, FILMED_FIRST, UNSAID, WHY, WHY_PICTURE
 from .guide import Suggestion, guide
-from .hazards import Raised, open_cautions, plan_reasons, raised_cautions
+from .hazards import (
+    PEOPLE,
+    Raised,
+    open_cautions,
+    plan_reasons,
+    raised_cautions,
+    who_reasons,
+    word_reasons,
+)
 from .recipe import Ask, Planned, Plate, Recipe, answers_of, expand
 from .recipes import HABITS, RECIPES, read_recipe
 from .reuse import Aspect, Fit, Footage, fitting_footage, words_of
@@ -15,6 +23,7 @@ __all__ = [
     "CRAFTS",
     "FILMED_FIRST",
     "HABITS",
+    "PEOPLE",
     "RECIPES",
     "UNSAID",
     "WAYS",
@@ -49,5 +58,7 @@ __all__ = [
     "raised_cautions",
     "read_recipe",
     "storage_gb",
+    "who_reasons",
+    "word_reasons",
     "words_of",
 ]

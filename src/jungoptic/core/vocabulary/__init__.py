@@ -1,6 +1,6 @@
 """What the house calls things: each word stands here once, and is served to every screen and paper."""
 
-from .audience import NEEDS, SEES
+from .audience import IN_SHOT, NEEDS, SEES
 from .building import Hold, Made
 from .judging import SCHOOLS, VERDICT_WORDS, VERDICTS, School, Verdict
 from .layers import (
@@ -26,6 +26,7 @@ from .units import LUX_PER_FOOTCANDLE, MEASURED, METRES_PER_FOOT, MM_PER_INCH, Q
 __all__ = [
     "CHOICES",
     "COMBINES",
+    "IN_SHOT",
     "KINDS",
     "LINES",
     "LUX_PER_FOOTCANDLE",

@@ -24,3 +24,11 @@ NEEDS: dict[str, str] = {
     "high frame rate": "a camera that runs faster than delivery",
     "painter": "somebody who paints",
 }
+
+IN_SHOT: dict[str, str] = {
+    "grown": "grown people",
+    "children": "children",
+    "animals": "animals",
+    "frail": "frail guests",
+    "nobody": "nobody",
+}

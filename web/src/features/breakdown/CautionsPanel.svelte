@@ -8,6 +8,12 @@
   let notes = $state<Record<string, string>>({});
   let signing = $state("");
   const left = $derived((plan.plan?.hazards ?? []).filter((one) => !one.signed).length);
+  /** Nobody and somebody exclude one another: what was touched last stands. */
+  function said(key: string): string[] {
+    const now = plan.plan?.who ?? [];
+    if (now.includes(key)) return now.filter((other) => other !== key);
+    return key === "nobody" ? ["nobody"] : [...now.filter((other) => other !== "nobody"), key];
+  }
   const unsaid = $derived(
     (plan.plan?.all_cautions ?? []).filter(
       (one) => !plan.plan?.hazards.some((other) => other.key === one.key),
@@ -31,6 +37,24 @@
       </span>
     </p>
     {#if plan.asking.at("ready")}<p role="alert">{plan.asking.at("ready")}</p>{/if}
+    <div class="flex flex-wrap items-center gap-2 border-t border-line py-2">
+      <span id="who-is-in-it" class={plan.plan.who.length ? "text-muted" : "font-strong"}
+        >Who is in the shot?</span
+      >
+      <span class="flex flex-wrap gap-1" role="group" aria-labelledby="who-is-in-it">
+        {#each plan.plan.in_shot as one (one.key)}
+          {@const on = plan.plan.who.includes(one.key)}
+          <button
+            class={["btn", on ? "btn-solid" : "!border-line"]}
+            aria-pressed={on}
+            disabled={!plan.writes}
+            onclick={() => void plan.who(said(one.key))}>{one.title}</button
+          >
+        {/each}
+      </span>
+      {#if !plan.plan.who.length}<span class="text-sm text-muted">Nobody has said it yet.</span>{/if}
+      {#if plan.asking.at("who")}<p role="alert" class="w-full">{plan.asking.at("who")}</p>{/if}
+    </div>
     {#each plan.plan.hazards as one (one.key)}
       <section class="grid gap-x-6 gap-y-1 border-t border-line py-2 sm:grid-cols-[14rem_1fr_18rem]">
         <div>

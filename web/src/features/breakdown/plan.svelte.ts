@@ -129,6 +129,17 @@ export class PlanState {
       ),
     );
   }
+  who(keys: string[]) {
+    return this.#do("Who is in the shot", (key, plan) =>
+      answered(
+        client.PUT("/api/shots/{shot_id}/who", {
+          params: this.#path(),
+          headers: this.#keyed(key),
+          body: { version: plan.version, who: keys },
+        }),
+      ),
+    );
+  }
   tick(layer: number, text: string, done: boolean) {
     return this.#do(text, (key, plan) =>
       answered(

@@ -766,6 +766,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot_id}/who": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Who
+         * @description Who is in the shot. The supervisor.
+         */
+        put: operations["jungoptic_app_safety_api_set_who"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot_id}/reuse": {
         parameters: {
             query?: never;
@@ -3775,6 +3795,10 @@ export interface components {
             hazards: components["schemas"]["HazardOut"][];
             /** Cautions By Hand */
             cautions_by_hand: string[];
+            /** Who */
+            who: string[];
+            /** In Shot */
+            in_shot: components["schemas"]["KeyTitle"][];
             /** All Cautions */
             all_cautions: components["schemas"]["KeyTitle"][];
             /** Deference */
@@ -3918,6 +3942,16 @@ export interface components {
             version: number;
             /** Cautions */
             cautions: string[];
+        };
+        /**
+         * WhoIn
+         * @description Who is in the shot: of ``grown``, ``children``, ``animals``, ``frail``, or ``nobody`` alone.
+         */
+        WhoIn: {
+            /** Version */
+            version: number;
+            /** Who */
+            who: string[];
         };
         /**
          * Aspect
@@ -6505,6 +6539,59 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["CautionsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_safety_api_set_who: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhoIn"];
             };
         };
         responses: {
