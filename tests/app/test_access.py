@@ -61,6 +61,7 @@ def broken_down(production, shot, mill) -> list[tuple[str, str, object]]:
         ("patch", f"{of_production}/figures", {"version": 1, "changes": {"crew": 4}}),
         ("post", f"{of_shot}/sign", {"caution": "water_edge", "note": "Asked"}),
         ("put", f"{of_shot}/cautions", {"cautions": []}),
+        ("put", f"{of_shot}/who", {"who": []}),
         ("get", f"{of_shot}/reuse", None),
         ("get", f"{of_production}/places", None),
         ("post", f"{of_production}/places", {"name": "Elsewhere"}),

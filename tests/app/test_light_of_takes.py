@@ -124,3 +124,19 @@ def test_ready_is_refused_while_something_shows_that_nobody_accepted(supervisor:
     supervisor.accept_all(cup)
     assert supervisor("patch", f"/shots/{cup.pk}/line", {"changes": {"ready": True}})[0] == 200
     assert supervisor.plan(cup)["ready"]
+
+
+def test_who_is_in_the_shot_is_asked_for(supervisor: Caller, crew: Caller, production):
+    cup = Shot.objects.get(code="TM030")
+    Shot.objects.filter(pk=cup.pk).update(who=[])
+    status, answer = supervisor("patch", f"/shots/{cup.pk}/line", {"changes": {"ready": True}})
+    assert status == 422 and "Say who is in TM030 first" in answer["problems"][0]["message"]
+    said = supervisor.planned("put", cup, "who", {"who": ["grown", "children"]})[1]
+    assert said["who"] == ["grown", "children"]
+    assert "children are in the shot" in next(
+        one["by"] for one in said["hazards"] if one["key"] == "children_animals"
+    )
+    for strange in (["ghosts"], ["nobody", "frail"]):
+        status, answer = supervisor.planned("put", cup, "who", {"who": strange})
+        assert status == 422 and answer["problems"][0]["field"] == "who"
+    assert crew.planned("put", cup, "who", {"who": ["grown"]})[0] == 403

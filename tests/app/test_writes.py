@@ -143,6 +143,7 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
         f"/shots/{d.shot.pk}/sign",
         {"caution": "water_edge", "note": "Asked."},
     ),
+    "put /api/shots/{shot_id}/who": lambda d: (f"/shots/{d.shot.pk}/who", {"who": ["grown", "frail"]}),
     "put /api/shots/{shot_id}/cautions": lambda d: (f"/shots/{d.shot.pk}/cautions", {"cautions": ["flame"]}),
     "post /api/productions/{production_id}/places": lambda d: (
         f"/productions/{d.production.pk}/places",

@@ -288,6 +288,8 @@ def break_down(production: Production, person: Person) -> None:
     production.places.filter(name="The quay").update(cautions=["water_edge"])
     Production.objects.filter(pk=production.pk).update(backings=3)
     shots = {shot.code: shot for shot in Shot.in_cut.filter(production=production)}
+    for code, who in WHO.items():
+        Shot.objects.filter(pk=shots[code].pk).update(who=who)
     for code, shot in shots.items():
         key, answers = RECIPES[code]
         with in_shot(person, shot.pk) as write:
@@ -300,8 +302,6 @@ def break_down(production: Production, person: Person) -> None:
                 add_line(write, {**own, "layer_id": layer_id})
             if code in CHOSEN:
                 costing.say(write, 1, {"chosen": CHOSEN[code]})
-            if code in WHO:
-                shot.version = cautions.say_who(write, WHO[code])
             for caution, note in SIGNED.get(code, {}).items():
                 cautions.sign(write, caution, note)
             for (name, judged), reason in ACCEPTED.get(code, {}).items():

@@ -159,10 +159,9 @@ def camera_height_from_photograph(
     """
     if foot_y_px - head_y_px < 1e-9:
         raise InputError.at("head_y_px", "The head must stand above the foot: its y must be smaller.")
+    if centre_y_px is not None and focal_length_px is None:
+        raise InputError.at("focal_length_px", "A tilted camera needs its focal length too.")
     if focal_length_px is None or centre_y_px is None:
-        if focal_length_px is not None or centre_y_px is not None:
-            lacking = "centre_y_px" if centre_y_px is None else "focal_length_px"
-            raise InputError.at(lacking, "A tilted camera needs its focal length and the picture's middle.")
         return CameraHeight(
             camera_height_m=known_height_m * (foot_y_px - horizon_y_px) / (foot_y_px - head_y_px),
             tilt_deg=0.0,
