@@ -168,7 +168,7 @@ def test_one_backing_a_set_up_and_another_after_it_is_removed(supervisor: Caller
 def test_a_set_up_that_serves_two_layers_keeps_its_lamps_where_they_stand(
     supervisor: Caller, wheel_shot, orla
 ):
-    """Places are counted from the near end of the nearest layer; a layer behind it sees the same lamp at the
+    """Places are counted from the front of the nearest layer; a layer behind it sees the same lamp at the
     same distance from the lens.
     """
     bench = supervisor.bench(wheel_shot, selected=orla.pk)
@@ -235,5 +235,7 @@ def test_the_card_says_where_the_lamps_and_the_sheet_stand(wheel_shot):
     from jungoptic.app.papers.shot_card import card_html
 
     html = card_html(wheel_shot.pk, paper="a4", units="metric", school="measured")
-    assert "300 W spot (key), 100 %, 3200 K: 2.2 m to the right, 3 m high, 2.6 m before the near end." in html
-    assert "Green sheet, 3 m × 2.5 m: 1.2 m behind the near end." in html
+    assert (
+        "300 W spot (key), 100 %, 3200 K: 2.2 m to the right, 3 m high, 2.6 m before the front edge." in html
+    )
+    assert "Green sheet, 3 m × 2.5 m: 1.2 m behind the front edge." in html

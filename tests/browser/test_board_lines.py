@@ -156,7 +156,7 @@ def test_the_break_down_is_clean_for_axe(open_page: OpenPage, shot: Shot):
     at(page, f"/shots/{yard.pk}/plan", "The airship")
     page.get_by_role("button", name=re.compile("^1 Matte line")).click()
     assert axe(page) == []
-    for name in ("Ways", "Cautions", "Used again"):
+    for name in ("Ways", "Cautions", "Re-use"):
         page.get_by_role("tab", name=re.compile(f"^{name}")).click()
         assert axe(page, PANEL) == [], name
     page.keyboard.press("r")
@@ -190,7 +190,7 @@ def test_no_page_of_it_is_wider_than_its_window(
         ("/", "TM110"),
         (f"/shots/{yard.pk}/plan", "In the margin"),
         ("/sets", "Pieces"),
-        ("/places", "Recurs here"),
+        ("/places", "Continuity"),
         ("/figures", "In stock"),
         ("/history", "take back"),
     ):

@@ -243,7 +243,7 @@ def test_signing_in_wrong_passwords_and_lock_out(open_page: OpenPage, shot: Shot
 def test_units_theme_school_and_keys_follow_the_person(open_bench: OpenPage, shot: Shot):
     page = open_bench("supervisor", shot)
     page.get_by_role("radio", name="Covered").click()
-    expect(page.get_by_role("button", name=re.compile("^Focus blur, far end"))).to_contain_text("holds")
+    expect(page.get_by_role("button", name=re.compile("^Focus blur, back edge"))).to_contain_text("holds")
     page.get_by_role("radio", name="ft").first.click()
     expect(page.get_by_role("button", name=re.compile("^Camera height"))).to_contain_text(
         "13 3/4 in, wants 5 1/4 in"

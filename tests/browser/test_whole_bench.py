@@ -73,7 +73,7 @@ def test_a_layer_is_added_described_undone_and_done_again(open_bench: OpenPage, 
     expect(page.get_by_role("button", name=re.compile("^Rowing boat"))).to_be_visible()
     choose(page.get_by_label("Kind"), "element on black")
     expect(page.get_by_role("button", name=re.compile("^Rowing boat element on black"))).to_be_visible()
-    near = page.get_by_label("Near end", exact=True)
+    near = page.get_by_label("Front edge", exact=True)
     near.fill("far")
     near.press("Tab")
     expect(page.get_by_role("alert")).to_contain_text("“far” is not a number")
@@ -104,7 +104,7 @@ def test_a_verdict_is_accepted_with_a_reason_and_judged_again(open_bench: OpenPa
 
 def test_what_the_other_school_says_is_one_key_away(open_bench: OpenPage, shot: Shot):
     page = open_bench("supervisor", shot)
-    page.get_by_role("button", name=re.compile("^Focus blur, far end")).click()
+    page.get_by_role("button", name=re.compile("^Focus blur, back edge")).click()
     expect(page.get_by_text("Covered would say holds")).to_be_visible()
     page.get_by_role("heading", level=1).click()
     page.keyboard.press("c")

@@ -97,7 +97,7 @@ def test_the_whole_bench_by_the_keyboard_alone(open_bench: OpenPage, shot: Shot)
     expect(page.get_by_role("tab", name="Judging")).to_have_attribute("aria-selected", "true")
     page.keyboard.press("Home")
     page.get_by_role("tab", name="Will it show?").press("2")
-    page.get_by_label("Near end", exact=True).focus()
+    page.get_by_label("Front edge", exact=True).focus()
     page.keyboard.press("ArrowUp")
     saved(lambda: Layer.objects.get(shot=shot, name="Mill 1:12").near_m, pytest.approx(12.01))
     # a list opens by keys, typed letters find in it and change nothing else, Escape leaves it as it was

@@ -68,7 +68,7 @@ def test_a_tall_thing_is_looked_at_where_the_frame_ends(hero: SetUp, delivery: D
 
 
 def test_a_box_is_as_wide_at_its_far_end_as_it_is(hero: SetUp, delivery: Delivery):
-    """Derived: 3.5 m at 18 m are 558 px from the middle, not the 836 px of the near end; 5 % too far shifts
+    """Derived: 3.5 m at 18 m are 558 px from the middle, not the 836 px of the front edge; 5 % too far shifts
     them 9.0 px sideways, and the foot, 255 px down, 4.1 px.
     """
     box = Layer(name="Box", near_m=12, depth_m=6, width_m=7, height_m=1.6)
@@ -139,7 +139,7 @@ def test_a_body_without_a_depth_still_shows_how_high_the_lens_stood(hero: SetUp,
 
 def test_a_push_is_looked_at_to_its_end(hero: SetUp):
     """Derived: 9 of 12 m in. A centimetre too little leaves the thing at the end, 3.01 m away, 1/301 too
-    small: of the near end's outline, whose foot is pinned down, the greatest is its top corner.
+    small: of the front edge's outline, whose foot is pinned down, the greatest is its top corner.
     """
     push = Delivery(move=Move(kind="push", amount=9, end_frame=96), length_frames=97)
     flat = Layer(name="Card", kind="painted", near_m=12, width_m=1.0, height_m=1.5, base_m=0.5)

@@ -162,7 +162,7 @@ def test_what_is_wanted_holds_once_it_is_dialled_in(hero: SetUp, model: SetUp, m
 
 
 def test_perspective_is_what_projection_says(hero: SetUp, mill: Layer):
-    """Distance against plain central projection of the far end's lower corner, sized to agree in front."""
+    """Distance against plain central projection of the back edge's lower corner, sized to agree in front."""
     at, ideal, depth = 1.3, 1.0, 0.5
     model = hero.but(focus_distance_m=1.0, distance_m=at, lens_height_m=1.6 / 12)
     match = Match(hero, mill, model, DELIVERY)

@@ -29,7 +29,7 @@ def test_passes_that_end_just_at_the_far_end_are_enough():
     walked = list(itertools.islice(focus.walk_passes(50, 8, 0.02, 0.4, 100), 3))
     third_end = focus.depth_limits_m(50, 8, 0.02, walked[2][0])[1]
     assert len(list(focus.walk_passes(50, 8, 0.02, 0.4, third_end))) == 3
-    # by hand: f²/(N·c) = 2500/(10 · 0.025) mm = 10 m: a near end there is held by a focus at infinity alone
+    # by hand: f²/(N·c) = 2500/(10 · 0.025) mm = 10 m: a front edge there is held by a focus at infinity alone
     assert focus.focus_from_near_m(50, 10, 0.025, 10.0) == math.inf
 
 
@@ -44,7 +44,7 @@ def test_an_angle_says_both_and_is_dialled_in(hero: SetUp, mill: Layer, item: st
 
 def test_both_ends_of_a_layer_say_their_own_distance(hero: SetUp, model: SetUp, mill: Layer):
     judged = {one.item: one for one in judge(hero, mill, model, Delivery())}
-    # by hand: the mill is 6 m deep at 1:12: half a metre behind its near end of 1 m; full size 12 m and 18 m
+    # by hand: the mill is 6 m deep at 1:12: half a metre behind its front of 1 m; full size 12 m and 18 m
     assert judged["focus_near"].where == "1 m" and "at 12 m the hero's lens" in judged["focus_near"].sentence
     assert judged["focus_far"].where == "1.5 m" and "at 18 m the hero's lens" in judged["focus_far"].sentence
 

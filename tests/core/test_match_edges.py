@@ -50,7 +50,7 @@ def test_a_picture_whose_camera_is_unknown_is_judged_by_its_enlargement_alone(he
 
 
 def test_parts_decide_how_far_a_layer_reaches(hero: SetUp):
-    """By hand: a gable that stands 4 m behind the near end is seen as if it filled two thirds of the box."""
+    """By hand: a gable that stands 4 m behind the front is seen as if it filled two thirds of the box."""
     gable = Part(name="Gable", behind_m=4, points=((-1, 0), (0, 3), (1, 0)))
     whole = Layer(name="Mill", near_m=8, width_m=2, height_m=3)
     rolled = hero.but(distance_m=8, roll_deg=2)

@@ -229,7 +229,7 @@ def test_every_item_of_place_is_what_a_reference_library_projects(
         "move": replace(films, travel=films.travel if kind == "arc" else wanted.travel / scale),
         "pupil": replace(films, pupil_m=wanted.pupil_m / scale),
     }
-    sized = pictures(right["lens"], scale)  # a distance is put right once the near end has its size
+    sized = pictures(right["lens"], scale)  # a distance is put right once the front edge has its size
     expected = {
         item: furthest(sized if item == "perspective" else here, pictures(camera, scale))
         for item, camera in right.items()

@@ -88,7 +88,7 @@ def test_a_light_pass_comes_from_where_its_thing_is(hero):
     shown = item(stack, "direction")
     assert shown.amount == pytest.approx(wanted, abs=1e-9) and shown.verdict == "shows"
     assert item(fixed(stack, 0, shown.fixes[0]), "direction").amount == pytest.approx(0, abs=0.01)
-    # a lamp of the pass's own, where the sparks will be: at (0, 1.7) m, 1 m before the near end
+    # a lamp of the pass's own, where the sparks will be: at (0, 1.7) m, 1 m before the front edge
     lamp = PlacedLamp(name="bulb", intensity_cd=300, height_m=1.7, behind_m=-1.0)
     placed = stack_of(hero, Member(FLASH, stated.but(lamps=(lamp,)), 2), Member(SPARKS, None, None))
     assert item(placed, "direction").amount < 2 and not item(placed, "direction").fixes

@@ -284,9 +284,9 @@ def test_every_setting_is_told_in_its_own_words(hero, kit):
         ("focal_length_mm", "Lens", "35 mm"),
         ("f_number", "Stop", "f/8"),
         ("focus_distance_m", "Focus", "12 m"),
-        ("distance_m", "Lens to near end", "12 m"),
+        ("distance_m", "Lens to front edge", "12 m"),
         ("lens_height_m", "Lens height", "1.6 m"),
-        ("ground_height_m", "Ground raised", "0.1 m"),
+        ("ground_height_m", "Table height", "0.1 m"),
         ("tilt_deg", "Tilt", "−1.5°"),
         ("roll_deg", "Roll", "0.5°"),
         ("recorded_width_px", "Recording", "3840 × 2160"),
@@ -297,11 +297,11 @@ def test_every_setting_is_told_in_its_own_words(hero, kit):
         ("illuminance_lx", "Light", "960 lx"),
         ("light_k", "Colour of light", "5600 K"),
         ("white_balance_k", "White balance", "5600 K"),
-        ("key_azimuth_deg", "Key from the side", "118°"),
-        ("key_elevation_deg", "Key from above", "14°"),
-        ("key_size_deg", "Size of the key", "not set"),
-        ("key_to_fill_stops", "Key over fill", "2.5 stops"),
-        ("ripple_depth", "Ripple of the light", "25 %"),
+        ("key_azimuth_deg", "Key, side angle", "118°"),
+        ("key_elevation_deg", "Key, height angle", "14°"),
+        ("key_size_deg", "Apparent source size", "not set"),
+        ("key_to_fill_stops", "Key-to-fill ratio", "2.5 stops"),
+        ("ripple_depth", "Lamp flicker depth", "25 %"),
         ("model_speed_m_s", "Model speed", "0.5 m/s"),
         ("travel_m", "Travel of the rig", "1.2 m"),
     ]
@@ -317,7 +317,7 @@ def test_every_setting_is_told_in_its_own_words(hero, kit):
         "travel_m",
     ]
     assert (changed[4].label, changed[4].before, changed[4].after) == (
-        "Key over fill",
+        "Key-to-fill ratio",
         "not set",
         "2.5 stops",
     )

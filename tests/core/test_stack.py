@@ -101,7 +101,7 @@ def test_a_clean_plate_with_another_setting_does_not_cover(hero, field, value):
     rigged, hero = (
         hero.but(distance_m=4),
         hero.but(distance_m=4.1),
-    )  # one place of the lens, counted to two near ends
+    )  # one place of the lens, counted to two front edges
     same = item(stack_of(hero, Member(rig, rigged, 2), Member(plate, hero, 3)), "clean_match", 1)
     assert same.amount == 0
     other = hero.but(**{field: value})

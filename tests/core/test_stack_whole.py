@@ -109,7 +109,7 @@ def test_what_wants_a_clean_plate_is_named(hero):
 
 
 def test_a_clean_plate_of_a_model_is_counted_at_its_own_scale(hero):
-    # by hand: 1:12, near ends 12 m and 24 m away full size stand 1 m and 2 m from the same lens
+    # by hand: 1:12, front edges 12 m and 24 m away full size stand 1 m and 2 m from the same lens
     rig = Layer(name="Rope", kind="rig", combine="difference", scale=12, near_m=12, width_m=2, height_m=3)
     plate = Layer(
         name="Clean", kind="clean_plate", combine="behind", scale=12, near_m=24, width_m=6, height_m=3

@@ -217,7 +217,7 @@ test("the ruler's marks are even and within the drawing", () => {
   expect(feet[5]!.label).toMatch(/ft$/);
 });
 
-test("what is moved by hand is said from the near end of its layer", () => {
+test("what is moved by hand is said from the front edge of its layer", () => {
   const lamp = shifted("lamp", 0, 0.5, 0.25, STANDS, 4, true, null);
   expect(lamp).toEqual({ what: "lamps", id: 31, fields: { behind_m: -1.5, height_m: 2.75 } });
   const aim = shifted("aim", 0, 0, 0.5, STANDS, 4, false, null);

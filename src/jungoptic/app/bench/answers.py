@@ -22,7 +22,7 @@ _FROM_NEAR_END = ("behind_m", "aim_behind_m")
 
 
 def _from_near_end(changes: Json, behind_m: float) -> Json:
-    """Places counted from this layer's near end, counted from the set-up's nearest layer instead."""
+    """Places counted from this layer's front edge, counted from the set-up's nearest layer instead."""
     return {
         name: round(value + behind_m, 5) if name in _FROM_NEAR_END else value
         for name, value in changes.items()

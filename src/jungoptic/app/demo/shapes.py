@@ -87,7 +87,7 @@ def person(x: float, tall: float = 1.7, coat: str = "#5a4a3c", behind: float = 0
 def room(
     width: float, height: float, depth: float, wall: str = "#4a4640", floor: str = "#2e2b28"
 ) -> list[dict[str, Any]]:
-    """Back wall and floor of a room, counted from its near end."""
+    """Back wall and floor of a room, counted from its front edge."""
     half = width / 2
     return [
         {

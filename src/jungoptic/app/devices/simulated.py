@@ -157,7 +157,7 @@ class SimulatedDimmer:
 
 
 class SimulatedMeter:
-    """A meter held at ``at`` (across, height, behind the near end, m), facing ``facing``; reads the dimmer's
+    """A meter held at ``at`` (across, height, behind the front, m), facing ``facing``; reads the dimmer's
     lamps within ``error`` of them.
 
     Light adds up; its colour is the mean of the lamps' mireds, each by its share of the light (an

@@ -60,14 +60,14 @@ def _layer(table: BenchTable, judged: Judged) -> dict[str, Any]:
 
 
 def _light(record: SetUp, words: Words) -> list[str]:
-    """Where every lamp and the backing stand, for whoever puts them there: from the layer's near end, the
+    """Where every lamp and the backing stand, for whoever puts them there: from the layer's front edge, the
     lens axis and the floor.
     """
     say = words.length
     lines = []
     for lamp in record.lamps:
         side = f"{say(abs(lamp.across_m))} to the {'right' if lamp.across_m >= 0 else 'left'}"
-        along = f"{say(abs(lamp.behind_m))} {'behind' if lamp.behind_m >= 0 else 'before'} the near end"
+        along = f"{say(abs(lamp.behind_m))} {'behind' if lamp.behind_m >= 0 else 'before'} the front edge"
         lines.append(
             f"{lamp.name} ({lamp.role}), {100 * lamp.level:.0f} %, {lamp.colour_k:g} K: {side},"
             f" {say(lamp.height_m)} high, {along}."
@@ -76,7 +76,7 @@ def _light(record: SetUp, words: Words) -> list[str]:
     if backing:
         lines.append(
             f"{backing.name}, {say(backing.width_m)} × {say(backing.height_m)}: {say(backing.behind_m)}"
-            " behind the near end."
+            " behind the front edge."
         )
     return lines
 

@@ -93,7 +93,7 @@ class Shot(models.Model):
 
 
 class SetUp(CameraSettings):
-    """A planned set-up. ``distance_m`` is from the lens to the near end of the nearest layer that it
+    """A planned set-up. ``distance_m`` is from the lens to the front edge of the nearest layer that it
     serves.
     """
 
@@ -252,7 +252,7 @@ class Layer(models.Model):
     @property
     def hangs_at_m(self) -> float:
         """Where the layer stands in the order of the stack: a base plate behind all that is laid over it, at
-        its far end.
+        its back edge.
         """
         return self.near_m + self.depth_m if self.combine == "base" else self.near_m
 

@@ -87,7 +87,7 @@ def _as_they_burned(
 
 
 def _from_near_end(values: Mapping[str, Any], behind_m: float) -> dict[str, Any]:
-    """Places counted from this layer's near end in place of the set-up's nearest layer's."""
+    """Places counted from this layer's front edge in place of the set-up's nearest layer's."""
     return {
         name: value - behind_m if name in _FROM_NEAR_END and isinstance(value, int | float) else value
         for name, value in values.items()

@@ -104,7 +104,7 @@ class Job(q.Record):
     set_ups: Annotated[int, q.quantity("Set-ups", "", ge=0, le=100)] = 2
     shapes: Annotated[int, q.quantity("Shapes to cut by hand", "", ge=0, le=200)] = 3
     tracked: Annotated[bool, Field(title="Tracking holds")] = False
-    framing_first: Annotated[bool, Field(title="Framed before cutting")] = True
+    framing_first: Annotated[bool, Field(title="Final crop and move first")] = True
     needed_share: Annotated[float, q.quantity("Of the cut that is delivered", "", ge=0, le=1)] = 1.0
     defects: Annotated[
         int, q.quantity("Defects of the backing", "", "Uneven, low chroma, too near.", ge=0, le=10)

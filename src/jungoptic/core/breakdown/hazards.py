@@ -172,8 +172,8 @@ def word_reasons(
     reasons = []
     for key, caution in cautions.items():
         for word in caution.words:
-            said = re.compile(rf"\b{re.escape(word)}s?\b", re.IGNORECASE)
-            where = [name for name, text in texts.items() if said.search(text)]
+            whole = re.compile(rf"\b{re.escape(word)}s?\b", re.IGNORECASE)
+            where = [name for name, text in texts.items() if whole.search(text)]
             if where:
                 reasons.append((key, f"“{word}” in the {' and the '.join(where)}"))
     return reasons

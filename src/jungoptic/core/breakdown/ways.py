@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
+from ..vocabulary import KINDS
 from .costs import (
     animate,
     build,
@@ -36,7 +37,8 @@ def _dimmed(job: Job, figures: Figures) -> Hours | None:
     """Light that was added as a pass is dimmed in the composite."""
     if not job.light_passes:
         return None
-    text = f"{counted(job.light_passes, 'light pass')} · {figure(figures.dim_h)} h".replace("passs", "passes")
+    passes = KINDS["light_pass"].name + ("" if job.light_passes == 1 else "es")
+    text = f"{job.light_passes} {passes} · {figure(figures.dim_h)} h"
     return Hours("composite", job.light_passes * figures.dim_h, text)
 
 
@@ -205,7 +207,7 @@ WAYS: dict[str, Way] = {
         ),
         Way(
             "three_d",
-            "3-D",
+            KINDS["three_d"].name,
             "Everything can be changed until the end, and nothing is there for nothing.",
             ("the plate", "the thing from the machine", "its shadow"),
             lambda job, figures: [
@@ -266,7 +268,11 @@ def price(key: str, job: Job, figures: Figures, owned: Owned) -> Option:
         return total(crafts(job.model_copy(update=before))) - total(crafts(job.model_copy(update=after)))
 
     decisions = (
-        Saving("framing first", less({"framing_first": False}, {"framing_first": True}), job.framing_first),
+        Saving(
+            "final crop and move first",
+            less({"framing_first": False}, {"framing_first": True}),
+            job.framing_first,
+        ),
         Saving("tracking", less({"tracked": False}, {"tracked": True}), job.tracked),
         Saving("a better backing", less({}, {"defects": 0}), job.defects == 0),
     )

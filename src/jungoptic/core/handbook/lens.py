@@ -96,7 +96,7 @@ def matching_focal_length(
 
 
 class ImageDistance(q.Record):
-    image_distance_mm: Annotated[float, q.quantity("Image distance", "mm", "What the lens acts as.")]
+    image_distance_mm: Annotated[float, q.quantity("Image distance", "mm", "What the lens frames like.")]
     breathing_percent: Annotated[
         float, q.quantity("Breathing", "%", "How much narrower the view is than at infinity.")
     ]
@@ -172,12 +172,12 @@ class FocusPass(q.Record):
 
 class FocusPasses(q.Record):
     count: Annotated[int, q.quantity("Passes")]
-    passes: Annotated[list[FocusPass], Field(title="Passes, from the near end")]
+    passes: Annotated[list[FocusPass], Field(title="Passes, from the front edge")]
 
 
 @calculation(
     question="How many focus passes, and where?",
-    formula="walk from the near end: each pass's near limit is the last one's far limit",
+    formula="walk from the front edge: each pass's near limit is the last one's far limit",
     sources=("thin_lens",),
 )
 def focus_passes(
@@ -193,7 +193,8 @@ def focus_passes(
     check_focus(focal_length_mm, near_m, "near_m")
     if far_m < near_m:
         raise InputError.at(
-            "far_m", f"The far end must not be nearer than the near end, {near_m:g} m; {far_m:g} m was given."
+            "far_m",
+            f"The back edge must not be nearer than the front edge, {near_m:g} m; {far_m:g} m was given.",
         )
     circle = max_blur_px * gate_width_mm / delivery_width_px
     passes: list[FocusPass] = []

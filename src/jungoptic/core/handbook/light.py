@@ -25,7 +25,7 @@ _MOST_CLEAN = 8
 
 
 class MainsFlicker(q.Record):
-    amplitude: Annotated[float, q.quantity("Frame-to-frame ripple", "", "(max − min)/(max + min)")]
+    amplitude: Annotated[float, q.quantity("Frame-to-frame flicker", "", "(max − min)/(max + min)")]
     stops: Annotated[float, q.quantity("At worst", "stops")]
     clean: Annotated[bool, Field(title="Clean")]
     clean_exposures_s: Annotated[list[float], Field(title="Clean exposures, s")]
@@ -42,7 +42,7 @@ def mains_flicker(
     capture_fps: q.FramesPerS,
     exposure_s: Annotated[float, q.quantity("Exposure", "s", gt=0, le=10)],
     ripple_depth: Annotated[
-        float, q.quantity("Ripple of the lamp", "", "(max − min)/(max + min)", ge=0, lt=1)
+        float, q.quantity("Lamp flicker depth", "", "(max − min)/(max + min)", ge=0, lt=1)
     ],
 ) -> MainsFlicker:
     """Ripple that is left from frame to frame; none when the frame rate divides 2f evenly or the exposure is
@@ -66,7 +66,7 @@ def mains_flicker(
 
 
 class SunLampDistance(q.Record):
-    distance_m: Annotated[float, q.quantity("Lamp to the near end", "m")]
+    distance_m: Annotated[float, q.quantity("Lamp to the front edge", "m")]
 
 
 @calculation(
@@ -77,7 +77,7 @@ class SunLampDistance(q.Record):
 def sun_lamp_distance(
     depth_m: q.LengthM, falloff_stops: Annotated[float, q.quantity("Fall-off allowed", "stops", gt=0, le=10)]
 ) -> SunLampDistance:
-    """Distance from the lamp to the near end of a model of that depth, for that fall-off across it."""
+    """Distance from the lamp to the front edge of a model of that depth, for that fall-off across it."""
     return SunLampDistance(distance_m=depth_m / (2 ** (falloff_stops / 2) - 1))
 
 

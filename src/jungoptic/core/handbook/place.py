@@ -240,7 +240,7 @@ class NodalParallax(q.Record):
 )
 def nodal_parallax(
     pupil_offset_mm: Annotated[
-        float, q.quantity("Entrance pupil off the axis", "mm", "Ahead of it is positive.", ge=-1e5, le=1e5)
+        float, q.quantity("Nodal offset", "mm", "Ahead of it is positive.", ge=-1e5, le=1e5)
     ],
     pan_deg: Annotated[float, q.quantity("Pan", "°", ge=-180, le=180)],
     near_m: Annotated[float, q.quantity("Near thing", "m", "From the axis.", gt=0, le=1e7)],

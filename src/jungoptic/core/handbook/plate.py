@@ -14,8 +14,10 @@ _SAMPLES = {"4:4:4": 3.0, "4:2:2": 2.0, "4:2:0": 1.5}
 
 
 class ChromaResolution(q.Record):
-    horizontal_pitch_px: Annotated[float, q.quantity("Chroma pitch across", "px", "In delivered pixels.")]
-    vertical_pitch_px: Annotated[float, q.quantity("Chroma pitch up and down", "px")]
+    horizontal_pitch_px: Annotated[
+        float, q.quantity("Colour-sample spacing across", "px", "In delivered pixels.")
+    ]
+    vertical_pitch_px: Annotated[float, q.quantity("Colour-sample spacing up and down", "px")]
 
 
 @calculation(

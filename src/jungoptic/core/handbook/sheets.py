@@ -75,7 +75,7 @@ class BackingLamp(q.Record):
     y_m: Annotated[float, q.quantity("Above the foot", "m", ge=-1000, le=1000)]
     z_m: Annotated[float, q.quantity("In front of the backing", "m", gt=0, le=1000)]
     intensity_cd: q.IntensityCd
-    aim_x_m: Annotated[float, q.quantity("Aimed to the side", "m", ge=-1000, le=1000)] = 0.0
+    aim_x_m: Annotated[float, q.quantity("Aimed left or right", "m", ge=-1000, le=1000)] = 0.0
     aim_y_m: Annotated[float, q.quantity("Aimed up to", "m", ge=-1000, le=1000)] = 1.0
     beam_deg: Annotated[float, q.quantity("Beam", "°", "Half the light at its edge.", gt=1, le=178)] = 110.0
     length_m: Annotated[float, q.quantity("Length of a tube", "m", ge=0, le=10)] = 0.0

@@ -77,7 +77,9 @@ class RecordingMode(q.Record):
     sampling: q.Sampling = "4:4:4"
     long_groups: bool = False
     readout_ms: Annotated[float, q.quantity("Readout of the whole frame", "ms", ge=0, le=1000)] = 0.0
-    headroom_stops: Annotated[float, q.quantity("Headroom over mid-grey", "stops", ge=0, le=20)] = 6.0
+    headroom_stops: Annotated[float, q.quantity("Highlight latitude over mid-grey", "stops", ge=0, le=20)] = (
+        6.0
+    )
 
     def settings(self) -> dict[str, Any]:
         """What the mode brings with it into a set-up.

@@ -8,7 +8,7 @@ _IN_STEP = 1e-6
 
 
 def ripple_amplitude(mains_hz: float, capture_fps: float, exposure_s: float, ripple_depth: float) -> float:
-    """Frame-to-frame ripple of a lamp on the mains: ``depth·|sin x / x|``, ``x = π·2f·t``.
+    """Frame-to-frame flicker of a lamp on the mains: ``depth·|sin x / x|``, ``x = π·2f·t``.
 
     Parameters
     ----------
@@ -19,7 +19,7 @@ def ripple_amplitude(mains_hz: float, capture_fps: float, exposure_s: float, rip
     exposure_s : float
         Exposure time t, s.
     ripple_depth : float
-        Ripple of the lamp itself, (max − min)/(max + min), 0 to 1.
+        Lamp flicker depth itself, (max − min)/(max + min), 0 to 1.
 
     Returns
     -------
@@ -58,7 +58,7 @@ def band_amplitude(mains_hz: float, readout_s: float, exposure_s: float, ripple_
     exposure_s : float
         Exposure time t, s.
     ripple_depth : float
-        Ripple of the lamp itself, (max − min)/(max + min), 0 to 1.
+        Lamp flicker depth itself, (max − min)/(max + min), 0 to 1.
 
     Returns
     -------

@@ -1,6 +1,6 @@
 """Lamps and backings where they stand, and the light that they throw.
 
-Set coordinates, metres: x to camera right of the lens axis, y above the floor, z behind the near end of what
+Set coordinates, metres: x to camera right of the lens axis, y above the floor, z behind the front of what
 is filmed (towards the lens is negative).
 """
 
@@ -43,18 +43,18 @@ class PlacedLamp(q.Record):
         float, q.quantity("Length of a tube", "m", "Lying across the view; 0 = no tube.", ge=0, le=20)
     ] = 0.0
     colour_k: q.ColourK = 5600.0
-    across_m: Annotated[float, q.quantity("To the side", "m", "Right is positive.", **_PLACE)] = 0.0
+    across_m: Annotated[float, q.quantity("Left or right", "m", "Right is positive.", **_PLACE)] = 0.0
     height_m: Annotated[float, q.quantity("Height", "m", "Above the floor.", **_PLACE)] = 2.0
     behind_m: Annotated[
-        float, q.quantity("Behind the near end", "m", "Towards the lens is negative.", **_PLACE)
+        float, q.quantity("Behind the front edge", "m", "Towards the lens is negative.", **_PLACE)
     ] = -1.0
-    aim_across_m: Annotated[float, q.quantity("Aimed to the side", "m", **_PLACE)] = 0.0
+    aim_across_m: Annotated[float, q.quantity("Aimed left or right", "m", **_PLACE)] = 0.0
     aim_height_m: Annotated[float, q.quantity("Aimed at height", "m", **_PLACE)] = 1.0
-    aim_behind_m: Annotated[float, q.quantity("Aimed behind the near end", "m", **_PLACE)] = 0.0
+    aim_behind_m: Annotated[float, q.quantity("Aimed behind the front edge", "m", **_PLACE)] = 0.0
 
     @property
     def place(self) -> Point:
-        """Where it stands, metres: to the side, above the floor, behind the near end."""
+        """Where it stands, metres: to the side, above the floor, behind the front edge."""
         return self.across_m, self.height_m, self.behind_m
 
     @property
@@ -75,8 +75,8 @@ class Backing(q.Record):
     colour: Annotated[str, Field(title="Colour", pattern=r"^#[0-9a-f]{6}$")] = SHEETS["green"]
     width_m: Annotated[float, q.quantity("Width", "m", gt=0, le=200)] = 3.0
     height_m: Annotated[float, q.quantity("Height", "m", gt=0, le=100)] = 2.5
-    behind_m: Annotated[float, q.quantity("Behind the near end", "m", gt=-100, le=1000)] = 2.5
-    across_m: Annotated[float, q.quantity("Middle to the side", "m", **_PLACE)] = 0.0
+    behind_m: Annotated[float, q.quantity("Behind the front edge", "m", gt=-100, le=1000)] = 2.5
+    across_m: Annotated[float, q.quantity("Middle, left or right", "m", **_PLACE)] = 0.0
     bottom_m: Annotated[float, q.quantity("Foot above the floor", "m", **_PLACE)] = 0.0
     reflectance: Annotated[float, q.quantity("Reflectance", "", gt=0, le=1)] = 0.4
 
@@ -221,7 +221,7 @@ def light_on(points: Array, lamp: PlacedLamp, facing: Point | None) -> Array:
     Parameters
     ----------
     points : ndarray, shape (n, 3)
-        Set coordinates, metres: to the right of the axis, above the floor, behind the near end.
+        Set coordinates, metres: to the right of the axis, above the floor, behind the front edge.
     lamp : PlacedLamp
         The lamp; its intensity falls as cosⁿ from its aim to one half at the edge of the beam.
     facing : tuple of float or None

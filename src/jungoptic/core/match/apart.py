@@ -41,8 +41,8 @@ class Apart:
 def _put_right(poses: Array, hero: Array) -> Array:
     """The poses with one dial put right, for each item (7, 7, v).
 
-    Size is put right by focal length or resize so that the near end has its size; distance after that, with
-    the near end's size kept: a resize mends the one, only the camera's place the other.
+    Size is put right by focal length or resize so that the front edge has its size; distance after that, with
+    the front edge's size kept: a resize mends the one, only the camera's place the other.
     """
     right = np.repeat(poses[None], len(ITEMS_OF_PLACE), axis=0)
     right[0, F_PX] = hero[F_PX] * (poses[DISTANCE] / hero[DISTANCE])

@@ -115,7 +115,7 @@ def clean_match(stack: Stack, position: int, match: Match, words: Words, kit: Ki
             for name in CLEAN_FIELDS
             if not math.isclose(getattr(member.setup, name), getattr(setup, name), rel_tol=1e-6, abs_tol=1e-9)
         ]
-        # Distances are counted to each layer's own near end: what must agree is where the lens stands.
+        # Distances are counted to each layer's own front edge: what must agree is where the lens stands.
         moved = (member.setup.distance_m - member.layer.near_m / member.layer.scale) - (
             setup.distance_m - other.layer.near_m / other.layer.scale
         )

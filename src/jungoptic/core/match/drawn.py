@@ -23,7 +23,7 @@ Array = npt.NDArray[np.float64]
 _SHARES = (0.0, 0.25, 0.5, 0.75, 1.0)
 _MARK_CLEAR_PX = 4.0
 _BEFORE_LENS_M = 0.05
-_LEAST_FORWARD = 1e-3  # of a ray: what looks across or back never meets the near end
+_LEAST_FORWARD = 1e-3  # of a ray: what looks across or back never meets the front edge
 
 
 def lines(stack: Stack, *kinds: str) -> tuple[BoardLine, ...]:
@@ -175,7 +175,7 @@ def tracking_mark(stack: Stack, position: int, match: Match, words: Words, kit: 
     """A mark that leaves the frame or is covered is lost to whoever tracks; said of the hero.
 
     It stands as far away as the layer that it speaks of, else as what an arc goes round, else where the
-    hero's near end is.
+    hero's front edge is.
     """
     marks = lines(stack, "tracking")
     member = stack.members[position]

@@ -24,7 +24,7 @@ def _common_values(match: Match) -> tuple[Value, ...]:
 
 
 def lens(match: Match, ctx: Context) -> Explanation:
-    """Size against the hero at the near end, with the resize that would mend it."""
+    """Size against the hero at the front edge, with the resize that would mend it."""
     setup, layer = match.setup, match.layer
     assert setup is not None
     ratio = layer.resize * match.f_px * match.wanted_distance_m / (match.f_hero_px * setup.distance_m)
@@ -36,7 +36,7 @@ def lens(match: Match, ctx: Context) -> Explanation:
         else f"{number(100 * abs(ratio - 1), 2)} % too {'large' if ratio > 1 else 'small'}"
     )
     sentence = (
-        f"Focused at {ctx.words.length(setup.focus_distance_m)}, the {setup.focal_length_mm:g} mm acts as"
+        f"Focused at {ctx.words.length(setup.focus_distance_m)}, the {setup.focal_length_mm:g} mm frames like"
         f" {v:.1f} mm: the layer stands {size}. A resize about the middle of the frame mends it exactly when"
         " the distance is right."
     )
@@ -51,11 +51,11 @@ def lens(match: Match, ctx: Context) -> Explanation:
             *_common_values(match),
             Value("v", "image distance", f"{v:.2f} mm"),
             Value("r", "resize in the composite", f"{100 * layer.resize:.1f} %"),
-            Value("D", "lens to near end", ctx.words.length(setup.distance_m)),
+            Value("D", "lens to front edge", ctx.words.length(setup.distance_m)),
             Value("D₀", "wanted", ctx.words.length(match.wanted_distance_m)),
         )
 
-    return Explanation(f"acts as {v:.1f} mm", sentence, values, fixes)
+    return Explanation(f"frames like {v:.1f} mm", sentence, values, fixes)
 
 
 def edges(match: Match, ctx: Context) -> Explanation:
@@ -108,9 +108,9 @@ def perspective(match: Match, ctx: Context) -> Explanation:
 
     def values() -> Values:
         return (
-            Value("D", "lens to near end", ctx.words.length(setup.distance_m)),
+            Value("D", "lens to front edge", ctx.words.length(setup.distance_m)),
             Value("D₀", "wanted", ctx.words.length(wants)),
-            Value("δ", "depth behind the near end", ctx.words.length(match.far_m - setup.distance_m)),
+            Value("δ", "depth behind the front edge", ctx.words.length(match.far_m - setup.distance_m)),
         )
 
     return Explanation(
@@ -157,8 +157,8 @@ def height(match: Match, ctx: Context) -> Explanation:
     )
     sentence = (
         f"The lens is {state} over the layer's ground: the hero's {words.length(camera_height_m(match.hero))}"
-        f" at 1:{match.layer.scale:g} is {words.length(wants)}. Ground contacts at the far end slide against"
-        " the near end."
+        f" at 1:{match.layer.scale:g} is {words.length(wants)}. Ground contacts at the back edge slide"
+        " against the front edge."
     )
     if lens_wants < lowest and abs(off) > 5e-5:
         sentence += f" The support goes no lower than {words.length(lowest)}."
@@ -167,8 +167,8 @@ def height(match: Match, ctx: Context) -> Explanation:
         return (
             Value("f_px", "focal length in delivered px", number(match.f_px, 4)),
             Value("Δh", "height off by", words.length(abs(off))),
-            Value("d_near", "near end", words.length(setup.distance_m)),
-            Value("d_far", "far end", words.length(match.far_m)),
+            Value("d_near", "front edge", words.length(setup.distance_m)),
+            Value("d_far", "back edge", words.length(match.far_m)),
         )
 
     return Explanation(

@@ -315,7 +315,7 @@ def move(match: Match, ctx: Context) -> Explanation:
     made = (wanted if setup.follows_move else "0°") if turns else words.length(abs(has))
     if not setup.follows_move:
         state = (
-            f"stands still in the hero's {shot_move.kind}: its near and far end must slide against each other"
+            f"stands still in the hero's {shot_move.kind}: front and back edge must slide against each other"
             " and do not"
         )
     elif turns or abs(has - wants) < 1e-6:
@@ -337,8 +337,8 @@ def move(match: Match, ctx: Context) -> Explanation:
         return (
             Value("travel", "of the rig", made),
             Value("wanted", "the hero's" if turns else "hero's ÷ s", wanted),
-            Value("d_near", "near end", words.length(setup.distance_m)),
-            Value("d_far", "far end", words.length(match.far_m)),
+            Value("d_near", "front edge", words.length(setup.distance_m)),
+            Value("d_far", "back edge", words.length(match.far_m)),
         )
 
     return Explanation(f"{made}, wants {wanted}", sentence, values, fixes)
@@ -374,7 +374,7 @@ def pupil(match: Match, ctx: Context) -> Explanation:
         return (
             Value("e", "pupil off the axis", f"{number(setup.pupil_off_mm, 3)} mm"),
             Value(kind, "of the shot", f"{number(match.delivery.move.amount, 3)}°"),
-            Value("d_near", "near end", ctx.words.length(setup.distance_m)),
+            Value("d_near", "front edge", ctx.words.length(setup.distance_m)),
             Value("wanted", "pupil off the axis", f"{number(wants, 3)} mm"),
         )
 

@@ -31,7 +31,7 @@ _SAME_STOP = 1.0 / 12.0  # a sixth of a stop, as the logarithm (base 2) of the f
 
 @dataclass(frozen=True, slots=True)
 class _Setting:
-    """A stop and a plane of focus, with the greatest difference of blur at the near and the far end, px."""
+    """A stop and a plane of focus, with the greatest difference of blur at the near and the back edge, px."""
 
     f_number: float
     focus_distance_m: float

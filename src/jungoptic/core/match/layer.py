@@ -27,7 +27,7 @@ class Part(q.Record):
 
     name: Annotated[str, Field(title="Name", max_length=80)]
     lies: bool = False
-    behind_m: Annotated[float, q.quantity("Behind the near end", "m", "Full size.", ge=0, le=1e7)] = 0.0
+    behind_m: Annotated[float, q.quantity("Behind the front edge", "m", "Full size.", ge=0, le=1e7)] = 0.0
     raised_m: Annotated[
         float, q.quantity("Above the ground", "m", "Of a piece that lies flat; full size.", ge=-1e4, le=1e4)
     ] = 0.0
@@ -49,7 +49,7 @@ class Part(q.Record):
         Returns
         -------
         tuple of tuple of float
-            (x, y above the layer's ground, z behind the near end), full-size metres.
+            (x, y above the layer's ground, z behind the front edge), full-size metres.
 
         Examples
         --------
@@ -87,18 +87,19 @@ class Layer(q.Record):
     combine: Combine = "over"
     scale: q.Scale = 1.0
     near_m: Annotated[
-        float, q.quantity("Near end", "m", "Full-size metres from the hero's lens.", gt=0, le=1e7)
+        float, q.quantity("Front edge", "m", "Full-size metres from the hero's lens.", gt=0, le=1e7)
     ]
     depth_m: Annotated[
-        float, q.quantity("Depth", "m", "Full size, from the near end to the far end.", ge=0, le=1e7)
+        float, q.quantity("Depth", "m", "Full size, from the front edge to the back edge.", ge=0, le=1e7)
     ] = 0.0
     width_m: Annotated[float, q.quantity("Width", "m", "Full size.", gt=0, le=1e7)] = 1.0
     height_m: Annotated[float, q.quantity("Height", "m", "Full size.", gt=0, le=1e6)] = 1.0
     base_m: Annotated[
-        float, q.quantity("Base", "m", "The layer's ground above the hero's, full size.", ge=-1e4, le=1e5)
+        float,
+        q.quantity("Ground level", "m", "The layer's ground above the hero's, full size.", ge=-1e4, le=1e5),
     ] = 0.0
     offset_m: Annotated[
-        float, q.quantity("To the side", "m", "Full size; right is positive.", ge=-1e6, le=1e6)
+        float, q.quantity("Left or right", "m", "Full size; right is positive.", ge=-1e6, le=1e6)
     ] = 0.0
     driver: q.Driver = "still"
     speed_m_s: Annotated[

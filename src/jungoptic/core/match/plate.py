@@ -1,6 +1,6 @@
 """What one look at a set-up's set tells: its lamps, its backing, what shines, where the set ends.
 
-Set coordinates, metres: x right of the lens axis, y above the floor, z behind the near end; the lens stands
+Set coordinates, metres: x right of the lens axis, y above the floor, z behind the front edge; the lens stands
 at z = −distance. Every function answers for the member at one position of the stack, or None where the item
 makes no sense.
 """
@@ -64,7 +64,7 @@ def set_edge(stack: Stack, position: int, match: Match, words: Words, kit: Kit |
         return (
             Value("f_px", "hero's", number(match.f_hero_px, 4)),
             Value("past", f"frame needed beyond it, {ends.side}", f"{ends.past_px:.0f} px"),
-            Value("short", "full size, at its near end", words.length(ends.short_m)),
+            Value("short", "full size, at its front edge", words.length(ends.short_m)),
         )
 
     return Finding("set_edge", ends.past_px, Explanation(where, sentence, values, fixes))

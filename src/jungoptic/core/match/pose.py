@@ -2,7 +2,7 @@
 
 Everything is brought to full size: a camera that stands 1 m from a 1:12 model stands 12 m from the thing. So
 the hero's camera and the layer's differ only in their dials. Points of a layer are metres, full size: x to
-the right of the hero's axis, y above the layer's ground, z behind the layer's near end.
+the right of the hero's axis, y above the layer's ground, z behind the layer's front edge.
 """
 
 from __future__ import annotations

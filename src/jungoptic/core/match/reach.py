@@ -21,7 +21,7 @@ MOST_SHORT_M = 1000.0  # where the edge of the frame looks past the end of any w
 @dataclass(frozen=True, slots=True)
 class Ends:
     """The worst end of a set: how far inside what is needed of the frame it lies, delivered px, how much is
-    lacking there at the set's near end, full-size metres, and on which side.
+    lacking there at the set's front edge, full-size metres, and on which side.
     """
 
     past_px: float
@@ -91,7 +91,7 @@ def set_ends(match: Match, *, top: bool) -> Ends:
 
 
 def _short_m(view: View, wire: Array, side: int, half_px: float) -> float:
-    """How much is lacking at the near end of a set, where the frame's edge crosses it."""
+    """How much is lacking at the front edge of a set, where the frame's edge crosses it."""
     edge = {0: (-half_px, 0.0), 1: (half_px, 0.0), 2: (0.0, -half_px)}[side]
     ray = view.ray(*edge, 0.0, 0.0)
     near = wire[:, 2].min()

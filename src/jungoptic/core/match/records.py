@@ -111,14 +111,14 @@ class SetUp(q.Record):
     distance_m: Annotated[
         float,
         q.quantity(
-            "Lens to layer", "m", "From the entrance pupil to the near end of the layer.", gt=0, le=1e6
+            "Lens to layer", "m", "From the entrance pupil to the front edge of the layer.", gt=0, le=1e6
         ),
     ]
     lens_height_m: Annotated[float, q.quantity("Lens height", "m", "Above the floor.", ge=-100, le=10000)]
     ground_height_m: Annotated[
         float,
         q.quantity(
-            "Ground height", "m", "The layer's ground above the floor: table, trestles.", ge=-100, le=1000
+            "Table height", "m", "The layer's ground above the floor: table, trestles.", ge=-100, le=1000
         ),
     ] = 0.0
     tilt_deg: Annotated[float, q.quantity("Tilt", "°", "Up is positive.", ge=-89, le=89)] = 0.0
@@ -132,20 +132,22 @@ class SetUp(q.Record):
     white_balance_k: Annotated[float, q.quantity("White balance", "K", ge=1000, le=40000)] = 5600.0
     key_azimuth_deg: Annotated[
         float | None,
-        q.quantity(
-            "Key from the side", "°", "0 behind the camera, positive to camera right.", ge=-180, le=180
-        ),
+        q.quantity("Key, side angle", "°", "0 behind the camera, positive to camera right.", ge=-180, le=180),
     ] = None
-    key_elevation_deg: Annotated[float | None, q.quantity("Key from above", "°", ge=-90, le=90)] = None
+    key_elevation_deg: Annotated[float | None, q.quantity("Key, height angle", "°", ge=-90, le=90)] = None
     key_size_deg: Annotated[
         float | None,
         q.quantity(
-            "Size of the key", "°", "Angular diameter as the subject sees it; the sun is 0.53.", gt=0, le=180
+            "Apparent source size",
+            "°",
+            "Angular diameter as the subject sees it; the sun is 0.53.",
+            gt=0,
+            le=180,
         ),
     ] = None
     key_to_fill_stops: Annotated[
         float | None,
-        q.quantity("Key over fill", "stops", "Key and fill together over fill alone.", ge=0, le=20),
+        q.quantity("Key-to-fill ratio", "stops", "Key and fill together over fill alone.", ge=0, le=20),
     ] = None
     key_measured: Annotated[
         bool,
@@ -157,7 +159,7 @@ class SetUp(q.Record):
     ripple_depth: Annotated[
         float,
         q.quantity(
-            "Ripple of the light", "", "(max − min)/(max + min) at twice the mains; 0 = steady.", ge=0, lt=1
+            "Lamp flicker depth", "", "(max − min)/(max + min) at twice the mains; 0 = steady.", ge=0, lt=1
         ),
     ] = 0.0
     mains_hz: Annotated[float, q.quantity("Mains", "Hz", gt=0, le=1000)] = 50.0
@@ -189,17 +191,17 @@ class SetUp(q.Record):
         float | None,
         q.quantity("Travel of the rig", "m", "Empty = the hero's travel ÷ s.", ge=-1000, le=1000),
     ] = None
-    pupil_off_mm: Annotated[float, q.quantity("Entrance pupil off the pan axis", "mm", ge=-1000, le=1000)] = (
-        0.0
-    )
+    pupil_off_mm: Annotated[float, q.quantity("Nodal offset", "mm", ge=-1000, le=1000)] = 0.0
     references: Annotated[tuple[Reference, ...], Field(title="References filmed")] = ()
     bit_depth: Annotated[int, q.quantity("Bit depth", "bit", ge=1, le=32)] = 10
     sampling: q.Sampling = "4:4:4"
-    long_groups: Annotated[bool, Field(title="Long groups of pictures")] = False
+    long_groups: Annotated[bool, Field(title="Long-GOP recording")] = False
     readout_ms: Annotated[
         float, q.quantity("Readout of the whole frame", "ms", "0 = all rows at once.", ge=0, le=1000)
     ] = 0.0
-    headroom_stops: Annotated[float, q.quantity("Headroom over mid-grey", "stops", ge=0, le=20)] = 6.0
+    headroom_stops: Annotated[float, q.quantity("Highlight latitude over mid-grey", "stops", ge=0, le=20)] = (
+        6.0
+    )
     widest_f_number: q.FNumber = 2.0
     distortion_pct: Annotated[
         float, q.quantity("Distortion at the corner", "%", "Barrel is negative.", ge=-50, le=50)

@@ -68,7 +68,7 @@ class Samples:
 
     @cached_property
     def behind(self) -> tuple[Array, Array]:
-        """Which of the seen points belong to the near end of the layer, and which to its far end (t, n)."""
+        """Which of the seen points belong to the front of the layer, and which to its back (t, n)."""
         away = self.points[:, : self.anchor, 2]
         low, high = away.min(axis=1, keepdims=True), away.max(axis=1, keepdims=True)
         near = away <= (low + high) / 2.0

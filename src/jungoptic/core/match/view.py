@@ -80,7 +80,7 @@ class View:
     """One camera as it looks at one layer at one moment, with the shift that the composite gives its picture.
 
     What it projects is full-size metres: x from the hero's axis, y above the layer's ground, z behind the
-    layer's near end.
+    layer's front edge.
     """
 
     rows: Array

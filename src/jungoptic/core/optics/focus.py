@@ -196,7 +196,7 @@ def focus_from_near_m(focal_length_mm: float, f_number: float, circle_mm: float,
 def walk_passes(
     focal_length_mm: float, f_number: float, circle_mm: float, near_m: float, far_m: float
 ) -> Iterator[tuple[float, float, float]]:
-    """Focus passes from the near end until the far end is held, each beginning where the last one ends.
+    """Focus passes from the front edge until the back edge is held, each beginning where the last one ends.
 
     The count is the least that holds it all.
 
@@ -214,7 +214,7 @@ def walk_passes(
     Yields
     ------
     tuple of float
-        Where to focus, and the near and far end that the pass holds, metres; the last may be ``math.inf``.
+        Where to focus, and the near and back edge that the pass holds, metres; the last may be ``math.inf``.
 
     References
     ----------

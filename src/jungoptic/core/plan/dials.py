@@ -136,7 +136,7 @@ def dials(
     words : Words
         The reader's units.
     band : tuple of float
-        Where it holds focus, metres of the set; the far end may be ``math.inf``.
+        Where it holds focus, metres of the set; the back edge may be ``math.inf``.
 
     Returns
     -------

@@ -57,7 +57,7 @@ def _rank(
 
 @dataclass(frozen=True, slots=True)
 class Shared:
-    """Another layer that the same set-up films, and how far behind the solved layer's near end its own lies,
+    """Another layer that the same set-up films, and how far behind the solved layer's front its own lies,
     metres of the set.
     """
 
@@ -135,7 +135,7 @@ class Search:
         """
         setup, layer, hero = self.setup, self.layer, self.hero
         wants = layer.near_m / layer.scale
-        if self.kit.stage_length_m is not None:  # the model's far end must stand inside the walls
+        if self.kit.stage_length_m is not None:  # the model's back edge must stand inside the walls
             wants = max(min(wants, self.kit.stage_length_m - layer.depth_m / layer.scale), LEAST_DISTANCE_M)
         distance = wants if self.free("distance_m") else setup.distance_m
         ideal = (camera_height_m(hero) - layer.base_m) / layer.scale
@@ -209,7 +209,7 @@ class Search:
         return self.delivery.width_px / self.setup.extracted_mm * self.layer.resize
 
     def hero_blur_px(self, behind_m: float) -> float:
-        """What the hero would show so far behind the near end, delivered px."""
+        """What the hero would show so far behind the front edge, delivered px."""
         hero = self.hero
         disc = focus.blur_disc_mm(
             hero.focal_length_mm,

@@ -36,7 +36,7 @@ class Piece(q.Record):
     ] = 0.0
     width_m: Annotated[float, q.quantity("Width", "m", gt=0, le=1e4)] = 1.0
     height_m: Annotated[float, q.quantity("Height", "m", "Depth for a piece that lies.", gt=0, le=1e4)] = 2.4
-    base_m: Annotated[float, q.quantity("Base", "m", "Above the floor.", ge=-1000, le=1000)] = 0.0
+    base_m: Annotated[float, q.quantity("Foot", "m", "Above the floor.", ge=-1000, le=1000)] = 0.0
     lies: Annotated[bool, Field(title="Lies", description="Flat on the floor.")] = False
     made: Annotated[Made, Field(title="Made")] = "built"
     wheels: Annotated[bool, Field(title="Wheels", description="Can be wheeled round and used twice.")] = False

@@ -123,7 +123,7 @@ COMBINES: dict[str, CombineWords] = {
     "add": CombineWords("add"),
     "screen": CombineWords("screen"),
     "multiply": CombineWords("multiply"),
-    "shadow_alpha": CombineWords("shadow alpha"),
+    "shadow_alpha": CombineWords("shadow matte"),
     "in_camera": CombineWords("in camera"),
 }
 
@@ -134,6 +134,6 @@ CHOICES: dict[str, str] = {
     "set_speed": "a speed that we set",
     "film": "filmed for it",
     "neighbours": "neighbouring frames",
-    "unit": "as a unit",
-    "constant_view": "keeps its view",
+    "unit": "breathes",
+    "constant_view": "does not breathe",
 }

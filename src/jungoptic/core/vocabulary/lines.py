@@ -127,7 +127,7 @@ LINES: dict[str, LineWords] = {
         asks=("thing",),
     ),
     "recurring": LineWords(
-        "Recurs here",
+        "Continuity",
         "mark",
         1,
         1,

@@ -125,10 +125,16 @@
           </svg>
           <span class="flex items-baseline justify-end gap-1">
             <span class="sr-only"
-              >{row.item.informs ? "informs" : row.item.accepted ? "accepted" : row.item.verdict},</span
+              >{row.item.informs
+                ? "for information"
+                : row.item.accepted
+                  ? "accepted"
+                  : row.item.verdict},</span
             >
             {#if row.item.accepted}<span class="text-sm text-muted" aria-hidden="true">accepted</span>
-            {:else if row.item.informs}<span class="text-sm text-muted" aria-hidden="true">informs</span>{/if}
+            {:else if row.item.informs}<span class="text-sm text-muted" aria-hidden="true"
+                >for information</span
+              >{/if}
             <span class="self-center sm:hidden"><Verdict verdict={row.item.verdict} label={false} /></span>
             <b class="num text-[14px]">{row.item.amount_text}</b><span
               class="num w-13 shrink-0 text-sm text-muted">{row.item.unit}</span
@@ -141,7 +147,7 @@
               {row.item.sentence}
               {#if row.item.covered_by}<span class="text-ink">Covered by {row.item.covered_by}.</span>{/if}
               {#if row.item.informs}<span class="text-ink"
-                  >It informs and does not judge: {row.item.informs}.</span
+                  >For information, it does not judge: {row.item.informs}.</span
                 >{/if}
             </p>
             {#if row.item.accepted}

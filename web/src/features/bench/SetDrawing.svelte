@@ -62,7 +62,7 @@
   let height = $state(200);
   const set = $derived(bench.selected);
   const answered = $derived<Standing | null>(set?.standing ?? null);
-  /** The near end of the set-up's nearest layer, as answered. */
+  /** The front edge of the set-up's nearest layer, as answered. */
   const near = $derived(set?.dials.find((dial) => dial.field === "distance_m")?.value);
   const layer = $derived(bench.layers.find((one) => one.id === set?.layer_id) ?? null);
   const unit = $derived(1 / factor("length", bench.units));

@@ -100,7 +100,7 @@
         {/if}
       </section>
       <section class="mb-3 break-inside-avoid">
-        <h3 class="pb-0.5 text-muted">Framing first</h3>
+        <h3 class="pb-0.5 text-muted">Final crop and move</h3>
         {#each FRAMING as field (field.name)}
           <FieldRow
             {field}

@@ -91,7 +91,7 @@ export type Tried = (
 
 /**
  * A set as it was answered, with what is under the hand where the hand has it: what follows from that (bands,
- * words, what is wanted) comes with the next answer. `near` is the near end of the set-up's nearest layer.
+ * words, what is wanted) comes with the next answer. `near` is the front edge of the set-up's nearest layer.
  */
 export function underHand(
   stands: Standing,
@@ -204,7 +204,7 @@ export function ticksOf(
 
 type Backing = Bench["set_ups"][number]["backing"];
 /**
- * A lamp, its aim or the sheet, moved by metres of the drawing; places are counted from `near`, the near end
+ * A lamp, its aim or the sheet, moved by metres of the drawing; places are counted from `near`, the front
  * of the set-up's nearest layer.
  */
 export function shifted(

@@ -45,7 +45,7 @@
   {#if found}<p class="p-3 text-muted">
       Nothing in stock or in the other shots is of the same thing. What you film now may serve another shot:
       film skies and textures whenever they look good, and enter them under <a class="link" href="#/figures"
-        >Figures and stock</a
+        >Rates and stock</a
       >.
     </p>{/if}
 {/each}

@@ -144,10 +144,10 @@
 </script>
 
 <svelte:window onkeydown={pressed} />
-<svelte:head><title>Figures and stock · Jungoptic</title></svelte:head>
+<svelte:head><title>Rates and stock · Jungoptic</title></svelte:head>
 
 <main class="flex h-full flex-col overflow-y-auto">
-  <h1 class="sr-only">Figures and stock</h1>
+  <h1 class="sr-only">Rates and stock</h1>
   <Pages here="figures">
     {#if writes}<div class="ml-auto">
         <button
@@ -202,8 +202,8 @@
         >
       </div>
       <p class="max-w-prose text-muted">
-        What was filmed already. A shot that wants the same thing is shown it under <i>Used again</i>, with
-        what would have to match: the words of its name and note find it. What nobody knows stays empty.
+        What was filmed already. A shot that wants the same thing is shown it under <i>Re-use</i>, with what
+        would have to match: the words of its name and note find it. What nobody knows stays empty.
       </p>
       <div class="relative mt-2 overflow-x-auto">
         <table class="w-full">

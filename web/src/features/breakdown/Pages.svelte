@@ -11,7 +11,7 @@
     ["wall", "Wall", "#/"],
     ["places", "Places", "#/places"],
     ["sets", "Sets", "#/sets"],
-    ["figures", "Figures and stock", "#/figures"],
+    ["figures", "Rates and stock", "#/figures"],
     ["history", "History", "#/history"],
   ] as const;
 </script>

@@ -10,7 +10,7 @@
   <table class="w-full">
     <thead class="max-sm:hidden"
       ><tr class="text-left">
-        {#each ["", "Plate", "Set-up", "Why then", "Tick off"] as head, i (i)}<th
+        {#each ["", "Plate", "Set-up", "Why in this order", "Tick off"] as head, i (i)}<th
             class="px-2 py-1 font-strong">{head}</th
           >{/each}
       </tr></thead

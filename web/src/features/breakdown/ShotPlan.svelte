@@ -64,9 +64,9 @@
   const picture = $derived(under === "board" && boardUrl ? boardUrl : bench.picture);
   const PANELS = [
     ["plates", "Plates"],
-    ["ways", "Ways"],
+    ["ways", "Methods"],
     ["cautions", "Cautions"],
-    ["again", "Used again"],
+    ["again", "Re-use"],
   ] as const;
   const others = $derived(bench.problems.filter((one) => !["first_frame", "last_frame"].includes(one.field)));
 

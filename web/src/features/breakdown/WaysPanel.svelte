@@ -28,7 +28,7 @@
     <table class="w-full">
       <thead>
         <tr class="text-left">
-          <th class="px-2 py-1 font-strong">Way</th>
+          <th class="px-2 py-1 font-strong">Method</th>
           <th class="px-2 py-1 text-right font-strong">Hours</th>
           <th class="w-32 px-2 py-1 max-sm:hidden"><span class="sr-only">Share</span></th>
           {#each crafts as craft (craft)}<th class="px-2 py-1 text-right font-strong max-sm:hidden"
@@ -147,7 +147,7 @@
     </div>
     <p class="mt-1 text-sm text-muted">
       A point behind a name says that somebody said it. The figures behind the formulas are the production's:
-      <a class="link" href="#/figures">Figures and stock</a>.
+      <a class="link" href="#/figures">Rates and stock</a>.
     </p>
   </section>
 {:else if costing}

@@ -3631,7 +3631,7 @@ export interface components {
              */
             tracked: boolean;
             /**
-             * Framed before cutting
+             * Final crop and move first
              * @default true
              */
             framing_first: boolean;
