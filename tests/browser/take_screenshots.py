@@ -53,7 +53,7 @@ def shoot_break_down(page: Page, tmp_path: Path) -> None:
     page.get_by_role("button", name=re.compile("^1 Matte line")).click()
     page.mouse.move(5, 790)
     shoot(page, "board")
-    page.get_by_role("tab", name="Ways").click()
+    page.get_by_role("tab", name="Methods").click()
     page.get_by_role("button", name="Cut by hand", exact=True).click()
     page.mouse.wheel(0, 900)
     shoot(page, "ways")

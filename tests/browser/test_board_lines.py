@@ -156,7 +156,7 @@ def test_the_break_down_is_clean_for_axe(open_page: OpenPage, shot: Shot):
     at(page, f"/shots/{yard.pk}/plan", "The airship")
     page.get_by_role("button", name=re.compile("^1 Matte line")).click()
     assert axe(page) == []
-    for name in ("Ways", "Cautions", "Re-use"):
+    for name in ("Methods", "Cautions", "Re-use"):
         page.get_by_role("tab", name=re.compile(f"^{name}")).click()
         assert axe(page, PANEL) == [], name
     page.keyboard.press("r")

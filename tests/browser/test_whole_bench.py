@@ -97,7 +97,7 @@ def test_a_verdict_is_accepted_with_a_reason_and_judged_again(open_bench: OpenPa
     page.get_by_role("button", name="Accept", exact=True).click()
     expect(page.get_by_text("Accepted by Supervisor: “Half a second, under rain.”")).to_be_visible()
     expect(page.get_by_text("1 accepted")).to_be_visible()
-    assert Acceptance.objects.get().reason == "Half a second, under rain."
+    assert Acceptance.objects.get(layer__shot=shot).reason == "Half a second, under rain."
     page.get_by_role("button", name="Judge it again").click()
     expect(page.get_by_text("1 accepted")).to_have_count(0)
 
@@ -284,4 +284,4 @@ def test_how_the_production_is_judged(open_bench: OpenPage, shot: Shot):
     saved(lambda: Production.objects.get(pk=shot.production_id).soften_px, pytest.approx(0.3))
     tab(page, "Will it show?")
     expect(page.get_by_role("button", name=re.compile("^Camera height"))).to_contain_text("holds")
-    expect(page.get_by_role("button", name=re.compile("^Colour of light"))).to_contain_text("informs")
+    expect(page.get_by_role("button", name=re.compile("^Colour of light"))).to_contain_text("for information")
