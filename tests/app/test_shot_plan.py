@@ -210,7 +210,7 @@ def test_framing_first_makes_hours_fall_away(supervisor: Caller, shot):
     found = plan(supervisor, shot)["costing"]
     framed = {one["key"]: one for one in found["options"]}
     assert found["job"]["needed_share"] == pytest.approx(0.25)
-    saving = next(one for one in framed["hand_cut"]["savings"] if one["what"] == "framing first")
+    saving = next(one for one in framed["hand_cut"]["savings"] if one["what"] == "final crop and move first")
     # three quarters of the matte's hours fall away
     assert (
         hours["hand_cut"] - framed["hand_cut"]["hours"] == pytest.approx(saving["hours"]) and saving["taken"]
