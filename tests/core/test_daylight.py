@@ -37,11 +37,11 @@ def test_a_sun_under_the_horizon_gives_no_light_and_says_so(hero):
     shown = item(stack_of(hero, plate), "light_reach")
     assert shown.verdict == "shows" and "under the horizon" in shown.sentence
     key = lighting.key_of(dark, plate.layer)
-    assert (key.azimuth_deg, key.by) == (hero.key_azimuth_deg, "")  # what was stated stands
+    assert (key.azimuth_deg, key.by_sun) == (hero.key_azimuth_deg, False)  # what was stated stands
     day = dark.but(sun_at=datetime(2027, 10, 23, 12, tzinfo=UTC), illuminance_lx=60_000)
     assert item(stack_of(hero, Member(plate.layer, day, 1, is_hero=True)), "light_reach").amount == 0
-    assert lighting.key_of(day, plate.layer).by == "the sun"
-    assert lighting.key_of(day.but(sky="overcast"), plate.layer).by == ""
+    assert lighting.key_of(day, plate.layer).by_sun
+    assert not lighting.key_of(day.but(sky="overcast"), plate.layer).by_sun
     planned = item(stack_of(hero, plate), "light_reach").fixes
     assert not planned or planned[0].changes["illuminance_lx"] < 100
 
@@ -52,7 +52,7 @@ def test_daylight_that_is_too_much_wants_a_darker_filter(hero):
     )
     plate = Layer(name="Quay", near_m=12)
     shown = item(stack_of(hero, Member(plate, bright, 1, is_hero=True)), "light_reach")
-    over = math.log2(lighting.light_there_lx(plate, bright) / 960)
+    over = math.log2(lighting.day_over(bright).metered_lx / 960)
     assert shown.amount == pytest.approx(over - 1) and "darker filter" in shown.sentence
     mended = bright.but(**shown.fixes[0].changes)
     assert mended.nd_stops == round(over)

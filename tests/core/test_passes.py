@@ -124,5 +124,5 @@ def test_a_light_pass_comes_and_goes_with_its_thing(hero, own, things, off):
 def test_a_key_that_was_read_there_counts_over_lamps(hero, actor, on_green):
     read = on_green.but(key_measured=True, key_azimuth_deg=-120, key_elevation_deg=35)
     key = lighting.key_of(read, actor)
-    assert (key.azimuth_deg, key.elevation_deg, key.by) == (-120, 35, "")
+    assert (key.azimuth_deg, key.elevation_deg, key.lamp) == (-120, 35, None)
     assert lighting.key_of(read.but(key_measured=False), actor).azimuth_deg == pytest.approx(40, abs=1)

@@ -321,3 +321,12 @@ def test_every_setting_is_told_in_its_own_words(hero, kit):
         "not set",
         "2.5 stops",
     )
+
+
+def test_light_that_the_kit_does_not_have_is_said_in_stops(hero: SetUp, model: SetUp, mill: Layer, kit: Kit):
+    bright = model.but(illuminance_lx=60_000)
+    answer = solve(hero, mill, bright, DELIVERY, kit, locked=["illuminance_lx"])[0]
+    short = math.log2(answer.light_wanted_lx / answer.light_available_lx)
+    assert answer.light_wanted_lx == 60_000 and short > 1
+    (said,) = (line for line in answer.sentences if line.startswith("Light: "))
+    assert f"{short:.2g} stop more than what the kit throws there" in said

@@ -167,7 +167,7 @@ def test_lamps_that_cannot_give_the_planned_light_say_which_and_how_near(hero, a
 
 def test_the_key_comes_from_the_lamps_as_they_stand(hero, actor, on_green):
     key = lighting.key_of(on_green, actor)
-    assert key.by == "spot"
+    assert key.lamp.name == "spot"
     assert key.azimuth_deg == pytest.approx(
         math.degrees(math.atan2(2.2, 2.6)), abs=1e-9
     )  # to the right, from behind the camera

@@ -149,7 +149,7 @@ def test_a_fill_that_is_switched_off_fills_nothing(actor, on_green):
     # by the definition: light of the key and the fill together over the fill alone, as the meter's dome
     # takes it; the sheet's lamps are neither
     filled = lighting.metered_lx(fill, point)
-    expected = math.log2((lighting.facing_lamp_lx(key, point) + filled) / filled)
+    expected = math.log2((lighting.on_lit_side_lx([key], key, point) + filled) / filled)
     assert lighting.key_of(lit, actor).to_fill_stops == pytest.approx(expected)
     off = lit.but(lamps=(*on_green.lamps, fill.but(level=0)))
     assert lighting.key_of(off, actor).to_fill_stops == 3.0
@@ -160,7 +160,7 @@ def test_a_time_without_a_place_leaves_the_key_as_it_was_stated(hero):
     layer = Layer(name="L", near_m=5)
     for half in (timed, timed.but(latitude_deg=39.7), timed.but(longitude_deg=-105.2)):
         key = lighting.key_of(half, layer)
-        assert (key.azimuth_deg, key.elevation_deg, key.by) == (118, 14, "")
+        assert (key.azimuth_deg, key.elevation_deg, key.by_sun) == (118, 14, False)
 
 
 def test_a_neighbour_whose_key_nobody_stated_is_compared_in_the_rest(hero):

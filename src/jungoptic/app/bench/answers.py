@@ -10,6 +10,7 @@ from jungoptic.app.costs.costing import paint_out_hours
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.edit import SET_UP_FIELDS
 from jungoptic.app.shots.models import Acceptance, Layer
+from jungoptic.app.shots.plan import counted_further
 from jungoptic.app.takes.table import BenchTable, Judged, shot_to_look_at, take_count
 from jungoptic.core.breakdown import layer_matte_hours
 from jungoptic.core.match import Fix, Judgement, across_cut
@@ -18,14 +19,12 @@ from jungoptic.core.stage import Outline, horizon_px, outlines
 from jungoptic.core.vocabulary import COMBINES, LINES
 from jungoptic.core.wording import amount_text, aspect, finish_text
 
-_FROM_NEAR_END = ("behind_m", "aim_behind_m")
 
-
-def _from_near_end(changes: Json, behind_m: float) -> Json:
+def _from_set_up(changes: Json, behind_m: float) -> Json:
     """Places counted from this layer's front edge, counted from the set-up's nearest layer instead."""
     return {
-        name: round(value + behind_m, 5) if name in _FROM_NEAR_END else value
-        for name, value in changes.items()
+        name: round(value, 5) if isinstance(value, float) else value
+        for name, value in counted_further(changes, behind_m).items()
     }
 
 
@@ -44,11 +43,11 @@ def _fix(fix: Fix, table: BenchTable, layer: Layer, behind_m: float) -> Json:
         changes["shot"] = {table.shot.pk: fix.changes}
     elif fix.target == "backing" and layer.set_up_id:
         row = table.backing_of(layer.set_up_id)
-        changes["backings"] = {row.pk: _from_near_end(fix.changes, behind_m)} if row else {}
+        changes["backings"] = {row.pk: _from_set_up(fix.changes, behind_m)} if row else {}
     elif fix.target == "lamps" and layer.set_up_id:
         rows = table.lamps_on(layer)
         changes["lamps"] = {
-            rows[at].pk: _from_near_end(values, behind_m) for at, values in fix.changes["lamps"].items()
+            rows[at].pk: _from_set_up(values, behind_m) for at, values in fix.changes["lamps"].items()
         }
     elif fix.target == "new_layer":
         new_layer = {"fields": fix.changes, "like_set_up": layer.set_up_id}

@@ -136,6 +136,7 @@ class StandingOut(Schema):
     sheet: SheetDrawn | None
     travel_m: float
     move_kind: str
+    key_from: str
     key_azimuth_deg: float | None
     key_elevation_deg: float | None
     caption: str

@@ -6,6 +6,7 @@ import dataclasses
 
 from jungoptic.app.base.answers import Json, fields_of
 from jungoptic.app.takes.table import BenchTable, Judged
+from jungoptic.core.match import key_of
 from jungoptic.core.plan import SOLVABLE, Dial, band_text, dials, focusing, height_wish, place
 from jungoptic.core.stage import lamps_drawn, sheet_in_set, sheet_seen, standing
 
@@ -75,6 +76,7 @@ def selected_answer(table: BenchTable, judged: Judged) -> Json | None:
             "sheet": sheet_in_set(table.set_up_record(layer, judged.take)),
             "travel_m": match.travel_m if table.delivery.move.kind in ("slide", "push") else 0.0,
             "move_kind": table.delivery.move.kind,
+            "key_from": key_of(table.set_up_record(layer, judged.take), match.layer).source,
             "key_azimuth_deg": match.setup.key_azimuth_deg,
             "key_elevation_deg": match.setup.key_elevation_deg,
             "caption": (

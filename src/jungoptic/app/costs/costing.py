@@ -15,7 +15,7 @@ from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable
 from jungoptic.app.vocabulary.own import book
-from jungoptic.core.breakdown import WAYS, Hours, Job, Option, Owned, priced_ways, storage_gb
+from jungoptic.core.breakdown import WAYS, Hours, Job, Option, Owned, crossings, priced_ways, storage_gb
 from jungoptic.core.breakdown import Figures as FigureRecord
 from jungoptic.core.breakdown import paint_out_hours as core_paint_out_hours
 from jungoptic.core.errors import InputError
@@ -80,7 +80,7 @@ def derived_job(table: BenchTable) -> Job:
         shapes=sum(one.combine in _BY_HAND for one in records) * 2,
         needed_share=needed_share(table),
         moving_camera=not table.move.still,
-        crossings=crossings(table),
+        crossings=crossings(judged.items for judged in table.judged),
         area_m2=(
             round(biggest.width_m * biggest.height_m + biggest.width_m * biggest.depth_m, 2)
             if biggest
@@ -96,14 +96,6 @@ def derived_job(table: BenchTable) -> Job:
         plates_painted=sum(one.kind == "clean_plate" and one.made_from == "paint" for one in records),
         light_passes=sum(one.kind == "light_pass" for one in records),
         paint_out_h=sum(drawn),
-    )
-
-
-def crossings(table: BenchTable) -> int:
-    """Layers that reach over their split line, as the Bench finds them."""
-    return sum(
-        any(item.item == "split_line" and item.amount > item.holds for item in judged.items)
-        for judged in table.judged
     )
 
 

@@ -95,7 +95,12 @@ def _first_changes(writes: list[int]) -> dict[int, list[Change]]:
 def _names(changes: list[Change]) -> Names:
     """What the rows are called that the changes name by number."""
     found: dict[tuple[str, int], str] = {}
-    for field, model in (("place_id", Place), ("set_up_id", SetUp), ("layer_id", Layer)):
+    for field, model in (
+        ("place_id", Place),
+        ("set_up_id", SetUp),
+        ("layer_id", Layer),
+        ("only_for_id", Layer),
+    ):
         ids = {
             value
             for one in changes

@@ -9,7 +9,7 @@ from jungoptic.app.base.models import Change
 from jungoptic.app.safety.cautions import READY, open_hazards
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable, shot_with_everything
-from jungoptic.core.breakdown import PEOPLE
+from jungoptic.core.breakdown import may_have_people
 from jungoptic.core.errors import InputError
 
 
@@ -27,7 +27,7 @@ _MOST_NAMED = 3
 
 def _refuse_open(shot: Shot) -> None:
     table = BenchTable(shot_with_everything(shot.pk), school="measured", units="metric")
-    if not shot.who and any(layer.kind in PEOPLE and layer.set_up_id for layer in table.layers):
+    if not shot.who and table.hero is not None and may_have_people(table.stack):
         raise InputError.at(
             "ready",
             f"Say who is in {shot.code} first: children, animals and frail guests have their own cautions.",
@@ -57,9 +57,7 @@ def shown(table: BenchTable) -> list[str]:
         f"{judged.layer.name}: {item.label.lower()}"
         for judged in table.judged
         for item in judged.items
-        if item.verdict == item.other_verdict == "shows"
-        and not item.informs
-        and item.item not in judged.accepted
+        if item.shows_by_both and item.item not in judged.accepted
     ]
 
 

@@ -22,6 +22,7 @@ from jungoptic.core.plan import Shared
 NOT_OF_THE_RECORD = frozenset(
     {"removed", "set_up_id", "note", "key_colour"}
 )  # a layer's columns that core does not know
+_FROM_FRONT_EDGE = ("behind_m", "aim_behind_m")
 _OF_THE_ROW = frozenset({"removed", "only_for_id"})
 Changes = Mapping[int, Mapping[str, Any]]
 _NONE: Mapping[str, Any] = {}
@@ -47,6 +48,14 @@ def _gone(row: Layer | Line | PlacedLamp | PlacedBacking, tried: Changes) -> boo
 def _tried(tried: Changes, pk: int) -> dict[str, Any]:
     """What is tried of a row that stands, as core knows it."""
     return {name: value for name, value in tried.get(pk, _NONE).items() if name not in _OF_THE_ROW}
+
+
+def counted_further(values: Mapping[str, Any], by_m: float) -> dict[str, Any]:
+    """What is counted behind a front edge, counted from one that stands so much nearer, metres."""
+    return {
+        name: value + by_m if name in _FROM_FRONT_EDGE and isinstance(value, int | float) else value
+        for name, value in values.items()
+    }
 
 
 def lamp_values(lamp: PlacedLamp) -> dict[str, Any]:
@@ -193,13 +202,7 @@ class PlanTable:
                 "distance_m": record.distance_m + behind,
                 "lamps": (
                     tuple(
-                        lamp.model_copy(
-                            update={
-                                "behind_m": lamp.behind_m - behind,
-                                "aim_behind_m": lamp.aim_behind_m - behind,
-                            }
-                        )
-                        for lamp in lamps
+                        lamp.model_copy(update=counted_further(lamp.model_dump(), -behind)) for lamp in lamps
                     )
                     if behind
                     else lamps

@@ -7,7 +7,7 @@ from typing import Any
 
 from jungoptic.app.shots.edit import LAMP_FIELDS
 from jungoptic.app.shots.models import Layer, PlacedLamp
-from jungoptic.app.shots.plan import lamp_values
+from jungoptic.app.shots.plan import counted_further, lamp_values
 from jungoptic.app.takes.models import Take
 from jungoptic.app.takes.table import BenchTable
 from jungoptic.core import light
@@ -16,7 +16,6 @@ from jungoptic.core.plan import lamp_field, lamp_of_field
 
 KEY_FIELDS = ("key_azimuth_deg", "key_elevation_deg", "key_size_deg", "key_to_fill_stops")
 _FIXED = {"removed", "only_for_id", "name", "role"}  # a lamp that is another one is no setting of a take
-_FROM_NEAR_END = ("behind_m", "aim_behind_m")
 
 
 def with_lamps_apart(
@@ -76,19 +75,11 @@ def _as_they_burned(
             gone = PlacedLamp.objects.filter(set_up=layer.set_up_id, pk=pk).first()
             if gone is None:
                 raise InputError.at("lamps", f"No lamp {pk} burns while “{layer.name}” is filmed.")
-            planned = _from_near_end(lamp_values(gone), behind)
+            planned = counted_further(lamp_values(gone), -behind)
         try:
-            burned[pk] = light.PlacedLamp.read({**planned, **_from_near_end(changes, behind)})
+            burned[pk] = light.PlacedLamp.read({**planned, **counted_further(changes, -behind)})
         except InputError as error:
             raise InputError(
                 *(FieldProblem(lamp_field(pk, each.field), each.message) for each in error.problems)
             ) from None
     take.filmed = filmed.but(lamps=tuple(burned.values())).model_dump(mode="json")
-
-
-def _from_near_end(values: Mapping[str, Any], behind_m: float) -> dict[str, Any]:
-    """Places counted from this layer's front edge in place of the set-up's nearest layer's."""
-    return {
-        name: value - behind_m if name in _FROM_NEAR_END and isinstance(value, int | float) else value
-        for name, value in values.items()
-    }

@@ -1,12 +1,12 @@
 """Breaking a shot down: recipes, what they cost, what can hurt somebody, what can be used again."""
 
-from .costs import building_hours, layer_matte_hours, paint_out_hours, storage_gb
+from .costs import building_hours, crossings, layer_matte_hours, paint_out_hours, storage_gb
 from .figures import CRAFTS, Figures, Hours, Job, Option, Owned, Saving, Wanted
 from .filming import CHECKS, FILMED_FIRST, UNSAID, WHY, WHY_PICTURE
 from .guide import Suggestion, guide
 from .hazards import (
-    PEOPLE,
     Raised,
+    may_have_people,
     open_cautions,
     plan_reasons,
     raised_cautions,
@@ -23,7 +23,6 @@ __all__ = [
     "CRAFTS",
     "FILMED_FIRST",
     "HABITS",
-    "PEOPLE",
     "RECIPES",
     "UNSAID",
     "WAYS",
@@ -47,10 +46,12 @@ __all__ = [
     "Wanted",
     "answers_of",
     "building_hours",
+    "crossings",
     "expand",
     "fitting_footage",
     "guide",
     "layer_matte_hours",
+    "may_have_people",
     "open_cautions",
     "paint_out_hours",
     "plan_reasons",

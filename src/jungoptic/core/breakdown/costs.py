@@ -11,6 +11,7 @@ import math
 from collections.abc import Iterable, Sequence
 
 from ..handbook.frames import hand_matte_hours, stop_motion_hours
+from ..match.compare import Judgement
 from ..plan.framing import KEY_EVERY, MINUTES_PER_KEY, Box, share_inside
 from ..wording import number
 from .figures import Figures, Hours, Job
@@ -256,6 +257,29 @@ def storage_gb(plates: int, frames: int, delivery_fps: float, figures: Figures) 
         * plates
         / 1000.0
     )
+
+
+def crossings(judged: Iterable[Iterable[Judgement]]) -> int:
+    """Layers that reach over their split line, as the comparison finds them.
+
+    Parameters
+    ----------
+    judged : iterable of iterable of Judgement
+        The judgements of each layer of a shot.
+
+    Returns
+    -------
+    int
+        How many have an amount beyond what holds.
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import STACK
+    >>> from jungoptic.core.match import judge_member
+    >>> crossings(judge_member(STACK, position)[1] for position in (1, 2))
+    0
+    """
+    return sum(any(item.item == "split_line" and item.amount > item.holds for item in own) for own in judged)
 
 
 def layer_matte_hours(

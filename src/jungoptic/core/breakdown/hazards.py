@@ -126,6 +126,28 @@ WHO: dict[str, tuple[str, str]] = {
 }
 
 
+def may_have_people(stack: Stack) -> bool:
+    """Whether somebody could be in front of the lens: it must be said who.
+
+    Parameters
+    ----------
+    stack : Stack
+        The shot.
+
+    Returns
+    -------
+    bool
+        True where a live plate or element is filmed.
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import STACK
+    >>> may_have_people(STACK)
+    True
+    """
+    return any(member.layer.kind in PEOPLE and member.setup is not None for member in stack.members)
+
+
 def who_reasons(who: Iterable[str]) -> list[tuple[str, str]]:
     """What those who are in a shot raise.
 

@@ -264,8 +264,7 @@ def _when_within(height: Callable[[float], float], low: float, high: float) -> l
     turns.append(_DAY_S)
     windows: list[tuple[float, float]] = []
     for first, last in pairwise(turns):
-        spans = sorted(_reached(height, edge, first, last) for edge in (low, high))
-        start, end = spans
+        start, end = sorted(_reached(height, edge, first, last) for edge in (low, high))
         inside = low <= height((start + end) / 2.0) <= high
         if not inside or end - start < _LEAST_S:
             continue

@@ -266,7 +266,7 @@ def nodal_parallax(
         )
     turned = math.acos(math.cos(math.radians(pan_deg)) * math.cos(math.radians(tilt_deg)))
     # The slide grows until the way to the near thing touches the circle of the pupil.
-    worst = min(turned, math.acos(ahead / near_m)) if ahead >= 0 else min(turned, math.pi / 2.0)
+    worst = min(turned, math.acos(ahead / near_m))
     across, along = ahead * math.sin(worst), ahead * math.cos(worst)
     return NodalParallax(
         error_px=abs(focal_length_px * across * (1 / (near_m - along) - 1 / (far_m - along)))

@@ -91,15 +91,21 @@ class Shining:
     shares: Array
 
 
-def _face_axes(lamp: PlacedLamp) -> tuple[Array, Array]:
-    """The two directions in which a face extends, unit length."""
-    axis = np.subtract(lamp.aim, lamp.place)
-    long = float(np.linalg.norm(axis))
-    axis = axis / long if long > 1e-9 else np.array([0.0, 0.0, 1.0])
-    side = np.cross(axis, (0.0, 1.0, 0.0))
-    long = float(np.linalg.norm(side))
-    side = side / long if long > 1e-9 else np.array([1.0, 0.0, 0.0])
-    return side, np.cross(side, axis)
+def _face_axes(lamp: PlacedLamp) -> Array:
+    """The directions in which what shines extends, unit length (k, 3): two of a face, one of a tube, none of
+    a point.
+    """
+    if lamp.length_m:
+        return np.array([[1.0, 0.0, 0.0]])
+    if not lamp.face_m:
+        return np.empty((0, 3))
+    x, y, z = (there - here for there, here in zip(lamp.aim, lamp.place, strict=True))
+    flat, long = math.hypot(x, z), math.hypot(x, y, z)
+    right, forward = (-z / flat, x / flat) if flat > 1e-9 else (1.0, 0.0)  # straight up or down: any will do
+    if long <= 1e-9:
+        return np.array([[1.0, 0.0, 0.0], [0.0, 1.0, 0.0]])
+    x, y, z = x / long, y / long, z / long
+    return np.array([[right, 0.0, forward], [-forward * y, forward * x - right * z, right * y]])
 
 
 def _composite(panels: int) -> tuple[Array, Array]:
@@ -142,7 +148,7 @@ def shining(lamp: PlacedLamp, nearest_m: float) -> Shining:
         return Shining(np.outer(places * lamp.length_m, (1.0, 0.0, 0.0)), weights)
     side, up = _face_axes(lamp)
     a, b = (axis.ravel() * lamp.face_m for axis in np.meshgrid(places, places))
-    return Shining(a[:, None] * side + b[:, None] * up, np.outer(weights, weights).ravel())
+    return Shining(np.outer(a, side) + np.outer(b, up), np.outer(weights, weights).ravel())
 
 
 def face_points(lamp: PlacedLamp, count: int) -> Array:
@@ -166,16 +172,10 @@ def face_points(lamp: PlacedLamp, count: int) -> Array:
     >>> face_points(tube, 2)[:, 0].tolist()
     [-0.5, 0.5]
     """
-    middle = np.array(lamp.place)
+    places: Array = np.array([lamp.place])
     shares = (np.arange(count) + 0.5) / count - 0.5
-    if lamp.length_m:
-        tube: Array = middle + np.outer(shares * lamp.length_m, (1.0, 0.0, 0.0))
-        return tube
-    if not lamp.face_m:
-        return middle[None]
-    side, up = _face_axes(lamp)
-    a, b = (axis.ravel()[:, None] * lamp.face_m for axis in np.meshgrid(shares, shares))
-    places: Array = middle + a * side + b * up
+    for axis in _face_axes(lamp):
+        places = (places[:, None] + np.outer(shares * lamp.side_m, axis)).reshape(-1, 3)
     return places
 
 
@@ -202,13 +202,7 @@ def nearest_m(points: Array, lamp: PlacedLamp) -> float:
     """
     away = points - np.array(lamp.place)
     half = lamp.side_m / 2.0
-    if lamp.length_m:
-        axes = [np.array([1.0, 0.0, 0.0])]
-    elif lamp.face_m:
-        axes = list(_face_axes(lamp))
-    else:
-        axes = []
-    for axis in axes:
+    for axis in _face_axes(lamp):
         away = away - np.outer(np.clip(away @ axis, -half, half), axis)
     return float(np.sqrt((away**2).sum(axis=1).min()))
 

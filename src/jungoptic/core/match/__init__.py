@@ -9,7 +9,7 @@ from .explain_focus import focus_band_m, own_depth_m
 from .facts import Facts, judge_facts
 from .fill import known_values
 from .layer import Layer, Part
-from .lighting import resolved
+from .lighting import key_of, resolved
 from .limits import tolerance_of
 from .measure import Match
 from .records import Delivery, Judging, SetUp
@@ -50,6 +50,7 @@ __all__ = [
     "judge_facts",
     "judge_match",
     "judge_member",
+    "key_of",
     "known_values",
     "ladder",
     "own_depth_m",

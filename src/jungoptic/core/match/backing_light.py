@@ -49,7 +49,6 @@ def evenness(stack: Stack, position: int, match: Match, words: Words, kit: Kit |
     )
     on_it = [lamp for lamp in setup.lamps if lamp.role == "backing"]
     sentence += "Lamps further off, one to each side, even it." if spread > 1 / 3 else "It keys evenly."
-    fixes = [] if spread <= 1 / 3 else _evener(setup, backing, match, on_it, words)
 
     def values() -> Values:
         return (
@@ -58,9 +57,11 @@ def evenness(stack: Stack, position: int, match: Match, words: Words, kit: Kit |
             Value("mean", "on average", words.light(mean)),
         )
 
-    return Finding(
-        "evenness", spread, Explanation(f"{number(spread, 2)} stop across", sentence, values, tuple(fixes))
-    )
+    def told() -> Explanation:
+        fixes = [] if spread <= 1 / 3 else _evener(setup, backing, match, on_it, words)
+        return Explanation(f"{number(spread, 2)} stop across", sentence, values, tuple(fixes))
+
+    return Finding("evenness", spread, told)
 
 
 def _evener(setup: SetUp, backing: Backing, match: Match, on_it: list[PlacedLamp], words: Words) -> list[Fix]:
@@ -107,6 +108,13 @@ class Spilt:
 _COLUMNS, _ROWS = 16, 12
 
 
+def _lit_lx(setup: SetUp, spots: Array) -> Array:
+    """Light on a sheet from what is placed round it; as much as on the subject where nothing is."""
+    if setup.lamps or lighting.day_over(setup):
+        return lighting.on_backing_lx(setup, spots)
+    return np.full(len(spots), setup.illuminance_lx)
+
+
 def spilt(layer: Layer, setup: SetUp, backing: Backing) -> Spilt:
     """Spill on every side of a subject that a sheet can reach, wherever in its movement it is.
 
@@ -125,12 +133,8 @@ def spilt(layer: Layer, setup: SetUp, backing: Backing) -> Spilt:
     corners = np.column_stack((corners, np.full(4, backing.behind_m)))
     xs = left + (np.arange(_COLUMNS) + 0.5) / _COLUMNS * backing.width_m
     ys = low + (np.arange(_ROWS) + 0.5) / _ROWS * backing.height_m
-    spots = np.column_stack(
-        (*(axis.ravel() for axis in np.meshgrid(xs, ys)), np.full(xs.size * ys.size, 0.0))
-    )
-    spots[:, 2] = backing.behind_m
-    lamps = bool(setup.lamps) or lighting.day_over(setup) is not None
-    lit = lighting.on_backing_lx(setup, spots) if lamps else np.full(len(spots), setup.illuminance_lx)
+    spots = np.array([axis.ravel() for axis in np.meshgrid(xs, ys, [backing.behind_m])]).T
+    lit = _lit_lx(setup, spots)
 
     def share(place: tuple[float, float, float], normal: tuple[float, float, float]) -> tuple[float, float]:
         """Share of the subject's light, and of what the place sees."""
@@ -168,7 +172,7 @@ def spill(stack: Stack, position: int, match: Match, words: Words, kit: Kit | No
 
 
 def _spill_told(worst: Spilt, layer: Layer, setup: SetUp, backing: Backing, words: Words) -> Explanation:
-    lit = float(lighting.on_backing_lx(setup, np.array([_middle_of(backing)]))[0]) or setup.illuminance_lx
+    lit = float(_lit_lx(setup, np.array([_middle_of(backing)]))[0])
     advice = (
         "Further off, less light on the sheet, or a smaller one."
         if worst.rim > SPILL_RIM

@@ -28,7 +28,6 @@ from .view import View, layer_view
 SHADOW_SEEN_PX = 2.0
 _BEAMS_M = 4.2  # where nobody said how high the place is; Source: placing_lamps
 _FURTHEST_SHEET_M = 12.0
-_STEP_M = 0.25
 _FACE_POINTS = 3  # to a side: how much of a lamp is hidden tells how soft its shadow is
 _MOST_M = 1e4
 
@@ -62,8 +61,8 @@ def _lights(setup: SetUp) -> Iterator[_Light]:
     for lamp in lighting.subject_lamps(setup):
         if lamp.level > 0:
             yield _Light(np.array(lamp.place), lamp)
-    day = lighting.day_over(setup)
-    if day is not None and day.sun_lx > 0:
+    day = lighting.sun_over(setup)
+    if day is not None:
         yield _Light(np.array(day.towards), None)
 
 
@@ -195,6 +194,21 @@ def backing_shadow(
     )
 
 
+def _clear_of_it(lamp: PlacedLamp, layer: Layer, setup: SetUp, backing: Backing) -> tuple[float, float]:
+    """How far behind the sheet, and how high the lamp, so that the shadow of the top falls to the foot of the
+    sheet, metres; without end where neither can do it.
+    """
+    top = setup.ground_height_m + layer.height_m / layer.scale
+    before = layer.body_m / layer.scale - lamp.behind_m  # lamp to the back of the top, which throws highest
+    over = lamp.height_m - top
+    grow = (backing.behind_m - lamp.behind_m) / before if before > 0 else 1.0
+    further = lamp.behind_m + (lamp.height_m - backing.bottom_m) * before / over if over > 0 else math.inf
+    higher = (top * grow - backing.bottom_m) / (grow - 1.0) if grow > 1.0 else math.inf
+    return math.ceil(100.0 * further + 1) / 100.0 if math.isfinite(further) else further, (
+        math.ceil(100.0 * higher + 1) / 100.0 if math.isfinite(higher) else higher
+    )
+
+
 def _told(
     worst: Shadow, layer: Layer, setup: SetUp, backing: Backing, match: Match, words: Words, kit: Kit | None
 ) -> Explanation:
@@ -216,24 +230,18 @@ def _told(
         left = darkest_shadow(layer, changed, changed.backing, match)
         return left is None or left.stops <= ITEMS["backing_shadow"].holds
 
+    further, higher = _clear_of_it(lamp, layer, setup, backing) if lamp else (math.inf, math.inf)
     fixes: list[Fix] = []
-    far = math.floor(backing.behind_m / _STEP_M) * _STEP_M
-    for behind in np.arange(far + _STEP_M, _FURTHEST_SHEET_M + 1e-9, _STEP_M).tolist():
-        if clears(setup.but(backing=backing.but(behind_m=behind))):
-            fixes.append(Fix(f"Sheet {words.length(behind)} behind", "backing", {"behind_m": behind}))
-            break
-    if lamp is not None:
-        number_of_it = setup.lamps.index(lamp)
-        low = math.floor(lamp.height_m / _STEP_M) * _STEP_M
-        for high in np.arange(low + _STEP_M, beams, _STEP_M).tolist():
-            raised = tuple(
-                each.but(height_m=high) if place == number_of_it else each
-                for place, each in enumerate(setup.lamps)
-            )
-            if clears(setup.but(lamps=raised)):
-                changes = {"lamps": {number_of_it: {"height_m": high}}}
-                fixes.append(Fix(f"{lamp.name} at {words.length(high)}", "lamps", changes))
-                break
+    if backing.behind_m < further <= _FURTHEST_SHEET_M and clears(
+        setup.but(backing=backing.but(behind_m=further))
+    ):
+        fixes.append(Fix(f"Sheet {words.length(further)} behind", "backing", {"behind_m": further}))
+    if lamp is not None and lamp.height_m < higher < beams:
+        place = setup.lamps.index(lamp)
+        raised = (*setup.lamps[:place], lamp.but(height_m=higher), *setup.lamps[place + 1 :])
+        if clears(setup.but(lamps=raised)):
+            changes = {"lamps": {place: {"height_m": higher}}}
+            fixes.append(Fix(f"{lamp.name} at {words.length(higher)}", "lamps", changes))
 
     def values() -> Values:
         return (

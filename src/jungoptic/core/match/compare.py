@@ -47,6 +47,11 @@ class Judgement:
     other_holds: float
     explain: Callable[[], Explanation]
 
+    @property
+    def shows_by_both(self) -> bool:
+        """Whether it shows by either school, where it judges at all."""
+        return self.verdict == self.other_verdict == "shows" and not self.informs
+
     @cached_property
     def says(self) -> Explanation:
         """Where, why, and what to dial in instead."""

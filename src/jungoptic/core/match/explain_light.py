@@ -146,20 +146,19 @@ def _as_wanted(match: Match, ctx: Context, azimuth_deg: float) -> Fix | None:
     """
     placed, elevation_deg = ctx.placed, match.hero.key_elevation_deg or 0.0
     key = lighting.key_of(placed, match.layer) if placed is not None else None
-    if placed is None or key is None or not key.by:
+    if placed is None or key is None or not key.source:
         change = {"key_azimuth_deg": azimuth_deg, "key_elevation_deg": elevation_deg}
         return Fix("Key as in the hero", "set_up", change)
-    if lighting.from_sun(placed):
+    lamp = key.lamp
+    if lamp is None:
         if abs((key.elevation_deg or 0.0) - elevation_deg) > ctx.tolerance.holds:
             return None
         turn = (azimuth_deg - (key.azimuth_deg or 0.0) + 180.0) % 360.0 - 180.0
         heading = (placed.heading_deg + turn) % 360.0
         return Fix(f"Turn the set by {number(turn, 3)}°", "set_up", {"heading_deg": round(heading, 2)})
-    lamp = next(each for each in placed.lamps if each.name == key.by and each.role == "key")
     point = lighting.subject_point(match.layer, placed)
     far = math.dist(lamp.place, point)
-    side, up = math.radians(azimuth_deg), math.radians(elevation_deg)
-    towards = (math.sin(side) * math.cos(up), math.sin(up), -math.cos(side) * math.cos(up))
+    towards = lighting.direction_of(azimuth_deg, elevation_deg)
     across, high, behind = (there + far * way for there, way in zip(point, towards, strict=True))
     beams = ctx.kit.beams_m if ctx.kit is not None else None
     if high < 0 or (beams is not None and high > beams):

@@ -20,7 +20,7 @@ from .saying import Explanation, Fix, Value, Values
 from .stack import Finding, Stack
 
 GLOSS_SEEN_DEG = 10.0
-_TURNS_DEG = tuple(range(1, 91))
+_TURNS_DEG = tuple(range(2, 91, 4))
 _LAMP_POINTS, _SHEET_ACROSS, _SHEET_UP = 3, 9, 5
 _FAR_M = 1e6
 
@@ -85,8 +85,8 @@ def _targets(setup: SetUp, eye: Array) -> Iterator[tuple[str, Array]]:
     for lamp in setup.lamps:
         if lamp.level > 0:
             yield lamp.name, face_points(lamp, _LAMP_POINTS)
-    day = lighting.day_over(setup)
-    if day is not None and day.sun_lx > 0:
+    day = lighting.sun_over(setup)
+    if day is not None:
         yield "the sun", np.array([day.towards]) * _FAR_M
     if setup.backing is not None:
         sheet = setup.backing
@@ -102,18 +102,17 @@ def angles_deg(layer: Layer, setup: SetUp, azimuth_deg: float) -> list[tuple[flo
     """
     eye = np.array([0.0, setup.lens_height_m, -setup.distance_m])
     mirror = mirror_of(layer, setup, azimuth_deg)
-    angles = [(off_deg(mirror, eye, targets), name) for name, targets in _targets(setup, eye)]
+    angles = [(off_deg(mirror, eye, points), name) for name, points in _targets(setup, eye)]
     return sorted((off, name) for off, name in angles if off is not None)
 
 
 def _clear_turn(layer: Layer, setup: SetUp, azimuth_deg: float) -> float | None:
     """The least turn of the face after which nothing is seen in it, tried to both sides."""
-    for turn in _TURNS_DEG:
-        for way in (1.0, -1.0):
-            turned = (azimuth_deg + way * turn + 180.0) % 360.0 - 180.0
-            angles = angles_deg(layer, setup, turned)
-            if angles and angles[0][0] >= GLOSS_SEEN_DEG:
-                return turned
+    tried = [(azimuth_deg + way * turn + 180.0) % 360.0 - 180.0 for turn in _TURNS_DEG for way in (1.0, -1.0)]
+    for azimuth in tried:
+        angles = angles_deg(layer, setup, azimuth)
+        if angles and angles[0][0] >= GLOSS_SEEN_DEG:
+            return azimuth
     return None
 
 

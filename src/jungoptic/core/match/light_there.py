@@ -16,6 +16,7 @@ from .records import SetUp
 from .saying import Explanation, Fix, Value, Values
 from .sheet import DARK_LX, UNLIT_STOPS
 from .stack import Finding, Member, Stack
+from .tolerances import ITEMS
 
 LEAST_LAMP_DISTANCE_M = 0.5
 DAY_SPREAD_STOPS = 1.0  # Source: daylight
@@ -218,7 +219,9 @@ def fall_off(stack: Stack, position: int, match: Match, words: Words, kit: Kit |
         f" {number(heros, 2)} stop. "
     )
     sentence += (
-        "Lamps further off, or one more for the dark end." if amount > 1 / 2 else "That passes for one light."
+        "Lamps further off, or one more for the dark end."
+        if amount > ITEMS["fall_off"].holds
+        else "That passes for one light."
     )
 
     def values() -> Values:

@@ -25,14 +25,20 @@ _SUBJECT_SHARE = 0.5  # light is metered half-way up the subject
 @dataclass(frozen=True, slots=True)
 class Key:
     """The key in the camera's frame (degrees; 0 behind the camera, positive to camera right); None where
-    nobody said.
+    nobody said. It is the sun's, a ``lamp``'s, or was stated.
     """
 
     azimuth_deg: float | None
     elevation_deg: float | None
     size_deg: float | None
     to_fill_stops: float | None
-    by: str
+    lamp: PlacedLamp | None = None
+    by_sun: bool = False
+
+    @property
+    def source(self) -> str:
+        """Whose light it is: the lamp's name, the sun; "" for what was stated."""
+        return self.lamp.name if self.lamp else "the sun" if self.by_sun else ""
 
 
 def subject_point(layer: Layer, setup: SetUp) -> Point:
@@ -88,26 +94,33 @@ def day_over(setup: SetUp) -> Day | None:
     if setup.sun_at is None or setup.latitude_deg is None or setup.longitude_deg is None:
         return None
     compass, elevation = _sun(setup.latitude_deg, setup.longitude_deg, setup.sun_at)
-    turn, up = math.radians(from_behind_deg(compass, setup.heading_deg)), math.radians(elevation)
     return Day(
         elevation,
-        (math.sin(turn) * math.cos(up), math.sin(up), -math.cos(turn) * math.cos(up)),
+        direction_of(from_behind_deg(compass, setup.heading_deg), elevation),
         daylight.sun_lx(elevation, setup.sky) * 2.0**-setup.diffusion_stops,
         daylight.sky_lx(elevation, setup.sky),
     )
 
 
-def light_there_lx(layer: Layer, setup: SetUp) -> float:
-    """Light on the subject from lamps, sun and sky as they are, lux."""
-    day = day_over(setup)
-    return lamps_lx(layer, setup) + (day.metered_lx if day else 0.0)
+def direction_of(azimuth_deg: float, elevation_deg: float) -> Point:
+    """The way to where something stands in the camera's frame, set axes, unit length."""
+    turn, up = math.radians(azimuth_deg), math.radians(elevation_deg)
+    return math.sin(turn) * math.cos(up), math.sin(up), -math.cos(turn) * math.cos(up)
 
 
-def facing_lamp_lx(lamp: PlacedLamp, point: Point) -> float:
-    """Illuminance of a surface at the subject that faces the lamp, lux."""
-    far = distance_m(lamp, point) or 1.0
-    towards = tuple((a - b) / far for a, b in zip(lamp.place, point, strict=True))
-    return float(light_on(np.array([point]), lamp, (towards[0], towards[1], towards[2]))[0])
+def angles_of(x: float, y: float, z: float) -> tuple[float, float]:
+    """Azimuth and elevation of a way in set axes, in the camera's frame, degrees."""
+    return math.degrees(math.atan2(x, -z)), math.degrees(math.atan2(y, math.hypot(x, z)))
+
+
+def on_lit_side_lx(lamps: list[PlacedLamp], brightest: PlacedLamp, point: Point) -> float:
+    """Illuminance from many lamps of the surface that faces one of them, lux: what stands more than a quarter
+    round from it lights another side.
+    """
+    far = distance_m(brightest, point) or 1.0
+    x, y, z = ((there - here) / far for there, here in zip(brightest.place, point, strict=True))
+    here = np.array([point])
+    return sum(float(light_on(here, lamp, (x, y, z))[0]) for lamp in lamps)
 
 
 @lru_cache(maxsize=4096)
@@ -122,45 +135,55 @@ def from_behind_deg(compass_deg: float, heading_deg: float) -> float:
     return (heading_deg + 180.0 - compass_deg + 180.0) % 360.0 - 180.0
 
 
-def from_sun(setup: SetUp) -> bool:
-    """Whether the sun is the key of a set-up: an hour and a place are given, and it stands over the horizon
-    in a sky that lets it through.
+def sun_over(setup: SetUp) -> Day | None:
+    """Sun and sky over a set-up where the sun shines: it stands over the horizon in a sky that lets it
+    through.
     """
     day = day_over(setup)
-    return day is not None and day.sun_lx > 0
-
-
-def _on_lit_side_lx(lamps: list[PlacedLamp], brightest: PlacedLamp, point: Point) -> float:
-    """Illuminance from many lamps of the surface that faces the brightest of them, lux: one that stands
-    more than a quarter round from it lights another side.
-    """
-    far = distance_m(brightest, point) or 1.0
-    towards = tuple((a - b) / far for a, b in zip(brightest.place, point, strict=True))
-    here = np.array([point])
-    return sum(float(light_on(here, lamp, (towards[0], towards[1], towards[2]))[0]) for lamp in lamps)
+    return day if day is not None and day.sun_lx > 0 else None
 
 
 def key_of(setup: SetUp, layer: Layer) -> Key:
-    """What was read there where somebody did; the sun where it shines at the time that is given, else the
-    brightest key lamp, else what was stated.
+    """The key of a set-up.
+
+    What was read there where somebody did; the sun where it shines at the time that is given, else the
+    brightest key lamp, else what was stated. Key over fill is ``log₂((key + fill)/fill)``, on the side that
+    faces the brightest key.
+
+    Parameters
+    ----------
+    setup : SetUp
+        As it stands, with lamps and sun in it.
+    layer : Layer
+        What is lit.
+
+    Returns
+    -------
+    Key
+        Degrees in the camera's frame, and stops.
+
+    References
+    ----------
+    spa, inverse_square, meter_dome
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import ACTOR, ON_GREEN
+    >>> key_of(ON_GREEN, ACTOR).source
+    'spot'
     """
-    stated = Key(
-        setup.key_azimuth_deg, setup.key_elevation_deg, setup.key_size_deg, setup.key_to_fill_stops, ""
-    )
+    stated = Key(setup.key_azimuth_deg, setup.key_elevation_deg, setup.key_size_deg, setup.key_to_fill_stops)
     if setup.key_measured:
         return stated
-    day = day_over(setup)
-    if day is not None and day.sun_lx > 0:
-        x, _, z = day.towards
+    day = sun_over(setup)
+    if day is not None:
         size = SUN_SIZE_DEG if not setup.diffusion_stops else setup.key_size_deg
-        return Key(
-            math.degrees(math.atan2(x, -z)), day.elevation_deg, size, setup.key_to_fill_stops, "the sun"
-        )
+        return Key(*angles_of(*day.towards), size, setup.key_to_fill_stops, by_sun=True)
     keys = [lamp for lamp in setup.lamps if lamp.role == "key" and lamp.level > 0]
     if not keys:
         return stated
     point = subject_point(layer, setup)
-    brightest = max(keys, key=lambda lamp: facing_lamp_lx(lamp, point))
+    brightest = max(keys, key=lambda lamp: on_lit_side_lx([lamp], lamp, point))
     dx, dy, dz = (a - b for a, b in zip(brightest.place, point, strict=True))
     far = math.dist(brightest.place, point) or 1e-9
     size = (
@@ -170,17 +193,11 @@ def key_of(setup: SetUp, layer: Layer) -> Key:
     )
     fill = sum(metered_lx(lamp, point) for lamp in setup.lamps if lamp.role == "fill" and lamp.level > 0)
     over = (
-        math.log2((_on_lit_side_lx(keys, brightest, point) + fill) / fill)
+        math.log2((on_lit_side_lx(keys, brightest, point) + fill) / fill)
         if fill > 1e-3
         else setup.key_to_fill_stops
     )
-    return Key(
-        math.degrees(math.atan2(dx, -dz)),
-        math.degrees(math.asin(max(-1.0, min(1.0, dy / far)))),
-        size,
-        over,
-        brightest.name,
-    )
+    return Key(*angles_of(dx, dy, dz), size, over, brightest)
 
 
 def resolved(setup: SetUp, layer: Layer) -> SetUp:

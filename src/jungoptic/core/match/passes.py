@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from ..kit.records import Kit
@@ -14,10 +12,10 @@ from ..wording import Words, number
 from . import lighting
 from .layer import Layer
 from .measure import Match
+from .records import SetUp
 from .saying import Explanation, Fix, Value, Values
 from .stack import Finding, Look, Member, Stack
-
-CUE_HOLDS_FRAMES = 1.0
+from .tolerances import ITEMS
 
 
 def belongs_to(stack: Stack, plate: Member) -> tuple[Member, ...]:
@@ -61,16 +59,11 @@ def _middle_m(layer: Layer) -> Array:
     return middle
 
 
-def _lit_m(layer: Layer) -> Array:
-    """Where light on a layer is taken, in the same axes: :func:`lighting.subject_point`, full size."""
-    return np.array(
-        [layer.offset_m, layer.base_m + layer.height_m / 2.0, layer.near_m + min(layer.depth_m, 100.0) / 2.0]
-    )
-
-
-def _seen_from_behind(direction: Array) -> tuple[float, float]:
-    x, y, z = (float(part) for part in direction / np.linalg.norm(direction))
-    return math.degrees(math.atan2(x, -z)), math.degrees(math.asin(max(-1.0, min(1.0, y))))
+def _lit_m(layer: Layer, setup: SetUp) -> Array:
+    """Where light on a layer is taken, in the same axes."""
+    x, y, z = lighting.subject_point(layer, setup)
+    s = layer.scale
+    return np.array([x * s, (y - setup.ground_height_m) * s + layer.base_m, z * s + layer.near_m])
 
 
 def thrown_light(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
@@ -82,10 +75,10 @@ def thrown_light(stack: Stack, position: int, match: Match, words: Words, kit: K
     key = lighting.key_of(member.setup, member.layer)
     if source is None or key.azimuth_deg is None or key.elevation_deg is None:
         return None
-    away = _middle_m(source.layer) - _lit_m(member.layer)
+    away = _middle_m(source.layer) - _lit_m(member.layer, member.setup)
     if float(np.linalg.norm(away)) < 1e-6:
         return None
-    azimuth, elevation = _seen_from_behind(away)
+    azimuth, elevation = lighting.angles_of(*away.tolist())
     if member.layer.mirrored:
         azimuth = -azimuth
     off = colour.angle_between_deg(key.azimuth_deg, key.elevation_deg, azimuth, elevation)
@@ -97,7 +90,11 @@ def thrown_light(stack: Stack, position: int, match: Match, words: Words, kit: K
         " seen from there."
     )
     change = {"key_azimuth_deg": round(azimuth, 2), "key_elevation_deg": round(elevation, 2)}
-    fixes = (Fix(f"Light from where {name} is", "set_up", change),) if not key.by and off > 1 else ()
+    fixes = (
+        (Fix(f"Light from where {name} is", "set_up", change),)
+        if key.lamp is None and not key.by_sun and off > 1
+        else ()
+    )
 
     def values() -> Values:
         return (Value("key", "of the pass", here), Value("thing", f"from there to {name}", there))
@@ -124,7 +121,7 @@ def cue(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None
         )
         change = {"cue_frame": wanted.cue_frame, "cue_frames": wanted.cue_frames}
         fixes = (Fix(f"Cue as {wanted.name}", "layer", change),) if silent is layer else ()
-        return Finding("cue", 2.0 * CUE_HOLDS_FRAMES + 1.0, Explanation("no cue", sentence, tuple, fixes))
+        return Finding("cue", ITEMS["cue"].tight + 1.0, Explanation("no cue", sentence, tuple, fixes))
     off = abs(layer.cue_frame - wanted.cue_frame)
     if layer.cue_frames is not None and wanted.cue_frames is not None:
         outlasts = layer.cue_frame + layer.cue_frames - wanted.cue_frame - wanted.cue_frames

@@ -24,7 +24,7 @@ from ..match.records import Delivery, SetUp
 from ..match.tolerances import Tolerance, worst
 from ..optics import focus
 from ..vocabulary import VERDICTS, School, Units, Verdict
-from ..wording import Words
+from ..wording import Words, number
 from .search import Candidate, Search, Shared, differs
 
 SOLVABLE: dict[str, str] = {
@@ -235,7 +235,15 @@ def _sentences(
         have = (
             f"{words.light(search.available_lx)} from {', '.join(search.lamps) or 'no lamp of that colour'}"
         )
-        need = "all of" if share > 0.95 else f"{100 * share:.0f} % of"
+        need = (
+            "more than"
+            if math.isinf(share)
+            else f"{number(math.log2(share), 2)} stop more than"
+            if share > 1.0 + 1e-3
+            else "all of"
+            if share > 0.95
+            else f"{100 * share:.0f} % of"
+        )
         yield f"Light: {words.light(setup.illuminance_lx)}, {need} what the kit throws there ({have})."
     wanted = search.hero.f_number * candidate.layer.scale
     if any(judgement.item.startswith("focus") for judgement in faults) and setup.f_number < wanted * 0.99:

@@ -96,6 +96,10 @@
   const passKinds = $derived(
     new Set<string>(vocabulary.kinds.filter((kind) => kind.is_pass).map((kind) => kind.key)),
   );
+  const degrees = (value: number | null | undefined) => (value ?? 0).toFixed(0).replace("-", "−");
+  const keyWords = $derived(
+    `${degrees(stands?.key_azimuth_deg)}° to the side, ${degrees(stands?.key_elevation_deg)}° above`,
+  );
   /** The passes of this set-up: a lamp may be lit for one of them alone. */
   const passes = $derived(
     data?.layers.filter((one) => one.set_up_id === set?.id && passKinds.has(one.kind)) ?? [],
@@ -104,7 +108,6 @@
     bench.trial.now("lamps", lamp.id, "only_for_id", lamp.values.only_for_id) as number | null;
   const litFor = (lamp: { id: number; values: Record<string, unknown> }) =>
     data?.layers.find((one) => one.id === onlyFor(lamp))?.name ?? "";
-  const isKey = (lamp: { values: Record<string, unknown> }) => lamp.values.role === "key";
 </script>
 
 <div class="h-full overflow-y-auto px-4.5 pt-2 pb-4 max-sm:px-3">
@@ -193,10 +196,9 @@
     <div class="gap-x-8 lg:columns-2">
       <section class="mb-3 break-inside-avoid">
         <h3 class="pb-0.5 text-muted">Key, as the camera sees it</h3>
-        {#if stands?.key_azimuth_deg != null && (set.values.sun_at || set.lamps.some(isKey))}
+        {#if stands?.key_from && stands.key_azimuth_deg != null}
           <p class="pb-1">
-            From {set.values.sun_at ? "the sun" : "the lamps"}: {stands.key_azimuth_deg.toFixed(0)}° to the
-            side, {stands.key_elevation_deg?.toFixed(0)}° above.
+            From {stands.key_from}: {keyWords}.
           </p>
         {/if}
         {#each fieldBook.of("set_up", KEY) as field (field.name)}

@@ -2279,6 +2279,8 @@ export interface components {
             travel_m: number;
             /** Move Kind */
             move_kind: string;
+            /** Key From */
+            key_from: string;
             /** Key Azimuth Deg */
             key_azimuth_deg: number | null;
             /** Key Elevation Deg */
