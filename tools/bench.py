@@ -76,6 +76,47 @@ def core_numbers() -> None:
         200,
         "aim: median 5 ms",
     )
+    solver_numbers()
+
+
+def solver_numbers() -> None:
+    """Ten thousand candidates measured at once, and six layers solved over the whole kit."""
+    import numpy as np
+
+    from jungoptic.core.example import DELIVERY, HERO, KIT, MILL, MODEL
+    from jungoptic.core.match import Match
+    from jungoptic.core.match.many import Many
+    from jungoptic.core.match.weighed import weighed
+    from jungoptic.core.motion import Move
+    from jungoptic.core.plan import choose_scale, solve
+
+    rng, count = np.random.default_rng(1), 10_000
+    many = Many.of(
+        MODEL.but(ripple_depth=0.3, readout_ms=10, distortion_pct=-1, vignetting_stops=1),
+        rng.uniform(0.5, 2.0, count),
+        focal_length_mm=rng.choice([25.0, 35.0, 50.0], count),
+        f_number=rng.choice([4.0, 8.0, 16.0], count),
+        focus_distance_m=rng.uniform(0.5, 2.0, count),
+        capture_fps=rng.choice([24.0, 60.0], count),
+        distance_m=rng.uniform(0.7, 1.5, count),
+        lens_height_m=rng.uniform(0.1, 0.4, count),
+    )
+    pushed = DELIVERY.but(move=Move(kind="push", amount=2, end_frame=48))
+    for label, delivery in (("camera stands", DELIVERY), ("push over 48 frames", pushed)):
+        timed(
+            f"core: 10,000 candidates weighed, {label}",
+            lambda delivery=delivery: weighed(Match(HERO, MILL, many, delivery), "measured", {}),
+            10,
+            "aim: 500 ms",
+        )
+    layers = [MILL.but(name=f"Mill {n}", near_m=10 + 2 * n, scale=6 + 2 * n) for n in range(6)]
+    timed(
+        "core: 6 layers solved over the whole kit",
+        lambda: [solve(HERO, layer, MODEL, DELIVERY, KIT) for layer in layers],
+        8,
+        "aim: 600 ms",
+    )
+    timed("core: the common scales side by side", lambda: choose_scale(HERO, MILL, MODEL, DELIVERY, KIT), 5)
 
 
 def http_numbers() -> None:

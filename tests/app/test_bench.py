@@ -313,7 +313,7 @@ def test_solving_is_offered_and_used(supervisor: Caller, shot, mill):
     assert Change.objects.count() == 0
     edits = {
         "set_ups": {mill.set_up_id: edit(1, **best["set_up"])},
-        "layers": {mill.pk: edit(1, **best["layer"])},
+        "layers": {int(layer): edit(1, **changes) for layer, changes in best["layers"].items()},
     }
     status, bench = supervisor("post", f"/shots/{shot.pk}/changes", edits)
     assert status == 200, bench

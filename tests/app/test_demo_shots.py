@@ -97,13 +97,13 @@ def test_solving_and_the_fixes_bring_it_to_holds_or_to_an_accepted_reason(
             best = solved["answers"][0]
             changes = {
                 "set_ups": {solved["set_up_id"]: best["set_up"]},
-                "layers": {layer["id"]: best["layer"]},
+                "layers": {int(other): changes for other, changes in best["layers"].items()},
             }
             assert (
                 save(
                     supervisor,
                     bench,
-                    {kind: rows for kind, rows in changes.items() if next(iter(rows.values()))},
+                    {kind: rows for kind, rows in changes.items() if any(rows.values())},
                 )[0]
                 == 200
             )

@@ -26,7 +26,7 @@ def solve_the_mill(supervisor: Caller, shot, mill) -> None:
     best = supervisor("post", f"/layers/{mill.pk}/solve", {})[1]["answers"][0]
     edits = {
         "set_ups": {mill.set_up_id: edit(1, **best["set_up"])},
-        "layers": {mill.pk: edit(1, **best["layer"])},
+        "layers": {int(layer): edit(1, **changes) for layer, changes in best["layers"].items()},
     }
     assert supervisor("post", f"/shots/{shot.pk}/changes", edits)[0] == 200
 

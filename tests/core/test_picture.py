@@ -15,7 +15,7 @@ from jungoptic.core.match.measure import Match
 from jungoptic.core.match.stack import Member, ShotPlan
 from jungoptic.core.motion.move import Move
 from jungoptic.core.plan.scales import choose_scale
-from jungoptic.core.plan.search import Shared
+from jungoptic.core.plan.scope import Shared
 from jungoptic.core.plan.solve import solve
 from jungoptic.core.stage.drawings import outlines
 from jungoptic.core.stage.picture import blurred, encoded, jpeg, linear_rgb

@@ -11,6 +11,7 @@ from jungoptic.core.match import Delivery, Layer, SetUp, judge
 from jungoptic.core.match.compare import judge_match
 from jungoptic.core.match.differences import differences, settings_in_words
 from jungoptic.core.match.measure import Match
+from jungoptic.core.match.weighed import weighed
 from jungoptic.core.plan.dials import dials
 from jungoptic.core.plan.placing import place
 from jungoptic.core.plan.solve import SOLVABLE, Answer, solve
@@ -120,12 +121,12 @@ def test_the_solvers_focus_is_as_good_as_a_fine_search(hero: SetUp, model: SetUp
     answer = solve(hero, mill, model, DELIVERY, kit, locked=["f_number", "focal_length_mm"])[0]
     setup, layer = as_shot(model, mill, answer)
 
-    def worst(focus_m: float) -> float:
-        found = Match(hero, layer, setup.but(focus_distance_m=focus_m), DELIVERY).amounts
-        return max(found["focus_near"], found["focus_far"])
+    def weight(focus_m: float) -> int:
+        refocused = Match(hero, layer, setup.but(focus_distance_m=focus_m), DELIVERY)
+        return int(weighed(refocused, "measured", {}))
 
-    brute = min(worst(0.9 + n * 0.001) for n in range(800))
-    assert worst(setup.focus_distance_m) <= brute * 1.01 + 1e-3
+    brute = min(weight(0.9 + n * 0.001) for n in range(800))
+    assert weight(setup.focus_distance_m) <= brute
 
 
 def test_too_little_light_is_said(hero: SetUp, model: SetUp, mill: Layer, kit: Kit):

@@ -35,13 +35,17 @@ def _solvable(layer_id: int, payload: SolveIn) -> tuple[BenchTable, Layer, SetUp
     return table, layer, resolved(table.set_up_record(layer), table.layer_record(layer))
 
 
-def _answer(found: Answer, behind_m: float) -> Json:
+def _answer(found: Answer, behind_m: float, layer: Layer, others: list[Layer]) -> Json:
     set_up = dict(found.set_up)
     if "distance_m" in set_up:
         set_up["distance_m"] = round(set_up["distance_m"] - behind_m, 5)
     return {
         "set_up": {name: value for name, value in set_up.items() if name in SET_UP_FIELDS},
-        "layer": dict(found.layer),
+        "layers": {
+            solved.pk: dict(changes)
+            for solved, changes in zip([layer, *others], [found.layer, *found.others], strict=True)
+            if changes
+        },
         "verdict": found.verdict,
         "shows": found.shows,
         "tight": found.tight,
@@ -124,5 +128,5 @@ def solved(layer_id: int, payload: SolveIn) -> Json:
     return {
         "layer_id": layer_id,
         "set_up_id": layer.set_up.pk,
-        "answers": [jsonable(_answer(found, behind)) for found in answers],
+        "answers": [jsonable(_answer(found, behind, layer, table.beside(layer))) for found in answers],
     }

@@ -40,7 +40,7 @@ class SolveIn(ChangeSet):
 
 class AnswerOut(Schema):
     set_up: Changes
-    layer: Changes
+    layers: dict[int, Changes]
     verdict: Verdict
     shows: int
     tight: int

@@ -215,15 +215,23 @@ class PlanTable:
             }
         )
 
+    def beside(self, layer: Layer) -> list[Layer]:
+        """The other layers that the same set-up films, but for a hero."""
+        return [
+            other
+            for other in self.layers
+            if layer.set_up_id is not None
+            and other is not layer
+            and other.set_up_id == layer.set_up_id
+            and not other.is_hero
+        ]
+
     def shared_with(self, layer: Layer) -> list[Shared]:
         """The other layers that the same set-up films, with how far behind this one they lie in the set."""
-        if layer.set_up_id is None:
-            return []
-        own = self.set_up_record(layer).distance_m
+        others = self.beside(layer)
+        own = self.set_up_record(layer).distance_m if others else 0.0
         return [
-            Shared(self.layer_record(other), self.set_up_record(other).distance_m - own)
-            for other in self.layers
-            if other is not layer and other.set_up_id == layer.set_up_id and not other.is_hero
+            Shared(self.layer_record(other), self.set_up_record(other).distance_m - own) for other in others
         ]
 
 

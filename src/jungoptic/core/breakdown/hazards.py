@@ -11,7 +11,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from ..cautions import CAUTIONS, Caution
-from ..match.measure import FIRE_DRIVER
+from ..match.pace import FIRE_DRIVER
 from ..match.stack import Member, Stack
 from ..vocabulary import CHOICES
 

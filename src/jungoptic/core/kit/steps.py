@@ -17,6 +17,7 @@ STOPS: tuple[tuple[str, float], ...] = tuple((name, 2.0 ** (k / 6.0)) for k, nam
 _ISO_NAMES = "50 64 80 100 125 160 200 250 320 400 500 640 800 1000 1250 1600 2000 2500 3200 4000 5000 6400"
 ISO_STEPS = tuple(int(name) for name in _ISO_NAMES.split())
 SHUTTER_ANGLES_DEG = (22.5, 45.0, 90.0, 144.0, 172.8, 180.0, 270.0, 360.0)
+ND_STOPS = (0.0, 1.0, 2.0, 3.0, 4.0, 5.0, 6.0)  # grey filters as they are sold, common practice
 FRAME_RATES_FPS = (24, 25, 30, 48, 50, 60, 72, 75, 90, 96, 100, 120)
 
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 INCIDENT_CONSTANT = 250.0
 
 
@@ -66,7 +68,8 @@ def illuminance_lx(
     >>> round(illuminance_lx(8, 800, 1 / 48))
     960
     """
-    return float(INCIDENT_CONSTANT * f_number**2 / (iso * exposure_s) * 2.0**nd_stops * closeup_factor)
+    light: float = INCIDENT_CONSTANT * f_number**2 / (iso * exposure_s) * 2.0**nd_stops * closeup_factor
+    return light
 
 
 def exposure_stops(
@@ -108,7 +111,8 @@ def exposure_stops(
     >>> round(exposure_stops(1920, 8, 800, 1 / 48), 6)
     1.0
     """
-    return math.log2(illuminance / illuminance_lx(f_number, iso, exposure_s, nd_stops, closeup_factor))
+    over = illuminance / illuminance_lx(f_number, iso, exposure_s, nd_stops, closeup_factor)
+    return math.log2(over) if isinstance(over, float) else np.log2(over)
 
 
 def lamp_lx(intensity_cd: float, distance_m: float, angle_deg: float = 0.0) -> float:

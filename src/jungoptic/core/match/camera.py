@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 from ..light import exposure
 from ..optics import diffraction, frame
 from .records import Delivery, SetUp
@@ -68,4 +66,5 @@ def enlargement(setup: SetUp, delivery: Delivery, resize: float) -> float:
 def codes_in_a_stop(bit_depth: int) -> float:
     """Codes of the legal range between mid-grey and a stop under it. Source: bt709_codes."""
     steps = 219.0 * 2.0 ** (bit_depth - 8)
-    return steps * 1.099 * (math.pow(MID_GREY, 0.45) - math.pow(MID_GREY / 2.0, 0.45))
+    codes: float = steps * 1.099 * (MID_GREY**0.45 - (MID_GREY / 2.0) ** 0.45)
+    return codes

@@ -6,6 +6,7 @@ Each is looked at in the delivered frame, where the hero wants the point, as far
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -50,9 +51,7 @@ def off_middle(picture: Array, setup: SetUp, delivery: Delivery, resize: Number 
     """
     far: Array = np.sqrt((picture * picture).sum(axis=0))
     edge = np.reshape(_corner_px(setup, delivery, resize, setup.gate_width_mm), (-1, 1, 1))
-    measured = np.reshape(
-        _corner_px(setup, delivery, resize, setup.measured_gate_mm or setup.gate_width_mm), (-1, 1, 1)
-    )
+    measured = np.reshape(_corner_px(setup, delivery, resize, setup.measured_on_mm), (-1, 1, 1))
     inside = np.minimum(1.0, edge / np.maximum(far, 1e-9))
     return picture * inside, far * inside / measured
 
@@ -91,7 +90,7 @@ def bent(own: tuple[Array, Array], setup: SetUp, wanted: tuple[Array, Array], he
     distortion_scale
     """
     here, there = (
-        place * share**2 * (setup_of.distortion_pct / 100.0)
+        place * share**2 * np.reshape(np.asarray(setup_of.distortion_pct) / 100.0, (-1, 1, 1))
         for (place, share), setup_of in ((own, setup), (wanted, hero))
     )
     lengths = [np.sqrt((bends * bends).sum(axis=0)) for bends in (here - there, here, there)]
@@ -192,12 +191,10 @@ def blur_px(setup: SetUp, depth_m: Array, delivery: Delivery, resize: Number = 1
     ----------
     thin_lens
     """
-    disc = focus.blur_disc_mm(
-        setup.focal_length_mm,
-        setup.f_number,
-        setup.focus_distance_m,
-        np.maximum(depth_m, LEAST_DEPTH_M),  # type: ignore[arg-type]
-        setup.focusing,
+    far_m: Any = np.maximum(depth_m, LEAST_DEPTH_M)
+    lens: list[Any] = [setup.focal_length_mm, setup.f_number, setup.focus_distance_m, far_m, setup.focusing]
+    many: list[Any] = [np.reshape(value, (-1, 1, 1)) if np.ndim(value) == 1 else value for value in lens]
+    px: Array = focus.blur_disc_mm(*many) * np.reshape(
+        delivery.width_px / setup.extracted_mm * resize, (-1, 1, 1)
     )
-    px: Array = disc * np.reshape(delivery.width_px / setup.extracted_mm * resize, (-1, 1, 1))
     return px

@@ -11,20 +11,16 @@ from .tolerances import ITEMS, MOTION_BLUR_FLOOR, MOTION_BLUR_SHARE, STROBES, To
 BRIEF_S = 0.5
 
 
-def cover_px(match: Match, item: str) -> tuple[float, str]:
-    """The largest single thing that hides an error in pixels, delivered px, and its name; only what the hero
-    wants counts. Source: covered.
+def covers(match: Match, item: str) -> list[tuple[float, str]]:
+    """Everything that hides an error in pixels, delivered px, and its name; only what the hero wants counts.
+    Source: covered.
     """
     if match.setup is None:
-        return 0.0, ""
+        return []
     wanted = {"focus_near": match.blur_hero_near_px, "focus_far": match.blur_hero_far_px}
-    soft = wanted.get(
-        item, max(match.blur_hero_near_px, match.blur_hero_far_px) if item != "motion_blur" else 0.0
-    )
-    choices = [
-        (match.motion_hero_px / 2.0, "half the motion blur"),
-        (soft, "the blur that the hero wants there"),
-    ]
+    soft = [wanted[item]] if item in wanted else list(wanted.values()) if item != "motion_blur" else []
+    choices = [(match.motion_hero_px / 2.0, "half the motion blur")]
+    choices += [(blur_px, "the blur that the hero wants there") for blur_px in soft]
     twice = 2.0 * ITEMS[item].tolerance.holds
     seen_s = match.layer.seen_s
     if seen_s is None and match.delivery.length_frames is not None:
@@ -33,7 +29,12 @@ def cover_px(match: Match, item: str) -> tuple[float, str]:
         choices.append((twice, "under half a second on screen"))
     if match.layer.behind_weather:
         choices.append((twice, "moving weather in front of it"))
-    return max(choices, key=lambda choice: choice[0])
+    return choices
+
+
+def cover_px(match: Match, item: str) -> tuple[float, str]:
+    """The largest single thing that hides an error in pixels, delivered px, and its name."""
+    return max(covers(match, item), key=lambda choice: choice[0], default=(0.0, ""))
 
 
 def tolerance_of(

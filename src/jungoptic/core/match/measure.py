@@ -5,14 +5,13 @@
 
 from __future__ import annotations
 
-import math
+from collections.abc import Collection
+from typing import Any, Literal
 
 import numpy as np
 
-from ..light import exposure, mains
 from ..optics import diffraction, focus, frame
 from ..optics.projection import NEAREST_M
-from ..scale import similarity
 from .apart import apart
 from .camera import (
     camera_height_m,
@@ -24,22 +23,25 @@ from .camera import (
 from .glass import bent, blur_px, darkened, off_middle, softness
 from .layer import Layer
 from .lighting import light_amounts
-from .pose import hero_pose, layer_pose, pictured_at
+from .many import Many, flicker_stops, pitch_of, resize_of
+from .pace import MOVING_DRIVERS, off_pace_pct, pace_of
+from .pose import Array, hero_pose, layer_pose, pictured_at
 from .records import Delivery, SetUp
 from .samples import sampled
 from .smear import paces_of, shake_px_per_frame, smears, velocity_m_per_frame
 
-FIRE_DRIVER = "fire"
-MOVING_DRIVERS = frozenset({"gravity", "set_speed", "fire"})
 GATE_SLACK_PX = 1.0
+Part = Literal["optics", "time", "light"]
+PARTS: tuple[Part, ...] = ("optics", "time", "light")
+"""What is measured beside the place: a search that varies the dials of one part leaves the others out."""
 CODES_THAT_HOLD = 50.0
-_PITCH = {"4:4:4": 1.0, "4:2:2": 2.0, "4:2:0": 2.0}
 
 
 class Match:
     """One layer against the hero. Lengths of the set in metres; ``amounts`` by item key, in the item's unit.
 
-    ``setup`` is None for a picture whose camera is unknown: then only its enlargement can be measured.
+    ``setup`` is None for a picture whose camera is unknown: then only its enlargement can be measured. Where
+    it stands for many (:class:`~.many.Many`), what it measures is an array (v,).
     """
 
     __slots__ = (
@@ -67,6 +69,7 @@ class Match:
         "move_hero_px",
         "own",
         "place",
+        "resize",
         "setup",
         "soft_far_m",
         "soft_near_m",
@@ -81,24 +84,31 @@ class Match:
         "wanted_travel_m",
     )
 
-    def __init__(self, hero: SetUp, layer: Layer, setup: SetUp | None, delivery: Delivery) -> None:
+    def __init__(
+        self,
+        hero: SetUp,
+        layer: Layer,
+        setup: SetUp | None,
+        delivery: Delivery,
+        parts: Collection[Part] = PARTS,
+    ) -> None:
         self.hero, self.layer, self.setup, self.delivery = hero, layer, setup, delivery
         self.amounts: dict[str, float] = {}
+        self.resize = layer.resize if setup is None else resize_of(setup, layer)
         self.f_hero_px = focal_px(hero, delivery)
         if setup is None:
             self._measure_picture()
         else:
             self._measure_geometry(setup)
-            self._measure_focus(setup)
-            self._measure_move(setup)
-            self._measure_time(setup)
-            self.stops, self.stops_hero = exposure_offset_stops(setup), exposure_offset_stops(hero)
-            self.amounts |= light_amounts(hero, layer, setup)
-            ratio = self.grain_ratio()
-            self.amounts["grain"] = max(ratio, 1.0 / ratio) - 1.0
-            if layer.kind != "light_pass":  # added as bright as it should look
-                self.amounts["brightness"] = abs(self.stops - self.stops_hero)
-            self._measure_camera(setup)
+            if "optics" in parts:
+                self._measure_focus(setup)
+                self._measure_glass(setup)
+                self._measure_recording(setup)
+            if "time" in parts:
+                self._measure_move(setup)
+                self._measure_time(setup)
+            if "light" in parts:
+                self._measure_light(setup)
 
     def _measure_picture(self) -> None:
         layer = self.layer
@@ -117,37 +127,44 @@ class Match:
         self.wanted_height_m = (camera_height_m(hero) - layer.base_m) / layer.scale
         wants = hero_pose(hero, layer, delivery, setup)
         samples = sampled(wants, layer, delivery, hero.distance_m)
-        poses = layer_pose(setup, layer, delivery, layer.resize).rows()
+        poses = layer_pose(setup, layer, delivery, self.resize).rows()
         self.place = samples, poses
         differs = apart(samples, poses, pinned=layer.combine != "in_camera")
-        amounts, px = self.amounts, {item: float(amount[0]) for item, amount in differs.amounts_px.items()}
+        amounts = self.amounts
+        px = {item: self._number(amount) for item, amount in differs.amounts_px.items()}
         for item in ("lens", "perspective", "height", "tilt", "roll", "together"):
             amounts[item] = px[item]
         if delivery.move.shows_depth:
             amounts["move"] = px["move"]
-        if px["pupil"] > 0:
+        if np.any(px["pupil"]):
             amounts["pupil"] = px["pupil"]
-        reach = float(differs.across_px[0]), float(differs.down_px[0])
+        reach = differs.across_px, differs.down_px
         self.own = differs.picture_px, differs.depth_m
         if samples.path.turns and not setup.follows_move:
             stood, depth_m = pictured_at(samples.points, samples.path.unturned(), poses)
             self.own = stood[..., : samples.anchor], depth_m[..., : samples.anchor]
-            across, down = np.abs(stood[..., samples.needed :]).max(axis=(1, 2, 3)).tolist()
+            across, down = np.abs(stood[..., samples.needed :]).max(axis=(2, 3))
             reach = across, down
         amounts["edges"] = self._missing_px(setup, reach) if samples.shown else 0.0
 
-    def _missing_px(self, setup: SetUp, reach_px: tuple[float, float]) -> float:
+    def _missing_px(self, setup: SetUp, reach_px: tuple[Array, Array]) -> float:
         """How far the recorded picture, resized, ends inside what the hero's frame shows of the layer, px.
 
         A pixel of slack in height: gates are given to a tenth of a millimetre (13.2 of 13.22). What a turn
         that is laid on afterwards shows must have been recorded by a camera that stood.
         """
-        half_w = self.layer.resize * self.delivery.width_px / 2.0 / setup.extracted_mm
-        seen_w, seen_h = half_w * setup.gate_width_mm, half_w * setup.gate_height_mm + GATE_SLACK_PX
-        if self.layer.fills_frame:
-            needed_w, needed_h = (side / 2.0 for side in self.delivery.needed_px)
-            reach_px = max(reach_px[0], needed_w), max(reach_px[1], needed_h)
-        return max(0.0, reach_px[0] - seen_w, reach_px[1] - seen_h)
+        half_w = self.resize * self.delivery.width_px / 2.0 / setup.extracted_mm
+        seen = half_w * setup.gate_width_mm, half_w * setup.gate_height_mm + GATE_SLACK_PX
+        missing = []
+        for reaches, sees, needed in zip(reach_px, seen, self.delivery.needed_px, strict=True):
+            least = needed / 2.0 if self.layer.fills_frame else 0.0
+            missing.append(np.maximum(reaches, least) - sees)
+        return self._number(np.maximum(np.maximum(*missing), 0.0))
+
+    def _number(self, values: Any) -> float:
+        """A number, where one set-up is measured; else the array, which stands for a number of each."""
+        number: float = values if isinstance(self.setup, Many) else np.ravel(values)[0].item()
+        return number
 
     def _blur_px(self, setup: SetUp, distance_m: float) -> float:
         disc = focus.blur_disc_mm(
@@ -179,7 +196,7 @@ class Match:
         4.3
         """
         assert self.setup is not None
-        return self._blur_px(self.setup, distance_m) * self.layer.resize
+        return self._blur_px(self.setup, distance_m) * self.resize
 
     def hero_blur_at_px(self, full_size_m: float) -> float:
         """The blur disc that the hero's camera would have shown at a distance.
@@ -210,21 +227,22 @@ class Match:
         layer, hero, delivery, amounts = self.layer, self.hero, self.delivery, self.amounts
         samples, depth_m = self.place[0], np.maximum(self.own[1], NEAREST_M) / layer.scale
         wanted_m = np.maximum(samples.wanted_at[1][:, :, : samples.anchor], NEAREST_M)
-        here = blur_px(setup, depth_m, delivery, layer.resize)
+        here = blur_px(setup, depth_m, delivery, self.resize)
         there = blur_px(hero, wanted_m, delivery)
         near, far = samples.behind
         ends = softness(here, there, depth_m, near), softness(here, there, depth_m, far)
-        self.blur_near_px, self.blur_far_px = (float(end.here_px[0]) for end in ends)
-        self.blur_hero_near_px, self.blur_hero_far_px = (float(end.hero_px[0]) for end in ends)
-        self.soft_near_m, self.soft_far_m = (float(end.distance_m[0]) for end in ends)
+        self.blur_near_px, self.blur_far_px = (self._number(end.here_px) for end in ends)
+        self.blur_hero_near_px, self.blur_hero_far_px = (self._number(end.hero_px) for end in ends)
+        self.soft_near_m, self.soft_far_m = (self._number(end.distance_m) for end in ends)
         amounts["focus_near"] = abs(self.blur_near_px - self.blur_hero_near_px)
         if layer.depth_m > 0:
             amounts["focus_far"] = abs(self.blur_far_px - self.blur_hero_far_px)
-        self.airy_px = self._airy_px(setup) * layer.resize
+        self.airy_px = self._airy_px(setup) * self.resize
         self.airy_hero_px = self._airy_px(hero)
-        amounts["diffraction"] = max(0.0, self.airy_px - self.airy_hero_px)
-        sharp, sharp_hero = enlargement(setup, delivery, layer.resize), enlargement(hero, delivery, 1.0)
-        amounts["sharpness"] = 100.0 * max(0.0, max(1.0, sharp) / max(1.0, sharp_hero) - 1.0)
+        amounts["diffraction"] = self._number(np.maximum(0.0, self.airy_px - self.airy_hero_px))
+        sharp, sharp_hero = enlargement(setup, delivery, self.resize), enlargement(hero, delivery, 1.0)
+        softer = np.maximum(1.0, sharp) / max(1.0, sharp_hero)
+        amounts["sharpness"] = self._number(100.0 * np.maximum(0.0, softer - 1.0))
 
     def _airy_px(self, setup: SetUp) -> float:
         further = frame.extension(setup.focal_length_mm, setup.focus_distance_m, setup.focusing)
@@ -235,23 +253,23 @@ class Match:
         """Bent lines and dark corners, where the layer is wanted: what else is wrong of its place is said
         elsewhere.
         """
-        hero, layer, delivery, samples = self.hero, self.layer, self.delivery, self.place[0]
+        hero, _layer, delivery, samples = self.hero, self.layer, self.delivery, self.place[0]
         self.bent_px = self.bent_hero_px = self.dark_stops = self.dark_hero_stops = 0.0
-        bends = setup.distortion_pct or hero.distortion_pct
-        darkens = setup.vignetting_stops or hero.vignetting_stops
+        bends = np.any(setup.distortion_pct) or hero.distortion_pct
+        darkens = np.any(setup.vignetting_stops) or hero.vignetting_stops
         if not bends and not darkens:
             return
         place = samples.wanted[..., : samples.anchor]
-        own = off_middle(place, setup, delivery, layer.resize)
+        own = off_middle(place, setup, delivery, self.resize)
         wanted = off_middle(place, hero, delivery)
         if bends:
             fault = bent(own, setup, wanted, hero)
-            self.bent_px, self.bent_hero_px = float(fault.here[0]), fault.hero
-            self.amounts["distortion"] = float(fault.apart[0])
+            self.bent_px, self.bent_hero_px = self._number(fault.here), fault.hero
+            self.amounts["distortion"] = self._number(fault.apart)
         if darkens:
             fault = darkened(own, setup, wanted, hero)
-            self.dark_stops, self.dark_hero_stops = float(fault.here[0]), fault.hero
-            self.amounts["vignetting"] = float(fault.apart[0])
+            self.dark_stops, self.dark_hero_stops = self._number(fault.here), fault.hero
+            self.amounts["vignetting"] = self._number(fault.apart)
 
     def _measure_move(self, setup: SetUp) -> None:
         """How far the set-up's own travel is from the hero's at this scale.
@@ -270,14 +288,12 @@ class Match:
         )
 
     def _measure_time(self, setup: SetUp) -> None:
-        layer, hero = self.layer, self.hero
-        self.speed_ratio, self.wanted_fps, self.speed_set_m_s = 1.0, hero.capture_fps, 0.0
-        if layer.driver in MOVING_DRIVERS:
-            self._time_ratio(setup)
-            self.amounts["time"] = 100.0 * (
-                max(self.speed_ratio, 1.0 / self.speed_ratio) - 1.0 if self.speed_ratio > 0 else 1.0
-            )
+        self.speed_ratio, self.wanted_fps, self.speed_set_m_s = pace_of(self.hero, self.layer, setup)
+        if self.layer.driver in MOVING_DRIVERS:
+            self.amounts["time"] = self._number(off_pace_pct(self.speed_ratio))
         self._measure_motion(setup)
+        if setup.ripple_depth > 0:
+            self.amounts["flicker"] = flicker_stops(setup)
 
     def _measure_motion(self, setup: SetUp) -> None:
         """Smear and lean of what moves. Filmed frame by frame, nothing moves while the shutter is open."""
@@ -295,17 +311,18 @@ class Match:
             poses,
             turns=setup.follows_move or layer.combine == "in_camera",
             share=self.speed_ratio,
-            exposed=0.0 if stepped else setup.shutter_angle_deg / 360.0,
+            exposed=0.0 if stepped else np.asarray(setup.shutter_angle_deg) / 360.0,
             hero_exposed=hero.shutter_angle_deg / 360.0,
             shaken_px=shaken,
         )
-        self.motion_hero_px, self.motion_px = smeared.hero_px, float(smeared.px[0])
+        self.motion_hero_px, self.motion_px = smeared.hero_px, self._number(smeared.px)
         self.move_hero_px = smeared.camera_px
-        self.amounts["motion_blur"] = float(smeared.apart_px[0])
+        self.amounts["motion_blur"] = self._number(smeared.apart_px)
         tall = min(paces.tall_px, float(delivery.height_px))
         self.lean_hero_px = self._lean_px(hero, 1.0, smeared.hero_pace_px, tall)
-        self.lean_px = 0.0 if stepped else self._lean_px(setup, layer.resize, float(smeared.pace_px[0]), tall)
-        if self.lean_px > 0 or self.lean_hero_px > 0:
+        pace_px = self._number(smeared.pace_px)
+        self.lean_px = 0.0 if stepped else self._lean_px(setup, self.resize, pace_px, tall)
+        if np.any(self.lean_px) or self.lean_hero_px > 0:
             self.amounts["skew"] = abs(self.lean_px - self.lean_hero_px)
 
     def camera_pace_px(self) -> float:
@@ -339,37 +356,22 @@ class Match:
         gate_px = setup.gate_height_mm * self.delivery.width_px / setup.extracted_mm * resize
         return pace_px * setup.capture_fps * setup.readout_ms / 1000.0 * tall_px / gate_px
 
-    def _time_ratio(self, setup: SetUp) -> None:
-        layer, hero_fps, fps = self.layer, self.hero.capture_fps, setup.capture_fps
-        if layer.driver == "set_speed":
-            wanted = similarity.set_speed_m_s(layer.fastest_m_s, layer.scale, fps, hero_fps)
-            self.speed_set_m_s = wanted if setup.model_speed_m_s is None else setup.model_speed_m_s
-            self.speed_ratio = self.speed_set_m_s / wanted if wanted > 0 else 1.0
-            self.wanted_fps = fps
-            return
-        self.speed_set_m_s = similarity.gravity_speed_m_s(layer.fastest_m_s, layer.scale)
-        self.wanted_fps = similarity.gravity_rate_fps(layer.scale, hero_fps)
-        if layer.driver == FIRE_DRIVER:
-            low, high = sorted((self.wanted_fps, hero_fps * layer.scale))
-            self.wanted_fps = min(max(fps, low), high)
-        self.speed_ratio = self.wanted_fps / fps
+    def _measure_light(self, setup: SetUp) -> None:
+        self.stops, self.stops_hero = exposure_offset_stops(setup), exposure_offset_stops(self.hero)
+        self.amounts |= light_amounts(self.hero, self.layer, setup)
+        ratio = self.grain_ratio()
+        self.amounts["grain"] = self._number(np.maximum(ratio, 1.0 / ratio) - 1.0)
+        if self.layer.kind != "light_pass":  # added as bright as it should look
+            self.amounts["brightness"] = abs(self.stops - self.stops_hero)
+        if self.layer.brightest_stops is not None:
+            over = self.layer.brightest_stops + self.stops - setup.headroom_stops
+            self.amounts["clipping"] = self._number(np.maximum(0.0, over))
 
-    def _measure_camera(self, setup: SetUp) -> None:
-        layer, delivery, amounts = self.layer, self.delivery, self.amounts
-        self._measure_glass(setup)
-        if layer.brightest_stops is not None:
-            amounts["clipping"] = max(0.0, layer.brightest_stops + self.stops - setup.headroom_stops)
-        if setup.ripple_depth > 0:
-            time_s = exposure.exposure_time_s(setup.shutter_angle_deg, setup.capture_fps)
-            depth, hz = setup.ripple_depth, setup.mains_hz
-            beats = mains.ripple_amplitude(hz, setup.capture_fps, time_s, depth)
-            bands = mains.band_amplitude(hz, setup.readout_ms / 1000.0, time_s, depth)
-            amounts["flicker"] = mains.ripple_stops(max(beats, bands))
-        if layer.combine == "key":
-            amounts["chroma"] = _PITCH[setup.sampling] * enlargement(setup, delivery, layer.resize)
-            amounts["codes"] = (
-                CODES_THAT_HOLD / codes_in_a_stop(setup.bit_depth) * (2.0 if setup.long_groups else 1.0)
-            )
+    def _measure_recording(self, setup: SetUp) -> None:
+        if self.layer.combine == "key":
+            self.amounts["chroma"] = pitch_of(setup) * enlargement(setup, self.delivery, self.resize)
+            codes = codes_in_a_stop(setup.bit_depth)
+            self.amounts["codes"] = CODES_THAT_HOLD / codes * (1.0 + setup.long_groups)
 
     def grain_ratio(self) -> float:
         """Noise of the layer over the hero's, for each delivered pixel.
@@ -390,9 +392,5 @@ class Match:
         2.0
         """
         assert self.setup is not None
-        return (
-            math.sqrt(self.setup.iso / self.hero.iso)
-            * self.hero.extracted_mm
-            / self.setup.extracted_mm
-            * self.layer.resize
-        )
+        noise = self._number(np.sqrt(self.setup.iso / self.hero.iso))
+        return noise * self.hero.extracted_mm / self.setup.extracted_mm * self.resize

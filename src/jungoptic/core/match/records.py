@@ -252,3 +252,8 @@ class SetUp(q.Record):
     def extracted_mm(self) -> float:
         """Width of gate that ends in the delivery, mm."""
         return self.extraction_width_mm or self.gate_width_mm
+
+    @property
+    def measured_on_mm(self) -> float:
+        """Width of the gate in whose corner the lens's faults were measured, mm."""
+        return self.gate_width_mm if self.measured_gate_mm is None else self.measured_gate_mm

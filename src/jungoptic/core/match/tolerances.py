@@ -10,8 +10,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 from importlib.resources import files
-from typing import Annotated, Self
+from typing import Annotated, Any, Self
 
+import numpy as np
+import numpy.typing as npt
 from pydantic import Field, model_validator
 
 from .. import data_file
@@ -169,3 +171,17 @@ def ladder(amount: float, tolerance: Tolerance) -> float:
     if amount <= tolerance.tight:
         return 1.0 + (amount - tolerance.holds) / (tolerance.tight - tolerance.holds)
     return 2.0 + math.log2(amount / tolerance.tight)
+
+
+def ladders(amounts: Any, tolerance: Tolerance) -> npt.NDArray[np.float64]:
+    """:func:`ladder` of many amounts, an array in the unit of the tolerance."""
+    amounts = np.asarray(amounts, dtype=float)
+    beyond = 2.0 + np.log2(np.maximum(amounts, tolerance.tight) / tolerance.tight)
+    # "tight" may be as little as "holds": then nothing lies between them
+    between = 1.0 + (amounts - tolerance.holds) / max(tolerance.tight - tolerance.holds, 1e-300)
+    places: npt.NDArray[np.float64] = np.where(
+        amounts <= tolerance.holds,
+        amounts / tolerance.holds,
+        np.where(amounts <= tolerance.tight, between, beyond),
+    )
+    return places

@@ -7,7 +7,7 @@ from .framing import Box, Framing, share_inside, vertical_cut_px
 from .placing import Placing, height_wish, place
 from .reused import Reused, fewest_pieces
 from .scales import ScaleRow, choose_scale
-from .search import Shared
+from .scope import Shared
 from .seen import SeenPart, only_establishing, seen_parts
 from .sheets import Cut, CuttingList, Sheet, lay_out, panels
 from .solve import SOLVABLE, Answer, solve

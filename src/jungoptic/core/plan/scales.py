@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
@@ -17,9 +16,9 @@ from ..scale import similarity
 from ..vocabulary import School, Units, Verdict
 from ..wording import Words
 from .solve import Answer, solve
+from .space import against_place, against_scale
 
 COMMON_SCALES = (1, 2, 3, 4, 6, 8, 10, 12, 16, 20, 24, 32, 48, 72)
-WATER_FINEST, FIRE_FINEST = 6, 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,7 +62,7 @@ def choose_scale(
 ) -> list[ScaleRow]:
     """The common scales side by side for one thing, one space and one camera.
 
-    Every verdict is the comparison's own, solved quickly.
+    Every verdict is the comparison's own.
 
     Parameters
     ----------
@@ -124,7 +123,7 @@ def choose_scale(
             tolerances=tolerances,
             units=units,
             most=1,
-            quick=True,
+            advises=False,
         )
         if answers:
             rows.append(_row(hero, there, setup, delivery, kit, answers[0], words))
@@ -137,7 +136,7 @@ def _row(
     s = layer.scale
     solved = setup.model_copy(update=answer.set_up)
     match = Match(hero, layer, solved, delivery)
-    against = list(_against(layer, solved, kit, match, words))
+    against = [*against_place(layer, solved, kit, words), *against_scale(layer, solved, kit, words)]
     fault = next((judgement for judgement in answer.judged if judgement.verdict != "holds"), None)
     rate = (
         similarity.gravity_rate_fps(s, hero.capture_fps)
@@ -163,29 +162,3 @@ def _row(
         not against,
         tuple(against),
     )
-
-
-def _against(layer: Layer, solved: SetUp, kit: Kit, match: Match, words: Words) -> list[str]:
-    """What stands against this scale, in a few words each."""
-    s, reasons = layer.scale, list[str]()
-    need = match.wanted_distance_m + layer.depth_m / s
-    if kit.stage_length_m is not None and need > kit.stage_length_m:
-        reasons.append(
-            f"wants {words.length(need)} of length, the stage has {words.length(kit.stage_length_m)}"
-        )
-    if kit.stage_width_m is not None and layer.width_m / s > kit.stage_width_m:
-        reasons.append(f"{words.length(layer.width_m / s)} wide in {words.length(kit.stage_width_m)}")
-    if kit.beams_m is not None and solved.ground_height_m + layer.height_m / s > kit.beams_m:
-        reasons.append(f"{words.length(layer.height_m / s)} high under beams at {words.length(kit.beams_m)}")
-    lens = kit.lens_of(solved.focal_length_mm)
-    if (
-        lens
-        and match.wanted_distance_m < lens.closest_focus_m
-        and math.isclose(solved.focal_length_mm, lens.focal_length_mm)
-    ):
-        reasons.append(f"nearer than the lens focuses, {words.length(lens.closest_focus_m)}")
-    if layer.driver == "gravity" and s > WATER_FINEST:
-        reasons.append("water looks wrong below about 1:6")
-    if layer.driver == "fire" and s > FIRE_FINEST:
-        reasons.append("fire looks wrong below about 1:4")
-    return reasons

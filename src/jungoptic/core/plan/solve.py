@@ -1,8 +1,8 @@
 """Settings that hold within the kit, or the best compromise and what it cost.
 
 The geometry that marries is known in closed form (distance and height ÷ s, angles as the hero's, resize from
-the focal lengths). What is left, lens, recording mode, rate, stop, ISO, shutter, is a few thousand
-combinations of the kit's real steps: all are tried and ranked by what shows least. Deterministic.
+the focal lengths). What is left, lens, recording, rate, stop, focus, shutter, ISO, filter, is millions of
+combinations of the kit's real steps: none that could weigh less is left out. Deterministic.
 """
 
 from __future__ import annotations
@@ -21,11 +21,14 @@ from ..match.differences import Difference, differences
 from ..match.layer import Layer
 from ..match.measure import Match
 from ..match.records import Delivery, SetUp
-from ..match.tolerances import Tolerance, worst
+from ..match.tolerances import ITEMS, Tolerance, worst
 from ..optics import focus
 from ..vocabulary import VERDICTS, School, Units, Verdict
 from ..wording import Words, number
-from .search import Candidate, Search, Shared, differs
+from .other_kit import other_kit
+from .scope import Shared
+from .search import Candidate, Search
+from .space import against_place
 
 SOLVABLE: dict[str, str] = {
     "focal_length_mm": "Lens",
@@ -40,20 +43,24 @@ SOLVABLE: dict[str, str] = {
     "capture_fps": "Rate",
     "shutter_angle_deg": "Shutter",
     "iso": "ISO",
+    "nd_stops": "Filter",
     "illuminance_lx": "Light",
-    "key": "Key direction",
+    "white_balance_k": "White balance",
+    "key": "Key",
+    "travel_m": "Travel",
     "resize": "Resize",
 }
 
 
 @dataclass(frozen=True, slots=True)
 class Answer:
-    """A way to shoot the layer. ``set_up`` and ``layer`` hold the fields to change; ``judged`` is the
-    comparison of it.
+    """A way to shoot the layer. ``set_up`` and ``layer`` hold the fields to change, ``others`` those of each
+    layer that shares the set-up; ``judged`` is the comparison of it.
     """
 
     set_up: dict[str, Any]
     layer: dict[str, Any]
+    others: tuple[dict[str, Any], ...]
     verdict: Verdict
     shows: int
     tight: int
@@ -78,7 +85,7 @@ def solve(
     units: Units = "metric",
     most: int = 3,
     shared: Sequence[Shared] = (),
-    quick: bool = False,
+    advises: bool = True,
 ) -> list[Answer]:
     """Ways to shoot a layer so that it marries the hero, what shows least first.
 
@@ -106,8 +113,8 @@ def solve(
         How many ways at most.
     shared : sequence of Shared, optional
         Other layers that the same set-up films: they count as much.
-    quick : bool, default False
-        Try one lens in full stops.
+    advises : bool, default True
+        Say of the best way which other kit would mend what is left.
 
     Returns
     -------
@@ -126,9 +133,9 @@ def solve(
     Examples
     --------
     >>> from jungoptic.core.example import DELIVERY, HERO, KIT, MILL, MODEL
-    >>> way = solve(HERO, MILL, MODEL, DELIVERY, KIT, quick=True)[0]
+    >>> way = solve(HERO, MILL, MODEL, DELIVERY, KIT)[0]
     >>> [f"{change.label}: {change.after}" for change in way.changes][:2]
-    ['Stop: f/16', 'Focus: 1.161 m']
+    ['Stop: f/16', 'Focus: 1.159 m']
     """
     unknown = sorted(set(locked) - set(SOLVABLE))
     if unknown:
@@ -136,28 +143,13 @@ def solve(
             "locked", f"Nothing called {', '.join(unknown)} can be locked; there is {', '.join(SOLVABLE)}."
         )
     search = Search(
-        hero, layer, setup, delivery, kit, frozenset(locked), school, dict(tolerances or {}), shared, quick
+        hero, layer, setup, delivery, kit, frozenset(locked), school, dict(tolerances or {}), shared
     )
-    ranked = sorted(
-        search.candidates(),
-        key=lambda c: (
-            c.rank,
-            c.setup.focal_length_mm,
-            c.setup.f_number,
-            c.setup.capture_fps,
-            c.setup.recorded_width_px,
-        ),
-    )
-    chosen: list[Candidate] = []
-    for candidate in ranked:
-        if all(differs(candidate, other) for other in chosen):
-            chosen.append(candidate)
-        if len(chosen) == most:
-            break
-    return [_answer(search, candidate, units) for candidate in chosen]
+    ways = search.candidates(most)
+    return [_answer(search, way, units, advises and way is ways[0]) for way in ways]
 
 
-def _answer(search: Search, candidate: Candidate, units: Units) -> Answer:
+def _answer(search: Search, candidate: Candidate, units: Units, advises: bool) -> Answer:
     words = Words(units)
     setup, layer = candidate.setup, candidate.layer
     match = Match(search.hero, layer, setup, search.delivery)
@@ -167,19 +159,23 @@ def _answer(search: Search, candidate: Candidate, units: Units) -> Answer:
         for name in SetUp.model_fields
         if (value := getattr(setup, name)) != getattr(search.setup, name)
     }
-    resized = {} if layer.resize == search.layer.resize else {"resize": layer.resize}
+    resized, *others = (
+        {} if now.resize == before.layer.resize else {"resize": now.resize}
+        for now, before in zip(candidate.layers, search.subjects, strict=True)
+    )
     count: dict[str, int] = {
         word: sum(judgement.verdict == word for judgement in judged) for word in VERDICTS
     }
     return Answer(
         set_up,
         resized,
+        tuple(others),
         worst(count),
         count["shows"],
         count["tight"],
         count["holds"],
         tuple(_changes(search.setup, setup, search.layer, layer, words, search.kit)),
-        tuple(_sentences(search, candidate, judged, words)),
+        tuple(_sentences(search, candidate, judged, words, advises)),
         setup.illuminance_lx,
         search.available_lx if math.isfinite(search.available_lx) else 0.0,
         judged,
@@ -192,7 +188,11 @@ def passes(search: Search, candidate: Candidate) -> int:
     """
     setup, layer = candidate.setup, candidate.layer
     far = setup.distance_m + layer.depth_m / layer.scale
-    circle = search.limit("focus_near").holds * setup.extracted_mm / search.delivery.width_px
+    circle = (
+        search.custom.get("focus_near", ITEMS["focus_near"].tolerance).holds
+        * setup.extracted_mm
+        / search.delivery.width_px
+    )
     count = (
         sum(
             1
@@ -216,7 +216,7 @@ def _changes(
 
 
 def _sentences(
-    search: Search, candidate: Candidate, judged: tuple[Judgement, ...], words: Words
+    search: Search, candidate: Candidate, judged: tuple[Judgement, ...], words: Words, advises: bool
 ) -> Iterable[str]:
     """What it comes to, what it costs, and what stands in the way, for a crew member."""
     setup = candidate.setup
@@ -260,6 +260,10 @@ def _sentences(
                 f"Price of holding it all the same way: {count} focus passes in one composite, each with the"
                 " same move."
             )
+    for reason in against_place(candidate.layer, setup, search.kit, words):
+        yield f"It does not fit: {reason}."
+    if advises:
+        yield from other_kit(search, candidate, frozenset(item.item for item in faults), words)
     if search.shared:
         yield (
             f"Counts for {', '.join(other.layer.name for other in search.shared)} too, filmed in the same"

@@ -52,7 +52,7 @@
     {:else if scales}
       <table class="w-full border-collapse">
         <caption class="px-4.5 pt-2 pb-1 text-left text-muted"
-          >The same thing at the common scales, each solved quickly with one lens and full stops.</caption
+          >The same thing at the common scales, each solved over the whole kit.</caption
         >
         <thead>
           <tr class="border-b border-line text-left text-muted">

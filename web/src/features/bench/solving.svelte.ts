@@ -75,11 +75,11 @@ export class Solving {
     await this.solve();
   }
   use(answer: Answer) {
-    const [set, layer] = [this.#set, this.#layer];
-    if (!set || !layer) return;
+    const set = this.#set;
+    if (!set) return;
     const changes = noChanges();
     if (Object.keys(answer.set_up).length) changes.set_ups[set.set_up_id] = answer.set_up;
-    if (Object.keys(answer.layer).length) changes.layers[layer.id] = answer.layer;
+    Object.assign(changes.layers, answer.layers);
     this.found = null;
     this.bench.looking.basis = "planned";
     void this.bench.apply("Solve", changes);

@@ -2824,9 +2824,11 @@ export interface components {
             set_up: {
                 [key: string]: unknown;
             };
-            /** Layer */
-            layer: {
-                [key: string]: unknown;
+            /** Layers */
+            layers: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
             };
             /**
              * Verdict

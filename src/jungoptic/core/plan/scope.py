@@ -1,0 +1,123 @@
+"""What one layer's search may draw on: what is free, what the kit has, what else the set-up films."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+from ..kit.records import Kit, Lens, RecordingMode, available_light_lx
+from ..match.camera import exposure_offset_stops
+from ..match.layer import Layer
+from ..match.measure import Match
+from ..match.pace import MOVING_DRIVERS
+from ..match.records import Delivery, SetUp
+from ..match.tolerances import Tolerance
+from ..scale import similarity
+from ..vocabulary import School
+from .standing import stood
+
+
+@dataclass(frozen=True, slots=True)
+class Shared:
+    """Another layer that the same set-up films, and how far behind the solved layer's front its own lies,
+    metres of the set.
+    """
+
+    layer: Layer
+    behind_m: float
+
+
+class Scope:
+    """What is free, what the kit has, and the light that can be thrown."""
+
+    def __init__(
+        self,
+        hero: SetUp,
+        layer: Layer,
+        setup: SetUp,
+        delivery: Delivery,
+        kit: Kit,
+        locked: frozenset[str],
+        school: School,
+        custom: dict[str, Tolerance],
+        shared: Sequence[Shared] = (),
+    ) -> None:
+        self.hero, self.layer, self.setup, self.delivery, self.kit = hero, layer, setup, delivery, kit
+        self.shared = tuple(shared)
+        self.locked, self.school, self.custom = locked, school, custom
+        self.subjects = (Shared(layer, 0.0), *self.shared)
+        for subject in self.subjects:
+            _ = subject.layer.kept_samples, subject.layer.body_wire
+        width = layer.width_m / layer.scale
+        lit, self.lamps = available_light_lx(kit.lamps, width, setup.light_k)
+        self.available_lx = lit if kit.lamps else math.inf
+        self.template = stood(hero, layer, setup, delivery, kit, locked)
+
+    def free(self, field: str) -> bool:
+        """Whether a field of :data:`~.solve.SOLVABLE` is not locked."""
+        return field not in self.locked
+
+    @cached_property
+    def lenses(self) -> list[Lens]:
+        """The lenses that may be used."""
+        owned = list(self.kit.lenses)
+        if self.free("focal_length_mm"):
+            return owned
+        kept = self.setup.focal_length_mm
+        return [lens for lens in owned if math.isclose(lens.focal_length_mm, kept, rel_tol=1e-6)]
+
+    @cached_property
+    def modes(self) -> list[RecordingMode]:
+        """The recordings that may be used, those that run at a locked rate."""
+        here = self.setup
+        return [
+            mode
+            for mode in self.kit.camera.modes
+            if (
+                self.free("mode")
+                or (mode.recorded_width_px, mode.gate_width_mm)
+                == (here.recorded_width_px, here.gate_width_mm)
+            )
+            and (self.free("capture_fps") or here.capture_fps <= mode.highest_fps)
+        ]
+
+    def rates(self, mode: RecordingMode) -> list[float]:
+        """Frames/s; where nothing moves there is no reason for another rate than the hero's."""
+        if not self.free("capture_fps"):
+            return [self.setup.capture_fps]
+        if any(subject.layer.driver in MOVING_DRIVERS for subject in self.subjects):
+            return mode.rates_fps
+        same = [rate for rate in mode.rates_fps if math.isclose(rate, self.hero.capture_fps)]
+        return same or mode.rates_fps[:1]
+
+    @cached_property
+    def angles(self) -> list[float]:
+        """Shutter angles; as many degrees as the hero's come first, since the first of equals is taken."""
+        if not self.free("shutter_angle_deg"):
+            return [self.setup.shutter_angle_deg]
+        wanted = self.hero.shutter_angle_deg
+        return sorted({*self.kit.shutter_angles_deg, wanted}, key=lambda angle: abs(angle - wanted))
+
+    def speed_m_s(self, layer: Layer, rate_fps: Any) -> Any:
+        """How fast a driven model must go at a rate, metres of the set for each second."""
+        return similarity.set_speed_m_s(layer.fastest_m_s, layer.scale, rate_fps, self.hero.capture_fps)
+
+    @cached_property
+    def matches(self) -> tuple[Match, ...]:
+        """Every layer filmed as the set-up would stand, whatever the lens: what the items are judged by."""
+        return tuple(
+            Match(self.hero, subject.layer, self.before(subject), self.delivery) for subject in self.subjects
+        )
+
+    def before(self, subject: Shared) -> SetUp:
+        """The set-up as it stands before a layer."""
+        distance_m = self.template.distance_m + subject.behind_m
+        return self.template.model_copy(update={"distance_m": distance_m})
+
+    @cached_property
+    def hero_stops(self) -> float:
+        """How far over or under a normal exposure the hero is."""
+        return exposure_offset_stops(self.hero)
