@@ -228,3 +228,30 @@ def test_the_book_has_the_wall_and_a_page_for_every_shot(guest: Caller, producti
 
 def test_the_migrations_are_what_the_models_say(db):
     call_command("makemigrations", check=True, dry_run=True, verbosity=0)
+
+
+# --- a recipe for a shot that has its hero
+
+
+def test_the_camera_stays_while_a_recipes_layers_come_and_go(supervisor: Caller, empty: Shot):
+    """A set-up counts from the nearest layer that it films: a nearer one must not move the camera."""
+    fields = {"name": "Sea", "near_m": 9.0, "fills_frame": True}
+    assert supervisor("post", f"/shots/{empty.pk}/add", {"what": "layer", "fields": fields})[0] == 201
+    sea = empty.layers.get()
+    before = sea.set_up.distance_m
+    status, found = supervisor.planned("post", empty, "recipes", {"key": "vanish"})
+    assert status == 201, found
+
+    def camera() -> tuple[float, float]:
+        """How far the set-up says it is, and where that puts the lens before the sea."""
+        table = BenchTable(shot_with_everything(empty.pk), school="measured", units="metric")
+        layer = next(each for each in table.layers if each.pk == sea.pk)
+        return table.set_ups[layer.set_up_id].distance_m, table.set_up_record(layer).distance_m
+
+    assert camera() == (pytest.approx(before - 6.49), pytest.approx(before))  # the clean plate is at 2.51 m
+    (row,) = found["recipes"]
+    status, found = supervisor.planned(
+        "patch", empty, f"recipes/{row['id']}", {"removed": True, "version": row["version"]}
+    )
+    assert status == 200, found
+    assert camera() == (pytest.approx(before), pytest.approx(before))

@@ -5,7 +5,7 @@ Saving a shot as a recipe of the production.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from typing import Any
 
 from django.db import models
@@ -13,11 +13,14 @@ from django.db import models
 from jungoptic.app.base.edits import Writing, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.recipes.models import PlannedLayer, RecipeAnswer, ShotRecipe
-from jungoptic.app.shots.add import add_layer
+from jungoptic.app.shots.add import CameraKept, add_layer
+from jungoptic.app.shots.edit import assign_settings
 from jungoptic.app.shots.models import Layer, Part, PlacedBacking, PlacedLamp, SetUp, Shot
+from jungoptic.app.takes.table import BenchTable, shot_with_everything
 from jungoptic.app.vocabulary.own import book
 from jungoptic.core.breakdown import Recipe, answers_of, expand
 from jungoptic.core.errors import InputError
+from jungoptic.core.plan import started
 from jungoptic.core.vocabulary import SHEETS
 
 CHOSEN, SAVED = "recipe", "saved recipe"
@@ -63,6 +66,7 @@ def _fill(write: Writing, shot: Shot, recipe: Recipe, row: ShotRecipe, planned: 
     had_hero = shot.layers.filter(is_hero=True).exists()
     # The hero's plate first: the first layer of a shot is its hero, and the other set-ups are copied from its
     # own.
+    fresh: list[int] = []
     for plate in sorted(planned, key=lambda one: not one.hero):
         if plate.hero and had_hero:
             hero = shot.layers.get(is_hero=True)
@@ -71,8 +75,11 @@ def _fill(write: Writing, shot: Shot, recipe: Recipe, row: ShotRecipe, planned: 
             continue
         fields = {**plate.fields, "key_colour": plate.key_colour, "note": plate.why}
         like = made.get(plate.set_up)
-        pk = add_layer(write, fields, like_set_up=like, own_set_up=like is None)
+        with CameraKept(shot):
+            pk = add_layer(write, fields, like_set_up=like, own_set_up=like is None)
         layer = Layer.objects.select_related("set_up").get(pk=pk)
+        fresh.append(pk)
+        Part.objects.bulk_create(Part(layer=layer, **part.model_dump()) for part in plate.parts)
         if layer.set_up and like is None:
             made[plate.set_up] = layer.set_up.pk
             _name_set_up(layer.set_up, plate.set_up, recipe)
@@ -83,6 +90,29 @@ def _fill(write: Writing, shot: Shot, recipe: Recipe, row: ShotRecipe, planned: 
             rank=plate.rank,
             checks=list(plate.check),
         )
+    _solve(shot.pk, fresh, set(made.values()))
+
+
+def _solve(shot_id: int, fresh: Collection[int], set_ups: Collection[int]) -> None:
+    """What was laid out stands solved to the hero from the start, as far as the kit goes."""
+    table = BenchTable(shot_with_everything(shot_id), school="measured", units="metric")
+    own = {layer.set_up_id for layer in table.layers if layer.pk not in fresh}
+    kits = {set_up.pk: table.kit(set_up) for set_up in table.set_ups.values() if set_up.pk in set_ups}
+    start = started(table.stack, {key: kit for key, kit in kits.items() if key not in own})
+    for key, values in start.set_ups.items():
+        # a set-up counts from the nearest of its layers, core from the one that was solved
+        behind_m = table.behind_m(table.layers[start.fronts[key]])
+        if "distance_m" in values:
+            values["distance_m"] = round(values["distance_m"] - behind_m, 5)
+        assign_settings(table.set_ups[key], values, table)
+        table.set_ups[key].save()
+    for place, changes in start.layers.items():
+        layer = table.layers[place]
+        if layer.pk in fresh:
+            Layer.objects.filter(pk=layer.pk).update(**changes)
+    for key, sheet in start.backings.items():
+        if key in set_ups and key not in own:
+            PlacedBacking.objects.filter(set_up=key, removed=False).update(**sheet)
 
 
 def _name_set_up(set_up: SetUp, name: str, recipe: Recipe) -> None:
@@ -108,7 +138,8 @@ def set_removed(write: Writing, recipe_id: int, version: int, removed: bool) -> 
     layers = Layer.objects.filter(planned__recipe=row)
     if removed:
         layers = layers.filter(is_hero=False, takes__isnull=True)
-    layers.update(removed=removed, version=models.F("version") + 1)
+    with CameraKept(row.shot):
+        layers.update(removed=removed, version=models.F("version") + 1)
     write.save(CHOSEN, row, {"removed": removed})
     return row
 

@@ -15,8 +15,9 @@ from pydantic import Discriminator, Field, Tag, model_validator
 
 from .. import quantities as q
 from ..errors import FieldProblem, InputError, refuse
-from ..match.layer import Layer
+from ..match.layer import Layer, Part
 from ..vocabulary import NEEDS, SEES, Combine, KeyColour, Kind
+from .outlines import OUTLINES, outline_parts
 from .ways import WAYS
 
 Words = Annotated[str, Field(min_length=1, max_length=400)]
@@ -70,6 +71,7 @@ class Plate(q.Record):
     """One plate of a recipe. ``layer`` holds fields of core's Layer, in full-size metres, each a value or an
     :class:`Of`.
 
+    ``outline`` is what it looks like to begin with, one of :data:`~.outlines.OUTLINES`; "" is its box.
     ``set_up`` names the set-up that films it ("" for a picture); plates of the same name share one. ``each``
     names the answer that says how many of it there are, each ``apart_m`` further back. ``check`` is what to
     tick off when it is filmed.
@@ -83,6 +85,7 @@ class Plate(q.Record):
     check: tuple[Words, ...] = ()
     hero: bool = False
     key_colour: KeyColour | Literal[""] = ""
+    outline: str = ""
     each: str = ""
     apart_m: float = 0.0
     layer: dict[str, LayerValue] = Field(default_factory=dict)
@@ -153,15 +156,7 @@ class Recipe(q.Record):
                 raise refuse(
                     f"set_ups.{index}.name", f"No plate is filmed in a set-up called “{set_up.name}”."
                 )
-        for index, plate in enumerate(self.plates):
-            if plate.each and plate.each not in asked:
-                raise refuse(f"plates.{index}.each", f"“{plate.each}” is not asked; asked: {_listed(asked)}.")
-            for field, value in plate.layer.items():
-                if isinstance(value, Of) and value.answer not in asked:
-                    raise refuse(
-                        f"plates.{index}.layer.{field}",
-                        f"“{value.answer}” is not asked; asked: {_listed(asked)}.",
-                    )
+        self._plates_hang_together(asked)
         if sum(plate.hero for plate in self.plates) != 1:
             raise refuse("plates", "One plate, and one only, must say hero = true: what the others marry to.")
         for index, filmed in enumerate(self.order):
@@ -171,6 +166,22 @@ class Recipe(q.Record):
         _planned(self, {ask.name: ask.default for ask in self.asks})
         return self
 
+    def _plates_hang_together(self, asked: list[str]) -> None:
+        for index, plate in enumerate(self.plates):
+            if plate.outline and plate.outline not in OUTLINES:
+                raise refuse(
+                    f"plates.{index}.outline",
+                    f"There is no outline called “{plate.outline}”; there are {_listed(list(OUTLINES))}.",
+                )
+            if plate.each and plate.each not in asked:
+                raise refuse(f"plates.{index}.each", f"“{plate.each}” is not asked; asked: {_listed(asked)}.")
+            for field, value in plate.layer.items():
+                if isinstance(value, Of) and value.answer not in asked:
+                    raise refuse(
+                        f"plates.{index}.layer.{field}",
+                        f"“{value.answer}” is not asked; asked: {_listed(asked)}.",
+                    )
+
 
 def _listed(names: list[str]) -> str:
     return ", ".join(names) or "nothing"
@@ -178,7 +189,9 @@ def _listed(names: list[str]) -> str:
 
 @dataclass(frozen=True, slots=True)
 class Planned:
-    """A plate as it goes into the stack: the fields of core's Layer, and what belongs to the break-down."""
+    """A plate as it goes into the stack: the fields of core's Layer without its ``parts``, those, and what
+    belongs to the break-down.
+    """
 
     fields: dict[str, Any]
     set_up: str
@@ -188,6 +201,12 @@ class Planned:
     why: str
     rank: int | None
     why_then: str
+    parts: tuple[Part, ...] = ()
+
+    @property
+    def layer(self) -> Layer:
+        """The plate as core's record."""
+        return Layer.read({**self.fields, "parts": self.parts})
 
 
 def answers_of(recipe: Recipe, given: Mapping[str, Any]) -> dict[str, float]:
@@ -303,13 +322,21 @@ def _planned(recipe: Recipe, answers: Mapping[str, float]) -> tuple[Planned, ...
             fields |= {"name": name, "kind": plate.kind, "combine": plate.combine}
             fields["near_m"] = round(fields.get("near_m", 5.0) + n * plate.apart_m, 3)
             try:
-                Layer.read(fields)
+                layer = Layer.read(fields)
             except InputError as error:
                 first = error.problems[0]
                 raise refuse(f"plates.{index}.layer.{first.field}", first.message) from None
             planned.append(
                 Planned(
-                    fields, plate.set_up, plate.hero, plate.key_colour, plate.check, plate.why, rank, why_then
+                    fields,
+                    plate.set_up,
+                    plate.hero,
+                    plate.key_colour,
+                    plate.check,
+                    plate.why,
+                    rank,
+                    why_then,
+                    outline_parts(plate.outline, layer),
                 )
             )
     return tuple(planned)

@@ -11,6 +11,7 @@ from .scope import Shared
 from .seen import SeenPart, only_establishing, seen_parts
 from .sheets import Cut, CuttingList, Sheet, lay_out, panels
 from .solve import SOLVABLE, Answer, solve
+from .started import Started, started
 from .views import Piece, Stand, View
 
 __all__ = [
@@ -33,6 +34,7 @@ __all__ = [
     "Shared",
     "Sheet",
     "Stand",
+    "Started",
     "View",
     "band_text",
     "card_lamps",
@@ -51,5 +53,6 @@ __all__ = [
     "seen_parts",
     "share_inside",
     "solve",
+    "started",
     "vertical_cut_px",
 ]

@@ -47,7 +47,9 @@ class Scope:
     ) -> None:
         self.hero, self.layer, self.setup, self.delivery, self.kit = hero, layer, setup, delivery, kit
         self.shared = tuple(shared)
-        self.locked, self.school, self.custom = locked, school, custom
+        # what is done in camera is not resized
+        self.locked = locked | {"resize"} if layer.combine == "in_camera" else locked
+        self.school, self.custom, self.told_to_keep = school, custom, locked
         self.subjects = (Shared(layer, 0.0), *self.shared)
         for subject in self.subjects:
             _ = subject.layer.kept_samples, subject.layer.body_wire

@@ -269,8 +269,8 @@ def _sentences(
             f"Counts for {', '.join(other.layer.name for other in search.shared)} too, filmed in the same"
             " set-up."
         )
-    if search.locked:
+    if search.told_to_keep:
         yield (
             "Kept as locked:"
-            f" {', '.join(label.lower() for name, label in SOLVABLE.items() if name in search.locked)}."
+            f" {', '.join(label.lower() for name, label in SOLVABLE.items() if name in search.told_to_keep)}."
         )
