@@ -2,7 +2,7 @@
 
 from .board import BoardLine
 from .camera import focal_px
-from .compare import Judgement, PlacingErrors, judge, judge_match, judge_member
+from .compare import Judgement, PlacingErrors, judge, judge_in_set, judge_match, judge_member
 from .cut import CutJudgement, across_cut
 from .differences import NOT_SET, Difference, differences, settings_in_words
 from .explain_focus import focus_band_m, own_depth_m
@@ -48,6 +48,7 @@ __all__ = [
     "focus_band_m",
     "judge",
     "judge_facts",
+    "judge_in_set",
     "judge_match",
     "judge_member",
     "key_of",

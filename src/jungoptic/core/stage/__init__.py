@@ -2,7 +2,7 @@
 
 from .drawings import Outline, Points, Solid, Standing, horizon_px, outlines, standing
 from .picture import jpeg
-from .render import render
+from .render import photograph, render
 from .sheet import Contour, LampDrawn, SheetSeen, lamps_drawn, sheet_in_set, sheet_seen
 from .sketch import sketch
 
@@ -18,6 +18,7 @@ __all__ = [
     "jpeg",
     "lamps_drawn",
     "outlines",
+    "photograph",
     "render",
     "sheet_in_set",
     "sheet_seen",

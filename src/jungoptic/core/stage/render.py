@@ -284,6 +284,42 @@ def render(
     >>> render(STACK, 192).shape
     (108, 192, 3)
     """
+    picture = _exposed(stack, width_px, moment, only, after_finish)
+    codes: npt.NDArray[np.uint8] = cv2.merge(list(encoded(picture))).astype(np.uint8, copy=False)
+    return codes
+
+
+def photograph(
+    stack: Stack, width_px: int, *, moment: Moment = START, only: int | None = None, after_finish: bool = True
+) -> npt.NDArray[np.float32]:
+    """:func:`render` in linear light, before it is encoded.
+
+    Parameters
+    ----------
+    stack, width_px, moment, only, after_finish
+        As :func:`render` takes them.
+
+    Returns
+    -------
+    ndarray of float32, shape (h, w, 3)
+        Linear light, red first; sRGB primaries, 1 is diffuse white, more is possible.
+
+    References
+    ----------
+    pinhole, srgb
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import STACK
+    >>> photograph(STACK, 192).dtype
+    dtype('float32')
+    """
+    picture = _exposed(stack, width_px, moment, only, after_finish)
+    return np.ascontiguousarray(picture.transpose(1, 2, 0), dtype=np.float32)
+
+
+def _exposed(stack: Stack, width_px: int, moment: Moment, only: int | None, after_finish: bool) -> Image:
+    """The picture as planes of linear light."""
     delivery = stack.delivery
     k = width_px / delivery.width_px
     shape = (round(delivery.height_px * k), width_px)
@@ -304,8 +340,7 @@ def render(
         picture = np.repeat(
             np.tensordot(np.array([0.2126, 0.7152, 0.0722], np.float32), picture, 1)[None], 3, axis=0
         )
-    codes: npt.NDArray[np.uint8] = cv2.merge(list(encoded(picture))).astype(np.uint8, copy=False)
-    return codes
+    return picture
 
 
 def _match(member: Member, stack: Stack) -> Match:
