@@ -84,9 +84,7 @@ def solver_numbers() -> None:
     import numpy as np
 
     from jungoptic.core.example import DELIVERY, HERO, KIT, MILL, MODEL
-    from jungoptic.core.match import Match
-    from jungoptic.core.match.many import Many
-    from jungoptic.core.match.weighed import weighed
+    from jungoptic.core.match import Many, Match, weighed
     from jungoptic.core.motion import Move
     from jungoptic.core.plan import choose_scale, solve
 

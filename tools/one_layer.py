@@ -21,7 +21,7 @@ from jungoptic.core.match import Delivery, Judgement, Layer, Member, SetUp, Shot
 from jungoptic.core.motion import Move
 from jungoptic.core.plan import SOLVABLE, solve
 from jungoptic.core.quantities import Record
-from jungoptic.core.stage import photograph, render
+from jungoptic.core.stage import encoded, photograph
 from jungoptic.core.vocabulary import School, Units
 
 USAGE = "judge FILE.json | solve FILE.json | picture FILE.json OUT.png|OUT.exr (FILE may be - )"
@@ -118,13 +118,13 @@ def pictured(asked: Question, out: Path) -> dict[str, Any]:
         raise InputError.at("OUT", f"The picture can be {' or '.join(_FORMATS)}; {out.name!r} was given.")
     delivery = asked.shown
     stack = Stack(ShotPlan(), delivery, asked.hero, (Member(asked.layer, asked.filmed, 1),))
+    light = photograph(stack, delivery.width_px, only=0)
     if out.suffix.lower() == ".exr":
-        light = photograph(stack, delivery.width_px, only=0)
         header = {"compression": OpenEXR.ZIP_COMPRESSION, "type": OpenEXR.scanlineimage}
         with OpenEXR.File(header, {"RGB": light}) as file:
             file.write(str(out))
     else:
-        codes = render(stack, delivery.width_px, only=0)
+        codes = encoded(light)
         done, data = cv2.imencode(".png", np.ascontiguousarray(codes[..., ::-1]))
         assert done
         out.write_bytes(data.tobytes())

@@ -30,8 +30,7 @@ def test_every_recipe_fills_an_empty_shot_that_can_then_be_judged(supervisor: Ca
     layers = Layer.objects.filter(shot=empty)
     assert layers.filter(is_hero=True).count() == 1
     assert len(found["plates"]) == layers.count() >= len(recipe.plates)
-    bench = supervisor.bench(empty)
-    items = [item for layer in bench["layers"] for item in layer["items"]]
+    items = [item for layer in supervisor.bench(empty)["layers"] for item in layer["items"]]
     placed = ("lens", "perspective", "height", "tilt", "roll", "together", "edges", "move", "backing_edge")
     assert items and not [item for item in items if item["item"] in placed and item["verdict"] == "shows"]
     assert [one["key"] for one in found["costing"]["options"][: len(recipe.ways)]] and set(

@@ -2,21 +2,24 @@
 
 from .board import BoardLine
 from .camera import focal_px
-from .compare import Judgement, PlacingErrors, judge, judge_in_set, judge_match, judge_member
+from .compare import Judgement, PlacingErrors, judge, judge_match, judge_member
 from .cut import CutJudgement, across_cut
 from .differences import NOT_SET, Difference, differences, settings_in_words
 from .explain_focus import focus_band_m, own_depth_m
 from .facts import Facts, judge_facts
 from .fill import known_values
+from .in_set import judge_in_set
 from .layer import Layer, Part
 from .lighting import key_of, resolved
 from .limits import tolerance_of
+from .many import Many
 from .measure import Match
 from .records import Delivery, Judging, SetUp
 from .saying import Fix, Value
 from .stack import Member, ShotPlan, Stack
 from .tolerances import ITEMS, Item, Tolerance, ladder, verdict, worst
 from .view import START, Moment
+from .weighed import weighed
 
 __all__ = [
     "ITEMS",
@@ -32,6 +35,7 @@ __all__ = [
     "Judgement",
     "Judging",
     "Layer",
+    "Many",
     "Match",
     "Member",
     "Moment",
@@ -59,5 +63,6 @@ __all__ = [
     "settings_in_words",
     "tolerance_of",
     "verdict",
+    "weighed",
     "worst",
 ]

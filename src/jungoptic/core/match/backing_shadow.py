@@ -103,12 +103,28 @@ def sheet_area(backing: Backing) -> BaseGeometry:
 
 def thrown_shadows(layer: Layer, setup: SetUp, backing: Backing) -> list[BaseGeometry]:
     """The shadow of a subject on its sheet from each light that throws one, for the drawings."""
+    return [shadow for _, shadow in _thrown_by(layer, setup, backing)]
+
+
+def _thrown_by(
+    layer: Layer, setup: SetUp, backing: Backing
+) -> Iterator[tuple[PlacedLamp | None, BaseGeometry]]:
     subject, sheet = bodies(layer, setup), sheet_area(backing)
-    thrown = (
-        hidden(subject, light.source, backing.behind_m, far=light.lamp is None) & sheet
-        for light in _lights(setup)
-    )
-    return [shadow for shadow in thrown if not shadow.is_empty]
+    for light in _lights(setup):
+        shadow = hidden(subject, light.source, backing.behind_m, far=light.lamp is None) & sheet
+        if not shadow.is_empty:
+            yield light.lamp, shadow
+
+
+def thrown_by_light(
+    layer: Layer, setup: SetUp, backing: Backing
+) -> Iterator[tuple[PlacedLamp | None, list[Array]]]:
+    """The lamp, None for the sun, and the outlines (n, 2) of the shadow that it throws on the sheet: to the
+    right and above the floor, metres of the set.
+    """
+    for lamp, shadow in _thrown_by(layer, setup, backing):
+        pieces = [piece for piece in get_parts(shadow) if isinstance(piece, Polygon)]
+        yield lamp, [np.array(piece.exterior.coords)[:-1] for piece in pieces]
 
 
 def darkest_shadow(layer: Layer, setup: SetUp, backing: Backing, match: Match) -> Shadow | None:

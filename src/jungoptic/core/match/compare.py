@@ -10,14 +10,14 @@ from ..kit.records import Kit
 from ..vocabulary import School, Units, Verdict
 from ..wording import Words
 from .explain import EXPLAINERS
-from .findings import all_findings, own_findings
+from .findings import all_findings
 from .layer import Layer
 from .lighting import resolved
 from .limits import covered_tolerance, measured_tolerance, only_informs
 from .measure import Match
 from .records import Delivery, SetUp
 from .saying import Context, Explanation, Fix, Value, can_be
-from .stack import Finding, Member, ShotPlan, Stack
+from .stack import Finding, Stack
 from .tolerances import ITEMS, Tolerance, ladder, verdict
 
 
@@ -356,48 +356,4 @@ def judge(
     """
     return judge_match(
         Match(hero, layer, setup, delivery), school=school, tolerances=tolerances, kit=kit, units=units
-    )
-
-
-def judge_in_set(
-    hero: SetUp,
-    layer: Layer,
-    setup: SetUp | None,
-    delivery: Delivery,
-    *,
-    school: School = "measured",
-    tolerances: Mapping[str, Tolerance] | None = None,
-    kit: Kit | None = None,
-    units: Units = "metric",
-) -> tuple[Judgement, ...]:
-    """:func:`judge`, with what one look at its own set tells: sheet, lamps, shadows, spill, gloss, the set's
-    edge. What belongs to a whole stack (plates, passes, references) is not asked for.
-
-    Parameters
-    ----------
-    hero, layer, setup, delivery, school, tolerances, kit, units
-        As :func:`judge` takes them; lamps and sun of both set-ups give their keys.
-
-    Returns
-    -------
-    tuple of Judgement
-        Worst first.
-
-    Examples
-    --------
-    >>> from jungoptic.core.example import ACTOR, DELIVERY, HERO, ON_GREEN
-    >>> [item.item for item in judge_in_set(HERO, ACTOR, ON_GREEN, DELIVERY)][:2]
-    ['direction', 'light_reach']
-    """
-    seen = resolved(hero, layer)
-    stack = Stack(ShotPlan(), delivery, seen, (Member(layer, setup, 1 if setup else None),))
-    match = Match(seen, layer, resolved(setup, layer) if setup else None, delivery)
-    return judge_match(
-        match,
-        school=school,
-        tolerances=tolerances,
-        kit=kit,
-        units=units,
-        findings=own_findings(stack, 0, match, Words(units), kit),
-        placed=setup,
     )

@@ -45,6 +45,14 @@ class Many(SetUp):
         -------
         Many
             As many as the longest array.
+
+        Examples
+        --------
+        >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+        >>> from jungoptic.core.match import Match
+        >>> stops = Many.of(MODEL, 1.0, f_number=np.array([8.0, 16.0]))
+        >>> Match(HERO, MILL, stops, DELIVERY).amounts["focus_far"].round(1).tolist()
+        [4.0, 1.8]
         """
         pitch = varied.pop("pitch", PITCH[setup.sampling])
         values = dict(setup) | varied

@@ -108,6 +108,20 @@ def weighed(
     -------
     ndarray of int64
         Less is better.
+
+    References
+    ----------
+    ladder
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> as_it_stands, lower = (
+    ...     weighed(Match(HERO, MILL, MODEL.but(lens_height_m=height_m), DELIVERY), "measured", {})
+    ...     for height_m in (0.35, 0.133)
+    ... )
+    >>> bool(lower < as_it_stands)
+    True
     """
     total: Weights = np.zeros((), dtype=np.int64)
     for item, amount in match.amounts.items():

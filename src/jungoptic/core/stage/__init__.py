@@ -1,24 +1,32 @@
 """The set as the lens sees it and as it stands: projection, drawings in numbers, the simulated picture."""
 
 from .drawings import Outline, Points, Solid, Standing, horizon_px, outlines, standing
-from .picture import jpeg
-from .render import photograph, render
+from .effects import ALL, Effects
+from .picture import encoded, jpeg
+from .proving import Row, proved
+from .render import render
 from .sheet import Contour, LampDrawn, SheetSeen, lamps_drawn, sheet_in_set, sheet_seen
+from .shoot import photograph
 from .sketch import sketch
 
 __all__ = [
+    "ALL",
     "Contour",
+    "Effects",
     "LampDrawn",
     "Outline",
     "Points",
+    "Row",
     "SheetSeen",
     "Solid",
     "Standing",
+    "encoded",
     "horizon_px",
     "jpeg",
     "lamps_drawn",
     "outlines",
     "photograph",
+    "proved",
     "render",
     "sheet_in_set",
     "sheet_seen",

@@ -47,7 +47,27 @@ _CODES = np.clip(
 
 
 def encoded(picture: Image) -> npt.NDArray[np.uint8]:
-    """Linear light as 8-bit sRGB codes, clipped as a display clips."""
+    """Linear light as 8-bit sRGB codes, clipped as a display clips.
+
+    Parameters
+    ----------
+    picture : ndarray of float32, shape (h, w, 3) or (3, h, w)
+        Linear light; 1 is diffuse white.
+
+    Returns
+    -------
+    ndarray of uint8, shape as given
+        Codes.
+
+    References
+    ----------
+    srgb
+
+    Examples
+    --------
+    >>> encoded(np.array([0.18, 1.0, 7.0], np.float32)).tolist()
+    [118, 255, 255]
+    """
     index = (np.clip(picture, 0.0, 1.0) * (_STEPS - 1)).astype(np.uint16)
     return _CODES[index]
 

@@ -15,22 +15,23 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from ..light import air, colour
+from ..light import air
 from ..match.layer import Part
 from ..match.lighting import day_over, resolved
 from ..match.measure import Match
 from ..match.stack import Member, Stack
 from ..match.view import START, Moment, View, layer_view, placed_m
 from ..vocabulary import PICTURES
+from .backdrop import over, sky
 from .drawings import horizon_px, parts_of
 from .picture import Image, encoded, linear_rgb, softened
+from .sensor import GRAIN_AT_400, planck_gain
 from .sheet import light_map, sheet_seen
 
 _SUBPIXEL = 4
 _BOX_CORNERS = 14
 _DEFAULT_FILL_STOPS = 1.6
 _GRAIN_TILE = 256
-_GRAIN_AT_400 = 0.006
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,9 +75,7 @@ def _faces(
         if light is None:
             return 1.0
         towards, fill = light
-        # Painted colours are as they look in soft frontal light: the key turns them by its angle, the fill
-        # keeps the rest.
-        return float(1.35 * ((1.0 - fill) * max(0.0, float(np.dot(normal, towards))) + fill * 1.4 + 0.12))
+        return float(fill + (1.0 - fill) * max(0.0, float(np.dot(normal, towards))))
 
     seen: list[_Face] = []
     upright = not part.lies and part.thickness_m > 0 and len(front) <= _BOX_CORNERS
@@ -120,7 +119,8 @@ def _fill(canvas: Image, face: _Face, k: float) -> tuple[int, int, int, int] | N
     if right <= left or bottom <= top:
         return None
     mask = np.zeros((bottom - top, right - left), np.uint8)
-    fixed = np.round((points - (left, top)) * (1 << _SUBPIXEL)).astype(np.int32)
+    # what draws counts from the middle of a pixel, we from its corner
+    fixed = np.round((points - (left + 0.5, top + 0.5)) * (1 << _SUBPIXEL)).astype(np.int32)
     cv2.fillPoly(mask, [fixed], 255, lineType=cv2.LINE_AA, shift=_SUBPIXEL)
     cover = mask.astype(np.float32)
     cover /= 255.0
@@ -142,10 +142,8 @@ def _gain(match: Match) -> Image:
         return np.ones(3, np.float32)
     off = match.stops - match.stops_hero
     setup, hero = match.setup, match.hero
-    cast = colour.mired_shift(setup.white_balance_k, setup.light_k) - colour.mired_shift(
-        hero.white_balance_k, hero.light_k
-    )
-    return np.array([2.0 ** (off + cast / 300.0), 2.0**off, 2.0 ** (off - cast / 300.0)], np.float32)
+    cast = planck_gain(setup.light_k, setup.white_balance_k) / planck_gain(hero.light_k, hero.white_balance_k)
+    return np.asarray(cast * 2.0**off, np.float32)
 
 
 def _layer_picture(
@@ -187,64 +185,9 @@ def _blur_px(match: Match, behind_m: float) -> float:
     return min(match.blur_at_px(match.setup.distance_m + behind_m / match.layer.scale), 200.0)
 
 
-def _sky(stack: Stack, shape: tuple[int, int], horizon: float) -> Image:
-    """Air over ground for what no layer covers: light by how high the key stands, warm when it is low, the
-    sun where it is in frame.
-    """
-    hero = stack.hero
-    height, width = shape
-    elevation = hero.key_elevation_deg if hero.key_elevation_deg is not None else 35.0
-    low = min(max(1.0 - elevation / 30.0, 0.0), 1.0)
-    day = np.array([0.16, 0.30, 0.55], np.float32) * (1.0 - 0.6 * low)
-    rim = (
-        np.array([0.55, 0.60, 0.66], np.float32) * (1.0 - low)
-        + np.array([0.75, 0.42, 0.20], np.float32) * low
-    )
-    rows = np.arange(height, dtype=np.float32)
-    up = np.clip((horizon - rows) / max(horizon, 1.0), 0.0, 1.0)[:, None]
-    sky = rim * (1.0 - up) + day * up
-    ground = np.array([0.09, 0.085, 0.08], np.float32) * (1.0 - 0.4 * low)
-    column = np.where((rows < horizon)[:, None], sky, ground).astype(np.float32)
-    picture = np.repeat(column.T[:, :, None], width, axis=2)
-    return _with_sun(picture, stack, shape, horizon)
-
-
-def _with_sun(picture: Image, stack: Stack, shape: tuple[int, int], horizon: float) -> Image:
-    hero = stack.hero
-    if hero.key_azimuth_deg is None or hero.key_elevation_deg is None or abs(hero.key_azimuth_deg) < 100:
-        return picture
-    k = shape[1] / stack.delivery.width_px
-    f = Match(stack.hero, stack.members[0].layer, None, stack.delivery).f_hero_px * k
-    aside = math.radians(180.0 - abs(hero.key_azimuth_deg))
-    if aside > 1.2:
-        return picture
-    x = shape[1] / 2 + math.copysign(f * math.tan(aside), hero.key_azimuth_deg)
-    y = horizon - f * math.tan(math.radians(hero.key_elevation_deg)) / math.cos(aside)
-    radius = max(1.5, f * math.radians(0.53) / 2)
-    if -radius < x < shape[1] + radius and -radius < y < shape[0] + radius:
-        for plane, bright in zip(picture, (3.0, 2.6, 2.0), strict=True):
-            cv2.circle(plane, (round(x), round(y)), round(radius), bright, -1, cv2.LINE_AA)
-    return picture
-
-
-def _over(picture: Image, cut: Image, box: tuple[int, int, int, int], combine: str) -> None:
-    left, top, right, bottom = box
-    under = picture[:, top:bottom, left:right]
-    colour_of, alpha = cut[:3], cut[3:]
-    if combine == "add":
-        under += colour_of
-    elif combine == "screen":
-        under += colour_of * np.clip(1.0 - under, 0.0, 1.0)
-    elif combine in ("multiply", "shadow_alpha"):
-        under *= 1.0 - alpha * (1.0 - np.clip(colour_of, 0.0, 1.0))
-    else:
-        under *= 1.0 - alpha
-        under += colour_of
-
-
 def _grain(picture: Image, iso: float, k: float) -> None:
     """Grain of the hero: the same every time, so that two pictures can be compared."""
-    amount = _GRAIN_AT_400 * math.sqrt(iso / 400.0) * math.sqrt(k)
+    amount = GRAIN_AT_400 * math.sqrt(iso / 400.0) * k
     tile = np.random.default_rng(12).standard_normal((_GRAIN_TILE, _GRAIN_TILE)).astype(np.float32) * amount
     height, width = picture.shape[1:]
     noise = np.tile(tile, (height // _GRAIN_TILE + 1, width // _GRAIN_TILE + 1))[:height, :width]
@@ -289,35 +232,6 @@ def render(
     return codes
 
 
-def photograph(
-    stack: Stack, width_px: int, *, moment: Moment = START, only: int | None = None, after_finish: bool = True
-) -> npt.NDArray[np.float32]:
-    """:func:`render` in linear light, before it is encoded.
-
-    Parameters
-    ----------
-    stack, width_px, moment, only, after_finish
-        As :func:`render` takes them.
-
-    Returns
-    -------
-    ndarray of float32, shape (h, w, 3)
-        Linear light, red first; sRGB primaries, 1 is diffuse white, more is possible.
-
-    References
-    ----------
-    pinhole, srgb
-
-    Examples
-    --------
-    >>> from jungoptic.core.example import STACK
-    >>> photograph(STACK, 192).dtype
-    dtype('float32')
-    """
-    picture = _exposed(stack, width_px, moment, only, after_finish)
-    return np.ascontiguousarray(picture.transpose(1, 2, 0), dtype=np.float32)
-
-
 def _exposed(stack: Stack, width_px: int, moment: Moment, only: int | None, after_finish: bool) -> Image:
     """The picture as planes of linear light."""
     delivery = stack.delivery
@@ -327,7 +241,7 @@ def _exposed(stack: Stack, width_px: int, moment: Moment, only: int | None, afte
     if only is not None:
         picture = _as_filmed(stack.members[only], stack, shape, size, k, moment)
     else:
-        picture = _sky(stack, shape, horizon_px(stack.hero, delivery, moment) * k)
+        picture = sky(stack, shape, horizon_px(stack.hero, delivery, moment) * k)
         veil = picture[
             :, min(max(int(horizon_px(stack.hero, delivery, moment) * k) - 2, 0), shape[0] - 1), :1, None
         ].copy()
@@ -375,7 +289,7 @@ def _lay(
     if seen and layer.scale == 1.0 and layer.combine not in ("add", "screen") and "haze" not in stack.kinds:
         opacity = air.veil(seen, layer.near_m + min(layer.depth_m, 50.0) / 2)
         cut[:3] = cut[:3] * (1.0 - opacity) + veil * opacity * cut[3:]
-    _over(picture, cut, box, layer.combine)
+    over(picture, cut, box, layer.combine)
 
 
 def _as_filmed(
@@ -412,5 +326,5 @@ def _as_filmed(
                 picture *= 1.0 - 0.35 * cv2.GaussianBlur(mask, (0, 0), 3).astype(np.float32) / 255.0
     laid = _layer_picture(member, match, size, shape, k, moment)
     if laid is not None:
-        _over(picture, laid[0], laid[1], "over")
+        over(picture, laid[0], laid[1], "over")
     return picture

@@ -1,0 +1,62 @@
+"""What light becomes on a sensor and in a recording: colour, noise, curve."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ..match.pose import Array
+from ..match.records import SetUp
+from .picture import Image
+
+MID_GREY = 0.18
+GRAIN_AT_400 = 0.006
+"""Noise of a delivered pixel of diffuse white at ISO 400 on a gate of :data:`GRAIN_GATE_MM`. Assumed."""
+GRAIN_GATE_MM = 23.5
+_DARK = 0.02
+_RED_NM, _GREEN_NM, _BLUE_NM = 610.0, 550.0, 465.0
+_SECOND_RADIATION_NM_K = 1.4388e7
+
+
+def add_grain(planes: Image, setup: SetUp, scale: float, seed: tuple[int, ...]) -> None:
+    """Photon noise in linear light: each delivered pixel is as noisy as ISO and gate make it, times
+    ``scale``: the resize, and the width of a smaller picture, which averages them.
+    """
+    sigma = GRAIN_AT_400 * math.sqrt(setup.iso / 400.0) * GRAIN_GATE_MM / setup.extracted_mm * scale
+    noise = np.random.default_rng(seed).standard_normal(planes[:3].shape).astype(np.float32)
+    alpha = np.maximum(planes[3], 1e-6)
+    bright = np.clip(planes[:3] / alpha, 0.0, None) + _DARK
+    planes[:3] += (sigma * noise * np.sqrt(bright) * planes[3]).astype(np.float32)
+
+
+def planck_gain(light_k: float, white_k: float) -> Image:
+    """What a light of one colour temperature is beside a white balance of another: red, green and blue (3,),
+    green 1. Planck's spectrum at three narrow bands.
+    """
+
+    def band(nm: float, kelvin: float) -> float:
+        return 1.0 / (math.exp(_SECOND_RADIATION_NM_K / (nm * kelvin)) - 1.0)
+
+    ratios = [band(nm, light_k) / band(nm, white_k) for nm in (_RED_NM, _GREEN_NM, _BLUE_NM)]
+    return np.array([ratio / ratios[1] for ratio in ratios], np.float32)
+
+
+def mired_of_gain(gain: Array) -> float:
+    """The shift in mired that a gain of red over blue stands for, by Wien's law; warmer is positive."""
+    nm = 1.0 / _BLUE_NM - 1.0 / _RED_NM
+    return float(1e6 * math.log(float(gain[0]) / float(gain[2])) / (_SECOND_RADIATION_NM_K * nm))
+
+
+def bt709(light: Image) -> Image:
+    """The camera's curve of ITU-R BT.709, carried on over 1."""
+    light = np.maximum(light, 0.0)
+    return np.where(light < 0.018, 4.5 * light, 1.099 * np.power(light, 0.45) - 0.099).astype(np.float32)
+
+
+def linear_of_bt709(signal: Image) -> Image:
+    """:func:`bt709` undone."""
+    signal = np.maximum(signal, 0.0)
+    return np.where(signal < 0.081, signal / 4.5, np.power((signal + 0.099) / 1.099, 1 / 0.45)).astype(
+        np.float32
+    )

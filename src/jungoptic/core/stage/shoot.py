@@ -1,0 +1,211 @@
+"""A shot through the simulated camera: every layer as its set-up records it, laid together."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from ..light import air
+from ..light.placed import light_on
+from ..match.backing_shadow import thrown_by_light
+from ..match.lighting import day_over, on_backing_lx, resolved
+from ..match.measure import Match
+from ..match.records import SetUp
+from ..match.stack import Member, Stack
+from ..match.view import Moment
+from .backdrop import over, sky
+from .camera import Camera
+from .drawings import horizon_px
+from .effects import ALL, Effects
+from .picture import Image, linear_rgb
+from .raster import airy_spread, coverage, disc, spread
+from .sensor import add_grain
+
+_SURROUND = 0.035
+_A_METRE = 100  # points of a sheet's light
+_LEAST_BLUR_PX = 0.1
+
+
+def photograph(
+    stack: Stack,
+    width_px: int,
+    *,
+    frame: float = 0.0,
+    only: int | None = None,
+    after_finish: bool = True,
+    effects: Effects = ALL,
+) -> npt.NDArray[np.float32]:
+    """A stack, or one of its layers as it is filmed, by a camera with all its faults.
+
+    Parameters
+    ----------
+    stack : Stack
+        The whole shot.
+    width_px : int
+        Width of the picture; its shape is the delivery's.
+    frame : float, default 0
+        Of the shot.
+    only : int, optional
+        Position of one layer, shown as it is filmed: its own sheet with its light behind it, nothing laid in.
+    after_finish : bool, default True
+        With what is done to the picture at the end.
+    effects : Effects, optional
+        What the camera does; everything when left out.
+
+    Returns
+    -------
+    ndarray of float32, shape (h, w, 3)
+        Linear light, red first; sRGB primaries, 1 is diffuse white, more is possible.
+
+    References
+    ----------
+    pinhole, thin_lens, shutter, airy, photon_noise, bt709_codes
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import STACK
+    >>> photograph(STACK, 192, effects=Effects.only("focus")).shape
+    (108, 192, 3)
+    """
+    delivery = stack.delivery
+    k = width_px / delivery.width_px
+    shape = (round(delivery.height_px * k), width_px)
+    if only is not None:
+        picture = _as_filmed(stack, stack.members[only], shape, frame, effects)
+    else:
+        picture = _together(stack, shape, frame, effects)
+    if after_finish and delivery.soften_px:
+        picture = spread(picture, disc(round(delivery.soften_px * k, 2)))
+    if after_finish and delivery.black_and_white:
+        picture = np.repeat(
+            np.tensordot(np.array([0.2126, 0.7152, 0.0722], np.float32), picture, 1)[None], 3, axis=0
+        )
+    return np.ascontiguousarray(picture.transpose(1, 2, 0), dtype=np.float32)
+
+
+def _match(stack: Stack, member: Member) -> Match:
+    setup = resolved(member.setup, member.layer) if member.setup else None
+    return Match(stack.hero, member.layer, setup, stack.delivery)
+
+
+def _together(stack: Stack, shape: tuple[int, int], frame: float, effects: Effects) -> Image:
+    delivery = stack.delivery
+    k = shape[1] / delivery.width_px
+    length = delivery.length_frames or stack.plan.length_frames
+    horizon = horizon_px(stack.hero, delivery, Moment.at(frame, length, delivery.move)) * k
+    behind = sky(stack, shape, horizon)
+    veil = behind[:, min(max(int(horizon) - 2, 0), shape[0] - 1), :1, None].copy()
+    if effects.grain:
+        whole = np.concatenate([behind, np.ones((1, *shape), np.float32)])
+        add_grain(whole, stack.hero, k, (effects.seed, round(frame)))
+        behind = whole[:3]
+    whole_box = (0, 0, shape[1], shape[0])
+    for member in reversed(stack.members):
+        layer = member.layer
+        if layer.kind in ("clean_plate", "focus_pass"):
+            continue
+        if layer.kind == "haze":
+            opacity = air.veil(stack.plan.visibility_m, layer.near_m) if stack.plan.visibility_m else 0.25
+            behind = behind * (1.0 - opacity) + veil * opacity
+            continue
+        planes = Camera(_match(stack, member), frame, shape[1], effects).film()
+        seen_m = stack.plan.visibility_m
+        if (
+            seen_m
+            and layer.scale == 1.0
+            and layer.combine not in ("add", "screen")
+            and "haze" not in stack.kinds
+        ):
+            opacity = air.veil(seen_m, layer.near_m + min(layer.depth_m, 50.0) / 2)
+            planes[:3] = planes[:3] * (1.0 - opacity) + veil * opacity * planes[3]
+        over(behind, planes, whole_box, layer.combine)
+    return behind
+
+
+def _as_filmed(stack: Stack, member: Member, shape: tuple[int, int], frame: float, effects: Effects) -> Image:
+    match = _match(stack, member)
+    camera = Camera(match, frame, shape[1], effects)
+    picture = np.full((3, *shape), _SURROUND, np.float32)
+    setup = member.setup
+    if setup is not None and setup.backing is not None:
+        _lay_sheet(picture, camera, setup, effects)
+    over(picture, camera.film(), (0, 0, shape[1], shape[0]), "over")
+    return picture
+
+
+def _sheet_light(match: Match, setup: SetUp, effects: Effects) -> Image:
+    """Light over the sheet, rows from its top, of each light but where the subject hides it; 1 is the light
+    on the subject.
+    """
+    backing = setup.backing
+    assert backing is not None
+    columns, rows = (max(8, min(round(side * _A_METRE), 600)) for side in (backing.width_m, backing.height_m))
+    if not setup.lamps and not day_over(setup):
+        return np.ones((rows, columns), np.float32)
+    left, top = backing.across_m - backing.width_m / 2.0, backing.bottom_m + backing.height_m
+    xs = left + (np.arange(columns) + 0.5) / columns * backing.width_m
+    ys = top - (np.arange(rows) + 0.5) / rows * backing.height_m
+    grid = np.array(np.meshgrid(xs, ys)).reshape(2, -1).T
+    points = np.column_stack((grid, np.full(len(grid), backing.behind_m)))
+    light = on_backing_lx(setup, points).reshape(rows, columns)
+    day = day_over(setup)
+    for lamp, rings in thrown_by_light(match.layer, setup, backing) if effects.shadows else ():
+        own = light_on(points, lamp, (0.0, 0.0, -1.0)).reshape(rows, columns) if lamp else None
+        if own is None and day is not None:
+            own = np.full((rows, columns), day.on_upright_lx - day.sky_lx / 2.0)
+        hidden = np.zeros((rows, columns))
+        for ring in rings:
+            place = np.column_stack(
+                (
+                    (ring[:, 0] - left) / backing.width_m * columns,
+                    (top - ring[:, 1]) / backing.height_m * rows,
+                )
+            )
+            filled = coverage(place, columns, rows)
+            if filled is not None:
+                cover, (x0, y0, x1, y1) = filled
+                hidden[y0:y1, x0:x1] = np.maximum(hidden[y0:y1, x0:x1], cover)
+        if own is not None:
+            light = light - own * hidden
+    return (np.maximum(light, 0.0) / setup.illuminance_lx).astype(np.float32)
+
+
+def _lay_sheet(picture: Image, camera: Camera, setup: SetUp, effects: Effects) -> None:
+    """The sheet through the lens, in perspective, as soft as it lies far behind."""
+    backing, layer = setup.backing, camera.match.layer
+    assert backing is not None
+    lit = _sheet_light(camera.match, setup, effects)
+    half, s = backing.width_m / 2.0, layer.scale
+    low = backing.bottom_m - setup.ground_height_m
+    corners = np.array(
+        [
+            (backing.across_m + x * half, y, backing.behind_m)
+            for x, y in ((-1, low + backing.height_m), (1, low + backing.height_m), (1, low), (-1, low))
+        ]
+    )
+    seen = camera.view.project([corners * s], *camera.size)[0] * camera.k
+    if len(seen) != len(corners):  # it reaches behind the lens
+        return
+    rows, columns = lit.shape
+    flat = np.array([(0, 0), (columns, 0), (columns, rows), (0, rows)], np.float32) - 0.5
+    turn = cv2.getPerspectiveTransform(flat, (seen - 0.5).astype(np.float32))
+    height, width = camera.shape
+    light = cv2.warpPerspective(lit, turn, (width, height), borderMode=cv2.BORDER_REPLICATE)
+    filled = coverage(seen, width, height)
+    if filled is None:
+        return
+    cover = np.zeros((height, width), np.float32)
+    cover[filled[1][1] : filled[1][3], filled[1][0] : filled[1][2]] = filled[0]
+    planes = np.concatenate([light * linear_rgb(backing.colour)[:, None, None] * cover, cover[None]])
+    blur = camera.blur_px(np.array([0.0, low, backing.behind_m * s]))
+    if blur * camera.k >= _LEAST_BLUR_PX:
+        planes = spread(planes, disc(round(blur * camera.k, 2)))
+    if effects.diffraction:
+        planes = airy_spread(planes, camera.match.airy_px * camera.k)
+    gain = camera.gain(setup)
+    planes[:3] *= gain if gain.ndim == 3 else gain[:, None, None]
+    if effects.grain:
+        add_grain(planes, setup, camera.match.resize * camera.k, (effects.seed, round(camera.frame), 1))
+    picture *= 1.0 - planes[3]
+    picture += planes[:3]
