@@ -13,7 +13,7 @@ from jungoptic.app.shots.models import Acceptance, Layer
 from jungoptic.app.shots.plan import counted_further
 from jungoptic.app.takes.table import BenchTable, Judged, shot_to_look_at, take_count
 from jungoptic.core.breakdown import layer_matte_hours
-from jungoptic.core.match import Fix, Judgement, across_cut
+from jungoptic.core.match import Fix, Judgement, across_cut, unknown_of
 from jungoptic.core.match import Layer as LayerRecord
 from jungoptic.core.stage import Outline, horizon_px, outlines
 from jungoptic.core.vocabulary import COMBINES, LINES
@@ -109,6 +109,7 @@ def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool
         "resize": record.resize,
         "ruler_m": (record.near_m + (record.depth_m if record.combine == "base" else 0.0)) / ruler_scale,
         "values": {name: getattr(record, name) for name in FORM_FIELDS},
+        "unknown": unknown_of(record) if layer.set_up_id is None else [],
         "accepted": len(judged.accepted),
         "move_px": judged.match.camera_pace_px(),
         **_matte(table, record, drawn),

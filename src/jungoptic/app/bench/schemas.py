@@ -84,6 +84,7 @@ class LayerOut(Schema):
     depth_m: float
     resize: float
     values: Changes
+    unknown: list[str]
     accepted: int
     move_px: float
     matte_hours: float | None

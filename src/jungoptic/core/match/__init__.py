@@ -17,6 +17,7 @@ from .measure import Match
 from .records import Delivery, Judging, SetUp
 from .saying import Fix, Value
 from .stack import Member, ShotPlan, Stack
+from .taken import unknown_of
 from .tolerances import ITEMS, Item, Tolerance, ladder, verdict, worst
 from .view import START, Moment
 from .weighed import weighed
@@ -62,6 +63,7 @@ __all__ = [
     "resolved",
     "settings_in_words",
     "tolerance_of",
+    "unknown_of",
     "verdict",
     "weighed",
     "worst",

@@ -19,6 +19,7 @@ from .camera import enlargement
 from .glass import LEAST_DEPTH_M, blur_px
 from .measure import Match
 from .saying import Context, Explainer, Explanation, Fix, Value, Values, limit_words
+from .taken import unknown_words
 from .tolerances import Tolerance
 
 MOST_PASSES = 20
@@ -222,8 +223,8 @@ def _picture_sharpness(match: Match) -> Explanation:
     layer = match.layer
     spans = match.f_hero_px * layer.width_m / layer.near_m * layer.resize
     sentence = (
-        f"The picture is {layer.picture_width_px} px wide and spans {spans:.0f} px of the delivery. "
-        "Its camera is unknown: only its enlargement can be judged."
+        f"The picture is {layer.picture_width_px} px wide and spans {spans:.0f} px of the delivery."
+        f"{unknown_words(layer)}"
     )
 
     def values() -> Values:

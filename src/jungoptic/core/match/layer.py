@@ -138,6 +138,37 @@ class Layer(q.Record):
             "Picture width", "px", "Painted and stock pictures: how wide the picture is.", gt=0, le=100000
         ),
     ] = None
+    taken_view_deg: Annotated[
+        float | None,
+        q.quantity("Angle of view", "°", "Across the whole picture; empty = unknown.", ge=0.5, le=170),
+    ] = None
+    taken_height_m: Annotated[
+        float | None,
+        q.quantity("Taken from", "m", "Lens above its ground, full size; empty = unknown.", ge=-1e4, le=1e5),
+    ] = None
+    taken_tilt_deg: Annotated[
+        float | None, q.quantity("Taken at a tilt of", "°", "Up is positive; empty = unknown.", ge=-90, le=90)
+    ] = None
+    taken_roll_deg: Annotated[
+        float | None, q.quantity("Taken at a roll of", "°", "Empty = unknown.", ge=-180, le=180)
+    ] = None
+    taken_key_azimuth_deg: Annotated[
+        float | None,
+        q.quantity(
+            "Key in it, side angle", "°", "0 = behind the camera, positive to camera right.", ge=-180, le=180
+        ),
+    ] = None
+    taken_key_elevation_deg: Annotated[
+        float | None, q.quantity("Key in it, height angle", "°", ge=-90, le=90)
+    ] = None
+    taken_grain: Annotated[
+        float | None,
+        q.quantity("Grain beside the hero's", "×", "As laid in; 1 = alike, empty = unknown.", gt=0, le=100),
+    ] = None
+    black_pct: Annotated[
+        float | None,
+        q.quantity("Darkest in it", "%", "Of diffuse white, in linear light; empty = unknown.", ge=0, le=100),
+    ] = None
     contact: Annotated[Contact, Field(title="Stands on")] = "nothing"
     kept: Annotated[tuple[Kept, ...], Field(title="Kept with it")] = ()
     paint_out: Annotated[str, Field(title="To be painted out", max_length=120)] = ""

@@ -45,10 +45,12 @@ class Ends:
         depth_m = np.broadcast_to(np.maximum(depth_m, LEAST_DEPTH_M), match.own[1].shape)[0]
         away_m = np.maximum(samples.wanted_at[1][:, :, : samples.anchor], NEAREST_M)
         wanted = np.broadcast_to(blur_px(match.hero, away_m, match.delivery)[0], depth_m.shape)
-        ends = [_outermost(depth_m[these], wanted[these]) for these in samples.behind]
-        if match.layer.depth_m <= 0:
-            ends = ends[:1]
-        return cls(match, tuple(end[0] for end in ends), tuple(end[1] for end in ends))
+        ends = samples.behind if match.layer.depth_m > 0 else samples.behind[:1]
+        points = [
+            _outermost(depth_m[these], wanted[these]) if these.any() else (np.empty(0), np.empty(0))
+            for these in ends
+        ]
+        return cls(match, tuple(depths for depths, _ in points), tuple(blurs for _, blurs in points))
 
     def weight(self, px: Array, focus_m: Array, school: School, custom: dict[str, Tolerance]) -> Weights:
         """What the focus items weigh when the lens is focused there.
@@ -144,7 +146,7 @@ def best_places(rings: Rings, ends: tuple[Ends, ...], school: School, custom: di
 
     least, most = 1.0 / FARTHEST_M, 1.0 / rings.closest_m
     depths = np.concatenate([depth for end in ends for depth in end.depths_m])
-    off = max(float(wanted.max()) for end in ends for wanted in end.hero_px)
+    off = float(np.concatenate([wanted for end in ends for wanted in end.hero_px]).max())
     reach = off / np.maximum(rings.blur_px(1.0 / most[:, None])[:, 0], 1e-9)
     spread = 1.0 / depths.min() - 1.0 / depths.max()
     low = np.clip(1.0 / depths.max() - 1.2 * reach - 0.2 * spread, least, most)

@@ -11,8 +11,15 @@
 
   let { bench, layer, writes }: { bench: BenchState; layer: Layer | null; writes: boolean } = $props();
 
+  const PICTURE = "How the picture was taken";
+  // What is read off a picture by hand, each with the calculator that does it.
+  const READINGS = [
+    ["lens_from_photograph", "its lens from a known size"],
+    ["camera_height_from_photograph", "its height from the horizon"],
+    ["shadow_stick", "its key from a shadow"],
+  ] as const;
   const PARTS = [
-    ["What it is", ["name", "kind", "combine", "scale", "resize", "picture_width_px"]],
+    ["What it is", ["name", "kind", "combine", "scale", "resize", "picture_width_px", "black_pct"]],
     [
       "Place and size, full size",
       ["near_m", "depth_m", "width_m", "height_m", "base_m", "offset_m", "fills_frame"],
@@ -29,6 +36,18 @@
         "travel_away_m",
         "moves_from_m",
         "moves_to_m",
+      ],
+    ],
+    [
+      PICTURE,
+      [
+        "taken_view_deg",
+        "taken_height_m",
+        "taken_tilt_deg",
+        "taken_roll_deg",
+        "taken_key_azimuth_deg",
+        "taken_key_elevation_deg",
+        "taken_grain",
       ],
     ],
     ["Of a pass or a plate", ["pass_of", "made_from", "cue_frame", "cue_frames"]],
@@ -49,6 +68,7 @@
   ] as const;
 
   const data = $derived(bench.bench);
+  const parts = $derived(PARTS.filter(([title]) => title !== PICTURE || layer?.set_up_id === null));
   const valueOf = (name: string): unknown =>
     layer
       ? bench.trial.now(
@@ -105,7 +125,7 @@
   </div>
   {#if layer && data && fieldBook.sets}
     <div class="gap-x-8 lg:columns-2">
-      {#each PARTS as [title, names] (title)}
+      {#each parts as [title, names] (title)}
         <section class="mb-3 break-inside-avoid">
           <h3 class="pb-0.5 text-muted">{title}</h3>
           {#each fieldBook.of("layer", names) as field (field.name)}
@@ -118,6 +138,15 @@
               onset={(value) => set(field.name, value, field.title)}
             />
           {/each}
+          {#if title === PICTURE && layer.unknown.length}
+            <p class="pt-1 text-muted">
+              Nobody has said its {layer.unknown.join(", ")}: what is unknown is not judged. Measure {#each READINGS as [card, what], i (card)}{i
+                  ? i === READINGS.length - 1
+                    ? " or "
+                    : ", "
+                  : ""}<a class="link" href={`#/pocket/${card}`}>{what}</a>{/each}.
+            </p>
+          {/if}
         </section>
       {/each}
       <section class="mb-3 break-inside-avoid">

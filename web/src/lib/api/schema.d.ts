@@ -1989,6 +1989,8 @@ export interface components {
             values: {
                 [key: string]: unknown;
             };
+            /** Unknown */
+            unknown: string[];
             /** Accepted */
             accepted: number;
             /** Move Px */
