@@ -91,7 +91,7 @@ def faces_of(match: Match, effects: Effects) -> list[Face]:
 
 
 def _shader(match: Match, effects: Effects) -> Callable[[Array, tuple[float, float, float]], float]:
-    """How bright a face is beside one that looks straight into the key: ``fill + (1 − fill)·cosθ``."""
+    """How bright a face is beside what the meter takes: ``(fill + (1 − fill)·cosθ)/metered``."""
     setup, layer = match.setup or match.hero, match.layer
     lamps = subject_lamps(setup) if effects.lamps else ()
     if lamps:
@@ -107,11 +107,19 @@ def _shader(match: Match, effects: Effects) -> Callable[[Array, tuple[float, flo
 
         return by_lamps
     towards, fill = key_light(match)
+    meter = metered(towards, fill)
 
     def by_key(corners: Array, normal: tuple[float, float, float]) -> float:
-        return fill + (1.0 - fill) * max(0.0, float(np.dot(normal, towards)))
+        return (fill + (1.0 - fill) * max(0.0, float(np.dot(normal, towards)))) / meter
 
     return by_key
+
+
+def metered(towards: Array, fill: float) -> float:
+    """What a meter's dome that is turned to the lens takes of key and fill, as a share of what a face has
+    that looks straight into the key. Source: meter_dome.
+    """
+    return fill + (1.0 - fill) * (1.0 - float(towards[2])) / 2.0
 
 
 def key_light(match: Match) -> tuple[Array, float]:

@@ -20,12 +20,11 @@ from ..match.pose import Array
 from ..match.records import Delivery, SetUp
 from ..motion.move import Move
 from .camera import Camera
+from .charts import WIDTH, as_wanted, chart, dot, film, spots
 from .effects import Effects
-from .picture import Image
 from .raster import AIRY_SIGMA
 from .sensor import MID_GREY, bt709, mired_of_gain
 
-_WIDTH = 1920
 _PLAIN = Effects.only()
 
 
@@ -73,63 +72,7 @@ _MODEL = _HERO.but(distance_m=1, focus_distance_m=1, lens_height_m=1.6 / 12)
 _LEAST = {"px": 0.1, "stops": 0.01, "mired": 1.0, "×": 0.01, "codes": 1.0}
 
 
-def _dot(x: float, y: float, behind: float = 0.0, side: float = 0.025) -> Part:
-    half = side / 2.0
-    corners = ((x - half, y - half), (x - half, y + half), (x + half, y + half), (x + half, y - half))
-    return Part(name=f"Dot {x:g} {y:g} {behind:g}", points=corners, behind_m=behind, colour="#ffffff")
-
-
-def _chart(*parts: Part, **fields: Any) -> Layer:
-    deepest = max(part.behind_m for part in parts)
-    values = {"kind": "model", "scale": 12.0, "near_m": 12.0, "width_m": 6.0, "height_m": 3.0}
-    return Layer.read({"name": "Chart", "depth_m": deepest, **values, "parts": parts, **fields})
-
-
-def _moments(plane: Image, box: tuple[int, int, int, int]) -> tuple[float, float, float, float]:
-    """Middle and variance of the light in a box, across and down, px."""
-    left, top, right, bottom = box
-    light = plane[top:bottom, left:right].astype(np.float64)
-    total = light.sum()
-    x, y = np.arange(left, right) + 0.5, np.arange(top, bottom) + 0.5
-    columns, rows = light.sum(axis=0) / total, light.sum(axis=1) / total
-    middle_x, middle_y = float((columns * x).sum()), float((rows * y).sum())
-    return (
-        middle_x,
-        middle_y,
-        float((columns * (x - middle_x) ** 2).sum()),
-        float((rows * (y - middle_y) ** 2).sum()),
-    )
-
-
-def _film(match: Match, effects: Effects, frame: float = 0.0) -> tuple[Image, Camera]:
-    camera = Camera(match, frame, _WIDTH, effects)
-    return camera.film(), camera
-
-
-def _spots(match: Match, effects: Effects, frame: float = 0.0, reach: int = 60) -> list[tuple[float, ...]]:
-    """Middle and variance of every dot of a chart, where it is seen."""
-    planes, camera = _film(match, effects, frame)
-    come = camera.come
-    spots: list[tuple[float, ...]] = []
-    for part in match.layer.parts:
-        x, y = camera.view.project([part.outline + come], *camera.size)[0].mean(axis=0).tolist()
-        box = (
-            max(round(x) - reach, 0),
-            max(round(y) - reach, 0),
-            min(round(x) + reach, _WIDTH),
-            min(round(y) + reach, planes.shape[1]),
-        )
-        spots.append(_moments(planes[3], box))
-    return spots
-
-
-def _as_wanted(hero: SetUp, layer: Layer, delivery: Delivery) -> Match:
-    """The same things filmed full size by the hero's camera."""
-    here = hero.model_copy(update={"distance_m": layer.near_m, "focus_distance_m": hero.focus_distance_m})
-    return Match(hero, layer.but(scale=1.0), here, delivery)
-
-
-_DOTS = tuple(_dot(x, y, behind) for x in (-2.6, 0.0, 2.6) for y in (0.0125, 2.4) for behind in (0.0, 4.0))
+_DOTS = tuple(dot(x, y, behind) for x in (-2.6, 0.0, 2.6) for y in (0.0125, 2.4) for behind in (0.0, 4.0))
 
 
 def _places(hero: SetUp, model: SetUp) -> Iterator[Row]:
@@ -147,31 +90,31 @@ def _places(hero: SetUp, model: SetUp) -> Iterator[Row]:
         ("pupil", "20 mm before the axis, 6° pan", {"pupil_off_mm": 20.0}, {}, pan, 24),
     )
     for item, wrong, changes, of_layer, delivery, frame in cases:
-        layer = _chart(*_DOTS, **of_layer)
+        layer = chart(*_DOTS, **of_layer)
         match = Match(hero, layer, model.but(**changes), delivery)
-        here = _spots(match, _PLAIN, frame)
-        there = _spots(_as_wanted(hero, layer.but(resize=1.0), delivery), _PLAIN, frame)
+        here = spots(match, _PLAIN, frame)
+        there = spots(as_wanted(hero, layer.but(resize=1.0), delivery), _PLAIN, frame)
         ways = [math.hypot(a[0] - b[0], a[1] - b[1]) for a, b in zip(here, there, strict=True)]
         yield Row(item, wrong, match.amounts[item], max(ways), "px")
 
 
 def _soft(hero: SetUp, model: SetUp) -> Iterator[Row]:
     """Blur of each end by itself, and the Airy disc."""
-    layer = _chart(_dot(-0.8, 1.2), _dot(0.8, 1.2, 6.0))
+    layer = chart(dot(-0.8, 1.2), dot(0.8, 1.2, 6.0))
     for wrong, changes in (
         ("f/8, focused at 1.1 m", {"f_number": 8.0, "focus_distance_m": 1.1}),
         ("f/4, focused at 1 m", {"f_number": 4.0, "focus_distance_m": 1.0}),
         ("f/11, focused at 1.6 m", {"f_number": 11.3137, "focus_distance_m": 1.6}),
     ):
         match = Match(hero, layer, model.but(**changes), Delivery())
-        sharp, soft = (_spots(match, effects) for effects in (_PLAIN, Effects.only("focus")))
+        sharp, soft = (spots(match, effects) for effects in (_PLAIN, Effects.only("focus")))
         ends = (match.blur_near_px, match.blur_far_px)
-        for item, dot, predicted in zip(("focus_near", "focus_far"), (0, 1), ends, strict=True):
-            spread = max(soft[dot][2] - sharp[dot][2], 0.0)
+        for item, place, predicted in zip(("focus_near", "focus_far"), (0, 1), ends, strict=True):
+            spread = max(soft[place][2] - sharp[place][2], 0.0)
             yield Row(item, wrong, predicted, 4.0 * math.sqrt(spread), "px")
     for stop in (16.0, 32.0):
         match = Match(hero, layer, model.but(f_number=stop), Delivery())
-        sharp, soft = (_spots(match, effects) for effects in (_PLAIN, Effects.only("diffraction")))
+        sharp, soft = (spots(match, effects) for effects in (_PLAIN, Effects.only("diffraction")))
         spread = math.sqrt(soft[0][2] - sharp[0][2])
         yield Row("diffraction", f"f/{stop:g}", match.airy_px, spread / AIRY_SIGMA, "px")
 
@@ -179,28 +122,28 @@ def _soft(hero: SetUp, model: SetUp) -> Iterator[Row]:
 def _moving(hero: SetUp, model: SetUp) -> Iterator[Row]:
     """Smear by its second moment, and how far a tall thing leans."""
     moves = {"driver": "gravity", "speed_m_s": 2.0}
-    dots = (_dot(0.0, 1.2),)
+    dots = (dot(0.0, 1.2),)
     pushed = Delivery(move=Move(kind="push", amount=3.0, end_frame=12))
     panned = Delivery(move=Move(kind="pan", amount=8.0, end_frame=48))
     cases: tuple[tuple[str, Layer, Delivery, float], ...] = (
-        ("across at 2 m/s, 24 frames/s", _chart(*dots, **moves), Delivery(), 0.0),
-        ("up at 2 m/s", _chart(*dots, driver="gravity", speed_up_m_s=2.0), Delivery(), 0.0),
-        ("pan, at its fastest", _chart(*dots), panned, 24.0),
-        ("push, off the middle", _chart(_dot(1.4, 1.6)), pushed, 6.0),
+        ("across at 2 m/s, 24 frames/s", chart(*dots, **moves), Delivery(), 0.0),
+        ("up at 2 m/s", chart(*dots, driver="gravity", speed_up_m_s=2.0), Delivery(), 0.0),
+        ("pan, at its fastest", chart(*dots), panned, 24.0),
+        ("push, off the middle", chart(dot(1.4, 1.6)), pushed, 6.0),
     )
     for wrong, layer, delivery, frame in cases:
         match = Match(hero, layer, model, delivery)
-        soft = _spots(match, Effects.only("smear"), frame, 110)[0]
-        camera = Camera(match, frame, _WIDTH, _PLAIN)
+        soft = spots(match, Effects.only("smear"), frame, 110)[0]
+        camera = Camera(match, frame, WIDTH, _PLAIN)
         seen = camera.view.project([layer.parts[0].outline + camera.come], *camera.size)[0]
         # a square of that size, and a pixel, spread light by a twelfth of their squares
         sharp = float((np.ptp(seen, axis=0) ** 2).sum() + 2.0) / 12.0
         long = math.sqrt(12.0 * max(soft[2] + soft[3] - sharp, 0.0))
         predicted = _pace_px(match, frame) if delivery.move.kind != "none" else match.motion_px
         yield Row("motion_blur", wrong, predicted, long, "px")
-    layer = _chart(_dot(0.0, 0.2), _dot(0.0, 2.4), **moves)
+    layer = chart(dot(0.0, 0.2), dot(0.0, 2.4), **moves)
     match = Match(hero, layer, model.but(readout_ms=20.0), Delivery())
-    low, high = _spots(match, Effects.only("skew"))
+    low, high = spots(match, Effects.only("skew"))
     tall = abs(low[1] - high[1])
     pace = match.motion_px / (model.shutter_angle_deg / 360.0)
     gate = match.setup.gate_height_mm * 1920.0 / match.setup.extracted_mm if match.setup else 1.0
@@ -210,7 +153,7 @@ def _moving(hero: SetUp, model: SetUp) -> Iterator[Row]:
 
 def _pace_px(match: Match, frame: float) -> float:
     """How far the first dot goes while the shutter is open, by where it stands just before and after."""
-    ends = [Camera(match, frame + side, _WIDTH, _PLAIN) for side in (-0.01, 0.01)]
+    ends = [Camera(match, frame + side, WIDTH, _PLAIN) for side in (-0.01, 0.01)]
     outline = match.layer.parts[0].outline
     before, after = (end.view.project([outline + end.come], *end.size)[0].mean(axis=0) for end in ends)
     assert match.setup is not None
@@ -219,12 +162,12 @@ def _pace_px(match: Match, frame: float) -> float:
 
 def _patch(colour: str = "#808080", **fields: Any) -> Layer:
     wide = ((-2.0, 0.2), (-2.0, 2.2), (2.0, 2.2), (2.0, 0.2))
-    return _chart(Part(name="Patch", points=wide, colour=colour), **fields)
+    return chart(Part(name="Patch", points=wide, colour=colour), **fields)
 
 
 def _middle(match: Match, effects: Effects, frame: float = 0.0) -> Array:
     """Light of the middle of a patch: red, green and blue."""
-    planes, camera = _film(match, effects, frame)
+    planes, camera = film(match, effects, frame)
     outline = match.layer.parts[0].outline + camera.come
     x, y = camera.view.project([outline], *camera.size)[0].mean(axis=0).tolist()
     box = planes[:3, round(y) - 60 : round(y) + 60, round(x) - 60 : round(x) + 60]
@@ -262,10 +205,12 @@ def _lit(hero: SetUp, model: SetUp) -> Iterator[Row]:
             "mired",
         )
     for over in (1.0, 2.0, 4.0):
-        front = model.but(key_azimuth_deg=0.0, key_elevation_deg=0.0, key_to_fill_stops=over)
-        behind = {"key_azimuth_deg": 180.0}
         yield Row(
-            "key_fill", f"{over:g} stops, front and back", over, -stops(behind, "shading", front), "stops"
+            "key_fill",
+            f"{over:g} stops, a side that faces the key",
+            over,
+            _lit_side(hero, model, over),
+            "stops",
         )
     for wrong, changes in (
         ("ISO 3200 against 800", {"iso": 3200.0}),
@@ -294,8 +239,24 @@ def _lit(hero: SetUp, model: SetUp) -> Iterator[Row]:
         yield _codes(hero, model.but(bit_depth=bits), bits)
 
 
+def _lit_side(hero: SetUp, model: SetUp, over: float) -> float:
+    """How much brighter the side of a block is that looks into a key from the right than its front, which
+    only the fill reaches; stops.
+    """
+    front = ((-2.2, 0.2), (-2.2, 2.2), (-1.2, 2.2), (-1.2, 0.2))
+    block = Part(name="Block", points=front, thickness_m=3.0, colour="#808080")
+    aside = model.but(key_azimuth_deg=90.0, key_elevation_deg=0.0, key_to_fill_stops=over)
+    planes, camera = film(Match(hero, chart(block, depth_m=3.0), aside, Delivery()), Effects.only("shading"))
+    faces = [np.array([(-1.7, 1.2, 0.0)]), np.array([(-1.2, 1.2, 1.2)])]
+    lights = []
+    for place in faces:
+        x, y = (camera.view.seen(place + camera.come, *camera.size)[0]).tolist()
+        lights.append(float(planes[1, round(y) - 4 : round(y) + 4, round(x) - 4 : round(x) + 4].mean()))
+    return math.log2(lights[1] / lights[0])
+
+
 def _noise(match: Match) -> float:
-    planes, camera = _film(match, Effects.only("grain"))
+    planes, camera = film(match, Effects.only("grain"))
     outline = match.layer.parts[0].outline + camera.come
     x, y = camera.view.project([outline], *camera.size)[0].mean(axis=0).tolist()
     box = planes[1, round(y) - 150 : round(y) + 150, round(x) - 250 : round(x) + 250]
@@ -310,8 +271,8 @@ def _codes(hero: SetUp, model: SetUp, bits: int) -> Row:
         colour="#a0a0a0",
         colour_low="#000000",
     )
-    planes, _ = _film(Match(hero, _chart(ramp), model, Delivery()), Effects.only("codes"))
-    luma = bt709(planes[1][:, _WIDTH // 2])
+    planes, _ = film(Match(hero, chart(ramp), model, Delivery()), Effects.only("codes"))
+    luma = bt709(planes[1][:, WIDTH // 2])
     low, high = (float(bt709(np.array([light]))[0]) for light in (MID_GREY / 2.0, MID_GREY))
     steps = np.unique(luma[(luma > low) & (luma <= high)].round(6))
     return Row("codes", f"{bits} bit", codes_in_a_stop(bits), float(len(steps)), "codes")
@@ -319,10 +280,10 @@ def _codes(hero: SetUp, model: SetUp, bits: int) -> Row:
 
 def _glass(hero: SetUp, model: SetUp) -> Iterator[Row]:
     """Bent and darkened towards the corner, and where the recorded picture ends."""
-    layer = _chart(_dot(-2.6, 2.4), _dot(2.6, 0.1))
+    layer = chart(dot(-2.6, 2.4), dot(2.6, 0.1))
     for bend in (-2.0, 1.5):
         match = Match(hero, layer, model.but(distortion_pct=bend), Delivery())
-        plain, bent = (_spots(match, effects) for effects in (_PLAIN, Effects.only("distortion")))
+        plain, bent = (spots(match, effects) for effects in (_PLAIN, Effects.only("distortion")))
         ways = [math.hypot(a[0] - b[0], a[1] - b[1]) for a, b in zip(plain, bent, strict=True)]
         yield Row("distortion", f"{bend:g} % in the corner", match.bent_px, max(ways), "px")
     match = Match(hero, layer, model.but(vignetting_stops=1.2, widest_f_number=2.0, f_number=4.0), Delivery())
@@ -330,22 +291,22 @@ def _glass(hero: SetUp, model: SetUp) -> Iterator[Row]:
     lost = max(math.log2(before / after) for before, after in zip(whole, dark, strict=True))
     yield Row("vignetting", "1.2 stops wide open, at f/4 of f/2", match.dark_stops, lost, "stops")
     wide = ((-4.0, 0.0), (-4.0, 3.0), (4.0, 3.0), (4.0, 0.0))
-    layer = _chart(Part(name="Wall", points=wide, colour="#ffffff"), width_m=8.0, resize=0.9)
+    layer = chart(Part(name="Wall", points=wide, colour="#ffffff"), width_m=8.0, resize=0.9)
     match = Match(hero, layer, model.but(focal_length_mm=model.focal_length_mm / 0.9), Delivery())
-    planes, _ = _film(match, Effects.only("gate"))
-    shown = planes[3][540, : _WIDTH // 2]
-    there, _ = _film(_as_wanted(hero, layer.but(resize=1.0), Delivery()), _PLAIN)
+    planes, _ = film(match, Effects.only("gate"))
+    shown = planes[3][540, : WIDTH // 2]
+    there, _ = film(as_wanted(hero, layer.but(resize=1.0), Delivery()), _PLAIN)
     yield Row(
         "edges",
         "resized to 90 %",
         match.amounts["edges"],
-        float((there[3][540, : _WIDTH // 2] - shown).sum()),
+        float((there[3][540, : WIDTH // 2] - shown).sum()),
         "px",
     )
 
 
 def _light_of_dots(match: Match, effects: Effects) -> list[float]:
-    planes, camera = _film(match, effects)
+    planes, camera = film(match, effects)
     lights = []
     for part in match.layer.parts:
         x, y = camera.view.project([part.outline + camera.come], *camera.size)[0].mean(axis=0).tolist()

@@ -24,6 +24,7 @@ from ..match.view import START, Moment, View, layer_view, placed_m
 from ..vocabulary import PICTURES
 from .backdrop import over, sky
 from .drawings import horizon_px, parts_of
+from .faces import metered
 from .picture import Image, encoded, linear_rgb, softened
 from .sensor import GRAIN_AT_400, planck_gain
 from .sheet import light_map, sheet_seen
@@ -75,7 +76,8 @@ def _faces(
         if light is None:
             return 1.0
         towards, fill = light
-        return float(fill + (1.0 - fill) * max(0.0, float(np.dot(normal, towards))))
+        lit = fill + (1.0 - fill) * max(0.0, float(np.dot(normal, towards)))
+        return float(lit / metered(towards, fill))
 
     seen: list[_Face] = []
     upright = not part.lies and part.thickness_m > 0 and len(front) <= _BOX_CORNERS
