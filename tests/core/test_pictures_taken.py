@@ -36,12 +36,12 @@ def judged(layer: Layer, hero: SetUp = HERO) -> dict[str, float]:
 
 def test_of_what_nobody_has_said_nothing_is_judged_and_that_is_said():
     assert judged(HILLS).keys() == {"sharpness"}
-    assert unknown_of(HILLS) == ["lens", "camera height", "tilt", "roll", "key", "grain", "black"]
+    assert unknown_of(HILLS) == ["lens", "camera height", "tilt", "roll", "key", "grain", "black level"]
     (item,) = judge_in_set(HERO, HILLS, None, Delivery())
-    assert item.sentence.endswith("grain and black are unknown and not judged: measure the picture.")
+    assert item.sentence.endswith("grain and black level are unknown and not judged: measure the picture.")
     assert unknown_of(HILLS.but(kind="live")) == []
-    assert unknown_of(HILLS.but(kind="black_element")) == ["grain", "black"]
-    assert unknown_words(HILLS.but(**SAID)) == " Its black is unknown and not judged: measure the picture."
+    assert unknown_of(HILLS.but(kind="black_element")) == ["grain", "black level"]
+    assert unknown_words(HILLS.but(**SAID)) == " Its black level is unknown and not judged: measure the picture."
     assert unknown_words(HILLS.but(**SAID, black_pct=1)) == ""
 
 

@@ -39,7 +39,7 @@ def unknown_of(layer: Layer) -> list[str]:
     Examples
     --------
     >>> unknown_of(Layer(name="Hills", kind="painted", near_m=60, taken_view_deg=40, taken_height_m=1.6))
-    ['tilt', 'roll', 'key', 'grain', 'black']
+    ['tilt', 'roll', 'key', 'grain', 'black level']
     """
     if layer.kind not in PICTURES | _ADDED:
         return []
@@ -50,10 +50,10 @@ def unknown_of(layer: Layer) -> list[str]:
         "roll": layer.taken_roll_deg,
         "key": layer.taken_key_azimuth_deg,
         "grain": layer.taken_grain,
-        "black": layer.black_pct,
+        "black level": layer.black_pct,
     }
     if layer.kind in _ADDED:
-        said = {name: said[name] for name in ("grain", "black")}
+        said = {name: said[name] for name in ("grain", "black level")}
     return [name for name, value in said.items() if value is None]
 
 

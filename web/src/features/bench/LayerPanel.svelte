@@ -156,7 +156,7 @@
           disabled={!writes || layer.is_hero}
           value={String(layer.set_up_id ?? "")}
           options={[
-            ["", "nobody: a picture whose camera is unknown"],
+            ["", "nobody: a picture"],
             ...data.set_ups.map((one) => [String(one.id), one.name] as const),
           ]}
           onchange={(id) => set("set_up_id", id ? Number(id) : null, "Set-up")}

@@ -289,7 +289,7 @@
       </svg>
     {:else if layer === null}
       <p class="absolute inset-0 grid place-content-center text-muted">
-        Choose a filmed layer to see its set. A picture has no camera to draw.
+        Choose a filmed layer to see its set. A picture has no set to draw.
       </p>
     {/if}
   </div>
