@@ -41,7 +41,8 @@ def test_of_what_nobody_has_said_nothing_is_judged_and_that_is_said():
     assert item.sentence.endswith("grain and black level are unknown and not judged: measure the picture.")
     assert unknown_of(HILLS.but(kind="live")) == []
     assert unknown_of(HILLS.but(kind="black_element")) == ["grain", "black level"]
-    assert unknown_words(HILLS.but(**SAID)) == " Its black level is unknown and not judged: measure the picture."
+    said = HILLS.but(**SAID)
+    assert unknown_words(said) == " Its black level is unknown and not judged: measure the picture."
     assert unknown_words(HILLS.but(**SAID, black_pct=1)) == ""
 
 

@@ -43,7 +43,7 @@ def unknown_of(layer: Layer) -> list[str]:
     """
     if layer.kind not in PICTURES | _ADDED:
         return []
-    said = {
+    known = {
         "lens": layer.taken_view_deg,
         "camera height": layer.taken_height_m,
         "tilt": layer.taken_tilt_deg,
@@ -53,8 +53,8 @@ def unknown_of(layer: Layer) -> list[str]:
         "black level": layer.black_pct,
     }
     if layer.kind in _ADDED:
-        said = {name: said[name] for name in ("grain", "black level")}
-    return [name for name, value in said.items() if value is None]
+        known = {name: known[name] for name in ("grain", "black level")}
+    return [name for name, value in known.items() if value is None]
 
 
 def unknown_words(layer: Layer) -> str:

@@ -12,11 +12,11 @@
   let { bench, layer, writes }: { bench: BenchState; layer: Layer | null; writes: boolean } = $props();
 
   const PICTURE = "How the picture was taken";
-  // What is read off a picture by hand, each with the calculator that does it.
+  // What is read off a picture by hand, each with the calculator that does it, and what follows in the sentence.
   const READINGS = [
-    ["lens_from_photograph", "its lens from a known size"],
-    ["camera_height_from_photograph", "its height from the horizon"],
-    ["shadow_stick", "its key from a shadow"],
+    ["lens_from_photograph", "its lens from a known size", ", "],
+    ["camera_height_from_photograph", "its height from the horizon", " or "],
+    ["shadow_stick", "its key from a shadow", "."],
   ] as const;
   const PARTS = [
     ["What it is", ["name", "kind", "combine", "scale", "resize", "picture_width_px", "black_pct"]],
@@ -140,11 +140,10 @@
           {/each}
           {#if title === PICTURE && layer.unknown.length}
             <p class="pt-1 text-muted">
-              Nobody has said its {layer.unknown.join(", ")}: what is unknown is not judged. Measure {#each READINGS as [card, what], i (card)}{i
-                  ? i === READINGS.length - 1
-                    ? " or "
-                    : ", "
-                  : ""}<a class="link" href={`#/pocket/${card}`}>{what}</a>{/each}.
+              Nobody has said its {layer.unknown.join(", ")}: what is unknown is not judged. Measure
+              {#each READINGS as [card, what, then] (card)}
+                <a class="link" href={`#/pocket/${card}`}>{what}</a>{then}
+              {/each}
             </p>
           {/if}
         </section>
