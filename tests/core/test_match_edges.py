@@ -45,7 +45,7 @@ def test_a_picture_whose_camera_is_unknown_is_judged_by_its_enlargement_alone(he
     judged = judge(hero, sky, None, DELIVERY)
     assert [one.item for one in judged] == ["sharpness"]
     assert judged[0].amount == pytest.approx(100.0, rel=0.01)  # 1921 px from 960
-    assert "camera is unknown" in judged[0].sentence
+    assert "lens, camera height, tilt, roll, key, grain and black level are unknown" in judged[0].sentence
     assert judge(hero, sky.but(picture_width_px=None), None, DELIVERY) == ()
 
 

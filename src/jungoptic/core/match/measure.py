@@ -163,7 +163,9 @@ class Match:
 
     def _number(self, values: Any) -> float:
         """A number, where one set-up is measured; else the array, which stands for a number of each."""
-        number: float = values if isinstance(self.setup, Many) else np.ravel(values)[0].item()
+        if isinstance(values, float) or isinstance(self.setup, Many):
+            return values  # type: ignore[no-any-return]
+        number: float = values.item()
         return number
 
     def _blur_px(self, setup: SetUp, distance_m: float) -> float:

@@ -52,10 +52,12 @@ def pace_of(hero: SetUp, layer: Layer, setup: SetUp) -> tuple[float, float, floa
     return wanted_fps / fps, wanted_fps, similarity.gravity_speed_m_s(layer.fastest_m_s, layer.scale)
 
 
-def off_pace_pct(ratio: float) -> Any:
+def off_pace_pct(ratio: Any) -> Any:
     """How far a speed is off, whichever way, %: twice as fast and half as fast are both 100. An array for an
     array.
     """
+    if isinstance(ratio, float):
+        return 100.0 * (max(ratio, 1.0 / ratio) - 1.0 if ratio > 0 else 1.0)
     ratios = np.asarray(ratio, dtype=float)
     with np.errstate(divide="ignore"):
         return 100.0 * np.where(ratios > 0, np.maximum(ratios, 1.0 / ratios) - 1.0, 1.0)
