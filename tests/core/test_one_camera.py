@@ -303,3 +303,14 @@ def test_scaling_the_world_changes_nothing(delivery: Delivery, s, higher, farthe
     other = Match(hero, TOWER.but(scale=s), model, delivery).amounts
     for item in ("lens", "perspective", "height", "tilt", "roll", "move", "pupil", "together", "edges"):
         assert other.get(item, 0.0) == pytest.approx(one.get(item, 0.0), rel=1e-9, abs=1e-6), item
+
+
+def test_every_amount_is_a_plain_number(hero: SetUp, model: SetUp, mill: Layer):
+    """What goes over the wire is no array's scalar."""
+    layer = mill.but(combine="key", brightest_stops=5)
+    rippling = model.but(ripple_depth=0.3, readout_ms=10, distortion_pct=-1, vignetting_stops=1)
+    match = Match(hero, layer, rippling, Delivery())
+    assert {type(amount) for amount in match.amounts.values()} == {float}
+    assert {type(value) for value in (match.blur_near_px, match.airy_px, match.stops, match.bent_px)} == {
+        float
+    }

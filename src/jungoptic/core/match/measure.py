@@ -163,7 +163,7 @@ class Match:
 
     def _number(self, values: Any) -> float:
         """A number, where one set-up is measured; else the array, which stands for a number of each."""
-        if isinstance(values, float) or isinstance(self.setup, Many):
+        if type(values) is float or isinstance(self.setup, Many):  # numpy's is a float too, and is no JSON
             return values  # type: ignore[no-any-return]
         number: float = values.item()
         return number
