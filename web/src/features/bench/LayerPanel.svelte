@@ -12,7 +12,7 @@
   let { bench, layer, writes }: { bench: BenchState; layer: Layer | null; writes: boolean } = $props();
 
   const PICTURE = "How the picture was taken";
-  // What is read off a picture by hand, each with the calculator that does it, and what follows in the sentence.
+  // What is read off a picture by hand: the calculator that does it, what it finds, how the sentence goes on.
   const READINGS = [
     ["lens_from_photograph", "its lens from a known size", ", "],
     ["camera_height_from_photograph", "its height from the horizon", " or "],

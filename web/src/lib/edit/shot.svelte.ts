@@ -360,9 +360,16 @@ export class BenchState {
 
   /** After a conflict: look at theirs (mine is dropped) or save mine over it. */
   async resolve(mine: boolean) {
-    this.conflict = null;
     const changes = this.trial.take();
-    await this.load();
+    // What stands is shown whatever else was asked meanwhile: mine is saved over that and no older one.
+    try {
+      const found = await readBench(this.shot, this.looking.reading);
+      this.#turn++;
+      this.#show(found);
+    } catch (error) {
+      this.#failed(error);
+    }
+    this.conflict = null;
     if (mine) await this.apply("Save mine", changes);
     else await this.#queue.flush();
   }
