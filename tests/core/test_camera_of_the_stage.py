@@ -256,3 +256,16 @@ def test_a_whole_shot_is_photographed_with_its_finish(hero: SetUp, low: SetUp):
     assert np.allclose(grey[..., 0], grey[..., 2])
     colour = photograph(stack, 320, after_finish=False, effects=replace(Effects(), grain=False))
     assert not np.allclose(colour[..., 0], colour[..., 2])
+
+
+def test_the_sides_of_a_block_that_look_away_are_hidden_by_it(hero: SetUp, low: SetUp):
+    """A deep block left of the middle shows its right side; its left one, lit by another light, does not."""
+    corners = ((-3.0, 0.2), (-3.0, 2.2), (-2.8, 2.2), (-2.8, 0.2))
+    block = Part(name="Block", points=corners, thickness_m=6.0, colour="#808080")
+    lit = low.but(key_azimuth_deg=-90.0, key_elevation_deg=0.0, key_to_fill_stops=3.0)
+    match = Match(hero, chart(block, depth_m=6.0), lit, Delivery())
+    planes = Camera(match, 0, 960, Effects.only("shading")).film()
+    shown = planes[1][planes[3] > 0.99]
+    assert (
+        float(shown.max()) < 0.15
+    )  # only what the fill reaches: the left side would be eight times brighter

@@ -27,8 +27,7 @@ def _solvable(layer_id: int, payload: SolveIn) -> tuple[BenchTable, Layer, SetUp
     if layer.set_up is None or table.hero is None:
         raise InputError.at(
             "",
-            f"“{layer.name}” is a picture whose camera is unknown: there is nothing to set. Choose a filmed"
-            " layer.",
+            f"“{layer.name}” is a picture that nobody films: there is nothing to set. Choose a filmed layer.",
         )
     if layer.is_hero:
         raise InputError.at("", "This is the hero: the others are solved to it. Choose another layer.")

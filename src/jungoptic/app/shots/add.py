@@ -89,7 +89,9 @@ class CameraKept:
         self.nearest = self._nearest_m()
         return self
 
-    def __exit__(self, *failed: object) -> None:
+    def __exit__(self, failed: type[BaseException] | None, *_: object) -> None:
+        if failed is not None:
+            return
         now = self._nearest_m()
         for set_up, before_m in self.nearest.items():
             nearer_m = before_m - now.get(set_up, before_m)

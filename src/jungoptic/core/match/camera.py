@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+import numpy as np
+
 from ..light import exposure
 from ..optics import diffraction, frame
 from .records import Delivery, SetUp
@@ -61,6 +65,11 @@ def enlargement(setup: SetUp, delivery: Delivery, resize: float) -> float:
     """Delivered pixels for each recorded pixel: 1 is one to one."""
     recorded = setup.recorded_width_px * setup.extracted_mm / setup.gate_width_mm
     return resize * delivery.width_px / recorded
+
+
+def noise_ratio(hero: SetUp, iso: Any, extracted_mm: Any, resize: Any) -> Any:
+    """Noise of a delivered pixel over the hero's: ``√(S/S_hero)·G_hero/G·r``. Source: photon_noise."""
+    return np.sqrt(iso / hero.iso) * hero.extracted_mm / extracted_mm * resize
 
 
 def codes_in_a_stop(bit_depth: int) -> float:

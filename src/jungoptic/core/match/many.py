@@ -14,15 +14,13 @@ from .records import SetUp
 
 PITCH = {"4:4:4": 1.0, "4:2:2": 2.0, "4:2:0": 2.0}
 """Delivered pixels of luma for each of colour, along the row, by the sampling of the recording."""
-MOVES = {"unit": 1.0, "constant_view": 0.0}
-"""How much of its extension a lens moves by as it focuses, by the way it does."""
 
 
 class Many(SetUp):
     """A set-up of which some settings are arrays, one value for each of v candidates.
 
     It stands wherever a set-up is measured, never where one is kept: nothing of it is checked. ``focusing``
-    may vary as :data:`MOVES`, ``sampling`` as :data:`PITCH`.
+    may vary as :data:`~..optics.frame.MOVES`, ``sampling`` as :data:`PITCH`.
     """
 
     resizes: Any = None
@@ -60,7 +58,6 @@ class Many(SetUp):
             gate = varied["gate_width_mm"]
             extraction = setup.extraction_width_mm
             values["extraction_width_mm"] = gate if extraction is None else np.minimum(extraction, gate)
-            values["measured_gate_mm"] = varied.get("measured_gate_mm", setup.measured_gate_mm)
         return cls.model_construct(**values, resizes=resize, pitch=pitch)
 
     @property

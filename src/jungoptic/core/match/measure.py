@@ -19,6 +19,7 @@ from .camera import (
     enlargement,
     exposure_offset_stops,
     focal_px,
+    noise_ratio,
 )
 from .glass import bent, blur_px, darkened, off_middle, softness
 from .layer import Layer
@@ -394,5 +395,5 @@ class Match:
         2.0
         """
         assert self.setup is not None
-        noise = self._number(np.sqrt(self.setup.iso / self.hero.iso))
-        return noise * self.hero.extracted_mm / self.setup.extracted_mm * self.resize
+        setup = self.setup
+        return self._number(noise_ratio(self.hero, setup.iso, setup.extracted_mm, self.resize))

@@ -7,6 +7,9 @@ from __future__ import annotations
 
 import math
 
+MOVES = {"unit": 1.0, "constant_view": 0.0}
+"""How much of its extension a lens moves by as it focuses, by the way it does."""
+
 
 def image_distance_mm(focal_length_mm: float, focus_distance_m: float, focusing: str = "unit") -> float:
     """Distance from the lens to the image: ``v = f·d/(d − f)``; ``v = f`` for a lens that keeps its view.
@@ -66,7 +69,7 @@ def extension(focal_length_mm: float, focus_distance_m: float, focusing: str = "
     >>> round(extension(100, 0.5), 2), extension(100, 0.5, "constant_view")
     (0.25, 0.0)
     """
-    moves = {"unit": 1.0, "constant_view": 0.0}[focusing] if isinstance(focusing, str) else focusing
+    moves = MOVES[focusing] if isinstance(focusing, str) else focusing
     return moves * magnification(focal_length_mm, focus_distance_m)
 
 

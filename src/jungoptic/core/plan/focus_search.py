@@ -8,6 +8,7 @@ it; the best places are looked at again more finely.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -17,6 +18,7 @@ from ..match.measure import Match
 from ..match.pose import Array
 from ..match.tolerances import Tolerance
 from ..match.weighed import Weights, item_weight
+from ..optics import frame
 from ..optics.projection import NEAREST_M
 from ..vocabulary import School
 
@@ -97,8 +99,8 @@ def _outermost(depths: Array, wanted: Array) -> tuple[Array, Array]:
 class Rings:
     """Lenses at their stops, r of them, and what they show of a point that is out of focus.
 
-    ``grows_mm`` is ``f/N`` by the focal length in delivered px over its mm where the composite brings the
-    layer to its size, whatever the lens; else by what each focus makes of it.
+    ``wanted_px`` is the focal length in delivered px that the composite gives the layer, whatever the lens;
+    None where it is not resized: then ``px_a_mm`` delivered px stand for a mm of the sensor.
     """
 
     focal_mm: Array
@@ -114,7 +116,8 @@ class Rings:
         if self.wanted_px is not None:
             return np.broadcast_to(wide_mm * self.wanted_px / 1000.0, focus_m.shape)
         focal = self.focal_mm[:, None]
-        v_mm = focal * (1.0 + self.moves[:, None] * focal / (1000.0 * focus_m - focal))
+        lens: tuple[Any, ...] = (focal, focus_m, self.moves[:, None])
+        v_mm = frame.image_distance_mm(*lens)
         blur: Array = wide_mm * v_mm / 1000.0 * self.px_a_mm
         return blur
 

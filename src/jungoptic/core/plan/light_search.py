@@ -12,6 +12,7 @@ import numpy as np
 from ..kit.records import RecordingMode
 from ..kit.steps import ND_STOPS
 from ..light import exposure
+from ..match.camera import noise_ratio
 from ..match.pose import Array
 from ..match.weighed import Weights, item_weight
 from .scope import Scope
@@ -60,21 +61,20 @@ class Exposures:
             ISO, filter (stops) and light (lux) of a way and an exposure time.
         """
         scope, hero = self.scope, self.scope.hero
-        costs = exposure.INCIDENT_CONSTANT * gathered[:, None, None] * 2.0**self.filters
-        normal = costs / (self.isos * time_s[..., None])
+        exposed: Any = np.sqrt(gathered)[:, None, None], self.isos, time_s[..., None], self.filters
+        normal: Any = exposure.illuminance_lx(*exposed)
         wanted = normal * 2.0**scope.hero_stops
         least, most = self.lights
         light = np.round(np.clip(wanted, least, min(most, MOST_LX)), 1)
         light = np.maximum(np.where(light > most, np.floor(10.0 * most) / 10.0, light), least)
         stops = np.log2(light / normal)
         total = np.zeros(wanted.shape, dtype=np.int64)
-        noise = np.sqrt(self.isos / hero.iso) * hero.extracted_mm / self.extracted_mm
 
         def weight(match: Any, item: str, amount: Any) -> Weights:
             return item_weight(match, item, amount, scope.school, scope.custom)
 
         for match, resize in zip(scope.matches, resizes, strict=True):
-            ratio = noise * resize[:, None]
+            ratio = noise_ratio(hero, self.isos, self.extracted_mm, resize[:, None])
             total += weight(match, "grain", np.maximum(ratio, 1.0 / ratio) - 1.0)[:, None, :]
             if match.layer.kind != "light_pass":
                 total += weight(match, "brightness", np.abs(stops - scope.hero_stops))

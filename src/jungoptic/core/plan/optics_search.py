@@ -12,11 +12,12 @@ import numpy.typing as npt
 from ..kit.records import Lens
 from ..match.camera import focal_px
 from ..match.layer import Layer
-from ..match.many import MOVES, PITCH, Many
+from ..match.many import PITCH, Many
 from ..match.measure import Match, Part
 from ..match.pose import Array
 from ..match.weighed import Weights, weighed
-from ..optics import frame
+from ..optics import diffraction, frame
+from ..optics.frame import MOVES
 from .focus_search import Ends, Rings, best_places
 from .scope import Scope, Shared
 
@@ -167,10 +168,10 @@ class OpticsSearch(Scope):
         return total
 
     def gathered(self, optics: Optics) -> Array:
-        """How much more light than a wide-open lens at infinity each way needs: ``N²·(1 + m)²``."""
+        """How much more light than f/1 at infinity each way needs."""
         focal: Any = np.array([lens.focal_length_mm for lens in self.lenses])[optics.lens]
         moves: Any = np.array([MOVES[lens.focusing] for lens in self.lenses])[optics.lens]
         focus_m: Any = optics.focus_m
         further = frame.extension(focal, focus_m, moves)
-        gathered: Array = (optics.f_number * (1.0 + further)) ** 2
+        gathered: Array = optics.f_number**2 * diffraction.closeup_factor(further)
         return gathered

@@ -7,10 +7,16 @@ import math
 import cv2
 import numpy as np
 
+from ..light import air
+from ..match.layer import Layer
+from ..match.lighting import resolved
 from ..match.measure import Match
-from ..match.stack import Stack
+from ..match.stack import Member, Stack
 from .picture import Image
 from .raster import Box
+
+_HAZE = 0.25  # of a layer of haze where nobody said how far one sees
+_INTO_M = 50.0  # air is that of the middle of a layer, of the first of a deep one
 
 
 def sky(stack: Stack, shape: tuple[int, int], horizon: float) -> Image:
@@ -51,6 +57,26 @@ def _with_sun(picture: Image, stack: Stack, shape: tuple[int, int], horizon: flo
         for plane, bright in zip(picture, (3.0, 2.6, 2.0), strict=True):
             cv2.circle(plane, (round(x), round(y)), round(radius), bright, -1, cv2.LINE_AA)
     return picture
+
+
+def match_of(stack: Stack, member: Member) -> Match:
+    """A layer of the stack against its hero, its key written out."""
+    setup = resolved(member.setup, member.layer) if member.setup else None
+    return Match(stack.hero, member.layer, setup, stack.delivery)
+
+
+def haze_opacity(stack: Stack, layer: Layer) -> float:
+    """How much a layer of haze hides."""
+    seen_m = stack.plan.visibility_m
+    return air.veil(seen_m, layer.near_m) if seen_m else _HAZE
+
+
+def air_opacity(stack: Stack, layer: Layer) -> float:
+    """How much the place's own air hides of a layer that stands in it, full size, with no haze laid over."""
+    seen_m = stack.plan.visibility_m
+    if not seen_m or layer.scale != 1.0 or layer.combine in ("add", "screen") or "haze" in stack.kinds:
+        return 0.0
+    return air.veil(seen_m, layer.near_m + min(layer.depth_m, _INTO_M) / 2)
 
 
 def over(picture: Image, cut: Image, box: Box, combine: str) -> None:

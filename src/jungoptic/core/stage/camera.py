@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from zlib import crc32
 
 import cv2
 import numpy as np
@@ -21,16 +22,15 @@ from ..match.measure import Match
 from ..match.pose import Array, in_camera
 from ..match.records import SetUp
 from ..match.smear import velocity_m_per_frame
-from ..match.view import Moment, View, layer_view, placed_m
+from ..match.view import START, Moment, View, layer_view, placed_m
 from .effects import ALL, Effects
-from .faces import Face, faces_of, key_light, sliced, thrown_on
-from .picture import Image
+from .faces import Face, faces_of, flop_of, is_shaded, key_light, sliced, thrown_on
+from .picture import LUMA, Image
 from .raster import Box, airy_spread, coverage, disc, middles, spread
 from .sensor import MID_GREY, add_grain, bt709, linear_of_bt709, planck_gain
 
 _LEAST_BLUR_PX = 0.1
 _APART_PX, _MOST_MOMENTS, _FEWEST = 0.75, 64, 12
-_LUMA = np.array([0.2126, 0.7152, 0.0722], np.float32)
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,7 +68,6 @@ class Camera:
         self.length = delivery.length_frames or delivery.move.end_frame + 1
         self.at = self._moment(frame)
         self.view = layer_view(match, self.at)
-        # faces and parts stand where the layer stands to begin with
         self.come = placed_m(match.layer, self.at)
         self.setup = match.setup or match.hero
 
@@ -103,10 +102,9 @@ class Camera:
         turns = match.setup is not None and (self.setup.follows_move or layer.combine == "in_camera")
         velocity = velocity_m_per_frame(layer, match.delivery, match.hero.capture_fps) * match.speed_ratio
         span = self.exposed_frames + self.read_frames
-        here = placed_m(layer, self.at)
         moves = velocity.any() or (turns and not match.delivery.move.still)
         if span == 0 or not moves:
-            return [_Instant(0.0, self.view, here)], 0.0
+            return [_Instant(0.0, self.view, self.come)], 0.0
         pace_px = max(match.motion_px / max(self.setup.shutter_angle_deg / 360.0, 1e-6), 1.0)
         count = int(min(max(math.ceil(pace_px * span * self.k / _APART_PX), _FEWEST), _MOST_MOMENTS))
         step = span / count
@@ -119,7 +117,7 @@ class Camera:
                 away = min(max(self.frame + frames, move.start_frame), move.end_frame)
                 path = move.path([move.share_at(away)], match.hero.distance_m)
                 view = replace(self.view, path=path)
-            instants.append(_Instant(frames, view, here + frames * velocity))
+            instants.append(_Instant(frames, view, self.come + frames * velocity))
         return instants, step
 
     def _rows(self, instant: _Instant, step: float, box: Box) -> Array | float:
@@ -146,9 +144,9 @@ class Camera:
         canvas = np.zeros((4, height, width), np.float32)
         touched = False
         dark = self._shadow_share(face)
-        aside = np.array([self.match.layer.offset_m, 0.0, 0.0])
+        start = placed_m(self.match.layer, START)
         for instant in instants:
-            come = instant.come - aside  # faces stand where the layer stands to begin with
+            come = instant.come - start  # faces stand where the layer stands to begin with
             seen = instant.view.project([corners + come], *self.size)[0]
             filled = coverage(seen * self.k, width, height) if len(seen) >= 3 else None
             if filled is None:
@@ -182,9 +180,13 @@ class Camera:
         match = self.match
         if match.setup is None or not self.effects.focus:
             return 0.0
-        come = placed_m(match.layer, self.at) - np.array([match.layer.offset_m, 0.0, 0.0])
+        come = self._come_since(self.at)
         _, _, depth_m = in_camera((point + come)[None, None], self.view.path, self.view.rows)
         return match.blur_at_px(max(float(np.ravel(depth_m)[0]) / match.layer.scale, LEAST_DEPTH_M))
+
+    def _come_since(self, moment: Moment) -> Array:
+        """How far the layer has come since the shot began."""
+        return placed_m(self.match.layer, moment) - placed_m(self.match.layer, START)
 
     def shapes(self) -> Image:
         """The layer through the lens: planes of red, green, blue and alpha, premultiplied, before the sensor.
@@ -196,9 +198,13 @@ class Camera:
         """
         canvas = np.zeros((4, *self.shape), np.float32)
         faces = faces_of(self.match, self.effects)
-        towards, _ = key_light(self.match)
+        towards = key_light(self.match)[0] * flop_of(self.match.layer, self.effects)
+        casts = self.effects.shadows and is_shaded(self.match.layer, self.effects)
+        away = self.view.eye - self._come_since(self.at)
         for face in faces:
-            shadows = thrown_on(face, faces, towards) if face.lies and self.effects.shadows else []
+            if not face.faces(away):
+                continue
+            shadows = thrown_on(face, faces, towards) if casts else []
             for corners, blur in sliced(face, self.blur_px):
                 piece = self._drawn(face, corners, shadows)
                 if piece is None:
@@ -234,7 +240,7 @@ class Camera:
         if effects.enlargement:
             planes = self._enlarged(planes, setup)
         if effects.grain:
-            seed = (effects.seed, round(self.frame), sum(match.layer.name.encode()))
+            seed = (effects.seed, round(self.frame), crc32(match.layer.name.encode()))
             add_grain(planes, setup, match.resize * self.k, seed)
         if effects.clipping:
             most = MID_GREY * 2.0**setup.headroom_stops
@@ -345,7 +351,7 @@ class Camera:
             return
         alpha = np.maximum(planes[3], 1e-6)
         signal = bt709(np.clip(planes[:3] / alpha, 0.0, None))
-        luma = np.tensordot(_LUMA, signal, 1)
+        luma = np.tensordot(LUMA, signal, 1)
         differences = signal - luma
         pitch = PITCH[setup.sampling] * enlargement(setup, self.match.delivery, self.match.resize) * self.k
         if effects.chroma and pitch > 1.0:

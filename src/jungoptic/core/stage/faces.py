@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..light.placed import light_on
-from ..match.layer import Part
+from ..match.layer import Layer, Part
 from ..match.lighting import direction_of, subject_lamps, subject_point
 from ..match.measure import Match
 from ..match.pose import Array
@@ -35,6 +35,11 @@ class Face:
     low: Image
     normal: tuple[float, float, float]
     lies: bool
+
+    def faces(self, eye: Array) -> bool:
+        """Whether it is seen from there: the sides of a solid thing that look away are hidden by it."""
+        side = not self.lies and self.normal[2] == 0.0
+        return not side or float(np.dot(self.normal, eye - self.corners[0])) > 0
 
     @property
     def far_m(self) -> float:
@@ -76,22 +81,32 @@ def faces_of(match: Match, effects: Effects) -> list[Face]:
         A picture, and what is added as light, is not shaded.
     """
     layer = match.layer
-    flat = layer.kind in PICTURES or layer.combine in ("add", "screen") or not effects.shading
-    shade = (lambda corners, normal: 1.0) if flat else _shader(match, effects)
+    shade = _shader(match, effects) if is_shaded(layer, effects) else (lambda corners, normal: 1.0)
     aside = np.array([layer.offset_m, 0.0, 0.0])
-    flop = np.array([-1.0 if layer.mirrored and effects.flop else 1.0, 1.0, 1.0])
+    flop = flop_of(layer, effects)
     faces = []
     for part in parts_of(layer):
         high, low = linear_rgb(part.colour), linear_rgb(part.colour_low or part.colour)
         for corners, normal in _bare(part):
             tone = shade(corners, normal)
             placed = corners * flop + aside
-            faces.append(Face(placed, high * tone, low * tone, normal, part.lies))
+            looks = normal[0] * float(flop[0]), normal[1], normal[2]
+            faces.append(Face(placed, high * tone, low * tone, looks, part.lies))
     return sorted(faces, key=lambda face: (face.lies, face.far_m), reverse=True)
 
 
+def is_shaded(layer: Layer, effects: Effects) -> bool:
+    """Whether light falls on a layer: a picture, and what is added as light, has its own."""
+    return effects.shading and layer.kind not in PICTURES and layer.combine not in ("add", "screen")
+
+
+def flop_of(layer: Layer, effects: Effects) -> Array:
+    """What points and directions are multiplied by where the layer is filmed mirrored and flopped back."""
+    return np.array([-1.0 if layer.mirrored and effects.flop else 1.0, 1.0, 1.0])
+
+
 def _shader(match: Match, effects: Effects) -> Callable[[Array, tuple[float, float, float]], float]:
-    """How bright a face is beside what the meter takes: ``(fill + (1 − fill)·cosθ)/metered``."""
+    """How bright a face is beside what the meter takes: by the lamps where they stand, else by the key."""
     setup, layer = match.setup or match.hero, match.layer
     lamps = subject_lamps(setup) if effects.lamps else ()
     if lamps:
@@ -107,12 +122,12 @@ def _shader(match: Match, effects: Effects) -> Callable[[Array, tuple[float, flo
 
         return by_lamps
     towards, fill = key_light(match)
-    meter = metered(towards, fill)
+    return lambda corners, normal: tone_of(normal, towards, fill)
 
-    def by_key(corners: Array, normal: tuple[float, float, float]) -> float:
-        return (fill + (1.0 - fill) * max(0.0, float(np.dot(normal, towards)))) / meter
 
-    return by_key
+def tone_of(normal: tuple[float, float, float], towards: Array, fill: float) -> float:
+    """How bright a face is beside what the meter takes: ``(fill + (1 − fill)·cosθ)/metered``."""
+    return (fill + (1.0 - fill) * max(0.0, float(np.dot(normal, towards)))) / metered(towards, fill)
 
 
 def metered(towards: Array, fill: float) -> float:
@@ -179,7 +194,7 @@ def _between(corners: Array, depth: float, side: float) -> Array:
 
 def thrown_on(ground: Face, faces: list[Face], towards: Array) -> list[Array]:
     """Shadows of upright faces on one that lies, corners (n, 3) each; none where the key is not above."""
-    if towards[1] <= 1e-3:
+    if not ground.lies or towards[1] <= 1e-3:
         return []
     level = float(ground.corners[:, 1].mean())
     shadows = []

@@ -72,6 +72,15 @@ def encoded(picture: Image) -> npt.NDArray[np.uint8]:
     return _CODES[index]
 
 
+LUMA = np.array([0.2126, 0.7152, 0.0722], np.float32)
+"""Shares of red, green and blue in luminance. ITU-R BT.709."""
+
+
+def grey(picture: Image) -> Image:
+    """Planes of red, green and blue (3, h, w) in black and white."""
+    return np.repeat(np.tensordot(LUMA, picture, 1)[None], 3, axis=0)
+
+
 def _disc(diameter: float) -> Image:
     radius = diameter / 2.0
     reach = math.ceil(radius)

@@ -15,23 +15,21 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from ..light import air
 from ..match.layer import Part
-from ..match.lighting import day_over, resolved
+from ..match.lighting import day_over
 from ..match.measure import Match
 from ..match.stack import Member, Stack
 from ..match.view import START, Moment, View, layer_view, placed_m
-from ..vocabulary import PICTURES
-from .backdrop import over, sky
+from .backdrop import air_opacity, haze_opacity, match_of, over, sky
 from .drawings import horizon_px, parts_of
-from .faces import metered
-from .picture import Image, encoded, linear_rgb, softened
+from .effects import ALL
+from .faces import flop_of, is_shaded, key_light, tone_of
+from .picture import Image, encoded, grey, linear_rgb, softened
 from .sensor import GRAIN_AT_400, planck_gain
 from .sheet import light_map, sheet_seen
 
 _SUBPIXEL = 4
 _BOX_CORNERS = 14
-_DEFAULT_FILL_STOPS = 1.6
 _GRAIN_TILE = 256
 
 
@@ -41,24 +39,6 @@ class _Face:
     high: Image
     low: Image
     far: float
-
-
-def _light(match: Match) -> tuple[npt.NDArray[np.float64], float]:
-    """Unit vector to the key in the camera's frame, and the fill's share of the whole."""
-    setup = match.setup or match.hero
-    azimuth = math.radians(setup.key_azimuth_deg if setup.key_azimuth_deg is not None else 35.0) * (
-        -1.0 if match.layer.mirrored else 1.0
-    )
-    elevation = math.radians(setup.key_elevation_deg if setup.key_elevation_deg is not None else 40.0)
-    towards = np.array(
-        [
-            math.sin(azimuth) * math.cos(elevation),
-            math.sin(elevation),
-            -math.cos(azimuth) * math.cos(elevation),
-        ]
-    )
-    over = setup.key_to_fill_stops if setup.key_to_fill_stops is not None else _DEFAULT_FILL_STOPS
-    return towards, 2.0**-over
 
 
 def _faces(
@@ -73,11 +53,7 @@ def _faces(
     high, low = linear_rgb(part.colour), linear_rgb(part.colour_low or part.colour)
 
     def shade(normal: tuple[float, float, float]) -> float:
-        if light is None:
-            return 1.0
-        towards, fill = light
-        lit = fill + (1.0 - fill) * max(0.0, float(np.dot(normal, towards)))
-        return float(lit / metered(towards, fill))
+        return 1.0 if light is None else tone_of(normal, *light)
 
     seen: list[_Face] = []
     upright = not part.lies and part.thickness_m > 0 and len(front) <= _BOX_CORNERS
@@ -158,7 +134,10 @@ def _layer_picture(
     layer = member.layer
     canvas = np.zeros((4, *shape), np.float32)
     view, come = layer_view(match, moment), placed_m(layer, moment)
-    light = None if layer.kind in PICTURES or layer.combine in ("add", "screen") else _light(match)
+    light = None
+    if is_shaded(layer, ALL):
+        towards, fill = key_light(match)
+        light = towards * flop_of(layer, ALL), fill
     boxes, softest = [], 0.0
     for part in sorted(parts_of(layer), key=lambda part: -part.behind_m):
         for face in _faces(part, come, view, size, light):
@@ -253,15 +232,8 @@ def _exposed(stack: Stack, width_px: int, moment: Moment, only: int | None, afte
     if after_finish and delivery.soften_px:
         picture = softened(picture, delivery.soften_px * k)
     if after_finish and delivery.black_and_white:
-        picture = np.repeat(
-            np.tensordot(np.array([0.2126, 0.7152, 0.0722], np.float32), picture, 1)[None], 3, axis=0
-        )
+        picture = grey(picture)
     return picture
-
-
-def _match(member: Member, stack: Stack) -> Match:
-    setup = resolved(member.setup, member.layer) if member.setup else None
-    return Match(stack.hero, member.layer, setup, stack.delivery)
 
 
 def _lay(
@@ -277,9 +249,9 @@ def _lay(
     layer = member.layer
     if layer.kind in ("clean_plate", "focus_pass"):
         return
-    match = _match(member, stack)
+    match = match_of(stack, member)
     if layer.kind == "haze":
-        opacity = air.veil(stack.plan.visibility_m, layer.near_m) if stack.plan.visibility_m else 0.25
+        opacity = haze_opacity(stack, layer)
         picture *= 1.0 - opacity
         picture += veil * opacity
         return
@@ -287,9 +259,8 @@ def _lay(
     if laid is None:
         return
     cut, box = laid
-    seen = stack.plan.visibility_m
-    if seen and layer.scale == 1.0 and layer.combine not in ("add", "screen") and "haze" not in stack.kinds:
-        opacity = air.veil(seen, layer.near_m + min(layer.depth_m, 50.0) / 2)
+    opacity = air_opacity(stack, layer)
+    if opacity:
         cut[:3] = cut[:3] * (1.0 - opacity) + veil * opacity * cut[3:]
     over(picture, cut, box, layer.combine)
 
@@ -298,7 +269,7 @@ def _as_filmed(
     member: Member, stack: Stack, shape: tuple[int, int], size: tuple[float, float], k: float, moment: Moment
 ) -> Image:
     picture = np.full((3, *shape), 0.035, np.float32)
-    match = _match(member, stack)
+    match = match_of(stack, member)
     setup = member.setup
     if setup is not None and setup.backing is not None:
         sheet = sheet_seen(match, setup)

@@ -4,7 +4,6 @@ shadows fall.
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
 import cv2
@@ -19,6 +18,7 @@ from ..match.pose import Array
 from ..match.reach import behind
 from ..match.records import SetUp
 from ..match.view import layer_view
+from .sensor import planck_gain
 
 Points = list[list[float]]
 _COLUMNS, _ROWS, _FINER = 48, 32, 6
@@ -165,18 +165,8 @@ def sheet_seen(match: Match, setup: SetUp) -> SheetSeen | None:
 
 
 def colour_of_k(kelvin: float) -> str:
-    """How a light of that colour temperature looks beside daylight, #rrggbb: Planck's spectrum through three
-    narrow bands.
-    """
-
-    def band(nm: float) -> float:
-        return (
-            1.0
-            / (nm**5 * (math.exp(1.4388e7 / (nm * kelvin)) - 1.0))
-            / (1.0 / (nm**5 * (math.exp(1.4388e7 / (nm * 5600.0)) - 1.0)))
-        )
-
-    rgb = [band(nm) for nm in (610.0, 550.0, 465.0)]
+    """How a light of that colour temperature looks beside daylight, #rrggbb."""
+    rgb = planck_gain(kelvin, 5600.0).tolist()
     most = max(rgb)
     return "#" + "".join(f"{round(255 * (value / most) ** (1 / 2.2)):02x}" for value in rgb)
 

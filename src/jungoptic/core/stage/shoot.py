@@ -6,19 +6,18 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from ..light import air
 from ..light.placed import light_on
 from ..match.backing_shadow import thrown_by_light
-from ..match.lighting import day_over, on_backing_lx, resolved
+from ..match.lighting import day_over, on_backing_lx
 from ..match.measure import Match
 from ..match.records import SetUp
 from ..match.stack import Member, Stack
 from ..match.view import Moment
-from .backdrop import over, sky
+from .backdrop import air_opacity, haze_opacity, match_of, over, sky
 from .camera import Camera
 from .drawings import horizon_px
 from .effects import ALL, Effects
-from .picture import Image, linear_rgb
+from .picture import Image, grey, linear_rgb
 from .raster import airy_spread, coverage, disc, spread
 from .sensor import add_grain
 
@@ -78,15 +77,8 @@ def photograph(
     if after_finish and delivery.soften_px:
         picture = spread(picture, disc(round(delivery.soften_px * k, 2)))
     if after_finish and delivery.black_and_white:
-        picture = np.repeat(
-            np.tensordot(np.array([0.2126, 0.7152, 0.0722], np.float32), picture, 1)[None], 3, axis=0
-        )
+        picture = grey(picture)
     return np.ascontiguousarray(picture.transpose(1, 2, 0), dtype=np.float32)
-
-
-def _match(stack: Stack, member: Member) -> Match:
-    setup = resolved(member.setup, member.layer) if member.setup else None
-    return Match(stack.hero, member.layer, setup, stack.delivery)
 
 
 def _together(stack: Stack, shape: tuple[int, int], frame: float, effects: Effects) -> Image:
@@ -106,25 +98,19 @@ def _together(stack: Stack, shape: tuple[int, int], frame: float, effects: Effec
         if layer.kind in ("clean_plate", "focus_pass"):
             continue
         if layer.kind == "haze":
-            opacity = air.veil(stack.plan.visibility_m, layer.near_m) if stack.plan.visibility_m else 0.25
+            opacity = haze_opacity(stack, layer)
             behind = behind * (1.0 - opacity) + veil * opacity
             continue
-        planes = Camera(_match(stack, member), frame, shape[1], effects).film()
-        seen_m = stack.plan.visibility_m
-        if (
-            seen_m
-            and layer.scale == 1.0
-            and layer.combine not in ("add", "screen")
-            and "haze" not in stack.kinds
-        ):
-            opacity = air.veil(seen_m, layer.near_m + min(layer.depth_m, 50.0) / 2)
+        planes = Camera(match_of(stack, member), frame, shape[1], effects).film()
+        opacity = air_opacity(stack, layer)
+        if opacity:
             planes[:3] = planes[:3] * (1.0 - opacity) + veil * opacity * planes[3]
         over(behind, planes, whole_box, layer.combine)
     return behind
 
 
 def _as_filmed(stack: Stack, member: Member, shape: tuple[int, int], frame: float, effects: Effects) -> Image:
-    match = _match(stack, member)
+    match = match_of(stack, member)
     camera = Camera(match, frame, shape[1], effects)
     picture = np.full((3, *shape), _SURROUND, np.float32)
     setup = member.setup

@@ -112,7 +112,7 @@
 
 <div class="h-full overflow-y-auto px-4.5 pt-2 pb-4 max-sm:px-3">
   {#if !set || !data || !fieldBook.sets}
-    <p class="text-muted">A picture whose camera is unknown has no light to set. Choose a filmed layer.</p>
+    <p class="text-muted">A picture has no light to set: see its layer. Choose a filmed one to light it.</p>
   {:else}
     <div class="mb-2 flex flex-wrap items-center gap-2">
       <b class="mr-auto truncate text-lg">{set.name}</b>
