@@ -20,6 +20,7 @@ from .effects import Effects
 from .picture import Image, linear_rgb
 
 _FILL_STOPS = 1.6  # where nobody said how much key there is over fill
+_LIGHT_ITSELF = frozenset({"add", "screen", "multiply", "shadow_alpha"})
 _MOST_SLICES = 24
 _ALIKE_PX = 0.25  # blur of one slice
 
@@ -96,8 +97,10 @@ def faces_of(match: Match, effects: Effects) -> list[Face]:
 
 
 def is_shaded(layer: Layer, effects: Effects) -> bool:
-    """Whether light falls on a layer: a picture, and what is added as light, has its own."""
-    return effects.shading and layer.kind not in PICTURES and layer.combine not in ("add", "screen")
+    """Whether light falls on a layer: a picture has its own, and so has what is added as light or laid on as
+    shadow.
+    """
+    return effects.shading and layer.kind not in PICTURES and layer.combine not in _LIGHT_ITSELF
 
 
 def flop_of(layer: Layer, effects: Effects) -> Array:
