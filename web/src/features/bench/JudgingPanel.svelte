@@ -64,7 +64,7 @@
   async function read() {
     judging = await answered(client.GET("/api/productions/{production_id}/judging", { params: path() }));
   }
-  $effect(() => void asking.run(read));
+  $effect(() => void asking.read(read));
 
   // One change after the other, each made from the last answer: two quick ones are not a conflict.
   let line: Promise<unknown> = Promise.resolve();

@@ -12,7 +12,7 @@
 
   $effect(() => {
     void version;
-    void asking.run(async () => {
+    void asking.read(async () => {
       found = await answered(
         client.GET("/api/shots/{shot_id}/reuse", { params: { path: { shot_id: shot } } }),
       );

@@ -73,7 +73,7 @@
   });
 
   function read() {
-    return asking.run(readWall);
+    return asking.read(readWall);
   }
   const readWall = () => place.readShots(session.school);
   whenOthersWrite(readWall);

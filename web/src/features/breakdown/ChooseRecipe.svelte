@@ -24,7 +24,7 @@
 
   $effect(() => {
     if (open && !book)
-      void asking.run(async () => {
+      void asking.read(async () => {
         book = await answered(client.GET("/api/recipes"));
       });
   });
@@ -34,7 +34,7 @@
       return;
     }
     const query = { sees, without: without.join(",") };
-    fits = (await asking.run(() => answered(client.GET("/api/guide", { params: { query } })))) ?? null;
+    fits = (await asking.read(() => answered(client.GET("/api/guide", { params: { query } })))) ?? null;
     chosen = fits?.[0]?.key ?? "";
   }
   const shown = $derived(

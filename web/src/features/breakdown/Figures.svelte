@@ -56,7 +56,7 @@
   };
 
   async function read() {
-    await asking.run(async () => {
+    await asking.read(async () => {
       if (!place.shots) await place.readShots(session.school);
       if (!place.production) return;
       await look();
@@ -69,7 +69,7 @@
   }
   whenOthersWrite(look, (told) => told.shot === null);
   void read().then(() =>
-    asking.run(async () => {
+    asking.read(async () => {
       await rates.fill({ kinds: "rates" });
       await stocked.fill({ kinds: "stock element" });
     }),

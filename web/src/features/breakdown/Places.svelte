@@ -32,7 +32,7 @@
     row.shots.reduce((sum, shot) => sum + shot.has.filter((has) => !has).length, 0);
 
   async function read() {
-    await asking.run(async () => {
+    await asking.read(async () => {
       if (!place.shots) await place.readShots(session.school);
       if (!place.production) return;
       cautions = await answered(client.GET("/api/cautions"));
@@ -44,7 +44,7 @@
     rows = await answered(client.GET("/api/productions/{production_id}/places", { params: { path } }));
   }
   whenOthersWrite(fresh);
-  void read().then(() => asking.run(() => back.fill({ kinds: "place" })));
+  void read().then(() => asking.read(() => back.fill({ kinds: "place" })));
 
   type Said = Pick<Row, "name" | "recurring" | "cautions">;
   const path = (id: number) => ({ path: { production_id: place.production!, place_id: id } });

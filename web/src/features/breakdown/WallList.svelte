@@ -33,7 +33,7 @@
     () => place.production,
     () => onchange(),
   );
-  void asking.run(() => back.fill({ kinds: "shot,ready" }));
+  void asking.read(() => back.fill({ kinds: "shot,ready" }));
 
   const COLUMNS = [
     ["code", "Shot", "min-w-19"],

@@ -30,7 +30,7 @@ export class PlanState {
 
   async read() {
     const turn = ++this.#turn;
-    const found = await this.asking.run(() =>
+    const found = await this.asking.read(() =>
       answered(client.GET("/api/shots/{shot_id}/plan", { params: { path: { shot_id: this.shot } } })),
     );
     if (found && turn === this.#turn) this.plan = found;

@@ -42,7 +42,7 @@
   const isOneRow = (one: Write) => new Set(one.changes.map((change) => change.name)).size === 1;
 
   function read(before: number | null = null) {
-    return asking.run(async () => {
+    return asking.read(async () => {
       if (!place.shots) await place.readShots(session.school);
       if (place.production) await look(before);
     });

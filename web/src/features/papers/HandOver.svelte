@@ -14,7 +14,7 @@
   let cards = $state.raw<Record<number, Schemas["JobOut"]> | null>(null);
 
   async function read() {
-    await asking.run(async () => {
+    await asking.read(async () => {
       await place.readShots(session.school);
       if (!place.production) return;
       const params = {

@@ -41,7 +41,7 @@
   const units = $derived(session.units);
 
   async function readNames() {
-    await asking.run(async () => {
+    await asking.read(async () => {
       if (!place.shots) await place.readShots(session.school);
       if (!place.production) return;
       await lookAtNames();
@@ -66,7 +66,7 @@
     untrack(() => {
       chosen = null;
       set = id ? new SetState(id, () => void readNames()) : null;
-      void set?.read().then(() => set?.asking.run(() => set!.back.fill({ kinds: "set", row: id })));
+      void set?.read().then(() => set?.asking.read(() => set!.back.fill({ kinds: "set", row: id })));
     });
   });
 

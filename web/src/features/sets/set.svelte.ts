@@ -81,7 +81,7 @@ export class SetState {
     this.build = await answered(client.GET("/api/builds/{build_id}", { params }));
   }
   async read() {
-    await this.asking.run(async () => {
+    await this.asking.read(async () => {
       try {
         await this.look();
       } catch (error) {

@@ -22,19 +22,36 @@ export class Asking {
     return this.problems.map((one) => one.message).join(" ");
   }
 
+  /** A write: what was said before it is done with. */
   async run<T>(work: () => Promise<T>): Promise<T | undefined> {
     this.problems = [];
     this.busy = true;
     try {
       return await work();
     } catch (error) {
-      if (error instanceof Refused)
-        this.problems = error.problems.length ? error.problems : [{ field: "", message: error.message }];
-      else if (error instanceof Offline)
-        this.problems = [{ field: "", message: `${error.message} Nothing was changed; try again.` }];
-      else throw error;
+      this.problems = problemsOf(error);
     } finally {
       this.busy = false;
     }
   }
+  /** A reading: what was said at a field stays until something is written again. */
+  async read<T>(work: () => Promise<T>): Promise<T | undefined> {
+    const atFields = () => this.problems.filter((one) => one.field !== "");
+    try {
+      const done = await work();
+      this.problems = atFields();
+      return done;
+    } catch (error) {
+      this.problems = [...atFields(), ...problemsOf(error)];
+    }
+  }
+}
+
+/** What was refused, or that there is no connection; everything else is thrown on. */
+function problemsOf(error: unknown): Problem[] {
+  if (error instanceof Refused)
+    return error.problems.length ? error.problems : [{ field: "", message: error.message }];
+  if (error instanceof Offline)
+    return [{ field: "", message: `${error.message} Nothing was changed; try again.` }];
+  throw error;
 }

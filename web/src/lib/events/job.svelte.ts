@@ -42,7 +42,7 @@ export class Followed {
   }
   async #read() {
     const id = this.job!.id;
-    const found = await this.asking.run(() =>
+    const found = await this.asking.read(() =>
       answered(client.GET("/api/jobs/{job_id}", { params: { path: { job_id: id } } })),
     );
     this.#show(found ?? this.job);
