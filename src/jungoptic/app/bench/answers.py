@@ -91,6 +91,27 @@ def item(
     }
 
 
+def reading(record: LayerRecord) -> Json:
+    """What is drawn on a layer's picture, and what it tells."""
+    told = record.reading
+    return {
+        "marks": [mark.model_dump(mode="json") for mark in record.marks],
+        "read": [
+            {"field": name, "amount": one.amount, "within": one.within} for name, one in told.read.items()
+        ],
+        "wants": list(told.wants),
+    }
+
+
+def _picture(table: BenchTable, layer: Layer) -> Json | None:
+    if table.draft.layers.get(layer.pk, {}).get("picture_id", layer.picture_id) is None:
+        return None
+    shown = layer.picture
+    if shown is None:
+        return None
+    return {name: getattr(shown, name) for name in ("id", "name", "width_px", "height_px")}
+
+
 def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool) -> Json:
     layer, record = judged.layer, judged.match.layer
     behind = table.behind_m(layer)
@@ -110,6 +131,8 @@ def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool
         "ruler_m": (record.near_m + (record.depth_m if record.combine == "base" else 0.0)) / ruler_scale,
         "values": {name: getattr(record, name) for name in FORM_FIELDS},
         "unknown": unknown_of(record) if layer.set_up_id is None else [],
+        "picture": _picture(table, layer),
+        "reading": reading(record),
         "accepted": len(judged.accepted),
         "move_px": judged.match.camera_pace_px(),
         **_matte(table, record, drawn),
@@ -134,7 +157,7 @@ def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool
 FORM_FIELDS = tuple(
     name
     for name in LayerRecord.model_fields
-    if name not in ("parts", "name", "scale", "near_m", "depth_m", "resize")
+    if name not in ("parts", "marks", "name", "scale", "near_m", "depth_m", "resize")
 )
 _LINE_ITEMS = frozenset(line.item for line in LINES.values() if line.item)
 

@@ -15,7 +15,7 @@ from jungoptic.core.handbook import CardField
 from jungoptic.core.match import CutJudgement, Value
 from jungoptic.core.plan import Dial
 from jungoptic.core.stage import LampDrawn, Outline, SheetSeen, Solid
-from jungoptic.core.vocabulary import LineKind, School, Units, Verdict
+from jungoptic.core.vocabulary import LineKind, MarkKind, School, Units, Verdict
 
 
 class ChangeSet(Schema):
@@ -72,6 +72,39 @@ class ItemOut(Schema):
     accepted: AcceptedOut | None
 
 
+class PictureOut(Schema):
+    """The picture of a layer, as wide and high as it came."""
+
+    id: int
+    name: str
+    width_px: int
+    height_px: int
+
+
+class MarkOut(Schema):
+    """A line or mark on a layer's picture; points in px of the picture, from its top left."""
+
+    kind: MarkKind
+    points: list[tuple[float, float]]
+    height_m: float
+
+
+class ReadOut(Schema):
+    """An amount read off a picture, for a field of its layer; 95 of 100 readings lie ``within`` of it."""
+
+    field: str
+    amount: float
+    within: float
+
+
+class ReadingOut(Schema):
+    """What is drawn on a picture, what it tells, and what it does not."""
+
+    marks: list[MarkOut]
+    read: list[ReadOut]
+    wants: list[str]
+
+
 class LayerOut(Schema):
     id: int
     name: str
@@ -85,6 +118,8 @@ class LayerOut(Schema):
     resize: float
     values: Changes
     unknown: list[str]
+    picture: PictureOut | None
+    reading: ReadingOut
     accepted: int
     move_px: float
     matte_hours: float | None

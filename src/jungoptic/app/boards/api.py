@@ -1,4 +1,4 @@
-"""Boards: given to shots, shown."""
+"""Boards and the pictures of layers: given, shown."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from jungoptic.app.files.serving import FOR_EVER, answer
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access
 from jungoptic.app.productions.writing import in_production
-from jungoptic.app.shots.models import Shot
+from jungoptic.app.shots.models import Layer, LayerPicture, Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.errors import InputError
@@ -88,6 +88,34 @@ def board_picture(request: HttpRequest, board_id: int, width: int = 0) -> HttpRe
             keeping.smaller_board(board_id, width), content_type="image/jpeg", headers=KEPT_FOR_EVER
         )
     return answer(request, board.file, f"{board.shot.code} board.jpg")
+
+
+@router.post("/layers/{layer_id}/picture", response={200: Written, 409: Problems, 422: Problems})
+@writes
+def upload_picture(
+    request: HttpRequest, layer_id: int, version: Form[int] = UNSEEN, file: File[UploadedFile | None] = None
+) -> Any:
+    """The picture that a layer is made of: PNG, JPEG, TIFF or the first page of a PDF. The supervisor."""
+    access.of_layer(request, layer_id, access.WRITES)
+    if file is None:
+        raise InputError.at("file", "Choose a picture.")
+    picture = next(reading.pictures(file.name or "picture", file.read(reading.MOST_BYTES + 1)))
+    layer = Layer.objects.get(pk=layer_id)
+    with in_shot(person(request), layer.shot_id) as write:
+        layer.refresh_from_db()
+        write.refuse_unseen("layers", layer, version)
+        keeping.give(write, layer, picture)
+    return written(write, layer_id, version)
+
+
+@router.get("/layer-pictures/{picture_id}.jpg", include_in_schema=False)
+def layer_picture(request: HttpRequest, picture_id: int) -> HttpResponseBase:
+    """The picture of a layer, to look at. Anybody in the production."""
+    picture = LayerPicture.objects.filter(pk=picture_id).select_related("layer__shot", "file").first()
+    if picture is None:
+        raise HttpError(404, "There is no such thing here, or it is not yours to see.")
+    access.role_in(request, picture.layer.shot.production_id)
+    return answer(request, picture.file, f"{picture.name}.jpg")
 
 
 @router.get("/shots/{shot_id}/small.jpg", include_in_schema=False)

@@ -1,4 +1,4 @@
-"""The board of a shot: kept, given by file name, taken away."""
+"""The board of a shot: kept, given by file name, taken away; the picture of a layer."""
 
 from __future__ import annotations
 
@@ -6,12 +6,13 @@ import re
 from collections.abc import Sequence
 from functools import lru_cache
 
-from jungoptic.app.base.edits import Writing, takes_back
+from jungoptic.app.base.edits import Edit, Writing, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.boards.models import Board
 from jungoptic.app.boards.reading import Picture, pictures, smaller
 from jungoptic.app.files import keeping as files
-from jungoptic.app.shots.models import Shot
+from jungoptic.app.shots.edit import EditSet, change_shot
+from jungoptic.app.shots.models import Layer, LayerPicture, Shot
 from jungoptic.core.errors import InputError
 
 BOARD = "board"
@@ -53,6 +54,26 @@ def show(write: Writing, shot: Shot, board_id: int | None) -> None:
 def _back(write: Writing, changes: Sequence[Change]) -> None:
     for change in changes:
         show(write, Shot.objects.get(pk=change.row_id), change.before)
+
+
+def give(write: Writing, layer: Layer, picture: Picture) -> LayerPicture:
+    """Make it the picture of a layer, with its size; what was drawn on another one is not on it."""
+    made = LayerPicture.objects.create(
+        layer=layer,
+        name=picture.name[:200],
+        file=files.keep(write.production_id, picture.name, picture.jpeg, JPEG, person_id=write.person.pk),
+        width_px=picture.came_px[0],
+        height_px=picture.came_px[1],
+        person_id=write.person.pk,
+    )
+    changes = {
+        "picture_id": made.pk,
+        "picture_width_px": made.width_px,
+        "picture_height_px": made.height_px,
+        "marks": [],
+    }
+    change_shot(write, EditSet(layers={layer.pk: Edit(layer.version, changes)}))
+    return made
 
 
 def _flat(text: str) -> str:

@@ -21,12 +21,13 @@ QUALITY = 88
 
 @dataclass(frozen=True)
 class Picture:
-    """One picture out of a file, as it is kept."""
+    """One picture out of a file, as it is kept; ``came_px`` is how wide and how high it was."""
 
     name: str
     jpeg: bytes
     width_px: int
     height_px: int
+    came_px: tuple[int, int]
 
 
 def pictures(name: str, data: bytes) -> Iterator[Picture]:
@@ -37,8 +38,8 @@ def pictures(name: str, data: bytes) -> Iterator[Picture]:
     if len(data) > MOST_BYTES:
         raise InputError.at(
             "file",
-            f"“{name}” has {len(data) / 1e6:.0f} MB; boards may have up to {MOST_BYTES / 1e6:.0f} MB. Save it"
-            " smaller.",
+            f"“{name}” has {len(data) / 1e6:.0f} MB; pictures may have up to {MOST_BYTES / 1e6:.0f} MB. Save"
+            " it smaller.",
         )
     yield from _pdf_pages(name, data) if data[:1024].lstrip().startswith(b"%PDF-") else _frames(name, data)
 
@@ -52,10 +53,11 @@ def _kept(name: str, image: Image.Image) -> Picture:
     if flat.mode.startswith("I") or flat.mode == "F":
         flat = flat.convert("I").point(lambda value: value / 257.0).convert("L")
     flat = flat.convert("RGB")
+    came = flat.size
     flat.thumbnail((KEPT_PX, KEPT_PX), Image.Resampling.LANCZOS)
     out = io.BytesIO()
     flat.save(out, "JPEG", quality=QUALITY)
-    return Picture(name, out.getvalue(), *flat.size)
+    return Picture(name, out.getvalue(), *flat.size, came)
 
 
 def _frames(name: str, data: bytes) -> Iterator[Picture]:
@@ -69,7 +71,7 @@ def _frames(name: str, data: bytes) -> Iterator[Picture]:
             if image.width * image.height > MOST_PIXELS:
                 raise InputError.at(
                     "file",
-                    f"“{name}” is {image.width} × {image.height}; boards may have up to"
+                    f"“{name}” is {image.width} × {image.height}; pictures may have up to"
                     f" {MOST_PIXELS / 1e6:.0f} megapixels.",
                 )
             count = getattr(image, "n_frames", 1)
@@ -81,7 +83,7 @@ def _frames(name: str, data: bytes) -> Iterator[Picture]:
                 yield _kept(name if count == 1 else f"{name}, page {at + 1}", frame)
     except (Image.DecompressionBombWarning, Image.DecompressionBombError):
         raise InputError.at(
-            "file", f"“{name}” is too large; boards may have up to {MOST_PIXELS / 1e6:.0f} megapixels."
+            "file", f"“{name}” is too large; pictures may have up to {MOST_PIXELS / 1e6:.0f} megapixels."
         ) from None
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
         if isinstance(error, InputError):

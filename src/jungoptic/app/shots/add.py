@@ -21,6 +21,7 @@ from jungoptic.app.shots.edit import (
     refuse_strange_pass,
 )
 from jungoptic.app.shots.models import Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
+from jungoptic.app.shots.records import plain
 from jungoptic.core import light
 from jungoptic.core import match as core
 from jungoptic.core.errors import FieldProblem, InputError
@@ -55,7 +56,7 @@ def add_layer(write: Writing, fields: Mapping[str, Any], *, like_set_up: int | N
     last = shot.layers.aggregate(most=Max("place"))["most"]
     values = {name: getattr(record, name) for name in core.Layer.model_fields if name != "parts"}
     layer = Layer.objects.create(
-        **{name: list(value) if isinstance(value, tuple) else value for name, value in values.items()},
+        **{name: plain(value) for name, value in values.items()},
         shot=shot,
         set_up=set_up,
         is_hero=first,

@@ -13,7 +13,7 @@ from jungoptic.app.base.models import Change
 from jungoptic.app.kit.models import RecordingMode
 from jungoptic.app.shots import records
 from jungoptic.app.shots.camera import SETTING_FIELDS
-from jungoptic.app.shots.models import Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
+from jungoptic.app.shots.models import Layer, LayerPicture, Line, PlacedBacking, PlacedLamp, SetUp, Shot
 from jungoptic.app.shots.plan import NOT_OF_THE_RECORD, Draft, PlanTable, planned_shot
 from jungoptic.core import light
 from jungoptic.core import match as core
@@ -155,6 +155,14 @@ def _refuse_structure(shot: Shot, edits: Edits) -> None:
                 and not SetUp.objects.filter(pk=wanted if isinstance(wanted, int) else 0, shot=shot).exists()
             ):
                 raise InputError.at("set_up_id", "That set-up is not one of this shot's.")
+        picture = edit.changes.get("picture_id")
+        if (
+            picture is not None
+            and not LayerPicture.objects.filter(
+                pk=picture if isinstance(picture, int) else 0, layer=pk
+            ).exists()
+        ):
+            raise InputError.at("picture_id", "That picture is not one of this layer's.")
         if edit.changes.get("key_colour", "") not in KEY_COLOURS:
             raise InputError.at(
                 "key_colour", f"Key colour must be one of {', '.join(KEY_COLOURS[1:])}, or none."
@@ -282,7 +290,7 @@ def _read(what: str, stored: Any, changes: Mapping[str, Any], table: PlanTable) 
     checked = record.read(
         {**{name: value for name, value in stored.values().items() if name in record.model_fields}, **own}
     )
-    return {name: getattr(checked, name) if name in own else changes[name] for name in changes}
+    return {name: records.plain(getattr(checked, name)) if name in own else changes[name] for name in changes}
 
 
 def order_by_distance(shot: Shot) -> None:

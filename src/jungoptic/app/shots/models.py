@@ -9,6 +9,7 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models import Deferrable, F, Q
 
+from jungoptic.app.files.models import StoredFile
 from jungoptic.app.productions.models import Place, Production
 from jungoptic.app.shots.camera import CameraSettings
 from jungoptic.core import light
@@ -212,7 +213,12 @@ class Layer(models.Model):
     made_from = models.CharField(max_length=10, default="film")
     cue_frame = models.PositiveIntegerField(null=True, blank=True)
     cue_frames = models.PositiveIntegerField(null=True, blank=True)
+    picture = models.ForeignKey(
+        "LayerPicture", on_delete=models.SET_NULL, null=True, blank=True, related_name="+"
+    )
     picture_width_px = models.PositiveIntegerField(null=True, blank=True)
+    picture_height_px = models.PositiveIntegerField(null=True, blank=True)
+    marks = models.JSONField(default=list, blank=True)
     taken_view_deg = models.FloatField(null=True, blank=True)
     taken_height_m = models.FloatField(null=True, blank=True)
     taken_tilt_deg = models.FloatField(null=True, blank=True)
@@ -271,6 +277,22 @@ class Layer(models.Model):
             **{name: getattr(self, name) for name in names},
             "parts": [part.values() for part in self.parts.all()],
         }
+
+
+class LayerPicture(models.Model):
+    """The picture that a layer is made of, as it came, and a JPEG of it to look at. A new one takes the place
+    of the old, which is kept.
+    """
+
+    layer = models.ForeignKey(Layer, on_delete=models.CASCADE, related_name="pictures")
+    name = models.CharField(max_length=200)
+    file = models.ForeignKey(StoredFile, on_delete=models.PROTECT, related_name="+")
+    width_px = models.PositiveIntegerField(help_text="As it came; the JPEG may be smaller.")
+    height_px = models.PositiveIntegerField()
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
+    at = models.DateTimeField(auto_now_add=True)
 
 
 class Part(models.Model):

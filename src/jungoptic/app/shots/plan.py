@@ -20,7 +20,7 @@ from jungoptic.core.match import BoardLine
 from jungoptic.core.plan import Shared
 
 NOT_OF_THE_RECORD = frozenset(
-    {"removed", "set_up_id", "note", "key_colour"}
+    {"removed", "set_up_id", "note", "key_colour", "picture_id"}
 )  # a layer's columns that core does not know
 _FROM_FRONT_EDGE = ("behind_m", "aim_behind_m")
 _OF_THE_ROW = frozenset({"removed", "only_for_id"})
@@ -258,6 +258,7 @@ def standing_layers(*, removed_too: bool = False) -> QuerySet[Layer]:
     return (
         Layer.objects.filter(Q() if removed_too else Q(removed=False))
         .order_by("shot_id", "place")
+        .select_related("picture")
         .prefetch_related("parts")
     )
 

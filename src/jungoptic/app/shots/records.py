@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from pydantic import BaseModel
+
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Shot
 from jungoptic.core.errors import FieldProblem, InputError
@@ -36,6 +38,13 @@ SHOT_FIELDS = (
     "vertical_at_px",
 )
 _PLAN_FIELDS = ("length_frames", "split_px", "split_feather_px", "visibility_m", "carries")
+
+
+def plain(value: Any) -> Any:
+    """A field of a core record as a column holds it: lists for tuples, objects for the records in it."""
+    if isinstance(value, tuple):
+        return [plain(one) for one in value]
+    return value.model_dump(mode="json") if isinstance(value, BaseModel) else value
 
 
 def shot_values(shot: Shot) -> dict[str, Any]:

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel as Schema
 
-from jungoptic.core.vocabulary import Asks, Combine, KeyColour, Kind, LineKind, Shape, Verdict
+from jungoptic.core.vocabulary import Asks, Combine, KeyColour, Kind, LineKind, MarkKind, Shape, Verdict
 
 
 class HatchOut(Schema):
@@ -51,6 +51,18 @@ class LineWordsOut(Schema):
     start: list[list[float]]
 
 
+class MarkWordsOut(Schema):
+    """A kind of mark on a picture; ``start`` in shares of the picture, ``dash`` in px of the screen."""
+
+    key: MarkKind
+    name: str
+    help: str
+    points: list[str]
+    start: list[list[float]]
+    dash: str
+    asks_height: bool
+
+
 class VerdictWordsOut(Schema):
     """A verdict: of one thing, as a title, of several, of footage that may serve again."""
 
@@ -87,6 +99,7 @@ class VocabularyOut(Schema):
     combines: list[CombineWordsOut]
     choices: list[NamedOut]
     lines: list[LineWordsOut]
+    marks: list[MarkWordsOut]
     verdicts: list[VerdictWordsOut]
     schools: list[NamedOut]
     sheets: list[SheetColourOut]

@@ -5,8 +5,10 @@ from __future__ import annotations
 import math
 from typing import Annotated
 
+import numpy as np
 from pydantic import Field
 
+from .. import optics
 from .. import quantities as q
 from ..calculation import calculation
 from ..errors import InputError
@@ -105,27 +107,23 @@ def lens_from_photograph(
     gate_width_mm: q.GateWidthMm,
 ) -> LensFromPhotograph:
     """Focal length, tilt and roll from the vanishing points of two level directions at right angles."""
-    cx, cy = width_px / 2, height_px / 2
-    (x1, y1), (x2, y2) = vanishing_points
-    square = -((x1 - cx) * (x2 - cx) + (y1 - cy) * (y2 - cy))
-    if square <= 0:
+    places = np.array(
+        [[x - width_px / 2, y - height_px / 2, 1.0] for x, y in vanishing_points], dtype=np.float64
+    )
+    focal = optics.focal_lengths([(places[:1], places[1:])])
+    if np.isnan(focal[0]):
         raise InputError.at(
             "vanishing_points",
             "These two directions are not at right angles in any lens: the points must lie on opposite sides"
             " of the picture's middle.",
         )
-    f = math.sqrt(square)
-    if x1 > x2:
-        x1, y1, x2, y2 = x2, y2, x1, y1
-    span = math.hypot(x2 - x1, y2 - y1)
-    above = (
-        (x2 - x1) * (y1 - cy) - (x1 - cx) * (y2 - y1)
-    ) / span  # the horizon below the middle (image y down) is a camera tilted up
+    up = np.cross(*optics.directions(places[None], focal)[0])
+    tilt, roll = optics.turned_deg(up[None] * np.sign(up[1]) / np.linalg.norm(up))
     return LensFromPhotograph(
-        focal_length_px=f,
-        focal_length_mm=f * gate_width_mm / width_px,
-        tilt_deg=math.degrees(math.atan(above / f)),
-        roll_deg=-math.degrees(math.atan2(y2 - y1, x2 - x1)),
+        focal_length_px=float(focal[0]),
+        focal_length_mm=float(focal[0]) * gate_width_mm / width_px,
+        tilt_deg=float(tilt[0]),
+        roll_deg=float(roll[0]),
     )
 
 

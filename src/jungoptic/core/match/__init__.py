@@ -13,6 +13,7 @@ from .layer import Layer, Part
 from .lighting import key_of, resolved
 from .limits import tolerance_of
 from .many import Many
+from .marks import Mark, Read, Reading, reading_of
 from .measure import Match
 from .records import Delivery, Judging, SetUp
 from .saying import Fix, Value
@@ -37,11 +38,14 @@ __all__ = [
     "Judging",
     "Layer",
     "Many",
+    "Mark",
     "Match",
     "Member",
     "Moment",
     "Part",
     "PlacingErrors",
+    "Read",
+    "Reading",
     "SetUp",
     "ShotPlan",
     "Stack",
@@ -60,6 +64,7 @@ __all__ = [
     "known_values",
     "ladder",
     "own_depth_m",
+    "reading_of",
     "resolved",
     "settings_in_words",
     "tolerance_of",

@@ -12,7 +12,8 @@ import numpy.typing as npt
 from pydantic import Field
 
 from .. import quantities as q
-from ..vocabulary import PICTURES, Combine, Contact, Kept, Kind, MadeFrom
+from ..vocabulary import MOST_MARKS, PICTURES, Combine, Contact, Kept, Kind, MadeFrom
+from .marks import NONE, Mark, Reading, reading_of
 
 HexColour = Annotated[str, Field(title="Colour", pattern=r"^#[0-9a-f]{6}$")]
 
@@ -138,6 +139,11 @@ class Layer(q.Record):
             "Picture width", "px", "Painted and stock pictures: how wide the picture is.", gt=0, le=100000
         ),
     ] = None
+    picture_height_px: Annotated[
+        int | None,
+        q.quantity("Picture height", "px", "Painted and stock pictures: how high it is.", gt=0, le=100000),
+    ] = None
+    marks: Annotated[tuple[Mark, ...], Field(title="Drawn on the picture", max_length=MOST_MARKS)] = ()
     taken_view_deg: Annotated[
         float | None,
         q.quantity("Angle of view", "°", "Across the whole picture; empty = unknown.", ge=0.5, le=170),
@@ -219,6 +225,15 @@ class Layer(q.Record):
     travel_up_m: Annotated[float, q.quantity("Travels up", "m", ge=-1e5, le=1e5)] = 0.0
     travel_away_m: Annotated[float, q.quantity("Travels away", "m", ge=-1e6, le=1e6)] = 0.0
     parts: tuple[Part, ...] = ()
+
+    @property
+    def reading(self) -> Reading:
+        """What is drawn on its picture tells of the camera and the light that took it; nothing without the
+        picture's size.
+        """
+        if self.picture_width_px is None or self.picture_height_px is None:
+            return NONE
+        return reading_of(self.marks, self.picture_width_px, self.picture_height_px, self.taken_view_deg)
 
     @property
     def travel_m(self) -> npt.NDArray[np.float64]:

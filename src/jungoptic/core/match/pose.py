@@ -7,6 +7,7 @@ the right of the hero's axis, y above the layer's ground, z behind the layer's f
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -88,6 +89,61 @@ def layer_pose(setup: SetUp, layer: Layer, delivery: Delivery, resize: Number) -
         setup.roll_deg,
         travel,
         setup.pupil_off_mm / 1000.0 * s if turns else 0.0,
+    )
+
+
+def taken_from_m(layer: Layer) -> float | None:
+    """How far from the camera that took it a picture's near things stood, full-size metres: what spans the
+    whole picture stands ``width / 2·tan(view / 2)`` away. None where its lens is unknown.
+    """
+    if layer.taken_view_deg is None:
+        return None
+    return layer.width_m / 2.0 / math.tan(math.radians(layer.taken_view_deg) / 2.0)
+
+
+TAKEN_DIALS = ("perspective", "height", "tilt", "roll")
+
+
+def picture_pose(wants: Pose, layer: Layer, dials: tuple[str, ...] = TAKEN_DIALS) -> Pose:
+    """The camera that took a picture, as far as it is known, the picture laid in so that its near things have
+    the hero's size; where nothing is known, as the hero wants it.
+
+    Parameters
+    ----------
+    wants : Pose
+        The hero's, from :func:`hero_pose`.
+    layer : Layer
+        The picture.
+    dials : tuple of str, optional
+        What of it is looked at: some of :data:`TAKEN_DIALS`.
+
+    Returns
+    -------
+    Pose
+        Brought to full size.
+
+    References
+    ----------
+    pinhole
+    """
+    far = taken_from_m(layer) if "perspective" in dials and layer.depth_m > 0 else None
+    known = {
+        dial: getattr(layer, name)
+        for dial, name in (
+            ("height", "taken_height_m"),
+            ("tilt", "taken_tilt_deg"),
+            ("roll", "taken_roll_deg"),
+        )
+        if dial in dials and getattr(layer, name) is not None
+    }
+    return Pose(
+        wants.f_px if far is None else wants.f_px * far / wants.distance_m,
+        wants.distance_m if far is None else far,
+        known.get("height", wants.height_m),
+        known.get("tilt", wants.tilt_deg),
+        known.get("roll", wants.roll_deg),
+        wants.travel,
+        wants.pupil_m,
     )
 
 

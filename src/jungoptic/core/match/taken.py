@@ -4,9 +4,6 @@ held against the hero, what is not known is said.
 
 from __future__ import annotations
 
-import math
-from dataclasses import replace
-
 from ..kit.records import Kit
 from ..light import colour
 from ..vocabulary import PICTURES
@@ -14,7 +11,7 @@ from ..wording import Words, number
 from .apart import apart
 from .layer import Layer
 from .measure import Match
-from .pose import hero_pose
+from .pose import hero_pose, picture_pose, taken_from_m
 from .samples import sampled
 from .saying import Explanation, Value, Values
 from .stack import Finding, Look, Stack
@@ -66,30 +63,10 @@ def unknown_words(layer: Layer) -> str:
     return f" Its {what} {'is' if len(unknown) == 1 else 'are'} unknown and not judged: measure the picture."
 
 
-def taken_from_m(layer: Layer) -> float | None:
-    """How far from the camera that took it the picture's near things stood, full-size metres: what spans the
-    whole picture stands ``width / 2·tan(view / 2)`` away. None where its lens is unknown.
-    """
-    if layer.taken_view_deg is None:
-        return None
-    return layer.width_m / 2.0 / math.tan(math.radians(layer.taken_view_deg) / 2.0)
-
-
 def _amount(match: Match, layer: Layer, item: str) -> float:
     """How far the greatest point of a picture lies off when one thing of its camera differs, delivered px."""
     wants = hero_pose(match.hero, layer, match.delivery)
-    has = wants
-    if item == "perspective":
-        far = taken_from_m(layer)
-        assert far is not None
-        # it is laid in so that its near things have the hero's size
-        has = replace(wants, distance_m=far, f_px=float(wants.f_px) * far / float(wants.distance_m))
-    elif item == "height" and layer.taken_height_m is not None:
-        has = replace(wants, height_m=layer.taken_height_m)
-    elif item == "tilt" and layer.taken_tilt_deg is not None:
-        has = replace(wants, tilt_deg=layer.taken_tilt_deg)
-    elif item == "roll" and layer.taken_roll_deg is not None:
-        has = replace(wants, roll_deg=layer.taken_roll_deg)
+    has = picture_pose(wants, layer, (item,))
     samples = sampled(wants, layer, match.delivery, match.hero.distance_m)
     return float(apart(samples, has.rows(), pinned=True).amounts_px[item][0])
 

@@ -13,6 +13,7 @@ import numpy as np
 from ..motion.move import Move
 from ..motion.path import Path
 from ..optics.projection import NEAREST_M, clip_near, rotation
+from ..vocabulary import PICTURES
 from .layer import Layer
 from .measure import Match
 from .pose import (
@@ -25,6 +26,7 @@ from .pose import (
     hero_pose,
     in_camera,
     layer_pose,
+    picture_pose,
     pictured,
     pupil_place_m,
 )
@@ -154,16 +156,17 @@ def hero_view(match: Match, moment: Moment = START) -> View:
 
 
 def layer_view(match: Match, moment: Moment = START) -> View:
-    """The layer's own camera, its picture resized and shifted as the composite lays it; a picture whose
-    camera is unknown is laid in as the hero wants it.
+    """The layer's own camera, its picture resized and shifted as the composite lays it; what is unknown of
+    the camera of a picture is as the hero wants it.
     """
     setup, layer, delivery = match.setup, match.layer, match.delivery
-    if setup is None:
-        return hero_view(match, moment)
     # A turn that the set-up does not make is laid on afterwards, so the picture turns all the same.
     path = _path(match.hero, delivery, moment)
     wants = hero_pose(match.hero, layer, delivery, setup)
-    rows = layer_pose(setup, layer, delivery, layer.resize).rows()
+    if setup is None:
+        rows = picture_pose(wants, layer).rows() if layer.kind in PICTURES else wants.rows()
+    else:
+        rows = layer_pose(setup, layer, delivery, layer.resize).rows()
     if layer.combine == "in_camera" or np.array_equal(rows, wants.rows()):
         return View(rows, path)
     anchor = pin(wants, layer, delivery, path, moment.travelled)

@@ -15,6 +15,7 @@ from .focus import (
 )
 from .frame import angle_of_view_deg, extension, focal_length_px, image_distance_mm, magnification, seen_m
 from .projection import project
+from .sighting import directions, focal_lengths, keys_deg, lens_heights_m, turned_deg, vanishing_points
 
 __all__ = [
     "airy_diameter_um",
@@ -22,14 +23,20 @@ __all__ = [
     "blur_disc_mm",
     "closeup_factor",
     "depth_limits_m",
+    "directions",
     "extension",
     "focal_length_px",
+    "focal_lengths",
     "focus_from_near_m",
     "ground_tilt_deg",
     "hyperfocal_m",
     "image_distance_mm",
+    "keys_deg",
+    "lens_heights_m",
     "magnification",
     "project",
     "seen_m",
+    "turned_deg",
+    "vanishing_points",
     "walk_passes",
 ]

@@ -20,6 +20,7 @@ from .layers import (
     Reference,
 )
 from .lines import LINES, MOST_POINTS, Asks, LineKind, Shape
+from .marks import MARKS, MOST_MARKS, MarkKind, MarkWords
 from .sheets import SHEETS, KeyColour
 from .units import LUX_PER_FOOTCANDLE, MEASURED, METRES_PER_FOOT, MM_PER_INCH, Quantity, Unit, Units
 
@@ -30,9 +31,11 @@ __all__ = [
     "KINDS",
     "LINES",
     "LUX_PER_FOOTCANDLE",
+    "MARKS",
     "MEASURED",
     "METRES_PER_FOOT",
     "MM_PER_INCH",
+    "MOST_MARKS",
     "MOST_POINTS",
     "NEEDS",
     "PASSES",
@@ -55,6 +58,8 @@ __all__ = [
     "LineKind",
     "Made",
     "MadeFrom",
+    "MarkKind",
+    "MarkWords",
     "Quantity",
     "Reference",
     "School",

@@ -480,6 +480,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layers/{layer_id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Upload Picture
+         * @description The picture that a layer is made of: PNG, JPEG, TIFF or the first page of a PDF. The supervisor.
+         */
+        post: operations["jungoptic_app_boards_api_upload_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes": {
         parameters: {
             query?: never;
@@ -1991,6 +2011,8 @@ export interface components {
             };
             /** Unknown */
             unknown: string[];
+            picture: components["schemas"]["PictureOut"] | null;
+            reading: components["schemas"]["ReadingOut"];
             /** Accepted */
             accepted: number;
             /** Move Px */
@@ -2071,6 +2093,24 @@ export interface components {
             /** Can */
             can: boolean;
         };
+        /**
+         * MarkOut
+         * @description A line or mark on a layer's picture; points in px of the picture, from its top left.
+         */
+        MarkOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "away" | "across" | "upright" | "horizon" | "height" | "shadow";
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Height M */
+            height_m: number;
+        };
         /** NewLayer */
         NewLayer: {
             /** Fields */
@@ -2108,6 +2148,20 @@ export interface components {
             focus_m: number | null;
         };
         /**
+         * PictureOut
+         * @description The picture of a layer, as wide and high as it came.
+         */
+        PictureOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
+        };
+        /**
          * PlacingOut
          * @description How far a dial may be off before the worst item that it moves leaves Holds.
          */
@@ -2124,6 +2178,30 @@ export interface components {
             item: string;
             /** Text */
             text: string;
+        };
+        /**
+         * ReadOut
+         * @description An amount read off a picture, for a field of its layer; 95 of 100 readings lie ``within`` of it.
+         */
+        ReadOut: {
+            /** Field */
+            field: string;
+            /** Amount */
+            amount: number;
+            /** Within */
+            within: number;
+        };
+        /**
+         * ReadingOut
+         * @description What is drawn on a picture, what it tells, and what it does not.
+         */
+        ReadingOut: {
+            /** Marks */
+            marks: components["schemas"]["MarkOut"][];
+            /** Read */
+            read: components["schemas"]["ReadOut"][];
+            /** Wants */
+            wants: string[];
         };
         /**
          * RowOut
@@ -4686,6 +4764,29 @@ export interface components {
             /** Start */
             start: number[][];
         };
+        /**
+         * MarkWordsOut
+         * @description A kind of mark on a picture; ``start`` in shares of the picture, ``dash`` in px of the screen.
+         */
+        MarkWordsOut: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "away" | "across" | "upright" | "horizon" | "height" | "shadow";
+            /** Name */
+            name: string;
+            /** Help */
+            help: string;
+            /** Points */
+            points: string[];
+            /** Start */
+            start: number[][];
+            /** Dash */
+            dash: string;
+            /** Asks Height */
+            asks_height: boolean;
+        };
         /** NamedOut */
         NamedOut: {
             /** Key */
@@ -4755,6 +4856,8 @@ export interface components {
             choices: components["schemas"]["NamedOut"][];
             /** Lines */
             lines: components["schemas"]["LineWordsOut"][];
+            /** Marks */
+            marks: components["schemas"]["MarkWordsOut"][];
             /** Verdicts */
             verdicts: components["schemas"]["VerdictWordsOut"][];
             /** Schools */
@@ -5896,6 +5999,67 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_boards_api_upload_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Version
+                     * @default 0
+                     */
+                    version?: number;
+                    /** File */
+                    file?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
