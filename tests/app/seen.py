@@ -33,7 +33,7 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/shots/(\d+)/recipes/(\d+)", _of(ShotRecipe, 2)),
     (r"/shots/(\d+)/costs", lambda path, body: _row(Costing, shot=int(path[1]))),
     (r"/shots/(\d+)/(add|recipes|save-recipe|sign|cautions|who|line|board|cards|page)", _of(Shot)),
-    (r"/layers/(\d+)/ticks", _of(Layer)),
+    (r"/layers/(\d+)/(?:ticks|picture)", _of(Layer)),
     (r"/productions/(\d+)/places/(\d+)", _of(Place, 2)),
     (r"/productions/(\d+)/stock/(\d+)", _of(StockItem, 2)),
     (r"/productions/(\d+)/builds/(\d+)", _of(Build, 2)),

@@ -50,6 +50,7 @@ def broken_down(production, shot, mill) -> list[tuple[str, str, object]]:
         ("post", f"{of_production}/boards", None),
         ("post", f"{of_shot}/board", None),
         ("delete", f"{of_shot}/board", None),
+        ("post", f"/layers/{mill.pk}/picture", None),
         ("get", f"{of_shot}/small.jpg", None),
         ("get", f"{of_shot}/plan", None),
         ("post", f"{of_shot}/recipes", {"key": "night"}),

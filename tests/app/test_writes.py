@@ -126,6 +126,7 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
         {"removed": True},
     ),
     "post /api/shots/{shot_id}/save-recipe": lambda d: (f"/shots/{d.shot.pk}/save-recipe", {"title": "Ours"}),
+    "post /api/layers/{layer_id}/picture": lambda d: (f"/layers/{d.mill.pk}/picture", {"file": d.png()}),
     "post /api/layers/{layer_id}/ticks": lambda d: (
         f"/layers/{d.mill.pk}/ticks",
         {"text": d.check(), "done": True},

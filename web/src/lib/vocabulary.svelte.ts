@@ -4,6 +4,7 @@ import type { Quantity, Units } from "./units";
 
 type Words = Schemas["VocabularyOut"];
 export type LineWords = Words["lines"][number];
+export type MarkWords = Words["marks"][number];
 
 const byKey = <T extends { key: string }>(rows: T[]) => new Map(rows.map((row) => [row.key, row]));
 
@@ -13,6 +14,7 @@ class Vocabulary {
   #combines = $derived(byKey(this.#words?.combines ?? []));
   #choices = $derived(byKey(this.#words?.choices ?? []));
   #lines = $derived(byKey(this.#words?.lines ?? []));
+  #marks = $derived(byKey(this.#words?.marks ?? []));
   #verdicts = $derived(byKey(this.#words?.verdicts ?? []));
   #schools = $derived(byKey(this.#words?.schools ?? []));
 
@@ -21,6 +23,9 @@ class Vocabulary {
   }
   get lines() {
     return this.#words?.lines ?? [];
+  }
+  get marks() {
+    return this.#words?.marks ?? [];
   }
   get schools() {
     return this.#words?.schools ?? [];
@@ -48,6 +53,11 @@ class Vocabulary {
   line(kind: string): LineWords {
     const found = this.#lines.get(kind);
     if (!found) throw new Error(`There is no line called ${kind}.`);
+    return found;
+  }
+  mark(kind: string): MarkWords {
+    const found = this.#marks.get(kind);
+    if (!found) throw new Error(`There is no mark called ${kind}.`);
     return found;
   }
   verdict(key: string) {

@@ -11,6 +11,7 @@ from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.edit import SET_UP_FIELDS
 from jungoptic.app.shots.models import Acceptance, Layer
 from jungoptic.app.shots.plan import counted_further
+from jungoptic.app.shots.records import plain
 from jungoptic.app.takes.table import BenchTable, Judged, shot_to_look_at, take_count
 from jungoptic.core.breakdown import layer_matte_hours
 from jungoptic.core.match import Fix, Judgement, across_cut, unknown_of
@@ -92,14 +93,14 @@ def item(
 
 
 def reading(record: LayerRecord) -> Json:
-    """What is drawn on a layer's picture, and what it tells."""
+    """What is drawn on a layer's picture tells of how it was taken."""
     told = record.reading
     return {
-        "marks": [mark.model_dump(mode="json") for mark in record.marks],
         "read": [
             {"field": name, "amount": one.amount, "within": one.within} for name, one in told.read.items()
         ],
         "wants": list(told.wants),
+        "horizon_px": told.horizon_px,
     }
 
 
@@ -129,7 +130,10 @@ def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool
         "depth_m": record.depth_m,
         "resize": record.resize,
         "ruler_m": (record.near_m + (record.depth_m if record.combine == "base" else 0.0)) / ruler_scale,
-        "values": {name: getattr(record, name) for name in FORM_FIELDS},
+        "values": {
+            **{name: plain(getattr(record, name)) for name in FORM_FIELDS},
+            "picture_id": layer.picture_id,
+        },
         "unknown": unknown_of(record) if layer.set_up_id is None else [],
         "picture": _picture(table, layer),
         "reading": reading(record),
@@ -157,7 +161,7 @@ def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool
 FORM_FIELDS = tuple(
     name
     for name in LayerRecord.model_fields
-    if name not in ("parts", "marks", "name", "scale", "near_m", "depth_m", "resize")
+    if name not in ("parts", "name", "scale", "near_m", "depth_m", "resize")
 )
 _LINE_ITEMS = frozenset(line.item for line in LINES.values() if line.item)
 

@@ -9,13 +9,13 @@ from typing import Literal
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
-from jungoptic.app.base.schemas import Basis, Changes, Role, Seen
+from jungoptic.app.base.schemas import Basis, Changes, Points, Role, Seen
 from jungoptic.app.shots.plan import Draft
 from jungoptic.core.handbook import CardField
 from jungoptic.core.match import CutJudgement, Value
 from jungoptic.core.plan import Dial
 from jungoptic.core.stage import LampDrawn, Outline, SheetSeen, Solid
-from jungoptic.core.vocabulary import LineKind, MarkKind, School, Units, Verdict
+from jungoptic.core.vocabulary import LineKind, School, Units, Verdict
 
 
 class ChangeSet(Schema):
@@ -81,14 +81,6 @@ class PictureOut(Schema):
     height_px: int
 
 
-class MarkOut(Schema):
-    """A line or mark on a layer's picture; points in px of the picture, from its top left."""
-
-    kind: MarkKind
-    points: list[tuple[float, float]]
-    height_m: float
-
-
 class ReadOut(Schema):
     """An amount read off a picture, for a field of its layer; 95 of 100 readings lie ``within`` of it."""
 
@@ -98,11 +90,11 @@ class ReadOut(Schema):
 
 
 class ReadingOut(Schema):
-    """What is drawn on a picture, what it tells, and what it does not."""
+    """What is drawn on a picture tells, what it does not, and where its horizon lies, px of the picture."""
 
-    marks: list[MarkOut]
     read: list[ReadOut]
     wants: list[str]
+    horizon_px: Points | None
 
 
 class LayerOut(Schema):

@@ -8,19 +8,21 @@ from datetime import date
 from functools import lru_cache
 from typing import Any
 
-from jungoptic.app.base.edits import Writing
+from jungoptic.app.base.edits import Edit, Writing
 from jungoptic.app.bench.accepting import accept
-from jungoptic.app.boards.keeping import keep
+from jungoptic.app.boards.keeping import give, keep
 from jungoptic.app.boards.reading import Picture, pictures
 from jungoptic.app.breakdown.wall import change_on_wall
 from jungoptic.app.builds import keeping as builds
 from jungoptic.app.costs import costing
+from jungoptic.app.demo import loft_picture
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Production
 from jungoptic.app.productions.writing import in_production
 from jungoptic.app.recipes import choosing
 from jungoptic.app.safety import cautions
 from jungoptic.app.shots.add import add_line
+from jungoptic.app.shots.edit import EditSet, change_shot
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.stock.keeping import add_stock
@@ -307,6 +309,8 @@ def break_down(production: Production, person: Person) -> None:
             for (name, judged), reason in ACCEPTED.get(code, {}).items():
                 accepted = Layer.objects.get(shot=shot, name=name)
                 accept(write, accepted.pk, accepted.version, judged, reason, as_shot=False)
+            if code == "TM120":
+                _photograph(write, Layer.objects.get(shot=shot, name="Painted rafters"))
             changes: dict[str, Any] = {}
             if code in DAYS:
                 changes["shoot_on"] = DAYS[code]
@@ -319,6 +323,14 @@ def break_down(production: Production, person: Person) -> None:
         for item in STOCK:
             add_stock(write, item)
         _set(write, production, shots)
+
+
+def _photograph(write: Writing, layer: Layer) -> None:
+    """The photograph over which a layer was painted, and what was drawn on it to read its camera."""
+    give(write, layer, next(pictures(loft_picture.NAME, loft_picture.loft_jpeg())))
+    layer.refresh_from_db()
+    edit = Edit(layer.version, {"marks": loft_picture.loft_marks()})
+    change_shot(write, EditSet(layers={layer.pk: edit}))
 
 
 def _set(write: Writing, production: Production, shots: dict[str, Shot]) -> None:

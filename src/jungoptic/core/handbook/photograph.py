@@ -110,7 +110,7 @@ def lens_from_photograph(
     places = np.array(
         [[x - width_px / 2, y - height_px / 2, 1.0] for x, y in vanishing_points], dtype=np.float64
     )
-    focal = optics.focal_lengths([(places[:1], places[1:])])
+    focal = optics.focal_lengths(places[:1], places[1:])
     if np.isnan(focal[0]):
         raise InputError.at(
             "vanishing_points",

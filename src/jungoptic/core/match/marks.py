@@ -67,12 +67,13 @@ class Read:
 
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """What a picture's marks tell: amounts by the names of a layer's fields, and what keeps the others from
-    being told.
+    """What a picture's marks tell: amounts by the names of a layer's fields, what keeps the others from
+    being told, and where the horizon lies by them, from the left edge to the right (px of the picture).
     """
 
     read: dict[str, Read]
     wants: tuple[str, ...]
+    horizon_px: tuple[tuple[float, float], tuple[float, float]] | None = None
 
 
 READ = (
@@ -86,6 +87,36 @@ READ = (
 NONE = Reading({}, ())
 
 
+def _pooled(ways: list[Array]) -> Array:
+    """The mean of several ways to tell one amount (b,), each by how much it hangs on where ends lie. nan
+    where none tells it.
+    """
+    if not ways:
+        return np.full(1, np.nan)
+    amounts = np.array(ways)
+    half = (amounts.shape[1] - 1) // 2
+    change = amounts[:, 1 : 1 + half] - amounts[:, 1 + half :]
+    weights = 1.0 / np.maximum((change**2).sum(axis=1), 1e-24)
+    weights = np.where(np.isfinite(weights) & np.isfinite(amounts[:, 0]), weights, 0.0)
+    if not weights.any():
+        return np.full(amounts.shape[1], np.nan)
+    pooled: Array = weights @ np.nan_to_num(amounts) / weights.sum()
+    return pooled
+
+
+def _pairs(points: dict[str, Array], horizon: Array | None) -> list[tuple[Array, Array]]:
+    """Vanishing points of directions at right angles."""
+    pairs = [
+        (points[first], points[second])
+        for first, second in (("away", "across"), ("away", "upright"), ("across", "upright"))
+        if first in points and second in points
+    ]
+    if horizon is not None and "upright" in points:
+        ends = np.concatenate([horizon, np.ones((*horizon.shape[:2], 1))], axis=-1)
+        pairs += [(ends[:, end], points["upright"]) for end in (0, 1)]
+    return pairs
+
+
 def _ups(points: dict[str, Array], horizon: Array | None, focal: Array) -> list[Array]:
     """The world's up by everything that tells it, unit directions (b, 3)."""
     ups = []
@@ -93,7 +124,7 @@ def _ups(points: dict[str, Array], horizon: Array | None, focal: Array) -> list[
         ups.append(directions(points["upright"], focal))
     if horizon is not None:
         ups.append(np.cross(*np.moveaxis(directions(horizon, focal), 1, 0)))
-    elif "away" in points and "across" in points:
+    if "away" in points and "across" in points:
         ups.append(np.cross(directions(points["away"], focal), directions(points["across"], focal)))
     if not ups:  # a camera that is not rolled sees a level line's end on its horizon
         for name in ("away", "across"):
@@ -102,6 +133,22 @@ def _ups(points: dict[str, Array], horizon: Array | None, focal: Array) -> list[
                 ups.append(np.cross(ahead, np.array([1.0, 0.0, 0.0])))
     upwards = [up * np.sign(up[:, 1:2]) for up in ups]
     return [up / np.linalg.norm(up, axis=-1, keepdims=True) for up in upwards]
+
+
+def _horizon_px(
+    view_deg: float, tilt_deg: float, roll_deg: float, width_px: float, height_px: float
+) -> tuple[tuple[float, float], tuple[float, float]] | None:
+    """What is as high as the lens, however far: at right angles to up. None where it runs upright."""
+    focal = width_px / 2.0 / math.tan(math.radians(view_deg) / 2.0)
+    tilt, roll = math.radians(tilt_deg), math.radians(roll_deg)
+    if abs(math.cos(roll) * math.cos(tilt)) < _STEP:
+        return None
+
+    def down_px(x_px: float) -> float:
+        off = -math.sin(roll) * math.cos(tilt) * (x_px - width_px / 2.0) + math.sin(tilt) * focal
+        return height_px / 2.0 + off / (math.cos(roll) * math.cos(tilt))
+
+    return (0.0, down_px(0.0)), (width_px, down_px(width_px))
 
 
 def _evaluated(marks: dict[str, Array], heights_m: Array, known_view_deg: float | None) -> Array:
@@ -115,31 +162,28 @@ def _evaluated(marks: dict[str, Array], heights_m: Array, known_view_deg: float 
         if name in marks and marks[name].shape[1] > 1
     }
     horizon = marks["horizon"][:, 0] if "horizon" in marks else None
-    pairs = [
-        (points[first], points[second])
-        for first, second in (("away", "across"), ("away", "upright"), ("across", "upright"))
-        if first in points and second in points
-    ]
-    if horizon is not None and "upright" in points:
-        ends = np.concatenate([horizon, np.ones((*horizon.shape[:2], 1))], axis=-1)
-        pairs += [(ends[:, end], points["upright"]) for end in (0, 1)]
     amounts = np.full((count, len(READ)), np.nan)
-    focal = focal_lengths(pairs) if pairs else np.full(count, np.nan)
-    amounts[:, 0] = 2.0 * np.degrees(np.arctan(0.5 / focal))
-    if known_view_deg is not None and np.isnan(focal[0]):
-        focal = np.full(count, 0.5 / math.tan(math.radians(known_view_deg) / 2.0))
-    ups = _ups(points, horizon, focal)
-    if not ups:
+    lenses = [focal_lengths(*pair) for pair in _pairs(points, horizon)]
+    amounts[:, 0] = _pooled([2.0 * np.degrees(np.arctan(0.5 / focal)) for focal in lenses])
+    view = amounts[:, 0]
+    if known_view_deg is not None and np.isnan(view[0]):
+        view = np.full(count, known_view_deg)
+    focal = 0.5 / np.tan(np.radians(view) / 2.0)
+    turns = [turned_deg(up) for up in _ups(points, horizon, focal)]
+    if not turns:
         return amounts
-    up = np.sum(ups, axis=0)
-    up /= np.linalg.norm(up, axis=-1, keepdims=True)
-    amounts[:, 1], amounts[:, 2] = turned_deg(up)
+    amounts[:, 1] = _pooled([tilt for tilt, _ in turns])
+    amounts[:, 2] = _pooled([roll for _, roll in turns])
+    tilt, roll = np.radians(amounts[:, 1]), np.radians(amounts[:, 2])
+    up = np.stack([-np.sin(roll) * np.cos(tilt), np.cos(roll) * np.cos(tilt), np.sin(tilt)], axis=1)
     if "height" in marks:
         seen = directions(marks["height"], focal)
-        amounts[:, 3] = lens_heights_m(seen[:, :, 0], seen[:, :, 1], up, heights_m).mean(axis=1)
+        amounts[:, 3] = _pooled(list(lens_heights_m(seen[:, :, 0], seen[:, :, 1], up, heights_m).T))
     if "shadow" in marks:
         seen = directions(marks["shadow"], focal)
-        amounts[:, 4], amounts[:, 5] = keys_deg(seen[:, :, 0], seen[:, :, 1], seen[:, :, 2], up)
+        azimuths, elevations = keys_deg(seen[:, :, 0], seen[:, :, 1], seen[:, :, 2], up)
+        azimuths = azimuths[0, 0] + _turned(azimuths - azimuths[0, 0])
+        amounts[:, 4], amounts[:, 5] = _turned(_pooled(list(azimuths.T))), _pooled(list(elevations.T))
     return amounts
 
 
@@ -252,4 +296,9 @@ def reading_of(
         kinds.get("away", 0) > 1 and kinds.get("across", 0) > 1
     ):
         told.pop("taken_roll_deg", None)  # it was taken for 0
-    return Reading(told, _wants(kinds, amounts[0], lens))
+    horizon = None
+    if "taken_tilt_deg" in told:
+        view = told["taken_view_deg"].amount if "taken_view_deg" in told else known_view_deg
+        assert view is not None  # no tilt is told without a lens
+        horizon = _horizon_px(view, told["taken_tilt_deg"].amount, float(amounts[0, 2]), width_px, height_px)
+    return Reading(told, _wants(kinds, amounts[0], lens), horizon)

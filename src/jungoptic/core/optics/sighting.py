@@ -62,21 +62,23 @@ def vanishing_points(starts: Array, ends: Array) -> Array:
     return point
 
 
-def focal_lengths(pairs: list[tuple[Array, Array]]) -> Array:
-    """The focal length for which every pair of vanishing points is that of directions at right angles.
+def focal_lengths(first: Array, second: Array) -> Array:
+    """The focal length for which two vanishing points are those of directions at right angles.
 
-    ``f² = −Σ ab/Σ b²`` with ``a = x₁x₂ + y₁y₂``, ``b = w₁w₂``.
+    ``f² = −(x₁x₂ + y₁y₂)/(w₁w₂)``.
 
     Parameters
     ----------
-    pairs : list of tuple
-        From :func:`vanishing_points`, of one direction: ndarray, shape (b, 3); of the other:
-        ndarray, shape (b, 3).
+    first : ndarray, shape (b, 3)
+        From :func:`vanishing_points`.
+    second : ndarray, shape (b, 3)
+        Of the other direction.
 
     Returns
     -------
     ndarray, shape (b,)
-        In the unit of the places; nan where no lens makes them so, or none can be told.
+        In the unit of the places; nan where no lens makes them so, or one direction runs level with the
+        picture, which tells none.
 
     References
     ----------
@@ -84,17 +86,12 @@ def focal_lengths(pairs: list[tuple[Array, Array]]) -> Array:
 
     Examples
     --------
-    >>> left, right = np.array([[-3.0, 0.0, 1.0]]), np.array([[3.0, 0.0, 1.0]])
-    >>> focal_lengths([(left, right)]).tolist()
+    >>> focal_lengths(np.array([[-3.0, 0.0, 1.0]]), np.array([[3.0, 0.0, 1.0]])).tolist()
     [3.0]
     """
-    top: Array | float = 0.0
-    under: Array | float = 0.0
-    for first, second in pairs:
-        both = first[:, 2] * second[:, 2]
-        top = top - (first[:, :2] * second[:, :2]).sum(axis=-1) * both
-        under = under + both**2
-    square = np.asarray(top) / np.where(np.asarray(under) > _LEAST_SHARE**2, under, np.nan)
+    both = first[:, 2] * second[:, 2]
+    told = np.where(np.abs(both) > _LEAST_SHARE, both, np.nan)
+    square = -(first[:, :2] * second[:, :2]).sum(axis=-1) / told
     return np.sqrt(np.where(square > 0, square, np.nan))
 
 
@@ -220,9 +217,9 @@ def keys_deg(foot: Array, head: Array, tip: Array, up: Array) -> tuple[Array, Ar
 
     Returns
     -------
-    azimuth : ndarray, shape (b,)
-        Of the mean of all, degrees; 0 behind the camera, positive to camera right.
-    elevation : ndarray, shape (b,)
+    azimuth : ndarray, shape (b, n)
+        By each of them, degrees; 0 behind the camera, positive to camera right.
+    elevation : ndarray, shape (b, n)
         Degrees.
 
     References
@@ -235,7 +232,7 @@ def keys_deg(foot: Array, head: Array, tip: Array, up: Array) -> tuple[Array, Ar
 
     >>> up = np.array([[0.0, 1.0, 0.0]])
     >>> foot, head, tip = ([[[0.0, y, z]]] for y, z in ((-1.0, 4.0), (0.0, 4.0), (-1.0, 3.0)))
-    >>> [round(abs(float(angle[0])), 6) for angle in keys_deg(foot, head, tip, up)]
+    >>> [round(abs(float(angle[0, 0])), 6) for angle in keys_deg(foot, head, tip, up)]
     [180.0, 45.0]
     """
     foot, head, tip = (np.asarray(rays, dtype=np.float64) for rays in (foot, head, tip))
@@ -244,10 +241,10 @@ def keys_deg(foot: Array, head: Array, tip: Array, up: Array) -> tuple[Array, Ar
     down = -(tip * zenith).sum(axis=-1)
     on_ground = tip / np.where(down > 1e-9, down, np.nan)[..., None]
     to_light = place + np.where(height > 0, height, np.nan)[..., None] * zenith - on_ground
-    light = (to_light / np.linalg.norm(to_light, axis=-1, keepdims=True)).mean(axis=1)
     ahead = np.array([0.0, 0.0, 1.0]) - up[:, 2:] * up
-    ahead = ahead / np.linalg.norm(ahead, axis=-1, keepdims=True)
-    right = np.cross(up, ahead)
-    azimuth = np.degrees(np.arctan2((light * right).sum(axis=-1), -(light * ahead).sum(axis=-1)))
-    rise = (light * up).sum(axis=-1)
-    return azimuth, np.degrees(np.arctan2(rise, np.linalg.norm(light - rise[:, None] * up, axis=-1)))
+    ahead = (ahead / np.linalg.norm(ahead, axis=-1, keepdims=True))[:, None]
+    right = np.cross(zenith, ahead)
+    azimuth = np.degrees(np.arctan2((to_light * right).sum(axis=-1), -(to_light * ahead).sum(axis=-1)))
+    rise = (to_light * zenith).sum(axis=-1)
+    level = np.linalg.norm(to_light - rise[..., None] * zenith, axis=-1)
+    return azimuth, np.degrees(np.arctan2(rise, level))

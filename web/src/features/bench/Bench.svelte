@@ -13,6 +13,7 @@
   import Ladder from "./Ladder.svelte";
   import LayerPanel from "./LayerPanel.svelte";
   import LightPanel from "./LightPanel.svelte";
+  import ReadPicture from "./ReadPicture.svelte";
   import SetDrawing from "./SetDrawing.svelte";
   import ShotPanel from "./ShotPanel.svelte";
   import SolvePanel from "./SolvePanel.svelte";
@@ -40,6 +41,7 @@
     ["cut", "Across the cut"],
     ["judging", "Judging"],
   ] as const;
+  let reading = $state(false);
   let panel = $state<(typeof PANELS)[number][0]>("show");
   let sources = $state.raw(new Map<string, Schemas["SourceOut"]>());
 
@@ -261,7 +263,7 @@
               <Tabs.Content value={panel} class="min-h-0 flex-1">
                 <Boundary what="This panel">
                   {#if panel === "layer"}
-                    <LayerPanel {bench} {layer} writes={bench.writes} />
+                    <LayerPanel {bench} {layer} writes={bench.writes} onread={() => (reading = true)} />
                   {:else if panel === "light"}
                     <LightPanel {bench} {layer} writes={bench.writes} />
                   {:else if panel === "shot"}
@@ -309,6 +311,7 @@
             onsheet={(backing, fields) => bench.try("backings", backing, fields)}
             onset={(label) => bench.commit(label)}
             oncancel={() => bench.forget()}
+            onread={layer?.picture ? () => (reading = true) : null}
           />
         </Boundary>
       </div>
@@ -325,4 +328,7 @@
       {/if}
     {/if}
   </main>
+{/if}
+{#if data && layer?.picture}
+  <ReadPicture bind:open={reading} {bench} {layer} writes={bench.writes} units={data.units} />
 {/if}

@@ -9,7 +9,18 @@
   import { fieldBook } from "../../lib/edit/fields.svelte";
   import FieldRow from "../../lib/ui/FieldRow.svelte";
 
-  let { bench, layer, writes }: { bench: BenchState; layer: Layer | null; writes: boolean } = $props();
+  let {
+    bench,
+    layer,
+    writes,
+    onread,
+  }: {
+    bench: BenchState;
+    layer: Layer | null;
+    writes: boolean;
+    /** Its picture is to be read. */
+    onread: () => void;
+  } = $props();
 
   const PICTURE = "How the picture was taken";
   // What is read off a picture by hand: the calculator that does it, what it finds, how the sentence goes on.
@@ -19,7 +30,10 @@
     ["shadow_stick", "its key from a shadow", "."],
   ] as const;
   const PARTS = [
-    ["What it is", ["name", "kind", "combine", "scale", "resize", "picture_width_px", "black_pct"]],
+    [
+      "What it is",
+      ["name", "kind", "combine", "scale", "resize", "picture_width_px", "picture_height_px", "black_pct"],
+    ],
     [
       "Place and size, full size",
       ["near_m", "depth_m", "width_m", "height_m", "base_m", "offset_m", "fills_frame"],
@@ -68,6 +82,13 @@
   ] as const;
 
   const data = $derived(bench.bench);
+  let refused = $state("");
+  async function give(event: Event) {
+    const input = event.currentTarget as HTMLInputElement;
+    const file = input.files?.[0];
+    if (file && layer) refused = await bench.givePicture(layer.id, file);
+    input.value = "";
+  }
   const parts = $derived(PARTS.filter(([title]) => title !== PICTURE || layer?.set_up_id === null));
   const valueOf = (name: string): unknown =>
     layer
@@ -128,6 +149,41 @@
       {#each parts as [title, names] (title)}
         <section class="mb-3 break-inside-avoid">
           <h3 class="pb-0.5 text-muted">{title}</h3>
+          {#if title === PICTURE}
+            <div class="mb-1 flex items-center gap-3 border-b border-line pb-1.5">
+              {#if layer.picture}
+                <button
+                  class="shrink-0 cursor-pointer border border-line"
+                  aria-label="Read it off the picture"
+                  onclick={onread}
+                  ><img
+                    src={`/api/layer-pictures/${layer.picture.id}.jpg`}
+                    alt=""
+                    class="h-14 w-24 object-cover"
+                  /></button
+                >
+              {/if}
+              <div class="flex min-w-0 flex-1 flex-wrap items-center gap-x-3 gap-y-1">
+                {#if layer.picture}<button class="btn" onclick={onread}>Read it off the picture</button>{/if}
+                {#if writes}<label class="link text-muted"
+                    >{layer.picture ? "Another picture" : "Choose its picture"}
+                    <input
+                      type="file"
+                      class="sr-only"
+                      accept="image/png,image/jpeg,image/tiff,application/pdf"
+                      onchange={give}
+                    /></label
+                  >{/if}
+                {#if layer.picture && writes}<button
+                    class="link text-muted"
+                    onclick={() => set("picture_id", null, "Take the picture away")}>Take it away</button
+                  >{:else if !layer.picture}<span class="text-sm text-muted"
+                    >PNG, JPEG, TIFF or PDF: lens, height and key are read off it.</span
+                  >{/if}
+              </div>
+            </div>
+            {#if refused}<p role="alert" class="mb-1 text-sm">{refused}</p>{/if}
+          {/if}
           {#each fieldBook.of("layer", names) as field (field.name)}
             <FieldRow
               {field}
@@ -140,7 +196,9 @@
           {/each}
           {#if title === PICTURE && layer.unknown.length}
             <p class="pt-1 text-muted">
-              Nobody has said its {layer.unknown.join(", ")}: what is unknown is not judged. Measure
+              Nobody has said its {layer.unknown.join(", ")}: what is unknown is not judged. {layer.picture
+                ? "Draw on the picture, or measure"
+                : "Measure"}
               {#each READINGS as [card, what, then] (card)}
                 <a class="link" href={`#/pocket/${card}`}>{what}</a>{then}
               {/each}

@@ -41,6 +41,7 @@
     onsheet,
     onset,
     oncancel,
+    onread,
   }: {
     bench: Bench;
     selected: number | null;
@@ -55,6 +56,8 @@
     onsheet: (backing: number, fields: Record<string, number>) => void;
     onset: (label: string) => void;
     oncancel: () => void;
+    /** The chosen layer's picture is to be read; null where it has none. */
+    onread: (() => void) | null;
   } = $props();
 
   let side = $state(true);
@@ -288,9 +291,12 @@
         {/each}
       </svg>
     {:else if layer === null}
-      <p class="absolute inset-0 grid place-content-center text-muted">
-        Choose a filmed layer to see its set. A picture has no set to draw.
-      </p>
+      <div class="absolute inset-0 grid place-content-center justify-items-center gap-3 text-muted">
+        <p>Choose a filmed layer to see its set. A picture has no set to draw.</p>
+        {#if onread}<button class="btn text-ink" onclick={onread}
+            >Read how it was taken off the picture</button
+          >{/if}
+      </div>
     {/if}
   </div>
   <StackRuler

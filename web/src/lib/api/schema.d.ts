@@ -2093,24 +2093,6 @@ export interface components {
             /** Can */
             can: boolean;
         };
-        /**
-         * MarkOut
-         * @description A line or mark on a layer's picture; points in px of the picture, from its top left.
-         */
-        MarkOut: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "away" | "across" | "upright" | "horizon" | "height" | "shadow";
-            /** Points */
-            points: [
-                number,
-                number
-            ][];
-            /** Height M */
-            height_m: number;
-        };
         /** NewLayer */
         NewLayer: {
             /** Fields */
@@ -2193,15 +2175,15 @@ export interface components {
         };
         /**
          * ReadingOut
-         * @description What is drawn on a picture, what it tells, and what it does not.
+         * @description What is drawn on a picture tells, what it does not, and where its horizon lies, px of the picture.
          */
         ReadingOut: {
-            /** Marks */
-            marks: components["schemas"]["MarkOut"][];
             /** Read */
             read: components["schemas"]["ReadOut"][];
             /** Wants */
             wants: string[];
+            /** Horizon Px */
+            horizon_px: number[][] | null;
         };
         /**
          * RowOut

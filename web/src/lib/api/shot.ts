@@ -17,6 +17,19 @@ export const add = (shot: number, key: string, body: Schemas["AddIn"]) =>
   answered(client.POST("/api/shots/{shot_id}/add", { params: of(shot), headers: once(key), body }));
 export const accept = (shot: number, key: string, body: Schemas["AcceptIn"]) =>
   answered(client.POST("/api/shots/{shot_id}/accept", { params: of(shot), headers: once(key), body }));
+export function givePicture(layer_id: number, key: string, version: number, file: File) {
+  const form = new FormData();
+  form.append("version", String(version));
+  form.append("file", file);
+  return answered(
+    client.POST("/api/layers/{layer_id}/picture", {
+      params: { path: { layer_id } },
+      headers: once(key),
+      body: form as never,
+      bodySerializer: (body) => body as never,
+    }),
+  );
+}
 /** The view through the lens as a JPEG. */
 export const look = (shot: number, body: Schemas["PictureIn"]) =>
   answered(

@@ -1,6 +1,6 @@
 // One shot on the bench: what the server judged, and how what is tried gets there and back.
 import { Offline, Refused, writeKey, type Bench, type Problem, type Schemas } from "../api/client";
-import { accept, add, readBench, readVersion, save, tryOut } from "../api/shot";
+import { accept, add, givePicture, readBench, readVersion, save, tryOut } from "../api/shot";
 import { room } from "../draw/pace";
 import { Watch } from "../events/watch";
 import { place } from "../place.svelte";
@@ -280,6 +280,22 @@ export class BenchState {
       this.steps.did({ which: { key }, at: nextStep(), label, back: noChanges(), forward: noChanges() });
       this.#turn++;
       this.#show(found);
+      return "";
+    } catch (error) {
+      if (error instanceof Refused || error instanceof Offline) return error.message;
+      throw error;
+    }
+  }
+
+  /** The picture that a layer is made of. Says why it was refused. */
+  async givePicture(layer: number, file: File): Promise<string> {
+    try {
+      const key = writeKey();
+      const version = this.#hand.of(this.bench).layers[layer] ?? 0;
+      await givePicture(layer, key, version, file);
+      const label = `Picture: ${file.name}`;
+      this.steps.did({ which: { key }, at: nextStep(), label, back: noChanges(), forward: noChanges() });
+      this.reread();
       return "";
     } catch (error) {
       if (error instanceof Refused || error instanceof Offline) return error.message;
