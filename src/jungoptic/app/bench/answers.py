@@ -67,6 +67,7 @@ def item(
     *,
     behind_m: float = 0.0,
     with_values: bool = False,
+    with_fixes: bool = True,
 ) -> Json:
     return {
         "item": one.item,
@@ -83,7 +84,7 @@ def item(
         "formula": one.formula,
         "covered_by": one.covered_by,
         "sources": list(one.sources),
-        "fixes": [_fix(fix, table, layer, behind_m) for fix in one.fixes],
+        "fixes": [_fix(fix, table, layer, behind_m) for fix in one.fixes] if with_fixes else None,
         "informs": one.informs,
         "other_verdict": one.other_verdict,
         "other_holds": one.other_holds,
@@ -151,7 +152,15 @@ def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool
         "basis": f"take {judged.take.number}" if judged.take else "plan",
         "circled_take": circled.number if circled else None,
         "items": [
-            item(one, table, layer, judged.accepted.get(one.item), behind_m=behind, with_values=selected)
+            item(
+                one,
+                table,
+                layer,
+                judged.accepted.get(one.item),
+                behind_m=behind,
+                with_values=selected,
+                with_fixes=selected or not table.draft.any,
+            )
             for one in judged.items
         ],
         "outlines": drawn,

@@ -50,6 +50,10 @@ class AcceptedOut(Schema):
 
 
 class ItemOut(Schema):
+    """A judged item. ``fixes`` is null while something is tried and another layer is looked at: a fix is
+    searched for, and the hand does not wait for it.
+    """
+
     item: str
     label: str
     where: str
@@ -64,7 +68,7 @@ class ItemOut(Schema):
     formula: str
     covered_by: str
     sources: list[str]
-    fixes: list[FixOut]
+    fixes: list[FixOut] | None
     values: list[Value] | None
     informs: str
     other_verdict: Verdict

@@ -39,6 +39,11 @@ class Draft:
     lines: Changes = field(default_factory=dict)
     shot: Changes = field(default_factory=dict)
 
+    @property
+    def any(self) -> bool:
+        """Whether anything is tried."""
+        return any((self.set_ups, self.layers, self.lamps, self.backings, self.lines, self.shot))
+
 
 def _gone(row: Layer | Line | PlacedLamp | PlacedBacking, tried: Changes) -> bool:
     """Whether the row is out of the shot, as tried or else as saved."""

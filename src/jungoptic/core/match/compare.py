@@ -87,7 +87,8 @@ class Judgement:
     @cached_property
     def fixes(self) -> tuple[Fix, ...]:
         """What mends it, as far as its records allow it."""
-        return tuple(fix for fix in self.says.fixes if can_be(fix))
+        says = self.says
+        return tuple(fix for fix in (says.mending() if says.mending else says.fixes) if can_be(fix))
 
     @property
     def dial(self) -> str:
@@ -107,7 +108,7 @@ class Judgement:
     def __getstate__(self) -> dict[str, object]:
         """What goes to another process (a copy, a pickle) has what is said of it worked out."""
         says = self.says
-        worked_out = replace(says, values=partial(tuple, says.values()))
+        worked_out = replace(says, values=partial(tuple, says.values()), fixes=self.fixes, mending=None)
         state = {field.name: getattr(self, field.name) for field in fields(self)}
         return state | {"explain": partial(_as_it_is, worked_out)}
 

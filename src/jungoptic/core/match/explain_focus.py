@@ -7,6 +7,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
 from itertools import islice
 from typing import Any
 
@@ -18,6 +19,7 @@ from ..wording import Words, number
 from .camera import enlargement
 from .glass import LEAST_DEPTH_M, blur_px
 from .measure import Match
+from .pose import Array
 from .saying import Context, Explainer, Explanation, Fix, Value, Values, limit_words
 from .taken import unknown_words
 from .tolerances import Tolerance
@@ -31,38 +33,74 @@ _SAME_STOP = 1.0 / 12.0  # a sixth of a stop, as the logarithm (base 2) of the f
 
 
 @dataclass(frozen=True, slots=True)
+class _Tried:
+    """Stops and planes of focus (k,), with the greatest difference of blur at the near and the back edge, px
+    (k,).
+    """
+
+    f_number: Array
+    focus_distance_m: Array
+    near_px: Array
+    far_px: Array
+
+    @property
+    def worst_px(self) -> Array:
+        """The greater of both edges."""
+        return np.maximum(self.near_px, self.far_px)
+
+    def best(self, px: Array) -> _Setting:
+        """The one with the least of these differences."""
+        row = int(px.argmin())
+        return _Setting(*(float(column[row]) for column in self._columns))
+
+    @property
+    def _columns(self) -> tuple[Array, Array, Array, Array]:
+        return self.f_number, self.focus_distance_m, self.near_px, self.far_px
+
+
+@dataclass(frozen=True, slots=True)
 class _Setting:
-    """A stop and a plane of focus, with the greatest difference of blur at the near and the back edge, px."""
+    """One of them."""
 
     f_number: float
     focus_distance_m: float
     near_px: float
     far_px: float
 
+    @property
+    def worst_px(self) -> float:
+        """The greater of both edges."""
+        return max(self.near_px, self.far_px)
 
-def _settings(match: Match, stops: Sequence[float], planes: Sequence[float]) -> list[_Setting]:
+
+def _tried(match: Match, stops: Sequence[float], planes: Sequence[float]) -> _Tried:
     """Every pairing of stops and planes of focus, held against the hero at every point of the layer."""
     setup, layer = match.setup, match.layer
     assert setup is not None
     samples, depth_m = match.place[0], np.maximum(match.own[1] / layer.scale, LEAST_DEPTH_M)
     hero = blur_px(match.hero, samples.wanted_at[1][:, :, : samples.anchor], match.delivery)
-    pairs = np.array([(stop, plane) for stop in stops for plane in planes])
-    stop, plane = pairs.T[:, :, None, None]
-    by_point: Any = depth_m  # the formula takes arrays as it takes numbers
-    disc = focus.blur_disc_mm(setup.focal_length_mm, stop, plane, by_point, setup.focusing)
-    off = np.abs(disc * (match.delivery.width_px / setup.extracted_mm * layer.resize) - hero)
-    near, far = (np.where(these, off, 0.0).max(axis=(1, 2)) for these in samples.behind)
-    if not layer.depth_m:
-        far = np.zeros_like(near)
-    rows = np.column_stack([pairs, near, far]).tolist()
-    return [_Setting(f_number, focus_m, near_px, far_px) for f_number, focus_m, near_px, far_px in rows]
+    stop, plane = (np.ravel(side) for side in np.meshgrid(stops, planes, indexing="ij"))
+    by_stop: Any = stop[:, None]  # the formula takes arrays as it takes numbers
+    by_plane: Any = plane[:, None]
+    ends = []
+    for these in samples.behind:
+        by_point: Any = depth_m[0][these]
+        disc = focus.blur_disc_mm(setup.focal_length_mm, by_stop, by_plane, by_point, setup.focusing)
+        px = disc * (match.delivery.width_px / setup.extracted_mm * layer.resize)
+        ends.append(np.abs(px - hero[0][these]).max(axis=1))
+    near, far = ends
+    return _Tried(stop, plane, near, far if layer.depth_m else np.zeros_like(near))
 
 
-def _mending(match: Match, ctx: Context, item: str) -> tuple[Fix, ...]:
-    """What the stop, the plane of focus, or both can do: each is tried at every point before it is
-    offered.
+def _ways(match: Match, ctx: Context) -> tuple[_Tried, _Setting, _Setting]:
+    """All stops at this plane of focus; the best plane at this stop; the best of both. Worked out once for
+    both ends of a layer.
     """
-    setup, kit, words = match.setup, ctx.kit, ctx.words
+    setup, kit = match.setup, ctx.kit
+    ways: tuple[_Tried, _Setting, _Setting]
+    owned, ways = match.worked_out.get("focus", (None, None))
+    if ways is not None and owned is kit:
+        return ways
     assert setup is not None
     lens = kit.lens_of(setup.focal_length_mm) if kit else None
     stops = [exact for _, exact in (lens.stops if lens else STOPS)]
@@ -78,18 +116,27 @@ def _mending(match: Match, ctx: Context, item: str) -> tuple[Fix, ...]:
         )
         if plane * 1000.0 > 1.02 * setup.focal_length_mm
     ]
+    by_stop = _tried(match, stops, [setup.focus_distance_m])
+    by_plane = _tried(match, [setup.f_number], planes)
+    coarse = _tried(match, stops[::2], planes[::3])
+    by_both = _tried(match, stops, [coarse.best(coarse.worst_px).focus_distance_m])
+    ways = by_stop, by_plane.best(by_plane.worst_px), by_both.best(by_both.worst_px)
+    match.worked_out["focus"] = kit, ways
+    return ways
 
-    def worst(tried: _Setting) -> float:
-        return max(tried.near_px, tried.far_px)
+
+def _mending(match: Match, ctx: Context, item: str) -> tuple[Fix, ...]:
+    """What the stop, the plane of focus, or both can do: each is tried at every point before it is
+    offered.
+    """
+    words = ctx.words
 
     def own(tried: _Setting) -> float:
         return tried.far_px if item == "focus_far" else tried.near_px
 
     now = match.amounts[item]
-    by_stop = min(_settings(match, stops, [setup.focus_distance_m]), key=own)
-    by_plane = min(_settings(match, [setup.f_number], planes), key=worst)
-    coarse = _settings(match, stops[::2], planes[::3])
-    by_both = min(_settings(match, stops, [min(coarse, key=worst).focus_distance_m]), key=worst)
+    stops, by_plane, by_both = _ways(match, ctx)
+    by_stop = stops.best(stops.far_px if item == "focus_far" else stops.near_px)
     plane_text = words.length(by_plane.focus_distance_m)
     both_text = f"f/{stop_name(by_both.f_number)}, focus at {words.length(by_both.focus_distance_m)}"
     offered = [
@@ -104,9 +151,9 @@ def _mending(match: Match, ctx: Context, item: str) -> tuple[Fix, ...]:
     fixes = [
         (tried, Fix(label, "set_up", changes)) for tried, label, changes in offered if own(tried) < 0.95 * now
     ]
-    fixes.sort(key=lambda fix: worst(fix[0]))
+    fixes.sort(key=lambda fix: fix[0].worst_px)
     alone = [fix for tried, fix in fixes if tried is not by_both]
-    holds = any(worst(tried) <= ctx.tolerance.holds for tried, _ in fixes if tried is not by_both)
+    holds = any(tried.worst_px <= ctx.tolerance.holds for tried, _ in fixes if tried is not by_both)
     both = [fix for tried, fix in fixes if tried is by_both and not holds]
     return (*alone, *both)
 
@@ -162,9 +209,7 @@ def focus_at(far_end: bool) -> Explainer:
             f" {limit_words(ctx.tolerance, 'px')}"
         )
         dial, wants, wants_text = _focus_wish(match, words)
-        fixes: tuple[Fix, ...] = ()
         if over:
-            fixes = _mending(match, ctx, item)
             lacking = math.sqrt(max(hero * hero - shown * shown, 0.0))
             sentence += (
                 f" Or soften it {words.px(lacking)} in the composite."
@@ -186,7 +231,9 @@ def focus_at(far_end: bool) -> Explainer:
                 Value("hero", "the hero's blur there", words.px(hero)),
             )
 
-        return Explanation(words.length(distance_m), sentence, values, fixes, dial, wants, wants_text)
+        mending = partial(_mending, match, ctx, item) if over else None
+        where = words.length(distance_m)
+        return Explanation(where, sentence, values, (), dial, wants, wants_text, mending)
 
     explain.__doc__ = "Blur at one end of the layer against what the hero would have shown."
     return explain

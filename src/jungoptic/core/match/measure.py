@@ -83,6 +83,7 @@ class Match:
         "wanted_fps",
         "wanted_height_m",
         "wanted_travel_m",
+        "worked_out",
     )
 
     def __init__(
@@ -95,6 +96,7 @@ class Match:
     ) -> None:
         self.hero, self.layer, self.setup, self.delivery = hero, layer, setup, delivery
         self.amounts: dict[str, float] = {}
+        self.worked_out: dict[str, Any] = {}  # by who explains it
         self.resize = layer.resize if setup is None else resize_of(setup, layer)
         self.f_hero_px = focal_px(hero, delivery)
         if setup is None:
@@ -151,23 +153,23 @@ class Match:
     def _missing_px(self, setup: SetUp, reach_px: tuple[Array, Array]) -> float:
         """How far the recorded picture, resized, ends inside what the hero's frame shows of the layer, px.
 
-        A pixel of slack in height: gates are given to a tenth of a millimetre (13.2 of 13.22). What a turn
-        that is laid on afterwards shows must have been recorded by a camera that stood.
+        A pixel of slack in height: gates are given to a tenth of a millimetre. What a turn that is laid on
+        afterwards shows must have been recorded by a camera that stood.
         """
         half_w = self.resize * self.delivery.width_px / 2.0 / setup.extracted_mm
         seen = half_w * setup.gate_width_mm, half_w * setup.gate_height_mm + GATE_SLACK_PX
-        missing = []
-        for reaches, sees, needed in zip(reach_px, seen, self.delivery.needed_px, strict=True):
-            least = needed / 2.0 if self.layer.fills_frame else 0.0
-            missing.append(np.maximum(reaches, least) - sees)
+        share = 0.5 if self.layer.fills_frame else 0.0
+        missing = [
+            np.maximum(reaches, share * needed) - sees
+            for reaches, needed, sees in zip(reach_px, self.delivery.needed_px, seen, strict=True)
+        ]
         return self._number(np.maximum(np.maximum(*missing), 0.0))
 
     def _number(self, values: Any) -> float:
         """A number, where one set-up is measured; else the array, which stands for a number of each."""
         if type(values) is float or isinstance(self.setup, Many):  # numpy's is a float too, and is no JSON
             return values  # type: ignore[no-any-return]
-        number: float = values.item()
-        return number
+        return float(values.item())
 
     def _blur_px(self, setup: SetUp, distance_m: float) -> float:
         disc = focus.blur_disc_mm(
@@ -256,13 +258,13 @@ class Match:
         """Bent lines and dark corners, where the layer is wanted: what else is wrong of its place is said
         elsewhere.
         """
-        hero, _layer, delivery, samples = self.hero, self.layer, self.delivery, self.place[0]
+        hero, delivery = self.hero, self.delivery
         self.bent_px = self.bent_hero_px = self.dark_stops = self.dark_hero_stops = 0.0
         bends = np.any(setup.distortion_pct) or hero.distortion_pct
         darkens = np.any(setup.vignetting_stops) or hero.vignetting_stops
         if not bends and not darkens:
             return
-        place = samples.wanted[..., : samples.anchor]
+        place = self.place[0].wanted[..., : self.place[0].anchor]
         own = off_middle(place, setup, delivery, self.resize)
         wanted = off_middle(place, hero, delivery)
         if bends:
@@ -275,10 +277,9 @@ class Match:
             self.amounts["vignetting"] = self._number(fault.apart)
 
     def _measure_move(self, setup: SetUp) -> None:
-        """How far the set-up's own travel is from the hero's at this scale.
-
-        A pan or tilt about the entrance pupil is a flat move of the picture and can be laid on afterwards; a
-        slide or a push shows the depth of the layer, so it must be made, at 1:s.
+        """How far the set-up's own travel is from the hero's at this scale. A turn about the entrance pupil
+        is a flat move of the picture and can be laid on afterwards; a slide or a push shows the depth of the
+        layer, so it must be made, at 1:s.
         """
         layer, move = self.layer, self.delivery.move
         self.wanted_travel_m = move.amount / layer.scale if move.kind in ("slide", "boom", "push") else 0.0

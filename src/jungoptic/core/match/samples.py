@@ -52,7 +52,7 @@ class Samples:
     path: Path
     around: Around | None
     hero: Array
-    kept: dict[bytes, Any] = field(default_factory=dict)
+    kept: dict[Any, Any] = field(default_factory=dict)
 
     @cached_property
     def wanted_at(self) -> tuple[Array, Array]:

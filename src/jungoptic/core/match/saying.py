@@ -43,7 +43,8 @@ Values = tuple[Value, ...]
 class Explanation:
     """``where`` qualifies the item in a few words, ``sentence`` says it whole, ``wants`` is the dial's wish.
 
-    ``values`` puts the numbers into the formula; it is called only when somebody asks why.
+    ``values`` puts the numbers into the formula, and ``mending``, where it must be searched for, gives the
+    fixes in place of ``fixes``; both are called only when somebody asks.
     """
 
     where: str
@@ -53,6 +54,7 @@ class Explanation:
     dial: str = ""
     wants: float | None = None
     wants_text: str = ""
+    mending: Callable[[], tuple[Fix, ...]] | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -50,6 +50,33 @@ def weight_of(place: Any) -> Weights:
     return weights
 
 
+def amount_uncovered(match: Match, item: str, amount: Any, school: School, base: Tolerance) -> Any:
+    """An amount as if nothing covered it, so that ``base`` judges it as the school does.
+
+    Parameters
+    ----------
+    match : Match
+        The layer, measured: one set-up, or many.
+    item : str
+        Key of the item.
+    amount : float or ndarray
+        In the item's unit.
+    school : {"measured", "covered"}
+        Whether what blur covers counts.
+    base : Tolerance
+        What judges it where nothing covers it.
+
+    Returns
+    -------
+    float or ndarray
+        Not more than ``amount``.
+    """
+    if school == "covered" and ITEMS[item].in_pixels:
+        for cover_px, _ in covers(match, item):
+            amount = np.minimum(amount, amount / np.maximum(cover_px / base.holds, 1.0))
+    return amount
+
+
 def item_weight(
     match: Match, item: str, amount: Any, school: School, custom: Mapping[str, Tolerance]
 ) -> Weights:
@@ -76,10 +103,7 @@ def item_weight(
     if only_informs(match, item):
         return np.zeros(np.shape(amount), dtype=np.int64)
     base = measured_tolerance(match, item, custom)
-    if school == "covered" and ITEMS[item].in_pixels:
-        for cover_px, _ in covers(match, item):
-            amount = np.minimum(amount, amount / np.maximum(cover_px / base.holds, 1.0))
-    return weight_of(ladders(amount, base))
+    return weight_of(ladders(amount_uncovered(match, item, amount, school, base), base))
 
 
 def weighed(

@@ -4,13 +4,18 @@ from __future__ import annotations
 
 import math
 from collections.abc import Collection, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+
+import numpy as np
 
 from ..match.layer import Layer
-from ..match.limits import tolerance_of
+from ..match.limits import measured_tolerance
+from ..match.many import Many
 from ..match.measure import Match
+from ..match.pose import Array
 from ..match.records import Delivery, SetUp
 from ..match.tolerances import Tolerance
+from ..match.weighed import amount_uncovered
 from ..vocabulary import School
 from ..wording import Words, number
 
@@ -102,8 +107,10 @@ _OWN = {
     "roll_deg": {"roll"},
     "focus_distance_m": {"focus_near", "focus_far"},
 }
-_PRECISION = 2e-4
-_MOST_TURNS = 60
+_MOVES = 1e-12  # of a share of its tolerance: less moves nothing
+_COARSE = 15  # steps that are tried first on each side: two for each decade
+_PRECISION = 2e-4  # of a step
+_MOST_TURNS = 16
 
 
 def wanted(match: Match, dial: str) -> float:
@@ -132,8 +139,7 @@ def place(
     """How exactly a set-up must be placed: ± for each dial before the worst item that it moves leaves Holds.
 
     Everything else stays as it stands, and the dial itself is where it wants to be; an item that shows for
-    another reason is left out. Bracketed from the slope
-    at the middle, then closed in along the straight line.
+    another reason is left out. All dials are tried to both sides at once, ever closer to where Holds ends.
 
     Parameters
     ----------
@@ -169,7 +175,42 @@ def place(
     '± 1 mm'
     """
     search = _Search(hero, layer, setup, delivery, school, dict(tolerances or {}))
-    return [search.place(dial) for dial in _DIALS if dial in only]
+    return search.placings([dial for dial in _DIALS if dial in only])
+
+
+@dataclass(slots=True)
+class _Side:
+    """One way to turn a dial from where it wants to be: between ``good`` and ``bad`` Holds ends, because of
+    ``item``; ``ends`` is false where it never does.
+    """
+
+    dial: str
+    sign: float
+    rows: list[int]
+    good: float = 0.0
+    bad: float = math.inf
+    at_good: float = 0.0
+    at_bad: float = math.inf
+    item: str = ""
+    ends: bool = True
+
+    @property
+    def open(self) -> bool:
+        """Whether it is not known yet where Holds ends."""
+        return self.ends and (self.bad == math.inf or self.bad - self.good > _PRECISION * self.bad)
+
+    def steps(self) -> Array:
+        """Where to look next, between what holds and what does not. Most items grow in proportion, so that
+        the straight line between both is nearly there.
+        """
+        wide = self.bad - self.good
+        places = np.array([0.25, 0.5, 0.75])
+        if math.isfinite(self.at_bad):
+            line = (1.0 - self.at_good) / (self.at_bad - self.at_good)
+            margin = min(_PRECISION * self.bad / wide / 3.0, 0.02)
+            places = np.concatenate([places, line + margin * np.array([-30.0, -1.0, 1.0, 30.0])])
+        inside = np.unique(places[(places > 0.0) & (places < 1.0)])
+        return np.asarray(self.good + wide * inside)
 
 
 class _Search:
@@ -182,101 +223,89 @@ class _Search:
         school: School,
         custom: dict[str, Tolerance],
     ) -> None:
-        self.hero, self.layer, self.setup, self.delivery, self.school, self.custom = (
-            hero,
-            layer,
-            setup,
-            delivery,
-            school,
-            custom,
-        )
+        self.hero, self.layer, self.setup, self.delivery = hero, layer, setup, delivery
+        self.school, self.custom = school, custom
+        here = Match(hero, layer, setup, delivery)
+        self.centres = {dial: wanted(here, dial) for dial in _DIALS}
+        self.least = {"distance_m": 0.0, "focus_distance_m": setup.focal_length_mm / 1000.0}
 
-    def match_with(self, dial: str, value: float) -> Match | None:
-        """The comparison with the dial there; None where a set-up cannot be."""
-        if (dial == "distance_m" and value <= 0) or (
-            dial == "focus_distance_m" and 1000.0 * value <= self.setup.focal_length_mm
-        ):
-            return None
-        return Match(self.hero, self.layer, self.setup.model_copy(update={dial: value}), self.delivery)
-
-    def worst(self, match: Match | None, items: Collection[str]) -> tuple[float, str]:
-        """The largest share of its tolerance that any of the items takes (1 is the end of Holds), and which
-        item it is.
+    def shares(self, tried: list[tuple[str, Array]]) -> tuple[list[str], list[Array]]:
+        """The items, and the share of its tolerance that each takes (1 is the end of Holds) for every value
+        of each dial (items, values); where a set-up cannot be, all that there is.
         """
-        if match is None:
-            return math.inf, ""
-        shares = [
-            (match.amounts[key] / tolerance_of(match, key, self.school, self.custom)[0].holds, key)
-            for key in items
-            if key in match.amounts
-        ]
-        return max(shares, default=(0.0, ""))
+        values = np.concatenate([values for _, values in tried])
+        ends = np.cumsum([len(values) for _, values in tried])
+        spans = [slice(end - len(values), end) for end, (_, values) in zip(ends, tried, strict=True)]
+        varied = {dial: np.full(len(values), float(getattr(self.setup, dial))) for dial, _ in tried}
+        impossible = np.zeros(len(values), dtype=bool)
+        for (dial, _), span in zip(tried, spans, strict=True):
+            cannot = values[span] <= self.least.get(dial, -math.inf)
+            varied[dial][span] = np.where(cannot, varied[dial][span], values[span])
+            impossible[span] = cannot
+        match = Match(self.hero, self.layer, Many.of(self.setup, self.layer.resize, **varied), self.delivery)
+        shares = np.empty((len(match.amounts), len(values)))
+        for row, (item, amount) in enumerate(match.amounts.items()):
+            base = measured_tolerance(match, item, self.custom)
+            shares[row] = amount_uncovered(match, item, amount, self.school, base) / base.holds
+        shares[:, impossible] = math.inf
+        return list(match.amounts), [shares[:, span] for span in spans]
 
-    def place(self, dial: str) -> Placing:
-        unit, first, most = _DIALS[dial]
-        here = Match(self.hero, self.layer, self.setup, self.delivery)
-        centre = wanted(here, dial)
-        middle = self.match_with(dial, centre)
-        if middle is None:
-            return Placing(dial, centre, unit, None, None, "")
-        items = self.moved_by(dial, centre, first, middle)
-        beyond = {item for item in items if self.worst(middle, (item,))[0] > 1.0}
-        own = beyond & _OWN[dial]
-        if own:
-            return Placing(dial, centre, unit, None, None, self.worst(middle, own)[1])
-        items -= beyond  # what another dial must mend says nothing of how exactly this one stands
-        minus, by_minus = self.side(dial, centre, -first, most, items)
-        plus, by_plus = self.side(dial, centre, first, most, items)
-        return Placing(dial, centre, unit, minus, plus, by_plus if plus <= minus else by_minus)
+    def placings(self, asked: list[str]) -> list[Placing]:
+        around = np.array([0.0, 1.0, -1.0])
+        names, looks = self.shares([(dial, self.centres[dial] + around * _DIALS[dial][1]) for dial in asked])
+        sides: dict[str, tuple[_Side, _Side]] = {}
+        placings: dict[str, Placing] = {}
+        for dial, look in zip(asked, looks, strict=True):
+            placed = Placing(dial, self.centres[dial], _DIALS[dial][0], None, None, "")
+            if not np.isfinite(look[:, 0]).all():
+                placings[dial] = placed
+                continue
+            change = np.where(np.isfinite(look), np.abs(look - look[:, :1]), 0.0).max(axis=1)
+            moves = {names[row] for row in np.flatnonzero(change > _MOVES)}
+            beyond = {names[row] for row in np.flatnonzero(look[:, 0] > 1.0)} & moves
+            own = beyond & _OWN[dial]
+            if own:
+                _, worst = max((float(look[names.index(item), 0]), item) for item in own)
+                placings[dial] = replace(placed, item=worst)
+                continue
+            # what another dial must mend says nothing of how exactly this one stands
+            rows = [names.index(item) for item in sorted(moves - beyond)]
+            sides[dial] = _Side(dial, -1.0, rows), _Side(dial, 1.0, rows)
+        self._close_in([side for both in sides.values() for side in both])
+        for dial, (less, more) in sides.items():
+            item = more.item if more.good <= less.good else less.item
+            placings[dial] = Placing(dial, self.centres[dial], _DIALS[dial][0], less.good, more.good, item)
+        return [placings[dial] for dial in asked]
 
-    def moved_by(self, dial: str, centre: float, first: float, middle: Match) -> set[str]:
-        """The items that the dial moves, to either side."""
-        items: set[str] = set()
-        for step in (first, -first):
-            moved = self.match_with(dial, centre + step)
-            if moved is not None:
-                items |= {
-                    key for key, amount in middle.amounts.items() if abs(moved.amounts[key] - amount) > 1e-12
-                }
-        return items
-
-    def side(self, dial: str, centre: float, first: float, most: float, items: set[str]) -> tuple[float, str]:
-        """How far to one side (the sign of ``first``) the worst item holds, and which item that is."""
-        sign = math.copysign(1.0, first)
-
-        def place_at(step: float) -> tuple[float, str]:
-            return self.worst(self.match_with(dial, centre + sign * step), items)
-
-        good, at_good = 0.0, self.worst(self.match_with(dial, centre), items)[0]
-        slope = (place_at(abs(first))[0] - at_good) / abs(first)
-        bad = min(max((1.0 - at_good) / slope * 1.001 if slope > 0 else most, abs(first)), most)
-        at_bad, name = place_at(bad)
-        while at_bad <= 1.0:
-            if bad >= most:
-                return most, ""
-            good, at_good, bad = bad, at_bad, min(bad * 1.5, most)
-            at_bad, name = place_at(bad)
+    def _close_in(self, sides: list[_Side]) -> None:
+        """Find where Holds ends on every side: coarse, then between the last that holds and the first that
+        does not, where the straight line between them says, and in the middle.
+        """
         for turn in range(_MOST_TURNS):
-            if bad - good <= _PRECISION * bad:
-                break
-            # Most items grow in proportion, so the straight line between the ends is nearly there; the middle
-            # is the safe way.
-            line = (
-                good + (1.0 - at_good) / (at_bad - at_good) * (bad - good)
-                if math.isfinite(at_bad)
-                else math.inf
+            open_sides = [side for side in sides if side.open]
+            if not open_sides:
+                return
+            steps = [
+                side.steps() if turn else np.geomspace(*_DIALS[side.dial][1:], _COARSE) for side in open_sides
+            ]
+            names, looks = self.shares(
+                [
+                    (side.dial, self.centres[side.dial] + side.sign * step)
+                    for side, step in zip(open_sides, steps, strict=True)
+                ]
             )
-            margin = _PRECISION * bad / 4.0
-            for step in (
-                (line - margin, line + margin)
-                if turn % 3 < 2 and good < line < bad
-                else ((good + bad) / 2.0,)
-            ):
-                if not good < step < bad:
-                    continue
-                share, item = place_at(step)
-                if share <= 1.0:
-                    good, at_good = step, share
-                else:
-                    bad, at_bad, name = step, share, item
-        return good, name
+            for side, step, look in zip(open_sides, steps, looks, strict=True):
+                self._narrow(side, step, look[side.rows], names, turn)
+
+    def _narrow(self, side: _Side, steps: Array, shares: Array, names: list[str], turn: int) -> None:
+        over = np.flatnonzero((shares > 1.0).any(axis=0))
+        if not len(over):
+            side.good, side.at_good = float(steps[-1]), float(shares[:, -1].max(initial=0.0))
+            side.ends = turn > 0
+            return
+        first = int(over[0])
+        most = shares.max(axis=0)
+        if first:
+            side.good, side.at_good = float(steps[first - 1]), float(most[first - 1])
+        side.bad, side.at_bad = float(steps[first]), float(most[first])
+        side.item = names[side.rows[int(shares[:, first].argmax())]]

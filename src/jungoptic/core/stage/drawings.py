@@ -13,7 +13,7 @@ from ..match.camera import focal_px
 from ..match.layer import Layer, Part
 from ..match.measure import Match
 from ..match.records import Delivery, SetUp
-from ..match.view import START, Moment, hero_view, layer_view, placed_m
+from ..match.view import START, Moment, View, hero_view, layer_view, placed_m
 from ..optics import frame
 from ..optics.projection import Array, horizon_y_px
 
@@ -122,15 +122,24 @@ def outlines(match: Match, moment: Moment = START) -> list[Outline]:
     come = placed_m(layer, moment)
     corners = [part.outline + come for part in parts]
     size = (delivery.width_px, delivery.height_px)
-    wanted = hero_view(match, moment).project(corners, *size)
+
+    def seen_from(view: View) -> list[Points]:
+        return _rounded(view.project(corners, *size))
+
     if setup is None:
-        seen, blurs = wanted, [match.hero_blur_at_px(layer.near_m + part.behind_m) for part in parts]
+        wanted = seen_from(hero_view(match, moment))
+        blurs = [match.hero_blur_at_px(layer.near_m + part.behind_m) for part in parts]
     else:
-        seen = layer_view(match, moment).project(corners, *size)
+        kept = match.place[0].kept  # as long as the hero stands, and whatever the hand does to the set-up
+        key = ("outlines", moment, size)
+        if key not in kept:
+            kept[key] = seen_from(hero_view(match, moment))
+        wanted = kept[key]
         blurs = [match.blur_at_px(setup.distance_m + part.behind_m / layer.scale) for part in parts]
+    seen = seen_from(layer_view(match, moment))
     return [
         Outline(part.name, sees, wants, round(blur, 3), part.colour, part.colour_low or part.colour)
-        for part, sees, wants, blur in zip(parts, _rounded(seen), _rounded(wanted), blurs, strict=True)
+        for part, sees, wants, blur in zip(parts, seen, wanted, blurs, strict=True)
     ]
 
 

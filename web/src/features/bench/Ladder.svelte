@@ -194,9 +194,9 @@
                 </ul>
               </div>
             {/if}
-            {#if row.item.fixes.length || (row.item.verdict !== "holds" && !row.item.accepted)}
+            {#if row.item.fixes?.length || (row.item.verdict !== "holds" && !row.item.accepted)}
               <div class="mt-2 flex flex-wrap gap-2">
-                {#each row.item.fixes as fix (fix.label)}
+                {#each row.item.fixes ?? [] as fix (fix.label)}
                   <button class="btn" disabled={!writes} onclick={() => onfix(row.layer, fix)}
                     >{fix.label}</button
                   >

@@ -1906,7 +1906,11 @@ export interface components {
             /** Tilt Text */
             tilt_text: string;
         };
-        /** ItemOut */
+        /**
+         * ItemOut
+         * @description A judged item. ``fixes`` is null while something is tried and another layer is looked at: a fix is
+         *     searched for, and the hand does not wait for it.
+         */
         ItemOut: {
             /** Item */
             item: string;
@@ -1940,7 +1944,7 @@ export interface components {
             /** Sources */
             sources: string[];
             /** Fixes */
-            fixes: components["schemas"]["FixOut"][];
+            fixes: components["schemas"]["FixOut"][] | null;
             /** Values */
             values: components["schemas"]["Value"][] | null;
             /** Informs */
