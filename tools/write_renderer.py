@@ -9,18 +9,20 @@ PAGE = Path(__file__).resolve().parents[1] / "docs" / "renderer.md"
 HEAD = """# The simulated camera beside the comparison
 
 Charts at 1:12 are filmed by the simulated camera with one thing wrong at a time, and the picture is measured:
-places by the middle of what is seen, discs and smears by their second moments, noise by its deviation. The
-comparison predicts each from its formulas. They agree within 2 %, or 0.1 px, 0.01 stop, 1 mired or one code.
+places by the middle of what is seen, discs and smears by their second moments, noise by its deviation, a
+recording's own pixels by a slanted edge, the key by three faces of a block. The comparison predicts each from
+its formulas. They agree within 2 %, or 0.1 px, 0.1°, 0.01 stop, 1 mired or one code.
 Written by `./run docs`.
 
 | item | what is wrong | predicted | measured | unit |
 |---|---|---|---|---|
 """
 TAIL = """
-Not in the table, because the comparison has no number that a picture shows by itself: enlargement and
-colour sampling are drawn as the recording has them; shadows of lamps on the sheet and of upright pieces on
-the ground are drawn where the comparison's own rays put them; a layer that is filmed mirrored is flopped;
-airlight is that of the drawings.
+Not in the table, because the comparison has no number that a picture shows by itself: shadows of lamps on
+the sheet are drawn where the comparison's own rays put them; every face of a layer has the shadows of its
+other faces, and of what is filmed in the same exposure, by the key or by each lamp where it stands (tested
+against lines and planes by hand); a layer that is filmed mirrored is flopped; airlight is that of the
+drawings.
 """
 
 

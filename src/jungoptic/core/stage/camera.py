@@ -8,6 +8,7 @@ darkens, onto a sensor that clips and is noisy, into a recording with its sample
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from zlib import crc32
 
@@ -24,10 +25,11 @@ from ..match.records import SetUp
 from ..match.smear import velocity_m_per_frame
 from ..match.view import START, Moment, View, layer_view, placed_m
 from .effects import ALL, Effects
-from .faces import Face, faces_of, flop_of, is_shaded, key_light, sliced, thrown_on
+from .faces import Face, faces_of, sliced
 from .picture import LUMA, Image
 from .raster import Box, airy_spread, coverage, disc, middles, spread
 from .sensor import MID_GREY, add_grain, bt709, linear_of_bt709, planck_gain
+from .shadows import Shadows, Thrown, hide
 
 _LEAST_BLUR_PX = 0.1
 _APART_PX, _MOST_MOMENTS, _FEWEST = 0.75, 64, 12
@@ -57,10 +59,19 @@ class Camera:
         Of the picture; its shape is the delivery's.
     effects : Effects, optional
         All when left out.
+    beside : sequence of Match, optional
+        What is filmed in the same exposure, and throws its shadows too.
     """
 
-    def __init__(self, match: Match, frame: float, width_px: int, effects: Effects = ALL) -> None:
-        self.match, self.frame, self.effects = match, frame, effects
+    def __init__(
+        self,
+        match: Match,
+        frame: float,
+        width_px: int,
+        effects: Effects = ALL,
+        beside: Sequence[Match] = (),
+    ) -> None:
+        self.match, self.frame, self.effects, self.beside = match, frame, effects, beside
         delivery = match.delivery
         self.k = width_px / delivery.width_px
         self.shape = (round(delivery.height_px * self.k), width_px)
@@ -137,13 +148,12 @@ class Camera:
 
     # --- the picture
 
-    def _drawn(self, face: Face, corners: Array, shadows: list[Array]) -> Image | None:
+    def _drawn(self, face: Face, corners: Array, shadows: list[Thrown]) -> Image | None:
         """A piece of a face over the whole exposure: planes of red, green, blue and alpha, premultiplied."""
         height, width = self.shape
         instants, step = self._instants()
         canvas = np.zeros((4, height, width), np.float32)
         touched = False
-        dark = self._shadow_share(face)
         start = placed_m(self.match.layer, START)
         for instant in instants:
             come = instant.come - start  # faces stand where the layer stands to begin with
@@ -160,20 +170,18 @@ class Camera:
             rows = np.arange(top, bottom) + 0.5
             down = np.clip((rows - high) / max(low - high, 1e-6), 0.0, 1.0)[:, None].astype(np.float32)
             lit = np.ones_like(cover)
-            for shadow in shadows:
-                there = instant.view.project([shadow + come], *self.size)[0] * self.k
-                thrown = coverage(there, width, height) if len(there) >= 3 else None
-                if thrown is not None:
-                    _darken(lit, thrown, box, dark)
-            for plane, above, below in zip(canvas, (*face.high, 1.0), (*face.low, 1.0), strict=True):
-                colour = (above * (1.0 - down) + below * down) * (lit if plane is not canvas[3] else 1.0)
+            for share, pieces in shadows:
+                hidden = np.zeros_like(cover)
+                for there in instant.view.project([piece + come for piece in pieces], *self.size):
+                    thrown = coverage(there * self.k, width, height) if len(there) >= 3 else None
+                    if thrown is not None:
+                        hide(hidden, thrown, box)
+                lit -= share * hidden
+            for plane, above, below in zip(canvas[:3], face.high, face.low, strict=True):
+                colour = (above * (1.0 - down) + below * down) * lit
                 plane[top:bottom, left:right] += (colour * cover).astype(np.float32)
+            canvas[3, top:bottom, left:right] += cover.astype(np.float32)
         return canvas if touched else None
-
-    def _shadow_share(self, face: Face) -> float:
-        """What is left of a face's light where the key is hidden from it."""
-        towards, fill = key_light(self.match)
-        return fill / (fill + (1.0 - fill) * max(0.0, float(np.dot(face.normal, towards))))
 
     def blur_px(self, point: Array) -> float:
         """Blur of a point of the layer as it stands at this frame, delivered px."""
@@ -198,13 +206,12 @@ class Camera:
         """
         canvas = np.zeros((4, *self.shape), np.float32)
         faces = faces_of(self.match, self.effects)
-        towards = key_light(self.match)[0] * flop_of(self.match.layer, self.effects)
-        casts = self.effects.shadows and is_shaded(self.match.layer, self.effects)
+        thrown = Shadows(self.match, faces, self.beside, self.effects)
         away = self.view.eye - self._come_since(self.at)
         for face in faces:
             if not face.faces(away):
                 continue
-            shadows = thrown_on(face, faces, towards) if casts else []
+            shadows = thrown.on(face)
             for corners, blur in sliced(face, self.blur_px):
                 piece = self._drawn(face, corners, shadows)
                 if piece is None:
@@ -374,14 +381,3 @@ class Camera:
                 (np.round(values * steps) / steps).astype(np.float32) for values in (luma, differences)
             )
         planes[:3] = linear_of_bt709(luma + differences) * planes[3]
-
-
-def _darken(lit: Image, thrown: tuple[Image, Box], box: Box, left_of_it: float) -> None:
-    """The deepest of the shadows that lie on a face's box."""
-    cover, (left, top, right, bottom) = thrown
-    x0, y0, x1, y1 = max(left, box[0]), max(top, box[1]), min(right, box[2]), min(bottom, box[3])
-    if x1 <= x0 or y1 <= y0:
-        return
-    here = lit[y0 - box[1] : y1 - box[1], x0 - box[0] : x1 - box[0]]
-    there = 1.0 - (1.0 - left_of_it) * cover[y0 - top : y1 - top, x0 - left : x1 - left]
-    np.minimum(here, there, out=here)

@@ -1,4 +1,4 @@
-"""The faces of a layer in space, shaded, cut into slices that are equally soft, and what they throw."""
+"""The faces of a layer in space, shaded, cut into slices that are equally soft."""
 
 from __future__ import annotations
 
@@ -193,19 +193,3 @@ def _between(corners: Array, depth: float, side: float) -> Array:
         if inside != next_inside:
             kept.append(here + (depth - here[2]) / (there[2] - here[2]) * (there - here))
     return np.array(kept).reshape(-1, 3)
-
-
-def thrown_on(ground: Face, faces: list[Face], towards: Array) -> list[Array]:
-    """Shadows of upright faces on one that lies, corners (n, 3) each; none where the key is not above."""
-    if not ground.lies or towards[1] <= 1e-3:
-        return []
-    level = float(ground.corners[:, 1].mean())
-    shadows = []
-    for face in faces:
-        if face.lies:
-            continue
-        above = np.maximum(face.corners[:, 1] - level, 0.0)
-        there = face.corners - np.outer(above / towards[1], towards)
-        there[:, 1] = level
-        shadows.append(there)
-    return shadows

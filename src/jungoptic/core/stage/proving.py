@@ -22,6 +22,7 @@ from ..motion.move import Move
 from .camera import Camera
 from .charts import WIDTH, as_wanted, chart, dot, film, spots
 from .effects import Effects
+from .proving_edges import key_direction, recorded_pixels
 from .raster import AIRY_SIGMA
 from .sensor import MID_GREY, bt709, mired_of_gain
 
@@ -45,7 +46,7 @@ class Row:
 
     @property
     def agrees(self) -> bool:
-        """Within 2 % or a tenth: of a pixel, a stop's hundredth, a mired."""
+        """Within 2 % or a tenth: of a pixel or a degree, a stop's hundredth, a mired."""
         return self.off <= max(0.02 * abs(self.predicted), _LEAST[self.unit])
 
 
@@ -69,7 +70,7 @@ _HERO = SetUp(
 )
 _MODEL = _HERO.but(distance_m=1, focus_distance_m=1, lens_height_m=1.6 / 12)
 
-_LEAST = {"px": 0.1, "stops": 0.01, "mired": 1.0, "×": 0.01, "codes": 1.0}
+_LEAST = {"°": 0.1, "px": 0.1, "stops": 0.01, "mired": 1.0, "×": 0.01, "codes": 1.0}
 
 
 _DOTS = tuple(dot(x, y, behind) for x in (-2.6, 0.0, 2.6) for y in (0.0125, 2.4) for behind in (0.0, 4.0))
@@ -314,7 +315,13 @@ def _light_of_dots(match: Match, effects: Effects) -> list[float]:
     return lights
 
 
-PROVED = ("place", "focus", "motion", "light", "glass")
+def _recorded(hero: SetUp, model: SetUp) -> Iterator[Row]:
+    """The recording's own pixels, and the direction of the key."""
+    for numbers in (*recorded_pixels(hero, model), *key_direction(hero, model)):
+        yield Row(*numbers)
+
+
+PROVED = ("place", "focus", "motion", "light", "glass", "recording")
 
 
 def proved(kinds: Collection[str] = PROVED) -> list[Row]:
@@ -323,7 +330,7 @@ def proved(kinds: Collection[str] = PROVED) -> list[Row]:
     Parameters
     ----------
     kinds : collection of str, optional
-        Some of "place", "focus", "motion", "light", "glass"; all when left out.
+        Some of "place", "focus", "motion", "light", "glass", "recording"; all when left out.
 
     Returns
     -------
@@ -339,7 +346,14 @@ def proved(kinds: Collection[str] = PROVED) -> list[Row]:
     >>> [row.agrees for row in proved(("glass",))]
     [True, True, True, True]
     """
-    parts: tuple[Callable[[SetUp, SetUp], Iterator[Row]], ...] = (_places, _soft, _moving, _lit, _glass)
+    parts: tuple[Callable[[SetUp, SetUp], Iterator[Row]], ...] = (
+        _places,
+        _soft,
+        _moving,
+        _lit,
+        _glass,
+        _recorded,
+    )
     return [
         row for kind, part in zip(PROVED, parts, strict=True) if kind in kinds for row in part(_HERO, _MODEL)
     ]

@@ -101,7 +101,8 @@ def _together(stack: Stack, shape: tuple[int, int], frame: float, effects: Effec
             opacity = haze_opacity(stack, layer)
             behind = behind * (1.0 - opacity) + veil * opacity
             continue
-        planes = Camera(match_of(stack, member), frame, shape[1], effects).film()
+        match = match_of(stack, member)
+        planes = Camera(match, frame, shape[1], effects, _filmed_with(stack, member)).film()
         opacity = air_opacity(stack, layer)
         if opacity:
             planes[:3] = planes[:3] * (1.0 - opacity) + veil * opacity * planes[3]
@@ -109,9 +110,19 @@ def _together(stack: Stack, shape: tuple[int, int], frame: float, effects: Effec
     return behind
 
 
+def _filmed_with(stack: Stack, member: Member) -> list[Match]:
+    """What stands in the same exposure: the hero, and what is put before its lens in camera."""
+    together = [
+        standing for standing in stack.members if standing.is_hero or standing.layer.combine == "in_camera"
+    ]
+    if member not in together:
+        return []
+    return [match_of(stack, other) for other in together if other is not member]
+
+
 def _as_filmed(stack: Stack, member: Member, shape: tuple[int, int], frame: float, effects: Effects) -> Image:
     match = match_of(stack, member)
-    camera = Camera(match, frame, shape[1], effects)
+    camera = Camera(match, frame, shape[1], effects, _filmed_with(stack, member))
     picture = np.full((3, *shape), _SURROUND, np.float32)
     setup = member.setup
     if setup is not None and setup.backing is not None:
