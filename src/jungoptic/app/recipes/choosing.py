@@ -13,7 +13,8 @@ from django.db import models
 from jungoptic.app.base.edits import Writing, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.recipes.models import PlannedLayer, RecipeAnswer, ShotRecipe
-from jungoptic.app.shots.add import CameraKept, add_layer
+from jungoptic.app.shots.add import add_layer
+from jungoptic.app.shots.camera_kept import CameraKept
 from jungoptic.app.shots.edit import assign_settings
 from jungoptic.app.shots.models import Layer, Part, PlacedBacking, PlacedLamp, SetUp, Shot
 from jungoptic.app.takes.table import BenchTable, shot_with_everything

@@ -6,14 +6,14 @@ Removing is a change, so that it can be undone.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any, Self
+from typing import Any
 
-from django.db.models import F, Max
-from django.db.models.functions import Greatest
+from django.db.models import Max
 
 from jungoptic.app.base.edits import Writing
 from jungoptic.app.kit.models import Lamp, Lens
 from jungoptic.app.shots.camera import SETTING_FIELDS
+from jungoptic.app.shots.camera_kept import CameraKept
 from jungoptic.app.shots.edit import (
     LAYER_FIELDS,
     order_by_distance,
@@ -28,7 +28,6 @@ from jungoptic.core.errors import FieldProblem, InputError
 from jungoptic.core.match import BoardLine
 from jungoptic.core.vocabulary import PICTURES
 
-_NEAREST_M = 0.01
 _SETTINGS_OF_A_NEW_HERO = {
     "f_number": 8.0,
     "focus_distance_m": 5.0,
@@ -55,55 +54,19 @@ def add_layer(write: Writing, fields: Mapping[str, Any], *, like_set_up: int | N
     set_up = _set_up_for(shot, record, like_set_up, own_set_up or first)
     last = shot.layers.aggregate(most=Max("place"))["most"]
     values = {name: getattr(record, name) for name in core.Layer.model_fields if name != "parts"}
-    layer = Layer.objects.create(
-        **{name: plain(value) for name, value in values.items()},
-        shot=shot,
-        set_up=set_up,
-        is_hero=first,
-        place=0 if last is None else last + 1,
-        note=str(fields.get("note", "")),
-        key_colour=str(fields.get("key_colour", "")),
-    )
+    with CameraKept(shot):
+        layer = Layer.objects.create(
+            **{name: plain(value) for name, value in values.items()},
+            shot=shot,
+            set_up=set_up,
+            is_hero=first,
+            place=0 if last is None else last + 1,
+            note=str(fields.get("note", "")),
+            key_colour=str(fields.get("key_colour", "")),
+        )
     write.made("layers", layer)
     order_by_distance(shot)
     return layer.pk
-
-
-class CameraKept:
-    """Layers come and go while the camera stays where it stands: a set-up, its lamps and its sheet count from
-    the nearest layer that it films. Use as a context.
-    """
-
-    def __init__(self, shot: Shot) -> None:
-        self.shot = shot
-        self.nearest: dict[int, float] = {}
-
-    def _nearest_m(self) -> dict[int, float]:
-        """The nearest layer of every set-up, metres of the set."""
-        nearest: dict[int, float] = {}
-        rows = self.shot.layers.filter(removed=False, set_up__isnull=False)
-        for set_up, near_m, scale in rows.values_list("set_up", "near_m", "scale"):
-            nearest[set_up] = min(near_m / scale, nearest.get(set_up, near_m / scale))
-        return nearest
-
-    def __enter__(self) -> Self:
-        self.nearest = self._nearest_m()
-        return self
-
-    def __exit__(self, failed: type[BaseException] | None, *_: object) -> None:
-        if failed is not None:
-            return
-        now = self._nearest_m()
-        for set_up, before_m in self.nearest.items():
-            nearer_m = before_m - now.get(set_up, before_m)
-            if nearer_m == 0.0:
-                continue
-            SetUp.objects.filter(pk=set_up).update(
-                distance_m=Greatest(F("distance_m") - nearer_m, _NEAREST_M)
-            )
-            for rows in (PlacedLamp, PlacedBacking):
-                rows.objects.filter(set_up=set_up).update(behind_m=F("behind_m") + nearer_m)
-            PlacedLamp.objects.filter(set_up=set_up).update(aim_behind_m=F("aim_behind_m") + nearer_m)
 
 
 def _set_up_for(shot: Shot, record: core.Layer, like: int | None, own: bool) -> SetUp | None:

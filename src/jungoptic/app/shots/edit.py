@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
+from contextlib import nullcontext
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -13,6 +14,7 @@ from jungoptic.app.base.models import Change
 from jungoptic.app.kit.models import RecordingMode
 from jungoptic.app.shots import records
 from jungoptic.app.shots.camera import SETTING_FIELDS
+from jungoptic.app.shots.camera_kept import CameraKept
 from jungoptic.app.shots.models import Layer, LayerPicture, Line, PlacedBacking, PlacedLamp, SetUp, Shot
 from jungoptic.app.shots.plan import NOT_OF_THE_RECORD, Draft, PlanTable, planned_shot
 from jungoptic.core import light
@@ -99,11 +101,22 @@ def change_shot(write: Writing, edits: EditSet, shot_id: int | None = None) -> N
         Draft(**{name: {pk: edit.changes for pk, edit in rows.items()} for name, rows in edits.kinds()}),
     )
     _check(table, edits)
-    for name, rows in edits.kinds():
-        for pk, edit in rows.items():
-            _save(write, name, stored[name][pk], edit.changes, table)
+    comes_or_goes = any("removed" in edit.changes for edit in edits.layers.values())
+    with CameraKept(shot) if comes_or_goes else nullcontext():
+        for name, rows in edits.kinds():
+            for pk, edit in rows.items():
+                if name == "layers" and "name" in edit.changes:
+                    _rename_in_passes(write, shot, stored[name][pk], edits.layers, edit.changes["name"])
+                _save(write, name, stored[name][pk], edit.changes, table)
     if any({"near_m", "removed", "depth_m"} & set(edit.changes) for edit in edits.layers.values()):
         order_by_distance(shot)
+
+
+def _rename_in_passes(write: Writing, shot: Shot, layer: Layer, edits: Edits, name: Any) -> None:
+    """Passes know the layer that they belong to by its name: they follow when it is called otherwise."""
+    passes = shot.layers.filter(pass_of__iexact=layer.name).exclude(pk__in=list(edits))
+    for row in passes if str(name).strip() else ():
+        write.save("layers", row, {"pass_of": str(name).strip()})
 
 
 @takes_back("set_ups", "layers", "lamps", "backings", "lines")
