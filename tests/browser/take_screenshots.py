@@ -26,7 +26,7 @@ def shoot(page: Page, name: str) -> None:
 
 
 def shoot_other_shots(page: Page) -> None:
-    """Backing and lamps, a move, the scales side by side."""
+    """Backing and lamps, a picture that is read, the scales side by side."""
     on_bench(page, Shot.objects.get(code="TM020"))
     page.get_by_role("button", name=re.compile("^Orla hero")).click()
     page.get_by_role("radio", name="As filmed").click()
@@ -34,9 +34,11 @@ def shoot_other_shots(page: Page) -> None:
     page.mouse.move(5, 700)
     shoot(page, "bench-backing")
     on_bench(page, Shot.objects.get(code="TM120"))
-    page.get_by_role("tab", name="Shot").click()
-    shoot(page, "bench-shot")
-    page.keyboard.press("1")
+    page.get_by_role("button", name=re.compile("^Painted rafters")).first.click()
+    page.get_by_role("button", name="Read how it was taken off the picture").click()
+    page.mouse.move(5, 790)
+    shoot(page, "read-picture")
+    page.get_by_role("button", name="Close", exact=True).click()
     on_bench(page, Shot.objects.get(code="TM060"))
     page.keyboard.press("s")
     page.get_by_role("button", name="Choose a scale").click()

@@ -4,7 +4,7 @@
 -->
 <script lang="ts">
   import Select from "../../lib/ui/Select.svelte";
-  import type { Layer } from "../../lib/api/client";
+  import type { Layer, Schemas } from "../../lib/api/client";
   import type { BenchState } from "../../lib/edit/shot.svelte";
   import { fieldBook } from "../../lib/edit/fields.svelte";
   import FieldRow from "../../lib/ui/FieldRow.svelte";
@@ -99,6 +99,13 @@
           (layer as Record<string, unknown>)[name] ?? layer.values[name],
         )
       : null;
+  /** A layer is chosen, not typed; what no layer is called any more stays to be seen. */
+  function ofALayer(field: Schemas["CardField"]): Schemas["CardField"] {
+    const others = data?.layers.filter((one) => one.id !== layer?.id).map((one) => one.name) ?? [];
+    const now = String(valueOf("pass_of") ?? "");
+    const choices = ["", ...others, ...(now && !others.includes(now) ? [now] : [])];
+    return { ...field, kind: "choice", choices };
+  }
   const problemAt = (name: string) => bench.problems.find((one) => one.field === name)?.message ?? "";
   const shared = $derived(
     layer && data
@@ -186,7 +193,7 @@
           {/if}
           {#each fieldBook.of("layer", names) as field (field.name)}
             <FieldRow
-              {field}
+              field={field.name === "pass_of" ? ofALayer(field) : field}
               units={data.units}
               value={valueOf(field.name)}
               disabled={!writes}

@@ -227,7 +227,7 @@
     fill-rule="evenodd"
   />
   <rect x="0" y="0" width={w} height={h} fill="none" stroke="#fff" stroke-width="2.5" />
-  <text x={6 * k} y={15 * k} class="tag">{bench.aspect}</text>
+  <text x={w - 6 * k} y={15 * k} text-anchor="end" class="tag">{bench.aspect}</text>
   {#if callout && item}
     <rect
       x={callout.left}

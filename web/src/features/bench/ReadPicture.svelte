@@ -54,7 +54,7 @@
   const text = (value: number, unit: string) => {
     const quantity = quantityOf(unit);
     const sign = unitOf(quantity, units, unit);
-    return `${shown(value, quantity, units)}${sign === "°" ? "" : " "}${sign}`;
+    return `${shown(value, quantity, units).replace("-", "−")}${sign === "°" ? "" : " "}${sign}`;
   };
 
   const keep = (label: string, wanted: Mark[]) =>
