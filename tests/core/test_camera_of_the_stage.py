@@ -16,6 +16,7 @@ from jungoptic.core.stage.camera import Camera
 from jungoptic.core.stage.proving import PROVED
 from jungoptic.core.stage.raster import coverage, disc
 from jungoptic.core.stage.sensor import planck_gain
+from jungoptic.core.stage.sheet_light import sheet_light
 
 WALL = Part(name="Wall", points=((-2, 0.2), (-2, 2.2), (2, 2.2), (2, 0.2)), colour="#c0c0c0")
 
@@ -231,6 +232,9 @@ def test_a_lamps_shadow_on_the_sheet_is_as_dark_as_the_comparison_says(hero: Set
     inside = cv2.distanceTransform((darker > 0.1).astype(np.uint8), cv2.DIST_L2, 5)
     y, x = np.unravel_index(inside.argmax(), inside.shape)
     assert float(darker[y, x]) == pytest.approx(shadow.stops, rel=0.02)
+    # the picture that follows the hand is coarser, not brighter: the sheet is darkest in this shadow
+    coarse, whole = (sheet_light(match, setup, shadows=on, a_metre=16, most=72) for on in (True, False))
+    assert float(np.log2(whole / coarse).max()) >= 0.98 * shadow.stops
 
 
 def test_a_mirrored_layer_is_flopped(hero: SetUp, low: SetUp):

@@ -16,7 +16,6 @@ import numpy as np
 import numpy.typing as npt
 
 from ..match.layer import Part
-from ..match.lighting import day_over
 from ..match.measure import Match
 from ..match.stack import Member, Stack
 from ..match.view import START, Moment, View, layer_view, placed_m
@@ -26,11 +25,13 @@ from .effects import ALL
 from .faces import flop_of, is_shaded, key_light, tone_of
 from .picture import Image, encoded, grey, linear_rgb, softened
 from .sensor import GRAIN_AT_400, planck_gain
-from .sheet import light_map, sheet_seen
+from .sheet import sheet_seen
+from .sheet_light import sheet_light
 
 _SUBPIXEL = 4
 _BOX_CORNERS = 14
 _GRAIN_TILE = 256
+_A_METRE, _MOST_POINTS = 16, 72  # of a sheet's light: enough to see its shadows
 
 
 @dataclass(frozen=True, slots=True)
@@ -273,12 +274,7 @@ def _as_filmed(
     setup = member.setup
     if setup is not None and setup.backing is not None:
         sheet = sheet_seen(match, setup)
-        lit = (
-            light_map(setup, setup.backing)
-            if setup.lamps or day_over(setup)
-            else np.full((2, 2), setup.illuminance_lx)
-        )
-        bright = (lit / setup.illuminance_lx).astype(np.float32) * _gain(match).mean()
+        bright = sheet_light(match, setup, a_metre=_A_METRE, most=_MOST_POINTS) * _gain(match).mean()
         assert sheet is not None
         edge = np.array(sheet.edge) * k
         left, top = edge.min(axis=0)
@@ -293,10 +289,6 @@ def _as_filmed(
                 picture[:, y0:y1, x0:x1] = patch[
                     :, y0 - round(top) : y1 - round(top), x0 - round(left) : x1 - round(left)
                 ]
-            for shadow in sheet.shadows:
-                mask = np.zeros(shape, np.uint8)
-                cv2.fillPoly(mask, [np.round(np.array(shadow) * k).astype(np.int32)], 255)
-                picture *= 1.0 - 0.35 * cv2.GaussianBlur(mask, (0, 0), 3).astype(np.float32) / 255.0
     laid = _layer_picture(member, match, size, shape, k, moment)
     if laid is not None:
         over(picture, laid[0], laid[1], "over")

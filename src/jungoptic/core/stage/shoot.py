@@ -6,9 +6,6 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from ..light.placed import light_on
-from ..match.backing_shadow import thrown_by_light
-from ..match.lighting import day_over, on_backing_lx
 from ..match.measure import Match
 from ..match.records import SetUp
 from ..match.stack import Member, Stack
@@ -20,9 +17,9 @@ from .effects import ALL, Effects
 from .picture import Image, grey, linear_rgb
 from .raster import airy_spread, coverage, disc, spread
 from .sensor import add_grain
+from .sheet_light import sheet_light
 
 _SURROUND = 0.035
-_A_METRE = 100  # points of a sheet's light
 _LEAST_BLUR_PX = 0.1
 
 
@@ -131,48 +128,11 @@ def _as_filmed(stack: Stack, member: Member, shape: tuple[int, int], frame: floa
     return picture
 
 
-def _sheet_light(match: Match, setup: SetUp, effects: Effects) -> Image:
-    """Light over the sheet, rows from its top, of each light but where the subject hides it; 1 is the light
-    on the subject.
-    """
-    backing = setup.backing
-    assert backing is not None
-    columns, rows = (max(8, min(round(side * _A_METRE), 600)) for side in (backing.width_m, backing.height_m))
-    if not setup.lamps and not day_over(setup):
-        return np.ones((rows, columns), np.float32)
-    left, top = backing.across_m - backing.width_m / 2.0, backing.bottom_m + backing.height_m
-    xs = left + (np.arange(columns) + 0.5) / columns * backing.width_m
-    ys = top - (np.arange(rows) + 0.5) / rows * backing.height_m
-    grid = np.array(np.meshgrid(xs, ys)).reshape(2, -1).T
-    points = np.column_stack((grid, np.full(len(grid), backing.behind_m)))
-    light = on_backing_lx(setup, points).reshape(rows, columns)
-    day = day_over(setup)
-    for lamp, rings in thrown_by_light(match.layer, setup, backing) if effects.shadows else ():
-        own = light_on(points, lamp, (0.0, 0.0, -1.0)).reshape(rows, columns) if lamp else None
-        if own is None and day is not None:
-            own = np.full((rows, columns), day.on_upright_lx - day.sky_lx / 2.0)
-        hidden = np.zeros((rows, columns))
-        for ring in rings:
-            place = np.column_stack(
-                (
-                    (ring[:, 0] - left) / backing.width_m * columns,
-                    (top - ring[:, 1]) / backing.height_m * rows,
-                )
-            )
-            filled = coverage(place, columns, rows)
-            if filled is not None:
-                cover, (x0, y0, x1, y1) = filled
-                hidden[y0:y1, x0:x1] = np.maximum(hidden[y0:y1, x0:x1], cover)
-        if own is not None:
-            light = light - own * hidden
-    return (np.maximum(light, 0.0) / setup.illuminance_lx).astype(np.float32)
-
-
 def _lay_sheet(picture: Image, camera: Camera, setup: SetUp, effects: Effects) -> None:
     """The sheet through the lens, in perspective, as soft as it lies far behind."""
     backing, layer = setup.backing, camera.match.layer
     assert backing is not None
-    lit = _sheet_light(camera.match, setup, effects)
+    lit = sheet_light(camera.match, setup, shadows=effects.shadows)
     half, s = backing.width_m / 2.0, layer.scale
     low = backing.bottom_m - setup.ground_height_m
     corners = np.array(

@@ -1,0 +1,67 @@
+"""Light on a backing, with the shadows that the subject throws on it."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..light.placed import light_on
+from ..match.backing_shadow import thrown_by_light
+from ..match.lighting import day_over, on_backing_lx
+from ..match.measure import Match
+from ..match.records import SetUp
+from .picture import Image
+from .raster import coverage
+
+
+def sheet_light(
+    match: Match, setup: SetUp, *, shadows: bool = True, a_metre: int = 100, most: int = 600
+) -> Image:
+    """Light over the sheet, of each light but where the subject hides it.
+
+    Parameters
+    ----------
+    match : Match
+        The layer, measured.
+    setup : SetUp
+        With a backing, lamps, sun.
+    shadows : bool, default True
+        Whether the subject throws any.
+    a_metre, most : int
+        How many points of light there are for each metre, and at most along a side.
+
+    Returns
+    -------
+    ndarray of float32, shape (rows, columns)
+        Rows from its top; 1 is the light on the subject.
+    """
+    backing = setup.backing
+    assert backing is not None
+    columns, rows = (max(8, min(round(side * a_metre), most)) for side in (backing.width_m, backing.height_m))
+    if not setup.lamps and not day_over(setup):
+        return np.ones((rows, columns), np.float32)
+    left, top = backing.across_m - backing.width_m / 2.0, backing.bottom_m + backing.height_m
+    xs = left + (np.arange(columns) + 0.5) / columns * backing.width_m
+    ys = top - (np.arange(rows) + 0.5) / rows * backing.height_m
+    grid = np.array(np.meshgrid(xs, ys)).reshape(2, -1).T
+    points = np.column_stack((grid, np.full(len(grid), backing.behind_m)))
+    light = on_backing_lx(setup, points).reshape(rows, columns)
+    day = day_over(setup)
+    for lamp, rings in thrown_by_light(match.layer, setup, backing) if shadows else ():
+        own = light_on(points, lamp, (0.0, 0.0, -1.0)).reshape(rows, columns) if lamp else None
+        if own is None and day is not None:
+            own = np.full((rows, columns), day.on_upright_lx - day.sky_lx / 2.0)
+        hidden = np.zeros((rows, columns))
+        for ring in rings:
+            place = np.column_stack(
+                (
+                    (ring[:, 0] - left) / backing.width_m * columns,
+                    (top - ring[:, 1]) / backing.height_m * rows,
+                )
+            )
+            filled = coverage(place, columns, rows)
+            if filled is not None:
+                cover, (x0, y0, x1, y1) = filled
+                hidden[y0:y1, x0:x1] = np.maximum(hidden[y0:y1, x0:x1], cover)
+        if own is not None:
+            light = light - own * hidden
+    return (np.maximum(light, 0.0) / setup.illuminance_lx).astype(np.float32)
