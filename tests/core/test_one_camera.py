@@ -18,7 +18,7 @@ from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation
 
 from jungoptic.core.example import HERO
-from jungoptic.core.match import Delivery, Layer, Match, SetUp
+from jungoptic.core.match import Delivery, Layer, Match, Part, SetUp, judge_match
 from jungoptic.core.match.camera import focal_px
 from jungoptic.core.motion import Move
 
@@ -314,3 +314,14 @@ def test_every_amount_is_a_plain_number(hero: SetUp, model: SetUp, mill: Layer):
     assert {type(value) for value in (match.blur_near_px, match.airy_px, match.stops, match.bent_px)} == {
         float
     }
+
+
+def test_a_layer_as_deep_as_a_rounding_has_one_end():
+    """Two depths that are neighbours among floating-point numbers have no middle between them."""
+    front_m = np.nextafter(1.0, 2.0)
+    front = Part(name="Front", points=((-1, 0), (-1, 1), (1, 1)), behind_m=front_m)
+    back = Part(name="Back", points=((-1, 0), (-1, 1), (1, 1)), behind_m=np.nextafter(front_m, 2.0))
+    layer = Layer(name="Sheet", near_m=5, depth_m=1, width_m=2, parts=(front, back))
+    match = Match(HERO, layer, HERO.but(distance_m=5, focus_distance_m=2), Delivery())
+    assert all(these.any() for these in match.place[0].behind)
+    assert all(judged.fixes is not None for judged in judge_match(match))

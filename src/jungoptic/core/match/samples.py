@@ -68,11 +68,13 @@ class Samples:
 
     @cached_property
     def behind(self) -> tuple[Array, Array]:
-        """Which of the seen points belong to the front of the layer, and which to its back (t, n)."""
+        """Which of the seen points belong to the front of the layer, and which to its back (t, n); all to
+        both where there is nothing between them.
+        """
         away = self.points[:, : self.anchor, 2]
         low, high = away.min(axis=1, keepdims=True), away.max(axis=1, keepdims=True)
         near = away <= (low + high) / 2.0
-        return near, (~near if (high - low).max() > 0 else near)
+        return near, near if near.all() else ~near
 
 
 def moments(delivery: Delivery, layer: Layer) -> tuple[Array, Array]:
