@@ -13,6 +13,7 @@ from jungoptic.core.handbook.checks import CHECKS
 
 BAD = [
     ("tilt_for_ground_plane", {"lens_height_m": 0.05}, "lens_height_m", "higher than its focal length"),
+    ("depth_of_field", {"f_number": 0}, "f_number", "Stop must be more than 0; 0 was given."),
     ("mains_flicker", {"exposure_s": 0.1}, "exposure_s", "at most one frame"),
     ("mirror_ball", {"x": 0.9, "y": 0.9}, "x", "must lie on the ball"),
     ("sun_position", {"time": "noon"}, "time", "must be ISO 8601"),

@@ -120,6 +120,7 @@ def _limit(kind: str, context: dict[str, Any], unit: str) -> str | None:
 
 def _message(name: str, unit: str, form: str, error: Any) -> str:
     kind, context, given = error["type"], error.get("ctx", {}), error.get("input")
+    unit = "" if unit.endswith("/") else unit  # f/ stands before a number
     if limit := _limit(kind, context, unit):
         return f"{name} {limit}; {_shown(given)} was given."
     if kind == "missing":

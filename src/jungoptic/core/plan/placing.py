@@ -174,8 +174,11 @@ def place(
     >>> place(HERO, MILL, low, DELIVERY, only=("lens_height_m",))[0].text(Words())
     '± 1 mm'
     """
+    asked = [dial for dial in _DIALS if dial in only]
+    if not asked:
+        return []
     search = _Search(hero, layer, setup, delivery, school, dict(tolerances or {}))
-    return search.placings([dial for dial in _DIALS if dial in only])
+    return search.placings(asked)
 
 
 @dataclass(slots=True)
@@ -186,7 +189,7 @@ class _Side:
 
     dial: str
     sign: float
-    rows: list[int]
+    items: list[str]
     good: float = 0.0
     bad: float = math.inf
     at_good: float = 0.0
@@ -269,8 +272,8 @@ class _Search:
                 placings[dial] = replace(placed, item=worst)
                 continue
             # what another dial must mend says nothing of how exactly this one stands
-            rows = [names.index(item) for item in sorted(moves - beyond)]
-            sides[dial] = _Side(dial, -1.0, rows), _Side(dial, 1.0, rows)
+            items = sorted(moves - beyond)
+            sides[dial] = _Side(dial, -1.0, items), _Side(dial, 1.0, items)
         self._close_in([side for both in sides.values() for side in both])
         for dial, (less, more) in sides.items():
             item = more.item if more.good <= less.good else less.item
@@ -295,9 +298,11 @@ class _Search:
                 ]
             )
             for side, step, look in zip(open_sides, steps, looks, strict=True):
-                self._narrow(side, step, look[side.rows], names, turn)
+                rows = {item: look[names.index(item)] for item in side.items if item in names}
+                self._narrow(side, step, list(rows), np.array(list(rows.values())), turn)
 
-    def _narrow(self, side: _Side, steps: Array, shares: Array, names: list[str], turn: int) -> None:
+    def _narrow(self, side: _Side, steps: Array, items: list[str], shares: Array, turn: int) -> None:
+        shares = shares.reshape(len(items), len(steps))  # no items are no rows
         over = np.flatnonzero((shares > 1.0).any(axis=0))
         if not len(over):
             side.good, side.at_good = float(steps[-1]), float(shares[:, -1].max(initial=0.0))
@@ -308,4 +313,4 @@ class _Search:
         if first:
             side.good, side.at_good = float(steps[first - 1]), float(most[first - 1])
         side.bad, side.at_bad = float(steps[first]), float(most[first])
-        side.item = names[side.rows[int(shares[:, first].argmax())]]
+        side.item = items[int(shares[:, first].argmax())]

@@ -1,0 +1,81 @@
+"""How exactly a set-up must be placed, held against one comparison after the other."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+from jungoptic.core.match import Match, tolerance_of
+from jungoptic.core.motion import Move
+from jungoptic.core.plan import place
+
+MOST = 44.0  # beyond it no dial was turned
+
+
+def shares(dial: str, value: float, setup, delivery, school: str) -> dict[str, float]:
+    """The share of its tolerance that every item takes, measured alone."""
+    match = Match(HERO, MILL, setup.but(**{dial: value}), delivery)
+    return {
+        item: amount / tolerance_of(match, item, school, {})[0].holds
+        for item, amount in match.amounts.items()
+    }
+
+
+@settings(max_examples=20, deadline=None)
+@given(
+    height=st.floats(-0.004, 0.004),
+    focus=st.floats(0.9, 1.4),
+    stop=st.sampled_from([8.0, 16.0, 32.0]),
+    readout_ms=st.sampled_from([0.0, 10.0]),
+    pupil_mm=st.sampled_from([0.0, 30.0]),
+    move=st.sampled_from(["none", "pan", "slide"]),
+    school=st.sampled_from(["measured", "covered"]),
+)
+def test_every_margin_ends_where_the_first_item_leaves_holds(
+    height: float, focus: float, stop: float, readout_ms: float, pupil_mm: float, move: str, school: str
+):
+    """Also where an item (nodal offset, skew) is only there once a dial is turned."""
+    setup = MODEL.but(
+        lens_height_m=1.6 / 12 + height,
+        focus_distance_m=focus,
+        f_number=stop,
+        readout_ms=readout_ms,
+        pupil_off_mm=pupil_mm,
+    )
+    delivery = DELIVERY.but(move=Move(kind=move, amount=2.0, end_frame=48)) if move != "none" else DELIVERY
+    for placed in place(HERO, MILL, setup, delivery, school=school):
+        if placed.minus is None or placed.plus is None:
+            assert placed.item
+            continue
+        held = {
+            item
+            for item, share in shares(placed.dial, placed.wanted, setup, delivery, school).items()
+            if share <= 1.0
+        }
+        for sign, margin in ((-1, placed.minus), (1, placed.plus)):
+            if margin > MOST:
+                continue
+            inside, outside = (
+                max(
+                    shares(placed.dial, placed.wanted + sign * margin * factor, setup, delivery, school).get(
+                        item, 0.0
+                    )
+                    for item in held
+                )
+                for factor in (0.999, 1.001)
+            )
+            assert inside <= 1.001 and outside >= 0.999, (placed.dial, sign)
+
+
+def test_no_dial_asked_for_is_none_placed():
+    assert place(HERO, MILL, MODEL, DELIVERY, only=()) == []
+
+
+def test_a_camera_is_never_behind_what_it_films():
+    """The margin towards the thing ends at the thing, whatever holds."""
+    loose = MODEL.but(distance_m=1.0)
+    (placed,) = place(HERO, MILL, loose, DELIVERY, only=("distance_m",))
+    assert placed.minus is None or placed.minus < placed.wanted
+    assert placed.wanted == pytest.approx(1.0)
