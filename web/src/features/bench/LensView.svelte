@@ -147,14 +147,7 @@
     {#if item?.item.startsWith("backing") || asFilmed}
       <path d={path(sheet.crossed)} fill="none" stroke="#fff" stroke-width="2" stroke-dasharray="12 6" />
       {#each sheet.shadows as shadow, i (i)}
-        <path
-          d={path(shadow)}
-          fill="#000"
-          fill-opacity="0.22"
-          stroke="#000"
-          stroke-dasharray="4 6"
-          stroke-width="3"
-        />
+        <path d={path(shadow)} fill="none" stroke="#000" stroke-dasharray="4 6" stroke-width="3" />
       {/each}
     {/if}
   {/if}
