@@ -18,6 +18,7 @@
   import ShotPanel from "./ShotPanel.svelte";
   import SolvePanel from "./SolvePanel.svelte";
   import ThroughLens from "./ThroughLens.svelte";
+  import NotSaved from "../../lib/edit/NotSaved.svelte";
   import { BenchState } from "../../lib/edit/shot.svelte";
   import { noChanges } from "../../lib/edit/changes";
   import { fieldBook } from "../../lib/edit/fields.svelte";
@@ -151,7 +152,6 @@
       why = !why;
     } else if (key === "m" && data?.any_takes) basis(bench.looking.basis === "shot" ? "planned" : "shot");
   }
-  const keptHere = (count: number) => (count > 1 ? `${count} changes are` : `${count} change is`);
   const BEGINS =
     "A shot begins with its hero plate, which sets the camera that all the others must match; " +
     "then every other layer stands here beside it, and whatever will show.";
@@ -175,21 +175,7 @@
 
     {#if bench.offline || bench.conflict || otherProblems.length}
       <div class="shrink-0 border-b border-ink bg-raised px-3.5 py-2" role="alert">
-        {#if bench.offline}
-          <p>
-            The server cannot be reached. {bench.waiting.length
-              ? `${keptHere(bench.waiting.length)} kept here and will be sent when it is back.`
-              : "What you see is the last answer."}
-            <button class="link ml-2" onclick={() => bench.reread()}>Try now</button>
-          </p>
-        {/if}
-        {#if bench.conflict}
-          <p>
-            {bench.conflict}
-            <button class="btn ml-3" onclick={() => bench.resolve(false)}>Look at theirs</button>
-            <button class="btn" onclick={() => bench.resolve(true)}>Save mine over it</button>
-          </p>
-        {/if}
+        <NotSaved {bench} />
         {#each otherProblems as one (one.message)}<p>
             {one.message} <button class="link ml-2" onclick={() => bench.forget()}>Drop the change</button>
           </p>{/each}

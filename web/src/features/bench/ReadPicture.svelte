@@ -8,6 +8,7 @@
   import type { Point } from "../../lib/draw/lines";
   import type { Mark, MarkKind } from "../../lib/draw/marks";
   import { fieldBook } from "../../lib/edit/fields.svelte";
+  import NotSaved from "../../lib/edit/NotSaved.svelte";
   import type { BenchState } from "../../lib/edit/shot.svelte";
   import NumberCell from "../../lib/ui/NumberCell.svelte";
   import { tip } from "../../lib/ui/tip.svelte";
@@ -129,17 +130,7 @@
       </div>
       {#if bench.offline || bench.conflict}
         <div class="shrink-0 border-b border-ink px-3.5 py-2" role="alert">
-          {#if bench.offline}<p>
-              The server cannot be reached. {bench.waiting.length
-                ? "What you drew is kept here and will be sent."
-                : "What you see is the last answer."}
-              <button class="link ml-2" onclick={() => bench.reread()}>Try now</button>
-            </p>{/if}
-          {#if bench.conflict}<p>
-              {bench.conflict}
-              <button class="btn ml-3" onclick={() => bench.resolve(false)}>Look at theirs</button>
-              <button class="btn" onclick={() => bench.resolve(true)}>Save mine over it</button>
-            </p>{/if}
+          <NotSaved {bench} />
         </div>
       {/if}
       <div class="flex min-h-0 flex-1 max-sm:flex-none max-sm:flex-col">

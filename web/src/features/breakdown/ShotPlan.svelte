@@ -17,6 +17,7 @@
   import WaysPanel from "./WaysPanel.svelte";
   import type { LineKind } from "../../lib/draw/lines";
   import { vocabulary } from "../../lib/vocabulary.svelte";
+  import NotSaved from "../../lib/edit/NotSaved.svelte";
   import { BenchState } from "../../lib/edit/shot.svelte";
   import { PlanState } from "./plan.svelte";
   import { place } from "../../lib/place.svelte";
@@ -176,17 +177,7 @@
 
     {#if bench.offline || bench.conflict || others.length || plan.asking.whole || plan.asking.at("file")}
       <div class="shrink-0 border-b border-ink bg-raised px-3.5 py-2" role="alert">
-        {#if bench.offline}<p>
-            The server cannot be reached. {bench.waiting.length
-              ? "What you changed is kept here and will be sent."
-              : "What you see is the last answer."}
-            <button class="link ml-2" onclick={() => bench.reread()}>Try now</button>
-          </p>{/if}
-        {#if bench.conflict}<p>
-            {bench.conflict}
-            <button class="btn ml-3" onclick={() => bench.resolve(false)}>Look at theirs</button>
-            <button class="btn" onclick={() => bench.resolve(true)}>Save mine over it</button>
-          </p>{/if}
+        <NotSaved {bench} />
         {#each others as one (one.message)}<p>
             {one.message} <button class="link ml-2" onclick={() => bench.forget()}>Drop the change</button>
           </p>{/each}
