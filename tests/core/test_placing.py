@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
-from jungoptic.core.match import Match, tolerance_of
+from jungoptic.core.match import ITEMS, Match, Tolerance, tolerance_of
 from jungoptic.core.motion import Move
 from jungoptic.core.plan import place
 
@@ -74,8 +74,11 @@ def test_no_dial_asked_for_is_none_placed():
 
 
 def test_a_camera_is_never_behind_what_it_films():
-    """The margin towards the thing ends at the thing, whatever holds."""
-    loose = MODEL.but(distance_m=1.0)
-    (placed,) = place(HERO, MILL, loose, DELIVERY, only=("distance_m",))
-    assert placed.minus is None or placed.minus < placed.wanted
-    assert placed.wanted == pytest.approx(1.0)
+    """Where everything holds, however far off, the margin towards the thing ends at the thing."""
+    anything = dict.fromkeys(ITEMS, Tolerance(1e9, 1e9))
+    placed, focus = place(
+        HERO, MILL, MODEL, DELIVERY, only=("distance_m", "focus_distance_m"), tolerances=anything
+    )
+    assert placed.minus == pytest.approx(placed.wanted, rel=1e-3)
+    assert focus.minus == pytest.approx(focus.wanted - MODEL.focal_length_mm / 1000, rel=1e-3)
+    assert placed.plus == focus.plus == 1000.0  # as far as dials are tried

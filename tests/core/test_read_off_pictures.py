@@ -17,7 +17,7 @@ from hypothesis import strategies as st
 
 from jungoptic.core.errors import InputError
 from jungoptic.core.example import HERO
-from jungoptic.core.match import Delivery, Layer, Mark, Match, judge_in_set, reading_of
+from jungoptic.core.match import Delivery, Layer, Mark, Match, Read, judge_in_set, reading_of
 from jungoptic.core.match.marks import END_SHARE, READ
 from jungoptic.core.match.view import hero_view, layer_view
 
@@ -270,3 +270,13 @@ def test_a_picture_taken_from_too_high_is_drawn_so():
     """Its horizon, by which it is judged, lies off by more than any of its corners."""
     judged, apart = drawn_apart(painted(taken_height_m=6.0))
     assert 3 < apart < judged["height"]
+
+
+@pytest.mark.parametrize(
+    ("amount", "within", "rounded"),
+    [(58.59366, 1.65159, (58.6, 1.7)), (1.55536, 0.03059, (1.555, 0.031)), (-87.38, 21.4, (-87.0, 21.0))],
+)
+def test_a_reading_is_given_to_one_digit_more_than_it_is_sure_of(
+    amount: float, within: float, rounded: tuple[float, float]
+):
+    assert Read(amount, within).rounded == rounded

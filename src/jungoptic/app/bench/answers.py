@@ -93,12 +93,13 @@ def item(
     }
 
 
-def reading(record: LayerRecord) -> Json:
+def _reading(record: LayerRecord) -> Json:
     """What is drawn on a layer's picture tells of how it was taken."""
     told = record.reading
     return {
         "read": [
-            {"field": name, "amount": one.amount, "within": one.within} for name, one in told.read.items()
+            {"field": name, "amount": amount, "within": within}
+            for name, (amount, within) in ((name, one.rounded) for name, one in told.read.items())
         ],
         "wants": list(told.wants),
         "horizon_px": told.horizon_px,
@@ -137,7 +138,7 @@ def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool
         },
         "unknown": unknown_of(record) if layer.set_up_id is None else [],
         "picture": _picture(table, layer),
-        "reading": reading(record),
+        "reading": _reading(record),
         "accepted": len(judged.accepted),
         "move_px": judged.match.camera_pace_px(),
         **_matte(table, record, drawn),

@@ -86,7 +86,9 @@ class PictureOut(Schema):
 
 
 class ReadOut(Schema):
-    """An amount read off a picture, for a field of its layer; 95 of 100 readings lie ``within`` of it."""
+    """An amount read off a picture, for a field of its layer; 95 of 100 readings lie ``within`` of it. Both
+    rounded to what that leaves.
+    """
 
     field: str
     amount: float

@@ -60,7 +60,7 @@ class MarkWordsOut(Schema):
     points: list[str]
     start: list[list[float]]
     dash: str
-    asks_height: bool
+    height_m: float | None
 
 
 class VerdictWordsOut(Schema):

@@ -118,7 +118,7 @@ def lens_from_photograph(
             " of the picture's middle.",
         )
     up = np.cross(*optics.directions(places[None], focal)[0])
-    tilt, roll = optics.turned_deg(up[None] * np.sign(up[1]) / np.linalg.norm(up))
+    tilt, roll = optics.turned_deg(optics.upwards(up[None]))
     return LensFromPhotograph(
         focal_length_px=float(focal[0]),
         focal_length_mm=float(focal[0]) * gate_width_mm / width_px,

@@ -13,15 +13,17 @@ from pydantic import Field, model_validator
 
 from .. import quantities as q
 from ..errors import refuse
+from ..optics.projection import horizon_y_px
 from ..optics.sighting import (
     directions,
     focal_lengths,
     keys_deg,
     lens_heights_m,
     turned_deg,
+    upwards,
     vanishing_points,
 )
-from ..vocabulary import MARKS, MarkKind
+from ..vocabulary import LIKELY_HEIGHT_M, MARKS, MarkKind
 
 Array = npt.NDArray[np.float64]
 Coordinate = Annotated[float, Field(ge=-100000, le=100000, allow_inf_nan=False)]
@@ -41,7 +43,7 @@ class Mark(q.Record):
     points: Annotated[
         tuple[tuple[Coordinate, Coordinate], ...], Field(title="Points", min_length=2, max_length=3)
     ]
-    height_m: Annotated[float, q.quantity("Its height", "m", "Full size.", gt=0, le=1e5)] = 1.75
+    height_m: Annotated[float, q.quantity("Its height", "m", "Full size.", gt=0, le=1e5)] = LIKELY_HEIGHT_M
 
     @model_validator(mode="after")
     def _as_its_kind(self) -> Mark:
@@ -63,6 +65,12 @@ class Read:
 
     amount: float
     within: float
+
+    @property
+    def rounded(self) -> tuple[float, float]:
+        """Both to one digit more than the amount is sure of, as one takes it over."""
+        digits = min(max(math.ceil(-math.log10(max(self.within, 1e-6))) + 1, 0), 3)
+        return round(self.amount, digits), round(self.within, digits)
 
 
 @dataclass(frozen=True, slots=True)
@@ -131,24 +139,19 @@ def _ups(points: dict[str, Array], horizon: Array | None, focal: Array) -> list[
             if name in points:
                 ahead = directions(points[name], focal)
                 ups.append(np.cross(ahead, np.array([1.0, 0.0, 0.0])))
-    upwards = [up * np.sign(up[:, 1:2]) for up in ups]
-    return [up / np.linalg.norm(up, axis=-1, keepdims=True) for up in upwards]
+    return [upwards(up) for up in ups]
 
 
 def _horizon_px(
     view_deg: float, tilt_deg: float, roll_deg: float, width_px: float, height_px: float
 ) -> tuple[tuple[float, float], tuple[float, float]] | None:
-    """What is as high as the lens, however far: at right angles to up. None where it runs upright."""
-    focal = width_px / 2.0 / math.tan(math.radians(view_deg) / 2.0)
-    tilt, roll = math.radians(tilt_deg), math.radians(roll_deg)
-    if abs(math.cos(roll) * math.cos(tilt)) < _STEP:
+    """What is as high as the lens, however far. None where it runs upright or is nowhere."""
+    half = width_px / 2.0
+    focal = half / math.tan(math.radians(view_deg) / 2.0)
+    if abs(math.cos(math.radians(roll_deg)) * math.cos(math.radians(tilt_deg))) < _STEP:
         return None
-
-    def down_px(x_px: float) -> float:
-        off = -math.sin(roll) * math.cos(tilt) * (x_px - width_px / 2.0) + math.sin(tilt) * focal
-        return height_px / 2.0 + off / (math.cos(roll) * math.cos(tilt))
-
-    return (0.0, down_px(0.0)), (width_px, down_px(width_px))
+    left, right = (horizon_y_px(focal, height_px, tilt_deg, roll_deg, across) for across in (-half, half))
+    return (0.0, left), (width_px, right)
 
 
 def _evaluated(marks: dict[str, Array], heights_m: Array, known_view_deg: float | None) -> Array:

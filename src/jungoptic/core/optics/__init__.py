@@ -15,7 +15,15 @@ from .focus import (
 )
 from .frame import angle_of_view_deg, extension, focal_length_px, image_distance_mm, magnification, seen_m
 from .projection import project
-from .sighting import directions, focal_lengths, keys_deg, lens_heights_m, turned_deg, vanishing_points
+from .sighting import (
+    directions,
+    focal_lengths,
+    keys_deg,
+    lens_heights_m,
+    turned_deg,
+    upwards,
+    vanishing_points,
+)
 
 __all__ = [
     "airy_diameter_um",
@@ -37,6 +45,7 @@ __all__ = [
     "project",
     "seen_m",
     "turned_deg",
+    "upwards",
     "vanishing_points",
     "walk_passes",
 ]

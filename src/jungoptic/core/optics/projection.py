@@ -33,19 +33,26 @@ def rotation(tilt_deg: float, roll_deg: float, pan_deg: float = 0.0) -> Array:
     return turn
 
 
+def clipped(corners: Array, inside: Array) -> Array:
+    """The part of a polygon (n × 3) where ``inside`` (n), which grows evenly along its edges, is not
+    negative; may be empty.
+    """
+    kept: list[Array] = []
+    for here, there, own, other in zip(
+        corners, np.roll(corners, -1, axis=0), inside, np.roll(inside, -1), strict=True
+    ):
+        if own >= 0.0:
+            kept.append(here)
+        if (own >= 0.0) != (other >= 0.0):
+            kept.append(here + own / (own - other) * (there - here))
+    return np.array(kept).reshape(-1, 3)
+
+
 def clip_near(corners: Array, nearest_m: float = NEAREST_M) -> Array:
     """The part of a polygon (n × 3, camera frame) that is at least ``nearest_m`` in front of the lens; may be
     empty.
     """
-    kept: list[Array] = []
-    for here, there in zip(corners, np.roll(corners, -1, axis=0), strict=True):
-        inside, next_inside = here[2] >= nearest_m, there[2] >= nearest_m
-        if inside:
-            kept.append(here)
-        if inside != next_inside:
-            share = (nearest_m - here[2]) / (there[2] - here[2])
-            kept.append(here + share * (there - here))
-    return np.array(kept).reshape(-1, 3)
+    return clipped(corners, corners[:, 2] - nearest_m)
 
 
 def project(
@@ -119,8 +126,13 @@ def project_all(
 
 
 def horizon_y_px(
-    focal_length_px: float, height_px: float, tilt_deg: float = 0.0, roll_deg: float = 0.0
+    focal_length_px: float,
+    height_px: float,
+    tilt_deg: float = 0.0,
+    roll_deg: float = 0.0,
+    across_px: float = 0.0,
 ) -> float:
-    """Height of the horizon in the picture, px from the top, at the middle of the frame."""
-    below = focal_length_px * math.tan(math.radians(tilt_deg)) / math.cos(math.radians(roll_deg))
-    return height_px / 2.0 + below
+    """Height of the horizon in the picture, px from the top, so far to the right of its middle."""
+    roll = math.radians(roll_deg)
+    below = focal_length_px * math.tan(math.radians(tilt_deg)) / math.cos(roll)
+    return height_px / 2.0 + below - across_px * math.tan(roll)

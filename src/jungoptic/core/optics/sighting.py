@@ -127,6 +127,33 @@ def directions(points: Array, focal: Array) -> Array:
     return there
 
 
+def upwards(up: Array) -> Array:
+    """Directions made 1 long, and turned round where they look down.
+
+    Parameters
+    ----------
+    up : ndarray, shape (b, 3)
+        At right angles to what is level: the world's up or down, right, up and forward of the lens.
+
+    Returns
+    -------
+    ndarray, shape (b, 3)
+        The world's up; nan where it lies level in the picture.
+
+    References
+    ----------
+    rotation
+
+    Examples
+    --------
+    >>> upwards(np.array([[0.0, -2.0, 0.0]])).tolist()
+    [[-0.0, 1.0, -0.0]]
+    """
+    side = np.where(up[:, 1:2] == 0.0, np.nan, np.sign(up[:, 1:2]))
+    there: Array = up * side / np.linalg.norm(up, axis=-1, keepdims=True)
+    return there
+
+
 def turned_deg(up: Array) -> tuple[Array, Array]:
     """How a camera is turned that sees the world's up in this direction.
 

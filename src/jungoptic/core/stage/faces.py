@@ -14,6 +14,7 @@ from ..match.layer import Layer, Part
 from ..match.lighting import direction_of, subject_lamps, subject_point
 from ..match.measure import Match
 from ..match.pose import Array
+from ..optics.projection import clipped
 from ..vocabulary import PICTURES
 from .drawings import parts_of
 from .effects import Effects
@@ -185,11 +186,4 @@ def sliced(face: Face, blur_px: Callable[[Array], float]) -> list[tuple[Array, f
 
 def _between(corners: Array, depth: float, side: float) -> Array:
     """The part of a polygon that lies behind (1) or before (−1) a depth."""
-    kept: list[Array] = []
-    for here, there in zip(corners, np.roll(corners, -1, axis=0), strict=True):
-        inside, next_inside = (side * (point[2] - depth) >= 0 for point in (here, there))
-        if inside:
-            kept.append(here)
-        if inside != next_inside:
-            kept.append(here + (depth - here[2]) / (there[2] - here[2]) * (there - here))
-    return np.array(kept).reshape(-1, 3)
+    return clipped(corners, side * (corners[:, 2] - depth))

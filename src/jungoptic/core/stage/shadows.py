@@ -13,6 +13,7 @@ from ..light.placed import PlacedLamp, light_on
 from ..match.lighting import subject_lamps
 from ..match.measure import Match
 from ..match.pose import Array
+from ..optics.projection import clipped
 from .effects import Effects
 from .faces import Face, faces_of, flop_of, is_shaded, key_light
 from .picture import Image
@@ -166,15 +167,7 @@ def _in_front(corners: Array, normal: Array, origin: Array) -> Array:
         return corners[:0]
     if height.min() >= 0.0:
         return corners
-    kept = []
-    for here, there, low, high in zip(
-        corners, np.roll(corners, -1, axis=0), height, np.roll(height, -1), strict=True
-    ):
-        if low >= 0.0:
-            kept.append(here)
-        if (low >= 0.0) != (high >= 0.0):
-            kept.append(here + low / (low - high) * (there - here))
-    return np.array(kept).reshape(-1, 3)
+    return clipped(corners, height)
 
 
 def hide(hidden: Image, thrown: tuple[Image, Box], box: Box) -> None:

@@ -37,7 +37,8 @@ def sheet_light(
     backing = setup.backing
     assert backing is not None
     columns, rows = (max(8, min(round(side * a_metre), most)) for side in (backing.width_m, backing.height_m))
-    if not setup.lamps and not day_over(setup):
+    day = day_over(setup)
+    if not setup.lamps and day is None:
         return np.ones((rows, columns), np.float32)
     left, top = backing.across_m - backing.width_m / 2.0, backing.bottom_m + backing.height_m
     xs = left + (np.arange(columns) + 0.5) / columns * backing.width_m
@@ -45,10 +46,11 @@ def sheet_light(
     grid = np.array(np.meshgrid(xs, ys)).reshape(2, -1).T
     points = np.column_stack((grid, np.full(len(grid), backing.behind_m)))
     light = on_backing_lx(setup, points).reshape(rows, columns)
-    day = day_over(setup)
     for lamp, rings in thrown_by_light(match.layer, setup, backing) if shadows else ():
-        own = light_on(points, lamp, (0.0, 0.0, -1.0)).reshape(rows, columns) if lamp else None
-        if own is None and day is not None:
+        if lamp is not None:
+            own = light_on(points, lamp, (0.0, 0.0, -1.0)).reshape(rows, columns)
+        else:
+            assert day is not None  # whose sun throws it
             own = np.full((rows, columns), day.on_upright_lx - day.sky_lx / 2.0)
         hidden = np.zeros((rows, columns))
         for ring in rings:
@@ -62,6 +64,5 @@ def sheet_light(
             if filled is not None:
                 cover, (x0, y0, x1, y1) = filled
                 hidden[y0:y1, x0:x1] = np.maximum(hidden[y0:y1, x0:x1], cover)
-        if own is not None:
-            light = light - own * hidden
+        light = light - own * hidden
     return (np.maximum(light, 0.0) / setup.illuminance_lx).astype(np.float32)

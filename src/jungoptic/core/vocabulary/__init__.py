@@ -20,7 +20,7 @@ from .layers import (
     Reference,
 )
 from .lines import LINES, MOST_POINTS, Asks, LineKind, Shape
-from .marks import MARKS, MOST_MARKS, MarkKind, MarkWords
+from .marks import LIKELY_HEIGHT_M, MARKS, MOST_MARKS, MarkKind, MarkWords
 from .sheets import SHEETS, KeyColour
 from .units import LUX_PER_FOOTCANDLE, MEASURED, METRES_PER_FOOT, MM_PER_INCH, Quantity, Unit, Units
 
@@ -29,6 +29,7 @@ __all__ = [
     "COMBINES",
     "IN_SHOT",
     "KINDS",
+    "LIKELY_HEIGHT_M",
     "LINES",
     "LUX_PER_FOOTCANDLE",
     "MARKS",

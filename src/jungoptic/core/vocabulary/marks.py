@@ -7,6 +7,7 @@ from typing import Literal
 
 MarkKind = Literal["away", "across", "upright", "horizon", "height", "shadow"]
 MOST_MARKS = 60
+LIKELY_HEIGHT_M = 1.75  # of a grown person who stands. Source: likely_height
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,8 +26,8 @@ class MarkWords:
         Where it stands when it is added by keyboard, in shares of the picture from the top left.
     dash : str
         Lengths of dashes and gaps, in px of the screen; "" for an unbroken line.
-    asks_height : bool
-        Whether the size of the thing must be said.
+    height_m : float, optional
+        How high the thing is likely to be; None where its height tells nothing.
     """
 
     name: str
@@ -34,7 +35,7 @@ class MarkWords:
     points: tuple[str, ...]
     start: tuple[tuple[float, float], ...]
     dash: str = ""
-    asks_height: bool = False
+    height_m: float | None = None
 
 
 _ENDS = ("one end", "other end")
@@ -71,7 +72,7 @@ MARKS: dict[str, MarkWords] = {
         "From the foot to the top of something upright whose height is known: the height of the lens.",
         ("foot", "top"),
         ((0.4, 0.75), (0.4, 0.5)),
-        asks_height=True,
+        height_m=LIKELY_HEIGHT_M,
     ),
     "shadow": MarkWords(
         "Shadow",

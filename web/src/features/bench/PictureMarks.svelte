@@ -4,15 +4,8 @@
 -->
 <script lang="ts">
   import { handles } from "../../lib/draw/handle";
-  import {
-    DRAWN_PX,
-    LIKELY_HEIGHT_M,
-    markInMiddle,
-    markPath,
-    type Mark,
-    type MarkKind,
-  } from "../../lib/draw/marks";
-  import type { Point } from "../../lib/draw/lines";
+  import { DRAWN_PX, markInMiddle, markPath, type Mark, type MarkKind } from "../../lib/draw/marks";
+  import { dashes, pathOf, placeIn, type Point } from "../../lib/draw/lines";
   import { vocabulary } from "../../lib/vocabulary.svelte";
 
   let {
@@ -61,11 +54,8 @@
 
   const tenth = (value: number) => Math.round(value * 10) / 10;
   function at(event: PointerEvent): Point {
-    const box = svg!.getBoundingClientRect();
-    return [
-      tenth(Math.min(Math.max(((event.clientX - box.left) / box.width) * width, 0), width)),
-      tenth(Math.min(Math.max(((event.clientY - box.top) / box.height) * height, 0), height)),
-    ];
+    const [x, y] = placeIn(svg!, event, width, height);
+    return [tenth(x), tenth(y)];
   }
   const far = (a: Point, b: Point) => Math.hypot(a[0] - b[0], a[1] - b[1]) > DRAWN_PX * k;
   function finish(points: Point[]) {
@@ -73,7 +63,8 @@
     drawing = [];
     pointer = looked = null;
     const last = marks.findLast((mark) => mark.kind === kind);
-    const made = { kind, points, height_m: last?.height_m ?? LIKELY_HEIGHT_M };
+    const height_m = last?.height_m ?? vocabulary.mark(kind).height_m ?? undefined;
+    const made: Mark = { kind, points, ...(height_m && { height_m }) };
     onset(`Draw: ${vocabulary.mark(kind).name.toLowerCase()}`, [...marks, made]);
     chosen = marks.length;
   }
@@ -179,7 +170,7 @@
   {#if horizon}
     <g pointer-events="none">
       {#each [["#fff", 3], ["#000", 1]] as const as [colour, wide] (colour)}<path
-          d={`M${horizon.map(([x, y]) => `${x} ${y}`).join("L")}`}
+          d={pathOf(horizon, false)}
           stroke={colour}
           stroke-opacity="0.75"
           stroke-width={wide * k}
@@ -190,12 +181,6 @@
   {#each marks as mark, i (i)}
     {@const words = vocabulary.mark(mark.kind)}
     {@const on = chosen === i}
-    {@const dash =
-      words.dash &&
-      words.dash
-        .split(" ")
-        .map((length) => Number(length) * k)
-        .join(" ")}
     <g pointer-events="none">
       <path d={markPath(mark)} fill="none" stroke="#fff" stroke-width={(on ? 5 : 3.6) * k} />
       <path
@@ -203,7 +188,7 @@
         fill="none"
         stroke="#000"
         stroke-width={(on ? 2.4 : 1.5) * k}
-        stroke-dasharray={dash || undefined}
+        stroke-dasharray={dashes(words.dash, k)}
       />
     </g>
     {#each mark.points as [x, y], j (j)}

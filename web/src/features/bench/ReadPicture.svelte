@@ -48,10 +48,6 @@
       now: layer.values[field.name] as number | null,
     })),
   );
-  const rounded = (value: number, within: number) => {
-    const digits = Math.min(Math.max(Math.ceil(-Math.log10(Math.max(within, 1e-6))) + 1, 0), 3);
-    return Number(value.toFixed(digits));
-  };
   const text = (value: number, unit: string) => {
     const quantity = quantityOf(unit);
     const sign = unitOf(quantity, units, unit);
@@ -61,9 +57,7 @@
   const keep = (label: string, wanted: Mark[]) =>
     void bench.set(label, "layers", layer.id, { marks: wanted });
   function use() {
-    const fields = Object.fromEntries(
-      layer.reading.read.map((one) => [one.field, rounded(one.amount, one.within)]),
-    );
+    const fields = Object.fromEntries(layer.reading.read.map((one) => [one.field, one.amount]));
     void bench.set(`Read off the picture of ${layer.name}`, "layers", layer.id, fields);
   }
   function setHeight(index: number, height_m: number | null) {
@@ -221,9 +215,10 @@
                 <tr class="border-b border-line align-baseline">
                   <th class="px-3 py-1 text-left font-normal">{field.title}</th>
                   <td class="num px-1 py-1 text-right whitespace-nowrap"
-                    >{#if read}<b>{text(rounded(read.amount, read.within), field.unit)}</b>
-                      <span class="text-muted">± {text(rounded(read.within, read.within), field.unit)}</span
-                      >{:else}<span class="text-muted">–</span>{/if}</td
+                    >{#if read}<b>{text(read.amount, field.unit)}</b>
+                      <span class="text-muted">± {text(read.within, field.unit)}</span>{:else}<span
+                        class="text-muted">–</span
+                      >{/if}</td
                   >
                   <td class="num px-3 py-1 text-right whitespace-nowrap text-muted"
                     >{now === null || now === undefined ? "unknown" : text(now, field.unit)}</td
@@ -264,10 +259,10 @@
                   ><span class="num w-5 text-right">{i + 1}</span><span class="truncate">{words.name}</span
                   ></button
                 >
-                {#if words.asks_height}<span
+                {#if words.height_m !== null}<span
                     class={["flex w-24 items-center gap-1 text-ink", on && "bg-raised px-1"]}
                     ><NumberCell
-                      value={mark.height_m}
+                      value={mark.height_m ?? null}
                       label={`Height of mark ${i + 1}`}
                       quantity="length"
                       {units}

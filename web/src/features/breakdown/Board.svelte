@@ -8,7 +8,15 @@
   import { vocabulary } from "../../lib/vocabulary.svelte";
   import { handles } from "../../lib/draw/handle";
   import DrawnLine from "../../lib/draw/DrawnLine.svelte";
-  import { middle, pointsOf, shape, type BoardLine, type LineKind, type Point } from "../../lib/draw/lines";
+  import {
+    middle,
+    placeIn,
+    pointsOf,
+    shape,
+    type BoardLine,
+    type LineKind,
+    type Point,
+  } from "../../lib/draw/lines";
 
   let {
     bench,
@@ -41,11 +49,8 @@
 
   const round = (value: number) => Math.round(value * 10) / 10;
   function at(event: PointerEvent | MouseEvent): Point {
-    const box = svg!.getBoundingClientRect();
-    return [
-      Math.min(Math.max(Math.round(((event.clientX - box.left) / box.width) * w), 0), w),
-      Math.min(Math.max(Math.round(((event.clientY - box.top) / box.height) * h), 0), h),
-    ];
+    const [x, y] = placeIn(svg!, event, w, h);
+    return [Math.round(x), Math.round(y)];
   }
   async function finish(points: Point[]) {
     const kind = tool;

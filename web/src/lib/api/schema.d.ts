@@ -2167,7 +2167,8 @@ export interface components {
         };
         /**
          * ReadOut
-         * @description An amount read off a picture, for a field of its layer; 95 of 100 readings lie ``within`` of it.
+         * @description An amount read off a picture, for a field of its layer; 95 of 100 readings lie ``within`` of it. Both
+         *     rounded to what that leaves.
          */
         ReadOut: {
             /** Field */
@@ -4770,8 +4771,8 @@ export interface components {
             start: number[][];
             /** Dash */
             dash: string;
-            /** Asks Height */
-            asks_height: boolean;
+            /** Height M */
+            height_m: number | null;
         };
         /** NamedOut */
         NamedOut: {

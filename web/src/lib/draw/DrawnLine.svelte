@@ -3,7 +3,7 @@
 -->
 <script lang="ts">
   import { vocabulary } from "../vocabulary.svelte";
-  import { pathOf, pointsOf, shape, type BoardLine, type Point } from "./lines";
+  import { dashes, pathOf, pointsOf, shape, type BoardLine, type Point } from "./lines";
 
   let {
     line,
@@ -18,14 +18,7 @@
   const points = $derived(pointsOf(line));
   const drawn = $derived(shape(line.kind, points));
   const feather = $derived(line.kind === "split" ? Number(line.values.feather_px) : 0);
-  const dash = $derived(
-    how.dash
-      ? how.dash
-          .split(" ")
-          .map((length) => Number(length) * k)
-          .join(" ")
-      : undefined,
-  );
+  const dash = $derived(dashes(how.dash, k));
   const within = (value: number, most: number) => Math.min(Math.max(value - 16 * k, 12 * k), most - 12 * k);
 </script>
 

@@ -21,9 +21,33 @@ export function shape(kind: LineKind, points: Point[]): string {
   return pathOf(points, how === "zone");
 }
 
+/** Where something stands that is added by keyboard: `start` in shares of the picture. */
+export const startIn = (start: number[][], width: number, height: number): Point[] =>
+  start.map(([x, y]): Point => [Math.round(width * Number(x)), Math.round(height * Number(y))]);
+
 /** A shape in the middle of the frame, for whoever draws by keyboard. */
-export function middle(kind: LineKind, width: number, height: number): Point[] {
-  return vocabulary
-    .line(kind)
-    .start.map(([x, y]): Point => [Math.round(width * Number(x)), Math.round(height * Number(y))]);
+export const middle = (kind: LineKind, width: number, height: number): Point[] =>
+  startIn(vocabulary.line(kind).start, width, height);
+
+/** Where a pointer is in a picture that is so wide and high in its own px: never out of it. */
+export function placeIn(
+  picture: Element,
+  event: PointerEvent | MouseEvent,
+  width: number,
+  height: number,
+): Point {
+  const box = picture.getBoundingClientRect();
+  return [
+    Math.min(Math.max(((event.clientX - box.left) / box.width) * width, 0), width),
+    Math.min(Math.max(((event.clientY - box.top) / box.height) * height, 0), height),
+  ];
 }
+
+/** Dashes as they are drawn where `k` px of the picture are one of the screen; undefined for none. */
+export const dashes = (dash: string, k: number) =>
+  dash
+    ? dash
+        .split(" ")
+        .map((length) => Number(length) * k)
+        .join(" ")
+    : undefined;
