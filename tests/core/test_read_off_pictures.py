@@ -14,6 +14,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.spatial.transform import Rotation
 
 from jungoptic.core.errors import InputError
 from jungoptic.core.example import HERO
@@ -48,7 +49,8 @@ class Camera:
         # up, a camera's z comes down to it: a turn about x by the tilt; leaning right turns the world left
         tilted = cv2.Rodrigues(np.array([math.radians(-self.tilt_deg), 0.0, 0.0]))[0]
         rolled = cv2.Rodrigues(np.array([0.0, 0.0, math.radians(-self.roll_deg)]))[0]
-        turn = cv2.Rodrigues(rolled @ tilted)[0]
+        # by SciPy: OpenCV's own way back to a vector takes the smallest turns for none
+        turn = Rotation.from_matrix(rolled @ tilted).as_rotvec()
         lens = np.array([[self.focal_px, 0, W / 2], [0, self.focal_px, H / 2], [0, 0, 1.0]])
         world = np.array([[x, self.height_m - y, z] for x, y, z in places_m])
         return [tuple(p) for p in cv2.projectPoints(world, turn, np.zeros(3), lens, None)[0][:, 0].tolist()]

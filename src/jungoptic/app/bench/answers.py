@@ -14,7 +14,7 @@ from jungoptic.app.shots.plan import counted_further
 from jungoptic.app.shots.records import plain
 from jungoptic.app.takes.table import BenchTable, Judged, shot_to_look_at, take_count
 from jungoptic.core.breakdown import layer_matte_hours
-from jungoptic.core.match import Fix, Judgement, across_cut, unknown_of
+from jungoptic.core.match import Fix, Judgement, across_cut, camera_pace_px, unknown_of
 from jungoptic.core.match import Layer as LayerRecord
 from jungoptic.core.stage import Outline, horizon_px, outlines
 from jungoptic.core.vocabulary import COMBINES, LINES
@@ -140,7 +140,7 @@ def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool
         "picture": _picture(table, layer),
         "reading": _reading(record),
         "accepted": len(judged.accepted),
-        "move_px": judged.match.camera_pace_px(),
+        "move_px": camera_pace_px(judged.match),
         **_matte(table, record, drawn),
         "note": layer.note,
         "version": layer.version,

@@ -30,6 +30,7 @@ from jungoptic.core.match import (
     focus_band_m,
     judge_match,
     judge_member,
+    measured_members,
     own_depth_m,
     resolved,
     tolerance_of,
@@ -150,8 +151,8 @@ class BenchTable(PlanTable):
     def stack(self) -> Stack:
         return self.stack_with()
 
-    def judge(self, layer: Layer, settings: Take | None = None) -> Judged:
-        """Judge one layer by the plan, or by a take's settings."""
+    def judge(self, layer: Layer, settings: Take | None = None, match: Match | None = None) -> Judged:
+        """Judge one layer by the plan, or by a take's settings; ``match`` where it is measured already."""
         kit = self.kit(settings or layer.set_up) if layer.set_up else None
         as_it_stands = self.circled(layer) if self.basis == BASIS_SHOT else None
         stack = self.stack if settings is as_it_stands else self.stack_with(layer, settings)
@@ -163,6 +164,7 @@ class BenchTable(PlanTable):
             kit=kit,
             units=self.words.units,
             errors=self.errors,
+            match=match,
         )
         return Judged(layer, match, items, settings, accepted_of(layer, items))
 
@@ -199,8 +201,8 @@ class BenchTable(PlanTable):
         if self.hero is None:
             return []
         return [
-            self.judge(layer, self.circled(layer) if self.basis == BASIS_SHOT else None)
-            for layer in self.layers
+            self.judge(layer, self.circled(layer) if self.basis == BASIS_SHOT else None, match)
+            for layer, match in zip(self.layers, measured_members(self.stack), strict=True)
         ]
 
     def focus_band_m(self, judged: Judged) -> tuple[float, float]:

@@ -1,5 +1,6 @@
 """Layers held against the hero plate: measured in the delivered frame, judged, explained."""
 
+from .at_once import measured_members
 from .board import BoardLine
 from .camera import focal_px
 from .compare import Judgement, PlacingErrors, judge, judge_match, judge_member
@@ -20,7 +21,7 @@ from .saying import Fix, Value
 from .stack import Member, ShotPlan, Stack
 from .taken import unknown_of
 from .tolerances import ITEMS, Item, Tolerance, ladder, verdict, worst
-from .view import START, Moment
+from .view import START, Moment, camera_pace_px
 from .weighed import weighed
 
 __all__ = [
@@ -52,6 +53,7 @@ __all__ = [
     "Tolerance",
     "Value",
     "across_cut",
+    "camera_pace_px",
     "differences",
     "focal_px",
     "focus_band_m",
@@ -63,6 +65,7 @@ __all__ = [
     "key_of",
     "known_values",
     "ladder",
+    "measured_members",
     "own_depth_m",
     "reading_of",
     "resolved",

@@ -59,9 +59,9 @@ def apart(samples: Samples, poses: Array, pinned: bool) -> Apart:
     Parameters
     ----------
     samples : Samples
-        What is looked at.
+        What is looked at: one layer, or v of them.
     poses : ndarray, shape (7, v)
-        Cameras that film the layer.
+        Cameras that film the layer, or each of them its own.
     pinned : bool
         Whether the composite may shift the layer so that its foot stands where it should.
 
@@ -74,10 +74,10 @@ def apart(samples: Samples, poses: Array, pinned: bool) -> Apart:
     ----------
     pinhole, rotation
     """
-    moments, points = samples.points.shape[:2]
+    moments, points = samples.points.shape[-3:-1]
     each = max(1, _AT_ONCE // (moments * points * (len(ITEMS_OF_PLACE) + 1)))
     count = poses.shape[1]
-    if count <= each:
+    if count <= each or samples.points.ndim == 4:  # many layers are not as many as candidates
         return _apart(samples, poses, pinned)
     parts = [_apart(samples, poses[:, first : first + each], pinned) for first in range(0, count, each)]
     return Apart(
@@ -96,7 +96,10 @@ def _apart(samples: Samples, poses: Array, pinned: bool) -> Apart:
     off[_PERSPECTIVE] = off[_PERSPECTIVE, DISTANCE]
     wrong = np.flatnonzero(off.any(axis=(1, 2))).tolist()
     every = np.concatenate([poses[None], right[wrong]]).transpose(1, 0, 2).reshape(len(poses), -1)
-    picture, depth_m = pictured_at(samples.points, samples.path, every)
+    points = samples.points
+    if points.ndim == 4:
+        points = np.concatenate([points] * (1 + len(wrong)))
+    picture, depth_m = pictured_at(points, samples.path, every)
     own = picture[:, :count, :, :anchor]
     across, down = np.abs(picture[:, :count, :, needed or 0 : None if needed else anchor]).max(axis=(2, 3))
     wanted = samples.wanted

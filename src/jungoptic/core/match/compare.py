@@ -117,6 +117,12 @@ def _as_it_is(says: Explanation) -> Explanation:
     return says
 
 
+def _explained(
+    item: str, match: Match, limit: Tolerance, words: Words, kit: Kit | None, placed: SetUp | None
+) -> Explanation:
+    return EXPLAINERS[item](match, Context(limit, words, kit, placed))
+
+
 @dataclass(frozen=True, slots=True)
 class PlacingErrors:
     """How far a tape (m) and a level (degrees) may be off: put into every verdict, each as if it went the
@@ -224,9 +230,7 @@ def judge_match(
         limit, covered, there = (wider, by, measured) if school == "covered" else (measured, "", wider)
         informs = only_informs(match, key)
         if explained is None:
-            explain: Callable[[], Explanation] = partial(
-                EXPLAINERS[key], match, Context(limit, words, kit, placed)
-            )
+            explain: Callable[[], Explanation] = partial(_explained, key, match, limit, words, kit, placed)
         else:
             explain = partial(_as_it_is, explained) if isinstance(explained, Explanation) else explained
         judged.append(
@@ -248,7 +252,12 @@ def judge_match(
                 explain,
             )
         )
-    return tuple(sorted(judged, key=lambda judgement: (bool(judgement.informs), -judgement.ladder)))
+    judged.sort(key=_worst_first)
+    return tuple(judged)
+
+
+def _worst_first(judgement: Judgement) -> tuple[bool, float]:
+    return bool(judgement.informs), -judgement.ladder
 
 
 def judge_member(
@@ -260,6 +269,7 @@ def judge_member(
     kit: Kit | None = None,
     units: Units = "metric",
     errors: PlacingErrors | None = None,
+    match: Match | None = None,
 ) -> tuple[Match, tuple[Judgement, ...]]:
     """One layer of a stack: measured against the hero, looked at in its set and in the stack, judged.
 
@@ -279,6 +289,8 @@ def judge_member(
         Of the sentences.
     errors : PlacingErrors, optional
         How far tape and level may be off, put into every amount.
+    match : Match, optional
+        The layer as :func:`~.at_once.measured_members` measured it.
 
     Returns
     -------
@@ -295,8 +307,9 @@ def judge_member(
     ('Actor', 'Direction of light')
     """
     member = stack.members[position]
-    setup = resolved(member.setup, member.layer) if member.setup else None
-    match = Match(stack.hero, member.layer, setup, stack.delivery)
+    if match is None:
+        setup = resolved(member.setup, member.layer) if member.setup else None
+        match = Match(stack.hero, member.layer, setup, stack.delivery)
     seen = all_findings(stack, position, match, Words(units), kit)
     return match, judge_match(
         match,

@@ -74,19 +74,20 @@ def matte_line(stack: Stack, position: int, match: Match, words: Words, kit: Kit
     The lines drawn on the board speak where there are some, else the layer's own level line.
     """
     layer = stack.members[position].layer
+    drawn = over_matte(stack, stack.members[position])
+    if drawn is None and layer.matte_line_px is None:
+        return None
     size = (stack.delivery.width_px, stack.delivery.height_px)
     view = wanted_view(stack.hero, layer, stack.delivery)
-    drawn = over_matte(stack, stack.members[position])
     if drawn is not None:
         over, line, place = drawn
-    elif layer.matte_line_px is not None:
+    else:
+        assert layer.matte_line_px is not None
         line = layer.matte_line_px
         corners = layer.wire.starts + np.array([0.0, max(0.0, layer.travel_up_m), 0.0])
         down = view.seen(corners, *size)[:, 1]
         place = corners[int(down.argmin())] + np.array([0.0, layer.base_m, layer.near_m])
         over = line - float(down.min())
-    else:
-        return None
     top_m, near_m = float(place[1]), max(float(place[2]), 0.01)
     lens = stack.hero.lens_height_m - stack.hero.ground_height_m
     local = place - np.array([0.0, layer.base_m, layer.near_m])

@@ -45,7 +45,7 @@ class Facts:
         return setup
 
     def to_json(self) -> dict[str, Any]:
-        """The fframes like plain values: numbers, text, lists, dictionaries.
+        """The facts as plain values: numbers, text, lists, dictionaries.
 
         Returns
         -------

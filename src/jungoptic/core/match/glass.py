@@ -58,11 +58,13 @@ def off_middle(picture: Array, setup: SetUp, delivery: Delivery, resize: Number 
 
 @dataclass(frozen=True, slots=True)
 class Fault:
-    """A fault of two lenses: the greatest difference of any point (v,), and the greatest of each lens."""
+    """A fault of two lenses: the greatest difference of any point (v,), and the greatest of each lens; the
+    hero's is one, or one for each layer.
+    """
 
     apart: Array
     here: Array
-    hero: float
+    hero: Array
 
 
 def _peak(values: Array) -> Array:
@@ -94,7 +96,7 @@ def bent(own: tuple[Array, Array], setup: SetUp, wanted: tuple[Array, Array], he
         for (place, share), setup_of in ((own, setup), (wanted, hero))
     )
     lengths = [np.sqrt((bends * bends).sum(axis=0)) for bends in (here - there, here, there)]
-    return Fault(_peak(lengths[0]), _peak(lengths[1]), float(_peak(lengths[2])[0]))
+    return Fault(_peak(lengths[0]), _peak(lengths[1]), _peak(lengths[2]))
 
 
 def darkened(own: tuple[Array, Array], setup: SetUp, wanted: tuple[Array, Array], hero: SetUp) -> Fault:
@@ -124,7 +126,7 @@ def darkened(own: tuple[Array, Array], setup: SetUp, wanted: tuple[Array, Array]
         )
         for (_, share), setup_of in ((own, setup), (wanted, hero))
     )
-    return Fault(_peak(here - there), _peak(here), float(_peak(there)[0]))
+    return Fault(_peak(here - there), _peak(here), _peak(there))
 
 
 @dataclass(frozen=True, slots=True)
@@ -145,9 +147,9 @@ def softness(blur_px: Array, hero_px: Array, depth_m: Array, these: Array) -> So
     ----------
     blur_px, depth_m : ndarray, shape (v, t, n)
         Blur of every point, and how far from the lens along its axis, metres of the set.
-    hero_px : ndarray, shape (1, t, n)
+    hero_px : ndarray, shape (1, t, n) or (v, t, n)
         The hero's blur there.
-    these : ndarray, shape (t, n)
+    these : ndarray, shape (t, n) or (v, t, n)
         Which points count; at least one.
 
     Returns

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
 
 from ..vocabulary import School
 from .measure import Match
@@ -11,30 +13,72 @@ from .tolerances import ITEMS, MOTION_BLUR_FLOOR, MOTION_BLUR_SHARE, STROBES, To
 BRIEF_S = 0.5
 
 
-def covers(match: Match, item: str) -> list[tuple[float, str]]:
+_ITS_OWN = frozenset({"focus_near", "focus_far", "motion_blur"})
+"""Items that what is soft in the picture covers otherwise than all others."""
+
+Cover = tuple[float, str]
+
+
+@dataclass(frozen=True)
+class _Covers:
+    """What hides any error of a layer, and what hides an error of twice its tolerance whatever it is."""
+
+    px: tuple[Cover, ...]
+    twice: tuple[str, ...]
+
+    @cached_property
+    def most(self) -> Cover:
+        """The largest, of one set-up."""
+        return max(self.px, key=_size)
+
+
+def _covers(match: Match, item: str) -> _Covers:
+    own = item if item in _ITS_OWN else ""
+    kept = match.worked_out
+    key = f"covers {own}"
+    if key not in kept:
+        near, far = match.blur_hero_near_px, match.blur_hero_far_px
+        soft = {"focus_near": (near,), "focus_far": (far,), "motion_blur": ()}.get(own, (near, far))
+        px = (
+            (match.motion_hero_px / 2.0, "half the motion blur"),
+            *((blur_px, "the blur that the hero wants there") for blur_px in soft),
+        )
+        twice = []
+        seen_s = match.layer.seen_s
+        if seen_s is None and match.delivery.length_frames is not None:
+            seen_s = match.delivery.length_frames / match.delivery.frame_rate_fps
+        if seen_s is not None and seen_s < BRIEF_S:
+            twice.append("under half a second on screen")
+        if match.layer.behind_weather:
+            twice.append("moving weather in front of it")
+        kept[key] = _Covers(px, tuple(twice))
+    covering: _Covers = kept[key]
+    return covering
+
+
+def _size(cover: Cover) -> float:
+    return cover[0]
+
+
+def covers(match: Match, item: str) -> list[Cover]:
     """Everything that hides an error in pixels, delivered px, and its name; only what the hero wants counts.
     Source: covered.
     """
     if match.setup is None:
         return []
-    wanted = {"focus_near": match.blur_hero_near_px, "focus_far": match.blur_hero_far_px}
-    soft = [wanted[item]] if item in wanted else list(wanted.values()) if item != "motion_blur" else []
-    choices = [(match.motion_hero_px / 2.0, "half the motion blur")]
-    choices += [(blur_px, "the blur that the hero wants there") for blur_px in soft]
+    found = _covers(match, item)
     twice = 2.0 * ITEMS[item].tolerance.holds
-    seen_s = match.layer.seen_s
-    if seen_s is None and match.delivery.length_frames is not None:
-        seen_s = match.delivery.length_frames / match.delivery.frame_rate_fps
-    if seen_s is not None and seen_s < BRIEF_S:
-        choices.append((twice, "under half a second on screen"))
-    if match.layer.behind_weather:
-        choices.append((twice, "moving weather in front of it"))
-    return choices
+    return [*found.px, *((twice, name) for name in found.twice)]
 
 
-def cover_px(match: Match, item: str) -> tuple[float, str]:
+def cover_px(match: Match, item: str) -> Cover:
     """The largest single thing that hides an error in pixels, delivered px, and its name."""
-    return max(covers(match, item), key=lambda choice: choice[0], default=(0.0, ""))
+    if match.setup is None:
+        return 0.0, ""
+    found = _covers(match, item)
+    if not found.twice:
+        return found.most
+    return max(found.most, (2.0 * ITEMS[item].tolerance.holds, found.twice[0]), key=_size)
 
 
 def tolerance_of(
@@ -95,8 +139,7 @@ def covered_tolerance(match: Match, item: str, base: Tolerance) -> tuple[Toleran
     if not ITEMS[item].in_pixels:
         return base, ""
     cover, by = cover_px(match, item)
-    wider = widened(base, cover)
-    return (wider, by) if wider != base else (base, "")
+    return (widened(base, cover), by) if cover > base.holds else (base, "")
 
 
 def _after_finish(match: Match, item: str, base: Tolerance) -> Tolerance:

@@ -66,6 +66,11 @@ class Many(SetUp):
         return self.gate_width_mm if self.extraction_width_mm is None else self.extraction_width_mm
 
 
+def each_of(values: Number) -> Number:
+    """A number, or numbers (v,) so that each meets its own points (v, t, n)."""
+    return values[:, None, None] if isinstance(values, np.ndarray) else values
+
+
 def resize_of(setup: SetUp, layer: Layer) -> float:
     """What the composite resizes the layer by."""
     return setup.resizes if isinstance(setup, Many) else layer.resize
@@ -76,11 +81,16 @@ def pitch_of(setup: SetUp) -> float:
     return setup.pitch if isinstance(setup, Many) else PITCH[setup.sampling]
 
 
+_FEW = 64  # to find the distinct ones of so few takes longer than to work out all of them
+
+
 def for_each(work: Callable[..., float], *values: Number) -> Any:
     """What a formula for numbers gives, for each of many where any value is an array."""
     if not any(isinstance(value, np.ndarray) for value in values):
         return work(*values)
     rows: Array = np.stack([np.ravel(value) for value in np.broadcast_arrays(*values)], axis=1)
+    if len(rows) <= _FEW:
+        return np.array([work(*row) for row in rows.tolist()])
     distinct, which = np.unique(rows, axis=0, return_inverse=True)
     return np.array([work(*row) for row in distinct.tolist()])[np.ravel(which)]
 

@@ -5,7 +5,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from typing import Any, Literal
 
 import numpy as np
@@ -24,11 +24,11 @@ from .camera import (
 from .glass import bent, blur_px, darkened, off_middle, softness
 from .layer import Layer
 from .lighting import light_amounts
-from .many import Many, flicker_stops, pitch_of, resize_of
+from .many import Many, each_of, flicker_stops, pitch_of, resize_of
 from .pace import MOVING_DRIVERS, off_pace_pct, pace_of
 from .pose import Array, hero_pose, layer_pose, pictured_at
 from .records import Delivery, SetUp
-from .samples import sampled
+from .samples import Samples, sampled
 from .smear import paces_of, shake_px_per_frame, smears, velocity_m_per_frame
 
 GATE_SLACK_PX = 1.0
@@ -38,53 +38,29 @@ PARTS: tuple[Part, ...] = ("optics", "time", "light")
 CODES_THAT_HOLD = 50.0
 
 
+def _column(values: Any, count: int) -> list[Any]:
+    """A number for each of many."""
+    if not isinstance(values, np.ndarray):
+        return [values] * count
+    numbers: list[Any] = values.tolist()
+    return numbers * (count // len(numbers))
+
+
 class Match:
     """One layer against the hero. Lengths of the set in metres; ``amounts`` by item key, in the item's unit.
 
     ``setup`` is None for a picture whose camera is unknown: then only its enlargement can be measured. Where
-    it stands for many (:class:`~.many.Many`), what it measures is an array (v,).
+    it stands for many (:class:`~.many.Many`), what it measures is an array (v,); so it is where the layer
+    stands for many (:class:`~.at_once.Layers`), with the samples of all of them.
     """
 
     __slots__ = (
-        "airy_hero_px",
-        "airy_px",
-        "amounts",
-        "bent_hero_px",
-        "bent_px",
-        "blur_far_px",
-        "blur_hero_far_px",
-        "blur_hero_near_px",
-        "blur_near_px",
-        "dark_hero_stops",
-        "dark_stops",
-        "delivery",
-        "f_hero_px",
-        "f_px",
-        "far_m",
-        "hero",
-        "layer",
-        "lean_hero_px",
-        "lean_px",
-        "motion_hero_px",
-        "motion_px",
-        "move_hero_px",
-        "own",
-        "place",
-        "resize",
-        "setup",
-        "soft_far_m",
-        "soft_near_m",
-        "speed_ratio",
-        "speed_set_m_s",
-        "stops",
-        "stops_hero",
-        "travel_m",
-        "wanted_distance_m",
-        "wanted_fps",
-        "wanted_height_m",
-        "wanted_travel_m",
-        "worked_out",
-    )
+        "airy_hero_px airy_px amounts bent_hero_px bent_px blur_far_px blur_hero_far_px blur_hero_near_px "
+        "blur_near_px dark_hero_stops dark_stops delivery f_hero_px f_px far_m hero layer lean_hero_px "
+        "lean_px motion_hero_px motion_px move_hero_px own place resize setup soft_far_m soft_near_m "
+        "speed_ratio speed_set_m_s stops stops_hero travel_m wanted_distance_m wanted_fps wanted_height_m "
+        "wanted_travel_m worked_out"
+    ).split()
 
     def __init__(
         self,
@@ -93,6 +69,7 @@ class Match:
         setup: SetUp | None,
         delivery: Delivery,
         parts: Collection[Part] = PARTS,
+        samples: Samples | None = None,
     ) -> None:
         self.hero, self.layer, self.setup, self.delivery = hero, layer, setup, delivery
         self.amounts: dict[str, float] = {}
@@ -102,7 +79,7 @@ class Match:
         if setup is None:
             self._measure_picture()
         else:
-            self._measure_geometry(setup)
+            self._measure_geometry(setup, samples)
             if "optics" in parts:
                 self._measure_focus(setup)
                 self._measure_glass(setup)
@@ -113,6 +90,53 @@ class Match:
             if "light" in parts:
                 self._measure_light(setup)
 
+    def of_each(
+        self, layers: Sequence[Layer], setups: Sequence[SetUp], samples: Sequence[Samples]
+    ) -> list[Match]:
+        """The matches of v layers that this one stands for, where place, optics and time are measured.
+
+        Parameters
+        ----------
+        layers, setups, samples : sequence
+            Each layer, what films it, and its own samples.
+
+        Returns
+        -------
+        list of Match
+            With their light.
+
+        Examples
+        --------
+        >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+        >>> both = Match(HERO, MILL, Many.of(MODEL, np.array([1.0, 1.2])), DELIVERY, ("optics", "time"))
+        >>> each = both.of_each([MILL, MILL.but(resize=1.2)], [MODEL, MODEL], [both.place[0]] * 2)
+        >>> [round(match.amounts["edges"]) for match in each]
+        [497, 597]
+        """
+        one = {"hero", "layer", "setup", "delivery", "amounts", "worked_out", "place", "own"}
+        slots = [name for name in self.__slots__ if name not in one and hasattr(self, name)]
+        columns = [_column(getattr(self, name), len(layers)) for name in slots]
+        amounts = [_column(amount, len(layers)) for amount in self.amounts.values()]
+        found = []
+        for which, (layer, setup, own) in enumerate(zip(layers, setups, samples, strict=True)):
+            match = Match.__new__(Match)
+            match.hero, match.layer, match.setup, match.delivery = self.hero, layer, setup, self.delivery
+            for name, column in zip(slots, columns, strict=True):
+                setattr(match, name, column[which])
+            match.amounts = {item: column[which] for item, column in zip(self.amounts, amounts, strict=True)}
+            # many have an item where any of them has it
+            if not match.amounts.get("pupil"):
+                match.amounts.pop("pupil", None)
+            if not (match.lean_px or match.lean_hero_px):
+                match.amounts.pop("skew", None)
+            match.worked_out = {}
+            these = slice(which, which + 1)
+            match.place = own, self.place[1][:, these]
+            match.own = self.own[0][:, these, :, : own.anchor], self.own[1][these, :, : own.anchor]
+            match._measure_light(setup)
+            found.append(match)
+        return found
+
     def _measure_picture(self) -> None:
         layer = self.layer
         self.move_hero_px = 0.0
@@ -120,7 +144,7 @@ class Match:
             spans = self.f_hero_px * layer.width_m / layer.near_m * layer.resize
             self.amounts["sharpness"] = 100.0 * max(0.0, spans / layer.picture_width_px - 1.0)
 
-    def _measure_geometry(self, setup: SetUp) -> None:
+    def _measure_geometry(self, setup: SetUp, samples: Samples | None) -> None:
         hero, layer, delivery = self.hero, self.layer, self.delivery
         self.f_px = focal_px(setup, delivery)
         self.wanted_distance_m = layer.near_m / layer.scale
@@ -128,8 +152,8 @@ class Match:
         distance_m = setup.distance_m
         self.far_m = distance_m + depth
         self.wanted_height_m = (camera_height_m(hero) - layer.base_m) / layer.scale
-        wants = hero_pose(hero, layer, delivery, setup)
-        samples = sampled(wants, layer, delivery, hero.distance_m)
+        if samples is None:
+            samples = sampled(hero_pose(hero, layer, delivery, setup), layer, delivery, hero.distance_m)
         poses = layer_pose(setup, layer, delivery, self.resize).rows()
         self.place = samples, poses
         differs = apart(samples, poses, pinned=layer.combine != "in_camera")
@@ -170,6 +194,10 @@ class Match:
         if type(values) is float or isinstance(self.setup, Many):  # numpy's is a float too, and is no JSON
             return values  # type: ignore[no-any-return]
         return float(values.item())
+
+    def _hero_number(self, values: Array) -> float:
+        """A number, where one layer is measured: its hero is one, however many set-ups there are."""
+        return float(values[0]) if len(values) == 1 else values  # type: ignore[return-value]
 
     def _blur_px(self, setup: SetUp, distance_m: float) -> float:
         disc = focus.blur_disc_mm(
@@ -230,7 +258,7 @@ class Match:
 
     def _measure_focus(self, setup: SetUp) -> None:
         layer, hero, delivery, amounts = self.layer, self.hero, self.delivery, self.amounts
-        samples, depth_m = self.place[0], np.maximum(self.own[1], NEAREST_M) / layer.scale
+        samples, depth_m = self.place[0], np.maximum(self.own[1], NEAREST_M) / each_of(layer.scale)
         wanted_m = np.maximum(samples.wanted_at[1][:, :, : samples.anchor], NEAREST_M)
         here = blur_px(setup, depth_m, delivery, self.resize)
         there = blur_px(hero, wanted_m, delivery)
@@ -240,7 +268,7 @@ class Match:
         self.blur_hero_near_px, self.blur_hero_far_px = (self._number(end.hero_px) for end in ends)
         self.soft_near_m, self.soft_far_m = (self._number(end.distance_m) for end in ends)
         amounts["focus_near"] = abs(self.blur_near_px - self.blur_hero_near_px)
-        if layer.depth_m > 0:
+        if np.any(layer.depth_m):
             amounts["focus_far"] = abs(self.blur_far_px - self.blur_hero_far_px)
         self.airy_px = self._airy_px(setup) * self.resize
         self.airy_hero_px = self._airy_px(hero)
@@ -269,11 +297,11 @@ class Match:
         wanted = off_middle(place, hero, delivery)
         if bends:
             fault = bent(own, setup, wanted, hero)
-            self.bent_px, self.bent_hero_px = self._number(fault.here), fault.hero
+            self.bent_px, self.bent_hero_px = self._number(fault.here), self._hero_number(fault.hero)
             self.amounts["distortion"] = self._number(fault.apart)
         if darkens:
             fault = darkened(own, setup, wanted, hero)
-            self.dark_stops, self.dark_hero_stops = self._number(fault.here), fault.hero
+            self.dark_stops, self.dark_hero_stops = self._number(fault.here), self._hero_number(fault.hero)
             self.amounts["vignetting"] = self._number(fault.apart)
 
     def _measure_move(self, setup: SetUp) -> None:
@@ -319,41 +347,15 @@ class Match:
             hero_exposed=hero.shutter_angle_deg / 360.0,
             shaken_px=shaken,
         )
-        self.motion_hero_px, self.motion_px = smeared.hero_px, self._number(smeared.px)
-        self.move_hero_px = smeared.camera_px
+        self.motion_hero_px, self.motion_px = self._hero_number(smeared.hero_px), self._number(smeared.px)
+        self.move_hero_px = self._hero_number(smeared.camera_px)
         self.amounts["motion_blur"] = self._number(smeared.apart_px)
-        tall = min(paces.tall_px, float(delivery.height_px))
-        self.lean_hero_px = self._lean_px(hero, 1.0, smeared.hero_pace_px, tall)
+        tall = self._hero_number(np.minimum(paces.tall_px, float(delivery.height_px)))
+        self.lean_hero_px = self._lean_px(hero, 1.0, self._hero_number(smeared.hero_pace_px), tall)
         pace_px = self._number(smeared.pace_px)
         self.lean_px = 0.0 if stepped else self._lean_px(setup, self.resize, pace_px, tall)
-        if np.any(self.lean_px) or self.lean_hero_px > 0:
+        if np.any(self.lean_px) or np.any(self.lean_hero_px):
             self.amounts["skew"] = abs(self.lean_px - self.lean_hero_px)
-
-    def camera_pace_px(self) -> float:
-        """How far the hero's move takes the layer through the picture in a frame, at its fastest.
-
-        Returns
-        -------
-        float
-            Delivered px for each frame.
-
-        References
-        ----------
-        pinhole
-
-        Examples
-        --------
-        >>> from jungoptic.core.example import HERO, MILL, MODEL
-        >>> from jungoptic.core.motion import Move
-        >>> slow = Delivery(move=Move(kind="pan", amount=2, end_frame=96))
-        >>> round(Match(HERO, MILL, MODEL, slow).camera_pace_px(), 2)
-        1.16
-        """
-        if self.setup is not None or self.delivery.move.still:
-            return self.move_hero_px
-        wants = hero_pose(self.hero, self.layer, self.delivery)
-        samples = sampled(wants, self.layer, self.delivery, self.hero.distance_m)
-        return paces_of(samples, np.zeros(3)).hero_px[1]
 
     def _lean_px(self, setup: SetUp, resize: float, pace_px: float, tall_px: float) -> float:
         """How far a thing leans while its rows are read: it takes its share of the gate's."""

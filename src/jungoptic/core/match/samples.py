@@ -6,6 +6,8 @@ where a piece covers a corner of the frame, the point in that corner counts too.
 
 from __future__ import annotations
 
+import operator
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 from typing import Any
@@ -43,6 +45,8 @@ class Samples:
     where nothing of it is in the frame; ``around`` is the move just
     before and after each moment, None where the camera stands; ``hero`` is the hero's
     camera (7, 1); ``kept`` is for whoever works something else out of it.
+
+    Of v layers at once (:meth:`of_many`) ``points`` is (v, t, n, 3) and ``hero`` (7, v).
     """
 
     points: Array
@@ -66,15 +70,51 @@ class Samples:
         """Where the hero's camera shows all of it (2, 1, t, n), delivered px from the middle."""
         return self.wanted_at[0]
 
+    @property
+    def shape(self) -> tuple[bytes, bool, bool]:
+        """What layers must have in common to be looked at together: moments, whether anything is seen of
+        them, and whether a picture must hold more than that.
+        """
+        return self.path.share.tobytes(), self.shown, bool(self.needed)
+
+    @classmethod
+    def of_many(cls, many: Sequence[Samples]) -> Samples:
+        """The samples of v layers of one :attr:`shape` as one, kept with the first of them. Of a layer that
+        has fewer points than others the last one counts again: it changes no greatest and no least.
+        """
+        first = many[0]
+        kept: tuple[Sequence[Samples], Samples] | None = first.kept.get("many")
+        if kept and len(kept[0]) == len(many) and all(map(operator.is_, kept[0], many)):
+            return kept[1]
+        most = max(samples.anchor for samples in many)
+        points = [
+            np.concatenate(
+                [
+                    samples.points[:, : samples.anchor],
+                    np.repeat(
+                        samples.points[:, samples.anchor - 1 : samples.anchor], most - samples.anchor, 1
+                    ),
+                    samples.points[:, samples.anchor :],
+                ],
+                axis=1,
+            )
+            for samples in many
+        ]
+        hero = np.concatenate([samples.hero for samples in many], axis=1)
+        needed = most + 1 if first.needed else 0
+        together = cls(np.stack(points), most, needed, first.shown, first.path, first.around, hero)
+        first.kept["many"] = (tuple(many), together)
+        return together
+
     @cached_property
     def behind(self) -> tuple[Array, Array]:
         """Which of the seen points belong to the front of the layer, and which to its back (t, n); all to
         both where there is nothing between them.
         """
-        away = self.points[:, : self.anchor, 2]
-        low, high = away.min(axis=1, keepdims=True), away.max(axis=1, keepdims=True)
+        away = self.points[..., : self.anchor, 2]
+        low, high = away.min(axis=-1, keepdims=True), away.max(axis=-1, keepdims=True)
         near = away <= (low + high) / 2.0
-        return near, near if near.all() else ~near
+        return near, ~near | near.all(axis=(-2, -1), keepdims=True)
 
 
 def moments(delivery: Delivery, layer: Layer) -> tuple[Array, Array]:

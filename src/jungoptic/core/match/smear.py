@@ -21,7 +21,7 @@ from .samples import Samples
 @dataclass(frozen=True)
 class Paces:
     """How fast the points of a layer go in the hero's picture: by the camera, and by one unit of the layer's
-    own movement; px for each frame, (2, v, t, n).
+    own movement; px for each frame, (2, v, t, n). ``velocity_m`` is (3,), or (3, v) of as many layers.
     """
 
     samples: Samples
@@ -52,8 +52,8 @@ class Paces:
         pinhole, rotation
         """
         samples = self.samples
-        points = samples.points[:, : samples.anchor]
-        still = np.zeros((2, poses.shape[1], *points.shape[:2]))
+        points = samples.points[..., : samples.anchor, :]
+        still = np.zeros((2, poses.shape[1], *points.shape[-3:-1]))
         by_camera, by_thing = still, still
         if samples.around is not None:
             around = samples.around
@@ -70,12 +70,12 @@ class Paces:
         """Derivative of ``f·X/Z`` and ``−f·Y/Z`` for what moves while the camera stands."""
         x, y, z = in_camera(points, path, poses)
         z = np.maximum(z, NEAREST_M)
-        across, up, away = self.velocity_m
+        goes = self.velocity_m.reshape(3, -1).T[:, None, None, :]
+        across, up, away = (goes[..., axis] for axis in range(3))
         if path.turns or poses[TILT].any() or poses[ROLL].any():
             turned = poses.copy()
             turned[[DISTANCE, HEIGHT, TRAVEL, PUPIL]] = 0.0
             flat = replace(path, axis=None, radius_m=0.0)
-            goes = np.broadcast_to(self.velocity_m, (len(path.share), 1, 3))
             across, up, away = in_camera(goes, flat, turned)
         grow = (poses[F_PX][:, None] * path.zoom)[..., None] / z
         pace: Array = np.empty((2, *grow.shape))
@@ -84,31 +84,35 @@ class Paces:
         return pace
 
     @cached_property
-    def hero_px(self) -> tuple[float, float]:
-        """The greatest of any point in a frame: by all that moves, and by the hero's camera alone."""
+    def hero_px(self) -> tuple[Array, Array]:
+        """The greatest of any point in a frame: by all that moves, and by the hero's camera alone; one, or
+        one for each layer.
+        """
         by_camera, by_thing = self.hero
-        return float(_greatest(by_camera + by_thing)[0]), float(_greatest(by_camera)[0])
+        return _greatest(by_camera + by_thing), _greatest(by_camera)
 
     @cached_property
-    def tall_px(self) -> float:
-        """From the top to the foot of what is in the frame, at most, px."""
-        down = self.samples.wanted[1, 0, :, : self.samples.anchor]
-        return float((down.max(axis=1) - down.min(axis=1)).max())
+    def tall_px(self) -> Array:
+        """From the top to the foot of what is in the frame, at most, px; one, or one for each layer."""
+        down = self.samples.wanted[1, :, :, : self.samples.anchor]
+        tall: Array = np.ptp(down, axis=2).max(axis=1)
+        return tall
 
 
 @dataclass(frozen=True, slots=True)
 class Smears:
     """What moves smears, the greatest of any point, delivered px: ``hero_px`` as the hero would have it,
     ``px`` as it is filmed (v,), ``apart_px`` the difference of the two as vectors (v,). ``pace_px`` and
-    ``hero_pace_px`` go with each frame, ``camera_px`` by the hero's camera alone.
+    ``hero_pace_px`` go with each frame, ``camera_px`` by the hero's camera alone. What is the hero's is one,
+    or one for each layer.
     """
 
-    hero_px: float
+    hero_px: Array
     px: Array
     apart_px: Array
-    hero_pace_px: float
+    hero_pace_px: Array
     pace_px: Array
-    camera_px: float
+    camera_px: Array
 
 
 def velocity_m_per_frame(layer: Layer, delivery: Delivery, frames_per_s: float) -> Array:

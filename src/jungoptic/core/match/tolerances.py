@@ -64,7 +64,7 @@ class Item(Record):
         """What holds and what is tight where the production says nothing else."""
         return Tolerance(self.holds, self.tight)
 
-    @property
+    @cached_property
     def in_pixels(self) -> bool:
         """Whether blur can cover it: stops, mireds and degrees are not covered."""
         return self.unit == "px"

@@ -31,7 +31,8 @@ from .pose import (
     pupil_place_m,
 )
 from .records import Delivery, SetUp
-from .samples import pin
+from .samples import pin, sampled
+from .smear import paces_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -180,3 +181,34 @@ def placed_m(layer: Layer, moment: Moment) -> Array:
     end, full-size metres.
     """
     return np.array([layer.offset_m, 0.0, 0.0]) + layer.travel_m * moment.travelled
+
+
+def camera_pace_px(match: Match) -> float:
+    """How far the hero's move takes a layer through the picture in a frame, at its fastest.
+
+    Parameters
+    ----------
+    match : Match
+        The layer, measured.
+
+    Returns
+    -------
+    float
+        Delivered px for each frame.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import HERO, MILL, MODEL
+    >>> slow = Delivery(move=Move(kind="pan", amount=2, end_frame=96))
+    >>> round(camera_pace_px(Match(HERO, MILL, MODEL, slow)), 2)
+    1.16
+    """
+    hero, layer, delivery = match.hero, match.layer, match.delivery
+    if match.setup is not None or delivery.move.still:
+        return match.move_hero_px
+    samples = sampled(hero_pose(hero, layer, delivery), layer, delivery, hero.distance_m)
+    return float(paces_of(samples, np.zeros(3)).hero_px[1][0])

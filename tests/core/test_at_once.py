@@ -1,0 +1,152 @@
+"""Layers measured at once are each as measured alone: every number of every match, for any mix of layers."""
+
+from __future__ import annotations
+
+import random
+from typing import Any
+
+import numpy as np
+import pytest
+
+from jungoptic.core.match import Delivery, Layer, Match, Member, Part, SetUp, ShotPlan, Stack, judge_member
+from jungoptic.core.match.at_once import measured, measured_members
+from jungoptic.core.motion import Move
+
+MOVES = {"none": 0.0, "pan": 12.0, "roll": 8.0, "slide": 1.5, "push": 2.0, "arc": 15.0, "zoom": 60.0}
+ITSELF = {"hero", "layer", "setup", "delivery", "worked_out", "place", "own", "amounts"}
+
+
+def outline(chance: random.Random, corners: int) -> Part:
+    around = np.linspace(0.0, 2.0 * np.pi, corners, endpoint=False) + chance.uniform(0, 1)
+    points = tuple((float(np.cos(a)) * 2.0, 1.5 + float(np.sin(a))) for a in around)
+    return Part(name="piece", points=points, behind_m=chance.uniform(0, 3), thickness_m=chance.choice((0, 1)))
+
+
+def any_layer(chance: random.Random, number: int, kind: str, driver: str) -> Layer:
+    parts = tuple(outline(chance, chance.randint(3, 9)) for _ in range(chance.choice((0, 1, 3))))
+    return Layer(
+        name=f"Layer {number}",
+        kind=kind,
+        combine=chance.choice(("key", "over", "behind", "in_camera")),
+        scale=chance.choice((1, 8, 12)),
+        near_m=chance.uniform(8, 20),
+        depth_m=chance.choice((0, 3, 6)),
+        width_m=chance.uniform(1, 6),
+        height_m=chance.uniform(1, 4),
+        base_m=chance.choice((0.0, 0.5)),
+        offset_m=chance.uniform(-2, 2),
+        driver=driver,
+        speed_m_s=chance.choice((0, 2, -3)),
+        speed_away_m_s=chance.choice((0, 1)),
+        resize=chance.choice((1.0, 1.2)),
+        fills_frame=chance.random() < 0.2,
+        brightest_stops=chance.choice((None, 5.0)),
+        travel_across_m=chance.choice((0, 0, 0, 0, 1)),
+        parts=parts,
+    )
+
+
+def filmed(chance: random.Random, layer: Layer, model: SetUp, follows: bool) -> SetUp:
+    return model.but(
+        distance_m=layer.near_m / layer.scale * chance.uniform(0.8, 1.2),
+        lens_height_m=chance.choice((0.13, 0.2)),
+        tilt_deg=chance.choice((0.0, 2.0)),
+        roll_deg=chance.choice((0.0, 0.5)),
+        focal_length_mm=chance.choice((25, 35)),
+        f_number=chance.choice((8, 16)),
+        focus_distance_m=chance.uniform(0.8, 2),
+        capture_fps=chance.choice((24, 60)),
+        shutter_angle_deg=chance.choice((90, 180)),
+        illuminance_lx=chance.uniform(100, 1000),
+        key_azimuth_deg=chance.choice((None, 30.0)),
+        key_elevation_deg=40.0,
+        follows_move=follows,
+        ripple_depth=0.3,
+        readout_ms=10,
+        distortion_pct=-1,
+        vignetting_stops=1,
+    )
+
+
+def numbers_of(match: Match) -> dict[str, Any]:
+    """Every number that a match holds, by name."""
+    held = {name: getattr(match, name) for name in Match.__slots__ if hasattr(match, name)}
+    return {name: value for name, value in held.items() if name not in ITSELF} | match.amounts
+
+
+@pytest.fixture
+def at_once(monkeypatch) -> list[int]:
+    """How many layers were measured together, for every time that it was done."""
+    counts: list[int] = []
+    whole = Match.of_each
+
+    def counted(self: Match, layers: Any, *others: Any) -> list[Match]:
+        counts.append(len(layers))
+        return whole(self, layers, *others)
+
+    monkeypatch.setattr(Match, "of_each", counted)
+    return counts
+
+
+@pytest.mark.parametrize("kind", MOVES)
+@pytest.mark.parametrize(("follows", "pupil_mm"), [(True, 0), (False, 0), (True, 40)])
+def test_layers_measured_at_once_are_each_as_measured_alone(
+    kind: str, follows: bool, pupil_mm: float, hero: SetUp, model: SetUp, at_once: list[int]
+):
+    chance = random.Random(f"{kind} {follows} {pupil_mm}")
+    delivery = Delivery(move=Move(kind=kind, amount=MOVES[kind], end_frame=48))
+    turned = hero.but(readout_ms=8, distortion_pct=-2, vignetting_stops=0.5, tilt_deg=1)
+    pairs: list[tuple[Layer, SetUp | None]] = []
+    for number in range(80):
+        driver = chance.choice(("still", "gravity", "set_speed", "fire"))
+        layer = any_layer(chance, number, chance.choice(("model", "live", "frame_by_frame")), driver)
+        setup = filmed(chance, layer, model, follows).but(pupil_off_mm=pupil_mm)
+        pairs.append((layer, setup))
+    pairs.insert(7, (Layer(name="Hills", kind="stock", near_m=90, width_m=60, picture_width_px=900), None))
+    together = measured(turned, pairs, delivery)
+    assert sum(at_once) > 20
+    assert max(at_once) > 2
+    for (layer, setup), match in zip(pairs, together, strict=True):
+        alone = Match(turned, layer, setup, delivery)
+        assert match.layer is layer
+        assert match.setup is setup
+        assert list(match.amounts) == list(alone.amounts), layer
+        held = numbers_of(match)
+        assert all(type(value) is float for value in held.values())
+        assert held == pytest.approx(numbers_of(alone), rel=1e-9, abs=1e-9), layer
+        if setup is not None:
+            for here, there in zip(match.own, alone.own, strict=True):
+                assert here == pytest.approx(there, rel=1e-9, abs=1e-9)
+            assert match.place[0] is alone.place[0]
+            assert np.array_equal(match.place[1], alone.place[1])
+
+
+def test_a_stack_is_judged_alike_measured_at_once_or_one_by_one(
+    hero: SetUp, model: SetUp, mill: Layer, actor: Layer, on_green: SetUp, at_once: list[int]
+):
+    """The layers of one set-up stand at their own distances; the lamps of another are written out first."""
+    boats = [mill.but(name=f"Boat {n}", near_m=14.0 + n) for n in range(4)]
+    members = [
+        Member(boat, model.but(distance_m=boat.near_m / 12), 1, n == 0) for n, boat in enumerate(boats)
+    ]
+    stack = Stack(ShotPlan(length_frames=48), Delivery(), hero, (*members, Member(actor, on_green, 2)))
+    matches = measured_members(stack)
+    assert at_once == [4]
+    for position, match in enumerate(matches):
+        _, alone = judge_member(stack, position)
+        same, judged = judge_member(stack, position, match=match)
+        assert same is match
+        assert [(one.item, one.verdict, one.where, one.sentence) for one in judged] == [
+            (one.item, one.verdict, one.where, one.sentence) for one in alone
+        ]
+
+
+def test_what_is_kept_of_layers_together_goes_when_one_of_them_changes(
+    hero: SetUp, model: SetUp, mill: Layer
+):
+    near, far = mill.but(near_m=14.0), mill.but(near_m=16.0)
+    first = measured(hero, [(mill, model), (near, model)], Delivery())
+    other = measured(hero, [(mill, model), (far, model)], Delivery())
+    again = measured(hero, [(mill, model), (near, model)], Delivery())
+    assert first[1].amounts == again[1].amounts
+    assert first[1].amounts["perspective"] != other[1].amounts["perspective"]
