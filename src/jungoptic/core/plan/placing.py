@@ -8,10 +8,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from ..match.camera import camera_height_m
 from ..match.layer import Layer
 from ..match.limits import measured_tolerance
 from ..match.many import Many
-from ..match.measure import Match
+from ..match.measure import PARTS, Match
 from ..match.pose import Array
 from ..match.records import Delivery, SetUp
 from ..match.tolerances import Tolerance
@@ -108,22 +109,21 @@ _OWN = {
     "focus_distance_m": {"focus_near", "focus_far"},
 }
 _MOVES = 1e-12  # of a share of its tolerance: less moves nothing
-_COARSE = 15  # steps that are tried first on each side: two for each decade
-_PRECISION = 2e-4  # of a step
+_COARSE = 29  # steps that are tried first on each side: four for each decade
+_PRECISION = 5e-4  # of a step
 _MOST_TURNS = 16
+_AROUND = np.array([-30.0, -1.0, 1.0, 30.0])
 
 
-def wanted(match: Match, dial: str) -> float:
-    """Where the dial wants to be for this layer; where it stands when nothing wishes it elsewhere."""
-    setup = match.setup
-    assert setup is not None
-    wishes: dict[str, float] = {
-        "distance_m": match.wanted_distance_m,
-        "lens_height_m": setup.ground_height_m + match.wanted_height_m,
-        "tilt_deg": match.hero.tilt_deg,
-        "roll_deg": match.hero.roll_deg,
+def wanted(hero: SetUp, layer: Layer, setup: SetUp) -> dict[str, float]:
+    """Where each dial wants to be for this layer; where it stands when nothing wishes it elsewhere."""
+    return {
+        "distance_m": layer.near_m / layer.scale,
+        "lens_height_m": setup.ground_height_m + (camera_height_m(hero) - layer.base_m) / layer.scale,
+        "tilt_deg": hero.tilt_deg,
+        "roll_deg": hero.roll_deg,
+        "focus_distance_m": setup.focus_distance_m,
     }
-    return wishes[dial] if dial in wishes else float(getattr(setup, dial))
 
 
 def place(
@@ -184,7 +184,8 @@ def place(
 @dataclass(slots=True)
 class _Side:
     """One way to turn a dial from where it wants to be: between ``good`` and ``bad`` Holds ends, because of
-    ``item``; ``ends`` is false where it never does.
+    ``item``; ``ends`` is false where it never does. ``curve`` is where it ends by the last three steps; nan
+    where they say nothing.
     """
 
     dial: str
@@ -194,6 +195,7 @@ class _Side:
     bad: float = math.inf
     at_good: float = 0.0
     at_bad: float = math.inf
+    curve: float = math.nan
     item: str = ""
     ends: bool = True
 
@@ -204,16 +206,33 @@ class _Side:
 
     def steps(self) -> Array:
         """Where to look next, between what holds and what does not. Most items grow in proportion, so that
-        the straight line between both is nearly there.
+        the straight line between both is nearly there, and the curve through three steps nearer still.
         """
         wide = self.bad - self.good
         places = np.array([0.25, 0.5, 0.75])
         if math.isfinite(self.at_bad):
             line = (1.0 - self.at_good) / (self.at_bad - self.at_good)
-            margin = min(_PRECISION * self.bad / wide / 3.0, 0.02)
-            places = np.concatenate([places, line + margin * np.array([-30.0, -1.0, 1.0, 30.0])])
+            margin = min(_PRECISION * self.bad / wide / 6.0, 0.02)  # the end may lie at half of it
+            ends = np.array([line, (self.curve - self.good) / wide])
+            places = np.concatenate([places, *(end + margin * _AROUND for end in ends[np.isfinite(ends)])])
         inside = np.unique(places[(places > 0.0) & (places < 1.0)])
         return np.asarray(self.good + wide * inside)
+
+
+def _crossing(steps: Array, shares: Array, first: int) -> float:
+    """Where shares reach 1, by the curve through the first step that is over it and two beside it: the step
+    as a square of the share (inverse interpolation). nan where they do not grow.
+    """
+    these = slice(max(first - 2, 0), max(first - 2, 0) + 3)
+    x, y = steps[these], shares[these]
+    if len(x) < 3 or not np.isfinite(y).all() or not (np.diff(y) > 0).all():
+        return math.nan
+    a, b, c = y
+    return float(
+        x[0] * (1 - b) * (1 - c) / ((a - b) * (a - c))
+        + x[1] * (1 - a) * (1 - c) / ((b - a) * (b - c))
+        + x[2] * (1 - a) * (1 - b) / ((c - a) * (c - b))
+    )
 
 
 class _Search:
@@ -228,8 +247,7 @@ class _Search:
     ) -> None:
         self.hero, self.layer, self.setup, self.delivery = hero, layer, setup, delivery
         self.school, self.custom = school, custom
-        here = Match(hero, layer, setup, delivery)
-        self.centres = {dial: wanted(here, dial) for dial in _DIALS}
+        self.centres = wanted(hero, layer, setup)
         self.least = {"distance_m": 0.0, "focus_distance_m": setup.focal_length_mm / 1000.0}
 
     def shares(self, tried: list[tuple[str, Array]]) -> tuple[list[str], list[Array]]:
@@ -245,7 +263,9 @@ class _Search:
             cannot = values[span] <= self.least.get(dial, -math.inf)
             varied[dial][span] = np.where(cannot, varied[dial][span], values[span])
             impossible[span] = cannot
-        match = Match(self.hero, self.layer, Many.of(self.setup, self.layer.resize, **varied), self.delivery)
+        many = Many.of(self.setup, self.layer.resize, **varied)
+        parts = PARTS if "focus_distance_m" in varied else ("optics", "time")  # what lights it, stands
+        match = Match(self.hero, self.layer, many, self.delivery, parts)
         shares = np.empty((len(match.amounts), len(values)))
         for row, (item, amount) in enumerate(match.amounts.items()):
             base = measured_tolerance(match, item, self.custom)
@@ -254,8 +274,14 @@ class _Search:
         return list(match.amounts), [shares[:, span] for span in spans]
 
     def placings(self, asked: list[str]) -> list[Placing]:
-        around = np.array([0.0, 1.0, -1.0])
-        names, looks = self.shares([(dial, self.centres[dial] + around * _DIALS[dial][1]) for dial in asked])
+        """The dials at once: where they want to be, a first step to either side, and coarse steps on."""
+        coarse = {dial: np.geomspace(*_DIALS[dial][1:], _COARSE) for dial in asked}
+        names, looks = self.shares(
+            [
+                (dial, self.centres[dial] + np.concatenate([[0.0], coarse[dial], -coarse[dial]]))
+                for dial in asked
+            ]
+        )
         sides: dict[str, tuple[_Side, _Side]] = {}
         placings: dict[str, Placing] = {}
         for dial, look in zip(asked, looks, strict=True):
@@ -263,7 +289,8 @@ class _Search:
             if not np.isfinite(look[:, 0]).all():
                 placings[dial] = placed
                 continue
-            change = np.where(np.isfinite(look), np.abs(look - look[:, :1]), 0.0).max(axis=1)
+            near = look[:, [0, 1, 1 + _COARSE]]
+            change = np.where(np.isfinite(near), np.abs(near - near[:, :1]), 0.0).max(axis=1)
             moves = {names[row] for row in np.flatnonzero(change > _MOVES)}
             beyond = {names[row] for row in np.flatnonzero(look[:, 0] > 1.0)} & moves
             own = beyond & _OWN[dial]
@@ -274,6 +301,13 @@ class _Search:
             # what another dial must mend says nothing of how exactly this one stands
             items = sorted(moves - beyond)
             sides[dial] = _Side(dial, -1.0, items), _Side(dial, 1.0, items)
+            rows = look[[names.index(item) for item in items]]
+            at_centre = float(rows[:, 0].max(initial=0.0))
+            for side, looked in zip(
+                sides[dial], (rows[:, 1 + _COARSE :], rows[:, 1 : 1 + _COARSE]), strict=True
+            ):
+                side.at_good = at_centre
+                self._narrow(side, coarse[dial], items, looked, beyond_steps=False)
         self._close_in([side for both in sides.values() for side in both])
         for dial, (less, more) in sides.items():
             item = more.item if more.good <= less.good else less.item
@@ -281,16 +315,14 @@ class _Search:
         return [placings[dial] for dial in asked]
 
     def _close_in(self, sides: list[_Side]) -> None:
-        """Find where Holds ends on every side: coarse, then between the last that holds and the first that
-        does not, where the straight line between them says, and in the middle.
+        """Find where Holds ends on every side: between the last step that holds and the first that does not,
+        where the straight line between them says, and in the middle.
         """
-        for turn in range(_MOST_TURNS):
+        for _ in range(_MOST_TURNS):
             open_sides = [side for side in sides if side.open]
             if not open_sides:
                 return
-            steps = [
-                side.steps() if turn else np.geomspace(*_DIALS[side.dial][1:], _COARSE) for side in open_sides
-            ]
+            steps = [side.steps() for side in open_sides]
             names, looks = self.shares(
                 [
                     (side.dial, self.centres[side.dial] + side.sign * step)
@@ -299,18 +331,25 @@ class _Search:
             )
             for side, step, look in zip(open_sides, steps, looks, strict=True):
                 rows = {item: look[names.index(item)] for item in side.items if item in names}
-                self._narrow(side, step, list(rows), np.array(list(rows.values())), turn)
+                self._narrow(side, step, list(rows), np.array(list(rows.values())))
 
-    def _narrow(self, side: _Side, steps: Array, items: list[str], shares: Array, turn: int) -> None:
+    def _narrow(
+        self, side: _Side, steps: Array, items: list[str], shares: Array, beyond_steps: bool = True
+    ) -> None:
+        """Move both ends of a side closer by what was looked at; without ``beyond_steps`` Holds that does not
+        end within them never does.
+        """
         shares = shares.reshape(len(items), len(steps))  # no items are no rows
         over = np.flatnonzero((shares > 1.0).any(axis=0))
         if not len(over):
             side.good, side.at_good = float(steps[-1]), float(shares[:, -1].max(initial=0.0))
-            side.ends = turn > 0
+            side.ends = beyond_steps
             return
         first = int(over[0])
         most = shares.max(axis=0)
+        worst = int(shares[:, first].argmax())
+        side.curve = _crossing(steps, shares[worst], first)
         if first:
             side.good, side.at_good = float(steps[first - 1]), float(most[first - 1])
         side.bad, side.at_bad = float(steps[first]), float(most[first])
-        side.item = items[int(shares[:, first].argmax())]
+        side.item = items[worst]
