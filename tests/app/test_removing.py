@@ -50,6 +50,25 @@ def test_a_removed_shot_leaves_every_list_and_comes_back_with_all_it_has(
     assert supervisor("get", f"/builds/{build.pk}")[1]["built_m2"] == pytest.approx(seen["built_m2"])
 
 
+def test_a_drag_goes_on_while_a_neighbour_is_removed(supervisor: Caller, production):
+    """Neighbours are read with the shot; what is tried shows them as they stood then."""
+    here, other = Shot.objects.get(code="TM030"), Shot.objects.get(code="TM040")
+    bench = supervisor.bench(here)
+    assert bench["next_id"] == other.pk
+    trial = {"set_ups": {bench["selected"]["set_up_id"]: {"lens_height_m": 0.31}}}
+
+    def tried() -> Any:
+        status, answer = supervisor("post", f"/shots/{here.pk}/trial", trial)
+        assert status == 200, answer
+        return answer
+
+    assert tried()["next_id"] == other.pk
+    out(supervisor, other)
+    assert tried()["across_cut"]
+    assert supervisor.bench(here)["next_id"] == Shot.objects.get(code="TM050").pk
+    assert tried()["next_id"] == Shot.objects.get(code="TM050").pk
+
+
 def test_a_take_for_a_shot_that_was_removed_meanwhile_is_not_lost(
     supervisor: Caller, crew: Caller, shot, mill
 ):

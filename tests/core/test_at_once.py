@@ -150,3 +150,31 @@ def test_what_is_kept_of_layers_together_goes_when_one_of_them_changes(
     again = measured(hero, [(mill, model), (near, model)], Delivery())
     assert first[1].amounts == again[1].amounts
     assert first[1].amounts["perspective"] != other[1].amounts["perspective"]
+
+
+def test_a_layer_that_no_hand_moves_is_not_measured_again(hero: SetUp, model: SetUp, mill: Layer):
+    still, moved = mill.but(name="still"), mill.but(name="moved")
+    first = measured(hero, [(still, model), (moved, model)], Delivery())
+    again = measured(hero, [(still, model.but()), (moved, model.but(lens_height_m=0.2))], Delivery())
+    assert again[0] is first[0]
+    assert again[1] is not first[1]
+    assert again[1].amounts["height"] != first[1].amounts["height"]
+    for other_hero, delivery in ((hero.but(lens_height_m=2), Delivery()), (hero, Delivery(width_px=3840))):
+        (match,) = measured(other_hero, [(still, model)], delivery)
+        assert match is not first[0]
+        assert match.amounts == Match(other_hero, mill, model, delivery).amounts
+
+
+def test_what_is_said_of_a_kept_match_is_what_is_asked(hero: SetUp, model: SetUp, mill: Layer):
+    """Units, limits and kit of the one who asks now, not of whoever asked first."""
+    stack = Stack(ShotPlan(), Delivery(), hero, (Member(mill, model.but(lens_height_m=0.2), 1),))
+    (match,) = measured_members(stack)
+
+    def height(**asked: Any) -> str:
+        judged = judge_member(stack, 0, match=match, **asked)[1]
+        return next(one.sentence for one in judged if one.item == "height")
+
+    metric = height()
+    assert " m " in metric
+    assert " in " in height(units="imperial")
+    assert height() == metric

@@ -73,6 +73,25 @@ def test_no_dial_asked_for_is_none_placed():
     assert place(HERO, MILL, MODEL, DELIVERY, only=()) == []
 
 
+@pytest.mark.parametrize("dial", ["distance_m", "lens_height_m", "tilt_deg", "roll_deg", "focus_distance_m"])
+def test_a_placing_that_is_kept_is_the_one_that_is_worked_out(dial: str):
+    """A hand that turns a dial asks again and again; the answer is what a layer nobody asked of yet gives."""
+    held = MILL.but(name="held")
+    for step in range(4):
+        setup = MODEL.but(**{dial: getattr(MODEL, dial) + 0.01 * step})
+        for school, more in (
+            ("measured", {}),
+            ("covered", {}),
+            ("measured", {"height": Tolerance(5.0, 9.0)}),
+        ):
+            asked = {"school": school, "tolerances": more}
+            assert place(HERO, held, setup, DELIVERY, **asked) == place(
+                HERO, MILL.but(name="held"), setup, DELIVERY, **asked
+            )
+    wider = held.but(resize=1.3)
+    assert place(HERO, wider, MODEL, DELIVERY) != place(HERO, held, MODEL, DELIVERY)
+
+
 def test_a_camera_is_never_behind_what_it_films():
     """Where everything holds, however far off, the margin towards the thing ends at the thing."""
     anything = dict.fromkeys(ITEMS, Tolerance(1e9, 1e9))

@@ -84,10 +84,19 @@ class PlanTable:
         self._kits: dict[int, Kit] = {}
         self._records: dict[int, core.Layer] = {}
         self._planned: dict[int, core.SetUp] = {}
+        self._own: dict[int, core.SetUp] = {}
 
     @cached_property
     def neighbours(self) -> tuple[int | None, int | None]:
-        """The shots before and after in the cut."""
+        """The shots before and after in the cut; while something is tried, as they were last read: a hand
+        does not wait for what it does not move.
+        """
+        kept: tuple[int | None, int | None] | None = self.shot.__dict__.get("_neighbours")
+        if kept is None or not self.draft.any:
+            kept = self.shot.__dict__["_neighbours"] = self._read_neighbours()
+        return kept
+
+    def _read_neighbours(self) -> tuple[int | None, int | None]:
         codes = list(Shot.in_cut.filter(production=self.shot.production_id).values_list("pk", flat=True))
         if self.shot.pk not in codes:
             return None, None
@@ -181,18 +190,7 @@ class PlanTable:
         fact = settings.fact() if settings else None
         if fact is not None:
             return fact
-        source = settings or layer.set_up
-        tried = self.draft.set_ups.get(layer.set_up_id, _NONE)
-        values = source.values() | {"references": tuple(tried.get("references", layer.set_up.references))}
-        if settings is None and tried:
-            values = records.with_kit(self.kit(layer.set_up), {**values, **tried})
-        production = self.shot.production
-        values |= {
-            "mains_hz": production.mains_hz,
-            "latitude_deg": production.latitude_deg,
-            "longitude_deg": production.longitude_deg,
-        }
-        record: core.SetUp = core.SetUp.read(values)
+        record = self._without_light(layer.set_up, settings)
         behind = self.behind_m(layer)
         lamps = tuple(
             light.PlacedLamp.read(lamp_values(lamp) | _tried(self.draft.lamps, lamp.pk))
@@ -219,6 +217,28 @@ class PlanTable:
                 ),
             }
         )
+
+    def _without_light(self, set_up: SetUp, settings: CameraSettings | None) -> core.SetUp:
+        """A set-up's own camera, before what stands in its set; read once for all the layers that it
+        films.
+        """
+        if settings is None and set_up.pk in self._own:
+            return self._own[set_up.pk]
+        tried = self.draft.set_ups.get(set_up.pk, _NONE)
+        source = settings or set_up
+        values = source.values() | {"references": tuple(tried.get("references", set_up.references))}
+        if settings is None and tried:
+            values = records.with_kit(self.kit(set_up), {**values, **tried})
+        production = self.shot.production
+        values |= {
+            "mains_hz": production.mains_hz,
+            "latitude_deg": production.latitude_deg,
+            "longitude_deg": production.longitude_deg,
+        }
+        record: core.SetUp = core.SetUp.read(values)
+        if settings is None:
+            self._own[set_up.pk] = record
+        return record
 
     def beside(self, layer: Layer) -> list[Layer]:
         """The other layers that the same set-up films, but for a hero."""

@@ -5,7 +5,7 @@ core.
 from __future__ import annotations
 
 import threading
-from collections import OrderedDict
+from collections import Counter, OrderedDict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -55,15 +55,15 @@ class Judged:
     accepted: Mapping[str, Acceptance] = field(default_factory=dict)
 
     def count(self, verdict: str) -> int:
-        return sum(
-            item.verdict == verdict and item.item not in self.accepted and not item.informs
-            for item in self.items
-        )
+        return self.counts[verdict]
 
-    @property
+    @cached_property
     def counts(self) -> dict[str, int]:
         """How many items have each verdict, worst first."""
-        return {word: self.count(word) for word in VERDICTS}
+        counted = Counter(
+            item.verdict for item in self.items if item.item not in self.accepted and not item.informs
+        )
+        return {word: counted[word] for word in VERDICTS}
 
     @property
     def verdict(self) -> str:

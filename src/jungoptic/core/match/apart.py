@@ -94,11 +94,12 @@ def _apart(samples: Samples, poses: Array, pinned: bool) -> Apart:
     right = _put_right(poses, samples.hero)
     off = np.abs(right - poses) > _SAME * np.abs(poses)
     off[_PERSPECTIVE] = off[_PERSPECTIVE, DISTANCE]
-    wrong = np.flatnonzero(off.any(axis=(1, 2))).tolist()
-    every = np.concatenate([poses[None], right[wrong]]).transpose(1, 0, 2).reshape(len(poses), -1)
+    wrong = off.any(axis=1)
+    item, camera = np.nonzero(wrong)  # each dial that is off, of each camera: only those are put right
     points = samples.points
     if points.ndim == 4:
-        points = np.concatenate([points] * (1 + len(wrong)))
+        points = np.concatenate([points, points[camera]])
+    every = np.concatenate([poses, right[item, :, camera].T], axis=1)
     picture, depth_m = pictured_at(points, samples.path, every)
     own = picture[:, :count, :, :anchor]
     across, down = np.abs(picture[:, :count, :, needed or 0 : None if needed else anchor]).max(axis=(2, 3))
@@ -106,16 +107,23 @@ def _apart(samples: Samples, poses: Array, pinned: bool) -> Apart:
     if pinned:
         picture = picture - picture[..., anchor, None]
         wanted = wanted - wanted[..., anchor, None]
-    shape = (2, 1 + len(wrong), count, picture.shape[2], picture.shape[3])
-    picture = picture.reshape(shape)[..., :anchor]
+    picture, wanted = picture[..., :anchor], wanted[..., :anchor]
     # the whole is held against the hero, each dial against the camera as it stands
-    off_px = picture[:, :1] - picture
-    off_px[:, 0] = picture[:, 0] - wanted[..., :anchor]
-    if _LENS in wrong and _PERSPECTIVE in wrong:
-        sized, placed = (1 + wrong.index(item) for item in (_LENS, _PERSPECTIVE))
-        off_px[:, placed] = picture[:, sized] - picture[:, placed]
-    px: Array = np.sqrt((off_px * off_px).sum(axis=0).max(axis=(2, 3)))
-    amounts = dict.fromkeys(ITEMS_OF_PLACE, np.zeros(count))
-    amounts |= {ITEMS_OF_PLACE[item]: px[1 + place] for place, item in enumerate(wrong)}
-    together = np.maximum(px[0] - px[1:].max(axis=0, initial=0.0), 0.0) if len(wrong) > 1 else np.zeros(count)
-    return Apart(amounts | {"together": together}, across, down, own, depth_m[:count, :, :anchor])
+    stands = camera
+    if item.size and item[0] == _LENS:  # but distance against the camera whose size is right already
+        sized = np.arange(count)
+        lenses = item == _LENS
+        sized[camera[lenses]] = count + np.flatnonzero(lenses)
+        stands = np.where(item == _PERSPECTIVE, sized[camera], camera)
+    whole_px = _greatest(picture[:, :count] - wanted)
+    px = np.zeros(wrong.shape)
+    px[item, camera] = _greatest(picture[:, stands] - picture[:, count:])
+    together = np.where(wrong.sum(axis=0) > 1, np.maximum(whole_px - px.max(axis=0), 0.0), 0.0)
+    amounts = dict(zip(ITEMS_OF_PLACE, px, strict=True)) | {"together": together}
+    return Apart(amounts, across, down, own, depth_m[:count, :, :anchor])
+
+
+def _greatest(off_px: Array) -> Array:
+    """How far the greatest of all points goes (k,), for vectors (2, k, t, n)."""
+    longest: Array = np.sqrt((off_px * off_px).sum(axis=0).max(axis=(1, 2)))
+    return longest

@@ -82,6 +82,8 @@ class Layers(Layer):
 def measured(hero: SetUp, pairs: Sequence[Pair], delivery: Delivery) -> list[Match]:
     """Many layers against one hero: those that differ in numbers alone together, the others one by one.
 
+    A layer keeps its last match: what a hand does not move is not measured again.
+
     Parameters
     ----------
     hero : SetUp
@@ -108,6 +110,10 @@ def measured(hero: SetUp, pairs: Sequence[Pair], delivery: Delivery) -> list[Mat
     alike: dict[Hashable, list[int]] = {}
     samples: dict[int, Samples] = {}
     for place, (layer, setup) in enumerate(pairs):
+        kept: Match | None = layer.kept_samples.get("match")
+        if kept and kept.layer is layer and (kept.setup, kept.hero, kept.delivery) == (setup, hero, delivery):
+            matches[place] = kept
+            continue
         if setup is None or layer.travels:
             matches[place] = Match(hero, layer, setup, delivery)
             continue
@@ -119,6 +125,8 @@ def measured(hero: SetUp, pairs: Sequence[Pair], delivery: Delivery) -> list[Mat
         layers, setups = zip(*(pairs[place] for place in places), strict=True)
         theirs = [samples[place] for place in places]
         matches |= zip(places, _at_once(hero, layers, setups, delivery, theirs), strict=True)
+    for match in matches.values():
+        match.layer.kept_samples["match"] = match
     return [matches[place] for place in range(len(pairs))]
 
 

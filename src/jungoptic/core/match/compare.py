@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, fields, replace
 from functools import cached_property, partial
+from typing import Any
 
 from ..kit.records import Kit
 from ..vocabulary import School, Units, Verdict
@@ -120,7 +121,12 @@ def _as_it_is(says: Explanation) -> Explanation:
 def _explained(
     item: str, match: Match, limit: Tolerance, words: Words, kit: Kit | None, placed: SetUp | None
 ) -> Explanation:
-    return EXPLAINERS[item](match, Context(limit, words, kit, placed))
+    """What is said of an item, kept with the match as long as the same is asked."""
+    asked = limit, words, kit, placed
+    kept: tuple[Any, Explanation] | None = match.worked_out.get(("said", item))
+    if kept is None or kept[0] != asked:
+        kept = match.worked_out["said", item] = asked, EXPLAINERS[item](match, Context(*asked))
+    return kept[1]
 
 
 @dataclass(frozen=True, slots=True)

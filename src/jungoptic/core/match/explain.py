@@ -269,7 +269,6 @@ def time(match: Match, ctx: Context) -> Explanation:
     )
     if layer.driver == "set_speed":
         return _set_speed(match, ctx, pace)
-    fixes: tuple[Fix, ...] = ()
     law = (
         "gravity drives it"
         if layer.driver == "gravity"
@@ -279,23 +278,6 @@ def time(match: Match, ctx: Context) -> Explanation:
         f"At 1:{layer.scale:g} it wants {match.wanted_fps:.0f} frames/s ({law}); at {setup.capture_fps:g} it"
         f" looks {pace}."
     )
-    if match.amounts["time"] > ctx.tolerance.holds and ctx.kit:
-        mode = ctx.kit.mode_of(setup.recorded_width_px, setup.gate_width_mm)
-        rates = mode.rates_fps if mode else ctx.kit.camera.rates_fps
-        nearest = min(rates, key=lambda rate: abs(math.log(rate / match.wanted_fps)))
-        if nearest != setup.capture_fps:
-            fixes = (Fix(f"{nearest:g} frames/s", "set_up", {"capture_fps": nearest}),)
-        if mode and max(rates) < match.wanted_fps and ctx.kit.camera.rates_fps[-1] > max(rates):
-            fast = max(ctx.kit.camera.modes, key=lambda m: m.highest_fps)
-            best = min(fast.rates_fps, key=lambda rate: abs(math.log(rate / match.wanted_fps)))
-            change = {
-                "recorded_width_px": fast.recorded_width_px,
-                "recorded_height_px": fast.recorded_height_px,
-                "gate_width_mm": fast.gate_width_mm,
-                "gate_height_mm": fast.gate_height_mm,
-                "capture_fps": best,
-            }
-            fixes = (*fixes, Fix(f"{best:g} frames/s in {fast.name}", "set_up", change))
 
     def values() -> Values:
         return (
@@ -308,11 +290,38 @@ def time(match: Match, ctx: Context) -> Explanation:
         f"{setup.capture_fps:g} of {match.wanted_fps:.0f} frames/s",
         sentence,
         values,
-        fixes,
+        (),
         "capture_fps",
         match.wanted_fps,
         f"{match.wanted_fps:.0f}",
+        lambda: _rates(match, ctx),
     )
+
+
+def _rates(match: Match, ctx: Context) -> tuple[Fix, ...]:
+    """The nearest rate of the mode that is recorded, and of a faster one where that is too slow."""
+    setup, kit, wanted = match.setup, ctx.kit, match.wanted_fps
+    assert setup is not None
+    if match.amounts["time"] <= ctx.tolerance.holds or kit is None:
+        return ()
+    fixes = []
+    mode = kit.mode_of(setup.recorded_width_px, setup.gate_width_mm)
+    rates = mode.rates_fps if mode else kit.camera.rates_fps
+    nearest = min(rates, key=lambda rate: abs(math.log(rate / wanted)))
+    if nearest != setup.capture_fps:
+        fixes.append(Fix(f"{nearest:g} frames/s", "set_up", {"capture_fps": nearest}))
+    if mode and max(rates) < wanted and kit.camera.rates_fps[-1] > max(rates):
+        fast = max(kit.camera.modes, key=lambda m: m.highest_fps)
+        best = min(fast.rates_fps, key=lambda rate: abs(math.log(rate / wanted)))
+        change = {
+            "recorded_width_px": fast.recorded_width_px,
+            "recorded_height_px": fast.recorded_height_px,
+            "gate_width_mm": fast.gate_width_mm,
+            "gate_height_mm": fast.gate_height_mm,
+            "capture_fps": best,
+        }
+        fixes.append(Fix(f"{best:g} frames/s in {fast.name}", "set_up", change))
+    return tuple(fixes)
 
 
 def motion_blur(match: Match, ctx: Context) -> Explanation:

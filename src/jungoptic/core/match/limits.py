@@ -33,9 +33,9 @@ class _Covers:
 
 
 def _covers(match: Match, item: str) -> _Covers:
-    own = item if item in _ITS_OWN else ""
+    own: str = item if item in _ITS_OWN else ""
     kept = match.worked_out
-    key = f"covers {own}"
+    key = "covers", own
     if key not in kept:
         near, far = match.blur_hero_near_px, match.blur_hero_far_px
         soft = {"focus_near": (near,), "focus_far": (far,), "motion_blur": ()}.get(own, (near, far))

@@ -50,8 +50,8 @@ class Match:
     """One layer against the hero. Lengths of the set in metres; ``amounts`` by item key, in the item's unit.
 
     ``setup`` is None for a picture whose camera is unknown: then only its enlargement can be measured. Where
-    it stands for many (:class:`~.many.Many`), what it measures is an array (v,); so it is where the layer
-    stands for many (:class:`~.at_once.Layers`), with the samples of all of them.
+    set-up or layer stand for many (:class:`~.many.Many`, :class:`~.at_once.Layers`), what it measures is an
+    array (v,).
     """
 
     __slots__ = (
@@ -73,7 +73,7 @@ class Match:
     ) -> None:
         self.hero, self.layer, self.setup, self.delivery = hero, layer, setup, delivery
         self.amounts: dict[str, float] = {}
-        self.worked_out: dict[str, Any] = {}  # by who explains it
+        self.worked_out: dict[Any, Any] = {}  # by who explains or draws it
         self.resize = layer.resize if setup is None else resize_of(setup, layer)
         self.f_hero_px = focal_px(hero, delivery)
         if setup is None:
@@ -121,6 +121,7 @@ class Match:
         for which, (layer, setup, own) in enumerate(zip(layers, setups, samples, strict=True)):
             match = Match.__new__(Match)
             match.hero, match.layer, match.setup, match.delivery = self.hero, layer, setup, self.delivery
+            match.worked_out = {}
             for name, column in zip(slots, columns, strict=True):
                 setattr(match, name, column[which])
             match.amounts = {item: column[which] for item, column in zip(self.amounts, amounts, strict=True)}
@@ -129,7 +130,6 @@ class Match:
                 match.amounts.pop("pupil", None)
             if not (match.lean_px or match.lean_hero_px):
                 match.amounts.pop("skew", None)
-            match.worked_out = {}
             these = slice(which, which + 1)
             match.place = own, self.place[1][:, these]
             match.own = self.own[0][:, these, :, : own.anchor], self.own[1][these, :, : own.anchor]
@@ -311,13 +311,8 @@ class Match:
         """
         layer, move = self.layer, self.delivery.move
         self.wanted_travel_m = move.amount / layer.scale if move.kind in ("slide", "boom", "push") else 0.0
-        self.travel_m = (
-            0.0
-            if not setup.follows_move
-            else self.wanted_travel_m
-            if setup.travel_m is None
-            else setup.travel_m
-        )
+        made_m = self.wanted_travel_m if setup.travel_m is None else setup.travel_m
+        self.travel_m = made_m if setup.follows_move else 0.0
 
     def _measure_time(self, setup: SetUp) -> None:
         self.speed_ratio, self.wanted_fps, self.speed_set_m_s = pace_of(self.hero, self.layer, setup)
@@ -352,8 +347,8 @@ class Match:
         self.amounts["motion_blur"] = self._number(smeared.apart_px)
         tall = self._hero_number(np.minimum(paces.tall_px, float(delivery.height_px)))
         self.lean_hero_px = self._lean_px(hero, 1.0, self._hero_number(smeared.hero_pace_px), tall)
-        pace_px = self._number(smeared.pace_px)
-        self.lean_px = 0.0 if stepped else self._lean_px(setup, self.resize, pace_px, tall)
+        leans = self._lean_px(setup, self.resize, self._number(smeared.pace_px), tall)
+        self.lean_px = 0.0 if stepped else leans
         if np.any(self.lean_px) or np.any(self.lean_hero_px):
             self.amounts["skew"] = abs(self.lean_px - self.lean_hero_px)
 
@@ -376,8 +371,8 @@ class Match:
     def _measure_recording(self, setup: SetUp) -> None:
         if self.layer.combine == "key":
             self.amounts["chroma"] = pitch_of(setup) * enlargement(setup, self.delivery, self.resize)
-            codes = codes_in_a_stop(setup.bit_depth)
-            self.amounts["codes"] = CODES_THAT_HOLD / codes * (1.0 + setup.long_groups)
+            steps = codes_in_a_stop(setup.bit_depth) / (1.0 + setup.long_groups)
+            self.amounts["codes"] = CODES_THAT_HOLD / steps
 
     def grain_ratio(self) -> float:
         """Noise of the layer over the hero's, for each delivered pixel.

@@ -7,6 +7,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import accumulate
+from typing import Any
 
 import numpy as np
 
@@ -25,7 +26,6 @@ from .pose import (
     Array,
     hero_pose,
     in_camera,
-    layer_pose,
     picture_pose,
     pictured,
     pupil_place_m,
@@ -160,20 +160,43 @@ def layer_view(match: Match, moment: Moment = START) -> View:
     """The layer's own camera, its picture resized and shifted as the composite lays it; what is unknown of
     the camera of a picture is as the hero wants it.
     """
-    setup, layer, delivery = match.setup, match.layer, match.delivery
-    # A turn that the set-up does not make is laid on afterwards, so the picture turns all the same.
-    path = _path(match.hero, delivery, moment)
-    wants = hero_pose(match.hero, layer, delivery, setup)
+    setup, layer = match.setup, match.layer
+    pinned = _pinned(match, moment)
     if setup is None:
-        rows = picture_pose(wants, layer).rows() if layer.kind in PICTURES else wants.rows()
+        wants = hero_pose(match.hero, layer, match.delivery)
+        rows = picture_pose(wants, layer).rows() if layer.kind in PICTURES else pinned.hero
     else:
-        rows = layer_pose(setup, layer, delivery, layer.resize).rows()
-    if layer.combine == "in_camera" or np.array_equal(rows, wants.rows()):
-        return View(rows, path)
-    anchor = pin(wants, layer, delivery, path, moment.travelled)
-    picture = pictured(anchor, path, np.concatenate([wants.rows(), rows], axis=1))
-    across, down = (picture[:, 0] - picture[:, 1]).ravel().tolist()
-    return View(rows, path, (across, down))
+        rows = match.place[1]
+    if layer.combine == "in_camera" or np.array_equal(rows, pinned.hero):
+        return View(rows, pinned.path)
+    across, down = (pinned.px - pictured(pinned.anchor, pinned.path, rows)).ravel().tolist()
+    return View(rows, pinned.path, (across, down))
+
+
+@dataclass(frozen=True, slots=True)
+class _Pinned:
+    """Where a compositor pins a layer down at one moment: ``anchor`` (1, 1, 3), which the ``hero``'s camera
+    (7, 1) shows at ``px`` (2, 1, 1, 1).
+    """
+
+    path: Path
+    hero: Array
+    anchor: Array
+    px: Array
+
+
+def _pinned(match: Match, moment: Moment) -> _Pinned:
+    """Kept as long as the hero stands, whatever a hand does to the set-up."""
+    kept: dict[Any, Any] = match.place[0].kept if match.setup is not None else {}
+    key = "pinned", moment
+    if key not in kept:
+        # A turn that the set-up does not make is laid on afterwards, so the picture turns all the same.
+        path = _path(match.hero, match.delivery, moment)
+        wants = hero_pose(match.hero, match.layer, match.delivery, match.setup)
+        anchor = pin(wants, match.layer, match.delivery, path, moment.travelled)
+        kept[key] = _Pinned(path, wants.rows(), anchor, pictured(anchor, path, wants.rows()))
+    found: _Pinned = kept[key]
+    return found
 
 
 def placed_m(layer: Layer, moment: Moment) -> Array:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
@@ -109,7 +110,7 @@ _OWN = {
     "focus_distance_m": {"focus_near", "focus_far"},
 }
 _MOVES = 1e-12  # of a share of its tolerance: less moves nothing
-_COARSE = 29  # steps that are tried first on each side: four for each decade
+_COARSE = 15  # steps that are tried first on each side: two for each decade
 _PRECISION = 5e-4  # of a step
 _MOST_TURNS = 16
 _AROUND = np.array([-30.0, -1.0, 1.0, 30.0])
@@ -174,11 +175,25 @@ def place(
     >>> place(HERO, MILL, low, DELIVERY, only=("lens_height_m",))[0].text(Words())
     '± 1 mm'
     """
-    asked = [dial for dial in _DIALS if dial in only]
-    if not asked:
-        return []
-    search = _Search(hero, layer, setup, delivery, school, dict(tolerances or {}))
-    return search.placings(asked)
+    custom = dict(tolerances or {})
+    kept: dict[Any, Any] = layer.kept_samples.setdefault("placings", {})
+    centres = wanted(hero, layer, setup)
+    found, left = {}, []
+    for dial in (dial for dial in _DIALS if dial in only):
+        # where the dial itself stands says nothing of it: a hand that turns it does not ask anew
+        same = setup.model_copy(update={dial: centres[dial]})
+        asked = hero, layer, same, delivery, school, custom
+        before = kept.get(dial)
+        if before is not None and before[0] == asked:
+            found[dial] = before[1]
+        else:
+            left.append((dial, asked))
+    if left:
+        search = _Search(hero, layer, setup, delivery, school, custom, centres)
+        for (dial, asked), placed in zip(left, search.placings([dial for dial, _ in left]), strict=True):
+            found[dial] = placed
+            kept[dial] = asked, placed
+    return [found[dial] for dial in _DIALS if dial in found]
 
 
 @dataclass(slots=True)
@@ -244,10 +259,10 @@ class _Search:
         delivery: Delivery,
         school: School,
         custom: dict[str, Tolerance],
+        centres: dict[str, float],
     ) -> None:
         self.hero, self.layer, self.setup, self.delivery = hero, layer, setup, delivery
-        self.school, self.custom = school, custom
-        self.centres = wanted(hero, layer, setup)
+        self.school, self.custom, self.centres = school, custom, centres
         self.least = {"distance_m": 0.0, "focus_distance_m": setup.focal_length_mm / 1000.0}
 
     def shares(self, tried: list[tuple[str, Array]]) -> tuple[list[str], list[Array]]:

@@ -117,6 +117,13 @@ def outlines(match: Match, moment: Moment = START) -> list[Outline]:
     >>> mill.points[0], mill.wanted[0]
     ([95.71, 922.39], [123.52, 922.39])
     """
+    key = "outlines", moment
+    if key not in match.worked_out:
+        match.worked_out[key] = _outlines(match, moment)
+    return list(match.worked_out[key])
+
+
+def _outlines(match: Match, moment: Moment) -> list[Outline]:
     layer, setup, delivery = match.layer, match.setup, match.delivery
     parts = sorted(parts_of(layer), key=lambda p: -p.behind_m)
     come = placed_m(layer, moment)
@@ -131,7 +138,7 @@ def outlines(match: Match, moment: Moment = START) -> list[Outline]:
         blurs = [match.hero_blur_at_px(layer.near_m + part.behind_m) for part in parts]
     else:
         kept = match.place[0].kept  # as long as the hero stands, and whatever the hand does to the set-up
-        key = ("outlines", moment, size)
+        key = "outlines", moment, size
         if key not in kept:
             kept[key] = seen_from(hero_view(match, moment))
         wanted = kept[key]
