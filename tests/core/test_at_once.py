@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import pickle
 import random
 from typing import Any
 
@@ -178,3 +179,13 @@ def test_what_is_said_of_a_kept_match_is_what_is_asked(hero: SetUp, model: SetUp
     assert " m " in metric
     assert " in " in height(units="imperial")
     assert height() == metric
+
+
+def test_a_layer_goes_to_another_process_without_what_is_kept_with_it(hero: SetUp, model: SetUp, mill: Layer):
+    stack = Stack(ShotPlan(), Delivery(), hero, (Member(mill, model, 1),))
+    (match,) = measured_members(stack)
+    assert judge_member(stack, 0, match=match)[1][0].sentence  # and with it what no pickle takes
+    there = pickle.loads(pickle.dumps(mill))
+    assert there == mill
+    assert not there.kept_samples
+    assert there.but(resize=0.5).resize == 0.5

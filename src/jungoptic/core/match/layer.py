@@ -226,6 +226,11 @@ class Layer(q.Record):
     travel_away_m: Annotated[float, q.quantity("Travels away", "m", ge=-1e6, le=1e6)] = 0.0
     parts: tuple[Part, ...] = ()
 
+    def __getstate__(self) -> dict[Any, Any]:
+        """What goes to another process leaves behind what can be worked out there again."""
+        state = super().__getstate__()
+        return state | {"__dict__": {name: state["__dict__"][name] for name in type(self).model_fields}}
+
     @property
     def reading(self) -> Reading:
         """What is drawn on its picture tells of the camera and the light that took it; nothing without the

@@ -66,19 +66,19 @@ def covers(match: Match, item: str) -> list[Cover]:
     """
     if match.setup is None:
         return []
-    found = _covers(match, item)
+    hidden = _covers(match, item)
     twice = 2.0 * ITEMS[item].tolerance.holds
-    return [*found.px, *((twice, name) for name in found.twice)]
+    return [*hidden.px, *((twice, name) for name in hidden.twice)]
 
 
 def cover_px(match: Match, item: str) -> Cover:
     """The largest single thing that hides an error in pixels, delivered px, and its name."""
     if match.setup is None:
         return 0.0, ""
-    found = _covers(match, item)
-    if not found.twice:
-        return found.most
-    return max(found.most, (2.0 * ITEMS[item].tolerance.holds, found.twice[0]), key=_size)
+    hidden = _covers(match, item)
+    if not hidden.twice:
+        return hidden.most
+    return max(hidden.most, (2.0 * ITEMS[item].tolerance.holds, hidden.twice[0]), key=_size)
 
 
 def tolerance_of(

@@ -113,11 +113,11 @@ class Match:
         >>> [round(match.amounts["edges"]) for match in each]
         [497, 597]
         """
-        one = {"hero", "layer", "setup", "delivery", "amounts", "worked_out", "place", "own"}
-        slots = [name for name in self.__slots__ if name not in one and hasattr(self, name)]
+        own_names = {"hero", "layer", "setup", "delivery", "amounts", "worked_out", "place", "own"}
+        slots = [name for name in self.__slots__ if name not in own_names and hasattr(self, name)]
         columns = [_column(getattr(self, name), len(layers)) for name in slots]
         amounts = [_column(amount, len(layers)) for amount in self.amounts.values()]
-        found = []
+        matches = []
         for which, (layer, setup, own) in enumerate(zip(layers, setups, samples, strict=True)):
             match = Match.__new__(Match)
             match.hero, match.layer, match.setup, match.delivery = self.hero, layer, setup, self.delivery
@@ -134,8 +134,8 @@ class Match:
             match.place = own, self.place[1][:, these]
             match.own = self.own[0][:, these, :, : own.anchor], self.own[1][these, :, : own.anchor]
             match._measure_light(setup)
-            found.append(match)
-        return found
+            matches.append(match)
+        return matches
 
     def _measure_picture(self) -> None:
         layer = self.layer

@@ -195,8 +195,8 @@ def _pinned(match: Match, moment: Moment) -> _Pinned:
         wants = hero_pose(match.hero, match.layer, match.delivery, match.setup)
         anchor = pin(wants, match.layer, match.delivery, path, moment.travelled)
         kept[key] = _Pinned(path, wants.rows(), anchor, pictured(anchor, path, wants.rows()))
-    found: _Pinned = kept[key]
-    return found
+    pinned: _Pinned = kept[key]
+    return pinned
 
 
 def placed_m(layer: Layer, moment: Moment) -> Array:

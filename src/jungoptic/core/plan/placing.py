@@ -178,22 +178,22 @@ def place(
     custom = dict(tolerances or {})
     kept: dict[Any, Any] = layer.kept_samples.setdefault("placings", {})
     centres = wanted(hero, layer, setup)
-    found, left = {}, []
+    placings, left = {}, []
     for dial in (dial for dial in _DIALS if dial in only):
         # where the dial itself stands says nothing of it: a hand that turns it does not ask anew
         same = setup.model_copy(update={dial: centres[dial]})
         asked = hero, layer, same, delivery, school, custom
         before = kept.get(dial)
         if before is not None and before[0] == asked:
-            found[dial] = before[1]
+            placings[dial] = before[1]
         else:
             left.append((dial, asked))
     if left:
         search = _Search(hero, layer, setup, delivery, school, custom, centres)
         for (dial, asked), placed in zip(left, search.placings([dial for dial, _ in left]), strict=True):
-            found[dial] = placed
+            placings[dial] = placed
             kept[dial] = asked, placed
-    return [found[dial] for dial in _DIALS if dial in found]
+    return [placings[dial] for dial in _DIALS if dial in placings]
 
 
 @dataclass(slots=True)
