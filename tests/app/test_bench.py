@@ -354,3 +354,30 @@ def test_what_was_kept_is_stale_after_a_bulk_write(supervisor: Caller, shot, mil
         part["name"] == "Chimney"
         for part in next(one for one in supervisor.bench(shot)["layers"] if one["id"] == mill.pk)["outlines"]
     )
+
+
+def test_while_a_hand_moves_only_what_takes_a_search_waits(supervisor: Caller, shot, mill):
+    tried = {"set_ups": {mill.set_up_id: {"lens_height_m": 0.4}}, "selected": mill.pk}
+    path = f"/shots/{shot.pk}/trial"
+    (_, moving), (_, resting) = (
+        supervisor("post", path, {**tried, "moving": moving}) for moving in (True, False)
+    )
+    assert moving["layers"] == resting["layers"]
+    hand, rest = moving["selected"], resting["selected"]
+    assert hand["placings"] is None
+    placed = {one["dial"]: one for one in rest["placings"]}
+    assert set(placed) == {"lens_height_m", "distance_m", "tilt_deg"}
+    for one, other in zip(hand["dials"], rest["dials"], strict=True):
+        if one["field"] in placed:
+            assert one["holds_low"] is None and one["holds_high"] is None
+            # the page puts the margins about this
+            assert other["hero"] - other["holds_low"] == pytest.approx(placed[one["field"]]["minus"])
+            assert one | {"holds_low": other["holds_low"], "holds_high": other["holds_high"]} == other
+        else:
+            assert one == other
+
+    assert rest["standing"]["wants_text"].startswith(hand["standing"]["wants_text"])
+    left = {"dials", "placings", "standing"}
+    assert {k: v for k, v in hand.items() if k not in left} == {
+        k: v for k, v in rest.items() if k not in left
+    }

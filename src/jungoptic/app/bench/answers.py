@@ -184,8 +184,10 @@ def _matte(table: BenchTable, record: LayerRecord, drawn: list[Outline]) -> Json
     return {"matte_hours": hours and hours[0], "matte_hours_needed": hours and hours[1]}
 
 
-def bench_answer(table: BenchTable, role: str, selected: int | None) -> Json:
-    """Everything that the Bench draws, from one reading of the shot."""
+def bench_answer(table: BenchTable, role: str, selected: int | None, *, moving: bool = False) -> Json:
+    """Everything that the Bench draws, from one reading of the shot; while a hand is ``moving``, without what
+    takes a search.
+    """
     judged = table.judged
     chosen = next((one for one in judged if one.layer.pk == selected), None) or _first_to_look_at(judged)
     previous, following = table.neighbours
@@ -246,7 +248,7 @@ def bench_answer(table: BenchTable, role: str, selected: int | None) -> Json:
         "layers": [_layer(table, one, ruler, one is chosen) for one in judged],
         "set_ups": _set_ups(table),
         "lines": _lines(table),
-        "selected": selected_answer(table, chosen) if chosen else None,
+        "selected": selected_answer(table, chosen, moving) if chosen else None,
     }
 
 

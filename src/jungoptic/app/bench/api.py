@@ -74,9 +74,14 @@ def _table(
 
 
 def _bench(
-    shot_id: int, role: str, query: Any, draft: Draft | None = None, versions: Versions | None = None
+    shot_id: int,
+    role: str,
+    query: Any,
+    draft: Draft | None = None,
+    versions: Versions | None = None,
+    moving: bool = False,
 ) -> dict[str, Any]:
-    return bench_answer(_table(shot_id, query, draft, versions), role, query.selected)
+    return bench_answer(_table(shot_id, query, draft, versions), role, query.selected, moving=moving)
 
 
 @router.get("/shots/{shot_id}/bench", response=BenchOut)
@@ -100,7 +105,7 @@ def read_version(request: HttpRequest, shot_id: int) -> Any:
 def try_changes(request: HttpRequest, shot_id: int, payload: Trial) -> Any:
     """Judge and draw with changes that are only tried: nothing is saved. Anybody in the production."""
     role, versions = access.shot_seen(request, shot_id)
-    return raw(_bench(shot_id, role, payload, payload.draft(), versions))
+    return raw(_bench(shot_id, role, payload, payload.draft(), versions, payload.moving))
 
 
 @router.post("/shots/{shot_id}/picture", include_in_schema=True)

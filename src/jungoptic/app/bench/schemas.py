@@ -201,6 +201,8 @@ class PlacingOut(Schema):
 
 
 class SelectedOut(Schema):
+    """The layer that is looked at. While a hand moves, ``placings`` and the brackets of their dials wait."""
+
     layer_id: int
     set_up_id: int
     set_up_name: str
@@ -209,7 +211,7 @@ class SelectedOut(Schema):
     lockable: list[str]
     sheet: SheetSeen | None
     focus: FocusOut
-    placings: list[PlacingOut]
+    placings: list[PlacingOut] | None
     standing: StandingOut
 
 
@@ -321,11 +323,17 @@ class Reading(Schema):
     frame: int = Field(0, ge=0, le=1_000_000)
 
 
-class Trial(ChangeSet, Reading):
+class Tried(ChangeSet, Reading):
     """What is being tried. Nothing is saved."""
 
 
-class PictureIn(Trial):
+class Trial(Tried):
+    """What is being tried, to be judged. While a hand is ``moving``, what takes a search waits."""
+
+    moving: bool = False
+
+
+class PictureIn(Tried):
     """What the lens sees, with what is being tried; ``only`` shows one layer as it is filmed."""
 
     width_px: int = Field(640, ge=64, le=1920)

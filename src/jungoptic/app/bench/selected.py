@@ -26,7 +26,7 @@ def _own_distance(dial: Dial, behind_m: float) -> Dial:
 _PLACED = ("distance_m", "lens_height_m", "tilt_deg")
 
 
-def selected_answer(table: BenchTable, judged: Judged) -> Json | None:
+def selected_answer(table: BenchTable, judged: Judged, moving: bool) -> Json | None:
     layer, match, words = judged.layer, judged.match, table.words
     if match.setup is None or layer.set_up is None:
         return None
@@ -39,12 +39,12 @@ def selected_answer(table: BenchTable, judged: Judged) -> Json | None:
         match.delivery,
         school=table.school,
         tolerances=table.tolerances,
-        only=_PLACED,
+        only=() if moving else _PLACED,
     )
     stands = standing(match, band)
     behind = table.behind_m(layer)
     turned = [_own_distance(dial, behind) for dial in dials(match, judged.items, placings, kit, words, band)]
-    by_dial = {placing.dial: placing for placing in placings}
+    height = next((placing.plus for placing in placings if placing.dial == "lens_height_m"), None)
     return {
         "layer_id": layer.pk,
         "set_up_id": layer.set_up.pk,
@@ -54,7 +54,9 @@ def selected_answer(table: BenchTable, judged: Judged) -> Json | None:
         "lockable": [] if layer.is_hero else [dial.field for dial in turned if dial.field in SOLVABLE],
         "sheet": sheet_seen(match, table.set_up_record(layer, judged.take)),
         "focus": focusing(match, words),
-        "placings": [
+        "placings": None
+        if moving
+        else [
             {
                 "dial": one.dial,
                 "unit": one.unit,
@@ -67,7 +69,7 @@ def selected_answer(table: BenchTable, judged: Judged) -> Json | None:
         ],
         "standing": {
             **fields_of(stands),
-            "wants_text": height_wish(stands.wanted_height_m, by_dial["lens_height_m"].plus, words),
+            "wants_text": height_wish(stands.wanted_height_m, height, words),
             "band_text": band_text(stands.band_near_m, stands.band_far_m, words),
             "lamps": list(lamps_drawn(match, table.set_up_record(layer, judged.take), words.light)),
             "lamp_ids": (

@@ -126,6 +126,9 @@ def measured(hero: SetUp, pairs: Sequence[Pair], delivery: Delivery) -> list[Mat
         theirs = [samples[place] for place in places]
         matches |= zip(places, _at_once(hero, layers, setups, delivery, theirs), strict=True)
     for match in matches.values():
+        before = match.layer.kept_samples.get("match")
+        if before is not None and before is not match:
+            before.worked_out.clear()  # what is said of a match holds it: only the collector would free both
         match.layer.kept_samples["match"] = match
     return [matches[place] for place in range(len(pairs))]
 

@@ -154,7 +154,7 @@
         <section class="mb-3 break-inside-avoid">
           <h3 class="pb-0.5 text-muted">How exactly must it be placed?</h3>
           <dl class="grid grid-cols-[1fr_auto] gap-x-4">
-            {#each data.selected.placings as one (one.dial)}
+            {#each data.selected.placings ?? [] as one (one.dial)}
               <dt>{data.selected.dials.find((dial) => dial.field === one.dial)?.label ?? one.dial}</dt>
               <dd class="num">{one.text}</dd>
             {/each}

@@ -2204,7 +2204,10 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** SelectedOut */
+        /**
+         * SelectedOut
+         * @description The layer that is looked at. While a hand moves, ``placings`` and the brackets of their dials wait.
+         */
         SelectedOut: {
             /** Layer Id */
             layer_id: number;
@@ -2221,7 +2224,7 @@ export interface components {
             sheet: components["schemas"]["SheetSeen"] | null;
             focus: components["schemas"]["FocusOut"];
             /** Placings */
-            placings: components["schemas"]["PlacingOut"][];
+            placings: components["schemas"]["PlacingOut"][] | null;
             standing: components["schemas"]["StandingOut"];
         };
         /**
@@ -2379,7 +2382,7 @@ export interface components {
         };
         /**
          * Trial
-         * @description What is being tried. Nothing is saved.
+         * @description What is being tried, to be judged. While a hand is ``moving``, what takes a search waits.
          */
         Trial: {
             /**
@@ -2466,6 +2469,11 @@ export interface components {
                     [key: string]: unknown;
                 };
             };
+            /**
+             * Moving
+             * @default false
+             */
+            moving: boolean;
         };
         /**
          * PictureIn

@@ -3,7 +3,10 @@ import { answered, client, type Schemas } from "./client";
 
 const of = (shot_id: number) => ({ path: { shot_id } });
 const once = (key: string) => ({ "Idempotency-Key": key });
-type Query = Omit<Schemas["Trial"], "set_ups" | "layers" | "lamps" | "backings" | "lines" | "shot">;
+type Query = Omit<
+  Schemas["Trial"],
+  "set_ups" | "layers" | "lamps" | "backings" | "lines" | "shot" | "moving"
+>;
 
 export const readBench = (shot: number, query: Query) =>
   answered(client.GET("/api/shots/{shot_id}/bench", { params: { ...of(shot), query } }));

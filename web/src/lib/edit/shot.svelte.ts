@@ -23,8 +23,11 @@ import { Looking } from "./looking.svelte";
 import { Queue } from "./queue.svelte";
 import { Seen } from "./seen";
 import { sharing } from "./sharing";
+import { stillKnown } from "./known";
 import { Steps } from "./steps.svelte";
 import { Trial } from "./trial.svelte";
+
+const REST_MS = 150; // a hand that has not moved for so long, rests
 
 const ADDED = { layer: "layers", lamp: "lamps", backing: "backings", line: "lines" } as const;
 
@@ -42,7 +45,9 @@ export class BenchState {
   );
   readonly #queue: Queue;
   readonly #lens: LensPicture;
-  readonly #latest = new Latest(() => this.#answer(), room);
+  /** Whether a hand moves: then what takes a search waits until it rests. */
+  readonly #latest = new Latest<boolean>((moving) => this.#answer(moving), room);
+  #rests: ReturnType<typeof setTimeout> | undefined;
   readonly #opened: Promise<void>;
   readonly #hand = new Seen();
   readonly #watch: Watch | null;
@@ -134,6 +139,7 @@ export class BenchState {
   }
 
   close() {
+    clearTimeout(this.#rests);
     this.#watch?.close();
     this.#lens.close();
   }
@@ -153,29 +159,32 @@ export class BenchState {
   select(layer: number) {
     if (this.looking.selected === layer) return;
     this.looking.selected = layer;
-    void this.#latest.ask();
+    void this.#latest.ask(false);
   }
 
   reread() {
-    void this.#latest.ask();
+    void this.#latest.ask(false);
   }
 
   /** Try values without saving: the server is asked at most as often as it answers. */
   try(what: Kind, id: number, fields: Fields) {
     this.trial.put(what, id, fields);
     this.problems = [];
-    void this.#latest.ask();
+    clearTimeout(this.#rests);
+    void this.#latest.ask(true);
   }
 
-  async #answer() {
+  async #answer(moving: boolean) {
     const turn = ++this.#turn;
     try {
       if (isEmpty(this.trial.unsaved)) {
         await this.load();
       } else {
-        const body = { ...this.unsaved, ...this.looking.reading } as Schemas["Trial"];
+        const body = { ...this.unsaved, ...this.looking.reading, moving } as Schemas["Trial"];
         const found = await tryOut(this.shot, body);
-        if (turn === this.#turn) this.#show(found);
+        if (turn !== this.#turn) return;
+        this.#show(stillKnown(found, this.bench));
+        if (moving && !this.#latest.overtaken) this.#restLater();
       }
     } catch (error) {
       // What refuses something that the hand has left since is no news: what stands now is asked next, or was
@@ -183,6 +192,13 @@ export class BenchState {
       const old = turn !== this.#turn || this.#latest.overtaken;
       if (!(error instanceof Refused && old)) this.#failed(error);
     }
+  }
+
+  #restLater() {
+    clearTimeout(this.#rests);
+    this.#rests = setTimeout(() => {
+      if (!this.trial.isEmpty) void this.#latest.ask(false);
+    }, REST_MS);
   }
 
   /** What is tried and what waits, as it is sent. */
@@ -195,7 +211,7 @@ export class BenchState {
     this.trial.take();
     this.trial.done();
     this.problems = [];
-    void this.#latest.ask();
+    void this.#latest.ask(false);
   }
 
   /** Save what is being tried. */
@@ -354,7 +370,7 @@ export class BenchState {
     // A trial that was asked before this write answers with what stood before it: drop it.
     this.#turn++;
     this.#show(found);
-    if (!this.trial.isEmpty) void this.#latest.ask();
+    if (!this.trial.isEmpty) void this.#latest.ask(false);
   }
 
   /** Nothing is lost: what was refused stays as the draft, under what is tried since, with the reason. */
