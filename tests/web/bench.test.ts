@@ -1,16 +1,14 @@
 // The Bench's memory: what is tried, what waits to be sent, what was refused, and the way back, whenever the
 // answers come.
 import { BenchState } from "../../web/src/lib/edit/shot.svelte";
-import { stillKnown } from "../../web/src/lib/edit/known";
 import { noChanges } from "../../web/src/lib/edit/changes";
-import { speakFor, type Bench } from "../../web/src/lib/api/client";
+import { speakFor } from "../../web/src/lib/api/client";
 import { people, waiting } from "../../web/src/lib/offline/store";
 import { session } from "../../web/src/lib/session.svelte";
 import { here, quiet } from "./server";
 
 const SET_UP = 7;
 const RETRY_MS = 3000;
-const REST_MS = 150;
 const WATCH_MS = 4000;
 
 beforeEach(() => {
@@ -54,68 +52,6 @@ test("while an answer is on its way only the newest trial is asked behind it", a
     .filter((one) => one.path.endsWith("/trial"))
     .map((one) => one.body.set_ups[SET_UP].f_number);
   expect(tried).toEqual([9, 12]);
-});
-
-test("a hand that moves asks for what takes no search, and for the rest when it rests", async () => {
-  const bench = await opened();
-  const asked = () =>
-    here.server.asked
-      .filter((one) => one.path.endsWith("/trial"))
-      .map((one) => [one.body.set_ups[SET_UP].f_number, one.body.moving]);
-  turn(bench, { f_number: 9 });
-  await quiet();
-  await vi.advanceTimersByTimeAsync(REST_MS - 10);
-  turn(bench, { f_number: 10 });
-  await quiet();
-  await vi.advanceTimersByTimeAsync(REST_MS - 10);
-  expect(asked()).toEqual([
-    [9, true],
-    [10, true],
-  ]);
-  await vi.advanceTimersByTimeAsync(10 * REST_MS);
-  expect(asked().slice(2)).toEqual([[10, false]]);
-  turn(bench, { f_number: 11 });
-  await bench.commit("Stop");
-  await vi.advanceTimersByTimeAsync(10 * REST_MS);
-  expect(asked().filter(([, moving]) => !moving)).toHaveLength(1); // what is saved is answered whole
-});
-
-test("margins that wait stay as wide as they were, about where each dial belongs now", () => {
-  const dial = (field: string, hero: number | null, low: number | null, high: number | null) => ({
-    field,
-    hero,
-    holds_low: low,
-    holds_high: high,
-  });
-  const answer = (layer_id: number, placings: unknown, dials: unknown[], wants_text = "") =>
-    ({ selected: { layer_id, placings, dials, standing: { wants_text } } }) as never as Bench;
-  const placings = [{ dial: "lens_height_m" }, { dial: "distance_m" }];
-  const rested = answer(1, placings, [
-    dial("lens_height_m", 0.13, 0.12, 0.15),
-    dial("distance_m", 1, null, null),
-    dial("focus_distance_m", 1, 0.9, null),
-  ]);
-  const moved = answer(1, null, [
-    dial("lens_height_m", 0.2, null, null),
-    dial("distance_m", 2, null, null),
-    dial("focus_distance_m", 1, null, 1.4),
-  ]);
-  const known = stillKnown(moved, rested).selected!;
-  expect(known.placings).toBe(placings);
-  expect(known.dials.map((one) => [one.holds_low, one.holds_high])).toEqual([
-    [expect.closeTo(0.19), expect.closeTo(0.22)],
-    [null, null],
-    [null, 1.4],
-  ]);
-  const wants = (now: string) =>
-    stillKnown(answer(1, null, [], now), answer(1, [], [], "lens wants 0.13 m ± 2 mm")).selected!.standing
-      .wants_text;
-  expect(wants("lens wants 0.13 m")).toBe("lens wants 0.13 m ± 2 mm");
-  expect(wants("lens wants 0.1 m")).toBe("lens wants 0.1 m");
-  const other = answer(2, null, [dial("lens_height_m", 0.2, null, null)]);
-  expect(stillKnown(other, rested).selected!.placings).toBeNull();
-  const whole = answer(1, [], []);
-  expect(stillKnown(whole, rested).selected!.placings).toEqual([]);
 });
 
 test("what is under the hand stands over what was answered", async () => {

@@ -17,17 +17,15 @@ import {
   type Step,
   type Waiting,
 } from "./changes";
-import { Latest } from "./latest";
+import { stillKnown } from "./known";
 import { LensPicture } from "./lens.svelte";
 import { Looking } from "./looking.svelte";
+import { Moving } from "./moving";
 import { Queue } from "./queue.svelte";
 import { Seen } from "./seen";
 import { sharing } from "./sharing";
-import { stillKnown } from "./known";
 import { Steps } from "./steps.svelte";
 import { Trial } from "./trial.svelte";
-
-const REST_MS = 150; // a hand that has not moved for so long, rests
 
 const ADDED = { layer: "layers", lamp: "lamps", backing: "backings", line: "lines" } as const;
 
@@ -45,9 +43,11 @@ export class BenchState {
   );
   readonly #queue: Queue;
   readonly #lens: LensPicture;
-  /** Whether a hand moves: then what takes a search waits until it rests. */
-  readonly #latest = new Latest<boolean>((moving) => this.#answer(moving), room);
-  #rests: ReturnType<typeof setTimeout> | undefined;
+  readonly #latest = new Moving(
+    (moving) => this.#answer(moving),
+    room,
+    () => !this.trial.isEmpty && !this.problems.length,
+  );
   readonly #opened: Promise<void>;
   readonly #hand = new Seen();
   readonly #watch: Watch | null;
@@ -139,7 +139,7 @@ export class BenchState {
   }
 
   close() {
-    clearTimeout(this.#rests);
+    this.#latest.close();
     this.#watch?.close();
     this.#lens.close();
   }
@@ -159,18 +159,17 @@ export class BenchState {
   select(layer: number) {
     if (this.looking.selected === layer) return;
     this.looking.selected = layer;
-    void this.#latest.ask(false);
+    void this.#latest.ask();
   }
 
   reread() {
-    void this.#latest.ask(false);
+    void this.#latest.ask();
   }
 
   /** Try values without saving: the server is asked at most as often as it answers. */
   try(what: Kind, id: number, fields: Fields) {
     this.trial.put(what, id, fields);
     this.problems = [];
-    clearTimeout(this.#rests);
     void this.#latest.ask(true);
   }
 
@@ -182,9 +181,7 @@ export class BenchState {
       } else {
         const body = { ...this.unsaved, ...this.looking.reading, moving } as Schemas["Trial"];
         const found = await tryOut(this.shot, body);
-        if (turn !== this.#turn) return;
-        this.#show(stillKnown(found, this.bench));
-        if (moving && !this.#latest.overtaken) this.#restLater();
+        if (turn === this.#turn) this.#show(stillKnown(found, this.bench));
       }
     } catch (error) {
       // What refuses something that the hand has left since is no news: what stands now is asked next, or was
@@ -192,13 +189,6 @@ export class BenchState {
       const old = turn !== this.#turn || this.#latest.overtaken;
       if (!(error instanceof Refused && old)) this.#failed(error);
     }
-  }
-
-  #restLater() {
-    clearTimeout(this.#rests);
-    this.#rests = setTimeout(() => {
-      if (!this.trial.isEmpty) void this.#latest.ask(false);
-    }, REST_MS);
   }
 
   /** What is tried and what waits, as it is sent. */
@@ -211,7 +201,7 @@ export class BenchState {
     this.trial.take();
     this.trial.done();
     this.problems = [];
-    void this.#latest.ask(false);
+    void this.#latest.ask();
   }
 
   /** Save what is being tried. */
@@ -370,7 +360,7 @@ export class BenchState {
     // A trial that was asked before this write answers with what stood before it: drop it.
     this.#turn++;
     this.#show(found);
-    if (!this.trial.isEmpty) void this.#latest.ask(false);
+    if (!this.trial.isEmpty) void this.#latest.ask();
   }
 
   /** Nothing is lost: what was refused stays as the draft, under what is tried since, with the reason. */
