@@ -183,6 +183,12 @@ def test_text_that_the_database_cannot_keep_is_refused_at_its_field(
     ]
 
 
+def test_a_question_that_the_database_cannot_read_is_refused_at_its_field(supervisor: Caller, shot: Shot):
+    status, answer = supervisor("get", f"/productions/{shot.production_id}/history?kinds=layers%00")
+    assert status == 422
+    assert [one["field"] for one in answer["problems"]] == ["kinds"]
+
+
 def test_a_backslash_before_four_noughts_is_text_like_any_other(supervisor: Caller, shot: Shot):
     assert supervisor("patch", f"/shots/{shot.pk}/line", {"changes": {"title": r"Reel \u0000"}})[0] == 200
     assert Shot.objects.get(pk=shot.pk).title == r"Reel \u0000"
