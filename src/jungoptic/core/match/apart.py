@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .pose import DISTANCE, F_PX, HEIGHT, PUPIL, ROLL, TILT, TRAVEL, Array, pictured_at
+from .pose import DISTANCE, F_PX, HEIGHT, PUPIL, ROLL, TILT, TRAVEL, Array, greatest, pictured_at
 from .samples import Samples
 
 _SAME = 1e-12
@@ -115,15 +115,9 @@ def _apart(samples: Samples, poses: Array, pinned: bool) -> Apart:
         lenses = item == _LENS
         sized[camera[lenses]] = count + np.flatnonzero(lenses)
         stands = np.where(item == _PERSPECTIVE, sized[camera], camera)
-    whole_px = _greatest(picture[:, :count] - wanted)
+    whole_px = greatest(picture[:, :count] - wanted)
     px = np.zeros(wrong.shape)
-    px[item, camera] = _greatest(picture[:, stands] - picture[:, count:])
+    px[item, camera] = greatest(picture[:, stands] - picture[:, count:])
     together = np.where(wrong.sum(axis=0) > 1, np.maximum(whole_px - px.max(axis=0), 0.0), 0.0)
     amounts = dict(zip(ITEMS_OF_PLACE, px, strict=True)) | {"together": together}
     return Apart(amounts, across, down, own, depth_m[:count, :, :anchor])
-
-
-def _greatest(off_px: Array) -> Array:
-    """How far the greatest of all points goes (k,), for vectors (2, k, t, n)."""
-    longest: Array = np.sqrt((off_px * off_px).sum(axis=0).max(axis=(1, 2)))
-    return longest

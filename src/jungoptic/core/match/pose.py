@@ -258,3 +258,9 @@ def pictured_at(points: Array, path: Path, poses: Array) -> tuple[Array, Array]:
     np.multiply(grow, x, out=picture[0])
     np.multiply(grow, -y, out=picture[1])
     return picture, np.broadcast_to(z, grow.shape)
+
+
+def greatest(vectors: Array) -> Array:
+    """How long the longest of all points' vectors is (v,), of (2, v, t, n)."""
+    longest: Array = np.sqrt((vectors * vectors).sum(axis=0).max(axis=(1, 2)))
+    return longest

@@ -13,7 +13,20 @@ import numpy as np
 from ..motion.path import Path
 from ..optics.projection import NEAREST_M
 from .layer import Layer
-from .pose import DISTANCE, F_PX, HEIGHT, PUPIL, ROLL, TILT, TRAVEL, Array, Number, in_camera, pictured
+from .pose import (
+    DISTANCE,
+    F_PX,
+    HEIGHT,
+    PUPIL,
+    ROLL,
+    TILT,
+    TRAVEL,
+    Array,
+    Number,
+    greatest,
+    in_camera,
+    pictured,
+)
 from .records import Delivery
 from .samples import Samples
 
@@ -89,7 +102,7 @@ class Paces:
         one for each layer.
         """
         by_camera, by_thing = self.hero
-        return _greatest(by_camera + by_thing), _greatest(by_camera)
+        return greatest(by_camera + by_thing), greatest(by_camera)
 
     @cached_property
     def tall_px(self) -> Array:
@@ -137,11 +150,6 @@ def paces_of(samples: Samples, velocity_m: Array) -> Paces:
     return paces
 
 
-def _greatest(vectors: Array) -> Array:
-    lengths: Array = np.sqrt((vectors * vectors).sum(axis=0).max(axis=(-2, -1)))
-    return lengths
-
-
 def smears(
     paces: Paces,
     poses: Array,
@@ -187,10 +195,10 @@ def smears(
     hero_pace, camera_pace = paces.hero_px
     return Smears(
         hero_pace * hero_exposed + shaken,
-        _greatest(shown) * np.reshape(exposed, -1),
-        _greatest(shown * open_for - wanted * hero_exposed) + shaken,
+        greatest(shown) * np.reshape(exposed, -1),
+        greatest(shown * open_for - wanted * hero_exposed) + shaken,
         hero_pace + shaken_px,
-        _greatest(shown),
+        greatest(shown),
         camera_pace + shaken_px,
     )
 
