@@ -235,6 +235,7 @@ def judge_match(
         wider, by = covered_tolerance(match, key, measured)
         limit, covered, there = (wider, by, measured) if school == "covered" else (measured, "", wider)
         informs = only_informs(match, key)
+        speaks = "holds" if informs else verdict(amount, limit)
         if explained is None:
             explain: Callable[[], Explanation] = partial(_explained, key, match, limit, words, kit, placed)
         else:
@@ -248,12 +249,12 @@ def judge_match(
                 limit.holds,
                 limit.tight,
                 ladder(amount, limit),
-                "holds" if informs else verdict(amount, limit),
+                speaks,
                 item.formula,
                 (*item.sources, "covered") if covered else item.sources,
                 covered,
                 informs,
-                "holds" if informs else verdict(amount, there),
+                speaks if informs or there is limit else verdict(amount, there),
                 there.holds,
                 explain,
             )

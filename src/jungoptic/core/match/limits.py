@@ -36,7 +36,8 @@ def _covers(match: Match, item: str) -> _Covers:
     own: str = item if item in _ITS_OWN else ""
     kept = match.worked_out
     key = "covers", own
-    if key not in kept:
+    covering: _Covers | None = kept.get(key)
+    if covering is None:
         near, far = match.blur_hero_near_px, match.blur_hero_far_px
         soft = {"focus_near": (near,), "focus_far": (far,), "motion_blur": ()}.get(own, (near, far))
         px = (
@@ -51,8 +52,7 @@ def _covers(match: Match, item: str) -> _Covers:
             twice.append("under half a second on screen")
         if match.layer.behind_weather:
             twice.append("moving weather in front of it")
-        kept[key] = _Covers(px, tuple(twice))
-    covering: _Covers = kept[key]
+        covering = kept[key] = _Covers(px, tuple(twice))
     return covering
 
 

@@ -117,6 +117,7 @@ class Match:
         slots = [name for name in self.__slots__ if name not in own_names and hasattr(self, name)]
         columns = [_column(getattr(self, name), len(layers)) for name in slots]
         amounts = [_column(amount, len(layers)) for amount in self.amounts.values()]
+        stops_hero = exposure_offset_stops(self.hero)
         matches = []
         for which, (layer, setup, own) in enumerate(zip(layers, setups, samples, strict=True)):
             match = Match.__new__(Match)
@@ -133,7 +134,7 @@ class Match:
             these = slice(which, which + 1)
             match.place = own, self.place[1][:, these]
             match.own = self.own[0][:, these, :, : own.anchor], self.own[1][these, :, : own.anchor]
-            match._measure_light(setup)
+            match._measure_light(setup, stops_hero)
             matches.append(match)
         return matches
 
@@ -357,8 +358,9 @@ class Match:
         gate_px = setup.gate_height_mm * self.delivery.width_px / setup.extracted_mm * resize
         return pace_px * setup.capture_fps * setup.readout_ms / 1000.0 * tall_px / gate_px
 
-    def _measure_light(self, setup: SetUp) -> None:
-        self.stops, self.stops_hero = exposure_offset_stops(setup), exposure_offset_stops(self.hero)
+    def _measure_light(self, setup: SetUp, stops_hero: float | None = None) -> None:
+        self.stops_hero = exposure_offset_stops(self.hero) if stops_hero is None else stops_hero
+        self.stops = exposure_offset_stops(setup)
         self.amounts |= light_amounts(self.hero, self.layer, setup)
         ratio = self.grain_ratio()
         self.amounts["grain"] = self._number(np.maximum(ratio, 1.0 / ratio) - 1.0)

@@ -8,7 +8,6 @@ import numpy as np
 
 from ..scale import similarity
 from .layer import Layer
-from .many import for_each
 from .records import SetUp
 
 FIRE_DRIVER = "fire"
@@ -45,13 +44,12 @@ def pace_of(hero: SetUp, layer: Layer, setup: SetUp) -> tuple[float, float, floa
         wanted = similarity.set_speed_m_s(layer.fastest_m_s, layer.scale, fps, hero_fps)
         speed = wanted if setup.model_speed_m_s is None else setup.model_speed_m_s
         return (speed / wanted if np.all(wanted > 0) else 1.0), fps, speed
-    wanted_fps = for_each(similarity.gravity_rate_fps, layer.scale, hero_fps)
+    wanted_fps = similarity.gravity_rate_fps(layer.scale, hero_fps)
     if layer.driver == FIRE_DRIVER:
         other_fps = hero_fps * layer.scale
         fits: Any = np.clip(fps, np.minimum(wanted_fps, other_fps), np.maximum(wanted_fps, other_fps))
         wanted_fps = float(fits) if np.ndim(fits) == 0 else fits
-    speed_m_s = for_each(similarity.gravity_speed_m_s, layer.fastest_m_s, layer.scale)
-    return wanted_fps / fps, wanted_fps, speed_m_s
+    return wanted_fps / fps, wanted_fps, similarity.gravity_speed_m_s(layer.fastest_m_s, layer.scale)
 
 
 def off_pace_pct(ratio: Any) -> Any:

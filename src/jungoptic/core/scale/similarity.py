@@ -29,7 +29,8 @@ def gravity_rate_fps(scale: float, delivery_fps: float) -> float:
     >>> round(gravity_rate_fps(12, 24), 1)
     83.1
     """
-    return delivery_fps * math.sqrt(scale)
+    root: float = scale**0.5
+    return delivery_fps * root
 
 
 def gravity_speed_m_s(full_size_speed_m_s: float, scale: float) -> float:
@@ -56,7 +57,8 @@ def gravity_speed_m_s(full_size_speed_m_s: float, scale: float) -> float:
     >>> gravity_speed_m_s(2, 16)
     0.5
     """
-    return full_size_speed_m_s / math.sqrt(scale)
+    root: float = scale**0.5
+    return full_size_speed_m_s / root
 
 
 def set_speed_m_s(full_size_speed_m_s: float, scale: float, capture_fps: float, delivery_fps: float) -> float:
