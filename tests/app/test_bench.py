@@ -375,7 +375,6 @@ def test_while_a_hand_moves_only_what_takes_a_search_waits(supervisor: Caller, s
             assert one | {"holds_low": other["holds_low"], "holds_high": other["holds_high"]} == other
         else:
             assert one == other
-
     assert rest["standing"]["wants_text"].startswith(hand["standing"]["wants_text"])
     left = {"dials", "placings", "standing"}
     assert {k: v for k, v in hand.items() if k not in left} == {

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import gc
 import pickle
 import random
+import weakref
+from datetime import UTC, datetime
 from typing import Any
 
 import numpy as np
@@ -12,6 +15,7 @@ import pytest
 from jungoptic.core.match import Delivery, Layer, Match, Member, Part, SetUp, ShotPlan, Stack, judge_member
 from jungoptic.core.match.at_once import measured, measured_members
 from jungoptic.core.motion import Move
+from jungoptic.core.plan import place
 
 MOVES = {"none": 0.0, "pan": 12.0, "roll": 8.0, "slide": 1.5, "push": 2.0, "arc": 15.0, "zoom": 60.0}
 ITSELF = {"hero", "layer", "setup", "delivery", "worked_out", "place", "own", "amounts"}
@@ -155,6 +159,7 @@ def test_what_is_kept_of_layers_together_goes_when_one_of_them_changes(
 
 def test_a_layer_that_no_hand_moves_is_not_measured_again(hero: SetUp, model: SetUp, mill: Layer):
     still, moved = mill.but(name="still"), mill.but(name="moved")
+    measured(hero, [(still, model), (moved, model)], Delivery())  # once is no drag
     first = measured(hero, [(still, model), (moved, model)], Delivery())
     again = measured(hero, [(still, model.but()), (moved, model.but(lens_height_m=0.2))], Delivery())
     assert again[0] is first[0]
@@ -169,7 +174,8 @@ def test_a_layer_that_no_hand_moves_is_not_measured_again(hero: SetUp, model: Se
 def test_what_is_said_of_a_kept_match_is_what_is_asked(hero: SetUp, model: SetUp, mill: Layer):
     """Units, limits and kit of the one who asks now, not of whoever asked first."""
     stack = Stack(ShotPlan(), Delivery(), hero, (Member(mill, model.but(lens_height_m=0.2), 1),))
-    (match,) = measured_members(stack)
+    (match,) = [measured_members(stack) for _ in range(3)][-1]
+    assert mill.worked_out["match"] is match
 
     def height(**asked: Any) -> str:
         judged = judge_member(stack, 0, match=match, **asked)[1]
@@ -183,9 +189,70 @@ def test_what_is_said_of_a_kept_match_is_what_is_asked(hero: SetUp, model: SetUp
 
 def test_a_layer_goes_to_another_process_without_what_is_kept_with_it(hero: SetUp, model: SetUp, mill: Layer):
     stack = Stack(ShotPlan(), Delivery(), hero, (Member(mill, model, 1),))
-    (match,) = measured_members(stack)
+    (match,) = [measured_members(stack) for _ in range(3)][-1]
     assert judge_member(stack, 0, match=match)[1][0].sentence  # and with it what no pickle takes
     there = pickle.loads(pickle.dumps(mill))
     assert there == mill
-    assert not there.kept_samples
+    assert not there.worked_out
     assert there.but(resize=0.5).resize == 0.5
+
+
+def test_a_layer_that_is_only_tried_is_freed_with_its_match(hero: SetUp, model: SetUp, mill: Layer):
+    """By counting alone: a hand that drags a layer makes a new one with every move."""
+    gc.collect()
+    gc.disable()
+    try:
+        tried, other = mill.but(near_m=14.0), mill.but(near_m=16.0)
+        stack = Stack(ShotPlan(), Delivery(), hero, (Member(tried, model, 1), Member(other, model, 1)))
+        for position, match in enumerate(measured_members(stack)):
+            assert all(one.sentence for one in judge_member(stack, position, match=match)[1])
+            place(hero, match.layer, model, Delivery(), only=("tilt_deg",))
+        gone = weakref.ref(tried), weakref.ref(other)
+        del tried, other, stack, match
+        assert [layer() for layer in gone] == [None, None]
+    finally:
+        gc.enable()
+
+
+CHANGED = {
+    "focusing": "constant_view",
+    "recorded_width_px": 1920,
+    "recorded_height_px": 1920,
+    "extraction_width_mm": 20.0,
+    "key_azimuth_deg": 40.0,
+    "key_elevation_deg": 30.0,
+    "key_size_deg": 5.0,
+    "key_to_fill_stops": 3.0,
+    "key_measured": True,
+    "sun_at": datetime(2027, 6, 1, 12, tzinfo=UTC),
+    "sky": "overcast",
+    "latitude_deg": 50.0,
+    "longitude_deg": 1.0,
+    "model_speed_m_s": 0.3,
+    "follows_move": False,
+    "travel_m": 0.1,
+    "references": ("ball",),
+    "bit_depth": 8,
+    "sampling": "4:2:0",
+    "long_groups": True,
+    "measured_gate_mm": 30.0,
+}
+IN_THE_SET = {"lamps", "backing"}  # written out before anything is measured
+
+
+@pytest.mark.parametrize("field", [name for name in SetUp.model_fields if name not in IN_THE_SET])
+@pytest.mark.parametrize("driver", ["gravity", "set_speed"])
+def test_no_setting_of_one_layer_is_taken_for_that_of_another(
+    field: str, driver: str, hero: SetUp, model: SetUp, mill: Layer
+):
+    """Whatever a set-up has, also what somebody adds to it later."""
+    setup = model.but(ripple_depth=0.3, readout_ms=10, distortion_pct=-1, vignetting_stops=1, pupil_off_mm=20)
+    value = getattr(setup, field)
+    other = setup.but(**{field: CHANGED[field] if field in CHANGED else 1.2 * value + 0.1})
+    assert getattr(other, field) != value
+    layer = mill.but(combine="key", driver=driver, speed_m_s=2.0, brightest_stops=5.0)
+    delivery = Delivery(move=Move(kind="push", amount=2, end_frame=48))
+    pairs = [(layer, setup), (layer.but(near_m=14.0), other)]
+    for (one, filming), match in zip(pairs, measured(hero, pairs, delivery), strict=True):
+        alone = numbers_of(Match(hero, one, filming, delivery))
+        assert numbers_of(match) == pytest.approx(alone, rel=1e-9, abs=1e-9)

@@ -5,26 +5,14 @@ import { noChanges } from "../../web/src/lib/edit/changes";
 import { speakFor } from "../../web/src/lib/api/client";
 import { people, waiting } from "../../web/src/lib/offline/store";
 import { session } from "../../web/src/lib/session.svelte";
+import { opened, supervises, SET_UP, turn } from "./hand";
 import { here, quiet } from "./server";
 
-const SET_UP = 7;
 const RETRY_MS = 3000;
 const WATCH_MS = 4000;
 
-beforeEach(() => {
-  session.person = { username: "supervisor" } as never;
-  speakFor("supervisor");
-});
+beforeEach(supervises);
 
-async function opened() {
-  const bench = new BenchState(1);
-  await bench.load();
-  return bench;
-}
-const turn = (bench: BenchState, fields: Record<string, unknown>) => {
-  bench.trial.remember();
-  bench.try("set_ups", SET_UP, fields);
-};
 const held = (bench: BenchState, field: string) => bench.trial.now("set_ups", SET_UP, field, null as unknown);
 const written = () => here.server.writes.map((one) => one.set_ups[SET_UP]?.changes);
 

@@ -1,27 +1,13 @@
 // While a hand moves, what takes a search waits; what was known of it stays until the hand rests.
-import { BenchState } from "../../web/src/lib/edit/shot.svelte";
 import { stillKnown } from "../../web/src/lib/edit/known";
-import { speakFor, type Bench } from "../../web/src/lib/api/client";
-import { session } from "../../web/src/lib/session.svelte";
+import type { Bench } from "../../web/src/lib/api/client";
+import { opened, supervises, SET_UP, turn } from "./hand";
 import { here, quiet } from "./server";
 
-const SET_UP = 7;
 const REST_MS = 150;
 
-beforeEach(() => {
-  session.person = { username: "supervisor" } as never;
-  speakFor("supervisor");
-});
+beforeEach(supervises);
 
-async function opened() {
-  const bench = new BenchState(1);
-  await bench.load();
-  return bench;
-}
-const turn = (bench: BenchState, fields: Record<string, unknown>) => {
-  bench.trial.remember();
-  bench.try("set_ups", SET_UP, fields);
-};
 const asked = () =>
   here.server.asked
     .filter((one) => one.path.endsWith("/trial"))

@@ -82,7 +82,7 @@ class Layers(Layer):
 def measured(hero: SetUp, pairs: Sequence[Pair], delivery: Delivery) -> list[Match]:
     """Many layers against one hero: those that differ in numbers alone together, the others one by one.
 
-    A layer keeps its last match: what a hand does not move is not measured again.
+    A layer that comes again keeps its last match: what a hand does not move is not measured again.
 
     Parameters
     ----------
@@ -110,7 +110,7 @@ def measured(hero: SetUp, pairs: Sequence[Pair], delivery: Delivery) -> list[Mat
     alike: dict[Hashable, list[int]] = {}
     samples: dict[int, Samples] = {}
     for place, (layer, setup) in enumerate(pairs):
-        kept: Match | None = layer.kept_samples.get("match")
+        kept: Match | None = layer.worked_out.get("match")
         if kept and kept.layer is layer and (kept.setup, kept.hero, kept.delivery) == (setup, hero, delivery):
             matches[place] = kept
             continue
@@ -126,11 +126,20 @@ def measured(hero: SetUp, pairs: Sequence[Pair], delivery: Delivery) -> list[Mat
         theirs = [samples[place] for place in places]
         matches |= zip(places, _at_once(hero, layers, setups, delivery, theirs), strict=True)
     for match in matches.values():
-        before = match.layer.kept_samples.get("match")
-        if before is not None and before is not match:
-            before.worked_out.clear()  # what is said of a match holds it: only the collector would free both
-        match.layer.kept_samples["match"] = match
+        _keep(match)
     return [matches[place] for place in range(len(pairs))]
+
+
+def _keep(match: Match) -> None:
+    """Keep the match with its layer, and let go of the one before. Layer and match hold each other, and so
+    does what is said of a match: only the collector frees them, and a hand does not wait for it. So a layer
+    that is only tried, and never comes again, keeps none.
+    """
+    kept = match.layer.worked_out
+    before: Match | None = kept.get("match", match)
+    if before is not None and before is not match:
+        before.worked_out.clear()
+    kept["match"] = match if "match" in kept else None
 
 
 def measured_members(stack: Stack) -> list[Match]:

@@ -121,12 +121,15 @@ def _as_it_is(says: Explanation) -> Explanation:
 def _explained(
     item: str, match: Match, limit: Tolerance, words: Words, kit: Kit | None, placed: SetUp | None
 ) -> Explanation:
-    """What is said of an item, kept with the match as long as the same is asked."""
+    """What is said of an item; with a match that its layer keeps, kept as long as the same is asked."""
     asked = limit, words, kit, placed
     kept: tuple[Any, Explanation] | None = match.worked_out.get(("said", item))
-    if kept is None or kept[0] != asked:
-        kept = match.worked_out["said", item] = asked, EXPLAINERS[item](match, Context(*asked))
-    return kept[1]
+    if kept is not None and kept[0] == asked:
+        return kept[1]
+    says = EXPLAINERS[item](match, Context(*asked))
+    if match.layer.worked_out.get("match") is match:
+        match.worked_out["said", item] = asked, says
+    return says
 
 
 @dataclass(frozen=True, slots=True)

@@ -302,10 +302,11 @@ class Layer(q.Record):
         )
 
     @cached_property
-    def kept_samples(self) -> dict[Any, Any]:
-        """What the comparison has worked out of it already: a drag asks again and again for the same hero.
+    def worked_out(self) -> dict[Any, Any]:
+        """What was worked out of it already: a drag asks again and again for the same hero.
 
-        Scale and resize do not count in it, so a copy that changes those keeps it.
+        Samples do not hang on scale and resize, so a copy that changes those keeps it; what does says so
+        itself.
         """
         return {}
 

@@ -66,11 +66,6 @@ class Many(SetUp):
         return self.gate_width_mm if self.extraction_width_mm is None else self.extraction_width_mm
 
 
-def each_of(values: Number) -> Number:
-    """A number, or numbers (v,) so that each meets its own points (v, t, n)."""
-    return values[:, None, None] if isinstance(values, np.ndarray) else values
-
-
 def resize_of(setup: SetUp, layer: Layer) -> float:
     """What the composite resizes the layer by."""
     return setup.resizes if isinstance(setup, Many) else layer.resize

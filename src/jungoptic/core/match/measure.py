@@ -24,7 +24,7 @@ from .camera import (
 from .glass import bent, blur_px, darkened, off_middle, softness
 from .layer import Layer
 from .lighting import light_amounts
-from .many import Many, each_of, flicker_stops, pitch_of, resize_of
+from .many import Many, flicker_stops, pitch_of, resize_of
 from .pace import MOVING_DRIVERS, off_pace_pct, pace_of
 from .pose import Array, hero_pose, layer_pose, pictured_at
 from .records import Delivery, SetUp
@@ -259,7 +259,8 @@ class Match:
 
     def _measure_focus(self, setup: SetUp) -> None:
         layer, hero, delivery, amounts = self.layer, self.hero, self.delivery, self.amounts
-        samples, depth_m = self.place[0], np.maximum(self.own[1], NEAREST_M) / each_of(layer.scale)
+        samples, scale = self.place[0], np.reshape(layer.scale, (-1, 1, 1))
+        depth_m = np.maximum(self.own[1], NEAREST_M) / scale
         wanted_m = np.maximum(samples.wanted_at[1][:, :, : samples.anchor], NEAREST_M)
         here = blur_px(setup, depth_m, delivery, self.resize)
         there = blur_px(hero, wanted_m, delivery)

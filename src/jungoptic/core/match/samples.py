@@ -83,8 +83,9 @@ class Samples:
         has fewer points than others the last one counts again: it changes no greatest and no least.
         """
         first = many[0]
-        kept: tuple[Sequence[Samples], Samples] | None = first.kept.get("many")
-        if kept and len(kept[0]) == len(many) and all(map(operator.is_, kept[0], many)):
+        others = tuple(many[1:])
+        kept: tuple[tuple[Samples, ...], Samples] | None = first.kept.get("many")
+        if kept and len(kept[0]) == len(others) and all(map(operator.is_, kept[0], others)):
             return kept[1]
         most = max(samples.anchor for samples in many)
         points = [
@@ -103,7 +104,7 @@ class Samples:
         hero = np.concatenate([samples.hero for samples in many], axis=1)
         needed = most + 1 if first.needed else 0
         together = cls(np.stack(points), most, needed, first.shown, first.path, first.around, hero)
-        first.kept["many"] = (tuple(many), together)
+        first.kept["many"] = others, together
         return together
 
     @cached_property
@@ -330,12 +331,13 @@ def sampled(hero: Pose, layer: Layer, delivery: Delivery, radius_m: float) -> Sa
     pinhole
     """
     key = (hero, delivery.needed_px, delivery.move, delivery.length_frames, radius_m)
-    kept: dict[object, Samples] = layer.kept_samples
+    kept: dict[Any, Any] = layer.worked_out
     if key not in kept:
         while len(kept) >= _MOST_KEPT:
             kept.pop(next(iter(kept)))
         kept[key] = _sampled(hero, layer, delivery, radius_m)
-    return kept[key]
+    samples: Samples = kept[key]
+    return samples
 
 
 def _sampled(hero: Pose, layer: Layer, delivery: Delivery, radius_m: float) -> Samples:

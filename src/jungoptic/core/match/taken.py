@@ -113,7 +113,7 @@ def horizon(stack: Stack, position: int, match: Match, words: Words, kit: Kit | 
             "fills_frame": False,
         }
     )
-    for name in ("wire", "body_wire", "kept_samples"):  # what was worked out for the layer as it is
+    for name in ("wire", "body_wire", "worked_out"):  # what was worked out for the layer as it is
         ground.__dict__.pop(name, None)
     sentence = (
         f"It was taken {words.length(abs(off))} too {'high' if off > 0 else 'low'}:"

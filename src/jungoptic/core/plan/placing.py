@@ -176,13 +176,13 @@ def place(
     '± 1 mm'
     """
     custom = dict(tolerances or {})
-    kept: dict[Any, Any] = layer.kept_samples.setdefault("placings", {})
+    kept: dict[Any, Any] = layer.worked_out.setdefault("placings", {})
     centres = wanted(hero, layer, setup)
     placings, left = {}, []
     for dial in (dial for dial in _DIALS if dial in only):
         # where the dial itself stands says nothing of it: a hand that turns it does not ask anew
         same = setup.model_copy(update={dial: centres[dial]})
-        asked = hero, layer, same, delivery, school, custom
+        asked = hero, layer.scale, layer.resize, same, delivery, school, custom
         before = kept.get(dial)
         if before is not None and before[0] == asked:
             placings[dial] = before[1]
@@ -236,7 +236,7 @@ class _Side:
 
 def _crossing(steps: Array, shares: Array, first: int) -> float:
     """Where shares reach 1, by the curve through the first step that is over it and two beside it: the step
-    as a square of the share (inverse interpolation). nan where they do not grow.
+    as a quadratic of the share (inverse interpolation). nan where they do not grow.
     """
     these = slice(max(first - 2, 0), max(first - 2, 0) + 3)
     x, y = steps[these], shares[these]
@@ -331,7 +331,7 @@ class _Search:
 
     def _close_in(self, sides: list[_Side]) -> None:
         """Find where Holds ends on every side: between the last step that holds and the first that does not,
-        where the straight line between them says, and in the middle.
+        where the line and the curve through them say, and in the middle.
         """
         for _ in range(_MOST_TURNS):
             open_sides = [side for side in sides if side.open]

@@ -52,7 +52,7 @@ class Scope:
         self.school, self.custom, self.told_to_keep = school, custom, locked
         self.subjects = (Shared(layer, 0.0), *self.shared)
         for subject in self.subjects:
-            _ = subject.layer.kept_samples, subject.layer.body_wire
+            _ = subject.layer.worked_out, subject.layer.body_wire
         width = layer.width_m / layer.scale
         lit, self.lamps = available_light_lx(kit.lamps, width, setup.light_k)
         self.available_lx = lit if kit.lamps else math.inf
