@@ -10,6 +10,7 @@ from typing import Any
 import opentimelineio as otio
 
 from jungoptic.app.breakdown.schemas import WallLine
+from jungoptic.core.kit import rate_name
 
 from .candidates import Candidate, Fault, Read
 
@@ -42,8 +43,11 @@ def _timeline_candidates(
         except otio.exceptions.OTIOError as error:
             faults.append(Fault(line, "", f"“{clip.name}” has no length: {str(error).splitlines()[0]}"))
             continue
-        rates.add(round(length.rate, 3))
-        frames = round(length.to_seconds() * delivery_fps)
+        if round(length.rate) == round(delivery_fps):  # 24 on a list is 23.976 on the film: frame for frame
+            frames = round(length.value)
+        else:
+            rates.add(round(length.rate, 3))
+            frames = round(length.to_seconds() * delivery_fps)
         if frames < 1:
             faults.append(Fault(line, "length", f"“{clip.name}” is {frames} frames long."))
             continue
@@ -69,11 +73,11 @@ def _timeline_candidates(
         found.append(
             Candidate(line, code, title, said, frames, str(own.get("place") or "") or None, len(found) + 1)
         )
-    other = sorted(rate for rate in rates if abs(rate - delivery_fps) > 1e-3)
+    other = sorted(rates)
     notes = (
         [
-            f"Lengths at {', '.join(f'{rate:g}' for rate in other)} frames/s are counted anew at"
-            f" {delivery_fps:g}."
+            f"Lengths at {', '.join(map(rate_name, other))} frames/s are counted anew at"
+            f" {rate_name(delivery_fps)}."
         ]
         if other
         else []

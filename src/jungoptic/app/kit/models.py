@@ -24,12 +24,13 @@ class Camera(models.Model):
             ),
         ]
 
-    def record(self) -> core.Camera:
+    def record(self, delivery_fps: float = 24) -> core.Camera:
+        """With the rates that its menu has once it is set for the delivery's."""
         return core.Camera(
             name=self.name,
             lowest_iso=self.lowest_iso,
             highest_iso=self.highest_iso,
-            modes=tuple(mode.record() for mode in self.modes.all()),
+            modes=tuple(mode.record(delivery_fps) for mode in self.modes.all()),
         )
 
 
@@ -62,7 +63,7 @@ class RecordingMode(models.Model):
             )
         ]
 
-    def record(self) -> core.RecordingMode:
+    def record(self, delivery_fps: float = 24) -> core.RecordingMode:
         return core.RecordingMode(
             name=self.name,
             recorded_width_px=self.recorded_width_px,
@@ -75,6 +76,7 @@ class RecordingMode(models.Model):
             long_groups=self.long_groups,
             readout_ms=self.readout_ms,
             headroom_stops=self.headroom_stops,
+            menu_fps=core.rates_with(delivery_fps),
         )
 
 

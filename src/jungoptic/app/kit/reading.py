@@ -29,7 +29,7 @@ def _read_kit(camera_id: int, production: Production) -> core.Kit:
     built_in = [lens for lens in production.lenses.all() if lens.camera_id == camera_id]
     lenses = built_in or [lens for lens in production.lenses.all() if lens.camera_id is None]
     return core.Kit(
-        camera=camera.record(),
+        camera=camera.record(production.frame_rate_fps),
         lenses=tuple(lens.record() for lens in lenses),
         lamps=tuple(lamp.record() for lamp in production.lamps.all()),
         lowest_lens_m=min((s.lowest_lens_m for s in supports), default=0.0),

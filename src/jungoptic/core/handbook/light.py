@@ -16,6 +16,7 @@ from scipy.optimize import brentq, minimize_scalar
 from .. import quantities as q
 from ..calculation import calculation
 from ..errors import InputError
+from ..kit.steps import rate_name
 from ..light import exposure, mains, sun
 
 Latitude = Annotated[float, q.quantity("Latitude", "°", ge=-90, le=90)]
@@ -51,8 +52,8 @@ def mains_flicker(
     if exposure_s * capture_fps > 1 + 1e-9:
         raise InputError.at(
             "exposure_s",
-            f"Exposure must be at most one frame, {1 / capture_fps:.4g} s at {capture_fps:g} frames/s;"
-            f" {exposure_s:g} s was given.",
+            f"Exposure must be at most one frame, {1 / capture_fps:.4g} s at {rate_name(capture_fps)}"
+            f" frames/s; {exposure_s:g} s was given.",
         )
     amplitude = mains.ripple_amplitude(mains_hz, capture_fps, exposure_s, ripple_depth)
     angles = mains.clean_angles_deg(mains_hz, capture_fps, _MOST_CLEAN)

@@ -1,7 +1,18 @@
 """What the production owns: cameras and their recording modes, lenses, lamps, support, and their steps."""
 
 from .records import Camera, Kit, Lamp, Lens, RecordingMode, available_light_lx, check_against_kit
-from .steps import FRAME_RATES_FPS, ISO_STEPS, STOPS, exact_stop, nearest_stop, stop_name
+from .steps import (
+    FRAME_RATES_FPS,
+    ISO_STEPS,
+    STOPS,
+    exact_rate_fps,
+    exact_stop,
+    nearest_stop,
+    rate_fraction,
+    rate_name,
+    rates_with,
+    stop_name,
+)
 
 __all__ = [
     "FRAME_RATES_FPS",
@@ -14,7 +25,11 @@ __all__ = [
     "RecordingMode",
     "available_light_lx",
     "check_against_kit",
+    "exact_rate_fps",
     "exact_stop",
     "nearest_stop",
+    "rate_fraction",
+    "rate_name",
+    "rates_with",
     "stop_name",
 ]

@@ -10,7 +10,17 @@ from pydantic import Field
 
 from .. import quantities as q
 from ..errors import FieldProblem, InputError
-from .steps import FRAME_RATES_FPS, ISO_STEPS, SHUTTER_ANGLES_DEG, exact_stop, stop_name, stops_between
+from .steps import (
+    FRAME_RATES_FPS,
+    ISO_STEPS,
+    SHUTTER_ANGLES_DEG,
+    exact_stop,
+    rate_name,
+    stop_name,
+    stops_between,
+)
+
+_EVERY_RATE_FPS = tuple(float(rate) for rate in FRAME_RATES_FPS)
 
 
 class Lens(q.Record):
@@ -80,6 +90,7 @@ class RecordingMode(q.Record):
     headroom_stops: Annotated[float, q.quantity("Highlight latitude over mid-grey", "stops", ge=0, le=20)] = (
         6.0
     )
+    menu_fps: Annotated[tuple[float, ...], Field(title="Rates on its menu")] = _EVERY_RATE_FPS
 
     def settings(self) -> dict[str, Any]:
         """What the mode brings with it into a set-up.
@@ -114,8 +125,10 @@ class RecordingMode(q.Record):
 
     @property
     def rates_fps(self) -> list[float]:
-        """The trade's rates that it can run at, frames/s, slowest first."""
-        return [float(rate) for rate in FRAME_RATES_FPS if rate <= self.highest_fps]
+        """The rates of its menu that it can run at, frames/s, slowest first; a menu in 1000/1001 is written
+        rounded, so 59.94 is there where 60 is.
+        """
+        return [rate for rate in self.menu_fps if rate <= self.highest_fps]
 
 
 class Camera(q.Record):
@@ -133,7 +146,7 @@ class Camera(q.Record):
 
     @property
     def rates_fps(self) -> list[float]:
-        """The trade's rates that some mode can run at, frames/s, slowest first."""
+        """The rates that some mode can run at, frames/s, slowest first."""
         return sorted({rate for mode in self.modes for rate in mode.rates_fps})
 
 
@@ -322,13 +335,15 @@ def check_against_kit(
     elif capture_fps > mode.highest_fps:
         faster = max(kit.camera.modes, key=lambda m: m.highest_fps)
         more = (
-            f" {faster.name} goes to {faster.highest_fps:g}." if faster.highest_fps > mode.highest_fps else ""
+            f" {faster.name} goes to {rate_name(faster.highest_fps)}."
+            if faster.highest_fps > mode.highest_fps
+            else ""
         )
         problems.append(
             FieldProblem(
                 "capture_fps",
-                f"{kit.camera.name} records at most {mode.highest_fps:g} frames/s in {mode.name};"
-                f" {capture_fps:g} was given.{more}",
+                f"{kit.camera.name} records at most {rate_name(mode.highest_fps)} frames/s in {mode.name};"
+                f" {rate_name(capture_fps)} was given.{more}",
             )
         )
     if not kit.camera.lowest_iso <= iso <= kit.camera.highest_iso:

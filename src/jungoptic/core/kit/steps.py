@@ -7,6 +7,7 @@
 from __future__ import annotations
 
 import math
+from fractions import Fraction
 from functools import lru_cache
 
 _STOP_NAMES = (
@@ -19,6 +20,9 @@ ISO_STEPS = tuple(int(name) for name in _ISO_NAMES.split())
 SHUTTER_ANGLES_DEG = (22.5, 45.0, 90.0, 144.0, 172.8, 180.0, 270.0, 360.0)
 ND_STOPS = (0.0, 1.0, 2.0, 3.0, 4.0, 5.0, 6.0)  # grey filters as they are sold, common practice
 FRAME_RATES_FPS = (24, 25, 30, 48, 50, 60, 72, 75, 90, 96, 100, 120)
+THOUSANDTH = Fraction(1000, 1001)  # Source: frame_rates
+THOUSANDTH_RATES_FPS = tuple(float(rate * THOUSANDTH) for rate in (24, 30, 48, 60, 72, 90, 96, 120))
+_MOST_TYPED_OFF = 0.005  # "23.98" and "29.97" mean 24000/1001 and 30000/1001
 
 
 @lru_cache(maxsize=1024)
@@ -111,3 +115,107 @@ def stops_between(widest: float, smallest: float) -> list[tuple[str, float]]:
     """Engraved stops from ``widest`` to ``smallest``, both exact or engraved, ends included."""
     low, high = exact_stop(widest) * 0.998, exact_stop(smallest) * 1.002
     return [(name, exact) for name, exact in STOPS if low <= exact <= high]
+
+
+@lru_cache(maxsize=1024)
+def exact_rate_fps(rate: float) -> float:
+    """The exact rate that is meant by a rounded one: 23.976 and 23.98 are 24000/1001.
+
+    Parameters
+    ----------
+    rate : float
+        Frames/s, as it is written on a menu.
+
+    Returns
+    -------
+    float
+        Frames/s: the double nearest to n·1000/1001 where that is a rate of video, else as it was given.
+
+    References
+    ----------
+    frame_rates
+
+    Examples
+    --------
+    >>> exact_rate_fps(23.98) == 24000 / 1001, exact_rate_fps(25)
+    (True, 25.0)
+    """
+    return next(
+        (exact for exact in THOUSANDTH_RATES_FPS if abs(exact - rate) <= _MOST_TYPED_OFF), float(rate)
+    )
+
+
+@lru_cache(maxsize=1024)
+def rate_fraction(rate_fps: float) -> Fraction:
+    """A rate as the fraction that it is.
+
+    Parameters
+    ----------
+    rate_fps : float
+        Frames/s.
+
+    Returns
+    -------
+    Fraction
+        24000/1001 for 23.976; at most a thousand and one parts.
+
+    References
+    ----------
+    frame_rates
+
+    Examples
+    --------
+    >>> rate_fraction(23.976), rate_fraction(25)
+    (Fraction(24000, 1001), Fraction(25, 1))
+    """
+    return Fraction(exact_rate_fps(rate_fps)).limit_denominator(1001)
+
+
+def rate_name(rate_fps: float) -> str:
+    """A rate as a crew writes it: 23.976, 29.97, 25.
+
+    Parameters
+    ----------
+    rate_fps : float
+        Frames/s.
+
+    Returns
+    -------
+    str
+        To three places, without what is nought at the end.
+
+    Examples
+    --------
+    >>> rate_name(24000 / 1001), rate_name(60000 / 1001), rate_name(24)
+    ('23.976', '59.94', '24')
+    """
+    return f"{rate_fps:.3f}".rstrip("0").rstrip(".")
+
+
+def rates_with(rate_fps: float) -> tuple[float, ...]:
+    """The rates that a camera offers once it is set for a delivery at this one.
+
+    A camera set for 23.976 has its whole menu in n·1000/1001: its sound and its mains go with it.
+
+    Parameters
+    ----------
+    rate_fps : float
+        Of the delivery, frames/s.
+
+    Returns
+    -------
+    tuple of float
+        Frames/s, slowest first.
+
+    References
+    ----------
+    frame_rates
+
+    Examples
+    --------
+    >>> rates_with(25)[:2], round(rates_with(23.976)[0], 4)
+    ((24.0, 25.0), 23.976)
+    """
+    if rate_fraction(rate_fps).denominator == THOUSANDTH.denominator:
+        return THOUSANDTH_RATES_FPS
+    return tuple(float(rate) for rate in FRAME_RATES_FPS)

@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from ..kit.records import Kit
+from ..kit.steps import rate_name
 from ..light import air
 from ..motion.blur import CLEAN_PAN_S
 from ..optics.frame import angle_of_view_deg
@@ -206,7 +207,7 @@ def judder(stack: Stack, position: int, match: Match, words: Words, kit: Kit | N
         return (
             Value("view", "of the frame", f"{number(angle_of_view_deg(side, match.f_hero_px), 3)}°"),
             Value("angle", "in a second", f"{number(a_second, 3)}°"),
-            Value("rate", "delivered", f"{rate:g} frames/s"),
+            Value("rate", "delivered", f"{rate_name(rate)} frames/s"),
         )
 
     frames = math.ceil((move.end_frame - move.start_frame) * clean / seconds)

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..kit.records import Kit
+from ..kit.steps import rate_name
 from ..wording import Words, number
 from .records import SetUp
 
@@ -70,7 +71,7 @@ def settings_in_words(setup: SetUp, words: Words, kit: Kit | None = None) -> lis
         ("tilt_deg", "Tilt", degrees(setup.tilt_deg)),
         ("roll_deg", "Roll", degrees(setup.roll_deg)),
         ("recorded_width_px", "Recording", _mode_name(setup, kit)),
-        ("capture_fps", "Rate", f"{setup.capture_fps:g} frames/s"),
+        ("capture_fps", "Rate", f"{rate_name(setup.capture_fps)} frames/s"),
         ("shutter_angle_deg", "Shutter", f"{setup.shutter_angle_deg:g}°"),
         ("iso", "ISO", f"{setup.iso:g}"),
         ("nd_stops", "ND", f"{number(setup.nd_stops)} stops"),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from ..kit.steps import rate_name
 from ..optics import frame
 from ..wording import number
 from .apart import ITEMS_OF_PLACE
@@ -238,7 +239,8 @@ def _set_speed(match: Match, ctx: Context, pace: str) -> Explanation:
     assert setup is not None
     wants = layer.fastest_m_s * setup.capture_fps / match.hero.capture_fps / layer.scale
     sentence = (
-        f"We set this speed: at {setup.capture_fps:g} frames/s the model must run {ctx.words.speed(wants)}."
+        f"We set this speed: at {rate_name(setup.capture_fps)} frames/s the model must run"
+        f" {ctx.words.speed(wants)}."
         f" It will look {pace}."
     )
     over = match.amounts["time"] > ctx.tolerance.holds
@@ -275,19 +277,19 @@ def time(match: Match, ctx: Context) -> Explanation:
         else "fire, smoke and dust want between √s and s times the rate; test and choose"
     )
     sentence = (
-        f"At 1:{layer.scale:g} it wants {match.wanted_fps:.0f} frames/s ({law}); at {setup.capture_fps:g} it"
-        f" looks {pace}."
+        f"At 1:{layer.scale:g} it wants {match.wanted_fps:.0f} frames/s ({law}); at"
+        f" {rate_name(setup.capture_fps)} it looks {pace}."
     )
 
     def values() -> Values:
         return (
             Value("s", "scale", f"1:{layer.scale:g}"),
-            Value("rate_hero", "the hero's rate", f"{match.hero.capture_fps:g} frames/s"),
-            Value("rate", "captured at", f"{setup.capture_fps:g} frames/s"),
+            Value("rate_hero", "the hero's rate", f"{rate_name(match.hero.capture_fps)} frames/s"),
+            Value("rate", "captured at", f"{rate_name(setup.capture_fps)} frames/s"),
         )
 
     return Explanation(
-        f"{setup.capture_fps:g} of {match.wanted_fps:.0f} frames/s",
+        f"{rate_name(setup.capture_fps)} of {match.wanted_fps:.0f} frames/s",
         sentence,
         values,
         (),
@@ -309,7 +311,7 @@ def _rates(match: Match, ctx: Context) -> tuple[Fix, ...]:
     rates = mode.rates_fps if mode else kit.camera.rates_fps
     nearest = min(rates, key=lambda rate: abs(math.log(rate / wanted)))
     if nearest != setup.capture_fps:
-        fixes.append(Fix(f"{nearest:g} frames/s", "set_up", {"capture_fps": nearest}))
+        fixes.append(Fix(f"{rate_name(nearest)} frames/s", "set_up", {"capture_fps": nearest}))
     if mode and max(rates) < wanted and kit.camera.rates_fps[-1] > max(rates):
         fast = max(kit.camera.modes, key=lambda m: m.highest_fps)
         best = min(fast.rates_fps, key=lambda rate: abs(math.log(rate / wanted)))
@@ -320,7 +322,7 @@ def _rates(match: Match, ctx: Context) -> tuple[Fix, ...]:
             "gate_height_mm": fast.gate_height_mm,
             "capture_fps": best,
         }
-        fixes.append(Fix(f"{best:g} frames/s in {fast.name}", "set_up", change))
+        fixes.append(Fix(f"{rate_name(best)} frames/s in {fast.name}", "set_up", change))
     return tuple(fixes)
 
 
@@ -360,7 +362,7 @@ def motion_blur(match: Match, ctx: Context) -> Explanation:
         return (
             Value("v", "on the model", ctx.words.speed(match.speed_set_m_s)),
             Value("d", "distance", ctx.words.length(setup.distance_m)),
-            Value("rate", "captured at", f"{setup.capture_fps:g} frames/s"),
+            Value("rate", "captured at", f"{rate_name(setup.capture_fps)} frames/s"),
             Value("angle", "shutter", f"{setup.shutter_angle_deg:g}°"),
             Value("hero", "the hero's smear", ctx.words.px(match.motion_hero_px)),
         )

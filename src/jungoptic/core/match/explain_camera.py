@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
+from ..kit.steps import rate_name
 from ..light import mains
 from ..light.exposure import exposure_time_s
 from ..wording import number
@@ -215,7 +216,7 @@ def flicker(match: Match, ctx: Context) -> Explanation:
     )
     sentence = (
         f"Lamps on {setup.mains_hz:g} Hz with {100 * setup.ripple_depth:.0f} % ripple: at"
-        f" {setup.capture_fps:g} frames/s and {setup.shutter_angle_deg:g}° it {state}."
+        f" {rate_name(setup.capture_fps)} frames/s and {setup.shutter_angle_deg:g}° it {state}."
     )
     if beats == 0 and mains.clean_angles_deg(setup.mains_hz, setup.capture_fps):
         whole = any(abs(angle - setup.shutter_angle_deg) < 0.05 for angle in angles)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from ..kit.steps import rate_name
 from ..optics import frame
 from ..wording import number
 from . import lighting
@@ -24,8 +25,8 @@ def brightness(match: Match, ctx: Context) -> Explanation:
     )
     sentence = (
         f"With {ctx.words.light(setup.illuminance_lx)} at {ctx.words.stop(setup.f_number)}, ISO"
-        f" {setup.iso:g}, {setup.capture_fps:g} frames/s it is {state}; it wants {ctx.words.light(wants)}."
-        f" {limit_words(ctx.tolerance, 'stop')}"
+        f" {setup.iso:g}, {rate_name(setup.capture_fps)} frames/s it is {state}; it wants"
+        f" {ctx.words.light(wants)}. {limit_words(ctx.tolerance, 'stop')}"
     )
     fixes = (
         (Fix(f"Light it to {ctx.words.light(wants)}", "set_up", {"illuminance_lx": round(wants, 1)}),)

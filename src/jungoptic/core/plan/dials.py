@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from ..kit.records import Kit
-from ..kit.steps import FRAME_RATES_FPS, ISO_STEPS, STOPS, stop_name
+from ..kit.steps import ISO_STEPS, STOPS, rate_name, rates_with, stop_name
 from ..match.compare import Judgement
 from ..match.measure import Match
 from ..vocabulary import Quantity
@@ -207,7 +207,8 @@ def dials(
     length = words.length
     turn_length: dict[str, Any] = {"step": 1.02, "big": 1.1, "quantity": "length"}
     owned = sorted({owned_lens.focal_length_mm for owned_lens in kit.lenses} | {setup.focal_length_mm})
-    rates = sorted({float(rate) for rate in FRAME_RATES_FPS} | {setup.capture_fps})
+    menu = mode.menu_fps if mode else rates_with(hero.capture_fps)
+    rates = sorted({*menu, setup.capture_fps})
     isos = sorted({float(step) for step in ISO_STEPS} | {setup.iso})
     angles = sorted({*kit.shutter_angles_deg, setup.shutter_angle_deg})
     degree_marks = tuple(Mark(float(a), f"{a}", a % 5 == 0, True) for a in range(-45, 46))
@@ -250,9 +251,9 @@ def dials(
             "capture_fps",
             "Rate",
             "fps",
-            f"{setup.capture_fps:g}",
+            rate_name(setup.capture_fps),
             "log",
-            _step_marks(((f"{r:g}", r) for r in rates), mode.rates_fps if mode else ()),
+            _step_marks(((rate_name(r), r) for r in rates), mode.rates_fps if mode else ()),
             hero_at=hero.capture_fps,
             steps=True,
         ),
