@@ -97,13 +97,25 @@ TEMPLATES = [
 
 AUTH_USER_MODEL = "people.Person"
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
-AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"}]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}", "OPTIONS": options}
+    for name, options in (
+        ("UserAttributeSimilarityValidator", {}),
+        ("MinimumLengthValidator", {"min_length": 10}),
+        ("CommonPasswordValidator", {}),
+        ("NumericPasswordValidator", {}),
+    )
+]
 AXES_FAILURE_LIMIT = 5
-AXES_COOLOFF_TIME = 0.25  # hours
+AXES_HANDLER = "jungoptic.app.people.lockout.GrowingLocks"
+AXES_COOLOFF_TIME = "jungoptic.app.people.lockout.cool_off"
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
+AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
+AXES_ENABLE_ACCESS_FAILURE_LOG = True
 AXES_LOCKOUT_CALLABLE = "jungoptic.app.people.lockout.locked_out"
 
+SESSION_COOKIE_NAME = os.environ.get("JUNGOPTIC_SESSION_COOKIE", "sessionid")
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"

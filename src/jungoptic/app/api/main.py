@@ -20,6 +20,7 @@ from jungoptic.app.costs import api as costs
 from jungoptic.app.exchange import api as exchange
 from jungoptic.app.files import api as files
 from jungoptic.app.files.models import LostFileError
+from jungoptic.app.films import api as films
 from jungoptic.app.history import api as history
 from jungoptic.app.jobs import api as jobs
 from jungoptic.app.kit import api as kit
@@ -28,6 +29,7 @@ from jungoptic.app.people import api as people
 from jungoptic.app.people.signed_in import OtherPersonError, SignedIn
 from jungoptic.app.places import api as places
 from jungoptic.app.productions import api as productions
+from jungoptic.app.productions import people_api
 from jungoptic.app.recipes import api as recipes
 from jungoptic.app.safety import api as safety
 from jungoptic.app.stock import api as stock
@@ -38,6 +40,8 @@ from jungoptic.core.errors import FieldProblem, InputError
 ROOMS = (
     people,
     productions,
+    people_api,
+    films,
     kit,
     history,
     bench,

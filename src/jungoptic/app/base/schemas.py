@@ -7,6 +7,10 @@ from typing import Any, Literal
 from pydantic import BaseModel as Schema
 
 Theme = Literal["stage", "daylight"]
+Dates = Literal[
+    "en-GB", "en-US", "cs", "da", "nl", "fr", "de", "it", "ja", "nb", "pl", "pt", "es", "sv", "iso"
+]
+WeekStart = Literal["monday", "saturday", "sunday"]
 Role = Literal["supervisor", "crew", "guest"]
 Basis = Literal["planned", "shot"]
 Points = list[list[float]]

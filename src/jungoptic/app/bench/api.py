@@ -31,6 +31,7 @@ from jungoptic.app.bench.solving_schemas import ScalesOut, SolveIn, SolveOut
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access
 from jungoptic.app.productions.access import Versions
+from jungoptic.app.productions.film import Film
 from jungoptic.app.shots.add import add_backing, add_lamp, add_layer, add_line
 from jungoptic.app.shots.edit import KINDS, EditSet, change_shot
 from jungoptic.app.shots.plan import Draft
@@ -209,4 +210,5 @@ def read_fields(request: HttpRequest) -> Any:
         "set_up": list(handbook.record_fields(SetUpRecord)),
         "shot": list(handbook.record_fields(ShotPlan)),
         "move": list(handbook.record_fields(Move)),
+        "film": list(handbook.record_fields(Film)),
     }

@@ -394,3 +394,4 @@ class FieldsOut(Schema):
     set_up: list[CardField]
     shot: list[CardField]
     move: list[CardField]
+    film: list[CardField]

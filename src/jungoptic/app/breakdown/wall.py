@@ -31,7 +31,8 @@ _TOGETHER = 12  # shots read in one go
 _WORKED_OUT = [one.name for one in Summary._meta.fields if one.name not in ("id", "shot", "school")]
 
 
-def _summary(shot: Shot, school: School) -> Summary:
+def summary_of(shot: Shot, school: School) -> Summary:
+    """A shot that was read with everything, worked out; not saved."""
     table = BenchTable(shot, school=school, units="metric", basis="shot")
     judged = table.judged
     counts = {word: sum(one.count(word) for one in judged) for word in VERDICTS}
@@ -66,7 +67,7 @@ def _worked_out(production: Production, shot_ids: list[int], school: School) -> 
         made = []
         for shot in shots_with_everything(production, shot_ids[at : at + _TOGETHER]):
             if not found or time.monotonic() < ends:
-                made.append(found.setdefault(shot.pk, _summary(shot, school)))
+                made.append(found.setdefault(shot.pk, summary_of(shot, school)))
         Summary.objects.bulk_create(
             made, update_conflicts=True, unique_fields=["shot", "school"], update_fields=_WORKED_OUT
         )

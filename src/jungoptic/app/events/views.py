@@ -25,7 +25,7 @@ def _may(request: HttpRequest, production_id: int) -> bool:
     if not key or not request.session.exists(key):
         return False
     return Membership.objects.filter(
-        person=request.user.pk, person__is_active=True, production=production_id
+        person=request.user.pk, person__is_active=True, production=production_id, removed=False
     ).exists()
 
 
@@ -68,6 +68,8 @@ async def _stream(request: HttpRequest, production_id: int) -> AsyncIterator[str
         while True:
             try:
                 told = await asyncio.wait_for(listener.get(), settings.EVENTS_BEAT_S)
+                if told.get("shot") is None and not await sync_to_async(_may)(request, production_id):
+                    return  # taken out of the production just now
                 yield f"data: {json.dumps(told)}\n\n"
             except TimeoutError:
                 yield ": still here\n\n"

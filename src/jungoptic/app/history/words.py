@@ -16,6 +16,7 @@ _KINDS = {
     "backings": "backing",
     "lines": "line",
     "rates": "rate",
+    "membership": "person",
 }
 Names = Mapping[tuple[str, int], str]
 

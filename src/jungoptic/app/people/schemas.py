@@ -5,7 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
-from jungoptic.app.base.schemas import Theme
+from jungoptic.app.base.schemas import Dates, Theme, WeekStart
 from jungoptic.core.vocabulary import School, Units
 
 
@@ -16,6 +16,8 @@ class PersonOut(Schema):
     theme: Theme
     school: School
     single_keys: bool
+    dates: Dates
+    week_starts: WeekStart
 
 
 class SessionOut(Schema):
@@ -35,3 +37,11 @@ class Preferences(Schema):
     theme: Theme | None = None
     school: School | None = None
     single_keys: bool | None = None
+    dates: Dates | None = None
+    week_starts: WeekStart | None = None
+    name: str | None = Field(None, max_length=150)
+
+
+class NewPassword(Schema):
+    old: str = Field(max_length=200)
+    new: str = Field(max_length=200)

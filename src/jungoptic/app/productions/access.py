@@ -24,7 +24,7 @@ def _role(request: HttpRequest, allowed: frozenset[Role], **within: int) -> Role
     """The caller's role where the production is the one of ``within``: one question to the database, it
     stands before every answer.
     """
-    membership = Membership.objects.filter(person=person(request), **within).first()
+    membership = Membership.objects.filter(person=person(request), removed=False, **within).first()
     if membership is None:
         raise _not_yours()
     role = Role(membership.role)
@@ -50,7 +50,7 @@ def shot_seen(request: HttpRequest, shot_id: int) -> tuple[Role, Versions]:
     """
     columns = ("role", "production__shots__revision", "production__revision")
     found = (
-        Membership.objects.filter(person=person(request), production__shots=shot_id)
+        Membership.objects.filter(person=person(request), removed=False, production__shots=shot_id)
         .values_list(*columns)
         .first()
     )

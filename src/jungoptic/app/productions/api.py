@@ -16,6 +16,7 @@ from jungoptic.app.productions import access, judging
 from jungoptic.app.productions.models import Membership
 from jungoptic.app.productions.schemas import JudgingIn, JudgingOut, ProductionOut
 from jungoptic.app.productions.writing import in_production
+from jungoptic.core.kit import rate_name
 
 router = Router()
 
@@ -24,8 +25,9 @@ router = Router()
 def list_productions(request: HttpRequest) -> Any:
     """The productions that the caller is in."""
     memberships = (
-        Membership.objects.filter(person=person(request))
+        Membership.objects.filter(person=person(request), removed=False)
         .select_related("production")
+        .order_by("production__title", "production_id")
         .annotate(
             shots=Count(
                 "production__shots",
@@ -44,6 +46,8 @@ def list_productions(request: HttpRequest) -> Any:
             "delivery_width_px": m.production.delivery_width_px,
             "delivery_height_px": m.production.delivery_height_px,
             "frame_rate_fps": m.production.frame_rate_fps,
+            "rate": rate_name(m.production.frame_rate_fps),
+            "put_away": m.production.put_away,
         }
         for m in memberships[:MOST_ROWS]
     ]

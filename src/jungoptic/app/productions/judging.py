@@ -7,6 +7,7 @@ from typing import Any
 
 from jungoptic.app.base.edits import Writing, takes_back
 from jungoptic.app.base.models import Change
+from jungoptic.app.productions import film
 from jungoptic.app.productions.models import Production, ToleranceChange
 from jungoptic.core.errors import FieldProblem, InputError
 from jungoptic.core.match import ITEMS, Judging
@@ -100,4 +101,8 @@ def _back(write: Writing, changes: Sequence[Change]) -> None:
     production = Production.objects.get(pk=write.production_id)
     fields = {one.field: one.before for one in changes if one.kind == PRODUCTION}
     limits = {one.field: tuple(one.before or (None, None)) for one in changes if one.kind == TOLERANCE}
-    change(write, production.version, fields, limits)
+    if of_film := {name: value for name, value in fields.items() if name in film.FIELDS}:
+        film.change(write, production, production.version, of_film)
+    of_judging = {name: value for name, value in fields.items() if name not in film.FIELDS}
+    if of_judging or limits:
+        change(write, production.version, of_judging, limits)

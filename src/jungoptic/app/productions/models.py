@@ -4,6 +4,7 @@ from django.conf import settings
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models import F, Q
+from django.utils import timezone
 
 
 class Production(models.Model):
@@ -30,6 +31,9 @@ class Production(models.Model):
     shows_models = models.BooleanField(default=False)
     tape_error_m = models.FloatField(default=0)
     level_error_deg = models.FloatField(default=0)
+    put_away = models.BooleanField(
+        default=False, help_text="Finished, or left for now: out of the list, and whole."
+    )
     version = models.PositiveIntegerField(default=1)
     revision = models.PositiveIntegerField(
         default=0,
@@ -91,10 +95,56 @@ class Membership(models.Model):
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=12, choices=Role)
+    since = models.DateTimeField(default=timezone.now)
+    removed = models.BooleanField(
+        default=False, help_text="Taken out: sees nothing any more; takes and names stay."
+    )
+    version = models.PositiveIntegerField(default=1)
 
     class Meta:
         constraints = [
             models.UniqueConstraint(fields=["person", "production"], name="one_role_in_a_production")
+        ]
+
+    @property
+    def name(self) -> str:
+        return str(self.person.shown_name)
+
+
+class Invitation(models.Model):
+    """A way in that is used once: to a role in a production; for a person who has forgotten the password; or,
+    without either, for the first account of a machine. Only a hash of what the address carries is kept.
+    """
+
+    digest = models.CharField(max_length=64, unique=True)
+    production = models.ForeignKey(
+        Production, on_delete=models.CASCADE, null=True, related_name="invitations"
+    )
+    role = models.CharField(max_length=12, choices=Membership.Role, blank=True)
+    name = models.CharField(max_length=80, blank=True, help_text="Whom it is for.")
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, null=True, related_name="+")
+    forgetful = models.ForeignKey(
+        settings.AUTH_USER_MODEL,
+        on_delete=models.CASCADE,
+        null=True,
+        related_name="+",
+        help_text="Whose password is chosen anew.",
+    )
+    expires_at = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)
+    used_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+"
+    )
+    removed = models.BooleanField(default=False, help_text="Withdrawn.")
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ["-id"]
+        constraints = [
+            models.CheckConstraint(
+                condition=Q(production__isnull=True, role="") | (Q(production__isnull=False) & ~Q(role="")),
+                name="invitation_has_a_role_where_it_leads_somewhere",
+            )
         ]
 
 

@@ -16,6 +16,8 @@ class ProductionOut(Schema):
     delivery_width_px: int
     delivery_height_px: int
     frame_rate_fps: float
+    rate: str
+    put_away: bool
     shots: int
 
 

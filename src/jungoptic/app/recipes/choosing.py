@@ -156,7 +156,8 @@ def _chosen_back(write: Writing, changes: Sequence[Change]) -> None:
 _NOT_COPIED = frozenset({"id", "version"})
 
 
-def _copy(row: models.Model, **changes: Any) -> Any:
+def copied(row: models.Model, **changes: Any) -> Any:
+    """A new row with the same values, but for what is given; not saved."""
     values = {
         field.attname: getattr(row, field.attname)
         for field in row._meta.concrete_fields
@@ -172,11 +173,11 @@ def copy_plates(source: Shot, target: Shot, *, keep_hero: bool) -> list[Layer]:
     """
     set_ups: dict[int, SetUp] = {}
     for old in source.set_ups.all():
-        new = _copy(old, shot_id=target.pk)
+        new = copied(old, shot_id=target.pk)
         new.save()
         set_ups[old.pk] = new
         PlacedBacking.objects.bulk_create(
-            _copy(sheet, set_up_id=new.pk) for sheet in old.backings.filter(removed=False)
+            copied(sheet, set_up_id=new.pk) for sheet in old.backings.filter(removed=False)
         )
     last = target.layers.count()
     made = []
@@ -184,18 +185,18 @@ def copy_plates(source: Shot, target: Shot, *, keep_hero: bool) -> list[Layer]:
     for at, layer in enumerate(source.layers.filter(removed=False).order_by("place")):
         if layer.is_hero and keep_hero:
             continue
-        new_layer = _copy(
+        new_layer = copied(
             layer,
             shot_id=target.pk,
             place=last + at,
             set_up_id=set_ups[layer.set_up_id].pk if layer.set_up_id else None,
         )
         new_layer.save()
-        Part.objects.bulk_create(_copy(part, layer_id=new_layer.pk) for part in layer.parts.all())
+        Part.objects.bulk_create(copied(part, layer_id=new_layer.pk) for part in layer.parts.all())
         made.append(new_layer)
         became[layer.pk] = new_layer.pk
     PlacedLamp.objects.bulk_create(
-        _copy(lamp, set_up_id=set_ups[lamp.set_up_id].pk, only_for_id=became[lamp.only_for_id])
+        copied(lamp, set_up_id=set_ups[lamp.set_up_id].pk, only_for_id=became[lamp.only_for_id])
         for lamp in PlacedLamp.objects.filter(set_up__shot=source, removed=False).order_by("pk")
         if lamp.only_for_id in became
     )

@@ -8,7 +8,7 @@ from .exposure import exposure_stops, exposure_time_s, illuminance_lx, lamp_lx
 from .mains import band_amplitude, clean_angles_deg, ripple_amplitude, ripple_stops
 from .placed import Backing, PlacedLamp, light_on
 from .radiate import corner_factor, polygon_factor, rectangle_factor
-from .sun import refraction_deg, sun_deg
+from .sun import refraction_deg, sun_deg, sun_up
 
 __all__ = [
     "Backing",
@@ -36,6 +36,7 @@ __all__ = [
     "sky_lx",
     "sun_deg",
     "sun_lx",
+    "sun_up",
     "transmission",
     "veil",
 ]

@@ -6,10 +6,10 @@ The position is the astral library's; refraction by NREL/TP-560-34302, equation 
 from __future__ import annotations
 
 import math
-from datetime import datetime
+from datetime import date, datetime, tzinfo
 
 from astral import Observer
-from astral.sun import zenith_and_azimuth
+from astral.sun import sunrise, sunset, zenith_and_azimuth
 
 
 def refraction_deg(
@@ -89,3 +89,43 @@ def sun_deg(
     )
     true = 90.0 - zenith
     return azimuth, true + refraction_deg(true, pressure_hpa, temperature_c)
+
+
+def sun_up(
+    latitude_deg: float, longitude_deg: float, day: date, zone: tzinfo
+) -> tuple[datetime | None, datetime | None]:
+    """When the sun rises and sets.
+
+    Parameters
+    ----------
+    latitude_deg, longitude_deg : float
+        Place, degrees; north and east are positive.
+    day : date
+        By the calendar of the zone.
+    zone : tzinfo
+        In which the times are said.
+
+    Returns
+    -------
+    rise, sets : datetime or None
+        The upper edge of the sun at a level horizon, 0.833° under it geometrically; None where it does not
+        that day.
+
+    References
+    ----------
+    spa
+
+    Examples
+    --------
+    >>> from datetime import timezone
+    >>> [f"{moment:%H:%M}" for moment in sun_up(51.5, 0.0, date(2027, 6, 21), timezone.utc)]
+    ['03:42', '20:20']
+    """
+    observer = Observer(latitude_deg, longitude_deg, 0.0)
+    times: list[datetime | None] = []
+    for reckoned in (sunrise, sunset):
+        try:
+            times.append(reckoned(observer, day, zone))
+        except ValueError:
+            times.append(None)
+    return times[0], times[1]

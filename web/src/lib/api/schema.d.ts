@@ -31,9 +31,49 @@ export interface paths {
         head?: never;
         /**
          * Change Preferences
-         * @description Change one's own units, theme, school and keys. Anybody who is signed in.
+         * @description Change one's own name, units, theme, school, keys, dates and week. Anybody who is signed in.
          */
         patch: operations["jungoptic_app_people_api_change_preferences"];
+        trace?: never;
+    };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Password
+         * @description Change one's own password; every other device is signed out. Anybody who is signed in.
+         */
+        put: operations["jungoptic_app_people_api_change_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/elsewhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Sign Out Elsewhere
+         * @description Sign out on every other device. Anybody who is signed in.
+         */
+        delete: operations["jungoptic_app_people_api_sign_out_elsewhere"];
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/productions": {
@@ -49,7 +89,11 @@ export interface paths {
          */
         get: operations["jungoptic_app_productions_api_list_productions"];
         put?: never;
-        post?: never;
+        /**
+         * Begin Film
+         * @description Begin a film, with what one chooses of another one that one is in. Anybody who is signed in.
+         */
+        post: operations["jungoptic_app_films_api_begin_film"];
         delete?: never;
         options?: never;
         head?: never;
@@ -78,6 +122,251 @@ export interface paths {
          * @description Change how the production is judged. The supervisor.
          */
         patch: operations["jungoptic_app_productions_api_change_judging"];
+        trace?: never;
+    };
+    "/api/productions/{production_id}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read People
+         * @description Who is in the production. Anybody in it; the open invitations for its supervisors.
+         */
+        get: operations["jungoptic_app_productions_people_api_read_people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Invitation
+         * @description A way into the production, for once; ``version`` is the production's. The supervisor.
+         */
+        post: operations["jungoptic_app_productions_people_api_new_invitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/invitations/{invitation_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Withdraw Invitation
+         * @description Withdraw an invitation. The supervisor.
+         */
+        delete: operations["jungoptic_app_productions_people_api_withdraw_invitation"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/people/{member_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Member
+         * @description Another role, or out of the production. The supervisor; anybody may take themselves out.
+         */
+        patch: operations["jungoptic_app_productions_people_api_change_member"];
+        trace?: never;
+    };
+    "/api/invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Invitation
+         * @description What an address leads to. Open to all who have it.
+         */
+        post: operations["jungoptic_app_productions_people_api_look_at_invitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitation/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Come In Anew
+         * @description Make an account (or choose a new password) and be signed in with it. Open to all who have the
+         *     address.
+         */
+        post: operations["jungoptic_app_productions_people_api_come_in_anew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitation/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Come In
+         * @description Come into a production with the account that one has. Anybody who is signed in and has the address.
+         */
+        post: operations["jungoptic_app_productions_people_api_come_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/qr": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Draw Qr
+         * @description An address as a QR code; nothing of it is kept. Anybody who is signed in.
+         */
+        post: operations["jungoptic_app_productions_people_api_draw_qr"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Film
+         * @description What follows from a film that is not begun yet. Anybody who is signed in.
+         */
+        post: operations["jungoptic_app_films_api_look_at_film"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/film/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Choices
+         * @description Usual sizes and rates, and the time zones. Anybody who is signed in.
+         */
+        get: operations["jungoptic_app_films_api_list_choices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Film
+         * @description What is said of the production, and what follows. Anybody in it.
+         */
+        get: operations["jungoptic_app_films_api_read_film"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Film
+         * @description Change what is said of the production; put it away, bring it back. The supervisor.
+         */
+        patch: operations["jungoptic_app_films_api_change_film"];
+        trace?: never;
+    };
+    "/api/productions/{production_id}/tried": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Film
+         * @description Which shots would be judged otherwise. Anybody in the production; nothing is written.
+         */
+        post: operations["jungoptic_app_films_api_try_film"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/productions/{production_id}/lamps": {
@@ -1307,6 +1596,16 @@ export interface components {
             school: "measured" | "covered";
             /** Single Keys */
             single_keys: boolean;
+            /**
+             * Dates
+             * @enum {string}
+             */
+            dates: "en-GB" | "en-US" | "cs" | "da" | "nl" | "fr" | "de" | "it" | "ja" | "nb" | "pl" | "pt" | "es" | "sv" | "iso";
+            /**
+             * Week Starts
+             * @enum {string}
+             */
+            week_starts: "monday" | "saturday" | "sunday";
         };
         /**
          * SessionOut
@@ -1346,6 +1645,19 @@ export interface components {
             school?: ("measured" | "covered") | null;
             /** Single Keys */
             single_keys?: boolean | null;
+            /** Dates */
+            dates?: ("en-GB" | "en-US" | "cs" | "da" | "nl" | "fr" | "de" | "it" | "ja" | "nb" | "pl" | "pt" | "es" | "sv" | "iso") | null;
+            /** Week Starts */
+            week_starts?: ("monday" | "saturday" | "sunday") | null;
+            /** Name */
+            name?: string | null;
+        };
+        /** NewPassword */
+        NewPassword: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
         };
         /** ProductionOut */
         ProductionOut: {
@@ -1368,6 +1680,10 @@ export interface components {
             delivery_height_px: number;
             /** Frame Rate Fps */
             frame_rate_fps: number;
+            /** Rate */
+            rate: string;
+            /** Put Away */
+            put_away: boolean;
             /** Shots */
             shots: number;
         };
@@ -1443,6 +1759,351 @@ export interface components {
             holds?: number | null;
             /** Tight */
             tight?: number | null;
+        };
+        /** InvitationRow */
+        InvitationRow: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "supervisor" | "crew" | "guest";
+            /** By */
+            by: string;
+            /**
+             * Expires At
+             * Format: date-time
+             */
+            expires_at: string;
+        };
+        /** MemberOut */
+        MemberOut: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** Username */
+            username: string;
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "supervisor" | "crew" | "guest";
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Last Seen */
+            last_seen: string | null;
+            /** Oneself */
+            oneself: boolean;
+        };
+        /**
+         * PeopleOut
+         * @description Who is in the production; the open invitations for its supervisors only.
+         */
+        PeopleOut: {
+            /** Version */
+            version: number;
+            /** People */
+            people: components["schemas"]["MemberOut"][];
+            /** Invitations */
+            invitations: components["schemas"]["InvitationRow"][];
+        };
+        /**
+         * Written
+         * @description What a write did: its entry in the history, and the row that it made or changed, with that row's
+         *     version since.
+         */
+        Written: {
+            /** Write */
+            write: number;
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * InvitationIn
+         * @description ``token``: made by the page that shows the address; only its hash is kept here.
+         */
+        InvitationIn: {
+            /** Version */
+            version: number;
+            /** Token */
+            token: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "supervisor" | "crew" | "guest";
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Days
+             * @default 7
+             */
+            days: number;
+        };
+        /** MemberChange */
+        MemberChange: {
+            /** Version */
+            version: number;
+            /** Role */
+            role?: ("supervisor" | "crew" | "guest") | null;
+            /** Removed */
+            removed?: boolean | null;
+        };
+        /**
+         * InvitationOut
+         * @description What an address leads to.
+         */
+        InvitationOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "first" | "join" | "password";
+            /** Production */
+            production: string;
+            /** Role */
+            role: string;
+            /** By */
+            by: string;
+            /** Username */
+            username: string;
+            /**
+             * Expires At
+             * Format: date-time
+             */
+            expires_at: string;
+        };
+        /** Token */
+        Token: {
+            /** Token */
+            token: string;
+        };
+        /** AccountIn */
+        AccountIn: {
+            /** Token */
+            token: string;
+            /**
+             * Username
+             * @default
+             */
+            username: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Password */
+            password: string;
+        };
+        /** JoinedOut */
+        JoinedOut: {
+            /** Production */
+            production: number;
+        };
+        /** QrOut */
+        QrOut: {
+            /** Svg */
+            svg: string;
+        };
+        /** QrIn */
+        QrIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * FilmIn
+         * @description A film to begin: what it is, and what of another production comes with it.
+         */
+        FilmIn: {
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+            /** Source */
+            source?: number | null;
+            /**
+             * What
+             * @default [
+             *       "kit",
+             *       "recipes",
+             *       "figures",
+             *       "judging"
+             *     ]
+             */
+            what: ("kit" | "recipes" | "figures" | "judging")[];
+        };
+        /**
+         * FilmSaid
+         * @description What follows from a film that nobody has begun yet.
+         */
+        FilmSaid: {
+            /** Rate */
+            rate: string;
+            /** Follows */
+            follows: components["schemas"]["Follows"][];
+        };
+        /** Follows */
+        Follows: {
+            /** Field */
+            field: string;
+            /** Says */
+            says: string;
+        };
+        /** FilmAsked */
+        FilmAsked: {
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * FilmChoices
+         * @description What is usual, to choose from.
+         */
+        FilmChoices: {
+            /** Sizes */
+            sizes: components["schemas"]["SizeChoice"][];
+            /** Rates */
+            rates: components["schemas"]["RateChoice"][];
+            /** Mains Hz */
+            mains_hz: number[];
+            /** Zones */
+            zones: string[];
+        };
+        /** RateChoice */
+        RateChoice: {
+            /** Fps */
+            fps: number;
+            /** Name */
+            name: string;
+        };
+        /** SizeChoice */
+        SizeChoice: {
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * FilmOut
+         * @description What is said of a production, and what follows from it.
+         */
+        FilmOut: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** Title */
+            title: string;
+            /** Delivery Width Px */
+            delivery_width_px: number;
+            /** Delivery Height Px */
+            delivery_height_px: number;
+            /** Frame Rate Fps */
+            frame_rate_fps: number;
+            /** Rate */
+            rate: string;
+            /** Mains Hz */
+            mains_hz: number;
+            /** Time Zone */
+            time_zone: string;
+            /** Latitude Deg */
+            latitude_deg: number | null;
+            /** Longitude Deg */
+            longitude_deg: number | null;
+            /** Backings */
+            backings: number;
+            /** Stage Length M */
+            stage_length_m: number | null;
+            /** Stage Width M */
+            stage_width_m: number | null;
+            /** Beams M */
+            beams_m: number | null;
+            /** Put Away */
+            put_away: boolean;
+            /** Follows */
+            follows: components["schemas"]["Follows"][];
+        };
+        /** FilmChange */
+        FilmChange: {
+            /** Version */
+            version: number;
+            /** Changes */
+            changes: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * TriedFilm
+         * @description Shots that would be judged otherwise; ``next``: from where to ask on.
+         */
+        TriedFilm: {
+            /** Shots */
+            shots: components["schemas"]["TriedShot"][];
+            /** Looked At */
+            looked_at: number;
+            /** Next */
+            next: number | null;
+        };
+        /** TriedShot */
+        TriedShot: {
+            /** Id */
+            id: number;
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+            /** Before */
+            before: {
+                [key: string]: number;
+            };
+            /** After */
+            after: {
+                [key: string]: number;
+            };
+            /** Worst Before */
+            worst_before: string;
+            /** Worst After */
+            worst_after: string;
+        };
+        /**
+         * FilmTrial
+         * @description ``start``: the number of the first shot of the cut that is looked at.
+         */
+        FilmTrial: {
+            /** Changes */
+            changes: {
+                [key: string]: unknown;
+            };
+            /**
+             * School
+             * @default measured
+             * @enum {string}
+             */
+            school: "measured" | "covered";
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
         };
         /**
          * LampOut
@@ -3009,6 +3670,8 @@ export interface components {
             shot: components["schemas"]["CardField"][];
             /** Move */
             move: components["schemas"]["CardField"][];
+            /** Film */
+            film: components["schemas"]["CardField"][];
         };
         /** LogLayerOut */
         LogLayerOut: {
@@ -3278,19 +3941,6 @@ export interface components {
             width_px: number;
             /** Height Px */
             height_px: number;
-        };
-        /**
-         * Written
-         * @description What a write did: its entry in the history, and the row that it made or changed, with that row's
-         *     version since.
-         */
-        Written: {
-            /** Write */
-            write: number;
-            /** Id */
-            id: number;
-            /** Version */
-            version: number;
         };
         /**
          * Ask
@@ -5002,6 +5652,86 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_people_api_change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassword"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_people_api_sign_out_elsewhere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
             /** @description What is wrong, and where */
             "4XX": {
                 headers: {
@@ -5029,6 +5759,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProductionOut"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_films_api_begin_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilmIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description What is wrong, and where */
@@ -5104,6 +5876,563 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_productions_people_api_read_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_productions_people_api_new_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InvitationIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_productions_people_api_withdraw_invitation: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                production_id: number;
+                invitation_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_productions_people_api_change_member: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+                member_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MemberChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_productions_people_api_look_at_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Token"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_productions_people_api_come_in_anew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccountIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_productions_people_api_come_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Token"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JoinedOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_productions_people_api_draw_qr: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QrIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QrOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_films_api_look_at_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilmAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmSaid"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_films_api_list_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmChoices"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_films_api_read_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_films_api_change_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilmChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_films_api_try_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilmTrial"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedFilm"];
                 };
             };
             /** @description Unprocessable Entity */
