@@ -11,7 +11,7 @@ from typing import Any
 from jungoptic.app.builds.models import Build
 from jungoptic.app.costs.models import Costing, Figures
 from jungoptic.app.jobs.models import Job
-from jungoptic.app.productions.models import Place, Production
+from jungoptic.app.productions.models import Invitation, Membership, Place, Production
 from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.stock.models import StockItem
@@ -37,8 +37,11 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/productions/(\d+)/places/(\d+)", _of(Place, 2)),
     (r"/productions/(\d+)/stock/(\d+)", _of(StockItem, 2)),
     (r"/productions/(\d+)/builds/(\d+)", _of(Build, 2)),
+    (r"/productions/(\d+)/invitations/(\d+)", _of(Invitation, 2)),
+    (r"/productions/(\d+)/people/(\d+)", _of(Membership, 2)),
+    (r"/productions/(\d+)", _of(Production)),
     (r"/productions/(\d+)/figures", lambda path, body: _row(Figures, production=int(path[1]))),
-    (r"/productions/(\d+)/(places|stock|builds|boards|take-in|book|judging)", _of(Production)),
+    (r"/productions/(\d+)/(places|stock|builds|boards|take-in|book|judging|invitations)", _of(Production)),
     (r"/builds/(\d+)", _of(Build)),
     (r"/takes/(\d+)", _of(Take)),
     (r"/jobs/(\d+)(?:/again)?", _of(Job)),

@@ -3,6 +3,7 @@ supervisor writes.
 """
 
 import re
+from datetime import UTC, datetime
 
 import pytest
 from django.test import Client
@@ -12,11 +13,15 @@ from jungoptic.app.builds.models import Build
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.people.models import Person
+from jungoptic.app.productions.models import Invitation
+from jungoptic.app.shots.models import Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.log import Said, record_take
 from jungoptic.app.takes.models import Take
 
 from .conftest import Caller, edit
+
+FAR_OFF = datetime(2099, 1, 1, tzinfo=UTC)
 
 
 @pytest.fixture
@@ -81,9 +86,28 @@ def broken_down(production, shot, mill) -> list[tuple[str, str, object]]:
     ]
 
 
+def of_the_film(production) -> list[tuple[str, str, object]]:
+    """The operations on a production itself and on who is in it."""
+    of_production = f"/productions/{production.pk}"
+    member = production.memberships.get(person__username="camera")
+    invitation = Invitation.objects.get_or_create(
+        production=production, role="crew", digest="d" * 64, expires_at=FAR_OFF
+    )[0]
+    return [
+        ("get", of_production, None),
+        ("patch", of_production, {"changes": {"title": "Ours"}}),
+        ("post", f"{of_production}/tried", {"changes": {"mains_hz": 60}}),
+        ("get", f"{of_production}/people", None),
+        ("post", f"{of_production}/invitations", {"token": "i" * 40, "role": "crew"}),
+        ("delete", f"{of_production}/invitations/{invitation.pk}", None),
+        ("patch", f"{of_production}/people/{member.pk}", {"role": "guest"}),
+    ]
+
+
 def calls(production, shot, mill, take, card) -> list[tuple[str, str, object]]:
     """Every operation on something that belongs to a production."""
     return [
+        *of_the_film(production),
         ("get", f"/productions/{production.pk}/wall", None),
         *broken_down(production, shot, mill),
         ("get", f"/shots/{shot.pk}/bench", None),
@@ -146,6 +170,44 @@ def test_a_stranger_sees_nothing(stranger: Caller, production, shot, mill, take,
         status, answer = stranger(method, path, body)
         assert status == 404, path
         assert answer["problems"][0]["message"] == "There is no such thing here, or it is not yours to see."
+
+
+def test_a_supervisor_of_another_production_is_a_stranger(
+    stranger: Caller, production, shot, mill, take, card
+):
+    """Nor does their own production open anything of ours: its number before a row of ours finds nothing, and
+    says nothing of it.
+    """
+    own = stranger("post", "/films", {"values": {"title": "Elsewhere"}})[1]["id"]
+    ours = [production.title, *Shot.objects.values_list("code", flat=True), "Orla", "supervisor"]
+    for method, path, body in calls(production, shot, mill, take, card):
+        status, answer = stranger(method, path, body)
+        assert status == 404, path
+        mixed = path.replace(f"/productions/{production.pk}/", f"/productions/{own}/")
+        if mixed != path and re.search(r"/\d+$", mixed.partition("?")[0]):
+            status, answer = stranger(method, mixed, body)
+            assert status in (404, 409, 422), (mixed, answer)
+            assert not [word for word in ours if word in str(answer)], (mixed, answer)
+
+
+@pytest.mark.parametrize("role", ["supervisor", "crew", "guest"])
+def test_whoever_was_taken_out_is_a_stranger(role: str, production, shot, mill, take, card):
+    """Whatever they were, at the very next thing that they ask."""
+    caller = Caller("runner")
+    member = production.memberships.filter(person__username="runner")
+    member.update(role=role)
+    assert caller("get", f"/productions/{production.pk}")[0] == 200
+    member.update(removed=True)
+    assert caller("get", "/productions") == (200, [])
+    for method, path, body in calls(production, shot, mill, take, card):
+        assert caller(method, path, body)[0] == 404, path
+
+
+def test_only_supervisors_change_the_film_and_who_is_in_it(guest: Caller, crew: Caller, production):
+    for method, path, body in of_the_film(production):
+        wanted = method == "get" or path.endswith("/tried")
+        for caller in (guest, crew):
+            assert caller(method, path, body)[0] == (200 if wanted else 403), path
 
 
 def test_a_stranger_is_told_the_same_of_what_does_not_exist(stranger: Caller, supervisor: Caller, shot):
@@ -260,7 +322,7 @@ def test_an_account_is_locked_after_repeated_failures(production):
         content_type="application/json",
     )
     assert locked.status_code == 429
-    assert "locked for 15 minutes" in locked.json()["problems"][0]["message"]
+    assert "Wait 1 minute" in locked.json()["problems"][0]["message"]
 
 
 def test_the_page_is_served_with_its_policy(production):

@@ -7,6 +7,7 @@ from __future__ import annotations
 import io
 import json
 from collections.abc import Callable, Iterator
+from datetime import timedelta
 from typing import Any
 
 import psycopg
@@ -14,6 +15,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
 from PIL import Image
 
 from jungoptic.app.api.main import api
@@ -22,7 +24,9 @@ from jungoptic.app.base.models import Write
 from jungoptic.app.builds.models import Build
 from jungoptic.app.demo.production import SLUG
 from jungoptic.app.jobs.models import Job
-from jungoptic.app.productions.models import Place, Production
+from jungoptic.app.people.models import Person
+from jungoptic.app.productions import inviting
+from jungoptic.app.productions.models import Invitation, Place, Production
 from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.stock.models import StockItem
@@ -43,8 +47,20 @@ ONLY_ASKS = {
     "/api/productions/{production_id}/preview",
     "/api/calculations/{name}",
     "/api/calculations/{name}/around",
+    "/api/productions/{production_id}/tried",
+    "/api/films/asked",
+    "/api/photographs/tags",
+    "/api/qr",
+    "/api/invitation",
 }
-OF_ONESELF = {"/api/session"}  # signing in and out and one's own preferences: nothing of a production
+# Signing in and out, coming in, one's own preferences: nothing of a production that anybody else writes.
+OF_ONESELF = {
+    "/api/session",
+    "/api/session/password",
+    "/api/session/elsewhere",
+    "/api/invitation/account",
+    "/api/invitation/join",
+}
 
 
 def operations() -> Iterator[tuple[str, str, bool]]:
@@ -83,6 +99,11 @@ class Demo:
 
     def empty_place(self) -> int:
         return Place.objects.get_or_create(production=self.production, name="The sluice gate")[0].pk
+
+    def invitation(self) -> int:
+        kept = {"production": self.production, "role": "crew", "digest": "f" * 64}
+        later = timezone.now() + timedelta(days=1)
+        return Invitation.objects.get_or_create(**kept, defaults={"expires_at": later})[0].pk
 
     def check(self) -> str:
         return next(
@@ -182,6 +203,23 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
         f"/productions/{d.production.pk}/judging",
         {"soften_px": 1.5},
     ),
+    "post /api/films": lambda d: ("/films", {"values": {"title": "The Salt Road"}}),
+    "patch /api/productions/{production_id}": lambda d: (
+        f"/productions/{d.production.pk}",
+        {"changes": {"title": "The Tide Mill", "mains_hz": 60}},
+    ),
+    "post /api/productions/{production_id}/invitations": lambda d: (
+        f"/productions/{d.production.pk}/invitations",
+        {"token": "w" * 43, "role": "crew"},
+    ),
+    "delete /api/productions/{production_id}/invitations/{invitation_id}": lambda d: (
+        f"/productions/{d.production.pk}/invitations/{d.invitation()}",
+        {},
+    ),
+    "patch /api/productions/{production_id}/people/{member_id}": lambda d: (
+        f"/productions/{d.production.pk}/people/{d.production.memberships.get(role='guest').pk}",
+        {"role": "crew"},
+    ),
     "post /api/productions/{production_id}/take-in": lambda d: (
         f"/productions/{d.production.pk}/take-in",
         {"text": "TM900 New"},
@@ -202,7 +240,11 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
 }
 # A take is a fact: the plan may have moved on since the telephone showed it. What goes back is refused where
 # it was changed since (below).
-SEES_OTHERWISE = {"post /api/layers/{layer_id}/takes", "post /api/productions/{production_id}/take-back"}
+SEES_OTHERWISE = {
+    "post /api/layers/{layer_id}/takes",
+    "post /api/productions/{production_id}/take-back",
+    "post /api/films",  # nothing was there to be seen
+}
 
 
 def send(
@@ -275,12 +317,13 @@ def walk(operation: str, second_window: psycopg.Connection[Any]) -> None:
     assert Write.objects.count() == count + 1, operation
     payloads = (json.loads(one.payload) for one in second_window.notifies(timeout=TOLD_WITHIN_S))
     told = next((one for one in payloads if "write" in one), None)
-    newest = supervisor("get", f"/productions/{demo.production.pk}/history?limit=1")[1]["writes"][0]
+    where = json.loads(first)["id"] if operation == "post /api/films" else demo.production.pk
+    newest = supervisor("get", f"/productions/{where}/history?limit=1")[1]["writes"][0]
     assert newest["mine"] and newest["key"] == key and newest["changes"] and newest["title"], (
         operation,
         newest,
     )
-    assert told and told["write"] == newest["id"] and told["production"] == demo.production.pk, operation
+    assert told and told["write"] == newest["id"] and told["production"] == where, operation
 
 
 @pytest.mark.parametrize("path", sorted(ONLY_ASKS))
@@ -289,12 +332,23 @@ def test_what_only_asks_writes_nothing(supervisor: Caller, production, mill, pat
         shot_id=mill.shot_id, layer_id=mill.pk, production_id=production.pk, name="angle_of_view"
     ).removeprefix("/api")
     example = supervisor("get", "/calculations/angle_of_view")[1]["example"]
-    body = (
-        {"text": "TM900 New", "values": example, "field": "focal_length_mm"}
-        if "around" in path or "preview" in path
-        else {}
-    )
-    with CaptureQueriesContext(connection) as asked:
-        status, answer = supervisor("post", filled, example if path.endswith("{name}") else body)
+    asks = {
+        "preview": {"text": "TM900 New"},
+        "around": {"values": example, "field": "focal_length_mm"},
+        "tried": {"changes": {"mains_hz": 60}},
+        "asked": {"values": {"title": "The Salt Road"}},
+        "qr": {"text": "http://127.0.0.1/"},
+        "invitation": {"token": inviting.of_the_machine(Person.objects.get(username="camera"))[0]},
+        "{name}": example,
+    }
+    body = asks.get(path.rpartition("/")[2], {})
+    if path.endswith("/tags"):
+        files = {"file": Demo().png()}
+        with CaptureQueriesContext(connection) as asked:
+            read = supervisor.client.post(path, files)
+        status, answer = read.status_code, read.json()
+    else:
+        with CaptureQueriesContext(connection) as asked:
+            status, answer = supervisor("post", filled, body)
     assert status == 200, answer
     assert not [one["sql"] for one in asked if one["sql"].split()[0] in ("INSERT", "UPDATE", "DELETE")]

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import Router from "svelte-spa-router";
+  import Router, { replace, router } from "svelte-spa-router";
+  import Join from "./features/people/Join.svelte";
   import SignIn from "./features/people/SignIn.svelte";
   import { session } from "./lib/session.svelte";
   import Boundary from "./lib/ui/Boundary.svelte";
@@ -19,6 +20,10 @@
     }
   }
   void begin();
+
+  /** What an address made for one person carries, behind `#/join/`. */
+  const token = $derived(/^\/join\/(.+)$/.exec(router.location)?.[1] ?? "");
+  const signsInFirst = $derived(token !== "" && session.invited === token && !session.person);
 </script>
 
 <svelte:window
@@ -30,6 +35,8 @@
     <p>The server cannot be reached. Takes that you logged here are kept and will be sent.</p>
     <button class="btn mx-auto" onclick={begin}>Try again</button>
   </main>
+{:else if session.known && token && !signsInFirst}
+  {#key token}<Join {token} onin={(to) => void replace(to)} />{/key}
 {:else if session.known && !session.person}
   <SignIn />
 {:else if session.person}

@@ -17,6 +17,9 @@ const PAGES: Record<string, () => Promise<unknown>> = {
   "/shots/:shot/plan": () => import("./features/breakdown/ShotPlan.svelte"),
   "/shots/:shot/bench": () => import("./features/bench/Bench.svelte"),
   "/shots/:shot/log": () => import("./features/log/Log.svelte"),
+  "/begin": () => import("./features/production/Begin.svelte"),
+  "/production/:tab?": () => import("./features/production/Production.svelte"),
+  "/settings": () => import("./features/people/Settings.svelte"),
   "/hand-over": () => import("./features/papers/HandOver.svelte"),
   "/pocket/:name?": () => import("./features/pocket/Pocket.svelte"),
 };

@@ -22,6 +22,11 @@ class Place {
     if (id) prefer("shot", String(id));
   }
 
+  /** Productions that are being made, or the one that is open. */
+  get current() {
+    return (this.productions ?? []).filter((one) => !one.put_away || one.id === this.production);
+  }
+
   /** The production's own version, for what is added to it. */
   get version() {
     return this.productions?.find((one) => one.id === this.production)?.version ?? 0;
@@ -35,16 +40,36 @@ class Place {
     return this.productions?.find((one) => one.id === this.production)?.role ?? null;
   }
 
+  /** Another production is open, from its first shot on. */
+  open(production: number) {
+    if (production === this.production) return;
+    this.opened(production);
+    this.#shot = null;
+    prefer("shot", null);
+  }
   /** The production of the shot that is open is open. */
   opened(production: number) {
     if (production === this.production) return;
     this.production = production;
     this.shots = this.wall = null;
+    prefer("production", String(production));
+  }
+  /** One has left a production. */
+  async left(production: number) {
+    if (production === this.production) this.forget();
+    await this.choose();
+  }
+  /** The productions, and which of them is open: the one that was last, else the first. */
+  async choose() {
+    if (!this.productions) await this.readProductions();
+    const all = this.productions!;
+    if (all.some((one) => one.id === this.production)) return;
+    const last = all.find((one) => one.id === Number(preferred("production")));
+    this.production = (last ?? all.find((one) => !one.put_away) ?? all[0])?.id ?? null;
   }
 
   async readShots(school: Schemas["PersonOut"]["school"]) {
-    if (!this.productions) await this.readProductions();
-    this.production ??= this.productions?.[0]?.id ?? null;
+    await this.choose();
     if (!this.production) {
       this.shots = [];
       return;
@@ -69,6 +94,7 @@ class Place {
     this.productions = this.shots = this.wall = this.production = null;
     this.#shot = null;
     prefer("shot", null);
+    prefer("production", null);
   }
 }
 

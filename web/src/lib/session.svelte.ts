@@ -7,7 +7,9 @@ import { place } from "./place.svelte";
 import { vocabulary } from "./vocabulary.svelte";
 
 export type Person = Schemas["PersonOut"];
-type Preferences = Partial<Pick<Person, "units" | "theme" | "school" | "single_keys">>;
+type Preferences = Partial<
+  Pick<Person, "units" | "theme" | "school" | "single_keys" | "dates" | "week_starts">
+>;
 
 class Session {
   person = $state<Person | null>(null);
@@ -21,6 +23,9 @@ class Session {
   get units(): Person["units"] {
     return this.person?.units ?? "metric";
   }
+
+  /** What an address carries that somebody opened who has an account and signs in first. */
+  invited = $state("");
 
   /** Why nobody can go on here before signing in again; "" while all is well. */
   lost = $state("");
@@ -57,6 +62,17 @@ class Session {
 
   async signIn(username: string, password: string) {
     await this.#begin(await answered(client.POST("/api/session", { body: { username, password } })));
+  }
+
+  /** An account made, or its password chosen anew, by an address that was given for it. */
+  async comeIn(body: Schemas["AccountIn"]): Promise<true> {
+    await this.#begin(await answered(client.POST("/api/invitation/account", { body })));
+    return true;
+  }
+
+  /** What of oneself the others see. */
+  async change(body: Pick<Schemas["Preferences"], "name">) {
+    this.#take(await answered(client.PATCH("/api/session", { body: body as Schemas["Preferences"] })));
   }
 
   /** Nothing more is asked for whoever was signed in; what they left waits for them. */

@@ -27,6 +27,7 @@ from jungoptic.app.kit import api as kit
 from jungoptic.app.papers import api as papers
 from jungoptic.app.people import api as people
 from jungoptic.app.people.signed_in import OtherPersonError, SignedIn
+from jungoptic.app.photographs import api as photographs
 from jungoptic.app.places import api as places
 from jungoptic.app.productions import api as productions
 from jungoptic.app.productions import people_api
@@ -42,6 +43,7 @@ ROOMS = (
     productions,
     people_api,
     films,
+    photographs,
     kit,
     history,
     bench,

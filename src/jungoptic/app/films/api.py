@@ -45,7 +45,7 @@ def _film(production_id: int) -> dict[str, Any]:
     }
 
 
-@router.post("/productions", response={201: Written, 422: Problems})
+@router.post("/films", response={201: Written, 422: Problems})
 @writes
 def begin_film(request: HttpRequest, payload: FilmIn) -> Any:
     """Begin a film, with what one chooses of another one that one is in. Anybody who is signed in."""
@@ -53,14 +53,14 @@ def begin_film(request: HttpRequest, payload: FilmIn) -> Any:
     return Status(201, written(write, production.pk, production.version))
 
 
-@router.post("/film", response={200: FilmSaid, 422: Problems})
+@router.post("/films/asked", response={200: FilmSaid, 422: Problems})
 def look_at_film(request: HttpRequest, payload: FilmAsked) -> Any:
     """What follows from a film that is not begun yet. Anybody who is signed in."""
     asked = film.checked(payload.values)
-    return {"rate": rate_name(asked.frame_rate_fps), "follows": follows(asked, None)}
+    return {"values": asked.model_dump(), "follows": follows(asked, None)}
 
 
-@router.get("/film/choices", response=FilmChoices)
+@router.get("/films/choices", response=FilmChoices)
 def list_choices(request: HttpRequest) -> Any:
     """Usual sizes and rates, and the time zones. Anybody who is signed in."""
     return choices()

@@ -76,9 +76,9 @@ class TriedFilm(Schema):
 
 
 class FilmSaid(Schema):
-    """What follows from a film that nobody has begun yet."""
+    """A film that nobody has begun yet, as it was understood, and what follows from it."""
 
-    rate: str
+    values: Changes
     follows: list[Follows]
 
 

@@ -13,7 +13,15 @@ from .focus import (
     hyperfocal_m,
     walk_passes,
 )
-from .frame import angle_of_view_deg, extension, focal_length_px, image_distance_mm, magnification, seen_m
+from .frame import (
+    angle_of_view_deg,
+    extension,
+    focal_length_px,
+    gate_of_equivalent_mm,
+    image_distance_mm,
+    magnification,
+    seen_m,
+)
 from .projection import project
 from .sighting import (
     directions,
@@ -36,6 +44,7 @@ __all__ = [
     "focal_length_px",
     "focal_lengths",
     "focus_from_near_m",
+    "gate_of_equivalent_mm",
     "ground_tilt_deg",
     "hyperfocal_m",
     "image_distance_mm",

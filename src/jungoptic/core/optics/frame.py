@@ -183,3 +183,38 @@ def seen_m(extent_mm: float, image_distance_mm: float, distance_m: float) -> flo
     8.06
     """
     return distance_m * extent_mm / image_distance_mm
+
+
+FULL_FRAME_DIAGONAL_MM = math.hypot(36.0, 24.0)
+
+
+def gate_of_equivalent_mm(focal_length_mm: float, equivalent_mm: float, aspect: float) -> tuple[float, float]:
+    """The gate that a photograph was taken on: ``diagonal = 43.27 · f / f35``.
+
+    Parameters
+    ----------
+    focal_length_mm : float
+        Focal length, mm.
+    equivalent_mm : float
+        Focal length that frames alike on 36 × 24 mm, by the diagonal, mm.
+    aspect : float
+        Width of the photograph divided by its height.
+
+    Returns
+    -------
+    width_mm, height_mm : float
+        Of the part of the sensor that the photograph shows, mm. The tag is a whole number of millimetres:
+        half of one is what the answer may be off by.
+
+    References
+    ----------
+    exif
+
+    Examples
+    --------
+    >>> [round(side, 1) for side in gate_of_equivalent_mm(6.9, 26.0, 4 / 3)]
+    [9.2, 6.9]
+    """
+    diagonal = FULL_FRAME_DIAGONAL_MM * focal_length_mm / equivalent_mm
+    height = diagonal / math.hypot(aspect, 1.0)
+    return aspect * height, height

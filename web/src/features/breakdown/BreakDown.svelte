@@ -155,18 +155,6 @@
   <h1 class="sr-only">{production?.title ?? "Break down"}</h1>
   <Pages here="wall">
     <div class="ml-auto flex flex-wrap items-center gap-2">
-      {#if place.productions && place.productions.length > 1}
-        <Select
-          class="field !w-auto max-w-64"
-          label="Production"
-          value={String(place.production ?? "")}
-          options={place.productions.map((one) => [String(one.id), one.title] as const)}
-          onchange={(id) => {
-            place.production = Number(id);
-            void read();
-          }}
-        />
-      {/if}
       {#if production && writes}
         <label class="btn !border-line"
           >Boards
@@ -207,20 +195,21 @@
   {/if}
 
   {#if place.productions && !production}
-    <div class="mx-auto mt-24 max-w-md px-4 text-center">
+    <div class="mx-auto mt-24 grid max-w-md justify-items-center gap-3 px-4 text-center">
       <h2 class="text-lg">You are in no production yet</h2>
-      <p class="mt-2 text-muted">
-        A supervisor adds you to a production by your name, <b class="text-ink">{session.person?.username}</b
-        >. Then its shots stand here: what each plate must be shot at, and what will show.
+      <p class="text-muted">
+        Begin a film of your own, or have a supervisor invite you to theirs: then its shots stand here, what
+        each plate must be shot at, and what will show.
       </p>
+      <a class="btn btn-solid" href="#/begin">Begin a film</a>
     </div>
   {:else if production && place.shots}
-    {#if totals}
+    {#if totals && any}
       <div class="flex shrink-0 flex-wrap items-baseline gap-x-4 gap-y-0.5 border-b border-line px-3.5 py-2">
         <b class="text-lg">{production.title}</b>
         <span class="text-muted"
           ><span class="num">{production.delivery_width_px} × {production.delivery_height_px}</span> at
-          <span class="num">{production.frame_rate_fps}</span></span
+          <span class="num">{production.rate}</span></span
         >
         <span
           ><span class="num">{totals.shots}</span> shots,
@@ -300,8 +289,13 @@
           A shot is one cut of the finished film: a code, a length, the plates it is made of. Type them one a
           line, or take in a table, a screenplay or an edit list.
         </p>
-        {#if writes}<button class="btn btn-solid mx-auto" onclick={() => (adding = true)}>Add shots</button
-          >{/if}
+        {#if writes}
+          <button class="btn btn-solid mx-auto" onclick={() => (adding = true)}>Add shots</button>
+          <p class="text-muted">
+            Or first: <a class="link" href="#/production/film">look over the film</a>,
+            <a class="link" href="#/production/people">invite the others</a>.
+          </p>
+        {/if}
       </div>
     {:else if !found.length && (look === "wall" || place.shots.length)}
       <p class="px-3.5 py-8 text-muted">

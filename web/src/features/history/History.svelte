@@ -9,7 +9,7 @@
   import { session } from "../../lib/session.svelte";
   import { whenOthersWrite } from "../../lib/events/told.svelte";
   import Choice from "../../lib/ui/Choice.svelte";
-  import { clock } from "../../lib/ui/when";
+  import { clock, wholeDate } from "../../lib/ui/when";
 
   type Write = Schemas["WriteOut"];
   const SHOWN_CHANGES = 4;
@@ -29,12 +29,7 @@
   });
   function day(at: string): string {
     const date = new Date(at);
-    const name = date.toLocaleDateString("en-GB", {
-      weekday: "long",
-      day: "numeric",
-      month: "long",
-      year: "numeric",
-    });
+    const name = wholeDate(date);
     return date.toDateString() === new Date().toDateString() ? `Today, ${name}` : name;
   }
 

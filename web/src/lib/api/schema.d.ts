@@ -89,11 +89,7 @@ export interface paths {
          */
         get: operations["jungoptic_app_productions_api_list_productions"];
         put?: never;
-        /**
-         * Begin Film
-         * @description Begin a film, with what one chooses of another one that one is in. Anybody who is signed in.
-         */
-        post: operations["jungoptic_app_films_api_begin_film"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -285,7 +281,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/film": {
+    "/api/films": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Film
+         * @description Begin a film, with what one chooses of another one that one is in. Anybody who is signed in.
+         */
+        post: operations["jungoptic_app_films_api_begin_film"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/asked": {
         parameters: {
             query?: never;
             header?: never;
@@ -305,7 +321,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/film/choices": {
+    "/api/films/choices": {
         parameters: {
             query?: never;
             header?: never;
@@ -363,6 +379,28 @@ export interface paths {
          * @description Which shots would be judged otherwise. Anybody in the production; nothing is written.
          */
         post: operations["jungoptic_app_films_api_try_film"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photographs/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Tags
+         * @description The tags of a photograph, of which its beginning is enough; where it was taken only with ``where``.
+         *
+         *     Anybody who is signed in; nothing is kept.
+         */
+        post: operations["jungoptic_app_photographs_api_read_tags"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1950,11 +1988,13 @@ export interface components {
         };
         /**
          * FilmSaid
-         * @description What follows from a film that nobody has begun yet.
+         * @description A film that nobody has begun yet, as it was understood, and what follows from it.
          */
         FilmSaid: {
-            /** Rate */
-            rate: string;
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
             /** Follows */
             follows: components["schemas"]["Follows"][];
         };
@@ -2104,6 +2144,42 @@ export interface components {
              * @default 0
              */
             start: number;
+        };
+        /**
+         * TagsOut
+         * @description ``left_out``: tags that make no sense, in words.
+         */
+        TagsOut: {
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
+            /** Camera */
+            camera: string;
+            /** Lens */
+            lens: string;
+            /** Focal Length Mm */
+            focal_length_mm: number | null;
+            /** Equivalent Mm */
+            equivalent_mm: number | null;
+            /** Gate Width Mm */
+            gate_width_mm: number | null;
+            /** Gate Height Mm */
+            gate_height_mm: number | null;
+            /** F Number */
+            f_number: number | null;
+            /** Exposure S */
+            exposure_s: number | null;
+            /** Iso */
+            iso: number | null;
+            /** Taken At */
+            taken_at: string | null;
+            /** Latitude Deg */
+            latitude_deg: number | null;
+            /** Longitude Deg */
+            longitude_deg: number | null;
+            /** Left Out */
+            left_out: string[];
         };
         /**
          * LampOut
@@ -5772,48 +5848,6 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_films_api_begin_film: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FilmIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Written"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description What is wrong, and where */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
     jungoptic_app_productions_api_read_judging: {
         parameters: {
             query?: never;
@@ -6256,6 +6290,48 @@ export interface operations {
             };
         };
     };
+    jungoptic_app_films_api_begin_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilmIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     jungoptic_app_films_api_look_at_film: {
         parameters: {
             query?: never;
@@ -6433,6 +6509,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TriedFilm"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_photographs_api_read_tags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Where
+                     * @default false
+                     */
+                    where?: boolean;
+                    /** File */
+                    file?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TagsOut"];
                 };
             };
             /** @description Unprocessable Entity */

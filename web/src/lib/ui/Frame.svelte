@@ -19,6 +19,23 @@
   let going = $state(false);
 
   const BROKEN_DOWN = /^\/($|places|sets|figures|history|shots\/\d+\/plan)/;
+  const ITEM = [
+    "flex min-h-7 w-full cursor-pointer items-center gap-2 px-3 text-left",
+    "data-highlighted:bg-ink data-highlighted:text-ground pointer-coarse:min-h-11",
+  ].join(" ");
+  const open = $derived(place.productions?.find((one) => one.id === place.production));
+  const away = $derived(
+    (place.productions ?? []).filter((one) => one.put_away && one.id !== place.production),
+  );
+  // which productions there are is asked for on every page, also where no shot is wanted
+  $effect(() => {
+    if (session.person && !place.productions) place.choose().catch(() => undefined);
+  });
+  function go(production: number) {
+    place.open(production);
+    if (router.location === "/") place.readShots(session.school).catch(() => undefined);
+    else if (!router.location.startsWith("/production")) void push("/");
+  }
   const shot = $derived(place.shot);
   // Pocket asks for no shots of its own, and yet Bench and Log must lead somewhere from there.
   $effect(() => {
@@ -91,7 +108,55 @@
 
 <div class="flex h-full flex-col">
   <header class="flex h-[38px] shrink-0 items-stretch border-b border-line px-3.5 print:hidden">
-    <a href="#/" class="mr-7 self-center text-lg font-strong max-sm:mr-3">Jungoptic</a>
+    <a href="#/" class="mr-4 self-center text-lg font-strong max-sm:mr-3">Jungoptic</a>
+    {#if place.productions}
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger
+          class="mr-5 flex max-w-48 cursor-pointer items-center gap-1 text-muted hover:text-ink max-sm:mr-2 max-sm:max-w-24"
+          aria-label="Production"
+          ><span class="truncate">{open?.title ?? "No production"}</span>
+          <span aria-hidden="true">▾</span></DropdownMenu.Trigger
+        >
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            align="start"
+            sideOffset={4}
+            class="z-50 max-h-[80vh] w-72 max-w-[92vw] overflow-y-auto border border-ink bg-raised py-1"
+          >
+            {#each place.current as one (one.id)}
+              <DropdownMenu.Item
+                class={[ITEM, one.id === place.production && "font-strong"]}
+                onSelect={() => go(one.id)}
+              >
+                <span class="min-w-0 flex-1 truncate">{one.title}</span>
+                <span class="num text-sm opacity-75">{one.shots}</span>
+              </DropdownMenu.Item>
+            {/each}
+            {#if place.current.length}<DropdownMenu.Separator class="my-1 border-t border-line" />{/if}
+            {#if open}
+              <DropdownMenu.Item class={ITEM} onSelect={() => push("/production/film")}
+                >The film</DropdownMenu.Item
+              >
+              <DropdownMenu.Item class={ITEM} onSelect={() => push("/production/people")}
+                >People</DropdownMenu.Item
+              >
+              <DropdownMenu.Item class={ITEM} onSelect={() => push("/production/judging")}
+                >Judging</DropdownMenu.Item
+              >
+            {/if}
+            <DropdownMenu.Item class={ITEM} onSelect={() => push("/begin")}
+              >Begin a film of my own</DropdownMenu.Item
+            >
+            {#each away as one (one.id)}
+              <DropdownMenu.Item class={ITEM} onSelect={() => go(one.id)}>
+                <span class="min-w-0 flex-1 truncate">{one.title}</span>
+                <span class="text-sm opacity-75">put away</span>
+              </DropdownMenu.Item>
+            {/each}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    {/if}
     <nav aria-label="Phases" class="hidden items-stretch sm:flex">
       {#each phases as phase (phase.name)}
         {#if phase.to}
@@ -165,18 +230,9 @@
               Units
               <UnitsChoice />
             </div>
-            <div class="flex items-center justify-between gap-3">
-              Single-letter keys
-              <Choice
-                label="Single-letter keys"
-                value={session.person?.single_keys ? "on" : "off"}
-                options={[
-                  ["on", "On"],
-                  ["off", "Off"],
-                ]}
-                onchange={(value) => session.prefer({ single_keys: value === "on" })}
-              />
-            </div>
+            <DropdownMenu.Item class="link cursor-pointer" onSelect={() => push("/settings")}
+              >Settings</DropdownMenu.Item
+            >
             <DropdownMenu.Item class="link cursor-pointer" onSelect={() => (helping = true)}
               >Keys and shortcuts</DropdownMenu.Item
             >
