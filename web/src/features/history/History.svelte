@@ -9,7 +9,7 @@
   import { session } from "../../lib/session.svelte";
   import { whenOthersWrite } from "../../lib/events/told.svelte";
   import Choice from "../../lib/ui/Choice.svelte";
-  import { clock, wholeDate } from "../../lib/ui/when";
+  import { clock, dayOfYear, weekOf, wholeDate } from "../../lib/ui/when";
 
   type Write = Schemas["WriteOut"];
   const SHOWN_CHANGES = 4;
@@ -113,9 +113,15 @@
       {asking.said} <button class="link" onclick={() => read()}>Try again</button>
     </p>
   {/if}
-  {#each days as [name, lines] (name)}
+  {#each days as [name, lines], i (name)}
+    {@const week = weekOf(new Date(lines[0]!.at))}
+    {@const before = i ? weekOf(new Date(days[i - 1]![1][0]!.at)) : weekOf(new Date())}
     <section aria-label={name}>
-      <h2 class="sticky top-0 z-10 border-b border-line bg-ground px-3.5 py-1.5 text-muted">{name}</h2>
+      <h2 class="sticky top-0 z-10 border-b border-line bg-ground px-3.5 py-1.5 text-muted">
+        {name}{#if week.getTime() !== before.getTime()}<span class="ml-4 font-normal"
+            >week from {dayOfYear(week)}</span
+          >{/if}
+      </h2>
       <ul>
         {#each lines as one (one.id)}
           {@const shown = open[one.id] ? one.changes : one.changes.slice(0, SHOWN_CHANGES)}

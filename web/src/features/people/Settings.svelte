@@ -78,7 +78,7 @@
             onchange={rename}
           />
           {#if naming.said}<p id={`${id}-name-wrong`} role="alert" class="text-sm">{naming.said}</p>{/if}
-          <p class="text-sm text-muted">
+          <p class="mt-1 text-sm text-muted">
             The others see it on takes and in the history. You sign in as <b>{person.username}</b>.
           </p>
         </div>
@@ -95,10 +95,13 @@
             ]}
             onchange={(theme) => session.prefer({ theme })}
           />
-          <p class="text-sm text-muted">Stage for a darkened set, Daylight for outdoors.</p>
+          <p class="mt-1 text-sm text-muted">Stage for a darkened set, Daylight for outdoors.</p>
         </div>
       </div>
-      <div class="row"><span>Units</span><UnitsChoice /></div>
+      <div class="row">
+        <span>Units</span>
+        <div><UnitsChoice /></div>
+      </div>
       <div class="row">
         <span>School</span>
         <div>
@@ -108,7 +111,7 @@
             options={vocabulary.schools.map((one) => [one.key as Person["school"], one.name] as const)}
             onchange={(school) => session.prefer({ school })}
           />
-          <p class="max-w-prose text-sm text-muted">
+          <p class="mt-1 max-w-prose text-sm text-muted">
             The first holds every amount to its own limit; the other lets the hero's own blur hide what it
             hides. On the Bench one key shows what the other says.
           </p>
@@ -116,15 +119,17 @@
       </div>
       <div class="row">
         <span>Single-letter keys</span>
-        <Choice
-          label="Single-letter keys"
-          value={person.single_keys ? "on" : "off"}
-          options={[
-            ["on", "On"],
-            ["off", "Off"],
-          ]}
-          onchange={(value) => session.prefer({ single_keys: value === "on" })}
-        />
+        <div>
+          <Choice
+            label="Single-letter keys"
+            value={person.single_keys ? "on" : "off"}
+            options={[
+              ["on", "On"],
+              ["off", "Off"],
+            ]}
+            onchange={(value) => session.prefer({ single_keys: value === "on" })}
+          />
+        </div>
       </div>
       <div class="row">
         <span>Dates</span>
@@ -182,7 +187,7 @@
           <button class="btn !border-line" disabled={leaving.busy} onclick={elsewhere}
             >Sign out elsewhere</button
           >
-          <p class="max-w-prose text-sm text-muted">
+          <p class="mt-1 max-w-prose text-sm text-muted">
             Everywhere but here. Takes that wait on another device stay there, and are sent when you sign in
             on it again.
           </p>

@@ -11,7 +11,7 @@
   import { place } from "../../lib/place.svelte";
   import { undoes } from "../../lib/ui/keys";
   import { tip } from "../../lib/ui/tip.svelte";
-  import { choices, type Values } from "./film.svelte";
+  import { choices, type Follows, type Values } from "./film.svelte";
   import FilmFields from "./FilmFields.svelte";
   import TriedFilm from "./TriedFilm.svelte";
 
@@ -30,6 +30,7 @@
   const asking = new Asking();
   let film = $state.raw<Schemas["FilmOut"] | null>(null);
   let trying = $state.raw<Values | null>(null);
+  let wouldFollow = $state.raw<Follows>([]);
   const back = new WayBack(asking, () => place.production, fresh);
   const path = $derived({ path: { production_id: id } });
   const values = $derived<Values>({ ...film, ...trying });
@@ -74,7 +75,9 @@
     const right = await asking.run(() =>
       answered(client.POST("/api/films/asked", { body: { values: { ...plain(), ...all } } })),
     );
-    if (right) trying = Object.fromEntries(Object.keys(all).map((name) => [name, right.values[name]]));
+    if (!right) return;
+    wouldFollow = right.follows;
+    trying = Object.fromEntries(Object.keys(all).map((name) => [name, right.values[name]]));
   }
   function plain(): Values {
     return Object.fromEntries([...FIELDS].map((name) => [name, film![name as "title"]]));
@@ -96,7 +99,7 @@
   {#if film}
     <FilmFields
       {values}
-      follows={film.follows}
+      follows={trying && wouldFollow.length ? wouldFollow : film.follows}
       at={(field) => asking.at(field)}
       disabled={!writes}
       onset={change}

@@ -4,7 +4,8 @@
   import { Asking } from "../../lib/edit/asking.svelte";
   import { photographForm } from "./photograph";
 
-  let { onplace }: { onplace: (found: { latitude_deg: number; longitude_deg: number }) => unknown } = $props();
+  let { onplace }: { onplace: (found: { latitude_deg: number; longitude_deg: number }) => unknown } =
+    $props();
 
   const asking = new Asking();
   let found = $state.raw<Schemas["TagsOut"] | null>(null);
@@ -48,14 +49,16 @@
   {#if asking.said}<span role="alert">{asking.said}</span>
   {:else if there}
     <span
-      >{name}: <span class="num">{there.latitude_deg.toFixed(4)}, {there.longitude_deg.toFixed(4)}</span></span
+      >{name}:
+      <span class="num">{there.latitude_deg.toFixed(4)}, {there.longitude_deg.toFixed(4)}</span></span
     >
     <button
       type="button"
       class="btn"
       onclick={() => {
+        const place = there;
         found = null;
-        void onplace(there);
+        void onplace(place);
       }}>Use this place</button
     >
     <button type="button" class="link text-muted" onclick={() => (found = null)}>Leave it</button>

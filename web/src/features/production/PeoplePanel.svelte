@@ -89,9 +89,9 @@
             <td class="max-w-0 truncate py-1.5 pr-3"
               >{member.name}
               <span class="text-muted"
-                >{member.name === member.username ? "" : member.username}{member.oneself
-                  ? " (you)"
-                  : ""}</span
+                >{member.name.toLowerCase() === member.username.toLowerCase()
+                  ? ""
+                  : member.username}{member.oneself ? " (you)" : ""}</span
               ></td
             >
             <td class="px-2">

@@ -61,7 +61,7 @@
   </div>
   {#if asking.said}<p role="alert" class="mt-1">{asking.said}</p>{/if}
   {#if shots.length}
-    <div class="mt-2 max-h-72 overflow-y-auto">
+    <div class="mt-2 max-h-96 overflow-y-auto">
       <table class="w-full">
         <thead class="text-left text-sm text-muted">
           <tr

@@ -45,7 +45,9 @@ export class NewFilm {
     if (asked !== this.values) return; // something newer is asked next
     this.follows = said.follows;
     // as it was understood: 23.98 is 24000/1001
-    const understood = Object.entries(said.values).filter(([name]) => name !== "title" && name in this.values);
+    const understood = Object.entries(said.values).filter(
+      ([name]) => name !== "title" && name in this.values,
+    );
     this.values = { ...this.values, ...Object.fromEntries(understood) };
   }
 }
