@@ -7,7 +7,7 @@ from __future__ import annotations
 import pytest
 
 from jungoptic.core.breakdown.costs import layer_matte_hours
-from jungoptic.core.kit.records import Camera, Kit, Lens, RecordingMode
+from jungoptic.core.kit import Camera, Kit, Lens, RecordingMode
 from jungoptic.core.match import Delivery, Layer, SetUp
 from jungoptic.core.match.measure import Match
 from jungoptic.core.plan.card import card_settings

@@ -1,6 +1,7 @@
 """What the production owns: cameras and their recording modes, lenses, lamps, support, and their steps."""
 
-from .records import Camera, Kit, Lamp, Lens, RecordingMode, available_light_lx, check_against_kit
+from .lens import Lens, with_close_up, with_converter, with_tube
+from .records import Camera, Kit, Lamp, RecordingMode, available_light_lx, check_against_kit
 from .steps import (
     FRAME_RATES_FPS,
     ISO_STEPS,
@@ -32,4 +33,7 @@ __all__ = [
     "rate_name",
     "rates_with",
     "stop_name",
+    "with_close_up",
+    "with_converter",
+    "with_tube",
 ]

@@ -10,6 +10,7 @@ from pydantic import Field
 
 from .. import quantities as q
 from ..errors import FieldProblem, InputError
+from .lens import Lens
 from .steps import (
     FRAME_RATES_FPS,
     ISO_STEPS,
@@ -17,61 +18,9 @@ from .steps import (
     exact_stop,
     rate_name,
     stop_name,
-    stops_between,
 )
 
 _EVERY_RATE_FPS = tuple(float(rate) for rate in FRAME_RATES_FPS)
-
-
-class Lens(q.Record):
-    """A prime lens.
-
-    Stops are engraved names' values; ``closest_focus_m`` is taken from the entrance pupil.
-    """
-
-    name: str
-    focal_length_mm: q.FocalLengthMm
-    widest_f_number: q.FNumber
-    smallest_f_number: q.FNumber
-    closest_focus_m: q.FocusDistanceM
-    focusing: q.Focusing = "unit"
-    distortion_pct: Annotated[
-        float, q.quantity("Distortion at the corner", "%", "Barrel is negative.", ge=-50, le=50)
-    ] = 0.0
-    vignetting_stops: Annotated[float, q.quantity("Vignetting wide open", "stops", ge=0, le=10)] = 0.0
-    measured_gate_mm: Annotated[
-        float | None,
-        q.quantity("Measured on a gate of", "mm", "Empty = the one that is recorded.", gt=0, le=100),
-    ] = None
-
-    def faults(self) -> dict[str, float | None]:
-        """What the lens brings with it into a set-up.
-
-        Returns
-        -------
-        dict
-            Values by the set-up's fields: widest f-number, distortion in %, vignetting in stops, the gate in
-            whose corner they were measured in mm.
-
-        Examples
-        --------
-        >>> Lens(
-        ...     name="35 mm", focal_length_mm=35, widest_f_number=2, smallest_f_number=22,
-        ...     closest_focus_m=0.3, distortion_pct=-1.2,
-        ... ).faults()
-        {'widest_f_number': 2.0, 'distortion_pct': -1.2, 'vignetting_stops': 0.0, 'measured_gate_mm': None}
-        """
-        return {
-            "widest_f_number": self.widest_f_number,
-            "distortion_pct": self.distortion_pct,
-            "vignetting_stops": self.vignetting_stops,
-            "measured_gate_mm": self.measured_gate_mm,
-        }
-
-    @property
-    def stops(self) -> list[tuple[str, float]]:
-        """Its engraved stops: (name, exact f-number), widest first."""
-        return stops_between(self.widest_f_number, self.smallest_f_number)
 
 
 class RecordingMode(q.Record):
@@ -176,18 +125,27 @@ class Kit(q.Record):
     stage_width_m: Annotated[float | None, q.quantity("Stage, width", "m", gt=0, le=1000)] = None
     beams_m: Annotated[float | None, q.quantity("Up to the beams", "m", gt=0, le=1000)] = None
 
-    def lens_of(self, focal_length_mm: float) -> Lens | None:
-        """The lens of a focal length.
+    def lens_of(
+        self,
+        focal_length_mm: float,
+        f_number: float | None = None,
+        focus_distance_m: float | None = None,
+    ) -> Lens | None:
+        """The lens of a focal length: a prime before a zoom, and of several the first that can do the rest.
 
         Parameters
         ----------
         focal_length_mm : float
             Focal length, mm.
+        f_number : float, optional
+            Stop that it should have.
+        focus_distance_m : float, optional
+            Where it should focus, metres from the entrance pupil.
 
         Returns
         -------
         Lens or None
-            None where the kit has none.
+            A zoom as it is when it is set to this focal length; None where the kit has none.
 
         Examples
         --------
@@ -195,14 +153,13 @@ class Kit(q.Record):
         >>> Kit(camera=camera, lenses=()).lens_of(35) is None
         True
         """
-        return next(
-            (
-                lens
-                for lens in self.lenses
-                if math.isclose(lens.focal_length_mm, focal_length_mm, rel_tol=1e-6)
-            ),
-            None,
-        )
+        found = [
+            lens.at(focal_length_mm)
+            for lens in sorted(self.lenses, key=lambda lens: lens.longest_mm is not None)
+            if lens.reaches(focal_length_mm)
+        ]
+        able = (lens for lens in found if lens.can(f_number, focus_distance_m))
+        return next(able, found[0] if found else None)
 
     def mode_of(self, recorded_width_px: int, gate_width_mm: float) -> RecordingMode | None:
         """The recording mode of a width and a gate.
@@ -297,9 +254,9 @@ def check_against_kit(
     The 35 mm focuses from 0.3 m; 0.2 m was given.
     """
     problems: list[FieldProblem] = []
-    lens = kit.lens_of(focal_length_mm)
+    lens = kit.lens_of(focal_length_mm, f_number, focus_distance_m)
     if lens is None:
-        owned = ", ".join(f"{lens.focal_length_mm:g}" for lens in kit.lenses) or "none"
+        owned = ", ".join(lens.engraved_mm for lens in kit.lenses) or "none"
         problems.append(
             FieldProblem("focal_length_mm", f"The kit has no {focal_length_mm:g} mm lens; it has {owned} mm.")
         )
@@ -312,7 +269,7 @@ def check_against_kit(
             problems.append(
                 FieldProblem(
                     "f_number",
-                    f"The {lens.name} goes from f/{lens.widest_f_number:g} to f/{lens.smallest_f_number:g};"
+                    f"The {lens.name} goes from f/{lens.widest_f_number:.3g} to f/{lens.smallest_f_number:g};"
                     f" f/{stop_name(f_number)} was given.",
                 )
             )
@@ -321,6 +278,14 @@ def check_against_kit(
                 FieldProblem(
                     "focus_distance_m",
                     f"The {lens.name} focuses from {lens.closest_focus_m:g} m; {focus_distance_m:g} m was"
+                    " given.",
+                )
+            )
+        if lens.farthest_focus_m is not None and focus_distance_m > lens.farthest_focus_m * (1 + 1e-9):
+            problems.append(
+                FieldProblem(
+                    "focus_distance_m",
+                    f"The {lens.name} focuses up to {lens.farthest_focus_m:.4g} m; {focus_distance_m:g} m was"
                     " given.",
                 )
             )

@@ -107,9 +107,11 @@ def sun_up(
 
     Returns
     -------
-    rise, sets : datetime or None
+    rise : datetime or None
         The upper edge of the sun at a level horizon, 0.833° under it geometrically; None where it does not
-        that day.
+        rise that day.
+    sets : datetime or None
+        The same in the evening.
 
     References
     ----------

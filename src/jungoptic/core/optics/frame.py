@@ -202,9 +202,11 @@ def gate_of_equivalent_mm(focal_length_mm: float, equivalent_mm: float, aspect: 
 
     Returns
     -------
-    width_mm, height_mm : float
+    width_mm : float
         Of the part of the sensor that the photograph shows, mm. The tag is a whole number of millimetres:
         half of one is what the answer may be off by.
+    height_mm : float
+        Of that part, mm.
 
     References
     ----------

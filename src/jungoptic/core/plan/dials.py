@@ -74,16 +74,42 @@ _LIGHT_MARKS = tuple(m * 10**p for p in range(1, 6) for m in (1, 2, 3, 5, 7))
 _THIRD = 2.0 ** (1 / 3)
 
 
-def _length_marks(words: Words, least: float) -> tuple[Mark, ...]:
+_USUAL_MM = (
+    8,
+    10,
+    12,
+    14,
+    16,
+    18,
+    20,
+    24,
+    28,
+    35,
+    40,
+    50,
+    60,
+    70,
+    85,
+    100,
+    135,
+    200,
+    300,
+    400,
+)  # common practice
+
+
+def _length_marks(words: Words, least: float, most: float | None = None) -> tuple[Mark, ...]:
+    far = math.inf if most is None else most * (1 + 1e-9)
+    near = least * (1 - 1e-9)
     if words.units == "imperial":
         inches = ((n, f"{n:g}″" if n < 36 else f"{n / 12:g}′") for n in _LENGTH_MARKS_IN)
-        return tuple(Mark(n * 0.0254, label, True, n * 0.0254 >= least * (1 - 1e-9)) for n, label in inches)
+        return tuple(Mark(n * 0.0254, label, True, near <= n * 0.0254 <= far) for n, label in inches)
     return tuple(
         Mark(
             m,
             f"{m:g}".replace("0.", ".", 1) if m < 1 else f"{m:g}",
             m in _LENGTH_MAJOR_M,
-            m >= least * (1 - 1e-9),
+            near <= m <= far,
         )
         for m in _LENGTH_MARKS_M
     )
@@ -101,6 +127,25 @@ def _step_marks(
             any(math.isclose(value, step, rel_tol=2e-3) for step in able),
         )
         for name, value in named
+    )
+
+
+def _focal_marks(kit: Kit, stands_mm: float) -> tuple[Mark, ...]:
+    """Every lens and both ends of every zoom; between those the usual focal lengths, so that a ring that
+    turns freely can be read.
+    """
+    ends = {end for lens in kit.lenses for end in (lens.focal_length_mm, lens.longest_mm) if end}
+    named = ends | {stands_mm}
+    if any(lens.longest_mm for lens in kit.lenses):
+        named |= {float(focal) for focal in _USUAL_MM if min(named) < focal < max(named)}
+    return tuple(
+        Mark(
+            focal,
+            f"{focal:g}",
+            focal in ends or focal == stands_mm,
+            any(lens.reaches(focal) for lens in kit.lenses),
+        )
+        for focal in sorted(named)
     )
 
 
@@ -162,7 +207,7 @@ def dials(
         if judgement.dial and judgement.wants is not None and judgement.verdict != "holds"
     }
     near = {placing.dial: placing for placing in placings}
-    lens = kit.lens_of(setup.focal_length_mm)
+    lens = kit.lens_of(setup.focal_length_mm, setup.f_number, setup.focus_distance_m)
     mode = kit.mode_of(setup.recorded_width_px, setup.gate_width_mm)
     s = layer.scale
 
@@ -206,7 +251,8 @@ def dials(
 
     length = words.length
     turn_length: dict[str, Any] = {"step": 1.02, "big": 1.1, "quantity": "length"}
-    owned = sorted({owned_lens.focal_length_mm for owned_lens in kit.lenses} | {setup.focal_length_mm})
+    zooms = [owned for owned in kit.lenses if owned.longest_mm]
+    turns: dict[str, Any] = {"step": 1.01, "big": 1.1} if zooms else {"steps": True}
     menu = mode.menu_fps if mode else rates_with(hero.capture_fps)
     rates = sorted({*menu, setup.capture_fps})
     isos = sorted({float(step) for step in ISO_STEPS} | {setup.iso})
@@ -222,9 +268,9 @@ def dials(
             "mm",
             f"{setup.focal_length_mm:g}",
             "log",
-            _step_marks(((f"{f:g}", f) for f in owned), owned),
+            _focal_marks(kit, setup.focal_length_mm),
             hero_at=hero.focal_length_mm,
-            steps=True,
+            **turns,
         ),
         dial(
             "f_number",
@@ -242,7 +288,11 @@ def dials(
             "m",
             length(setup.focus_distance_m),
             "log",
-            _length_marks(words, lens.closest_focus_m if lens else 0.0),
+            _length_marks(
+                words,
+                lens.closest_focus_m if lens else 0.0,
+                lens.farthest_focus_m if lens else None,
+            ),
             hero_at=hero.focus_distance_m / s,
             holds=(band[0], band[1] if math.isfinite(band[1]) else None),
             **turn_length,

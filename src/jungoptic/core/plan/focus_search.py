@@ -107,8 +107,14 @@ class Rings:
     f_number: Array
     moves: Array
     closest_m: Array
+    farthest_m: Array
     px_a_mm: float
     wanted_px: float | None
+
+    def held(self, focus_m: Array) -> Array:
+        """Distances (r, k) brought to where each lens can focus."""
+        held: Array = np.clip(focus_m, self.closest_m[:, None], self.farthest_m[:, None])
+        return held
 
     def blur_px(self, focus_m: Array) -> Array:
         """Blur for each 1/metre (r, k), delivered px, focused at (r, k) metres."""
@@ -147,7 +153,7 @@ def best_places(rings: Rings, ends: tuple[Ends, ...], school: School, custom: di
         px = rings.blur_px(focus_m)
         return sum((end.weight(px, focus_m, school, custom) for end in ends), np.zeros(near.shape, np.int64))
 
-    least, most = 1.0 / FARTHEST_M, 1.0 / rings.closest_m
+    least, most = 1.0 / rings.farthest_m, 1.0 / rings.closest_m
     depths = np.concatenate([depth for end in ends for depth in end.depths_m])
     off = float(np.concatenate([wanted for end in ends for wanted in end.hero_px]).max())
     reach = off / np.maximum(rings.blur_px(1.0 / most[:, None])[:, 0], 1e-9)
@@ -161,7 +167,7 @@ def best_places(rings: Rings, ends: tuple[Ends, ...], school: School, custom: di
     bests = np.take_along_axis(places, _minima(weights), axis=1)
     for _ in range(_ROUNDS):
         around = bests[:, :, None] + step[:, None, None] * np.linspace(-1.0, 1.0, _FINER)
-        around = np.clip(around, least, most[:, None, None])
+        around = np.clip(around, least[:, None, None], most[:, None, None])
         weights_there = weight(around.reshape(len(low), -1)).reshape(around.shape)
         bests = np.take_along_axis(around, weights_there.argmin(axis=2)[..., None], axis=2)[..., 0]
         step = step * 2.0 / (_FINER - 1)

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from ..kit.records import Lens
+from ..kit.lens import Lens
 from ..match.camera import focal_px
 from ..match.layer import Layer
 from ..match.many import PITCH, Many
@@ -18,7 +18,7 @@ from ..match.pose import Array
 from ..match.weighed import Weights, weighed
 from ..optics import diffraction, frame
 from ..optics.frame import MOVES
-from .focus_search import Ends, Rings, best_places
+from .focus_search import FARTHEST_M, Ends, Rings, best_places
 from .scope import Scope, Shared
 
 TAPE = 4  # decimals of a metre: finer than any tape
@@ -74,6 +74,7 @@ class OpticsSearch(Scope):
             np.array([f_number for _, f_number in lenses]),
             np.array([MOVES[lens.focusing] for lens in kept]),
             np.array([max(lens.closest_focus_m, 1.0001 * lens.focal_length_mm / 1000.0) for lens in kept]),
+            np.array([lens.farthest_focus_m or FARTHEST_M for lens in kept]),
             self.delivery.width_px / self.template.extracted_mm * self.layer.resize,
             wanted,
         )
@@ -92,10 +93,10 @@ class OpticsSearch(Scope):
             best = best_places(rings, ends, self.school, self.custom)
             # the hero's own focus breathes as the hero does
             kept = np.full_like(here, self.hero.focus_distance_m / self.layer.scale)
-            here = np.maximum(np.concatenate([best, kept, here], axis=1), rings.closest_m[:, None])
-            here = np.maximum(np.round(here, TAPE), rings.closest_m[:, None])
+            here = np.round(rings.held(np.concatenate([best, kept, here], axis=1)), TAPE)
+            here = rings.held(here)
         else:
-            can = (here[:, 0] >= rings.closest_m * (1.0 - 1e-9)) & (1000.0 * here[:, 0] > rings.focal_mm)
+            can = np.isclose(rings.held(here), here, rtol=1e-9)[:, 0] & (1000.0 * here[:, 0] > rings.focal_mm)
             lens, stops, here = lens[can], stops[can], here[can]
         again = np.zeros(here.shape, dtype=bool)
         for place in range(1, here.shape[1]):

@@ -6,7 +6,8 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
-from ..kit.records import Kit, Lens, RecordingMode
+from ..kit.lens import Lens
+from ..kit.records import Kit, RecordingMode
 from ..kit.steps import STOPS, stop_name
 from ..match.measure import Match
 from ..match.pace import FIRE_DRIVER

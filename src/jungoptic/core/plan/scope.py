@@ -8,8 +8,9 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
-from ..kit.records import Kit, Lens, RecordingMode, available_light_lx
-from ..match.camera import exposure_offset_stops
+from ..kit.lens import Lens
+from ..kit.records import Kit, RecordingMode, available_light_lx
+from ..match.camera import exposure_offset_stops, focal_px
 from ..match.layer import Layer
 from ..match.measure import Match
 from ..match.pace import MOVING_DRIVERS
@@ -18,6 +19,9 @@ from ..match.tolerances import Tolerance
 from ..scale import similarity
 from ..vocabulary import School
 from .standing import stood
+
+ZOOM_PLACES = 1  # of a millimetre: no ring is turned more finely
+_ZOOM_STEP = 1.12  # between focal lengths of a zoom that are looked at: what is between is a resize away
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,12 +68,34 @@ class Scope:
 
     @cached_property
     def lenses(self) -> list[Lens]:
-        """The lenses that may be used."""
-        owned = list(self.kit.lenses)
-        if self.free("focal_length_mm"):
-            return owned
-        kept = self.setup.focal_length_mm
-        return [lens for lens in owned if math.isclose(lens.focal_length_mm, kept, rel_tol=1e-6)]
+        """The lenses that may be used; a zoom as the primes that it can be set to."""
+        owned = self.kit.lenses
+        if not self.free("focal_length_mm"):
+            kept = self.setup.focal_length_mm
+            return [lens.at(kept) for lens in owned if lens.reaches(kept)]
+        found = [lens for lens in owned if lens.longest_mm is None]
+        primes = {lens.focal_length_mm for lens in found}
+        for lens in owned:
+            if lens.longest_mm is not None:
+                found += [lens.at(focal) for focal in self._turned_to(lens) if focal not in primes]
+        return found
+
+    def _turned_to(self, zoom: Lens) -> list[float]:
+        """Focal lengths of a zoom: its ends, steps between them, and those that frame as the hero does in
+        each recording, however the focus breathes.
+        """
+        short, long = zoom.focal_length_mm, zoom.longest_mm or zoom.focal_length_mm
+        steps = max(math.ceil(math.log(long / short) / math.log(_ZOOM_STEP)), 1)
+        found = {round(short * (long / short) ** (step / steps), ZOOM_PLACES) for step in range(steps)} | {
+            long
+        }
+        wanted_px = focal_px(self.hero, self.delivery)
+        for mode in self.modes:
+            filmed = self.template.model_copy(update={**mode.settings(), "extraction_width_mm": None})
+            for resize in (1.0, self.layer.resize):
+                alike = self.template.focal_length_mm * wanted_px / focal_px(filmed, self.delivery) / resize
+                found.add(round(alike, ZOOM_PLACES))
+        return sorted(focal for focal in found if zoom.reaches(focal))
 
     @cached_property
     def modes(self) -> list[RecordingMode]:

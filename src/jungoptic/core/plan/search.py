@@ -152,8 +152,10 @@ class Search(OpticsSearch):
         """Ways of one recording focused where all of their items weigh least together, not those of focus
         alone: a lens that breathes shows more or less of the frame, and needs more or less light.
         """
-        closest = np.array([self.lenses[pick.optics.lens[0]].closest_focus_m for pick in picks])
-        least, most = np.full(len(picks), 1.0 / FARTHEST_M), 1.0 / closest
+        used = [self.lenses[pick.optics.lens[0]] for pick in picks]
+        closest = np.array([lens.closest_focus_m for lens in used])
+        farthest = np.array([lens.farthest_focus_m or FARTHEST_M for lens in used])
+        least, most = 1.0 / farthest, 1.0 / closest
         low, high, best = least, most, picks
         middle = np.array([1.0 / pick.optics.focus_m[0] for pick in picks])
         of = np.repeat(np.arange(len(picks)), _FINER)
@@ -165,7 +167,7 @@ class Search(OpticsSearch):
             step = (high - low) / (_FINER - 2)
             places = low[:, None] + step[:, None] * np.arange(_FINER)
             places[:, -1] = middle  # never worse than it was
-            snapped = np.maximum(np.round(1.0 / places, TAPE), closest[:, None])
+            snapped = np.clip(np.round(1.0 / places, TAPE), closest[:, None], farthest[:, None])
             optics = replace(ways, focus_m=snapped.ravel())
             resizes = [self.filmed(optics, subject).resizes for subject in self.subjects]
             light, dials = exposures.best(self.gathered(optics), resizes, time_s)
@@ -186,6 +188,7 @@ class Search(OpticsSearch):
         extraction, focus_m = self.setup.extraction_width_mm, float(optics.focus_m[0])
         if self.free("focus_distance_m"):
             focus_m = max(round(focus_m, TAPE), lens.closest_focus_m)
+            focus_m = min(focus_m, lens.farthest_focus_m or focus_m)
         update: dict[str, Any] = {
             "focal_length_mm": lens.focal_length_mm,
             "focusing": lens.focusing,
@@ -228,10 +231,13 @@ class _Pick:
     light_lx: float
 
 
+_ANOTHER_VIEW = math.log(1.1)  # less is the same lens, turned a little
+
+
 def differs(candidate: Candidate, other: Candidate) -> bool:
     """Worth showing beside the other: another lens, recording mode, or at least a stop apart."""
     return (
-        candidate.setup.focal_length_mm != other.setup.focal_length_mm
+        abs(math.log(candidate.setup.focal_length_mm / other.setup.focal_length_mm)) > _ANOTHER_VIEW
         or candidate.setup.recorded_width_px != other.setup.recorded_width_px
         or abs(math.log2(candidate.setup.f_number / other.setup.f_number)) * 2 >= 0.99
     )
