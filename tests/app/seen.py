@@ -13,6 +13,7 @@ from jungoptic.app.costs.models import Costing, Figures
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.productions.models import Invitation, Membership, Place, Production
 from jungoptic.app.recipes.models import ShotRecipe
+from jungoptic.app.shelf.rows import KINDS
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.stock.models import StockItem
 from jungoptic.app.takes.models import Take
@@ -38,6 +39,8 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/productions/(\d+)/stock/(\d+)", _of(StockItem, 2)),
     (r"/productions/(\d+)/builds/(\d+)", _of(Build, 2)),
     (r"/productions/(\d+)/invitations/(\d+)", _of(Invitation, 2)),
+    (r"/productions/(\d+)/kit/(\w+)/(\d+)", lambda path, body: _row(KINDS[path[2]].model, pk=int(path[3]))),
+    (r"/productions/(\d+)/kit(?:-start|-table|/\w+)", _of(Production)),
     (r"/productions/(\d+)/people/(\d+)", _of(Membership, 2)),
     (r"/productions/(\d+)", _of(Production)),
     (r"/productions/(\d+)/figures", lambda path, body: _row(Figures, production=int(path[1]))),

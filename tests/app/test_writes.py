@@ -220,6 +220,22 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
         f"/productions/{d.production.pk}/people/{d.production.memberships.get(role='guest').pk}",
         {"role": "crew"},
     ),
+    "post /api/productions/{production_id}/kit/{kind}": lambda d: (
+        f"/productions/{d.production.pk}/kit/filter",
+        {"fields": {"name": "ND 0.6", "stops": 2}},
+    ),
+    "patch /api/productions/{production_id}/kit/{kind}/{row_id}": lambda d: (
+        f"/productions/{d.production.pk}/kit/lens/{d.production.lenses.all()[0].pk}",
+        {"changes": {"note": "serviced"}},
+    ),
+    "post /api/productions/{production_id}/kit-start": lambda d: (
+        f"/productions/{d.production.pk}/kit-start",
+        {"start": "panels"},
+    ),
+    "post /api/productions/{production_id}/kit-table": lambda d: (
+        f"/productions/{d.production.pk}/kit-table",
+        {"text": "kind,name,stops\r\nfilter,ND 1.2,4"},
+    ),
     "post /api/productions/{production_id}/take-in": lambda d: (
         f"/productions/{d.production.pk}/take-in",
         {"text": "TM900 New"},

@@ -33,6 +33,7 @@ from jungoptic.app.productions import api as productions
 from jungoptic.app.productions import people_api
 from jungoptic.app.recipes import api as recipes
 from jungoptic.app.safety import api as safety
+from jungoptic.app.shelf import api as shelf
 from jungoptic.app.stock import api as stock
 from jungoptic.app.takes import api as takes
 from jungoptic.app.vocabulary import api as vocabulary
@@ -45,6 +46,7 @@ ROOMS = (
     films,
     photographs,
     kit,
+    shelf,
     history,
     bench,
     takes,

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any, Literal
 
 from jungoptic.app.costs.models import Figures
-from jungoptic.app.kit.models import Camera, Lamp, Lens, RecordingMode, Support
+from jungoptic.app.kit.models import Camera, Filter, Gear, Lamp, Lens, RecordingMode, Support
 from jungoptic.app.productions.models import Production, ToleranceChange
 from jungoptic.app.recipes.choosing import copied, copy_plates
 from jungoptic.app.shots.models import Layer, SetUp, Shot
@@ -57,12 +57,19 @@ def _kit(target: Production, source: Production) -> tuple[_Became, _Became]:
         RecordingMode.objects.filter(camera__production=source).order_by("pk"),
         camera_id=lambda row: cameras[row.camera_id],
     )
-    lenses = _all(
-        Lens.objects.filter(production=source).order_by("pk"),
-        production_id=target.pk,
-        camera_id=lambda row: cameras[row.camera_id] if row.camera_id else None,
-    )
-    for model in (Lamp, Support):
+    lenses: _Became = {}
+
+    def bare_lens(row: Lens) -> int | None:
+        return lenses[row.on_id] if row.on_id else None
+
+    for bare in (True, False):  # what is put on comes after what it is put on
+        lenses |= _all(
+            Lens.objects.filter(production=source, on__isnull=bare).order_by("pk"),
+            production_id=target.pk,
+            camera_id=lambda row: cameras[row.camera_id] if row.camera_id else None,
+            on_id=bare_lens,
+        )
+    for model in (Lamp, Support, Filter, Gear):
         _all(model.objects.filter(production=source).order_by("pk"), production_id=target.pk)
     _take_over(target, source, _ROOM)
     return lenses, modes

@@ -1,4 +1,8 @@
-"""What the production owns."""
+"""What the production owns. What is retired stays: set-ups and takes stand on it."""
+
+from __future__ import annotations
+
+from typing import Any
 
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
@@ -8,7 +12,23 @@ from jungoptic.app.productions.models import Production
 from jungoptic.core import kit as core
 
 
-class Camera(models.Model):
+class Owned(models.Model):
+    """A row of the kit."""
+
+    note = models.CharField(max_length=200, blank=True)
+    removed = models.BooleanField(
+        default=False, help_text="Retired: out of the kit; what stands on it keeps it."
+    )
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        abstract = True
+
+
+_FAULTS = ("widest_f_number", "distortion_pct", "vignetting_stops", "measured_gate_mm")
+
+
+class Camera(Owned):
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="cameras")
     name = models.CharField(max_length=60)
     lowest_iso = models.PositiveIntegerField()
@@ -18,7 +38,9 @@ class Camera(models.Model):
     class Meta:
         ordering = ["name"]
         constraints = [
-            models.UniqueConstraint(fields=["production", "name"], name="one_camera_of_a_name"),
+            models.UniqueConstraint(
+                fields=["production", "name"], condition=Q(removed=False), name="one_camera_of_a_name"
+            ),
             models.CheckConstraint(
                 condition=Q(lowest_iso__gt=0, highest_iso__gte=F("lowest_iso")), name="camera_iso_in_order"
             ),
@@ -30,11 +52,11 @@ class Camera(models.Model):
             name=self.name,
             lowest_iso=self.lowest_iso,
             highest_iso=self.highest_iso,
-            modes=tuple(mode.record(delivery_fps) for mode in self.modes.all()),
+            modes=tuple(mode.record(delivery_fps) for mode in self.modes.all() if not mode.removed),
         )
 
 
-class RecordingMode(models.Model):
+class RecordingMode(Owned):
     camera = models.ForeignKey(Camera, on_delete=models.CASCADE, related_name="modes")
     name = models.CharField(max_length=60)
     recorded_width_px = models.PositiveIntegerField()
@@ -47,6 +69,10 @@ class RecordingMode(models.Model):
     long_groups = models.BooleanField(default=False)
     readout_ms = models.FloatField(default=0)
     headroom_stops = models.FloatField(default=6)
+    rates_fps = ArrayField(
+        models.FloatField(), default=list, blank=True, help_text="Empty = the usual ones up to the highest."
+    )
+    data_rate_mb_s = models.FloatField(null=True, blank=True)
 
     class Meta:
         ordering = ["-recorded_width_px", "id"]
@@ -76,17 +102,32 @@ class RecordingMode(models.Model):
             long_groups=self.long_groups,
             readout_ms=self.readout_ms,
             headroom_stops=self.headroom_stops,
-            menu_fps=core.rates_with(delivery_fps),
+            menu_fps=tuple(self.rates_fps) or core.rates_with(delivery_fps),
         )
 
 
-class Lens(models.Model):
+class Lens(Owned):
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="lenses")
     name = models.CharField(max_length=60)
     focal_length_mm = models.FloatField()
     widest_f_number = models.FloatField()
     smallest_f_number = models.FloatField()
     closest_focus_m = models.FloatField()
+    longest_mm = models.FloatField(null=True, blank=True, help_text="Of a zoom.")
+    widest_long_f_number = models.FloatField(null=True, blank=True)
+    closest_long_m = models.FloatField(null=True, blank=True)
+    farthest_focus_m = models.FloatField(null=True, blank=True)
+    on = models.ForeignKey(
+        "self",
+        on_delete=models.PROTECT,
+        null=True,
+        blank=True,
+        related_name="fitted",
+        help_text="The lens that this one is with something put on; all but the name follows.",
+    )
+    dioptres = models.FloatField(null=True, blank=True)
+    tube_mm = models.FloatField(null=True, blank=True)
+    converter = models.FloatField(null=True, blank=True)
     focusing = models.CharField(max_length=16, default="unit")
     camera = models.ForeignKey(
         Camera,
@@ -115,20 +156,18 @@ class Lens(models.Model):
         ]
 
     def record(self) -> core.Lens:
-        return core.Lens(
-            name=self.name,
-            focal_length_mm=self.focal_length_mm,
-            widest_f_number=self.widest_f_number,
-            smallest_f_number=self.smallest_f_number,
-            closest_focus_m=self.closest_focus_m,
-            focusing=self.focusing,
-            distortion_pct=self.distortion_pct,
-            vignetting_stops=self.vignetting_stops,
-            measured_gate_mm=self.measured_gate_mm,
-        )
+        return core.Lens(**{name: getattr(self, name) for name in core.Lens.model_fields})
+
+    def brings(self, focal_length_mm: float) -> dict[str, Any]:
+        """What it brings into a set-up at one of its focal lengths, by the fields of core's SetUp."""
+        if self.longest_mm is None:
+            faults: dict[str, Any] = {name: getattr(self, name) for name in _FAULTS}
+        else:
+            faults = self.record().at(focal_length_mm).faults()
+        return {"focal_length_mm": focal_length_mm, "focusing": self.focusing, **faults}
 
 
-class Lamp(models.Model):
+class Lamp(Owned):
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="lamps")
     name = models.CharField(max_length=60)
     intensity_cd = models.FloatField()
@@ -141,6 +180,16 @@ class Lamp(models.Model):
     warmest_k = models.PositiveIntegerField()
     coolest_k = models.PositiveIntegerField()
     cautions = ArrayField(models.CharField(max_length=24), default=list, blank=True)
+    reading_lx = models.FloatField(
+        null=True, blank=True, help_text="Measured on the axis; the intensity follows from it."
+    )
+    reading_m = models.FloatField(null=True, blank=True)
+    half_off_m = models.FloatField(
+        null=True, blank=True, help_text="How far off the axis, there, it reads half; the beam follows."
+    )
+    gel = models.CharField(max_length=40, blank=True)
+    gel_mired = models.FloatField(null=True, blank=True)
+    gel_stops = models.FloatField(null=True, blank=True)
 
     class Meta:
         ordering = ["id"]
@@ -151,7 +200,7 @@ class Lamp(models.Model):
         ]
 
     def record(self) -> core.Lamp:
-        return core.Lamp(
+        bare = core.Lamp(
             name=self.name,
             intensity_cd=self.intensity_cd,
             beam_deg=self.beam_deg,
@@ -159,15 +208,20 @@ class Lamp(models.Model):
             warmest_k=self.warmest_k,
             coolest_k=self.coolest_k,
         )
+        if self.gel_mired is None:
+            return bare
+        return core.gelled(bare, self.gel_mired, self.gel_stops or 0.0)
 
 
-class Support(models.Model):
+class Support(Owned):
     """A tripod or other support, by how low and how high it brings the lens."""
 
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="supports")
     name = models.CharField(max_length=60)
     lowest_lens_m = models.FloatField()
     highest_lens_m = models.FloatField()
+    travel_m = models.FloatField(null=True, blank=True, help_text="Of a slider, a crane, a track.")
+    mm_a_turn = models.FloatField(null=True, blank=True, help_text="Of a geared one.")
 
     class Meta:
         ordering = ["id"]
@@ -176,3 +230,31 @@ class Support(models.Model):
                 condition=Q(highest_lens_m__gte=F("lowest_lens_m")), name="support_in_order"
             )
         ]
+
+
+class Filter(Owned):
+    """A grey filter."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="filters")
+    name = models.CharField(max_length=60)
+    stops = models.FloatField()
+
+    class Meta:
+        ordering = ["stops", "id"]
+        constraints = [models.CheckConstraint(condition=Q(stops__gt=0), name="filter_takes_light")]
+
+
+class Gear(Owned):
+    """What else is on the shelf: sheets, screens, frames of diffusion, balls, charts, tape."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="gear")
+    kind = models.CharField(max_length=16)
+    name = models.CharField(max_length=60)
+    width_m = models.FloatField(null=True, blank=True)
+    height_m = models.FloatField(null=True, blank=True)
+    colour = models.CharField(max_length=7, blank=True)
+    reflectance = models.FloatField(null=True, blank=True)
+    stops = models.FloatField(null=True, blank=True, help_text="What a frame of diffusion takes.")
+
+    class Meta:
+        ordering = ["kind", "id"]

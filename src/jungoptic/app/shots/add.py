@@ -5,13 +5,15 @@ Removing is a change, so that it can be undone.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from typing import Any
 
 from django.db.models import Max
 
 from jungoptic.app.base.edits import Writing
-from jungoptic.app.kit.models import Lamp, Lens
+from jungoptic.app.kit.models import Lamp, RecordingMode
+from jungoptic.app.kit.reading import lenses_for
 from jungoptic.app.shots.camera import SETTING_FIELDS
 from jungoptic.app.shots.camera_kept import CameraKept
 from jungoptic.app.shots.edit import (
@@ -85,28 +87,41 @@ def _set_up_for(shot: Shot, record: core.Layer, like: int | None, own: bool) -> 
         "distance_m": round(record.near_m / record.scale, 4)
     }
     return SetUp.objects.create(
-        shot=shot, name=f"{record.name}", lens=source.lens, mode=source.mode, **copied
+        shot=shot,
+        name=f"{record.name}",
+        lens=source.lens,
+        zoomed_mm=source.zoomed_mm,
+        mode=source.mode,
+        **copied,
     )
 
 
 def _new_set_up(shot: Shot, record: core.Layer) -> SetUp:
     production = shot.production
-    camera = production.cameras.first()
-    lens = (
-        Lens.objects.filter(production=production, focal_length_mm__gte=30).first()
-        or production.lenses.first()
+    mode = (
+        RecordingMode.objects.filter(camera__production=production, camera__removed=False, removed=False)
+        .order_by("camera__name", "-recorded_width_px")
+        .first()
     )
-    mode = camera.modes.first() if camera else None
+    lenses = lenses_for(mode.camera_id, production) if mode else []
+    lens = next((one for one in lenses if one.focal_length_mm >= 30), lenses[0] if lenses else None)
     if lens is None or mode is None:
-        raise InputError.at("", "The kit has no camera and lens yet: a set-up needs both.")
+        raise InputError.at(
+            "",
+            "The kit has no camera with a lens yet, and a set-up needs both: put in your own under Kit, or"
+            " begin with one of its starting points.",
+        )
     distance = {
         "distance_m": record.near_m / record.scale,
-        "focus_distance_m": max(record.near_m / record.scale, lens.closest_focus_m),
+        "focus_distance_m": min(
+            max(record.near_m / record.scale, lens.closest_focus_m), lens.farthest_focus_m or math.inf
+        ),
     }
     return SetUp.objects.create(
         shot=shot,
         name=record.name,
         lens=lens,
+        zoomed_mm=lens.focal_length_mm if lens.longest_mm is not None else None,
         mode=mode,
         capture_fps=min(production.frame_rate_fps, mode.highest_fps),
         **{**_SETTINGS_OF_A_NEW_HERO, **distance},

@@ -58,9 +58,6 @@ MODE_FIELDS = (
 )
 
 
-LENS_FIELDS = ("widest_f_number", "distortion_pct", "vignetting_stops", "measured_gate_mm")
-
-
 class CameraSettings(models.Model):
     """What a camera, its place and the light are set to: planned in a SetUp, recorded in a Take.
 
@@ -68,6 +65,7 @@ class CameraSettings(models.Model):
     """
 
     lens = models.ForeignKey(Lens, on_delete=models.PROTECT, related_name="+")
+    zoomed_mm = models.FloatField(null=True, blank=True, help_text="Where a zoom stands; empty = a prime.")
     mode = models.ForeignKey(RecordingMode, on_delete=models.PROTECT, related_name="+")
     f_number = models.FloatField()
     focus_distance_m = models.FloatField()
@@ -125,13 +123,16 @@ class CameraSettings(models.Model):
         """
         return None
 
+    def turn_to(self, lens: Lens, focal_length_mm: float) -> None:
+        """Put on a lens, a zoom turned to the focal length."""
+        self.lens = lens
+        self.zoomed_mm = focal_length_mm if lens.longest_mm is not None else None
+
     def values(self) -> dict[str, Any]:
         """The fields of core's SetUp, by name."""
         found = {name: getattr(self, name) for name in SETTING_FIELDS}
         return {
             **found,
-            "focal_length_mm": self.lens.focal_length_mm,
-            "focusing": self.lens.focusing,
             **{name: getattr(self.mode, name) for name in MODE_FIELDS},
-            **{name: getattr(self.lens, name) for name in LENS_FIELDS},
+            **self.lens.brings(self.zoomed_mm or self.lens.focal_length_mm),
         }

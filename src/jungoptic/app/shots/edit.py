@@ -12,6 +12,7 @@ from django.db import models
 from jungoptic.app.base.edits import Edit, Writing, as_before, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.kit.models import RecordingMode
+from jungoptic.app.kit.reading import lens_row
 from jungoptic.app.shots import records
 from jungoptic.app.shots.camera import SETTING_FIELDS
 from jungoptic.app.shots.camera_kept import CameraKept
@@ -261,8 +262,10 @@ def assign_settings(target: Any, values: Mapping[str, Any], table: PlanTable) ->
         target.references = list(values["references"])
     production = table.shot.production
     if "focal_length_mm" in values:
-        fitting = production.lenses.filter(focal_length_mm=values["focal_length_mm"])
-        target.lens = fitting.filter(camera=target.mode.camera_id).first() or fitting[0]
+        focal_length_mm = values["focal_length_mm"]
+        ring = (getattr(target, name) for name in ("f_number", "focus_distance_m"))
+        lens = lens_row(production, target.lens, target.mode.camera_id, focal_length_mm, *ring)
+        target.turn_to(lens, focal_length_mm)
     if any(name in values for name in MODE_NAMES):
         wanted = {name: values.get(name, getattr(target.mode, name)) for name in MODE_NAMES}
         mode = RecordingMode.objects.filter(camera_id=target.mode.camera_id, **wanted).first()

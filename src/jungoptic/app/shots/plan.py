@@ -9,7 +9,7 @@ from typing import Any
 
 from django.db.models import Prefetch, Q, QuerySet
 
-from jungoptic.app.kit.reading import kit_of
+from jungoptic.app.kit.reading import kit_of, with_retired
 from jungoptic.app.shots import records
 from jungoptic.app.shots.camera import CameraSettings
 from jungoptic.app.shots.models import Layer, Line, PlacedBacking, PlacedLamp, SetUp, Shot
@@ -120,7 +120,7 @@ class PlanTable:
         camera_id = set_up.mode.camera_id
         if camera_id not in self._kits:
             self._kits[camera_id] = kit_of(camera_id, self.shot.production)
-        return self._kits[camera_id]
+        return with_retired(self._kits[camera_id], set_up.lens, set_up.mode)
 
     def lamps_of(self, set_up_id: int) -> list[PlacedLamp]:
         """Every lamp in the set of a set-up."""

@@ -67,6 +67,7 @@ def record_take(write: Writing, layer_id: int, said: Said) -> Take:
     take = Take(
         layer=layer,
         lens=layer.set_up.lens,
+        zoomed_mm=layer.set_up.zoomed_mm,
         mode=layer.set_up.mode,
         slate=layer.shot.code,
         number=number,

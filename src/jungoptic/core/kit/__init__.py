@@ -1,7 +1,8 @@
 """What the production owns: cameras and their recording modes, lenses, lamps, support, and their steps."""
 
+from .lamp import Lamp, available_light_lx, gelled, lamp_of_reading
 from .lens import Lens, with_close_up, with_converter, with_tube
-from .records import Camera, Kit, Lamp, RecordingMode, available_light_lx, check_against_kit
+from .records import Camera, Kit, RecordingMode, check_against_kit
 from .steps import (
     FRAME_RATES_FPS,
     ISO_STEPS,
@@ -12,6 +13,7 @@ from .steps import (
     rate_fraction,
     rate_name,
     rates_with,
+    stacked_stops,
     stop_name,
 )
 
@@ -28,10 +30,13 @@ __all__ = [
     "check_against_kit",
     "exact_rate_fps",
     "exact_stop",
+    "gelled",
+    "lamp_of_reading",
     "nearest_stop",
     "rate_fraction",
     "rate_name",
     "rates_with",
+    "stacked_stops",
     "stop_name",
     "with_close_up",
     "with_converter",

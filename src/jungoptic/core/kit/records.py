@@ -10,10 +10,12 @@ from pydantic import Field
 
 from .. import quantities as q
 from ..errors import FieldProblem, InputError
+from .lamp import Lamp
 from .lens import Lens
 from .steps import (
     FRAME_RATES_FPS,
     ISO_STEPS,
+    ND_STOPS,
     SHUTTER_ANGLES_DEG,
     exact_stop,
     rate_name,
@@ -99,17 +101,6 @@ class Camera(q.Record):
         return sorted({rate for mode in self.modes for rate in mode.rates_fps})
 
 
-class Lamp(q.Record):
-    """A lamp of the kit; ``area_m2`` is the size of its face (0 for a point)."""
-
-    name: str
-    intensity_cd: Annotated[float, q.quantity("Intensity", "cd", gt=0, le=1e7)]
-    beam_deg: Annotated[float, q.quantity("Beam", "°", gt=0, le=180)]
-    area_m2: Annotated[float, q.quantity("Face", "m²", ge=0, le=100)] = 0.0
-    coolest_k: q.ColourK
-    warmest_k: q.ColourK
-
-
 class Kit(q.Record):
     """What one set-up can draw on."""
 
@@ -119,6 +110,7 @@ class Kit(q.Record):
     lowest_lens_m: Annotated[float, q.quantity("Lowest lens height", "m", ge=0, le=10)] = 0.0
     highest_lens_m: Annotated[float, q.quantity("Highest lens height", "m", ge=0, le=100)] = 2.0
     shutter_angles_deg: Annotated[tuple[float, ...], Field(title="Shutter angles")] = SHUTTER_ANGLES_DEG
+    nd_stops: Annotated[tuple[float, ...], Field(title="Grey filters, stacked")] = ND_STOPS
     stage_length_m: Annotated[
         float | None, q.quantity("Stage, length", "m", "Along the view.", gt=0, le=1000)
     ] = None
@@ -321,55 +313,3 @@ def check_against_kit(
         )
     if problems:
         raise InputError(*problems)
-
-
-WORKING_DISTANCE_M = 1.0
-EDGE_STOPS = 1.0  # Source: lamp_edge
-
-
-def available_light_lx(
-    lamps: tuple[Lamp, ...], subject_width_m: float, colour_k: float
-) -> tuple[float, list[str]]:
-    """Light that the lamps which can make a colour throw on the middle of a subject together.
-
-    Each stands as near as it may with the subject's edge no more than a stop darker than its middle, and not
-    nearer than 1 m. The edge, at the angle θ from the axis, has ``cosⁿ⁺³θ`` of the middle's light. On the
-    axis of an evenly bright face of area A: ``E = I/(d² + A/π)``, which is ``I/d²`` from afar.
-
-    Parameters
-    ----------
-    lamps : tuple of Lamp
-        The kit's lamps.
-    subject_width_m : float
-        Width that must be covered, metres of the set.
-    colour_k : float
-        Colour that is wanted, K.
-
-    Returns
-    -------
-    illuminance_lx : float
-        Lux.
-    names : list of str
-        The lamps that can make it.
-
-    References
-    ----------
-    inverse_square, lamp_edge
-
-    Examples
-    --------
-    >>> spot = Lamp(name="spot", intensity_cd=18000, beam_deg=25, warmest_k=3200, coolest_k=3200)
-    >>> light_lx, names = available_light_lx((spot,), 0.6, 3200)
-    >>> round(light_lx), names
-    (8885, ['spot'])
-    """
-    total, names = 0.0, []
-    for lamp in lamps:
-        if not lamp.warmest_k - 1 <= colour_k <= lamp.coolest_k + 1:
-            continue
-        power = math.log(0.5) / math.log(math.cos(math.radians(min(lamp.beam_deg, 178.0) / 2.0)))
-        covered = math.acos(2.0 ** (-EDGE_STOPS / (power + 3.0)))
-        distance = max(subject_width_m / 2.0 / math.tan(covered), WORKING_DISTANCE_M)
-        total += lamp.intensity_cd / (distance**2 + lamp.area_m2 / math.pi)
-        names.append(lamp.name)
-    return total, names

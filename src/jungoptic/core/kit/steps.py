@@ -7,6 +7,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
 
@@ -23,6 +24,32 @@ FRAME_RATES_FPS = (24, 25, 30, 48, 50, 60, 72, 75, 90, 96, 100, 120)
 THOUSANDTH = Fraction(1000, 1001)  # Source: frame_rates
 THOUSANDTH_RATES_FPS = tuple(float(rate * THOUSANDTH) for rate in (24, 30, 48, 60, 72, 90, 96, 120))
 _MOST_TYPED_OFF = 0.005  # "23.98" and "29.97" mean 24000/1001 and 30000/1001
+
+
+def stacked_stops(filters: Sequence[float]) -> tuple[float, ...]:
+    """What grey filters take, one of them or two together.
+
+    Parameters
+    ----------
+    filters : sequence of float
+        Stops of each that one has; two alike stand there twice.
+
+    Returns
+    -------
+    tuple of float
+        Stops, none of them first; more than two before a lens are seen in its corners.
+
+    References
+    ----------
+    grey_filters
+
+    Examples
+    --------
+    >>> stacked_stops([1, 3])
+    (0.0, 1.0, 3.0, 4.0)
+    """
+    pairs = (one + other for place, one in enumerate(filters) for other in filters[place + 1 :])
+    return tuple(sorted({0.0, *map(float, filters), *map(float, pairs)}))
 
 
 @lru_cache(maxsize=1024)

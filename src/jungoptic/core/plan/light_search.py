@@ -10,7 +10,6 @@ from typing import Any
 import numpy as np
 
 from ..kit.records import RecordingMode
-from ..kit.steps import ND_STOPS
 from ..light import exposure
 from ..match.camera import noise_ratio
 from ..match.pose import Array
@@ -31,7 +30,11 @@ class Exposures:
             isos = [setup.iso, *(iso for iso in isos if iso != setup.iso)]
         dims = scope.free("illuminance_lx")
         # lamps are dimmed before a filter is screwed on
-        filters = [setup.nd_stops] if dims and setup.nd_stops == 0 else sorted({*ND_STOPS, setup.nd_stops})
+        filters = (
+            [setup.nd_stops]
+            if dims and setup.nd_stops == 0
+            else sorted({*self.scope.kit.nd_stops, setup.nd_stops})
+        )
         if not scope.free("nd_stops"):
             filters = [setup.nd_stops]
         self.dials = [(iso, nd_stops) for nd_stops in filters for iso in isos]

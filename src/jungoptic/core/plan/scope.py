@@ -8,8 +8,9 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
+from ..kit.lamp import available_light_lx
 from ..kit.lens import Lens
-from ..kit.records import Kit, RecordingMode, available_light_lx
+from ..kit.records import Kit, RecordingMode
 from ..match.camera import exposure_offset_stops, focal_px
 from ..match.layer import Layer
 from ..match.measure import Match

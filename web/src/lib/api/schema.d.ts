@@ -427,6 +427,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production_id}/kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Kit
+         * @description Everything that the production owns, and what stands on it. Anybody in the production.
+         */
+        get: operations["jungoptic_app_shelf_api_read_kit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/kit.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Kit Table
+         * @description The kit as a table. Anybody in the production.
+         */
+        get: operations["jungoptic_app_shelf_api_read_kit_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/kit-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take In Kit
+         * @description Take a table in, all of it or nothing; ``version`` is the production's. The supervisor.
+         */
+        post: operations["jungoptic_app_shelf_api_take_in_kit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/kit-start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Kit
+         * @description Begin with one of the generic classes; ``version`` is the production's. The supervisor.
+         */
+        post: operations["jungoptic_app_shelf_api_begin_kit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/kit/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add To Kit
+         * @description Something new: a camera, a mode, a lens, a lamp, a support, a filter, gear. The supervisor.
+         */
+        post: operations["jungoptic_app_shelf_api_add_to_kit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/kit/{kind}/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Kit
+         * @description Change something, retire it (``removed``) or bring it back. The supervisor.
+         */
+        patch: operations["jungoptic_app_shelf_api_change_kit"];
+        trace?: never;
+    };
     "/api/productions/{production_id}/history": {
         parameters: {
             query?: never;
@@ -2196,6 +2316,178 @@ export interface components {
             beam_deg: number;
         };
         /**
+         * CardField
+         * @description One input of a card. ``marks``, ``low`` … are its barrel, for numbers; ``rows`` and ``record`` have
+         *     ``fields`` of their own.
+         */
+        CardField: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Help */
+            help: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "number" | "integer" | "choice" | "flag" | "text" | "numbers" | "choices" | "points" | "rows" | "record";
+            /** Optional */
+            optional: boolean;
+            /** Default */
+            default: unknown;
+            /** Choices */
+            choices: string[];
+            /**
+             * Ring
+             * @enum {string}
+             */
+            ring: "log" | "linear";
+            /** Steps */
+            steps: boolean;
+            /** Step */
+            step: number;
+            /** Big Step */
+            big_step: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+            /** Engraved */
+            engraved: boolean;
+            /** Fields */
+            fields: components["schemas"]["CardField"][];
+        };
+        /** GateName */
+        GateName: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * KitOut
+         * @description Everything that the production owns, retired things too, by kind; what can be said of each kind.
+         */
+        KitOut: {
+            /** Version */
+            version: number;
+            /** Fields */
+            fields: {
+                [key: string]: components["schemas"]["CardField"][];
+            };
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["KitRow"][];
+            };
+            /** Gates */
+            gates: components["schemas"]["GateName"][];
+            /** Starts */
+            starts: components["schemas"]["StartName"][];
+        };
+        /** KitRow */
+        KitRow: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** Removed */
+            removed: boolean;
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+            used: components["schemas"]["Used"];
+        };
+        /**
+         * Mark
+         * @description One engraving. ``can`` is False where the kit cannot go; ``major`` marks carry their label.
+         */
+        Mark: {
+            /** Value */
+            value: number;
+            /** Label */
+            label: string;
+            /** Major */
+            major: boolean;
+            /** Can */
+            can: boolean;
+        };
+        /** StartName */
+        StartName: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * Used
+         * @description ``shots``: the first few codes.
+         */
+        Used: {
+            /** Set Ups */
+            set_ups: number;
+            /** Takes */
+            takes: number;
+            /** Shots */
+            shots: string[];
+        };
+        /** KitTakenIn */
+        KitTakenIn: {
+            /** Write */
+            write: number;
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** Added */
+            added: number;
+            /** Changed */
+            changed: number;
+        };
+        /**
+         * KitTable
+         * @description The kit as a table, CSV.
+         */
+        KitTable: {
+            /** Version */
+            version: number;
+            /** Text */
+            text: string;
+        };
+        /** StartIn */
+        StartIn: {
+            /** Version */
+            version: number;
+            /** Start */
+            start: string;
+        };
+        /**
+         * KitIn
+         * @description Something new; ``version`` is the production's.
+         */
+        KitIn: {
+            /** Version */
+            version: number;
+            /** Fields */
+            fields: {
+                [key: string]: unknown;
+            };
+        };
+        /** KitChange */
+        KitChange: {
+            /** Version */
+            version: number;
+            /** Changes */
+            changes: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * HistoryQuery
          * @description Of one ``shot`` or of everything; of some kinds of rows (with commas between), or one ``row`` of them;
          *     only one's own; only what stands and could be taken back; from which entry on.
@@ -2819,20 +3111,6 @@ export interface components {
             verdict: ("holds" | "tight" | "shows") | null;
             /** Says */
             says: string;
-        };
-        /**
-         * Mark
-         * @description One engraving. ``can`` is False where the kit cannot go; ``major`` marks carry their label.
-         */
-        Mark: {
-            /** Value */
-            value: number;
-            /** Label */
-            label: string;
-            /** Major */
-            major: boolean;
-            /** Can */
-            can: boolean;
         };
         /** NewLayer */
         NewLayer: {
@@ -3680,53 +3958,6 @@ export interface components {
             set_up_id: number;
             /** Answers */
             answers: components["schemas"]["AnswerOut"][];
-        };
-        /**
-         * CardField
-         * @description One input of a card. ``marks``, ``low`` … are its barrel, for numbers; ``rows`` and ``record`` have
-         *     ``fields`` of their own.
-         */
-        CardField: {
-            /** Name */
-            name: string;
-            /** Title */
-            title: string;
-            /** Unit */
-            unit: string;
-            /** Help */
-            help: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "number" | "integer" | "choice" | "flag" | "text" | "numbers" | "choices" | "points" | "rows" | "record";
-            /** Optional */
-            optional: boolean;
-            /** Default */
-            default: unknown;
-            /** Choices */
-            choices: string[];
-            /**
-             * Ring
-             * @enum {string}
-             */
-            ring: "log" | "linear";
-            /** Steps */
-            steps: boolean;
-            /** Step */
-            step: number;
-            /** Big Step */
-            big_step: number;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Marks */
-            marks: components["schemas"]["Mark"][];
-            /** Engraved */
-            engraved: boolean;
-            /** Fields */
-            fields: components["schemas"]["CardField"][];
         };
         /**
          * FieldsOut
@@ -6599,6 +6830,281 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LampOut"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_shelf_api_read_kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_shelf_api_read_kit_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_shelf_api_take_in_kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitTable"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitTakenIn"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_shelf_api_begin_kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_shelf_api_add_to_kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_shelf_api_change_kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+                kind: string;
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description What is wrong, and where */
