@@ -29,7 +29,7 @@ def begin(page: Page, title: str) -> Production:
     page.keyboard.press("Tab")
     expect(page.get_by_text("24000/1001 frames/s exactly")).to_be_visible()
     page.get_by_role("button", name="Begin it").click()
-    expect(page.get_by_role("heading", name="No shots yet")).to_be_visible()
+    expect(page.get_by_text("Nothing is in the kit yet")).to_be_visible()
     return Production.objects.get(title=title)
 
 
@@ -41,7 +41,7 @@ def test_a_stranger_begins_a_film_and_a_friend_comes_in_once(
     film = begin(page, "The Salt Road")
     assert (film.delivery_width_px, film.frame_rate_fps) == (1080, 24000 / 1001)
     expect(page.get_by_role("button", name="Production: ")).to_have_text(re.compile("The Salt Road"))
-    page.get_by_role("link", name="invite the others").click()
+    page.get_by_role("link", name="invited").click()
     page.get_by_label("Whom you invite").fill("Ilse")
     page.get_by_role("button", name="Invite", exact=True).click()
     address = page.get_by_label("Address of the invitation").input_value()

@@ -17,6 +17,7 @@ const PAGES: Record<string, () => Promise<unknown>> = {
   "/shots/:shot/plan": () => import("./features/breakdown/ShotPlan.svelte"),
   "/shots/:shot/bench": () => import("./features/bench/Bench.svelte"),
   "/shots/:shot/log": () => import("./features/log/Log.svelte"),
+  "/kit": () => import("./features/kit/KitPage.svelte"),
   "/begin": () => import("./features/production/Begin.svelte"),
   "/production/:tab?": () => import("./features/production/Production.svelte"),
   "/settings": () => import("./features/people/Settings.svelte"),

@@ -16,6 +16,7 @@ class TagsOut(Schema):
     equivalent_mm: float | None
     gate_width_mm: float | None
     gate_height_mm: float | None
+    gate_off_mm: float | None
     f_number: float | None
     exposure_s: float | None
     iso: float | None

@@ -26,7 +26,9 @@ _TURNED = (5, 6, 7, 8)  # orientations that lie on their side
 
 @dataclass(frozen=True)
 class Tags:
-    """``left_out``: tags that make no sense, in words. The place only where it was asked for."""
+    """``gate_off_mm``: what half a millimetre of the tag makes of the gate's width. ``left_out``: tags that
+    make no sense, in words. The place only where it was asked for.
+    """
 
     width_px: int
     height_px: int
@@ -36,6 +38,7 @@ class Tags:
     equivalent_mm: float | None = None
     gate_width_mm: float | None = None
     gate_height_mm: float | None = None
+    gate_off_mm: float | None = None
     f_number: float | None = None
     exposure_s: float | None = None
     iso: float | None = None
@@ -118,6 +121,7 @@ class _Reader:
             equivalent_mm=equal,
             gate_width_mm=gate[0],
             gate_height_mm=gate[1],
+            gate_off_mm=round(gate[0] * 0.5 / equal, 3) if gate[0] and equal else None,
             f_number=self._number(ExifTags.Base.FNumber, "Stop", 0.5, 128, ""),
             exposure_s=self._number(ExifTags.Base.ExposureTime, "Exposure", 1e-6, 3600, "s"),
             iso=self._number(ExifTags.Base.ISOSpeedRatings, "ISO", 1, 10_000_000, ""),

@@ -99,15 +99,21 @@ def _checked(
 
 
 def _with_gate(said: Mapping[str, Any]) -> dict[str, Any]:
-    """The gate by its generic name, and by the part of it that the mode uses: ``width = whole/crop``, as
-    high as the picture.
+    """The gate by its generic name or as a photograph told it, and by the part of it that the mode uses:
+    ``width = whole/crop``, as high as the picture.
     """
     values = dict(said)
     name, crop = values.pop("gate", None), values.pop("crop", None)
-    if name is None and crop is None:
+    own = values.pop("whole_gate_mm", None)
+    if name is None and crop is None and own is None:
         return values
     problems = []
-    if name not in GATES:
+    whole = GATES[name][1:] if name in GATES else own
+    if not (
+        isinstance(whole, tuple | list)
+        and len(whole) == 2
+        and all(isinstance(side, int | float) and 0 < side <= 100 for side in whole)
+    ):
         problems.append(FieldProblem("gate", f"A gate is one of {', '.join(GATES)}."))
     if crop is not None and (
         isinstance(crop, bool) or not isinstance(crop, int | float) or not 0.5 <= crop <= 20
@@ -118,7 +124,7 @@ def _with_gate(said: Mapping[str, Any]) -> dict[str, Any]:
         problems.append(FieldProblem("recorded_width_px", "Say first how many pixels are recorded."))
     if problems:
         raise InputError(*problems)
-    _, width, height = GATES[str(name)]
+    width, height = map(float, whole)
     # a picture narrower than the sensor uses all of its height
     used = min(width, height * float(across) / float(down)) / float(crop or 1.0)  # type: ignore[arg-type]
     values["gate_width_mm"] = round(used, 3)

@@ -50,7 +50,7 @@ class ModeRow(q.Record):
     recorded_height_px: q.HeightPx
     gate_width_mm: q.GateWidthMm
     gate_height_mm: q.GateHeightMm
-    highest_fps: Annotated[q.FramesPerS, _BY_RATE] = 30.0
+    highest_fps: Annotated[float, q.quantity("Up to", "frames/s", gt=0, le=100_000), _BY_RATE] = 30.0
     rates_fps: Annotated[
         tuple[Annotated[float, _BY_RATE, Field(gt=0, le=100_000)], ...],
         Field(

@@ -21,9 +21,11 @@ class Lens(q.Record):
 
     name: str
     focal_length_mm: q.FocalLengthMm
-    widest_f_number: q.FNumber
-    smallest_f_number: q.FNumber
-    closest_focus_m: q.FocusDistanceM
+    widest_f_number: Annotated[float, q.quantity("Widest stop", "f/", gt=0, le=1000)]
+    smallest_f_number: Annotated[float, q.quantity("Smallest stop", "f/", gt=0, le=1000)]
+    closest_focus_m: Annotated[
+        float, q.quantity("Closest focus", "m", "From the entrance pupil.", gt=0, le=1000)
+    ]
     longest_mm: Annotated[
         float | None, q.quantity("Longest focal length", "mm", "Empty = a prime.", gt=0, le=10_000)
     ] = None

@@ -292,7 +292,7 @@
         {#if writes}
           <button class="btn btn-solid mx-auto" onclick={() => (adding = true)}>Add shots</button>
           <p class="text-muted">
-            Or first: <a class="link" href="#/production/film">look over the film</a>,
+            Or first: <a class="link" href="#/kit">put in your kit</a>,
             <a class="link" href="#/production/people">invite the others</a>.
           </p>
         {/if}

@@ -48,7 +48,7 @@
     if (!made) return;
     await place.readProductions();
     place.open(made.id);
-    await push("/");
+    await push("/kit");
   }
   const at = (field: string) => sending.at(field) || film.asking.at(field);
 </script>

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { answered, client, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
-  import { photographForm } from "./photograph";
+  import { photographForm } from "../../lib/photograph";
 
   let { onplace }: { onplace: (found: { latitude_deg: number; longitude_deg: number }) => unknown } =
     $props();

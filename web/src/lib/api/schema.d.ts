@@ -2286,6 +2286,8 @@ export interface components {
             gate_width_mm: number | null;
             /** Gate Height Mm */
             gate_height_mm: number | null;
+            /** Gate Off Mm */
+            gate_off_mm: number | null;
             /** F Number */
             f_number: number | null;
             /** Exposure S */

@@ -164,7 +164,7 @@
         onchange={enter}
         onkeydown={step}
       />
-      {#if unit || numeric}<span class="num w-12 shrink-0 text-sm text-muted">{unit}</span>{/if}
+      {#if unit || numeric}<span class="num min-w-12 shrink-0 text-sm text-muted">{unit}</span>{/if}
     {/if}
   </div>
   {#if problem || wrong}<p id={`${id}-wrong`} role="alert" class="col-span-2 text-sm">

@@ -37,9 +37,10 @@
     else if (!router.location.startsWith("/production")) void push("/");
   }
   const shot = $derived(place.shot);
-  // Pocket asks for no shots of its own, and yet Bench and Log must lead somewhere from there.
+  // These ask for no shots of their own, and yet Bench and Log must lead somewhere from there.
+  const WITHOUT_SHOTS = /^\/(pocket|kit|production|settings)/;
   $effect(() => {
-    if (router.location.startsWith("/pocket") && session.person && !shot && !place.shots)
+    if (WITHOUT_SHOTS.test(router.location) && session.person && !shot && !place.shots)
       place.readShots(session.person.school).catch(() => undefined);
   });
   $effect(() => stream.follow(session.events, place.production));
@@ -59,6 +60,7 @@
     { key: "h", name: "Hand over", to: "/hand-over", here: router.location === "/hand-over" },
   ]);
   const tools = $derived([
+    { key: "k", name: "Kit", to: "/kit", here: router.location === "/kit" },
     { key: "p", name: "Pocket", to: "/pocket", here: router.location.startsWith("/pocket") },
   ]);
   const everywhere = $derived([...phases, ...tools]);
@@ -84,7 +86,7 @@
   }
 
   const shortcuts = [
-    ["g then b, e, l, h, p", "go to Break down, Bench, Log, Hand over, Pocket"],
+    ["g then b, e, l, h, k, p", "go to Break down, Bench, Log, Hand over, Kit, Pocket"],
     ["/", "find a shot"],
     ["s", "solve the selected layer"],
     ["n", "a new layer; on the wall: add shots"],
