@@ -34,8 +34,8 @@ ONLY_ZOOM = KIT.model_copy(update={"lenses": (ZOOM,)})
 
 
 def test_the_ends_are_as_they_are_engraved_and_the_middle_lies_between_in_the_logarithm():
-    assert (ZOOM.at(18).widest_f_number, ZOOM.at(55).widest_f_number) == (3.5, 5.6)
-    middle = ZOOM.at(math.sqrt(18 * 55))  # half way in the logarithm: 31.46 mm
+    assert (ZOOM.turned_to(18).widest_f_number, ZOOM.turned_to(55).widest_f_number) == (3.5, 5.6)
+    middle = ZOOM.turned_to(math.sqrt(18 * 55))  # half way in the logarithm: 31.46 mm
     assert middle.widest_f_number == pytest.approx((3.5 + 5.6) / 2)
     assert middle.closest_focus_m == pytest.approx(0.275)
     assert middle.longest_mm is None and middle.engraved_mm == f"{math.sqrt(990):g}"
@@ -43,7 +43,7 @@ def test_the_ends_are_as_they_are_engraved_and_the_middle_lies_between_in_the_lo
 
 @given(st.floats(18, 55), st.floats(18, 55))
 def test_longer_is_never_faster_nor_nearer(one: float, other: float):
-    short, long = ZOOM.at(min(one, other)), ZOOM.at(max(one, other))
+    short, long = ZOOM.turned_to(min(one, other)), ZOOM.turned_to(max(one, other))
     assert long.widest_f_number >= short.widest_f_number - 1e-12
     assert long.closest_focus_m >= short.closest_focus_m - 1e-12
 
@@ -110,7 +110,7 @@ def test_a_prime_is_taken_before_a_zoom_and_of_two_the_one_that_can():
     kit = KIT.model_copy(update={"lenses": (ZOOM, PRIME, near)})
     assert kit.lens_of(50) == PRIME
     assert kit.lens_of(50, focus_distance_m=0.2) == near
-    assert kit.lens_of(40) == ZOOM.at(40)
+    assert kit.lens_of(40) == ZOOM.turned_to(40)
     assert kit.lens_of(80) is None
 
 
@@ -150,7 +150,7 @@ def test_the_solver_frames_with_a_zoom_what_a_prime_leaves_to_the_resize():
     judged = {one.item: one for one in answer.judged}
     assert ZOOM.reaches(answer.set_up["focal_length_mm"])
     assert judged["lens"].verdict == "holds", judged["lens"].sentence
-    primes = kit.model_copy(update={"lenses": tuple(ZOOM.at(f) for f in (18, 24, 35, 50))})
+    primes = kit.model_copy(update={"lenses": tuple(ZOOM.turned_to(f) for f in (18, 24, 35, 50))})
     others = solve(HERO, MILL, MODEL, DELIVERY, primes, locked=frozenset({"resize"}))[0]
     assert (answer.shows, answer.tight) <= (others.shows, others.tight)
 
@@ -167,4 +167,4 @@ def test_a_focal_length_that_is_locked_is_the_zooms_there():
     setup = MODEL.model_copy(update={"focal_length_mm": 40.0})
     answer = solve(HERO, MILL, setup, DELIVERY, ONLY_ZOOM, locked=frozenset({"focal_length_mm"}))[0]
     assert answer.set_up.get("focal_length_mm", 40) == 40
-    assert answer.set_up.get("f_number", setup.f_number) >= ZOOM.at(40).widest_f_number
+    assert answer.set_up.get("f_number", setup.f_number) >= ZOOM.turned_to(40).widest_f_number

@@ -1,5 +1,5 @@
-// A photograph's beginning, which holds its tags: the picture itself stays on the device, but for kinds that may
-// keep their tags at the end.
+// A photograph's beginning, which holds its tags: the picture itself stays on the device, but for kinds that
+// may keep their tags at the end.
 const BEGINNING = 1_500_000;
 const AT_THE_END = /tiff/;
 

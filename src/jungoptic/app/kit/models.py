@@ -163,7 +163,7 @@ class Lens(Owned):
         if self.longest_mm is None:
             faults: dict[str, Any] = {name: getattr(self, name) for name in _FAULTS}
         else:
-            faults = self.record().at(focal_length_mm).faults()
+            faults = self.record().turned_to(focal_length_mm).faults()
         return {"focal_length_mm": focal_length_mm, "focusing": self.focusing, **faults}
 
 

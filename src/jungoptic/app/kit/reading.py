@@ -59,7 +59,7 @@ def lens_row(
     ]
     if not found:
         raise InputError.at("focal_length_mm", f"The kit has no {focal_length_mm:g} mm lens.")
-    able = (row for row in found if row.record().at(focal_length_mm).can(f_number, focus_distance_m))
+    able = (row for row in found if row.record().turned_to(focal_length_mm).can(f_number, focus_distance_m))
     return next(able, found[0])
 
 

@@ -102,7 +102,7 @@ class Lens(q.Record):
         longest = self.longest_mm or self.focal_length_mm
         return self.focal_length_mm * (1 - 1e-6) <= focal_length_mm <= longest * (1 + 1e-6)
 
-    def at(self, focal_length_mm: float) -> Lens:
+    def turned_to(self, focal_length_mm: float) -> Lens:
         """The prime that a zoom is when it is set to one of its focal lengths.
 
         Widest stop and closest focus are interpolated between the ends, evenly in the logarithm of the focal
@@ -128,7 +128,7 @@ class Lens(q.Record):
         ...     name="zoom", focal_length_mm=18, longest_mm=72, widest_f_number=4, widest_long_f_number=5.6,
         ...     smallest_f_number=22, closest_focus_m=0.25,
         ... )
-        >>> round(zoom.at(36).widest_f_number, 2)
+        >>> round(zoom.turned_to(36).widest_f_number, 2)
         4.8
         """
         if self.longest_mm is None:

@@ -145,13 +145,13 @@ class Kit(q.Record):
         >>> Kit(camera=camera, lenses=()).lens_of(35) is None
         True
         """
-        found = [
-            lens.at(focal_length_mm)
+        fitting = [
+            lens.turned_to(focal_length_mm)
             for lens in sorted(self.lenses, key=lambda lens: lens.longest_mm is not None)
             if lens.reaches(focal_length_mm)
         ]
-        able = (lens for lens in found if lens.can(f_number, focus_distance_m))
-        return next(able, found[0] if found else None)
+        able = (lens for lens in fitting if lens.can(f_number, focus_distance_m))
+        return next(able, fitting[0] if fitting else None)
 
     def mode_of(self, recorded_width_px: int, gate_width_mm: float) -> RecordingMode | None:
         """The recording mode of a width and a gate.

@@ -10,6 +10,7 @@ import math
 from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
+from itertools import combinations
 
 _STOP_NAMES = (
     "1 1.1 1.2 1.4 1.6 1.8 2 2.2 2.5 2.8 3.2 3.5 4 4.5 5 5.6 6.3 7.1 8 9 10 11 13 14 16 18 20 22 25 29 32 36"
@@ -48,7 +49,7 @@ def stacked_stops(filters: Sequence[float]) -> tuple[float, ...]:
     >>> stacked_stops([1, 3])
     (0.0, 1.0, 3.0, 4.0)
     """
-    pairs = (one + other for place, one in enumerate(filters) for other in filters[place + 1 :])
+    pairs = (sum(pair) for pair in combinations(filters, 2))
     return tuple(sorted({0.0, *map(float, filters), *map(float, pairs)}))
 
 

@@ -73,13 +73,13 @@ class Scope:
         owned = self.kit.lenses
         if not self.free("focal_length_mm"):
             kept = self.setup.focal_length_mm
-            return [lens.at(kept) for lens in owned if lens.reaches(kept)]
-        found = [lens for lens in owned if lens.longest_mm is None]
-        primes = {lens.focal_length_mm for lens in found}
+            return [lens.turned_to(kept) for lens in owned if lens.reaches(kept)]
+        positions = [lens for lens in owned if lens.longest_mm is None]
+        primes = {lens.focal_length_mm for lens in positions}
         for lens in owned:
             if lens.longest_mm is not None:
-                found += [lens.at(focal) for focal in self._turned_to(lens) if focal not in primes]
-        return found
+                positions += [lens.turned_to(focal) for focal in self._turned_to(lens) if focal not in primes]
+        return positions
 
     def _turned_to(self, zoom: Lens) -> list[float]:
         """Focal lengths of a zoom: its ends, steps between them, and those that frame as the hero does in
@@ -87,16 +87,15 @@ class Scope:
         """
         short, long = zoom.focal_length_mm, zoom.longest_mm or zoom.focal_length_mm
         steps = max(math.ceil(math.log(long / short) / math.log(_ZOOM_STEP)), 1)
-        found = {round(short * (long / short) ** (step / steps), ZOOM_PLACES) for step in range(steps)} | {
-            long
-        }
+        ratio = (long / short) ** (1.0 / steps)
+        positions = {long, *(round(short * ratio**step, ZOOM_PLACES) for step in range(steps))}
         wanted_px = focal_px(self.hero, self.delivery)
         for mode in self.modes:
             filmed = self.template.model_copy(update={**mode.settings(), "extraction_width_mm": None})
             for resize in (1.0, self.layer.resize):
                 alike = self.template.focal_length_mm * wanted_px / focal_px(filmed, self.delivery) / resize
-                found.add(round(alike, ZOOM_PLACES))
-        return sorted(focal for focal in found if zoom.reaches(focal))
+                positions.add(round(alike, ZOOM_PLACES))
+        return sorted(focal for focal in positions if zoom.reaches(focal))
 
     @cached_property
     def modes(self) -> list[RecordingMode]:

@@ -1,4 +1,4 @@
-<!-- The production's kit on one screen: cameras with what they record, lenses, lamps, supports, filters, gear. -->
+<!-- The production's kit on one screen: cameras and what they record, lenses, lamps, all that is owned. -->
 <script lang="ts">
   import { Asking } from "../../lib/edit/asking.svelte";
   import { whenOthersWrite } from "../../lib/events/told.svelte";
@@ -32,6 +32,8 @@
     () => kit.fresh(),
     (told) => told.shot === null,
   );
+  const HEADING =
+    "sticky top-0 z-10 flex flex-wrap items-baseline gap-x-3 border-b border-line bg-ground px-3.5 py-1.5";
   const KINDS: KindName[] = ["camera", "mode", "lens", "lamp", "support", "filter", "gear"];
   const open = $derived(place.production);
   let last = place.production;
@@ -78,9 +80,7 @@
 <svelte:head><title>Kit · Jungoptic</title></svelte:head>
 
 {#snippet heading(title: string, note: string)}
-  <h2
-    class="sticky top-0 z-10 flex flex-wrap items-baseline gap-x-3 border-b border-line bg-ground px-3.5 py-1.5"
-  >
+  <h2 class={HEADING}>
     {title} <span class="text-sm font-normal text-muted">{note}</span>
   </h2>
 {/snippet}

@@ -38,12 +38,18 @@
     builtIn ? `${camera}, ${focal?.toFixed(1)} mm`.slice(0, 60) : found?.lens || `${focal} mm`,
   );
   const hasLens = $derived(kit.rows("lens").some((row) => kit.name(row) === lens));
+  const how = $derived(
+    [
+      `43.27 mm · ${focal} / ${found?.equivalent_mm}`,
+      `the tag is whole millimetres, so ± ${found?.gate_off_mm?.toFixed(1)} mm`,
+    ].join("; "),
+  );
   const gate = $derived(
     found?.gate_width_mm && found.gate_height_mm
       ? ([found.gate_width_mm, found.gate_height_mm] as const)
       : null,
   );
-  // A recording of 16:9 that uses the whole width of the photograph: what its crop really is stands in its menu.
+  // A recording of 16:9 that uses the whole width of the photograph; its menu says what its crop really is.
   const RECORDED = [3840, 2160] as const;
 
   async function addCamera() {
@@ -103,11 +109,7 @@
           >
           <span
             >{camera}, a gate of <span class="num">{gate[0].toFixed(1)} × {gate[1].toFixed(1)} mm</span>
-            <span class="text-muted"
-              >(43.27 mm · {focal} / {found.equivalent_mm}; the tag is whole millimetres, so ± {found.gate_off_mm?.toFixed(
-                1,
-              )} mm). Its video may use less: type its crop there.</span
-            ></span
+            <span class="text-muted">({how}). Its video may use less: type its crop there.</span></span
           >
         </div>
       {:else}

@@ -20,6 +20,10 @@
     ["saturday", "Saturday"],
     ["sunday", "Sunday"],
   ] as const;
+  const PASSWORDS = [
+    ["old", "The one that you have now", "current-password"],
+    ["new", "The new one, ten characters or more", "new-password"],
+  ] as const;
   const naming = new Asking();
   const changing = new Asking();
   const leaving = new Asking();
@@ -157,7 +161,7 @@
         <span>Password</span>
         <div class="grid max-w-72 gap-2">
           <input type="text" class="hidden" autocomplete="username" value={person.username} readonly />
-          {#each [["old", "The one that you have now", "current-password"], ["new", "The new one, ten characters or more", "new-password"]] as const as [field, label, kind] (field)}
+          {#each PASSWORDS as [field, label, kind] (field)}
             <label class="grid gap-1 text-sm text-muted"
               >{label}
               <input

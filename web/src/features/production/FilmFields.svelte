@@ -1,4 +1,4 @@
-<!-- What a film is: title, delivery, place, room. Under each thing that is said stands what follows from it. -->
+<!-- What a film is: title, delivery, place, room. Under each thing that is said stands what follows. -->
 <script lang="ts">
   import type { Snippet } from "svelte";
   import { typed } from "../../lib/edit/typed.svelte";
@@ -84,6 +84,14 @@
     else number(name, event);
   }
   const wrong = (field: string) => (at(field) ? `${id}-${field}-wrong` : undefined);
+  const SIDES = [
+    ["delivery_width_px", "Width"],
+    ["delivery_height_px", "Height"],
+  ] as const;
+  const PLACE = [
+    ["latitude_deg", "Latitude", "° north", "54.30"],
+    ["longitude_deg", "Longitude", "° east", "-3.20"],
+  ] as const;
   const ROOM = [
     ["stage_length_m", "Stage, length"],
     ["stage_width_m", "Stage, width"],
@@ -132,7 +140,7 @@
           }}
         />
         <span class="flex items-center gap-1">
-          {#each [["delivery_width_px", "Width"], ["delivery_height_px", "Height"]] as const as [name, label], i (name)}
+          {#each SIDES as [name, label], i (name)}
             {#if i}<span class="text-muted">×</span>{/if}
             <input
               class="field num !w-20"
@@ -224,7 +232,7 @@
     <span>Place</span>
     <div class="grid gap-1">
       <div class="flex flex-wrap items-center gap-x-4 gap-y-2">
-        {#each [["latitude_deg", "Latitude", "° north", "54.30"], ["longitude_deg", "Longitude", "° east", "-3.20"]] as const as [name, label, unit, like] (name)}
+        {#each PLACE as [name, label, unit, like] (name)}
           <label class="flex items-center gap-2 text-sm text-muted"
             >{label}
             <input

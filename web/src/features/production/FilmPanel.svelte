@@ -124,7 +124,7 @@
         <span class="text-muted"
           >{film.put_away
             ? "This film is put away: whole, but out of the list of what is being made."
-            : "A film that is finished, or left for now, is put away whole, and brought back when it is wanted."}</span
+            : "A film that is finished, or left for now, is put away whole, and can be brought back."}</span
         >
       </div>
     {/if}

@@ -1,4 +1,4 @@
-<!-- Where a photograph was taken, from its tags, if one wants that. Neither it nor the place is kept by asking. -->
+<!-- Where a photograph was taken, from its tags, if one wants that. By asking, nothing of it is kept. -->
 <script lang="ts">
   import { answered, client, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";

@@ -99,8 +99,8 @@
     </div>
     <div class="min-w-60 flex-1">
       <p>
-        <b>{made.name || "Somebody"}</b> comes in as {made.role} with this, once. It is shown here and nowhere again:
-        send it, or have it photographed.
+        <b>{made.name || "Somebody"}</b> comes in as {made.role} with this, once. It is shown here only: send it,
+        or have it photographed.
       </p>
       <input
         class="field num mt-2"

@@ -45,15 +45,13 @@
     done = true;
   }
   $effect(() => void look(changes));
-  const same = $derived(looked - shots.length);
+  const before = $derived(looked > shots.length ? `${plural(looked - shots.length, "shot")} as before` : "");
 </script>
 
 <section class="border border-ink bg-raised p-3" aria-label="What would be judged otherwise">
   <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
     <b>{done ? `${plural(shots.length, "shot")} would be judged otherwise` : "Judging with this…"}</b>
-    <span class="text-muted" aria-live="polite"
-      >{#if done}{same ? `${plural(same, "shot")} as before` : ""}{:else}{plural(looked, "shot")} looked at{/if}</span
-    >
+    <span class="text-muted" aria-live="polite">{done ? before : `${plural(looked, "shot")} looked at`}</span>
     <span class="ml-auto flex gap-2">
       <button class="btn btn-solid" disabled={busy} onclick={onuse}>Save it</button>
       <button class="btn !border-line" onclick={onleave}>Leave it</button>

@@ -114,7 +114,10 @@
     {#if place.productions}
       <DropdownMenu.Root>
         <DropdownMenu.Trigger
-          class="mr-5 flex max-w-48 cursor-pointer items-center gap-1 text-muted hover:text-ink max-sm:mr-2 max-sm:max-w-24"
+          class={[
+            "mr-5 flex max-w-48 cursor-pointer items-center gap-1 text-muted hover:text-ink",
+            "max-sm:mr-2 max-sm:max-w-24",
+          ]}
           aria-label={`Production: ${open?.title ?? "No production"}`}
           ><span class="truncate">{open?.title ?? "No production"}</span>
           <span aria-hidden="true">▾</span></DropdownMenu.Trigger

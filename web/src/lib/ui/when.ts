@@ -1,4 +1,5 @@
-// Times as a crew reads them, by the clock on the wall where the page is open, dates in the reader's language.
+// Times as a crew reads them, by the clock on the wall where the page is open; dates in the reader's own
+// language.
 import type { Schemas } from "../api/client";
 import { session } from "../session.svelte";
 
