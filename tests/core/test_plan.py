@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 
 from jungoptic.core.errors import InputError
-from jungoptic.core.kit.records import Kit, Lamp, available_light_lx, check_against_kit
+from jungoptic.core.kit import Kit, Lamp, available_light_lx, check_against_kit
 from jungoptic.core.match import Delivery, Layer, SetUp, judge
 from jungoptic.core.match.compare import judge_match
 from jungoptic.core.match.differences import differences, settings_in_words
