@@ -29,6 +29,10 @@ def _of(model: Any, group: int = 1) -> Callable[[re.Match[str], Body], int]:
     return lambda path, body: _row(model, pk=int(path[group]))
 
 
+def _kit_row(path: re.Match[str], body: Body) -> int:
+    return _row(KINDS[path[2]].model, pk=int(path[3])) if path[2] in KINDS else 1
+
+
 VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/shots/(\d+)/accept", lambda path, body: _row(Layer, pk=body.get("layer_id", 0))),
     (r"/shots/(\d+)/recipes/(\d+)", _of(ShotRecipe, 2)),
@@ -39,7 +43,7 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/productions/(\d+)/stock/(\d+)", _of(StockItem, 2)),
     (r"/productions/(\d+)/builds/(\d+)", _of(Build, 2)),
     (r"/productions/(\d+)/invitations/(\d+)", _of(Invitation, 2)),
-    (r"/productions/(\d+)/kit/(\w+)/(\d+)", lambda path, body: _row(KINDS[path[2]].model, pk=int(path[3]))),
+    (r"/productions/(\d+)/kit/(\w+)/(\d+)", _kit_row),
     (r"/productions/(\d+)/kit(?:-start|-table|/\w+)", _of(Production)),
     (r"/productions/(\d+)/people/(\d+)", _of(Membership, 2)),
     (r"/productions/(\d+)", _of(Production)),

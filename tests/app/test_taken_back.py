@@ -38,24 +38,29 @@ REVERSIBLE = sorted(
 )
 
 
+# numbers that count, and what follows from the clock
+WITHOUT = {"version", "revision", "production_revision", "at", "id", "write", "shown", "follows"}
+
+
 def picture_of(demo: Demo) -> dict[str, Any]:
     """Everything that a person sees of the production, without numbers that count."""
 
     def bare(value: Any) -> Any:
         if isinstance(value, dict):
-            return {
-                name: bare(one)
-                for name, one in value.items()
-                if name not in ("version", "revision", "production_revision", "at", "id", "write", "shown")
-            }
+            return {name: bare(one) for name, one in value.items() if name not in WITHOUT}
         return [bare(one) for one in value] if isinstance(value, list) else value
 
     caller = Caller("supervisor")
     of = f"/productions/{demo.production.pk}"
     seen = {
         path: caller("get", path)[1]
-        for path in (f"{of}/places", f"{of}/stock", f"{of}/builds", f"{of}/figures", f"{of}/judging")
+        for path in (
+            *(of, f"{of}/people"),
+            *(f"{of}/places", f"{of}/stock", f"{of}/builds", f"{of}/figures", f"{of}/judging"),
+        )
     }
+    kit = caller("get", f"{of}/kit")[1]["rows"]
+    seen["kit"] = {kind: [row for row in rows if not row["removed"]] for kind, rows in kit.items()}
     seen |= {
         f"build {one.pk}": caller("get", f"/builds/{one.pk}")[1]
         for one in Build.objects.filter(removed=False)
