@@ -11,7 +11,7 @@ from playwright.sync_api import Page
 
 from jungoptic.app.shots.models import Shot
 
-from .conftest import OpenPage, at, settled, work_off_the_queue
+from .conftest import OpenPage, at, choose, settled, work_off_the_queue
 
 OUT = Path(__file__).resolve().parents[2] / "docs" / "screenshots"
 
@@ -74,11 +74,20 @@ def pdf_page(page: Page, address: str, kept: Path, name: str) -> None:
     subprocess.run(["pdftoppm", "-r", "70", "-png", "-singlefile", str(kept), str(OUT / name)], check=True)
 
 
+def shoot_own_film(page: Page) -> None:
+    """The kit, and another delivery that is tried."""
+    at(page, "/kit", "and what they record")
+    shoot(page, "kit")
+    at(page, "/production/film", "megapixels")
+    choose(page.get_by_label("Size of the delivery"), "3840 × 2160 UHD, 16:9")
+    page.get_by_text(re.compile("would be judged otherwise")).wait_for()
+    page.mouse.move(5, 790)
+    shoot(page, "film")
+    page.get_by_role("button", name="Leave it").click()
+
+
 def shoot_phone(phone: Page, shot: Shot) -> None:
-    """A card and the log, at the camera."""
-    phone.goto("/#/pocket/depth_of_field")
-    phone.get_by_text("Around this value").wait_for()
-    shoot(phone, "pocket-phone")
+    """The log, at the camera."""
     phone.goto(f"/#/shots/{shot.pk}/log")
     phone.get_by_role("tab", name=re.compile("Mill")).click()
     phone.get_by_role("button", name=re.compile("^Stop")).click()
@@ -126,6 +135,6 @@ def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot, tmp_pa
     link = page.get_by_role("link", name="Open the card")
     link.wait_for()
     shoot(page, "hand-over")
-    pdf_page(page, link.get_attribute("href") or "", tmp_path / "card.pdf", "card")
     at(page, "/history", "Mill 1:12, take 1 logged")
     shoot(page, "history")
+    shoot_own_film(page)

@@ -45,6 +45,7 @@ def test_ones_own_kit_from_nothing(open_page: OpenPage, shot: Shot, tmp_path: Pa
     expect(region).to_contain_text("23.5 × 15.7 mm")
     region.get_by_role("button", name="Add the camera").click()
     expect(region.get_by_role("button", name="The camera is in the kit")).to_be_visible()
+    saved(lambda: RecordingMode.objects.filter(camera__production=film).count(), 1)
     mode = RecordingMode.objects.get(camera__production=film)
     assert mode.gate_width_mm == pytest.approx(23.48, abs=0.01)
     assert mode.gate_height_mm == pytest.approx(23.48 * 9 / 16, abs=0.01)

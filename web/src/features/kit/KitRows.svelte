@@ -64,19 +64,21 @@
 </script>
 
 <div class="overflow-x-auto">
-  <table class="w-full border-separate border-spacing-0" aria-label={label}>
+  <table class="w-full min-w-0 border-separate border-spacing-0 sm:table-fixed" aria-label={label}>
+    <colgroup>
+      {#each columns as [name] (name)}<col class={["max-sm:hidden", name !== "name" && "w-25"]} />{/each}
+      <col class="w-40 max-sm:hidden" />
+      <col class="w-28 max-sm:hidden" />
+    </colgroup>
     <thead class={[!titled && "sr-only", "max-sm:sr-only"]}>
       <tr class="text-left text-sm text-muted">
         {#each columns as [name, title] (name)}
-          <th
-            class={[
-              "border-b border-line px-2 py-0.5 font-normal",
-              name === "name" ? "min-w-44" : "w-24 text-right",
-            ]}>{title}</th
+          <th class={["border-b border-line px-2 py-0.5 font-normal", name !== "name" && "text-right"]}
+            >{title}</th
           >
         {/each}
         <th class="border-b border-line px-2 font-normal">Stands in</th>
-        <th class="w-28 border-b border-line"><span class="sr-only">More</span></th>
+        <th class="border-b border-line"><span class="sr-only">More</span></th>
       </tr>
     </thead>
     <tbody>

@@ -99,7 +99,7 @@
     </div>
     <div class="min-w-60 flex-1">
       <p>
-        <b>{made.name || "Somebody"}</b> comes in as {made.role} with this, once. It is not shown again: send it.
+        <b>{made.name || "Somebody"}</b> comes in as {made.role} with this, once. It is shown only here.
       </p>
       <input
         class="field num mt-2"

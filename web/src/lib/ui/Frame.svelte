@@ -275,7 +275,7 @@
           <dd>{meaning}</dd>{/each}
       </dl>
       <p class="mt-4 text-muted">
-        Letters never act while something is being typed; they can be switched off in your menu.
+        Letters never act while something is being typed; they can be switched off in your settings.
       </p>
       <Dialog.Close class="btn mt-4">Close</Dialog.Close>
     </Dialog.Content>
