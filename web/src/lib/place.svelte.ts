@@ -35,6 +35,8 @@ class Place {
   async readProductions() {
     this.productions = await answered(client.GET("/api/productions"));
   }
+  /** The same for whoever asks before they are known. */
+  #first: Promise<void> | null = null;
 
   get role() {
     return this.productions?.find((one) => one.id === this.production)?.role ?? null;
@@ -61,7 +63,7 @@ class Place {
   }
   /** The productions, and which of them is open: the one that was last, else the first. */
   async choose() {
-    if (!this.productions) await this.readProductions();
+    if (!this.productions) await (this.#first ??= this.readProductions().finally(() => (this.#first = null)));
     const all = this.productions!;
     if (all.some((one) => one.id === this.production)) return;
     const last = all.find((one) => one.id === Number(preferred("production")));
