@@ -205,6 +205,10 @@ def test_a_tube_and_a_lens_of_one_focal_length_are_told_apart_by_where_they_focu
         assert status == 200, said
         set_up.refresh_from_db()
         assert set_up.lens.name == name
+    near = {"set_ups": {set_up.pk: edit(set_up.version, focus_distance_m=0.14)}}
+    assert supervisor("post", f"/shots/{mill.shot_id}/changes", near)[0] == 200
+    set_up.refresh_from_db()
+    assert set_up.lens.name == "tubed", "focused nearer than the prime can, the tube is on"
 
 
 # --- retired

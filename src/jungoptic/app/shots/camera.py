@@ -123,6 +123,11 @@ class CameraSettings(models.Model):
         """
         return None
 
+    @property
+    def focal_length_mm(self) -> float:
+        """Of the lens, or where it is turned to if it is a zoom."""
+        return self.zoomed_mm or self.lens.focal_length_mm
+
     def turn_to(self, lens: Lens, focal_length_mm: float) -> None:
         """Put on a lens, a zoom turned to the focal length."""
         self.lens = lens
@@ -134,5 +139,5 @@ class CameraSettings(models.Model):
         return {
             **found,
             **{name: getattr(self.mode, name) for name in MODE_FIELDS},
-            **self.lens.brings(self.zoomed_mm or self.lens.focal_length_mm),
+            **self.lens.brings(self.focal_length_mm),
         }

@@ -251,6 +251,9 @@ def check_settings(kit: Kit, record: core.SetUp) -> None:
     )
 
 
+_ON_A_LENS = ("f_number", "focus_distance_m")
+
+
 def assign_settings(target: Any, values: Mapping[str, Any], table: PlanTable) -> None:
     """Put checked values by core's names on a model with CameraSettings' columns; lens and mode are looked
     up.
@@ -261,11 +264,14 @@ def assign_settings(target: Any, values: Mapping[str, Any], table: PlanTable) ->
     if "references" in values and hasattr(target, "references"):
         target.references = list(values["references"])
     production = table.shot.production
-    if "focal_length_mm" in values:
-        focal_length_mm = values["focal_length_mm"]
-        ring = (getattr(target, name) for name in ("f_number", "focus_distance_m"))
-        lens = lens_row(production, target.lens, target.mode.camera_id, focal_length_mm, *ring)
-        target.turn_to(lens, focal_length_mm)
+    if any(name in values for name in ("focal_length_mm", *_ON_A_LENS)):
+        focal_length_mm = values.get("focal_length_mm", target.focal_length_mm)
+        ring = [getattr(target, name) for name in _ON_A_LENS]
+        mounted = target.lens.record()
+        stays = "focal_length_mm" not in values and mounted.turned_to(focal_length_mm).can(*ring)
+        if not stays:
+            lens = lens_row(production, target.lens, target.mode.camera_id, focal_length_mm, *ring)
+            target.turn_to(lens, focal_length_mm)
     if any(name in values for name in MODE_NAMES):
         wanted = {name: values.get(name, getattr(target.mode, name)) for name in MODE_NAMES}
         mode = RecordingMode.objects.filter(camera_id=target.mode.camera_id, **wanted).first()
