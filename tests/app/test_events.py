@@ -13,7 +13,10 @@ from typing import Any
 import pytest
 from django.conf import settings
 
+from jungoptic.app.people.models import Person
+from jungoptic.app.productions import people
 from jungoptic.app.productions.models import Membership, Production
+from jungoptic.app.productions.writing import in_production
 from jungoptic.app.shots.models import Shot
 from tests.events import Events, heard_at
 from tests.sessions import session_of
@@ -129,6 +132,16 @@ def test_it_ends_when_one_is_not_in_the_production_any_more(stored: None, produc
         window = Window(running, "runner", production.pk)
         assert window.next(10) == {"event": "listening"}
         Membership.objects.filter(production=production, person__username="runner").delete()
+        assert window.next(5) is None
+
+
+def test_whoever_is_taken_out_hears_not_even_that(stored: None, production: Production):
+    with heard_at(PAGE, beat_s=60) as running:
+        window = Window(running, "runner", production.pk)
+        assert window.next(10) == {"event": "listening"}
+        with in_production(Person.objects.get(username="supervisor"), production.pk) as write:
+            row = Membership.objects.get(production=production, person__username="runner")
+            people.change(write, row.pk, row.version, {"removed": True})
         assert window.next(5) is None
 
 

@@ -262,6 +262,17 @@ def test_an_edit_list_written_by_hand_from_its_description():
     ]
 
 
+def test_a_list_counted_at_24_is_a_film_at_23_976_frame_for_frame():
+    # common practice: lists of such a film count 24 frames to the second; 41 s 16 f are 1000 frames
+    text = (
+        "TITLE: LONG\nFCM: NON-DROP FRAME\n\n"
+        "001  A001     V     C        00:00:00:00 00:00:41:16 01:00:00:00 01:00:41:16\n"
+        "* FROM CLIP NAME: TM010\n"
+    )
+    for rate in (24, 24000 / 1001):
+        assert [one.length_frames for one in read_edl(text, rate).candidates] == [1000]
+
+
 def test_an_edit_list_written_by_the_adapter_itself():
     made = timeline()
     made.tracks.pop()  # the list has one picture track

@@ -120,6 +120,11 @@ def test_kit_recipes_rates_and_judging_come_along_as_chosen(supervisor: Caller, 
     assert built_in.camera and built_in.camera.production_id == film.pk
 
 
+def test_what_was_said_of_the_room_stays(supervisor: Caller, production):
+    film = made(supervisor, source=production.pk, values={**FILM, "stage_length_m": 5})
+    assert (film.stage_length_m, film.stage_width_m) == (5, 7)
+
+
 def test_what_is_not_chosen_stays_behind(supervisor: Caller, production):
     film = made(supervisor, source=production.pk, what=["judging"])
     assert not Camera.objects.filter(production=film).exists()

@@ -211,6 +211,16 @@ def test_a_tube_and_a_lens_of_one_focal_length_are_told_apart_by_where_they_focu
     assert set_up.lens.name == "tubed", "focused nearer than the prime can, the tube is on"
 
 
+def test_what_a_thing_belongs_to_stays(supervisor: Caller, production, prime):
+    other = Lens.objects.get(production=production, name="50 mm")
+    for on in (other, prime):
+        status, said = change(supervisor, prime, "lens", on_id=on.pk, dioptres=2)
+        assert status == 422 and "on_id" in problems(said)
+    mode = RecordingMode.objects.filter(camera__name="Camera A").first()
+    camera = Camera.objects.get(name="Camera B")
+    assert "camera_id" in problems(change(supervisor, mode, "mode", camera_id=camera.pk)[1])
+
+
 # --- retired
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import json
 import threading
 from datetime import timedelta
@@ -231,8 +232,6 @@ def test_open_invitations_are_for_supervisors(supervisor: Caller, guest: Caller,
 
 
 def address(*args: str, **options: Any) -> str:
-    import io
-
     out = io.StringIO()
     call_command("way_in", *args, at="http://cart:8000/", stdout=out, **options)
     return out.getvalue().strip()

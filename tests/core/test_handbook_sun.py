@@ -1,7 +1,7 @@
 """The sun against the reference library, and turning the camera to it."""
 
 import math
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta, timezone
 
 import pandas as pd
 import pvlib
@@ -9,9 +9,29 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from jungoptic.core.light import sun_up
 from jungoptic.core.light.sun import sun_deg
 
 from .test_handbook import calc
+
+
+@settings(max_examples=40)
+@given(latitude=st.floats(-60, 60), longitude=st.floats(-170, 170), day=st.integers(1, 365 * 20))
+def test_sunrise_and_sunset_against_pvlib(latitude: float, longitude: float, day: int):
+    """Reference library: pvlib's sunrise and sunset by the NREL algorithm, to two minutes: the
+    horizon of no place is level to less."""
+    zone = timezone(timedelta(hours=round(longitude / 15)))
+    noon = datetime(2015, 1, 1, 12, tzinfo=zone) + timedelta(days=day)
+    times = pvlib.solarposition.sun_rise_set_transit_spa(pd.DatetimeIndex([noon]), latitude, longitude)
+    rise, sets = sun_up(latitude, longitude, noon.date(), zone)
+    assert rise and sets
+    for ours, theirs in ((rise, times["sunrise"].iloc[0]), (sets, times["sunset"].iloc[0])):
+        assert abs((ours - theirs.floor("s").to_pydatetime()).total_seconds()) < 120
+
+
+def test_where_the_sun_stays_up_or_down_it_neither_rises_nor_sets():
+    for month in (6, 12):  # common practice: at 78° north, midnight sun and polar night
+        assert sun_up(78.2, 15.6, date(2027, month, 21), UTC) == (None, None)
 
 
 @settings(max_examples=60)

@@ -10,6 +10,7 @@ import io
 import re
 from collections.abc import Iterable
 
+from jungoptic.app.base.csv_cells import delimiter_of, harmless
 from jungoptic.app.breakdown.schemas import WallLine
 
 from .candidates import MOST_SHOTS, Candidate, Fault, Read
@@ -34,15 +35,12 @@ _LONGEST = {"code": 16, "title": 120, "place": 80}
 _CODE = re.compile(r"^[\w.\-/ ]+$")
 
 
-def _dialect(text: str) -> str:
-    head = text.splitlines()[0] if text.splitlines() else ""
-    return max((",", ";", "\t"), key=head.count)
-
-
 def read_csv(text: str) -> Read:
     """Candidates of a CSV file. Every fault says its line and column; nothing is guessed."""
     reader = csv.reader(
-        io.StringIO(text.lstrip("\ufeff"), newline=""), delimiter=_dialect(text.lstrip("\ufeff")), strict=True
+        io.StringIO(text.lstrip("\ufeff"), newline=""),
+        delimiter=delimiter_of(text.lstrip("\ufeff")),
+        strict=True,
     )
     faults: list[Fault] = []
     found: list[Candidate] = []
@@ -169,7 +167,6 @@ _OUT = (
     "open cautions",
     "day",
 )
-_RISKY = ("=", "+", "-", "@", "\t", "\r")
 
 
 def write_csv(lines: Iterable[WallLine]) -> str:
@@ -197,7 +194,5 @@ def write_csv(lines: Iterable[WallLine]) -> str:
             "; ".join(one.open_hazards),
             one.shoot_on or "",
         )
-        writer.writerow(
-            [f"'{cell}" if isinstance(cell, str) and cell.startswith(_RISKY) else cell for cell in cells]
-        )
+        writer.writerow([harmless(cell) if isinstance(cell, str) else cell for cell in cells])
     return out.getvalue()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from jungoptic.app.films.schemas import FilmChoices, RateChoice, SizeChoice
-from jungoptic.app.productions.film import zones
+from jungoptic.app.productions.film import JUDGES, zones
 from jungoptic.core.kit import exact_rate_fps, rate_name
 
 # Common practice; the cinema's containers and pictures are of SMPTE ST 428-1 (from memory).
@@ -30,4 +30,5 @@ def choices() -> FilmChoices:
         rates=[RateChoice(fps=exact_rate_fps(rate), name=rate_name(exact_rate_fps(rate))) for rate in _RATES],
         mains_hz=[50, 60],
         zones=list(zones()),
+        judges=sorted(JUDGES),
     )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Set
 from typing import Any, Literal
 
 from jungoptic.app.costs.models import Figures
@@ -17,10 +17,11 @@ _ROOM = ("backings", "stage_length_m", "stage_width_m", "beams_m")
 _Became = dict[int, int]
 
 
-def copy_into(target: Production, source: Production, what: set[What]) -> None:
-    """Recipes bring the kit with them: their set-ups stand on it."""
+def copy_into(target: Production, source: Production, what: set[What], said: Set[str]) -> None:
+    """Recipes bring the kit with them: their set-ups stand on it. What was ``said`` of the room stays."""
     if what & {"kit", "recipes"}:
         lenses, modes = _kit(target, source)
+        _take_over(target, source, tuple(name for name in _ROOM if name not in said))
         if "recipes" in what:
             _recipes(target, source, lenses, modes)
     if "figures" in what:
@@ -71,7 +72,6 @@ def _kit(target: Production, source: Production) -> tuple[_Became, _Became]:
         )
     for model in (Lamp, Support, Filter, Gear):
         _all(model.objects.filter(production=source).order_by("pk"), production_id=target.pk)
-    _take_over(target, source, _ROOM)
     return lenses, modes
 
 

@@ -35,7 +35,7 @@ def begin(
     made = film.checked(values)
     production = Production.objects.create(slug=_slug(made.title), **made.model_dump())
     if source is not None:
-        copy_into(production, source, set(what))
+        copy_into(production, source, set(what), values.keys())
     with writing(person, production.pk) as write:
         write.title = f"“{production.title}” begun"
         write.stays = True

@@ -98,9 +98,10 @@ class RateChoice(Schema):
 
 
 class FilmChoices(Schema):
-    """What is usual, to choose from."""
+    """What is usual, to choose from; ``judges``: the fields that verdicts hang on."""
 
     sizes: list[SizeChoice]
     rates: list[RateChoice]
     mains_hz: list[int]
     zones: list[str]
+    judges: list[str]

@@ -22,7 +22,6 @@ from jungoptic.core.vocabulary import VERDICTS, School
 
 PATIENCE_S = 1.5
 _TOGETHER = 6
-JUDGES = frozenset(film.FIELDS) - {"title", "time_zone", "put_away", "backings"}
 
 
 def tried(production_id: int, school: School, changes: Mapping[str, Any], start: int) -> TriedFilm:
@@ -32,7 +31,7 @@ def tried(production_id: int, school: School, changes: Mapping[str, Any], start:
     """
     production = Production.objects.get(pk=production_id)
     values = film.tried(production, changes)
-    if not set(values) & JUDGES:
+    if not set(values) & film.JUDGES:
         return TriedFilm(shots=[], looked_at=0, next=None)
     ids = list(Shot.in_cut.filter(production=production).values_list("pk", flat=True))
     ends = time.monotonic() + PATIENCE_S
@@ -65,7 +64,9 @@ def tried(production_id: int, school: School, changes: Mapping[str, Any], start:
                     )
                 )
         at += _TOGETHER
-    return TriedFilm(shots=found, looked_at=min(at, len(ids)) - start, next=at if at < len(ids) else None)
+    return TriedFilm(
+        shots=found, looked_at=max(min(at, len(ids)) - start, 0), next=at if at < len(ids) else None
+    )
 
 
 def _as_tried(production: Production, shot_ids: list[int], values: Mapping[str, Any]) -> list[Shot]:

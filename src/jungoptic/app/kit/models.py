@@ -25,9 +25,6 @@ class Owned(models.Model):
         abstract = True
 
 
-_FAULTS = ("widest_f_number", "distortion_pct", "vignetting_stops", "measured_gate_mm")
-
-
 class Camera(Owned):
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="cameras")
     name = models.CharField(max_length=60)
@@ -160,10 +157,7 @@ class Lens(Owned):
 
     def brings(self, focal_length_mm: float) -> dict[str, Any]:
         """What it brings into a set-up at one of its focal lengths, by the fields of core's SetUp."""
-        if self.longest_mm is None:
-            faults: dict[str, Any] = {name: getattr(self, name) for name in _FAULTS}
-        else:
-            faults = self.record().turned_to(focal_length_mm).faults()
+        faults = self.record().turned_to(focal_length_mm).faults()
         return {"focal_length_mm": focal_length_mm, "focusing": self.focusing, **faults}
 
 

@@ -48,19 +48,11 @@ def lens_row(
 
     Raises InputError where there is none.
     """
-    kept = [mounted] if mounted.removed else []
-    found = [
-        row
-        for row in [
-            *kept,
-            *sorted(lenses_for(camera_id, production), key=lambda row: row.longest_mm is not None),
-        ]
-        if row.record().reaches(focal_length_mm)
-    ]
-    if not found:
+    rows = [*([mounted] if mounted.removed else []), *lenses_for(camera_id, production)]
+    place = core.fitting_lens([row.record() for row in rows], focal_length_mm, f_number, focus_distance_m)
+    if place is None:
         raise InputError.at("focal_length_mm", f"The kit has no {focal_length_mm:g} mm lens.")
-    able = (row for row in found if row.record().turned_to(focal_length_mm).can(f_number, focus_distance_m))
-    return next(able, found[0])
+    return rows[place]
 
 
 def with_retired(kit: core.Kit, lens: Lens, mode: RecordingMode) -> core.Kit:

@@ -17,6 +17,8 @@ class TagsOut(Schema):
     gate_width_mm: float | None
     gate_height_mm: float | None
     gate_off_mm: float | None
+    gate_how: str
+    built_in: bool
     f_number: float | None
     exposure_s: float | None
     iso: float | None

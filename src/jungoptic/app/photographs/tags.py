@@ -21,13 +21,15 @@ from jungoptic.core.optics import gate_of_equivalent_mm
 MOST_BYTES = 30_000_000
 FORMATS = ("JPEG", "TIFF", "PNG", "WEBP")
 _LONGEST = 80  # characters of a name
+_TELEPHONE_MM = 12.0  # of gate: who can change the lens has a larger one, common practice
 _TURNED = (5, 6, 7, 8)  # orientations that lie on their side
 
 
 @dataclass(frozen=True)
 class Tags:
-    """``gate_off_mm``: what half a millimetre of the tag makes of the gate's width. ``left_out``: tags that
-    make no sense, in words. The place only where it was asked for.
+    """``gate_off_mm``: what half a millimetre of the tag makes of the gate's width. ``built_in``: so small a
+    gate is a telephone's. ``left_out``: tags that make no sense, in words. The place only where it was asked
+    for.
     """
 
     width_px: int
@@ -39,6 +41,8 @@ class Tags:
     gate_width_mm: float | None = None
     gate_height_mm: float | None = None
     gate_off_mm: float | None = None
+    gate_how: str = ""
+    built_in: bool = False
     f_number: float | None = None
     exposure_s: float | None = None
     iso: float | None = None
@@ -103,10 +107,13 @@ class _Reader:
             zero_is_unknown=True,
         )
         gate: tuple[float | None, float | None] = (None, None)
+        off, how = None, ""
         if focal and equal:
             across, down = gate_of_equivalent_mm(focal, equal, max(width, height) / min(width, height))
             if down >= 0.5 and across <= 100:
                 gate = (round(across, 2), round(down, 2))
+                off = round(across * 0.5 / equal, 3)
+                how = f"43.27 mm · {focal:g} / {equal:g}; the tag is whole millimetres, so ± {off:.1f} mm"
             else:
                 self.left_out.append(
                     f"A gate of {across:.1f} × {down:.1f} mm follows from them: no such camera."
@@ -121,7 +128,9 @@ class _Reader:
             equivalent_mm=equal,
             gate_width_mm=gate[0],
             gate_height_mm=gate[1],
-            gate_off_mm=round(gate[0] * 0.5 / equal, 3) if gate[0] and equal else None,
+            gate_off_mm=off,
+            gate_how=how,
+            built_in=bool(gate[0] and gate[0] < _TELEPHONE_MM),
             f_number=self._number(ExifTags.Base.FNumber, "Stop", 0.5, 128, ""),
             exposure_s=self._number(ExifTags.Base.ExposureTime, "Exposure", 1e-6, 3600, "s"),
             iso=self._number(ExifTags.Base.ISOSpeedRatings, "ISO", 1, 10_000_000, ""),

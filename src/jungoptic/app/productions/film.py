@@ -56,6 +56,7 @@ class Film(q.Record):
 
 
 FIELDS = tuple(Film.model_fields)
+JUDGES = frozenset(FIELDS) - {"title", "time_zone", "put_away", "backings"}  # what verdicts hang on
 
 
 @cache

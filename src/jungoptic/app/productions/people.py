@@ -13,13 +13,13 @@ from jungoptic.core.errors import InputError
 
 MEMBERSHIP = "membership"
 _FIELDS = ("role", "removed")
+_ORDER = tuple(Membership.Role.values)  # who may most comes first
 
 
 def in_production(production_id: int) -> list[Membership]:
     """Everybody who is in it, supervisors first."""
     rows = Membership.objects.filter(production=production_id, removed=False).select_related("person")
-    order = list(Membership.Role.values)
-    return sorted(rows, key=lambda row: (order.index(row.role), row.name.casefold()))
+    return sorted(rows, key=lambda row: (_ORDER.index(row.role), row.name.casefold()))
 
 
 def change(write: Writing, membership_id: int, version: int, values: dict[str, Any]) -> Membership:
@@ -58,8 +58,7 @@ def join(write: Writing, person: Person, role: str) -> Membership:
         row = Membership.objects.create(production_id=write.production_id, person=person, role=role)
         write.made(MEMBERSHIP, row)
         return row
-    order = list(Membership.Role.values)
-    kept = role if row.removed else min(role, row.role, key=order.index)
+    kept = role if row.removed else min(role, row.role, key=_ORDER.index)
     write.save(MEMBERSHIP, row, {"role": kept, "removed": False})
     return row
 

@@ -8,7 +8,7 @@ from typing import Any
 from jungoptic.app.base.edits import Writing, as_before, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.kit.models import Lens
-from jungoptic.app.shelf.rows import GATES, KINDS, Kind
+from jungoptic.app.shelf.rows import KINDS, Kind
 from jungoptic.app.shots.models import SetUp
 from jungoptic.core import kit as core
 from jungoptic.core.errors import FieldProblem, InputError
@@ -16,6 +16,8 @@ from jungoptic.core.errors import FieldProblem, InputError
 _OF_THE_LENS = tuple(name for name in core.Lens.model_fields if name != "name")
 _PUT_ON = ("dioptres", "tube_mm", "converter")
 _NAMED = 6
+# What a thing belongs to, which set-ups reckon with.
+_STAYS = {"mode": {"camera_id": "camera it records with"}, "lens": {"on_id": "it is put on"}}
 
 
 def kind_of(key: str) -> Kind:
@@ -55,13 +57,16 @@ def change(write: Writing, key: str, pk: int, version: int, changes: Mapping[str
     removed = fields.pop("removed", row.removed)
     if not isinstance(removed, bool):
         raise InputError.at("removed", "Say yes or no.")
+    for name, what in _STAYS.get(key, {}).items():
+        if fields.get(name, getattr(row, name)) != getattr(row, name):
+            raise InputError.at(name, f"What {what} stays: enter another one.")
     values = _checked(write, key, KINDS[key].values(row), fields) if fields else {}
     if not removed:
         _refuse_taken(write, key, {**KINDS[key].values(row), **values}, row.pk)
     if key == "lens":
         _set_ups_follow(row, values)
     now = KINDS[key].values(row) | {"removed": row.removed}
-    write.save(key, row, {n: v for n, v in {**values, "removed": removed}.items() if _plain(now[n]) != v})
+    write.save(key, row, {n: v for n, v in {**values, "removed": removed}.items() if now[n] != v})
     if key == "lens" and values:
         for fitted in Lens.objects.filter(on=row):
             again = _checked(write, "lens", KINDS["lens"].values(fitted), {})
@@ -99,22 +104,20 @@ def _checked(
 
 
 def _with_gate(said: Mapping[str, Any]) -> dict[str, Any]:
-    """The gate by its generic name or as a photograph told it, and by the part of it that the mode uses:
-    ``width = whole/crop``, as high as the picture.
-    """
+    """The gate by its generic name, or as a photograph told it, and the part of it that the mode uses."""
     values = dict(said)
     name, crop = values.pop("gate", None), values.pop("crop", None)
     own = values.pop("whole_gate_mm", None)
     if name is None and crop is None and own is None:
         return values
     problems = []
-    whole = GATES[name][1:] if name in GATES else own
+    whole = core.GATES[name][1:] if name in core.GATES else own
     if not (
         isinstance(whole, tuple | list)
         and len(whole) == 2
         and all(isinstance(side, int | float) and 0 < side <= 100 for side in whole)
     ):
-        problems.append(FieldProblem("gate", f"A gate is one of {', '.join(GATES)}."))
+        problems.append(FieldProblem("gate", f"A gate is one of {', '.join(core.GATES)}."))
     if crop is not None and (
         isinstance(crop, bool) or not isinstance(crop, int | float) or not 0.5 <= crop <= 20
     ):
@@ -125,11 +128,9 @@ def _with_gate(said: Mapping[str, Any]) -> dict[str, Any]:
     if problems:
         raise InputError(*problems)
     width, height = map(float, whole)
-    # a picture narrower than the sensor uses all of its height
-    used = min(width, height * float(across) / float(down)) / float(crop or 1.0)  # type: ignore[arg-type]
-    values["gate_width_mm"] = round(used, 3)
-    values["gate_height_mm"] = round(used * float(down) / float(across), 3)  # type: ignore[arg-type]
-    return values
+    aspect = float(across or 0.0) / float(down or 1.0)
+    used = core.recorded_gate_mm(width, height, aspect, float(crop or 1.0))
+    return values | {"gate_width_mm": round(used[0], 3), "gate_height_mm": round(used[1], 3)}
 
 
 def _put_on(write: Writing, said: Mapping[str, Any]) -> dict[str, Any]:

@@ -8,12 +8,13 @@ from typing import Any
 from django.db.models import F
 
 from jungoptic.app.productions.models import Production
-from jungoptic.app.shelf.rows import GATES, KINDS
+from jungoptic.app.shelf.rows import KINDS
 from jungoptic.app.shelf.schemas import GateName, KitOut, KitRow, StartName, Used
 from jungoptic.app.shelf.starts import starts
 from jungoptic.app.shots.models import SetUp
 from jungoptic.app.takes.models import Take
 from jungoptic.core.handbook import record_fields
+from jungoptic.core.kit import GATES
 
 _NAMED = 8
 _STANDS_ON = {"lens": "lens_id", "mode": "mode_id", "camera": "mode__camera_id"}
@@ -39,7 +40,7 @@ def kit(production_id: int) -> KitOut:
         version=production.version,
         fields={key: list(record_fields(kind.record)) for key, kind in KINDS.items()},
         rows=rows,
-        gates=[GateName(key=key, name=name) for key, (name, _, _) in GATES.items()],
+        gates=[GateName(key=key, name=gate.name) for key, gate in GATES.items()],
         starts=[StartName(key=key, title=one["title"]) for key, one in starts().items()],
     )
 

@@ -205,12 +205,3 @@ KINDS: Mapping[str, Kind] = {
     "filter": Kind(Filter, FilterRow, "filter"),
     "gear": Kind(Gear, GearRow, "piece of gear"),
 }
-# Gates by their generic names, width and height in mm: common practice.
-GATES: Mapping[str, tuple[str, float, float]] = {
-    "full": ("36 × 24", 36.0, 24.0),
-    "cine": ("24.9 × 18.7 cine, four perforations", 24.9, 18.7),
-    "aps": ("23.5 × 15.6", 23.5, 15.6),
-    "four_thirds": ("17.3 × 13.0", 17.3, 13.0),
-    "inch": ("13.2 × 8.8 one-inch", 13.2, 8.8),
-    "telephone": ("9.8 × 7.3 telephone, main", 9.8, 7.3),
-}

@@ -7,6 +7,7 @@ import io
 from collections.abc import Mapping
 from typing import Any
 
+from jungoptic.app.base.csv_cells import delimiter_of, harmless
 from jungoptic.app.base.edits import Writing
 from jungoptic.app.kit.models import Camera, Lens
 from jungoptic.app.shelf.keeping import add, change
@@ -15,7 +16,6 @@ from jungoptic.core.errors import FieldProblem, InputError
 from jungoptic.core.handbook import record_fields
 
 MOST_ROWS, MOST_CHARS = 2000, 2_000_000
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
 _NAMED_FOR_ID = {"camera_id": ("camera", Camera), "on_id": ("on", Lens)}
 _GEAR = "gear_kind"  # the column "kind" says what a line is of
 
@@ -58,8 +58,7 @@ def _cell(row: Any, name: str, value: Any) -> str:
         return " ".join(f"{one:.10g}" for one in value)
     if isinstance(value, float):
         return f"{value:.10g}"
-    text = str(value)
-    return f"'{text}" if text.startswith(_FORMULA) else text
+    return harmless(str(value))
 
 
 def read_table(write: Writing, text: str) -> tuple[int, int]:
@@ -70,10 +69,7 @@ def read_table(write: Writing, text: str) -> tuple[int, int]:
     if len(text) > MOST_CHARS:
         raise InputError.at("text", f"A kit has at most {MOST_CHARS:,} characters here.")
     plain = text.removeprefix("\ufeff")
-    head = plain.splitlines()[0] if plain.splitlines() else ""
-    reader = csv.DictReader(
-        io.StringIO(plain, newline=""), delimiter=max(",;\t", key=head.count), strict=True
-    )
+    reader = csv.DictReader(io.StringIO(plain, newline=""), delimiter=delimiter_of(plain), strict=True)
     added = changed = 0
     try:
         columns = [name.strip() for name in reader.fieldnames or []]

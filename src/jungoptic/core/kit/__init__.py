@@ -1,7 +1,9 @@
 """What the production owns: cameras and their recording modes, lenses, lamps, support, and their steps."""
 
+from .gates import GATES, Gate, recorded_gate_mm
 from .lamp import Lamp, available_light_lx, gelled, lamp_of_reading
-from .lens import Lens, with_close_up, with_converter, with_tube
+from .lens import Lens, fitting_lens
+from .put_on import with_close_up, with_converter, with_tube
 from .records import Camera, Kit, RecordingMode, check_against_kit
 from .steps import (
     FRAME_RATES_FPS,
@@ -19,9 +21,11 @@ from .steps import (
 
 __all__ = [
     "FRAME_RATES_FPS",
+    "GATES",
     "ISO_STEPS",
     "STOPS",
     "Camera",
+    "Gate",
     "Kit",
     "Lamp",
     "Lens",
@@ -30,12 +34,14 @@ __all__ = [
     "check_against_kit",
     "exact_rate_fps",
     "exact_stop",
+    "fitting_lens",
     "gelled",
     "lamp_of_reading",
     "nearest_stop",
     "rate_fraction",
     "rate_name",
     "rates_with",
+    "recorded_gate_mm",
     "stacked_stops",
     "stop_name",
     "with_close_up",

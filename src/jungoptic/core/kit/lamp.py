@@ -5,7 +5,10 @@ from __future__ import annotations
 import math
 from typing import Annotated
 
+import numpy as np
+
 from .. import quantities as q
+from ..light import beam_power, colour
 
 
 class Lamp(q.Record):
@@ -48,8 +51,8 @@ def gelled(lamp: Lamp, mired: float, stops: float) -> Lamp:
     (5698, 5938)
     """
 
-    def shifted(kelvin: float) -> float:
-        return min(max(1e6 / max(1e6 / kelvin + mired, 1.0), 1000.0), 40_000.0)
+    def shifted(colour_k: float) -> float:
+        return float(np.clip(1e6 / max(colour.mired(colour_k) + mired, 1.0), 1000.0, 40_000.0))
 
     return lamp.model_copy(
         update={
@@ -94,9 +97,8 @@ def lamp_of_reading(
     intensity = illuminance_lx * distance_m**2
     if half_off_m is None:
         return intensity, None
-    angle = math.atan2(half_off_m, distance_m)
     # E(θ) = I·cosⁿθ·cos³θ/d² is half where cosⁿ⁺³θ = 1/2; the beam is where cosⁿ = 1/2
-    power = math.log(0.5) / math.log(math.cos(angle)) - 3.0
+    power = beam_power(2.0 * math.degrees(math.atan2(half_off_m, distance_m))) - 3.0
     if power <= 0.0:
         return intensity, 180.0
     return intensity, 2.0 * math.degrees(math.acos(0.5 ** (1.0 / power)))
@@ -146,7 +148,7 @@ def available_light_lx(
     for lamp in lamps:
         if not lamp.warmest_k - 1 <= colour_k <= lamp.coolest_k + 1:
             continue
-        power = math.log(0.5) / math.log(math.cos(math.radians(min(lamp.beam_deg, 178.0) / 2.0)))
+        power = beam_power(min(lamp.beam_deg, 178.0))
         covered = math.acos(2.0 ** (-EDGE_STOPS / (power + 3.0)))
         distance = max(subject_width_m / 2.0 / math.tan(covered), WORKING_DISTANCE_M)
         total += lamp.intensity_cd / (distance**2 + lamp.area_m2 / math.pi)

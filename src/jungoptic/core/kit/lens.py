@@ -1,14 +1,15 @@
-"""Lenses: primes, zooms, and what is put before or behind them."""
+"""Lenses: primes and zooms, and which of several serves."""
 
 from __future__ import annotations
 
 import math
-from typing import Annotated, Any, Self
+from collections.abc import Sequence
+from typing import Annotated, Self
 
 from pydantic import model_validator
 
 from .. import quantities as q
-from ..errors import InputError, refuse
+from ..errors import refuse
 from .steps import exact_stop, stops_between
 
 
@@ -151,6 +152,62 @@ class Lens(q.Record):
             }
         )
 
+    def has_stop(self, f_number: float) -> bool:
+        """Whether a prime has a stop.
+
+        Parameters
+        ----------
+        f_number : float
+            Stop.
+
+        Returns
+        -------
+        bool
+            Its ends included, to what can be read off a ring.
+
+        References
+        ----------
+        engraved_stops
+
+        Examples
+        --------
+        >>> Lens(
+        ...     name="35 mm", focal_length_mm=35, widest_f_number=2, smallest_f_number=22,
+        ...     closest_focus_m=0.3,
+        ... ).has_stop(1.4)
+        False
+        """
+        wide, small = exact_stop(self.widest_f_number), exact_stop(self.smallest_f_number)
+        return wide * 0.998 <= f_number <= small * 1.002
+
+    def focuses_at(self, distance_m: float) -> bool:
+        """Whether a prime focuses at a distance.
+
+        Parameters
+        ----------
+        distance_m : float
+            Metres from the entrance pupil.
+
+        Returns
+        -------
+        bool
+            Its ends included.
+
+        References
+        ----------
+        thin_lens
+
+        Examples
+        --------
+        >>> Lens(
+        ...     name="35 mm", focal_length_mm=35, widest_f_number=2, smallest_f_number=22,
+        ...     closest_focus_m=0.3,
+        ... ).focuses_at(0.25)
+        False
+        """
+        farthest = self.farthest_focus_m or math.inf
+        return self.closest_focus_m * (1 - 1e-9) <= distance_m <= farthest * (1 + 1e-9)
+
     def can(self, f_number: float | None, focus_distance_m: float | None) -> bool:
         """Whether a prime has a stop and focuses at a distance.
 
@@ -164,11 +221,11 @@ class Lens(q.Record):
         Returns
         -------
         bool
-            Within what can be read off a ring.
+            Both.
 
         References
         ----------
-        engraved_stops
+        engraved_stops, thin_lens
 
         Examples
         --------
@@ -178,10 +235,8 @@ class Lens(q.Record):
         ... ).can(8, 0.25)
         False
         """
-        wide, small = exact_stop(self.widest_f_number) * 0.998, exact_stop(self.smallest_f_number) * 1.002
-        near, far = self.closest_focus_m * (1 - 1e-9), (self.farthest_focus_m or math.inf) * (1 + 1e-9)
-        return (f_number is None or wide <= f_number <= small) and (
-            focus_distance_m is None or near <= focus_distance_m <= far
+        return (f_number is None or self.has_stop(f_number)) and (
+            focus_distance_m is None or self.focuses_at(focus_distance_m)
         )
 
     @property
@@ -219,144 +274,51 @@ class Lens(q.Record):
         return stops_between(self.widest_f_number, self.smallest_f_number)
 
 
-def with_close_up(lens: Lens, dioptres: float) -> Lens:
-    """A lens with a close-up lens before it: ``f' = f/(1 + f·D)``, focus at ``1/(D + 1/d)``.
+def fitting_lens(
+    lenses: Sequence[Lens],
+    focal_length_mm: float,
+    f_number: float | None = None,
+    focus_distance_m: float | None = None,
+) -> int | None:
+    """Which of several lenses serves: a prime before a zoom, and of those the first that can do the rest.
 
     Parameters
     ----------
-    lens : Lens
-        Focusing from its closest distance to infinity.
-    dioptres : float
-        Power of the close-up lens, 1/m.
+    lenses : sequence of Lens
+        Those that are at hand.
+    focal_length_mm : float
+        Focal length, mm.
+    f_number : float, optional
+        Stop that it should have.
+    focus_distance_m : float, optional
+        Where it should focus, metres from the entrance pupil.
 
     Returns
     -------
-    Lens
-        With a farthest focus, ``1/D``.
+    int or None
+        Its place among them; the first of this focal length where none can do the rest, None where none
+        reaches it.
 
     References
     ----------
-    close_up_lens
-
-    Examples
-    --------
-    >>> prime = Lens(
-    ...     name="50 mm", focal_length_mm=50, widest_f_number=2, smallest_f_number=22, closest_focus_m=0.4
-    ... )
-    >>> near = with_close_up(prime, 2)
-    >>> round(near.focal_length_mm, 2), round(near.closest_focus_m, 4), near.farthest_focus_m
-    (45.45, 0.2222, 0.5)
-    """
-
-    def shorter(focal_mm: float) -> float:
-        return focal_mm / (1.0 + focal_mm * dioptres / 1000.0)
-
-    def nearer(distance_m: float) -> float:
-        return 1.0 / (dioptres + 1.0 / distance_m)
-
-    return _changed(
-        lens,
-        name=f"{lens.name} + {dioptres:g} dioptres",
-        focal_length_mm=shorter(lens.focal_length_mm),
-        longest_mm=shorter(lens.longest_mm) if lens.longest_mm else None,
-        closest_focus_m=nearer(lens.closest_focus_m),
-        closest_long_m=nearer(lens.closest_long_m) if lens.closest_long_m else None,
-        farthest_focus_m=nearer(lens.farthest_focus_m or math.inf),
-    )
-
-
-def with_tube(lens: Lens, tube_mm: float) -> Lens:
-    """A prime with an extension tube behind it: the magnification rises by ``e/f``, and infinity is lost.
-
-    The image distance grows by e: ``v = f·d/(d − f) + e``, and the focus falls at ``f·v/(v − f)``. The light
-    that is lost is the close-up factor at that distance.
-
-    Parameters
-    ----------
-    lens : Lens
-        A prime that focuses as a unit.
-    tube_mm : float
-        Length of the tube, mm.
-
-    Returns
-    -------
-    Lens
-        With a closest and a farthest focus.
-
-    Raises
-    ------
-    InputError
-        For a zoom: its focus with a tube is nowhere near what its ring says.
-
-    References
-    ----------
-    thin_lens, extension_tube
+    zoom_between
 
     Examples
     --------
     >>> prime = Lens(
     ...     name="50 mm", focal_length_mm=50, widest_f_number=2, smallest_f_number=22, closest_focus_m=0.45
     ... )
-    >>> near = with_tube(prime, 12.5)
-    >>> round(near.closest_focus_m, 4), round(near.farthest_focus_m, 4)
-    (0.1833, 0.25)
+    >>> close = prime.model_copy(update={"name": "50 mm close-up", "closest_focus_m": 0.15})
+    >>> fitting_lens([prime, close], 50, 8, 0.2)
+    1
     """
-    if lens.longest_mm is not None:
-        raise InputError.at("tube_mm", "A tube goes behind a prime: with a zoom its focus cannot be told.")
-    f = lens.focal_length_mm
-
-    def focus_m(distance_m: float) -> float:
-        image = f + tube_mm if math.isinf(distance_m) else f / (1.0 - f / (1000.0 * distance_m)) + tube_mm
-        return f * image / (image - f) / 1000.0
-
-    return _changed(
-        lens,
-        name=f"{lens.name} + {tube_mm:g} mm tube",
-        closest_focus_m=focus_m(lens.closest_focus_m),
-        farthest_focus_m=focus_m(lens.farthest_focus_m or math.inf),
+    reaching = sorted(
+        (place for place, lens in enumerate(lenses) if lens.reaches(focal_length_mm)),
+        key=lambda place: lenses[place].longest_mm is not None,
     )
-
-
-def with_converter(lens: Lens, factor: float) -> Lens:
-    """A lens with a converter: focal length and f-number are both multiplied.
-
-    Parameters
-    ----------
-    lens : Lens
-        Any.
-    factor : float
-        1.4 and 2 of a tele converter; less than 1 of one that makes it wider.
-
-    Returns
-    -------
-    Lens
-        It focuses as near as it did.
-
-    References
-    ----------
-    converter
-
-    Examples
-    --------
-    >>> prime = Lens(
-    ...     name="85 mm", focal_length_mm=85, widest_f_number=2, smallest_f_number=22, closest_focus_m=0.85
-    ... )
-    >>> longer = with_converter(prime, 2)
-    >>> longer.focal_length_mm, longer.widest_f_number
-    (170.0, 4.0)
-    """
-    return _changed(
-        lens,
-        name=f"{lens.name} × {factor:g}",
-        focal_length_mm=lens.focal_length_mm * factor,
-        longest_mm=lens.longest_mm * factor if lens.longest_mm else None,
-        widest_f_number=exact_stop(lens.widest_f_number) * factor,
-        widest_long_f_number=(
-            exact_stop(lens.widest_long_f_number) * factor if lens.widest_long_f_number else None
-        ),
-        smallest_f_number=exact_stop(lens.smallest_f_number) * factor,
+    able = (
+        place
+        for place in reaching
+        if lenses[place].turned_to(focal_length_mm).can(f_number, focus_distance_m)
     )
-
-
-def _changed(lens: Lens, **values: Any) -> Lens:
-    return Lens.read({**lens.model_dump(), **values})
+    return next(able, reaching[0] if reaching else None)

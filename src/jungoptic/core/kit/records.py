@@ -11,13 +11,12 @@ from pydantic import Field
 from .. import quantities as q
 from ..errors import FieldProblem, InputError
 from .lamp import Lamp
-from .lens import Lens
+from .lens import Lens, fitting_lens
 from .steps import (
     FRAME_RATES_FPS,
     ISO_STEPS,
     ND_STOPS,
     SHUTTER_ANGLES_DEG,
-    exact_stop,
     rate_name,
     stop_name,
 )
@@ -145,13 +144,8 @@ class Kit(q.Record):
         >>> Kit(camera=camera, lenses=()).lens_of(35) is None
         True
         """
-        fitting = [
-            lens.turned_to(focal_length_mm)
-            for lens in sorted(self.lenses, key=lambda lens: lens.longest_mm is not None)
-            if lens.reaches(focal_length_mm)
-        ]
-        able = (lens for lens in fitting if lens.can(f_number, focus_distance_m))
-        return next(able, fitting[0] if fitting else None)
+        place = fitting_lens(self.lenses, focal_length_mm, f_number, focus_distance_m)
+        return None if place is None else self.lenses[place].turned_to(focal_length_mm)
 
     def mode_of(self, recorded_width_px: int, gate_width_mm: float) -> RecordingMode | None:
         """The recording mode of a width and a gate.
@@ -253,11 +247,7 @@ def check_against_kit(
             FieldProblem("focal_length_mm", f"The kit has no {focal_length_mm:g} mm lens; it has {owned} mm.")
         )
     else:
-        if (
-            not exact_stop(lens.widest_f_number) * 0.998
-            <= f_number
-            <= exact_stop(lens.smallest_f_number) * 1.002
-        ):
+        if not lens.has_stop(f_number):
             problems.append(
                 FieldProblem(
                     "f_number",
@@ -265,20 +255,13 @@ def check_against_kit(
                     f" f/{stop_name(f_number)} was given.",
                 )
             )
-        if focus_distance_m < lens.closest_focus_m * (1 - 1e-9):
+        if not lens.focuses_at(focus_distance_m):
+            far = f" to {lens.farthest_focus_m:.4g} m" if lens.farthest_focus_m else ""
             problems.append(
                 FieldProblem(
                     "focus_distance_m",
-                    f"The {lens.name} focuses from {lens.closest_focus_m:g} m; {focus_distance_m:g} m was"
-                    " given.",
-                )
-            )
-        if lens.farthest_focus_m is not None and focus_distance_m > lens.farthest_focus_m * (1 + 1e-9):
-            problems.append(
-                FieldProblem(
-                    "focus_distance_m",
-                    f"The {lens.name} focuses up to {lens.farthest_focus_m:.4g} m; {focus_distance_m:g} m was"
-                    " given.",
+                    f"The {lens.name} focuses from {lens.closest_focus_m:.4g} m{far};"
+                    f" {focus_distance_m:g} m was given.",
                 )
             )
     mode = kit.mode_of(recorded_width_px, gate_width_mm)

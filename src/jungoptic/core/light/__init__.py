@@ -6,7 +6,7 @@ from .daylight import sky_lx, sun_lx
 from .difference import chroma_difference, ciede2000, keying_separation, lab_of_srgb
 from .exposure import exposure_stops, exposure_time_s, illuminance_lx, lamp_lx
 from .mains import band_amplitude, clean_angles_deg, ripple_amplitude, ripple_stops
-from .placed import Backing, PlacedLamp, light_on
+from .placed import Backing, PlacedLamp, beam_power, light_on
 from .radiate import corner_factor, polygon_factor, rectangle_factor
 from .sun import refraction_deg, sun_deg, sun_up
 
@@ -15,6 +15,7 @@ __all__ = [
     "PlacedLamp",
     "angle_between_deg",
     "band_amplitude",
+    "beam_power",
     "chroma_difference",
     "ciede2000",
     "clean_angles_deg",

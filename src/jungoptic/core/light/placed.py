@@ -246,6 +246,31 @@ def light_on(points: Array, lamp: PlacedLamp, facing: Point | None) -> Array:
     return total
 
 
+def beam_power(beam_deg: float) -> float:
+    """The n with which a lamp's intensity falls beside its axis, cosⁿ: a half at the edge of its beam.
+
+    Parameters
+    ----------
+    beam_deg : float
+        Whole angle between the directions of half the intensity, degrees; less than 180.
+
+    Returns
+    -------
+    float
+        n.
+
+    References
+    ----------
+    half_peak
+
+    Examples
+    --------
+    >>> round(beam_power(120), 6)
+    1.0
+    """
+    return math.log(0.5) / math.log(math.cos(math.radians(beam_deg / 2)))
+
+
 def light_of(points: Array, lamp: PlacedLamp, shifts_m: Array, facing: Point | None) -> Array:
     """Illuminance on points from each of many points of a lamp as if all its candelas were there.
 
@@ -275,7 +300,7 @@ def light_of(points: Array, lamp: PlacedLamp, shifts_m: Array, facing: Point | N
     >>> light_of(np.array([[0.0, 1.0, 0.0]]), spot, np.zeros((1, 3)), (0.0, 0.0, -1.0)).round(1).tolist()
     [[2000.0]]
     """
-    power = math.log(0.5) / math.log(math.cos(math.radians(lamp.beam_deg / 2)))
+    power = beam_power(lamp.beam_deg)
     axis = np.subtract(lamp.aim, lamp.place)
     long = float(np.linalg.norm(axis))
     rays = points - (np.array(lamp.place) + shifts_m)[:, None, :]

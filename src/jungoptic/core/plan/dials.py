@@ -141,7 +141,7 @@ def _focal_marks(kit: Kit, stands_mm: float) -> tuple[Mark, ...]:
     return tuple(
         Mark(
             focal,
-            f"{focal:g}",
+            number(focal, 3),
             focal in ends or focal == stands_mm,
             any(lens.reaches(focal) for lens in kit.lenses),
         )
@@ -266,7 +266,7 @@ def dials(
             "focal_length_mm",
             "Lens",
             "mm",
-            f"{setup.focal_length_mm:g}",
+            number(setup.focal_length_mm, 3),
             "log",
             _focal_marks(kit, setup.focal_length_mm),
             hero_at=hero.focal_length_mm,

@@ -6,7 +6,7 @@
   import Select from "../../lib/ui/Select.svelte";
   import { undoes } from "../../lib/ui/keys";
   import { tip } from "../../lib/ui/tip.svelte";
-  import { Kit, type KindName, type Row } from "./kit.svelte";
+  import { COLUMNS, Kit, type KindName, type Row } from "./kit.svelte";
   import KitNew from "./KitNew.svelte";
   import KitPhotograph from "./KitPhotograph.svelte";
   import KitRows from "./KitRows.svelte";
@@ -34,7 +34,7 @@
   );
   const HEADING =
     "sticky top-0 z-10 flex flex-wrap items-baseline gap-x-3 border-b border-line bg-ground px-3.5 py-1.5";
-  const KINDS: KindName[] = ["camera", "mode", "lens", "lamp", "support", "filter", "gear"];
+  const KINDS = Object.keys(COLUMNS) as KindName[];
   const open = $derived(place.production);
   let last = place.production;
   $effect(() => {

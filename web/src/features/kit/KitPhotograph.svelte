@@ -4,13 +4,13 @@
   import { Asking } from "../../lib/edit/asking.svelte";
   import { photographForm } from "../../lib/photograph";
   import type { Kit } from "./kit.svelte";
+  import { NEWS } from "./news";
 
   let { kit, file, ondone }: { kit: Kit; file: File; ondone: () => void } = $props();
 
   const asking = new Asking();
   let found = $state.raw<Schemas["TagsOut"] | null>(null);
   let builtIn = $state(false);
-  const TELEPHONE_MM = 12; // of gate: who has a lens to change has a larger one
 
   $effect(() => {
     const asked = file;
@@ -27,7 +27,7 @@
       .then((tags) => {
         if (asked !== file) return;
         found = tags ?? null;
-        builtIn = Boolean(tags?.gate_width_mm && tags.gate_width_mm < TELEPHONE_MM);
+        builtIn = tags?.built_in ?? false;
       });
   });
 
@@ -38,50 +38,28 @@
     builtIn ? `${camera}, ${focal?.toFixed(1)} mm`.slice(0, 60) : found?.lens || `${focal} mm`,
   );
   const hasLens = $derived(kit.rows("lens").some((row) => kit.name(row) === lens));
-  const how = $derived(
-    [
-      `43.27 mm · ${focal} / ${found?.equivalent_mm}`,
-      `the tag is whole millimetres, so ± ${found?.gate_off_mm?.toFixed(1)} mm`,
-    ].join("; "),
-  );
   const gate = $derived(
     found?.gate_width_mm && found.gate_height_mm
       ? ([found.gate_width_mm, found.gate_height_mm] as const)
       : null,
   );
-  // A recording of 16:9 that uses the whole width of the photograph; its menu says what its crop really is.
-  const RECORDED = [3840, 2160] as const;
+  // The recording is the usual one over the whole width; the camera's menu says what its crop really is.
+  const WHERE = "photograph";
 
   async function addCamera() {
     if (!gate) return;
-    const made = await kit.add("camera", { name: camera, base_iso: 400 }, "photograph");
+    const made = await kit.add("camera", { ...NEWS.camera.begins, name: camera }, WHERE);
     if (!made) return;
-    await kit.add(
-      "mode",
-      {
-        camera_id: made.id,
-        name: `${RECORDED[0]} × ${RECORDED[1]}`,
-        recorded_width_px: RECORDED[0],
-        recorded_height_px: RECORDED[1],
-        whole_gate_mm: gate,
-      },
-      "photograph",
-    );
+    const recording = { ...NEWS.mode.begins, gate: null, whole_gate_mm: gate };
+    await kit.add("mode", { ...recording, camera_id: made.id }, WHERE);
   }
   async function addLens() {
-    const owner = builtIn ? kit.rows("camera").find((row) => kit.name(row) === camera)?.id : null;
-    await kit.add(
-      "lens",
-      {
-        name: lens,
-        focal_length_mm: focal,
-        widest_f_number: found?.f_number ?? 2.8,
-        smallest_f_number: builtIn ? (found?.f_number ?? 2.8) : 22,
-        closest_focus_m: builtIn ? 0.1 : 0.4,
-        camera_id: owner ?? null,
-      },
-      "photograph",
-    );
+    const owner = kit.rows("camera").find((row) => kit.name(row) === camera)?.id;
+    const { begins } = builtIn ? NEWS.builtIn : NEWS.lens;
+    const stop = found?.f_number ?? begins.widest_f_number;
+    const fixed = builtIn ? { smallest_f_number: stop, camera_id: owner ?? null } : {};
+    const own = { name: lens, focal_length_mm: focal, widest_f_number: stop, ...fixed };
+    await kit.add("lens", { ...begins, ...own }, WHERE);
   }
 </script>
 
@@ -109,7 +87,8 @@
           >
           <span
             >{camera}, a gate of <span class="num">{gate[0].toFixed(1)} × {gate[1].toFixed(1)} mm</span>
-            <span class="text-muted">({how}). Its video may use less: type its crop there.</span></span
+            <span class="text-muted">({found.gate_how}). Its video may use less: type its crop there.</span
+            ></span
           >
         </div>
       {:else}
@@ -136,7 +115,7 @@
           </label>
         </div>
       {/if}
-      {#if kit.failed === "photograph" && kit.asking.said}<p role="alert">{kit.asking.said}</p>{/if}
+      {#if kit.failed === WHERE && kit.asking.said}<p role="alert">{kit.asking.said}</p>{/if}
     </div>
   {/if}
 </section>

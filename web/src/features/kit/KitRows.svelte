@@ -32,6 +32,7 @@
   const all = $derived(
     (kit.known?.fields[kind] ?? []).filter((field) => !NOT_SHOWN.has(field.name) && field.name !== "name"),
   );
+  const STOOD_ON = new Set<KindName>(["camera", "mode", "lens"]);
   let open = $state<Record<number, boolean>>({});
   let leaving = $state<number | null>(null);
 
@@ -77,7 +78,7 @@
             >{title}</th
           >
         {/each}
-        <th class="border-b border-line px-2 font-normal">Stands in</th>
+        <th class="border-b border-line px-2 font-normal">{STOOD_ON.has(kind) ? "Stands in" : ""}</th>
         <th class="border-b border-line"><span class="sr-only">More</span></th>
       </tr>
     </thead>

@@ -16,17 +16,6 @@
   import TriedFilm from "./TriedFilm.svelte";
 
   let { id, writes }: { id: number; writes: boolean } = $props();
-  const JUDGES = new Set([
-    "delivery_width_px",
-    "delivery_height_px",
-    "frame_rate_fps",
-    "mains_hz",
-    "latitude_deg",
-    "longitude_deg",
-    "stage_length_m",
-    "stage_width_m",
-    "beams_m",
-  ]);
   const asking = new Asking();
   let film = $state.raw<Schemas["FilmOut"] | null>(null);
   let trying = $state.raw<Values | null>(null);
@@ -34,7 +23,9 @@
   const back = new WayBack(asking, () => place.production, fresh);
   const path = $derived({ path: { production_id: id } });
   const values = $derived<Values>({ ...film, ...trying });
-  const FIELDS = new Set([...JUDGES, "title", "time_zone", "backings"]);
+  /** What verdicts hang on is looked at before it is saved. */
+  const judges = $derived(new Set(choices.known?.judges ?? []));
+  const FIELDS = $derived(new Set([...judges, "title", "time_zone", "backings"]));
   const elsewhere = $derived(asking.problems.some((one) => !FIELDS.has(one.field)));
 
   async function read() {
@@ -66,7 +57,7 @@
   /** What judges is looked at before it is saved; all else is saved at once. */
   async function change(changes: Values) {
     const all = { ...trying, ...changes };
-    if (!trying && !Object.keys(changes).some((name) => JUDGES.has(name))) return save(changes);
+    if (!trying && !Object.keys(changes).some((name) => judges.has(name))) return save(changes);
     // both of a place are said before it is one
     if ("latitude_deg" in all !== "longitude_deg" in all && film!.latitude_deg === null) {
       trying = all;

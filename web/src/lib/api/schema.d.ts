@@ -2134,7 +2134,7 @@ export interface components {
         };
         /**
          * FilmChoices
-         * @description What is usual, to choose from.
+         * @description What is usual, to choose from; ``judges``: the fields that verdicts hang on.
          */
         FilmChoices: {
             /** Sizes */
@@ -2145,6 +2145,8 @@ export interface components {
             mains_hz: number[];
             /** Zones */
             zones: string[];
+            /** Judges */
+            judges: string[];
         };
         /** RateChoice */
         RateChoice: {
@@ -2288,6 +2290,10 @@ export interface components {
             gate_height_mm: number | null;
             /** Gate Off Mm */
             gate_off_mm: number | null;
+            /** Gate How */
+            gate_how: string;
+            /** Built In */
+            built_in: boolean;
             /** F Number */
             f_number: number | null;
             /** Exposure S */
