@@ -68,3 +68,14 @@ test("Escape drops what is typed and shows what stands now", () => {
   input.dispatchEvent(new KeyboardEvent("keydown", { key: "Escape" }));
   expect([input.value, input.dataset.theirs]).toEqual(["Harbour", undefined]);
 });
+
+test("what is all selected stays so when its value changes, and is replaced by what is typed next", () => {
+  const { input, say } = field();
+  input.focus();
+  input.select();
+  say("Harbour");
+  expect([input.selectionStart, input.selectionEnd]).toEqual([0, "Harbour".length]);
+  input.setSelectionRange(2, 2);
+  say("Harbour");
+  expect(input.selectionStart).toBe(2);
+});

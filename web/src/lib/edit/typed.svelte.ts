@@ -17,7 +17,15 @@ export function typed(stands: () => string): Attachment<Typed> {
       field.removeAttribute("aria-description");
     }
     function show() {
-      field.value = now;
+      if (field.value !== now) {
+        // what was all selected is replaced by the next key, also when it has changed in between
+        const all =
+          document.activeElement === field &&
+          field.selectionStart === 0 &&
+          field.selectionEnd === field.value.length;
+        field.value = now;
+        if (all) field.select();
+      }
       agree();
     }
     function rest() {
