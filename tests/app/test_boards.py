@@ -30,7 +30,7 @@ def picture(kind: str, size: tuple[int, int] = (320, 180), mode: str = "RGB") ->
 def test_a_board_is_read_by_what_it_contains(kind):
     found = list(boards.pictures("whatever.bin", picture(kind)))
     assert len(found) == 1 and (found[0].width_px, found[0].height_px) == (320, 180)
-    assert Image.open(io.BytesIO(found[0].jpeg)).format == "JPEG"
+    assert Image.open(io.BytesIO(found[0].data)).format == "JPEG"
 
 
 def test_pages_of_a_pdf_and_of_a_tiff_are_boards_each():
@@ -51,11 +51,11 @@ def test_pages_of_a_pdf_and_of_a_tiff_are_boards_each():
 def test_a_deep_grey_tiff_keeps_its_tones_and_a_transparent_png_lies_on_white():
     out = io.BytesIO()
     Image.new("I;16", (8, 8), 32896).save(out, "TIFF")
-    shown = Image.open(io.BytesIO(next(iter(boards.pictures("deep.tif", out.getvalue()))).jpeg))
+    shown = Image.open(io.BytesIO(next(iter(boards.pictures("deep.tif", out.getvalue()))).data))
     assert shown.getpixel((4, 4))[0] == pytest.approx(128, abs=2)
     out = io.BytesIO()
     Image.new("RGBA", (8, 8), (0, 0, 0, 0)).save(out, "PNG")
-    shown = Image.open(io.BytesIO(next(iter(boards.pictures("clear.png", out.getvalue()))).jpeg))
+    shown = Image.open(io.BytesIO(next(iter(boards.pictures("clear.png", out.getvalue()))).data))
     assert min(shown.getpixel((4, 4))) > 250
 
 

@@ -24,6 +24,7 @@ from jungoptic.app.films import api as films
 from jungoptic.app.history import api as history
 from jungoptic.app.jobs import api as jobs
 from jungoptic.app.kit import api as kit
+from jungoptic.app.looks import api as looks
 from jungoptic.app.papers import api as papers
 from jungoptic.app.people import api as people
 from jungoptic.app.people.signed_in import OtherPersonError, SignedIn
@@ -51,6 +52,7 @@ ROOMS = (
     bench,
     takes,
     boards,
+    looks,
     recipes,
     breakdown,
     costs,

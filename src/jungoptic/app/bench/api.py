@@ -34,6 +34,7 @@ from jungoptic.app.productions.access import Versions
 from jungoptic.app.productions.film import Film
 from jungoptic.app.shots.add import add_backing, add_lamp, add_layer, add_line
 from jungoptic.app.shots.edit import KINDS, EditSet, change_shot
+from jungoptic.app.shots.pictures import lens_view
 from jungoptic.app.shots.plan import Draft
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
@@ -45,7 +46,7 @@ from jungoptic.core.match import Layer as LayerRecord
 from jungoptic.core.match import SetUp as SetUpRecord
 from jungoptic.core.match import ShotPlan
 from jungoptic.core.motion import Move
-from jungoptic.core.stage import jpeg, render
+from jungoptic.core.stage import jpeg
 from jungoptic.core.vocabulary import School, Units
 
 router = Router()
@@ -117,8 +118,13 @@ def picture(request: HttpRequest, shot_id: int, payload: PictureIn) -> HttpRespo
     if table.hero is None:
         raise InputError.at("", "There is no hero yet, so there is no camera to look through.")
     only = next((at for at, layer in enumerate(table.layers) if layer.pk == payload.only), None)
-    pixels = render(
-        table.stack, payload.width_px, moment=table.moment, only=only, after_finish=payload.after_finish
+    pixels = lens_view(
+        table,
+        table.stack,
+        payload.width_px,
+        moment=table.moment,
+        only=only,
+        after_finish=payload.after_finish,
     )
     return HttpResponse(jpeg(pixels), content_type="image/jpeg", headers={"Cache-Control": "no-store"})
 

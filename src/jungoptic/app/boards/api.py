@@ -19,10 +19,11 @@ from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access
 from jungoptic.app.productions.writing import in_production
 from jungoptic.app.shots.models import Layer, LayerPicture, Shot
+from jungoptic.app.shots.pictures import lens_view
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.errors import InputError
-from jungoptic.core.stage import jpeg, render
+from jungoptic.core.stage import jpeg
 
 router = Router()
 
@@ -93,18 +94,25 @@ def board_picture(request: HttpRequest, board_id: int, width: int = 0) -> HttpRe
 @router.post("/layers/{layer_id}/picture", response={200: Written, 409: Problems, 422: Problems})
 @writes
 def upload_picture(
-    request: HttpRequest, layer_id: int, version: Form[int] = UNSEEN, file: File[UploadedFile | None] = None
+    request: HttpRequest,
+    layer_id: int,
+    version: Form[int] = UNSEEN,
+    shown: Form[bool] = False,
+    file: File[UploadedFile | None] = None,
 ) -> Any:
-    """The picture that a layer is made of: PNG, JPEG, TIFF or the first page of a PDF. The supervisor."""
+    """The picture of a layer: PNG, JPEG, TIFF, EXR or the first page of a PDF; ``shown``: the layer is seen
+    as it from now on. The supervisor.
+    """
     access.of_layer(request, layer_id, access.WRITES)
     if file is None:
         raise InputError.at("file", "Choose a picture.")
-    picture = next(reading.pictures(file.name or "picture", file.read(reading.MOST_BYTES + 1)))
+    data = file.read(reading.MOST_BYTES + 1)
+    picture = next(reading.pictures(file.name or "picture", data, transparent=True))
     layer = Layer.objects.get(pk=layer_id)
     with in_shot(person(request), layer.shot_id) as write:
         layer.refresh_from_db()
         write.refuse_unseen("layers", layer, version)
-        keeping.give(write, layer, picture)
+        keeping.give(write, layer, picture, shown=shown)
     return written(write, layer_id, version)
 
 
@@ -125,4 +133,6 @@ def small_picture(request: HttpRequest, shot_id: int) -> HttpResponse:
     table = BenchTable(shot_to_look_at(shot_id), school="measured", units="metric")
     if table.hero is None:
         raise HttpError(404, "There is no hero yet, so there is no camera to look through.")
-    return HttpResponse(jpeg(render(table.stack, SMALL_PX)), content_type="image/jpeg", headers=KEPT_FOR_EVER)
+    return HttpResponse(
+        jpeg(lens_view(table, table.stack, SMALL_PX)), content_type="image/jpeg", headers=KEPT_FOR_EVER
+    )

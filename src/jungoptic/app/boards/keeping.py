@@ -17,6 +17,7 @@ from jungoptic.core.errors import InputError
 
 BOARD = "board"
 JPEG = frozenset({"image/jpeg"})
+OF_A_LAYER = JPEG | {"image/png"}
 
 
 @lru_cache(maxsize=512)
@@ -27,7 +28,7 @@ def smaller_board(board_id: int, width_px: int) -> bytes:
 
 def keep(write: Writing, shot: Shot, picture: Picture) -> Board:
     """Make it the shot's board; the one before is kept and not shown."""
-    file = files.keep(write.production_id, picture.name, picture.jpeg, JPEG, person_id=write.person.pk)
+    file = files.keep(write.production_id, picture.name, picture.data, JPEG, person_id=write.person.pk)
     made = Board.objects.create(
         shot=shot,
         name=picture.name[:200],
@@ -56,12 +57,16 @@ def _back(write: Writing, changes: Sequence[Change]) -> None:
         show(write, Shot.objects.get(pk=change.row_id), change.before)
 
 
-def give(write: Writing, layer: Layer, picture: Picture) -> LayerPicture:
-    """Make it the picture of a layer, with its size; what was drawn on another one is not on it."""
+def give(write: Writing, layer: Layer, picture: Picture, *, shown: bool = False) -> LayerPicture:
+    """Make it the picture of a layer, with its size; what was drawn on another one is not on it. ``shown``:
+    the layer is seen as it from now on, as wide as it is for its height.
+    """
     made = LayerPicture.objects.create(
         layer=layer,
         name=picture.name[:200],
-        file=files.keep(write.production_id, picture.name, picture.jpeg, JPEG, person_id=write.person.pk),
+        file=files.keep(
+            write.production_id, picture.name, picture.data, OF_A_LAYER, person_id=write.person.pk
+        ),
         width_px=picture.came_px[0],
         height_px=picture.came_px[1],
         person_id=write.person.pk,
@@ -71,7 +76,13 @@ def give(write: Writing, layer: Layer, picture: Picture) -> LayerPicture:
         "picture_width_px": made.width_px,
         "picture_height_px": made.height_px,
         "marks": [],
+        "cut_outline": [],
     }
+    if shown:
+        transparent = made.file.kind == "image/png"
+        changes |= {"shown_as": "picture", "cut_by": "alpha" if transparent else "nothing"}
+        if not layer.fills_frame:
+            changes["width_m"] = round(layer.height_m * made.width_px / made.height_px, 4)
     change_shot(write, EditSet(layers={layer.pk: Edit(layer.version, changes)}))
     return made
 

@@ -1,4 +1,4 @@
-"""Pictures out of files: PNG, JPEG, TIFF and pages of PDF, opened in limits."""
+"""Pictures out of files: PNG, JPEG, TIFF, EXR and pages of PDF, opened in limits."""
 
 from __future__ import annotations
 
@@ -6,10 +6,14 @@ import io
 import warnings
 from collections.abc import Iterator
 from dataclasses import dataclass
+from tempfile import NamedTemporaryFile
 
+import numpy as np
+import OpenEXR
 from PIL import Image, ImageFile, ImageOps, ImageSequence, UnidentifiedImageError
 
 from jungoptic.core.errors import InputError
+from jungoptic.core.stage import encoded
 
 MOST_BYTES = 30_000_000
 MOST_PIXELS = 80_000_000
@@ -17,21 +21,25 @@ MOST_PAGES = 60
 KEPT_PX = 1920
 FORMATS = ("PNG", "JPEG", "TIFF")
 QUALITY = 88
+_EXR = b"\x76\x2f\x31\x01"
 
 
 @dataclass(frozen=True)
 class Picture:
-    """One picture out of a file, as it is kept; ``came_px`` is how wide and how high it was."""
+    """One picture out of a file, as it is kept: a JPEG, or a PNG where it is kept transparent; ``came_px`` is
+    how wide and how high it was.
+    """
 
     name: str
-    jpeg: bytes
+    data: bytes
     width_px: int
     height_px: int
     came_px: tuple[int, int]
 
 
-def pictures(name: str, data: bytes) -> Iterator[Picture]:
-    """The pictures in a file, by what it contains and not by its name: every page of a PDF or TIFF.
+def pictures(name: str, data: bytes, *, transparent: bool = False) -> Iterator[Picture]:
+    """The pictures in a file, by what it contains and not by its name: every page of a PDF or TIFF. What is
+    transparent stays so, or else is laid on white.
 
     Raises InputError.
     """
@@ -41,13 +49,60 @@ def pictures(name: str, data: bytes) -> Iterator[Picture]:
             f"“{name}” has {len(data) / 1e6:.0f} MB; pictures may have up to {MOST_BYTES / 1e6:.0f} MB. Save"
             " it smaller.",
         )
-    yield from _pdf_pages(name, data) if data[:1024].lstrip().startswith(b"%PDF-") else _frames(name, data)
+    if data.startswith(_EXR):
+        yield _kept(name, _exr(name, data), transparent)
+    elif data[:1024].lstrip().startswith(b"%PDF-"):
+        yield from _pdf_pages(name, data)
+    else:
+        yield from _frames(name, data, transparent)
 
 
-def _kept(name: str, image: Image.Image) -> Picture:
+def _exr(name: str, data: bytes) -> Image.Image:
+    """Linear light of an EXR as a display shows it, with its transparency."""
+    with NamedTemporaryFile(suffix=".exr") as file:
+        file.write(data)
+        file.flush()
+        try:
+            with OpenEXR.File(file.name, header_only=True) as head:
+                low, high = head.header()["dataWindow"]
+            width, height = int(high[0] - low[0]) + 1, int(high[1] - low[1]) + 1
+            if width * height > MOST_PIXELS:
+                raise InputError.at("file", _too_large(name, width, height))
+            with OpenEXR.File(file.name) as whole:
+                channels = whole.channels()
+                planes = next((channels[key].pixels for key in ("RGBA", "RGB", "Y") if key in channels), None)
+        except InputError:
+            raise
+        except Exception:  # OpenEXR throws what it likes at a damaged file
+            planes = None
+    if planes is None:
+        raise InputError.at(
+            "file", f"“{name}” could not be read as an EXR with red, green and blue: it may be damaged."
+        )
+    light = np.nan_to_num(np.atleast_3d(planes).astype(np.float32), posinf=1.0, neginf=0.0)
+    if light.shape[2] == 1:
+        light = np.repeat(light, 3, axis=2)
+    codes = encoded(np.ascontiguousarray(light[..., :3]))
+    if light.shape[2] > 3:
+        share = np.clip(light[..., 3:] * 255.0 + 0.5, 0, 255).astype(np.uint8)
+        codes = np.concatenate([codes, share], axis=2)
+    return Image.fromarray(codes)
+
+
+def _too_large(name: str, width: int, height: int) -> str:
+    return f"“{name}” is {width} × {height}; pictures may have up to {MOST_PIXELS / 1e6:.0f} megapixels."
+
+
+def _kept(name: str, image: Image.Image, transparent: bool = False) -> Picture:
     flat = ImageOps.exif_transpose(image)
     if flat.mode in ("RGBA", "LA", "P", "PA"):
         flat = flat.convert("RGBA")
+        if transparent and min(flat.getchannel("A").tobytes()) < 255:
+            came = flat.size
+            flat.thumbnail((KEPT_PX, KEPT_PX), Image.Resampling.LANCZOS)
+            out = io.BytesIO()
+            flat.save(out, "PNG")
+            return Picture(name, out.getvalue(), *flat.size, came)
         paper = Image.new("RGBA", flat.size, (255, 255, 255, 255))
         flat = Image.alpha_composite(paper, flat)
     if flat.mode.startswith("I") or flat.mode == "F":
@@ -60,7 +115,7 @@ def _kept(name: str, image: Image.Image) -> Picture:
     return Picture(name, out.getvalue(), *flat.size, came)
 
 
-def _frames(name: str, data: bytes) -> Iterator[Picture]:
+def _frames(name: str, data: bytes, transparent: bool) -> Iterator[Picture]:
     ImageFile.LOAD_TRUNCATED_IMAGES = (
         False  # for the whole process, and the PDF maker sets it when it is loaded: half a board is no board
     )
@@ -69,18 +124,14 @@ def _frames(name: str, data: bytes) -> Iterator[Picture]:
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             image = Image.open(io.BytesIO(data), formats=FORMATS)
             if image.width * image.height > MOST_PIXELS:
-                raise InputError.at(
-                    "file",
-                    f"“{name}” is {image.width} × {image.height}; pictures may have up to"
-                    f" {MOST_PIXELS / 1e6:.0f} megapixels.",
-                )
+                raise InputError.at("file", _too_large(name, image.width, image.height))
             count = getattr(image, "n_frames", 1)
             if count > MOST_PAGES:
                 raise InputError.at(
                     "file", f"“{name}” has {count} pages; up to {MOST_PAGES} are read at once."
                 )
             for at, frame in enumerate(ImageSequence.Iterator(image)):
-                yield _kept(name if count == 1 else f"{name}, page {at + 1}", frame)
+                yield _kept(name if count == 1 else f"{name}, page {at + 1}", frame, transparent)
     except (Image.DecompressionBombWarning, Image.DecompressionBombError):
         raise InputError.at(
             "file", f"“{name}” is too large; pictures may have up to {MOST_PIXELS / 1e6:.0f} megapixels."
@@ -90,7 +141,8 @@ def _frames(name: str, data: bytes) -> Iterator[Picture]:
             raise
         raise InputError.at(
             "file",
-            f"“{name}” could not be read as a PNG, JPEG, TIFF or PDF: it may be damaged or of another kind.",
+            f"“{name}” could not be read as a PNG, JPEG, TIFF, EXR or PDF: it may be damaged or of another"
+            " kind.",
         ) from None
 
 

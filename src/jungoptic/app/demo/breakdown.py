@@ -24,10 +24,11 @@ from jungoptic.app.safety import cautions
 from jungoptic.app.shots.add import add_line
 from jungoptic.app.shots.edit import EditSet, change_shot
 from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.app.shots.pictures import lens_view
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.stock.keeping import add_stock
 from jungoptic.app.takes.table import BenchTable, shot_with_everything
-from jungoptic.core.stage import jpeg, render, sketch
+from jungoptic.core.stage import jpeg, sketch
 
 BOARD_PX = 1280
 RECIPES: dict[str, tuple[str, dict[str, float]]] = {
@@ -276,7 +277,7 @@ def _drawn(code: str, production: str) -> bytes:
     """The board of a shot, drawn once in each process: the same shot makes the same board."""
     shot = Shot.in_cut.get(code=code, production__slug=production)
     table = BenchTable(shot_with_everything(shot.pk), school="measured", units="metric")
-    return jpeg(sketch(render(table.stack, BOARD_PX)))
+    return jpeg(sketch(lens_view(table, table.stack, BOARD_PX)))
 
 
 @lru_cache(maxsize=32)

@@ -19,10 +19,11 @@ from jungoptic.app.breakdown.wall import wall
 from jungoptic.app.papers.pdf import fonts
 from jungoptic.app.productions import access
 from jungoptic.app.productions.models import Production
+from jungoptic.app.shots.pictures import lens_view
 from jungoptic.app.takes.table import BenchTable, shot_with_everything
 from jungoptic.core.cautions import DEFERENCE
 from jungoptic.core.match import BoardLine
-from jungoptic.core.stage import jpeg, render
+from jungoptic.core.stage import jpeg
 from jungoptic.core.vocabulary import LINES, VERDICT_WORDS, School, Units
 from jungoptic.core.wording import aspect
 
@@ -54,7 +55,7 @@ def steps(table: BenchTable) -> list[dict[str, Any]]:
         found.append(
             {
                 "name": stack.members[shown[count - 1]].layer.name,
-                "picture": _data(jpeg(render(part, _STEP_PX))),
+                "picture": _data(jpeg(lens_view(table, part, _STEP_PX))),
             }
         )
     return found if len(found) <= _MOST_STEPS else [*found[: _MOST_STEPS - 1], found[-1]]
@@ -99,7 +100,7 @@ def board_svg(table: BenchTable) -> str:
     if board:
         picture = _data(board.file.read())
     elif table.hero is not None:
-        picture = _data(jpeg(render(table.stack, _PICTURE_PX)))
+        picture = _data(jpeg(lens_view(table, table.stack, _PICTURE_PX)))
     else:
         return ""
     lines = "".join(_shape(line, at) for at, line in enumerate(table.plan.lines, 1))

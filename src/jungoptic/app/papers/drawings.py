@@ -5,8 +5,9 @@ from __future__ import annotations
 from base64 import b64encode
 from html import escape
 
+from jungoptic.app.shots.pictures import lens_view
 from jungoptic.app.takes.table import BenchTable, Judged
-from jungoptic.core.stage import Points, horizon_px, jpeg, outlines, render, standing
+from jungoptic.core.stage import Points, horizon_px, jpeg, outlines, standing
 from jungoptic.core.vocabulary import KINDS, Hatch
 
 PRINTED_PX = 1280
@@ -41,7 +42,7 @@ def lens_svg(table: BenchTable) -> str:
     """
     width, height = table.delivery.width_px, table.delivery.height_px
     assert table.hero is not None
-    picture = b64encode(jpeg(render(table.stack, PRINTED_PX))).decode()
+    picture = b64encode(jpeg(lens_view(table, table.stack, PRINTED_PX))).decode()
     wanted = "".join(
         f'<path d="{_path(part.wanted)}" fill="none" stroke="#fff" stroke-width="3" stroke-dasharray="12 9"/>'
         for judged in table.judged

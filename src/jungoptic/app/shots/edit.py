@@ -16,7 +16,16 @@ from jungoptic.app.kit.reading import lens_row
 from jungoptic.app.shots import records
 from jungoptic.app.shots.camera import SETTING_FIELDS
 from jungoptic.app.shots.camera_kept import CameraKept
-from jungoptic.app.shots.models import Layer, LayerPicture, Line, PlacedBacking, PlacedLamp, SetUp, Shot
+from jungoptic.app.shots.models import (
+    Layer,
+    LayerPicture,
+    Line,
+    Part,
+    PlacedBacking,
+    PlacedLamp,
+    SetUp,
+    Shot,
+)
 from jungoptic.app.shots.plan import NOT_OF_THE_RECORD, Draft, PlanTable, planned_shot
 from jungoptic.core import light
 from jungoptic.core import match as core
@@ -27,7 +36,8 @@ from jungoptic.core.vocabulary import PASSES
 
 MODE_NAMES = ("recorded_width_px", "recorded_height_px", "gate_width_mm", "gate_height_mm")
 SET_UP_FIELDS = frozenset({*SETTING_FIELDS, *MODE_NAMES, "focal_length_mm", "references"})
-LAYER_FIELDS = frozenset({*core.Layer.model_fields, *NOT_OF_THE_RECORD} - {"parts"})
+LAYER_FIELDS = frozenset({*core.Layer.model_fields, *NOT_OF_THE_RECORD})
+PARTS = "parts"
 LAMP_FIELDS = frozenset({*light.PlacedLamp.model_fields, "only_for_id", "removed"})
 BACKING_FIELDS = frozenset({*light.Backing.model_fields, "removed"})
 LINE_FIELDS = frozenset({*BoardLine.model_fields, "layer_id", "removed"} - {"layer", "kind"})
@@ -283,7 +293,11 @@ def assign_settings(target: Any, values: Mapping[str, Any], table: PlanTable) ->
 def _save(write: Writing, what: str, stored: Any, changes: Mapping[str, Any], table: PlanTable) -> None:
     """Save what core read ("35" as 35.0), not what was typed."""
     if what != "set_ups":
-        write.save(what, stored, _read(what, stored, changes, table))
+        read = _read(what, stored, changes, table)
+        parts = read.pop(PARTS, None)
+        if parts is not None:
+            _replace_parts(write, stored, parts)
+        write.save(what, stored, read)
         return
     before = stored.values()
     checked = core.SetUp.read({**before, **changes})
@@ -293,6 +307,13 @@ def _save(write: Writing, what: str, stored: Any, changes: Mapping[str, Any], ta
     after = stored.values()
     for name in changes:
         write.note(what, stored.pk, stored.name, name, before[name], after[name])
+
+
+def _replace_parts(write: Writing, layer: Layer, parts: list[dict[str, Any]]) -> None:
+    """What a layer looks like, whole: the history keeps all of what it looked like before."""
+    write.note("layers", layer.pk, layer.name, PARTS, layer.values()[PARTS], parts)
+    layer.parts.all().delete()
+    Part.objects.bulk_create(Part(layer=layer, **part) for part in parts)
 
 
 _RECORDS: dict[str, type[Any]] = {

@@ -219,6 +219,12 @@ class Layer(models.Model):
     picture_width_px = models.PositiveIntegerField(null=True, blank=True)
     picture_height_px = models.PositiveIntegerField(null=True, blank=True)
     marks = models.JSONField(default=list, blank=True)
+    shown_as = models.CharField(max_length=8, default="outline")
+    cut_by = models.CharField(max_length=8, default="nothing")
+    cut_colour = models.CharField(max_length=7, null=True, blank=True)
+    cut_keeps = models.FloatField(null=True, blank=True)
+    cut_clears = models.FloatField(null=True, blank=True)
+    cut_outline = models.JSONField(default=list, blank=True)
     taken_view_deg = models.FloatField(null=True, blank=True)
     taken_height_m = models.FloatField(null=True, blank=True)
     taken_tilt_deg = models.FloatField(null=True, blank=True)
@@ -280,8 +286,8 @@ class Layer(models.Model):
 
 
 class LayerPicture(models.Model):
-    """The picture that a layer is made of, as it came, and a JPEG of it to look at. A new one takes the place
-    of the old, which is kept.
+    """The picture of a layer: how large it came, and a JPEG of it, or a PNG where something of it is
+    transparent. A new one takes the place of the old, which is kept.
     """
 
     layer = models.ForeignKey(Layer, on_delete=models.CASCADE, related_name="pictures")

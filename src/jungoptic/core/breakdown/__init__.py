@@ -13,6 +13,7 @@ from .hazards import (
     who_reasons,
     word_reasons,
 )
+from .outlines import OUTLINES, Outline, Piece, fitted_parts
 from .recipe import Ask, Planned, Plate, Recipe, answers_of, expand
 from .recipes import HABITS, RECIPES, read_recipe
 from .reuse import Aspect, Fit, Footage, fitting_footage, words_of
@@ -23,6 +24,7 @@ __all__ = [
     "CRAFTS",
     "FILMED_FIRST",
     "HABITS",
+    "OUTLINES",
     "RECIPES",
     "UNSAID",
     "WAYS",
@@ -36,7 +38,9 @@ __all__ = [
     "Hours",
     "Job",
     "Option",
+    "Outline",
     "Owned",
+    "Piece",
     "Planned",
     "Plate",
     "Raised",
@@ -48,6 +52,7 @@ __all__ = [
     "building_hours",
     "crossings",
     "expand",
+    "fitted_parts",
     "fitting_footage",
     "guide",
     "layer_matte_hours",

@@ -10,7 +10,7 @@ from .explain_focus import focus_band_m, own_depth_m
 from .facts import Facts, judge_facts
 from .fill import known_values
 from .in_set import judge_in_set
-from .layer import Layer, Part
+from .layer import MOST_PARTS, Layer, Part
 from .lighting import key_of, resolved
 from .limits import tolerance_of
 from .many import Many
@@ -26,6 +26,7 @@ from .weighed import weighed
 
 __all__ = [
     "ITEMS",
+    "MOST_PARTS",
     "NOT_SET",
     "START",
     "BoardLine",

@@ -12,9 +12,20 @@ import numpy.typing as npt
 from pydantic import Field
 
 from .. import quantities as q
-from ..vocabulary import MOST_MARKS, PICTURES, Combine, Contact, Kept, Kind, MadeFrom
-from .marks import NONE, Mark, Reading, reading_of
+from ..vocabulary import (
+    MOST_MARKS,
+    PICTURES,
+    Combine,
+    Contact,
+    CutBy,
+    Kept,
+    Kind,
+    MadeFrom,
+    ShownAs,
+)
+from .marks import NONE, Coordinate, Mark, Reading, reading_of
 
+MOST_PARTS = 200
 HexColour = Annotated[str, Field(title="Colour", pattern=r"^#[0-9a-f]{6}$")]
 
 
@@ -224,7 +235,23 @@ class Layer(q.Record):
     ] = 0.0
     travel_up_m: Annotated[float, q.quantity("Travels up", "m", ge=-1e5, le=1e5)] = 0.0
     travel_away_m: Annotated[float, q.quantity("Travels away", "m", ge=-1e6, le=1e6)] = 0.0
-    parts: tuple[Part, ...] = ()
+    shown_as: Annotated[ShownAs, Field(title="Shown as")] = "outline"
+    cut_by: Annotated[
+        CutBy, Field(title="Cut out by", description="What of its picture is not the thing itself.")
+    ] = "nothing"
+    cut_colour: Annotated[HexColour | None, Field(title="Colour that goes")] = None
+    cut_keeps: Annotated[
+        float | None,
+        q.quantity("Stays up to", "", "Share of the colour that goes; empty = as usual.", ge=0, le=1),
+    ] = None
+    cut_clears: Annotated[
+        float | None,
+        q.quantity("Gone from", "", "Share of the colour that goes; empty = as usual.", ge=0, le=1),
+    ] = None
+    cut_outline: Annotated[
+        tuple[tuple[Coordinate, Coordinate], ...], Field(title="Loose outline", max_length=400)
+    ] = ()
+    parts: Annotated[tuple[Part, ...], Field(title="Parts", max_length=MOST_PARTS * 40)] = ()
 
     def __getstate__(self) -> dict[Any, Any]:
         """What goes to another process leaves behind what can be worked out there again."""

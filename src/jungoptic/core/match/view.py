@@ -101,17 +101,24 @@ class View:
         right, up, forward = (float(np.ravel(axis)[0]) for axis in pupil_place_m(self.path, self.rows))
         return np.array([right, float(self.rows[HEIGHT, 0]) + up, forward - float(self.rows[DISTANCE, 0])])
 
+    @property
+    def turn(self) -> Array:
+        """How it is turned from the hero's axis as the shot begins: right, up and forward of the lens as
+        rows, 3 × 3. Not to be written to.
+        """
+        tilt, roll = (
+            float(self.rows[dial, 0] + turned[0])
+            for dial, turned in ((TILT, self.path.tilt_deg), (ROLL, self.path.roll_deg))
+        )
+        return rotation(tilt, roll, float(self.path.pan_deg[0]))
+
     def ray(self, x_px: float, y_px: float, width_px: float, height_px: float) -> Array:
         """Direction from the entrance pupil through a place of the picture: right, up and forward of the
         hero's axis as the shot begins.
         """
         focal = self.focal_px
-        tilt, roll = (
-            float(self.rows[dial, 0] + turned[0])
-            for dial, turned in ((TILT, self.path.tilt_deg), (ROLL, self.path.roll_deg))
-        )
         place = np.array([(x_px - width_px / 2.0) / focal, (height_px / 2.0 - y_px) / focal, 1.0])
-        there: Array = rotation(tilt, roll, float(self.path.pan_deg[0])).T @ place
+        there: Array = self.turn.T @ place
         return there
 
     def project(self, polygons: Sequence[Array], width_px: float, height_px: float) -> list[Array]:

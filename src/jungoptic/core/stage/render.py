@@ -9,6 +9,7 @@ four colours at each pixel.
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import cv2
@@ -27,10 +28,13 @@ from .picture import Image, encoded, grey, linear_rgb, softened
 from .sensor import GRAIN_AT_400, planck_gain
 from .sheet import sheet_seen
 from .sheet_light import sheet_light
+from .standing_picture import standing_picture
 
 _SUBPIXEL = 4
 _BOX_CORNERS = 14
 _GRAIN_TILE = 256
+Cut = Mapping[str, Image]  # pictures of layers, cut out, by the layers' names
+_NONE: Cut = {}
 _A_METRE, _MOST_POINTS = 16, 72  # of a sheet's light: enough to see its shadows
 
 
@@ -126,13 +130,27 @@ def _gain(match: Match) -> Image:
 
 
 def _layer_picture(
-    member: Member, match: Match, size: tuple[float, float], shape: tuple[int, int], k: float, moment: Moment
+    member: Member,
+    match: Match,
+    size: tuple[float, float],
+    shape: tuple[int, int],
+    k: float,
+    moment: Moment,
+    pictures: Cut,
 ) -> tuple[Image, tuple[int, int, int, int]] | None:
     """The layer premultiplied by its own alpha, and the box that it touches.
 
     Planes of red, green, blue, alpha: 4 × h × w.
     """
     layer = member.layer
+    if layer.name in pictures:
+        planes = standing_picture(match, pictures[layer.name], size, shape, k, moment)
+        if planes is None:
+            return None
+        if not layer.fills_frame:  # a plate is as its own lens saw it
+            planes[:3] *= _gain(match)[:, None, None]
+            planes = softened(planes, _blur_px(match, 0.0) * k, _smear_px(match) * k)
+        return planes, (0, 0, shape[1], shape[0])
     canvas = np.zeros((4, *shape), np.float32)
     view, come = layer_view(match, moment), placed_m(layer, moment)
     light = None
@@ -149,7 +167,7 @@ def _layer_picture(
             softest = max(softest, _blur_px(match, part.behind_m))
     if not boxes:
         return None
-    blur, smear = softest * k, (match.motion_px if match.setup is not None else 0.0) * k
+    blur, smear = softest * k, _smear_px(match) * k
     pad = int(blur / 2 + smear / 2) + 2
     left, top = max(0, min(b[0] for b in boxes) - pad), max(0, min(b[1] for b in boxes) - pad)
     right, bottom = (
@@ -159,6 +177,10 @@ def _layer_picture(
     cut = canvas[:, top:bottom, left:right]
     cut[:3] *= _gain(match)[:, None, None]
     return softened(cut, blur, smear), (left, top, right, bottom)
+
+
+def _smear_px(match: Match) -> float:
+    return match.motion_px if match.setup is not None else 0.0
 
 
 def _blur_px(match: Match, behind_m: float) -> float:
@@ -177,7 +199,13 @@ def _grain(picture: Image, iso: float, k: float) -> None:
 
 
 def render(
-    stack: Stack, width_px: int, *, moment: Moment = START, only: int | None = None, after_finish: bool = True
+    stack: Stack,
+    width_px: int,
+    *,
+    moment: Moment = START,
+    only: int | None = None,
+    after_finish: bool = True,
+    pictures: Cut = _NONE,
 ) -> npt.NDArray[np.uint8]:
     """A stack through the lens, in simple shaded shapes.
 
@@ -193,6 +221,9 @@ def render(
         Position of one layer, shown as it is filmed: its own sheet with its light behind it, nothing laid in.
     after_finish : bool, default True
         With what is done to the picture at the end.
+    pictures : mapping of str to ndarray, optional
+        Pictures of layers by the layers' names, from :func:`~jungoptic.core.stage.cut_out`: they stand in
+        place of the outlines.
 
     Returns
     -------
@@ -209,26 +240,28 @@ def render(
     >>> render(STACK, 192).shape
     (108, 192, 3)
     """
-    picture = _exposed(stack, width_px, moment, only, after_finish)
+    picture = _exposed(stack, width_px, moment, only, after_finish, pictures)
     codes: npt.NDArray[np.uint8] = cv2.merge(list(encoded(picture))).astype(np.uint8, copy=False)
     return codes
 
 
-def _exposed(stack: Stack, width_px: int, moment: Moment, only: int | None, after_finish: bool) -> Image:
+def _exposed(
+    stack: Stack, width_px: int, moment: Moment, only: int | None, after_finish: bool, pictures: Cut
+) -> Image:
     """The picture as planes of linear light."""
     delivery = stack.delivery
     k = width_px / delivery.width_px
     shape = (round(delivery.height_px * k), width_px)
     size = (float(delivery.width_px), float(delivery.height_px))
     if only is not None:
-        picture = _as_filmed(stack.members[only], stack, shape, size, k, moment)
+        picture = _as_filmed(stack.members[only], stack, shape, size, k, moment, pictures)
     else:
         picture = sky(stack, shape, horizon_px(stack.hero, delivery, moment) * k)
         veil = picture[
             :, min(max(int(horizon_px(stack.hero, delivery, moment) * k) - 2, 0), shape[0] - 1), :1, None
         ].copy()
         for member in reversed(stack.members):
-            _lay(picture, member, stack, shape, size, k, moment, veil)
+            _lay(picture, member, stack, shape, size, k, moment, veil, pictures)
     _grain(picture, stack.hero.iso, k)
     if after_finish and delivery.soften_px:
         picture = softened(picture, delivery.soften_px * k)
@@ -246,6 +279,7 @@ def _lay(
     k: float,
     moment: Moment,
     veil: Image,
+    pictures: Cut,
 ) -> None:
     layer = member.layer
     if layer.kind in ("clean_plate", "focus_pass"):
@@ -256,7 +290,7 @@ def _lay(
         picture *= 1.0 - opacity
         picture += veil * opacity
         return
-    laid = _layer_picture(member, match, size, shape, k, moment)
+    laid = _layer_picture(member, match, size, shape, k, moment, pictures)
     if laid is None:
         return
     cut, box = laid
@@ -267,7 +301,13 @@ def _lay(
 
 
 def _as_filmed(
-    member: Member, stack: Stack, shape: tuple[int, int], size: tuple[float, float], k: float, moment: Moment
+    member: Member,
+    stack: Stack,
+    shape: tuple[int, int],
+    size: tuple[float, float],
+    k: float,
+    moment: Moment,
+    pictures: Cut,
 ) -> Image:
     picture = np.full((3, *shape), 0.035, np.float32)
     match = match_of(stack, member)
@@ -289,7 +329,7 @@ def _as_filmed(
                 picture[:, y0:y1, x0:x1] = patch[
                     :, y0 - round(top) : y1 - round(top), x0 - round(left) : x1 - round(left)
                 ]
-    laid = _layer_picture(member, match, size, shape, k, moment)
+    laid = _layer_picture(member, match, size, shape, k, moment, pictures)
     if laid is not None:
         over(picture, laid[0], laid[1], "over")
     return picture

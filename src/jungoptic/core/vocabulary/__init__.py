@@ -11,6 +11,7 @@ from .layers import (
     PICTURES,
     Combine,
     Contact,
+    CutBy,
     Driver,
     Focusing,
     Hatch,
@@ -18,6 +19,7 @@ from .layers import (
     Kind,
     MadeFrom,
     Reference,
+    ShownAs,
 )
 from .lines import LINES, MOST_POINTS, Asks, LineKind, Shape
 from .marks import LIKELY_HEIGHT_M, MARKS, MOST_MARKS, MarkKind, MarkWords
@@ -49,6 +51,7 @@ __all__ = [
     "Asks",
     "Combine",
     "Contact",
+    "CutBy",
     "Driver",
     "Focusing",
     "Hatch",
@@ -65,6 +68,7 @@ __all__ = [
     "Reference",
     "School",
     "Shape",
+    "ShownAs",
     "Unit",
     "Units",
     "Verdict",

@@ -46,6 +46,8 @@ Driver = Literal["gravity", "set_speed", "fire", "still"]
 MadeFrom = Literal["film", "neighbours", "paint"]
 Focusing = Literal["unit", "constant_view"]
 Reference = Literal["ball", "chart", "tape"]
+ShownAs = Literal["outline", "picture"]
+CutBy = Literal["nothing", "alpha", "sheet", "black", "white"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,4 +138,6 @@ CHOICES: dict[str, str] = {
     "neighbours": "neighbouring frames",
     "unit": "breathes",
     "constant_view": "does not breathe",
+    "alpha": "its own transparency",
+    "sheet": "the colour of the sheet",
 }

@@ -1,0 +1,111 @@
+"""A picture cut out of what surrounds it: by the colour of its sheet, by black or white, by its own
+transparency, by a loose outline.
+"""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from ..match.layer import Layer
+from .picture import LUMA, Image, linear_rgb
+
+# Up to which share it stays and from which it is gone. Source: cutting_out
+_USUAL = {"sheet": (0.15, 0.75), "black": (0.75, 0.97), "white": (0.75, 0.97)}
+_SHEET = "#2f9e44"
+_FEATHER = 1 / 400  # of the width, of a loose outline
+_LEAST = 1e-4
+_DARKEST = 0.06  # of the sheet's brightness, four stops: what is darker is no sheet
+
+
+def _decoded() -> Image:
+    codes = np.arange(256) / 255.0
+    return np.where(codes <= 0.04045, codes / 12.92, ((codes + 0.055) / 1.055) ** 2.4).astype(np.float32)
+
+
+_LINEAR = _decoded()
+
+
+def _shares(codes: npt.NDArray[np.uint8], linear: Image, how: str, colour: str) -> Image:
+    """How much of each pixel is what goes, (h, w), 0 … 1."""
+    if how == "black":
+        return np.asarray(1.0 - codes[..., :3].max(axis=2) / 255.0, np.float32)
+    if how == "white":
+        return np.asarray(codes[..., :3].min(axis=2) / 255.0, np.float32)
+    sheet = linear_rgb(colour)
+    own = int(sheet.argmax())
+    others = [channel for channel in range(3) if channel != own]
+    most = max(float(sheet[own] - sheet[others].max()), _LEAST)
+    # a sheet is nowhere evenly lit, so the excess is counted against its own brightness
+    excess = linear[..., own] - linear[..., others].max(axis=2)
+    bright = np.maximum(linear @ LUMA / max(float(sheet @ LUMA), _LEAST), _DARKEST)
+    return np.asarray(np.clip(excess / (most * bright), 0.0, 1.0), np.float32)
+
+
+def _without_spill(linear: Image, colour: str) -> Image:
+    own = int(linear_rgb(colour).argmax())
+    others = [channel for channel in range(3) if channel != own]
+    clean = linear.copy()
+    clean[..., own] = np.minimum(clean[..., own], linear[..., others].max(axis=2))
+    return clean
+
+
+def cut_out(codes: npt.NDArray[np.uint8], layer: Layer) -> Image:
+    """A layer's picture cut out as the layer says.
+
+    The matte of a sheet is the excess of its own channel over the greater of the others, against the sheet's;
+    from what stays the excess is taken away.
+
+    Parameters
+    ----------
+    codes : ndarray of uint8, shape (h, w, 3) or (h, w, 4)
+        sRGB codes, red first; a fourth plane is the picture's own transparency.
+    layer : Layer
+        ``cut_by``, ``cut_colour``, ``cut_keeps``, ``cut_clears``; ``cut_outline`` in px of the picture as it
+        came, ``picture_width_px`` wide.
+
+    Returns
+    -------
+    ndarray of float32, shape (h, w, 4)
+        Linear light multiplied by how much of it stands, and that share.
+
+    References
+    ----------
+    colour_difference, srgb, cutting_out
+
+    Examples
+    --------
+    >>> picture = np.array([[[47, 158, 68], [200, 160, 140]]], np.uint8)
+    >>> sheet = Layer(name="Orla", near_m=4, cut_by="sheet", cut_colour="#2f9e44")
+    >>> cut_out(picture, sheet)[0, :, 3].tolist()
+    [0.0, 1.0]
+    """
+    linear = _LINEAR[codes[..., :3]]
+    stands = np.ones(codes.shape[:2], np.float32)
+    if layer.cut_by == "alpha" and codes.shape[2] > 3:
+        stands = (codes[..., 3] / 255.0).astype(np.float32)
+    elif layer.cut_by in _USUAL:
+        colour = layer.cut_colour or _SHEET
+        keeps, clears = _USUAL[layer.cut_by]
+        keeps = keeps if layer.cut_keeps is None else layer.cut_keeps
+        clears = clears if layer.cut_clears is None else layer.cut_clears
+        goes = _shares(codes, linear, layer.cut_by, colour)
+        stands = 1.0 - np.clip((goes - keeps) / max(clears - keeps, _LEAST), 0.0, 1.0)
+        if layer.cut_by == "sheet":
+            linear = _without_spill(linear, colour)
+    if len(layer.cut_outline) > 2:
+        stands = stands * _inside(layer, codes.shape[:2])
+    return np.asarray(np.dstack([linear * stands[..., None], stands]), np.float32)
+
+
+def _inside(layer: Layer, shape: tuple[int, ...]) -> Image:
+    """A loose outline as a mask with a soft edge."""
+    height, width = shape
+    k = width / (layer.picture_width_px or width)
+    mask = np.zeros((height, width), np.uint8)
+    cv2.fillPoly(
+        mask, [np.round(np.array(layer.cut_outline) * k * 16).astype(np.int32)], 255, cv2.LINE_AA, shift=4
+    )
+    soft = cv2.GaussianBlur(mask, (0, 0), max(width * _FEATHER, 0.5))
+    return np.asarray(soft.astype(np.float32) / 255.0, np.float32)
