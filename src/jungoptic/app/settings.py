@@ -132,6 +132,7 @@ CONTENT_SECURITY_POLICY = {
         "script-src": [SELF],
         "style-src": [SELF, UNSAFE_INLINE],  # the drawings set style attributes
         "img-src": [SELF, "data:", "blob:"],
+        "media-src": [SELF, "blob:"],
         "font-src": [SELF],
         "connect-src": [SELF],
         "object-src": [NONE],

@@ -13,10 +13,10 @@ from PIL import Image
 from jungoptic.app.shots.models import LayerPicture
 from jungoptic.app.shots.plan import PlanTable
 from jungoptic.core.match import Layer, Stack
-from jungoptic.core.stage import cut_out, render
+from jungoptic.core.stage import cropped, cut_out, render
 
 _MOST_CUT = 24  # pictures kept as they stand, up to 60 MB each
-_CUT = ("cut_by", "cut_colour", "cut_keeps", "cut_clears", "cut_outline", "picture_width_px")
+_CUT = ("cut_by", "cut_colour", "cut_keeps", "cut_clears", "cut_outline", "picture_width_px", "fills_frame")
 Codes = npt.NDArray[np.uint8]
 
 
@@ -31,7 +31,10 @@ def _codes(picture_id: int) -> Codes:
 @lru_cache(maxsize=_MOST_CUT)
 def _cut(picture_id: int, settings: tuple[Any, ...]) -> npt.NDArray[np.float32]:
     values = dict(zip(_CUT, settings, strict=True))
-    cut = cut_out(_codes(picture_id), Layer(name="Picture", near_m=1.0, **values))
+    layer = Layer(name="Picture", near_m=1.0, **values)
+    cut = cut_out(_codes(picture_id), layer)
+    if not layer.fills_frame:
+        cut = np.ascontiguousarray(cropped(cut))
     cut.flags.writeable = False
     return cut
 

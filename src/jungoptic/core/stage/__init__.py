@@ -1,6 +1,6 @@
 """The set as the lens sees it and as it stands: projection, drawings in numbers, the simulated picture."""
 
-from .cutout import cut_out
+from .cutout import cropped, cut_out
 from .drawings import Outline, Points, Solid, Standing, horizon_px, outlines, standing
 from .effects import ALL, Effects
 from .picture import encoded, jpeg
@@ -21,6 +21,7 @@ __all__ = [
     "SheetSeen",
     "Solid",
     "Standing",
+    "cropped",
     "cut_out",
     "encoded",
     "horizon_px",

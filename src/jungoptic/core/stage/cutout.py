@@ -16,6 +16,7 @@ _USUAL = {"sheet": (0.15, 0.75), "black": (0.75, 0.97), "white": (0.75, 0.97)}
 _SHEET = "#2f9e44"
 _FEATHER = 1 / 400  # of the width, of a loose outline
 _LEAST = 1e-4
+_STANDS = 0.5  # of what is not quite gone, specks and seams too
 _DARKEST = 0.06  # of the sheet's brightness, four stops: what is darker is no sheet
 
 
@@ -109,3 +110,34 @@ def _inside(layer: Layer, shape: tuple[int, ...]) -> Image:
     )
     soft = cv2.GaussianBlur(mask, (0, 0), max(width * _FEATHER, 0.5))
     return np.asarray(soft.astype(np.float32) / 255.0, np.float32)
+
+
+def cropped(cut: Image) -> Image:
+    """What stands of a picture, without the nothing around it: its foot is the thing's foot.
+
+    Parameters
+    ----------
+    cut : ndarray of float32, shape (h, w, 4)
+        From :func:`cut_out`.
+
+    Returns
+    -------
+    ndarray of float32, shape (m, n, 4)
+        The part of it whose rows and columns hold something that stands; all of it where nothing does.
+
+    References
+    ----------
+    cutting_out
+
+    Examples
+    --------
+    >>> cut = np.zeros((9, 16, 4), np.float32)
+    >>> cut[2:7, 4:8, 3] = 1.0
+    >>> cropped(cut).shape
+    (5, 4, 4)
+    """
+    stands = cut[..., 3] > _STANDS
+    rows, columns = np.flatnonzero(stands.any(axis=1)), np.flatnonzero(stands.any(axis=0))
+    if not len(rows):
+        return cut
+    return cut[rows[0] : rows[-1] + 1, columns[0] : columns[-1] + 1]

@@ -37,7 +37,7 @@ def _as_plate(match: Match, moment: Moment, size: tuple[float, float], shape: tu
 
 def _as_card(match: Match, moment: Moment, size: tuple[float, float], shape: tuple[int, int]) -> Array | None:
     layer, (height, width) = match.layer, shape
-    half = layer.width_m / 2.0
+    half = layer.height_m * width / height / 2.0  # as high as the layer; nothing is pulled wide
     corners = np.array(
         [[-half, layer.height_m, 0], [half, layer.height_m, 0], [half, 0, 0], [-half, 0, 0]], float
     )

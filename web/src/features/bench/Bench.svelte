@@ -12,6 +12,7 @@
   import JudgingPanel from "./JudgingPanel.svelte";
   import Ladder from "./Ladder.svelte";
   import LayerPanel from "./LayerPanel.svelte";
+  import Look from "./Look.svelte";
   import LightPanel from "./LightPanel.svelte";
   import ReadPicture from "./ReadPicture.svelte";
   import SetDrawing from "./SetDrawing.svelte";
@@ -43,6 +44,7 @@
     ["judging", "Judging"],
   ] as const;
   let reading = $state(false);
+  let looks = $state(false);
   let panel = $state<(typeof PANELS)[number][0]>("show");
   let sources = $state.raw(new Map<string, Schemas["SourceOut"]>());
 
@@ -141,6 +143,7 @@
     }
     const key = letter(event);
     if (key === "s") void solving.solve();
+    else if (key === "l" && layer) looks = true;
     else if (key === "n" && bench.writes) panel = "layer";
     else if (key === "c")
       void session.prefer({ school: session.person?.school === "covered" ? "measured" : "covered" });
@@ -249,7 +252,13 @@
               <Tabs.Content value={panel} class="min-h-0 flex-1">
                 <Boundary what="This panel">
                   {#if panel === "layer"}
-                    <LayerPanel {bench} {layer} writes={bench.writes} onread={() => (reading = true)} />
+                    <LayerPanel
+                      {bench}
+                      {layer}
+                      writes={bench.writes}
+                      onread={() => (reading = true)}
+                      onlook={() => (looks = true)}
+                    />
                   {:else if panel === "light"}
                     <LightPanel {bench} {layer} writes={bench.writes} />
                   {:else if panel === "shot"}
@@ -314,6 +323,9 @@
       {/if}
     {/if}
   </main>
+{/if}
+{#if data && layer}
+  <Look bind:open={looks} {bench} {layer} writes={bench.writes} units={data.units} />
 {/if}
 {#if data && layer?.picture}
   <ReadPicture bind:open={reading} {bench} {layer} writes={bench.writes} units={data.units} />

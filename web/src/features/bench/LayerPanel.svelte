@@ -14,12 +14,15 @@
     layer,
     writes,
     onread,
+    onlook,
   }: {
     bench: BenchState;
     layer: Layer | null;
     writes: boolean;
     /** Its picture is to be read. */
     onread: () => void;
+    /** What it looks like is to be changed. */
+    onlook: () => void;
   } = $props();
 
   const PICTURE = "How the picture was taken";
@@ -144,6 +147,7 @@
 <div class="h-full overflow-y-auto px-4.5 pt-2 pb-4 max-sm:px-3">
   <div class="mb-2 flex flex-wrap items-center gap-2">
     <b class="mr-auto truncate text-lg">{layer?.name ?? "No layer is chosen"}</b>
+    {#if layer}<button class="btn" onclick={onlook}>Looks <span class="key">l</span></button>{/if}
     <button class="btn" disabled={!writes} onclick={() => addLayer(false)}
       >Add a layer <span class="key">n</span></button
     >

@@ -938,9 +938,92 @@ export interface paths {
         put?: never;
         /**
          * Upload Picture
-         * @description The picture that a layer is made of: PNG, JPEG, TIFF or the first page of a PDF. The supervisor.
+         * @description The picture of a layer: PNG, JPEG, TIFF, EXR or the first page of a PDF; ``shown``: the layer is seen
+         *     as it from now on. The supervisor.
          */
         post: operations["jungoptic_app_boards_api_upload_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shelf
+         * @description The shelf of outlines. Anybody who is signed in.
+         */
+        get: operations["jungoptic_app_looks_api_shelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layers/{layer_id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parts
+         * @description The parts of a layer as they are saved. Anybody in the production.
+         */
+        get: operations["jungoptic_app_looks_api_parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layers/{layer_id}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look
+         * @description What a layer is with an outline of the shelf, at its true size or as large as the layer stands.
+         *     Nothing is saved. Anybody in the production.
+         */
+        get: operations["jungoptic_app_looks_api_look"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layers/{layer_id}/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Outline
+         * @description What a layer is with the outline of an SVG, as high as the layer stands. Nothing is saved. Anybody in
+         *     the production.
+         */
+        post: operations["jungoptic_app_looks_api_read_outline"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4256,6 +4339,88 @@ export interface components {
             width_px: number;
             /** Height Px */
             height_px: number;
+        };
+        /**
+         * Piece
+         * @description A flat piece of an outline: its points are shares of the width, from the left, and of the height, from
+         *     the foot; ``behind`` is its share of the depth.
+         */
+        Piece: {
+            /** Name */
+            name: string;
+            /** Colour */
+            colour: string;
+            /** Colour Low */
+            colour_low?: string | null;
+            /**
+             * Behind
+             * @default 0
+             */
+            behind: number;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * ShelfOutline
+         * @description An outline of the shelf, by its name.
+         */
+        ShelfOutline: {
+            /**
+             * Group
+             * @default
+             */
+            group: string;
+            /**
+             * Width
+             * @description True size.
+             */
+            width_m: number;
+            /**
+             * Height
+             * @description True size.
+             */
+            height_m: number;
+            /**
+             * Depth
+             * @description True size.
+             * @default 0
+             */
+            depth_m: number;
+            /**
+             * Repeats
+             * @default false
+             */
+            repeats: boolean;
+            /** Parts */
+            parts: components["schemas"]["Piece"][];
+            /** Name */
+            name: string;
+        };
+        /**
+         * PartsOut
+         * @description Parts of a layer as they stand, fields of core's Part.
+         */
+        PartsOut: {
+            /** Parts */
+            parts: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * LookFields
+         * @description Fields of a layer that give it a look, to be saved as any change of it is: its parts, and its size
+         *     where that is the thing's own.
+         */
+        LookFields: {
+            /** Title */
+            title: string;
+            /** Fields */
+            fields: {
+                [key: string]: unknown;
+            };
         };
         /**
          * Ask
@@ -7998,6 +8163,11 @@ export interface operations {
                      * @default 0
                      */
                     version?: number;
+                    /**
+                     * Shown
+                     * @default false
+                     */
+                    shown?: boolean;
                     /** File */
                     file?: string | null;
                 };
@@ -8020,6 +8190,156 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_looks_api_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfOutline"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_looks_api_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_looks_api_look: {
+        parameters: {
+            query: {
+                outline: string;
+                true_size?: boolean;
+            };
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookFields"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_looks_api_read_outline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** File */
+                    file?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookFields"];
                 };
             };
             /** @description Unprocessable Entity */

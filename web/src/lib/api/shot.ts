@@ -20,9 +20,10 @@ export const add = (shot: number, key: string, body: Schemas["AddIn"]) =>
   answered(client.POST("/api/shots/{shot_id}/add", { params: of(shot), headers: once(key), body }));
 export const accept = (shot: number, key: string, body: Schemas["AcceptIn"]) =>
   answered(client.POST("/api/shots/{shot_id}/accept", { params: of(shot), headers: once(key), body }));
-export function givePicture(layer_id: number, key: string, version: number, file: File) {
+export function givePicture(layer_id: number, key: string, version: number, file: File, shown: boolean) {
   const form = new FormData();
   form.append("version", String(version));
+  form.append("shown", String(shown));
   form.append("file", file);
   return answered(
     client.POST("/api/layers/{layer_id}/picture", {

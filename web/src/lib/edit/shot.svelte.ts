@@ -293,12 +293,12 @@ export class BenchState {
     }
   }
 
-  /** The picture that a layer is made of. Says why it was refused. */
-  async givePicture(layer: number, file: File): Promise<string> {
+  /** The picture of a layer; `shown`: it is seen as it from now on. Says why it was refused. */
+  async givePicture(layer: number, file: File, shown = false): Promise<string> {
     try {
       const key = writeKey();
       const version = this.#hand.of(this.bench).layers[layer] ?? 0;
-      await givePicture(layer, key, version, file);
+      await givePicture(layer, key, version, file, shown);
       const label = `Picture: ${file.name}`;
       this.steps.did({ which: { key }, at: nextStep(), label, back: noChanges(), forward: noChanges() });
       this.reread();

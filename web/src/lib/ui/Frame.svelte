@@ -97,6 +97,7 @@
     ["c", "what the other school says"],
     ["f", "before and after the finish"],
     ["t", "log a take"],
+    ["l", "what the layer looks like"],
     ["w", "why: open or close the numbers of the opened item"],
     ["m", "judge as planned or as shot"],
     ["Ctrl Z · Ctrl Shift Z", "undo · redo"],

@@ -10,6 +10,7 @@
     label,
     class: look = "w-32",
     onchange,
+    oncommit,
   }: {
     value: number;
     least?: number;
@@ -18,12 +19,15 @@
     label: string;
     class?: string;
     onchange: (value: number) => void;
+    /** The hand has let go. */
+    oncommit?: () => void;
   } = $props();
 </script>
 
 <Slider.Root
   type="single"
   bind:value={() => value, (to) => to !== value && onchange(to)}
+  onValueCommit={() => oncommit?.()}
   min={least}
   max={most}
   {step}
