@@ -14,8 +14,19 @@ from jungoptic.app.shots.plan import counted_further
 from jungoptic.app.shots.records import plain
 from jungoptic.app.takes.table import BenchTable, Judged, shot_to_look_at, take_count
 from jungoptic.core.breakdown import layer_matte_hours
-from jungoptic.core.match import Fix, Judgement, across_cut, camera_pace_px, unknown_of
+from jungoptic.core.match import (
+    Fix,
+    Judgement,
+    Stands,
+    across_cut,
+    camera_pace_px,
+    frame_in_picture,
+    ground_lines,
+    picture_view_deg,
+    unknown_of,
+)
 from jungoptic.core.match import Layer as LayerRecord
+from jungoptic.core.optics import focal_length_of_view_mm
 from jungoptic.core.stage import Outline, horizon_px, outlines
 from jungoptic.core.vocabulary import COMBINES, LINES
 from jungoptic.core.wording import amount_text, aspect, finish_text
@@ -93,9 +104,11 @@ def item(
     }
 
 
-def _reading(record: LayerRecord) -> Json:
-    """What is drawn on a layer's picture tells of how it was taken."""
-    told = record.reading
+def _reading(table: BenchTable, layer: Layer, record: LayerRecord) -> Json:
+    """What is drawn on a layer's picture tells of how it was taken, and the ground of it in metres."""
+    setup = table.set_up_record(layer) if record.marks and layer.set_up_id is not None else None
+    told = record.reading(picture_view_deg(setup) if setup else None)
+    size = record.picture_width_px or 0, record.picture_height_px or 0
     return {
         "read": [
             {"field": name, "amount": amount, "within": within}
@@ -103,7 +116,32 @@ def _reading(record: LayerRecord) -> Json:
         ],
         "wants": list(told.wants),
         "horizon_px": told.horizon_px,
+        "horizon_within_px": told.horizon_within_px,
+        "stands": [one and _stands(one) for one in told.stands],
+        "ground": [fields_of(line) for line in ground_lines(told.camera, *size)] if told.camera else [],
     }
+
+
+def _photograph(table: BenchTable, layer: Layer, record: LayerRecord) -> Json | None:
+    """The hero's photograph beside the hero's lens."""
+    hero = table.hero
+    if not layer.is_hero or hero is None or record.picture_width_px is None or layer.picture_id is None:
+        return None
+    own = picture_view_deg(hero)
+    view = own if record.taken_view_deg is None else record.taken_view_deg
+    return {
+        "view_deg": view,
+        "lens_view_deg": own,
+        "fits_mm": focal_length_of_view_mm(hero.extracted_mm, view, hero.focus_distance_m, hero.focusing),
+        "frame_px": frame_in_picture(hero, record, table.delivery),
+    }
+
+
+def _stands(stands: Stands) -> Json:
+    """Amounts of a thing on the ground, each as sure as it is."""
+    reads = {name: getattr(stands, name) for name in Stands.__slots__}
+    rounded = {name: read.rounded for name, read in reads.items() if read is not None}
+    return {name: {"amount": amount, "within": within} for name, (amount, within) in rounded.items()}
 
 
 def _picture(table: BenchTable, layer: Layer) -> Json | None:
@@ -138,7 +176,8 @@ def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool
         },
         "unknown": unknown_of(record) if layer.set_up_id is None else [],
         "picture": _picture(table, layer),
-        "reading": _reading(record),
+        "reading": _reading(table, layer, record),
+        "photograph": _photograph(table, layer, record),
         "accepted": len(judged.accepted),
         "move_px": camera_pace_px(judged.match),
         **_matte(table, record, drawn),

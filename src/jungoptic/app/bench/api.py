@@ -15,6 +15,7 @@ from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Basis, Problems
 from jungoptic.app.bench.accepting import accept, withdraw
 from jungoptic.app.bench.answers import bench_answer
+from jungoptic.app.bench.picture_schemas import PlaceIn, PlaceOut
 from jungoptic.app.bench.schemas import (
     AcceptIn,
     AddIn,
@@ -34,6 +35,7 @@ from jungoptic.app.productions.access import Versions
 from jungoptic.app.productions.film import Film
 from jungoptic.app.shots.add import add_backing, add_lamp, add_layer, add_line
 from jungoptic.app.shots.edit import KINDS, EditSet, change_shot
+from jungoptic.app.shots.models import Layer
 from jungoptic.app.shots.pictures import lens_view
 from jungoptic.app.shots.plan import Draft
 from jungoptic.app.shots.writing import in_shot
@@ -44,7 +46,7 @@ from jungoptic.core.light import Backing as BackingRecord
 from jungoptic.core.light import PlacedLamp as PlacedLampRecord
 from jungoptic.core.match import Layer as LayerRecord
 from jungoptic.core.match import SetUp as SetUpRecord
-from jungoptic.core.match import ShotPlan
+from jungoptic.core.match import ShotPlan, on_ground
 from jungoptic.core.motion import Move
 from jungoptic.core.stage import jpeg
 from jungoptic.core.vocabulary import School, Units
@@ -127,6 +129,24 @@ def picture(request: HttpRequest, shot_id: int, payload: PictureIn) -> HttpRespo
         after_finish=payload.after_finish,
     )
     return HttpResponse(jpeg(pixels), content_type="image/jpeg", headers={"Cache-Control": "no-store"})
+
+
+@router.post("/layers/{layer_id}/ground", response={200: PlaceOut, 422: Problems})
+def place_on_ground(request: HttpRequest, layer_id: int, payload: PlaceIn) -> Any:
+    """Where a layer stands whose foot is at a place of the hero's picture. Nothing is saved. Anybody in the
+    production.
+    """
+    access.of_layer(request, layer_id)
+    layer = Layer.objects.get(pk=layer_id)
+    table = BenchTable(shot_to_look_at(layer.shot_id), school="measured", units="metric", frame=payload.frame)
+    if table.hero is None:
+        raise InputError.at("", "There is no hero yet, so there is no camera to look through.")
+    found = on_ground(
+        table.hero, table.layer_record(layer), table.delivery, payload.x_px, payload.y_px, table.moment
+    )
+    if found is None or found[0] <= 0:
+        raise InputError.at("y_px", "That place is over the horizon: nothing stands on the ground there.")
+    return {"near_m": found[0], "offset_m": found[1]}
 
 
 @router.post("/shots/{shot_id}/changes", response={200: BenchOut, 409: Problems, 422: Problems})

@@ -9,7 +9,8 @@ from typing import Literal
 from pydantic import BaseModel as Schema
 from pydantic import Field
 
-from jungoptic.app.base.schemas import Basis, Changes, Points, Role, Seen
+from jungoptic.app.base.schemas import Basis, Changes, Role, Seen
+from jungoptic.app.bench.picture_schemas import PhotographOut, PictureOut, ReadingOut
 from jungoptic.app.shots.plan import Draft
 from jungoptic.core.handbook import CardField
 from jungoptic.core.match import CutJudgement, Value
@@ -76,33 +77,6 @@ class ItemOut(Schema):
     accepted: AcceptedOut | None
 
 
-class PictureOut(Schema):
-    """The picture of a layer, as wide and high as it came."""
-
-    id: int
-    name: str
-    width_px: int
-    height_px: int
-
-
-class ReadOut(Schema):
-    """An amount read off a picture, for a field of its layer; 95 of 100 readings lie ``within`` of it. Both
-    rounded to what that leaves.
-    """
-
-    field: str
-    amount: float
-    within: float
-
-
-class ReadingOut(Schema):
-    """What is drawn on a picture tells, what it does not, and where its horizon lies, px of the picture."""
-
-    read: list[ReadOut]
-    wants: list[str]
-    horizon_px: Points | None
-
-
 class LayerOut(Schema):
     id: int
     name: str
@@ -118,6 +92,7 @@ class LayerOut(Schema):
     unknown: list[str]
     picture: PictureOut | None
     reading: ReadingOut
+    photograph: PhotographOut | None
     accepted: int
     move_px: float
     matte_hours: float | None

@@ -16,6 +16,7 @@ from jungoptic.app.boards.models import Board
 from jungoptic.app.boards.schemas import BoardOut, MatchedBoard
 from jungoptic.app.files.serving import FOR_EVER, answer
 from jungoptic.app.people.signed_in import person
+from jungoptic.app.photographs.tags import tagged_view_deg
 from jungoptic.app.productions import access
 from jungoptic.app.productions.writing import in_production
 from jungoptic.app.shots.models import Layer, LayerPicture, Shot
@@ -101,18 +102,20 @@ def upload_picture(
     file: File[UploadedFile | None] = None,
 ) -> Any:
     """The picture of a layer: PNG, JPEG, TIFF, EXR or the first page of a PDF; ``shown``: the layer is seen
-    as it from now on. The supervisor.
+    as it from now on; its angle of view as its tags have it. The supervisor.
     """
     access.of_layer(request, layer_id, access.WRITES)
     if file is None:
         raise InputError.at("file", "Choose a picture.")
     data = file.read(reading.MOST_BYTES + 1)
-    picture = next(reading.pictures(file.name or "picture", data, transparent=True))
+    name = file.name or "picture"
+    picture = next(reading.pictures(name, data, transparent=True))
+    view_deg = tagged_view_deg(name, data)
     layer = Layer.objects.get(pk=layer_id)
     with in_shot(person(request), layer.shot_id) as write:
         layer.refresh_from_db()
         write.refuse_unseen("layers", layer, version)
-        keeping.give(write, layer, picture, shown=shown)
+        keeping.give(write, layer, picture, shown=shown, view_deg=view_deg)
     return written(write, layer_id, version)
 
 

@@ -57,9 +57,11 @@ def _back(write: Writing, changes: Sequence[Change]) -> None:
         show(write, Shot.objects.get(pk=change.row_id), change.before)
 
 
-def give(write: Writing, layer: Layer, picture: Picture, *, shown: bool = False) -> LayerPicture:
+def give(
+    write: Writing, layer: Layer, picture: Picture, *, shown: bool = False, view_deg: float | None = None
+) -> LayerPicture:
     """Make it the picture of a layer, with its size; what was drawn on another one is not on it. ``shown``:
-    the layer is seen as it from now on, as wide as it is for its height.
+    the layer is seen as it from now on, as wide as it is for its height; ``view_deg``: it is known across.
     """
     made = LayerPicture.objects.create(
         layer=layer,
@@ -78,6 +80,8 @@ def give(write: Writing, layer: Layer, picture: Picture, *, shown: bool = False)
         "marks": [],
         "cut_outline": [],
     }
+    if view_deg is not None:
+        changes["taken_view_deg"] = round(view_deg, 3)
     if shown:
         transparent = made.file.kind == "image/png"
         changes |= {"shown_as": "picture", "cut_by": "alpha" if transparent else "nothing"}

@@ -16,7 +16,7 @@ from typing import Any
 from PIL import ExifTags, Image, UnidentifiedImageError
 
 from jungoptic.core.errors import InputError
-from jungoptic.core.optics import gate_of_equivalent_mm
+from jungoptic.core.optics import angle_of_view_deg, gate_of_equivalent_mm
 
 MOST_BYTES = 30_000_000
 FORMATS = ("JPEG", "TIFF", "PNG", "WEBP")
@@ -217,3 +217,14 @@ class _Reader:
             return None
         sign = -1 if self._text(tags, side).upper().startswith(negative) else 1
         return round(sign * found, 6)
+
+
+def tagged_view_deg(name: str, data: bytes) -> float | None:
+    """Angle of view across by a photograph's tags, degrees; None where they do not tell it."""
+    try:
+        found = read(name, data)
+    except InputError:
+        return None
+    if not found.gate_width_mm or not found.focal_length_mm:
+        return None
+    return angle_of_view_deg(found.gate_width_mm, found.focal_length_mm)

@@ -2,19 +2,20 @@
 
 from .at_once import measured_members
 from .board import BoardLine
-from .camera import focal_px
+from .camera import focal_px, picture_view_deg
 from .compare import Judgement, PlacingErrors, judge, judge_match, judge_member
 from .cut import CutJudgement, across_cut
 from .differences import NOT_SET, Difference, differences, settings_in_words
 from .explain_focus import focus_band_m, own_depth_m
 from .facts import Facts, judge_facts
 from .fill import known_values
+from .ground import GroundLine, frame_in_picture, ground_lines, on_ground
 from .in_set import judge_in_set
 from .layer import MOST_PARTS, Layer, Part
 from .lighting import key_of, resolved
 from .limits import tolerance_of
 from .many import Many
-from .marks import Mark, Read, Reading, reading_of
+from .marks import Mark, Read, Reading, Stands, reading_of
 from .measure import Match
 from .records import Delivery, Judging, SetUp
 from .saying import Fix, Value
@@ -35,6 +36,7 @@ __all__ = [
     "Difference",
     "Facts",
     "Fix",
+    "GroundLine",
     "Item",
     "Judgement",
     "Judging",
@@ -51,6 +53,7 @@ __all__ = [
     "SetUp",
     "ShotPlan",
     "Stack",
+    "Stands",
     "Tolerance",
     "Value",
     "across_cut",
@@ -58,6 +61,8 @@ __all__ = [
     "differences",
     "focal_px",
     "focus_band_m",
+    "frame_in_picture",
+    "ground_lines",
     "judge",
     "judge_facts",
     "judge_in_set",
@@ -67,7 +72,9 @@ __all__ = [
     "known_values",
     "ladder",
     "measured_members",
+    "on_ground",
     "own_depth_m",
+    "picture_view_deg",
     "reading_of",
     "resolved",
     "settings_in_words",

@@ -42,6 +42,33 @@ def focal_px(setup: SetUp, delivery: Delivery) -> float:
     return frame.focal_length_px(v, setup.extracted_mm, delivery.width_px)
 
 
+def picture_view_deg(setup: SetUp) -> float:
+    """Angle of view across of what is used of the gate, at the distance that the lens is focused at.
+
+    Parameters
+    ----------
+    setup : SetUp
+        Lens, focus and gate.
+
+    Returns
+    -------
+    float
+        Degrees.
+
+    References
+    ----------
+    pinhole, thin_lens
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import HERO
+    >>> round(picture_view_deg(HERO), 1)
+    37.0
+    """
+    v = frame.image_distance_mm(setup.focal_length_mm, setup.focus_distance_m, setup.focusing)
+    return frame.angle_of_view_deg(setup.extracted_mm, v)
+
+
 def exposure_offset_stops(setup: SetUp) -> float:
     """How far over or under a normal exposure the set-up is, stops."""
     further = frame.extension(setup.focal_length_mm, setup.focus_distance_m, setup.focusing)

@@ -23,7 +23,7 @@ from ..vocabulary import (
     MadeFrom,
     ShownAs,
 )
-from .marks import NONE, Coordinate, Mark, Reading, reading_of
+from .marks import KNOWN_LENS_SHARE, NONE, Coordinate, Mark, Reading, reading_of
 
 MOST_PARTS = 200
 HexColour = Annotated[str, Field(title="Colour", pattern=r"^#[0-9a-f]{6}$")]
@@ -258,14 +258,32 @@ class Layer(q.Record):
         state = super().__getstate__()
         return state | {"__dict__": {name: state["__dict__"][name] for name in type(self).model_fields}}
 
-    @property
-    def reading(self) -> Reading:
-        """What is drawn on its picture tells of the camera and the light that took it; nothing without the
-        picture's size.
+    def reading(self, view_deg: float | None = None) -> Reading:
+        """What is drawn on its picture tells of the camera and the light that took it.
+
+        Parameters
+        ----------
+        view_deg : float, optional
+            Angle of view across of the lens that films it, degrees, where nobody said the picture's own.
+
+        Returns
+        -------
+        Reading
+            Nothing without the picture's size.
+
+        References
+        ----------
+        caprile_torre, known_lens
+
+        Examples
+        --------
+        >>> Layer(name="Quay", near_m=5).reading().read
+        {}
         """
         if self.picture_width_px is None or self.picture_height_px is None:
             return NONE
-        return reading_of(self.marks, self.picture_width_px, self.picture_height_px, self.taken_view_deg)
+        known = view_deg if self.taken_view_deg is None else self.taken_view_deg
+        return reading_of(self.marks, self.picture_width_px, self.picture_height_px, known, KNOWN_LENS_SHARE)
 
     @property
     def travel_m(self) -> npt.NDArray[np.float64]:

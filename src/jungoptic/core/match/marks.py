@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Annotated
+from typing import Annotated, Protocol
 
 import numpy as np
 import numpy.typing as npt
@@ -14,23 +14,15 @@ from pydantic import Field, model_validator
 from .. import quantities as q
 from ..errors import refuse
 from ..optics.projection import horizon_y_px
-from ..optics.sighting import (
-    directions,
-    focal_lengths,
-    keys_deg,
-    lens_heights_m,
-    turned_deg,
-    upwards,
-    vanishing_points,
-)
 from ..vocabulary import LIKELY_HEIGHT_M, MARKS, MarkKind
+from .drawing_read import READ, Told, evaluated, within_half_turn
 
 Array = npt.NDArray[np.float64]
 Coordinate = Annotated[float, Field(ge=-100000, le=100000, allow_inf_nan=False)]
 
 END_SHARE = 1e-3  # Source: mark_ends
 _SURE = 2.0  # standard deviations: 95 of 100
-_DIRECTIONS = ("away", "across", "upright")
+KNOWN_LENS_SHARE = 0.01  # Source: known_lens
 _STEP = 1e-5  # of the picture's width
 
 
@@ -41,7 +33,7 @@ class Mark(q.Record):
 
     kind: MarkKind
     points: Annotated[
-        tuple[tuple[Coordinate, Coordinate], ...], Field(title="Points", min_length=2, max_length=3)
+        tuple[tuple[Coordinate, Coordinate], ...], Field(title="Points", min_length=1, max_length=3)
     ]
     height_m: Annotated[float, q.quantity("Its height", "m", "Full size.", gt=0, le=1e5)] = LIKELY_HEIGHT_M
 
@@ -54,7 +46,7 @@ class Mark(q.Record):
                 f"{words.name} wants {len(words.points)} points ({', '.join(words.points)});"
                 f" {len(self.points)} were drawn.",
             )
-        if self.points[0] == self.points[1]:
+        if self.points[0] == self.points[-1] and len(self.points) > 1:
             raise refuse("points", f"{words.name} has no length: draw it from one place to another.")
         return self
 
@@ -74,131 +66,51 @@ class Read:
 
 
 @dataclass(frozen=True, slots=True)
+class Stands:
+    """Where a thing on level ground stands, metres ahead of the lens and to its right, how far that is over
+    the ground, and how high it is; None for a mark that tells none.
+    """
+
+    ahead_m: Read
+    aside_m: Read
+    distance_m: Read
+    height_m: Read | None
+
+
+@dataclass(frozen=True, slots=True)
 class Reading:
     """What a picture's marks tell: amounts by the names of a layer's fields, what keeps the others from
-    being told, and where the horizon lies by them, from the left edge to the right (px of the picture).
+    being told, where the horizon lies by them, from the left edge to the right and within how much (px of the
+    picture); what stands where, mark by mark; the camera that all of this is read by (angle of view, tilt and
+    roll in degrees, metres over the ground).
     """
 
     read: dict[str, Read]
     wants: tuple[str, ...]
     horizon_px: tuple[tuple[float, float], tuple[float, float]] | None = None
+    horizon_within_px: float = 0.0
+    stands: tuple[Stands | None, ...] = ()
+    camera: tuple[float, float, float, float] | None = None
 
 
-READ = (
-    "taken_view_deg",
-    "taken_tilt_deg",
-    "taken_roll_deg",
-    "taken_height_m",
-    "taken_key_azimuth_deg",
-    "taken_key_elevation_deg",
-)
 NONE = Reading({}, ())
-
-
-def _pooled(ways: list[Array]) -> Array:
-    """The mean of several ways to tell one amount (b,), each by how much it hangs on where ends lie. nan
-    where none tells it.
-    """
-    if not ways:
-        return np.full(1, np.nan)
-    amounts = np.array(ways)
-    half = (amounts.shape[1] - 1) // 2
-    change = amounts[:, 1 : 1 + half] - amounts[:, 1 + half :]
-    weights = 1.0 / np.maximum((change**2).sum(axis=1), 1e-24)
-    weights = np.where(np.isfinite(weights) & np.isfinite(amounts[:, 0]), weights, 0.0)
-    if not weights.any():
-        return np.full(amounts.shape[1], np.nan)
-    pooled: Array = weights @ np.nan_to_num(amounts) / weights.sum()
-    return pooled
-
-
-def _pairs(points: dict[str, Array], horizon: Array | None) -> list[tuple[Array, Array]]:
-    """Vanishing points of directions at right angles."""
-    pairs = [
-        (points[first], points[second])
-        for first, second in (("away", "across"), ("away", "upright"), ("across", "upright"))
-        if first in points and second in points
-    ]
-    if horizon is not None and "upright" in points:
-        ends = np.concatenate([horizon, np.ones((*horizon.shape[:2], 1))], axis=-1)
-        pairs += [(ends[:, end], points["upright"]) for end in (0, 1)]
-    return pairs
-
-
-def _ups(points: dict[str, Array], horizon: Array | None, focal: Array) -> list[Array]:
-    """The world's up by everything that tells it, unit directions (b, 3)."""
-    ups = []
-    if "upright" in points:
-        ups.append(directions(points["upright"], focal))
-    if horizon is not None:
-        ups.append(np.cross(*np.moveaxis(directions(horizon, focal), 1, 0)))
-    if "away" in points and "across" in points:
-        ups.append(np.cross(directions(points["away"], focal), directions(points["across"], focal)))
-    if not ups:  # a camera that is not rolled sees a level line's end on its horizon
-        for name in ("away", "across"):
-            if name in points:
-                ahead = directions(points[name], focal)
-                ups.append(np.cross(ahead, np.array([1.0, 0.0, 0.0])))
-    return [upwards(up) for up in ups]
 
 
 def _horizon_px(
     view_deg: float, tilt_deg: float, roll_deg: float, width_px: float, height_px: float
-) -> tuple[tuple[float, float], tuple[float, float]] | None:
-    """What is as high as the lens, however far. None where it runs upright or is nowhere."""
+) -> tuple[float, float]:
+    """What is as high as the lens, however far, at the left and the right edge. nan where it runs upright."""
     half = width_px / 2.0
     focal = half / math.tan(math.radians(view_deg) / 2.0)
     if abs(math.cos(math.radians(roll_deg)) * math.cos(math.radians(tilt_deg))) < _STEP:
-        return None
+        return math.nan, math.nan
     left, right = (horizon_y_px(focal, height_px, tilt_deg, roll_deg, across) for across in (-half, half))
-    return (0.0, left), (width_px, right)
-
-
-def _evaluated(marks: dict[str, Array], heights_m: Array, known_view_deg: float | None) -> Array:
-    """Amounts of :data:`READ` for b drawings (b, 6), nan where it cannot be told. Places in shares of the
-    width.
-    """
-    count = len(next(iter(marks.values())))
-    points: dict[str, Array] = {
-        name: vanishing_points(marks[name][:, :, 0], marks[name][:, :, 1])
-        for name in _DIRECTIONS
-        if name in marks and marks[name].shape[1] > 1
-    }
-    horizon = marks["horizon"][:, 0] if "horizon" in marks else None
-    amounts = np.full((count, len(READ)), np.nan)
-    lenses = [focal_lengths(*pair) for pair in _pairs(points, horizon)]
-    amounts[:, 0] = _pooled([2.0 * np.degrees(np.arctan(0.5 / focal)) for focal in lenses])
-    view = amounts[:, 0]
-    if known_view_deg is not None and np.isnan(view[0]):
-        view = np.full(count, known_view_deg)
-    focal = 0.5 / np.tan(np.radians(view) / 2.0)
-    turns = [turned_deg(up) for up in _ups(points, horizon, focal)]
-    if not turns:
-        return amounts
-    amounts[:, 1] = _pooled([tilt for tilt, _ in turns])
-    amounts[:, 2] = _pooled([roll for _, roll in turns])
-    tilt, roll = np.radians(amounts[:, 1]), np.radians(amounts[:, 2])
-    up = np.stack([-np.sin(roll) * np.cos(tilt), np.cos(roll) * np.cos(tilt), np.sin(tilt)], axis=1)
-    if "height" in marks:
-        seen = directions(marks["height"], focal)
-        amounts[:, 3] = _pooled(list(lens_heights_m(seen[:, :, 0], seen[:, :, 1], up, heights_m).T))
-    if "shadow" in marks:
-        seen = directions(marks["shadow"], focal)
-        azimuths, elevations = keys_deg(seen[:, :, 0], seen[:, :, 1], seen[:, :, 2], up)
-        azimuths = azimuths[0, 0] + _turned(azimuths - azimuths[0, 0])
-        amounts[:, 4], amounts[:, 5] = _turned(_pooled(list(azimuths.T))), _pooled(list(elevations.T))
-    return amounts
-
-
-def _turned(angles: Array) -> Array:
-    """Differences of angles, within half a turn."""
-    there: Array = (angles + 180.0) % 360.0 - 180.0
-    return there
+    return left, right
 
 
 def _wants(kinds: dict[str, int], amounts: Array, lens: bool) -> tuple[str, ...]:
     """What must still be drawn, or drawn better, one sentence for each thing that is not told."""
-    away, across, upright = (kinds.get(name, 0) for name in _DIRECTIONS)
+    away, across, upright = (kinds.get(name, 0) for name in ("away", "across", "upright"))
     lines = (away > 1) + (across > 1) + (upright > 1)
     missing = []
     if not lens and lines > 1:
@@ -232,9 +144,13 @@ def _wants(kinds: dict[str, int], amounts: Array, lens: bool) -> tuple[str, ...]
 
 @lru_cache(maxsize=512)
 def reading_of(
-    marks: tuple[Mark, ...], width_px: float, height_px: float, known_view_deg: float | None = None
+    marks: tuple[Mark, ...],
+    width_px: float,
+    height_px: float,
+    known_view_deg: float | None = None,
+    known_share: float = 0.0,
 ) -> Reading:
-    """What lines and marks on a picture tell of its camera and its light.
+    """What lines and marks on a picture tell of its camera, its light, and what stands in it.
 
     Its middle is where the lens looked: a picture that was cropped off its middle tells other things.
 
@@ -246,6 +162,9 @@ def reading_of(
         The picture, px.
     known_view_deg : float, optional
         Its angle of view across, degrees, for where the marks do not tell it.
+    known_share : float, default 0
+        Standard deviation of the focal length that this stands for, share of it; an engraved or a tagged one
+        is as sure as :data:`KNOWN_LENS_SHARE`.
 
     Returns
     -------
@@ -255,21 +174,70 @@ def reading_of(
 
     References
     ----------
-    caprile_torre, pinhole, rotation, mark_ends
+    caprile_torre, pinhole, rotation, mark_ends, known_lens
 
     Examples
     --------
-    >>> horizon = Mark(kind="horizon", points=((0, 540), (1920, 540)))
-    >>> person = Mark(kind="height", points=((960, 940), (960, 440)), height_m=1.8)
-    >>> told = reading_of((horizon, person), 1920, 1080, 40).read["taken_height_m"]
-    >>> round(told.amount, 3), told.within < 0.03
-    (1.44, True)
+    >>> horizon = Mark(kind="horizon", points=((0, 1000), (3000, 1000)))
+    >>> post = Mark(kind="height", points=((1500, 1600), (1500, 850)), height_m=2.0)
+    >>> told = reading_of((horizon, post), 3000, 2000, 60.0)
+    >>> told.read["taken_height_m"].rounded[0], told.read["taken_height_m"].within < 0.02
+    (1.6, True)
+    >>> told.stands[1].distance_m.rounded
+    (6.928, 0.078)
     """
     if not marks:
         return NONE
     kinds: dict[str, int] = {}
     for mark in marks:
         kinds[mark.kind] = kinds.get(mark.kind, 0) + 1
+    told, carried = _moved(marks, kinds, width_px, height_px, known_view_deg, known_share)
+    amounts = told.amounts[0]
+    off = carried(told.amounts, angles=(2, 4))
+    read = {
+        name: Read(float(amount), float(within))
+        for name, amount, within in zip(READ, amounts, off, strict=True)
+        if np.isfinite(amount) and np.isfinite(within)
+    }
+    lens = "taken_view_deg" in read or known_view_deg is not None
+    if not any(name in kinds for name in ("upright", "horizon")) and not (
+        kinds.get("away", 0) > 1 and kinds.get("across", 0) > 1
+    ):
+        read.pop("taken_roll_deg", None)  # it was taken for 0
+    horizon, horizon_off = None, 0.0
+    if "taken_tilt_deg" in read:
+        ends = np.array(
+            [_horizon_px(view, tilt, roll, width_px, height_px) for view, tilt, roll, _ in told.camera]
+        )
+        if np.isfinite(ends).all():
+            horizon = (0.0, float(ends[0, 0])), (float(width_px), float(ends[0, 1]))
+            horizon_off = float(carried(ends).max())
+    camera = told.camera[0]
+    return Reading(
+        read,
+        _wants(kinds, amounts, lens),
+        horizon,
+        horizon_off,
+        _standing(marks, told, carried),
+        tuple(camera.tolist()) if np.isfinite(camera).all() else None,
+    )
+
+
+class _Carry(Protocol):
+    """What amounts (b, …) of the drawing and of all that were moved may be off, 95 of 100."""
+
+    def __call__(self, amounts: Array, angles: tuple[int, ...] = ()) -> Array: ...
+
+
+def _moved(
+    marks: tuple[Mark, ...],
+    kinds: dict[str, int],
+    width_px: float,
+    height_px: float,
+    known_view_deg: float | None,
+    known_share: float,
+) -> tuple[Told, _Carry]:
+    """The drawing itself, then with each coordinate, and the known lens, moved a little to either side."""
     middle = np.array([width_px, height_px]) / 2.0
     drawn = {
         kind: (np.array([mark.points for mark in marks if mark.kind == kind]) - middle) / width_px
@@ -277,31 +245,47 @@ def reading_of(
     }
     sizes = [places.size for places in drawn.values()]
     flat = np.concatenate([places.ravel() for places in drawn.values()])
-    # the drawing itself, then each coordinate moved a little to either side
-    moved = np.eye(len(flat)) * _STEP
-    many = flat + np.concatenate([np.zeros((1, len(flat))), moved, -moved])
-    spans = np.split(many, np.cumsum(sizes)[:-1], axis=1)
+    count = len(flat)
+    moved = np.zeros((1 + 2 * (count + 1), count))
+    moved[1 : 1 + count], moved[2 + count : 2 + 2 * count] = np.eye(count) * _STEP, -np.eye(count) * _STEP
+    spans = np.split(flat + moved, np.cumsum(sizes)[:-1], axis=1)
     places = {kind: span.reshape(-1, *drawn[kind].shape) for (kind, span) in zip(drawn, spans, strict=True)}
     heights = np.array([mark.height_m for mark in marks if mark.kind == "height"])
+    view = None
+    if known_view_deg is not None:
+        longer = np.ones(len(moved))
+        longer[1 + count], longer[-1] = 1 + _STEP, 1 - _STEP
+        view = 2.0 * np.degrees(np.arctan(np.tan(np.radians(known_view_deg) / 2.0) / longer))
     with np.errstate(invalid="ignore", divide="ignore"):
-        amounts = _evaluated(places, heights, known_view_deg)
-        more, less = amounts[1 : 1 + len(flat)], amounts[1 + len(flat) :]
-        change = more - less
-        change[:, [2, 4]] = _turned(change[:, [2, 4]])
-        within = _SURE * END_SHARE * np.sqrt((change**2).sum(axis=0)) / (2.0 * _STEP)
-    told = {
-        name: Read(float(amount), float(off))
-        for name, amount, off in zip(READ, amounts[0], within, strict=True)
-        if np.isfinite(amount) and np.isfinite(off)
-    }
-    lens = "taken_view_deg" in told or known_view_deg is not None
-    if not any(name in kinds for name in ("upright", "horizon")) and not (
-        kinds.get("away", 0) > 1 and kinds.get("across", 0) > 1
-    ):
-        told.pop("taken_roll_deg", None)  # it was taken for 0
-    horizon = None
-    if "taken_tilt_deg" in told:
-        view = told["taken_view_deg"].amount if "taken_view_deg" in told else known_view_deg
-        assert view is not None  # no tilt is told without a lens
-        horizon = _horizon_px(view, told["taken_tilt_deg"].amount, float(amounts[0, 2]), width_px, height_px)
-    return Reading(told, _wants(kinds, amounts[0], lens), horizon)
+        told = evaluated(places, heights, view)
+    sure = np.full(count + 1, END_SHARE)
+    sure[count] = known_share
+
+    def carried(amounts: Array, angles: tuple[int, ...] = ()) -> Array:
+        change = amounts[1 : 2 + count] - amounts[2 + count :]
+        if angles:
+            change[:, list(angles)] = within_half_turn(change[:, list(angles)])
+        weighed = change * sure.reshape(-1, *([1] * (change.ndim - 1))) / (2.0 * _STEP)
+        there: Array = _SURE * np.sqrt((weighed**2).sum(axis=0))
+        return there
+
+    return told, carried
+
+
+def _standing(marks: tuple[Mark, ...], told: Told, carried: _Carry) -> tuple[Stands | None, ...]:
+    """What stands where, in the order of the marks."""
+    places = {}
+    for kind, amounts in told.standing.items():
+        distance = np.hypot(amounts[..., 0], amounts[..., 1])[..., None]
+        whole = np.concatenate([amounts, distance], axis=-1)
+        places[kind] = iter(zip(whole[0].tolist(), carried(whole).tolist(), strict=True))
+    found: list[Stands | None] = []
+    for mark in marks:
+        if mark.kind not in places:
+            found.append(None)
+            continue
+        reads = [Read(amount, off) for amount, off in zip(*next(places[mark.kind]), strict=True)]
+        known = all(np.isfinite((one.amount, one.within)).all() for one in reads)
+        height = reads[2] if mark.kind == "stands" else None
+        found.append(Stands(reads[0], reads[1], reads[3], height) if known else None)
+    return tuple(found)

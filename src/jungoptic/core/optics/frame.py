@@ -127,6 +127,43 @@ def angle_of_view_deg(extent_mm: float, image_distance_mm: float) -> float:
     return math.degrees(2.0 * math.atan(extent_mm / (2.0 * image_distance_mm)))
 
 
+def focal_length_of_view_mm(
+    extent_mm: float, view_deg: float, focus_distance_m: float = math.inf, focusing: str = "unit"
+) -> float:
+    """The lens that sees so much: ``f = v·d/(v + d)`` with ``v = w/(2·tan(θ/2))``; ``f = v`` for one that
+    keeps its view.
+
+    Parameters
+    ----------
+    extent_mm : float
+        What is used of the gate, mm.
+    view_deg : float
+        Angle of view across it, degrees.
+    focus_distance_m : float, default inf
+        Where the lens is focused, metres.
+    focusing : {"unit", "constant_view"}, default "unit"
+        Whether the lens moves as a unit or keeps its angle of view.
+
+    Returns
+    -------
+    float
+        Focal length, mm.
+
+    References
+    ----------
+    thin_lens, pinhole
+
+    Examples
+    --------
+    >>> round(focal_length_of_view_mm(36, 53.13), 1)
+    36.0
+    """
+    v = extent_mm / (2.0 * math.tan(math.radians(view_deg) / 2.0))
+    if math.isinf(focus_distance_m) or not MOVES[focusing]:
+        return v
+    return v * focus_distance_m / (v / 1000.0 + focus_distance_m)
+
+
 def focal_length_px(image_distance_mm: float, extraction_width_mm: float, delivery_width_px: float) -> float:
     """Focal length in delivered pixels: ``f_px = v·W/G``.
 

@@ -193,6 +193,50 @@ def _standing(foot: Array, head: Array, up: Array) -> tuple[Array, Array]:
     return place, -(off * rise).sum(axis=-1) / np.maximum((rise * rise).sum(axis=-1), 1e-18)
 
 
+def _level_axes(up: Array) -> tuple[Array, Array]:
+    """Level directions ahead of the lens and to its right, for the world's up in it (b, 3)."""
+    ahead = np.array([0.0, 0.0, 1.0]) - up[:, 2:] * up
+    ahead = ahead / np.linalg.norm(ahead, axis=-1, keepdims=True)
+    return ahead, np.cross(up, ahead)
+
+
+def stand_m(foot: Array, head: Array, up: Array, lens_m: Array) -> Array:
+    """Where upright things stand on level ground, and how high they are.
+
+    Parameters
+    ----------
+    foot : ndarray, shape (b, n, 3)
+        Directions to the feet of n things, from :func:`directions`.
+    head : ndarray, shape (b, n, 3)
+        To their heads.
+    up : ndarray, shape (b, 3)
+        The world's up in the camera.
+    lens_m : ndarray, shape (b,)
+        How high the lens is over the ground.
+
+    Returns
+    -------
+    ndarray, shape (b, n, 3)
+        Metres ahead of the lens, to its right, and from foot to head; nan where a foot is not under the
+        horizon.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> below, level = directions(np.array([[[0.0, 2.0]], [[0.0, 0.0]]]), np.array([2.0, 2.0]))
+    >>> stand_m(below[None], level[None], np.array([[0.0, 1.0, 0.0]]), np.array([1.6])).round(2).tolist()
+    [[[1.6, 0.0, 1.6]]]
+    """
+    place, tall = _standing(foot, head, up[:, None])
+    ahead, right = _level_axes(up)
+    off = [(place * axis[:, None]).sum(axis=-1) for axis in (ahead, right)]
+    there: Array = np.stack([*off, tall], axis=-1) * np.asarray(lens_m)[:, None, None]
+    return there
+
+
 def lens_heights_m(foot: Array, head: Array, up: Array, known_m: Array) -> Array:
     """How high a lens is over the ground on which upright things of known height stand.
 
@@ -268,9 +312,7 @@ def keys_deg(foot: Array, head: Array, tip: Array, up: Array) -> tuple[Array, Ar
     down = -(tip * zenith).sum(axis=-1)
     on_ground = tip / np.where(down > 1e-9, down, np.nan)[..., None]
     to_light = place + np.where(height > 0, height, np.nan)[..., None] * zenith - on_ground
-    ahead = np.array([0.0, 0.0, 1.0]) - up[:, 2:] * up
-    ahead = (ahead / np.linalg.norm(ahead, axis=-1, keepdims=True))[:, None]
-    right = np.cross(zenith, ahead)
+    ahead, right = (axis[:, None] for axis in _level_axes(up))
     azimuth = np.degrees(np.arctan2((to_light * right).sum(axis=-1), -(to_light * ahead).sum(axis=-1)))
     rise = (to_light * zenith).sum(axis=-1)
     level = np.linalg.norm(to_light - rise[..., None] * zenith, axis=-1)

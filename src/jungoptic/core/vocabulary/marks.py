@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-MarkKind = Literal["away", "across", "upright", "horizon", "height", "shadow"]
+MarkKind = Literal["away", "across", "upright", "horizon", "height", "shadow", "foot", "stands"]
 MOST_MARKS = 60
 LIKELY_HEIGHT_M = 1.75  # of a grown person who stands. Source: likely_height
 
@@ -80,5 +80,18 @@ MARKS: dict[str, MarkWords] = {
         ("foot", "top", "tip of the shadow"),
         ((0.6, 0.75), (0.6, 0.5), (0.7, 0.8)),
         dash="6 3 2 3",
+    ),
+    "foot": MarkWords(
+        "Distance",
+        "The foot of anything on the ground: how far ahead and how far aside it stands.",
+        ("foot",),
+        ((0.5, 0.8),),
+    ),
+    "stands": MarkWords(
+        "How high",
+        "From the foot to the top of something upright: where it stands and how high it is.",
+        ("foot", "top"),
+        ((0.7, 0.75), (0.7, 0.5)),
+        dash="2 3",
     ),
 }

@@ -673,6 +673,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layers/{layer_id}/ground": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Place On Ground
+         * @description Where a layer stands whose foot is at a place of the hero's picture. Nothing is saved. Anybody in the
+         *     production.
+         */
+        post: operations["jungoptic_app_bench_api_place_on_ground"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot_id}/changes": {
         parameters: {
             query?: never;
@@ -939,7 +960,7 @@ export interface paths {
         /**
          * Upload Picture
          * @description The picture of a layer: PNG, JPEG, TIFF, EXR or the first page of a PDF; ``shown``: the layer is seen
-         *     as it from now on. The supervisor.
+         *     as it from now on; its angle of view as its tags have it. The supervisor.
          */
         post: operations["jungoptic_app_boards_api_upload_picture"];
         delete?: never;
@@ -2756,6 +2777,16 @@ export interface components {
              */
             at: string;
         };
+        /**
+         * AmountOut
+         * @description An amount, and within what it lies in 95 of 100 readings.
+         */
+        AmountOut: {
+            /** Amount */
+            amount: number;
+            /** Within */
+            within: number;
+        };
         /** BenchOut */
         BenchOut: {
             /** Revision */
@@ -3027,6 +3058,24 @@ export interface components {
             tilt_text: string;
         };
         /**
+         * GroundLineOut
+         * @description A line on the ground, so many metres ahead or aside; its ends in metres and its points in px of the
+         *     picture.
+         */
+        GroundLineOut: {
+            /** Metres */
+            metres: number;
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "ahead" | "aside";
+            /** Ends M */
+            ends_m: number[][];
+            /** Points */
+            points: number[][];
+        };
+        /**
          * ItemOut
          * @description A judged item. ``fixes`` is null while something is tried and another layer is looked at: a fix is
          *     searched for, and the hand does not wait for it.
@@ -3137,6 +3186,7 @@ export interface components {
             unknown: string[];
             picture: components["schemas"]["PictureOut"] | null;
             reading: components["schemas"]["ReadingOut"];
+            photograph: components["schemas"]["PhotographOut"] | null;
             /** Accepted */
             accepted: number;
             /** Move Px */
@@ -3240,6 +3290,27 @@ export interface components {
             focus_m: number | null;
         };
         /**
+         * PhotographOut
+         * @description The hero's photograph beside the hero's lens: angles of view across, the focal length that sees as much
+         *     as the photograph on the hero's gate, and where the delivered frame lies in it (left, top, right, bottom,
+         *     px of the picture).
+         */
+        PhotographOut: {
+            /** View Deg */
+            view_deg: number;
+            /** Lens View Deg */
+            lens_view_deg: number;
+            /** Fits Mm */
+            fits_mm: number;
+            /** Frame Px */
+            frame_px: [
+                number,
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * PictureOut
          * @description The picture of a layer, as wide and high as it came.
          */
@@ -3286,7 +3357,8 @@ export interface components {
         };
         /**
          * ReadingOut
-         * @description What is drawn on a picture tells, what it does not, and where its horizon lies, px of the picture.
+         * @description What is drawn on a picture tells, what it does not, where its horizon lies and within how much, px of
+         *     the picture; what stands where, mark by mark; the ground in round metres.
          */
         ReadingOut: {
             /** Read */
@@ -3295,6 +3367,12 @@ export interface components {
             wants: string[];
             /** Horizon Px */
             horizon_px: number[][] | null;
+            /** Horizon Within Px */
+            horizon_within_px: number;
+            /** Stands */
+            stands: (components["schemas"]["StandsOut"] | null)[];
+            /** Ground */
+            ground: components["schemas"]["GroundLineOut"][];
         };
         /**
          * RowOut
@@ -3463,6 +3541,17 @@ export interface components {
             key_elevation_deg: number | null;
             /** Caption */
             caption: string;
+        };
+        /**
+         * StandsOut
+         * @description Where a thing stands on the ground of a picture: metres ahead of the lens, to its right, over the
+         *     ground; and how high it is, where a mark tells that.
+         */
+        StandsOut: {
+            ahead_m: components["schemas"]["AmountOut"];
+            aside_m: components["schemas"]["AmountOut"];
+            distance_m: components["schemas"]["AmountOut"];
+            height_m?: components["schemas"]["AmountOut"] | null;
         };
         /**
          * Value
@@ -3677,6 +3766,38 @@ export interface components {
             width_px: number;
             /** Only */
             only?: number | null;
+        };
+        /** PlaceOut */
+        PlaceOut: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
+            /** Recurring */
+            recurring: string[];
+            /** Cautions */
+            cautions: string[];
+            /** Shots */
+            shots: components["schemas"]["ContinuityShot"][];
+        };
+        /** PlaceIn */
+        PlaceIn: {
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
+            /**
+             * Recurring
+             * @default []
+             */
+            recurring: string[];
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
         };
         /**
          * ChangesIn
@@ -5267,38 +5388,6 @@ export interface components {
             /** Carries */
             carries: string[];
         };
-        /** PlaceOut */
-        PlaceOut: {
-            /** Id */
-            id: number;
-            /** Version */
-            version: number;
-            /** Name */
-            name: string;
-            /** Recurring */
-            recurring: string[];
-            /** Cautions */
-            cautions: string[];
-            /** Shots */
-            shots: components["schemas"]["ContinuityShot"][];
-        };
-        /** PlaceIn */
-        PlaceIn: {
-            /** Version */
-            version: number;
-            /** Name */
-            name: string;
-            /**
-             * Recurring
-             * @default []
-             */
-            recurring: string[];
-            /**
-             * Cautions
-             * @default []
-             */
-            cautions: string[];
-        };
         /** BuildName */
         BuildName: {
             /** Id */
@@ -5898,7 +5987,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "away" | "across" | "upright" | "horizon" | "height" | "shadow";
+            key: "away" | "across" | "upright" | "horizon" | "height" | "shadow" | "foot" | "stands";
             /** Name */
             name: string;
             /** Help */
@@ -7509,6 +7598,50 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_bench_api_place_on_ground: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
             };
             /** @description What is wrong, and where */
             "4XX": {

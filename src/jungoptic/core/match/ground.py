@@ -1,0 +1,184 @@
+"""The ground of a picture in metres: lines at round distances, and where on it a place of the picture is."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from ..optics.projection import NEAREST_M, project
+from .camera import picture_view_deg
+from .layer import Layer
+from .records import Delivery, SetUp
+from .view import START, Moment, wanted_view
+
+_ROUND = (0.2, 0.3, 0.4, 0.5, 0.6, 0.8, 1.0, 1.5, 2.0, 3.0, 4.0, 5.0, 6.0, 8.0)
+_DECADES = (1.0, 10.0, 100.0)
+_LEAST_APART = 0.012  # of the picture's height, between two lines
+_STEPS_M = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0)
+_BESIDE = 3  # lines to either side, about
+_FURTHEST_M = 1e4
+
+
+@dataclass(frozen=True, slots=True)
+class GroundLine:
+    """A level line on the ground: so many metres ``ahead`` of the lens, or ``aside`` of it; its ends in
+    metres (to the right, ahead) and in px of the picture.
+    """
+
+    metres: float
+    axis: Literal["ahead", "aside"]
+    ends_m: tuple[tuple[float, float], tuple[float, float]]
+    points: tuple[tuple[float, float], ...]
+
+
+def ground_lines(
+    camera: tuple[float, float, float, float], width_px: float, height_px: float
+) -> tuple[GroundLine, ...]:
+    """Lines on the ground of a picture in round metres, as far as they can be told apart.
+
+    Parameters
+    ----------
+    camera : tuple of float
+        Angle of view across, tilt and roll in degrees, metres over the ground: as
+        :func:`~jungoptic.core.match.reading_of` reads it.
+    width_px, height_px : float
+        The picture, px.
+
+    Returns
+    -------
+    tuple of GroundLine
+        Near ones first; empty for a lens that is not over the ground.
+
+    References
+    ----------
+    pinhole, rotation
+
+    Examples
+    --------
+    >>> [line.metres for line in ground_lines((60.0, -5.0, 0.0, 1.6), 3000, 2000)][:4]
+    [4.0, 5.0, 6.0, 8.0]
+    """
+    view_deg, tilt_deg, roll_deg, lens_m = camera
+    if lens_m <= 0.0:
+        return ()
+    focal = width_px / 2.0 / math.tan(math.radians(view_deg) / 2.0)
+
+    def drawn(*places: tuple[float, float]) -> tuple[tuple[float, float], ...]:
+        corners = np.array([(x, -lens_m, z) for x, z in places])
+        seen = project(corners, focal, width_px, height_px, tilt_deg, roll_deg)
+        return tuple((round(float(x), 1), round(float(y), 1)) for x, y in seen)
+
+    def low(ahead_m: float) -> float:
+        return drawn((0.0, ahead_m), (0.0, ahead_m + 1e-3))[0][1]
+
+    rounds = [step * decade for decade in _DECADES for step in _ROUND if step * decade > 2 * NEAREST_M]
+    kept: list[float] = []
+    before = math.inf
+    for ahead_m in sorted(set(rounds)):
+        if ahead_m * math.cos(math.radians(tilt_deg)) - lens_m * math.sin(math.radians(tilt_deg)) < NEAREST_M:
+            continue
+        y = low(ahead_m)
+        if y <= height_px and before - y >= _LEAST_APART * height_px:
+            kept.append(ahead_m)
+            before = y
+    if not kept:
+        return ()
+    half = math.tan(math.radians(view_deg) / 2.0)
+    wide = kept[0] * half
+    step = next((one for one in _STEPS_M if one * _BESIDE >= wide), _STEPS_M[-1])
+    reach = kept[-1] * half * 1.5
+    lines = [
+        GroundLine(ahead_m, "ahead", ends, drawn(*ends))
+        for ahead_m in kept
+        for ends in [((-reach, ahead_m), (reach, ahead_m))]
+    ]
+    count = math.ceil(2 * wide / step)
+    for place in range(-count, count + 1):
+        ends = (place * step, kept[0]), (place * step, min(kept[-1] * 4, _FURTHEST_M))
+        lines.append(GroundLine(place * step, "aside", ends, drawn(*ends)))
+    return tuple(lines)
+
+
+def on_ground(
+    hero: SetUp, layer: Layer, delivery: Delivery, x_px: float, y_px: float, moment: Moment = START
+) -> tuple[float, float] | None:
+    """Where a layer stands whose foot is at a place of the hero's picture.
+
+    Parameters
+    ----------
+    hero : SetUp
+        The plate's camera.
+    layer : Layer
+        Whose ground it is.
+    delivery : Delivery
+        The finished frame.
+    x_px, y_px : float
+        From the top left, delivered px.
+    moment : Moment, optional
+        Frame of the shot; the first when left out.
+
+    Returns
+    -------
+    tuple of float or None
+        Metres from the hero's lens and to the right of its axis; None above the horizon.
+
+    References
+    ----------
+    pinhole, rotation
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL
+    >>> [round(amount, 2) for amount in on_ground(HERO, MILL, DELIVERY, 960, 922.39)]
+    [12.0, 0.0]
+    """
+    view = wanted_view(hero, layer, delivery, moment)
+    right, up, forward = view.ray(x_px, y_px, delivery.width_px, delivery.height_px)
+    eye = view.eye
+    if up >= -1e-9 or eye[1] <= 0.0:
+        return None
+    far = eye[1] / -up
+    # the eye is counted from the layer's front edge, which is near_m from the lens
+    return float(layer.near_m + eye[2] + far * forward), float(eye[0] + far * right)
+
+
+def frame_in_picture(hero: SetUp, layer: Layer, delivery: Delivery) -> tuple[float, float, float, float]:
+    """Where the delivered frame lies in the hero's photograph: both look the same way, through their own
+    lens.
+
+    Parameters
+    ----------
+    hero : SetUp
+        The plate's camera.
+    layer : Layer
+        The plate, with its picture's size and, where that is known, angle of view.
+    delivery : Delivery
+        The finished frame.
+
+    Returns
+    -------
+    tuple of float
+        Left, top, right and bottom, px of the picture.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO
+    >>> photograph = Layer(name="Sea", near_m=12, picture_width_px=4000, picture_height_px=3000)
+    >>> frame_in_picture(HERO, photograph, DELIVERY)
+    (0.0, 375.0, 4000.0, 2625.0)
+    """
+    width, height = layer.picture_width_px or delivery.width_px, layer.picture_height_px or delivery.height_px
+    known = layer.taken_view_deg
+    k = 1.0
+    if known is not None:
+        k = math.tan(math.radians(picture_view_deg(hero)) / 2.0) / math.tan(math.radians(known) / 2.0)
+    half_x = width / 2.0 * k
+    half_y = half_x * delivery.height_px / delivery.width_px
+    return width / 2.0 - half_x, height / 2.0 - half_y, width / 2.0 + half_x, height / 2.0 + half_y
