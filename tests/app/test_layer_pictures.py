@@ -70,7 +70,7 @@ def test_a_picture_is_given_with_its_size_and_what_was_drawn_on_the_old_one_goes
     now = shown(guest, rafters)
     assert now["picture"]["id"] != before["picture"]["id"]
     assert (now["values"]["picture_width_px"], now["values"]["picture_height_px"]) == (2400, 1200)
-    assert now["values"]["marks"] == [] and now["reading"] == {"read": [], "wants": [], "horizon_px": None}
+    assert now["values"]["marks"] == [] and now["reading"]["read"] == now["reading"]["stands"] == []
     image = guest("get", f"/layer-pictures/{now['picture']['id']}.jpg")[1]
     assert Image.open(io.BytesIO(image)).size == (1920, 960)  # to look at
     assert stranger("get", f"/layer-pictures/{now['picture']['id']}.jpg")[0] == 404

@@ -50,6 +50,8 @@ ONLY_ASKS = {
     "/api/productions/{production_id}/tried",
     "/api/films/asked",
     "/api/photographs/tags",
+    "/api/layers/{layer_id}/outline",
+    "/api/layers/{layer_id}/ground",
     "/api/qr",
     "/api/invitation",
 }
@@ -85,6 +87,10 @@ class Demo:
         out = io.BytesIO()
         Image.new("RGB", (64, 36), "white").save(out, "PNG")
         return SimpleUploadedFile("TM010.png", out.getvalue())
+
+    def svg(self) -> SimpleUploadedFile:
+        drawn = b'<svg xmlns="http://www.w3.org/2000/svg"><rect width="9" height="9"/></svg>'
+        return SimpleUploadedFile("cog.svg", drawn)
 
     def take(self) -> Take:
         Caller("camera").take(self.mill)
@@ -353,15 +359,16 @@ def test_what_only_asks_writes_nothing(supervisor: Caller, production, mill, pat
         "around": {"values": example, "field": "focal_length_mm"},
         "tried": {"changes": {"mains_hz": 60}},
         "asked": {"values": {"title": "The Salt Road"}},
+        "ground": {"x_px": 960, "y_px": 1000},
         "qr": {"text": "http://127.0.0.1/"},
         "invitation": {"token": inviting.of_the_machine(Person.objects.get(username="camera"))[0]},
         "{name}": example,
     }
     body = asks.get(path.rpartition("/")[2], {})
-    if path.endswith("/tags"):
-        files = {"file": Demo().png()}
+    files = {"tags": Demo().png(), "outline": Demo().svg()}
+    if kind := next((one for one in files if path.endswith(f"/{one}")), None):
         with CaptureQueriesContext(connection) as asked:
-            read = supervisor.client.post(path, files)
+            read = supervisor.client.post(f"/api{filled}", {"file": files[kind]})
         status, answer = read.status_code, read.json()
     else:
         with CaptureQueriesContext(connection) as asked:

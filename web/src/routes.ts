@@ -16,6 +16,7 @@ const PAGES: Record<string, () => Promise<unknown>> = {
   "/history": () => import("./features/history/History.svelte"),
   "/shots/:shot/plan": () => import("./features/breakdown/ShotPlan.svelte"),
   "/shots/:shot/bench": () => import("./features/bench/Bench.svelte"),
+  "/shots/:shot/photograph": () => import("./features/bench/Photograph.svelte"),
   "/shots/:shot/log": () => import("./features/log/Log.svelte"),
   "/kit": () => import("./features/kit/KitPage.svelte"),
   "/begin": () => import("./features/production/Begin.svelte"),

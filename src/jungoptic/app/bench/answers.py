@@ -140,8 +140,10 @@ def _photograph(table: BenchTable, layer: Layer, record: LayerRecord) -> Json | 
 def _stands(stands: Stands) -> Json:
     """Amounts of a thing on the ground, each as sure as it is."""
     reads = {name: getattr(stands, name) for name in Stands.__slots__}
-    rounded = {name: read.rounded for name, read in reads.items() if read is not None}
-    return {name: {"amount": amount, "within": within} for name, (amount, within) in rounded.items()}
+    return {
+        name: read and dict(zip(("amount", "within"), read.rounded, strict=True))
+        for name, read in reads.items()
+    }
 
 
 def _picture(table: BenchTable, layer: Layer) -> Json | None:

@@ -15,7 +15,7 @@ from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Basis, Problems
 from jungoptic.app.bench.accepting import accept, withdraw
 from jungoptic.app.bench.answers import bench_answer
-from jungoptic.app.bench.picture_schemas import PlaceIn, PlaceOut
+from jungoptic.app.bench.picture_schemas import GroundIn, GroundOut
 from jungoptic.app.bench.schemas import (
     AcceptIn,
     AddIn,
@@ -131,8 +131,8 @@ def picture(request: HttpRequest, shot_id: int, payload: PictureIn) -> HttpRespo
     return HttpResponse(jpeg(pixels), content_type="image/jpeg", headers={"Cache-Control": "no-store"})
 
 
-@router.post("/layers/{layer_id}/ground", response={200: PlaceOut, 422: Problems})
-def place_on_ground(request: HttpRequest, layer_id: int, payload: PlaceIn) -> Any:
+@router.post("/layers/{layer_id}/ground", response={200: GroundOut, 422: Problems})
+def place_on_ground(request: HttpRequest, layer_id: int, payload: GroundIn) -> Any:
     """Where a layer stands whose foot is at a place of the hero's picture. Nothing is saved. Anybody in the
     production.
     """

@@ -80,10 +80,10 @@ class PhotographOut(Schema):
     view_deg: float
     lens_view_deg: float
     fits_mm: float
-    frame_px: tuple[float, float, float, float]
+    frame_px: list[float]
 
 
-class PlaceIn(Schema):
+class GroundIn(Schema):
     """A place of the delivered frame, px from its top left."""
 
     x_px: float = Field(ge=-1e5, le=1e5, allow_inf_nan=False)
@@ -91,7 +91,7 @@ class PlaceIn(Schema):
     frame: int = Field(0, ge=0, le=1_000_000)
 
 
-class PlaceOut(Schema):
+class GroundOut(Schema):
     """Where on the ground that is: metres from the hero's lens and to the right of its axis."""
 
     near_m: float

@@ -210,6 +210,9 @@
                 },
               })}>Add the hero plate</button
           >
+          <a class="btn mx-auto" href={`#/shots/${params.shot}/photograph`}
+            >Begin with a photograph of the place</a
+          >
         {/if}
         {#if place.shots?.[0] && place.shots[0].id !== data.shot_id}
           <a class="btn mx-auto" href={`#/shots/${place.shots[0].id}/bench`}

@@ -75,6 +75,7 @@
     <button class="btn btn-solid" onclick={onsolve} disabled={!layer || layer.is_hero || !layer.set_up_id}
       >Solve <span class="key">s</span></button
     >
+    <a class="btn !border-line" href={`#/shots/${shot}/photograph`}>Photograph</a>
     <a class="btn !border-line" href={`#/shots/${shot}/plan`}>Board</a>
     <a class="btn" href={`#/shots/${shot}/log`}>Log a take <span class="key">t</span></a>
   </div>

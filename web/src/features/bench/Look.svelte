@@ -5,7 +5,7 @@
 <script lang="ts">
   import { Dialog } from "bits-ui";
   import { untrack } from "svelte";
-  import { Offline, Refused, type Layer } from "../../lib/api/client";
+  import { Offline, Refused, type Layer, type Schemas } from "../../lib/api/client";
   import NotSaved from "../../lib/edit/NotSaved.svelte";
   import type { BenchState } from "../../lib/edit/shot.svelte";
   import Choice from "../../lib/ui/Choice.svelte";
@@ -64,14 +64,18 @@
 
   async function take(outline: Outline) {
     const look = await asked(() => fitted(layer.id, outline.name, trueSize));
-    if (look) await bench.set(look.title, "layers", layer.id, look.fields);
+    if (look) await use(look);
+  }
+  function use(look: Schemas["LookFields"]) {
+    saved = look.fields.parts as Part[];
+    return bench.set(look.title, "layers", layer.id, look.fields);
   }
   async function give(file: File) {
     const kind = file.type || file.name.split(".").pop()!.toLowerCase();
     if (kind.startsWith("video/")) clip = file;
     else if (kind.includes("svg")) {
       const look = await asked(() => fromSvg(layer.id, file));
-      if (look) await bench.set(look.title, "layers", layer.id, look.fields);
+      if (look) await use(look);
     } else {
       refused = await bench.givePicture(layer.id, file, true);
       if (!refused) seen = "picture";
@@ -91,7 +95,19 @@
       void give(file);
     }
   }
-  const set = (label: string, wanted: Part[]) => void bench.set(label, "layers", layer.id, { parts: wanted });
+  function set(label: string, wanted: Part[]) {
+    saved = wanted;
+    void bench.set(label, "layers", layer.id, { parts: wanted });
+  }
+  /** What stood before is the server's to say: until it has, nothing is changed of what stands here. */
+  let coming = $state(false);
+  async function undo() {
+    coming = true;
+    await bench.undo();
+    const id = layer.id;
+    await asked(async () => (saved = await readParts(id)));
+    coming = false;
+  }
   const TAKES = "image/png,image/jpeg,image/tiff,.exr,image/svg+xml,application/pdf,video/*";
 </script>
 
@@ -123,7 +139,7 @@
             class="btn !border-line"
             disabled={!bench.steps.can}
             {@attach tip(() => bench.steps.label)}
-            onclick={() => bench.undo()}>Undo</button
+            onclick={undo}>Undo</button
           >
           <Dialog.Close class="btn">Close</Dialog.Close>
         </span>
@@ -242,12 +258,16 @@
           {:else}
             <LookParts
               {parts}
-              {writes}
+              writes={writes && !coming}
               {units}
               onset={set}
               ontry={(wanted) => {
                 bench.trial.remember();
                 bench.try("layers", layer.id, { parts: wanted });
+              }}
+              ondrop={(label) => {
+                saved = parts;
+                void bench.commit(label);
               }}
             />
           {/if}

@@ -11,6 +11,7 @@
     units,
     onset,
     ontry,
+    ondrop,
   }: {
     parts: Part[];
     writes: boolean;
@@ -18,6 +19,7 @@
     onset: (label: string, parts: Part[]) => void;
     /** Colours that are being turned and not yet let go of. */
     ontry: (parts: Part[]) => void;
+    ondrop: (label: string) => void;
   } = $props();
 
   const changed = (at: number, fields: Partial<Part>) =>
@@ -74,8 +76,7 @@
               disabled={!writes}
               value={part[key] ?? part.colour}
               oninput={(event) => ontry(changed(i, { [key]: event.currentTarget.value }))}
-              onchange={(event) =>
-                onset(`Colour of ${part.name}`, changed(i, { [key]: event.currentTarget.value }))}
+              onchange={() => ondrop(`Colour of ${part.name}`)}
             /></td
           >
         {/each}

@@ -3,6 +3,7 @@
   and is seen enlarged while it is.
 -->
 <script lang="ts">
+  import type { Snippet } from "svelte";
   import { handles } from "../../lib/draw/handle";
   import { DRAWN_PX, markInMiddle, markPath, type Mark, type MarkKind } from "../../lib/draw/marks";
   import { dashes, pathOf, placeIn, type Point } from "../../lib/draw/lines";
@@ -17,6 +18,9 @@
     tool = $bindable(null),
     chosen = $bindable(null),
     writes,
+    labels = [],
+    under,
+    over,
     ontry,
     onset,
     ondrop,
@@ -31,6 +35,11 @@
     tool: MarkKind | null;
     chosen: number | null;
     writes: boolean;
+    /** What each mark tells, beside it. */
+    labels?: string[];
+    /** What is drawn on the picture, under the marks and over them; gets how many of its px one of the screen is. */
+    under?: Snippet<[number]>;
+    over?: Snippet<[number]>;
     /** Marks that the hand has moved and not let go of. */
     ontry: (marks: Mark[]) => void;
     /** Marks as they are to be kept. */
@@ -167,6 +176,7 @@
   onpointerleave={() => (pointer = looked = null)}
 >
   <image {href} {width} {height} preserveAspectRatio="none" />
+  {@render under?.(k)}
   {#if horizon}
     <g pointer-events="none">
       {#each [["#fff", 3], ["#000", 1]] as const as [colour, wide] (colour)}<path
@@ -237,8 +247,21 @@
         font-weight="650"
         fill={on ? "#fff" : "#000"}>{i + 1}</text
       >
+      {#if labels[i]}<text
+          x={x + 13 * k}
+          y={y - 11 * k}
+          font-size={12.5 * k}
+          font-weight="650"
+          fill="#fff"
+          stroke="#000"
+          stroke-width={3.2 * k}
+          stroke-linejoin="round"
+          paint-order="stroke"
+          class="num">{labels[i]}</text
+        >{/if}
     </g>
   {/each}
+  {@render over?.(k)}
   {#if tool && drawing.length}
     {@const points = pointer ? [...drawing, pointer] : drawing}
     <g pointer-events="none">

@@ -172,7 +172,7 @@
             {/if}
           </div>
           <div
-            class="flex min-h-[34px] shrink-0 flex-wrap items-center gap-x-3 border-t border-line px-3 py-1"
+            class="flex h-12 shrink-0 items-center gap-x-3 overflow-hidden border-t border-line px-3 leading-tight max-sm:h-20"
             aria-live="polite"
           >
             {#if tool}

@@ -3303,12 +3303,7 @@ export interface components {
             /** Fits Mm */
             fits_mm: number;
             /** Frame Px */
-            frame_px: [
-                number,
-                number,
-                number,
-                number
-            ];
+            frame_px: number[];
         };
         /**
          * PictureOut
@@ -3767,37 +3762,30 @@ export interface components {
             /** Only */
             only?: number | null;
         };
-        /** PlaceOut */
-        PlaceOut: {
-            /** Id */
-            id: number;
-            /** Version */
-            version: number;
-            /** Name */
-            name: string;
-            /** Recurring */
-            recurring: string[];
-            /** Cautions */
-            cautions: string[];
-            /** Shots */
-            shots: components["schemas"]["ContinuityShot"][];
+        /**
+         * GroundOut
+         * @description Where on the ground that is: metres from the hero's lens and to the right of its axis.
+         */
+        GroundOut: {
+            /** Near M */
+            near_m: number;
+            /** Offset M */
+            offset_m: number;
         };
-        /** PlaceIn */
-        PlaceIn: {
-            /** Version */
-            version: number;
-            /** Name */
-            name: string;
+        /**
+         * GroundIn
+         * @description A place of the delivered frame, px from its top left.
+         */
+        GroundIn: {
+            /** X Px */
+            x_px: number;
+            /** Y Px */
+            y_px: number;
             /**
-             * Recurring
-             * @default []
+             * Frame
+             * @default 0
              */
-            recurring: string[];
-            /**
-             * Cautions
-             * @default []
-             */
-            cautions: string[];
+            frame: number;
         };
         /**
          * ChangesIn
@@ -5387,6 +5375,38 @@ export interface components {
             has: boolean[];
             /** Carries */
             carries: string[];
+        };
+        /** PlaceOut */
+        PlaceOut: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
+            /** Recurring */
+            recurring: string[];
+            /** Cautions */
+            cautions: string[];
+            /** Shots */
+            shots: components["schemas"]["ContinuityShot"][];
+        };
+        /** PlaceIn */
+        PlaceIn: {
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
+            /**
+             * Recurring
+             * @default []
+             */
+            recurring: string[];
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
         };
         /** BuildName */
         BuildName: {
@@ -7621,7 +7641,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PlaceIn"];
+                "application/json": components["schemas"]["GroundIn"];
             };
         };
         responses: {
@@ -7631,7 +7651,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlaceOut"];
+                    "application/json": components["schemas"]["GroundOut"];
                 };
             };
             /** @description Unprocessable Entity */

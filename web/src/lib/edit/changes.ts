@@ -81,7 +81,9 @@ export function before(changes: Changes, bench: Bench | null, coming: Changes): 
   for (const what of KINDS)
     for (const [id, fields] of Object.entries(changes[what])) {
       const values = { ...known[what][+id]?.values, ...coming[what][+id] };
-      back[what][+id] = Object.fromEntries(Object.keys(fields).map((name) => [name, values[name] ?? null]));
+      // what the Bench does not hold itself (parts) comes back with the server's answer alone
+      const held = Object.keys(fields).filter((name) => name in values);
+      back[what][+id] = Object.fromEntries(held.map((name) => [name, values[name] ?? null]));
     }
   return back;
 }
