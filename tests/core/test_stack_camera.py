@@ -16,7 +16,7 @@ from jungoptic.core.light import mains
 from jungoptic.core.match import Delivery, Layer
 from jungoptic.core.match.camera import codes_in_a_stop
 from jungoptic.core.match.compare import PlacingErrors, amounts_with, judge_match
-from jungoptic.core.match.cut import across_cut
+from jungoptic.core.match.cut import across_cut, cut_side
 from jungoptic.core.match.measure import Match
 from jungoptic.core.match.stack import ShotPlan
 from jungoptic.core.match.tolerances import ITEMS, Tolerance
@@ -255,11 +255,11 @@ def test_across_the_cut_light_is_compared_over_the_ground(hero):
     looking_back = hero.but(
         heading_deg=(hero.heading_deg + 180) % 360, key_azimuth_deg=hero.key_azimuth_deg - 180
     )
-    same = across_cut(hero, looking_back, "TM020", ("left", "left"), words)
+    same = across_cut(cut_side(hero), cut_side(looking_back), "TM020", ("left", "left"), words)
     assert {one.verdict for one in same} == {"holds"}
     other = across_cut(
-        hero,
-        hero.but(key_azimuth_deg=hero.key_azimuth_deg - 90, lens_height_m=0.4),
+        cut_side(hero),
+        cut_side(hero.but(key_azimuth_deg=hero.key_azimuth_deg - 90, lens_height_m=0.4)),
         "TM020",
         ("left", "right"),
         words,
@@ -270,3 +270,6 @@ def test_across_the_cut_light_is_compared_over_the_ground(hero):
         "screen_direction",
     }
     assert other[0].ladder == max(one.ladder for one in other)
+    short = {one.item: one.short for one in other}
+    assert short["height"] == f"height {words.length(hero.lens_height_m - hero.ground_height_m - 0.4)}"
+    assert short["screen_direction"] == "turns round"

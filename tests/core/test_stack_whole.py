@@ -13,7 +13,7 @@ from jungoptic.core.light.placed import PlacedLamp
 from jungoptic.core.match import Delivery, Layer, SetUp, lighting
 from jungoptic.core.match.board import BoardLine
 from jungoptic.core.match.compare import judge_member
-from jungoptic.core.match.cut import across_cut
+from jungoptic.core.match.cut import across_cut, cut_side
 from jungoptic.core.match.measure import Match
 from jungoptic.core.match.stack import Member, ShotPlan
 from jungoptic.core.match.tolerances import ITEMS, Tolerance
@@ -166,5 +166,8 @@ def test_a_time_without_a_place_leaves_the_key_as_it_was_stated(hero):
 def test_a_neighbour_whose_key_nobody_stated_is_compared_in_the_rest(hero):
     unlit = hero.but(key_azimuth_deg=None)
     for here, there in ((hero, unlit), (unlit, hero)):
-        found = {one.item: one for one in across_cut(here, there, "TM020", ("", ""), Words("metric"))}
+        found = {
+            one.item: one
+            for one in across_cut(cut_side(here), cut_side(there), "TM020", ("", ""), Words("metric"))
+        }
         assert set(found) == {"height", "colour"} and found["colour"].unit == "mired"

@@ -70,7 +70,8 @@ class Place {
     this.production = (last ?? all.find((one) => !one.put_away) ?? all[0])?.id ?? null;
   }
 
-  async readShots(school: Schemas["PersonOut"]["school"]) {
+  /** As whoever reads judges and measures. */
+  async readShots({ school, units }: Pick<Schemas["PersonOut"], "school" | "units">) {
     await this.choose();
     if (!this.production) {
       this.shots = [];
@@ -81,7 +82,7 @@ class Place {
     // What takes long is worked out a piece at a time: what is known already is shown meanwhile.
     do {
       const found = await answered(
-        client.GET("/api/productions/{production_id}/wall", { params: { path, query: { school } } }),
+        client.GET("/api/productions/{production_id}/wall", { params: { path, query: { school, units } } }),
       );
       if (turn !== this.#turn) return;
       this.wall = found;

@@ -20,6 +20,7 @@ from jungoptic.core.match import (
     Stands,
     across_cut,
     camera_pace_px,
+    cut_side,
     frame_in_picture,
     ground_lines,
     picture_view_deg,
@@ -327,7 +328,9 @@ def across(table: BenchTable) -> list[Json]:
                 "where": where,
                 "items": [
                     fields_of(one)
-                    for one in across_cut(table.hero, beside.hero, other.code, directions, table.words)
+                    for one in across_cut(
+                        cut_side(table.hero), cut_side(beside.hero), other.code, directions, table.words
+                    )
                 ],
             }
         )

@@ -18,16 +18,18 @@ from jungoptic.app.productions import access
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.table import BenchTable, shot_with_everything
 from jungoptic.core.errors import InputError
-from jungoptic.core.vocabulary import School
+from jungoptic.core.vocabulary import School, Units
 
 router = Router()
 
 
 @router.get("/productions/{production_id}/wall", response=WallOut)
-def read_wall(request: HttpRequest, production_id: int, school: School = "measured") -> Any:
+def read_wall(
+    request: HttpRequest, production_id: int, school: School = "measured", units: Units = "metric"
+) -> Any:
     """Every shot of the production in the order of the cut, with totals. Anybody in the production."""
     access.role_in(request, production_id)
-    return wall(production_id, school)
+    return wall(production_id, school, units)
 
 
 @router.patch("/shots/{shot_id}/line", response={200: Written, 409: Problems, 422: Problems})

@@ -26,6 +26,7 @@ class Summary(models.Model):
     way = models.CharField(max_length=12, blank=True)
     hours = ArrayField(models.FloatField(), help_text="By craft, in core's order.")
     storage_gb = models.FloatField(default=0)
+    cut_side = models.JSONField(null=True, help_text="What the cut compares: core's CutSide.")
     hazards = ArrayField(models.CharField(max_length=24), default=list)
 
     class Meta:

@@ -12,6 +12,7 @@ from jungoptic.app.boards.schemas import BoardOut
 from jungoptic.app.costs.schemas import CostingOut
 from jungoptic.app.recipes.schemas import OwnRecipeOut, PlateOut, ShotRecipeOut
 from jungoptic.app.safety.schemas import HazardOut, KeyTitle
+from jungoptic.core.match import CutJudgement
 from jungoptic.core.vocabulary import Verdict
 
 
@@ -76,9 +77,19 @@ class RemovedShot(Schema):
     title: str
 
 
+class Joint(Schema):
+    """Where two shots of one place meet: what the comparison across the cut says, worst first."""
+
+    left_id: int
+    right_id: int
+    verdict: Verdict
+    items: list[CutJudgement]
+
+
 class WallOut(Schema):
     version: int
     shots: list[WallLine]
+    joints: list[Joint]
     pending: int
     totals: Totals
     places: list[PlaceName]

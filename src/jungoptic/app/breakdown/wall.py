@@ -5,6 +5,7 @@ from __future__ import annotations
 import time
 from collections import Counter, defaultdict
 from collections.abc import Mapping
+from itertools import pairwise
 from typing import Any
 
 from django.db.models import Count, Q
@@ -12,7 +13,7 @@ from django.db.models import Count, Q
 from jungoptic.app.base.edits import Writing
 from jungoptic.app.boards.models import Board
 from jungoptic.app.breakdown.models import Summary
-from jungoptic.app.breakdown.schemas import PlaceName, RemovedShot, Totals, WallLine, WallOut
+from jungoptic.app.breakdown.schemas import Joint, PlaceName, RemovedShot, Totals, WallLine, WallOut
 from jungoptic.app.costs.costing import chosen_option, storage_of
 from jungoptic.app.productions.models import Production
 from jungoptic.app.recipes.models import ShotRecipe
@@ -24,7 +25,9 @@ from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable, shots_with_everything
 from jungoptic.app.vocabulary.own import caution_title
 from jungoptic.core.breakdown import CRAFTS
-from jungoptic.core.vocabulary import PICTURES, VERDICTS, School
+from jungoptic.core.match import CutSide, across_cut, cut_side
+from jungoptic.core.vocabulary import PICTURES, VERDICTS, School, Units
+from jungoptic.core.wording import Words
 
 PATIENCE_S = 1.5  # one answer works out what it can in this time; the page asks again for the rest
 _TOGETHER = 12  # shots read in one go
@@ -56,6 +59,7 @@ def summary_of(shot: Shot, school: School) -> Summary:
         hours=[round(hours[craft], 3) for craft in CRAFTS],
         storage_gb=round(storage_of(table), 3),
         hazards=[one.caution.key for one in hazards(table)],
+        cut_side=cut_side(table.hero).model_dump(mode="json") if table.hero else None,
     )
 
 
@@ -76,7 +80,21 @@ def _worked_out(production: Production, shot_ids: list[int], school: School) -> 
     return found
 
 
-def wall(production_id: int, school: School) -> WallOut:
+def _joints(shots: list[Any], known: Mapping[int, Summary], words: Words) -> list[Joint]:
+    """Neighbours in the cut that are set in one place, hero against hero."""
+    joints = []
+    for left, right in pairwise(shots):
+        sides = [known[one.pk].cut_side if one.pk in known else None for one in (left, right)]
+        if left.place_id is None or left.place_id != right.place_id or None in sides:
+            continue
+        here, there = (CutSide.read(side) for side in sides)
+        directions = str(left.screen_direction), str(right.screen_direction)
+        items = across_cut(here, there, right.code, directions, words)
+        joints.append(Joint(left_id=left.pk, right_id=right.pk, verdict=items[0].verdict, items=items))
+    return joints
+
+
+def wall(production_id: int, school: School, units: Units = "metric") -> WallOut:
     """Every shot with its totals.
 
     What could not be worked out in time is pending, without a verdict: ask again.
@@ -112,6 +130,7 @@ def wall(production_id: int, school: School) -> WallOut:
     return WallOut(
         version=production.version,
         shots=lines,
+        joints=_joints(shots, known, Words(units)),
         pending=sum(one.pending for one in lines),
         totals=_totals(lines),
         places=[PlaceName(id=place.pk, name=place.name) for place in production.places.filter(removed=False)],

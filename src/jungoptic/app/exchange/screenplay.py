@@ -122,11 +122,14 @@ def _short(text: str, most: int = 60) -> str:
 
 
 _LINE = re.compile(r"^(?P<code>[A-Za-z]{0,6}[\d][\w.\-]{0,12})\s+(?P<rest>.+)$")
-_FRAMES = re.compile(r"\s*\(\s*(\d{1,7})\s*(?:f|fr|frames)?\s*\)\s*$", re.IGNORECASE)
+_FRAMES = re.compile(
+    r"\s*(?:\(\s*(\d{1,7})\s*(?:f|fr|frames)?\s*\)|\[\s*(\d{1,7})\s*(?:f|fr|frames)?\s*\])\s*$", re.IGNORECASE
+)
 
 
 def read_lines(text: str) -> Read:
-    """Shots typed one in a line: code, title, a comma or dash and what happens, the frames in brackets.
+    """Shots typed one in a line: code, title, a comma or dash and what happens, the frames in round or
+    square brackets.
 
     Only the title is needed.
     """
@@ -154,5 +157,7 @@ def read_lines(text: str) -> Read:
         if not title:
             faults.append(Fault(number, "title", "There is no title in this line."))
             continue
-        found.append(Candidate(number, code, title, description, int(frames.group(1)) if frames else None))
+        found.append(
+            Candidate(number, code, title, description, int(frames[1] or frames[2]) if frames else None)
+        )
     return Read("lines", tuple(found), tuple(faults))

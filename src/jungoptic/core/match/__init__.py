@@ -4,7 +4,7 @@ from .at_once import measured_members
 from .board import BoardLine
 from .camera import focal_px, picture_view_deg
 from .compare import Judgement, PlacingErrors, judge, judge_match, judge_member
-from .cut import CutJudgement, across_cut
+from .cut import CutJudgement, CutSide, across_cut, cut_side
 from .differences import NOT_SET, Difference, differences, settings_in_words
 from .explain_focus import focus_band_m, own_depth_m
 from .facts import Facts, judge_facts
@@ -32,6 +32,7 @@ __all__ = [
     "START",
     "BoardLine",
     "CutJudgement",
+    "CutSide",
     "Delivery",
     "Difference",
     "Facts",
@@ -58,6 +59,7 @@ __all__ = [
     "Value",
     "across_cut",
     "camera_pace_px",
+    "cut_side",
     "differences",
     "focal_px",
     "focus_band_m",

@@ -88,7 +88,7 @@ def ground_lines(
         return ()
     half = math.tan(math.radians(view_deg) / 2.0)
     wide = kept[0] * half
-    step = next((one for one in _STEPS_M if one * _BESIDE >= wide), _STEPS_M[-1])
+    step = next((size for size in _STEPS_M if size * _BESIDE >= wide), _STEPS_M[-1])
     reach = kept[-1] * half * 1.5
     lines = [
         GroundLine(ahead_m, "ahead", ends, drawn(*ends))

@@ -279,13 +279,13 @@ def _standing(marks: tuple[Mark, ...], told: Told, carried: _Carry) -> tuple[Sta
         distance = np.hypot(amounts[..., 0], amounts[..., 1])[..., None]
         whole = np.concatenate([amounts, distance], axis=-1)
         places[kind] = iter(zip(whole[0].tolist(), carried(whole).tolist(), strict=True))
-    found: list[Stands | None] = []
+    standing: list[Stands | None] = []
     for mark in marks:
         if mark.kind not in places:
-            found.append(None)
+            standing.append(None)
             continue
         reads = [Read(amount, off) for amount, off in zip(*next(places[mark.kind]), strict=True)]
-        known = all(np.isfinite((one.amount, one.within)).all() for one in reads)
+        known = all(np.isfinite((read.amount, read.within)).all() for read in reads)
         height = reads[2] if mark.kind == "stands" else None
-        found.append(Stands(reads[0], reads[1], reads[3], height) if known else None)
-    return tuple(found)
+        standing.append(Stands(reads[0], reads[1], reads[3], height) if known else None)
+    return tuple(standing)

@@ -66,7 +66,7 @@
     void session.person?.school;
     untrack(() => bench.bench && bench.reread());
   });
-  if (!place.shots) void place.readShots(session.school).catch(() => undefined);
+  if (!place.shots) void place.readShots(session).catch(() => undefined);
   async function readSources() {
     try {
       sources = new Map((await answered(client.GET("/api/sources"))).map((one) => [one.key, one]));

@@ -35,7 +35,7 @@
     class="max-h-full max-w-full"
     onloadedmetadata={() => (most = video?.duration ?? 0)}
     onerror={() =>
-      (wrong = `“${file.name}” is of a kind that this browser does not play: export one frame of it as a picture.`)}
+      (wrong = `“${file.name}” does not play in this browser: export one frame of it as a picture.`)}
   ></video>
 </div>
 <div class="flex flex-wrap items-center gap-3 border-t border-line px-3 py-2">

@@ -116,7 +116,8 @@
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/60" />
     <Dialog.Content
       class={[
-        "fixed inset-[2vh_1.5vw] z-50 flex flex-col border bg-raised max-sm:inset-0 max-sm:overflow-y-auto max-sm:border-0",
+        "fixed inset-[2vh_1.5vw] z-50 flex flex-col border bg-raised max-sm:inset-0 max-sm:border-0",
+        "max-sm:overflow-y-auto",
         over ? "border-2 border-ink" : "border-ink",
       ]}
       ondragover={(event) => {
@@ -157,7 +158,10 @@
       {/if}
       <div class="flex min-h-0 flex-1 max-sm:flex-none max-sm:flex-col">
         <section
-          class="w-[23rem] shrink-0 overflow-y-auto border-r border-line max-lg:w-56 max-sm:h-72 max-sm:w-full"
+          class={[
+            "w-[23rem] shrink-0 overflow-y-auto border-r border-line",
+            "max-lg:w-56 max-sm:h-72 max-sm:w-full",
+          ]}
           aria-label="Shelf"
         >
           <LookShelf {units} disabled={!writes} onchoose={take} />
@@ -221,8 +225,8 @@
         </div>
         <aside
           class={[
-            "w-[21rem] shrink-0 overflow-y-auto border-l border-line max-lg:w-72 max-sm:w-full max-sm:border-t",
-            "max-sm:border-l-0",
+            "w-[21rem] shrink-0 overflow-y-auto border-l border-line max-lg:w-72 max-sm:w-full",
+            "max-sm:border-t max-sm:border-l-0",
           ]}
         >
           {#if layer.picture}
@@ -253,7 +257,7 @@
               <span class="num">{layer.picture.width_px} × {layer.picture.height_px}</span>.
               {layer.values.fills_frame
                 ? "It fills the frame: the lens turns over it as the camera moves."
-                : `It stands ${length(Number(layer.values.height_m))} high where the layer stands, seen by the layer's own camera.`}
+                : `It stands ${length(Number(layer.values.height_m))} high where the layer stands.`}
             </p>
           {:else}
             <LookParts

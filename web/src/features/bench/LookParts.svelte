@@ -1,4 +1,4 @@
-<!-- The parts of a layer: what they are called, how far back they stand, how thick they are, their colours. -->
+<!-- The parts of a layer: names, how far back they stand, how thick they are, their colours. -->
 <script lang="ts">
   import NumberCell from "../../lib/ui/NumberCell.svelte";
   import { typed } from "../../lib/edit/typed.svelte";

@@ -25,6 +25,10 @@
     string,
     [number, number]
   >;
+  const SHARES = [
+    ["cut_keeps", "Stays up to", 0],
+    ["cut_clears", "Gone from", 1],
+  ] as const;
   const ways = $derived(
     (fieldBook.of("layer", ["cut_by"])[0]?.choices ?? []).map(
       (key) => [String(key), vocabulary.choice(String(key))] as const,
@@ -107,7 +111,7 @@
     >
   {/if}
   {#if by in USUAL}
-    {#each [["cut_keeps", "Stays up to", 0], ["cut_clears", "Gone from", 1]] as const as [field, name, which] (field)}
+    {#each SHARES as [field, name, which] (field)}
       <label class="flex items-center gap-2 text-muted"
         >{name}
         <Slider

@@ -10,6 +10,9 @@
   }: { units: Units; disabled: boolean; onchoose: (outline: Outline) => void } = $props();
 
   const TILE = 64;
+  const TILE_LOOK =
+    "group flex cursor-pointer flex-col items-center gap-0.5 p-1 text-center hover:bg-ink " +
+    "hover:text-ground focus-visible:bg-ink focus-visible:text-ground";
   let words = $state("");
   const groups = $derived.by(() => {
     const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
@@ -38,11 +41,7 @@
   <div class="grid grid-cols-[repeat(auto-fill,minmax(84px,1fr))] gap-px px-2">
     {#each outlines as one (one.name)}
       {@const [wide, high] = box(one)}
-      <button
-        class="group flex cursor-pointer flex-col items-center gap-0.5 p-1 text-center hover:bg-ink hover:text-ground focus-visible:bg-ink focus-visible:text-ground"
-        {disabled}
-        onclick={() => onchoose(one)}
-      >
+      <button class={TILE_LOOK} {disabled} onclick={() => onchoose(one)}>
         <svg
           class="h-18 w-full bg-[#8f8f8f]"
           viewBox={`${(wide - TILE) / 2 - 4} ${high - TILE - 4} ${TILE + 8} ${TILE + 8}`}

@@ -123,6 +123,10 @@
     else if (event.key >= "1" && event.key <= String(vocabulary.marks.length) && writes && picture)
       tool = vocabulary.marks[Number(event.key) - 1]!.key;
   }
+  const TURNS = [
+    ["Layers in it", () => standing, () => (standing = !standing)],
+    ["Ground in metres", () => grid, () => (grid = !grid)],
+  ] as const;
   const TAKES = "image/png,image/jpeg,image/tiff,image/webp,.exr";
 </script>
 
@@ -156,7 +160,10 @@
     }}
   >
     <div
-      class="flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-3.5 py-1"
+      class={[
+        "flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-3 gap-y-1",
+        "border-b border-line px-3.5 py-1",
+      ]}
     >
       <a class="btn !border-line" href={`#/shots/${params.shot}/bench`}>‹ Bench</a>
       <h1 class="flex min-w-0 items-baseline gap-2 text-lg">
@@ -165,7 +172,7 @@
       </h1>
       <div class="ml-auto flex flex-wrap items-center gap-2">
         {#if picture}
-          {#each [["Layers in it", () => standing, () => (standing = !standing)], ["Ground in metres", () => grid, () => (grid = !grid)]] as const as [name, on, turn] (name)}
+          {#each TURNS as [name, on, turn] (name)}
             <button class={["btn", on() ? "btn-solid" : "!border-line"]} aria-pressed={on()} onclick={turn}
               >{name}</button
             >
@@ -285,7 +292,10 @@
             </PictureMarks>
           </div>
           <div
-            class="flex h-12 shrink-0 items-center gap-x-3 overflow-hidden border-t border-line px-3 leading-tight max-sm:h-20"
+            class={[
+              "flex h-12 shrink-0 items-center gap-x-3 overflow-hidden border-t border-line px-3",
+              "leading-tight max-sm:h-20",
+            ]}
             aria-live="polite"
           >
             {#if tool}

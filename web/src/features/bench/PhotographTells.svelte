@@ -92,7 +92,10 @@
 </script>
 
 <aside
-  class="flex w-[24rem] shrink-0 flex-col overflow-y-auto border-l border-line max-lg:w-80 max-sm:w-full max-sm:border-t max-sm:border-l-0"
+  class={[
+    "flex w-[24rem] shrink-0 flex-col overflow-y-auto border-l border-line max-lg:w-80",
+    "max-sm:w-full max-sm:border-t max-sm:border-l-0",
+  ]}
 >
   {#if photograph}
     <section class="border-b border-line px-3 py-2">

@@ -37,7 +37,7 @@
     writes: boolean;
     /** What each mark tells, beside it. */
     labels?: string[];
-    /** What is drawn on the picture, under the marks and over them; gets how many of its px one of the screen is. */
+    /** Drawn under the marks and over them; gets how many px of the picture one of the screen is. */
     under?: Snippet<[number]>;
     over?: Snippet<[number]>;
     /** Marks that the hand has moved and not let go of. */

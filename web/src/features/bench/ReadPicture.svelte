@@ -172,7 +172,10 @@
             {/if}
           </div>
           <div
-            class="flex h-12 shrink-0 items-center gap-x-3 overflow-hidden border-t border-line px-3 leading-tight max-sm:h-20"
+            class={[
+              "flex h-12 shrink-0 items-center gap-x-3 overflow-hidden border-t border-line px-3",
+              "leading-tight max-sm:h-20",
+            ]}
             aria-live="polite"
           >
             {#if tool}

@@ -51,12 +51,10 @@ export function fromSvg(layer: number, file: File) {
 
 /** The pieces of an outline back to front, as one draws them in a box so wide and high. */
 export function pieces(outline: Outline, width: number, height: number): { d: string; fill: string }[] {
+  const at = ([x, y]: [number, number]) => `${(x * width).toFixed(1)} ${((1 - y) * height).toFixed(1)}`;
   return [...outline.parts]
     .sort((a, b) => (b.behind ?? 0) - (a.behind ?? 0))
-    .map((piece) => ({
-      d: `M${piece.points.map(([x, y]) => `${(x * width).toFixed(1)} ${((1 - y) * height).toFixed(1)}`).join("L")}Z`,
-      fill: piece.colour,
-    }));
+    .map((piece) => ({ d: `M${piece.points.map(at).join("L")}Z`, fill: piece.colour }));
 }
 
 /** The frame of a clip that stands in a player, as a picture. */

@@ -1,10 +1,12 @@
-<!-- The wall: every shot of the production, what it is, what will show, what is left. -->
+<!-- The cut: every shot of the production in order, what it is, what will show, what is left. -->
 <script lang="ts">
   import Select from "../../lib/ui/Select.svelte";
+  import Slider from "../../lib/ui/Slider.svelte";
   import { push } from "svelte-spa-router";
   import Pages from "./Pages.svelte";
   import TakeIn from "./TakeIn.svelte";
-  import WallCard from "./WallCard.svelte";
+  import CutRibbon from "./CutRibbon.svelte";
+  import CutStrip from "./CutStrip.svelte";
   import WallList from "./WallList.svelte";
   import Printed from "../papers/Printed.svelte";
   import { hours, plural, whole } from "../../lib/hours";
@@ -20,8 +22,12 @@
   type Line = Schemas["WallLine"];
   const asking = new Asking();
   const SHOWN = "wall";
-  const kept = JSON.parse(preferred(SHOWN) ?? "{}") as { look?: string; group?: string };
-  let look = $state<"wall" | "list">(kept.look === "list" ? "list" : "wall");
+  const SECOND = 44;
+  const kept = JSON.parse(preferred(SHOWN) ?? "{}") as { look?: string; group?: string; second?: number };
+  let look = $state<"cut" | "list">(kept.look === "list" ? "list" : "cut");
+  /** Width of a second in the cut, px. */
+  let second = $state(Math.min(Math.max(kept.second ?? SECOND, 12), 160));
+  let chosen = $state<number | null>(place.shot);
   let group = $state<"none" | "place" | "recipe">(
     kept.group === "place" || kept.group === "recipe" ? kept.group : "none",
   );
@@ -33,14 +39,14 @@
   const boards = new Asking();
   let matched = $state<Schemas["MatchedBoard"][]>([]);
 
-  $effect(() => prefer(SHOWN, JSON.stringify({ look, group })));
+  $effect(() => prefer(SHOWN, JSON.stringify({ look, group, second })));
 
   const production = $derived(place.productions?.find((one) => one.id === place.production));
   const writes = $derived(production?.role === "supervisor");
+  const rate = $derived(production?.frame_rate_fps ?? 24);
   /** Something to look at: shots, or shots that can be brought back. */
   const any = $derived(Boolean(place.shots?.length || place.wall?.removed.length));
   const totals = $derived(place.wall?.totals ?? null);
-  const aspect = $derived(production ? production.delivery_width_px / production.delivery_height_px : 16 / 9);
   const ONLY: Record<string, [string, (one: Line) => boolean]> = {
     all: ["All shots", () => true],
     shows: ["Something shows", (one) => one.verdict === "shows"],
@@ -57,6 +63,7 @@
       return wanted.every((word) => all.includes(word)) && ONLY[only]![1](one);
     });
   });
+  const shown = $derived(found.find((one) => one.id === chosen) ?? found[0] ?? null);
   const groups = $derived.by((): [string, Line[]][] => {
     if (group === "none") return [["", found]];
     const by: Record<string, Line[]> = {};
@@ -75,7 +82,7 @@
   function read() {
     return asking.read(readWall);
   }
-  const readWall = () => place.readShots(session.school);
+  const readWall = () => place.readShots(session);
   whenOthersWrite(readWall);
   void read();
 
@@ -106,7 +113,6 @@
       void list?.undo();
       return;
     }
-    const focused = (document.activeElement as HTMLElement | null)?.dataset.wall;
     const key = letter(event);
     if (key === "n" && writes) {
       event.preventDefault();
@@ -114,9 +120,9 @@
     } else if (key === "f") {
       event.preventDefault();
       filter?.focus();
-    } else if (key === "v") look = look === "wall" ? "list" : "wall";
-    else if (key === "t" && focused) void push(`/shots/${focused}/log`);
-    else if (key === "e" && focused) void push(`/shots/${focused}/bench`);
+    } else if (key === "v") look = look === "cut" ? "list" : "cut";
+    else if (look === "cut" && shown && key && key in PAGES_OF)
+      void push(`/shots/${shown.id}/${PAGES_OF[key as keyof typeof PAGES_OF]}`);
   }
   async function uploadBoards(event: Event) {
     const input = event.currentTarget as HTMLInputElement;
@@ -140,6 +146,7 @@
       read();
     }
   }
+  const PAGES_OF = { b: "plan", e: "bench", t: "log" } as const;
   const left = (shots: Line[]) => shots.reduce((sum, one) => sum + one.hours_left, 0);
   const GROUPS = [
     ["none", "order of the cut"],
@@ -243,7 +250,7 @@
           label="Look"
           value={look}
           options={[
-            ["wall", "Wall"],
+            ["cut", "Cut"],
             ["list", "List"],
           ]}
           onchange={(value) => (look = value)}
@@ -265,7 +272,7 @@
           options={Object.entries(ONLY).map(([key, [name]]) => [key, name] as const)}
           onchange={(key) => (only = key as typeof only)}
         />
-        {#if look === "wall"}
+        {#if look === "cut"}
           <label class="flex items-center gap-2 text-muted"
             >by
             <Select
@@ -277,7 +284,22 @@
             />
           </label>
         {/if}
-        <span class="ml-auto text-muted" aria-live="polite"
+        {#if look === "cut"}
+          <label class="ml-auto flex items-center gap-2 text-muted max-sm:hidden"
+            >one second is
+            <Slider
+              label="Width of a second"
+              class="w-24"
+              least={12}
+              most={160}
+              step={4}
+              value={second}
+              onchange={(value) => (second = value)}
+            />
+            <span class="num text-ink">{second} px</span></label
+          >
+        {/if}
+        <span class={["text-muted", look === "list" && "ml-auto"]} aria-live="polite"
           >{found.length === place.shots.length ? "" : `${found.length} of ${place.shots.length}`}</span
         >
       </div>
@@ -297,7 +319,7 @@
           </p>
         {/if}
       </div>
-    {:else if !found.length && (look === "wall" || place.shots.length)}
+    {:else if !found.length && (look === "cut" || place.shots.length)}
       <p class="px-3.5 py-8 text-muted">
         {#if place.shots.length}
           No shot fits. <button
@@ -331,11 +353,18 @@
                 >{plural(shots.length, "shot")}, {hours(left(shots))} left</span
               >
             </h2>{/if}
-          <div class="mb-3 grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-3">
-            {#each shots as shot (shot.id)}<WallCard {shot} {aspect} onkeydown={cardKey} />{/each}
-          </div>
+          <CutRibbon
+            {shots}
+            joints={place.wall?.joints ?? []}
+            {rate}
+            {second}
+            bind:chosen={() => shown?.id ?? null, (id) => (chosen = id)}
+            onopen={(shot) => push(`/shots/${shot.id}/plan`)}
+            onkeydown={cardKey}
+          />
         {/each}
       </div>
+      {#if shown}<CutStrip shot={shown} shots={place.shots} joints={place.wall?.joints ?? []} {rate} />{/if}
     {/if}
   {:else if !asking.said}
     <p class="px-3.5 py-3 text-muted">Reading the shots…</p>

@@ -57,7 +57,7 @@
 
   async function read() {
     await asking.read(async () => {
-      if (!place.shots) await place.readShots(session.school);
+      if (!place.shots) await place.readShots(session);
       if (!place.production) return;
       await look();
     });

@@ -8,7 +8,7 @@
   let { here, children }: { here: "wall" | "places" | "sets" | "figures" | "history"; children?: Snippet } =
     $props();
   const PAGES = [
-    ["wall", "Wall", "#/"],
+    ["wall", "The cut", "#/"],
     ["places", "Places", "#/places"],
     ["sets", "Sets", "#/sets"],
     ["figures", "Rates and stock", "#/figures"],

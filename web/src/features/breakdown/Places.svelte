@@ -33,7 +33,7 @@
 
   async function read() {
     await asking.read(async () => {
-      if (!place.shots) await place.readShots(session.school);
+      if (!place.shots) await place.readShots(session);
       if (!place.production) return;
       cautions = await answered(client.GET("/api/cautions"));
       await fresh();

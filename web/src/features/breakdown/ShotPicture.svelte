@@ -2,7 +2,18 @@
 <script lang="ts">
   import type { Schemas } from "../../lib/api/client";
 
-  let { shot, width = 400, aspect }: { shot: Schemas["WallLine"]; width?: number; aspect: number } = $props();
+  let {
+    shot,
+    width = 400,
+    aspect = 16 / 9,
+    fill = false,
+  }: {
+    shot: Schemas["WallLine"];
+    width?: number;
+    aspect?: number;
+    /** As large as the room that it stands in, cut to that. */
+    fill?: boolean;
+  } = $props();
   const source = $derived(
     shot.board
       ? `/api/boards/${shot.board}.jpg?width=${width}`
@@ -12,9 +23,18 @@
   );
 </script>
 
-<span class="relative block w-full overflow-hidden bg-black" style:aspect-ratio={aspect}>
+<span
+  class={["relative block w-full overflow-hidden bg-black", fill && "h-full"]}
+  style:aspect-ratio={fill ? undefined : aspect}
+>
   {#if source}
-    <img src={source} alt="" loading="lazy" decoding="async" class="h-full w-full object-contain" />
+    <img
+      src={source}
+      alt=""
+      loading="lazy"
+      decoding="async"
+      class={["h-full w-full", fill ? "object-cover" : "object-contain"]}
+    />
   {:else}
     <svg viewBox="0 0 160 90" preserveAspectRatio="none" class="h-full w-full bg-panel" aria-hidden="true">
       <path d="M0 0L160 90M160 0L0 90" stroke="var(--line)" vector-effect="non-scaling-stroke" />

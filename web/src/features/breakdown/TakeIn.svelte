@@ -17,10 +17,10 @@
   }: { open: boolean; production: number; onchange: () => void } = $props();
 
   const KINDS = {
-    csv: "table (CSV)",
-    fountain: "screenplay",
-    otio: "timeline",
-    edl: "edit list",
+    csv: "a table (CSV)",
+    fountain: "a screenplay",
+    otio: "a timeline",
+    edl: "an edit list",
     lines: "typed lines",
   };
   const EXAMPLE = "TM130 The last tide, the sea takes the quay (96)\nTM140 Wren at the window";
@@ -126,7 +126,7 @@
       {#if asking.said}<p role="alert" class="mt-2">{asking.said}</p>{/if}
       {#if seen}
         <p class="mt-2" aria-live="polite">
-          Read as a {KINDS[seen.kind as keyof typeof KINDS] ?? seen.kind}:
+          Read as {KINDS[seen.kind as keyof typeof KINDS] ?? seen.kind}:
           <b>{plural(seen.new, "new shot")}</b>, {seen.changed}
           changed,
           {seen.same} the same. {seen.notes.join(" ")}

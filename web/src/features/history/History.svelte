@@ -38,7 +38,7 @@
 
   function read(before: number | null = null) {
     return asking.read(async () => {
-      if (!place.shots) await place.readShots(session.school);
+      if (!place.shots) await place.readShots(session);
       if (place.production) await look(before);
     });
   }
@@ -71,7 +71,7 @@
       return;
     }
     await read();
-    place.readShots(session.school).catch(() => undefined); // the wall behind this page, in its time
+    place.readShots(session).catch(() => undefined); // the wall behind this page, in its time
   }
 </script>
 

@@ -15,7 +15,7 @@
 
   async function read() {
     await asking.read(async () => {
-      await place.readShots(session.school);
+      await place.readShots(session);
       if (!place.production) return;
       const params = {
         path: { production_id: place.production },
@@ -26,7 +26,7 @@
     });
   }
   void read();
-  whenOthersWrite(() => place.readShots(session.school));
+  whenOthersWrite(() => place.readShots(session));
 </script>
 
 <svelte:head><title>Hand over · Jungoptic</title></svelte:head>

@@ -42,7 +42,7 @@
 
   async function readNames() {
     await asking.read(async () => {
-      if (!place.shots) await place.readShots(session.school);
+      if (!place.shots) await place.readShots(session);
       if (!place.production) return;
       await lookAtNames();
     });

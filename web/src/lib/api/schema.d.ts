@@ -2950,13 +2950,15 @@ export interface components {
          * CutJudgement
          * @description One thing that differs from the neighbouring shot.
          *
-         *     Tolerances are wider than inside a frame. Source: across_cut, tol_cut.
+         *     Tolerances are wider than inside a frame. Source: across_cut, tol_cut. ``short`` is what a joint says.
          */
         CutJudgement: {
             /** Item */
             item: string;
             /** Label */
             label: string;
+            /** Short */
+            short: string;
             /** Amount */
             amount: number;
             /** Unit */
@@ -4699,6 +4701,23 @@ export interface components {
             /** Done */
             done: boolean;
         };
+        /**
+         * Joint
+         * @description Where two shots of one place meet: what the comparison across the cut says, worst first.
+         */
+        Joint: {
+            /** Left Id */
+            left_id: number;
+            /** Right Id */
+            right_id: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "shows";
+            /** Items */
+            items: components["schemas"]["CutJudgement"][];
+        };
         /** PlaceName */
         PlaceName: {
             /** Id */
@@ -4819,6 +4838,8 @@ export interface components {
             version: number;
             /** Shots */
             shots: components["schemas"]["WallLine"][];
+            /** Joints */
+            joints: components["schemas"]["Joint"][];
             /** Pending */
             pending: number;
             totals: components["schemas"]["Totals"];
@@ -8802,6 +8823,7 @@ export interface operations {
         parameters: {
             query?: {
                 school?: "measured" | "covered";
+                units?: "metric" | "imperial";
             };
             header?: never;
             path: {

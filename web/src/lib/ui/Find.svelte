@@ -8,7 +8,7 @@
   let { open = $bindable(false) }: { open: boolean } = $props();
 
   $effect(() => {
-    if (open && !place.shots) void place.readShots(session.school);
+    if (open && !place.shots) void place.readShots(session);
   });
 
   function hasEveryWord(value: string, search: string, keywords: string[] = []): number {

@@ -33,7 +33,7 @@
   });
   function go(production: number) {
     place.open(production);
-    if (router.location === "/") place.readShots(session.school).catch(() => undefined);
+    if (router.location === "/") place.readShots(session).catch(() => undefined);
     else if (!router.location.startsWith("/production")) void push("/");
   }
   const shot = $derived(place.shot);
@@ -41,7 +41,7 @@
   const WITHOUT_SHOTS = /^\/(pocket|kit|production|settings)/;
   $effect(() => {
     if (WITHOUT_SHOTS.test(router.location) && session.person && !shot && !place.shots)
-      place.readShots(session.person.school).catch(() => undefined);
+      place.readShots(session).catch(() => undefined);
   });
   $effect(() => stream.follow(session.events, place.production));
   whenOthersWrite(
