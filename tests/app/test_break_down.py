@@ -5,6 +5,7 @@ book.
 from __future__ import annotations
 
 from datetime import date
+from itertools import pairwise
 from typing import Any
 
 import pytest
@@ -142,6 +143,27 @@ def test_a_line_is_edited_where_it_stands_and_never_over_what_was_not_seen(super
     status, answer = supervisor("patch", path, {"version": shot.version - 1, "changes": {"title": "Mine"}})
     assert status == 409 and "title" in answer["problems"][0]["message"]
     assert Shot.objects.get(pk=shot.pk).title == "The mill at night"
+
+
+def test_where_two_shots_of_a_place_meet_stands_what_the_bench_says_across_the_cut(guest: Caller, production):
+    found = guest.wall(production)
+    codes = {one["id"]: one["code"] for one in found["shots"]}
+    pairs = [(codes[one["left_id"]], codes[one["right_id"]]) for one in found["joints"]]
+    places = {one["code"]: one["place_id"] for one in found["shots"]}
+    neighbours = list(pairwise(places))
+    assert pairs == [(a, b) for a, b in neighbours if places[a] is not None and places[a] == places[b]]
+    assert pairs
+    for joint in found["joints"]:
+        bench = guest.bench(Shot.objects.get(pk=joint["left_id"]))
+        after = next(one for one in bench["across_cut"] if one["where"] == "after")
+        assert joint["items"] == after["items"]
+        assert joint["verdict"] == after["items"][0]["verdict"]
+    feet = guest.wall(production, units="imperial")["joints"]
+    heights = [
+        next(item["short"] for item in joint["items"] if item["item"] == "height")
+        for joint in (found["joints"][0], feet[0])
+    ]
+    assert heights[0] != heights[1]
 
 
 @pytest.mark.parametrize(

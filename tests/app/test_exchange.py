@@ -155,7 +155,7 @@ def test_a_note_that_never_ends_says_where_it_begins():
 def test_lines_that_were_typed():
     found = read_lines(
         "TM210 The gate - it opens by itself (48)\n\nA lamp swings, and nobody is there\nTM230 Rain: it"
-        " begins (12 frames)"
+        " begins (12 frames)\nTM240 The tide [96]\nTM250 A door, it shuts [24 f]"
     )
     assert [
         told(one, "line", "code", "title", "description", "length_frames") for one in found.candidates
@@ -163,6 +163,8 @@ def test_lines_that_were_typed():
         (1, "TM210", "The gate", "it opens by itself", 48),
         (3, None, "A lamp swings", "and nobody is there", None),
         (4, "TM230", "Rain", "it begins", 12),
+        (5, "TM240", "The tide", None, 96),
+        (6, "TM250", "A door", "it shuts", 24),
     ]
     assert read_lines("x" * 130).faults[0].line == 1
 

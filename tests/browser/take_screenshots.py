@@ -39,15 +39,20 @@ def shoot_other_shots(page: Page) -> None:
     page.mouse.move(5, 790)
     shoot(page, "read-picture")
     page.get_by_role("button", name="Close", exact=True).click()
-    on_bench(page, Shot.objects.get(code="TM060"))
-    page.keyboard.press("s")
-    page.get_by_role("button", name="Choose a scale").click()
-    page.get_by_role("row", name=re.compile("^1:4 ")).wait_for()
-    shoot(page, "bench-scales")
+    heron = Shot.objects.get(code="TM050")
+    at(page, f"/shots/{heron.pk}/photograph", "by the sun")
+    shoot(page, "photograph")
+    on_bench(page, heron)
+    page.keyboard.press("l")
+    page.get_by_role("button", name=re.compile("^heron")).wait_for()
+    page.get_by_label("Find on the shelf").fill("animals")
+    page.mouse.move(5, 790)
+    shoot(page, "looks")
+    page.get_by_role("button", name="Close", exact=True).click()
 
 
 def shoot_break_down(page: Page, tmp_path: Path) -> None:
-    """The wall, a board, the ways, a set in plan, a page of the book."""
+    """The cut, a board, the ways, a set in plan, a page of the book."""
     page.locator("[data-wall]").nth(11).wait_for()
     shoot(page, "break-down")
     yard = Shot.objects.get(code="TM110")
@@ -135,6 +140,4 @@ def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot, tmp_pa
     link = page.get_by_role("link", name="Open the card")
     link.wait_for()
     shoot(page, "hand-over")
-    at(page, "/history", "Mill 1:12, take 1 logged")
-    shoot(page, "history")
     shoot_own_film(page)

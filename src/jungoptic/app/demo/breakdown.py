@@ -15,8 +15,9 @@ from jungoptic.app.boards.reading import Picture, pictures
 from jungoptic.app.breakdown.wall import change_on_wall
 from jungoptic.app.builds import keeping as builds
 from jungoptic.app.costs import costing
-from jungoptic.app.demo import loft_picture
+from jungoptic.app.demo import loft_picture, quay_picture
 from jungoptic.app.people.models import Person
+from jungoptic.app.photographs.tags import tagged_view_deg
 from jungoptic.app.productions.models import Production
 from jungoptic.app.productions.writing import in_production
 from jungoptic.app.recipes import choosing
@@ -311,7 +312,10 @@ def break_down(production: Production, person: Person) -> None:
                 accepted = Layer.objects.get(shot=shot, name=name)
                 accept(write, accepted.pk, accepted.version, judged, reason, as_shot=False)
             if code == "TM120":
-                _photograph(write, Layer.objects.get(shot=shot, name="Painted rafters"))
+                loft = next(pictures(loft_picture.NAME, loft_picture.loft_jpeg()))
+                _photograph(write, Layer.objects.get(shot=shot, name="Painted rafters"), loft)
+            if code == "TM050":
+                _place(write, Layer.objects.get(shot=shot, is_hero=True))
             changes: dict[str, Any] = {}
             if code in DAYS:
                 changes["shoot_on"] = DAYS[code]
@@ -326,12 +330,23 @@ def break_down(production: Production, person: Person) -> None:
         _set(write, production, shots)
 
 
-def _photograph(write: Writing, layer: Layer) -> None:
+def _photograph(write: Writing, layer: Layer, picture: Picture) -> None:
     """The photograph over which a layer was painted, and what was drawn on it to read its camera."""
-    give(write, layer, next(pictures(loft_picture.NAME, loft_picture.loft_jpeg())))
+    give(write, layer, picture)
     layer.refresh_from_db()
     edit = Edit(layer.version, {"marks": loft_picture.loft_marks()})
     change_shot(write, EditSet(layers={layer.pk: edit}))
+
+
+def _place(write: Writing, hero: Layer) -> None:
+    """The photograph of the quay, by a telephone that stood where the camera will stand; its sky is cut off
+    along the horizon, since another one is laid behind.
+    """
+    name, data = quay_picture.NAME, quay_picture.quay_jpeg()
+    give(write, hero, next(pictures(name, data)), shown=True, view_deg=tagged_view_deg(name, data))
+    hero.refresh_from_db()
+    changes = {"marks": quay_picture.quay_marks(), "cut_outline": quay_picture.under_the_sky()}
+    change_shot(write, EditSet(layers={hero.pk: Edit(hero.version, changes)}))
 
 
 def _set(write: Writing, production: Production, shots: dict[str, Shot]) -> None:

@@ -45,8 +45,18 @@
   const now = (field: string) =>
     setUp ? (bench.trial.now("set_ups", setUp.id, field, setUp.values[field]) as number | null) : null;
   const ground = $derived(Number(now("ground_height_m") ?? 0));
+  /** Where the sun gives the key, it stays the sun's: what is read stands beside it. */
+  const sun = $derived(
+    setUp && now("sun_at") && data.selected?.set_up_id === setUp.id ? data.selected.standing : null,
+  );
+  const ofSun = (field: string) =>
+    field === "key_azimuth_deg"
+      ? sun?.key_azimuth_deg
+      : field === "key_elevation_deg"
+        ? sun?.key_elevation_deg
+        : undefined;
   const has = (field: string) => {
-    const value = now(field);
+    const value = ofSun(field) ?? now(field);
     return value === null || value === undefined
       ? null
       : field === "lens_height_m"
@@ -57,7 +67,11 @@
     ROWS.some(([read, , , field]) => {
       const one = told.get(read);
       const value = has(field);
-      return one && (value === null || Math.abs(one.amount - value) > Math.max(one.within, 1e-6));
+      return (
+        one &&
+        ofSun(field) === undefined &&
+        (value === null || Math.abs(one.amount - value) > Math.max(one.within, 1e-6))
+      );
     }),
   );
   const photograph = $derived(hero.photograph);
@@ -72,7 +86,8 @@
     const fields: Record<string, unknown> = {};
     for (const [read, , , field] of ROWS) {
       const one = told.get(read);
-      if (one) fields[field] = field === "lens_height_m" ? one.amount + ground : one.amount;
+      if (one && ofSun(field) === undefined)
+        fields[field] = field === "lens_height_m" ? one.amount + ground : one.amount;
     }
     void bench.set("Read off the photograph", "set_ups", setUp.id, fields);
   }
@@ -163,7 +178,10 @@
               >{/if}</td
           >
           <td class="num px-3 py-1 text-right whitespace-nowrap text-muted"
-            >{value === null ? "unknown" : text(Number(value.toFixed(2)), unit)}</td
+            >{value === null
+              ? "unknown"
+              : text(Number(value.toFixed(ofSun(field) === undefined ? 2 : 1)), unit)}
+            {#if ofSun(field) !== undefined}<span class="block text-sm">by the sun</span>{/if}</td
           >
         </tr>
       {/each}

@@ -104,7 +104,7 @@
         and {plural(open.length - MOST, "more plate", "more plates")}
       </p>{/if}
     <p class="text-muted">
-      <span class="num">{hours(shot.hours_left)}</span> of {hours(shot.hours)} left{shot.shoot_on
+      {hours(shot.hours_left)} of {hours(shot.hours)} left{shot.shoot_on
         ? `, next ${day(shot.shoot_on)}`
         : ""}
     </p>
