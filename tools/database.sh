@@ -55,6 +55,16 @@ ensure_database() {
   die "the database did not start; its log is $home/log"
 }
 
+# The database of what runs, where something does; $1 names its cluster.
+find_database() {
+  local home port
+  [ -n "${DATABASE_URL:-}" ] && return
+  for home in "$STATE/$1" "$(far_home "$1")"; do
+    port=$(sed -n 4p "$home/data/postmaster.pid" 2>/dev/null) || continue
+    export DATABASE_URL="postgresql://jungoptic:$(cat "$home/password")@127.0.0.1:$port/jungoptic"
+  done
+}
+
 stop_database() {
   [ -z "$CLUSTER" ] || as_db_user "$PGBIN/pg_ctl" -s -m fast -D "$CLUSTER/data" stop >/dev/null 2>&1 || true
 }

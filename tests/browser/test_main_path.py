@@ -35,7 +35,7 @@ def test_from_the_first_verdict_to_the_printed_card(open_page: OpenPage, open_ph
         late.append(route)
 
     page.route("**/api/sources", hold)
-    page.get_by_role("link", name=re.compile("TM010")).click()
+    page.locator("[data-wall]", has_text="TM010").press("Enter")
     page.get_by_role("link", name=re.compile("^Lay it on the Bench")).click()
     # predict: the model as first set up will show
     expect(page.get_by_text("8 show")).to_be_visible()
@@ -265,7 +265,7 @@ def test_units_theme_school_and_keys_follow_the_person(open_bench: OpenPage, sho
 
 def test_find_and_shortcuts(open_page: OpenPage, shot: Shot):
     page = open_page("supervisor")
-    page.get_by_role("link", name=re.compile("TM010")).wait_for()
+    page.locator("[data-wall]", has_text="TM010").wait_for()
     page.keyboard.press("/")
     page.get_by_placeholder("Code, title").fill("heron")
     page.keyboard.press("Enter")

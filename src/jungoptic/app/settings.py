@@ -61,6 +61,7 @@ ROOMS = (
     "builds",
     "breakdown",
     "papers",
+    "backup",
     "demo",
 )
 INSTALLED_APPS = [

@@ -146,8 +146,9 @@ def on_ground(
 
 
 def frame_in_picture(hero: SetUp, layer: Layer, delivery: Delivery) -> tuple[float, float, float, float]:
-    """Where the delivered frame lies in the hero's photograph: both look the same way, through their own
-    lens.
+    """Where the delivered frame lies in the hero's photograph.
+
+    Both look the same way, each through its own lens.
 
     Parameters
     ----------
@@ -160,8 +161,14 @@ def frame_in_picture(hero: SetUp, layer: Layer, delivery: Delivery) -> tuple[flo
 
     Returns
     -------
-    tuple of float
-        Left, top, right and bottom, px of the picture.
+    left : float
+        Of the frame, px of the picture.
+    top : float
+        Likewise.
+    right : float
+        Likewise.
+    bottom : float
+        Likewise.
 
     References
     ----------

@@ -130,8 +130,9 @@ def angle_of_view_deg(extent_mm: float, image_distance_mm: float) -> float:
 def focal_length_of_view_mm(
     extent_mm: float, view_deg: float, focus_distance_m: float = math.inf, focusing: str = "unit"
 ) -> float:
-    """The lens that sees so much: ``f = v·d/(v + d)`` with ``v = w/(2·tan(θ/2))``; ``f = v`` for one that
-    keeps its view.
+    """The lens that sees so much.
+
+    ``f = v·d/(v + d)`` with ``v = w/(2·tan(θ/2))``; ``f = v`` for one that keeps its view.
 
     Parameters
     ----------

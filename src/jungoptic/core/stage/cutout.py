@@ -52,7 +52,7 @@ def _without_spill(linear: Image, colour: str) -> Image:
     return clean
 
 
-def cut_out(codes: npt.NDArray[np.uint8], layer: Layer) -> Image:
+def cut_out(codes: npt.NDArray[np.uint8], layer: Layer) -> npt.NDArray[np.float32]:
     """A layer's picture cut out as the layer says.
 
     The matte of a sheet is the excess of its own channel over the greater of the others, against the sheet's;
@@ -60,7 +60,7 @@ def cut_out(codes: npt.NDArray[np.uint8], layer: Layer) -> Image:
 
     Parameters
     ----------
-    codes : ndarray of uint8, shape (h, w, 3) or (h, w, 4)
+    codes : ndarray of uint8, shape (h, w, c)
         sRGB codes, red first; a fourth plane is the picture's own transparency.
     layer : Layer
         ``cut_by``, ``cut_colour``, ``cut_keeps``, ``cut_clears``; ``cut_outline`` in px of the picture as it
@@ -112,7 +112,7 @@ def _inside(layer: Layer, shape: tuple[int, ...]) -> Image:
     return np.asarray(soft.astype(np.float32) / 255.0, np.float32)
 
 
-def cropped(cut: Image) -> Image:
+def cropped(cut: npt.NDArray[np.float32]) -> npt.NDArray[np.float32]:
     """What stands of a picture, without the nothing around it: its foot is the thing's foot.
 
     Parameters

@@ -18,6 +18,8 @@
   import PhotographFeet from "./PhotographFeet.svelte";
   import PhotographGround from "./PhotographGround.svelte";
   import PhotographTells from "./PhotographTells.svelte";
+  import MarkHint from "./MarkHint.svelte";
+  import MarkTools from "./MarkTools.svelte";
   import PictureMarks from "./PictureMarks.svelte";
 
   let { params }: { params: { shot: string } } = $props();
@@ -223,26 +225,7 @@
     {:else}
       <div class="flex min-h-0 flex-1 max-sm:flex-none max-sm:flex-col">
         <div class="flex min-h-0 min-w-0 flex-1 flex-col max-sm:flex-none">
-          <div
-            class="flex min-h-[35px] shrink-0 flex-wrap items-center gap-0.5 border-b border-line px-2 py-1"
-            role="group"
-            aria-label="Draw"
-          >
-            {#each vocabulary.marks as one, i (one.key)}
-              <button
-                class={[
-                  "cursor-pointer px-1.5 py-0.5 whitespace-nowrap pointer-coarse:min-h-11",
-                  tool === one.key ? "bg-ink text-ground" : "text-muted enabled:hover:text-ink",
-                ]}
-                disabled={!writes}
-                aria-pressed={tool === one.key}
-                {@attach tip(() => one.help)}
-                onclick={() => (tool = tool === one.key ? null : one.key)}
-                >{one.name}
-                <span class={tool === one.key ? "key !border-ground" : "key"}>{i + 1}</span></button
-              >
-            {/each}
-          </div>
+          <MarkTools bind:tool {writes} />
           <div class="grid min-h-0 flex-1 place-items-center overflow-hidden bg-black max-sm:p-0">
             <PictureMarks
               bind:this={drawn}
@@ -291,26 +274,8 @@
               {/snippet}
             </PictureMarks>
           </div>
-          <div
-            class={[
-              "flex h-12 shrink-0 items-center gap-x-3 overflow-hidden border-t border-line px-3",
-              "leading-tight max-sm:h-20",
-            ]}
-            aria-live="polite"
-          >
-            {#if tool}
-              {@const words = vocabulary.mark(tool)}
-              <span class="min-w-0 flex-1"
-                ><b>{words.name}.</b>
-                {words.help}
-                {words.points.length === 2
-                  ? "Draw along it; another one follows."
-                  : `Click ${words.points.join(", ")}.`}</span
-              >
-              <button class="link" onclick={() => drawn?.placeInMiddle()}>Place it in the middle</button>
-              <button class="link" onclick={() => (tool = null)}>Leave it <span class="key">Esc</span></button
-              >
-            {:else if !marks.length}
+          <MarkHint bind:tool onmiddle={() => drawn?.placeInMiddle()}
+            >{#if !marks.length}
               <span
                 >First the <button class="link" onclick={() => (tool = "horizon")}>horizon</button>, or two
                 <button class="link" onclick={() => (tool = "upright")}>uprights</button>; then one thing of
@@ -320,8 +285,8 @@
               <span class="text-muted"
                 >Move any end; Delete takes a mark away. Layers are moved over the ground by their foot.</span
               >
-            {/if}
-          </div>
+            {/if}</MarkHint
+          >
         </div>
         <PhotographTells {bench} {hero} {marks} {writes} {units} {text} bind:chosen onset={keep} />
       </div>

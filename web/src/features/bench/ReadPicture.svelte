@@ -14,6 +14,8 @@
   import { tip } from "../../lib/ui/tip.svelte";
   import { quantityOf, shown, unitOf, type Units } from "../../lib/units";
   import { vocabulary } from "../../lib/vocabulary.svelte";
+  import MarkHint from "./MarkHint.svelte";
+  import MarkTools from "./MarkTools.svelte";
   import PictureMarks from "./PictureMarks.svelte";
 
   let {
@@ -129,26 +131,7 @@
       {/if}
       <div class="flex min-h-0 flex-1 max-sm:flex-none max-sm:flex-col">
         <div class="flex min-h-0 min-w-0 flex-1 flex-col max-sm:flex-none">
-          <div
-            class="flex min-h-[35px] shrink-0 flex-wrap items-center gap-1 border-b border-line px-2 py-1"
-            role="group"
-            aria-label="Draw"
-          >
-            {#each vocabulary.marks as one, i (one.key)}
-              <button
-                class={[
-                  "cursor-pointer px-1.5 py-0.5 whitespace-nowrap pointer-coarse:min-h-11",
-                  tool === one.key ? "bg-ink text-ground" : "text-muted enabled:hover:text-ink",
-                ]}
-                disabled={!writes}
-                aria-pressed={tool === one.key}
-                {@attach tip(() => one.help)}
-                onclick={() => (tool = tool === one.key ? null : one.key)}
-                >{one.name}
-                <span class={tool === one.key ? "key !border-ground" : "key"}>{i + 1}</span></button
-              >
-            {/each}
-          </div>
+          <MarkTools bind:tool {writes} />
           <div class="grid min-h-0 flex-1 place-items-center overflow-hidden bg-ground p-2 max-sm:p-0">
             {#if layer.picture}
               <PictureMarks
@@ -171,33 +154,13 @@
               />
             {/if}
           </div>
-          <div
-            class={[
-              "flex h-12 shrink-0 items-center gap-x-3 overflow-hidden border-t border-line px-3",
-              "leading-tight max-sm:h-20",
-            ]}
-            aria-live="polite"
+          <MarkHint bind:tool onmiddle={() => drawn?.placeInMiddle()}
+            ><span class="text-muted"
+              >{marks.length
+                ? "Move any end; Delete takes a mark away. The dotted line is the horizon that they give."
+                : `Choose above what you see in the picture, and draw it. ${MIDDLE}`}</span
+            ></MarkHint
           >
-            {#if tool}
-              {@const words = vocabulary.mark(tool)}
-              <span class="min-w-0 flex-1"
-                ><b>{words.name}.</b>
-                {words.help}
-                {words.points.length > 2
-                  ? `Click ${words.points.join(", ")}.`
-                  : "Draw along it; another one follows."}</span
-              >
-              <button class="link" onclick={() => drawn?.placeInMiddle()}>Place it in the middle</button>
-              <button class="link" onclick={() => (tool = null)}>Leave it <span class="key">Esc</span></button
-              >
-            {:else}
-              <span class="text-muted"
-                >{marks.length
-                  ? "Move any end; Delete takes a mark away. The dotted line is the horizon that they give."
-                  : `Choose above what you see in the picture, and draw it. ${MIDDLE}`}</span
-              >
-            {/if}
-          </div>
         </div>
         <aside
           class={[

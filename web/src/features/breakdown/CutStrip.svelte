@@ -1,4 +1,4 @@
-<!-- The chosen shot at the foot of the cut: what it is, what will show, what is to be filmed, its neighbours. -->
+<!-- The chosen shot at the foot of the cut: what it is, what will show, what is to be filmed, its cuts. -->
 <script lang="ts">
   import type { Bench, Schemas } from "../../lib/api/client";
   import { readBench } from "../../lib/api/shot";

@@ -75,6 +75,10 @@ def fitted_parts(outline: Outline, layer: Layer) -> tuple[Part, ...]:
     tuple of Part
         Full-size metres; a layer without depth has them all at its front edge.
 
+    References
+    ----------
+    true_sizes
+
     Examples
     --------
     >>> row = Layer(name="Row", near_m=8, width_m=2.55, height_m=1.75)

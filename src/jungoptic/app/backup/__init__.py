@@ -1,0 +1,1 @@
+"""Everything kept in one file, and put back from it."""
