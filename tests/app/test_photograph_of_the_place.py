@@ -4,10 +4,12 @@ its ground. Truth by OpenCV.
 
 from __future__ import annotations
 
+import io
 import math
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from PIL import Image
 
 from jungoptic.app.shots.models import Layer, Shot
 from tests.core.by_opencv import W
@@ -23,6 +25,12 @@ def hero(shot: Shot) -> Layer:
 
 def photograph() -> SimpleUploadedFile:
     return SimpleUploadedFile("quay.jpg", quay_photograph())
+
+
+def untagged() -> bytes:
+    out = io.BytesIO()
+    Image.new("RGB", (60, 40), "#8a8070").save(out, "PNG")
+    return out.getvalue()
 
 
 def of_hero(caller: Caller, hero: Layer) -> dict:
@@ -91,3 +99,8 @@ def test_another_photograph_forgets_what_was_drawn_on_the_last(supervisor: Calle
     assert supervisor.client.post(f"/api/layers/{drawn.pk}/picture", body).status_code == 200
     drawn.refresh_from_db()
     assert drawn.marks == []
+    plain = SimpleUploadedFile("plain.png", untagged())
+    body = {"version": drawn.version, "shown": "true", "file": plain}
+    assert supervisor.client.post(f"/api/layers/{drawn.pk}/picture", body).status_code == 200
+    drawn.refresh_from_db()
+    assert drawn.taken_view_deg is None  # it was the last one's

@@ -80,8 +80,8 @@ def give(
         "marks": [],
         "cut_outline": [],
     }
-    if view_deg is not None:
-        changes["taken_view_deg"] = round(view_deg, 3)
+    if view_deg is not None or shown:  # another camera may have taken this one
+        changes["taken_view_deg"] = view_deg and round(view_deg, 3)
     if shown:
         transparent = made.file.kind == "image/png"
         changes |= {"shown_as": "picture", "cut_by": "alpha" if transparent else "nothing"}
