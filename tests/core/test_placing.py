@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
@@ -24,6 +24,9 @@ def shares(dial: str, value: float, setup, delivery, school: str) -> dict[str, f
 
 
 @settings(max_examples=20, deadline=None)
+@example(
+    height=0.00390625, focus=1.25, stop=8.0, readout_ms=0.0, pupil_mm=0.0, move="pan", school="covered"
+)  # an item leaves Holds and comes back
 @given(
     height=st.floats(-0.004, 0.004),
     focus=st.floats(0.9, 1.4),

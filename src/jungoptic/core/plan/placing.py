@@ -112,6 +112,7 @@ _OWN = {
 _MOVES = 1e-12  # of a share of its tolerance: less moves nothing
 _COARSE = 15  # steps that are tried first on each side: two for each decade
 _PRECISION = 5e-4  # of a step
+_BETWEEN, _BETWEEN_FAR, _FAR_APART = 5, 11, 0.1
 _MOST_TURNS = 16
 _AROUND = np.array([-30.0, -1.0, 1.0, 30.0])
 
@@ -224,7 +225,8 @@ class _Side:
         the straight line between both is nearly there, and the curve through three steps nearer still.
         """
         wide = self.bad - self.good
-        places = np.array([0.25, 0.5, 0.75])
+        # as long as both are far apart, an item may leave Holds between them and come back
+        places = np.linspace(0.0, 1.0, _BETWEEN_FAR if wide > _FAR_APART * self.bad else _BETWEEN)[1:-1]
         if math.isfinite(self.at_bad):
             line = (1.0 - self.at_good) / (self.at_bad - self.at_good)
             margin = min(_PRECISION * self.bad / wide / 6.0, 0.02)  # the end may lie at half of it
@@ -314,7 +316,10 @@ class _Search:
                 placings[dial] = replace(placed, item=worst)
                 continue
             # what another dial must mend says nothing of how exactly this one stands
-            items = sorted(moves - beyond)
+            # what stands still at first (what all does together) may move further on
+            later = np.where(np.isfinite(look), np.abs(look - look[:, :1]), 0.0).max(axis=1) > _MOVES
+            holds = {names[row] for row in np.flatnonzero(later & (look[:, 0] <= 1.0))}
+            items = sorted((moves | holds) - beyond)
             sides[dial] = _Side(dial, -1.0, items), _Side(dial, 1.0, items)
             rows = look[[names.index(item) for item in items]]
             at_centre = float(rows[:, 0].max(initial=0.0))
