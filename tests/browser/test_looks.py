@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import io
 import re
+from pathlib import Path
 
+import cv2
+import numpy as np
 import pytest
 from PIL import Image
 from playwright.sync_api import FilePayload, Locator, Page, expect
@@ -176,3 +179,36 @@ def test_the_photograph_fits_a_telephone(open_page: OpenPage, shot: Shot):
     )
     expect(page.get_by_role("group", name=re.compile("^The picture"))).to_be_visible()
     assert overflow(page) == 0
+
+
+def clip(path: Path) -> Path:
+    """Two seconds: something red crosses a green sheet."""
+    writer = cv2.VideoWriter(str(path), cv2.VideoWriter.fourcc(*"VP80"), 24, (320, 180))
+    for place in range(48):
+        frame = np.full((180, 320, 3), (68, 158, 47), np.uint8)
+        cv2.circle(frame, (20 + 5 * place, 100), 25, (50, 60, 190), -1)
+        writer.write(frame)
+    writer.release()
+    return path
+
+
+def test_a_frame_of_a_clip_is_taken_and_the_clip_stays_here(
+    open_bench: OpenPage, mill: Layer, tmp_path: Path
+):
+    page = looks(open_bench, mill)
+    sent: list[str] = []
+    page.on("request", lambda request: sent.append(request.headers.get("content-type", "")))
+    page.locator("input[type=file]").last.set_input_files(clip(tmp_path / "walk.webm"))
+    time = page.get_by_role("slider", name="Time in the clip")
+    use = page.get_by_role("button", name="Use this frame")
+    expect(use).to_be_enabled()
+    for _ in range(12):
+        time.press("ArrowRight")
+    expect(page.get_by_text("0.50 s")).to_be_visible()
+    assert axe(page, DIALOG) == []
+    assert not any(kind.startswith("multipart") for kind in sent)
+    use.click()
+    saved(lambda: Layer.objects.get(pk=mill.pk).shown_as, "picture")
+    picture = Layer.objects.get(pk=mill.pk).picture
+    assert picture
+    assert (picture.name, picture.width_px) == ("walk.webm at 0.50 s.png", 320)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from datetime import UTC, datetime
 
 import numpy as np
 import pytest
@@ -10,7 +11,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jungoptic.core.example import DELIVERY, HERO, MILL
-from jungoptic.core.match import Mark, reading_of
+from jungoptic.core.match import (
+    Layer,
+    Mark,
+    Read,
+    Reading,
+    SetUp,
+    hero_fields,
+    picture_view_deg,
+    reading_of,
+    same_lens,
+)
 from jungoptic.core.match.ground import ground_lines, on_ground
 from jungoptic.core.match.marks import END_SHARE, KNOWN_LENS_SHARE
 from jungoptic.core.match.view import wanted_view
@@ -161,3 +172,40 @@ def test_a_foot_put_down_in_the_hero_s_picture_stands_where_it_is_seen(
     found = on_ground(hero, MILL, DELIVERY, *map(float, seen))
     assert found == pytest.approx((ahead_m, aside * ahead_m), rel=1e-6, abs=1e-6)
     assert on_ground(hero, MILL, DELIVERY, 960.0, -4000.0) is None
+
+
+# --- the photograph beside the hero
+
+
+def told(**read: float) -> Reading:
+    return Reading({f"taken_{name}": Read(amount, 0.05) for name, amount in read.items()}, ())
+
+
+def written(hero: SetUp, reading: Reading) -> dict[str, float]:
+    return {row.field: row.written for row in hero_fields(hero, hero, reading) if row.written is not None}
+
+
+def test_only_what_differs_by_more_than_its_error_is_written_and_heights_are_over_the_ground():
+    hero = HERO.but(ground_height_m=0.4, lens_height_m=1.6, tilt_deg=-3.0)
+    assert written(hero, told(height_m=1.17, tilt_deg=-3.04)) == {}
+    assert written(hero, told(height_m=1.5, tilt_deg=2.0)) == {
+        "lens_height_m": pytest.approx(1.9),
+        "tilt_deg": pytest.approx(2.0),
+    }
+
+
+def test_where_the_sun_gives_the_key_it_stays_the_sun_s():
+    reading = told(key_azimuth_deg=20.0, key_elevation_deg=50.0)
+    assert written(HERO, reading) == {"key_azimuth_deg": 20.0, "key_elevation_deg": 50.0}
+    by_sun = HERO.but(sun_at=datetime(2027, 10, 23, 15, tzinfo=UTC))
+    assert written(by_sun, reading) == {}
+    assert [row.by_sun for row in hero_fields(HERO, by_sun, reading)] == [False, False, False, True, True]
+
+
+@pytest.mark.parametrize(("longer", "same"), [(1.0, True), (1.015, True), (0.985, True), (1.03, False)])
+def test_lenses_are_the_same_as_far_as_one_knows_a_lens(longer: float, same: bool):
+    """Two lenses whose focal lengths differ by a fiftieth cannot be told apart by tag or barrel."""
+    half = math.tan(math.radians(picture_view_deg(HERO)) / 2) / longer
+    photograph = Layer(name="Sea", near_m=12, taken_view_deg=2 * math.degrees(math.atan(half)))
+    assert same_lens(HERO, photograph) is same
+    assert same_lens(HERO, Layer(name="Sea", near_m=12))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from jungoptic.app.base.answers import Json, fields_of
+from jungoptic.app.bench.picture_answers import photograph_of, picture_of, reading_of
 from jungoptic.app.bench.selected import selected_answer
 from jungoptic.app.costs.costing import paint_out_hours
 from jungoptic.app.productions.models import Production
@@ -17,18 +18,14 @@ from jungoptic.core.breakdown import layer_matte_hours
 from jungoptic.core.match import (
     Fix,
     Judgement,
-    Stands,
     across_cut,
     camera_pace_px,
     cut_side,
-    frame_in_picture,
-    ground_lines,
-    picture_view_deg,
+    on_its_ground,
     unknown_of,
 )
 from jungoptic.core.match import Layer as LayerRecord
-from jungoptic.core.optics import focal_length_of_view_mm
-from jungoptic.core.stage import Outline, horizon_px, outlines
+from jungoptic.core.stage import Outline, cut_of, horizon_px, outlines
 from jungoptic.core.vocabulary import COMBINES, LINES
 from jungoptic.core.wording import amount_text, aspect, finish_text
 
@@ -105,57 +102,6 @@ def item(
     }
 
 
-def _reading(table: BenchTable, layer: Layer, record: LayerRecord) -> Json:
-    """What is drawn on a layer's picture tells of how it was taken, and the ground of it in metres."""
-    setup = table.set_up_record(layer) if record.marks and layer.set_up_id is not None else None
-    told = record.reading(picture_view_deg(setup) if setup else None)
-    size = record.picture_width_px or 0, record.picture_height_px or 0
-    return {
-        "read": [
-            {"field": name, "amount": amount, "within": within}
-            for name, (amount, within) in ((name, one.rounded) for name, one in told.read.items())
-        ],
-        "wants": list(told.wants),
-        "horizon_px": told.horizon_px,
-        "horizon_within_px": told.horizon_within_px,
-        "stands": [one and _stands(one) for one in told.stands],
-        "ground": [fields_of(line) for line in ground_lines(told.camera, *size)] if told.camera else [],
-    }
-
-
-def _photograph(table: BenchTable, layer: Layer, record: LayerRecord) -> Json | None:
-    """The hero's photograph beside the hero's lens."""
-    hero = table.hero
-    if not layer.is_hero or hero is None or record.picture_width_px is None or layer.picture_id is None:
-        return None
-    own = picture_view_deg(hero)
-    view = own if record.taken_view_deg is None else record.taken_view_deg
-    return {
-        "view_deg": view,
-        "lens_view_deg": own,
-        "fits_mm": focal_length_of_view_mm(hero.extracted_mm, view, hero.focus_distance_m, hero.focusing),
-        "frame_px": frame_in_picture(hero, record, table.delivery),
-    }
-
-
-def _stands(stands: Stands) -> Json:
-    """Amounts of a thing on the ground, each as sure as it is."""
-    reads = {name: getattr(stands, name) for name in Stands.__slots__}
-    return {
-        name: read and dict(zip(("amount", "within"), read.rounded, strict=True))
-        for name, read in reads.items()
-    }
-
-
-def _picture(table: BenchTable, layer: Layer) -> Json | None:
-    if table.draft.layers.get(layer.pk, {}).get("picture_id", layer.picture_id) is None:
-        return None
-    shown = layer.picture
-    if shown is None:
-        return None
-    return {name: getattr(shown, name) for name in ("id", "name", "width_px", "height_px")}
-
-
 def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool) -> Json:
     layer, record = judged.layer, judged.match.layer
     behind = table.behind_m(layer)
@@ -178,9 +124,11 @@ def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool
             "picture_id": layer.picture_id,
         },
         "unknown": unknown_of(record) if layer.set_up_id is None else [],
-        "picture": _picture(table, layer),
-        "reading": _reading(table, layer, record),
-        "photograph": _photograph(table, layer, record),
+        "picture": picture_of(table, layer),
+        "reading": reading_of(table, layer, record),
+        "photograph": photograph_of(table, layer, record),
+        "cut": fields_of(cut) if (cut := cut_of(record)) else None,
+        "on_its_ground": on_its_ground(record),
         "accepted": len(judged.accepted),
         "move_px": camera_pace_px(judged.match),
         **_matte(table, record, drawn),

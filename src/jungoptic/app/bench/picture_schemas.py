@@ -71,6 +71,26 @@ class ReadingOut(Schema):
     ground: list[GroundLineOut]
 
 
+class CutPictureOut(Schema):
+    """How a picture is cut out by a colour: which, up to which share of it something stays, from which it is
+    gone.
+    """
+
+    colour: str
+    keeps: float
+    clears: float
+
+
+class HeroFieldOut(Schema):
+    """A field of the hero's set-up beside what the photograph tells of it; what would be written into it."""
+
+    field: str
+    read: AmountOut | None
+    has: float | None
+    written: float | None
+    by_sun: bool
+
+
 class PhotographOut(Schema):
     """The hero's photograph beside the hero's lens: angles of view across, the focal length that sees as much
     as the photograph on the hero's gate, and where the delivered frame lies in it (left, top, right, bottom,
@@ -79,7 +99,9 @@ class PhotographOut(Schema):
 
     view_deg: float
     lens_view_deg: float
+    same_lens: bool
     fits_mm: float
+    fields: list[HeroFieldOut]
     frame_px: list[float]
 
 

@@ -10,7 +10,7 @@ from pydantic import BaseModel as Schema
 from pydantic import Field
 
 from jungoptic.app.base.schemas import Basis, Changes, Role, Seen
-from jungoptic.app.bench.picture_schemas import PhotographOut, PictureOut, ReadingOut
+from jungoptic.app.bench.picture_schemas import CutPictureOut, PhotographOut, PictureOut, ReadingOut
 from jungoptic.app.shots.plan import Draft
 from jungoptic.core.handbook import CardField
 from jungoptic.core.match import CutJudgement, Value
@@ -93,6 +93,8 @@ class LayerOut(Schema):
     picture: PictureOut | None
     reading: ReadingOut
     photograph: PhotographOut | None
+    cut: CutPictureOut | None
+    on_its_ground: bool
     accepted: int
     move_px: float
     matte_hours: float | None

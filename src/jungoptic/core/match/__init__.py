@@ -9,7 +9,7 @@ from .differences import NOT_SET, Difference, differences, settings_in_words
 from .explain_focus import focus_band_m, own_depth_m
 from .facts import Facts, judge_facts
 from .fill import known_values
-from .ground import GroundLine, frame_in_picture, ground_lines, on_ground
+from .ground import GroundLine, ground_lines, on_ground, on_its_ground
 from .in_set import judge_in_set
 from .layer import MOST_PARTS, Layer, Part
 from .lighting import key_of, resolved
@@ -17,6 +17,7 @@ from .limits import tolerance_of
 from .many import Many
 from .marks import Mark, Read, Reading, Stands, reading_of
 from .measure import Match
+from .photograph import HeroField, frame_in_picture, hero_fields, same_lens
 from .records import Delivery, Judging, SetUp
 from .saying import Fix, Value
 from .stack import Member, ShotPlan, Stack
@@ -38,6 +39,7 @@ __all__ = [
     "Facts",
     "Fix",
     "GroundLine",
+    "HeroField",
     "Item",
     "Judgement",
     "Judging",
@@ -65,6 +67,7 @@ __all__ = [
     "focus_band_m",
     "frame_in_picture",
     "ground_lines",
+    "hero_fields",
     "judge",
     "judge_facts",
     "judge_in_set",
@@ -75,10 +78,12 @@ __all__ = [
     "ladder",
     "measured_members",
     "on_ground",
+    "on_its_ground",
     "own_depth_m",
     "picture_view_deg",
     "reading_of",
     "resolved",
+    "same_lens",
     "settings_in_words",
     "tolerance_of",
     "unknown_of",

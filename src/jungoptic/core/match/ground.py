@@ -9,7 +9,7 @@ from typing import Literal
 import numpy as np
 
 from ..optics.projection import NEAREST_M, project
-from .camera import picture_view_deg
+from ..vocabulary import PASSES, PICTURES
 from .layer import Layer
 from .records import Delivery, SetUp
 from .view import START, Moment, wanted_view
@@ -145,47 +145,25 @@ def on_ground(
     return float(layer.near_m + eye[2] + far * forward), float(eye[0] + far * right)
 
 
-def frame_in_picture(hero: SetUp, layer: Layer, delivery: Delivery) -> tuple[float, float, float, float]:
-    """Where the delivered frame lies in the hero's photograph.
-
-    Both look the same way, each through its own lens.
+def on_its_ground(layer: Layer) -> bool:
+    """Whether a layer is something that stands somewhere: no plate, pass, picture or element on black.
 
     Parameters
     ----------
-    hero : SetUp
-        The plate's camera.
     layer : Layer
-        The plate, with its picture's size and, where that is known, angle of view.
-    delivery : Delivery
-        The finished frame.
+        Any layer.
 
     Returns
     -------
-    left : float
-        Of the frame, px of the picture.
-    top : float
-        Likewise.
-    right : float
-        Likewise.
-    bottom : float
-        Likewise.
-
-    References
-    ----------
-    pinhole
+    bool
+        What stands on its ground can be put down by its foot.
 
     Examples
     --------
-    >>> from jungoptic.core.example import DELIVERY, HERO
-    >>> photograph = Layer(name="Sea", near_m=12, picture_width_px=4000, picture_height_px=3000)
-    >>> frame_in_picture(HERO, photograph, DELIVERY)
-    (0.0, 375.0, 4000.0, 2625.0)
+    >>> on_its_ground(Layer(name="Mill", kind="model", near_m=12))
+    True
+    >>> on_its_ground(Layer(name="Sky", near_m=900, fills_frame=True))
+    False
     """
-    width, height = layer.picture_width_px or delivery.width_px, layer.picture_height_px or delivery.height_px
-    known = layer.taken_view_deg
-    k = 1.0
-    if known is not None:
-        k = math.tan(math.radians(picture_view_deg(hero)) / 2.0) / math.tan(math.radians(known) / 2.0)
-    half_x = width / 2.0 * k
-    half_y = half_x * delivery.height_px / delivery.width_px
-    return width / 2.0 - half_x, height / 2.0 - half_y, width / 2.0 + half_x, height / 2.0 + half_y
+    flat = layer.kind in PASSES or layer.kind in PICTURES or layer.kind == "black_element"
+    return not (flat or layer.fills_frame)

@@ -25,7 +25,8 @@ from ..vocabulary import (
 )
 from .marks import KNOWN_LENS_SHARE, NONE, Coordinate, Mark, Reading, reading_of
 
-MOST_PARTS = 200
+MOST_PARTS = 200  # of one thing
+MOST_BESIDE = 40  # of things that stand side by side
 HexColour = Annotated[str, Field(title="Colour", pattern=r"^#[0-9a-f]{6}$")]
 
 
@@ -251,7 +252,7 @@ class Layer(q.Record):
     cut_outline: Annotated[
         tuple[tuple[Coordinate, Coordinate], ...], Field(title="Loose outline", max_length=400)
     ] = ()
-    parts: Annotated[tuple[Part, ...], Field(title="Parts", max_length=MOST_PARTS * 40)] = ()
+    parts: Annotated[tuple[Part, ...], Field(title="Parts", max_length=MOST_PARTS * MOST_BESIDE)] = ()
 
     def __getstate__(self) -> dict[Any, Any]:
         """What goes to another process leaves behind what can be worked out there again."""

@@ -1,6 +1,6 @@
 """The set as the lens sees it and as it stands: projection, drawings in numbers, the simulated picture."""
 
-from .cutout import cropped, cut_out
+from .cutout import Cut, cropped, cut_of, cut_out
 from .drawings import Outline, Points, Solid, Standing, horizon_px, outlines, standing
 from .effects import ALL, Effects
 from .picture import encoded, jpeg
@@ -13,6 +13,7 @@ from .sketch import sketch
 __all__ = [
     "ALL",
     "Contour",
+    "Cut",
     "Effects",
     "LampDrawn",
     "Outline",
@@ -22,6 +23,7 @@ __all__ = [
     "Solid",
     "Standing",
     "cropped",
+    "cut_of",
     "cut_out",
     "encoded",
     "horizon_px",

@@ -4,16 +4,19 @@ transparency, by a loose outline.
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import cv2
 import numpy as np
 import numpy.typing as npt
 
 from ..match.layer import Layer
+from ..vocabulary import SHEETS
 from .picture import LUMA, Image, linear_rgb
 
 # Up to which share it stays and from which it is gone. Source: cutting_out
 _USUAL = {"sheet": (0.15, 0.75), "black": (0.75, 0.97), "white": (0.75, 0.97)}
-_SHEET = "#2f9e44"
+_SHEET = SHEETS["green"]
 _FEATHER = 1 / 400  # of the width, of a loose outline
 _LEAST = 1e-4
 _STANDS = 0.5  # of what is not quite gone, specks and seams too
@@ -52,6 +55,49 @@ def _without_spill(linear: Image, colour: str) -> Image:
     return clean
 
 
+@dataclass(frozen=True, slots=True)
+class Cut:
+    """How a picture is cut out: which colour goes, up to which share of it something stays, from which share
+    it is gone.
+    """
+
+    colour: str
+    keeps: float
+    clears: float
+
+
+def cut_of(layer: Layer) -> Cut | None:
+    """How a layer's picture is cut out by its colour: as the layer says, else as usual.
+
+    Parameters
+    ----------
+    layer : Layer
+        Its ``cut_by`` and what belongs to that.
+
+    Returns
+    -------
+    Cut or None
+        None where no colour goes.
+
+    References
+    ----------
+    cutting_out
+
+    Examples
+    --------
+    >>> cut_of(Layer(name="Spark", near_m=4, cut_by="black", cut_clears=0.9)).clears
+    0.9
+    """
+    if layer.cut_by not in _USUAL:
+        return None
+    keeps, clears = _USUAL[layer.cut_by]
+    return Cut(
+        layer.cut_colour or _SHEET,
+        keeps if layer.cut_keeps is None else layer.cut_keeps,
+        clears if layer.cut_clears is None else layer.cut_clears,
+    )
+
+
 def cut_out(codes: npt.NDArray[np.uint8], layer: Layer) -> npt.NDArray[np.float32]:
     """A layer's picture cut out as the layer says.
 
@@ -86,15 +132,11 @@ def cut_out(codes: npt.NDArray[np.uint8], layer: Layer) -> npt.NDArray[np.float3
     stands = np.ones(codes.shape[:2], np.float32)
     if layer.cut_by == "alpha" and codes.shape[2] > 3:
         stands = (codes[..., 3] / 255.0).astype(np.float32)
-    elif layer.cut_by in _USUAL:
-        colour = layer.cut_colour or _SHEET
-        keeps, clears = _USUAL[layer.cut_by]
-        keeps = keeps if layer.cut_keeps is None else layer.cut_keeps
-        clears = clears if layer.cut_clears is None else layer.cut_clears
-        goes = _shares(codes, linear, layer.cut_by, colour)
-        stands = 1.0 - np.clip((goes - keeps) / max(clears - keeps, _LEAST), 0.0, 1.0)
+    elif (cut := cut_of(layer)) is not None:
+        goes = _shares(codes, linear, layer.cut_by, cut.colour)
+        stands = 1.0 - np.clip((goes - cut.keeps) / max(cut.clears - cut.keeps, _LEAST), 0.0, 1.0)
         if layer.cut_by == "sheet":
-            linear = _without_spill(linear, colour)
+            linear = _without_spill(linear, cut.colour)
     if len(layer.cut_outline) > 2:
         stands = stands * _inside(layer, codes.shape[:2])
     return np.asarray(np.dstack([linear * stands[..., None], stands]), np.float32)

@@ -33,8 +33,8 @@ from .standing_picture import standing_picture
 _SUBPIXEL = 4
 _BOX_CORNERS = 14
 _GRAIN_TILE = 256
-Cut = Mapping[str, Image]  # pictures of layers, cut out, by the layers' names
-_NONE: Cut = {}
+Pictures = Mapping[str, Image]  # pictures of layers, cut out, by the layers' names
+_NONE: Pictures = {}
 _A_METRE, _MOST_POINTS = 16, 72  # of a sheet's light: enough to see its shadows
 
 
@@ -136,7 +136,7 @@ def _layer_picture(
     shape: tuple[int, int],
     k: float,
     moment: Moment,
-    pictures: Cut,
+    pictures: Pictures,
 ) -> tuple[Image, tuple[int, int, int, int]] | None:
     """The layer premultiplied by its own alpha, and the box that it touches.
 
@@ -205,7 +205,7 @@ def render(
     moment: Moment = START,
     only: int | None = None,
     after_finish: bool = True,
-    pictures: Cut = _NONE,
+    pictures: Pictures = _NONE,
 ) -> npt.NDArray[np.uint8]:
     """A stack through the lens, in simple shaded shapes.
 
@@ -246,7 +246,7 @@ def render(
 
 
 def _exposed(
-    stack: Stack, width_px: int, moment: Moment, only: int | None, after_finish: bool, pictures: Cut
+    stack: Stack, width_px: int, moment: Moment, only: int | None, after_finish: bool, pictures: Pictures
 ) -> Image:
     """The picture as planes of linear light."""
     delivery = stack.delivery
@@ -279,7 +279,7 @@ def _lay(
     k: float,
     moment: Moment,
     veil: Image,
-    pictures: Cut,
+    pictures: Pictures,
 ) -> None:
     layer = member.layer
     if layer.kind in ("clean_plate", "focus_pass"):
@@ -307,7 +307,7 @@ def _as_filmed(
     size: tuple[float, float],
     k: float,
     moment: Moment,
-    pictures: Cut,
+    pictures: Pictures,
 ) -> Image:
     picture = np.full((3, *shape), 0.035, np.float32)
     match = match_of(stack, member)

@@ -1,5 +1,6 @@
 <!-- The Bench: through the lens, will it show, the set, the stack, dial in. -->
 <script lang="ts">
+  import NotDone from "./NotDone.svelte";
   import Boundary from "../../lib/ui/Boundary.svelte";
   import { Tabs } from "bits-ui";
   import TabList from "../../lib/ui/TabList.svelte";
@@ -19,7 +20,6 @@
   import ShotPanel from "./ShotPanel.svelte";
   import SolvePanel from "./SolvePanel.svelte";
   import ThroughLens from "./ThroughLens.svelte";
-  import NotSaved from "../../lib/edit/NotSaved.svelte";
   import { BenchState } from "../../lib/edit/shot.svelte";
   import { noChanges } from "../../lib/edit/changes";
   import { fieldBook } from "../../lib/edit/fields.svelte";
@@ -176,14 +176,7 @@
   <main class="flex h-full flex-col max-sm:overflow-y-auto">
     <BenchHead {bench} {data} shot={params.shot} {layer} onbasis={basis} onsolve={() => solving.solve()} />
 
-    {#if bench.offline || bench.conflict || otherProblems.length}
-      <div class="shrink-0 border-b border-ink bg-raised px-3.5 py-2" role="alert">
-        <NotSaved {bench} />
-        {#each otherProblems as one (one.message)}<p>
-            {one.message} <button class="link ml-2" onclick={() => bench.forget()}>Drop the change</button>
-          </p>{/each}
-      </div>
-    {/if}
+    <NotDone {bench} problems={otherProblems} />
 
     {#if !data.layers.length}
       <div class="grid flex-1 place-content-center gap-3 p-6 text-center">

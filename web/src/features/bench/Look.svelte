@@ -3,10 +3,10 @@
   the lens view then.
 -->
 <script lang="ts">
+  import NotDone from "./NotDone.svelte";
   import { Dialog } from "bits-ui";
   import { untrack } from "svelte";
   import { Offline, Refused, type Layer, type Schemas } from "../../lib/api/client";
-  import NotSaved from "../../lib/edit/NotSaved.svelte";
   import type { BenchState } from "../../lib/edit/shot.svelte";
   import Choice from "../../lib/ui/Choice.svelte";
   import { tip } from "../../lib/ui/tip.svelte";
@@ -145,17 +145,7 @@
           <Dialog.Close class="btn">Close</Dialog.Close>
         </span>
       </div>
-      {#if bench.offline || bench.conflict || bench.problems.length || refused}
-        <div class="shrink-0 border-b border-ink px-3.5 py-2" role="alert">
-          <NotSaved {bench} />
-          {#each bench.problems as one (one.message)}<p>
-              {one.message} <button class="link ml-2" onclick={() => bench.forget()}>Drop the change</button>
-            </p>{/each}
-          {#if refused}<p>
-              {refused} <button class="link ml-2" onclick={() => (refused = "")}>Good</button>
-            </p>{/if}
-        </div>
-      {/if}
+      <NotDone {bench} bind:refused />
       <div class="flex min-h-0 flex-1 max-sm:flex-none max-sm:flex-col">
         <section
           class={[

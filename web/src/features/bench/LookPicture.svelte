@@ -21,13 +21,10 @@
   let drawing = $state<Point[]>([]);
   let across = $state(600);
   const k = $derived(picture.width_px / Math.max(across, 1));
-  const USUAL = { sheet: [0.15, 0.75], black: [0.75, 0.97], white: [0.75, 0.97] } as Record<
-    string,
-    [number, number]
-  >;
+  const cut = $derived(layer.cut);
   const SHARES = [
-    ["cut_keeps", "Stays up to", 0],
-    ["cut_clears", "Gone from", 1],
+    ["cut_keeps", "Stays up to", "keeps"],
+    ["cut_clears", "Gone from", "clears"],
   ] as const;
   const ways = $derived(
     (fieldBook.of("layer", ["cut_by"])[0]?.choices ?? []).map(
@@ -81,7 +78,7 @@
   }
   const path = (points: Point[], closed: boolean) =>
     points.length ? `M${points.map(([x, y]) => `${x} ${y}`).join("L")}${closed ? "Z" : ""}` : "";
-  const share = (field: string, which: 0 | 1) => now<number | null>(field) ?? USUAL[by]?.[which] ?? 0;
+  const share = (field: string, which: "keeps" | "clears") => now<number | null>(field) ?? cut?.[which] ?? 0;
 </script>
 
 <div class="flex flex-wrap items-center gap-x-3 gap-y-1.5 border-b border-line px-3 py-2">
@@ -100,7 +97,7 @@
       class="h-6.5 w-9 cursor-pointer border border-line bg-ground p-0.5"
       aria-label="Colour that goes"
       disabled={!writes}
-      value={now<string | null>("cut_colour") ?? "#2f9e44"}
+      value={now<string | null>("cut_colour") ?? cut?.colour}
       onchange={(event) => set("Colour that goes", { cut_colour: event.currentTarget.value })}
     />
     <button
@@ -110,7 +107,7 @@
       onclick={() => (tool = tool === "colour" ? null : "colour")}>Take it from the picture</button
     >
   {/if}
-  {#if by in USUAL}
+  {#if cut}
     {#each SHARES as [field, name, which] (field)}
       <label class="flex items-center gap-2 text-muted"
         >{name}

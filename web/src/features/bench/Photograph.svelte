@@ -3,11 +3,11 @@
   was; then everything in it is measured, and the layers stand in it.
 -->
 <script lang="ts">
+  import NotDone from "./NotDone.svelte";
   import { untrack } from "svelte";
   import type { Point } from "../../lib/draw/lines";
   import type { Mark, MarkKind } from "../../lib/draw/marks";
   import { fieldBook } from "../../lib/edit/fields.svelte";
-  import NotSaved from "../../lib/edit/NotSaved.svelte";
   import { BenchState } from "../../lib/edit/shot.svelte";
   import { place } from "../../lib/place.svelte";
   import { session } from "../../lib/session.svelte";
@@ -192,17 +192,7 @@
           >{/if}
       </div>
     </div>
-    {#if bench.offline || bench.conflict || bench.problems.length || refused}
-      <div class="shrink-0 border-b border-ink bg-raised px-3.5 py-2" role="alert">
-        <NotSaved {bench} />
-        {#each bench.problems as one (one.message)}<p>
-            {one.message} <button class="link ml-2" onclick={() => bench.forget()}>Drop the change</button>
-          </p>{/each}
-        {#if refused}<p>
-            {refused} <button class="link ml-2" onclick={() => (refused = "")}>Good</button>
-          </p>{/if}
-      </div>
-    {/if}
+    <NotDone {bench} bind:refused />
     {#if !picture || !hero}
       <div class="grid flex-1 place-content-center gap-3 p-6 text-center">
         <h2 class="text-lg">Drop a photograph of the place here</h2>
@@ -235,6 +225,7 @@
               {marks}
               {labels}
               horizon={(reading?.horizon_px ?? null) as Point[] | null}
+              within={reading?.horizon_within_px ?? 0}
               bind:tool
               bind:chosen
               {writes}

@@ -4,7 +4,6 @@
   import { handles } from "../../lib/draw/handle";
   import { placeIn, type Point } from "../../lib/draw/lines";
   import type { BenchState } from "../../lib/edit/shot.svelte";
-  import { vocabulary } from "../../lib/vocabulary.svelte";
 
   let {
     bench,
@@ -35,9 +34,7 @@
   const inPicture = ([x, y]: Point): Point => [frame[0] + x * scale, frame[1] + y * scale];
   const feet = $derived.by((): Foot[] =>
     (data?.layers ?? []).flatMap((layer) => {
-      const words = vocabulary.kinds.find((one) => one.key === layer.kind);
-      const flies = words?.is_picture || words?.is_pass || layer.kind === "black_element";
-      if (layer.is_hero || layer.values.fills_frame || flies) return [];
+      if (layer.is_hero || !layer.on_its_ground) return [];
       const points = layer.outlines.flatMap((one) => one.points);
       if (!points.length) return [];
       const xs = points.map((point) => point[0]!);

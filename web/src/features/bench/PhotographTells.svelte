@@ -29,69 +29,31 @@
     onset: (label: string, marks: Mark[]) => void;
   } = $props();
 
-  /** What is read, what it is called, which field of the hero's set-up it is. */
-  const ROWS = [
-    ["taken_height_m", "Lens over the ground", "m", "lens_height_m"],
-    ["taken_tilt_deg", "Tilt", "°", "tilt_deg"],
-    ["taken_roll_deg", "Roll", "°", "roll_deg"],
-    ["taken_key_azimuth_deg", "Key, side angle", "°", "key_azimuth_deg"],
-    ["taken_key_elevation_deg", "Key, height angle", "°", "key_elevation_deg"],
-  ] as const;
-  const NEAR = 0.02; // share of an angle of view within which two lenses are the same
+  const ROWS: Record<string, [string, string]> = {
+    lens_height_m: ["Lens over the ground", "m"],
+    tilt_deg: ["Tilt", "°"],
+    roll_deg: ["Roll", "°"],
+    key_azimuth_deg: ["Key, side angle", "°"],
+    key_elevation_deg: ["Key, height angle", "°"],
+  };
 
   const data = $derived(bench.bench!);
   const setUp = $derived(data.set_ups.find((one) => one.id === hero.set_up_id) ?? null);
-  const told = $derived(new Map(hero.reading.read.map((one) => [one.field, one])));
-  const now = (field: string) =>
-    setUp ? (bench.trial.now("set_ups", setUp.id, field, setUp.values[field]) as number | null) : null;
-  const ground = $derived(Number(now("ground_height_m") ?? 0));
-  /** Where the sun gives the key, it stays the sun's: what is read stands beside it. */
-  const sun = $derived(
-    setUp && now("sun_at") && data.selected?.set_up_id === setUp.id ? data.selected.standing : null,
-  );
-  const ofSun = (field: string) =>
-    field === "key_azimuth_deg"
-      ? sun?.key_azimuth_deg
-      : field === "key_elevation_deg"
-        ? sun?.key_elevation_deg
-        : undefined;
-  const has = (field: string) => {
-    const value = ofSun(field) ?? now(field);
-    return value === null || value === undefined
-      ? null
-      : field === "lens_height_m"
-        ? Number(value) - ground
-        : Number(value);
-  };
-  const differs = $derived(
-    ROWS.some(([read, , , field]) => {
-      const one = told.get(read);
-      const value = has(field);
-      return (
-        one &&
-        ofSun(field) === undefined &&
-        (value === null || Math.abs(one.amount - value) > Math.max(one.within, 1e-6))
-      );
-    }),
-  );
   const photograph = $derived(hero.photograph);
-  const lensFits = $derived(
-    !photograph || Math.abs(photograph.view_deg / photograph.lens_view_deg - 1) < NEAR,
-  );
-  const readView = $derived(told.get("taken_view_deg"));
+  const readView = $derived(hero.reading.read.find((one) => one.field === "taken_view_deg"));
   const known = $derived(hero.values.taken_view_deg as number | null);
 
-  function write() {
-    if (!setUp) return;
-    const fields: Record<string, unknown> = {};
-    for (const [read, , , field] of ROWS) {
-      const one = told.get(read);
-      if (one && ofSun(field) === undefined)
-        fields[field] = field === "lens_height_m" ? one.amount + ground : one.amount;
-    }
-    void bench.set("Read off the photograph", "set_ups", setUp.id, fields);
-  }
-  const others = $derived(data.layers.filter((one) => !one.is_hero && !one.values.fills_frame));
+  const rows = $derived(photograph?.fields ?? []);
+  const news = $derived(rows.filter((row) => row.written !== null));
+  const write = () =>
+    setUp &&
+    void bench.set(
+      "Read off the photograph",
+      "set_ups",
+      setUp.id,
+      Object.fromEntries(news.map((row) => [row.field, row.written])),
+    );
+  const others = $derived(data.layers.filter((one) => !one.is_hero && one.on_its_ground));
   function put(index: number, id: string) {
     const stands = hero.reading.stands[index];
     const layer = others.find((one) => String(one.id) === id);
@@ -138,7 +100,7 @@
           >
         {/if}
       </p>
-      {#if !lensFits}
+      {#if !photograph.same_lens}
         <p class="mt-1">
           <b>The hero's lens sees {text(Number(photograph.lens_view_deg.toFixed(1)), "°")}.</b>
           On {setUp?.name ?? "its camera"}
@@ -166,22 +128,19 @@
       </tr></thead
     >
     <tbody>
-      {#each ROWS as [read, name, unit, field] (read)}
-        {@const one = told.get(read)}
-        {@const value = has(field)}
+      {#each rows as { field, read, has, by_sun } (field)}
+        {@const [name, unit] = ROWS[field]!}
         <tr class="border-b border-line align-baseline">
           <th class="px-3 py-1 text-left font-normal">{name}</th>
           <td class="num px-1 py-1 text-right whitespace-nowrap"
-            >{#if one}<b>{text(one.amount, unit)}</b>
-              <span class="text-muted">± {text(one.within, unit)}</span>{:else}<span class="text-muted"
+            >{#if read}<b>{text(read.amount, unit)}</b>
+              <span class="text-muted">± {text(read.within, unit)}</span>{:else}<span class="text-muted"
                 >–</span
               >{/if}</td
           >
           <td class="num px-3 py-1 text-right whitespace-nowrap text-muted"
-            >{value === null
-              ? "unknown"
-              : text(Number(value.toFixed(ofSun(field) === undefined ? 2 : 1)), unit)}
-            {#if ofSun(field) !== undefined}<span class="block text-sm">by the sun</span>{/if}</td
+            >{has === null ? "unknown" : text(Number(has.toFixed(by_sun ? 1 : 2)), unit)}
+            {#if by_sun}<span class="block text-sm">by the sun</span>{/if}</td
           >
         </tr>
       {/each}
@@ -189,9 +148,12 @@
   </table>
   <div class="border-b border-line px-3 py-2.5">
     <button
-      class={["btn w-full", differs && "btn-solid"]}
-      disabled={!writes || !told.size || !setUp || !differs}
-      onclick={write}>{told.size && !differs ? "The hero has it so" : "Write it into the hero"}</button
+      class={["btn w-full", news.length && "btn-solid"]}
+      disabled={!writes || !setUp || !news.length}
+      onclick={write}
+      >{!news.length && rows.some((row) => row.read)
+        ? "The hero has it so"
+        : "Write it into the hero"}</button
     >
     {#if hero.reading.wants.length}
       <ul class="mt-2 grid gap-1 text-muted">

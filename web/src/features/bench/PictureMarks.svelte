@@ -15,6 +15,7 @@
     height,
     marks,
     horizon,
+    within = 0,
     tool = $bindable(null),
     chosen = $bindable(null),
     writes,
@@ -30,8 +31,9 @@
     width: number;
     height: number;
     marks: Mark[];
-    /** Where the horizon lies by what is drawn. */
+    /** Where the horizon lies by what is drawn, and within how many px of the picture. */
     horizon: Point[] | null;
+    within?: number;
     tool: MarkKind | null;
     chosen: number | null;
     writes: boolean;
@@ -179,6 +181,17 @@
   {@render under?.(k)}
   {#if horizon}
     <g pointer-events="none">
+      {#if within > k}<path
+          d={pathOf(
+            [
+              ...horizon.map(([x, y]): Point => [x, y - within]),
+              ...horizon.map(([x, y]): Point => [x, y + within]).reverse(),
+            ],
+            true,
+          )}
+          fill="#fff"
+          fill-opacity="0.22"
+        />{/if}
       {#each [["#fff", 3], ["#000", 1]] as const as [colour, wide] (colour)}<path
           d={pathOf(horizon, false)}
           stroke={colour}

@@ -141,6 +141,7 @@
                 height={layer.picture.height_px}
                 {marks}
                 horizon={layer.reading.horizon_px as Point[] | null}
+                within={layer.reading.horizon_within_px}
                 bind:tool
                 bind:chosen
                 {writes}

@@ -2988,6 +2988,19 @@ export interface components {
             items: components["schemas"]["CutJudgement"][];
         };
         /**
+         * CutPictureOut
+         * @description How a picture is cut out by a colour: which, up to which share of it something stays, from which it is
+         *     gone.
+         */
+        CutPictureOut: {
+            /** Colour */
+            colour: string;
+            /** Keeps */
+            keeps: number;
+            /** Clears */
+            clears: number;
+        };
+        /**
          * Dial
          * @description One barrel. ``steps`` dials stop only at their marks; the others turn freely by ``step`` (Shift:
          *     ``big_step``).
@@ -3076,6 +3089,21 @@ export interface components {
             ends_m: number[][];
             /** Points */
             points: number[][];
+        };
+        /**
+         * HeroFieldOut
+         * @description A field of the hero's set-up beside what the photograph tells of it, and what would be written into it.
+         */
+        HeroFieldOut: {
+            /** Field */
+            field: string;
+            read: components["schemas"]["AmountOut"] | null;
+            /** Has */
+            has: number | null;
+            /** Written */
+            written: number | null;
+            /** By Sun */
+            by_sun: boolean;
         };
         /**
          * ItemOut
@@ -3189,6 +3217,9 @@ export interface components {
             picture: components["schemas"]["PictureOut"] | null;
             reading: components["schemas"]["ReadingOut"];
             photograph: components["schemas"]["PhotographOut"] | null;
+            cut: components["schemas"]["CutPictureOut"] | null;
+            /** On Its Ground */
+            on_its_ground: boolean;
             /** Accepted */
             accepted: number;
             /** Move Px */
@@ -3302,8 +3333,12 @@ export interface components {
             view_deg: number;
             /** Lens View Deg */
             lens_view_deg: number;
+            /** Same Lens */
+            same_lens: boolean;
             /** Fits Mm */
             fits_mm: number;
+            /** Fields */
+            fields: components["schemas"]["HeroFieldOut"][];
             /** Frame Px */
             frame_px: number[];
         };

@@ -12,11 +12,10 @@ from pydantic import Field
 
 from ... import data_file
 from ... import quantities as q
-from ...match.layer import MOST_PARTS, HexColour, Layer, Part
+from ...match.layer import MOST_BESIDE, MOST_PARTS, HexColour, Layer, Part
 
 __all__ = ["OUTLINES", "Outline", "Piece", "fitted_parts", "outline_parts"]
 
-_MOST_BESIDE = 40
 _Share = Annotated[float, Field(ge=0, le=1)]
 
 
@@ -99,7 +98,7 @@ def fitted_parts(outline: Outline, layer: Layer) -> tuple[Part, ...]:
             colour=piece.colour,
             colour_low=piece.colour_low,
         )
-        for place in range(min(count, _MOST_BESIDE))
+        for place in range(min(count, MOST_BESIDE))
         for piece in outline.parts
     )
 
