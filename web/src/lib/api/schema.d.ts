@@ -3092,7 +3092,7 @@ export interface components {
         };
         /**
          * HeroFieldOut
-         * @description A field of the hero's set-up beside what the photograph tells of it, and what would be written into it.
+         * @description A field of the hero's set-up beside what the photograph tells of it; what would be written into it.
          */
         HeroFieldOut: {
             /** Field */
