@@ -24,6 +24,7 @@ from jungoptic.app.base.models import Write
 from jungoptic.app.builds.models import Build
 from jungoptic.app.demo.production import SLUG
 from jungoptic.app.jobs.models import Job
+from jungoptic.app.moving.going_out import pack
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions import inviting
 from jungoptic.app.productions.models import Invitation, Place, Production
@@ -99,6 +100,11 @@ class Demo:
     def job(self) -> Job:
         Caller("supervisor")("post", f"/shots/{self.shot.pk}/cards", {})
         return Job.objects.latest("pk")
+
+    def film(self) -> SimpleUploadedFile:
+        packed = io.BytesIO()
+        pack(self.production.pk, packed)
+        return SimpleUploadedFile("tidemill.zip", packed.getvalue())
 
     def newest(self) -> int:
         return newest_entry(self.production.pk)
@@ -210,6 +216,7 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
         {"soften_px": 1.5},
     ),
     "post /api/films": lambda d: ("/films", {"values": {"title": "The Salt Road"}}),
+    "post /api/film-file": lambda d: ("/film-file", {"file": d.film()}),
     "patch /api/productions/{production_id}": lambda d: (
         f"/productions/{d.production.pk}",
         {"changes": {"title": "The Tide Mill", "mains_hz": 60}},
@@ -266,6 +273,7 @@ SEES_OTHERWISE = {
     "post /api/layers/{layer_id}/takes",
     "post /api/productions/{production_id}/take-back",
     "post /api/films",  # nothing was there to be seen
+    "post /api/film-file",
 }
 
 
@@ -339,7 +347,7 @@ def walk(operation: str, second_window: psycopg.Connection[Any]) -> None:
     assert Write.objects.count() == count + 1, operation
     payloads = (json.loads(one.payload) for one in second_window.notifies(timeout=TOLD_WITHIN_S))
     told = next((one for one in payloads if "write" in one), None)
-    where = json.loads(first)["id"] if operation == "post /api/films" else demo.production.pk
+    where = json.loads(first)["id"] if operation.startswith("post /api/film") else demo.production.pk
     newest = supervisor("get", f"/productions/{where}/history?limit=1")[1]["writes"][0]
     assert newest["mine"] and newest["key"] == key and newest["changes"] and newest["title"], (
         operation,

@@ -25,6 +25,7 @@ from jungoptic.app.history import api as history
 from jungoptic.app.jobs import api as jobs
 from jungoptic.app.kit import api as kit
 from jungoptic.app.looks import api as looks
+from jungoptic.app.moving import api as moving
 from jungoptic.app.papers import api as papers
 from jungoptic.app.people import api as people
 from jungoptic.app.people.signed_in import OtherPersonError, SignedIn
@@ -61,6 +62,7 @@ ROOMS = (
     places,
     builds,
     exchange,
+    moving,
     papers,
     jobs,
     files,

@@ -9,6 +9,7 @@ from datetime import datetime
 from functools import wraps
 from typing import Any, TypeVar
 
+from django.core.exceptions import RequestDataTooBig
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest, HttpResponse
 from ninja.decorators import decorate_view
@@ -69,9 +70,7 @@ def _answer(request: HttpRequest, key: str, work: Callable[[], HttpResponse]) ->
         raise InputError.at(HEADER, f"{HEADER} must be at most {LONGEST_KEY} characters.")
     assert request.user.pk is not None
     person_id = int(request.user.pk)
-    digest = hashlib.sha256(
-        f"{request.method} {request.get_full_path()}\n".encode() + request.body
-    ).hexdigest()
+    digest = _digest_of(request)
     kept = _kept(person_id, key, digest)
     if kept:
         return kept
@@ -92,6 +91,26 @@ def _answer(request: HttpRequest, key: str, work: Callable[[], HttpResponse]) ->
         raise
     finally:
         _KEY.reset(token)
+
+
+def _digest_of(request: HttpRequest) -> str:
+    """A sum of what is asked. Files are read in pieces, and stay to be read again."""
+    summed = hashlib.sha256(f"{request.method} {request.get_full_path()}\n".encode())
+    if request.content_type != "multipart/form-data":
+        try:
+            summed.update(request.body)
+        except RequestDataTooBig:
+            raise InputError.at("", "This is more than can be sent at once: send it in parts.") from None
+        return summed.hexdigest()
+    for name, values in sorted(request.POST.lists()):
+        summed.update(repr((name, values)).encode())
+    for name, files in sorted(request.FILES.lists()):
+        for file in files:
+            summed.update(repr((name, file.name, file.size)).encode())
+            for piece in file.chunks():
+                summed.update(piece)
+            file.seek(0)
+    return summed.hexdigest()
 
 
 def _kept(person_id: int, key: str, digest: str) -> HttpResponse | None:

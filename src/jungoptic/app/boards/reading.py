@@ -171,6 +171,23 @@ def _pdf_pages(name: str, data: bytes) -> Iterator[Picture]:
         document.close()
 
 
+def looked_at(name: str, data: bytes) -> None:
+    """Refuse what is no whole PNG or JPEG as pictures are kept. Raises InputError."""
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", Image.DecompressionBombWarning)
+            image = Image.open(io.BytesIO(data), formats=("PNG", "JPEG"))
+            if max(image.size) > KEPT_PX or getattr(image, "n_frames", 1) > 1:
+                raise InputError.at("file", _too_large(name, *image.size))
+            image.load()
+    except (Image.DecompressionBombWarning, Image.DecompressionBombError):
+        raise InputError.at("file", f"“{name}” is too large to be a picture that is kept here.") from None
+    except InputError:
+        raise
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError):
+        raise InputError.at("file", f"“{name}” could not be read as a PNG or JPEG: it is damaged.") from None
+
+
 def smaller(jpeg: bytes, width_px: int) -> bytes:
     """The picture not wider than ``width_px``."""
     image = Image.open(io.BytesIO(jpeg), formats=("JPEG",))

@@ -181,6 +181,13 @@ def _line(
     )
 
 
+def whole_wall(production_id: int, school: School) -> list[WallLine]:
+    """The wall once every shot is judged, however long that takes."""
+    while (found := wall(production_id, school)).pending:
+        pass
+    return found.shots
+
+
 def _totals(lines: list[WallLine]) -> Totals:
     crafts: Counter[str] = Counter()
     for one in lines:

@@ -10,8 +10,7 @@ from ninja.errors import HttpError
 
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems
-from jungoptic.app.breakdown.schemas import WallLine
-from jungoptic.app.breakdown.wall import wall
+from jungoptic.app.breakdown.wall import whole_wall
 from jungoptic.app.exchange.edit_list import write_otio
 from jungoptic.app.exchange.schemas import FileIn, PreviewOut, TakeFileIn, TakenIn
 from jungoptic.app.exchange.tables import write_csv
@@ -71,12 +70,6 @@ def take_file_in(request: HttpRequest, production_id: int, payload: TakeFileIn) 
     return {"new": new, "changed": changed}
 
 
-def _whole_wall(production_id: int) -> list[WallLine]:
-    while (found := wall(production_id, "measured")).pending:
-        pass
-    return found.shots
-
-
 @router.get("/productions/{production_id}/shots.{ending}", include_in_schema=False)
 def take_out(request: HttpRequest, production_id: int, ending: str) -> HttpResponse:
     """The wall as CSV or as an OpenTimelineIO timeline. Anybody in the production."""
@@ -84,7 +77,7 @@ def take_out(request: HttpRequest, production_id: int, ending: str) -> HttpRespo
     production = Production.objects.get(pk=production_id)
     if ending not in ("csv", "otio"):
         raise HttpError(404, "Shots come out as csv or otio.")
-    lines = _whole_wall(production_id)
+    lines = whole_wall(production_id, "measured")
     body = (
         write_csv(lines)
         if ending == "csv"

@@ -23,8 +23,7 @@ def begin(
     person: Person, values: Mapping[str, Any], source_id: int | None, what: Iterable[What]
 ) -> tuple[Writing, Production]:
     """A new production, with the person as its supervisor. Raises InputError."""
-    if Membership.objects.filter(person=person, removed=False).count() >= MOST:
-        raise InputError.at("", f"You are in {MOST} productions already: leave some first.")
+    check_not_too_many(person)
     source = None
     if source_id is not None:
         source = Production.objects.filter(
@@ -33,7 +32,7 @@ def begin(
         if source is None:
             raise InputError.at("source", "There is no such production, or you are not in it.")
     made = film.checked(values)
-    production = Production.objects.create(slug=_slug(made.title), **made.model_dump())
+    production = Production.objects.create(slug=free_slug(made.title), **made.model_dump())
     if source is not None:
         copy_into(production, source, set(what), values.keys())
     with writing(person, production.pk) as write:
@@ -44,7 +43,14 @@ def begin(
     return write, production
 
 
-def _slug(title: str) -> str:
+def check_not_too_many(person: Person) -> None:
+    """Whether somebody may be in one production more. Raises InputError."""
+    if Membership.objects.filter(person=person, removed=False).count() >= MOST:
+        raise InputError.at("", f"You are in {MOST} productions already: leave some first.")
+
+
+def free_slug(title: str) -> str:
+    """A name for addresses and files that no other production has."""
     base = slugify(title)[:40] or "film"
     taken = set(Production.objects.filter(slug__startswith=base).values_list("slug", flat=True))
     return next(

@@ -10,11 +10,12 @@ from django.db.models.functions import RowNumber
 
 from jungoptic.app.base.columns import in_words
 from jungoptic.app.base.models import Change, Write
+from jungoptic.app.boards.models import Board
 from jungoptic.app.history.schemas import ChangeOut, HistoryOut, HistoryQuery, WriteOut
 from jungoptic.app.history.words import Names, kind_in_words, value_in_words
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Place
-from jungoptic.app.shots.models import Layer, SetUp, Shot
+from jungoptic.app.shots.models import Layer, LayerPicture, SetUp, Shot
 from jungoptic.core.wording import Words
 
 SHOWN_CHANGES = 12
@@ -100,6 +101,8 @@ def _names(changes: list[Change]) -> Names:
         ("set_up_id", SetUp),
         ("layer_id", Layer),
         ("only_for_id", Layer),
+        ("picture_id", LayerPicture),
+        ("board", Board),
     ):
         ids = {
             value

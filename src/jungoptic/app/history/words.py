@@ -41,11 +41,13 @@ def value_in_words(field: str, value: Any, words: Words, names: Names) -> str:
 
 
 def _number(field: str, value: float, words: Words, names: Names) -> str:
+    if (field, value) in names:
+        return names[field, int(value)]
     if field == "f_number":
         return f"f/{number(value, 3)}"
     match ending(field):
         case "_id":
-            return names.get((field, int(value)), f"number {value:g}")
+            return f"number {value:g}"
         case "_m":
             return words.length(value)
         case "_lx":

@@ -41,7 +41,10 @@ def change(write: Writing, membership_id: int, version: int, values: dict[str, A
     was = row.role == Membership.Role.SUPERVISOR and not row.removed
     if was and not stays:
         others = Membership.objects.filter(
-            production=write.production_id, role=Membership.Role.SUPERVISOR, removed=False
+            production=write.production_id,
+            role=Membership.Role.SUPERVISOR,
+            removed=False,
+            person__is_active=True,
         ).exclude(pk=row.pk)
         if not others.exists():
             raise InputError.at(
