@@ -5,28 +5,23 @@ from __future__ import annotations
 import io
 import json
 import random
-import zipfile
-import zlib
 from collections.abc import Callable
 from typing import Any
 
+import jsonschema_rs
 import pytest
 from django.apps import apps
-from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import models, transaction
+from django.test import Client
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
 from jungoptic.app.base.edits import _HANDLERS
-from jungoptic.app.base.models import Write
-from jungoptic.app.files.models import FOLDER, StoredFile
 from jungoptic.app.history.reading import history
 from jungoptic.app.history.schemas import HistoryQuery
-from jungoptic.app.moving import packed, tables
-from jungoptic.app.moving.coming_in import CameIn, bring_in
-from jungoptic.app.moving.going_out import pack
+from jungoptic.app.moving import tables
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Membership, Production
 from jungoptic.app.shots.models import Shot
@@ -34,41 +29,9 @@ from jungoptic.app.takes.models import Take
 from jungoptic.core.errors import InputError
 
 from .conftest import Caller, a_key
+from .moved import Files, come_in, out, rows, with_rows
 from .seen import version_seen
 from .test_writes import BODIES, Demo, send
-
-Files = dict[str, bytes]
-
-
-def out(production: Production) -> Files:
-    target = io.BytesIO()
-    pack(production.pk, target)
-    with zipfile.ZipFile(target) as archive:
-        return {name: archive.read(name) for name in archive.namelist()}
-
-
-def zipped(files: Files) -> io.BytesIO:
-    target = io.BytesIO()
-    with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as archive:
-        for name, data in files.items():
-            archive.writestr(name, data)
-    target.seek(0)
-    return target
-
-
-def come_in(files: Files, username: str = "supervisor") -> CameIn:
-    return bring_in(Person.objects.get(username=username), "film.zip", zipped(files))
-
-
-def rows(files: Files, name: str) -> list[dict[str, Any]]:
-    found: list[dict[str, Any]] = json.loads(files[f"tables/{name}.json"])
-    return found
-
-
-def with_rows(files: Files, name: str, change: Callable[[list[Any]], Any]) -> Files:
-    told = rows(files, name)
-    change(told)
-    return {**files, f"tables/{name}.json": json.dumps(told).encode()}
 
 
 def without_the_last_entry(files: Files) -> Files:
@@ -283,136 +246,12 @@ def test_of_a_newer_file_of_the_same_version_it_is_said_what_stays_out(productio
 
 
 def test_the_file_holds_its_own_schema_and_keeps_to_it(production: Production):
-    jsonschema = pytest.importorskip("jsonschema")
     first = out(production)
-    validator = jsonschema.Draft202012Validator(json.loads(first["schema.json"]))
+    validator = jsonschema_rs.Draft202012Validator(json.loads(first["schema.json"]))
     whole = {table.name: rows(first, table.name) for table in tables.TABLES}
     assert list(validator.iter_errors(whole)) == []
     whole["shots"][0]["length_frames"] = "long"
     assert list(validator.iter_errors(whole)) != []
-
-
-# --- hostile files
-
-
-def _png(width: int, height: int) -> bytes:
-    """A PNG that says it is so large."""
-    small = io.BytesIO()
-    Image.new("L", (1, 1)).save(small, "PNG")
-    data = bytearray(small.getvalue())
-    data[16:24] = width.to_bytes(4, "big") + height.to_bytes(4, "big")
-    data[29:33] = zlib.crc32(data[12:29]).to_bytes(4, "big")
-    return bytes(data)
-
-
-def _with_picture(files: Files, data: bytes, kind: str = "image/png") -> Files:
-    import hashlib
-
-    sha = hashlib.sha256(data).hexdigest()
-    changed = with_rows(files, "files", lambda told: told[0].update(sha256=sha, kind=kind))
-    return changed | {packed.file_member(sha, kind): data}
-
-
-def _last_byte_off(files: Files) -> Files:
-    name = next(one for one in files if one.startswith("files/"))
-    return {**files, name: files[name][:-1] + b"\x00"}
-
-
-def _first(name: str, **values: Any) -> Callable[[Files], Files]:
-    return lambda files: with_rows(files, name, lambda told: told[0].update(values))
-
-
-HOSTILE: dict[str, tuple[Callable[[Files], Files], str]] = {
-    "no head": (lambda f: {k: v for k, v in f.items() if k != "production.json"}, "no production.json"),
-    "foreign": (lambda f: {"production.json": b'{"format": "other"}'}, "no production that was taken out"),
-    "a name that leads elsewhere": (lambda f: {**f, "tables/../../evil": b"x"}, "leads elsewhere"),
-    "an absolute name": (lambda f: {**f, "/etc/evil": b"x"}, "leads elsewhere"),
-    "no JSON": (lambda f: {**f, "tables/shots.json": b"[{"}, "no JSON"),
-    "no number": (lambda f: {**f, "tables/shots.json": b'[{"code": NaN}]'}, "no JSON"),
-    "endless number": (lambda f: {**f, "tables/shots.json": b'[{"code": 1e999}]'}, "no JSON"),
-    "nested": (lambda f: {**f, "tables/shots.json": b"[" * 200_000}, "no JSON"),
-    "no rows": (lambda f: {**f, "tables/shots.json": b'{"code": 1}'}, "no table of rows"),
-    "two productions": (lambda f: with_rows(f, "production", lambda t: t.append(t[0])), "one production"),
-    "NUL": (_first("shots", title="a\x00b"), "shots, row 1: title holds a character that is none"),
-    "half a letter": (_first("shots", title="\ud800"), "holds a character that is none"),
-    "too long": (_first("shots", code="C" * 17), "code is refused"),
-    "text for a number": (_first("shots", length_frames="12"), "length_frames must be of another kind"),
-    "a yes for a number": (_first("shots", length_frames=True), "length_frames must be of another kind"),
-    "too great": (_first("shots", length_frames=2**70), "length_frames is refused"),
-    "empty": (_first("shots", code=None), "code may not be empty"),
-    "missing": (lambda f: with_rows(f, "shots", lambda t: t[0].pop("code")), "code is missing"),
-    "a row that is not there": (_first("layers", shot_id=999), "names a row that is not there"),
-    "the row before the first": (_first("layers", shot_id=0), "names a row that is not there"),
-    "a word that is none": (_first("members", role="owner"), "role is refused"),
-    "twice the same": (lambda f: with_rows(f, "members", lambda t: t.append(t[0])), "contradicts itself"),
-    "against the database": (_first("layers", scale=-1), "contradicts itself"),
-    "against core": (_first("layers", kind="dragon"), "cannot be as the file says it"),
-    "a set-up of another shot": (_first("layers", set_up_id=20), "cannot be as the file says it"),
-    "no delivery": (_first("production", delivery_width_px=3), "the production cannot be"),
-    "a change of nothing": (_first("changes", kind="weather"), "a kind that nobody knows"),
-    "a moment without a zone": (_first("boards", at="2026-10-01T10:00:00"), "at must say its time zone"),
-    "a picture that is none": (lambda f: _with_picture(f, b"GIF89a" + bytes(99)), "not what it says it is"),
-    "an SVG": (lambda f: _with_picture(f, b"<svg/>", "image/svg+xml"), "neither a PNG nor a JPEG"),
-    "a picture too large": (lambda f: _with_picture(f, _png(100_000, 100_000)), "too large"),
-    "a picture that was changed": (_last_byte_off, "is not what was taken out"),
-    "a picture that is missing": (
-        lambda f: {name: data for name, data in f.items() if not name.startswith("files/")},
-        "is missing",
-    ),
-    "nameless people": (
-        lambda f: {
-            **f,
-            "production.json": json.dumps(
-                {**json.loads(f["production.json"]), "people": [{"name": ""}]}
-            ).encode(),
-        },
-        "has no name",
-    ),
-}
-
-
-@pytest.fixture
-def whole(production: Production) -> Files:
-    supervisor = Caller("supervisor")
-    supervisor("patch", f"/productions/{production.pk}", {"changes": {"title": "The Tide Mill"}})
-    return out(production)
-
-
-def _stored() -> int:
-    return sum(
-        len(default_storage.listdir(f"{FOLDER}/{month}")[1]) for month in default_storage.listdir(FOLDER)[0]
-    )
-
-
-@pytest.mark.parametrize("what", HOSTILE)
-def test_a_hostile_file_is_refused_at_the_file_and_nothing_of_it_stays(what: str, whole: Files):
-    spoil, message = HOSTILE[what]
-    before = (Production.objects.count(), Person.objects.count(), Write.objects.count(), _stored())
-    with pytest.raises(InputError, match=message) as refused:
-        come_in(spoil(whole))
-    assert {one.field for one in refused.value.problems} == {"file"}
-    after = (Production.objects.count(), Person.objects.count(), Write.objects.count(), _stored())
-    assert before == after and StoredFile.objects.count()
-
-
-def test_a_file_that_grows_is_not_read_to_its_end(whole: Files, monkeypatch):
-    monkeypatch.setattr(packed, "MOST_TABLES_BYTES", 3_000_000)
-    with pytest.raises(InputError, match=r"tables/shots\.json grows to more than"):
-        come_in({**whole, "tables/shots.json": b" " * 50_000_000})
-    monkeypatch.setattr(packed, "MOST_BYTES", 40_000_000)
-    with pytest.raises(InputError, match="when it is opened"):
-        come_in({**whole, "more": b" " * 50_000_000})
-    monkeypatch.setattr(packed, "MOST_MEMBERS", 30)
-    with pytest.raises(InputError, match="up to 30 are read"):
-        come_in(whole)
-
-
-@pytest.mark.parametrize("data", [b"", b"no zip", b"PK\x03\x04" + bytes(60)])
-def test_what_is_no_zip_is_refused(supervisor: Caller, data: bytes):
-    sent = {"file": SimpleUploadedFile("film.zip", data)} if data else {}
-    answer = supervisor.client.post("/api/film-file", sent)
-    assert answer.status_code == 422
-    assert answer.json()["problems"][0]["field"] == "file"
 
 
 # --- over the wire
@@ -447,3 +286,39 @@ def test_a_picture_may_be_larger_than_a_request_of_text(supervisor: Caller, shot
     assert (again.status_code, again.content) == (200, answer.content)
     status, said = supervisor("post", "/films", {"values": {"title": "T" * 9_000_000}}, key=a_key())
     assert status == 422 and "more than can be sent at once" in said["problems"][0]["message"]
+
+
+def test_who_came_in_with_the_file_is_invited_to_what_is_theirs(production: Production, mill):
+    Caller("camera").take(mill, note="Clean")
+    came = come_in(out(production), "stranger").production
+    stranger = Caller("stranger")
+    people = stranger("get", f"/productions/{came.pk}/people")[1]["people"]
+    assert {one["name"] for one in people if not one["here"]} == {"Supervisor", "Camera", "Runner"}
+    camera = next(one for one in people if one["name"] == "Camera")
+    asked = {"token": "c" * 40, "role": "crew", "member": camera["id"]}
+    assert stranger("post", f"/productions/{came.pk}/invitations", asked)[0] == 201
+    fresh = Client()
+    fresh.get("/api/session")
+    csrf = {"X-CSRFToken": fresh.cookies["csrftoken"].value}
+
+    def send(path: str, **body: Any) -> tuple[int, Any]:
+        answer = fresh.post(f"/api/invitation{path}", body, content_type="application/json", headers=csrf)
+        return answer.status_code, answer.json()
+
+    status, seen = send("", token="c" * 40)
+    assert (status, seen["kind"], seen["name"], seen["username"]) == (200, "join", "Camera", "")
+    chosen = {"token": "c" * 40, "password": "a long quay wall"}
+    status, said = send("/account", **chosen, username="camera")
+    assert status == 422 and "choose another name" in said["problems"][0]["message"]
+    status, said = send("/account", **chosen, username="ada", name="Ada")
+    assert (status, said["person"]["name"]) == (200, "Ada")
+    take = Take.objects.get(layer__shot__production=came, note="Clean")
+    assert (take.recorded_by.username, take.recorded_by.is_active) == ("ada", True)
+    assert Membership.objects.filter(production=came, person=take.recorded_by, role="crew").count() == 1
+    # once, and only to whom it is not open yet
+    assert send("/account", **chosen, username="eve")[0] == 422
+    for member in (camera["id"], production.memberships.all()[0].pk):
+        status, said = stranger(
+            "post", f"/productions/{came.pk}/invitations", {**asked, "token": "d" * 40, "member": member}
+        )
+        assert (status, said["problems"][0]["field"]) == (422, "member")

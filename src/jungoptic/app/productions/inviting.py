@@ -44,8 +44,27 @@ def open_ones(production_id: int) -> list[Invitation]:
     )
 
 
-def invite(write: Writing, by: Person, token: str, role: str, name: str, days: float) -> Invitation:
-    """A way into the production with this role. Raises InputError."""
+def invite(
+    write: Writing,
+    by: Person,
+    token: str,
+    role: str,
+    name: str,
+    days: float,
+    member_id: int | None = None,
+) -> Invitation:
+    """A way into the production with this role; for ``member_id``, the account of somebody who came in with a
+    file. Raises InputError.
+    """
+    waiting = None
+    if member_id is not None:
+        waiting = Person.objects.filter(
+            memberships__pk=member_id, memberships__production=write.production_id, is_active=False
+        ).first()
+        if waiting is None:
+            raise InputError.at(
+                "member", "That person can sign in here already, or is not in the production."
+            )
     if not SHORTEST <= len(token) <= LONGEST:
         raise InputError.at("token", f"A token has {SHORTEST} to {LONGEST} characters.")
     if not 0 < days <= LONGEST_DAYS:
@@ -60,6 +79,7 @@ def invite(write: Writing, by: Person, token: str, role: str, name: str, days: f
         role=role,
         name=name.strip() or f"somebody as {role}",
         by=by,
+        forgetful=waiting,
         expires_at=timezone.now() + timedelta(days=days),
     )
     write.made(INVITATION, row)
@@ -117,6 +137,14 @@ def _used(row: Invitation, person: Person) -> None:
             people.join(write, person, row.role)
 
 
+def _make_it_theirs(person: Person, username: str, name: str) -> None:
+    """The account of somebody who came in with a file: what they did is theirs."""
+    if person.is_active:
+        raise InputError.at("token", _NONE)
+    chosen = _new_person(username, name or person.first_name)
+    person.username, person.first_name, person.is_active = chosen.username, chosen.first_name, True
+
+
 def _new_person(username: str, name: str) -> Person:
     username = username.strip()
     try:
@@ -141,6 +169,8 @@ def use_with_account(token: str, username: str, name: str, password: str) -> Per
     row = found(token, lock=True)
     if row.forgetful_id is not None:
         person = Person.objects.select_for_update().get(pk=row.forgetful_id)
+        if row.production_id is not None:
+            _make_it_theirs(person, username, name)
     else:
         person = _new_person(username, name)
     passwords.check(password, person)

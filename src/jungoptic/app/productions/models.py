@@ -128,7 +128,7 @@ class Invitation(models.Model):
         on_delete=models.CASCADE,
         null=True,
         related_name="+",
-        help_text="Whose password is chosen anew.",
+        help_text="Whose password is chosen anew, or whose account it is that came in with a file.",
     )
     expires_at = models.DateTimeField()
     used_at = models.DateTimeField(null=True)

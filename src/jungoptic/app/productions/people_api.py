@@ -52,6 +52,7 @@ def read_people(request: HttpRequest, production_id: int) -> Any:
                 "since": row.since,
                 "last_seen": row.person.last_login if supervises else None,
                 "oneself": row.person_id == who.pk,
+                "here": row.person.is_active,
             }
             for row in people.in_production(production_id)
         ],
@@ -78,7 +79,9 @@ def new_invitation(request: HttpRequest, production_id: int, payload: Invitation
     access.role_in(request, production_id, access.WRITES)
     who = person(request)
     with in_production(who, production_id, payload.version) as write:
-        row = inviting.invite(write, who, payload.token, payload.role, payload.name, payload.days)
+        row = inviting.invite(
+            write, who, payload.token, payload.role, payload.name, payload.days, payload.member
+        )
     return Status(201, written(write, row.pk, row.version))
 
 
@@ -118,11 +121,12 @@ def look_at_invitation(request: HttpRequest, payload: Token) -> Any:
     """What an address leads to. Open to all who have it."""
     row = inviting.found(payload.token)
     return {
-        "kind": "password" if row.forgetful else "join" if row.production else "first",
+        "kind": "join" if row.production else "password" if row.forgetful else "first",
         "production": row.production.title if row.production else "",
         "role": row.role,
         "by": row.by.shown_name if row.by else "",
-        "username": row.forgetful.username if row.forgetful else "",
+        "username": row.forgetful.username if row.forgetful and not row.production else "",
+        "name": row.forgetful.shown_name if row.forgetful else "",
         "expires_at": row.expires_at,
     }
 

@@ -13,6 +13,8 @@ from jungoptic.app.base.schemas import Role, Seen
 
 
 class MemberOut(Schema):
+    """``here``: no, of whom came in with a file of the production and has no way to sign in yet."""
+
     id: int
     version: int
     username: str
@@ -21,6 +23,7 @@ class MemberOut(Schema):
     since: datetime
     last_seen: datetime | None
     oneself: bool
+    here: bool
 
 
 class InvitationRow(Schema):
@@ -41,12 +44,15 @@ class PeopleOut(Schema):
 
 
 class InvitationIn(Seen):
-    """``token``: made by the page that shows the address; only its hash is kept here."""
+    """``token``: made by the page that shows the address; only its hash is kept here. ``member``: who is in
+    the production and not here yet, to whom the account goes.
+    """
 
     token: str = Field(max_length=200)
     role: Role
     name: str = Field("", max_length=80)
     days: float = 7
+    member: int | None = None
 
 
 class MemberChange(Seen):
@@ -66,6 +72,7 @@ class InvitationOut(Schema):
     role: str
     by: str
     username: str
+    name: str
     expires_at: datetime
 
 

@@ -18,6 +18,7 @@
 
   void looking.run(async () => {
     found = await answered(client.POST("/api/invitation", { body: { token } }));
+    name = found.name;
   });
 
   async function account(event: SubmitEvent) {

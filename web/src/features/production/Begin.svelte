@@ -6,6 +6,7 @@
   import Select from "../../lib/ui/Select.svelte";
   import { Asking } from "../../lib/edit/asking.svelte";
   import { choices, NewFilm } from "./film.svelte";
+  import BringIn from "./BringIn.svelte";
   import FilmFields from "./FilmFields.svelte";
 
   const film = new NewFilm();
@@ -104,4 +105,10 @@
       {#if others.length}<a class="link text-muted" href="#/">Leave it</a>{/if}
     </div>
   </form>
+  <section class="mx-auto max-w-3xl px-4 pb-10" aria-labelledby="bring-in">
+    <div class="grid gap-x-4 gap-y-2 border-t border-line pt-4 sm:grid-cols-[8.5rem_1fr]">
+      <h2 id="bring-in" class="pt-1">Or bring one in</h2>
+      <BringIn />
+    </div>
+  </section>
 </main>

@@ -118,6 +118,14 @@
             : "A film that is finished, or left for now, is put away whole, and can be brought back."}</span
         >
       </div>
+      <div class="mt-4 flex flex-wrap items-center gap-3">
+        <a class="btn !border-line" href={`/api/productions/${id}/film.zip`} download>Take it out as a file</a
+        >
+        <span class="min-w-60 flex-1 text-muted"
+          >Shots, takes, kit, pictures, people and history in one open file. It comes in again, here or on
+          another machine, under “Begin a film”.</span
+        >
+      </div>
     {/if}
   {:else if !asking.said}<p class="text-muted">Reading the film…</p>{/if}
 </div>

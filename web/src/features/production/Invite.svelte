@@ -13,13 +13,21 @@
     id,
     version,
     back,
+    whom: waiting,
     onmade,
-  }: { id: number; version: () => number; back: WayBack; onmade: () => Promise<void> } = $props();
+  }: {
+    id: number;
+    version: () => number;
+    back: WayBack;
+    /** Somebody who came in with a file: the account goes to them. */
+    whom: Schemas["MemberOut"] | null;
+    onmade: () => Promise<void>;
+  } = $props();
 
   type Role = Schemas["MemberOut"]["role"];
-  let role = $state<Role>("crew");
+  let role = $derived<Role>(waiting?.role ?? "crew");
   let days = $state("7");
-  let name = $state("");
+  let name = $derived(waiting?.name ?? "");
   let made = $state<{ name: string; role: Role; address: string; code: string } | null>(null);
   let copied = $state(false);
 
@@ -40,7 +48,14 @@
         client.POST("/api/productions/{production_id}/invitations", {
           params: { path: { production_id: id } },
           headers: { "Idempotency-Key": key },
-          body: { version: version(), token: secret, role, name: whom, days: Number(days) },
+          body: {
+            version: version(),
+            token: secret,
+            role,
+            name: whom,
+            days: Number(days),
+            member: waiting?.id ?? null,
+          },
         }),
       ),
     );
@@ -91,6 +106,9 @@
   />
   <button class="btn btn-solid" disabled={back.asking.busy}>Invite</button>
 </form>
+{#if waiting}<p class="mt-2 text-muted">
+    Whoever uses it is {waiting.name} here: what {waiting.name} did in the film is theirs.
+  </p>{/if}
 {#if made}
   <section class="mt-3 flex flex-wrap gap-4 border border-ink bg-raised p-3" aria-label="The invitation">
     <div class="size-44 shrink-0 bg-white [&>svg]:size-full" role="img" aria-label="Code of the address">

@@ -19,6 +19,7 @@
   let found = $state.raw<Schemas["PeopleOut"] | null>(null);
   let failed = $state<number | null>(null);
   let sure = $state<number | null>(null);
+  let waiting = $state.raw<Member | null>(null);
   const path = $derived({ production_id: id });
   const back = new WayBack(asking, () => place.production, fresh);
 
@@ -89,7 +90,7 @@
             <td class="max-w-0 truncate py-1.5 pr-3"
               >{member.name}
               <span class="text-muted"
-                >{member.name.toLowerCase() === member.username.toLowerCase()
+                >{!member.here || member.name.toLowerCase() === member.username.toLowerCase()
                   ? ""
                   : member.username}{member.oneself ? " (you)" : ""}</span
               ></td
@@ -108,7 +109,7 @@
             </td>
             <td class="num px-2 whitespace-nowrap text-muted max-sm:hidden">{date(member.since)}</td>
             {#if writes}<td class="num px-2 whitespace-nowrap text-muted max-sm:hidden"
-                >{member.last_seen ? date(member.last_seen) : "not yet"}</td
+                >{!member.here ? "no account yet" : member.last_seen ? date(member.last_seen) : "not yet"}</td
               >{/if}
             <td class="text-right whitespace-nowrap">
               {#if sure === member.id}
@@ -119,6 +120,12 @@
                 >
                 <button class="link text-sm text-muted" onclick={() => (sure = null)}>no</button>
               {:else if writes || member.oneself}
+                {#if writes && !member.here}<button
+                    class="link mr-2 text-sm"
+                    aria-label={`Invite ${member.name}`}
+                    {@attach tip(() => `${member.name} came in with the film's file`)}
+                    onclick={() => (waiting = member)}>invite</button
+                  >{/if}
                 <button
                   class="link text-sm text-muted"
                   aria-label={member.oneself ? "Leave the production" : `Take ${member.name} out`}
@@ -164,7 +171,16 @@
             as what you say.
           </p>
         {/each}
-        <Invite {id} version={() => found?.version ?? 0} {back} onmade={fresh} />
+        <Invite
+          {id}
+          version={() => found?.version ?? 0}
+          {back}
+          whom={waiting}
+          onmade={async () => {
+            waiting = null;
+            await fresh();
+          }}
+        />
       </div>
     {/if}
   {:else if !asking.said}<p class="text-muted">Reading who is here…</p>{/if}

@@ -1577,6 +1577,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/film-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Film In
+         * @description A new production out of a file. Anybody who is signed in.
+         */
+        post: operations["jungoptic_app_moving_api_bring_film_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot_id}/cards": {
         parameters: {
             query?: never;
@@ -2043,7 +2063,10 @@ export interface components {
              */
             expires_at: string;
         };
-        /** MemberOut */
+        /**
+         * MemberOut
+         * @description ``here``: no, of whom came in with a file of the production and has no way to sign in yet.
+         */
         MemberOut: {
             /** Id */
             id: number;
@@ -2067,6 +2090,8 @@ export interface components {
             last_seen: string | null;
             /** Oneself */
             oneself: boolean;
+            /** Here */
+            here: boolean;
         };
         /**
          * PeopleOut
@@ -2095,7 +2120,8 @@ export interface components {
         };
         /**
          * InvitationIn
-         * @description ``token``: made by the page that shows the address; only its hash is kept here.
+         * @description ``token``: made by the page that shows the address; only its hash is kept here. ``member``: who is in
+         *     the production and not here yet, to whom the account goes.
          */
         InvitationIn: {
             /** Version */
@@ -2117,6 +2143,8 @@ export interface components {
              * @default 7
              */
             days: number;
+            /** Member */
+            member?: number | null;
         };
         /** MemberChange */
         MemberChange: {
@@ -2145,6 +2173,8 @@ export interface components {
             by: string;
             /** Username */
             username: string;
+            /** Name */
+            name: string;
             /**
              * Expires At
              * Format: date-time
@@ -5795,6 +5825,30 @@ export interface components {
              * @enum {string}
              */
             kind: "" | "csv" | "fountain" | "otio" | "edl" | "lines";
+        };
+        /**
+         * CameInOut
+         * @description ``left_out``: what this server knows nothing of, and did not bring in.
+         */
+        CameInOut: {
+            /** Write */
+            write: number;
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** Title */
+            title: string;
+            /** Shots */
+            shots: number;
+            /** Takes */
+            takes: number;
+            /** Pictures */
+            pictures: number;
+            /** People */
+            people: number;
+            /** Left Out */
+            left_out: string[];
         };
         /**
          * JobOut
@@ -9959,6 +10013,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_moving_api_bring_film_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** File */
+                    file?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameInOut"];
                 };
             };
             /** @description Unprocessable Entity */
