@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from urllib.parse import urlsplit
 
 from tests.database_url import database_url
+from tests.processes import free_port
 
 TRUSTED = "https://trusted.example"
 STARTS_WITHIN_S = 30.0
@@ -27,16 +28,10 @@ class Events:
         return f"http://127.0.0.1:{self.port}"
 
 
-def _free_port() -> int:
-    with socket.socket() as one:
-        one.bind(("127.0.0.1", 0))
-        return int(one.getsockname()[1])
-
-
 @contextmanager
 def heard_at(page: str, beat_s: float = 15.0) -> Iterator[Events]:
     """Told to pages from the address ``page`` (and from one that is trusted)."""
-    events = Events(_free_port())
+    events = Events(free_port())
     environment = {
         **os.environ,
         "DATABASE_URL": database_url(),

@@ -6,11 +6,8 @@ from __future__ import annotations
 
 import os
 import signal
-import subprocess
-import sys
 import time
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 from datetime import timedelta
 from pathlib import Path
 from typing import Any
@@ -32,8 +29,8 @@ from jungoptic.app.productions.models import Production
 from jungoptic.app.productions.writing import in_production
 from jungoptic.app.shots.models import Shot
 from tests import slow_jobs, worker_settings
-from tests.database_url import database_url
 from tests.jobs import done
+from tests.processes import worker
 
 from .conftest import Caller, a_key
 
@@ -168,36 +165,6 @@ def asked(kind: Any, seconds: float, title: str = "Slow") -> Job:
     person = Person.objects.get(username="supervisor")
     with in_production(person, Production.objects.get(slug="the-tidemill").pk) as write:
         return asking.ask_for(write, kind, title, slow_jobs.Slow(seconds=seconds))
-
-
-@contextmanager
-def worker(*queues: str) -> Iterator[subprocess.Popen[bytes]]:
-    """A worker as the start command runs it, with the tests' own kinds of jobs."""
-    environment = {
-        **os.environ,
-        "DATABASE_URL": database_url(),
-        "DJANGO_SETTINGS_MODULE": "tests.worker_settings",
-        "JUNGOPTIC_FILES": settings.STORAGES["default"]["OPTIONS"]["location"],
-    }
-    command = [
-        sys.executable,
-        "-m",
-        "jungoptic.app.manage",
-        "procrastinate",
-        "worker",
-        "--queues",
-        ",".join(queues),
-        "--concurrency",
-        "2",
-    ]
-    process = subprocess.Popen(
-        command, env=environment, cwd=ROOT, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
-    )
-    try:
-        yield process
-    finally:
-        process.kill()
-        process.wait()
 
 
 def wait_for(job: Job, reached: Callable[[Job], bool], within_s: float) -> Job:

@@ -8,9 +8,9 @@ from playwright.sync_api import Route, expect
 
 from jungoptic.app.base.edits import Edit
 from jungoptic.app.base.models import Change
-from jungoptic.app.demo.production import PASSWORD
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.people.models import Person
+from jungoptic.app.people.passwords import PRINTED
 from jungoptic.app.shots.edit import EditSet, change_shot
 from jungoptic.app.shots.models import SetUp, Shot
 from jungoptic.app.shots.writing import in_shot
@@ -234,7 +234,7 @@ def test_signing_in_wrong_passwords_and_lock_out(open_page: OpenPage, shot: Shot
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("alert")).to_contain_text("Wait 1 minute")
     page.get_by_label("Name").fill("runner")
-    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_label("Password").fill(PRINTED)
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("heading", name="The Tidemill")).to_be_visible()
     expect(page.get_by_role("button", name="Runner")).to_be_visible()

@@ -7,7 +7,7 @@ import pytest
 from django.conf import settings
 from playwright.sync_api import BrowserContext, Page, Route, expect
 
-from jungoptic.app.demo.production import PASSWORD
+from jungoptic.app.people.passwords import PRINTED
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.models import Take
 from tests.sessions import session_of
@@ -39,7 +39,7 @@ def opened_again(context: BrowserContext, shot: Shot) -> Page:
 
 def sign_in(page: Page, name: str) -> None:
     page.get_by_label("Name").fill(name)
-    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_label("Password").fill(PRINTED)
     page.get_by_role("button", name="Sign in").click()
 
 

@@ -21,6 +21,7 @@ const PAGES: Record<string, () => Promise<unknown>> = {
   "/kit": () => import("./features/kit/KitPage.svelte"),
   "/begin": () => import("./features/production/Begin.svelte"),
   "/production/:tab?": () => import("./features/production/Production.svelte"),
+  "/telephone": () => import("./features/people/Telephone.svelte"),
   "/settings": () => import("./features/people/Settings.svelte"),
   "/hand-over": () => import("./features/papers/HandOver.svelte"),
   "/pocket/:name?": () => import("./features/pocket/Pocket.svelte"),

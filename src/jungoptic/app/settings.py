@@ -1,6 +1,7 @@
 """Settings. Everything that differs from machine to machine comes from the environment; `./run` sets it."""
 
 import os
+from ipaddress import ip_address
 from pathlib import Path
 from urllib.parse import unquote, urlsplit
 
@@ -16,6 +17,18 @@ DEBUG = os.environ.get("JUNGOPTIC_DEBUG") == "1"
 SECRET_KEY = os.environ.get("JUNGOPTIC_SECRET_KEY") or "for-tests-and-tools-only-" + "0" * 32
 ALLOWED_HOSTS = os.environ.get("JUNGOPTIC_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
 CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("JUNGOPTIC_ORIGINS", "").split(",") if origin]
+_LOOPBACK = {"127.0.0.1", "localhost", "[::1]"}
+BEYOND_LOOPBACK = not _LOOPBACK.issuperset(ALLOWED_HOSTS)
+# On the local network, served by the application itself with a certificate of its own authority.
+LAN = (
+    {
+        "address": os.environ["JUNGOPTIC_ADDRESS"],
+        "guide": os.environ["JUNGOPTIC_GUIDE"],
+        "authority": os.environ["JUNGOPTIC_AUTHORITY"],
+    }
+    if os.environ.get("JUNGOPTIC_AUTHORITY")
+    else None
+)
 # Where the page hears what happens: an address, or a port of the host that it was read from; without either
 # it asks every few seconds.
 WEB_PORT = os.environ.get("JUNGOPTIC_PORT", "8000")
@@ -24,6 +37,15 @@ EVENTS_URL = os.environ.get("JUNGOPTIC_EVENTS_URL", "")
 EVENTS_BEAT_S = float(
     os.environ.get("JUNGOPTIC_EVENTS_BEAT_S", "15")
 )  # a sign of life, so that nobody between holds the line for dead
+
+
+def _is_bare(host: str) -> bool:
+    """Whether a host is an address, or this machine, and no name."""
+    try:
+        ip_address(host.strip("[]"))
+    except ValueError:
+        return host == "localhost"
+    return True
 
 
 def _database(url: str) -> dict[str, object]:
@@ -62,6 +84,7 @@ ROOMS = (
     "breakdown",
     "papers",
     "backup",
+    "lan",
     "demo",
 )
 INSTALLED_APPS = [
@@ -125,7 +148,13 @@ SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
 if os.environ.get("JUNGOPTIC_HTTPS") == "1":
     SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = True
-    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    if LAN is None:  # a reverse proxy speaks TLS, and says so in a header that it lets nobody else set
+        SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+        SECURE_SSL_REDIRECT = True
+        if not any(_is_bare(host) for host in ALLOWED_HOSTS):  # a browser keeps it for a name only (RFC 6797)
+            SECURE_HSTS_SECONDS = 31_536_000
+# Other names of the domain are not ours to speak for.
+SILENCED_SYSTEM_CHECKS = ["security.W005", "security.W021"]
 
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {

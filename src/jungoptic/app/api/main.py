@@ -24,6 +24,7 @@ from jungoptic.app.films import api as films
 from jungoptic.app.history import api as history
 from jungoptic.app.jobs import api as jobs
 from jungoptic.app.kit import api as kit
+from jungoptic.app.lan import api as lan
 from jungoptic.app.looks import api as looks
 from jungoptic.app.moving import api as moving
 from jungoptic.app.papers import api as papers
@@ -45,6 +46,7 @@ ROOMS = (
     people,
     productions,
     people_api,
+    lan,
     films,
     photographs,
     kit,

@@ -2,9 +2,18 @@
 
 from __future__ import annotations
 
+from io import StringIO
+
 import segno
 
 LONGEST = 600  # characters: more is too fine for a telephone held at arm's length
+
+
+def terminal(text: str) -> str:
+    """For a terminal, half a line a module."""
+    out = StringIO()
+    segno.make(text, error="m", micro=False).terminal(out, compact=True, border=2)
+    return out.getvalue()
 
 
 def svg(text: str) -> str:

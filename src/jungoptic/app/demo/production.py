@@ -10,9 +10,9 @@ from jungoptic.app.demo.mill import _mill_at_dusk
 from jungoptic.app.demo.shots import make_shots
 from jungoptic.app.kit.models import Camera, Lamp, Lens, RecordingMode, Support
 from jungoptic.app.people.models import Person
+from jungoptic.app.people.passwords import PRINTED
 from jungoptic.app.productions.models import Membership, Production
 
-PASSWORD = "tidemill-demo"
 PEOPLE = (
     ("supervisor", "Supervisor", "supervisor"),
     ("camera", "Camera", "crew"),
@@ -33,7 +33,7 @@ def make_demo() -> Production:
 def _people() -> None:
     for username, name, _ in (*PEOPLE, (STRANGER, "Stranger", "")):
         if not Person.objects.filter(username=username).exists():
-            Person.objects.create_user(username=username, password=PASSWORD, first_name=name)
+            Person.objects.create_user(username=username, password=PRINTED, first_name=name)
 
 
 def _production() -> Production:

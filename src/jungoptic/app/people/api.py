@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from axes.handlers.proxy import AxesProxyHandler
+from django.conf import settings
 from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
@@ -46,10 +47,14 @@ def read_session(request: HttpRequest) -> Any:
     return session_of(request)
 
 
-@router.post("/session", response={200: SessionOut, 401: Problems, 429: Problems}, auth=CsrfOnly())
+@router.post(
+    "/session", response={200: SessionOut, 401: Problems, 422: Problems, 429: Problems}, auth=CsrfOnly()
+)
 def sign_in(request: HttpRequest, payload: SignIn) -> Any:
     """Sign in. Open to all; an account is locked after repeated failures."""
     setattr(request, lockout.SIGNING_IN, payload.username)
+    if settings.BEYOND_LOOPBACK and payload.password == passwords.PRINTED:
+        raise InputError.at("password", "The demo's printed password is good on its own machine only.")
     user = authenticate(request, username=payload.username, password=payload.password)
     if user is None:
         if AxesProxyHandler.is_locked(request, {"username": payload.username}):

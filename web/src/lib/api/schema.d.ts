@@ -281,6 +281,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/joining": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Joining
+         * @description Where others on the local network find this. Anybody who is signed in.
+         */
+        get: operations["jungoptic_app_lan_api_read_joining"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/films": {
         parameters: {
             query?: never;
@@ -2217,6 +2237,21 @@ export interface components {
         QrIn: {
             /** Text */
             text: string;
+        };
+        /**
+         * JoiningOut
+         * @description ``guide``: where a device gets the certificate first; ``code`` is that address as a drawing. All None
+         *     where the application serves this machine only, or a reverse proxy stands before it.
+         */
+        JoiningOut: {
+            /** Address */
+            address: string | null;
+            /** Guide */
+            guide: string | null;
+            /** Code */
+            code: string | null;
+            /** Fingerprint */
+            fingerprint: string | null;
         };
         /**
          * FilmIn
@@ -6280,6 +6315,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Too Many Requests */
             429: {
                 headers: {
@@ -6900,6 +6944,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_lan_api_read_joining: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JoiningOut"];
                 };
             };
             /** @description What is wrong, and where */

@@ -38,7 +38,7 @@
   }
   const shot = $derived(place.shot);
   // These ask for no shots of their own, and yet Bench and Log must lead somewhere from there.
-  const WITHOUT_SHOTS = /^\/(pocket|kit|production|settings)/;
+  const WITHOUT_SHOTS = /^\/(pocket|kit|production|settings|telephone)/;
   $effect(() => {
     if (WITHOUT_SHOTS.test(router.location) && session.person && !shot && !place.shots)
       place.readShots(session).catch(() => undefined);
@@ -236,6 +236,9 @@
               Units
               <UnitsChoice />
             </div>
+            <DropdownMenu.Item class="link cursor-pointer" onSelect={() => push("/telephone")}
+              >Telephone</DropdownMenu.Item
+            >
             <DropdownMenu.Item class="link cursor-pointer" onSelect={() => push("/settings")}
               >Settings</DropdownMenu.Item
             >
