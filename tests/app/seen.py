@@ -44,7 +44,7 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/productions/(\d+)/builds/(\d+)", _of(Build, 2)),
     (r"/productions/(\d+)/invitations/(\d+)", _of(Invitation, 2)),
     (r"/productions/(\d+)/kit/(\w+)/(\d+)", _kit_row),
-    (r"/productions/(\d+)/kit(?:-start|-table|/\w+)", _of(Production)),
+    (r"/productions/(\d+)/kit(?:-start|-table|-opened|/\w+)", _of(Production)),
     (r"/productions/(\d+)/people/(\d+)", _of(Membership, 2)),
     (r"/productions/(\d+)", _of(Production)),
     (r"/productions/(\d+)/figures", lambda path, body: _row(Figures, production=int(path[1]))),

@@ -216,6 +216,10 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
         {"soften_px": 1.5},
     ),
     "post /api/films": lambda d: ("/films", {"values": {"title": "The Salt Road"}}),
+    "post /api/productions/{production_id}/kit-opened": lambda d: (
+        f"/productions/{d.production.pk}/kit-opened",
+        {},
+    ),
     "post /api/film-file": lambda d: ("/film-file", {"file": d.film()}),
     "patch /api/productions/{production_id}": lambda d: (
         f"/productions/{d.production.pk}",

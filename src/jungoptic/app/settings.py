@@ -213,7 +213,10 @@ STORAGES = {
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
 }
 
-_JOBS = ["jungoptic.app.papers.jobs"]  # the rooms' modules that describe kinds of jobs
+_JOBS = [
+    "jungoptic.app.papers.jobs",
+    "jungoptic.app.shelf.opened",
+]  # the rooms' modules that describe kinds of jobs
 PRELOADED = [*_JOBS, "weasyprint"]  # in the server that jobs' processes are forked from
 PROCRASTINATE_IMPORT_PATHS = ["jungoptic.app.jobs.queue", *_JOBS]
 JOB_BEAT_S = 5.0  # a worker's signs of life; after three that did not come, its jobs go to another

@@ -7,6 +7,7 @@ from jungoptic.app.base.aside import aside
 from jungoptic.app.bench.solving_schemas import SolveIn
 from jungoptic.app.shots.edit import SET_UP_FIELDS
 from jungoptic.app.shots.models import Layer
+from jungoptic.app.takes.solving import fixed, kit_for, to_solve
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.errors import InputError
 from jungoptic.core.match import SetUp as SetUpRecord
@@ -102,25 +103,13 @@ def scales(layer_id: int, payload: SolveIn) -> Json:
 
 def solved(layer_id: int, payload: SolveIn) -> Json:
     """Settings for one layer within the kit, best first."""
-    table, layer, plan = _solvable(layer_id, payload)
-    assert layer.set_up is not None and table.hero is not None
-    given = table.set_up_record(layer)
-    # Where the sun or the lamps give the key, it is turned in the drawing and not by the solver.
-    fixed = ["key"] if (given.sun_at or given.lamps) and "key" not in payload.locked else []
-    kit = table.kit(layer.set_up)
-    if given.sun_at:
-        kit = kit.but(stage_length_m=None, stage_width_m=None, beams_m=None)
+    table, layer, _ = _solvable(layer_id, payload)
+    assert layer.set_up is not None
     answers = aside(
         solve,
-        table.hero,
-        table.layer_record(layer),
-        plan,
-        table.delivery,
-        kit,
-        locked=[*payload.locked, *fixed],
-        shared=table.shared_with(layer),
-        school=payload.school,
-        tolerances=table.tolerances,
+        **to_solve(table, layer),
+        kit=kit_for(table, layer),
+        locked=list(dict.fromkeys([*payload.locked, *fixed(table, layer)])),
         units=payload.units,
     )
     behind = table.behind_m(layer)

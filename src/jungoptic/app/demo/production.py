@@ -73,16 +73,19 @@ def _kit(production: Production) -> None:
             23.5,
             13.2,
             6.0,
-            ((3840, 2160, 60, 10, "4:2:2", False, 5.0), (1920, 1080, 120, 10, "4:2:2", False, 2.0)),
+            (
+                (3840, 2160, 60, 10, "4:2:2", False, 5.0, 35.0),
+                (1920, 1080, 120, 10, "4:2:2", False, 2.0, 25.0),
+            ),
         ),
-        ("Camera B", 125, 3200, 125, 13.2, 7.4, 5.0, ((3840, 2160, 30, 8, "4:2:0", True, 20.0),)),
-        ("Telephone", 50, 1600, 50, 9.8, 5.5, 4.0, ((3840, 2160, 30, 8, "4:2:0", True, 25.0),)),
+        ("Camera B", 125, 3200, 125, 13.2, 7.4, 5.0, ((3840, 2160, 30, 8, "4:2:0", True, 20.0, 12.5),)),
+        ("Telephone", 50, 1600, 50, 9.8, 5.5, 4.0, ((3840, 2160, 30, 8, "4:2:0", True, 25.0, 6.25),)),
     )
     for name, low, high, base, width, height, headroom, modes in cameras:
         camera = Camera.objects.create(
             production=production, name=name, lowest_iso=low, highest_iso=high, base_iso=base
         )
-        for w, h, fps, bits, sampling, groups, readout in modes:
+        for w, h, fps, bits, sampling, groups, readout, writes in modes:
             RecordingMode.objects.create(
                 camera=camera,
                 name=f"{w} × {h}",
@@ -96,6 +99,7 @@ def _kit(production: Production) -> None:
                 long_groups=groups,
                 readout_ms=readout,
                 headroom_stops=headroom,
+                data_rate_mb_s=writes,
             )
     # Distortion and vignetting are stated guesses until somebody films a grid and a grey card.
     for focal, closest, bends, falls in (

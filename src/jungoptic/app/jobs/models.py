@@ -41,6 +41,7 @@ class Job(models.Model):
         related_name="+",
         help_text="What it made, to be opened.",
     )
+    said = models.JSONField(null=True, help_text="What it found out, where that is no file.")
     version = models.PositiveIntegerField(default=1)
 
     class Meta:

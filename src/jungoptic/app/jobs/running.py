@@ -40,12 +40,13 @@ class Running:
         """Keep what was made, as a file of the production."""
         return keeping.keep(self.job.production_id, name, data, kinds, person_id=self.job.asked_by_id)
 
-    def finish(self, file: StoredFile | None = None) -> None:
+    def finish(self, file: StoredFile | None = None, said: Any = None) -> None:
         """It is done, all at once with what the caller writes in the same transaction.
 
         Raises StoppedError.
         """
-        self._write(state=Job.State.READY, progress=100, message="", file=file, ended_at=timezone.now())
+        ended = {"progress": 100, "message": "", "file": file, "said": said, "ended_at": timezone.now()}
+        self._write(state=Job.State.READY, **ended)
 
     def fail(self, message: str) -> None:
         """It cannot be done; ``message`` says what a person can do."""

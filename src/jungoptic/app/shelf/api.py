@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
 from jungoptic.app.base.answers import written
 from jungoptic.app.base.once import writes
-from jungoptic.app.base.schemas import Problems, Written
+from jungoptic.app.base.schemas import Problems, Seen, Written
+from jungoptic.app.jobs.asking import ask_for
+from jungoptic.app.jobs.schemas import JobOut
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access
 from jungoptic.app.productions.models import Production
 from jungoptic.app.productions.writing import in_production
-from jungoptic.app.shelf import keeping, reading, starts, table
+from jungoptic.app.shelf import keeping, opened, reading, starts, table
+from jungoptic.app.shelf.abilities import abilities
+from jungoptic.app.shelf.abilities_schemas import AbilitiesAsked, AbilitiesOut, OpenedOut
 from jungoptic.app.shelf.schemas import KitChange, KitIn, KitOut, KitTable, KitTakenIn, StartIn
 
 router = Router()
@@ -25,6 +29,33 @@ def read_kit(request: HttpRequest, production_id: int) -> Any:
     """Everything that the production owns, and what stands on it. Anybody in the production."""
     access.role_in(request, production_id)
     return reading.kit(production_id)
+
+
+@router.get("/productions/{production_id}/kit-abilities", response={200: AbilitiesOut, 422: Problems})
+def read_abilities(
+    request: HttpRequest, production_id: int, asked: Annotated[AbilitiesAsked, Query()]
+) -> Any:
+    """What each camera can do with each lens. Anybody in the production."""
+    access.role_in(request, production_id)
+    return abilities(Production.objects.get(pk=production_id), asked)
+
+
+@router.get("/productions/{production_id}/kit-opened", response=OpenedOut)
+def read_opened(request: HttpRequest, production_id: int) -> Any:
+    """What one thing more in the kit would open up, as it was last looked for. Anybody in the production."""
+    access.role_in(request, production_id)
+    return opened.last(Production.objects.get(pk=production_id))
+
+
+@router.post("/productions/{production_id}/kit-opened", response={202: JobOut, 409: Problems})
+@writes
+def look_for_opened(request: HttpRequest, production_id: int, payload: Seen) -> Any:
+    """Have it looked for; ``version`` is the production's. Anybody in the production."""
+    access.role_in(request, production_id)
+    who = person(request)
+    with in_production(who, production_id, payload.version) as write:
+        how = opened.Looking(school=who.school)
+        return Status(202, JobOut.of(ask_for(write, opened.kit_opened, "What more kit opens up", how)))
 
 
 @router.get("/productions/{production_id}/kit.csv")

@@ -1,5 +1,13 @@
 """What the production owns: cameras and their recording modes, lenses, lamps, support, and their steps."""
 
+from .abilities import (
+    FilmedFrame,
+    LensAbility,
+    RecordingAbility,
+    card_hours,
+    lens_ability,
+    recording_ability,
+)
 from .gates import GATES, Gate, recorded_gate_mm
 from .lamp import Lamp, available_light_lx, gelled, lamp_of_reading
 from .lens import Lens, fitting_lens
@@ -25,23 +33,29 @@ __all__ = [
     "ISO_STEPS",
     "STOPS",
     "Camera",
+    "FilmedFrame",
     "Gate",
     "Kit",
     "Lamp",
     "Lens",
+    "LensAbility",
+    "RecordingAbility",
     "RecordingMode",
     "available_light_lx",
+    "card_hours",
     "check_against_kit",
     "exact_rate_fps",
     "exact_stop",
     "fitting_lens",
     "gelled",
     "lamp_of_reading",
+    "lens_ability",
     "nearest_stop",
     "rate_fraction",
     "rate_name",
     "rates_with",
     "recorded_gate_mm",
+    "recording_ability",
     "stacked_stops",
     "stop_name",
     "with_close_up",

@@ -4,6 +4,7 @@ from .card import CardSetting, card_lamps, card_settings, lamp_field, lamp_of_fi
 from .dials import Dial, Mark, dials
 from .focusing import Focusing, FocusPass, band_text, focusing
 from .framing import Box, Framing, share_inside, vertical_cut_px
+from .opened import Addition, Reach, additions, best_reach
 from .placing import Placing, height_wish, place
 from .reused import Reused, fewest_pieces
 from .scales import ScaleRow, choose_scale
@@ -16,6 +17,7 @@ from .views import Piece, Stand, View
 
 __all__ = [
     "SOLVABLE",
+    "Addition",
     "Answer",
     "Box",
     "CardSetting",
@@ -28,6 +30,7 @@ __all__ = [
     "Mark",
     "Piece",
     "Placing",
+    "Reach",
     "Reused",
     "ScaleRow",
     "SeenPart",
@@ -36,7 +39,9 @@ __all__ = [
     "Stand",
     "Started",
     "View",
+    "additions",
     "band_text",
+    "best_reach",
     "card_lamps",
     "card_settings",
     "choose_scale",

@@ -467,6 +467,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production_id}/kit-abilities": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Abilities
+         * @description What each camera can do with each lens. Anybody in the production.
+         */
+        get: operations["jungoptic_app_shelf_api_read_abilities"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/kit-opened": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Opened
+         * @description What one thing more in the kit would open up, as it was last looked for. Anybody in the production.
+         */
+        get: operations["jungoptic_app_shelf_api_read_opened"];
+        put?: never;
+        /**
+         * Look For Opened
+         * @description Have it looked for; ``version`` is the production's. Anybody in the production.
+         */
+        post: operations["jungoptic_app_shelf_api_look_for_opened"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production_id}/kit.csv": {
         parameters: {
             query?: never;
@@ -2612,6 +2656,200 @@ export interface components {
             takes: number;
             /** Shots */
             shots: string[];
+        };
+        /**
+         * AbilitiesAsked
+         * @description ``scale``: the s of a model, 1:s; ``f_number``: the stop of the hero's camera.
+         */
+        AbilitiesAsked: {
+            /**
+             * Scale
+             * @default 12
+             */
+            scale: number;
+            /**
+             * F Number
+             * @default 8
+             */
+            f_number: number;
+            /**
+             * Iso
+             * @default 800
+             */
+            iso: number;
+            /**
+             * Card Gb
+             * @default 128
+             */
+            card_gb: number;
+            /**
+             * Units
+             * @default metric
+             * @enum {string}
+             */
+            units: "metric" | "imperial";
+        };
+        /**
+         * AbilitiesOut
+         * @description ``rate``: what a falling thing of this scale wants; ``stop``: what is as blurred as at the hero's;
+         *     ``light``: what all lamps throw on a metre together.
+         */
+        AbilitiesOut: {
+            /** Rate */
+            rate: string;
+            /** Stop */
+            stop: string;
+            /** Light */
+            light: string;
+            /** Cameras */
+            cameras: components["schemas"]["CameraAbilityOut"][];
+        };
+        /** CameraAbilityOut */
+        CameraAbilityOut: {
+            /** Camera Id */
+            camera_id: number;
+            /** Name */
+            name: string;
+            /** Modes */
+            modes: components["schemas"]["ModeAbilityOut"][];
+        };
+        /**
+         * LensAbilityOut
+         * @description In words. ``reaches``: whether the lens stops down as far as the model wants.
+         */
+        LensAbilityOut: {
+            /** Lens Id */
+            lens_id: number;
+            /** Name */
+            name: string;
+            /** View */
+            view: string;
+            /** Narrowest */
+            narrowest: string;
+            /** Finest */
+            finest: string;
+            /** Reaches */
+            reaches: boolean;
+            /** Reaches Scale */
+            reaches_scale: string;
+            /** Light */
+            light: string;
+        };
+        /**
+         * ModeAbilityOut
+         * @description ``hours`` is empty where nobody has said the data rate.
+         */
+        ModeAbilityOut: {
+            /** Mode Id */
+            mode_id: number;
+            /** Name */
+            name: string;
+            /** Rate */
+            rate: string;
+            /** Smallest Scale */
+            smallest_scale: string;
+            /** Hours */
+            hours: string;
+            /** Lenses */
+            lenses: components["schemas"]["LensAbilityOut"][];
+        };
+        /**
+         * JobOut
+         * @description ``progress`` in per cent; ``opens`` is the address of what was made, once it is ready.
+         */
+        JobOut: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Shot */
+            shot: number | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "working" | "ready" | "stopped" | "failed";
+            /** Progress */
+            progress: number;
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** Message */
+            message: string;
+            /** Opens */
+            opens: string | null;
+        };
+        /** OpenedAddition */
+        OpenedAddition: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * OpenedFound
+         * @description ``additions``: what was tried; ``holding``: how many shots the kit brings to Holds as it is; ``shots``:
+         *     those that it does not.
+         */
+        OpenedFound: {
+            /** Additions */
+            additions: components["schemas"]["OpenedAddition"][];
+            /** Holding */
+            holding: number;
+            /** Shots */
+            shots: components["schemas"]["OpenedShot"][];
+        };
+        /**
+         * OpenedOut
+         * @description ``stale``: the plan or the kit has changed since.
+         */
+        OpenedOut: {
+            job: components["schemas"]["JobOut"] | null;
+            found: components["schemas"]["OpenedFound"] | null;
+            /** Stale */
+            stale: boolean;
+        };
+        /**
+         * OpenedShot
+         * @description ``after``: the shot's verdict with each addition that betters it, by its key.
+         */
+        OpenedShot: {
+            /** Id */
+            id: number;
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+            /**
+             * Before
+             * @enum {string}
+             */
+            before: "holds" | "tight" | "shows";
+            /** Shows */
+            shows: number;
+            /** After */
+            after: {
+                [key: string]: "holds" | "tight" | "shows";
+            };
+            /** Shows After */
+            shows_after: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * Seen
+         * @description Every write says which version it has seen: of the row that it changes, or of the shot or production
+         *     that it adds to.
+         */
+        Seen: {
+            /** Version */
+            version: number;
         };
         /** KitTakenIn */
         KitTakenIn: {
@@ -5886,38 +6124,6 @@ export interface components {
             left_out: string[];
         };
         /**
-         * JobOut
-         * @description ``progress`` in per cent; ``opens`` is the address of what was made, once it is ready.
-         */
-        JobOut: {
-            /** Id */
-            id: number;
-            /** Version */
-            version: number;
-            /** Kind */
-            kind: string;
-            /** Title */
-            title: string;
-            /** Shot */
-            shot: number | null;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "waiting" | "working" | "ready" | "stopped" | "failed";
-            /** Progress */
-            progress: number;
-            /**
-             * Asked At
-             * Format: date-time
-             */
-            asked_at: string;
-            /** Message */
-            message: string;
-            /** Opens */
-            opens: string | null;
-        };
-        /**
          * PaperIn
          * @description ``version`` is that of the shot, of the production for the book.
          */
@@ -5942,15 +6148,6 @@ export interface components {
              * @enum {string}
              */
             school: "measured" | "covered";
-        };
-        /**
-         * Seen
-         * @description Every write says which version it has seen: of the row that it changes, or of the shot or production
-         *     that it adds to.
-         */
-        Seen: {
-            /** Version */
-            version: number;
         };
         /** CalculationLine */
         CalculationLine: {
@@ -7326,6 +7523,127 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KitOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_shelf_api_read_abilities: {
+        parameters: {
+            query?: {
+                scale?: number;
+                f_number?: number;
+                iso?: number;
+                card_gb?: number;
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AbilitiesOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_shelf_api_read_opened: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_shelf_api_look_for_opened: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Seen"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description What is wrong, and where */

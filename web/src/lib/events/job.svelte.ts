@@ -48,6 +48,10 @@ export class Followed {
     this.#show(found ?? this.job);
   }
 
+  /** Follow one that somebody asked for before. */
+  follow(job: Job | null) {
+    this.#show(job);
+  }
   /** Ask for one in the place of what is followed so far. */
   async ask(send: (key: string) => Promise<Job>) {
     const key = writeKey();
