@@ -82,7 +82,7 @@ def test_a_camera_with_a_gate_by_name_and_crop(supervisor: Caller, production):
     upright = {**mode, "name": "upright", "recorded_width_px": 1080, "recorded_height_px": 1920}
     add(supervisor, production, "mode", **upright, gate="full")
     made = RecordingMode.objects.get(camera=camera, name="upright")
-    assert (made.gate_width_mm, made.gate_height_mm) == (13.5, 24.0), "as high as the sensor"
+    assert (made.gate_width_mm, made.gate_height_mm) == (20.25, 36.0), "the camera is turned"
 
 
 @pytest.mark.parametrize(

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+import pytest
+
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.kit.models import Lens, RecordingMode
 from jungoptic.app.productions.models import Production
@@ -109,3 +111,47 @@ def test_it_is_stopped_like_any_job(supervisor: Caller, production):
     seen = supervisor("get", f"/productions/{production.pk}/kit-opened")[1]
     assert (seen["job"]["state"], seen["found"]) == ("stopped", None)
     assert Job.objects.filter(kind=kit_opened.name).count() == 1
+
+
+# --- an upright film
+
+
+def upright(caller: Caller, start: str) -> tuple[Production, RecordingMode]:
+    film = {"title": "Upright", "delivery_width_px": 1080, "delivery_height_px": 1920}
+    made = caller("post", "/films", {"values": film})[1]["id"]
+    assert caller("post", f"/productions/{made}/kit-start", {"start": start})[0] == 201
+    return Production.objects.get(pk=made), RecordingMode.objects.get(camera__production=made)
+
+
+def test_in_an_upright_film_cameras_are_turned(stranger: Caller):
+    film, mode = upright(stranger, "telephone")
+    assert (mode.name, mode.recorded_width_px, mode.recorded_height_px) == ("2160 × 3840", 2160, 3840)
+    # the telephone's 9.8 × 7.3 mm on its side: 9/16 of 9.8 across, by hand
+    assert (mode.gate_width_mm, mode.gate_height_mm) == pytest.approx((5.5125, 9.8), abs=0.001)
+    assert stranger("get", f"/productions/{film.pk}/kit")[1]["upright"] is True
+    said = table(stranger, film)["cameras"][0]["modes"][0]["lenses"][0]
+    # 2·atan(5.5125 / 13.8), by hand
+    assert said["view"] == "43.5°"
+
+
+def test_a_camera_that_lies_gives_an_upright_film_what_stands_in_its_gate(stranger: Caller):
+    film, mode = upright(stranger, "mirrorless")
+    lying = {
+        "recorded_width_px": 3840,
+        "recorded_height_px": 2160,
+        "gate_width_mm": 23.5,
+        "gate_height_mm": 13.2,
+    }
+    RecordingMode.objects.filter(pk=mode.pk).update(**lying)
+    shot = Shot.objects.create(production=film, code="UP010", title="Upright", length_frames=48)
+    status, answer = stranger("post", f"/shots/{shot.pk}/add", {"what": "layer", "fields": {"name": "Plate"}})
+    assert status == 200, answer
+    set_up = shot.set_ups.get()
+    assert set_up.extraction_width_mm == 7.425  # 13.2 · 9/16
+    edges = [
+        item
+        for layer in stranger.bench(shot)["layers"]
+        for item in layer["items"]
+        if item["item"] == "edges" and item["verdict"] == "shows"
+    ]
+    assert edges == []

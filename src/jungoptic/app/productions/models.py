@@ -59,6 +59,11 @@ class Production(models.Model):
     def __str__(self) -> str:
         return self.title
 
+    @property
+    def upright(self) -> bool:
+        """Whether the delivered frame is higher than wide."""
+        return self.delivery_height_px > self.delivery_width_px
+
 
 class Place(models.Model):
     """Somewhere that shots are set, and what recurs in it: a landmark, a sign, damage."""

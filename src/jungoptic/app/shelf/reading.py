@@ -42,6 +42,7 @@ def kit(production_id: int) -> KitOut:
         rows=rows,
         gates=[GateName(key=key, name=gate.name) for key, gate in GATES.items()],
         starts=[StartName(key=key, title=one["title"]) for key, one in starts().items()],
+        upright=production.upright,
     )
 
 

@@ -35,13 +35,16 @@ class StartName(Schema):
 
 
 class KitOut(Schema):
-    """Everything that the production owns, retired things too, by kind; what can be said of each kind."""
+    """Everything that the production owns, retired things too, by kind; what can be said of each kind.
+    ``upright``: the film is, and so cameras are turned.
+    """
 
     version: int
     fields: dict[str, list[CardField]]
     rows: dict[str, list[KitRow]]
     gates: list[GateName]
     starts: list[StartName]
+    upright: bool
 
 
 class KitIn(Seen):

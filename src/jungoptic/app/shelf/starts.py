@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import tomllib
+from collections.abc import Mapping
 from functools import cache
 from pathlib import Path
 from typing import Any
 
 from jungoptic.app.base.edits import Writing
 from jungoptic.app.kit.models import Camera
+from jungoptic.app.productions.models import Production
 from jungoptic.app.shelf.keeping import add
 from jungoptic.app.shelf.rows import KINDS
 from jungoptic.core.errors import InputError
@@ -27,6 +29,7 @@ def put_in(write: Writing, key: str) -> int:
     """
     if key not in starts():
         raise InputError.at("start", f"There is no such start: {', '.join(starts())}.")
+    upright = Production.objects.get(pk=write.production_id).upright
     write.title = f"Kit: {starts()[key]['title'][0].lower()}{starts()[key]['title'][1:]}"
     became: dict[str, int] = {}
     for row in starts()[key]["rows"]:
@@ -36,12 +39,20 @@ def put_in(write: Writing, key: str) -> int:
             fields["kind"] = row["gear"]
         if "of" in row:
             fields["camera_id"] = became[row["of"]]
+        if kind == "mode" and upright:
+            fields |= turned(fields)
         if kind != "mode":
             fields["name"] = _free(write, kind, row["name"])
         made = add(write, kind, fields)
         if isinstance(made, Camera):
             became[row["name"]] = made.pk
     return len(starts()[key]["rows"])
+
+
+def turned(fields: Mapping[str, Any]) -> dict[str, Any]:
+    """A recording with the camera on its side."""
+    width, height = fields["recorded_height_px"], fields["recorded_width_px"]
+    return {"recorded_width_px": width, "recorded_height_px": height, "name": f"{width} × {height}"}
 
 
 def _free(write: Writing, kind: str, name: str) -> str:

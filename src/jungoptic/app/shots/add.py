@@ -27,8 +27,11 @@ from jungoptic.app.shots.records import plain
 from jungoptic.core import light
 from jungoptic.core import match as core
 from jungoptic.core.errors import FieldProblem, InputError
+from jungoptic.core.kit import FilmedFrame, recording_ability
 from jungoptic.core.match import BoardLine
 from jungoptic.core.vocabulary import PICTURES
+
+_AS_GOOD_AS_ALL = 0.99  # a gate of 16:9 as makers round it
 
 _SETTINGS_OF_A_NEW_HERO = {
     "f_number": 8.0,
@@ -96,6 +99,16 @@ def _set_up_for(shot: Shot, record: core.Layer, like: int | None, own: bool) -> 
     )
 
 
+def _cropped_mm(shot: Shot, mode: RecordingMode) -> float | None:
+    """What the delivered frame takes of the gate's width where the gate is not high enough for all of it."""
+    production = shot.production
+    frame = FilmedFrame(
+        production.delivery_width_px, production.delivery_height_px, production.frame_rate_fps
+    )
+    part = recording_ability(mode.record(), frame).extracted_mm
+    return None if part > _AS_GOOD_AS_ALL * mode.gate_width_mm else round(part, 3)
+
+
 def _new_set_up(shot: Shot, record: core.Layer) -> SetUp:
     production = shot.production
     mode = (
@@ -124,6 +137,7 @@ def _new_set_up(shot: Shot, record: core.Layer) -> SetUp:
         zoomed_mm=lens.focal_length_mm if lens.longest_mm is not None else None,
         mode=mode,
         capture_fps=min(production.frame_rate_fps, mode.highest_fps),
+        extraction_width_mm=_cropped_mm(shot, mode),
         **{**_SETTINGS_OF_A_NEW_HERO, **distance},
     )
 

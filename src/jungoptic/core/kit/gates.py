@@ -29,13 +29,15 @@ def recorded_gate_mm(
 ) -> tuple[float, float]:
     """The part of a gate that a recording uses: its whole width ÷ crop, as high as the picture.
 
+    An upright picture is that of a camera that is turned: the gate stands then.
+
     Parameters
     ----------
     width_mm, height_mm : float
         Of the whole gate, mm.
     aspect : float
-        Width of the recording divided by its height; one that is narrower than the gate uses all of its
-        height.
+        Width of the recording divided by its height; one that is narrower than the gate, as it stands or
+        lies, uses all of its height.
     crop : float, default 1
         Width of a photograph divided by that of the video, through the same lens.
 
@@ -54,6 +56,10 @@ def recorded_gate_mm(
     --------
     >>> recorded_gate_mm(36, 24, 16 / 9, 1.5)
     (24.0, 13.5)
+    >>> recorded_gate_mm(36, 24, 9 / 16)
+    (20.25, 36.0)
     """
+    if aspect < 1.0 < width_mm / height_mm:
+        width_mm, height_mm = height_mm, width_mm
     used = min(width_mm, height_mm * aspect) / crop
     return used, used / aspect

@@ -91,7 +91,9 @@ class Scope:
         positions = {long, *(round(short * ratio**step, ZOOM_PLACES) for step in range(steps))}
         wanted_px = focal_px(self.hero, self.delivery)
         for mode in self.modes:
-            filmed = self.template.model_copy(update={**mode.settings(), "extraction_width_mm": None})
+            part = self.template.extraction_width_mm
+            extracted = None if part is None else min(part, mode.gate_width_mm)
+            filmed = self.template.model_copy(update={**mode.settings(), "extraction_width_mm": extracted})
             for resize in (1.0, self.layer.resize):
                 alike = self.template.focal_length_mm * wanted_px / focal_px(filmed, self.delivery) / resize
                 positions.add(round(alike, ZOOM_PLACES))

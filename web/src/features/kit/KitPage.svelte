@@ -10,7 +10,7 @@
   import KitNew from "./KitNew.svelte";
   import KitPhotograph from "./KitPhotograph.svelte";
   import KitRows from "./KitRows.svelte";
-  import { NEWS, OTHERS } from "./news";
+  import { newMode, NEWS, OTHERS } from "./news";
   import PutOn from "./PutOn.svelte";
 
   const kit = new Kit(() => place.production!);
@@ -216,7 +216,7 @@
                     where={`mode-of-${camera.id}`}
                     verb="Add a recording"
                     gates
-                    {...NEWS.mode}
+                    {...newMode(kit.known?.upright)}
                     always={{ camera_id: camera.id }}
                   />
                   <KitNew

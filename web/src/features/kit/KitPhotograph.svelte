@@ -4,7 +4,7 @@
   import { Asking } from "../../lib/edit/asking.svelte";
   import { photographForm } from "../../lib/photograph";
   import type { Kit } from "./kit.svelte";
-  import { NEWS } from "./news";
+  import { newMode, NEWS } from "./news";
 
   let { kit, file, ondone }: { kit: Kit; file: File; ondone: () => void } = $props();
 
@@ -50,7 +50,7 @@
     if (!gate) return;
     const made = await kit.add("camera", { ...NEWS.camera.begins, name: camera }, WHERE);
     if (!made) return;
-    const recording = { ...NEWS.mode.begins, gate: null, whole_gate_mm: gate };
+    const recording = { ...newMode(kit.known?.upright).begins, gate: null, whole_gate_mm: gate };
     await kit.add("mode", { ...recording, camera_id: made.id }, WHERE);
   }
   async function addLens() {

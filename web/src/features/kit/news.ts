@@ -63,6 +63,21 @@ export const NEWS: Record<KindName | "builtIn", New> = {
   }),
 };
 
+/** A recording: of a camera on its side where the film is upright. */
+export function newMode(upright = false): New {
+  if (!upright) return NEWS.mode;
+  const { recorded_width_px: high, recorded_height_px: wide } = NEWS.mode.begins;
+  return {
+    ...NEWS.mode,
+    begins: {
+      ...NEWS.mode.begins,
+      name: `${wide} × ${high}`,
+      recorded_width_px: wide,
+      recorded_height_px: high,
+    },
+  };
+}
+
 export const OTHERS = [
   ["support", "Supports", "how low and how high they bring the lens; what moves it", "Add a support"],
   ["filter", "Grey filters", "none entered: whole stops up to six are reckoned with", "Add a filter"],

@@ -2593,6 +2593,7 @@ export interface components {
         /**
          * KitOut
          * @description Everything that the production owns, retired things too, by kind; what can be said of each kind.
+         *     ``upright``: the film is, and so cameras are turned.
          */
         KitOut: {
             /** Version */
@@ -2609,6 +2610,8 @@ export interface components {
             gates: components["schemas"]["GateName"][];
             /** Starts */
             starts: components["schemas"]["StartName"][];
+            /** Upright */
+            upright: boolean;
         };
         /** KitRow */
         KitRow: {
