@@ -120,7 +120,8 @@ def upright(caller: Caller, start: str) -> tuple[Production, RecordingMode]:
     film = {"title": "Upright", "delivery_width_px": 1080, "delivery_height_px": 1920}
     made = caller("post", "/films", {"values": film})[1]["id"]
     assert caller("post", f"/productions/{made}/kit-start", {"start": start})[0] == 201
-    return Production.objects.get(pk=made), RecordingMode.objects.get(camera__production=made)
+    modes = RecordingMode.objects.filter(camera__production=made)
+    return Production.objects.get(pk=made), modes.order_by("-recorded_width_px", "pk")[0]
 
 
 def test_in_an_upright_film_cameras_are_turned(stranger: Caller):
@@ -142,10 +143,10 @@ def test_a_camera_that_lies_gives_an_upright_film_what_stands_in_its_gate(strang
         "gate_width_mm": 23.5,
         "gate_height_mm": 13.2,
     }
-    RecordingMode.objects.filter(pk=mode.pk).update(**lying)
+    RecordingMode.objects.filter(camera=mode.camera_id).update(**lying)
     shot = Shot.objects.create(production=film, code="UP010", title="Upright", length_frames=48)
     status, answer = stranger("post", f"/shots/{shot.pk}/add", {"what": "layer", "fields": {"name": "Plate"}})
-    assert status == 200, answer
+    assert status == 201, answer
     set_up = shot.set_ups.get()
     assert set_up.extraction_width_mm == 7.425  # 13.2 · 9/16
     edges = [

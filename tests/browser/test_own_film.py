@@ -66,7 +66,7 @@ def test_a_stranger_begins_a_film_and_a_friend_comes_in_once(
     late = open_page("")
     late.goto(address)
     expect(late.get_by_role("alert")).to_contain_text("of no use any more")
-    page.get_by_role("button", name="Take ilse out").click()
+    page.get_by_role("button", name="Take out ilse").click()
     page.get_by_role("button", name="Take out", exact=True).click()
     saved(lambda: Membership.objects.get(production=film, person__username="ilse").removed, True)
     page.keyboard.press("Control+z")

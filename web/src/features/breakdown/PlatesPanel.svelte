@@ -34,7 +34,7 @@
           <td class="max-w-80 px-2 py-1.5 max-sm:col-start-2">{one.why}</td>
           <td class="px-2 py-1 max-sm:col-start-2">
             {#each one.checks as check (check.text)}
-              <label class="flex items-center gap-2 py-0.5 pointer-coarse:min-h-11"
+              <label class="flex min-h-6.5 items-center gap-2 pointer-coarse:min-h-11"
                 ><input
                   type="checkbox"
                   class="size-3.5 shrink-0 accent-(--text) pointer-coarse:size-6"

@@ -124,7 +124,13 @@
             {/if}
           </div>
           {#if mode?.lenses.length}
-            <div class="overflow-x-auto px-3.5">
+            <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+            <div
+              class="overflow-x-auto px-3.5"
+              tabindex="0"
+              role="region"
+              aria-label={`Lenses of ${camera.name}`}
+            >
               <table class="w-full max-w-5xl">
                 <thead class="text-left text-sm text-muted">
                   <tr>

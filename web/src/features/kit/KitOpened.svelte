@@ -90,7 +90,8 @@
           >{/if}
       </p>
       {#if helping.length}
-        <div class="mt-3 overflow-x-auto">
+        <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+        <div class="mt-3 overflow-x-auto" tabindex="0" role="region" aria-label="Shots with each of them">
           <table>
             <thead class="text-left align-bottom text-sm text-muted">
               <tr>

@@ -128,7 +128,7 @@
                   >{/if}
                 <button
                   class="link text-sm text-muted"
-                  aria-label={member.oneself ? "Leave the production" : `Take ${member.name} out`}
+                  aria-label={member.oneself ? "Leave the production" : `Take out ${member.name}`}
                   onclick={() => (sure = member.id)}>{member.oneself ? "leave" : "take out"}</button
                 >
               {/if}
