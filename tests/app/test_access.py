@@ -132,7 +132,7 @@ def calls(production, shot, mill, take, card) -> list[tuple[str, str, object]]:
         ("post", f"/shots/{shot.pk}/picture", {"width_px": 64}),
         ("post", f"/shots/{shot.pk}/add", {"what": "layer"}),
         ("post", f"/shots/{shot.pk}/accept", {"layer_id": mill.pk, "item": "time", "reason": "Because"}),
-        ("get", f"/productions/{production.pk}/lamps", None),
+        ("get", f"/productions/{production.pk}/on-set", None),
         ("get", f"/productions/{production.pk}/judging", None),
         ("patch", f"/productions/{production.pk}/judging", {"version": 1}),
         ("get", f"/layers/{mill.pk}/fill/angle_of_view", None),

@@ -7,7 +7,8 @@ from typing import Any
 import pytest
 
 from jungoptic.app.jobs.models import Job
-from jungoptic.app.kit.models import Lens, RecordingMode
+from jungoptic.app.kit.models import Gear, Lamp, Lens, RecordingMode
+from jungoptic.app.kit.reading import kit_of
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shelf.opened import kit_opened
 from jungoptic.app.shots.models import Layer, Shot
@@ -156,3 +157,35 @@ def test_a_camera_that_lies_gives_an_upright_film_what_stands_in_its_gate(strang
         if item["item"] == "edges" and item["verdict"] == "shows"
     ]
     assert edges == []
+
+
+# --- what there is to light with
+
+
+def test_what_is_on_the_shelf_is_offered_on_set(supervisor: Caller, production, mill: Layer):
+    def add(what: str, **fields: Any) -> int:
+        status, said = supervisor("post", f"/productions/{production.pk}/kit/{what}", {"fields": fields})
+        assert status == 201, said
+        return int(said["id"])
+
+    add("gear", name="green sheet", kind="backing", colour="#2f9e44", width_m=4, height_m=3)
+    add("gear", name="silk", kind="diffusion", stops=1.5)
+    add("gear", name="grey ball", kind="ball")
+    gone = add("gear", name="old sheet", kind="backing")
+    Gear.objects.filter(pk=gone).update(removed=True)
+    Lamp.objects.filter(production=production, name="300 W spot").update(removed=True)
+    said = supervisor("get", f"/productions/{production.pk}/on-set")[1]
+    assert "300 W spot" not in [one["name"] for one in said["lamps"]] and said["lamps"]
+    assert [(one["name"], one["stops"]) for one in said["diffusion"]] == [("silk", 1.5)]
+    assert said["references"] == ["grey ball"]
+    (sheet,) = said["sheets"]
+    assert (sheet["colour"], sheet["width_m"], sheet["reflectance"]) == ("#2f9e44", 4, None)
+
+
+def test_the_longest_travel_of_the_supports_is_the_kit_s(supervisor: Caller, production, mill: Layer):
+    assert kit_of(mill.set_up.mode.camera_id, production).travel_m is None
+    for name, travel_m in (("slider", 0.8), ("track", 6)):
+        fields = {"name": name, "lowest_lens_m": 0.2, "highest_lens_m": 1.5, "travel_m": travel_m}
+        supervisor("post", f"/productions/{production.pk}/kit/support", {"fields": fields})
+    production.refresh_from_db()
+    assert kit_of(mill.set_up.mode.camera_id, production).travel_m == 6

@@ -323,7 +323,7 @@ def test_kit_and_place_raise_theirs(supervisor: Caller, production, empty):
     hero = Layer.objects.get(shot=empty, is_hero=True)
     spot = next(
         one
-        for one in supervisor("get", f"/productions/{production.pk}/lamps")[1]
+        for one in supervisor("get", f"/productions/{production.pk}/on-set")[1]["lamps"]
         if one["name"] == "300 W spot"
     )
     add = {"what": "lamp", "like_set_up": hero.set_up_id, "kit_lamp": spot["id"], "fields": {"height_m": 3.2}}

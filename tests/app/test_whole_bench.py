@@ -115,7 +115,7 @@ def test_the_hero_stays_and_a_layer_is_filmed_by_a_set_up_of_its_own_shot(
 
 
 def test_a_lamp_of_the_kit_is_placed_moved_and_judged(supervisor: Caller, shot, mill, production):
-    lamps = supervisor("get", f"/productions/{production.pk}/lamps")[1]
+    lamps = supervisor("get", f"/productions/{production.pk}/on-set")[1]["lamps"]
     spot = next(one for one in lamps if "spot" in one["name"])
     status, made = supervisor(
         "post",

@@ -12,7 +12,7 @@ from playwright.sync_api import expect
 
 from jungoptic.app.kit.models import Camera, Gear, Lamp, Lens, RecordingMode
 from jungoptic.app.productions.models import Production
-from jungoptic.app.shots.models import Shot
+from jungoptic.app.shots.models import Layer, PlacedBacking, SetUp, Shot
 
 from .conftest import OpenPage, axe, choose, overflow, saved
 
@@ -143,3 +143,20 @@ def test_who_may_not_write_reads(open_page: OpenPage, shot: Shot):
     page = open_page("runner", "/kit", "and what they record")
     expect(page.get_by_label("Closest focus, 35 mm")).to_be_disabled()
     expect(page.get_by_role("button", name="Add a lens", exact=True)).to_have_count(0)
+
+
+def test_a_sheet_of_the_kit_is_hung_and_a_frame_of_it_put_before_the_lamps(open_page: OpenPage, shot: Shot):
+    kept = {"production_id": shot.production_id, "colour": "#2f9e44", "width_m": 4, "height_m": 3}
+    Gear.objects.create(kind="backing", name="green sheet", **kept)
+    Gear.objects.create(kind="diffusion", name="silk", stops=1.5, production_id=shot.production_id)
+    layer = Layer.objects.get(shot=shot, name="Mill 1:12")
+    page = open_page("supervisor", f"/shots/{shot.pk}/bench", "Will it show?")
+    page.get_by_role("button", name=re.compile("^Mill 1:12")).first.click()
+    page.get_by_role("tab", name="Light").click()
+    choose(page.get_by_label("Sheet of the kit"), "green sheet")
+    page.get_by_role("button", name="Add a backing").click()
+    sheets = PlacedBacking.objects.filter(set_up=layer.set_up_id, removed=False)
+    saved(lambda: list(sheets.values_list("name", "colour", "width_m")), [("green sheet", "#2f9e44", 4)])
+    page.get_by_role("button", name="silk, 1.5 stops").click()
+    saved(lambda: SetUp.objects.get(pk=layer.set_up_id).diffusion_stops, 1.5)
+    expect(page.get_by_text("In the kit: no ball, no chart, no tape.")).to_be_visible()

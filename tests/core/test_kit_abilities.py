@@ -20,7 +20,8 @@ from jungoptic.core.kit import (
     recording_ability,
 )
 from jungoptic.core.match import Match
-from jungoptic.core.plan import additions, best_reach, solve
+from jungoptic.core.motion import Move
+from jungoptic.core.plan import additions, best_reach, choose_scale, solve
 from jungoptic.core.vocabulary import VERDICTS
 
 HD = FilmedFrame(1920, 1080, 24)
@@ -175,3 +176,16 @@ def test_more_kit_is_never_worse_and_the_reach_is_the_solver_s_own(which: int, d
     assert VERDICTS.index(after.verdict) >= VERDICTS.index(before.verdict)
     way = solve(HERO, falls, MODEL, DELIVERY, with_it, most=1, advises=False)[0]
     assert (after.verdict, after.shows, after.tight) == (way.verdict, way.shows, way.tight)
+
+
+def test_a_slide_that_is_longer_than_the_slider_does_not_fit():
+    """The hero slides 6 m; a 1:12 model wants 0.5 m of it (÷ s, by hand), and the slider has 0.4 m."""
+    slides = DELIVERY.but(move=Move(kind="slide", amount=6.0, end_frame=48))
+    said = [
+        next((one for one in solve(HERO, MILL, MODEL, slides, kit)[0].sentences if "travels" in one), "")
+        for kit in (KIT, KIT.but(travel_m=0.5), KIT.but(travel_m=0.4))
+    ]
+    assert said == ["", "", "It does not fit: travels 0.5 m, the kit reaches 0.4 m."]
+    rows = choose_scale(HERO, MILL, MODEL, slides, KIT.but(travel_m=0.4))
+    short = {row.scale for row in rows if any(one.startswith("travels") for one in row.against)}
+    assert short == {row.scale for row in rows if 6.0 / row.scale > 0.4}

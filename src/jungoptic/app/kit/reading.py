@@ -79,5 +79,6 @@ def _read_kit(camera_id: int, production: Production) -> core.Kit:
         stage_length_m=production.stage_length_m,
         stage_width_m=production.stage_width_m,
         beams_m=production.beams_m,
+        travel_m=max((s.travel_m for s in supports if s.travel_m is not None), default=None),
         **({"nd_stops": core.stacked_stops(filters)} if filters else {}),
     )

@@ -115,6 +115,9 @@ class Kit(q.Record):
     ] = None
     stage_width_m: Annotated[float | None, q.quantity("Stage, width", "m", gt=0, le=1000)] = None
     beams_m: Annotated[float | None, q.quantity("Up to the beams", "m", gt=0, le=1000)] = None
+    travel_m: Annotated[
+        float | None, q.quantity("Travel", "m", "The longest slider, crane or track.", gt=0, le=1000)
+    ] = None
 
     def lens_of(
         self,

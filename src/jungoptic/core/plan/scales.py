@@ -136,7 +136,10 @@ def _row(
     s = layer.scale
     solved = setup.model_copy(update=answer.set_up)
     match = Match(hero, layer, solved, delivery)
-    against = [*against_place(layer, solved, kit, words), *against_scale(layer, solved, kit, words)]
+    against = [
+        *against_place(layer, solved, kit, words, match.travel_m),
+        *against_scale(layer, solved, kit, words),
+    ]
     fault = next((judgement for judgement in answer.judged if judgement.verdict != "holds"), None)
     rate = (
         similarity.gravity_rate_fps(s, hero.capture_fps)

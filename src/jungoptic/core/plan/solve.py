@@ -260,7 +260,8 @@ def _sentences(
                 f"Price of holding it all the same way: {count} focus passes in one composite, each with the"
                 " same move."
             )
-    for reason in against_place(candidate.layer, setup, search.kit, words):
+    travel_m = Match(search.hero, candidate.layer, setup, search.delivery).travel_m
+    for reason in against_place(candidate.layer, setup, search.kit, words, travel_m):
         yield f"It does not fit: {reason}."
     if advises:
         yield from other_kit(search, candidate, frozenset(item.item for item in faults), words)

@@ -13,7 +13,9 @@ from ..wording import Words
 WATER_FINEST, FIRE_FINEST = 6, 4
 
 
-def against_place(layer: Layer, solved: SetUp, kit: Kit, words: Words) -> Iterator[str]:
+def against_place(
+    layer: Layer, solved: SetUp, kit: Kit, words: Words, travel_m: float = 0.0
+) -> Iterator[str]:
     """What does not fit into the place, in a few words each.
 
     Parameters
@@ -26,6 +28,8 @@ def against_place(layer: Layer, solved: SetUp, kit: Kit, words: Words) -> Iterat
         With the stage.
     words : Words
         The reader's units.
+    travel_m : float, default 0
+        How far the camera travels in the set, metres.
 
     Yields
     ------
@@ -44,6 +48,8 @@ def against_place(layer: Layer, solved: SetUp, kit: Kit, words: Words) -> Iterat
         yield f"wants {words.length(need)} of length, the stage has {words.length(kit.stage_length_m)}"
     if kit.stage_width_m is not None and wide > kit.stage_width_m:
         yield f"{words.length(wide)} wide in {words.length(kit.stage_width_m)}"
+    if kit.travel_m is not None and abs(travel_m) > kit.travel_m * (1 + 1e-9):
+        yield f"travels {words.length(abs(travel_m))}, the kit reaches {words.length(kit.travel_m)}"
     top = solved.ground_height_m + high
     if kit.beams_m is not None and top > kit.beams_m * (1 + 1e-9):
         raised = f" on a table of {words.length(solved.ground_height_m)}" if solved.ground_height_m else ""

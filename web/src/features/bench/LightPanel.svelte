@@ -52,8 +52,9 @@
     "reflectance",
   ] as const;
 
-  let kit = $state<Schemas["LampOut"][]>([]);
+  let kit = $state.raw<Schemas["OnSetOut"] | null>(null);
   let chosen = $state("");
+  let sheet = $state("");
   let open = $state<number | null>(null);
   const data = $derived(bench.bench);
   const set = $derived(data?.set_ups.find((one) => one.id === layer?.set_up_id) ?? null);
@@ -67,11 +68,11 @@
 
   $effect(() => {
     const production = data?.production_id;
-    if (!production || kit.length) return;
+    if (!production || kit) return;
     void (async () => {
       try {
         kit = await answered(
-          client.GET("/api/productions/{production_id}/lamps", {
+          client.GET("/api/productions/{production_id}/on-set", {
             params: { path: { production_id: production } },
           }),
         );
@@ -91,7 +92,17 @@
     open = made;
   }
   function addSheet() {
-    if (set) void bench.add("Add a backing", { what: "backing", like_set_up: set.id });
+    if (!set) return;
+    const own = kit?.sheets.find((one) => String(one.id) === sheet);
+    // what nobody has said of it keeps what is usual
+    const said = Object.entries(own ?? {}).filter(
+      ([name, value]) => name !== "id" && value !== null && value !== "",
+    );
+    void bench.add(own ? `Add ${own.name}` : "Add a backing", {
+      what: "backing",
+      like_set_up: set.id,
+      fields: Object.fromEntries(said),
+    });
   }
   const passKinds = $derived(
     new Set<string>(vocabulary.kinds.filter((kind) => kind.is_pass).map((kind) => kind.key)),
@@ -121,10 +132,23 @@
         label="Lamp of the kit"
         value={chosen}
         disabled={!writes}
-        options={[["", "another lamp"], ...kit.map((lamp) => [String(lamp.id), lamp.name] as const)]}
+        options={[
+          ["", "another lamp"],
+          ...(kit?.lamps ?? []).map((lamp) => [String(lamp.id), lamp.name] as const),
+        ]}
         onchange={(id) => (chosen = id)}
       />
       <button class="btn" disabled={!writes} onclick={addLamp}>Place the lamp</button>
+      {#if kit?.sheets.length && !set.backing}
+        <Select
+          class="field !w-auto max-w-44"
+          label="Sheet of the kit"
+          value={sheet}
+          disabled={!writes}
+          options={[["", "another sheet"], ...kit.sheets.map((one) => [String(one.id), one.name] as const)]}
+          onchange={(id) => (sheet = id)}
+        />
+      {/if}
       <button class="btn" disabled={!writes || !!set.backing} onclick={addSheet}>Add a backing</button>
     </div>
     {#if set.lamps.length}
@@ -210,17 +234,32 @@
             problem={problemAt(field.name)}
             onset={(value) => void bench.set(field.title, "set_ups", set.id, { [field.name]: value })}
           />
+          {#if field.name === "diffusion_stops" && kit?.diffusion.length}
+            <p class="flex flex-wrap gap-x-3 py-1 text-muted">
+              In the kit: {#each kit.diffusion as frame (frame.id)}<button
+                  class="link"
+                  disabled={!writes}
+                  onclick={() =>
+                    void bench.set(frame.name, "set_ups", set.id, { diffusion_stops: frame.stops })}
+                  >{frame.name}, {frame.stops} stops</button
+                >{/each}
+            </p>
+          {:else if field.name === "references" && kit}
+            <p class="py-1 text-muted">
+              In the kit: {kit.references.length ? kit.references.join(", ") : "no ball, no chart, no tape"}.
+            </p>
+          {/if}
         {/each}
       </section>
       {#if set.backing}
-        {@const sheet = set.backing}
+        {@const backing = set.backing}
         <section class="mb-3 break-inside-avoid">
           <h3 class="flex pb-0.5 text-muted">
             Backing
             <button
               class="link ml-auto"
               disabled={!writes}
-              onclick={() => bench.set("Remove the backing", "backings", sheet.id, { removed: true })}
+              onclick={() => bench.set("Remove the backing", "backings", backing.id, { removed: true })}
               >remove</button
             >
           </h3>
@@ -228,10 +267,10 @@
             <FieldRow
               {field}
               units={data.units}
-              value={bench.trial.now("backings", sheet.id, field.name, sheet.values[field.name])}
+              value={bench.trial.now("backings", backing.id, field.name, backing.values[field.name])}
               disabled={!writes}
               problem={problemAt(field.name)}
-              onset={(value) => void bench.set(field.title, "backings", sheet.id, { [field.name]: value })}
+              onset={(value) => void bench.set(field.title, "backings", backing.id, { [field.name]: value })}
             />
           {/each}
         </section>

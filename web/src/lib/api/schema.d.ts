@@ -427,7 +427,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/productions/{production_id}/lamps": {
+    "/api/productions/{production_id}/on-set": {
         parameters: {
             query?: never;
             header?: never;
@@ -435,10 +435,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * List Lamps
-         * @description The lamps that the kit has. Anybody in the production.
+         * List On Set
+         * @description Lamps, sheets, diffusion and references that the kit has. Anybody in the production.
          */
-        get: operations["jungoptic_app_kit_api_list_lamps"];
+        get: operations["jungoptic_app_kit_api_list_on_set"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2523,6 +2523,18 @@ export interface components {
             left_out: string[];
         };
         /**
+         * DiffusionOut
+         * @description A frame of diffusion, and what it takes.
+         */
+        DiffusionOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Stops */
+            stops: number;
+        };
+        /**
          * LampOut
          * @description A lamp that the kit has.
          */
@@ -2535,6 +2547,38 @@ export interface components {
             intensity_cd: number;
             /** Beam Deg */
             beam_deg: number;
+        };
+        /**
+         * OnSetOut
+         * @description What the kit has to light with; ``references``: the balls, charts and tape that there are.
+         */
+        OnSetOut: {
+            /** Lamps */
+            lamps: components["schemas"]["LampOut"][];
+            /** Sheets */
+            sheets: components["schemas"]["SheetOut"][];
+            /** Diffusion */
+            diffusion: components["schemas"]["DiffusionOut"][];
+            /** References */
+            references: string[];
+        };
+        /**
+         * SheetOut
+         * @description A coloured sheet that the kit has; None where nobody has said.
+         */
+        SheetOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Colour */
+            colour: string;
+            /** Width M */
+            width_m: number | null;
+            /** Height M */
+            height_m: number | null;
+            /** Reflectance */
+            reflectance: number | null;
         };
         /**
          * CardField
@@ -7477,7 +7521,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_kit_api_list_lamps: {
+    jungoptic_app_kit_api_list_on_set: {
         parameters: {
             query?: never;
             header?: never;
@@ -7494,7 +7538,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LampOut"][];
+                    "application/json": components["schemas"]["OnSetOut"];
                 };
             };
             /** @description What is wrong, and where */
