@@ -80,9 +80,12 @@ def pdf_page(page: Page, address: str, kept: Path, name: str) -> None:
 
 
 def shoot_own_film(page: Page) -> None:
-    """The kit, and another delivery that is tried."""
+    """The kit, what it can do, and another delivery that is tried."""
     at(page, "/kit", "and what they record")
     shoot(page, "kit")
+    at(page, "/kit/can", "What one thing more would open up")
+    page.mouse.move(5, 790)
+    shoot(page, "kit-can")
     at(page, "/production/film", "megapixels")
     choose(page.get_by_label("Size of the delivery"), "3840 × 2160 UHD, 16:9")
     page.get_by_text(re.compile("would be judged otherwise")).wait_for()
@@ -134,10 +137,4 @@ def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot, tmp_pa
     page.get_by_role("radio", name="Stage").click()
     page.keyboard.press("Escape")
     shoot_phone(open_phone("camera", clock=True), shot)
-    page.get_by_role("link", name="Hand over").click()
-    page.get_by_role("button", name="Make card, A4").first.click()
-    work_off_the_queue()
-    link = page.get_by_role("link", name="Open the card")
-    link.wait_for()
-    shoot(page, "hand-over")
     shoot_own_film(page)

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from ipaddress import IPv4Address, IPv6Address, ip_address, ip_network
 from pathlib import Path
+from typing import Any
 
 from cryptography import x509
 from cryptography.hazmat.primitives import hashes
@@ -194,6 +195,7 @@ def _make_authority(files: Files, now: datetime) -> None:
 
 def _make_server(files: Files, names: Sequence[str], now: datetime) -> None:
     authority = read(files.authority)
+    its_key: Any = authority.public_key()
     signs = load_pem_private_key(files.authority_key.read_bytes(), None)
     assert isinstance(signs, ec.EllipticCurvePrivateKey)
     key = ec.generate_private_key(ec.SECP256R1())
@@ -214,10 +216,7 @@ def _make_server(files: Files, names: Sequence[str], now: datetime) -> None:
         .add_extension(x509.BasicConstraints(ca=False, path_length=None), critical=True)
         .add_extension(_usage(signs=False), critical=True)
         .add_extension(x509.ExtendedKeyUsage([ExtendedKeyUsageOID.SERVER_AUTH]), critical=False)
-        .add_extension(
-            x509.AuthorityKeyIdentifier.from_issuer_public_key(authority.public_key()),  # type: ignore[arg-type]
-            critical=False,
-        )
+        .add_extension(x509.AuthorityKeyIdentifier.from_issuer_public_key(its_key), critical=False)
         .sign(signs, hashes.SHA256())
     )
     both = certificate.public_bytes(Encoding.PEM) + authority.public_bytes(Encoding.PEM)

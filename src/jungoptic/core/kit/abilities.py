@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from operator import itemgetter
 
 from ..light import exposure_time_s, illuminance_lx
 from ..optics import angle_of_view_deg, closeup_factor, image_distance_mm, magnification, seen_m
@@ -149,9 +150,7 @@ def lens_ability(
         lens.turned_to(focal) for focal in dict.fromkeys((lens.focal_length_mm, lens.longest_mm)) if focal
     ]
     views = [angle_of_view_deg(part.extracted_mm, end.focal_length_mm) for end in ends]
-    narrowest, nearest = min(
-        ((_narrowest_m(end, part.extracted_mm), end) for end in ends), key=lambda one: one[0]
-    )
+    narrowest, nearest = min(((_narrowest_m(end, part.extracted_mm), end) for end in ends), key=itemgetter(0))
     stop = hero_stop * scale
     used = min(max(stop, nearest.widest_f_number), nearest.smallest_f_number)
     rate = min(gravity_rate_fps(scale, frame.frame_rate_fps), mode.highest_fps)
@@ -189,6 +188,10 @@ def card_hours(card_gb: float, data_rate_mb_s: float) -> float:
     -------
     float
         Hours.
+
+    References
+    ----------
+    card_bytes
 
     Examples
     --------

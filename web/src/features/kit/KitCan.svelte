@@ -10,6 +10,10 @@
   import KitOpened from "./KitOpened.svelte";
 
   type Can = Schemas["AbilitiesOut"];
+  const HEADING = [
+    "sticky top-0 z-10 flex flex-wrap items-center gap-x-4 gap-y-1",
+    "border-y border-line bg-ground px-3.5 py-1.5",
+  ];
   const asking = new Asking();
   let can = $state.raw<Can | null>(null);
   let asked = $state({ scale: 12, f_number: 8, iso: 800, card_gb: 128 });
@@ -98,9 +102,7 @@
       {#each can.cameras as camera (camera.camera_id)}
         {@const mode = modeOf(camera)}
         <section aria-label={camera.name}>
-          <div
-            class="sticky top-0 z-10 flex flex-wrap items-center gap-x-4 gap-y-1 border-y border-line bg-ground px-3.5 py-1.5"
-          >
+          <div class={HEADING}>
             <h2 class="min-w-0 truncate" {@attach tip(() => camera.name)}>{camera.name}</h2>
             {#if mode && camera.modes.length > 1}
               <Choice

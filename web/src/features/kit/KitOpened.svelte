@@ -11,6 +11,10 @@
   import { vocabulary } from "../../lib/vocabulary.svelte";
 
   let { production }: { production: number } = $props();
+  const HEADING = [
+    "sticky top-0 z-10 flex flex-wrap items-center gap-x-4 gap-y-1",
+    "border-y border-line bg-ground px-3.5 py-1.5",
+  ];
   const asking = new Asking();
   const looking = new Followed(asking);
   let opened = $state.raw<Schemas["OpenedOut"] | null>(null);
@@ -54,9 +58,7 @@
 </script>
 
 <section aria-label="What more kit would open up">
-  <div
-    class="sticky top-0 z-10 flex flex-wrap items-center gap-x-4 gap-y-1 border-y border-line bg-ground px-3.5 py-1.5"
-  >
+  <div class={HEADING}>
     <h2>What one thing more would open up</h2>
     <span class="inline-flex items-center gap-2" aria-live="polite">
       {#if going}

@@ -1,4 +1,4 @@
-<!-- How a telephone or a second laptop comes here: the address, a code to photograph, the certificate first. -->
+<!-- How a telephone or a second laptop comes here: the certificate first, then the address. -->
 <script lang="ts">
   import { answered, client, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
@@ -44,8 +44,9 @@
         {@render drawn(joining.guide)}
         <ol class="min-w-64 flex-1 list-decimal space-y-3 pl-5">
           <li>
-            Photograph the code, or open <b class="num whitespace-nowrap">{joining.guide}</b> on the device. Get
-            the certificate there and trust it, as the page says. Once for each device.
+            Photograph the code, or open
+            <b class="num whitespace-nowrap">{joining.guide}</b>
+            on the device. Get the certificate there and trust it, as the page says: once for each device.
           </li>
           <li>Open <b class="num whitespace-nowrap">{joining.address}</b> and sign in.</li>
         </ol>
