@@ -34,7 +34,11 @@ def back(caller: Caller, production: Production, **which: Any) -> tuple[int, Any
 REVERSIBLE = sorted(
     set(BODIES)
     - SEES_OTHERWISE
-    - {one for one in BODIES if any(word in one for word in ("/cards", "/book", "/page", "/jobs"))}
+    - {
+        one
+        for one in BODIES
+        if any(word in one for word in ("/cards", "/book", "/page", "/jobs", "/kit-opened"))
+    }
 )
 
 
