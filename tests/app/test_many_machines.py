@@ -89,9 +89,9 @@ def test_two_of_each_on_one_store_and_one_of_each_killed(stored: None):
         assert status == 202, asked
         card = Job.objects.get(pk=asked["id"])
         wait_for(card, lambda job: job.state == "working" and job.progress >= 10, 40)
-        kill(one)
-        kill(first.process)
         with worker("light", "upkeep"):
+            kill(one)
+            kill(first.process)
             wait_for(card, is_("ready"), 60 / worker_settings.FASTER + PRINTED_S)
         status, seen = there("GET", f"/jobs/{card.pk}")
         assert (status, seen["state"]) == (200, "ready")
