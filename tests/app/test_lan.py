@@ -33,7 +33,7 @@ from django.core.management import CommandError, call_command
 from django.test.utils import override_settings
 
 from jungoptic.app.lan import addresses, guide
-from jungoptic.app.lan.authority import Files, LanError, fingerprint, is_local, made_ready, read
+from jungoptic.app.lan.authority import Files, LanError, fingerprint, made_ready, read
 from jungoptic.app.people.models import Person
 from jungoptic.app.people.passwords import PRINTED
 from tests.processes import Web, web
@@ -160,12 +160,15 @@ def test_an_address_of_the_open_internet_is_refused(tmp_path: Path, name: str, s
     assert not (tmp_path / "authority").exists()
 
 
-def test_this_machine_s_own_addresses_are_local_ones():
-    found = addresses.own_addresses()
-    assert all(is_local(ip_address(one)) and not ip_address(one).is_loopback for one in found)
-    assert len(set(found)) == len(found)
-    name = addresses.own_name()
-    assert name is None or name.endswith(".local")
+def test_this_machine_s_own_addresses_are_those_of_local_networks(monkeypatch):
+    has = {"192.168.255.254": "192.168.1.20", "10.255.255.254": "203.0.113.9"}
+    monkeypatch.setattr(addresses, "_by_which", has.get)
+    named = ("cart", [], ["127.0.1.1", "10.1.2.3", "192.168.1.20"])
+    monkeypatch.setattr(addresses.socket, "gethostbyname_ex", lambda name: named)
+    assert addresses.own_addresses() == ["192.168.1.20", "10.1.2.3"]
+    for called, name in (("Cart-2.example", "cart-2.local"), ("no name", None), ("", None)):
+        monkeypatch.setattr(addresses.socket, "gethostname", lambda called=called: called)
+        assert addresses.own_name() == name
 
 
 # --- the page that hands it out

@@ -87,8 +87,11 @@ def screens(shot: Shot) -> list[tuple[str, str]]:
 
 def faults(page: Page, address: str) -> list[str]:
     wide = overflow(page)
+    # what scrolls is a part of the page: a window that does leaves a hole at its foot
+    high = page.evaluate("document.documentElement.scrollHeight - document.documentElement.clientHeight")
     found = [f"{address}: {one}" for one in axe(page)]
-    return ([f"{address}: {wide} px too wide"] if wide > 0 else []) + found
+    found += [f"{address}: {px} px too {way}" for px, way in ((wide, "wide"), (high, "high")) if px > 0]
+    return found
 
 
 @pytest.mark.parametrize(("width", "height", "phone"), [(1280, 800, False), (390, 844, True)])

@@ -9,6 +9,7 @@ from django.db import transaction
 from django.utils.text import slugify
 
 from jungoptic.app.base.edits import Writing, writing
+from jungoptic.app.base.names import free_name
 from jungoptic.app.films.copying import What, copy_into
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions import film, people
@@ -53,6 +54,4 @@ def free_slug(title: str) -> str:
     """A name for addresses and files that no other production has."""
     base = slugify(title)[:40] or "film"
     taken = set(Production.objects.filter(slug__startswith=base).values_list("slug", flat=True))
-    return next(
-        name for n in range(1, len(taken) + 3) if (name := base if n == 1 else f"{base}-{n}") not in taken
-    )
+    return free_name(base, taken)

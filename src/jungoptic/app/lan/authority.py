@@ -46,7 +46,7 @@ LOCAL = tuple(
 )
 LOCAL_NAMES = ("localhost", "local", "home.arpa")  # RFC 6761, 6762, 8375
 AUTHORITY_YEARS = 10
-SERVER_DAYS = 397  # telephones take none that lasts longer than 398
+SERVER_DAYS = 397  # 398 at most: CA/Browser Forum, Baseline Requirements 6.3.2 (from memory)
 RENEWED_BEFORE = timedelta(days=30)
 _EARLIER = timedelta(days=1)  # a telephone's clock may be behind
 

@@ -14,6 +14,7 @@ from django.utils.text import slugify
 from jungoptic.app.base.copy_in import copy_as_they_are, new_keys
 from jungoptic.app.base.edits import Writing, writing
 from jungoptic.app.base.models import Change, Write
+from jungoptic.app.base.names import free_name
 from jungoptic.app.boards.reading import looked_at
 from jungoptic.app.files.keeping import kind_of
 from jungoptic.app.files.models import StoredFile, path_of
@@ -128,7 +129,7 @@ class _In:
             if table.model is Change:
                 self._own_names(row)
             if table.name == "takes" and row.shown is not None:
-                row.shown = self._entry(row.shown)
+                row.shown = self._known_key(Write, row.shown)
         except cells.CellError as error:
             refused(f"“{self.file.name}”: {table.name}, row {number}: {error}.")
         return row
@@ -167,9 +168,6 @@ class _In:
     def _known_key(self, model: Any, key: int) -> int:
         return self._key(model, key) if key else 0
 
-    def _entry(self, key: int) -> int:
-        return self._key(Write, key) if key else 0
-
     def _pictures(self, rows: list[StoredFile]) -> None:
         for row in rows:
             if row.kind not in ENDINGS:
@@ -193,6 +191,4 @@ def _where(error: Exception) -> str:
 def _free_username(name: str) -> str:
     base = slugify(name)[:40] or "somebody"
     taken = set(Person.objects.filter(username__startswith=base).values_list("username", flat=True))
-    return next(
-        one for n in range(1, len(taken) + 3) if (one := base if n == 1 else f"{base}-{n}") not in taken
-    )
+    return free_name(base, taken)

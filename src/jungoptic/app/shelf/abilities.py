@@ -14,18 +14,17 @@ from jungoptic.app.shelf.abilities_schemas import (
 )
 from jungoptic.core.kit import (
     FilmedFrame,
-    available_light_lx,
     card_hours,
     lens_ability,
+    model_wants,
+    most_light_lx,
     rate_name,
     recording_ability,
     stop_name,
 )
-from jungoptic.core.scale import gravity_rate_fps
 from jungoptic.core.wording import Words, number
 
 _ACROSS_M = 1.0
-_DAYLIGHT_K = 5600.0
 
 
 def abilities(production: Production, asked: AbilitiesAsked) -> AbilitiesOut:
@@ -35,14 +34,12 @@ def abilities(production: Production, asked: AbilitiesAsked) -> AbilitiesOut:
         production.delivery_width_px, production.delivery_height_px, production.frame_rate_fps
     )
     lamps = tuple(lamp.record() for lamp in production.lamps.filter(removed=False))
-    light = max(
-        available_light_lx(lamps, _ACROSS_M, colour_k)[0]
-        for colour_k in {_DAYLIGHT_K, *(float(lamp.coolest_k) for lamp in lamps)}
-    )
+    light = most_light_lx(lamps, _ACROSS_M)
+    wants = model_wants(frame, asked.scale, asked.f_number)
     cameras = production.cameras.filter(removed=False).prefetch_related("modes")
     return AbilitiesOut(
-        rate=number(gravity_rate_fps(asked.scale, frame.frame_rate_fps), 3),
-        stop=f"f/{stop_name(asked.scale * asked.f_number)}",
+        rate=number(wants.rate_fps, 3),
+        stop=f"f/{stop_name(wants.stop)}",
         light=words.light(light) if light else "",
         cameras=[
             CameraAbilityOut(
@@ -80,7 +77,7 @@ def _lens(
         lens_id=lens.pk,
         name=lens.name,
         view=f"{wide}°" if wide == long else f"{wide}–{long}°",
-        narrowest=words.length(able.narrowest_m),
+        narrowest=words.length(able.narrowest_m) + (f" at {able.at_mm:g} mm" if lens.longest_mm else ""),
         finest=words.length(able.finest_mm / 1000.0),
         reaches=able.stops_down,
         reaches_scale=_scale(able.scale_at_smallest),

@@ -51,7 +51,7 @@ class CameraAbilityOut(Schema):
 
 class AbilitiesOut(Schema):
     """``rate``: what a falling thing of this scale wants; ``stop``: what is as blurred as at the hero's;
-    ``light``: what all lamps throw on a metre together.
+    ``light``: the most that the lamps throw on a metre together, in one colour.
     """
 
     rate: str

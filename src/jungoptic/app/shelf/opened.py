@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Mapping
 from typing import Any
 
 from pydantic import BaseModel
@@ -18,8 +17,9 @@ from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.takes.solving import can_be_solved, fixed, kit_for, to_solve
 from jungoptic.app.takes.table import BenchTable, shots_with_everything
 from jungoptic.core.errors import InputError
-from jungoptic.core.plan import Reach, additions, best_reach
-from jungoptic.core.vocabulary import VERDICTS, School, Verdict
+from jungoptic.core.kit import Kit
+from jungoptic.core.plan import Reach, additions, reach_of, shot_reach, solve
+from jungoptic.core.vocabulary import School, Verdict
 
 logger = logging.getLogger(__name__)
 _HOLDS: Verdict = "holds"
@@ -57,21 +57,24 @@ def _look(found: OpenedFound, titles: dict[str, str], shot: Shot, school: School
     """One shot, with the kit as it is and with each addition."""
     table = BenchTable(shot, school=school, units="metric")
     layers = [layer for layer in table.layers if can_be_solved(table, layer)]
-    now = {layer.pk: reach for layer in layers if (reach := _reach(table, layer, None, titles))}
+    now = {layer: reach for layer in layers if (reach := _reach(table, layer, kit_for(table, layer)))}
     if not now:
         return
-    before = _worst(now)
+    before = shot_reach(list(now.values()))
     if before.verdict == _HOLDS:
         found.holding += 1
         return
-    lacking = [layer for layer in layers if layer.pk in now and now[layer.pk].verdict != _HOLDS]
-    after: dict[str, Reach] = {}
-    for key in dict.fromkeys(one.key for layer in lacking for one in additions(kit_for(table, layer))):
-        better = {layer.pk: _reach(table, layer, key, titles) or now[layer.pk] for layer in lacking}
-        # what is there already is not forgotten for something more
-        best = {pk: min(now[pk], better.get(pk, now[pk]), key=lambda one: one.worth) for pk in now}
-        if (reached := _worst(best)).worth < before.worth:
-            after[key] = reached
+    with_more: dict[str, dict[Layer, Reach]] = {}
+    for layer, reach in now.items():
+        if reach.verdict == _HOLDS:
+            continue
+        for more in additions(kit_for(table, layer)):
+            titles.setdefault(more.key, more.title)
+            # what one has already is not forgotten for something more
+            better = min(reach, _reach(table, layer, more.kit) or reach, key=lambda one: one.worth)
+            with_more.setdefault(more.key, {})[layer] = better
+    after = {key: shot_reach(list((now | better).values())) for key, better in with_more.items()}
+    after = {key: reach for key, reach in after.items() if reach.worth < before.worth}
     found.shots.append(
         OpenedShot(
             id=shot.pk,
@@ -85,29 +88,14 @@ def _look(found: OpenedFound, titles: dict[str, str], shot: Shot, school: School
     )
 
 
-def _reach(table: BenchTable, layer: Layer, key: str | None, titles: dict[str, str]) -> Reach | None:
-    """How well a layer can be filmed, with an addition to the kit or without; None where core refuses it."""
-    kit = kit_for(table, layer)
-    if key is not None:
-        addition = next((one for one in additions(kit) if one.key == key), None)
-        if addition is None:
-            return None
-        titles.setdefault(key, addition.title)
-        kit = addition.kit
+def _reach(table: BenchTable, layer: Layer, kit: Kit) -> Reach | None:
+    """How well a layer can be filmed with a kit; None where core refuses it."""
     try:
-        return best_reach(**to_solve(table, layer), kit=kit, locked=fixed(table, layer))
+        ways = solve(**to_solve(table, layer), kit=kit, locked=fixed(table, layer), most=1, advises=False)
     except InputError as error:
         logger.info("%s in %s cannot be solved: %s", layer.name, table.shot.code, error)
         return None
-
-
-def _worst(reached: Mapping[int, Reach]) -> Reach:
-    """A shot is as good as its worst layer, and shows as much as all of them."""
-    return Reach(
-        min((one.verdict for one in reached.values()), key=VERDICTS.index),
-        sum(one.shows for one in reached.values()),
-        sum(one.tight for one in reached.values()),
-    )
+    return reach_of(ways)
 
 
 def last(production: Production) -> OpenedOut:

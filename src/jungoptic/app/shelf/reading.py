@@ -10,7 +10,7 @@ from django.db.models import F
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shelf.rows import KINDS
 from jungoptic.app.shelf.schemas import GateName, KitOut, KitRow, StartName, Used
-from jungoptic.app.shelf.starts import starts
+from jungoptic.app.shelf.starts import new_recording, starts
 from jungoptic.app.shots.models import SetUp
 from jungoptic.app.takes.models import Take
 from jungoptic.core.handbook import record_fields
@@ -42,7 +42,7 @@ def kit(production_id: int) -> KitOut:
         rows=rows,
         gates=[GateName(key=key, name=gate.name) for key, gate in GATES.items()],
         starts=[StartName(key=key, title=one["title"]) for key, one in starts().items()],
-        upright=production.upright,
+        new_mode=new_recording(production.upright),
     )
 
 

@@ -36,7 +36,7 @@ class StartName(Schema):
 
 class KitOut(Schema):
     """Everything that the production owns, retired things too, by kind; what can be said of each kind.
-    ``upright``: the film is, and so cameras are turned.
+    ``new_mode``: what a new recording begins with.
     """
 
     version: int
@@ -44,7 +44,7 @@ class KitOut(Schema):
     rows: dict[str, list[KitRow]]
     gates: list[GateName]
     starts: list[StartName]
-    upright: bool
+    new_mode: Changes
 
 
 class KitIn(Seen):

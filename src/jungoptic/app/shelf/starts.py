@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 import tomllib
-from collections.abc import Mapping
 from functools import cache
 from pathlib import Path
 from typing import Any
 
 from jungoptic.app.base.edits import Writing
+from jungoptic.app.base.names import free_name
 from jungoptic.app.kit.models import Camera
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shelf.keeping import add
 from jungoptic.app.shelf.rows import KINDS
 from jungoptic.core.errors import InputError
+
+_USUAL_PX = (3840, 2160)
 
 
 @cache
@@ -40,7 +42,7 @@ def put_in(write: Writing, key: str) -> int:
         if "of" in row:
             fields["camera_id"] = became[row["of"]]
         if kind == "mode" and upright:
-            fields |= turned(fields)
+            fields |= turned(fields["recorded_width_px"], fields["recorded_height_px"])
         if kind != "mode":
             fields["name"] = _free(write, kind, row["name"])
         made = add(write, kind, fields)
@@ -49,15 +51,26 @@ def put_in(write: Writing, key: str) -> int:
     return len(starts()[key]["rows"])
 
 
-def turned(fields: Mapping[str, Any]) -> dict[str, Any]:
-    """A recording with the camera on its side."""
-    width, height = fields["recorded_height_px"], fields["recorded_width_px"]
-    return {"recorded_width_px": width, "recorded_height_px": height, "name": f"{width} × {height}"}
+def turned(width_px: int, height_px: int) -> dict[str, Any]:
+    """A recording of so many pixels with the camera on its side."""
+    return recording(height_px, width_px)
+
+
+def recording(width_px: int, height_px: int) -> dict[str, Any]:
+    """A recording of so many pixels, and what it is called."""
+    return {
+        "name": f"{width_px} × {height_px}",
+        "recorded_width_px": width_px,
+        "recorded_height_px": height_px,
+    }
+
+
+def new_recording(upright: bool) -> dict[str, Any]:
+    """What a new recording begins with: in an upright film cameras are turned."""
+    return turned(*_USUAL_PX) if upright else recording(*_USUAL_PX)
 
 
 def _free(write: Writing, kind: str, name: str) -> str:
     rows = KINDS[kind].model._default_manager.filter(production=write.production_id, removed=False)
     taken = set(rows.values_list("name", flat=True))
-    return next(
-        one for n in range(1, len(taken) + 3) if (one := name if n == 1 else f"{name}, {n}") not in taken
-    )
+    return free_name(name, taken, between=", ")

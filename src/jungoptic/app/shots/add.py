@@ -27,11 +27,9 @@ from jungoptic.app.shots.records import plain
 from jungoptic.core import light
 from jungoptic.core import match as core
 from jungoptic.core.errors import FieldProblem, InputError
-from jungoptic.core.kit import FilmedFrame, recording_ability
+from jungoptic.core.kit import FilmedFrame, cropped_mm
 from jungoptic.core.match import BoardLine
 from jungoptic.core.vocabulary import PICTURES
-
-_AS_GOOD_AS_ALL = 0.99  # a gate of 16:9 as makers round it
 
 _SETTINGS_OF_A_NEW_HERO = {
     "f_number": 8.0,
@@ -105,8 +103,7 @@ def _cropped_mm(shot: Shot, mode: RecordingMode) -> float | None:
     frame = FilmedFrame(
         production.delivery_width_px, production.delivery_height_px, production.frame_rate_fps
     )
-    part = recording_ability(mode.record(), frame).extracted_mm
-    return None if part > _AS_GOOD_AS_ALL * mode.gate_width_mm else round(part, 3)
+    return cropped_mm(mode.record(), frame)
 
 
 def _new_set_up(shot: Shot, record: core.Layer) -> SetUp:

@@ -3,13 +3,16 @@
 from .abilities import (
     FilmedFrame,
     LensAbility,
+    ModelWants,
     RecordingAbility,
     card_hours,
+    cropped_mm,
     lens_ability,
+    model_wants,
     recording_ability,
 )
 from .gates import GATES, Gate, recorded_gate_mm
-from .lamp import Lamp, available_light_lx, gelled, lamp_of_reading
+from .lamp import Lamp, available_light_lx, gelled, lamp_of_reading, most_light_lx
 from .lens import Lens, fitting_lens
 from .put_on import with_close_up, with_converter, with_tube
 from .records import Camera, Kit, RecordingMode, check_against_kit
@@ -39,17 +42,21 @@ __all__ = [
     "Lamp",
     "Lens",
     "LensAbility",
+    "ModelWants",
     "RecordingAbility",
     "RecordingMode",
     "available_light_lx",
     "card_hours",
     "check_against_kit",
+    "cropped_mm",
     "exact_rate_fps",
     "exact_stop",
     "fitting_lens",
     "gelled",
     "lamp_of_reading",
     "lens_ability",
+    "model_wants",
+    "most_light_lx",
     "nearest_stop",
     "rate_fraction",
     "rate_name",

@@ -154,3 +154,35 @@ def available_light_lx(
         total += lamp.intensity_cd / (distance**2 + lamp.area_m2 / math.pi)
         names.append(lamp.name)
     return total, names
+
+
+def most_light_lx(lamps: tuple[Lamp, ...], subject_width_m: float) -> float:
+    """The most light that lamps throw on a subject together, in whichever colour most of it is to be had.
+
+    Parameters
+    ----------
+    lamps : tuple of Lamp
+        The kit's lamps.
+    subject_width_m : float
+        Width that must be covered, metres of the set.
+
+    Returns
+    -------
+    float
+        Lux; 0 without a lamp.
+
+    References
+    ----------
+    inverse_square, lamp_edge
+
+    Examples
+    --------
+    >>> warm, cool = (
+    ...     Lamp(name="spot", intensity_cd=1000, beam_deg=25, warmest_k=kelvin, coolest_k=kelvin)
+    ...     for kelvin in (3200, 5600)
+    ... )
+    >>> most_light_lx((warm, cool), 0.1) == most_light_lx((warm,), 0.1)
+    True
+    """
+    # lamps that share a colour share the coolest one that some of them can make
+    return max((available_light_lx(lamps, subject_width_m, lamp.coolest_k)[0] for lamp in lamps), default=0.0)

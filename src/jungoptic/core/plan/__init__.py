@@ -4,7 +4,7 @@ from .card import CardSetting, card_lamps, card_settings, lamp_field, lamp_of_fi
 from .dials import Dial, Mark, dials
 from .focusing import Focusing, FocusPass, band_text, focusing
 from .framing import Box, Framing, share_inside, vertical_cut_px
-from .opened import Addition, Reach, additions, best_reach
+from .opened import Addition, Reach, additions, reach_of, shot_reach
 from .placing import Placing, height_wish, place
 from .reused import Reused, fewest_pieces
 from .scales import ScaleRow, choose_scale
@@ -41,7 +41,6 @@ __all__ = [
     "View",
     "additions",
     "band_text",
-    "best_reach",
     "card_lamps",
     "card_settings",
     "choose_scale",
@@ -55,8 +54,10 @@ __all__ = [
     "only_establishing",
     "panels",
     "place",
+    "reach_of",
     "seen_parts",
     "share_inside",
+    "shot_reach",
     "solve",
     "started",
     "vertical_cut_px",

@@ -2,18 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from ..kit.lens import Lens
 from ..kit.records import Kit, RecordingMode
 from ..kit.steps import FRAME_RATES_FPS
-from ..match.layer import Layer
-from ..match.records import Delivery, SetUp
-from ..match.tolerances import Tolerance
-from ..vocabulary import School, Verdict
-from .scope import Shared
-from .solve import solve
+from ..vocabulary import VERDICTS, Verdict
+from .solve import Answer
 
 FASTER_FPS = 120.0
 _LONGER, _CLOSER_MAGNIFICATION = 2.0, 1.0
@@ -147,68 +143,49 @@ def _pixels(kit: Kit) -> Addition | None:
 _MAKERS: tuple[Callable[[Kit], Addition | None], ...] = (_lamp, _longer_lens, _close_lens, _faster, _pixels)
 
 
-def best_reach(
-    hero: SetUp,
-    layer: Layer,
-    setup: SetUp,
-    delivery: Delivery,
-    kit: Kit,
-    *,
-    locked: Sequence[str] = (),
-    school: School = "measured",
-    tolerances: Mapping[str, Tolerance] | None = None,
-    shared: Sequence[Shared] = (),
-) -> Reach | None:
-    """How well a layer can be filmed with a kit: the solver's best way.
+def reach_of(ways: Sequence[Answer]) -> Reach | None:
+    """How well a layer can be filmed: the solver's best way.
 
     Parameters
     ----------
-    hero : SetUp
-        The plate's camera.
-    layer : Layer
-        What is filmed.
-    setup : SetUp
-        Where the search begins, metres of the set.
-    delivery : Delivery
-        The finished frame.
-    kit : Kit
-        What there is.
-    locked : sequence of str, optional
-        Fields that keep their value; see :func:`solve`.
-    school : {"measured", "covered"}, default "measured"
-        Whether what blur covers counts.
-    tolerances : mapping of str to Tolerance, optional
-        In place of the items' own, by key.
-    shared : sequence of Shared, optional
-        Other layers that the same set-up films.
+    ways : sequence of Answer
+        What the solver found, best first.
 
     Returns
     -------
     Reach or None
-        None where the locked values exclude all that the kit has.
-
-    References
-    ----------
-    pinhole, thin_lens, froude
+        None where it found none.
 
     Examples
     --------
     >>> from jungoptic.core.example import DELIVERY, HERO, KIT, MILL, MODEL
-    >>> found = best_reach(HERO, MILL, MODEL, DELIVERY, KIT)
-    >>> found.verdict
+    >>> from jungoptic.core.plan import solve
+    >>> reach_of(solve(HERO, MILL, MODEL, DELIVERY, KIT, most=1, advises=False)).verdict
     'holds'
     """
-    ways = solve(
-        hero,
-        layer,
-        setup,
-        delivery,
-        kit,
-        locked=locked,
-        school=school,
-        tolerances=tolerances,
-        most=1,
-        shared=shared,
-        advises=False,
-    )
     return Reach(ways[0].verdict, ways[0].shows, ways[0].tight) if ways else None
+
+
+def shot_reach(layers: Sequence[Reach]) -> Reach:
+    """How well a shot can be filmed: as well as its worst layer, and what shows in all of them shows.
+
+    Parameters
+    ----------
+    layers : sequence of Reach
+        One for each layer, at least one.
+
+    Returns
+    -------
+    Reach
+        Of the whole.
+
+    Examples
+    --------
+    >>> shot_reach([Reach("holds", 0, 0), Reach("tight", 0, 2), Reach("shows", 1, 1)])
+    Reach(verdict='shows', shows=1, tight=3)
+    """
+    return Reach(
+        min((layer.verdict for layer in layers), key=VERDICTS.index),
+        sum(layer.shows for layer in layers),
+        sum(layer.tight for layer in layers),
+    )

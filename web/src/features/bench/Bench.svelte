@@ -1,5 +1,6 @@
 <!-- The Bench: through the lens, will it show, the set, the stack, dial in. -->
 <script lang="ts">
+  import { addHero } from "./hero";
   import NotDone from "./NotDone.svelte";
   import Boundary from "../../lib/ui/Boundary.svelte";
   import { Tabs } from "bits-ui";
@@ -186,23 +187,7 @@
           {BEGINS}
         </p>
         {#if bench.writes}
-          <button
-            class="btn btn-solid mx-auto"
-            onclick={() =>
-              bench.add("Add the hero plate", {
-                what: "layer",
-                fields: {
-                  name: "Hero plate",
-                  kind: "live",
-                  combine: "base",
-                  near_m: 5,
-                  depth_m: 20,
-                  width_m: 6,
-                  height_m: 3,
-                  fills_frame: true,
-                },
-              })}>Add the hero plate</button
-          >
+          <button class="btn btn-solid mx-auto" onclick={() => addHero(bench)}>Add the hero plate</button>
           <a class="btn mx-auto" href={`#/shots/${params.shot}/photograph`}
             >Begin with a photograph of the place</a
           >

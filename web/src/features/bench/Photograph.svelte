@@ -3,6 +3,7 @@
   was; then everything in it is measured, and the layers stand in it.
 -->
 <script lang="ts">
+  import { addHero } from "./hero";
   import NotDone from "./NotDone.svelte";
   import { untrack } from "svelte";
   import type { Point } from "../../lib/draw/lines";
@@ -84,20 +85,7 @@
     refused = "";
     busy = true;
     try {
-      if (!hero)
-        await bench.add("Add the hero plate", {
-          what: "layer",
-          fields: {
-            name: "Hero plate",
-            kind: "live",
-            combine: "base",
-            near_m: 5,
-            depth_m: 20,
-            width_m: 6,
-            height_m: 3,
-            fills_frame: true,
-          },
-        });
+      if (!hero) await addHero(bench);
       const target = bench.bench?.layers.find((one) => one.is_hero);
       if (target) refused = await bench.givePicture(target.id, file, true);
     } finally {

@@ -97,7 +97,9 @@
         What falls or splashes at 1:{asked.scale} wants <b class="num text-ink">{can.rate}</b> frames/s; a
         model as blurred as the full-size thing at f/{asked.f_number} wants
         <b class="num text-ink">{can.stop}</b>.
-        {#if can.light}All lamps together throw <b class="num text-ink">{can.light}</b> on a metre.{/if}
+        {#if can.light}
+          In one colour the lamps throw up to <b class="num text-ink">{can.light}</b> on a metre.
+        {/if}
       </p>
       {#each can.cameras as camera (camera.camera_id)}
         {@const mode = modeOf(camera)}

@@ -54,6 +54,12 @@
   const betters = (key: string) => found?.shots.filter((shot) => key in shot.after).length ?? 0;
   const helping = $derived((found?.additions ?? []).filter((one) => betters(one.key)));
   const useless = $derived((found?.additions ?? []).filter((one) => !betters(one.key)));
+  /** What is better where the verdict is the same. */
+  function change(shot: Schemas["OpenedShot"], key: string) {
+    if (shot.after[key] !== shot.before) return "";
+    const left = shot.shows_after[key] ?? 0;
+    return left < shot.shows ? `, ${left} of ${shot.shows} left` : ", less is tight";
+  }
   const shots = (number: number) => `${number} ${number === 1 ? "shot" : "shots"}`;
 </script>
 
@@ -125,9 +131,9 @@
                     {@const after = shot.after[one.key]}
                     <td class="px-3 whitespace-nowrap"
                       >{#if after}<Verdict verdict={after} />
-                        {vocabulary.verdict(after).single}{(shot.shows_after[one.key] ?? 0) > 1
-                          ? `, ${shot.shows_after[one.key]} items`
-                          : ""}{:else}<span class="text-muted">no better</span>{/if}</td
+                        {vocabulary.verdict(after).single}{change(shot, one.key)}{:else}<span
+                          class="text-muted">no better</span
+                        >{/if}</td
                     >
                   {/each}
                 </tr>

@@ -216,7 +216,7 @@
                     where={`mode-of-${camera.id}`}
                     verb="Add a recording"
                     gates
-                    {...newMode(kit.known?.upright)}
+                    {...newMode(kit.known)}
                     always={{ camera_id: camera.id }}
                   />
                   <KitNew

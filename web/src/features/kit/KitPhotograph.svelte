@@ -50,7 +50,7 @@
     if (!gate) return;
     const made = await kit.add("camera", { ...NEWS.camera.begins, name: camera }, WHERE);
     if (!made) return;
-    const recording = { ...newMode(kit.known?.upright).begins, gate: null, whole_gate_mm: gate };
+    const recording = { ...newMode(kit.known).begins, gate: null, whole_gate_mm: gate };
     await kit.add("mode", { ...recording, camera_id: made.id }, WHERE);
   }
   async function addLens() {

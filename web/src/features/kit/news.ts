@@ -12,9 +12,9 @@ export const NEWS: Record<KindName | "builtIn", New> = {
   camera: asked({ name: "", base_iso: 400, lowest_iso: 100, highest_iso: 6400 }),
   mode: asked(
     {
-      name: "3840 × 2160",
-      recorded_width_px: 3840,
-      recorded_height_px: 2160,
+      name: "",
+      recorded_width_px: null,
+      recorded_height_px: null,
       highest_fps: 30,
       bit_depth: 8,
       sampling: "4:2:0",
@@ -63,20 +63,11 @@ export const NEWS: Record<KindName | "builtIn", New> = {
   }),
 };
 
-/** A recording: of a camera on its side where the film is upright. */
-export function newMode(upright = false): New {
-  if (!upright) return NEWS.mode;
-  const { recorded_width_px: high, recorded_height_px: wide } = NEWS.mode.begins;
-  return {
-    ...NEWS.mode,
-    begins: {
-      ...NEWS.mode.begins,
-      name: `${wide} × ${high}`,
-      recorded_width_px: wide,
-      recorded_height_px: high,
-    },
-  };
-}
+/** A recording, with what the server says that it begins with. */
+export const newMode = (known: { new_mode: Values } | null): New => ({
+  ...NEWS.mode,
+  begins: { ...NEWS.mode.begins, ...known?.new_mode },
+});
 
 export const OTHERS = [
   ["support", "Supports", "how low and how high they bring the lens; what moves it", "Add a support"],

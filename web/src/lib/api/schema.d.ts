@@ -2637,7 +2637,7 @@ export interface components {
         /**
          * KitOut
          * @description Everything that the production owns, retired things too, by kind; what can be said of each kind.
-         *     ``upright``: the film is, and so cameras are turned.
+         *     ``new_mode``: what a new recording begins with.
          */
         KitOut: {
             /** Version */
@@ -2654,8 +2654,10 @@ export interface components {
             gates: components["schemas"]["GateName"][];
             /** Starts */
             starts: components["schemas"]["StartName"][];
-            /** Upright */
-            upright: boolean;
+            /** New Mode */
+            new_mode: {
+                [key: string]: unknown;
+            };
         };
         /** KitRow */
         KitRow: {
@@ -2739,7 +2741,7 @@ export interface components {
         /**
          * AbilitiesOut
          * @description ``rate``: what a falling thing of this scale wants; ``stop``: what is as blurred as at the hero's;
-         *     ``light``: what all lamps throw on a metre together.
+         *     ``light``: the most that the lamps throw on a metre together, in one colour.
          */
         AbilitiesOut: {
             /** Rate */
