@@ -12,6 +12,8 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from urllib.parse import urlsplit
 
+from django.conf import settings
+
 from tests.database_url import database_url
 from tests.processes import free_port
 
@@ -35,6 +37,7 @@ def heard_at(page: str, beat_s: float = 15.0) -> Iterator[Events]:
     environment = {
         **os.environ,
         "DATABASE_URL": database_url(),
+        "JUNGOPTIC_SECRET_KEY": settings.SECRET_KEY,
         "JUNGOPTIC_PORT": str(urlsplit(page).port),
         "JUNGOPTIC_ORIGINS": TRUSTED,
         "JUNGOPTIC_EVENTS_BEAT_S": str(beat_s),

@@ -26,10 +26,12 @@ ensure_database() {
     fi
   fi
   chmod 700 "$home"
-  if ! [ -s "$home/password" ]; then
-    (umask 077; python3 -c 'import secrets; print(secrets.token_hex(16))' >"$home/password")
-    if [ "$(id -u)" = 0 ]; then chown postgres: "$home/password"; fi
-  fi
+  local kept
+  for kept in password app-password; do
+    [ ! -s "$home/$kept" ] || continue
+    (umask 077; python3 -c 'import secrets; print(secrets.token_hex(16))' >"$home/$kept")
+    if [ "$(id -u)" = 0 ]; then chown postgres: "$home/$kept"; fi
+  done
   if [ ! -d "$home/data" ]; then
     say "making the database"
     rm -rf "$home/data.new"
@@ -47,12 +49,21 @@ ensure_database() {
     port=$(free_port)
     if as_db_user "$PGBIN/pg_ctl" -w -s -D "$home/data" -l "$home/log" \
       -o "-h 127.0.0.1 -p $port -c unix_socket_directories='' $*" start >/dev/null 2>&1; then
-      export DATABASE_URL="postgresql://jungoptic:$(cat "$home/password")@127.0.0.1:$port/jungoptic"
+      name_database "$home" "$port"
       return
     fi
   done
   as_db_user tail -5 "$home/log" >&2 || true
   die "the database did not start; its log is $home/log"
+}
+
+# What runs is nobody who may do more than its own databases need; the tests clone and fill them as the owner.
+name_database() {
+  local home=$1 at=@127.0.0.1:$2/jungoptic
+  OWNER_DATABASE_URL="postgresql://jungoptic:$(cat "$home/password")$at"
+  DATABASE_URL="postgresql://jungoptic_app:$(cat "$home/app-password")$at"
+  case "$home" in *test-database) DATABASE_URL=$OWNER_DATABASE_URL ;; esac
+  export DATABASE_URL
 }
 
 # The database of what runs, where something does; $1 names its cluster.
@@ -61,7 +72,7 @@ find_database() {
   [ -n "${DATABASE_URL:-}" ] && return
   for home in "$STATE/$1" "$(far_home "$1")"; do
     port=$(sed -n 4p "$home/data/postmaster.pid" 2>/dev/null) || continue
-    export DATABASE_URL="postgresql://jungoptic:$(cat "$home/password")@127.0.0.1:$port/jungoptic"
+    name_database "$home" "$port"
   done
 }
 

@@ -4,9 +4,9 @@ went.
 Lint, types, the front end's build and its tests run side by side, each of the others by itself on all
 processors.
 
-``./run test [KIND …] [--changed [REV]]``. With ``--changed`` only what a change since REV (HEAD, if none is
-named) can have touched: tests of core by their imports, the application's and the browser's as soon as the
-change reaches the application.
+``./run test [KIND …] [--changed [REV]] [--fuzz [SEED]]``. With ``--changed`` only what a change since REV
+(HEAD, if none is named) can have touched: tests of core by their imports, the application's and the browser's
+as soon as the change reaches the application. With ``--fuzz`` malformed calls, and nothing else.
 """
 
 from __future__ import annotations
@@ -38,6 +38,7 @@ WITHOUT = {
     "app": ("playwright",),
     "browser": ("schemathesis",),
 }
+FUZZ_CALLS, FUZZ_DEALT = 8000, 20  # the second for each operation of the schema: two thousand more
 PASSED = re.compile(r"(?:^|\s)(\d+) passed")
 
 
@@ -231,6 +232,14 @@ KINDS: dict[str, Callable[[Change | None], Kind | None]] = {
 }
 
 
+def fuzz(seed: str) -> Kind:
+    """Ten thousand malformed calls: our own, field by field, and those that the schema leads to."""
+    dealt = (f"FUZZ_SEED={seed}", f"FUZZ_CALLS={FUZZ_CALLS}", f"FUZZ_DEALT={FUZZ_DEALT}")
+    tests = ("tests/app/test_fuzz.py", "tests/app/test_schema.py", f"--hypothesis-seed={seed}")
+    pytest = (sys.executable, "-m", "pytest", "-n", WORKERS, "--dist", "worksteal", *tests)
+    return Kind("fuzz", (Step(("env", *dealt, *pytest), loud=True),))
+
+
 # --- running them
 
 
@@ -321,6 +330,13 @@ def main(words: list[str]) -> int:
         metavar="REV",
         help="only what the change since REV can have touched",
     )
+    parser.add_argument(
+        "--fuzz",
+        nargs="?",
+        const=SEED,
+        metavar="SEED",
+        help="ten thousand malformed calls, and no other test",
+    )
     said = parser.parse_args(words)
     if unknown := [kind for kind in said.kinds if kind not in KINDS]:
         parser.error(f"there is no kind called {unknown[0]}; there are {', '.join(KINDS)}")
@@ -330,6 +346,9 @@ def main(words: list[str]) -> int:
     wanted = [
         kind for name, make in KINDS.items() if name in (said.kinds or KINDS) and (kind := make(change))
     ]
+    if said.fuzz:
+        wanted = [fuzz(said.fuzz)]
+        print(f"· malformed calls are dealt by --fuzz {said.fuzz}", flush=True)
     if any(kind.name in {"app", "browser"} for kind in wanted):
         demo_in_the_meantime()
         wanted.append(build())

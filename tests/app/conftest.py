@@ -13,8 +13,14 @@ from django.test import Client
 from jungoptic.app.bench.schemas import BenchOut
 from jungoptic.app.breakdown.schemas import WallOut
 from jungoptic.app.demo.production import SLUG
+from jungoptic.app.files.models import StoredFile
+from jungoptic.app.jobs.models import Job
+from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.app.shots.writing import in_shot
+from jungoptic.app.takes.log import Said, record_take
+from jungoptic.app.takes.models import Take
 from tests.app.seen import version_seen
 from tests.kept import forget_everything
 from tests.sessions import session_of
@@ -147,6 +153,21 @@ def guest(production: Production) -> Caller:
 @pytest.fixture
 def stranger(production: Production) -> Caller:
     return Caller("stranger")
+
+
+@pytest.fixture
+def take(shot, mill) -> Take:
+    with in_shot(Person.objects.get(username="camera"), mill.shot_id) as write:
+        return record_take(write, mill.pk, Said())
+
+
+@pytest.fixture
+def card(shot) -> Job:
+    """A shot card that is printed."""
+    job_id = Caller("supervisor")("post", f"/shots/{shot.pk}/cards", {})[1]["id"]
+    picture = StoredFile.objects.all()[0]
+    Job.objects.filter(pk=job_id).update(state="ready", progress=100, file=picture)
+    return Job.objects.get(pk=job_id)
 
 
 def edit(version: int, **changes: Any) -> dict[str, Any]:

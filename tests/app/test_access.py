@@ -10,33 +10,14 @@ from django.test import Client
 
 from jungoptic.app.api.main import api
 from jungoptic.app.builds.models import Build
-from jungoptic.app.files.models import StoredFile
-from jungoptic.app.jobs.models import Job
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Invitation
 from jungoptic.app.shots.models import Shot
-from jungoptic.app.shots.writing import in_shot
-from jungoptic.app.takes.log import Said, record_take
 from jungoptic.app.takes.models import Take
 
 from .conftest import Caller, edit
 
 FAR_OFF = datetime(2099, 1, 1, tzinfo=UTC)
-
-
-@pytest.fixture
-def take(shot, mill) -> Take:
-    with in_shot(Person.objects.get(username="camera"), mill.shot_id) as write:
-        return record_take(write, mill.pk, Said())
-
-
-@pytest.fixture
-def card(shot) -> Job:
-    """A shot card that is printed."""
-    job_id = Caller("supervisor")("post", f"/shots/{shot.pk}/cards", {})[1]["id"]
-    picture = StoredFile.objects.all()[0]
-    Job.objects.filter(pk=job_id).update(state="ready", progress=100, file=picture)
-    return Job.objects.get(pk=job_id)
 
 
 def broken_down(production, shot, mill) -> list[tuple[str, str, object]]:

@@ -45,6 +45,33 @@ def test_database_is_made_once(made: str) -> None:
         assert connection.execute("SELECT count(*) FROM kept").fetchone() == (0,)
 
 
+def test_what_runs_is_no_superuser_and_owns_what_an_earlier_version_made(made: str) -> None:
+    """Tables, sequences, routines and types that a superuser made are the role's: it can change them all."""
+    with psycopg.connect(made) as owner:
+        owner.execute("CREATE TYPE state AS ENUM ('a', 'b')")
+        owner.execute("CREATE TABLE kept (id bigint GENERATED ALWAYS AS IDENTITY, n serial, what state)")
+        owner.execute("CREATE SEQUENCE alone")
+        owner.execute("CREATE FUNCTION one() RETURNS int LANGUAGE sql AS 'SELECT 1'")
+    role = f"{NAME}_role"
+    url = urlsplit(made)
+    app = urlunsplit(url._replace(netloc=f"{role}:of-a-test@{url.hostname}:{url.port}"))
+    try:
+        for _ in range(2):
+            main(app, made)
+        with psycopg.connect(app) as connection:
+            assert connection.execute("SHOW is_superuser").fetchone() == ("off",)
+            connection.execute("ALTER TABLE kept ADD more text")
+            connection.execute("ALTER TYPE state ADD VALUE 'c'")
+            connection.execute("DROP SEQUENCE alone")
+            connection.execute("DROP FUNCTION one()")
+            connection.execute("CREATE TABLE another (id int)")
+    finally:
+        with psycopg.connect(made, autocommit=True) as owner:
+            owner.execute(f'REASSIGN OWNED BY "{role}" TO CURRENT_USER')
+            owner.execute(f'DROP OWNED BY "{role}"')
+            owner.execute(f'DROP ROLE "{role}"')
+
+
 def test_database_of_the_first_layout_is_kept_under_another_name(
     made: str, capsys: pytest.CaptureFixture[str]
 ) -> None:

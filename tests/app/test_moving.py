@@ -285,7 +285,7 @@ def test_a_picture_may_be_larger_than_a_request_of_text(supervisor: Caller, shot
     again = supervisor.client.post(f"/api/shots/{shot.pk}/board", sent, headers={"Idempotency-Key": key})
     assert (again.status_code, again.content) == (200, answer.content)
     status, said = supervisor("post", "/films", {"values": {"title": "T" * 9_000_000}}, key=a_key())
-    assert status == 422 and "more than can be sent at once" in said["problems"][0]["message"]
+    assert status == 413 and "more than can be sent at once" in said["problems"][0]["message"]
 
 
 def test_who_came_in_with_the_file_is_invited_to_what_is_theirs(production: Production, mill):

@@ -37,7 +37,7 @@ from tests.live import Live
 from tests.sessions import session_of
 
 EVERY_EDGE = os.environ.get("EVERY_EDGE") == "1"
-DEALT = 60 if EVERY_EDGE else 5
+DEALT = int(os.environ.get("FUZZ_DEALT", "60" if EVERY_EDGE else "5"))
 REAL = {
     "production_id": Production.objects.all,
     "shot_id": Shot.in_cut.all,

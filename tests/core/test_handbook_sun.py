@@ -18,7 +18,7 @@ from .test_handbook import calc
 @settings(max_examples=40)
 @given(latitude=st.floats(-60, 60), longitude=st.floats(-170, 170), day=st.integers(1, 365 * 20))
 def test_sunrise_and_sunset_against_pvlib(latitude: float, longitude: float, day: int):
-    """Reference library: pvlib's sunrise and sunset by the NREL algorithm, to three minutes: the
+    """Reference library: pvlib's sunrise and sunset by the NREL algorithm, to three and a half minutes: the
     horizon of no place is level to less."""
     zone = timezone(timedelta(hours=round(longitude / 15)))
     noon = datetime(2015, 1, 1, 12, tzinfo=zone) + timedelta(days=day)
@@ -26,7 +26,7 @@ def test_sunrise_and_sunset_against_pvlib(latitude: float, longitude: float, day
     rise, sets = sun_up(latitude, longitude, noon.date(), zone)
     assert rise and sets
     for ours, theirs in ((rise, times["sunrise"].iloc[0]), (sets, times["sunset"].iloc[0])):
-        assert abs((ours - theirs.floor("s").to_pydatetime()).total_seconds()) < 180
+        assert abs((ours - theirs.floor("s").to_pydatetime()).total_seconds()) < 210
 
 
 def test_where_the_sun_stays_up_or_down_it_neither_rises_nor_sets():

@@ -1,6 +1,7 @@
 """Settings. Everything that differs from machine to machine comes from the environment; `./run` sets it."""
 
 import os
+import secrets
 from ipaddress import ip_address
 from pathlib import Path
 from urllib.parse import unquote, urlsplit
@@ -14,7 +15,8 @@ WEB_BUILD = Path(os.environ.get("JUNGOPTIC_WEB_BUILD", ROOT / "web" / "dist"))
 OWN_RECIPES = Path(os.environ.get("JUNGOPTIC_RECIPES", ROOT / "recipes"))
 
 DEBUG = os.environ.get("JUNGOPTIC_DEBUG") == "1"
-SECRET_KEY = os.environ.get("JUNGOPTIC_SECRET_KEY") or "for-tests-and-tools-only-" + "0" * 32
+# Without one, each process has another: good for tools and tests. Whatever serves refuses (serving.py).
+SECRET_KEY = os.environ.get("JUNGOPTIC_SECRET_KEY") or secrets.token_urlsafe(48)
 ALLOWED_HOSTS = os.environ.get("JUNGOPTIC_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
 CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("JUNGOPTIC_ORIGINS", "").split(",") if origin]
 _LOOPBACK = {"127.0.0.1", "localhost", "[::1]"}
@@ -58,6 +60,7 @@ def _database(url: str) -> dict[str, object]:
         "HOST": parts.hostname or "127.0.0.1",
         "PORT": str(parts.port or 5432),
         "CONN_MAX_AGE": 60,
+        "CONN_HEALTH_CHECKS": True,  # a connection from before the database was away is not used
     }
 
 
@@ -130,6 +133,13 @@ AUTH_PASSWORD_VALIDATORS = [
         ("NumericPasswordValidator", {}),
     )
 ]
+PASSWORD_HASHERS = [
+    "jungoptic.app.people.hashers.SmallArgon2",
+    "django.contrib.auth.hashers.PBKDF2PasswordHasher",  # accounts of earlier versions, until they sign in
+]
+# The reverse proxies whose word about who asks is believed: addresses or networks, with commas.
+TRUSTED_PROXIES = [one.strip() for one in os.environ.get("JUNGOPTIC_PROXIES", "").split(",") if one.strip()]
+AXES_CLIENT_IP_CALLABLE = "jungoptic.app.people.doors.client_address"
 AXES_FAILURE_LIMIT = 5
 AXES_HANDLER = "jungoptic.app.people.lockout.GrowingLocks"
 AXES_COOLOFF_TIME = "jungoptic.app.people.lockout.cool_off"

@@ -5,7 +5,10 @@ import os
 
 from django.core.wsgi import get_wsgi_application
 
+from jungoptic.app.serving import refuse_without_secret
+
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "jungoptic.app.settings")
+refuse_without_secret()
 application = get_wsgi_application()
 
 # What is loaded now stays for good: it need not be looked through at every collection while somebody drags.

@@ -103,7 +103,7 @@ def _shown(value: Any) -> str:
     return text if len(text) <= 40 else text[:37] + "…"
 
 
-def _limit(kind: str, context: dict[str, Any], unit: str) -> str | None:
+def _limit(kind: str, context: dict[str, Any], unit: str, given: Any) -> str | None:
     words = {
         "greater_than": ("more than", "gt"),
         "greater_than_equal": ("at least", "ge"),
@@ -114,14 +114,16 @@ def _limit(kind: str, context: dict[str, Any], unit: str) -> str | None:
         return None
     phrase, key = words[kind]
     limit = context[key]
-    number = f"{limit:g}" if isinstance(limit, int | float) else str(limit)
+    if kind == "greater_than_equal" and 0 < limit < 1 and isinstance(given, int | float) and given <= 0:
+        phrase, limit = "more than", 0  # how small it may be is said to whoever tries
+    number = f"{limit:,.10g}" if isinstance(limit, int | float) else str(limit)
     return f"must be {phrase} {number}{' ' + unit if unit else ''}"
 
 
 def _message(name: str, unit: str, form: str, error: Any) -> str:
     kind, context, given = error["type"], error.get("ctx", {}), error.get("input")
     unit = "" if unit.endswith("/") else unit  # f/ stands before a number
-    if limit := _limit(kind, context, unit):
+    if limit := _limit(kind, context, unit, given):
         return f"{name} {limit}; {_shown(given)} was given."
     if kind == "missing":
         return f"{name} is missing."
@@ -134,6 +136,8 @@ def _message(name: str, unit: str, form: str, error: Any) -> str:
         return f"{name} must be one of {context['expected']}; {_shown(given)} was given."
     if kind == "string_pattern_mismatch" and form:
         return f"{name} must be {form}; {_shown(given)} was given."
+    if kind.startswith("bool_"):
+        return f"{name}: say yes or no; {_shown(given)} was given."
     if kind == "refused":
         return str(context["message"])
     return f"{name}: {error['msg']}."

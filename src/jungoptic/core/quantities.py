@@ -6,20 +6,24 @@ the documentation read label, unit and limits from here.
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import date
 from typing import Annotated, Any, Literal, Self
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, Strict, ValidationError
+from pydantic.fields import FieldInfo
 
-from .errors import readable
+from .errors import readable, refuse
+from .limits import EARLIEST_YEAR, LATEST_YEAR, LEAST, OUR_TIME, in_our_time
 from .vocabulary import Driver, Focusing
 
 __all__ = [
+    "LEAST",
     "OUR_TIME",
     "AngleDeg",
     "BlurPx",
     "CircleOfConfusionMm",
     "ColourK",
+    "Day",
     "DistanceM",
     "Driver",
     "DurationS",
@@ -50,6 +54,7 @@ __all__ = [
     "SpeedMS",
     "TravelM",
     "WidthPx",
+    "YesNo",
     "in_our_time",
     "is_vocabulary",
     "name_in_words",
@@ -71,51 +76,37 @@ def quantity(title: str, unit: str = "", description: str = "", *, engraved: str
     engraved : str
         Names the trade's own steps that it has: "stop", "iso", "frame_rate" and the like.
     **limits : float
-        ``gt``, ``ge``, ``lt``, ``le``.
+        ``gt``, ``ge``, ``lt``, ``le``. What must be more than 0 is also at least its unit's in ``LEAST``.
 
     Returns
     -------
     FieldInfo
         To stand in an ``Annotated``.
 
+    Raises
+    ------
+    KeyError
+        More than 0, of a unit that ``LEAST`` does not know.
+
     Examples
     --------
     >>> quantity("Stop", "f/", gt=0).title
     'Stop'
     """
+    if limits.get("gt") == 0:
+        limits.setdefault("ge", LEAST[unit])
     extra: dict[str, Any] = {"unit": unit, "engraved": engraved} if engraved else {"unit": unit}
     return Field(
         title=title, description=description or None, allow_inf_nan=False, json_schema_extra=extra, **limits
     )
 
 
-EARLIEST_YEAR, LATEST_YEAR = 1900, 2100
-FARTHEST_ZONE = timedelta(hours=14)
-OUR_TIME = f"between {EARLIEST_YEAR} and {LATEST_YEAR}, at most 14 h from UTC"
-
-
-def in_our_time(moment: datetime) -> bool:
-    """Whether the sun, a calendar and a database can all be asked about a moment.
-
-    Parameters
-    ----------
-    moment : datetime
-        With its zone.
-
-    Returns
-    -------
-    bool
-        From 1900 to 2100, with an offset of up to 14 h from UTC.
-
-    Examples
-    --------
-    >>> in_our_time(datetime(2027, 10, 23)), in_our_time(datetime(1, 1, 1))
-    (True, False)
-    """
-    return (
-        EARLIEST_YEAR <= moment.year <= LATEST_YEAR
-        and abs(moment.utcoffset() or timedelta()) <= FARTHEST_ZONE
-    )
+def _in_our_years(day: date) -> date:
+    if not EARLIEST_YEAR <= day.year <= LATEST_YEAR:
+        raise refuse(
+            "", f"A day lies between {EARLIEST_YEAR} and {LATEST_YEAR}; {day.isoformat()} was given."
+        )
+    return day
 
 
 class Record(BaseModel):
@@ -243,8 +234,8 @@ Scale = Annotated[
         le=10000,
     ),
 ]
-WidthPx = Annotated[int, quantity("Width", "px", gt=0, le=32768)]
-HeightPx = Annotated[int, quantity("Height", "px", gt=0, le=32768)]
+WidthPx = Annotated[int, quantity("Width", "px", ge=1, le=32768)]
+HeightPx = Annotated[int, quantity("Height", "px", ge=1, le=32768)]
 BlurPx = Annotated[float, quantity("Blur", "px", gt=0, le=10000)]
 FramesPerS = Annotated[float, quantity("Frame rate", "frames/s", engraved="frame_rate", gt=0, le=100000)]
 ShutterAngleDeg = Annotated[float, quantity("Shutter angle", "°", engraved="shutter_angle", gt=0, le=360)]
@@ -269,6 +260,8 @@ FocalLengthPx = Annotated[float, quantity("Focal length in delivered pixels", "p
 DurationS = Annotated[float, quantity("Length", "s", gt=0, le=1e6)]
 FrameCount = Annotated[int, quantity("Frames", "", ge=1, le=1_000_000)]
 Sampling = Literal["4:4:4", "4:2:2", "4:2:0"]
+Day = Annotated[date, AfterValidator(_in_our_years)]
+YesNo = Annotated[bool, Strict()]  # and no word or number that could be taken for one
 
 
 # Names that a field's own name does not say well; the others are read off the name: far_m is "Far", path_m
@@ -336,7 +329,9 @@ def name_in_words(name: str) -> str:
 
 
 _VOCABULARY = frozenset(
-    id(value.__metadata__[0]) for value in list(globals().values()) if hasattr(value, "__metadata__")
+    id(value.__metadata__[0])
+    for value in list(globals().values())
+    if isinstance(getattr(value, "__metadata__", (None,))[0], FieldInfo)
 )
 
 

@@ -2,15 +2,24 @@
 
 from __future__ import annotations
 
+import logging
 from typing import Any
 
+from django.core.exceptions import SuspiciousOperation
+from django.db import IntegrityError, InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
+from django.http.request import RawPostDataException
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
+from numpy.linalg import LinAlgError
+from pydantic import ValidationError as RecordError
+from shapely.errors import ShapelyError
 
+from jungoptic.app.base import refused
+from jungoptic.app.base.answers import NotFiniteError
 from jungoptic.app.base.aside import TooLongError
 from jungoptic.app.base.edits import ConflictError
-from jungoptic.app.base.parsing import BodyParser
+from jungoptic.app.base.parsing import ONLY_JSON, BodyParser
 from jungoptic.app.bench import api as bench
 from jungoptic.app.boards import api as boards
 from jungoptic.app.breakdown import api as breakdown
@@ -29,6 +38,7 @@ from jungoptic.app.looks import api as looks
 from jungoptic.app.moving import api as moving
 from jungoptic.app.papers import api as papers
 from jungoptic.app.people import api as people
+from jungoptic.app.people.doors import KnockedTooOftenError
 from jungoptic.app.people.signed_in import OtherPersonError, SignedIn
 from jungoptic.app.photographs import api as photographs
 from jungoptic.app.places import api as places
@@ -40,8 +50,9 @@ from jungoptic.app.shelf import api as shelf
 from jungoptic.app.stock import api as stock
 from jungoptic.app.takes import api as takes
 from jungoptic.app.vocabulary import api as vocabulary
-from jungoptic.core.errors import FieldProblem, InputError
+from jungoptic.core.errors import FieldProblem, InputError, readable
 
+logger = logging.getLogger(__name__)
 ROOMS = (
     people,
     productions,
@@ -110,6 +121,13 @@ def _other_person(request: HttpRequest, error: OtherPersonError) -> HttpResponse
     return _problems(request, 401, (FieldProblem("person", str(error)),))
 
 
+@api.exception_handler(KnockedTooOftenError)
+def _knocked(request: HttpRequest, error: KnockedTooOftenError) -> HttpResponse:
+    answer = _problems(request, 429, error.problems)
+    answer["Retry-After"] = str(error.wait_s)
+    return answer
+
+
 @api.exception_handler(ConflictError)
 def _conflict(request: HttpRequest, error: ConflictError) -> HttpResponse:
     return _problems(request, 409, (FieldProblem("version", str(error)),))
@@ -127,9 +145,50 @@ def _lost_file(request: HttpRequest, error: LostFileError) -> HttpResponse:
 
 @api.exception_handler(HttpError)
 def _http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
-    if isinstance(error.__cause__, InputError):  # found while the body was read
-        return _problems(request, 422, error.__cause__.problems)
-    return _problems(request, error.status_code, (FieldProblem("", str(error)),))
+    cause = error.__cause__  # found while the body was read
+    if isinstance(cause, InputError):
+        return _problems(request, 422, cause.problems)
+    said = cause if isinstance(cause, HttpError) else error
+    return _problems(request, said.status_code, (FieldProblem("", str(said)),))
+
+
+def _beyond_numbers(request: HttpRequest, error: Any) -> HttpResponse:
+    """Arithmetic that leads out of the numbers: the fields that were sent are at fault, or what stands."""
+    logger.error("%s %s", request.method, request.path, exc_info=error)
+    return _problems(request, 422, refused.beyond_numbers(request))
+
+
+for _kind in (ArithmeticError, NotFiniteError, ShapelyError, LinAlgError):
+    api.add_exception_handler(_kind, _beyond_numbers)
+
+
+@api.exception_handler(IntegrityError)
+def _taken(request: HttpRequest, error: IntegrityError) -> HttpResponse:
+    logger.warning("%s %s: %s", request.method, request.path, error)
+    return _problems(request, 409, refused.taken(error))
+
+
+@api.exception_handler(OperationalError)
+@api.exception_handler(InterfaceError)
+def _no_database(request: HttpRequest, error: Any) -> HttpResponse:
+    logger.error("%s %s: %s", request.method, request.path, error)
+    return refused.away(request)
+
+
+@api.exception_handler(RawPostDataException)
+def _form_for_json(request: HttpRequest, error: RawPostDataException) -> HttpResponse:
+    return _problems(request, 415, (FieldProblem("", ONLY_JSON),))
+
+
+@api.exception_handler(SuspiciousOperation)
+def _suspicious(request: HttpRequest, error: SuspiciousOperation) -> HttpResponse:
+    return refused.bad_request(request, error)
+
+
+@api.exception_handler(RecordError)
+def _record_error(request: HttpRequest, error: RecordError) -> HttpResponse:
+    """A value that is in its own limits, and out of those of what it is made into."""
+    return _problems(request, 422, readable(error).problems)
 
 
 @api.exception_handler(ValidationError)

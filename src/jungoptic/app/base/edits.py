@@ -125,6 +125,16 @@ class Writing:
         self.note(kind, row.pk, _name(row), "removed", True, False)
 
 
+Check = Callable[[Writing], None]
+_CHECKS: list[Check] = []
+
+
+def before_it_stands(check: Check) -> Check:
+    """Have every write looked at once more when all of it is done; whatever ``check`` raises undoes it."""
+    _CHECKS.append(check)
+    return check
+
+
 @contextmanager
 def writing(person: Author, production_id: int, shot_id: int | None = None) -> Iterator[Writing]:
     """Everything inside is one write: kept in the history and told when it is done, or undone whole where it
@@ -134,6 +144,8 @@ def writing(person: Author, production_id: int, shot_id: int | None = None) -> I
         write = Writing(person, production_id, shot_id)
         yield write
         _keep(write)
+        for check in _CHECKS:
+            check(write)
 
 
 MANY = 200  # changes: written with COPY from here on

@@ -1,4 +1,6 @@
-"""Writes that are safe to send twice: the same key gets the same answer, and the work is done once."""
+"""Writes that are safe to send twice: the same key gets the same answer, and the work is done once. The
+answer is worked out before anything stands: what cannot be answered is not kept.
+"""
 
 from __future__ import annotations
 
@@ -9,7 +11,6 @@ from datetime import datetime
 from functools import wraps
 from typing import Any, TypeVar
 
-from django.core.exceptions import RequestDataTooBig
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest, HttpResponse
 from ninja.decorators import decorate_view
@@ -54,15 +55,24 @@ def _once(run: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
     @wraps(run)
     def once(request: HttpRequest, **path: Any) -> HttpResponse:
         key = request.headers.get(HEADER, "")
-        if not key or not request.user.is_authenticated:
-            return run(request, **path)
         try:
+            if not key or not request.user.is_authenticated:
+                return _whole(lambda: run(request, **path))
             return _answer(request, key, lambda: run(request, **path))
         except InputError as error:
             refused: HttpResponse = operation.api.on_exception(request, error)
             return refused
 
     return once
+
+
+def _whole(work: Callable[[], HttpResponse]) -> HttpResponse:
+    """The answer, with everything that was written for it, or nothing of it where it is a refusal."""
+    with transaction.atomic():
+        response = work()
+        if response.status_code >= 400:
+            transaction.set_rollback(True)
+        return response
 
 
 def _answer(request: HttpRequest, key: str, work: Callable[[], HttpResponse]) -> HttpResponse:
@@ -76,14 +86,7 @@ def _answer(request: HttpRequest, key: str, work: Callable[[], HttpResponse]) ->
         return kept
     token = _KEY.set(key)
     try:
-        with transaction.atomic():
-            response = work()
-            if response.status_code < 400:
-                body = response.content.decode()
-                Reply.objects.create(
-                    person_id=person_id, key=key, digest=digest, status=response.status_code, body=body
-                )
-            return response
+        return _whole(lambda: _remembered(work(), person_id, key, digest))
     except IntegrityError:
         kept = _kept(person_id, key, digest)  # the same write came in twice at once; the other one won
         if kept:
@@ -93,14 +96,20 @@ def _answer(request: HttpRequest, key: str, work: Callable[[], HttpResponse]) ->
         _KEY.reset(token)
 
 
+def _remembered(response: HttpResponse, person_id: int, key: str, digest: str) -> HttpResponse:
+    if response.status_code < 400:
+        body = response.content.decode()
+        Reply.objects.create(
+            person_id=person_id, key=key, digest=digest, status=response.status_code, body=body
+        )
+    return response
+
+
 def _digest_of(request: HttpRequest) -> str:
     """A sum of what is asked. Files are read in pieces, and stay to be read again."""
     summed = hashlib.sha256(f"{request.method} {request.get_full_path()}\n".encode())
     if request.content_type != "multipart/form-data":
-        try:
-            summed.update(request.body)
-        except RequestDataTooBig:
-            raise InputError.at("", "This is more than can be sent at once: send it in parts.") from None
+        summed.update(request.body)
         return summed.hexdigest()
     for name, values in sorted(request.POST.lists()):
         summed.update(repr((name, values)).encode())

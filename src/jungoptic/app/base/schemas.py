@@ -6,6 +6,8 @@ from typing import Any, Literal
 
 from pydantic import BaseModel as Schema
 
+from jungoptic.core.quantities import YesNo
+
 Theme = Literal["stage", "daylight"]
 Dates = Literal[
     "en-GB", "en-US", "cs", "da", "nl", "fr", "de", "it", "ja", "nb", "pl", "pt", "es", "sv", "iso"
@@ -37,7 +39,7 @@ class Seen(Schema):
 class Removed(Seen):
     """Take something out of the production, or bring it back."""
 
-    removed: bool
+    removed: YesNo
 
 
 class Written(Schema):

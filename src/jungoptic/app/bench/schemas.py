@@ -15,6 +15,7 @@ from jungoptic.app.shots.plan import Draft
 from jungoptic.core.handbook import CardField
 from jungoptic.core.match import CutJudgement, Value
 from jungoptic.core.plan import Dial
+from jungoptic.core.quantities import YesNo
 from jungoptic.core.stage import LampDrawn, Outline, SheetSeen, Solid
 from jungoptic.core.vocabulary import LineKind, School, Units, Verdict
 
@@ -296,7 +297,7 @@ class Reading(Schema):
     units: Units = "metric"
     basis: Basis = "planned"
     selected: int | None = None
-    after_finish: bool = True
+    after_finish: YesNo = True
     frame: int = Field(0, ge=0, le=1_000_000)
 
 
@@ -307,7 +308,7 @@ class Tried(ChangeSet, Reading):
 class Trial(Tried):
     """What is being tried, to be judged. While a hand is ``moving``, what takes a search waits."""
 
-    moving: bool = False
+    moving: YesNo = False
 
 
 class PictureIn(Tried):
@@ -342,7 +343,7 @@ class AddIn(Reading, Seen):
     what: Literal["layer", "lamp", "backing", "line"]
     fields: Changes = {}
     like_set_up: int | None = None
-    own_set_up: bool = False
+    own_set_up: YesNo = False
     kit_lamp: int | None = None
 
 
@@ -357,7 +358,7 @@ class AcceptIn(Reading, Seen):
     layer_id: int
     item: str = Field(max_length=24)
     reason: str = Field("", max_length=400)
-    withdraw: bool = False
+    withdraw: YesNo = False
 
 
 class FieldsOut(Schema):

@@ -27,6 +27,7 @@ class Summary(models.Model):
     hours = ArrayField(models.FloatField(), help_text="By craft, in core's order.")
     storage_gb = models.FloatField(default=0)
     cut_side = models.JSONField(null=True, help_text="What the cut compares: core's CutSide.")
+    fault = models.CharField(max_length=300, blank=True, help_text="Why it could not be worked out.")
     hazards = ArrayField(models.CharField(max_length=24), default=list)
 
     class Meta:

@@ -13,6 +13,7 @@ from jungoptic.app.costs.schemas import CostingOut
 from jungoptic.app.recipes.schemas import OwnRecipeOut, PlateOut, ShotRecipeOut
 from jungoptic.app.safety.schemas import HazardOut, KeyTitle
 from jungoptic.core.match import CutJudgement
+from jungoptic.core.quantities import Day, YesNo
 from jungoptic.core.vocabulary import Verdict
 
 
@@ -51,6 +52,7 @@ class WallLine(Schema):
     ready: bool
     effects: bool
     pending: bool
+    fault: str = ""
 
 
 class Totals(Schema):
@@ -106,11 +108,11 @@ class LineChanges(Schema):
     description: str | None = Field(None, max_length=8000)
     length_frames: int | None = None
     place_id: int | None = None
-    shoot_on: date | None = None
+    shoot_on: Day | None = None
     hours_spent: float | None = Field(None, allow_inf_nan=False)
     position: int | None = None
-    ready: bool | None = None
-    removed: bool | None = None
+    ready: YesNo | None = None
+    removed: YesNo | None = None
 
 
 class LineIn(Seen):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import time
 from collections import Counter, defaultdict
 from collections.abc import Mapping
@@ -10,14 +11,17 @@ from typing import Any
 
 from django.db.models import Count, Q
 
-from jungoptic.app.base.edits import Writing
+from jungoptic.app.base.edits import Writing, before_it_stands
+from jungoptic.app.boards.keeping import BOARD
 from jungoptic.app.boards.models import Board
 from jungoptic.app.breakdown.models import Summary
 from jungoptic.app.breakdown.schemas import Joint, PlaceName, RemovedShot, Totals, WallLine, WallOut
 from jungoptic.app.costs.costing import chosen_option, storage_of
+from jungoptic.app.jobs.asking import JOB
 from jungoptic.app.productions.models import Production
 from jungoptic.app.recipes.models import ShotRecipe
-from jungoptic.app.safety.cautions import hazards
+from jungoptic.app.recipes.plates import TICKED
+from jungoptic.app.safety.cautions import SIGNED, hazards
 from jungoptic.app.safety.models import SignOff
 from jungoptic.app.safety.ready import set_ready
 from jungoptic.app.shots.cut import change_line
@@ -25,12 +29,15 @@ from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable, shots_with_everything
 from jungoptic.app.vocabulary.own import caution_title
 from jungoptic.core.breakdown import CRAFTS
+from jungoptic.core.errors import InputError
 from jungoptic.core.match import CutSide, across_cut, cut_side
 from jungoptic.core.vocabulary import PICTURES, VERDICTS, School, Units
 from jungoptic.core.wording import Words
 
+logger = logging.getLogger(__name__)
 PATIENCE_S = 1.5  # one answer works out what it can in this time; the page asks again for the rest
 _TOGETHER = 12  # shots read in one go
+_JUDGES_NOTHING = {JOB, TICKED, SIGNED, BOARD}
 _WORKED_OUT = [one.name for one in Summary._meta.fields if one.name not in ("id", "shot", "school")]
 
 
@@ -63,6 +70,41 @@ def summary_of(shot: Shot, school: School) -> Summary:
     )
 
 
+def _keep(made: list[Summary]) -> None:
+    Summary.objects.bulk_create(
+        made, update_conflicts=True, unique_fields=["shot", "school"], update_fields=_WORKED_OUT
+    )
+
+
+@before_it_stands
+def work_out_what_was_changed(write: Writing) -> None:
+    """A shot that was changed is judged and priced before the change stands: what cannot be is refused. The
+    wall need not do it again.
+    """
+    if write.shot_id is None or {one.kind for one in write.changes} <= _JUDGES_NOTHING:
+        return
+    shots = shots_with_everything(Production.objects.get(pk=write.production_id), [write.shot_id])
+    _keep([summary_of(shot, "measured") for shot in shots if not shot.template])
+
+
+def _summary_at_least(shot: Shot, school: School) -> Summary:
+    """A shot worked out; of one that cannot be, why. The others stand beside it."""
+    try:
+        return summary_of(shot, school)
+    except Exception as error:
+        logger.exception("shot %s cannot be judged", shot.pk)
+        why = str(error) if isinstance(error, InputError) else "What it holds cannot be reckoned with."
+        return Summary(
+            shot=shot,
+            school=school,
+            version=shot.revision,
+            revision=shot.production.revision,
+            **dict.fromkeys(("layers", *VERDICTS, "filmed", "shot_layers"), 0),
+            hours=[0.0 for _ in CRAFTS],
+            fault=why[:300],
+        )
+
+
 def _worked_out(production: Production, shot_ids: list[int], school: School) -> dict[int, Summary]:
     """Summaries by shot, of at least one and as many as there is time for, kept for whoever asks next."""
     ends = time.monotonic() + PATIENCE_S
@@ -71,10 +113,8 @@ def _worked_out(production: Production, shot_ids: list[int], school: School) -> 
         made = []
         for shot in shots_with_everything(production, shot_ids[at : at + _TOGETHER]):
             if not found or time.monotonic() < ends:
-                made.append(found.setdefault(shot.pk, summary_of(shot, school)))
-        Summary.objects.bulk_create(
-            made, update_conflicts=True, unique_fields=["shot", "school"], update_fields=_WORKED_OUT
-        )
+                made.append(found.setdefault(shot.pk, _summary_at_least(shot, school)))
+        _keep(made)
         if time.monotonic() >= ends:
             break
     return found
@@ -175,9 +215,10 @@ def _line(
         storage_gb=row.storage_gb if row else 0.0,
         hazards=[caution_title(key) for key in row.hazards] if row else [],
         open_hazards=[caution_title(key) for key in open_keys],
-        ready=bool(shot.ready and row and not open_keys and not row.shows),
+        ready=bool(shot.ready and row and not row.fault and not open_keys and not row.shows),
         effects=bool(recipes) or shot.all_layers > 1,
         pending=row is None,
+        fault=row.fault if row else "",
     )
 
 

@@ -9,6 +9,7 @@ from pydantic import Field
 
 from jungoptic.app.base.schemas import Points, Seen
 from jungoptic.core.handbook import CardField
+from jungoptic.core.quantities import YesNo
 from jungoptic.core.vocabulary import Made
 
 
@@ -127,7 +128,7 @@ class ViewIn(Schema):
     x_m: float = Field(0, allow_inf_nan=False)
     z_m: float = Field(0, allow_inf_nan=False)
     heading_deg: float = Field(0, allow_inf_nan=False)
-    establishing: bool = False
+    establishing: YesNo = False
 
 
 class BuildIn(Schema):

@@ -168,18 +168,16 @@ def say(write: Writing, version: int, changes: Mapping[str, Any]) -> Costing:
     chosen = changes.get("chosen", "")
     if chosen and chosen not in WAYS:
         raise InputError.at("chosen", f"Choose one of {', '.join(WAYS)}; {chosen!r} was given.")
-    said = {name: value for name, value in changes.items() if name != "chosen" and value is not None}
-    Job.read({name: value for name, value in said.items() if value != ""})
+    emptied = {name for name, value in changes.items() if value is None or (value == "" and name == "hold")}
+    job = Job.read({name: value for name, value in changes.items() if name not in {"chosen", *emptied}})
     row, _ = Costing.objects.get_or_create(shot_id=write.of_shot)
     write.refuse_unseen(SAID, row, version)
-    write.save(
-        SAID,
-        row,
-        {
-            name: "" if value is None and name in ("hold", "chosen") else value
-            for name, value in changes.items()
-        },
-    )
+    values = {name: None if name in emptied else getattr(job, name) for name in changes if name != "chosen"}
+    if "hold" in emptied:
+        values["hold"] = ""
+    if "chosen" in changes:
+        values["chosen"] = chosen or ""
+    write.save(SAID, row, values)
     return row
 
 

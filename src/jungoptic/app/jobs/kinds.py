@@ -46,6 +46,11 @@ def job_kind(
     return register
 
 
+def kinds_of(queue: Queue) -> list[str]:
+    """The names of what is done in a queue."""
+    return sorted(name for name, kind in _KINDS.items() if kind.queue == queue)
+
+
 def kind_of(job: Job) -> Kind:
     """What is known of a job's kind. Raises InputError for one that this server does not do any more."""
     if job.kind not in _KINDS:

@@ -12,7 +12,7 @@ from django.middleware.csrf import get_token
 from ninja import Router, Status
 
 from jungoptic.app.base.schemas import Problems
-from jungoptic.app.people import lockout, passwords
+from jungoptic.app.people import doors, lockout, passwords
 from jungoptic.app.people.schemas import NewPassword, Preferences, SessionOut, SignIn
 from jungoptic.app.people.signed_in import CsrfOnly, events_address, person
 from jungoptic.core.errors import InputError
@@ -55,7 +55,9 @@ def sign_in(request: HttpRequest, payload: SignIn) -> Any:
     setattr(request, lockout.SIGNING_IN, payload.username)
     if settings.BEYOND_LOOPBACK and payload.password == passwords.PRINTED:
         raise InputError.at("password", "The demo's printed password is good on its own machine only.")
-    user = authenticate(request, username=payload.username, password=payload.password)
+    doors.refuse_knocking(request, payload.username)
+    with doors.checking_a_password():
+        user = authenticate(request, username=payload.username, password=payload.password)
     if user is None:
         if AxesProxyHandler.is_locked(request, {"username": payload.username}):
             return lockout.locked_out(request)
@@ -93,10 +95,11 @@ def change_preferences(request: HttpRequest, payload: Preferences) -> Any:
 def change_password(request: HttpRequest, payload: NewPassword) -> Any:
     """Change one's own password; every other device is signed out. Anybody who is signed in."""
     who = person(request)
-    if not who.check_password(payload.old):
-        raise InputError.at("old", "That is not the password that you have now.")
-    passwords.check(payload.new, who, "new")
-    who.set_password(payload.new)
+    with doors.checking_a_password():
+        if not who.check_password(payload.old):
+            raise InputError.at("old", "That is not the password that you have now.")
+        passwords.check(payload.new, who, "new")
+        who.set_password(payload.new)
     who.save(update_fields=["password"])
     update_session_auth_hash(request, who)
     return session_of(request)

@@ -6,6 +6,7 @@ from pydantic import BaseModel as Schema
 from pydantic import Field
 
 from jungoptic.app.base.schemas import Dates, Theme, WeekStart
+from jungoptic.core.quantities import YesNo
 from jungoptic.core.vocabulary import School, Units
 
 
@@ -36,7 +37,7 @@ class Preferences(Schema):
     units: Units | None = None
     theme: Theme | None = None
     school: School | None = None
-    single_keys: bool | None = None
+    single_keys: YesNo | None = None
     dates: Dates | None = None
     week_starts: WeekStart | None = None
     name: str | None = Field(None, max_length=150)

@@ -52,7 +52,7 @@ class Film(q.Record):
     ] = None
     stage_width_m: Annotated[float | None, q.quantity("Stage, width", "m", gt=0, le=1000)] = None
     beams_m: Annotated[float | None, q.quantity("Up to the beams", "m", gt=0, le=1000)] = None
-    put_away: bool = False
+    put_away: q.YesNo = False
 
 
 FIELDS = tuple(Film.model_fields)

@@ -10,6 +10,7 @@ from pydantic import Field
 
 from jungoptic.app.base import qr
 from jungoptic.app.base.schemas import Role, Seen
+from jungoptic.core.quantities import YesNo
 
 
 class MemberOut(Schema):
@@ -57,7 +58,7 @@ class InvitationIn(Seen):
 
 class MemberChange(Seen):
     role: Role | None = None
-    removed: bool | None = None
+    removed: YesNo | None = None
 
 
 class Token(Schema):

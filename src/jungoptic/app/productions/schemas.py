@@ -5,6 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel as Schema
 
 from jungoptic.app.base.schemas import Role, Seen
+from jungoptic.core.quantities import YesNo
 
 
 class ProductionOut(Schema):
@@ -52,10 +53,10 @@ class ToleranceIn(Schema):
 
 
 class JudgingIn(Seen):
-    black_and_white: bool | None = None
+    black_and_white: YesNo | None = None
     soften_px: float | None = None
     grain_added: float | None = None
-    shows_models: bool | None = None
+    shows_models: YesNo | None = None
     tape_error_m: float | None = None
     level_error_deg: float | None = None
     tolerances: dict[str, ToleranceIn] = {}

@@ -7,6 +7,7 @@ from pydantic import Field
 
 from jungoptic.app.base.schemas import Seen
 from jungoptic.core.breakdown import Ask
+from jungoptic.core.quantities import YesNo
 
 
 class PlateWords(Schema):
@@ -110,7 +111,7 @@ class ChooseIn(Seen):
     key: str = Field("", max_length=24)
     own: int | None = None
     answers: dict[str, float] = {}
-    fill: bool = True
+    fill: YesNo = True
 
 
 class SaveRecipe(Seen):
@@ -119,4 +120,4 @@ class SaveRecipe(Seen):
 
 class TickIn(Seen):
     text: str = Field(max_length=200)
-    done: bool
+    done: YesNo

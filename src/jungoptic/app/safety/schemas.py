@@ -8,6 +8,7 @@ from pydantic import BaseModel as Schema
 from pydantic import Field
 
 from jungoptic.app.base.schemas import Seen
+from jungoptic.core.quantities import YesNo
 
 
 class SignedOut(Schema):
@@ -34,7 +35,7 @@ class KeyTitle(Schema):
 class SignOffIn(Seen):
     caution: str = Field(max_length=24)
     note: str = Field("", max_length=300)
-    withdraw: bool = False
+    withdraw: YesNo = False
 
 
 class CautionsIn(Seen):

@@ -59,7 +59,7 @@ class ModeRow(q.Record):
     ] = ()
     bit_depth: Annotated[int, q.quantity("Bit depth", "bit", ge=1, le=32)] = 8
     sampling: q.Sampling = "4:2:0"
-    long_groups: Annotated[bool, Field(title="Long-GOP")] = True
+    long_groups: Annotated[q.YesNo, Field(title="Long-GOP")] = True
     readout_ms: Annotated[
         float, q.quantity("Readout of the whole frame", "ms", "0 = all rows at once.", ge=0, le=1000)
     ] = 20.0
@@ -86,7 +86,7 @@ class LampRow(q.Record):
     """A lamp, from its maker's figures or from a meter."""
 
     name: Name
-    intensity_cd: Annotated[float, q.quantity("Intensity", "cd", gt=0, le=1e7)] = 1000.0
+    intensity_cd: q.IntensityCd = 1000.0
     beam_deg: Annotated[float, q.quantity("Beam", "°", gt=0, le=180)] = 90.0
     reading_lx: Annotated[
         float | None,

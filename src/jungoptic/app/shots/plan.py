@@ -226,7 +226,10 @@ class PlanTable:
             return self._own[set_up.pk]
         tried = self.draft.set_ups.get(set_up.pk, _NONE)
         source = settings or set_up
-        values = source.values() | {"references": tuple(tried.get("references", set_up.references))}
+        references = tried.get("references", set_up.references)
+        values = source.values() | {
+            "references": tuple(references) if isinstance(references, list | tuple) else references
+        }
         if settings is None and tried:
             values = records.with_kit(self.kit(set_up), {**values, **tried})
         production = self.shot.production

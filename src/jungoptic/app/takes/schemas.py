@@ -11,6 +11,7 @@ from pydantic import Field
 from jungoptic.app.base.schemas import Changes, Role, Seen
 from jungoptic.core.match import Difference
 from jungoptic.core.plan import Mark
+from jungoptic.core.quantities import YesNo
 from jungoptic.core.vocabulary import Quantity, School, Units, Verdict
 
 
@@ -25,14 +26,14 @@ class TakeIn(Schema):
     actual: Changes = {}
     shown: int | None = Field(None, ge=0, lt=2**63)
     note: str = Field("", max_length=2000)
-    circled: bool = False
+    circled: YesNo = False
     recorded_at: datetime | None = None
     units: Units = "metric"
     school: School = "measured"
 
 
 class CircleIn(Seen):
-    circled: bool
+    circled: YesNo
     units: Units = "metric"
     school: School = "measured"
 

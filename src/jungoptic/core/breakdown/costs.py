@@ -11,6 +11,7 @@ import math
 from collections.abc import Iterable, Sequence
 
 from ..handbook.frames import hand_matte_hours, stop_motion_hours
+from ..limits import LEAST
 from ..match.compare import Judgement
 from ..plan.framing import KEY_EVERY, MINUTES_PER_KEY, Box, share_inside
 from ..wording import number
@@ -174,7 +175,7 @@ def search(count: int, figures: Figures) -> Hours:
 
 def animate(job: Job, figures: Figures, at_least_s: float = 0.0) -> Hours:
     seconds = max(job.animated_s, at_least_s)
-    if not seconds:
+    if seconds < LEAST["s"]:
         return Hours("animate", 0.0, "nothing animated")
     made = stop_motion_hours(
         length_s=seconds,

@@ -103,14 +103,14 @@ class Job(q.Record):
     layers: Annotated[int, q.quantity("Layers", "", ge=1, le=200)] = 3
     set_ups: Annotated[int, q.quantity("Set-ups", "", ge=0, le=100)] = 2
     shapes: Annotated[int, q.quantity("Shapes to cut by hand", "", ge=0, le=200)] = 3
-    tracked: Annotated[bool, Field(title="Tracking holds")] = False
-    framing_first: Annotated[bool, Field(title="Final crop and move first")] = True
+    tracked: Annotated[q.YesNo, Field(title="Tracking holds")] = False
+    framing_first: Annotated[q.YesNo, Field(title="Final crop and move first")] = True
     needed_share: Annotated[float, q.quantity("Of the cut that is delivered", "", ge=0, le=1)] = 1.0
     defects: Annotated[
         int, q.quantity("Defects of the backing", "", "Uneven, low chroma, too near.", ge=0, le=10)
     ] = 0
     crossings: Annotated[int, q.quantity("Things that cross the line", "", ge=0, le=50)] = 0
-    moving_camera: Annotated[bool, Field(title="Camera moves")] = False
+    moving_camera: Annotated[q.YesNo, Field(title="Camera moves")] = False
     area_m2: Annotated[float, q.quantity("To be built, full size", "m²", ge=0, le=1e6)] = 10.0
     scale: q.Scale = 12.0
     paintings: Annotated[int, q.quantity("Painted pictures", "", ge=0, le=50)] = 1

@@ -79,7 +79,7 @@ def eased_move(
     total_turns: Annotated[float, q.quantity("Turns in all", "", gt=0, le=1e7)],
     ease_in_frames: Annotated[int, q.quantity("Ease in", "frames", ge=0, le=100000)] = 0,
     ease_out_frames: Annotated[int, q.quantity("Ease out", "frames", ge=0, le=100000)] = 0,
-    whole_turns: Annotated[bool, Field(title="Whole turns only")] = True,
+    whole_turns: Annotated[q.YesNo, Field(title="Whole turns only")] = True,
     mm_per_turn: Annotated[float, q.quantity("Travel for each turn", "mm", gt=0, le=1000)] = 1.0,
 ) -> EasedMove:
     """Turns before each exposure; with whole turns the rounding is spread and the total exact."""

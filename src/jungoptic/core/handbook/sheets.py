@@ -248,8 +248,8 @@ class BackingColour(q.Record):
 )
 def backing_colour(
     colours: Annotated[list[KeptColour], Field(title="What must stay", min_length=1, max_length=64)],
-    glows: Annotated[bool, Field(title="It glows")] = False,
-    dark_subject: Annotated[bool, Field(title="Dark subject")] = False,
+    glows: Annotated[q.YesNo, Field(title="It glows")] = False,
+    dark_subject: Annotated[q.YesNo, Field(title="Dark subject")] = False,
     available: Annotated[
         list[BackingName] | None, Field(title="Backings that there are", min_length=1)
     ] = None,

@@ -15,7 +15,7 @@ class Lamp(q.Record):
     """A lamp of the kit; ``area_m2`` is the size of its face (0 for a point)."""
 
     name: str
-    intensity_cd: Annotated[float, q.quantity("Intensity", "cd", gt=0, le=1e7)]
+    intensity_cd: q.IntensityCd
     beam_deg: Annotated[float, q.quantity("Beam", "°", gt=0, le=180)]
     area_m2: Annotated[float, q.quantity("Face", "m²", ge=0, le=100)] = 0.0
     coolest_k: q.ColourK

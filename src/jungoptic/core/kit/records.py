@@ -76,9 +76,9 @@ class RecordingMode(q.Record):
     @property
     def rates_fps(self) -> list[float]:
         """The rates of its menu that it can run at, frames/s, slowest first; a menu in 1000/1001 is written
-        rounded, so 59.94 is there where 60 is.
+        rounded, so 59.94 is there where 60 is. One that is slower than its whole menu runs at its highest.
         """
-        return [rate for rate in self.menu_fps if rate <= self.highest_fps]
+        return [rate for rate in self.menu_fps if rate <= self.highest_fps] or [self.highest_fps]
 
 
 class Camera(q.Record):

@@ -33,7 +33,7 @@ class PlacedLamp(q.Record):
 
     name: Annotated[str, Field(title="Name", min_length=1, max_length=60)]
     role: Annotated[LampRole, Field(title="Works as")] = "key"
-    intensity_cd: Annotated[float, q.quantity("Intensity", "cd", gt=0, le=1e7)]
+    intensity_cd: q.IntensityCd
     level: Annotated[float, q.quantity("Dimmed to", "", "1 = full.", ge=0, le=1)] = 1.0
     beam_deg: Annotated[float, q.quantity("Beam", "°", "Half the light at its edge.", gt=1, le=178)] = 110.0
     face_m: Annotated[

@@ -39,7 +39,7 @@ class Part(q.Record):
     """
 
     name: Annotated[str, Field(title="Name", max_length=80)]
-    lies: bool = False
+    lies: q.YesNo = False
     behind_m: Annotated[float, q.quantity("Behind the front edge", "m", "Full size.", ge=0, le=1e7)] = 0.0
     raised_m: Annotated[
         float, q.quantity("Above the ground", "m", "Of a piece that lies flat; full size.", ge=-1e4, le=1e4)
@@ -125,10 +125,10 @@ class Layer(q.Record):
     speed_away_m_s: Annotated[
         float, q.quantity("Moves away", "m/s", "At its fastest, full size.", ge=-1e4, le=1e4)
     ] = 0.0
-    fills_frame: bool = False
+    fills_frame: q.YesNo = False
     resize: Annotated[float, q.quantity("Resize in the composite", "×", gt=0, le=20)] = 1.0
     seen_s: Annotated[float | None, q.quantity("On screen for", "s", gt=0, le=36000)] = None
-    behind_weather: bool = False
+    behind_weather: q.YesNo = False
     pass_of: Annotated[
         str,
         Field(
@@ -148,12 +148,12 @@ class Layer(q.Record):
     picture_width_px: Annotated[
         int | None,
         q.quantity(
-            "Picture width", "px", "Painted and stock pictures: how wide the picture is.", gt=0, le=100000
+            "Picture width", "px", "Painted and stock pictures: how wide the picture is.", ge=1, le=100000
         ),
     ] = None
     picture_height_px: Annotated[
         int | None,
-        q.quantity("Picture height", "px", "Painted and stock pictures: how high it is.", gt=0, le=100000),
+        q.quantity("Picture height", "px", "Painted and stock pictures: how high it is.", ge=1, le=100000),
     ] = None
     marks: Annotated[tuple[Mark, ...], Field(title="Drawn on the picture", max_length=MOST_MARKS)] = ()
     taken_view_deg: Annotated[
@@ -190,8 +190,8 @@ class Layer(q.Record):
     contact: Annotated[Contact, Field(title="Stands on")] = "nothing"
     kept: Annotated[tuple[Kept, ...], Field(title="Kept with it")] = ()
     paint_out: Annotated[str, Field(title="To be painted out", max_length=120)] = ""
-    mirrored: Annotated[bool, Field(title="Mirrored")] = False
-    lettering: Annotated[bool, Field(title="Lettering or handedness in it")] = False
+    mirrored: Annotated[q.YesNo, Field(title="Mirrored")] = False
+    lettering: Annotated[q.YesNo, Field(title="Lettering or handedness in it")] = False
     turned_deg: Annotated[
         float, q.quantity("Card turned from the lens", "°", "Of a flat picture or cut-out.", ge=-90, le=90)
     ] = 0.0

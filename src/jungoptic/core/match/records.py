@@ -30,10 +30,10 @@ class Judging(q.Record):
     may be off.
     """
 
-    black_and_white: bool = False
+    black_and_white: q.YesNo = False
     soften_px: SoftenPx = 0.0
     grain_added: GrainAdded = 0.0
-    shows_models: bool = False
+    shows_models: q.YesNo = False
     tape_error_m: Annotated[float, q.quantity("Error of the tape", "m", ge=0, le=1)] = 0.0
     level_error_deg: Annotated[float, q.quantity("Error of the level", "°", ge=0, le=10)] = 0.0
 
@@ -53,10 +53,10 @@ class Delivery(q.Record):
         float | None, q.quantity("Width needed", "px", "Empty = the whole delivery.", gt=0, le=65536)
     ] = None
     needed_height_px: Annotated[float | None, q.quantity("Height needed", "px", gt=0, le=65536)] = None
-    black_and_white: bool = False
+    black_and_white: q.YesNo = False
     soften_px: SoftenPx = 0.0
     grain_added: GrainAdded = 0.0
-    shows_models: bool = False
+    shows_models: q.YesNo = False
     move: Move = Move()
     length_frames: Annotated[
         int | None,
@@ -186,7 +186,7 @@ class SetUp(q.Record):
     model_speed_m_s: Annotated[float | None, q.quantity("Speed set on the model", "m/s", ge=0, le=1000)] = (
         None
     )
-    follows_move: Annotated[bool, Field(title="Makes the shot's move")] = True
+    follows_move: Annotated[q.YesNo, Field(title="Makes the shot's move")] = True
     travel_m: Annotated[
         float | None,
         q.quantity("Travel of the rig", "m", "Empty = the hero's travel ÷ s.", ge=-1000, le=1000),
@@ -195,7 +195,7 @@ class SetUp(q.Record):
     references: Annotated[tuple[Reference, ...], Field(title="References filmed")] = ()
     bit_depth: Annotated[int, q.quantity("Bit depth", "bit", ge=1, le=32)] = 10
     sampling: q.Sampling = "4:4:4"
-    long_groups: Annotated[bool, Field(title="Long-GOP recording")] = False
+    long_groups: Annotated[q.YesNo, Field(title="Long-GOP recording")] = False
     readout_ms: Annotated[
         float, q.quantity("Readout of the whole frame", "ms", "0 = all rows at once.", ge=0, le=1000)
     ] = 0.0

@@ -37,9 +37,11 @@ class Piece(q.Record):
     width_m: Annotated[float, q.quantity("Width", "m", gt=0, le=1e4)] = 1.0
     height_m: Annotated[float, q.quantity("Height", "m", "Depth for a piece that lies.", gt=0, le=1e4)] = 2.4
     base_m: Annotated[float, q.quantity("Foot", "m", "Above the floor.", ge=-1000, le=1000)] = 0.0
-    lies: Annotated[bool, Field(title="Lies", description="Flat on the floor.")] = False
+    lies: Annotated[q.YesNo, Field(title="Lies", description="Flat on the floor.")] = False
     made: Annotated[Made, Field(title="Made")] = "built"
-    wheels: Annotated[bool, Field(title="Wheels", description="Can be wheeled round and used twice.")] = False
+    wheels: Annotated[q.YesNo, Field(title="Wheels", description="Can be wheeled round and used twice.")] = (
+        False
+    )
 
     def corners_m(self) -> Array:
         """Four corners, round from the lower left as seen from −z at no turn; the near left when it lies.
@@ -85,7 +87,7 @@ class Stand(q.Record):
     heading_deg: Annotated[
         float, q.quantity("Heading", "°", "0 straight away, positive to the right.", ge=-360, le=360)
     ] = 0.0
-    establishing: bool = False
+    establishing: q.YesNo = False
 
 
 class View(Stand):

@@ -1,5 +1,6 @@
 <!-- The Bench: through the lens, will it show, the set, the stack, dial in. -->
 <script lang="ts">
+  import CannotShow from "../../lib/ui/CannotShow.svelte";
   import { addHero } from "./hero";
   import NotDone from "./NotDone.svelte";
   import Boundary from "../../lib/ui/Boundary.svelte";
@@ -165,10 +166,7 @@
 <svelte:head><title>{data ? `${data.code} ${data.title}` : "Bench"} · Jungoptic</title></svelte:head>
 
 {#if bench.missing}
-  <main class="grid h-full place-content-center gap-3 p-6 text-center">
-    <p role="alert">{bench.missing}</p>
-    <a class="btn mx-auto" href="#/">Go to the shots</a>
-  </main>
+  <CannotShow why={bench.missing} />
 {:else if !data}
   <main class="grid h-full place-content-center text-muted">
     {bench.offline ? "The server cannot be reached. Trying again…" : "Laying out the bench…"}

@@ -104,9 +104,10 @@
       {/each}
       {#if shot.filmed}<span class="sr-only">{shot.shot_layers} of {shot.filmed} plates shot.</span>{/if}
       <span class="ml-auto"
-        >{#if shot.verdict}<Verdict verdict={shot.verdict} size={12} />{:else if shot.pending}<span
-            class="text-muted">…</span
-          >{/if}</span
+        >{#if shot.verdict}<Verdict verdict={shot.verdict} size={12} />{:else if shot.fault}<span
+            class="text-sm"
+            {@attach tip(() => shot.fault)}>not judged</span
+          >{:else if shot.pending}<span class="text-muted">…</span>{/if}</span
       >
     </span>
     <span class="flex min-w-0 items-baseline gap-1.5">

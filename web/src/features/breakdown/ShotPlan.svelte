@@ -1,5 +1,6 @@
 <!-- One shot broken down: its board with lines that mean something, its recipe, plates, ways, cautions. -->
 <script lang="ts">
+  import CannotShow from "../../lib/ui/CannotShow.svelte";
   import TabList from "../../lib/ui/TabList.svelte";
   import { tip } from "../../lib/ui/tip.svelte";
   import { LastOf } from "../../lib/edit/back.svelte";
@@ -120,10 +121,7 @@
 <svelte:head><title>{data ? `${data.code} ${data.title}` : "Break down"} · Jungoptic</title></svelte:head>
 
 {#if bench.missing}
-  <main class="grid h-full place-content-center gap-3 p-6 text-center">
-    <p role="alert">{bench.missing}</p>
-    <a class="btn mx-auto" href="#/">Go to the wall</a>
-  </main>
+  <CannotShow why={bench.missing} />
 {:else if !data}
   <main class="grid h-full place-content-center text-muted">
     {bench.offline ? "The server cannot be reached. Trying again…" : "Fetching the board…"}

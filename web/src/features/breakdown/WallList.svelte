@@ -180,6 +180,10 @@
                 href={`#/shots/${shot.id}/bench`}
                 {@attach tip(() => shot.worst)}
                 ><Verdict verdict={shot.verdict} label={false} />{shot.verdict}</a
+              >{:else if shot.fault}<a
+                class="link"
+                href={`#/shots/${shot.id}/plan`}
+                {@attach tip(() => shot.fault)}>not judged</a
               >{:else}<span class="text-muted">{shot.pending ? "…" : "–"}</span>{/if}
           </td>
           <td class="num border-b border-line px-2 text-right">{shot.layers}</td>

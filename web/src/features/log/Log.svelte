@@ -3,6 +3,7 @@
   verdict at once.
 -->
 <script lang="ts">
+  import CannotShow from "../../lib/ui/CannotShow.svelte";
   import { Tabs } from "bits-ui";
   import TabList from "../../lib/ui/TabList.svelte";
   import { untrack } from "svelte";
@@ -205,10 +206,7 @@
 <svelte:head><title>{log ? `Log ${log.code}` : "Log"} · Jungoptic</title></svelte:head>
 
 {#if missing}
-  <main class="grid h-full place-content-center gap-3 p-6 text-center">
-    <p role="alert">{missing}</p>
-    <a class="btn mx-auto" href="#/">Go to the shots</a>
-  </main>
+  <CannotShow why={missing} />
 {:else if !log}
   <main class="grid h-full place-content-center p-6 text-center text-muted">
     {offline

@@ -5218,6 +5218,11 @@ export interface components {
             effects: boolean;
             /** Pending */
             pending: boolean;
+            /**
+             * Fault
+             * @default
+             */
+            fault: string;
         };
         /** WallOut */
         WallOut: {

@@ -151,7 +151,7 @@ export class BenchState {
 
   #failed(error: unknown) {
     if (error instanceof Offline) this.offline = true;
-    else if (error instanceof Refused && error.status === 404) this.missing = error.message;
+    else if (error instanceof Refused && (error.status === 404 || !this.bench)) this.missing = error.message;
     else if (error instanceof Refused) this.problems = error.problems;
     else throw error;
   }

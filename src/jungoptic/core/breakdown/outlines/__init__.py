@@ -40,7 +40,7 @@ class Outline(q.Record):
     width_m: Annotated[float, q.quantity("Width", "m", "True size.", gt=0, le=1e7)]
     height_m: Annotated[float, q.quantity("Height", "m", "True size.", gt=0, le=1e6)]
     depth_m: Annotated[float, q.quantity("Depth", "m", "True size.", ge=0, le=1e7)] = 0.0
-    repeats: bool = False
+    repeats: q.YesNo = False
     parts: Annotated[tuple[Piece, ...], Field(min_length=1, max_length=MOST_PARTS)]
 
 
