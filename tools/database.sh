@@ -6,9 +6,15 @@ free_port() {
 as_db_user() { if [ "$(id -u)" = 0 ]; then (cd / && runuser -u postgres -- "$@"); else "$@"; fi; }
 
 # Where a cluster stands that may not stand in this checkout.
-far_home() { echo "/var/tmp/jungoptic-$(printf '%s' "$ROOT" | sha256sum | cut -c1-12)-$1"; }
+far_home() { echo "/var/tmp/jungoptic-$(printf '%s' "${JUNGOPTIC_STATE:-$ROOT}" | sha256sum | cut -c1-12)-$1"; }
 
-CLUSTER=""
+export CLUSTER=${CLUSTER:-}
+# Starts $CLUSTER at $CLUSTER_PORT with $CLUSTER_OPTIONS, and waits until it answers.
+start_cluster() {
+  as_db_user "$PGBIN/pg_ctl" -w -s -D "$CLUSTER/data" -l "$CLUSTER/log" \
+    -o "-h 127.0.0.1 -p $CLUSTER_PORT -c unix_socket_directories='' $CLUSTER_OPTIONS" start >/dev/null 2>&1
+}
+
 # A private cluster of this checkout; $1 names it, the rest are options for the server.
 ensure_database() {
   [ -n "${DATABASE_URL:-}" ] && return
@@ -44,12 +50,12 @@ ensure_database() {
     say "a database of an earlier run is still up: stopping it"
     stop_database
   fi
-  local port tries
+  local tries
+  export PGBIN CLUSTER_PORT CLUSTER_OPTIONS="$*"
   for tries in 1 2 3; do
-    port=$(free_port)
-    if as_db_user "$PGBIN/pg_ctl" -w -s -D "$home/data" -l "$home/log" \
-      -o "-h 127.0.0.1 -p $port -c unix_socket_directories='' $*" start >/dev/null 2>&1; then
-      name_database "$home" "$port"
+    CLUSTER_PORT=$(free_port)
+    if start_cluster; then
+      name_database "$home" "$CLUSTER_PORT"
       return
     fi
   done

@@ -15,7 +15,7 @@ from numpy.linalg import LinAlgError
 from pydantic import ValidationError as RecordError
 from shapely.errors import ShapelyError
 
-from jungoptic.app.base import refused
+from jungoptic.app.base import once, refused
 from jungoptic.app.base.answers import NotFiniteError
 from jungoptic.app.base.aside import TooLongError
 from jungoptic.app.base.edits import ConflictError
@@ -164,6 +164,8 @@ for _kind in (ArithmeticError, NotFiniteError, ShapelyError, LinAlgError):
 
 @api.exception_handler(IntegrityError)
 def _taken(request: HttpRequest, error: IntegrityError) -> HttpResponse:
+    if once.is_writing():
+        raise error
     logger.warning("%s %s: %s", request.method, request.path, error)
     return _problems(request, 409, refused.taken(error))
 

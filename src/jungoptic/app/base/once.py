@@ -23,8 +23,16 @@ HEADER = "Idempotency-Key"
 LONGEST_KEY = 80
 WRITES = {"x-writes": True}
 _KEY: ContextVar[str] = ContextVar("idempotency_key", default="")
+_WRITING: ContextVar[bool] = ContextVar("writing", default=False)
 
 View = TypeVar("View", bound=Callable[..., Any])
+
+
+def is_writing() -> bool:
+    """Whether a write is under way. What the database refuses of it may be the same write, sent twice at
+    once: that is looked after here.
+    """
+    return _WRITING.get()
 
 
 def current_key() -> str:
@@ -59,7 +67,7 @@ def _once(run: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
             if not key or not request.user.is_authenticated:
                 return _whole(lambda: run(request, **path))
             return _answer(request, key, lambda: run(request, **path))
-        except InputError as error:
+        except (InputError, IntegrityError) as error:
             refused: HttpResponse = operation.api.on_exception(request, error)
             return refused
 
@@ -68,11 +76,15 @@ def _once(run: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
 
 def _whole(work: Callable[[], HttpResponse]) -> HttpResponse:
     """The answer, with everything that was written for it, or nothing of it where it is a refusal."""
-    with transaction.atomic():
-        response = work()
-        if response.status_code >= 400:
-            transaction.set_rollback(True)
-        return response
+    token = _WRITING.set(True)
+    try:
+        with transaction.atomic():
+            response = work()
+            if response.status_code >= 400:
+                transaction.set_rollback(True)
+            return response
+    finally:
+        _WRITING.reset(token)
 
 
 def _answer(request: HttpRequest, key: str, work: Callable[[], HttpResponse]) -> HttpResponse:

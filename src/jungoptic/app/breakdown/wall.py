@@ -12,6 +12,7 @@ from typing import Any
 from django.db.models import Count, Q
 
 from jungoptic.app.base.edits import Writing, before_it_stands
+from jungoptic.app.base.models import Change
 from jungoptic.app.boards.keeping import BOARD
 from jungoptic.app.boards.models import Board
 from jungoptic.app.breakdown.models import Summary
@@ -26,6 +27,7 @@ from jungoptic.app.safety.models import SignOff
 from jungoptic.app.safety.ready import set_ready
 from jungoptic.app.shots.cut import change_line
 from jungoptic.app.shots.models import Shot
+from jungoptic.app.takes.log import KIND as TAKE
 from jungoptic.app.takes.table import BenchTable, shots_with_everything
 from jungoptic.app.vocabulary.own import caution_title
 from jungoptic.core.breakdown import CRAFTS
@@ -37,7 +39,7 @@ from jungoptic.core.wording import Words
 logger = logging.getLogger(__name__)
 PATIENCE_S = 1.5  # one answer works out what it can in this time; the page asks again for the rest
 _TOGETHER = 12  # shots read in one go
-_JUDGES_NOTHING = {JOB, TICKED, SIGNED, BOARD}
+_SAYS_ONLY = {JOB, TICKED, SIGNED, BOARD}
 _WORKED_OUT = [one.name for one in Summary._meta.fields if one.name not in ("id", "shot", "school")]
 
 
@@ -76,12 +78,17 @@ def _keep(made: list[Summary]) -> None:
     )
 
 
+def _judges_nothing(change: Change) -> bool:
+    """A take was judged when it was logged; which one is circled is another matter."""
+    return change.kind in _SAYS_ONLY or (change.kind == TAKE and change.field == "logged")
+
+
 @before_it_stands
 def work_out_what_was_changed(write: Writing) -> None:
     """A shot that was changed is judged and priced before the change stands: what cannot be is refused. The
     wall need not do it again.
     """
-    if write.shot_id is None or {one.kind for one in write.changes} <= _JUDGES_NOTHING:
+    if write.shot_id is None or all(_judges_nothing(one) for one in write.changes):
         return
     shots = shots_with_everything(Production.objects.get(pk=write.production_id), [write.shot_id])
     _keep([summary_of(shot, "measured") for shot in shots if not shot.template])
