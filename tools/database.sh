@@ -6,7 +6,9 @@ free_port() {
 as_db_user() { if [ "$(id -u)" = 0 ]; then (cd / && runuser -u postgres -- "$@"); else "$@"; fi; }
 
 # Where a cluster stands that may not stand in this checkout.
-far_home() { echo "/var/tmp/jungoptic-$(printf '%s' "${JUNGOPTIC_STATE:-$ROOT}" | sha256sum | cut -c1-12)-$1"; }
+far_home() {
+  echo "/var/tmp/jungoptic-$(printf '%s' "${JUNGOPTIC_STATE:-$ROOT}" | sha256sum | cut -c1-12)-$1"
+}
 
 export CLUSTER=${CLUSTER:-}
 # Starts $CLUSTER at $CLUSTER_PORT with $CLUSTER_OPTIONS, and waits until it answers.
@@ -63,7 +65,7 @@ ensure_database() {
   die "the database did not start; its log is $home/log"
 }
 
-# What runs is nobody who may do more than its own databases need; the tests clone and fill them as the owner.
+# What runs may do no more than its own databases need; the tests clone and fill them as the owner.
 name_database() {
   local home=$1 at=@127.0.0.1:$2/jungoptic
   OWNER_DATABASE_URL="postgresql://jungoptic:$(cat "$home/password")$at"

@@ -1,6 +1,6 @@
 #!/bin/sh
-# Runs a command and starts it again when it dies, until this is stopped itself: at once for one that had lived
-# for a minute, else after a pause that grows to half a minute. Nothing of it outlives this.
+# Runs a command and starts it again when it dies, until this is stopped itself: after a second where it had
+# lived for a minute, else after a pause that grows to half a minute. Nothing of it outlives this.
 LONGEST=30
 pause=1 child=""
 trap '[ -z "$child" ] || kill "$child" 2>/dev/null; wait; exit 0' TERM INT

@@ -16,28 +16,28 @@ from .said import Call, as_seen
 from .wrong_values import BYTES, FILES, HEADERS, IDS, NAMES, NUMBERS, OTHERS, TEXTS, TYPES
 
 
-def _leaves(value: Any, at: tuple[Any, ...] = ()) -> Iterator[tuple[Any, ...]]:
+def leaves(value: Any, at: tuple[Any, ...] = ()) -> Iterator[tuple[Any, ...]]:
     """Every place in a body, the containers too."""
     if at:
         yield at
     if isinstance(value, dict):
         for key, inner in value.items():
-            yield from _leaves(inner, (*at, key))
+            yield from leaves(inner, (*at, key))
     elif isinstance(value, list):
         for index, inner in enumerate(value):
-            yield from _leaves(inner, (*at, index))
+            yield from leaves(inner, (*at, index))
 
 
-def _put(value: Any, at: tuple[Any, ...], new: Any) -> Any:
+def put(value: Any, at: tuple[Any, ...], new: Any) -> Any:
     if not at:
         return new
     step, rest = at[0], at[1:]
     if isinstance(value, dict):
-        return {key: _put(inner, rest, new) if key == step else inner for key, inner in value.items()}
-    return [_put(inner, rest, new) if index == step else inner for index, inner in enumerate(value)]
+        return {key: put(inner, rest, new) if key == step else inner for key, inner in value.items()}
+    return [put(inner, rest, new) if index == step else inner for index, inner in enumerate(value)]
 
 
-def _there(value: Any, at: tuple[Any, ...]) -> Any:
+def there(value: Any, at: tuple[Any, ...]) -> Any:
     for step in at:
         value = value[step]
     return value
@@ -157,18 +157,18 @@ class Malformer:
 
     def _wrong(self, body: Any) -> Any:
         deal = self.random
-        places = list(_leaves(body))
+        places = list(leaves(body))
         if not places or deal.random() < 0.02:
             return self.value(body)
         at = deal.choice(places)
-        was = _there(body, at)
+        was = there(body, at)
         if deal.random() < 0.05 and isinstance(was, dict):
-            return _put(body, at, {**was, deal.choice(NAMES): self.value()})
+            return put(body, at, {**was, deal.choice(NAMES): self.value()})
         if deal.random() < 0.03:
-            keys = _there(body, at[:-1])
+            keys = there(body, at[:-1])
             if isinstance(keys, dict):
-                return _put(body, at[:-1], {key: one for key, one in keys.items() if key != at[-1]})
-        return _put(body, at, self.value(was, at[-1]))
+                return put(body, at[:-1], {key: one for key, one in keys.items() if key != at[-1]})
+        return put(body, at, self.value(was, at[-1]))
 
     def _form(self, call: Call) -> dict[str, Any]:
         deal = self.random

@@ -14,9 +14,9 @@ from jungoptic.app.builds.models import Build
 from jungoptic.app.costs.models import JOB_FIELDS
 from jungoptic.app.productions.film import FIELDS as FILM_FIELDS
 from jungoptic.app.shelf.rows import KINDS as KIT_KINDS
-from jungoptic.app.shots.edit import KINDS, SET_UP_FIELDS
+from jungoptic.app.shots.edit import KINDS
 from jungoptic.app.shots.models import Layer, Shot
-from jungoptic.core.breakdown import Figures
+from jungoptic.core.breakdown import Figures, Job
 from jungoptic.core.calculation import CALCULATIONS
 from jungoptic.core.handbook import example_of
 
@@ -56,24 +56,58 @@ def _values(row: Any, names: Any) -> dict[str, Any]:
     return {name: plain(getattr(row, name, None)) for name in sorted(names)}
 
 
-def _rows(shot: Shot, wrapped: bool) -> dict[str, Any]:
+def _values_of(bench: dict[str, Any], kind: str) -> list[tuple[int, dict[str, Any]]]:
+    """The rows of a kind with what may be changed of each, as the bench shows it."""
+    lit = bench["set_ups"]
+    rows = {
+        **bench,
+        "shot": [{"id": bench["shot_id"], **bench["shot"]}],
+        "lamps": [lamp for one in lit for lamp in one["lamps"]],
+        "backings": [one["backing"] for one in lit if one["backing"]],
+    }[kind]
+    of_others = ("set_up_id",) if kind == "layers" else ()
+    return [
+        (
+            one["id"],
+            {name: value for name, value in one["values"].items() if name in KINDS[kind].fields}
+            | {name: one[name] for name in of_others},
+        )
+        for one in rows
+    ]
+
+
+def _rows(bench: dict[str, Any], wrapped: bool) -> dict[str, Any]:
     """One row of each kind with every field as it stands."""
     found: dict[str, Any] = {}
-    for name, kind in KINDS.items():
-        row = kind.rows(shot).order_by("pk").first()
-        if row is not None:
-            values = _values(row, kind.fields)
-            found[name] = {row.pk: {"version": row.version, "changes": values} if wrapped else values}
+    for name in KINDS:
+        for pk, values in _values_of(bench, name)[:1]:
+            found[name] = {pk: {"version": 1, "changes": values} if wrapped else values}
     return found
 
 
+ADDED: dict[str, dict[str, Any]] = {
+    "layer": {
+        "name": "Another",
+        "kind": "model",
+        "combine": "key",
+        "near_m": 3.0,
+        "width_m": 1.0,
+        "scale": 4,
+    },
+    "lamp": {"name": "Another", "intensity_cd": 900, "across_m": 1.0, "height_m": 2.0, "level": 0.5},
+    "line": {"kind": "keep_clear", "points": [[10, 10], [200, 10], [200, 200]], "note": "Clear"},
+}
+
+
 def _of_shots(demo: Demo) -> Iterator[Call]:
+    supervisor = Caller("supervisor")
     for code in ("TM010", "TM020"):
         shot = Shot.objects.get(production=demo.production, code=code)
-        yield Call("post", f"/shots/{shot.pk}/changes", _rows(shot, wrapped=True))
-        yield Call("post", f"/shots/{shot.pk}/trial", _rows(shot, wrapped=False))
+        bench = supervisor.bench(shot)
+        yield Call("post", f"/shots/{shot.pk}/changes", _rows(bench, wrapped=True))
+        yield Call("post", f"/shots/{shot.pk}/trial", _rows(bench, wrapped=False))
         layer = Layer.objects.filter(shot=shot, set_up__isnull=False)[0]
-        actual = _values(layer.set_up, SET_UP_FIELDS)
+        actual = dict(_values_of(bench, "set_ups"))[layer.set_up_id or 0]
         said = {
             "actual": actual,
             "note": "first",
@@ -81,21 +115,22 @@ def _of_shots(demo: Demo) -> Iterator[Call]:
             "recorded_at": "2027-10-23T16:30:00+02:00",
         }
         yield Call("post", f"/layers/{layer.pk}/takes", {**said, "shown": demo.newest()})
-        for what in ("layer", "lamp", "backing", "line"):
-            fields = _values(layer, KINDS["layers"].fields) if what == "layer" else {}
-            yield Call(
-                "post",
-                f"/shots/{shot.pk}/add",
-                {"what": what, "like_set_up": layer.set_up_id, "fields": fields},
-            )
+        for what, fields in ADDED.items():
+            said = {"what": what, "fields": fields, "like_set_up": layer.set_up_id}
+            yield Call("post", f"/shots/{shot.pk}/add", said)
     shot = demo.shot
-    line = _values(shot, ("code", "title", "description", "length_frames", "shoot_on", "position"))
+    bench = supervisor.bench(shot)
+    line = _values(
+        shot, ("code", "title", "description", "length_frames", "shoot_on", "position", "place_id")
+    )
     yield Call("patch", f"/shots/{shot.pk}/line", {"changes": line})
-    yield Call("patch", f"/shots/{shot.pk}/costs", {"changes": dict.fromkeys(JOB_FIELDS, 2)})
+    job = Job().model_dump()
+    yield Call("patch", f"/shots/{shot.pk}/costs", {"changes": {name: job[name] for name in JOB_FIELDS}})
     trial = {"school": "measured", "units": "metric", "basis": "planned", "frame": 12, "after_finish": True}
-    yield Call("get", f"/shots/{shot.pk}/bench", query=trial)
+    yield Call("get", f"/shots/{shot.pk}/bench", query={**trial, "selected": demo.mill.pk})
+    rows = _rows(bench, wrapped=False)
     yield Call(
-        "post", f"/shots/{shot.pk}/picture", {"width_px": 160, "frame": 1, **_rows(shot, wrapped=False)}
+        "post", f"/shots/{shot.pk}/picture", {"width_px": 160, "frame": 1, "only": demo.mill.pk, **rows}
     )
     locked = {"locked": ["focal_length_mm", "iso", "f_number"], "units": "metric"}
     for what in ("solve", "scales"):
@@ -142,7 +177,7 @@ def _of_productions(demo: Demo) -> Iterator[Call]:
         build, ("name", "scale", "spare_pct", "width_mm", "height_mm", "kerf_mm", "price", "place_id")
     )
     pieces = [
-        {"name": "Wall", "x_m": 0, "z_m": 4, "turn_deg": 0, "width_m": 3, "height_m": 2.4, "made": "flat"}
+        {"name": "Wall", "x_m": 0, "z_m": 4, "turn_deg": 0, "width_m": 3, "height_m": 2.4, "made": "built"}
     ]
     views = [{"shot_id": demo.shot.pk, "x_m": 0, "z_m": 0, "heading_deg": 0, "establishing": True}]
     yield Call("put", f"/builds/{build.pk}", {"fields": fields, "pieces": pieces, "views": views})

@@ -13,7 +13,9 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from axes.models import AccessFailureLog
 from django.conf import settings
+from django.contrib.sessions.models import Session
 from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
 
@@ -156,6 +158,23 @@ def test_what_nobody_asks_for_any_more_is_forgotten(supervisor: Caller, producti
     queue.tidy(int(new.timestamp()))
     assert [job.pk for job in Job.objects.all()] == [going["id"]], "what is not finished is not forgotten"
     assert not StoredFile.objects.filter(pk=finished.file_id).exists()
+
+
+def test_long_answers_sessions_and_knocks_are_forgotten_before(supervisor: Caller, production):
+    now = timezone.now()
+    person = Person.objects.get(username="supervisor")
+    for key, size, days in (("long", 5000, 4), ("short", 10, 4), ("new", 5000, 2)):
+        Reply.objects.create(person=person, key=key, digest="d", status=200, body="x" * size)
+        Reply.objects.filter(key=key).update(at=now - timedelta(days=days))
+    Session.objects.create(session_key="gone", session_data="", expire_date=now - timedelta(seconds=1))
+    sessions = Session.objects.count()
+    for name, hours in (("old", 25), ("recent", 1)):
+        AccessFailureLog.objects.create(username=name, ip_address="198.51.100.7")
+        AccessFailureLog.objects.filter(username=name).update(attempt_time=now - timedelta(hours=hours))
+    queue.tidy(0)
+    assert sorted(Reply.objects.values_list("key", flat=True)) == ["new", "short"]
+    assert Session.objects.count() == sessions - 1 and not Session.objects.filter(pk="gone").exists()
+    assert list(AccessFailureLog.objects.values_list("username", flat=True)) == ["recent"]
 
 
 # --- real workers

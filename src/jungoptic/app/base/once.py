@@ -12,6 +12,7 @@ from functools import wraps
 from typing import Any, TypeVar
 
 from django.db import IntegrityError, transaction
+from django.db.models.functions import Length
 from django.http import HttpRequest, HttpResponse
 from ninja.decorators import decorate_view
 from ninja.utils import contribute_operation_callback
@@ -52,9 +53,12 @@ def writes(view: View) -> View:
     return view
 
 
-def forget_replies(before: datetime) -> int:
-    """Forget the answers given before a time: nobody sends a write again after days. Returns how many."""
-    return Reply.objects.filter(at__lt=before).delete()[0]
+def forget_replies(before: datetime, longer_than: int = 0) -> int:
+    """Forget the answers given before a time, or the long ones of them: nobody sends a write again after
+    days. Returns how many.
+    """
+    old = Reply.objects.filter(at__lt=before).annotate(characters=Length("body"))
+    return old.filter(characters__gte=longer_than).delete()[0]
 
 
 def _once(run: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:

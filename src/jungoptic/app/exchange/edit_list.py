@@ -14,6 +14,9 @@ from jungoptic.core.kit import rate_name
 
 from .candidates import Candidate, Fault, Read
 
+_QUOTED = re.compile(r'"(?:[^"\\]|\\.)*"')
+LONGEST = 1_000_000  # frames of a shot
+DEEPEST = 200
 _CLIP_CODE = re.compile(r"[A-Za-z]{1,6}[_\-]?\d{2,5}[A-Za-z]?(?=$|[^A-Za-z0-9])")
 _EVENT = re.compile(r"^\s*(\d{3,6})\s+(\S+)\s+(\S+)\s+(\S+)\s")
 _TIMECODE = re.compile(r"\b(\d{2})[:;](\d{2})[:;](\d{2})[:;](\d{2})\b")
@@ -48,8 +51,8 @@ def _timeline_candidates(
         else:
             rates.add(round(length.rate, 3))
             frames = round(length.to_seconds() * delivery_fps)
-        if frames < 1:
-            faults.append(Fault(line, "length", f"“{clip.name}” is {frames} frames long."))
+        if not 1 <= frames <= LONGEST:
+            faults.append(Fault(line, "length", f"“{clip.name}” is {frames:,} frames long."))
             continue
         code = _codes(clip.name or f"{at + 1:03d}")
         if code in seen:
@@ -90,6 +93,13 @@ def _timeline_candidates(
 def read_otio(text: str, delivery_fps: float) -> Read:
     """Shots of a timeline written by OpenTimelineIO, in their order."""
     try:
+        if nesting(text) > DEEPEST:
+            return Read(
+                "otio",
+                faults=(
+                    Fault(0, "", "Its lists and objects lie deeper in one another than a timeline's do."),
+                ),
+            )
         json.loads(text)
     except json.JSONDecodeError as error:
         return Read(
@@ -106,8 +116,21 @@ def read_otio(text: str, delivery_fps: float) -> Read:
         timeline = next((one for one in timeline if isinstance(one, otio.schema.Timeline)), None)
     if not isinstance(timeline, otio.schema.Timeline):
         return Read("otio", faults=(Fault(0, "", "There is no timeline in this file."),))
-    found, faults, notes = _timeline_candidates(timeline, delivery_fps)
+    try:
+        found, faults, notes = _timeline_candidates(timeline, delivery_fps)
+    except Exception as error:  # no tracks, a rate of 0, what is no number: what the library lets in
+        said = (str(error) or type(error).__name__).splitlines()[0][:200]
+        return Read("otio", faults=(Fault(0, "", f"This timeline cannot be worked with: {said}."),))
     return Read("otio", found, tuple(faults), tuple(notes))
+
+
+def nesting(text: str) -> int:
+    """How deep lists and objects lie in one another in a text of JSON."""
+    depth = deepest = 0
+    for bracket in re.findall(r"[\[\]{}]", _QUOTED.sub("", text)):
+        depth += 1 if bracket in "[{" else -1
+        deepest = max(deepest, depth)
+    return deepest
 
 
 def read_edl(text: str, delivery_fps: float) -> Read:

@@ -8,27 +8,70 @@ EFFECT, by FX: at its beginning, or by bold (**) around all of it.
 
 from __future__ import annotations
 
+import math
 import re
+from bisect import bisect_left, bisect_right
+from dataclasses import dataclass
 
 from .candidates import Candidate, Fault, Read
 
 _HEADING = re.compile(r"^(?:(?:INT|EXT|EST|INT\.?/EXT|I/E)[. ].*|\.(?!\.)\S.*)$", re.IGNORECASE)
-_NUMBER = re.compile(r"\s*#([\w.\-)]{1,12})#\s*$")
+_NUMBER = re.compile(r"[\w.\-)]{1,12}")
 _PREFIX = re.compile(r"^(?:INT\.?/EXT|INT|EXT|EST|I/E)[. ]+", re.IGNORECASE)
-_NOTE = re.compile(r"\[\[(.*?)\]\]", re.DOTALL)
-_MARK = re.compile(r"^\s*(?:FX|VFX|EFFECT)\s*[:\-–]?\s*(.*)$", re.IGNORECASE | re.DOTALL)
-_LINE_MARK = re.compile(r"^\s*!?\s*(?:FX|VFX|EFFECT)\s*:\s*(.+)$", re.IGNORECASE)
+_MARK = re.compile(r"^(?:FX|VFX|EFFECT) ?[:\-–]? ?(.*)$", re.IGNORECASE)
+_LINE_MARK = re.compile(r"^!? ?(?:FX|VFX|EFFECT) ?: ?(.+)$", re.IGNORECASE)
 _BOLD = re.compile(r"^\*\*([^*].*?)\*\*[.!?]?$")
 _TITLE_KEY = re.compile(r"^[A-Za-z][A-Za-z ]{0,20}:(\s|$)")
-_EMPHASIS = re.compile(r"(\*{1,3}|_)(?=\S)(.+?)(?<=\S)\1")
+_EMPHASIS = re.compile(r"(\*{1,3}|_)")
 
 
-def _blanked(match: re.Match[str]) -> str:
-    return "\n" * match.group(0).count("\n")
+@dataclass(frozen=True, slots=True)
+class _Bracketed:
+    """What stands between two brackets, and on which line it begins."""
+
+    line: int
+    text: str
+
+
+def _taken_out(text: str, opens: str, closes: str) -> tuple[str, list[_Bracketed], int | None]:
+    """The text with what stands in brackets left out, but for its line breaks; what that was; and the line of
+    one that never ends. Every character is looked at once, whatever there is.
+    """
+    kept: list[str] = []
+    found: list[_Bracketed] = []
+    at = line = 0
+    while (start := text.find(opens, at)) >= 0:
+        ends = text.find(closes, start + len(opens))
+        if ends < 0:
+            return "".join([*kept, text[at:]]), found, line + text.count("\n", at, start) + 1
+        line += text.count("\n", at, start)
+        inner = text[start + len(opens) : ends]
+        found.append(_Bracketed(line + 1, inner))
+        breaks = inner.count("\n")
+        kept += [text[at:start], "\n" * breaks]
+        line += breaks
+        at = ends + len(closes)
+    return "".join([*kept, text[at:]]), found, None
+
+
+def _one_spaced(text: str) -> str:
+    return " ".join(text.split())
 
 
 def _plain(text: str) -> str:
-    return " ".join(_EMPHASIS.sub(r"\2", text).split())
+    """Without the marks of emphasis that come in pairs, and with single spaces."""
+    parts = _EMPHASIS.split(_one_spaced(text))
+    opened: dict[str, int] = {}
+    for at in range(1, len(parts), 2):
+        mark = parts[at]
+        begins = opened.get(mark)
+        holds_something = begins is not None and (at - begins > 2 or parts[at - 1])
+        if begins is not None and holds_something and not parts[at - 1].endswith(" "):
+            parts[begins] = parts[at] = ""
+            del opened[mark]
+        elif not parts[at + 1].startswith(" ") and at + 1 < len(parts):
+            opened.setdefault(mark, at)
+    return _one_spaced("".join(parts))
 
 
 def read_screenplay(text: str) -> Read:
@@ -38,25 +81,19 @@ def read_screenplay(text: str) -> Read:
     """
     text = text.lstrip("\ufeff").replace("\r\n", "\n").replace("\r", "\n")
     faults: list[Fault] = []
-    for opens, closes, what in (("/*", "*/", "boneyard"), ("[[", "]]", "note")):
-        at = text.rfind(opens)
-        if at >= 0 and text.find(closes, at) < 0:
+    text, _, open_at = _taken_out(text, "/*", "*/")
+    bare, notes, note_open_at = _taken_out(text, "[[", "]]")
+    for never, what, opens, closes in ((open_at, "boneyard", "/*", "*/"), (note_open_at, "note", "[[", "]]")):
+        if never is not None:
             faults.append(
-                Fault(
-                    text.count("\n", 0, at) + 1,
-                    "",
-                    f"A {what} begins with {opens} here and never ends with {closes}.",
-                )
+                Fault(never, "", f"A {what} begins with {opens} here and never ends with {closes}.")
             )
-    text = re.sub(r"/\*.*?\*/", _blanked, text, flags=re.DOTALL)
-    notes = [(text.count("\n", 0, one.start()) + 1, one.group(1)) for one in _NOTE.finditer(text)]
-    bare = _NOTE.sub(_blanked, text)
     lines = bare.split("\n")
     start = _after_title_page(lines)
     scenes: list[tuple[int, str, str]] = []
     marked: list[tuple[int, str]] = []
     for number, line in enumerate(lines[start:], start + 1):
-        stripped = line.strip()
+        stripped = _one_spaced(line)
         blank_before = number == 1 or not lines[number - 2].strip() or number == start + 1
         if _HEADING.match(stripped) and blank_before:
             scenes.append((number, *_scene(stripped)))
@@ -67,10 +104,10 @@ def read_screenplay(text: str) -> Read:
             marked.append((number, found.group(1)))
         elif bold and not bold.group(1).isupper():
             marked.append((number, bold.group(1)))
-    for number, note in notes:
-        mark = _MARK.match(note)
+    for note in notes:
+        mark = _MARK.match(_one_spaced(note.text))
         if mark and mark.group(1).strip():
-            marked.append((number, mark.group(1)))
+            marked.append((note.line, mark.group(1)))
     return Read(
         "fountain",
         _candidates(scenes, sorted(marked)),
@@ -87,19 +124,25 @@ def _after_title_page(lines: list[str]) -> int:
 
 def _scene(heading: str) -> tuple[str, str]:
     """Scene number and place out of a heading: without INT and EXT, without the time of day."""
-    found = _NUMBER.search(heading)
-    plain = _NUMBER.sub("", heading)
-    plain = plain[1:] if plain.startswith(".") else _PREFIX.sub("", plain)
-    place = re.split(r"\s+[-–—]\s+", plain.strip())[0]
-    return (found.group(1) if found else ""), _plain(place)
+    number = ""
+    before, hash_mark, last = heading.removesuffix("#").rpartition("#")
+    if heading.endswith("#") and hash_mark and _NUMBER.fullmatch(last):
+        number, heading = last, before.rstrip()
+    plain = heading[1:] if heading.startswith(".") else _PREFIX.sub("", heading)
+    place = re.split(r" [-–—] ", plain.strip())[0]
+    return number, _plain(place)
 
 
 def _candidates(scenes: list[tuple[int, str, str]], marked: list[tuple[int, str]]) -> tuple[Candidate, ...]:
     """Marked lines where a scene has some, else the scene itself."""
-    found = []
+    begins = [line for line, _ in marked]
+    first = scenes[0][0] if scenes else math.inf
+    found = [
+        Candidate(where, None, _short(_plain(text)), _plain(text)) for where, text in marked if where < first
+    ]
     for at, (line, number, place) in enumerate(scenes):
-        ends = scenes[at + 1][0] if at + 1 < len(scenes) else 10**9
-        own = [(where, text) for where, text in marked if line < where < ends]
+        ends = scenes[at + 1][0] if at + 1 < len(scenes) else math.inf
+        own = marked[bisect_right(begins, line) : bisect_left(begins, ends)]
         stem = number or str(at + 1)
         title_case = place.title() if place.isupper() else place
         for n, (where, text) in enumerate(own):
@@ -109,9 +152,6 @@ def _candidates(scenes: list[tuple[int, str, str]], marked: list[tuple[int, str]
             )
         if not own:
             found.append(Candidate(line, stem[:16], _short(title_case), None, None, title_case[:80]))
-    for where, text in marked:
-        if not scenes or where < scenes[0][0]:
-            found.append(Candidate(where, None, _short(_plain(text)), _plain(text)))
     return tuple(sorted(found, key=lambda one: one.line))
 
 
@@ -122,9 +162,16 @@ def _short(text: str, most: int = 60) -> str:
 
 
 _LINE = re.compile(r"^(?P<code>[A-Za-z]{0,6}[\d][\w.\-]{0,12})\s+(?P<rest>.+)$")
-_FRAMES = re.compile(
-    r"\s*(?:\(\s*(\d{1,7})\s*(?:f|fr|frames)?\s*\)|\[\s*(\d{1,7})\s*(?:f|fr|frames)?\s*\])\s*$", re.IGNORECASE
-)
+_FRAMES = re.compile(r"(\d{1,7})(?:f|fr|frames)?", re.IGNORECASE)
+
+
+def _frames_at_end(line: str) -> tuple[str, int | None]:
+    """The line without frames in round or square brackets at its end, and those."""
+    for opens, closes in ("()", "[]"):
+        before, bracket, inner = line.removesuffix(closes).rpartition(opens)
+        if line.endswith(closes) and bracket and (said := _FRAMES.fullmatch("".join(inner.split()))):
+            return before.rstrip(), int(said[1])
+    return line, None
 
 
 def read_lines(text: str) -> Read:
@@ -136,14 +183,13 @@ def read_lines(text: str) -> Read:
     found = []
     faults = []
     for number, raw in enumerate(text.replace("\r\n", "\n").split("\n"), 1):
-        line = raw.strip()
+        line = _one_spaced(raw)
         if not line:
             continue
-        frames = _FRAMES.search(line)
-        body = _FRAMES.sub("", line)
+        body, frames = _frames_at_end(line)
         coded = _LINE.match(body)
         code, rest = (coded.group("code"), coded.group("rest")) if coded else (None, body)
-        parts = re.split(r"\s+[-–—]\s+|:\s+|,\s+", rest, maxsplit=1)
+        parts = re.split(r" [-–—] |: |, ", rest, maxsplit=1)
         title, description = parts[0].strip(), parts[1].strip() if len(parts) > 1 else None
         if len(title) > 120:
             faults.append(
@@ -157,7 +203,5 @@ def read_lines(text: str) -> Read:
         if not title:
             faults.append(Fault(number, "title", "There is no title in this line."))
             continue
-        found.append(
-            Candidate(number, code, title, description, int(frames[1] or frames[2]) if frames else None)
-        )
+        found.append(Candidate(number, code, title, description, frames))
     return Read("lines", tuple(found), tuple(faults))

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
 from jungoptic.app.base.copy_in import copy_in
 from jungoptic.app.base.edits import Writing
 from jungoptic.app.productions.models import Place, Production
-from jungoptic.app.shots.cut import next_code
+from jungoptic.app.shots.cut import greatest_code, next_code
 from jungoptic.app.shots.models import Shot
 from jungoptic.core.errors import FieldProblem, InputError
 
-from .candidates import MOST_CHARACTERS, Candidate, Fault, Read
+from .candidates import MOST_CHARACTERS, MOST_SHOTS, Candidate, Fault, Read
 from .edit_list import read_edl, read_otio
 from .screenplay import read_lines, read_screenplay
 from .tables import COLUMNS, read_csv
@@ -104,14 +105,14 @@ def preview(production: Production, name: str, text: str, kind: str = "") -> Pre
     }
     faults = list(read.faults)
     taken: dict[str, int] = {}
-    codes = [shot.code for shot in shots.values()]
+    greatest = greatest_code(shot.code for shot in shots.values())
     rows = []
     for given in read.candidates:
         one = given
         if one.code is None:
-            one = replace(one, code=next_code(codes))
+            one = replace(one, code=next_code([greatest]))
         assert one.code is not None
-        codes.append(one.code)
+        greatest = greatest_code((greatest, one.code))
         low = one.code.casefold()
         if low in taken:
             faults.append(Fault(one.line, "code", f"{one.code} stands in line {taken[low]} already."))
@@ -120,7 +121,24 @@ def preview(production: Production, name: str, text: str, kind: str = "") -> Pre
         shot = shots.get(low)
         changes = _changes(one, shot) if shot else {}
         rows.append(Row(one, shot.pk if shot else None, changes))
-    return Preview(read, tuple(rows), tuple(sorted(faults, key=lambda fault: fault.line)))
+    if len(rows) > MOST_SHOTS:
+        faults.append(
+            Fault(rows[MOST_SHOTS].candidate.line, "", f"More than {MOST_SHOTS} shots: split the file.")
+        )
+    return Preview(
+        read, tuple(_in_order_kept(rows, shots)), tuple(sorted(faults, key=lambda fault: fault.line))
+    )
+
+
+def _in_order_kept(rows: list[Row], shots: Mapping[str, Shot]) -> list[Row]:
+    """Where a file tells the shots in the order that they have, and no new ones, the places stay as they
+    are.
+    """
+    known = [shots.get((row.candidate.code or "").casefold()) for row in rows]
+    places = [(one.position, one.code) for one in known if one is not None]
+    if len(places) < len(rows) or places != sorted(places):
+        return rows
+    return [replace(row, changes={k: v for k, v in row.changes.items() if k != "position"}) for row in rows]
 
 
 def _changes(one: Candidate, shot: Shot) -> dict[str, Any]:

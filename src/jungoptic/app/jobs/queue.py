@@ -18,7 +18,10 @@ from jungoptic.app.files.cleaning import clean
 from jungoptic.app.jobs.kinds import kind_of
 from jungoptic.app.jobs.models import GOING, Job
 from jungoptic.app.jobs.work import MOST_ATTEMPTS, DiedError, attend
+from jungoptic.app.people.forgetting import forget_visits
 
+KEPT_LONG_REPLIES = timedelta(days=3)
+LONG_REPLY = 4000  # characters: whole benches, which a page reads anew
 KEPT = timedelta(days=30)  # finished jobs with what they made, and the answers to writes
 logger = logging.getLogger(__name__)
 
@@ -51,8 +54,10 @@ async def bring_stalled(context: JobContext, timestamp: int) -> None:
 @app.periodic(cron="17 * * * *")
 @app.task(name="tidy", queue="upkeep", queueing_lock="tidy")
 def tidy(timestamp: int) -> None:
-    """Forget what nobody can ask for any more."""
+    """Forget what nobody can ask for any more. By the hour: a laptop is not on at a certain one."""
     before = timezone.now() - KEPT
     Job.objects.filter(asked_at__lt=before).exclude(state__in=GOING).delete()
     forget_replies(before)
+    forget_replies(timezone.now() - KEPT_LONG_REPLIES, longer_than=LONG_REPLY)
+    forget_visits()
     clean()

@@ -4,6 +4,7 @@ back.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Mapping, Sequence
 from datetime import date
 from typing import Any
@@ -111,13 +112,15 @@ def _back(write: Writing, changes: Sequence[Change]) -> None:
             change_shot(write, EditSet(shot={shot.pk: Edit(shot.version, planned)}), shot.pk)
 
 
+def greatest_code(codes: Iterable[str]) -> str:
+    """The last of the codes that can be counted on: of the longest, the greatest; "" where there is none."""
+    numbered = (code for code in codes if re.search("[0-9]$", code))
+    return max(numbered, default="", key=lambda code: (len(code), code))
+
+
 def next_code(codes: Iterable[str]) -> str:
     """The next code after the last: TM120 → TM130, counted on by ten."""
-    last = max(
-        (code for code in codes if code and code[-1].isdigit()),
-        default="",
-        key=lambda code: (len(code), code),
-    )
+    last = greatest_code(codes)
     if not last:
         return "010"
     head = last.rstrip("0123456789")
