@@ -74,7 +74,7 @@ ensure_node() {
   if have_node; then
     NPM=(npm)
   else
-    local home=$STATE/node
+    local home=$ROOT/.run/node
     if [ ! -f "$home/ready-$NODE_WHEEL" ]; then
       say "Node is missing or too old: taking it from the Python registry"
       rm -rf "$home"
@@ -114,7 +114,12 @@ web_stamp() {
     sort -z | xargs -0 sha256sum | sha256sum | cut -c1-16
 }
 
+# One at a time: a test starts the application while the front end is built for the others.
 ensure_web() {
+  local building
+  mkdir -p "$ROOT/.run"
+  exec {building}>"$ROOT/.run/building"
+  flock "$building"
   if [ "$(cat web/dist/.built 2>/dev/null)" != "$(web_stamp)" ]; then
     ensure_node_modules
     say "building the front end"
@@ -122,4 +127,5 @@ ensure_web() {
     web_stamp >web/dist/.built
   fi
   [ -e web/dist/.compressed ] || { python -m whitenoise.compress -q web/dist; touch web/dist/.compressed; }
+  exec {building}>&-
 }

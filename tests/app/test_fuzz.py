@@ -30,7 +30,7 @@ from .malformed import Malformer
 from .said import Call, every_call
 
 PARTS = 4
-CALLS = int(os.environ.get("FUZZ_CALLS", "800")) // PARTS
+CALLS = int(os.environ.get("FUZZ_CALLS", "400")) // PARTS
 SEED = int(os.environ.get("FUZZ_SEED", "14"))
 BATCH = 100
 

@@ -234,9 +234,9 @@ def test_no_id_of_ours_opens_anything_from_another_production(
     assert tried > 300 and allowed > 80, "the same calls are answered where every row is their own"
 
 
-def test_every_operation_on_a_row_is_walked(calls: tuple[list[Call], Theirs]):
+def test_every_operation_on_a_row_is_walked(take, card):
     """A new operation needs a call in test_access or test_writes; a new kind of number a line in NAMES."""
-    made, _ = calls
+    made = every_call(take, card)
     walked = {(one.method, next(path for path in _PATHS if _matches(path, one.path))) for one in made}
     for path, operations in _SCHEMA.items():
         for method in operations:

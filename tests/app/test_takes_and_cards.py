@@ -297,7 +297,7 @@ def test_calculations_from_the_command_line(capsys: pytest.CaptureFixture[str]):
     assert calc.main(["mired_shift", '{"from_k": 3200, "to_k": 5600}']) == 0
     assert json.loads(capsys.readouterr().out)["mired"] == pytest.approx(-133.9, abs=0.05)
     for words, said in (
-        (("mired_shift", '{"from_k": 0}'), "at least 1000 K"),
+        (("mired_shift", '{"from_k": 0}'), "at least 1,000 K"),
         (("mired_shift", "{"), "not JSON"),
         (("mired",), "mired_shift"),
         ((), "angle_of_view"),
