@@ -4,8 +4,10 @@ can be used again without a hand, and nothing is left when it is stopped.
 
 from __future__ import annotations
 
+import hashlib
 import json
 import os
+import shutil
 import signal
 import socket
 import subprocess
@@ -46,6 +48,12 @@ class Run:
                 stdout=out,
                 stderr=out,
             )
+
+    @property
+    def far_home(self) -> Path:
+        """Where its database stands when its user cannot reach the folder (tools/database.sh)."""
+        name = hashlib.sha256(str(self.state).encode()).hexdigest()[:12]
+        return Path(f"/var/tmp/jungoptic-{name}-database")
 
     def pids(self, *words: str) -> list[int]:
         """The processes of this run whose command holds all the words."""
@@ -151,6 +159,7 @@ def run(tmp_path: Path) -> Iterator[Run]:
         for pid in running.pids():
             with suppress(ProcessLookupError):
                 os.kill(pid, signal.SIGKILL)
+        shutil.rmtree(running.far_home, ignore_errors=True)
 
 
 def killed(run: Run, what: str) -> list[int]:
