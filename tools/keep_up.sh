@@ -15,6 +15,7 @@ while :; do
   if [ "$lived" -ge 60 ]; then pause=1; fi
   echo "$(date -u +%FT%TZ) ended with $status after $lived s, started again in $pause s: $*" >&2
   sleep "$pause" &
-  wait $!
+  child=$!
+  wait "$child"
   pause=$((pause * 2 > LONGEST ? LONGEST : pause * 2))
 done

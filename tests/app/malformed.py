@@ -85,9 +85,12 @@ class Malformer:
         self.calls = calls
         self.by_operation: dict[tuple[str, str], list[Call]] = {}
         for call in calls:
-            shape = "/".join("#" if step.isdigit() else step for step in call.path.split("/"))
-            if shape.startswith("/calculations/"):
-                shape = "/calculations/" + shape.rpartition("/")[2].replace(call.path.split("/")[2], "")
+            steps = call.path.split("/")
+            of_calculations = steps[1] == "calculations"
+            shape = "/".join(
+                "#" if step.isdigit() or (of_calculations and at == 2) else step
+                for at, step in enumerate(steps)
+            )
             self.by_operation.setdefault((call.method, shape), []).append(call)
         self.operations = sorted(self.by_operation)
 
@@ -136,7 +139,7 @@ class Malformer:
             return 0.25
         if path.endswith(("/wall", "/plan", "session/password", "/session")):
             return 0.4
-        if path.endswith(("/changes", "/trial", "/takes", "/calculations/")):
+        if path.endswith(("/changes", "/trial", "/takes", "/calculations/#")):
             return 6.0
         return 1.0
 

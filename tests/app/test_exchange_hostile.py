@@ -164,6 +164,28 @@ def test_what_we_wrote_ourselves_reads_back_as_the_same(supervisor: Caller, prod
         assert len(seen.rows) == Shot.in_cut.filter(production=production).count()
 
 
+def test_a_table_that_says_another_order_is_followed_whatever_order_its_lines_have(production):
+    codes = list(Shot.in_cut.filter(production=production).values_list("code", flat=True))
+    orders = [2, 1, *range(3, len(codes) + 1)]
+    lines = "".join(f"{code},{order}\n" for code, order in zip(codes, orders, strict=True))
+    changed = {
+        row.candidate.code: row.changes for row in preview(production, "a.csv", "shot,order\n" + lines).rows
+    }
+    assert changed[codes[1]] == {"position": 1}
+    one = preview(production, "a.csv", f"shot,order\n{codes[-1]},1\n").rows[0]
+    assert one.changes == {"position": 1}
+
+
+@pytest.mark.parametrize("name", ["a.csv", "", "a.otio"])
+def test_no_shot_is_longer_than_one_can_be(name: str, production):
+    clip = json.dumps(timeline()).replace('"value": 48.0', '"value": 9999999.0')
+    text = {"a.csv": "shot,length\nX1,9999999\n", "": "X1 Long (9999999)", "a.otio": clip}[name]
+    assert (
+        "9,999,999 frames long; a shot may have 1,000,000"
+        in preview(production, name, text).faults[0].message
+    )
+
+
 def test_a_timeline_in_another_order_moves_the_shots(supervisor: Caller, production):
     value = supervisor("get", f"/productions/{production.pk}/shots.otio")[1]
     clips = value["tracks"]["children"][0]["children"]

@@ -4,6 +4,8 @@ what stands all the same is shown as such, alone.
 
 from __future__ import annotations
 
+import csv
+import io
 import json
 from typing import Any
 
@@ -198,7 +200,10 @@ def test_a_shot_that_cannot_be_judged_stands_on_the_wall_as_such_and_the_others_
     assert line["verdict"] is None and not line["ready"] and not line["pending"]
     assert sum(one["verdict"] is not None for one in wall["shots"]) >= 10
     status, text = supervisor("get", f"/productions/{production.pk}/shots.csv")
-    assert status == 200 and broken.code.encode() in text
+    row = next(one for one in csv.DictReader(io.StringIO(text.decode())) if one["code"] == broken.code)
+    assert status == 200 and row["verdict"] == row["open cautions"] == "not judged", (
+        "and not without cautions"
+    )
 
 
 @pytest.mark.parametrize("page", ["bench", "plan", "log"])
@@ -211,6 +216,18 @@ def test_it_can_be_mended_where_it_stands(supervisor: Caller, production, broken
     body = {"set_ups": {mill.set_up_id: edit(1, iso=800)}}
     assert supervisor("post", f"/shots/{broken.pk}/changes", body)[0] == 200
     assert not any(one["fault"] for one in supervisor.wall(production)["shots"])
+
+
+def test_an_answer_that_is_not_as_its_schema_says_is_our_fault(supervisor: Caller, production, monkeypatch):
+    monkeypatch.setattr("jungoptic.app.breakdown.api.wall", lambda *_: {"shots": 1})
+    supervisor.client.raise_request_exception = False
+    assert supervisor("get", f"/productions/{production.pk}/wall")[0] == 500
+
+
+@pytest.mark.parametrize("day", ["0001-01-01", "9999-12-31", "1899-12-31", "2101-01-01"])
+def test_a_day_is_of_our_years(day: str, supervisor: Caller, shot: Shot):
+    status, answer = supervisor("patch", f"/shots/{shot.pk}/line", {"changes": {"shoot_on": day}})
+    assert status == 422 and "between 1900 and 2100" in answer["problems"][0]["message"]
 
 
 # --- what the database says

@@ -81,7 +81,7 @@ def test_a_line_is_edited_where_it_stands_and_taken_back(open_page: OpenPage, sh
     expect(page.get_by_role("alert")).to_contain_text("TM020: “many” is not a number.")
     frames.fill("0")
     frames.press("Tab")
-    expect(page.get_by_role("alert")).to_contain_text("between 1 and 1 000 000 frames; 0 was given")
+    expect(page.get_by_role("alert")).to_contain_text("between 1 and 1,000,000 frames; 0 was given")
     frames.fill("72")
     frames.press("Tab")
     expect(page.get_by_role("alert")).to_have_count(0)

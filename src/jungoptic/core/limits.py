@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
-__all__ = ["EARLIEST_YEAR", "LATEST_YEAR", "LEAST", "OUR_TIME", "in_our_time"]
+__all__ = ["EARLIEST_YEAR", "LATEST_YEAR", "LEAST", "MOST_FRAMES", "OUR_TIME", "in_our_time"]
+
+MOST_FRAMES = 1_000_000  # of a shot: eleven hours at 24 frames/s
 
 # The least of what is more than 0, by its unit: below it lies no thing that a camera sees, no light that it
 # records, no time that it can be told; and what is divided by one stays a number.

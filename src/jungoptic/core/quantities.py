@@ -13,11 +13,12 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, Strict, Valid
 from pydantic.fields import FieldInfo
 
 from .errors import readable, refuse
-from .limits import EARLIEST_YEAR, LATEST_YEAR, LEAST, OUR_TIME, in_our_time
+from .limits import EARLIEST_YEAR, LATEST_YEAR, LEAST, MOST_FRAMES, OUR_TIME, in_our_time
 from .vocabulary import Driver, Focusing
 
 __all__ = [
     "LEAST",
+    "MOST_FRAMES",
     "OUR_TIME",
     "AngleDeg",
     "BlurPx",
@@ -258,7 +259,7 @@ IlluminanceLx = Annotated[float, quantity("Illuminance", "lx", ge=0, le=1e7)]
 IntensityCd = Annotated[float, quantity("Intensity", "cd", gt=0, le=1e8)]
 FocalLengthPx = Annotated[float, quantity("Focal length in delivered pixels", "px", gt=0, le=1e6)]
 DurationS = Annotated[float, quantity("Length", "s", gt=0, le=1e6)]
-FrameCount = Annotated[int, quantity("Frames", "", ge=1, le=1_000_000)]
+FrameCount = Annotated[int, quantity("Frames", "", ge=1, le=MOST_FRAMES)]
 Sampling = Literal["4:4:4", "4:2:2", "4:2:0"]
 Day = Annotated[date, AfterValidator(_in_our_years)]
 YesNo = Annotated[bool, Strict()]  # and no word or number that could be taken for one

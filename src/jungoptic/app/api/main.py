@@ -16,7 +16,6 @@ from pydantic import ValidationError as RecordError
 from shapely.errors import ShapelyError
 
 from jungoptic.app.base import once, refused
-from jungoptic.app.base.answers import NotFiniteError
 from jungoptic.app.base.aside import TooLongError
 from jungoptic.app.base.edits import ConflictError
 from jungoptic.app.base.parsing import ONLY_JSON, BodyParser
@@ -53,6 +52,7 @@ from jungoptic.app.vocabulary import api as vocabulary
 from jungoptic.core.errors import FieldProblem, InputError, readable
 
 logger = logging.getLogger(__name__)
+ANSWER = "NinjaResponseSchema"  # what the framework calls the record of an answer
 ROOMS = (
     people,
     productions,
@@ -158,7 +158,7 @@ def _beyond_numbers(request: HttpRequest, error: Any) -> HttpResponse:
     return _problems(request, 422, refused.beyond_numbers(request))
 
 
-for _kind in (ArithmeticError, NotFiniteError, ShapelyError, LinAlgError):
+for _kind in (ArithmeticError, ShapelyError, LinAlgError):
     api.add_exception_handler(_kind, _beyond_numbers)
 
 
@@ -189,7 +189,11 @@ def _suspicious(request: HttpRequest, error: SuspiciousOperation) -> HttpRespons
 
 @api.exception_handler(RecordError)
 def _record_error(request: HttpRequest, error: RecordError) -> HttpResponse:
-    """A value that is in its own limits, and out of those of what it is made into."""
+    """A value that is in its own limits, and out of those of what it is made into. An answer that is not as
+    its schema says is our fault, and nobody's who asks.
+    """
+    if error.title == ANSWER:
+        raise error
     return _problems(request, 422, readable(error).problems)
 
 

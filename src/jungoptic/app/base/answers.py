@@ -23,10 +23,6 @@ def jsonable(body: Any) -> Any:
     return orjson.loads(orjson.dumps(body, option=orjson.OPT_NON_STR_KEYS))
 
 
-class NotFiniteError(ArithmeticError):
-    """An answer holds a number that is none."""
-
-
 def raw(body: Any, status: int = 200) -> HttpResponse:
     """The body as it is: what was built has the response's shape (tests hold it to it), and a drag cannot
     wait for a second look.

@@ -15,7 +15,6 @@ from jungoptic.core.kit import rate_name
 from .candidates import Candidate, Fault, Read
 
 _QUOTED = re.compile(r'"(?:[^"\\]|\\.)*"')
-LONGEST = 1_000_000  # frames of a shot
 DEEPEST = 200
 _CLIP_CODE = re.compile(r"[A-Za-z]{1,6}[_\-]?\d{2,5}[A-Za-z]?(?=$|[^A-Za-z0-9])")
 _EVENT = re.compile(r"^\s*(\d{3,6})\s+(\S+)\s+(\S+)\s+(\S+)\s")
@@ -51,7 +50,7 @@ def _timeline_candidates(
         else:
             rates.add(round(length.rate, 3))
             frames = round(length.to_seconds() * delivery_fps)
-        if not 1 <= frames <= LONGEST:
+        if frames < 1:
             faults.append(Fault(line, "length", f"“{clip.name}” is {frames:,} frames long."))
             continue
         code = _codes(clip.name or f"{at + 1:03d}")

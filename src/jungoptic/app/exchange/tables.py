@@ -167,6 +167,7 @@ _OUT = (
     "open cautions",
     "day",
 )
+NOT_JUDGED = "not judged"  # and so nobody knows its cautions
 
 
 def write_csv(lines: Iterable[WallLine]) -> str:
@@ -186,12 +187,12 @@ def write_csv(lines: Iterable[WallLine]) -> str:
             one.place,
             one.position,
             "; ".join(one.recipes),
-            one.verdict or "",
+            one.verdict or (NOT_JUDGED if one.fault else ""),
             f"{one.hours:.1f}",
             f"{one.hours_left:.1f}",
             one.layers,
             one.shot_layers,
-            "; ".join(one.open_hazards),
+            NOT_JUDGED if one.fault else "; ".join(one.open_hazards),
             one.shoot_on or "",
         )
         writer.writerow([harmless(cell) if isinstance(cell, str) else cell for cell in cells])

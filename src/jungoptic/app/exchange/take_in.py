@@ -12,6 +12,7 @@ from jungoptic.app.productions.models import Place, Production
 from jungoptic.app.shots.cut import greatest_code, next_code
 from jungoptic.app.shots.models import Shot
 from jungoptic.core.errors import FieldProblem, InputError
+from jungoptic.core.quantities import MOST_FRAMES
 
 from .candidates import MOST_CHARACTERS, MOST_SHOTS, Candidate, Fault, Read
 from .edit_list import read_edl, read_otio
@@ -118,6 +119,15 @@ def preview(production: Production, name: str, text: str, kind: str = "") -> Pre
             faults.append(Fault(one.line, "code", f"{one.code} stands in line {taken[low]} already."))
             continue
         taken[low] = one.line
+        if one.length_frames is not None and one.length_frames > MOST_FRAMES:
+            faults.append(
+                Fault(
+                    one.line,
+                    "length",
+                    f"{one.code} is {one.length_frames:,} frames long; a shot may have {MOST_FRAMES:,}.",
+                )
+            )
+            continue
         shot = shots.get(low)
         changes = _changes(one, shot) if shot else {}
         rows.append(Row(one, shot.pk if shot else None, changes))
@@ -131,12 +141,15 @@ def preview(production: Production, name: str, text: str, kind: str = "") -> Pre
 
 
 def _in_order_kept(rows: list[Row], shots: Mapping[str, Shot]) -> list[Row]:
-    """Where a file tells the shots in the order that they have, and no new ones, the places stay as they
+    """Where a file gives the whole cut the order that it has, and no new shots, the places stay as they
     are.
     """
-    known = [shots.get((row.candidate.code or "").casefold()) for row in rows]
+    told = sorted(
+        (row for row in rows if row.candidate.position), key=lambda row: row.candidate.position or 0
+    )
+    known = [shots.get((row.candidate.code or "").casefold()) for row in told]
     places = [(one.position, one.code) for one in known if one is not None]
-    if len(places) < len(rows) or places != sorted(places):
+    if not len(places) == len(rows) == len(shots) or places != sorted(places):
         return rows
     return [replace(row, changes={k: v for k, v in row.changes.items() if k != "position"}) for row in rows]
 

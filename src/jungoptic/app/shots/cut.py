@@ -15,6 +15,7 @@ from jungoptic.app.productions.models import Place
 from jungoptic.app.shots.edit import EditSet, change_shot
 from jungoptic.app.shots.models import Shot
 from jungoptic.core.errors import FieldProblem, InputError
+from jungoptic.core.quantities import MOST_FRAMES
 
 CUT_FIELDS = (
     "code",
@@ -48,11 +49,11 @@ def check_fields(
     for name in ("code", "title"):
         if name in changes and not str(changes[name]).strip():
             problems.append(FieldProblem(name, f"A shot needs a {name}."))
-    if "length_frames" in changes and not 1 <= changes["length_frames"] <= 1_000_000:
+    if "length_frames" in changes and not 1 <= changes["length_frames"] <= MOST_FRAMES:
         problems.append(
             FieldProblem(
                 "length_frames",
-                f"Length must be between 1 and 1 000 000 frames; {changes['length_frames']} was given.",
+                f"Length must be between 1 and {MOST_FRAMES:,} frames; {changes['length_frames']} was given.",
             )
         )
     if "hours_spent" in changes and not 0 <= changes["hours_spent"] <= 100_000:

@@ -46,7 +46,7 @@
   const left = $derived(
     [
       `${seconds.toFixed(1)} s`,
-      `${hours(shot.hours_left)} left`,
+      shot.fault ? "" : `${hours(shot.hours_left)} left`,
       shot.open_hazards.length ? plural(shot.open_hazards.length, "caution") : shot.ready ? "ready" : "",
     ]
       .filter(Boolean)

@@ -104,7 +104,9 @@
         and {plural(open.length - MOST, "more plate", "more plates")}
       </p>{/if}
     <p class="text-muted">
-      {hours(shot.hours_left)} of {hours(shot.hours)} left{shot.shoot_on
+      {shot.fault
+        ? "Neither hours nor cautions can be worked out"
+        : `${hours(shot.hours_left)} of ${hours(shot.hours)} left`}{shot.shoot_on
         ? `, next ${day(shot.shoot_on)}`
         : ""}
     </p>

@@ -187,14 +187,18 @@
               >{:else}<span class="text-muted">{shot.pending ? "…" : "–"}</span>{/if}
           </td>
           <td class="num border-b border-line px-2 text-right">{shot.layers}</td>
-          <td class="num border-b border-line px-2 text-right whitespace-nowrap">{hours(shot.hours_left)}</td>
+          <td class="num border-b border-line px-2 text-right whitespace-nowrap"
+            >{shot.fault ? "–" : hours(shot.hours_left)}</td
+          >
           <td class="border-b border-line px-2 whitespace-nowrap">
             {#if shot.open_hazards.length}<a
                 class="link"
                 href={`#/shots/${shot.id}/plan`}
                 {@attach tip(() => shot.open_hazards.join(", "))}
                 >{plural(shot.open_hazards.length, "open", "open")}</a
-              >{:else}{shot.hazards.length ? "signed" : "none"}{/if}
+              >{:else if shot.fault}<span class="text-muted">–</span>{:else}{shot.hazards.length
+                ? "signed"
+                : "none"}{/if}
           </td>
           <td class="border-b border-line px-2">
             <input
