@@ -22,7 +22,6 @@ from .conftest import OpenPage, later, saved, settled, still
 
 pytestmark = pytest.mark.browser
 WATCH_MS = 4000
-AT_ONCE_MS = 1000
 
 
 def hears(page: Page, path: str, times: int) -> Page:
@@ -46,7 +45,7 @@ def test_what_another_person_saves_is_on_the_bench_at_once(open_bench: OpenPage,
     still(mine)  # its clock stands: nothing is asked because time has passed
     turn_the_stop(open_bench("supervisor", shot), shot)
     expect(mine.get_by_role("slider", name="Stop", exact=True)).to_have_attribute(
-        "aria-valuetext", re.compile("f/11"), timeout=AT_ONCE_MS
+        "aria-valuetext", re.compile("f/11")
     )
 
 
