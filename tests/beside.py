@@ -1,6 +1,7 @@
 """What the tests have done in another process."""
 
 import os
+import signal
 
 from jungoptic.core.errors import InputError
 
@@ -12,3 +13,13 @@ def who() -> tuple[int, int]:
 
 def refuse() -> None:
     raise InputError.at("locked", "Nothing called that.")
+
+
+def take_memory(count: int) -> int:
+    """So many bytes, written to."""
+    return len(b"\x01" * count)
+
+
+def break_off() -> None:
+    """As a reader that a damaged file breaks."""
+    os.kill(os.getpid(), signal.SIGSEGV)

@@ -2,7 +2,7 @@
 solver.
 
 Printed, never asserted: machines differ. Run with `./run bench`, or `./run bench drag` for a part: core,
-http, people, drag, list.
+http, people, drag, list, load (also as --load).
 """
 
 from __future__ import annotations
@@ -27,6 +27,7 @@ from django.test import Client  # noqa: E402
 from django.test.utils import setup_test_environment  # noqa: E402
 from tools.bench_drag import drag_numbers  # noqa: E402
 from tools.bench_list import list_numbers  # noqa: E402
+from tools.bench_load import load_numbers  # noqa: E402
 from tools.bench_people import people_numbers  # noqa: E402
 
 Work = tuple[str, Callable[[], object], str]
@@ -362,8 +363,9 @@ def main() -> None:
         "people": people_numbers,
         "drag": drag_numbers,
         "list": list_numbers,
+        "load": load_numbers,
     }
-    wanted = sys.argv[1:] or list(parts)
+    wanted = [one.removeprefix("--") for one in sys.argv[1:]] or list(parts)
     if unknown := [name for name in wanted if name not in parts]:
         sys.exit(f"bench: there is no part called {unknown[0]}; there are {', '.join(parts)}")
     if "core" in wanted:

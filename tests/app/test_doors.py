@@ -15,8 +15,11 @@ from django.db.models import F
 from django.test import Client, RequestFactory, override_settings
 from django.utils import timezone
 
+from jungoptic.app.base.desk import PASSWORDS
+from jungoptic.app.base.turns import Asker, Turns
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.people import doors
+from jungoptic.app.people.models import Person
 from jungoptic.app.settings import PASSWORD_HASHERS
 
 from .conftest import Caller
@@ -84,11 +87,15 @@ def test_only_a_trusted_proxy_says_who_asks(proxies: list[str], peer: str, forwa
 
 
 def test_no_more_passwords_are_checked_at_once_than_leave_room(production, monkeypatch):
-    monkeypatch.setattr(doors, "PATIENCE_S", 0.05)
-    with doors.checking_a_password(), doors.checking_a_password():
-        status, said = sign_in("supervisor", PASSWORD)
-    assert status == 429 and "Many are signing in at this moment. Try again in 5 seconds." in said
-    assert sign_in("supervisor", PASSWORD)[0] == 200
+    monkeypatch.setattr(PASSWORDS, "_turns", Turns(seats=1, most=2, most_of_one=1, usual_s=2.5))
+    with override_settings(PASSWORD_HASHERS=PASSWORD_HASHERS):
+        for account in Person.objects.all():
+            account.set_password(PASSWORD)
+            account.save()
+        with PASSWORDS._turns.seat(Asker("198.51.100.7")):
+            status, said = sign_in("supervisor", PASSWORD)
+        assert status == 429 and "Many are signing in at this moment. Try again in 3 seconds." in said
+        assert sign_in("supervisor", PASSWORD)[0] == 200
 
 
 def test_passwords_are_kept_by_argon2_and_older_ones_still_open():

@@ -17,9 +17,9 @@ from hypothesis import strategies as st
 from jungoptic.app.base.models import Change
 from jungoptic.app.exchange.candidates import Candidate
 from jungoptic.app.exchange.edit_list import read_edl, read_otio
+from jungoptic.app.exchange.reading import kind_of
 from jungoptic.app.exchange.screenplay import read_lines, read_screenplay
 from jungoptic.app.exchange.tables import read_csv, write_csv
-from jungoptic.app.exchange.take_in import kind_of
 from jungoptic.app.productions.models import Place
 from jungoptic.app.shots.cut import next_code
 from jungoptic.app.shots.models import Shot

@@ -13,11 +13,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jungoptic.app.exchange.edit_list import nesting, read_otio
+from jungoptic.app.exchange.reading import read_any
 from jungoptic.app.exchange.screenplay import _plain, _taken_out, read_lines, read_screenplay
-from jungoptic.app.exchange.take_in import preview
+from jungoptic.app.exchange.take_in import Preview
+from jungoptic.app.exchange.take_in import preview as compared
+from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Shot
 
 from .conftest import Caller
+
+
+def preview(production: Production, name: str, text: str, kind: str = "") -> Preview:
+    return compared(production, read_any(name, text, kind, production.frame_rate_fps))
+
 
 LARGE = 1_000_000  # characters; where each of them looks at all that follow, this takes hours
 

@@ -223,11 +223,28 @@ STORAGES = {
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
 }
 
+CACHES = {
+    "default": {
+        "BACKEND": "django.core.cache.backends.locmem.LocMemCache",
+        "OPTIONS": {"MAX_ENTRIES": 512},  # boards as small as a wall shows them
+    }
+}
+
 _JOBS = [
     "jungoptic.app.papers.jobs",
     "jungoptic.app.shelf.opened",
 ]  # the rooms' modules that describe kinds of jobs
 PRELOADED = [*_JOBS, "weasyprint"]  # in the server that jobs' processes are forked from
+BESIDE = [
+    "jungoptic.core.plan.solve",
+    "jungoptic.core.plan.scales",
+    "jungoptic.app.shots.drawing",
+    "jungoptic.app.boards.reading",
+    "jungoptic.app.exchange.reading",
+    "jungoptic.app.looks.svg",
+    "jungoptic.app.people.hashers",
+]  # in the server that the processes beside a web server's are forked from
+WEB_PROCESSES = int(os.environ.get("WEB_CONCURRENCY") or 2)  # as many web servers share the cores
 PROCRASTINATE_IMPORT_PATHS = ["jungoptic.app.jobs.queue", *_JOBS]
 JOB_BEAT_S = 5.0  # a worker's signs of life; after three that did not come, its jobs go to another
 JOB_STALLED_S = 3 * JOB_BEAT_S

@@ -5,6 +5,7 @@ import os
 
 from django.core.wsgi import get_wsgi_application
 
+from jungoptic.app.base.desk import warm_up
 from jungoptic.app.serving import refuse_without_secret
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "jungoptic.app.settings")
@@ -15,3 +16,5 @@ application = get_wsgi_application()
 gc.collect()
 gc.freeze()
 gc.set_threshold(20_000, 20, 20)
+
+warm_up()

@@ -16,9 +16,10 @@ from pydantic import ValidationError as RecordError
 from shapely.errors import ShapelyError
 
 from jungoptic.app.base import once, refused
-from jungoptic.app.base.aside import TooLongError
+from jungoptic.app.base.desk import TooLongError
 from jungoptic.app.base.edits import ConflictError
 from jungoptic.app.base.parsing import ONLY_JSON, BodyParser
+from jungoptic.app.base.turns import BusyError, GoneError
 from jungoptic.app.bench import api as bench
 from jungoptic.app.boards import api as boards
 from jungoptic.app.breakdown import api as breakdown
@@ -121,11 +122,25 @@ def _other_person(request: HttpRequest, error: OtherPersonError) -> HttpResponse
     return _problems(request, 401, (FieldProblem("person", str(error)),))
 
 
+def _later(request: HttpRequest, wait_s: int, *problems: FieldProblem) -> HttpResponse:
+    answer = _problems(request, 429, problems)
+    answer["Retry-After"] = str(wait_s)
+    return answer
+
+
 @api.exception_handler(KnockedTooOftenError)
 def _knocked(request: HttpRequest, error: KnockedTooOftenError) -> HttpResponse:
-    answer = _problems(request, 429, error.problems)
-    answer["Retry-After"] = str(error.wait_s)
-    return answer
+    return _later(request, error.wait_s, *error.problems)
+
+
+@api.exception_handler(BusyError)
+def _busy(request: HttpRequest, error: BusyError) -> HttpResponse:
+    return _later(request, error.wait_s, FieldProblem("", str(error)))
+
+
+@api.exception_handler(GoneError)
+def _gone(request: HttpRequest, error: GoneError) -> HttpResponse:
+    return _problems(request, 408, (FieldProblem("", "Stopped: nobody waits for the answer."),))
 
 
 @api.exception_handler(ConflictError)

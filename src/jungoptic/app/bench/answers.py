@@ -102,7 +102,7 @@ def item(
     }
 
 
-def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool) -> Json:
+def _layer(table: BenchTable, judged: Judged, ruler_scale: float, *, selected: bool, moving: bool) -> Json:
     layer, record = judged.layer, judged.match.layer
     behind = table.behind_m(layer)
     circled = table.circled(layer)
@@ -150,7 +150,7 @@ def _layer(table: BenchTable, judged: Judged, ruler_scale: float, selected: bool
                 judged.accepted.get(one.item),
                 behind_m=behind,
                 with_values=selected,
-                with_fixes=selected or not table.draft.any,
+                with_fixes=not (moving and one.mended_by_search) and (selected or not table.draft.any),
             )
             for one in judged.items
         ],
@@ -235,7 +235,7 @@ def bench_answer(table: BenchTable, role: str, selected: int | None, *, moving: 
         "tight": _count(judged, "tight"),
         "holds": _count(judged, "holds"),
         "accepted": sum(len(one.accepted) for one in judged),
-        "layers": [_layer(table, one, ruler, one is chosen) for one in judged],
+        "layers": [_layer(table, one, ruler, selected=one is chosen, moving=moving) for one in judged],
         "set_ups": _set_ups(table),
         "lines": _lines(table),
         "selected": selected_answer(table, chosen, moving) if chosen else None,

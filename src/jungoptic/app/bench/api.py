@@ -30,13 +30,14 @@ from jungoptic.app.bench.schemas import (
 from jungoptic.app.bench.solving import scales, solved
 from jungoptic.app.bench.solving_schemas import ScalesOut, SolveIn, SolveOut
 from jungoptic.app.people.signed_in import person
+from jungoptic.app.people.waiting import asker
 from jungoptic.app.productions import access
 from jungoptic.app.productions.access import Versions
 from jungoptic.app.productions.film import Film
 from jungoptic.app.shots.add import add_backing, add_lamp, add_layer, add_line
 from jungoptic.app.shots.edit import KINDS, EditSet, change_shot
 from jungoptic.app.shots.models import Layer
-from jungoptic.app.shots.pictures import lens_view
+from jungoptic.app.shots.pictures import lens_jpeg
 from jungoptic.app.shots.plan import Draft
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
@@ -48,7 +49,6 @@ from jungoptic.core.match import Layer as LayerRecord
 from jungoptic.core.match import SetUp as SetUpRecord
 from jungoptic.core.match import ShotPlan, on_ground
 from jungoptic.core.motion import Move
-from jungoptic.core.stage import jpeg
 from jungoptic.core.vocabulary import School, Units
 
 router = Router()
@@ -120,7 +120,8 @@ def picture(request: HttpRequest, shot_id: int, payload: PictureIn) -> HttpRespo
     if table.hero is None:
         raise InputError.at("", "There is no hero yet, so there is no camera to look through.")
     only = next((at for at, layer in enumerate(table.layers) if layer.pk == payload.only), None)
-    pixels = lens_view(
+    seen = lens_jpeg(
+        asker(request),
         table,
         table.stack,
         payload.width_px,
@@ -128,7 +129,7 @@ def picture(request: HttpRequest, shot_id: int, payload: PictureIn) -> HttpRespo
         only=only,
         after_finish=payload.after_finish,
     )
-    return HttpResponse(jpeg(pixels), content_type="image/jpeg", headers={"Cache-Control": "no-store"})
+    return HttpResponse(seen, content_type="image/jpeg", headers={"Cache-Control": "no-store"})
 
 
 @router.post("/layers/{layer_id}/ground", response={200: GroundOut, 422: Problems})
@@ -213,14 +214,14 @@ def choose(request: HttpRequest, layer_id: int, payload: SolveIn) -> Any:
     Anybody in the production.
     """
     access.of_layer(request, layer_id)
-    return scales(layer_id, payload)
+    return scales(asker(request), layer_id, payload)
 
 
 @router.post("/layers/{layer_id}/solve", response=SolveOut)
 def solve_layer(request: HttpRequest, layer_id: int, payload: SolveIn) -> Any:
     """Find settings for one layer within the kit. Nothing is saved. Anybody in the production."""
     access.of_layer(request, layer_id)
-    return solved(layer_id, payload)
+    return solved(asker(request), layer_id, payload)
 
 
 @router.get("/fields", response=FieldsOut)

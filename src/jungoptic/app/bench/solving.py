@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from jungoptic.app.base.answers import Json, jsonable
-from jungoptic.app.base.aside import aside
+from jungoptic.app.base.desk import SEARCHES
+from jungoptic.app.base.turns import Asker
 from jungoptic.app.bench.solving_schemas import SolveIn
 from jungoptic.app.shots.edit import SET_UP_FIELDS
 from jungoptic.app.shots.models import Layer
@@ -80,11 +81,12 @@ def _scale(row: ScaleRow, words: Words) -> Json:
     }
 
 
-def scales(layer_id: int, payload: SolveIn) -> Json:
+def scales(asker: Asker, layer_id: int, payload: SolveIn) -> Json:
     """The common scales side by side for this layer, this space and this camera."""
     table, layer, plan = _solvable(layer_id, payload)
     assert layer.set_up is not None and table.hero is not None
-    rows = aside(
+    rows = SEARCHES.run(
+        asker,
         choose_scale,
         table.hero,
         table.layer_record(layer),
@@ -101,11 +103,12 @@ def scales(layer_id: int, payload: SolveIn) -> Json:
     return {"layer_id": layer_id, "rows": [_scale(row, table.words) for row in rows]}
 
 
-def solved(layer_id: int, payload: SolveIn) -> Json:
+def solved(asker: Asker, layer_id: int, payload: SolveIn) -> Json:
     """Settings for one layer within the kit, best first."""
     table, layer, _ = _solvable(layer_id, payload)
     assert layer.set_up is not None
-    answers = aside(
+    answers = SEARCHES.run(
+        asker,
         solve,
         **to_solve(table, layer),
         kit=kit_for(table, layer),

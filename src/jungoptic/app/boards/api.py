@@ -9,6 +9,7 @@ from ninja import File, Form, Router, UploadedFile
 from ninja.errors import HttpError
 
 from jungoptic.app.base.answers import written
+from jungoptic.app.base.desk import FILES
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Written
 from jungoptic.app.boards import keeping, reading
@@ -16,15 +17,14 @@ from jungoptic.app.boards.models import Board
 from jungoptic.app.boards.schemas import BoardOut, MatchedBoard
 from jungoptic.app.files.serving import FOR_EVER, answer
 from jungoptic.app.people.signed_in import person
-from jungoptic.app.photographs.tags import tagged_view_deg
+from jungoptic.app.people.waiting import asker
 from jungoptic.app.productions import access
 from jungoptic.app.productions.writing import in_production
 from jungoptic.app.shots.models import Layer, LayerPicture, Shot
-from jungoptic.app.shots.pictures import lens_view
+from jungoptic.app.shots.pictures import lens_jpeg
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.errors import InputError
-from jungoptic.core.stage import jpeg
 
 router = Router()
 
@@ -62,7 +62,8 @@ def upload_board(
     access.of_shot(request, shot_id, access.WRITES)
     if file is None:
         raise InputError.at("file", "Choose a picture.")
-    picture = next(reading.pictures(file.name or "board", file.read(reading.MOST_BYTES + 1)))
+    data = file.read(reading.MOST_BYTES + 1)
+    picture = FILES.run(asker(request), reading.first_picture, file.name or "board", data)
     with in_shot(person(request), shot_id, version) as write:
         made = keeping.keep(write, Shot.objects.get(pk=shot_id), picture)
     return {"id": made.pk, "name": made.name, "width_px": made.width_px, "height_px": made.height_px}
@@ -86,9 +87,8 @@ def board_picture(request: HttpRequest, board_id: int, width: int = 0) -> HttpRe
         raise HttpError(404, "There is no such thing here, or it is not yours to see.")
     access.role_in(request, board.shot.production_id)
     if 0 < width < board.width_px:
-        return HttpResponse(
-            keeping.smaller_board(board_id, width), content_type="image/jpeg", headers=KEPT_FOR_EVER
-        )
+        seen = keeping.smaller_board(asker(request), board_id, width)
+        return HttpResponse(seen, content_type="image/jpeg", headers=KEPT_FOR_EVER)
     return answer(request, board.file, f"{board.shot.code} board.jpg")
 
 
@@ -109,8 +109,7 @@ def upload_picture(
         raise InputError.at("file", "Choose a picture.")
     data = file.read(reading.MOST_BYTES + 1)
     name = file.name or "picture"
-    picture = next(reading.pictures(name, data, transparent=True))
-    view_deg = tagged_view_deg(name, data)
+    picture, view_deg = FILES.run(asker(request), reading.first_with_its_view, name, data)
     layer = Layer.objects.get(pk=layer_id)
     with in_shot(person(request), layer.shot_id) as write:
         layer.refresh_from_db()
@@ -136,6 +135,5 @@ def small_picture(request: HttpRequest, shot_id: int) -> HttpResponse:
     table = BenchTable(shot_to_look_at(shot_id), school="measured", units="metric")
     if table.hero is None:
         raise HttpError(404, "There is no hero yet, so there is no camera to look through.")
-    return HttpResponse(
-        jpeg(lens_view(table, table.stack, SMALL_PX)), content_type="image/jpeg", headers=KEPT_FOR_EVER
-    )
+    seen = lens_jpeg(asker(request), table, table.stack, SMALL_PX)
+    return HttpResponse(seen, content_type="image/jpeg", headers=KEPT_FOR_EVER)

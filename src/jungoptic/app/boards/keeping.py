@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from functools import lru_cache
 
+from django.core.cache import cache
+
+from jungoptic.app.base.desk import PICTURES
 from jungoptic.app.base.edits import Edit, Writing, takes_back
 from jungoptic.app.base.models import Change
+from jungoptic.app.base.turns import Asker
 from jungoptic.app.boards.models import Board
 from jungoptic.app.boards.reading import Picture, pictures, smaller
 from jungoptic.app.files import keeping as files
@@ -20,10 +23,15 @@ JPEG = frozenset({"image/jpeg"})
 OF_A_LAYER = JPEG | {"image/png"}
 
 
-@lru_cache(maxsize=512)
-def smaller_board(board_id: int, width_px: int) -> bytes:
+def smaller_board(asker: Asker, board_id: int, width_px: int) -> bytes:
     """A kept board not wider than ``width_px``: a board never changes, and a wall asks for every one."""
-    return smaller(Board.objects.select_related("file").get(pk=board_id).file.read(), width_px)
+    key = f"board-{board_id}-{width_px}"
+    made: bytes | None = cache.get(key)
+    if made is None:
+        data = Board.objects.select_related("file").get(pk=board_id).file.read()
+        made = PICTURES.run(asker, smaller, data, width_px)
+        cache.set(key, made, timeout=None)
+    return made
 
 
 def keep(write: Writing, shot: Shot, picture: Picture) -> Board:

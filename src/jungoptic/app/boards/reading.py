@@ -10,8 +10,9 @@ from tempfile import NamedTemporaryFile
 
 import numpy as np
 import OpenEXR
-from PIL import Image, ImageFile, ImageOps, ImageSequence, UnidentifiedImageError
+from PIL import ExifTags, Image, ImageFile, ImageOps, ImageSequence, UnidentifiedImageError
 
+from jungoptic.app.photographs.tags import SIDEWAYS, tagged_view_deg
 from jungoptic.core.errors import InputError
 from jungoptic.core.stage import encoded
 
@@ -93,25 +94,33 @@ def _too_large(name: str, width: int, height: int) -> str:
     return f"“{name}” is {width} × {height}; pictures may have up to {MOST_PIXELS / 1e6:.0f} megapixels."
 
 
+def _smaller(image: Image.Image) -> Image.Image:
+    share = KEPT_PX / max(image.size)
+    if share >= 1:
+        return image
+    size = max(1, round(image.width * share)), max(1, round(image.height * share))
+    return image.resize(size, Image.Resampling.LANCZOS, reducing_gap=3.0)
+
+
 def _kept(name: str, image: Image.Image, transparent: bool = False) -> Picture:
-    flat = ImageOps.exif_transpose(image)
-    if flat.mode in ("RGBA", "LA", "P", "PA"):
-        flat = flat.convert("RGBA")
-        if transparent and min(flat.getchannel("A").tobytes()) < 255:
-            came = flat.size
-            flat.thumbnail((KEPT_PX, KEPT_PX), Image.Resampling.LANCZOS)
-            out = io.BytesIO()
-            flat.save(out, "PNG")
-            return Picture(name, out.getvalue(), *flat.size, came)
-        paper = Image.new("RGBA", flat.size, (255, 255, 255, 255))
-        flat = Image.alpha_composite(paper, flat)
+    """Made small first: what is done to a large picture is done in the memory of a small one."""
+    turned = image.getexif().get(ExifTags.Base.Orientation) in SIDEWAYS
+    came = image.size[::-1] if turned else image.size
+    image.draft("RGB", (2 * KEPT_PX, 2 * KEPT_PX))
+    flat = image.convert("RGBA") if image.mode in ("LA", "P", "PA") else image
     if flat.mode.startswith("I") or flat.mode == "F":
         flat = flat.convert("I").point(lambda value: value / 257.0).convert("L")
-    flat = flat.convert("RGB")
-    came = flat.size
-    flat.thumbnail((KEPT_PX, KEPT_PX), Image.Resampling.LANCZOS)
+    if flat.mode not in ("L", "RGB", "RGBA"):
+        flat = flat.convert("RGB")
+    clear = flat.mode == "RGBA" and flat.getchannel("A").histogram()[255] < flat.width * flat.height
+    flat = ImageOps.exif_transpose(_smaller(flat))
     out = io.BytesIO()
-    flat.save(out, "JPEG", quality=QUALITY)
+    if transparent and clear:
+        flat.save(out, "PNG")
+    else:
+        if flat.mode == "RGBA":
+            flat = Image.alpha_composite(Image.new("RGBA", flat.size, (255, 255, 255, 255)), flat)
+        flat.convert("RGB").save(out, "JPEG", quality=QUALITY)
     return Picture(name, out.getvalue(), *flat.size, came)
 
 
@@ -169,6 +178,18 @@ def _pdf_pages(name: str, data: bytes) -> Iterator[Picture]:
             )
     finally:
         document.close()
+
+
+def first_picture(name: str, data: bytes) -> Picture:
+    """The first picture in a file, as a board is kept. Raises InputError."""
+    return next(pictures(name, data))
+
+
+def first_with_its_view(name: str, data: bytes) -> tuple[Picture, float | None]:
+    """The first picture in a file, as the picture of a layer is kept, and its angle of view across, degrees,
+    where its tags tell it. Raises InputError.
+    """
+    return next(pictures(name, data, transparent=True)), tagged_view_deg(name, data)
 
 
 def looked_at(name: str, data: bytes) -> None:

@@ -8,14 +8,18 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 from ninja.errors import HttpError
 
+from jungoptic.app.base.desk import FILES
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems
 from jungoptic.app.breakdown.wall import whole_wall
+from jungoptic.app.exchange.candidates import Read
 from jungoptic.app.exchange.edit_list import write_otio
+from jungoptic.app.exchange.reading import read_any
 from jungoptic.app.exchange.schemas import FileIn, PreviewOut, TakeFileIn, TakenIn
 from jungoptic.app.exchange.tables import write_csv
 from jungoptic.app.exchange.take_in import preview, take_in
 from jungoptic.app.people.signed_in import person
+from jungoptic.app.people.waiting import asker
 from jungoptic.app.productions import access
 from jungoptic.app.productions.models import Production
 from jungoptic.app.productions.writing import in_production
@@ -27,11 +31,16 @@ SHOWN_ROWS = 300
 SHOWN_FAULTS = 100
 
 
+def _read(request: HttpRequest, production: Production, file: FileIn) -> Read:
+    return FILES.run(asker(request), read_any, file.name, file.text, file.kind, production.frame_rate_fps)
+
+
 @router.post("/productions/{production_id}/preview", response={200: PreviewOut, 422: Problems})
 def look_into_file(request: HttpRequest, production_id: int, payload: FileIn) -> Any:
     """What taking a file in would do; nothing is written. The supervisor."""
     access.role_in(request, production_id, access.WRITES)
-    seen = preview(Production.objects.get(pk=production_id), payload.name, payload.text, payload.kind)
+    production = Production.objects.get(pk=production_id)
+    seen = preview(production, _read(request, production, payload))
     counts = {state: sum(row.state == state for row in seen.rows) for state in ("new", "changed", "same")}
     rows = [
         {
@@ -65,8 +74,9 @@ def look_into_file(request: HttpRequest, production_id: int, payload: FileIn) ->
 def take_file_in(request: HttpRequest, production_id: int, payload: TakeFileIn) -> Any:
     """Write all of a file's shots, or none of them; ``version`` is the production's. The supervisor."""
     access.role_in(request, production_id, access.WRITES)
+    read = _read(request, Production.objects.get(pk=production_id), payload)
     with in_production(person(request), production_id, payload.version) as write:
-        new, changed = take_in(write, payload.name, payload.text, payload.kind)
+        new, changed = take_in(write, payload.name, read)
     return {"new": new, "changed": changed}
 
 

@@ -5,14 +5,16 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Iterable
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import opentimelineio as otio
 
-from jungoptic.app.breakdown.schemas import WallLine
 from jungoptic.core.kit import rate_name
 
 from .candidates import Candidate, Fault, Read
+
+if TYPE_CHECKING:
+    from jungoptic.app.breakdown.schemas import WallLine
 
 _QUOTED = re.compile(r'"(?:[^"\\]|\\.)*"')
 DEEPEST = 200

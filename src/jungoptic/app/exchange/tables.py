@@ -9,11 +9,14 @@ import csv
 import io
 import re
 from collections.abc import Iterable
+from typing import TYPE_CHECKING
 
 from jungoptic.app.base.csv_cells import delimiter_of, harmless
-from jungoptic.app.breakdown.schemas import WallLine
 
 from .candidates import MOST_SHOTS, Candidate, Fault, Read
+
+if TYPE_CHECKING:
+    from jungoptic.app.breakdown.schemas import WallLine
 
 COLUMNS: dict[str, tuple[str, ...]] = {
     "code": ("code", "shot", "shot code", "name", "id", "number", "shot number"),

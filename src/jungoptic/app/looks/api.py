@@ -9,10 +9,12 @@ from ninja import File, Router, UploadedFile
 from ninja.errors import HttpError
 
 from jungoptic.app.base.answers import raw
+from jungoptic.app.base.desk import FILES
 from jungoptic.app.base.schemas import Problems
 from jungoptic.app.looks.schemas import LookFields, PartsOut, ShelfOutline
 from jungoptic.app.looks.svg import MOST_BYTES, svg_outline
 from jungoptic.app.people.signed_in import person
+from jungoptic.app.people.waiting import asker
 from jungoptic.app.productions import access
 from jungoptic.app.shots.models import Layer
 from jungoptic.core import match as core
@@ -58,7 +60,7 @@ def read_outline(request: HttpRequest, layer_id: int, file: File[UploadedFile | 
         raise InputError.at("file", "Choose an SVG.")
     layer = _layer(layer_id)
     name = file.name or "outline.svg"
-    outline = svg_outline(name, file.read(MOST_BYTES + 1), layer.height_m)
+    outline = FILES.run(asker(request), svg_outline, name, file.read(MOST_BYTES + 1), layer.height_m)
     return _fields(layer, name, outline, true_size=True)
 
 

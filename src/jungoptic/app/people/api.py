@@ -55,8 +55,8 @@ def sign_in(request: HttpRequest, payload: SignIn) -> Any:
     setattr(request, lockout.SIGNING_IN, payload.username)
     if settings.BEYOND_LOOPBACK and payload.password == passwords.PRINTED:
         raise InputError.at("password", "The demo's printed password is good on its own machine only.")
-    doors.refuse_knocking(request, payload.username)
-    with doors.checking_a_password():
+    with doors.checking_a_password(request):
+        doors.refuse_knocking(request, payload.username)
         user = authenticate(request, username=payload.username, password=payload.password)
     if user is None:
         if AxesProxyHandler.is_locked(request, {"username": payload.username}):
@@ -95,7 +95,7 @@ def change_preferences(request: HttpRequest, payload: Preferences) -> Any:
 def change_password(request: HttpRequest, payload: NewPassword) -> Any:
     """Change one's own password; every other device is signed out. Anybody who is signed in."""
     who = person(request)
-    with doors.checking_a_password():
+    with doors.checking_a_password(request):
         if not who.check_password(payload.old):
             raise InputError.at("old", "That is not the password that you have now.")
         passwords.check(payload.new, who, "new")

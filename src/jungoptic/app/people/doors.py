@@ -5,7 +5,6 @@ accounts, and no more passwords are checked at once than leave room for everybod
 from __future__ import annotations
 
 import math
-import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import timedelta
@@ -17,14 +16,13 @@ from django.db.models import Count, Max
 from django.http import HttpRequest
 from django.utils import timezone
 
+from jungoptic.app.base.turns import Asker, BusyError
+from jungoptic.app.people.hashers import beside
 from jungoptic.core.errors import FieldProblem
 
 FREE = 10  # wrong passwords of others from one address in an hour, before it has to wait
 COUNTED = timedelta(hours=1)
 LONGEST_S = 300
-AT_ONCE = 2  # passwords checked at the same time, by each process
-PATIENCE_S = 3.0
-_HASHING = threading.BoundedSemaphore(AT_ONCE)
 
 
 class KnockedTooOftenError(Exception):
@@ -88,11 +86,12 @@ def refuse_knocking(request: HttpRequest, username: str) -> None:
 
 
 @contextmanager
-def checking_a_password() -> Iterator[None]:
-    """Room for one password to be checked. Raises KnockedTooOftenError where there is none soon."""
-    if not _HASHING.acquire(timeout=PATIENCE_S):
-        raise KnockedTooOftenError(5, "Many are signing in at this moment.")
+def checking_a_password(request: HttpRequest) -> Iterator[None]:
+    """Passwords are checked beside, by turns of the addresses. Raises KnockedTooOftenError where there is no
+    room soon.
+    """
     try:
-        yield
-    finally:
-        _HASHING.release()
+        with beside(Asker(client_address(request) or "")):
+            yield
+    except BusyError as busy:
+        raise KnockedTooOftenError(busy.wait_s, "Many are signing in at this moment.") from None

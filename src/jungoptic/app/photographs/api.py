@@ -8,7 +8,9 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import File, Form, Router, UploadedFile
 
+from jungoptic.app.base.desk import FILES
 from jungoptic.app.base.schemas import Problems
+from jungoptic.app.people.waiting import asker
 from jungoptic.app.photographs import tags
 from jungoptic.app.photographs.schemas import TagsOut
 from jungoptic.core.errors import InputError
@@ -24,4 +26,5 @@ def read_tags(request: HttpRequest, where: Form[bool] = False, file: File[Upload
     """
     if file is None:
         raise InputError.at("file", "Choose a photograph.")
-    return asdict(tags.read(file.name or "the photograph", file.read(tags.MOST_BYTES + 1), where=where))
+    data = file.read(tags.MOST_BYTES + 1)
+    return asdict(FILES.run(asker(request), tags.read, file.name or "the photograph", data, where=where))

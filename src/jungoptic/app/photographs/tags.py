@@ -22,7 +22,7 @@ MOST_BYTES = 30_000_000
 FORMATS = ("JPEG", "TIFF", "PNG", "WEBP")
 _LONGEST = 80  # characters of a name
 _TELEPHONE_MM = 12.0  # of gate: who can change the lens has a larger one, common practice
-_TURNED = (5, 6, 7, 8)  # orientations that lie on their side
+SIDEWAYS = (5, 6, 7, 8)  # orientations that lie on their side
 
 
 @dataclass(frozen=True)
@@ -95,7 +95,7 @@ class _Reader:
 
     def tags(self, where: bool) -> Tags:
         width, height = self.size
-        if self._value(self.main, ExifTags.Base.Orientation, int) in _TURNED:
+        if self._value(self.main, ExifTags.Base.Orientation, int) in SIDEWAYS:
             width, height = height, width
         focal = self._number(ExifTags.Base.FocalLength, "Focal length", 0.5, 5000, "mm")
         equal = self._number(

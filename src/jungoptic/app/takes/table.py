@@ -279,28 +279,46 @@ def shots_with_everything(production: Production, shot_ids: Iterable[int]) -> li
     return [with_its_set_ups(shot) for shot in shots]
 
 
-_MOST_KEPT = 8  # by each thread
+_MOST_KEPT = 64  # by each process: a crew at as many shots, with their neighbours in the cut
 
 
-class _Kept(threading.local):
-    """What one thread keeps: rows of the database are never shared between two."""
+class _Kept:
+    """Shots that were read, for all threads: whoever reads one never writes to it."""
 
     def __init__(self) -> None:
-        self.shots: OrderedDict[int, tuple[Versions, int, Shot]] = OrderedDict()
+        self._lock = threading.Lock()
+        self._shots: OrderedDict[int, tuple[Versions, Shot]] = OrderedDict()
+
+    def get(self, shot_id: int, versions: Versions) -> Shot | None:
+        with self._lock:
+            kept = self._shots.get(shot_id)
+            if kept is None or kept[0] != versions:
+                return None
+            self._shots.move_to_end(shot_id)
+            return kept[1]
+
+    def put(self, shot: Shot) -> None:
+        with self._lock:
+            self._shots[shot.pk] = ((shot.revision, shot.production.revision), shot)
+            self._shots.move_to_end(shot.pk)
+            while len(self._shots) > _MOST_KEPT:
+                self._shots.popitem(last=False)
+
+    def forget_all(self) -> None:
+        with self._lock:
+            self._shots.clear()
 
 
 _KEPT = _Kept()
-_era = 0
 
 
 def forget_all() -> None:
-    """Nothing that any thread keeps stands any more: the database was put back to what it was."""
-    global _era
-    _era += 1
+    """Nothing that is kept stands any more: the database was put back to what it was."""
+    _KEPT.forget_all()
 
 
 def shot_to_look_at(shot_id: int, versions: Versions | None = None) -> Shot:
-    """The shot for reading, from this thread's memory when nothing of it has changed since: a drag reads it
+    """The shot for reading, from this process's memory when nothing of it has changed since: a drag reads it
     many times.
 
     The database is asked for the versions every time, here or just before by who calls, so a change made
@@ -308,14 +326,10 @@ def shot_to_look_at(shot_id: int, versions: Versions | None = None) -> Shot:
     """
     if versions is None:
         versions = Shot.objects.values_list("revision", "production__revision").get(pk=shot_id)
-    kept = _KEPT.shots.get(shot_id)
-    if kept and kept[:2] == (versions, _era):
-        return kept[2]
-    shot = shot_with_everything(shot_id)
-    _KEPT.shots[shot_id] = ((shot.revision, shot.production.revision), _era, shot)
-    _KEPT.shots.move_to_end(shot_id)
-    while len(_KEPT.shots) > _MOST_KEPT:
-        _KEPT.shots.popitem(last=False)
+    shot = _KEPT.get(shot_id, versions)
+    if shot is None:
+        shot = shot_with_everything(shot_id)
+        _KEPT.put(shot)
     return shot
 
 

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from ..kit.steps import FRAME_RATES_FPS, ISO_STEPS, SHUTTER_ANGLES_DEG, STOPS
-from ..plan.dials import Mark
+from ..plan.engraving import Mark
 
 _FOCAL_LENGTHS_MM = (10, 12, 14, 18, 21, 25, 28, 35, 40, 50, 65, 75, 85, 100, 135, 150, 200)
 _SCALES = (1, 2, 3, 4, 5, 6, 8, 10, 12, 16, 20, 24, 25, 32, 35, 48, 72, 87, 100)

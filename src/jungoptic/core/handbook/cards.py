@@ -16,7 +16,7 @@ from pydantic import BaseModel
 
 from ..calculation import Calculation
 from ..errors import InputError
-from ..plan.dials import Mark
+from ..plan.engraving import Mark
 from .barrels import NO_BARREL, barrel
 from .checks import CHECKS
 

@@ -58,8 +58,10 @@ def evenness(stack: Stack, position: int, match: Match, words: Words, kit: Kit |
         )
 
     def told() -> Explanation:
-        fixes = [] if spread <= 1 / 3 else _evener(setup, backing, match, on_it, words)
-        return Explanation(f"{number(spread, 2)} stop across", sentence, values, tuple(fixes))
+        def mending() -> tuple[Fix, ...]:
+            return () if spread <= 1 / 3 else tuple(_evener(setup, backing, match, on_it, words))
+
+        return Explanation(f"{number(spread, 2)} stop across", sentence, values, mending=mending)
 
     return Finding("evenness", spread, told)
 
@@ -183,14 +185,17 @@ def _spill_told(worst: Spilt, layer: Layer, setup: SetUp, backing: Backing, word
         f" {100 * worst.rim:.1f} % of the subject's light on the rim of its {worst.side}"
         f" and {100 * worst.back:.0f} % on its back. {advice}"
     )
-    fixes: tuple[Fix, ...] = ()
-    if worst.rim > SPILL_RIM:
+
+    def mending() -> tuple[Fix, ...]:
+        if worst.rim <= SPILL_RIM:
+            return ()
         tried = (d / 4 for d in range(math.ceil(backing.behind_m * 4) + 1, 60))
         further = next(
             (d for d in tried if spilt(layer, setup, backing.but(behind_m=d)).rim <= SPILL_RIM), None
         )
-        if further:
-            fixes = (Fix(f"Sheet {words.length(further)} behind", "backing", {"behind_m": further}),)
+        if not further:
+            return ()
+        return (Fix(f"Sheet {words.length(further)} behind", "backing", {"behind_m": further}),)
 
     def values() -> Values:
         return (
@@ -201,7 +206,7 @@ def _spill_told(worst: Spilt, layer: Layer, setup: SetUp, backing: Backing, word
         )
 
     where = f"{100 * worst.rim:.1f} % at its {worst.side}, {100 * worst.back:.0f} % on its back"
-    return Explanation(where, sentence, values, fixes)
+    return Explanation(where, sentence, values, mending=mending)
 
 
 def _middle_of(backing: Backing) -> tuple[float, float, float]:

@@ -19,7 +19,7 @@ from .layer import Layer
 from .measure import Match
 from .records import SetUp
 from .saying import Explanation, Fix, Value, Values
-from .shade import bodies, hidden, hides
+from .shade import bodies, hidden, hidden_share
 from .sheet import DARK_LX, sheet_of
 from .stack import Finding, Stack
 from .tolerances import ITEMS
@@ -181,8 +181,7 @@ def _shadow(
         own, share = day.sun_lx * max(0.0, -day.towards[2]), 1.0
     else:
         own = float(light_on(spot, lamp, (0.0, 0.0, -1.0))[0])
-        face = face_points(lamp, _FACE_POINTS)
-        share = float(np.mean([hides(subject, source, z, x, y) for source in face]))
+        share = hidden_share(subject, face_points(lamp, _FACE_POINTS), z, x, y)
     if whole <= DARK_LX or share == 0:
         return None
     return math.log2(whole / max(whole - share * own, whole * 2e-3)), own, 2.0 * across.length
@@ -246,18 +245,20 @@ def _told(
         left = darkest_shadow(layer, changed, changed.backing, match)
         return left is None or left.stops <= ITEMS["backing_shadow"].holds
 
-    further, higher = _clear_of_it(lamp, layer, setup, backing) if lamp else (math.inf, math.inf)
-    fixes: list[Fix] = []
-    if backing.behind_m < further <= _FURTHEST_SHEET_M and clears(
-        setup.but(backing=backing.but(behind_m=further))
-    ):
-        fixes.append(Fix(f"Sheet {words.length(further)} behind", "backing", {"behind_m": further}))
-    if lamp is not None and lamp.height_m < higher < beams:
-        place = setup.lamps.index(lamp)
-        raised = (*setup.lamps[:place], lamp.but(height_m=higher), *setup.lamps[place + 1 :])
-        if clears(setup.but(lamps=raised)):
-            changes = {"lamps": {place: {"height_m": higher}}}
-            fixes.append(Fix(f"{lamp.name} at {words.length(higher)}", "lamps", changes))
+    def mending() -> tuple[Fix, ...]:
+        further, higher = _clear_of_it(lamp, layer, setup, backing) if lamp else (math.inf, math.inf)
+        fixes: list[Fix] = []
+        if backing.behind_m < further <= _FURTHEST_SHEET_M and clears(
+            setup.but(backing=backing.but(behind_m=further))
+        ):
+            fixes.append(Fix(f"Sheet {words.length(further)} behind", "backing", {"behind_m": further}))
+        if lamp is not None and lamp.height_m < higher < beams:
+            place = setup.lamps.index(lamp)
+            raised = (*setup.lamps[:place], lamp.but(height_m=higher), *setup.lamps[place + 1 :])
+            if clears(setup.but(lamps=raised)):
+                changes = {"lamps": {place: {"height_m": higher}}}
+                fixes.append(Fix(f"{lamp.name} at {words.length(higher)}", "lamps", changes))
+        return tuple(fixes)
 
     def values() -> Values:
         return (
@@ -266,5 +267,5 @@ def _told(
         )
 
     return Explanation(
-        f"{number(worst.stops, 2)} stop, {words.length(worst.wide_m)} wide", sentence, values, tuple(fixes)
+        f"{number(worst.stops, 2)} stop, {words.length(worst.wide_m)} wide", sentence, values, mending=mending
     )

@@ -92,6 +92,11 @@ class Judgement:
         return tuple(fix for fix in (says.mending() if says.mending else says.fixes) if can_be(fix))
 
     @property
+    def mended_by_search(self) -> bool:
+        """Whether what mends it is searched for, which takes a moment."""
+        return self.says.mending is not None
+
+    @property
     def dial(self) -> str:
         """The dial whose wish this is; "" for none."""
         return self.says.dial

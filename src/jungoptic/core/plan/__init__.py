@@ -1,7 +1,8 @@
 """Finding settings: the solver, how exactly each thing must be placed, what of a set is seen at all."""
 
 from .card import CardSetting, card_lamps, card_settings, lamp_field, lamp_of_field
-from .dials import Dial, Mark, dials
+from .dials import Dial, dials
+from .engraving import Mark
 from .focusing import Focusing, FocusPass, band_text, focusing
 from .framing import Box, Framing, share_inside, vertical_cut_px
 from .opened import Addition, Reach, additions, reach_of, shot_reach

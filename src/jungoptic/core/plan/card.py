@@ -12,7 +12,8 @@ from ..match.differences import settings_in_words
 from ..match.records import SetUp
 from ..vocabulary import Quantity
 from ..wording import Words
-from .dials import Dial, Mark
+from .dials import Dial
+from .engraving import Mark
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,17 +15,19 @@ from ..match.compare import Judgement
 from ..match.measure import Match
 from ..vocabulary import Quantity
 from ..wording import Words, number
+from .engraving import (
+    DEGREE_MARKS,
+    FULL_STOPS,
+    LIGHT_MARKS,
+    RAISE_MARKS,
+    Mark,
+    focal_marks,
+    length_marks,
+    step_marks,
+)
 from .placing import Placing
 
-
-@dataclass(frozen=True, slots=True)
-class Mark:
-    """One engraving. ``can`` is False where the kit cannot go; ``major`` marks carry their label."""
-
-    value: float
-    label: str
-    major: bool
-    can: bool
+_THIRD = 2.0 ** (1 / 3)
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,104 +60,10 @@ class Dial:
     holds_high: float | None
 
 
-_LENGTH_MARKS_M = tuple(
-    float(metres)
-    for metres in (
-        "0.01 0.02 0.05 0.1 0.15 0.2 0.25 0.3 0.35 0.4 0.5 0.6 0.7 0.8 0.9 1 1.2 1.4 1.6 1.8 2 2.5 3 4 5 6 8"
-        " 10 12 15 20 30 50 100"
-    ).split()
-)
-_LENGTH_MAJOR_M = (0.01, 0.02, 0.05, 0.1, 0.2, 0.35, 0.5, 0.8, 1, 1.2, 1.6, 2, 3, 5, 8, 12, 20, 50, 100)
-_LENGTH_MARKS_IN = tuple(
-    float(inches)
-    for inches in "0.5 1 2 3 4 5 6 8 10 12 15 18 24 30 36 48 60 72 96 120 180 240 360 600 1200".split()
-)
-_LIGHT_MARKS = tuple(m * 10**p for p in range(1, 6) for m in (1, 2, 3, 5, 7))
-_THIRD = 2.0 ** (1 / 3)
-
-
-_USUAL_MM = (
-    8,
-    10,
-    12,
-    14,
-    16,
-    18,
-    20,
-    24,
-    28,
-    35,
-    40,
-    50,
-    60,
-    70,
-    85,
-    100,
-    135,
-    200,
-    300,
-    400,
-)  # common practice
-
-
-def _length_marks(words: Words, least: float, most: float | None = None) -> tuple[Mark, ...]:
-    far = math.inf if most is None else most * (1 + 1e-9)
-    near = least * (1 - 1e-9)
-    if words.units == "imperial":
-        inches = ((n, f"{n:g}″" if n < 36 else f"{n / 12:g}′") for n in _LENGTH_MARKS_IN)
-        return tuple(Mark(n * 0.0254, label, True, near <= n * 0.0254 <= far) for n, label in inches)
-    return tuple(
-        Mark(
-            m,
-            f"{m:g}".replace("0.", ".", 1) if m < 1 else f"{m:g}",
-            m in _LENGTH_MAJOR_M,
-            near <= m <= far,
-        )
-        for m in _LENGTH_MARKS_M
-    )
-
-
-def _step_marks(
-    named: Iterable[tuple[str, float]], can: Iterable[float], major: frozenset[str] | None = None
-) -> tuple[Mark, ...]:
-    able = list(can)
-    return tuple(
-        Mark(
-            value,
-            name,
-            major is None or name in major,
-            any(math.isclose(value, step, rel_tol=2e-3) for step in able),
-        )
-        for name, value in named
-    )
-
-
-def _focal_marks(kit: Kit, stands_mm: float) -> tuple[Mark, ...]:
-    """Every lens and both ends of every zoom; between those the usual focal lengths, so that a ring that
-    turns freely can be read.
-    """
-    ends = {end for lens in kit.lenses for end in (lens.focal_length_mm, lens.longest_mm) if end}
-    named = ends | {stands_mm}
-    if any(lens.longest_mm for lens in kit.lenses):
-        named |= {float(focal) for focal in _USUAL_MM if min(named) < focal < max(named)}
-    return tuple(
-        Mark(
-            focal,
-            number(focal, 3),
-            focal in ends or focal == stands_mm,
-            any(lens.reaches(focal) for lens in kit.lenses),
-        )
-        for focal in sorted(named)
-    )
-
-
 def _bracket(placing: Placing | None) -> tuple[float | None, float | None]:
     if placing is None or placing.minus is None or placing.plus is None:
         return None, None
     return placing.wanted - placing.minus, placing.wanted + placing.plus
-
-
-_FULL_STOPS = frozenset("1 1.4 2 2.8 4 5.6 8 11 16 22 32 45 64 90".split())
 
 
 def dials(
@@ -257,7 +165,6 @@ def dials(
     rates = sorted({*menu, setup.capture_fps})
     isos = sorted({float(step) for step in ISO_STEPS} | {setup.iso})
     angles = sorted({*kit.shutter_angles_deg, setup.shutter_angle_deg})
-    degree_marks = tuple(Mark(float(a), f"{a}", a % 5 == 0, True) for a in range(-45, 46))
     stops = [(name, exact) for name, exact in STOPS if exact >= 1.39]
     if not any(math.isclose(exact, setup.f_number, rel_tol=4e-3) for _, exact in stops):
         stops = sorted([*stops, (stop_name(setup.f_number), setup.f_number)], key=lambda step: step[1])
@@ -268,7 +175,7 @@ def dials(
             "mm",
             number(setup.focal_length_mm, 3),
             "log",
-            _focal_marks(kit, setup.focal_length_mm),
+            focal_marks(kit, setup.focal_length_mm),
             hero_at=hero.focal_length_mm,
             **turns,
         ),
@@ -278,7 +185,7 @@ def dials(
             "",
             f"f/{stop_name(setup.f_number)}",
             "log",
-            _step_marks(stops, (exact for _, exact in lens.stops) if lens else (), _FULL_STOPS),
+            step_marks(stops, (exact for _, exact in lens.stops) if lens else (), FULL_STOPS),
             hero_at=hero.f_number,
             steps=True,
         ),
@@ -288,8 +195,8 @@ def dials(
             "m",
             length(setup.focus_distance_m),
             "log",
-            _length_marks(
-                words,
+            length_marks(
+                words.units,
                 lens.closest_focus_m if lens else 0.0,
                 lens.farthest_focus_m if lens else None,
             ),
@@ -303,7 +210,7 @@ def dials(
             "fps",
             rate_name(setup.capture_fps),
             "log",
-            _step_marks(((rate_name(r), r) for r in rates), mode.rates_fps if mode else ()),
+            step_marks(((rate_name(r), r) for r in rates), mode.rates_fps if mode else ()),
             hero_at=hero.capture_fps,
             steps=True,
         ),
@@ -313,7 +220,7 @@ def dials(
             "m",
             length(setup.lens_height_m),
             "log",
-            _length_marks(words, kit.lowest_lens_m),
+            length_marks(words.units, kit.lowest_lens_m),
             hero_at=match.wanted_height_m + setup.ground_height_m,
             holds=_bracket(near.get("lens_height_m")),
             **turn_length,
@@ -324,7 +231,7 @@ def dials(
             "m",
             length(setup.distance_m),
             "log",
-            _length_marks(words, 0.0),
+            length_marks(words.units, 0.0),
             hero_at=match.wanted_distance_m,
             holds=_bracket(near.get("distance_m")),
             **turn_length,
@@ -335,7 +242,7 @@ def dials(
             "m",
             length(setup.ground_height_m),
             "linear",
-            tuple(Mark(m / 20, f"{m / 20:g}", m % 4 == 0, True) for m in range(41)),
+            RAISE_MARKS,
             hero_at=None,
             step=0.005,
             big=0.05,
@@ -347,7 +254,7 @@ def dials(
             "°",
             f"{setup.shutter_angle_deg:g}",
             "log",
-            _step_marks(((f"{a:g}", a) for a in angles), kit.shutter_angles_deg),
+            step_marks(((f"{a:g}", a) for a in angles), kit.shutter_angles_deg),
             hero_at=hero.shutter_angle_deg,
             steps=True,
         ),
@@ -357,7 +264,7 @@ def dials(
             "",
             f"{setup.iso:g}",
             "log",
-            _step_marks(
+            step_marks(
                 ((f"{i:g}", i) for i in isos),
                 kit.camera.iso_steps,
                 frozenset("50 100 200 400 800 1600 3200 6400".split()),
@@ -371,7 +278,7 @@ def dials(
             "lx",
             words.light(setup.illuminance_lx),
             "log",
-            tuple(Mark(float(m), number(m), str(m)[0] in "125", True) for m in _LIGHT_MARKS),
+            LIGHT_MARKS,
             hero_at=hero.illuminance_lx,
             quantity="light",
         ),
@@ -381,7 +288,7 @@ def dials(
             "°",
             f"{number(setup.tilt_deg)}",
             "linear",
-            degree_marks,
+            DEGREE_MARKS,
             hero_at=hero.tilt_deg,
             step=0.1,
             big=1.0,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import accumulate
 
 import numpy as np
@@ -187,22 +188,37 @@ def horizon_px(hero: SetUp, delivery: Delivery, moment: Moment = START) -> float
 
 
 def _solid(part: Part, layer: Layer, setup: SetUp) -> Solid:
-    s, ground, near = layer.scale, setup.ground_height_m, setup.distance_m
-    corners = part.outline
-    x = (corners[:, 0] + layer.offset_m) / s
+    outline = part.outline.tobytes()
+    shape = part.name, outline, part.lies, part.thickness_m
+    return _standing_solid(*shape, layer.scale, layer.offset_m, setup.ground_height_m, setup.distance_m)
+
+
+@lru_cache(maxsize=512)  # while a hand turns something else, what is built stands still
+def _standing_solid(
+    name: str,
+    outline: bytes,
+    lies: bool,
+    thickness_m: float,
+    s: float,
+    offset_m: float,
+    ground: float,
+    near: float,
+) -> Solid:
+    corners = np.frombuffer(outline).reshape(-1, 3)
+    x = (corners[:, 0] + offset_m) / s
     y = corners[:, 1] / s + ground
     z = near + corners[:, 2] / s
-    if part.lies:
+    if lies:
         top = float(y[0])
         return Solid(
-            part.name, _tenths_of_mm([[z.min(), top], [z.max(), top]]), _tenths_of_mm(np.column_stack((z, x)))
+            name, _tenths_of_mm([[z.min(), top], [z.max(), top]]), _tenths_of_mm(np.column_stack((z, x)))
         )
-    deep = part.thickness_m / s
+    deep = thickness_m / s
     spread = float(np.ptp(corners[:, 0])) or 1.0
     profile = z + (corners[:, 0] - corners[:, 0].min()) / spread * deep
     front, back, left, right = z[0], z[0] + deep, x.min(), x.max()
     box = [[front, left], [back, left], [back, right], [front, right]]
-    return Solid(part.name, _tenths_of_mm(np.column_stack((profile, y))), _tenths_of_mm(box))
+    return Solid(name, _tenths_of_mm(np.column_stack((profile, y))), _tenths_of_mm(box))
 
 
 def _tenths_of_mm(points: npt.ArrayLike) -> Points:
