@@ -31,3 +31,9 @@ impatient = job_kind("test_impatient", Slow, longest_s=1)(_sleep)
 @job_kind("test_dying", Slow)
 def dying(running: Running, how: Slow) -> None:
     os.abort()
+
+
+@job_kind("test_greedy", Slow, memory_bytes=100_000_000)
+def greedy(running: Running, how: Slow) -> None:
+    running.advance(0.5, at="the large one")
+    bytearray(300_000_000)

@@ -9,10 +9,14 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image, ImageFile
 
+from jungoptic.app.base.desk import FILES
+from jungoptic.app.base.turns import Asker
+from jungoptic.app.boards import jobs
 from jungoptic.app.boards import reading as boards
 from jungoptic.app.boards.models import Board
 from jungoptic.app.exchange.edit_list import read_otio, write_otio
 from jungoptic.core.errors import InputError
+from tests.jobs import done
 from tests.wall import wall_line
 
 from .conftest import Caller
@@ -78,7 +82,9 @@ def test_what_is_no_board_is_refused_with_its_name(data, said, monkeypatch):
     assert said in refused.value.problems[0].message and "sketch.png" in refused.value.problems[0].message
 
 
-def test_boards_find_their_shots_by_name_and_else_by_order(supervisor: Caller, production, shot):
+def test_boards_find_their_shots_by_name_and_else_by_order(
+    supervisor: Caller, production, shot, monkeypatch: pytest.MonkeyPatch
+):
     Board.objects.filter(shot__production=production).exclude(shot__code="TM010").update(current=False)
 
     def send(*names: str, **damaged: bytes):
@@ -87,34 +93,48 @@ def test_boards_find_their_shots_by_name_and_else_by_order(supervisor: Caller, p
         answer = supervisor.client.post(
             f"/api/productions/{production.pk}/boards", {"version": production.version, "files": files}
         )
-        return answer.status_code, answer.json()
+        said = answer.json()
+        if answer.status_code != 202:
+            return answer.status_code, said["problems"][0]["message"]
+        job = done(said["id"])
+        return job.state, job.message
 
-    status, placed = send("board_tm040_v2.png", "loose.png", "tm-010.png")
-    assert status == 200
-    assert {one["picture"]: one["code"] for one in placed} == {
-        "board_tm040_v2.png": "TM040",
-        "tm-010.png": "TM010",
-        "loose.png": "TM020",
-    }
+    assert send("board_tm040_v2.png", "loose.png", "tm-010.png") == (
+        "ready",
+        "3 boards placed: board_tm040_v2.png → TM040, tm-010.png → TM010, loose.png → TM020.",
+    )
+    assert supervisor("get", f"/productions/{production.pk}/history")[1]["writes"][0]["title"] == (
+        "Boards out of 3 files"
+    )
     # the board before is kept and no longer shown
     assert (
         Board.objects.filter(shot=shot).count() == 2
         and Board.objects.filter(shot=shot, current=True).count() == 1
     )
-    status, answer = send(*(f"loose {n}.png" for n in range(30)))
-    assert (
-        status == 422
-        and "30 pictures name no shot and 9 shots have no board" in answer["problems"][0]["message"]
-    )
-    status, _ = send("tm050.png", broken=b"x")
-    assert status == 422 and not Board.objects.filter(shot__code="TM050", current=True).exists(), (
-        "all or nothing"
-    )
+    state, said = send(*(f"loose {n}.png" for n in range(30)))
+    assert state == "failed" and "30 pictures name no shot and 9 shots have no board" in said
+    status, said = send("tm050.png", broken=b"x")
+    assert status == 422 and "“broken.png” could not be read" in said, "what is no picture is refused at once"
+    state, said = send("tm050.png", broken=picture("PNG")[:60])
+    assert state == "failed" and "“broken.png” could not be read" in said
+    assert not Board.objects.filter(shot__code="TM050", current=True).exists(), "all or nothing"
+    monkeypatch.setattr(jobs, "MOST_PICTURES", 2)
+    assert send("tm050.png", "tm060.png", "tm070.png")[1].startswith("These are more than 2 pictures")
     assert (
         supervisor.client.post(
             f"/api/productions/{production.pk}/boards", {"version": production.version}
         ).status_code
         == 422
+    )
+
+
+def test_the_largest_picture_is_read_in_the_memory_that_a_file_may_take():
+    data = picture("PNG", (8900, 8900), "RGBA")
+    read, view_deg = FILES.run(Asker(1), boards.first_with_its_view, "large.png", data)
+    assert (read.came_px, max(read.width_px, read.height_px), view_deg) == (
+        (8900, 8900),
+        boards.KEPT_PX,
+        None,
     )
 
 

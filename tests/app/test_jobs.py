@@ -21,7 +21,7 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 
 from jungoptic.app.base.models import Reply
 from jungoptic.app.files.models import StoredFile
-from jungoptic.app.jobs import asking, queue
+from jungoptic.app.jobs import asking, queue, room
 from jungoptic.app.jobs.api import MOST
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.jobs.running import Running, StoppedError
@@ -134,6 +134,33 @@ def test_a_kind_that_is_not_done_any_more_is_said(supervisor: Caller, card):
         "Shot card of TM010: this server does not do this any more.",
     )
     assert supervisor("post", f"/jobs/{card['id']}/again", {})[0] == 422
+
+
+def test_nobody_fills_a_queue_and_the_first_of_everybody_comes_before_the_second_of_anybody(
+    supervisor: Caller, guest: Caller, shot, monkeypatch: pytest.MonkeyPatch
+):
+    def ask(caller: Caller) -> int:
+        return caller("post", f"/shots/{shot.pk}/cards", {"paper": "letter"})[0]
+
+    assert [ask(supervisor), ask(supervisor), ask(guest)] == [202] * 3
+    assert list(ProcrastinateJob.objects.order_by("id").values_list("priority", flat=True)) == [0, -1, 0]
+    monkeypatch.setitem(room.MOST_OF_ONE, "light", 2)
+    answer = supervisor.client.post(
+        f"/api/shots/{shot.pk}/cards",
+        {"paper": "a4", "version": Shot.objects.get(pk=shot.pk).version},
+        content_type="application/json",
+    )
+    said = answer.json()["problems"][0]["message"]
+    assert (answer.status_code, answer["Retry-After"]) == (429, "4") and "busy, free in about 4 s" in said
+    assert "What you asked for before" in said and ask(guest) == 202
+    began = timezone.now()
+    Job.objects.filter(asked_by__username="supervisor").update(
+        state=Job.State.READY, began_at=began, ended_at=began + timedelta(seconds=9)
+    )
+    monkeypatch.setitem(room.MOST, "light", 2)
+    answer = supervisor("post", f"/shots/{shot.pk}/cards", {"paper": "letter"})
+    assert answer[0] == 429
+    assert "Others are being served: busy, free in about 9 s" in answer[1]["problems"][0]["message"]
 
 
 def test_what_is_interrupted_again_and_again_is_given_up(card):
@@ -263,6 +290,9 @@ def test_stopping_ends_the_work_at_any_time_and_a_heavy_job_never_holds_up_a_lig
 def test_a_process_that_dies_or_takes_for_ever_is_said(stored: None):
     with worker("light", "upkeep"):
         late, dying = asked(slow_jobs.impatient, 60), asked(slow_jobs.dying, 0)
+        greedy = asked(slow_jobs.greedy, 0)
         assert "took longer than 1 s" in wait_for(late, is_("failed"), 30).message
+        assert "more memory" in wait_for(greedy, is_("failed"), 30).message
+        assert greedy.message.endswith("It stood at the large one.")
         wait_for(dying, is_("failed"), 40)
         assert dying.attempt == MOST_ATTEMPTS + 1 and "again and again" in dying.message

@@ -37,7 +37,7 @@ REVERSIBLE = sorted(
     - {
         one
         for one in BODIES
-        if any(word in one for word in ("/cards", "/book", "/page", "/jobs", "/kit-opened"))
+        if any(word in one for word in ("/cards", "/boards", "/book", "/page", "/jobs", "/kit-opened"))
     }
 )
 

@@ -231,6 +231,7 @@ CACHES = {
 }
 
 _JOBS = [
+    "jungoptic.app.boards.jobs",
     "jungoptic.app.papers.jobs",
     "jungoptic.app.shelf.opened",
 ]  # the rooms' modules that describe kinds of jobs

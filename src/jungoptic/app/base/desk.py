@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import logging
 import os
-import resource
 import threading
 import time
 from collections.abc import Callable
@@ -17,12 +16,11 @@ from concurrent.futures import Future, ProcessPoolExecutor
 from concurrent.futures import TimeoutError as NotYet
 from concurrent.futures.process import BrokenProcessPool
 from contextlib import suppress
-from pathlib import Path
 from typing import Any, ParamSpec, TypeVar
 
 from django.conf import settings
 
-from jungoptic.app.base.processes import CONTEXT, die_with_parent
+from jungoptic.app.base.processes import CONTEXT, TOO_MUCH, die_with_parent, limit_memory
 from jungoptic.app.base.turns import LOOKS_EVERY_S, Asker, GoneError, Turns
 from jungoptic.core.errors import InputError
 
@@ -42,9 +40,7 @@ def _begin(nice: int, memory_bytes: int) -> None:
     die_with_parent()
     os.nice(nice)
     if memory_bytes:
-        pages = int(Path("/proc/self/statm").read_text().split()[0])
-        has = pages * os.sysconf("SC_PAGE_SIZE")
-        resource.setrlimit(resource.RLIMIT_AS, (has + memory_bytes, has + memory_bytes))
+        limit_memory(memory_bytes)
 
 
 class Lane:
@@ -91,7 +87,7 @@ class Lane:
                     if last:
                         raise
                 except MemoryError:
-                    raise InputError.at("file", _TOO_MUCH) from None
+                    raise InputError.at("file", TOO_MUCH) from None
         raise AssertionError
 
     def refuse_where_full(self, asker: Asker) -> None:
@@ -144,7 +140,6 @@ class Lane:
 
 
 _BROKE = "Reading this file broke its reader off: it is damaged, or no file of its kind. Save it anew."
-_TOO_MUCH = "This file takes more memory than reading one may: save it smaller."
 _BESIDE_A_WEB_PROCESS: dict[str, Any] = {"seats": max(1, CORES // settings.WEB_PROCESSES)}
 
 PICTURES = Lane(

@@ -7,8 +7,11 @@ from __future__ import annotations
 import multiprocessing
 import multiprocessing.connection
 import os
+import resource
 import threading
+from pathlib import Path
 
+TOO_MUCH = "This takes more memory than reading a file may: save it smaller."
 CONTEXT = multiprocessing.get_context("forkserver")
 
 
@@ -24,3 +27,10 @@ def die_with_parent() -> None:
         os._exit(1)
 
     threading.Thread(target=watch, daemon=True, name="dies with its parent").start()
+
+
+def limit_memory(more_bytes: int) -> None:
+    """Called in a child: it may take so much more than it has now; beyond that Python raises MemoryError."""
+    pages = int(Path("/proc/self/statm").read_text().split()[0])
+    most = pages * os.sysconf("SC_PAGE_SIZE") + more_bytes
+    resource.setrlimit(resource.RLIMIT_AS, (most, most))

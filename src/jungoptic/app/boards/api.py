@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
-from ninja import File, Form, Router, UploadedFile
+from ninja import File, Form, Router, Status, UploadedFile
 from ninja.errors import HttpError
 
 from jungoptic.app.base.answers import written
@@ -13,9 +13,13 @@ from jungoptic.app.base.desk import FILES
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Written
 from jungoptic.app.boards import keeping, reading
+from jungoptic.app.boards.jobs import MOST_PICTURES, Came, Given, boards
 from jungoptic.app.boards.models import Board
-from jungoptic.app.boards.schemas import BoardOut, MatchedBoard
+from jungoptic.app.boards.schemas import BoardOut
+from jungoptic.app.files import keeping as files_kept
 from jungoptic.app.files.serving import FOR_EVER, answer
+from jungoptic.app.jobs.asking import ask_for
+from jungoptic.app.jobs.schemas import JobOut
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.people.waiting import asker
 from jungoptic.app.productions import access
@@ -31,11 +35,12 @@ router = Router()
 KEPT_FOR_EVER = {"Cache-Control": FOR_EVER}
 EMPTY: list[UploadedFile] = []
 SMALL_PX = 400
+KINDS = frozenset({"image/png", "image/jpeg", "image/tiff", "application/pdf", ""})
 UNSEEN = 0  # no row has this version: who may write is answered before what was seen
 
 
 @router.post(
-    "/productions/{production_id}/boards", response={200: list[MatchedBoard], 409: Problems, 422: Problems}
+    "/productions/{production_id}/boards", response={202: JobOut, 409: Problems, 422: Problems, 429: Problems}
 )
 @writes
 def upload_boards(
@@ -44,13 +49,29 @@ def upload_boards(
     version: Form[int] = UNSEEN,
     files: File[list[UploadedFile]] = EMPTY,
 ) -> Any:
-    """Many boards at once: to the shots that their names say, else in order. The supervisor."""
+    """Many boards at once, as a job: to the shots that their names say, else in order, all of them or none.
+
+    The supervisor.
+    """
     access.role_in(request, production_id, access.WRITES)
     if not files:
         raise InputError.at("files", "Choose at least one picture.")
-    named = [(one.name or "board", one.read(reading.MOST_BYTES + 1)) for one in files[: reading.MOST_PAGES]]
+    if len(files) > MOST_PICTURES:
+        raise InputError.at(
+            "files", f"These are {len(files)} files; up to {MOST_PICTURES} come at once: give them in parts."
+        )
     with in_production(person(request), production_id, version) as write:
-        return [{"picture": picture, "code": code} for picture, code in keeping.match(write, named)]
+        given = Given(files=[_came(production_id, one, person(request).pk) for one in files])
+        title = f"Boards out of {len(files)} file{'' if len(files) == 1 else 's'}"
+        return Status(202, JobOut.of(ask_for(write, boards, title, given)))
+
+
+def _came(production_id: int, file: UploadedFile, person_id: int) -> Came:
+    name = (file.name or "board")[:200]
+    reading.refuse_by_size(name, file.size or 0)
+    reading.refuse_by_head(name, file.read(reading.HEAD_BYTES))
+    file.seek(0)
+    return Came(name=name, file=files_kept.keep(production_id, name, file, KINDS, person_id=person_id).pk)
 
 
 @router.post("/shots/{shot_id}/board", response={200: BoardOut, 409: Problems, 422: Problems})

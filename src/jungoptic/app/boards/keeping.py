@@ -12,7 +12,7 @@ from jungoptic.app.base.edits import Edit, Writing, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.base.turns import Asker
 from jungoptic.app.boards.models import Board
-from jungoptic.app.boards.reading import Picture, pictures, smaller
+from jungoptic.app.boards.reading import Picture, smaller
 from jungoptic.app.files import keeping as files
 from jungoptic.app.shots.edit import EditSet, change_shot
 from jungoptic.app.shots.models import Layer, LayerPicture, Shot
@@ -103,13 +103,12 @@ def _flat(text: str) -> str:
     return re.sub(r"[^a-z0-9]", "", text.lower())
 
 
-def match(write: Writing, files: list[tuple[str, bytes]]) -> list[tuple[str, str]]:
+def match(write: Writing, found: list[Picture]) -> list[tuple[str, str]]:
     """Give pictures to shots: by the shot's code in the file's name, else in order to shots without a board.
     All or nothing.
 
     Returns (picture, shot's code) pairs.
     """
-    found = [picture for name, data in files for picture in pictures(name, data)]
     shots = list(Shot.in_cut.filter(production=write.production_id))
     with_board = set(
         Board.objects.filter(shot__production=write.production_id, current=True).values_list(

@@ -22,7 +22,9 @@ MOST_PAGES = 60
 KEPT_PX = 1920
 FORMATS = ("PNG", "JPEG", "TIFF")
 QUALITY = 88
+HEAD_BYTES = 1024
 _EXR = b"\x76\x2f\x31\x01"
+_HEADS = (_EXR, b"\x89PNG\r\n\x1a\n", b"\xff\xd8\xff", b"II*\0", b"MM\0*", b"II+\0", b"MM\0+")
 
 
 @dataclass(frozen=True)
@@ -44,18 +46,40 @@ def pictures(name: str, data: bytes, *, transparent: bool = False) -> Iterator[P
 
     Raises InputError.
     """
-    if len(data) > MOST_BYTES:
-        raise InputError.at(
-            "file",
-            f"“{name}” has {len(data) / 1e6:.0f} MB; pictures may have up to {MOST_BYTES / 1e6:.0f} MB. Save"
-            " it smaller.",
-        )
+    refuse_by_size(name, len(data))
     if data.startswith(_EXR):
         yield _kept(name, _exr(name, data), transparent)
-    elif data[:1024].lstrip().startswith(b"%PDF-"):
+    elif _is_pdf(data):
         yield from _pdf_pages(name, data)
     else:
         yield from _frames(name, data, transparent)
+
+
+def refuse_by_size(name: str, size_bytes: int) -> None:
+    """Raise InputError for a file that has more than may come."""
+    if size_bytes > MOST_BYTES:
+        raise InputError.at(
+            "file",
+            f"“{name}” has {size_bytes / 1e6:.0f} MB; pictures may have up to {MOST_BYTES / 1e6:.0f} MB. Save"
+            " it smaller.",
+        )
+
+
+def refuse_by_head(name: str, head: bytes) -> None:
+    """Raise InputError for what does not begin as any of the kinds does."""
+    if not (head.startswith(_HEADS) or _is_pdf(head)):
+        raise _unreadable(name)
+
+
+def _is_pdf(data: bytes) -> bool:
+    return data[:HEAD_BYTES].lstrip().startswith(b"%PDF-")
+
+
+def _unreadable(name: str) -> InputError:
+    return InputError.at(
+        "file",
+        f"“{name}” could not be read as a PNG, JPEG, TIFF, EXR or PDF: it may be damaged or of another kind.",
+    )
 
 
 def _exr(name: str, data: bytes) -> Image.Image:
@@ -148,11 +172,7 @@ def _frames(name: str, data: bytes, transparent: bool) -> Iterator[Picture]:
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
         if isinstance(error, InputError):
             raise
-        raise InputError.at(
-            "file",
-            f"“{name}” could not be read as a PNG, JPEG, TIFF, EXR or PDF: it may be damaged or of another"
-            " kind.",
-        ) from None
+        raise _unreadable(name) from None
 
 
 def _pdf_pages(name: str, data: bytes) -> Iterator[Picture]:

@@ -10,8 +10,3 @@ class BoardOut(Schema):
     name: str
     width_px: int
     height_px: int
-
-
-class MatchedBoard(Schema):
-    picture: str
-    code: str

@@ -5,27 +5,29 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 from jungoptic.app.base.edits import Writing
-from jungoptic.app.jobs.kinds import Kind
+from jungoptic.app.jobs.kinds import Kind, queue_of
 from jungoptic.app.jobs.models import GOING, Job
 from jungoptic.app.jobs.queue import put_into_queue
+from jungoptic.app.jobs.room import in_order
 from jungoptic.app.jobs.running import tell
 
 JOB = "job"
 
 
 def ask_for(write: Writing, kind: Kind, title: str, arguments: BaseModel) -> Job:
-    """Put a job of the write's shot or production into the queue."""
+    """Put a job of the write's shot or production into the queue. Raises BusyError."""
     return _asked(write, kind.name, title, arguments.model_dump(mode="json"))
 
 
 def ask_again(write: Writing, job_id: int, version: int) -> Job:
-    """The same once more, as a job of its own."""
+    """The same once more, as a job of its own. Raises BusyError."""
     job = Job.objects.get(pk=job_id)
     write.refuse_unseen(JOB, job, version)
     return _asked(write, job.kind, job.title, job.arguments)
 
 
 def _asked(write: Writing, kind: str, title: str, arguments: object) -> Job:
+    priority = in_order(queue_of(kind), write.person.pk)
     job = Job.objects.create(
         kind=kind,
         title=title[:200],
@@ -36,7 +38,7 @@ def _asked(write: Writing, kind: str, title: str, arguments: object) -> Job:
     )
     write.stays, write.title = True, f"{job.title} asked for"
     write.note(JOB, job.pk, job.title, "state", None, job.state)
-    put_into_queue(job)
+    put_into_queue(job, priority)
     return job
 
 

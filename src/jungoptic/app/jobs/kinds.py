@@ -29,18 +29,24 @@ class Kind:
     arguments: type[BaseModel]
     work: Callable[[Running, Any], None]
     longest_s: float
+    memory_bytes: int = 0  # more than its process has when it begins; 0 for as much as it wants
 
 
 _KINDS: dict[str, Kind] = {}
 
 
 def job_kind(
-    name: str, arguments: type[BaseModel], *, queue: Queue = "light", longest_s: float = 120.0
+    name: str,
+    arguments: type[BaseModel],
+    *,
+    queue: Queue = "light",
+    longest_s: float = 120.0,
+    memory_bytes: int = 0,
 ) -> Callable[[Callable[[Running, Any], None]], Kind]:
     """Make a function the work of a kind of job."""
 
     def register(work: Callable[[Running, Any], None]) -> Kind:
-        _KINDS[name] = Kind(name, queue, arguments, work, longest_s)
+        _KINDS[name] = Kind(name, queue, arguments, work, longest_s, memory_bytes)
         return _KINDS[name]
 
     return register
@@ -56,3 +62,10 @@ def kind_of(job: Job) -> Kind:
     if job.kind not in _KINDS:
         raise InputError.at("kind", f"{job.title}: this server does not do this any more.")
     return _KINDS[job.kind]
+
+
+def queue_of(name: str) -> Queue:
+    """The queue of a kind of jobs. Raises InputError for one that this server does not do any more."""
+    if name not in _KINDS:
+        raise InputError.at("kind", "This server does not do this any more.")
+    return _KINDS[name].queue

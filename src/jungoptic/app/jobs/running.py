@@ -32,20 +32,20 @@ class Running:
             raise StoppedError
         tell(self.job, **values)
 
-    def advance(self, share: float) -> None:
-        """Say how much is done, 0 to 1. Raises StoppedError."""
-        self._write(progress=min(99, max(0, int(100 * share))))
+    def advance(self, share: float, at: str = "") -> None:
+        """Say how much is done, 0 to 1, and what it is at. Raises StoppedError."""
+        self._write(progress=min(99, max(0, int(100 * share))), message=at)
 
     def keep(self, name: str, data: bytes, kinds: frozenset[str]) -> StoredFile:
         """Keep what was made, as a file of the production."""
         return keeping.keep(self.job.production_id, name, data, kinds, person_id=self.job.asked_by_id)
 
-    def finish(self, file: StoredFile | None = None, said: Any = None) -> None:
+    def finish(self, file: StoredFile | None = None, said: Any = None, message: str = "") -> None:
         """It is done, all at once with what the caller writes in the same transaction.
 
         Raises StoppedError.
         """
-        ended = {"progress": 100, "message": "", "file": file, "said": said, "ended_at": timezone.now()}
+        ended = {"progress": 100, "message": message, "file": file, "said": said, "ended_at": timezone.now()}
         self._write(state=Job.State.READY, **ended)
 
     def fail(self, message: str) -> None:

@@ -12,7 +12,7 @@ from django.db import connections
 from django.db.models import F
 from django.utils import timezone
 
-from jungoptic.app.base.processes import CONTEXT, die_with_parent
+from jungoptic.app.base.processes import CONTEXT, TOO_MUCH, die_with_parent, limit_memory
 from jungoptic.app.jobs.kinds import kind_of
 from jungoptic.app.jobs.models import GOING, Job
 from jungoptic.app.jobs.running import Running, StoppedError, tell
@@ -37,12 +37,18 @@ def begin(job_id: int) -> Job | None:
     if job.attempt > MOST_ATTEMPTS:
         _fail(
             job,
-            "It was interrupted again and again. Try again later; if that fails too, tell whoever runs this"
-            " server.",
+            f"It was interrupted again and again{_at(job)}. Try again later; if that fails too, tell whoever"
+            " runs this server.",
         )
         return None
     tell(job)
     return job
+
+
+def _at(job: Job) -> str:
+    """Where it stood."""
+    message = Job.objects.values_list("message", flat=True).get(pk=job.pk)
+    return f" at {message}" if message else ""
 
 
 def _fail(job: Job, message: str) -> None:
@@ -62,6 +68,8 @@ def carry_out(job: Job) -> None:
         return
     except InputError as error:
         _fail(job, str(error))
+    except MemoryError:
+        _fail(job, f"{TOO_MUCH} It stood{_at(job)}." if _at(job) else TOO_MUCH)
     except Exception:
         logger.exception("job %s (%s) failed", job.pk, job.kind)
         _fail(
@@ -73,7 +81,10 @@ def carry_out(job: Job) -> None:
 def _in_child(job_id: int) -> None:
     die_with_parent()
     try:
-        carry_out(Job.objects.get(pk=job_id))
+        job = Job.objects.get(pk=job_id)
+        if memory_bytes := kind_of(job).memory_bytes:
+            limit_memory(memory_bytes)
+        carry_out(job)
     finally:
         connections.close_all()
 
@@ -105,8 +116,8 @@ def attend(job_id: int) -> None:
             if time.monotonic() > ends:
                 _fail(
                     job,
-                    f"It took longer than {longest_s:.0f} s and was given up. Try again; if it happens again,"
-                    " tell whoever runs this server.",
+                    f"It took longer than {longest_s:.0f} s and was given up{_at(job)}. Try again; if it"
+                    " happens again, tell whoever runs this server.",
                 )
                 return
     finally:

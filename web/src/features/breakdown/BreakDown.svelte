@@ -9,6 +9,9 @@
   import CutStrip from "./CutStrip.svelte";
   import WallList from "./WallList.svelte";
   import Printed from "../papers/Printed.svelte";
+  import Progress from "../../lib/ui/Progress.svelte";
+  import { Followed, isGoing } from "../../lib/events/job.svelte";
+  import { onDestroy } from "svelte";
   import { hours, plural, whole } from "../../lib/hours";
   import { answered, client, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
@@ -37,12 +40,25 @@
   let filter = $state<HTMLInputElement | null>(null);
   let list = $state<ReturnType<typeof WallList> | null>(null);
   const boards = new Asking();
-  let matched = $state<Schemas["MatchedBoard"][]>([]);
+  const placing = new Followed(boards);
+  const job = $derived(placing.job);
+  onDestroy(() => placing.close());
+  /** Boards that are being read still, whoever gave them and on whichever page. */
+  async function followBoards(production_id: number) {
+    const params = { path: { production_id }, query: { kind: "boards" } };
+    const jobs = await boards.read(() =>
+      answered(client.GET("/api/productions/{production_id}/jobs", { params })),
+    );
+    if (jobs?.[0] && isGoing(jobs[0]) && !placing.job) placing.follow(jobs[0]);
+  }
 
   $effect(() => prefer(SHOWN, JSON.stringify({ look, group, second })));
 
   const production = $derived(place.productions?.find((one) => one.id === place.production));
   const writes = $derived(production?.role === "supervisor");
+  $effect(() => {
+    if (writes && place.production) void followBoards(place.production);
+  });
   const rate = $derived(production?.frame_rate_fps ?? 24);
   /** Something to look at: shots, or shots that can be brought back. */
   const any = $derived(Boolean(place.shots?.length || place.wall?.removed.length));
@@ -131,20 +147,17 @@
     const form = new FormData();
     form.append("version", String(place.version));
     for (const file of files) form.append("files", file);
-    const done = await boards.run(() =>
+    await placing.ask((key) =>
       answered(
         client.POST("/api/productions/{production_id}/boards", {
           params: { path: { production_id: place.production! } },
+          headers: { "Idempotency-Key": key },
           body: form as never,
           bodySerializer: (body) => body as never,
         }),
       ),
     );
     input.value = "";
-    if (done) {
-      matched = done;
-      read();
-    }
   }
   const PAGES_OF = { b: "plan", e: "bench", t: "log" } as const;
   const left = (shots: Line[]) => shots.reduce((sum, one) => sum + one.hours_left, 0);
@@ -190,15 +203,28 @@
       {asking.said} <button class="link" onclick={read}>Try again</button>
     </p>
   {/if}
-  {#if boards.said}<p role="alert" class="border-b border-line px-3.5 py-2">{boards.said}</p>{/if}
-  {#if matched.length}
-    <p class="border-b border-line px-3.5 py-2" aria-live="polite">
-      {plural(matched.length, "board")} placed: {matched
-        .slice(0, 12)
-        .map((one) => `${one.picture} → ${one.code}`)
-        .join(", ")}{matched.length > 12 ? " …" : ""}
-      <button class="link ml-2" onclick={() => (matched = [])}>Good</button>
-    </p>
+  {#if boards.busy && !isGoing(job)}
+    <p class="border-b border-line px-3.5 py-2 text-muted" aria-live="polite">Sending the boards…</p>
+  {:else if boards.said}
+    <p role="alert" class="border-b border-line px-3.5 py-2">{boards.said}</p>
+  {:else if job}
+    <div
+      class="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-3.5 py-2"
+      aria-live="polite"
+    >
+      {#if isGoing(job)}
+        <Progress class="w-24 shrink-0" value={job.progress} label="Reading the boards" />
+        <span class="min-w-0 truncate"
+          >{job.state === "waiting" ? "The boards wait their turn" : "Reading the boards"}</span
+        >
+        <button class="link" onclick={() => placing.stop()}>Stop</button>
+      {:else}
+        <p role={job.state === "failed" ? "alert" : undefined}>
+          {job.message}{job.state === "ready" ? "" : " No board was changed."}
+        </p>
+        <button class="link" onclick={() => placing.follow(null)}>Close</button>
+      {/if}
+    </div>
   {/if}
 
   {#if place.productions && !production}

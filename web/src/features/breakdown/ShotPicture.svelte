@@ -1,5 +1,6 @@
 <!-- What stands for a shot: its board, else the view through its lens, else an empty frame that says so. -->
 <script lang="ts">
+  import { onDestroy } from "svelte";
   import type { Schemas } from "../../lib/api/client";
 
   let {
@@ -14,6 +15,14 @@
     /** As large as the room that it stands in, cut to that. */
     fill?: boolean;
   } = $props();
+  const MOST_TRIES = 6;
+  let tried = $state(0);
+  let timer = 0;
+  /** The server is busy: a picture is asked for again, later each time. */
+  function later() {
+    if (tried < MOST_TRIES) timer = window.setTimeout(() => tried++, 500 * 2 ** tried);
+  }
+  onDestroy(() => window.clearTimeout(timer));
   const source = $derived(
     shot.board
       ? `/api/boards/${shot.board}.jpg?width=${width}`
@@ -29,7 +38,8 @@
 >
   {#if source}
     <img
-      src={source}
+      src={tried ? `${source}&again=${tried}` : source}
+      onerror={later}
       alt=""
       loading="lazy"
       decoding="async"

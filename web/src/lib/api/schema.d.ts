@@ -979,7 +979,9 @@ export interface paths {
         put?: never;
         /**
          * Upload Boards
-         * @description Many boards at once: to the shots that their names say, else in order. The supervisor.
+         * @description Many boards at once, as a job: to the shots that their names say, else in order, all of them or none.
+         *
+         *     The supervisor.
          */
         post: operations["jungoptic_app_boards_api_upload_boards"];
         delete?: never;
@@ -4819,13 +4821,6 @@ export interface components {
              * @enum {string}
              */
             school: "measured" | "covered";
-        };
-        /** MatchedBoard */
-        MatchedBoard: {
-            /** Picture */
-            picture: string;
-            /** Code */
-            code: string;
         };
         /** BoardOut */
         BoardOut: {
@@ -8713,13 +8708,13 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MatchedBoard"][];
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Conflict */
@@ -8733,6 +8728,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -8,6 +8,8 @@ import { Latest } from "./latest";
 const SETTLE_MS = 350;
 const COARSE_PX = 640;
 const FINE_PX = 1280;
+const BUSY = 429; // others are being served
+const BUSY_MS = 1500;
 
 export class LensPicture {
   /** The address of the newest picture. */
@@ -24,7 +26,12 @@ export class LensPicture {
     this.rest();
     await this.#latest.ask(COARSE_PX);
     if (this.#closed) return;
-    this.#settling = window.setTimeout(() => void this.#latest.ask(FINE_PX), SETTLE_MS);
+    this.#settle(FINE_PX, SETTLE_MS);
+  }
+  #settle(width_px: number, after_ms: number) {
+    if (this.#closed) return;
+    this.rest();
+    this.#settling = window.setTimeout(() => void this.#latest.ask(width_px), after_ms);
   }
   /** Nothing finer is asked for what was looked at last. */
   rest() {
@@ -48,6 +55,7 @@ export class LensPicture {
       this.url = URL.createObjectURL(seen);
     } catch (error) {
       if (!(error instanceof Refused) && !(error instanceof Offline)) throw error;
+      if (error instanceof Refused && error.status === BUSY) this.#settle(width_px, BUSY_MS);
     }
   }
 }
