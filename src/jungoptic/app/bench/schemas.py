@@ -52,8 +52,8 @@ class AcceptedOut(Schema):
 
 
 class ItemOut(Schema):
-    """A judged item. ``fixes`` is null while something is tried and another layer is looked at: a fix is
-    searched for, and the hand does not wait for it.
+    """A judged item. ``fixes`` is null while something is tried and another layer is looked at, and while a
+    hand moves where they must be searched for: the hand does not wait for it.
     """
 
     item: str

@@ -3461,8 +3461,8 @@ export interface components {
         };
         /**
          * ItemOut
-         * @description A judged item. ``fixes`` is null while something is tried and another layer is looked at: a fix is
-         *     searched for, and the hand does not wait for it.
+         * @description A judged item. ``fixes`` is null while something is tried and another layer is looked at, and while a
+         *     hand moves where they must be searched for: the hand does not wait for it.
          */
         ItemOut: {
             /** Item */

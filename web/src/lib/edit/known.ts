@@ -1,8 +1,10 @@
 // What an answer leaves out while a hand moves, as it was when the hand last rested.
 import type { Bench } from "../api/client";
 
-/** `found`, its margins that wait as wide as they were, about where each dial belongs now. */
+/** `found`, its margins that wait as wide as they were, about where each dial belongs now, and its fixes that
+ * must be searched for as they were found. */
 export function stillKnown(found: Bench, before: Bench | null): Bench {
+  if (before) keepFixes(found, before);
   const [now, then] = [found.selected, before?.selected];
   if (!now || now.placings || !then?.placings || now.layer_id !== then.layer_id) return found;
   now.placings = then.placings;
@@ -17,4 +19,10 @@ export function stillKnown(found: Bench, before: Bench | null): Bench {
     dial.holds_high = old.holds_high === null ? null : old.holds_high + moved;
   }
   return found;
+}
+
+function keepFixes(found: Bench, before: Bench) {
+  const layer = (bench: Bench) => bench.layers.find((one) => one.id === found.selected?.layer_id);
+  const then = new Map(layer(before)?.items.map((one) => [one.item, one.fixes]));
+  for (const one of layer(found)?.items ?? []) one.fixes ??= then.get(one.item) ?? null;
 }
