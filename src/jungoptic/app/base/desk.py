@@ -12,7 +12,7 @@ import os
 import threading
 import time
 from collections.abc import Callable
-from concurrent.futures import Future, ProcessPoolExecutor
+from concurrent.futures import CancelledError, Future, ProcessPoolExecutor
 from concurrent.futures import TimeoutError as NotYet
 from concurrent.futures.process import BrokenProcessPool
 from contextlib import suppress
@@ -96,7 +96,7 @@ class Lane:
 
     def warm(self) -> None:
         """Have the first process ready before somebody asks."""
-        with suppress(BrokenProcessPool):
+        with suppress(BrokenProcessPool, CancelledError):
             self._pool(0).submit(os.getpid).result()
 
     def _pool(self, seat: int) -> ProcessPoolExecutor:

@@ -13,6 +13,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 
 LOOKS_EVERY_S = 0.25  # whether whoever asked still waits
+_MOST_REMEMBERED = 500  # who had a turn, while somebody always waits
 _LEARNS = 0.2  # how much the last one counts for how long the next will take
 
 
@@ -108,9 +109,10 @@ class Turns:
             self._served[ticket.person] += 1
             self._number += 1
             self._last_turn[ticket.person] = self._number
-            if not self._waiting:
-                self._last_turn = {person: self._last_turn[person] for person in +self._served}
+            if not self._waiting or len(self._last_turn) > _MOST_REMEMBERED:
                 self._served = +self._served
+                here = {*self._served, *(one.person for one in self._waiting)}
+                self._last_turn = {one: turn for one, turn in self._last_turn.items() if one in here}
             return self._free.pop()
 
     def _next(self) -> _Ticket:

@@ -60,8 +60,8 @@ def upload_boards(
         raise InputError.at(
             "files", f"These are {len(files)} files; up to {MOST_PICTURES} come at once: give them in parts."
         )
+    given = Given(files=[_came(production_id, one, person(request).pk) for one in files])
     with in_production(person(request), production_id, version) as write:
-        given = Given(files=[_came(production_id, one, person(request).pk) for one in files])
         title = f"Boards out of {len(files)} file{'' if len(files) == 1 else 's'}"
         return Status(202, JobOut.of(ask_for(write, boards, title, given)))
 

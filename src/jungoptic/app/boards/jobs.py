@@ -30,7 +30,7 @@ class Given(BaseModel):
     files: list[Came]
 
 
-@job_kind("boards", Given, longest_s=300.0, memory_bytes=MEMORY_BYTES)
+@job_kind("boards", Given, queue="heavy", longest_s=300.0, memory_bytes=MEMORY_BYTES)
 def boards(running: Running, given: Given) -> None:
     """Read every picture of every file and give each to its shot, or say why none of them was."""
     found: list[Picture] = []
