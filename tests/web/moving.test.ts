@@ -41,7 +41,7 @@ test("margins that wait stay as wide as they were, about where each dial belongs
     holds_high: high,
   });
   const answer = (layer_id: number, placings: unknown, dials: unknown[], wants_text = "") =>
-    ({ selected: { layer_id, placings, dials, standing: { wants_text } } }) as never as Bench;
+    ({ layers: [], selected: { layer_id, placings, dials, standing: { wants_text } } }) as never as Bench;
   const placings = [{ dial: "lens_height_m" }, { dial: "distance_m" }];
   const rested = answer(1, placings, [
     dial("lens_height_m", 0.13, 0.12, 0.15),
