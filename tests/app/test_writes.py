@@ -7,6 +7,7 @@ from __future__ import annotations
 import io
 import json
 from collections.abc import Callable, Iterator
+from contextlib import closing
 from datetime import timedelta
 from typing import Any
 
@@ -352,15 +353,18 @@ def walk(operation: str, second_window: psycopg.Connection[Any]) -> None:
     begins_another = operation.startswith("post /api/film")
     assert ours.count() == count + (not begins_another), operation
     assert Write.objects.filter(key=key).count() == 1, operation
-    payloads = (json.loads(one.payload) for one in second_window.notifies(timeout=TOLD_WITHIN_S))
-    told = next((one for one in payloads if "write" in one), None)
     where = json.loads(first)["id"] if begins_another else demo.production.pk
     newest = supervisor("get", f"/productions/{where}/history?limit=1")[1]["writes"][0]
     assert newest["mine"] and newest["key"] == key and newest["changes"] and newest["title"], (
         operation,
         newest,
     )
-    assert told and told["write"] == newest["id"] and told["production"] == where, operation
+    with closing(
+        second_window.notifies(timeout=TOLD_WITHIN_S)
+    ) as notices:  # it holds the connection until then
+        payloads = (json.loads(one.payload) for one in notices)
+        told = next((one for one in payloads if one.get("write") == newest["id"]), None)
+    assert told and told["production"] == where, operation
 
 
 @pytest.mark.parametrize("path", sorted(ONLY_ASKS))
