@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Starts the database of this checkout again when it died, on the same port. Somebody elses is left alone.
+# Starts the database of this checkout again when it died, on the same port. Another's is left alone.
 set -u
 [ -n "${CLUSTER:-}" ] || exec sleep infinity
 . "$(dirname "${BASH_SOURCE[0]}")/database.sh"
