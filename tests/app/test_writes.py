@@ -15,6 +15,7 @@ import psycopg
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
+from django.db.models import Model
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 from PIL import Image
@@ -110,6 +111,12 @@ class Demo:
     def newest(self) -> int:
         return newest_entry(self.production.pk)
 
+    def first(self, model: type[Model], **kept: Any) -> int:
+        """Of this production: a film that was brought in has rows of the same names."""
+        kept |= {"removed": False} if hasattr(model, "removed") else {}
+        rows = model._default_manager.filter(production=self.production, **kept)
+        return int(rows.values_list("pk", flat=True)[0])
+
     def empty_place(self) -> int:
         return Place.objects.get_or_create(production=self.production, name="The sluice gate")[0].pk
 
@@ -185,7 +192,7 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
         {"name": "The sluice"},
     ),
     "put /api/productions/{production_id}/places/{place_id}": lambda d: (
-        f"/productions/{d.production.pk}/places/{Place.objects.all()[0].pk}",
+        f"/productions/{d.production.pk}/places/{d.first(Place)}",
         {"name": "Elsewhere"},
     ),
     "patch /api/productions/{production_id}/places/{place_id}": lambda d: (
@@ -197,7 +204,7 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
         {"name": "Clouds"},
     ),
     "patch /api/productions/{production_id}/stock/{item_id}": lambda d: (
-        f"/productions/{d.production.pk}/stock/{StockItem.objects.all()[0].pk}",
+        f"/productions/{d.production.pk}/stock/{d.first(StockItem)}",
         {"removed": True},
     ),
     "post /api/productions/{production_id}/builds": lambda d: (
@@ -205,11 +212,11 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
         {"name": "Loft"},
     ),
     "patch /api/productions/{production_id}/builds/{build_id}": lambda d: (
-        f"/productions/{d.production.pk}/builds/{Build.objects.filter(removed=False)[0].pk}",
+        f"/productions/{d.production.pk}/builds/{d.first(Build)}",
         {"removed": True},
     ),
     "put /api/builds/{build_id}": lambda d: (
-        f"/builds/{Build.objects.filter(removed=False)[0].pk}",
+        f"/builds/{d.first(Build)}",
         {"fields": {"scale": 3}},
     ),
     "patch /api/productions/{production_id}/judging": lambda d: (
@@ -265,11 +272,7 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
     "post /api/jobs/{job_id}/again": lambda d: (f"/jobs/{d.job().pk}/again", {}),
     "post /api/productions/{production_id}/take-back": lambda d: (
         f"/productions/{d.production.pk}/take-back",
-        {
-            "write": (
-                Write.objects.filter(stays=False, taken_back_by__isnull=True, takes_back__isnull=True)[0].pk
-            )
-        },
+        {"write": (d.first(Write, stays=False, taken_back_by__isnull=True, takes_back__isnull=True))},
     ),
 }
 # A take is a fact: the plan may have moved on since the telephone showed it. What goes back is refused where
