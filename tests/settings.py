@@ -4,4 +4,5 @@ from jungoptic.app.settings import *  # noqa: F403
 from jungoptic.app.settings import MIDDLEWARE as _MIDDLEWARE
 
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+WRONG_PASSWORD_HOLDS_S = 0.0
 MIDDLEWARE = ["tests.answers.middleware", *_MIDDLEWARE]

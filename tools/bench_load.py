@@ -29,6 +29,7 @@ SHOTS = 200
 PICTURE_PX = 8900  # across and down: as many megapixels as may come
 FLOOD = 16
 PASSWORD = "not the password"
+LONGEST_PAUSE_MS = 500
 
 
 def process_of(name: str) -> str:
@@ -162,6 +163,9 @@ class Load:
         body = {"set_ups": tried, "selected": layer.pk, "moving": True}
         who.ask("POST", f"/shots/{layer.shot_id}/trial", json.dumps(body))
         assert who.statuses[-1] == 200, who.statuses[-1]
+        time.sleep(
+            min(who.times[-1], LONGEST_PAUSE_MS) / 1000
+        )  # as the page does, web/src/lib/edit/moving.ts
 
     def solve(self, who: Person) -> None:
         who.ask("POST", f"/layers/{self.wheel.pk}/solve", "{}")

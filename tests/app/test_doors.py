@@ -98,6 +98,15 @@ def test_no_more_passwords_are_checked_at_once_than_leave_room(production, monke
         assert sign_in("supervisor", PASSWORD)[0] == 200
 
 
+def test_a_wrong_password_keeps_its_seat_for_a_moment(production, monkeypatch):
+    held: list[tuple[int | str, float]] = []
+    monkeypatch.setattr(PASSWORDS, "hold", lambda asker, seconds: held.append((asker.person, seconds)))
+    with override_settings(WRONG_PASSWORD_HOLDS_S=0.7):
+        assert sign_in("supervisor")[0] == sign_in("nobody")[0] == 401, "whether or not there is an account"
+        assert sign_in("supervisor", PASSWORD)[0] == 200
+    assert held == [("198.51.100.7", 0.7)] * 2
+
+
 def test_passwords_are_kept_by_argon2_and_older_ones_still_open():
     with override_settings(PASSWORD_HASHERS=PASSWORD_HASHERS):
         kept = make_password("a wide estuary")

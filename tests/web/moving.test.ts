@@ -33,6 +33,25 @@ test("a hand that moves asks for what takes no search, and for the rest when it 
   expect(asked().filter(([, moving]) => !moving)).toHaveLength(1); // what is saved is answered whole
 });
 
+test("the server gets as long a pause as its last answer took, and then the newest is asked", async () => {
+  const bench = await opened();
+  here.server.hold("/trial");
+  turn(bench, { f_number: 9 });
+  await vi.advanceTimersByTimeAsync(80);
+  here.server.letGo();
+  await quiet();
+  turn(bench, { f_number: 10 });
+  await vi.advanceTimersByTimeAsync(70);
+  turn(bench, { f_number: 11 });
+  expect(asked()).toEqual([[9, true]]);
+  await vi.advanceTimersByTimeAsync(15);
+  expect(asked()).toEqual([
+    [9, true],
+    [11, true],
+  ]);
+  bench.close();
+});
+
 test("margins that wait stay as wide as they were, about where each dial belongs now", () => {
   const dial = (field: string, hero: number | null, low: number | null, high: number | null) => ({
     field,

@@ -210,7 +210,7 @@ beforeEach(async () => {
   if (!("databases" in indexedDB)) indexedDB = new IDBFactory(); // one test forbids it
   // the device is empty
   await new Promise((gone) => (indexedDB.deleteDatabase("jungoptic").onsuccess = gone));
-  vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout", "setInterval", "clearInterval"] });
+  vi.useFakeTimers({ toFake: ["performance", "setTimeout", "clearTimeout", "setInterval", "clearInterval"] });
 });
 afterEach(() => void vi.useRealTimers());
 

@@ -59,6 +59,7 @@ def sign_in(request: HttpRequest, payload: SignIn) -> Any:
         doors.refuse_knocking(request, payload.username)
         user = authenticate(request, username=payload.username, password=payload.password)
     if user is None:
+        doors.hold_back(request)
         if AxesProxyHandler.is_locked(request, {"username": payload.username}):
             return lockout.locked_out(request)
         wrong = "That name and password do not go together. Check both and try again."

@@ -1,12 +1,13 @@
 """Who may knock, and how often: wrong passwords from one address are answered later and later, whatever the
-accounts, and no more passwords are checked at once than leave room for everybody else.
+accounts, and no more passwords are checked at once, and wrong ones no faster, than leave room for everybody
+else.
 """
 
 from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from datetime import timedelta
 from ipaddress import ip_address, ip_network
 
@@ -16,6 +17,7 @@ from django.db.models import Count, Max
 from django.http import HttpRequest
 from django.utils import timezone
 
+from jungoptic.app.base.desk import PASSWORDS
 from jungoptic.app.base.turns import Asker, BusyError
 from jungoptic.app.people.hashers import beside
 from jungoptic.core.errors import FieldProblem
@@ -95,3 +97,11 @@ def checking_a_password(request: HttpRequest) -> Iterator[None]:
             yield
     except BusyError as busy:
         raise KnockedTooOftenError(busy.wait_s, "Many are signing in at this moment.") from None
+
+
+def hold_back(request: HttpRequest) -> None:
+    """A wrong password keeps a seat of those that are checked for a moment longer: from however many
+    addresses they come, most of the machine is left for whoever works.
+    """
+    with suppress(BusyError):
+        PASSWORDS.hold(Asker(client_address(request) or ""), settings.WRONG_PASSWORD_HOLDS_S)

@@ -8,7 +8,7 @@ export class Latest<T = void> {
   constructor(
     readonly work: (wanted: T) => Promise<void>,
     /** What is waited for before something is asked; null where nothing is. */
-    readonly room: () => Promise<void> | null = () => null,
+    readonly room: (wanted: T) => Promise<void> | null = () => null,
   ) {}
 
   get busy() {
@@ -26,7 +26,7 @@ export class Latest<T = void> {
     }
     this.#asking = true;
     try {
-      const room = this.room();
+      const room = this.room(wanted);
       if (room) {
         await room;
         wanted = this.#next?.wanted ?? wanted;
