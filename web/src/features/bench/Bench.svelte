@@ -222,6 +222,7 @@
                 }}
                 onscales={() => solving.chooseScale()}
                 onscale={(scale) => solving.useScale(scale)}
+                onstop={() => solving.stop()}
                 onclose={() => solving.close()}
               />
             </div>

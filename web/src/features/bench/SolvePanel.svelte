@@ -18,6 +18,7 @@
     onuse,
     onscales,
     onscale,
+    onstop,
     onclose,
   }: {
     name: string;
@@ -30,10 +31,17 @@
     onuse: (answer: Answer) => void;
     onscales: () => void;
     onscale: (scale: number) => void;
+    onstop: () => void;
     onclose: () => void;
   } = $props();
   const HEADS = ["Scale", "Size", "Distance", "Equal blur", "Rate", "Light", "Worst", ""];
 </script>
+
+{#snippet trying(what: string)}
+  <p class="flex gap-4 p-4.5 text-muted">
+    {what}<button class="link" onclick={onstop}>Stop</button>
+  </p>
+{/snippet}
 
 <section class="flex h-full min-h-0 flex-col bg-ground" aria-label="Solve">
   <div class="flex h-[35px] shrink-0 items-center gap-3 border-b border-line px-4.5">
@@ -48,7 +56,7 @@
   </div>
   <div class="min-h-0 flex-1 overflow-y-auto" aria-live="polite">
     {#if scales === "asked"}
-      <p class="p-4.5 text-muted">Trying the common scales…</p>
+      {@render trying("Trying the common scales…")}
     {:else if scales}
       <table class="w-full border-collapse">
         <caption class="px-4.5 pt-2 pb-1 text-left text-muted"
@@ -86,7 +94,7 @@
         </tbody>
       </table>
     {:else if busy}
-      <p class="p-4.5 text-muted">Trying every lens, stop, rate and ISO of the kit…</p>
+      {@render trying("Trying every lens, stop, rate and ISO of the kit…")}
     {:else if problem}
       <p class="p-4.5" role="alert">{problem}</p>
     {:else if !answers.length}

@@ -10,6 +10,7 @@ export class Solving {
   found = $state.raw<Found | null>(null);
   scales = $state.raw<Schemas["ScaleRowOut"][] | "asked" | null>(null);
   #locked = $state<Record<number, string[]>>({});
+  #asking: AbortController | null = null;
 
   constructor(readonly bench: BenchState) {}
 
@@ -36,7 +37,14 @@ export class Solving {
       : [...now, field];
   }
   close() {
+    this.#asking?.abort();
     this.found = this.scales = null;
+  }
+  /** Look no further: the server stops searching. What was found before stays. */
+  stop() {
+    this.#asking?.abort();
+    this.scales = null;
+    if (this.found?.busy) this.found = null;
   }
 
   async solve() {
@@ -44,10 +52,10 @@ export class Solving {
     if (!layer) return;
     this.found = { busy: true, answers: [], problem: "" };
     this.scales = null;
-    await this.#asked(async () => {
+    await this.#asked(async (signal) => {
       const params = { path: { layer_id: layer.id } };
       const { answers } = await answered(
-        client.POST("/api/layers/{layer_id}/solve", { params, body: this.#how }),
+        client.POST("/api/layers/{layer_id}/solve", { params, body: this.#how, signal }),
       );
       this.found = { busy: false, answers, problem: "" };
     });
@@ -61,11 +69,10 @@ export class Solving {
     const layer = this.#layer;
     if (!layer) return;
     this.scales = "asked";
-    await this.#asked(async () => {
+    await this.#asked(async (signal) => {
       const params = { path: { layer_id: layer.id } };
-      this.scales = (
-        await answered(client.POST("/api/layers/{layer_id}/scales", { params, body: this.#how }))
-      ).rows;
+      const asked = { params, body: this.#how, signal };
+      this.scales = (await answered(client.POST("/api/layers/{layer_id}/scales", asked))).rows;
     });
   }
   async useScale(scale: number) {
@@ -85,10 +92,13 @@ export class Solving {
     void this.bench.apply("Solve", changes);
   }
 
-  async #asked(work: () => Promise<void>) {
+  async #asked(work: (signal: AbortSignal) => Promise<void>) {
+    this.#asking?.abort();
+    const { signal } = (this.#asking = new AbortController());
     try {
-      await work();
+      await work(signal);
     } catch (error) {
+      if (signal.aborted) return; // and nobody waits for it
       if (!(error instanceof Refused) && !(error instanceof Offline)) throw error;
       this.scales = null;
       this.found = { busy: false, answers: [], problem: error.message };
