@@ -113,6 +113,19 @@ def test_a_job_can_be_stopped_and_asked_for_again(supervisor: Caller, card):
     assert Job.objects.get(pk=again["id"]).arguments == Job.objects.get(pk=card["id"]).arguments
 
 
+def test_only_who_asked_and_the_supervisor_stop_a_job_and_nobody_has_done_again_what_they_may_not_ask_for(
+    supervisor: Caller, crew: Caller, guest: Caller, production, shot, card
+):
+    assert guest("delete", f"/jobs/{card['id']}")[0] == crew("delete", f"/jobs/{card['id']}")[0] == 403
+    own = guest("post", f"/shots/{shot.pk}/cards", {})[1]
+    assert guest("delete", f"/jobs/{own['id']}")[0] == 200
+    own = guest("post", f"/jobs/{card['id']}/again", {})[1]
+    assert supervisor("delete", f"/jobs/{own['id']}")[1]["state"] == "stopped"
+    asked_by = Person.objects.get(username=own["asked_by"])
+    boards = Job.objects.create(kind="boards", title="Boards", production=production, asked_by=asked_by)
+    assert guest("post", f"/jobs/{boards.pk}/again", {})[0] == 403
+
+
 def test_only_the_latest_attempt_ends_a_job(card):
     first = Running(begin(card["id"]))
     first.advance(0.5)

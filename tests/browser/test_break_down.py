@@ -140,6 +140,30 @@ def test_two_hundred_shots_with_long_names(open_page: OpenPage, shot: Shot):
     assert overflow(page) <= 0
 
 
+def test_many_boards_are_placed_together_and_the_page_follows(
+    open_page: OpenPage, shot: Shot, tmp_path: Path
+):
+    page = open_page("supervisor")
+    page.locator("[data-wall]").nth(11).wait_for()
+    given = page.locator("input[type=file][multiple]")
+    given.set_input_files([sketch(tmp_path, "TM040 the bell.png"), sketch(tmp_path, "tm-010.png")])
+    expect(page.get_by_text("The boards wait their turn")).to_be_visible()
+    page.reload()  # it is followed all the same
+    expect(page.get_by_text("The boards wait their turn")).to_be_visible()
+    done(Job.objects.get(kind="boards").pk)
+    expect(
+        page.get_by_text("2 boards placed: TM040 the bell.png → TM040, tm-010.png → TM010.")
+    ).to_be_visible()
+    newest = Board.objects.order_by("-pk").values_list("shot__code", flat=True)[:2]
+    assert set(newest) == {"TM010", "TM040"}
+    (tmp_path / "half.png").write_bytes((tmp_path / "tm-010.png").read_bytes()[:90])
+    given.set_input_files([tmp_path / "tm-010.png", tmp_path / "half.png"])
+    page.get_by_text("The boards wait their turn").wait_for()
+    done(Job.objects.filter(kind="boards").latest("pk").pk)
+    expect(page.get_by_role("alert")).to_contain_text("“half.png” could not be read")
+    expect(page.get_by_role("alert")).to_contain_text("No board was changed.")
+
+
 def test_shots_are_typed_or_taken_in_and_nothing_of_a_faulty_file(
     open_page: OpenPage, shot: Shot, tmp_path: Path
 ):

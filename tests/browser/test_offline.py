@@ -5,6 +5,7 @@ from itertools import pairwise
 
 import pytest
 from django.conf import settings
+from django.utils import timezone
 from playwright.sync_api import BrowserContext, Page, Route, expect
 
 from jungoptic.app.people.passwords import PRINTED
@@ -71,17 +72,21 @@ def test_a_refused_take_is_kept_until_the_mended_one_is(open_phone: OpenPage, sh
     said = {"problems": [{"field": "actual.f_number", "message": "The stop cannot be that."}]}
     phone = mill(open_phone("camera", f"/shots/{shot.pk}/log"))
     phone.route("**/takes", lambda route: route.fulfill(status=422, json=said), times=1)
+    phone.get_by_label("Circle it").check()
     log_take(phone, 1)
     alert = phone.get_by_role("alert").filter(has_text="The stop cannot be that.")
     alert.get_by_role("button", name="Put it back").click()
     expect(alert.get_by_text("It is on the card")).to_be_visible()
     phone.reload()  # before it was mended
+    reloaded = timezone.now()
     mill(phone)
     alert.get_by_role("button", name="Put it back").click()
     log_take(phone, 1)
     expect(phone.get_by_role("heading", name=re.compile("^Take 1"))).to_be_visible()
     expect(alert).to_have_count(0)
     saved(by_whom, ["camera"])
+    take = Take.objects.get()
+    assert take.circled and take.recorded_at < reloaded, "as it was when it was taken"
 
 
 def test_two_people_on_one_telephone(open_phone: OpenPage, shot: Shot):

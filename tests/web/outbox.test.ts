@@ -116,6 +116,35 @@ test("an answer that got lost does not log a take twice", async () => {
   expect([here.server.takes.length, await names()]).toEqual([1, []]);
 });
 
+test.each([500, 429])(
+  "after an answer of %i a take is sent again, and nothing waits for it",
+  async (status) => {
+    const outbox = await opened();
+    const real = here.server.fetch;
+    here.server.fetch = async (request) =>
+      (await request.clone().text()).includes("one") ? new Response("{}", { status }) : real(request);
+    await outbox.add(1, 4, "Take 1", body("one"));
+    await outbox.add(1, 4, "Take 2", body("two"));
+    expect(here.server.takes.map((take) => take.note)).toEqual(["two"]);
+    expect((await kept()).map((one) => [one.name, one.problem])).toEqual([["Take 1", undefined]]);
+    here.server.fetch = real;
+    await vi.advanceTimersByTimeAsync(RETRY_MS);
+    await quiet();
+    expect([here.server.takes.length, await names()]).toEqual([2, []]);
+  },
+);
+
+test("two pages of one device without connection keep both their takes", async () => {
+  here.server.away = true;
+  const first = await opened();
+  const second = await opened();
+  await Promise.all([first.add(1, 4, "Take 1", body("one")), second.add(1, 5, "Take 1", body("two"))]);
+  here.server.away = false;
+  await opened();
+  await quiet();
+  expect(here.server.takes.map((one) => one.note).toSorted()).toEqual(["one", "two"]);
+});
+
 test("what was refused stays with its reason, and what stands behind it goes", async () => {
   const outbox = await opened();
   here.server.away = true;

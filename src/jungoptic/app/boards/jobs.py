@@ -10,6 +10,7 @@ from jungoptic.app.boards.reading import Picture, pictures
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.jobs.kinds import job_kind
 from jungoptic.app.jobs.running import Running
+from jungoptic.app.productions.access import WRITES
 from jungoptic.app.productions.writing import in_production
 from jungoptic.core.errors import InputError
 
@@ -30,7 +31,7 @@ class Given(BaseModel):
     files: list[Came]
 
 
-@job_kind("boards", Given, queue="heavy", longest_s=300.0, memory_bytes=MEMORY_BYTES)
+@job_kind("boards", Given, queue="heavy", longest_s=300.0, memory_bytes=MEMORY_BYTES, asks=WRITES)
 def boards(running: Running, given: Given) -> None:
     """Read every picture of every file and give each to its shot, or say why none of them was."""
     found: list[Picture] = []

@@ -127,10 +127,10 @@ def match(write: Writing, found: list[Picture]) -> list[tuple[str, str]]:
     taken = with_board | {shot.pk for _, shot in given}
     free = [shot for shot in shots if shot.pk not in taken]
     if len(left) > len(free):
+        unnamed = f"{len(left)} pictures name" if len(left) > 1 else "One picture names"
+        without = "one shot has" if len(free) == 1 else f"{len(free)} shots have"
         raise InputError.at(
-            "file",
-            f"{len(left)} pictures name no shot and {len(free)} shots have no board: put the shot's code into"
-            " the file names.",
+            "file", f"{unnamed} no shot and {without} no board: put the shot's code into the file names."
         )
     given += zip(left, free, strict=False)
     for picture, shot in given:

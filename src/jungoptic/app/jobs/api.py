@@ -13,6 +13,7 @@ from jungoptic.app.base.edits import Writing
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Seen
 from jungoptic.app.jobs import asking
+from jungoptic.app.jobs.kinds import kind_of
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.jobs.schemas import JobOut
 from jungoptic.app.people.signed_in import person
@@ -36,10 +37,11 @@ def read_jobs(
     Anybody in the production.
     """
     access.role_in(request, production_id)
-    found = Job.objects.filter(production=production_id, **({"kind": kind} if kind else {}))
+    found = Job.objects.select_related("asked_by").filter(production=production_id)
+    found = found.filter(kind=kind) if kind else found
     if last_of_each_shot:
         last = found.order_by().values("shot_id").annotate(last=Max("pk")).values("last")
-        return [JobOut.of(job) for job in Job.objects.filter(pk__in=last)]
+        return [JobOut.of(job) for job in found.filter(pk__in=last)]
     return [JobOut.of(job) for job in found[:MOST]]
 
 
@@ -53,8 +55,9 @@ def read_job(request: HttpRequest, job_id: int) -> Any:
 @router.delete("/jobs/{job_id}", response={200: JobOut, 409: Problems})
 @writes
 def stop_job(request: HttpRequest, job_id: int, version: int) -> Any:
-    """Stop a job that is not finished. Anybody in the production."""
-    access.of_job(request, job_id)
+    """Stop a job that is not finished. Whoever asked for it, and the supervisor."""
+    asked_by_another = Job.objects.filter(pk=job_id).exclude(asked_by=person(request)).exists()
+    access.of_job(request, job_id, access.WRITES if asked_by_another else access.READS)
     with _where_it_is(request, job_id) as write:
         return JobOut.of(asking.stop(write, job_id, version))
 
@@ -62,8 +65,9 @@ def stop_job(request: HttpRequest, job_id: int, version: int) -> Any:
 @router.post("/jobs/{job_id}/again", response={202: JobOut, 409: Problems})
 @writes
 def ask_again(request: HttpRequest, job_id: int, payload: Seen) -> Any:
-    """The same job once more. Anybody in the production."""
+    """The same job once more. Whoever may ask for one of its kind."""
     access.of_job(request, job_id)
+    access.of_job(request, job_id, kind_of(Job.objects.get(pk=job_id)).asks)
     with _where_it_is(request, job_id) as write:
         return Status(202, JobOut.of(asking.ask_again(write, job_id, payload.version)))
 

@@ -13,6 +13,7 @@ from pydantic import BaseModel
 
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.jobs.running import Running
+from jungoptic.app.productions.access import READS, Role
 from jungoptic.core.errors import InputError
 
 Queue = Literal["light", "heavy"]  # a heavy job never stands before a light one: each has workers of its own
@@ -30,6 +31,7 @@ class Kind:
     work: Callable[[Running, Any], None]
     longest_s: float
     memory_bytes: int = 0  # more than its process has when it begins; 0 for as much as it wants
+    asks: frozenset[Role] = READS  # who may have it done
 
 
 _KINDS: dict[str, Kind] = {}
@@ -42,11 +44,12 @@ def job_kind(
     queue: Queue = "light",
     longest_s: float = 120.0,
     memory_bytes: int = 0,
+    asks: frozenset[Role] = READS,
 ) -> Callable[[Callable[[Running, Any], None]], Kind]:
     """Make a function the work of a kind of job."""
 
     def register(work: Callable[[Running, Any], None]) -> Kind:
-        _KINDS[name] = Kind(name, queue, arguments, work, longest_s, memory_bytes)
+        _KINDS[name] = Kind(name, queue, arguments, work, longest_s, memory_bytes, asks)
         return _KINDS[name]
 
     return register

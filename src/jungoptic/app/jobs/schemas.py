@@ -11,7 +11,9 @@ from jungoptic.app.jobs.models import Job
 
 
 class JobOut(Schema):
-    """``progress`` in per cent; ``opens`` is the address of what was made, once it is ready."""
+    """``progress`` in per cent; ``opens`` is the address of what was made, once it is ready; ``asked_by``, a
+    user name.
+    """
 
     id: int
     version: int
@@ -21,6 +23,7 @@ class JobOut(Schema):
     state: Literal["waiting", "working", "ready", "stopped", "failed"]
     progress: int
     asked_at: datetime
+    asked_by: str
     message: str
     opens: str | None
 
@@ -35,6 +38,7 @@ class JobOut(Schema):
             state=Job.State(job.state).value,
             progress=job.progress,
             asked_at=job.asked_at,
+            asked_by=job.asked_by.username,
             message=job.message,
             opens=f"/api/files/{job.file_id}" if job.file_id else None,
         )

@@ -217,7 +217,7 @@
         <span class="min-w-0 truncate"
           >{job.state === "waiting" ? "The boards wait their turn" : "Reading the boards"}</span
         >
-        <button class="link" onclick={() => placing.stop()}>Stop</button>
+        {#if placing.stops}<button class="link" onclick={() => placing.stop()}>Stop</button>{/if}
       {:else}
         <p role={job.state === "failed" ? "alert" : undefined}>
           {job.message}{job.state === "ready" ? "" : " No board was changed."}

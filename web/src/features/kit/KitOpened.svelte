@@ -69,7 +69,7 @@
     <span class="inline-flex items-center gap-2" aria-live="polite">
       {#if going}
         <Progress class="w-32" value={looking.job!.progress} label="Solving the shots" />
-        <button class="link" onclick={() => looking.stop()}>Stop</button>
+        {#if looking.stops}<button class="link" onclick={() => looking.stop()}>Stop</button>{/if}
       {:else}
         <button class="btn !border-line" disabled={asking.busy} onclick={look}
           >{found ? "Look again" : "Look"}</button

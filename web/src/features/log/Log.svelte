@@ -113,7 +113,7 @@
       (unit && line.field !== "f_number" ? ` ${unit}` : "")
     );
   }
-  function body(): Schemas["TakeIn"] {
+  function body(mended?: Schemas["TakeIn"]): Schemas["TakeIn"] {
     // Everything that the card shows goes with the take, and how far the plan had come: what is planned later
     // changes nothing of it.
     const card = (layer?.settings ?? [])
@@ -123,10 +123,10 @@
     const school = session.school;
     return {
       actual: fields,
-      shown: log?.shown ?? null,
+      shown: mended?.shown ?? log?.shown ?? null,
       note: note.trim(),
       circled,
-      recorded_at: new Date().toISOString(),
+      recorded_at: mended?.recorded_at ?? new Date().toISOString(),
       units,
       school,
     };
@@ -135,8 +135,8 @@
     if (!layer || !logs) return;
     latest = null;
     const { id, name } = layer;
-    const mended = mine.find((one) => one.key === mending && one.layer === id)?.key;
-    const sent = outbox.add(shot, id, name, body(), mended);
+    const mended = mine.find((one) => one.key === mending && one.layer === id);
+    const sent = outbox.add(shot, id, name, body(mended?.body), mended?.key);
     note = "";
     open = null;
     await sent;
@@ -151,6 +151,7 @@
       sent.filter(([name, value]) => card.find((line) => line.field === name)?.value !== value),
     );
     note = one.body.note ?? "";
+    circled = one.body.circled ?? false;
     mending = key;
   }
   async function circle(one: Schemas["TakeOut"]) {

@@ -38,7 +38,7 @@
 <span class="inline-flex items-center gap-2" aria-live="polite">
   {#if job && isGoing(job)}
     <Progress class="w-24" value={job.progress} label={`Printing the ${what}`} />
-    <button class="link" onclick={() => printing.stop()}>Stop</button>
+    {#if printing.stops}<button class="link" onclick={() => printing.stop()}>Stop</button>{/if}
   {:else if job?.opens}
     <a class="btn btn-solid" href={job.opens} target="_blank">Open the {what}</a>
     <button class="link" onclick={make}>anew</button>

@@ -39,7 +39,7 @@
 {#if job && isGoing(job)}
   <span class="text-muted">{job.state === "waiting" ? "waiting for a free worker" : ""}</span>
   <Progress class="w-28" value={job.progress} label="Making the card" />
-  <button class="btn" onclick={() => printing.stop()}>Stop</button>
+  {#if printing.stops}<button class="btn" onclick={() => printing.stop()}>Stop</button>{/if}
 {:else}
   {#if asking.said}<span class="text-shows max-sm:w-full" role="alert">{asking.said}</span>
   {:else if job?.opens}

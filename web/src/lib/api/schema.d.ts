@@ -1761,7 +1761,7 @@ export interface paths {
         post?: never;
         /**
          * Stop Job
-         * @description Stop a job that is not finished. Anybody in the production.
+         * @description Stop a job that is not finished. Whoever asked for it, and the supervisor.
          */
         delete: operations["jungoptic_app_jobs_api_stop_job"];
         options?: never;
@@ -1780,7 +1780,7 @@ export interface paths {
         put?: never;
         /**
          * Ask Again
-         * @description The same job once more. Anybody in the production.
+         * @description The same job once more. Whoever may ask for one of its kind.
          */
         post: operations["jungoptic_app_jobs_api_ask_again"];
         delete?: never;
@@ -2806,7 +2806,8 @@ export interface components {
         };
         /**
          * JobOut
-         * @description ``progress`` in per cent; ``opens`` is the address of what was made, once it is ready.
+         * @description ``progress`` in per cent; ``opens`` is the address of what was made, once it is ready; ``asked_by``, a
+         *     user name.
          */
         JobOut: {
             /** Id */
@@ -2831,6 +2832,8 @@ export interface components {
              * Format: date-time
              */
             asked_at: string;
+            /** Asked By */
+            asked_by: string;
             /** Message */
             message: string;
             /** Opens */

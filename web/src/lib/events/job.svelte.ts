@@ -1,6 +1,8 @@
 // One job of the workers: asked for, followed as it is told, stopped, asked for again.
 import { answered, client, writeKey, type Schemas } from "../api/client";
 import type { Asking } from "../edit/asking.svelte";
+import { place } from "../place.svelte";
+import { session } from "../session.svelte";
 import { stream } from "./told.svelte";
 
 type Job = Schemas["JobOut"];
@@ -57,6 +59,10 @@ export class Followed {
     const key = writeKey();
     const asked = await this.asking.run(() => send(key));
     if (asked) this.#show(asked);
+  }
+  /** Whether who is here may stop it. */
+  get stops() {
+    return place.role === "supervisor" || this.job?.asked_by === session.person?.username;
   }
   async stop() {
     const { id, version } = this.job!;

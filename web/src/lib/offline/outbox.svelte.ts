@@ -13,6 +13,8 @@ import {
 import { Box } from "./box.svelte";
 
 const RETRY_MS = 4000;
+/** Whether what was asked is not refused for what it says: the server was busy, or broke. */
+const passes = (status: number) => status >= 500 || status === 429 || status === 408;
 
 export type Kept = {
   key: string;
@@ -61,9 +63,10 @@ class Outbox {
     if (this.#sending || !this.box.person) return;
     this.#sending = true;
     const person = this.box.person;
+    const later: string[] = []; // what the server has no answer for now keeps nothing back that stands behind it
     try {
       // What is added while another is under way is sent too.
-      for (let next = this.#next(); next; next = this.#next()) {
+      for (let next = this.#next(later); next; next = this.#next(later)) {
         if (person !== this.box.person || !speaksFor(person)) return;
         try {
           const take = await answered(
@@ -80,20 +83,25 @@ class Outbox {
           if (error instanceof SignedOut) return;
           if (error instanceof Offline) {
             this.offline = true;
-            window.setTimeout(() => void this.send(), RETRY_MS);
+            this.#again();
             return;
           }
           if (!(error instanceof Refused)) throw error;
-          await this.box.change(next.key, { problem: error.message });
+          if (passes(error.status)) later.push(next.key);
+          else await this.box.change(next.key, { problem: error.message });
         }
       }
+      if (later.length) this.#again();
     } finally {
       this.#sending = false;
       if (person !== this.box.person) void this.send();
     }
   }
-  #next() {
-    return this.box.waiting.find((one) => !one.problem);
+  #next(later: string[]) {
+    return this.box.waiting.find((one) => !one.problem && !later.includes(one.key));
+  }
+  #again() {
+    window.setTimeout(() => void this.send(), RETRY_MS);
   }
 }
 
