@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import tempfile
 import time
 
 from pydantic import BaseModel
@@ -25,7 +26,13 @@ def _sleep(running: Running, how: Slow) -> None:
 
 light = job_kind("test_light", Slow)(_sleep)
 heavy = job_kind("test_heavy", Slow, queue="heavy")(_sleep)
-impatient = job_kind("test_impatient", Slow, longest_s=1)(_sleep)
+
+
+@job_kind("test_impatient", Slow, longest_s=1)
+def impatient(running: Running, how: Slow) -> None:
+    """Says where it puts down what it needs meanwhile."""
+    running.advance(0.5, at=tempfile.mkdtemp())
+    time.sleep(how.seconds)
 
 
 @job_kind("test_dying", Slow)

@@ -19,10 +19,9 @@ from concurrent.futures import Future, ThreadPoolExecutor
 from contextlib import ExitStack, contextmanager
 from copy import copy
 from dataclasses import dataclass, field
-from pathlib import Path
 from typing import Any
 
-from tools.bench_people import served
+from tools.bench_people import process_of, served
 
 MEASURED_S = 15.0
 SHOTS = 200
@@ -30,13 +29,6 @@ PICTURE_PX = 8900  # across and down: as many megapixels as may come
 FLOOD = 16
 PASSWORD = "not the password"
 LONGEST_PAUSE_MS = 500
-
-
-def process_of(name: str) -> str:
-    """How the start command runs one of its processes, without its being started again."""
-    lines = Path("Procfile").read_text().splitlines()
-    command = next(line for line in lines if line.startswith(f"{name}: ")).split(": ", 1)[1]
-    return command.replace("tools/keep_up.sh ", "")
 
 
 @contextmanager

@@ -19,6 +19,13 @@ PEOPLE = 8
 DRAGS_S = 8.0
 
 
+def process_of(name: str) -> str:
+    """How the start command runs one of its processes, without its being started again."""
+    lines = Path("Procfile").read_text().splitlines()
+    command = next(line for line in lines if line.startswith(f"{name}: ")).split(": ", 1)[1]
+    return command.replace("tools/keep_up.sh ", "")
+
+
 @contextmanager
 def served() -> Iterator[int]:
     """The web server as the start command runs it, on the bench's database; gives its port."""
@@ -27,16 +34,15 @@ def served() -> Iterator[int]:
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
         port = free.getsockname()[1]
-    web = next(
-        line for line in Path("Procfile").read_text().splitlines() if line.startswith("web: ")
-    ).removeprefix("web: ")
     environment = {
         **os.environ,
         "DATABASE_URL": database_url(),
         "DJANGO_SETTINGS_MODULE": "jungoptic.app.settings",
         "PORT": str(port),
     }
-    server = subprocess.Popen(["sh", "-c", web], env={**environment, "JUNGOPTIC_HOST": "127.0.0.1"})
+    server = subprocess.Popen(
+        ["sh", "-c", process_of("web")], env={**environment, "JUNGOPTIC_HOST": "127.0.0.1"}
+    )
     try:
         while True:
             try:

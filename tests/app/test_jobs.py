@@ -5,7 +5,9 @@ killed; light ones never behind heavy ones.
 from __future__ import annotations
 
 import os
+import re
 import signal
+import tempfile
 import time
 from collections.abc import Callable
 from datetime import timedelta
@@ -25,7 +27,7 @@ from jungoptic.app.jobs import asking, queue, room
 from jungoptic.app.jobs.api import MOST
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.jobs.running import Running, StoppedError
-from jungoptic.app.jobs.work import MOST_ATTEMPTS, attend, begin
+from jungoptic.app.jobs.work import MOST_ATTEMPTS, SCRATCH, attend, begin
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Production
 from jungoptic.app.productions.writing import in_production
@@ -200,8 +202,14 @@ def test_what_nobody_asks_for_any_more_is_forgotten(supervisor: Caller, producti
     assert not StoredFile.objects.filter(pk=finished.file_id).exists()
 
 
-def test_long_answers_sessions_and_knocks_are_forgotten_before(supervisor: Caller, production):
+def test_long_answers_sessions_and_knocks_are_forgotten_before(
+    supervisor: Caller, production, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+):
     now = timezone.now()
+    monkeypatch.setattr(tempfile, "tempdir", str(tmp_path))
+    for name, hours in ((f"{SCRATCH}old", 25), (f"{SCRATCH}recent", 1), ("jungoptic-database", 25)):
+        (tmp_path / name).mkdir()
+        os.utime(tmp_path / name, (now.timestamp() - 3600 * hours,) * 2)
     person = Person.objects.get(username="supervisor")
     for key, size, days in (("long", 5000, 4), ("short", 10, 4), ("new", 5000, 2)):
         Reply.objects.create(person=person, key=key, digest="d", status=200, body="x" * size)
@@ -215,6 +223,7 @@ def test_long_answers_sessions_and_knocks_are_forgotten_before(supervisor: Calle
     assert sorted(Reply.objects.values_list("key", flat=True)) == ["new", "short"]
     assert Session.objects.count() == sessions - 1 and not Session.objects.filter(pk="gone").exists()
     assert list(AccessFailureLog.objects.values_list("username", flat=True)) == ["recent"]
+    assert {one.name for one in tmp_path.iterdir()} == {f"{SCRATCH}recent", "jungoptic-database"}
 
 
 # --- real workers
@@ -304,7 +313,9 @@ def test_a_process_that_dies_or_takes_for_ever_is_said(stored: None):
     with worker("light", "upkeep"):
         late, dying = asked(slow_jobs.impatient, 60), asked(slow_jobs.dying, 0)
         greedy = asked(slow_jobs.greedy, 0)
-        assert "took longer than 1 s" in wait_for(late, is_("failed"), 30).message
+        said = wait_for(late, is_("failed"), 30).message
+        left = re.search(r"took longer than 1 s and was given up at (\S+?)\.", said)
+        assert left and not Path(left[1]).exists(), said
         assert "more memory" in wait_for(greedy, is_("failed"), 30).message
         assert greedy.message.endswith("It stood at the large one.")
         wait_for(dying, is_("failed"), 40)

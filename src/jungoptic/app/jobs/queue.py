@@ -17,7 +17,7 @@ from jungoptic.app.base.once import forget_replies
 from jungoptic.app.files.cleaning import clean
 from jungoptic.app.jobs.kinds import queue_of
 from jungoptic.app.jobs.models import GOING, Job
-from jungoptic.app.jobs.work import MOST_ATTEMPTS, DiedError, attend
+from jungoptic.app.jobs.work import MOST_ATTEMPTS, DiedError, attend, forget_scratch
 from jungoptic.app.people.forgetting import forget_visits
 
 KEPT_LONG_REPLIES = timedelta(days=3)
@@ -60,4 +60,5 @@ def tidy(timestamp: int) -> None:
     forget_replies(before)
     forget_replies(timezone.now() - KEPT_LONG_REPLIES, longer_than=LONG_REPLY)
     forget_visits()
+    forget_scratch()
     clean()

@@ -5,8 +5,11 @@ and may not take for ever.
 from __future__ import annotations
 
 import logging
+import shutil
+import tempfile
 import time
 from multiprocessing.connection import wait
+from pathlib import Path
 
 from django.db import connections
 from django.db.models import F
@@ -20,6 +23,8 @@ from jungoptic.core.errors import InputError
 
 MOST_ATTEMPTS = 3
 LOOKS_EVERY_S = 0.3
+SCRATCH = "jungoptic-job-"  # what a job puts down beside its work
+DAY_S = 86_400
 logger = logging.getLogger(__name__)
 
 
@@ -78,8 +83,9 @@ def carry_out(job: Job) -> None:
         )
 
 
-def _in_child(job_id: int) -> None:
+def _in_child(job_id: int, scratch: str) -> None:
     die_with_parent()
+    tempfile.tempdir = scratch
     try:
         job = Job.objects.get(pk=job_id)
         if memory_bytes := kind_of(job).memory_bytes:
@@ -103,10 +109,22 @@ def attend(job_id: int) -> None:
     except InputError as error:
         _fail(job, str(error))
         return
-    child = CONTEXT.Process(target=_in_child, args=(job_id,), daemon=True)
+    with tempfile.TemporaryDirectory(prefix=SCRATCH, ignore_cleanup_errors=True) as scratch:
+        _see_to(job, longest_s, scratch)
+
+
+def forget_scratch() -> None:
+    """Remove what a worker that was killed left lying about, a day later."""
+    for left in Path(tempfile.gettempdir()).glob(f"{SCRATCH}*"):
+        if left.stat().st_mtime < time.time() - DAY_S:
+            shutil.rmtree(left, ignore_errors=True)
+
+
+def _see_to(job: Job, longest_s: float, scratch: str) -> None:
+    child = CONTEXT.Process(target=_in_child, args=(job.pk, scratch), daemon=True)
     child.start()
     ends = time.monotonic() + longest_s
-    mine = Job.objects.filter(pk=job_id, state=Job.State.WORKING, attempt=job.attempt)
+    mine = Job.objects.filter(pk=job.pk, state=Job.State.WORKING, attempt=job.attempt)
     try:
         while child.is_alive():
             if wait([child.sentinel], LOOKS_EVERY_S):
@@ -124,4 +142,4 @@ def attend(job_id: int) -> None:
         child.kill()
         child.join()
     if mine.update(state=Job.State.WAITING):
-        raise DiedError(f"job {job_id}: its process ended with {child.exitcode}")
+        raise DiedError(f"job {job.pk}: its process ended with {child.exitcode}")
