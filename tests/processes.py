@@ -112,7 +112,8 @@ def web(
     ``authority``.
     """
     port = free_port()
-    command = ["gunicorn", "jungoptic.app.wsgi", "--bind", f"127.0.0.1:{port}", "--threads", "4"]
+    command = ["gunicorn", "jungoptic.app.wsgi", "--config", "python:jungoptic.app.lines"]
+    command += ["--bind", f"127.0.0.1:{port}", "--threads", "4"]
     if certificate:
         command += ["--certfile", str(certificate[0]), "--keyfile", str(certificate[1])]
     context = ssl.create_default_context(cafile=str(authority)) if authority else None

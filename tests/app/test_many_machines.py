@@ -6,6 +6,9 @@ from __future__ import annotations
 
 import io
 import json
+import time
+from contextlib import ExitStack, closing
+from http.client import HTTPConnection
 from typing import Any
 
 from django.conf import settings
@@ -13,6 +16,7 @@ from PIL import Image
 
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.jobs.models import Job
+from jungoptic.app.lines import MOST_IDLE
 from jungoptic.app.shots.models import Shot
 from tests import worker_settings
 from tests.processes import Web, kill, web, worker
@@ -98,3 +102,16 @@ def test_two_of_each_on_one_store_and_one_of_each_killed(stored: None):
         assert there("GET", seen["opens"].removeprefix("/api"))[1].startswith(b"%PDF")
         assert StoredFile.objects.filter(kind="application/pdf").count() == 1
         assert title(there, shot) == "Dusk"
+
+
+def test_few_idle_lines_are_kept_so_that_the_next_question_goes_to_whoever_is_free(stored: None):
+    with web() as machine, ExitStack() as open_lines:
+        closed = []
+        for _ in range(MOST_IDLE + 3):
+            line = open_lines.enter_context(closing(HTTPConnection(machine.url.removeprefix("http://"))))
+            line.request("GET", "/health/alive")
+            answer = line.getresponse()
+            answer.read()
+            closed.append(answer.will_close)
+            time.sleep(0.1)  # until it is put among those that are kept
+    assert closed == [False] * MOST_IDLE + [True] * 3

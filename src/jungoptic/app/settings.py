@@ -137,7 +137,7 @@ PASSWORD_HASHERS = [
     "jungoptic.app.people.hashers.SmallArgon2",
     "django.contrib.auth.hashers.PBKDF2PasswordHasher",  # accounts of earlier versions, until they sign in
 ]
-WRONG_PASSWORD_HOLDS_S = 0.3
+WRONG_PASSWORD_HOLDS_S = 0.5
 # The reverse proxies whose word about who asks is believed: addresses or networks, with commas.
 TRUSTED_PROXIES = [one.strip() for one in os.environ.get("JUNGOPTIC_PROXIES", "").split(",") if one.strip()]
 AXES_CLIENT_IP_CALLABLE = "jungoptic.app.people.doors.client_address"
