@@ -155,9 +155,8 @@ class Load:
         body = {"set_ups": tried, "selected": layer.pk, "moving": True}
         who.ask("POST", f"/shots/{layer.shot_id}/trial", json.dumps(body))
         assert who.statuses[-1] == 200, who.statuses[-1]
-        time.sleep(
-            min(who.times[-1], LONGEST_PAUSE_MS) / 1000
-        )  # as the page does, web/src/lib/edit/moving.ts
+        # as the page does: web/src/lib/edit/moving.ts
+        time.sleep(min(who.times[-1], LONGEST_PAUSE_MS) / 1000)
 
     def solve(self, who: Person) -> None:
         who.ask("POST", f"/layers/{self.wheel.pk}/solve", "{}")

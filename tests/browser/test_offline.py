@@ -87,6 +87,7 @@ def test_a_refused_take_is_kept_until_the_mended_one_is(open_phone: OpenPage, sh
     saved(by_whom, ["camera"])
     take = Take.objects.get()
     assert take.circled and take.recorded_at < reloaded, "as it was when it was taken"
+    expect(phone.get_by_label("Circle it")).not_to_be_checked()
 
 
 def test_two_people_on_one_telephone(open_phone: OpenPage, shot: Shot):

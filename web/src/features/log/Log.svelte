@@ -138,6 +138,7 @@
     const mended = mine.find((one) => one.key === mending && one.layer === id);
     const sent = outbox.add(shot, id, name, body(mended?.body), mended?.key);
     note = "";
+    circled = false;
     open = null;
     await sent;
   }

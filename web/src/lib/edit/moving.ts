@@ -1,6 +1,6 @@
-// What follows from a hand: asked again and again while the hand moves, and once more when it rests. The server
-// gets as long a pause as its last answer took: where it has much to do, less waits in its line, so that every
-// answer is sooner there and newer.
+// What follows from a hand: asked again and again while the hand moves, and once more when it rests. The
+// server gets as long a pause as its last answer took: where it has much to do, less waits in its line, so
+// that every answer is sooner there and newer.
 import { Latest } from "./latest";
 
 const REST_MS = 150; // a hand that has not moved for so long, rests

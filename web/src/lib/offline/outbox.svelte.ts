@@ -63,7 +63,7 @@ class Outbox {
     if (this.#sending || !this.box.person) return;
     this.#sending = true;
     const person = this.box.person;
-    const later: string[] = []; // what the server has no answer for now keeps nothing back that stands behind it
+    const later: string[] = []; // no answer for these now; they keep nothing back that stands behind them
     try {
       // What is added while another is under way is sent too.
       for (let next = this.#next(later); next; next = this.#next(later)) {
