@@ -144,10 +144,7 @@ def test_a_kind_that_is_not_done_any_more_is_said(supervisor: Caller, card):
     Job.objects.update(kind="engraving")
     attend(card["id"])
     job = Job.objects.get()
-    assert (job.state, job.message) == (
-        "failed",
-        "Shot card of TM010: this server does not do this any more.",
-    )
+    assert (job.state, job.message) == ("failed", "This server does not do this any more.")
     assert supervisor("post", f"/jobs/{card['id']}/again", {})[0] == 422
 
 

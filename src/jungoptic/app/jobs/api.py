@@ -67,7 +67,7 @@ def stop_job(request: HttpRequest, job_id: int, version: int) -> Any:
 def ask_again(request: HttpRequest, job_id: int, payload: Seen) -> Any:
     """The same job once more. Whoever may ask for one of its kind."""
     access.of_job(request, job_id)
-    access.of_job(request, job_id, kind_of(Job.objects.get(pk=job_id)).asks)
+    access.of_job(request, job_id, kind_of(Job.objects.get(pk=job_id).kind).asks)
     with _where_it_is(request, job_id) as write:
         return Status(202, JobOut.of(asking.ask_again(write, job_id, payload.version)))
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 from jungoptic.app.base.edits import Writing
-from jungoptic.app.jobs.kinds import Kind, queue_of
+from jungoptic.app.jobs.kinds import Kind, kind_of
 from jungoptic.app.jobs.models import GOING, Job
 from jungoptic.app.jobs.queue import put_into_queue
 from jungoptic.app.jobs.room import in_order
@@ -27,7 +27,7 @@ def ask_again(write: Writing, job_id: int, version: int) -> Job:
 
 
 def _asked(write: Writing, kind: str, title: str, arguments: object) -> Job:
-    priority = in_order(queue_of(kind), write.person.pk)
+    priority = in_order(kind_of(kind).queue, write.person.pk)
     job = Job.objects.create(
         kind=kind,
         title=title[:200],

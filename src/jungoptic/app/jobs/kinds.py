@@ -11,7 +11,6 @@ from typing import Any, Literal
 
 from pydantic import BaseModel
 
-from jungoptic.app.jobs.models import Job
 from jungoptic.app.jobs.running import Running
 from jungoptic.app.productions.access import READS, Role
 from jungoptic.core.errors import InputError
@@ -60,15 +59,8 @@ def kinds_of(queue: Queue) -> list[str]:
     return sorted(name for name, kind in _KINDS.items() if kind.queue == queue)
 
 
-def kind_of(job: Job) -> Kind:
-    """What is known of a job's kind. Raises InputError for one that this server does not do any more."""
-    if job.kind not in _KINDS:
-        raise InputError.at("kind", f"{job.title}: this server does not do this any more.")
-    return _KINDS[job.kind]
-
-
-def queue_of(name: str) -> Queue:
-    """The queue of a kind of jobs. Raises InputError for one that this server does not do any more."""
+def kind_of(name: str) -> Kind:
+    """What is known of a kind of jobs. Raises InputError for one that this server does not do any more."""
     if name not in _KINDS:
         raise InputError.at("kind", "This server does not do this any more.")
-    return _KINDS[name].queue
+    return _KINDS[name]

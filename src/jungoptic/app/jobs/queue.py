@@ -15,7 +15,7 @@ from procrastinate.contrib.django import app
 
 from jungoptic.app.base.once import forget_replies
 from jungoptic.app.files.cleaning import clean
-from jungoptic.app.jobs.kinds import queue_of
+from jungoptic.app.jobs.kinds import kind_of
 from jungoptic.app.jobs.models import GOING, Job
 from jungoptic.app.jobs.work import MOST_ATTEMPTS, DiedError, attend, forget_scratch
 from jungoptic.app.people.forgetting import forget_visits
@@ -38,7 +38,7 @@ def put_into_queue(job: Job, priority: int) -> None:
     """Have a free worker of its queue do it, the higher the ``priority`` the sooner: with the transaction, so
     that neither is there without the other.
     """
-    work_on.configure(queue=queue_of(job.kind), priority=priority).defer(job_id=job.pk)
+    work_on.configure(queue=kind_of(job.kind).queue, priority=priority).defer(job_id=job.pk)
 
 
 @app.periodic(cron=settings.JOB_SWEEP)

@@ -67,7 +67,7 @@ def carry_out(job: Job) -> None:
     """Do what was asked, here and now; what goes wrong is said on the job."""
     running = Running(job)
     try:
-        kind = kind_of(job)
+        kind = kind_of(job.kind)
         kind.work(running, kind.arguments.model_validate(job.arguments))
     except StoppedError:
         return
@@ -88,7 +88,7 @@ def _in_child(job_id: int, scratch: str) -> None:
     tempfile.tempdir = scratch
     try:
         job = Job.objects.get(pk=job_id)
-        if memory_bytes := kind_of(job).memory_bytes:
+        if memory_bytes := kind_of(job.kind).memory_bytes:
             limit_memory(memory_bytes)
         carry_out(job)
     finally:
@@ -105,7 +105,7 @@ def attend(job_id: int) -> None:
         return
     CONTEXT.set_forkserver_preload(["jungoptic.app.jobs.preloaded"])
     try:
-        longest_s = kind_of(job).longest_s
+        longest_s = kind_of(job.kind).longest_s
     except InputError as error:
         _fail(job, str(error))
         return

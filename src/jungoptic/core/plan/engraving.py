@@ -41,30 +41,10 @@ LIGHT_MARKS = tuple(
 )
 DEGREE_MARKS = tuple(Mark(float(a), f"{a}", a % 5 == 0, True) for a in range(-45, 46))
 RAISE_MARKS = tuple(Mark(m / 20, f"{m / 20:g}", m % 4 == 0, True) for m in range(41))
-
-
-_USUAL_MM = (
-    8,
-    10,
-    12,
-    14,
-    16,
-    18,
-    20,
-    24,
-    28,
-    35,
-    40,
-    50,
-    60,
-    70,
-    85,
-    100,
-    135,
-    200,
-    300,
-    400,
-)  # common practice
+_USUAL_MM = tuple(  # common practice
+    float(focal) for focal in "8 10 12 14 16 18 20 24 28 35 40 50 60 70 85 100 135 200 300 400".split()
+)
+FULL_STOPS = frozenset("1 1.4 2 2.8 4 5.6 8 11 16 22 32 45 64 90".split())
 
 
 @lru_cache(maxsize=256)  # as all that is engraved: a hand that drags moves none of it
@@ -113,7 +93,7 @@ def focal_marks(kit: Kit, stands_mm: float) -> tuple[Mark, ...]:
     ends = {end for lens in kit.lenses for end in (lens.focal_length_mm, lens.longest_mm) if end}
     named = ends | {stands_mm}
     if any(lens.longest_mm for lens in kit.lenses):
-        named |= {float(focal) for focal in _USUAL_MM if min(named) < focal < max(named)}
+        named |= {focal for focal in _USUAL_MM if min(named) < focal < max(named)}
     return tuple(
         Mark(
             focal,
@@ -123,6 +103,3 @@ def focal_marks(kit: Kit, stands_mm: float) -> tuple[Mark, ...]:
         )
         for focal in sorted(named)
     )
-
-
-FULL_STOPS = frozenset("1 1.4 2 2.8 4 5.6 8 11 16 22 32 45 64 90".split())

@@ -56,12 +56,19 @@
       bench.close();
       bench = new BenchState(id);
       place.shot = id;
+      solving.close();
       solving = new Solving(bench);
       opened = null;
       void bench.load();
     });
   });
-  $effect(() => () => untrack(() => bench.close()));
+  $effect(
+    () => () =>
+      untrack(() => {
+        bench.close();
+        solving.close();
+      }),
+  );
   void fieldBook.read();
   $effect(() => {
     void session.person?.units;

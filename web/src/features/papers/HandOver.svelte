@@ -46,7 +46,7 @@
         {#if shot.verdict}<span class="max-sm:w-full [&>span>span]:min-w-16"
             ><Counts shows={shot.shows} tight={shot.tight} holds={shot.holds} /></span
           >{:else}<span class="text-muted">no plates laid out yet</span>{/if}
-        <span class="ml-auto flex flex-wrap items-center justify-end gap-2" aria-live="polite">
+        <span class="ml-auto flex min-h-[26px] flex-wrap items-center justify-end gap-2" aria-live="polite">
           {#if cards}<ShotCard shot={shot.id} version={shot.version} last={cards[shot.id] ?? null} />{/if}
         </span>
       </li>

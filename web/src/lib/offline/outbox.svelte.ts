@@ -29,6 +29,7 @@ class Outbox {
   readonly box = new Box<Kept>("takes");
   offline = $state(false);
   #sending = false;
+  #retry = 0;
   #sent: ((take: Schemas["TakeOut"]) => void) | null = null;
 
   constructor() {
@@ -101,7 +102,8 @@ class Outbox {
     return this.box.waiting.find((one) => !one.problem && !later.includes(one.key));
   }
   #again() {
-    window.setTimeout(() => void this.send(), RETRY_MS);
+    window.clearTimeout(this.#retry);
+    this.#retry = window.setTimeout(() => void this.send(), RETRY_MS);
   }
 }
 
