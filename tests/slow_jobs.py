@@ -28,7 +28,7 @@ light = job_kind("test_light", Slow)(_sleep)
 heavy = job_kind("test_heavy", Slow, queue="heavy")(_sleep)
 
 
-@job_kind("test_impatient", Slow, longest_s=1)
+@job_kind("test_impatient", Slow, longest_s=4)
 def impatient(running: Running, how: Slow) -> None:
     """Says where it puts down what it needs meanwhile."""
     running.advance(0.5, at=tempfile.mkdtemp())
