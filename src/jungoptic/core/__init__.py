@@ -14,6 +14,7 @@ __all__ = [
     "calculation",
     "cautions",
     "data_file",
+    "days",
     "errors",
     "example",
     "handbook",

@@ -1,0 +1,95 @@
+"""The shooting in steps of its grid, everything that is asked again and again worked out once."""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from functools import cached_property
+
+from .changing import Changing
+from .clock import MINUTES_A_DAY, Spans
+from .opening import Openings
+from .records import Booking, Job, Order, Shooting
+
+
+class Grid:
+    """Jobs, days, openings, changes and order, in steps. ``starts`` holds, for each job and each day on which
+    it can be, the first and last steps at which it may begin.
+    """
+
+    def __init__(self, shooting: Shooting) -> None:
+        self.shooting, self.step_min = shooting, shooting.grid_min
+        self.jobs: dict[str, Job] = {job.key: job for job in shooting.jobs}
+        self.length = {job.key: self.up(job.minutes) for job in shooting.jobs}
+        self.days = sorted(shooting.days)
+        self.offset = [(day - self.days[0]).days * MINUTES_A_DAY // self.step_min for day in self.days]
+        self.openings = Openings(shooting)
+        self.changing = Changing(shooting.changes, shooting.travel)
+        self.starts: dict[tuple[str, int], Spans] = {
+            (job.key, index): spans
+            for job in shooting.jobs
+            for index, day in enumerate(self.days)
+            if (spans := self.openings.starts(job, day))
+        }
+        self.before: dict[str, list[Order]] = defaultdict(list)
+        self.after: dict[str, list[Order]] = defaultdict(list)
+        for order in shooting.order:
+            if not order.waived and order.first in self.jobs and order.then in self.jobs:
+                self.before[order.then].append(order)
+                self.after[order.first].append(order)
+        self.longest = {person.key: person.longest_day_min // self.step_min for person in shooting.people}
+        self.most = {
+            person.key: person.most_min // self.step_min
+            for person in shooting.people
+            if person.most_min is not None
+        }
+        self.models = {place.key: place.models_at_once for place in shooting.places}
+
+    def up(self, minutes: float) -> int:
+        """Minutes as steps, rounded up."""
+        return math.ceil(minutes / self.step_min)
+
+    @cached_property
+    def change(self) -> dict[tuple[str, str], int]:
+        """What a change takes between any two jobs of one unit."""
+        return {
+            (a.key, b.key): self.up(self.changing.between(a, b).minutes)
+            for a in self.shooting.jobs
+            for b in self.shooting.jobs
+            if a.unit == b.unit and a.key != b.key
+        }
+
+    @property
+    def all_can_be(self) -> bool:
+        """Whether each job by itself can be on some day."""
+        return {key for key, _ in self.starts} == set(self.jobs)
+
+    def apart(self, a: Job, b: Job) -> int | None:
+        """How many steps must lie between two jobs of different units, whichever is first; None where both
+        can be at one time.
+        """
+        people = set(a.people) & set(b.people)
+        camera = a.camera and a.camera == b.camera
+        table = a.table and (a.place, a.table) == (b.place, b.table)
+        if a.unit == b.unit or not (people or camera or table):
+            return None
+        return self.up(self.changing.travel_min(a.place, b.place)) if people or camera else 0
+
+    def index(self, booking: Booking) -> int:
+        """Which of the days a booking is on."""
+        return self.days.index(booking.date)
+
+    def moment(self, booking: Booking) -> int:
+        """The step at which a booking begins, counted from the first midnight."""
+        return self.offset[self.index(booking)] + booking.start // self.step_min
+
+    def booking(self, key: str, index: int, step: int) -> Booking:
+        """A job on a day at a step of it; what is locked keeps its minute."""
+        locked = self.openings.locked.get(key)
+        return locked or Booking(job=key, date=self.days[index], start=step * self.step_min)
+
+    def may(self, order: Order, first_day: int, then_day: int) -> bool:
+        """Whether two jobs in this order can be on these two days, by their openings and the rest between."""
+        first, then = self.starts[order.first, first_day], self.starts[order.then, then_day]
+        end = self.offset[first_day] + first[0][0] + self.length[order.first] + self.up(order.rest_min)
+        return end <= self.offset[then_day] + then[-1][1]

@@ -1,0 +1,254 @@
+"""Rules, breaks and clashes in words."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date
+from typing import cast
+
+from .broken import Break
+from .clock import clock_text, duration_text, weekday_of
+from .opening import Rule, hours_on
+from .plan import Clash
+from .records import LIGHTS, Condition, Light, Order, Person, Place, Shooting
+
+_MONTHS = "January February March April May June July August September October November December".split()
+
+
+def day_text(day: date) -> str:
+    """A day as a call sheet says it.
+
+    Parameters
+    ----------
+    day : date
+        Any.
+
+    Returns
+    -------
+    str
+        Weekday, day and month.
+
+    Examples
+    --------
+    >>> day_text(date(2027, 10, 16))
+    'Sat 16 October'
+    """
+    return f"{weekday_of(day).capitalize()} {day.day} {_MONTHS[day.month - 1]}"
+
+
+_IS = {
+    "place": "place",
+    "noise": "place",
+    "models": "place",
+    "needs": "condition",
+    "clear": "condition",
+}
+_BREAKS = {
+    "day": "{jobs}: {day} is none of the days.",
+    "person": "{of} is not there for {minutes} of {jobs}: {there}.",
+    "place": "{of} is shut for {minutes} of {jobs}: {there}.",
+    "noise": "No noise may be made at {of} for {minutes} of the takes of {jobs}.",
+    "needs": "{jobs} needs {of}, which is not there for {minutes}: {there}.",
+    "clear": "{of} falls into {minutes} of the takes of {jobs}.",
+    "hour": "{jobs} wants {hour}: the sun is {degrees} too high or too low for it.",
+    "sun": "The sun leaves the key of {jobs} by {degrees} more than it may.",
+    "hidden": "The sun is behind the horizon during the takes of {jobs}.",
+    "at_once": "{jobs} overlap by {minutes}.",
+    "change": "{minutes} too little to change between {jobs}.",
+    "shared": "{jobs} want {of} at one time, or on the way between: {minutes} too little.",
+    "order": "{others} comes before {job} is done{why}.",
+    "straight": "Something comes between {jobs}{why}.",
+    "run": "{job} interrupts a run{why}.",
+    "longest_day": "{of} is there {minutes} longer than a day may be.",
+    "most": "{of} is there {minutes} longer than was agreed in all.",
+    "models": "{count} more models than can stand at {of} on one day.",
+    "locked": "{jobs} is locked to {day}.",
+}
+
+
+class Words:
+    """What a shooting calls things, and sentences about its rules."""
+
+    def __init__(self, shooting: Shooting) -> None:
+        self.shooting = shooting
+        self.titles = {
+            (kind, row.key): row.title
+            for kind, rows in (
+                ("job", shooting.jobs),
+                ("person", shooting.people),
+                ("place", shooting.places),
+                ("condition", shooting.conditions),
+            )
+            for row in rows
+        }
+        self.orders: dict[tuple[str, str], Order] = {
+            (order.first, order.then): order for order in shooting.order
+        }
+
+    def _job(self, key: str) -> str:
+        job = next((job for job in self.shooting.jobs if job.key == key), None)
+        if job is None:
+            return key
+        shots = " and ".join(job.shots)
+        return f"{shots} {job.title}" if shots else job.title
+
+    def _jobs(self, keys: Sequence[str]) -> str:
+        names = [self._job(key) for key in keys]
+        return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+
+    # --- what a plan breaks
+
+    def of_break(self, fault: Break) -> str:
+        """A broken rule as one sentence that says by how much.
+
+        Parameters
+        ----------
+        fault : Break
+            What :func:`plan_breaks` found.
+
+        Returns
+        -------
+        str
+            A sentence.
+
+        Examples
+        --------
+        >>> from jungoptic.core.days import EXAMPLE, Booking, plan_breaks
+        >>> late = [Booking(job="cup", date="2027-10-16", start="16:00")]
+        >>> Words(EXAMPLE).of_break(plan_breaks(EXAMPLE, late)[0])
+        'Orla is not there for 1 h 04 of The cup, both halves: there 10:00 to 16:30.'
+        """
+        told = _BREAKS[fault.kind]
+        words = {
+            "jobs": self._jobs(fault.jobs),
+            "job": self._job(fault.jobs[0]),
+            "others": self._jobs(fault.jobs[1:]) if fault.jobs[1:] else "",
+            "minutes": duration_text(round(fault.over)) if fault.over > 0 else "",
+            "count": str(round(fault.over)),
+            "degrees": f"{fault.over:.0f}°",
+            "of": self._title(_IS.get(fault.kind, "person"), fault.of),
+            "there": self._there(_IS.get(fault.kind, "person"), fault.of, fault.day),
+            "day": day_text(fault.day) if fault.day else "its time",
+            "hour": LIGHTS.get(cast(Light, fault.of), ""),
+            "why": f": {fault.of}" if fault.of else "",
+        }
+        sentence = told.format(**words)
+        return f"Waived: {sentence}" if fault.warns else sentence
+
+    def _title(self, kind: str, key: str) -> str:
+        return self.titles.get((kind, key), key)
+
+    def _row(self, kind: str, key: str) -> Person | Place | Condition | None:
+        rows: dict[str, Sequence[Person | Place | Condition]] = {
+            "person": self.shooting.people,
+            "place": self.shooting.places,
+            "condition": self.shooting.conditions,
+        }
+        return next((row for row in rows[kind] if row.key == key), None)
+
+    def _there(self, kind: str, key: str, day: date | None) -> str:
+        row = self._row(kind, key)
+        if row is None or day is None:
+            return "not there"
+        spans = hours_on(row.hours, getattr(row, "off", ()), day)
+        there = " and ".join(f"{clock_text(start)} to {clock_text(end)}" for start, end in spans)
+        return f"there {there}" if there else f"not there on {day_text(day)}"
+
+    # --- rules that clash
+
+    def of_rule(self, rule: Rule) -> str:
+        """A rule in words.
+
+        Parameters
+        ----------
+        rule : Rule
+            One that a plan keeps.
+
+        Returns
+        -------
+        str
+            Without a full stop.
+
+        Examples
+        --------
+        >>> from jungoptic.core.days import EXAMPLE, Rule
+        >>> Words(EXAMPLE).of_rule(Rule("most", ("orla",)))
+        'Orla is there for 4 h in all'
+        """
+        key = rule.of[0] if rule.of else ""
+        person = next((person for person in self.shooting.people if person.key == key), None)
+        job = next((job for job in self.shooting.jobs if job.key == key), None)
+        if rule.kind == "job" and job:
+            return f"{self._job(key)} is filmed ({duration_text(job.minutes)})"
+        if rule.kind == "person":
+            return f"{self._title('person', key)} is there only at {self._usually('person', key)}"
+        if rule.kind == "longest_day" and person:
+            return f"a day of {person.title} is {duration_text(person.longest_day_min)} at most"
+        if rule.kind == "most" and person and person.most_min is not None:
+            return f"{person.title} is there for {duration_text(person.most_min)} in all"
+        if rule.kind == "order":
+            order = self.orders.get((rule.of[0], rule.of[1]))
+            why = f", {order.why}" if order and order.why else ""
+            return f"{self._job(rule.of[0])} comes before {self._job(rule.of[1])}{why}"
+        if rule.kind == "sun" and job:
+            return f"the sun is the key of {self._job(key)}, within " + (
+                "Tight" if job.tight_will_do else "Holds"
+            )
+        if rule.kind == "hour" and job:
+            return f"{self._job(key)} wants {LIGHTS[job.hour]}"
+        told = {
+            "place": f"{self._title('place', key)} is open only at {self._usually('place', key)}",
+            "noise": f"noise at {self._title('place', key)} only at its hours",
+            "needs": f"{self._title('condition', key)} is there only at {self._usually('condition', key)}",
+            "clear": f"takes keep clear of {self._title('condition', key)}",
+            "run": f"{self._jobs(rule.of)} are not interrupted",
+            "models": f"not more models stand at {self._title('place', key)} than can",
+            "locked": f"{self._job(key)} is locked",
+        }
+        return told[rule.kind]
+
+    def _usually(self, kind: str, key: str) -> str:
+        row = self._row(kind, key)
+        if row is None:
+            return "no hours"
+        told = []
+        for span in row.hours:
+            when = day_text(span.date) if span.date else "/".join(day.capitalize() for day in span.weekdays)
+            told.append(f"{when} {clock_text(span.start)} to {clock_text(span.end)}".strip())
+        if len(told) > 3:
+            told = [*told[:3], "…"]
+        off = getattr(row, "off", ())
+        away = f" (not on {', '.join(day_text(day) for day in off[:3])})" if off else ""
+        return (", ".join(told) or "all hours") + away
+
+    def of_clash(self, clash: Clash) -> list[str]:
+        """Rules that cannot all be kept, and what would mend it, as sentences.
+
+        Parameters
+        ----------
+        clash : Clash
+            What planning found.
+
+        Returns
+        -------
+        list of str
+            What clashes, then each thing that would mend it.
+
+        Examples
+        --------
+        >>> from jungoptic.core.days import EXAMPLE, Clash, Rule
+        >>> Words(EXAMPLE).of_clash(Clash((Rule("most", ("orla",)), Rule("job", ("cup",))), ()))[0]
+        'These cannot all be: Orla is there for 4 h in all; The cup, both halves is filmed (1 h 34).'
+        """
+        jobs = [rule for rule in clash.rules if rule.kind == "job"]
+        others = [rule for rule in clash.rules if rule.kind != "job"]
+        words = [self.of_rule(rule) for rule in others]
+        if len(jobs) > 3:
+            every = [job for job in self.shooting.jobs if any(rule.of[0] == job.key for rule in jobs)]
+            minutes = duration_text(sum(job.minutes for job in every))
+            words.append(f"{len(jobs)} jobs are filmed ({minutes} without changes)")
+        else:
+            words += [self.of_rule(rule) for rule in jobs]
+        told = [f"These cannot all be: {'; '.join(words)}."]
+        told += [f"It could be done without this: {self.of_rule(rule)}." for rule in clash.mends]
+        return told

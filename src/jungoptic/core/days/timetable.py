@@ -1,0 +1,176 @@
+"""A plan as it is read: each day with its jobs, what is changed between them, who is there, and the sun."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from itertools import pairwise
+
+from .changing import Changing
+from .clock import Spans
+from .opening import Openings, hours_on
+from .records import Booking, Job, Shooting
+from .sunlight import SunWindow, light_spans, sun_windows
+
+
+@dataclass(frozen=True, slots=True)
+class Slot:
+    """A job on its day: times in minutes after midnight; ``change`` is what is changed before it (kind and
+    minutes, the dearest first) in ``change_min`` in all, ``idle_min`` what is left over then.
+    """
+
+    job: Job
+    start_min: int
+    takes_from_min: int
+    takes_to_min: int
+    end_min: int
+    locked: bool
+    change: tuple[tuple[str, int], ...] = ()
+    change_min: int = 0
+    idle_min: int = 0
+    windows: tuple[SunWindow, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Call:
+    """Somebody on a day: called when, gone when, and how long of it they wait."""
+
+    person: str
+    from_min: int
+    to_min: int
+    works_min: int
+    hours: Spans = ()
+
+    @property
+    def waits_min(self) -> int:
+        """Minutes without a job of theirs."""
+        return self.to_min - self.from_min - self.works_min
+
+
+@dataclass(frozen=True, slots=True)
+class DayTable:
+    """One day: its rows by unit, who is called, and daylight at the places that are named (spans)."""
+
+    day: date
+    rows: tuple[tuple[str, tuple[Slot, ...]], ...]
+    calls: tuple[Call, ...]
+    places: tuple[str, ...]
+    daylight: Spans = ()
+
+
+def timetable(shooting: Shooting, bookings: Sequence[Booking]) -> tuple[DayTable, ...]:
+    """A plan day by day.
+
+    Parameters
+    ----------
+    shooting : Shooting
+        Jobs, people, places, windows, order.
+    bookings : sequence of Booking
+        The plan.
+
+    Returns
+    -------
+    tuple of DayTable
+        Each of the days, those without work too.
+
+    Raises
+    ------
+    KeyError
+        A booking of a job that is not there.
+
+    Examples
+    --------
+    >>> from jungoptic.core.days import EXAMPLE
+    >>> day = timetable(EXAMPLE, [Booking(job="cup", date="2027-10-16", start="10:00")])[0]
+    >>> [(call.person, call.from_min, call.to_min) for call in day.calls]
+    [('supervisor', 600, 694), ('orla', 600, 694)]
+    """
+    changing = Changing(shooting.changes, shooting.travel)
+    openings = Openings(shooting)
+    jobs = {job.key: job for job in shooting.jobs}
+    told = []
+    for day in sorted(shooting.days):
+        rows: dict[str, list[Slot]] = {}
+        for booking in sorted(bookings, key=lambda booking: (booking.start, booking.job)):
+            if booking.date == day:
+                job = jobs[booking.job]
+                rows.setdefault(job.unit, []).append(_slot(shooting, openings, job, booking))
+        spaced = tuple((unit, _spaced(changing, row)) for unit, row in sorted(rows.items()))
+        slots = [slot for _, row in spaced for slot in row]
+        told.append(
+            DayTable(
+                day=day,
+                rows=spaced,
+                calls=_calls(shooting, day, slots),
+                places=tuple(dict.fromkeys(slot.job.place for slot in slots)),
+                daylight=_daylight(shooting, day, slots),
+            )
+        )
+    return tuple(told)
+
+
+def _slot(shooting: Shooting, openings: Openings, job: Job, booking: Booking) -> Slot:
+    place = openings.places[job.place]
+    windows: tuple[SunWindow, ...] = ()
+    if job.sun is not None and place.latitude_deg is not None and place.longitude_deg is not None:
+        spot = place.latitude_deg, place.longitude_deg, booking.date, shooting.time_zone
+        windows = sun_windows(job.sun, *spot, place.horizon)
+    begin = booking.start + job.before_min
+    return Slot(
+        job=job,
+        start_min=booking.start,
+        takes_from_min=begin,
+        takes_to_min=begin + job.takes_min,
+        end_min=booking.start + job.minutes,
+        locked=booking.locked,
+        windows=windows,
+    )
+
+
+def _spaced(changing: Changing, row: Sequence[Slot]) -> tuple[Slot, ...]:
+    """The changes and what is left over written before each job but the first."""
+    told = list(row[:1])
+    for before, after in pairwise(row):
+        change = changing.between(before.job, after.job)
+        told.append(
+            Slot(
+                job=after.job,
+                start_min=after.start_min,
+                takes_from_min=after.takes_from_min,
+                takes_to_min=after.takes_to_min,
+                end_min=after.end_min,
+                locked=after.locked,
+                change=change.parts,
+                change_min=change.minutes,
+                idle_min=after.start_min - before.end_min - change.minutes,
+                windows=after.windows,
+            )
+        )
+    return tuple(told)
+
+
+def _calls(shooting: Shooting, day: date, slots: Sequence[Slot]) -> tuple[Call, ...]:
+    told = []
+    for person in shooting.people:
+        own = [slot for slot in slots if person.key in slot.job.people]
+        if own:
+            told.append(
+                Call(
+                    person.key,
+                    min(slot.start_min for slot in own),
+                    max(slot.end_min for slot in own),
+                    sum(slot.job.minutes for slot in own),
+                    hours_on(person.hours, person.off, day),
+                )
+            )
+    return tuple(told)
+
+
+def _daylight(shooting: Shooting, day: date, slots: Sequence[Slot]) -> Spans:
+    """Daylight where the day is spent, or at any place that says where it lies."""
+    wanted = {slot.job.place for slot in slots}
+    for place in sorted(shooting.places, key=lambda place: place.key not in wanted):
+        if place.latitude_deg is not None and place.longitude_deg is not None:
+            return light_spans("day", place.latitude_deg, place.longitude_deg, day, shooting.time_zone)
+    return ()
