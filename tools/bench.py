@@ -25,6 +25,7 @@ django.setup()
 from django.db import connection  # noqa: E402
 from django.test import Client  # noqa: E402
 from django.test.utils import setup_test_environment  # noqa: E402
+from tools.bench_days import days_numbers  # noqa: E402
 from tools.bench_drag import drag_numbers  # noqa: E402
 from tools.bench_list import list_numbers  # noqa: E402
 from tools.bench_load import load_numbers  # noqa: E402
@@ -364,18 +365,22 @@ def main() -> None:
         "drag": drag_numbers,
         "list": list_numbers,
         "load": load_numbers,
+        "days": days_numbers,
     }
     wanted = [one.removeprefix("--") for one in sys.argv[1:]] or list(parts)
     if unknown := [name for name in wanted if name not in parts]:
         sys.exit(f"bench: there is no part called {unknown[0]}; there are {', '.join(parts)}")
-    if "core" in wanted:
-        core_numbers()
+    alone = [name for name in wanted if name in ("core", "days")]
+    for name in alone:
+        parts[name]()
+    if alone == wanted:
+        return
     old_name = connection.settings_dict["NAME"]
     connection.creation.create_test_db(verbosity=0, autoclobber=True)
     try:
         make_demo()
         for name in wanted:
-            if name != "core":
+            if name not in alone:
                 parts[name]()
     finally:
         with connection.cursor() as cursor:  # a process beside a server that has ended may hold on a moment

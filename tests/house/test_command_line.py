@@ -7,15 +7,17 @@ from pathlib import Path
 from typing import Any
 
 import cv2
+import jsonschema_rs
 import numpy as np
 import OpenEXR
 import pytest
+from tools import plan_days
 from tools.one_layer import main
 
 from jungoptic.core.match import Delivery, Layer, SetUp, judge
 
 DOCS = Path(__file__).resolve().parents[2] / "docs" / "exchange.md"
-_BLOCK = re.compile(r"```json (judge|solve)\n(.*?)```\n+```json answer\n(.*?)```", re.DOTALL)
+_BLOCK = re.compile(r"```json (judge|solve|days)\n(.*?)```\n+```json answer\n(.*?)```", re.DOTALL)
 EXAMPLES = {
     kind: (question, json.loads(answer)) for kind, question, answer in _BLOCK.findall(DOCS.read_text())
 }
@@ -104,3 +106,71 @@ def test_what_is_no_question_is_refused(tmp_path: Path, capsys, monkeypatch):
     assert run(capsys, monkeypatch, "picture", question, str(tmp_path / "a.gif"))[2].startswith("OUT: ")
     assert main(["judge", str(tmp_path / "none.json")]) == 2
     assert main([]) == main(["judge"]) == main(["guess", "x"]) == 2
+
+
+# --- days
+
+
+def run_days(capsys: Any, monkeypatch: Any, question: str, *words: str) -> tuple[int, str, str]:
+    monkeypatch.setattr("sys.stdin", io.StringIO(question))
+    status = plan_days.main(list(words) or ["-"])
+    told = capsys.readouterr()
+    return status, told.out, told.err
+
+
+def test_the_documented_days_are_planned_as_it_says_and_fit_the_schema(capsys, monkeypatch):
+    question, answer = EXAMPLES["days"]
+    schema = json.loads((DOCS.parent / "days.schema.json").read_text())
+    status, out, err = run_days(capsys, monkeypatch, question)
+    assert status == 0 and "none needs fewer than 1" in err
+    assert within(answer, json.loads(out))
+    assert jsonschema_rs.is_valid(schema["reads"], json.loads(question))
+    assert jsonschema_rs.is_valid(schema["writes"], json.loads(out))
+    assert not jsonschema_rs.is_valid(schema["reads"], {**json.loads(question), "people": 3})
+
+
+def test_the_schema_in_the_documentation_is_what_is_read(capsys, monkeypatch):
+    status, out, _ = run_days(capsys, monkeypatch, "", "--schema")
+    assert status == 0 and json.loads(out) == json.loads((DOCS.parent / "days.schema.json").read_text())
+
+
+@pytest.mark.parametrize(
+    ("change", "told"),
+    [
+        ({"days": []}, "days: There is no day to film on"),
+        (
+            {"people": [{"key": "orla", "hours": [{"start": "18:00", "end": "9:00"}]}]},
+            "people.0.hours.0.end: ",
+        ),
+        ({"jobs": [{"key": "sea", "place": "quay", "takes": 3}]}, "jobs.0.takes: "),
+    ],
+)
+def test_bad_days_are_told_at_their_field(change: dict[str, Any], told: str, capsys, monkeypatch):
+    question = json.loads(EXAMPLES["days"][0])
+    status, out, err = run_days(capsys, monkeypatch, json.dumps({**question, **change}))
+    assert status == 2 and out == "" and told in err
+
+
+def test_what_is_left_out_is_told_and_ends_with_1(capsys, monkeypatch):
+    question = json.loads(EXAMPLES["days"][0])
+    question["people"][1]["most_min"] = 30
+    question["jobs"][1]["before_min"] = 0
+    question["jobs"].append({**question["jobs"][1], "key": "again", "name": "The cup again"})
+    for job in question["jobs"][1::2]:
+        job.update(before_min=0, takes_min=20, after_min=0, people=["orla"])
+    status, out, _ = run_days(capsys, monkeypatch, json.dumps(question))
+    assert status == 1
+    assert any("orla is there for 30 min in all" in why for why in json.loads(out)["why"])
+
+
+@pytest.mark.parametrize(
+    ("words", "told"),
+    [
+        ([], "Say which file"),
+        (["/nowhere.json"], "cannot be read"),
+        (["-"], "Line 1, column 1: this is not JSON"),
+    ],
+)
+def test_no_file_of_days_is_told(words: list[str], told: str, capsys, monkeypatch):
+    monkeypatch.setattr("sys.stdin", io.StringIO("<days>"))
+    assert plan_days.main(words) == 2 and told in capsys.readouterr().err

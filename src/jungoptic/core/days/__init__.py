@@ -4,10 +4,13 @@ from .broken import Break, Costs
 from .changing import CHANGED, Change, Changing
 from .checking import plan_breaks, plan_costs
 from .clock import WEEKDAY_NAMES, WEEKDAYS, Clock, Weekday, clock_text, duration_text, weekday_of
+from .deriving import Derived, jobs_of_shots
 from .example import EXAMPLE
 from .faults import plan_faults
+from .filming import DUTIES, DayFigures, Duty, Filming, Hand, ShotToFilm, StandingSetUp
 from .opening import Rule, hours_on
 from .plan import Clash, Plan, Progress, plan_days
+from .planned import Planned, plan_file
 from .records import (
     LIGHTS,
     Booking,
@@ -39,6 +42,7 @@ from .timetable import Call, DayTable, Slot, timetable
 
 __all__ = [
     "CHANGED",
+    "DUTIES",
     "EXAMPLE",
     "LIGHTS",
     "WEEKDAYS",
@@ -53,7 +57,12 @@ __all__ = [
     "Clock",
     "Condition",
     "Costs",
+    "DayFigures",
     "DayTable",
+    "Derived",
+    "Duty",
+    "Filming",
+    "Hand",
     "HorizonPoint",
     "Hours",
     "Job",
@@ -62,11 +71,14 @@ __all__ = [
     "Person",
     "Place",
     "Plan",
+    "Planned",
     "Progress",
     "Rule",
     "Run",
     "Shooting",
+    "ShotToFilm",
     "Slot",
+    "StandingSetUp",
     "SunKey",
     "SunWindow",
     "Travel",
@@ -78,12 +90,14 @@ __all__ = [
     "heading_for",
     "horizon_deg",
     "hours_on",
+    "jobs_of_shots",
     "light_spans",
     "off_key_deg",
     "plan_breaks",
     "plan_costs",
     "plan_days",
     "plan_faults",
+    "plan_file",
     "sun_course",
     "sun_windows",
     "timetable",

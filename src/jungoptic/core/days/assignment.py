@@ -88,7 +88,7 @@ class Assignment:
         for key in self._on(index):
             units[grid.jobs[key].unit].append(key)
         for keys in units.values():
-            self._fit(keys, index, self._longest(keys, index), changing=True)
+            self._fit(keys, index, grid.longest_day(keys, index), changing=True)
             first = {key: grid.starts[key, index][0][0] for key in keys}
             last = {key: grid.starts[key, index][-1][1] + grid.length[key] for key in keys}
             told: set[frozenset[str]] = set()
@@ -98,16 +98,6 @@ class Assignment:
                     if len(inside) > 1 and inside not in told:
                         told.add(inside)
                         self._fit(sorted(inside), index, end - begin)
-
-    def _longest(self, keys: Collection[str], index: int) -> int:
-        """How long a day can be: from the first to the last possible, or as long as somebody who is always
-        there may stay.
-        """
-        grid = self.grid
-        always = set.intersection(*(set(grid.jobs[key].people) for key in keys))
-        first = min(grid.starts[key, index][0][0] for key in keys)
-        last = max(grid.starts[key, index][-1][1] + grid.length[key] for key in keys)
-        return min([last - first, *(grid.longest[person] for person in always)])
 
     def _models_fit(self, index: int) -> None:
         for place, most in self.grid.models.items():

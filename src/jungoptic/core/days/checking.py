@@ -194,8 +194,9 @@ def plan_costs(shooting: Shooting, bookings: Sequence[Booking]) -> Costs:
     Returns
     -------
     Costs
-        Days with work, people times days called, minutes of changing within the days, minutes that people who
-        are there wait, and the sum of all beginnings counted from the first possible day, minutes.
+        Days with work; people times days called; minutes of changing within the days; minutes that people
+        who are there wait, neither in a job nor changing from one of theirs to the next; and the sum of all
+        beginnings counted from the first possible day, minutes.
 
     Raises
     ------
@@ -214,7 +215,7 @@ def plan_costs(shooting: Shooting, bookings: Sequence[Booking]) -> Costs:
         for row in rows_of(filmed).values()
         for before, after in pairwise(row)
     )
-    called = [called_when(person.key, filmed) for person in shooting.people]
+    called = [called_when(shooting, person.key, filmed) for person in shooting.people]
     first = min(shooting.days, default=date.min).toordinal() * 1440
     return Costs(
         days=len({entry.day for entry in filmed}),

@@ -141,7 +141,7 @@ def _run(run: Run, filmed: Sequence[Filmed]) -> Iterator[Break]:
 def _people(shooting: Shooting, filmed: Sequence[Filmed]) -> Iterator[Break]:
     step = shooting.grid_min
     for person in shooting.people:
-        days = called_when(person.key, filmed)
+        days = called_when(shooting, person.key, filmed)
         for day, (begin, end, _) in days.items():
             if end - begin > person.longest_day_min // step * step:
                 keys = tuple(e.job.key for e in filmed if e.day == day and person.key in e.job.people)
@@ -153,13 +153,21 @@ def _people(shooting: Shooting, filmed: Sequence[Filmed]) -> Iterator[Break]:
                 yield Break("most", keys, person.key, over=there - person.most_min)
 
 
-def called_when(person: str, filmed: Sequence[Filmed]) -> dict[date, tuple[int, int, int]]:
-    """When somebody comes and goes on each day, and for how long there is work meanwhile."""
+def called_when(
+    shooting: Shooting, person: str, filmed: Sequence[Filmed]
+) -> dict[date, tuple[int, int, int]]:
+    """When somebody comes and goes on each day, and for how long there is work meanwhile: their jobs, and the
+    changes from one of theirs straight to another.
+    """
     days: dict[date, tuple[int, int, int]] = {}
-    for entry in filmed:
-        if person in entry.job.people:
-            begin, end, works = days.get(entry.day, (entry.start, entry.end, 0))
-            days[entry.day] = min(begin, entry.start), max(end, entry.end), works + entry.minutes
+    for (_, day), row in rows_of(filmed).items():
+        for before, entry in pairwise([None, *row]):
+            if entry is None or person not in entry.job.people:
+                continue
+            begin, end, works = days.get(day, (entry.start, entry.end, 0))
+            if before is not None and person in before.job.people:
+                works += change_min(shooting, before.job, entry.job)
+            days[day] = min(begin, entry.start), max(end, entry.end), works + entry.minutes
     return days
 
 

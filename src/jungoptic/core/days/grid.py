@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
+from collections.abc import Sequence
 from functools import cached_property
 
 from .changing import Changing
@@ -63,6 +64,39 @@ class Grid:
     def all_can_be(self) -> bool:
         """Whether each job by itself can be on some day."""
         return {key for key, _ in self.starts} == set(self.jobs)
+
+    @property
+    def least_days(self) -> int:
+        """So many days at least, by minutes alone: the longest days that any unit has, until all its jobs
+        fit.
+        """
+        units: dict[str, list[str]] = defaultdict(list)
+        for key, job in self.jobs.items():
+            units[job.unit].append(key)
+        least = 0
+        for keys in units.values():
+            lengths = sorted((self._longest(keys, index) for index in range(len(self.days))), reverse=True)
+            left, count = sum(self.length[key] for key in keys), 0
+            while left > 0 and count < len(lengths):
+                left -= lengths[count]
+                count += 1
+            least = max(least, count)
+        return least
+
+    def _longest(self, keys: Sequence[str], index: int) -> int:
+        here = [key for key in keys if (key, index) in self.starts]
+        if not here:
+            return 0
+        return self.longest_day(here, index)
+
+    def longest_day(self, keys: Sequence[str], index: int) -> int:
+        """How long a day can be with some jobs that can be on it: from the first to the last possible, or as
+        long as somebody who is always there may stay.
+        """
+        always = set.intersection(*(set(self.jobs[key].people) for key in keys))
+        first = min(self.starts[key, index][0][0] for key in keys)
+        last = max(self.starts[key, index][-1][1] + self.length[key] for key in keys)
+        return min([last - first, *(self.longest[person] for person in always)])
 
     def apart(self, a: Job, b: Job) -> int | None:
         """How many steps must lie between two jobs of different units, whichever is first; None where both

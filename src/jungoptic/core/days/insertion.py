@@ -128,12 +128,16 @@ class Insertion:
         if not self._apart(seat, times):
             return None
         changing = 0
+        changes: dict[str, int] = defaultdict(int)
         there: dict[str, tuple[int, int, int]] = {}
         stands: dict[str, set[str]] = defaultdict(set)
         used = False
         for keys, begins in self._on_day(seat, row, times):
             used = used or bool(keys)
-            changing += sum(self.change[a, b] for a, b in pairwise(keys))
+            for a, b in pairwise(keys):
+                changing += self.change[a, b]
+                for person in set(self.jobs[a].people) & set(self.jobs[b].people):
+                    changes[person] += self.change[a, b]
             for key in keys:
                 job, begin, length = self.jobs[key], begins[key], self.length[key]
                 for person in job.people:
@@ -148,7 +152,7 @@ class Insertion:
         for person, stay in stays.items():
             if stay > self.grid.longest[person] or not self._may_stay(person, stay, seat[1]):
                 return None
-            waiting += stay - there[person][2]
+            waiting += stay - there[person][2] - changes[person]
         worth = (
             WEIGHTS["days"] * used
             + WEIGHTS["people_days"] * len(there)

@@ -294,9 +294,14 @@ class DaysModel:
             if person.key in grid.most and wanted:
                 left = grid.most[person.key] - self._fixed_span(person.key)
                 model.add(spans <= left).only_enforce_if(self._rule("most", person.key))
-            self.waiting += spans - sum(grid.length[key] * self.filmed[key] for key in wanted)
+            works = sum(grid.length[key] * self.filmed[key] for key in wanted) + sum(
+                grid.change[pair] * arc
+                for pair, arc in self.arcs.items()
+                if pair[0] in wanted and pair[1] in wanted
+            )
+            self.waiting += spans - works
             if wanted and not self.explains:
-                model.add(spans >= sum(grid.length[key] for key in wanted) + self._waits(wanted))
+                model.add(spans >= works + self._waits(wanted))
 
     def _waits(self, wanted: list[str]) -> Expression:
         """The jobs of others that somebody's own enclose on a day: so long they wait at least."""

@@ -82,7 +82,7 @@ def plan_days(
 
     References
     ----------
-    cp_sat, days_order
+    cp_sat, ruin_recreate, days_order
 
     Examples
     --------

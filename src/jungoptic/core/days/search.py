@@ -22,7 +22,8 @@ from .records import Booking, Shooting
 FEW_JOBS = 9  # so many are solved whole, to the end
 MORE_JOBS = 16  # so many are solved whole too, as far as the effort goes
 _ROUNDS = 30_000  # of taking out and putting in, divided by the number of jobs
-_EXACT, _WHOLE, _BOUND, _PAIR = 60.0, 4.0, 1.5, 0.15  # of the solver, in its own deterministic seconds
+# Of the solver, in its own deterministic seconds.
+_EXACT, _WHOLE, _BOUND, _PAIR, _PAIRS = 60.0, 4.0, 1.5, 0.15, 4.0
 _EARLIER = 20_000  # what a step of waiting counts against a step of being earlier
 
 Bookings = dict[str, Booking]
@@ -54,6 +55,7 @@ class Search:
         self.fewest = {"days": 0, "people_days": 0}
         self.proven = False
         self.stopped = False
+        self.left = 0.0  # of the solver's time for pairs of days
 
     def plan(self) -> Plan:
         count = len(self.shooting.jobs)
@@ -125,11 +127,12 @@ class Search:
         """All jobs at once, one level after the other, each to its least."""
         model = DaysModel(self.grid)
         self._hint(model, self.best)
-        proven = True
+        proven, left = True, limit * self.effort
         for level, least in model.levels().items():
             model.model.minimize(least)
-            own = solver(limit * self.effort)
+            own = solver(max(left, 0.1))
             status = own.solve(model.model)
+            left -= own.response_proto.deterministic_time
             if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
                 return
             proven = proven and status == cp_model.OPTIMAL
@@ -157,6 +160,7 @@ class Search:
     def _bounds(self) -> None:
         if not self.grid.all_can_be:
             return
+        self.fewest["days"] = self.grid.least_days
         assignment = Assignment(self.grid)
         for level, least in assignment.levels().items():
             assignment.model.minimize(least)
@@ -176,8 +180,8 @@ class Search:
     def _pairs(self) -> None:
         """Any two days made as good as they can be together, until none gets better."""
         tried: set[tuple[Any, ...]] = set()
-        better = True
-        while better:
+        better, self.left = True, _PAIRS * self.effort
+        while better and self.left > 0:
             better = False
             pairs = list(self._two_days())
             for number, (a, b) in enumerate(pairs):
@@ -188,7 +192,7 @@ class Search:
                 if not here or (a, b, seen) in tried:
                     continue
                 tried.add((a, b, seen))
-                if self._asked():
+                if self._asked() or self.left <= 0:
                     return
                 if self._two(here, (a, b)):
                     better = True
@@ -207,7 +211,9 @@ class Search:
         model.model.minimize(costs)
         self._hint(model, here)
         own = solver(_PAIR)
-        if own.solve(model.model) not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+        status = own.solve(model.model)
+        self.left -= own.response_proto.deterministic_time
+        if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
             return False
         bookings = {**self.best, **model.bookings(own.value)}
         before = self._costs().counts

@@ -34,7 +34,9 @@ class Slot:
 
 @dataclass(frozen=True, slots=True)
 class Call:
-    """Somebody on a day: called when, gone when, and how long of it they wait."""
+    """Somebody on a day: called when, gone when, and how long of it they work: in their jobs, and changing
+    from one of them straight to another.
+    """
 
     person: str
     from_min: int
@@ -44,7 +46,7 @@ class Call:
 
     @property
     def waits_min(self) -> int:
-        """Minutes without a job of theirs."""
+        """Minutes with nothing to do."""
         return self.to_min - self.from_min - self.works_min
 
 
@@ -102,7 +104,7 @@ def timetable(shooting: Shooting, bookings: Sequence[Booking]) -> tuple[DayTable
             DayTable(
                 day=day,
                 rows=spaced,
-                calls=_calls(shooting, day, slots),
+                calls=_calls(shooting, day, [row for _, row in spaced]),
                 places=tuple(dict.fromkeys(slot.job.place for slot in slots)),
                 daylight=_daylight(shooting, day, slots),
             )
@@ -150,17 +152,23 @@ def _spaced(changing: Changing, row: Sequence[Slot]) -> tuple[Slot, ...]:
     return tuple(told)
 
 
-def _calls(shooting: Shooting, day: date, slots: Sequence[Slot]) -> tuple[Call, ...]:
+def _calls(shooting: Shooting, day: date, rows: Sequence[Sequence[Slot]]) -> tuple[Call, ...]:
     told = []
     for person in shooting.people:
-        own = [slot for slot in slots if person.key in slot.job.people]
+        own = [slot for row in rows for slot in row if person.key in slot.job.people]
+        changes = [
+            after.change_min
+            for row in rows
+            for before, after in pairwise(row)
+            if person.key in before.job.people and person.key in after.job.people
+        ]
         if own:
             told.append(
                 Call(
                     person.key,
                     min(slot.start_min for slot in own),
                     max(slot.end_min for slot in own),
-                    sum(slot.job.minutes for slot in own),
+                    sum(slot.job.minutes for slot in own) + sum(changes),
                     hours_on(person.hours, person.off, day),
                 )
             )
