@@ -8,6 +8,8 @@ from .deriving import Derived, jobs_of_shots
 from .example import EXAMPLE
 from .faults import plan_faults
 from .filming import DUTIES, DayFigures, Duty, Filming, Hand, ShotToFilm, StandingSetUp
+from .forecast import Outlook, outlook, pace_draws
+from .on_the_day import DayAsItGoes, Dropped, Expected, Filler, FilmedToday, day_as_it_goes, fillers
 from .opening import Rule, hours_on
 from .plan import Clash, Plan, Progress, plan_days
 from .planned import Planned, plan_file
@@ -28,6 +30,7 @@ from .records import (
     SunKey,
     Travel,
 )
+from .replanning import Moved, in_rain, moved_jobs, plan_again
 from .saying import Words, day_text
 from .sunlight import (
     SunWindow,
@@ -57,17 +60,24 @@ __all__ = [
     "Clock",
     "Condition",
     "Costs",
+    "DayAsItGoes",
     "DayFigures",
     "DayTable",
     "Derived",
+    "Dropped",
     "Duty",
+    "Expected",
+    "Filler",
+    "FilmedToday",
     "Filming",
     "Hand",
     "HorizonPoint",
     "Hours",
     "Job",
     "Light",
+    "Moved",
     "Order",
+    "Outlook",
     "Person",
     "Place",
     "Plan",
@@ -85,14 +95,21 @@ __all__ = [
     "Weekday",
     "Words",
     "clock_text",
+    "day_as_it_goes",
     "day_text",
     "duration_text",
+    "fillers",
     "heading_for",
     "horizon_deg",
     "hours_on",
+    "in_rain",
     "jobs_of_shots",
     "light_spans",
+    "moved_jobs",
     "off_key_deg",
+    "outlook",
+    "pace_draws",
+    "plan_again",
     "plan_breaks",
     "plan_costs",
     "plan_days",

@@ -72,6 +72,8 @@ def _alone(shooting: Shooting, filmed: Filmed) -> Iterator[Break]:
     places = {place.key: place for place in shooting.places}
     if filmed.day not in shooting.days:
         yield Break("day", key, day=filmed.day)
+    if filmed.day in job.not_on:
+        yield Break("not_on", key, day=filmed.day)
     for person in shooting.people:
         if person.key in job.people:
             missing = _outside(person.hours, person.off, filmed.day, filmed.start, filmed.start + job.minutes)

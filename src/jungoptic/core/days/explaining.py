@@ -14,8 +14,7 @@ from .opening import Rule
 from .plan import Clash
 from .records import Booking, Job
 
-_LOOK = 2.0  # of the solver, in its own deterministic seconds
-_MOST_LOOKS = 80
+_LOOK, _LOOKS = 2.0, 5.0  # one, and all of them: of the solver, in its own deterministic seconds
 _PHYSICS = frozenset({"job", "order", "run"})
 
 
@@ -99,11 +98,10 @@ class _Looks:
 
     def __init__(self, grid: Grid, keys: Sequence[str]) -> None:
         self.model = DaysModel(grid, keys, explains=True)
-        self.left = _MOST_LOOKS
+        self.left = _LOOKS
 
     def clash(self, rules: Iterable[Rule]) -> list[Rule] | None:
         """Some of the rules that cannot all be kept; None where they can, or nobody knows."""
-        self.left -= 1
         literals = self.model.rules
         chosen = [rule for rule in rules if rule in literals]
         self.model.model.clear_assumptions()
@@ -113,7 +111,9 @@ class _Looks:
         own.parameters.random_seed = 1
         own.parameters.linearization_level = 0
         own.parameters.max_deterministic_time = _LOOK
-        if own.solve(self.model.model) != cp_model.INFEASIBLE:
+        status = own.solve(self.model.model)
+        self.left -= own.response_proto.deterministic_time + 0.01
+        if status != cp_model.INFEASIBLE:
             return None
         core = set(own.sufficient_assumptions_for_infeasibility())
         return [rule for rule in chosen if literals[rule].index in core]

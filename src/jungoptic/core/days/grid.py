@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Sequence
+from datetime import date
 from functools import cached_property
 
 from .changing import Changing
@@ -18,7 +19,7 @@ class Grid:
     it can be, the first and last steps at which it may begin.
     """
 
-    def __init__(self, shooting: Shooting) -> None:
+    def __init__(self, shooting: Shooting, earliest: tuple[date, int] | None = None) -> None:
         self.shooting, self.step_min = shooting, shooting.grid_min
         self.jobs: dict[str, Job] = {job.key: job for job in shooting.jobs}
         self.length = {job.key: self.up(job.minutes) for job in shooting.jobs}
@@ -30,7 +31,7 @@ class Grid:
             (job.key, index): spans
             for job in shooting.jobs
             for index, day in enumerate(self.days)
-            if (spans := self.openings.starts(job, day))
+            if (spans := self._after(earliest, job, day, self.openings.starts(job, day)))
         }
         self.before: dict[str, list[Order]] = defaultdict(list)
         self.after: dict[str, list[Order]] = defaultdict(list)
@@ -45,6 +46,17 @@ class Grid:
             if person.most_min is not None
         }
         self.models = {place.key: place.models_at_once for place in shooting.places}
+
+    def _after(
+        self, earliest: tuple[date, int] | None, job: Job, day: date, spans: Spans
+    ) -> tuple[tuple[int, int], ...]:
+        """What of some spans is not over yet; what is locked stays."""
+        if earliest is None or job.key in self.openings.locked or day > earliest[0]:
+            return spans
+        if day < earliest[0]:
+            return ()
+        step = self.up(earliest[1])
+        return tuple((max(first, step), last) for first, last in spans if last >= step)
 
     def up(self, minutes: float) -> int:
         """Minutes as steps, rounded up."""

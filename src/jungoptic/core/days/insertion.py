@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import random
 from collections import defaultdict
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from itertools import pairwise
 
 from .grid import Grid
@@ -219,6 +219,17 @@ class Insertion:
         self.worth[day] = self.worth.get(day, 0) + more
         self.begins.update({other: (day, time) for other, time in times.items()})
         return True
+
+    def stand(self, bookings: Mapping[str, Booking]) -> None:
+        """Begin with a plan as it is."""
+        for key, booking in sorted(bookings.items(), key=lambda item: (item[1].date, item[1].start)):
+            day = self.grid.index(booking)
+            self.begins[key] = day, booking.start // self.grid.step_min
+            self.rows[self.jobs[key].unit, day].append(key)
+        for seat, row in list(self.rows.items()):
+            costs = self._worth(seat, row, {key: self.begins[key][1] for key in row})
+            if costs is not None:
+                self.worth[seat[1]], self.there[seat[1]] = costs
 
     def take_out(self, keys: Iterable[str]) -> None:
         """Take jobs out; what is left moves up."""

@@ -78,6 +78,8 @@ class Openings:
         if place.hours or place.off:
             there = hours_on(place.hours, place.off, day) if place.hours or day in place.off else _ALWAYS
             yield Rule("place", (place.key,)), _starts(there, *whole)
+        if job.not_on:
+            yield Rule("not_on", (job.key,)), () if day in job.not_on else ((0, LATEST_MIN),)
         if job.noisy and place.noise:
             yield Rule("noise", (place.key,)), _starts(hours_on(place.noise, (), day), *takes)
         for key in job.needs:

@@ -152,7 +152,8 @@ class Job(q.Record):
     the last (strike); sun, noise and what disturbs sound count during the takes, all else throughout.
 
     ``model``, ``light``, ``backing``, ``position``, ``lens``, ``costume`` say what stands: two jobs that say
-    the same need nothing changed between them. ``tight_will_do`` lets it be filmed while the sun is tight.
+    the same need nothing changed between them. ``tight_will_do`` lets it be filmed while the sun is tight;
+    ``not_on`` names days on which it cannot be (rain, for what is outdoors).
     """
 
     key: Key
@@ -178,6 +179,7 @@ class Job(q.Record):
     sun: SunKey | None = None
     tight_will_do: q.YesNo = False
     noisy: q.YesNo = False
+    not_on: DaysOff = ()
     needs: Annotated[tuple[Key, ...], Field(title="Needs", max_length=10)] = ()
     clear_of: Annotated[tuple[Key, ...], Field(title="Keeps clear of", max_length=10)] = ()
 

@@ -45,6 +45,7 @@ _IS = {
 }
 _BREAKS = {
     "day": "{jobs}: {day} is none of the days.",
+    "not_on": "{jobs} cannot be filmed on {day}.",
     "person": "{of} is not there for {minutes} of {jobs}: {there}.",
     "place": "{of} is shut for {minutes} of {jobs}: {there}.",
     "noise": "No noise may be made at {of} for {minutes} of the takes of {jobs}.",
@@ -201,11 +202,16 @@ class Words:
             "noise": f"noise at {self._title('place', key)} only at its hours",
             "needs": f"{self._title('condition', key)} is there only at {self._usually('condition', key)}",
             "clear": f"takes keep clear of {self._title('condition', key)}",
+            "not_on": f"{self._job(key)} is not filmed on {self._days_of(key)}",
             "run": f"{self._jobs(rule.of)} are not interrupted",
             "models": f"not more models stand at {self._title('place', key)} than can",
             "locked": f"{self._job(key)} is locked",
         }
         return told[rule.kind]
+
+    def _days_of(self, key: str) -> str:
+        job = next((job for job in self.shooting.jobs if job.key == key), None)
+        return ", ".join(day_text(day) for day in job.not_on) if job else ""
 
     def _usually(self, kind: str, key: str) -> str:
         row = self._row(kind, key)

@@ -77,7 +77,7 @@ class Search:
         clash = clash_of(self.grid, left, self.best) if left and not self._asked() else None
         costs = self._costs()
         return Plan(
-            bookings=_in_order(self.best),
+            bookings=in_order(self.best),
             left_out=left,
             costs=costs,
             fewest_days=self.fewest["days"] if not left else 0,
@@ -95,7 +95,7 @@ class Search:
         return plan_costs(self.shooting, tuple(self.best.values()))
 
     def _tell(self, share: float) -> None:
-        self.told(Progress(share, _in_order(self.best), self._costs(), self.fewest["days"]))
+        self.told(Progress(share, in_order(self.best), self._costs(), self.fewest["days"]))
 
     def _keeps(self, bookings: Bookings) -> bool:
         return not any(not fault.warns for fault in plan_breaks(self.shooting, tuple(bookings.values())))
@@ -223,5 +223,6 @@ class Search:
         return True
 
 
-def _in_order(bookings: Bookings) -> tuple[Booking, ...]:
+def in_order(bookings: Bookings) -> tuple[Booking, ...]:
+    """Bookings by time."""
     return tuple(sorted(bookings.values(), key=lambda booking: (booking.date, booking.start, booking.job)))
