@@ -73,22 +73,21 @@ def days_numbers() -> None:
     print("\nplanning days                first valid   those days    the end   days   proven   changing")
     for jobs, days in SIZES:
         for seed in range(RUNS):
-            shooting = made_up(jobs, days, seed)
-            told: list[tuple[float, Progress]] = []
-            begun = time.perf_counter()
-            plan = plan_days(shooting, lambda progress: told.append((time.perf_counter(), progress)))  # noqa: B023
-            end = time.perf_counter() - begun
-            assert not plan_breaks(shooting, plan.bookings)
-            whole = [(at - begun, own) for at, own in told if len(own.bookings) == jobs]
-            first = whole[0][0] if whole else float("nan")
-            few = next((at for at, own in whole if own.costs.days == plan.costs.days), float("nan"))
-            early = [own.costs.changing_min for at, own in whole if at <= 5.0]
-            late = (
-                f"{early[-1]} min after 5 s, {plan.costs.changing_min}"
-                if early
-                else str(plan.costs.changing_min)
-            )
-            print(
-                f"{jobs:4} jobs on {days:2} possible days {first:9.2f} s {few:10.2f} s {end:8.1f} s"
-                f"{plan.costs.days:7}{plan.fewest_days:9}   {late}"
-            )
+            planned_once(jobs, days, made_up(jobs, days, seed))
+
+
+def planned_once(jobs: int, days: int, shooting: Shooting) -> None:
+    told: list[tuple[float, Progress]] = []
+    begun = time.perf_counter()
+    plan = plan_days(shooting, lambda progress: told.append((time.perf_counter() - begun, progress)))
+    end = time.perf_counter() - begun
+    assert not plan_breaks(shooting, plan.bookings)
+    whole = [(at, own.costs) for at, own in told if len(own.bookings) == jobs]
+    first = whole[0][0] if whole else float("nan")
+    few = next((at for at, costs in whole if costs.days == plan.costs.days), float("nan"))
+    early = [costs.changing_min for at, costs in whole if at <= 5.0]
+    after_5_s = f"{early[-1]} min after 5 s, " if early else ""
+    print(
+        f"{jobs:4} jobs on {days:2} possible days {first:9.2f} s {few:10.2f} s {end:8.1f} s"
+        f"{plan.costs.days:7}{plan.fewest_days:9}   {after_5_s}{plan.costs.changing_min}"
+    )

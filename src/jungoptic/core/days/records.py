@@ -10,7 +10,7 @@ from .. import quantities as q
 from ..errors import refuse
 from .clock import Clock, Weekday, clock_text
 
-Key = Annotated[str, Field(title="Key", min_length=1, max_length=40)]
+Key = Annotated[str, Field(title="Key", min_length=1, max_length=80)]
 Name = Annotated[str, Field(title="Name", max_length=120)]
 Why = Annotated[str, Field(title="Why", max_length=300)]
 Minutes = Annotated[int, Field(title="Minutes", ge=0, le=1440)]
