@@ -4,9 +4,11 @@ values.
 
 from django.core.cache import cache
 
+from jungoptic.app.days.reading import KEPT
 from jungoptic.app.takes.table import forget_all
 
 
 def forget_everything() -> None:
     forget_all()
+    KEPT.forget_all()
     cache.clear()

@@ -10,6 +10,8 @@ from typing import Any
 
 from jungoptic.app.builds.models import Build
 from jungoptic.app.costs.models import Costing, Figures
+from jungoptic.app.days.fields import KINDS as DAY_KINDS
+from jungoptic.app.days.models import Booked
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.productions.models import Invitation, Membership, Place, Production
 from jungoptic.app.recipes.models import ShotRecipe
@@ -33,6 +35,16 @@ def _kit_row(path: re.Match[str], body: Body) -> int:
     return _row(KINDS[path[2]].model, pk=int(path[3])) if path[2] in KINDS else 1
 
 
+def _booking(path: re.Match[str], body: Body) -> int:
+    first = next(iter(body.get("bookings") or ()), {})
+    set_up = first.get("set_up_id") if isinstance(first, Mapping) else None
+    return _row(Booked, set_up=set_up) if isinstance(set_up, int) and 0 < set_up < 2**31 else 1
+
+
+def _day_row(path: re.Match[str], body: Body) -> int:
+    return _row(DAY_KINDS[path[2]].model, pk=int(path[3])) if path[2] in DAY_KINDS else 1
+
+
 VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/shots/(\d+)/accept", lambda path, body: _row(Layer, pk=body.get("layer_id", 0))),
     (r"/shots/(\d+)/recipes/(\d+)", _of(ShotRecipe, 2)),
@@ -46,6 +58,9 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/productions/(\d+)/kit/(\w+)/(\d+)", _kit_row),
     (r"/productions/(\d+)/kit(?:-start|-table|-opened|/\w+)", _of(Production)),
     (r"/productions/(\d+)/people/(\d+)", _of(Membership, 2)),
+    (r"/productions/(\d+)/days/(\w+)/(\d+)", _day_row),
+    (r"/productions/(\d+)/bookings", _booking),
+    (r"/productions/(\d+)/(?:days/\w+|days-plan)", _of(Production)),
     (r"/productions/(\d+)", _of(Production)),
     (r"/productions/(\d+)/figures", lambda path, body: _row(Figures, production=int(path[1]))),
     (r"/productions/(\d+)/(places|stock|builds|boards|take-in|book|judging|invitations)", _of(Production)),

@@ -3,13 +3,14 @@ supervisor writes.
 """
 
 import re
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 
 import pytest
 from django.test import Client
 
 from jungoptic.app.api.main import api
 from jungoptic.app.builds.models import Build
+from jungoptic.app.days.models import ShootingDay
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Invitation
 from jungoptic.app.shots.models import Shot
@@ -17,6 +18,7 @@ from jungoptic.app.takes.models import Take
 
 from .conftest import Caller, edit
 
+SATURDAY = date(2027, 10, 16)
 FAR_OFF = datetime(2099, 1, 1, tzinfo=UTC)
 
 
@@ -66,6 +68,22 @@ def broken_down(production, shot, mill) -> list[tuple[str, str, object]]:
         ("put", f"/builds/{build.pk}", {"version": 1}),
         ("post", f"{of_production}/book", {}),
         ("post", f"{of_shot}/page", {}),
+        *of_the_days(production, shot),
+    ]
+
+
+def of_the_days(production, shot) -> list[tuple[str, str, object]]:
+    """The operations of the days."""
+    of_production = f"/productions/{production.pk}"
+    day = ShootingDay.objects.get_or_create(production=production, date=SATURDAY)[0]
+    booking = {"set_up_id": shot.set_ups.all()[0].pk, "date": SATURDAY.isoformat(), "start_min": 540}
+    return [
+        ("get", f"{of_production}/days", None),
+        ("post", f"{of_production}/days-tried", {"bookings": [booking]}),
+        ("put", f"{of_production}/bookings", {"bookings": [booking]}),
+        ("post", f"{of_production}/days-plan", {}),
+        ("post", f"{of_production}/days/person", {"fields": {"name": "Orla"}}),
+        ("patch", f"{of_production}/days/day/{day.pk}", {"changes": {"note": "x"}}),
     ]
 
 
@@ -151,7 +169,7 @@ def test_the_guest_changes_nothing_of_the_break_down(guest: Caller, crew: Caller
     supervisor's.
     """
     for method, path, body in broken_down(production, shot, mill):
-        wanted = 403 if method != "get" and not path.endswith(("/book", "/page")) else None
+        wanted = 403 if method != "get" and not path.endswith(("/book", "/page", "/days-tried")) else None
         status, _ = guest(method, path, body)
         assert (status == wanted) if wanted else status < 300, (method, path)
         if wanted and not path.endswith("/ticks"):

@@ -21,6 +21,7 @@ from jungoptic.app.api.main import api
 from jungoptic.app.base.models import Write
 from jungoptic.app.boards.models import Board
 from jungoptic.app.builds.models import Build
+from jungoptic.app.days.fields import KINDS as DAY_KINDS
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.kit.models import Camera, Lamp, Lens
@@ -43,6 +44,7 @@ from .said import Call, as_seen, every_call
 
 SECRET = "Zeph"  # in every text of ours, and in nobody else's
 # What a field of that name is the number of, in a path, a query or a body.
+ROWS = {kind: own.model for kind, own in (*KIT_KINDS.items(), *DAY_KINDS.items())}
 NAMES: dict[str, type[Model]] = {
     "production_id": Production,
     "shot_id": Shot,
@@ -58,6 +60,11 @@ NAMES: dict[str, type[Model]] = {
     "file_id": StoredFile,
     "board_id": Board,
     "set_up_id": SetUp,
+    "stage_id": Place,
+    "here_id": Place,
+    "there_id": Place,
+    "first_id": SetUp,
+    "then_id": SetUp,
     "camera_id": Camera,
     "on_id": Lens,
     "only_for_id": Layer,
@@ -123,7 +130,7 @@ def numbered(call: Call) -> Iterator[tuple[str, Any, type[Model]]]:
     for at, (step, given) in enumerate(zip(template.split("/"), call.path.split("/"), strict=True)):
         name = step.strip("{}").removesuffix("}.jpg")
         if step.startswith("{") and given.removesuffix(".jpg").isdigit():
-            model = KIT_KINDS[call.path.split("/")[4]].model if name == "row_id" else NAMES[name]
+            model = ROWS[call.path.split("/")[4]] if name == "row_id" else NAMES[name]
             yield "path", at, model
     for name in call.query:
         if name in NAMES:

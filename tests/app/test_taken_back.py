@@ -37,7 +37,10 @@ REVERSIBLE = sorted(
     - {
         one
         for one in BODIES
-        if any(word in one for word in ("/cards", "/boards", "/book", "/page", "/jobs", "/kit-opened"))
+        if any(
+            word in one
+            for word in ("/cards", "/boards", "/book", "/page", "/jobs", "/kit-opened", "/days-plan")
+        )
     }
 )
 
@@ -60,7 +63,7 @@ def picture_of(demo: Demo) -> dict[str, Any]:
         path: caller("get", path)[1]
         for path in (
             *(of, f"{of}/people"),
-            *(f"{of}/places", f"{of}/stock", f"{of}/builds", f"{of}/figures", f"{of}/judging"),
+            *(f"{of}/places", f"{of}/stock", f"{of}/builds", f"{of}/figures", f"{of}/judging", f"{of}/days"),
         )
     }
     kit = caller("get", f"{of}/kit")[1]["rows"]

@@ -4,40 +4,30 @@ in the history, told at once.
 
 from __future__ import annotations
 
-import io
 import json
 from collections.abc import Callable, Iterator
 from contextlib import closing
-from datetime import timedelta
 from typing import Any
 
 import psycopg
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
-from django.db.models import Model
 from django.test.utils import CaptureQueriesContext
-from django.utils import timezone
-from PIL import Image
 
 from jungoptic.app.api.main import api
 from jungoptic.app.base.events import CHANNEL
 from jungoptic.app.base.models import Write
 from jungoptic.app.builds.models import Build
-from jungoptic.app.demo.production import SLUG
-from jungoptic.app.jobs.models import Job
-from jungoptic.app.moving.going_out import pack
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions import inviting
-from jungoptic.app.productions.models import Invitation, Place, Production
+from jungoptic.app.productions.models import Place
 from jungoptic.app.recipes.models import ShotRecipe
-from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.stock.models import StockItem
-from jungoptic.app.takes.models import Take
-from jungoptic.app.takes.shown import newest_entry
 
 from .conftest import Caller, a_key, edit
 from .seen import version_seen
+from .written import Demo
 
 TOLD_WITHIN_S = 1.0
 
@@ -51,6 +41,7 @@ ONLY_ASKS = {
     "/api/calculations/{name}",
     "/api/calculations/{name}/around",
     "/api/productions/{production_id}/tried",
+    "/api/productions/{production_id}/days-tried",
     "/api/films/asked",
     "/api/photographs/tags",
     "/api/layers/{layer_id}/outline",
@@ -75,62 +66,6 @@ def operations() -> Iterator[tuple[str, str, bool]]:
 
 
 WRITES = sorted(f"{method} {path}" for method, path, writes in operations() if writes)
-
-
-class Demo:
-    """What the writes are about."""
-
-    def __init__(self) -> None:
-        self.production = Production.objects.get(slug=SLUG)
-        self.shot = Shot.objects.get(production=self.production, code="TM010")
-        self.other = Shot.objects.get(production=self.production, code="TM020")
-        self.mill = Layer.objects.get(shot=self.shot, name="Mill 1:12")
-
-    def png(self) -> SimpleUploadedFile:
-        out = io.BytesIO()
-        Image.new("RGB", (64, 36), "white").save(out, "PNG")
-        return SimpleUploadedFile("TM010.png", out.getvalue())
-
-    def svg(self) -> SimpleUploadedFile:
-        drawn = b'<svg xmlns="http://www.w3.org/2000/svg"><rect width="9" height="9"/></svg>'
-        return SimpleUploadedFile("cog.svg", drawn)
-
-    def take(self) -> Take:
-        Caller("camera").take(self.mill)
-        return Take.objects.filter(layer=self.mill).latest("pk")
-
-    def job(self) -> Job:
-        Caller("supervisor")("post", f"/shots/{self.shot.pk}/cards", {})
-        return Job.objects.latest("pk")
-
-    def film(self) -> SimpleUploadedFile:
-        packed = io.BytesIO()
-        pack(self.production.pk, packed)
-        return SimpleUploadedFile("tidemill.zip", packed.getvalue())
-
-    def newest(self) -> int:
-        return newest_entry(self.production.pk)
-
-    def first(self, model: type[Model], **kept: Any) -> int:
-        """Of this production: a film that was brought in has rows of the same names."""
-        kept |= {"removed": False} if hasattr(model, "removed") else {}
-        rows = model._default_manager.filter(production=self.production, **kept)
-        return int(rows.values_list("pk", flat=True)[0])
-
-    def empty_place(self) -> int:
-        return Place.objects.get_or_create(production=self.production, name="The sluice gate")[0].pk
-
-    def invitation(self) -> int:
-        kept = {"production": self.production, "role": "crew", "digest": "f" * 64}
-        later = timezone.now() + timedelta(days=1)
-        return Invitation.objects.get_or_create(**kept, defaults={"expires_at": later})[0].pk
-
-    def check(self) -> str:
-        return next(
-            one["checks"][0]["text"]
-            for one in Caller("supervisor").plan(self.shot)["plates"]
-            if one["layer_id"] == self.mill.pk
-        )
 
 
 # What a page would send: the path, and the body without the version that it has seen.
@@ -253,6 +188,22 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
         f"/productions/{d.production.pk}/kit/lens/{d.production.lenses.all()[0].pk}",
         {"changes": {"note": "serviced"}},
     ),
+    "post /api/productions/{production_id}/days/{kind}": lambda d: (
+        f"/productions/{d.production.pk}/days/person",
+        {"fields": {"name": "Wren", "hours": [{"start": "09:00", "end": "17:00"}]}},
+    ),
+    "patch /api/productions/{production_id}/days/{kind}/{row_id}": lambda d: (
+        f"/productions/{d.production.pk}/days/day/{d.shooting_day().pk}",
+        {"changes": {"note": "low tide at noon"}},
+    ),
+    "put /api/productions/{production_id}/bookings": lambda d: (
+        f"/productions/{d.production.pk}/bookings",
+        {"bookings": [d.booking()]},
+    ),
+    "post /api/productions/{production_id}/days-plan": lambda d: (
+        f"/productions/{d.production.pk}/days-plan",
+        {"again": bool(d.shooting_day())},
+    ),
     "post /api/productions/{production_id}/kit-start": lambda d: (
         f"/productions/{d.production.pk}/kit-start",
         {"start": "panels"},
@@ -293,6 +244,8 @@ def send(
         body = {
             kind: {pk: {**one, "version": version} for pk, one in rows.items()} for kind, rows in body.items()
         }
+    elif "bookings" in body:
+        body = {"bookings": [{**one, "version": version} for one in body["bookings"]]}
     elif method == "delete":
         path += f"?version={version}"
     elif version is not None:
@@ -380,6 +333,7 @@ def test_what_only_asks_writes_nothing(supervisor: Caller, production, mill, pat
         "preview": {"text": "TM900 New"},
         "around": {"values": example, "field": "focal_length_mm"},
         "tried": {"changes": {"mains_hz": 60}},
+        "days-tried": {"bookings": [{"set_up_id": mill.set_up_id, "date": None}]},
         "asked": {"values": {"title": "The Salt Road"}},
         "ground": {"x_px": 960, "y_px": 1000},
         "qr": {"text": "http://127.0.0.1/"},

@@ -11,7 +11,7 @@ from playwright.sync_api import Page
 
 from jungoptic.app.shots.models import Shot
 
-from .conftest import OpenPage, at, choose, settled, work_off_the_queue
+from .conftest import OpenPage, at, settled, work_off_the_queue
 
 OUT = Path(__file__).resolve().parents[2] / "docs" / "screenshots"
 
@@ -80,18 +80,16 @@ def pdf_page(page: Page, address: str, kept: Path, name: str) -> None:
 
 
 def shoot_own_film(page: Page) -> None:
-    """The kit, what it can do, and another delivery that is tried."""
+    """The kit, what it can do, and the days."""
     at(page, "/kit", "and what they record")
     shoot(page, "kit")
     at(page, "/kit/can", "What one thing more would open up")
     page.mouse.move(5, 790)
     shoot(page, "kit-can")
-    at(page, "/production/film", "megapixels")
-    choose(page.get_by_label("Size of the delivery"), "3840 × 2160 UHD, 16:9")
-    page.get_by_text(re.compile("would be judged otherwise")).wait_for()
+    at(page, "/days", "people-days")
+    page.get_by_role("slider", name="TM050 Quay, low").focus()
     page.mouse.move(5, 790)
-    shoot(page, "film")
-    page.get_by_role("button", name="Leave it").click()
+    shoot(page, "days")
 
 
 def shoot_phone(phone: Page, shot: Shot) -> None:

@@ -73,6 +73,7 @@ def screens(shot: Shot) -> list[tuple[str, str]]:
         ("/figures", "Rates"),
         ("/history", "History"),
         ("/hand-over", "Make card"),
+        ("/days", "people-days"),
         ("/kit", "Cameras"),
         ("/kit/can", "What one thing more would open up"),
         ("/production/film", "megapixels"),

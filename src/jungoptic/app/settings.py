@@ -85,6 +85,7 @@ ROOMS = (
     "stock",
     "builds",
     "breakdown",
+    "days",
     "papers",
     "backup",
     "lan",
@@ -233,6 +234,7 @@ CACHES = {
 
 _JOBS = [
     "jungoptic.app.boards.jobs",
+    "jungoptic.app.days.jobs",
     "jungoptic.app.papers.jobs",
     "jungoptic.app.shelf.opened",
 ]  # the rooms' modules that describe kinds of jobs

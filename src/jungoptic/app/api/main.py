@@ -26,6 +26,7 @@ from jungoptic.app.breakdown import api as breakdown
 from jungoptic.app.builds import api as builds
 from jungoptic.app.calculations import api as calculations
 from jungoptic.app.costs import api as costs
+from jungoptic.app.days import api as days
 from jungoptic.app.exchange import api as exchange
 from jungoptic.app.files import api as files
 from jungoptic.app.files.models import LostFileError
@@ -75,6 +76,7 @@ ROOMS = (
     stock,
     places,
     builds,
+    days,
     exchange,
     moving,
     papers,

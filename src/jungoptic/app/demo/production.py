@@ -6,6 +6,7 @@ from django.db import transaction
 
 from jungoptic.app.base.models import Write
 from jungoptic.app.demo.breakdown import break_down
+from jungoptic.app.demo.days import make_days
 from jungoptic.app.demo.mill import _mill_at_dusk
 from jungoptic.app.demo.shots import make_shots
 from jungoptic.app.kit.models import Camera, Lamp, Lens, RecordingMode, Support
@@ -59,6 +60,7 @@ def _production() -> Production:
     _mill_at_dusk(production)
     make_shots(production)
     break_down(production, Person.objects.get(username="supervisor"))
+    make_days(production, Person.objects.get(username="supervisor"))
     Write.objects.filter(production=production).delete()  # the history begins with what people do
     return production
 

@@ -13,6 +13,17 @@ from jungoptic.app.base.models import Change, Write
 from jungoptic.app.boards.models import Board
 from jungoptic.app.builds.models import Build, BuildPiece, BuildView
 from jungoptic.app.costs.models import Costing, Figures
+from jungoptic.app.days.models import (
+    Booked,
+    Condition,
+    DayFigures,
+    Hand,
+    JobSaid,
+    OrderSaid,
+    ShootingDay,
+    Site,
+    Travel,
+)
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.kit.models import Camera, Filter, Gear, Lamp, Lens, RecordingMode, Support
 from jungoptic.app.people.models import Person
@@ -103,6 +114,15 @@ TABLES = (
     Table("sets", Build, "production"),
     Table("set_pieces", BuildPiece, "build__production"),
     Table("set_views", BuildView, "build__production"),
+    Table("day_figures", DayFigures, "production"),
+    Table("shooting_days", ShootingDay, "production"),
+    Table("people_called", Hand, "production"),
+    Table("sites", Site, "production"),
+    Table("conditions", Condition, "production"),
+    Table("travel", Travel, "production"),
+    Table("jobs_said", JobSaid, "production"),
+    Table("orders_said", OrderSaid, "production"),
+    Table("bookings", Booked, "production"),
     Table("history", Write, "production", frozenset({"key"})),
     Table("changes", Change, "write__production"),
 )
@@ -112,6 +132,7 @@ BY_MODEL = {table.model: table for table in TABLES}
 STAYS_BEHIND = {
     "productions.Invitation": "a way into this machine",
     "jobs.Job": "work of this machine; what it made can be made again",
+    "days.DaysPlanned": "what the last planning proved; it is planned again",
     "breakdown.Summary": "worked out from all the rest",
 }
 
@@ -143,10 +164,24 @@ ROWS_OF_KINDS: dict[str, type[models.Model]] = {
     "costs": Costing,
     "take": Take,
     "set": Build,
+    "day figures": DayFigures,
+    "shooting day": ShootingDay,
+    "person called": Hand,
+    "site": Site,
+    "condition": Condition,
+    "travel": Travel,
+    "job of a day": JobSaid,
+    "order": OrderSaid,
+    "booking": Booked,
 }
 KINDS_THAT_STAY_BEHIND = frozenset({"invitation", "job"})
 NAMED_BY: dict[str, type[models.Model]] = {
     "place_id": Place,
+    "stage_id": Place,
+    "here_id": Place,
+    "there_id": Place,
+    "first_id": SetUp,
+    "then_id": SetUp,
     "camera_id": Camera,
     "lens_id": Lens,
     "on_id": Lens,

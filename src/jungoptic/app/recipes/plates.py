@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from jungoptic.app.base.edits import Writing, takes_back
 from jungoptic.app.base.models import Change
@@ -24,16 +24,12 @@ def checks_of(layer: Layer, planned: PlannedLayer | None) -> list[str]:
     return list(CHECKS.get(layer.kind, ())) if layer.set_up_id else []
 
 
-def plates(table: BenchTable) -> list[PlateOut]:
-    """The layers in filming order, pictures last. Set-ups stay together.
+def filming_order(layers: Sequence[Layer], planned: Mapping[int, PlannedLayer]) -> list[Layer]:
+    """The layers that are filmed, in filming order; set-ups stay together.
 
     As the recipe says where one planned them, a hero that it does not speak of first; else the hero's set-up
     first and by kind, each clean plate after what it cleans.
     """
-    planned = {one.layer_id: one for one in PlannedLayer.objects.filter(layer__shot=table.shot)}
-    ticks: dict[int, set[str]] = {}
-    for layer_id, text in Tick.objects.filter(layer__shot=table.shot).values_list("layer_id", "text"):
-        ticks.setdefault(layer_id, set()).add(text)
 
     def when(layer: Layer) -> tuple[int, int, int]:
         own = planned.get(layer.pk)
@@ -46,11 +42,20 @@ def plates(table: BenchTable) -> list[PlateOut]:
         )
 
     groups: dict[int, list[Layer]] = {}
-    for layer in table.layers:
+    for layer in layers:
         if layer.set_up_id and layer.kind not in PICTURES:
             groups.setdefault(layer.set_up_id, []).append(layer)
     ordered = sorted(groups.values(), key=lambda group: min(map(when, group)))
-    filmed = [layer for group in ordered for layer in sorted(group, key=when)]
+    return [layer for group in ordered for layer in sorted(group, key=when)]
+
+
+def plates(table: BenchTable) -> list[PlateOut]:
+    """The layers in filming order, pictures last."""
+    planned = {one.layer_id: one for one in PlannedLayer.objects.filter(layer__shot=table.shot)}
+    ticks: dict[int, set[str]] = {}
+    for layer_id, text in Tick.objects.filter(layer__shot=table.shot).values_list("layer_id", "text"):
+        ticks.setdefault(layer_id, set()).add(text)
+    filmed = filming_order(table.layers, planned)
     pictures = [layer for layer in table.layers if layer not in filmed]
     found = []
     for number, layer in enumerate([*filmed, *pictures], 1):

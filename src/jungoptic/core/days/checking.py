@@ -223,6 +223,8 @@ def plan_costs(shooting: Shooting, bookings: Sequence[Booking]) -> Costs:
         days=len({entry.day for entry in filmed}),
         people_days=sum(map(len, called)),
         changing_min=changing,
-        waiting_min=sum(end - begin - works for days in called for begin, end, works in days.values()),
+        waiting_min=sum(
+            max(0, end - begin - works) for days in called for begin, end, works in days.values()
+        ),
         earlier_min=sum(entry.absolute - first for entry in filmed),
     )

@@ -164,7 +164,8 @@ def _model(layers: Iterable[Layer]) -> str:
     """What stands on the table: the first model or puppet, with its scale."""
     for layer in layers:
         if layer.kind in ("model", "frame_by_frame"):
-            return f"{layer.name} 1:{layer.scale:g}" if layer.scale != 1 else layer.name
+            scale = f"1:{layer.scale:g}"
+            return layer.name if layer.scale == 1 or scale in layer.name else f"{layer.name} {scale}"
     return ""
 
 

@@ -36,8 +36,7 @@ class Outlook:
 
 
 def pace_draws(paces: Sequence[float], seed: int = 1, count: int = _DRAWS) -> Array:
-    """Paces as they may come: those measured, as often as they were, mixed with a guess that counts less the
-    more are measured.
+    """Paces as they may come: those measured, and a guess that counts less the more are measured.
 
     Parameters
     ----------

@@ -283,6 +283,10 @@ def fillers(
     tuple of Filler
         None of them breaks a rule.
 
+    References
+    ----------
+    days_changes
+
     Examples
     --------
     >>> from datetime import date

@@ -106,7 +106,7 @@ def plan_file(shooting: Shooting, plan: Plan) -> Planned:
             best=plan.best,
         ),
         left_out=plan.left_out,
-        why=tuple(Words(shooting).of_clash(plan.clash)) if plan.clash else (),
+        why=tuple(Words(shooting).of_left_out(plan.left_out, plan.clash)),
     )
 
 

@@ -227,6 +227,36 @@ class Words:
         away = f" (not on {', '.join(day_text(day) for day in off[:3])})" if off else ""
         return (", ".join(told) or "all hours") + away
 
+    def of_left_out(self, left: Sequence[str], clash: Clash | None) -> list[str]:
+        """Why jobs are left out of a plan: the rules that clash, or that it is too much for the days.
+
+        Parameters
+        ----------
+        left : sequence of str
+            Keys of jobs.
+        clash : Clash or None
+            What planning found; None where nothing is proven.
+
+        Returns
+        -------
+        list of str
+            Sentences; none where nothing is left out.
+
+        Examples
+        --------
+        >>> from jungoptic.core.days import EXAMPLE
+        >>> Words(EXAMPLE).of_left_out(["cup"], None)[0]
+        'No room was found for The cup, both halves (1 h 34), and nothing proves that there is none.'
+        """
+        if not left or clash is not None:
+            return self.of_clash(clash) if clash is not None else []
+        minutes = sum(job.minutes for job in self.shooting.jobs if job.key in left)
+        return [
+            f"No room was found for {self._jobs(left)} ({duration_text(minutes)}), and nothing proves that "
+            "there is none.",
+            "Another day, longer hours, or a job left out would make some; or try moving one by hand.",
+        ]
+
     def of_clash(self, clash: Clash) -> list[str]:
         """Rules that cannot all be kept, and what would mend it, as sentences.
 

@@ -47,7 +47,7 @@ class Call:
     @property
     def waits_min(self) -> int:
         """Minutes with nothing to do."""
-        return self.to_min - self.from_min - self.works_min
+        return max(0, self.to_min - self.from_min - self.works_min)
 
 
 @dataclass(frozen=True, slots=True)

@@ -1603,6 +1603,127 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production_id}/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Days
+         * @description The jobs, the days that there are, and the plan. Anybody in the production.
+         */
+        get: operations["jungoptic_app_days_api_read_days"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/days-tried": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Bookings
+         * @description What the plan would cost and break with some jobs at other times. Anybody in the production.
+         */
+        post: operations["jungoptic_app_days_api_try_bookings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/bookings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Bookings
+         * @description Film jobs at other times, or on no day; lock them. The supervisor.
+         */
+        put: operations["jungoptic_app_days_api_change_bookings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/days-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Have Days Planned
+         * @description Have the jobs ordered into days. The supervisor.
+         */
+        post: operations["jungoptic_app_days_api_have_days_planned"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/days/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Row Of Days
+         * @description A person who is called, a shooting day, a condition, a way, an order; what is said of a job, of a site,
+         *     of the figures. The supervisor.
+         */
+        post: operations["jungoptic_app_days_api_new_row_of_days"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/days/{kind}/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Row Of Days
+         * @description Say something else of a row of the days, take it out or bring it back. The supervisor.
+         */
+        patch: operations["jungoptic_app_days_api_change_row_of_days"];
+        trace?: never;
+    };
     "/api/productions/{production_id}/preview": {
         parameters: {
             query?: never;
@@ -6058,6 +6179,395 @@ export interface components {
              */
             establishing: boolean;
         };
+        /**
+         * BoardDayOut
+         * @description One shooting day; ``sun`` is its height every quarter of an hour from 00:00 to 36:00, degrees, where
+         *     anybody said where the place lies.
+         */
+        BoardDayOut: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Rained From Min */
+            rained_from_min: number | null;
+            /** Units */
+            units: string[];
+            /** Slots */
+            slots: components["schemas"]["SlotOut"][];
+            /** Calls */
+            calls: components["schemas"]["CallOut"][];
+            /** Places */
+            places: string[];
+            /** Daylight */
+            daylight: components["schemas"]["SpanOut"][];
+            /** Sun */
+            sun: number[];
+        };
+        /** BookingOut */
+        BookingOut: {
+            /** Job */
+            job: string;
+            /** Set Up Id */
+            set_up_id: number;
+            /** Block */
+            block: number;
+            /** Version */
+            version: number;
+            /** Date */
+            date: string | null;
+            /** Start Min */
+            start_min: number;
+            /** Locked */
+            locked: boolean;
+        };
+        /**
+         * BreakOut
+         * @description A rule that the plan breaks, in words; ``warns`` is one that was waived.
+         */
+        BreakOut: {
+            /** Kind */
+            kind: string;
+            /** Jobs */
+            jobs: string[];
+            /** Day */
+            day: string | null;
+            /** Warns */
+            warns: boolean;
+            /** Sentence */
+            sentence: string;
+        };
+        /** CallOut */
+        CallOut: {
+            /** Person */
+            person: string;
+            /** From Min */
+            from_min: number;
+            /** To Min */
+            to_min: number;
+            /** Works Min */
+            works_min: number;
+            /** Waits Min */
+            waits_min: number;
+        };
+        /**
+         * ChangedOut
+         * @description Something that is changed between two jobs, and how long that takes by itself.
+         */
+        ChangedOut: {
+            /** Kind */
+            kind: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * DayRowOut
+         * @description A row of the days with its kind and what is said of it.
+         */
+        DayRowOut: {
+            /** Kind */
+            kind: string;
+            /** Id */
+            id: number | null;
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
+            /** Fields */
+            fields: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * DaysCostsOut
+         * @description What the plan costs; ``fewest_days`` and ``fewest_people_days`` are proven, 0 where nothing is.
+         */
+        DaysCostsOut: {
+            /** Days */
+            days: number;
+            /** People Days */
+            people_days: number;
+            /** Changing Min */
+            changing_min: number;
+            /** Waiting Min */
+            waiting_min: number;
+            /** Fewest Days */
+            fewest_days: number;
+            /** Fewest People Days */
+            fewest_people_days: number;
+            /** Best */
+            best: boolean;
+        };
+        /**
+         * DaysOut
+         * @description All that the board of days shows. ``why`` says what kept jobs out at the last planning; ``stale`` that
+         *     something it was planned from has changed since; ``faults`` what nothing can be planned from.
+         */
+        DaysOut: {
+            /** Production Id */
+            production_id: number;
+            /** Version */
+            version: number;
+            /** Role */
+            role: string;
+            /** Jobs */
+            jobs: components["schemas"]["JobOfDayOut"][];
+            /** Order */
+            order: components["schemas"]["OrderOut"][];
+            /** Days */
+            days: components["schemas"]["BoardDayOut"][];
+            /** Bookings */
+            bookings: components["schemas"]["BookingOut"][];
+            /** Unplaced */
+            unplaced: string[];
+            costs: components["schemas"]["DaysCostsOut"];
+            /** Breaks */
+            breaks: components["schemas"]["BreakOut"][];
+            /** Why */
+            why: string[];
+            /** Stale */
+            stale: boolean;
+            /** Faults */
+            faults: string[];
+            /** Rows */
+            rows: components["schemas"]["DayRowOut"][];
+            /** Duties */
+            duties: components["schemas"]["DutyOut"][];
+        };
+        /**
+         * DutyOut
+         * @description What somebody can be needed for.
+         */
+        DutyOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * JobOfDayOut
+         * @description A job as it is planned; ``set_ups`` are those that it films, ``follows`` what of it follows from the
+         *     shots where somebody said otherwise, ``said`` and ``version`` the row that says so.
+         */
+        JobOfDayOut: {
+            /** Key */
+            key: string;
+            /** Set Up Id */
+            set_up_id: number;
+            /** Set Ups */
+            set_ups: number[];
+            /** Name */
+            name: string;
+            /** Shots */
+            shots: string[];
+            /** Before Min */
+            before_min: number;
+            /** Takes Min */
+            takes_min: number;
+            /** After Min */
+            after_min: number;
+            /** Unit */
+            unit: string;
+            /** Place */
+            place: string;
+            /** Camera */
+            camera: string;
+            /** Lens */
+            lens: string;
+            /** Model */
+            model: string;
+            /** Light */
+            light: string;
+            /** Backing */
+            backing: string;
+            /** Position */
+            position: string;
+            /** Costume */
+            costume: string;
+            /** People */
+            people: string[];
+            /** Outdoors */
+            outdoors: boolean;
+            /** Fall Back */
+            fall_back: string;
+            /** Hour */
+            hour: string;
+            /** Sun */
+            sun: boolean;
+            /** Tight Will Do */
+            tight_will_do: boolean;
+            /** Noisy */
+            noisy: boolean;
+            /** Needs */
+            needs: string[];
+            /** Clear Of */
+            clear_of: string[];
+            /** Said */
+            said: number | null;
+            /** Version */
+            version: number;
+        };
+        /** OrderOut */
+        OrderOut: {
+            /** First */
+            first: string;
+            /** Then */
+            then: string;
+            /** Why */
+            why: string;
+            /** Rest Min */
+            rest_min: number;
+            /** Straight */
+            straight: boolean;
+            /** Waived */
+            waived: boolean;
+        };
+        /**
+         * SlotOut
+         * @description A job on its day; what is changed before it (kind, minutes), and what is left over then.
+         */
+        SlotOut: {
+            /** Job */
+            job: string;
+            /** Start Min */
+            start_min: number;
+            /** Takes From Min */
+            takes_from_min: number;
+            /** Takes To Min */
+            takes_to_min: number;
+            /** End Min */
+            end_min: number;
+            /** Locked */
+            locked: boolean;
+            /** Change */
+            change: components["schemas"]["ChangedOut"][];
+            /** Change Min */
+            change_min: number;
+            /** Idle Min */
+            idle_min: number;
+            /** Windows */
+            windows: components["schemas"]["WindowOut"][];
+        };
+        /** SpanOut */
+        SpanOut: {
+            /** Start Min */
+            start_min: number;
+            /** End Min */
+            end_min: number;
+        };
+        /** WindowOut */
+        WindowOut: {
+            /** Start Min */
+            start_min: number;
+            /** End Min */
+            end_min: number;
+            /** Holds */
+            holds: boolean;
+        };
+        /**
+         * DaysTriedOut
+         * @description What the moved plan costs, the days as they would be, and which rules it breaks.
+         */
+        DaysTriedOut: {
+            costs: components["schemas"]["DaysCostsOut"];
+            /** Breaks */
+            breaks: components["schemas"]["BreakOut"][];
+            /** Days */
+            days: components["schemas"]["BoardDayOut"][];
+        };
+        /**
+         * BookingIn
+         * @description A set-up, or one block of it (from 1), on a day at a time; no date = on no day. ``version`` is that of
+         *     the booking, 0 where there is none yet.
+         */
+        BookingIn: {
+            /** Set Up Id */
+            set_up_id: number;
+            /**
+             * Block
+             * @default 0
+             */
+            block: number;
+            /**
+             * Version
+             * @default 0
+             */
+            version: number;
+            /** Date */
+            date: string | null;
+            /**
+             * Start Min
+             * @default 0
+             */
+            start_min: number;
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
+        };
+        /**
+         * BookingsTried
+         * @description Bookings as they would be, of jobs that are moved; the others stay.
+         */
+        BookingsTried: {
+            /** Bookings */
+            bookings: components["schemas"]["BookingIn"][];
+        };
+        /**
+         * BookingsIn
+         * @description Bookings that change together.
+         */
+        BookingsIn: {
+            /** Bookings */
+            bookings: components["schemas"]["BookingIn"][];
+        };
+        /**
+         * PlanIn
+         * @description Have the days planned; ``again`` changes as little as can be.
+         */
+        PlanIn: {
+            /** Version */
+            version: number;
+            /**
+             * Again
+             * @default false
+             */
+            again: boolean;
+        };
+        /**
+         * DayRowIn
+         * @description A new row; ``version`` is the production's.
+         */
+        DayRowIn: {
+            /** Version */
+            version: number;
+            /** Fields */
+            fields: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * DayRowChange
+         * @description What is said otherwise of a row; ``removed`` takes it out, or brings it back.
+         */
+        DayRowChange: {
+            /** Version */
+            version: number;
+            /** Changes */
+            changes: {
+                [key: string]: unknown;
+            };
+        };
         /** CandidateOut */
         CandidateOut: {
             /** Line */
@@ -10359,6 +10869,296 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_days_api_read_days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DaysOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_days_api_try_bookings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookingsTried"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DaysTriedOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_days_api_change_bookings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookingsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DaysOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_days_api_have_days_planned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_days_api_new_row_of_days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayRowIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_days_api_change_row_of_days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+                kind: string;
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayRowChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
                 };
             };
             /** @description Conflict */

@@ -38,7 +38,7 @@
   }
   const shot = $derived(place.shot);
   // These ask for no shots of their own, and yet Bench and Log must lead somewhere from there.
-  const WITHOUT_SHOTS = /^\/(pocket|kit|production|settings|telephone)/;
+  const WITHOUT_SHOTS = /^\/(pocket|kit|production|settings|telephone|days)/;
   $effect(() => {
     if (WITHOUT_SHOTS.test(router.location) && session.person && !shot && !place.shots)
       place.readShots(session).catch(() => undefined);
@@ -56,6 +56,7 @@
       to: shot ? `/shots/${shot}/bench` : "",
       here: router.location.endsWith("/bench"),
     },
+    { key: "d", name: "Days", to: "/days", here: router.location === "/days" },
     { key: "l", name: "Log", to: shot ? `/shots/${shot}/log` : "", here: router.location.endsWith("/log") },
     { key: "h", name: "Hand over", to: "/hand-over", here: router.location === "/hand-over" },
   ]);
@@ -86,9 +87,9 @@
   }
 
   const shortcuts = [
-    ["g then b, e, l, h, k, p", "go to Break down, Bench, Log, Hand over, Kit, Pocket"],
+    ["g then b, e, d, l, h, k, p", "go to Break down, Bench, Days, Log, Hand over, Kit, Pocket"],
     ["/", "find a shot"],
-    ["s", "solve the selected layer"],
+    ["s", "solve the selected layer; in Days: plan"],
     ["n", "a new layer; on the wall: add shots"],
     ["f · v", "on the wall: filter; wall or list"],
     ["r · x · 1 … 7", "on a board: choose a recipe; clean; draw a line"],

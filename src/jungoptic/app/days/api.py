@@ -1,0 +1,105 @@
+"""The days: who, where and when, the board, and planning."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router, Status
+
+from jungoptic.app.base.answers import written
+from jungoptic.app.base.once import writes
+from jungoptic.app.base.schemas import Problems, Written
+from jungoptic.app.days.answers import bookings_of, days_out, tried
+from jungoptic.app.days.jobs import Asked, plan_days
+from jungoptic.app.days.keeping import add_row, book, change_row, kind_called
+from jungoptic.app.days.reading import DaysOf
+from jungoptic.app.days.schemas import (
+    BookingsIn,
+    BookingsTried,
+    DayRowChange,
+    DayRowIn,
+    DaysOut,
+    DaysTriedOut,
+    PlanIn,
+)
+from jungoptic.app.jobs.asking import ask_for
+from jungoptic.app.jobs.schemas import JobOut
+from jungoptic.app.people.signed_in import person
+from jungoptic.app.productions import access
+from jungoptic.app.productions.models import Production
+from jungoptic.app.productions.writing import in_production
+from jungoptic.core.days import plan_faults
+from jungoptic.core.errors import InputError
+
+router = Router()
+
+
+def _days(production_id: int) -> DaysOf:
+    return DaysOf(Production.objects.select_related("figures").get(pk=production_id))
+
+
+@router.get("/productions/{production_id}/days", response=DaysOut)
+def read_days(request: HttpRequest, production_id: int) -> Any:
+    """The jobs, the days that there are, and the plan. Anybody in the production."""
+    role = access.role_in(request, production_id)
+    return days_out(_days(production_id), role)
+
+
+@router.post("/productions/{production_id}/days-tried", response={200: DaysTriedOut, 422: Problems})
+def try_bookings(request: HttpRequest, production_id: int, payload: BookingsTried) -> Any:
+    """What the plan would cost and break with some jobs at other times. Anybody in the production."""
+    access.role_in(request, production_id)
+    days = _days(production_id)
+    return tried(days, bookings_of(days, payload.bookings))
+
+
+@router.put("/productions/{production_id}/bookings", response={200: DaysOut, 409: Problems, 422: Problems})
+@writes
+def change_bookings(request: HttpRequest, production_id: int, payload: BookingsIn) -> Any:
+    """Film jobs at other times, or on no day; lock them. The supervisor."""
+    role = access.role_in(request, production_id, access.WRITES)
+    with in_production(person(request), production_id) as write:
+        book(write, [row.model_dump() for row in payload.bookings])
+    return days_out(_days(production_id), role)
+
+
+@router.post("/productions/{production_id}/days-plan", response={202: JobOut, 409: Problems, 422: Problems})
+@writes
+def have_days_planned(request: HttpRequest, production_id: int, payload: PlanIn) -> Any:
+    """Have the jobs ordered into days. The supervisor."""
+    access.role_in(request, production_id, access.WRITES)
+    faults = plan_faults(_days(production_id).shooting)
+    if faults:
+        raise InputError(*faults)
+    with in_production(person(request), production_id, payload.version) as write:
+        title = "Days planned again" if payload.again else "Days planned"
+        return Status(202, JobOut.of(ask_for(write, plan_days, title, Asked(again=payload.again))))
+
+
+@router.post(
+    "/productions/{production_id}/days/{kind}", response={201: Written, 409: Problems, 422: Problems}
+)
+@writes
+def new_row_of_days(request: HttpRequest, production_id: int, kind: str, payload: DayRowIn) -> Any:
+    """A person who is called, a shooting day, a condition, a way, an order; what is said of a job, of a site,
+    of the figures. The supervisor.
+    """
+    access.role_in(request, production_id, access.WRITES)
+    with in_production(person(request), production_id, payload.version) as write:
+        row = add_row(write, kind_called(kind), payload.fields)
+    return Status(201, written(write, row.pk, row.version))
+
+
+@router.patch(
+    "/productions/{production_id}/days/{kind}/{row_id}", response={200: Written, 409: Problems, 422: Problems}
+)
+@writes
+def change_row_of_days(
+    request: HttpRequest, production_id: int, kind: str, row_id: int, payload: DayRowChange
+) -> Any:
+    """Say something else of a row of the days, take it out or bring it back. The supervisor."""
+    access.role_in(request, production_id, access.WRITES)
+    with in_production(person(request), production_id) as write:
+        row = change_row(write, kind_called(kind), row_id, payload.version, payload.changes)
+    return written(write, row.pk, row.version)

@@ -1,0 +1,162 @@
+"""What may be said of each kind of row of the days, with limits; and which row another one names."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Annotated, Any
+
+from django.db import models
+from pydantic import Field
+
+from jungoptic.app.days.models import (
+    Condition,
+    DayFigures,
+    Hand,
+    JobSaid,
+    OfTheDays,
+    OrderSaid,
+    ShootingDay,
+    Site,
+    Travel,
+)
+from jungoptic.app.productions.models import Place
+from jungoptic.app.shots.models import SetUp
+from jungoptic.core import days as core
+from jungoptic.core import quantities as q
+
+Name = Annotated[str, Field(title="Name", min_length=1, max_length=40)]
+Names = Annotated[tuple[Name, ...], Field(max_length=20)]
+Note = Annotated[str, Field(max_length=300)]
+Hours = Annotated[tuple[core.Hours, ...], Field(title="Hours", max_length=200)]
+Dates = Annotated[tuple[q.Day, ...], Field(title="Days off", max_length=366)]
+Minutes = Annotated[int, Field(title="Minutes", ge=0, le=1440)]
+Row = Annotated[int, Field(ge=1, le=2**31 - 1)]
+LATEST_MIN = 36 * 60
+
+
+class FiguresFields(core.DayFigures):
+    stage_id: Row | None = None
+
+
+class DayFields(q.Record):
+    date: q.Day
+    rained_from_min: Annotated[int | None, Field(title="Rain from", ge=0, le=LATEST_MIN)] = None
+    note: Note = ""
+
+
+class HandFields(q.Record):
+    name: Name
+    role: Annotated[str, Field(title="Role", max_length=80)] = ""
+    duty: core.Duty = "none"
+    plays: Names = ()
+    hours: Hours = ()
+    off: Dates = ()
+    longest_day_min: Annotated[int, Field(title="Longest day, min", ge=15, le=1440)] = 600
+    most_min: Annotated[int | None, Field(title="In all, min", ge=5, le=100_000)] = None
+
+
+class SiteFields(q.Record):
+    place_id: Row
+    hours: Hours = ()
+    off: Dates = ()
+    noise: Hours = ()
+    models_at_once: Annotated[int, Field(title="Models that can stand at once", ge=0, le=50)] = 2
+    latitude_deg: Annotated[float | None, q.quantity("Latitude", "°", ge=-90, le=90)] = None
+    longitude_deg: Annotated[float | None, q.quantity("Longitude", "°", ge=-180, le=180)] = None
+    horizon: Annotated[tuple[core.HorizonPoint, ...], Field(title="Horizon", max_length=360)] = ()
+
+
+class ConditionFields(q.Record):
+    name: Name
+    hours: Hours = ()
+
+
+class TravelFields(q.Record):
+    here_id: Row
+    there_id: Row
+    minutes: Minutes
+
+
+class JobFields(q.Record):
+    set_up_id: Row
+    before_min: Minutes | None = None
+    takes_min: Annotated[int | None, Field(title="Takes, min", ge=1, le=1440)] = None
+    after_min: Minutes | None = None
+    place_id: Row | None = None
+    people: Names | None = None
+    hour: core.Light | Annotated[str, Field(pattern="^$")] = ""
+    outdoors: bool | None = None
+    tight_will_do: q.YesNo = False
+    noisy: q.YesNo = False
+    destroys: q.YesNo = False
+    unit: Annotated[str, Field(title="Unit", max_length=40)] = ""
+    costume: Annotated[str, Field(title="Costume", max_length=80)] = ""
+    fall_back: Annotated[str, Field(title="Fall-back", max_length=300)] = ""
+    needs: Annotated[tuple[Name, ...], Field(title="Needs", max_length=10)] = ()
+    clear_of: Annotated[tuple[Name, ...], Field(title="Keeps clear of", max_length=10)] = ()
+    left_out: q.YesNo = False
+
+
+class OrderFields(q.Record):
+    first_id: Row
+    then_id: Row
+    why: Note = ""
+    rest_min: Annotated[int, Field(title="Rest between, min", ge=0, le=100_000)] = 0
+    straight: q.YesNo = False
+    waived: q.YesNo = False
+
+
+@dataclass(frozen=True)
+class Kind:
+    """A kind of row: what may be said, which columns name rows of the production, which say who it is."""
+
+    model: type[OfTheDays]
+    word: str
+    fields: type[q.Record]
+    same: tuple[str, ...]
+    names: dict[str, Callable[[int], Any]] = field(default_factory=dict)
+
+    def columns(self, record: q.Record) -> dict[str, Any]:
+        """Values for the columns: what is a list of records as JSON."""
+        told: dict[str, Any] = {}
+        for name in self.model.FIELDS:
+            value = getattr(record, name)
+            column = self.model._meta.get_field(name.removesuffix("_id"))
+            if isinstance(column, models.JSONField):
+                value = record.model_dump(mode="json")[name]
+            elif isinstance(value, tuple):
+                value = list(value)
+            told[name] = value
+        return told
+
+    def record(self, values: dict[str, Any]) -> q.Record:
+        """What is said, checked; hours as they are kept are read again."""
+        return self.fields.read(values)
+
+
+def _places(production_id: int) -> Any:
+    return Place.objects.filter(production=production_id, removed=False)
+
+
+def _set_ups(production_id: int) -> Any:
+    return SetUp.objects.filter(shot__production=production_id, shot__removed=False)
+
+
+KINDS: dict[str, Kind] = {
+    "figures": Kind(DayFigures, "day figures", FiguresFields, (), {"stage_id": _places}),
+    "day": Kind(ShootingDay, "shooting day", DayFields, ("date",)),
+    "person": Kind(Hand, "person called", HandFields, ("name",)),
+    "site": Kind(Site, "site", SiteFields, ("place_id",), {"place_id": _places}),
+    "condition": Kind(Condition, "condition", ConditionFields, ("name",)),
+    "travel": Kind(
+        Travel, "travel", TravelFields, ("here_id", "there_id"), {"here_id": _places, "there_id": _places}
+    ),
+    "job": Kind(
+        JobSaid, "job of a day", JobFields, ("set_up_id",), {"set_up_id": _set_ups, "place_id": _places}
+    ),
+    "order": Kind(
+        OrderSaid, "order", OrderFields, ("first_id", "then_id"), {"first_id": _set_ups, "then_id": _set_ups}
+    ),
+}
+BY_WORD = {kind.word: kind for kind in KINDS.values()}

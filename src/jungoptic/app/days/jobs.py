@@ -1,0 +1,115 @@
+"""Planning the days, as a job: the best plan so far shows while it goes on."""
+
+from __future__ import annotations
+
+import time
+
+from django.utils import timezone
+from pydantic import BaseModel
+
+from jungoptic.app.base.edits import Writing
+from jungoptic.app.days.keeping import book
+from jungoptic.app.days.models import Booked, DaysPlanned
+from jungoptic.app.days.reading import DaysOf
+from jungoptic.app.jobs.kinds import job_kind
+from jungoptic.app.jobs.running import Running
+from jungoptic.app.productions.access import WRITES
+from jungoptic.app.productions.models import Production
+from jungoptic.app.productions.writing import in_production
+from jungoptic.core import days as core
+
+_TELLS_EVERY_S = 0.3
+
+
+class Asked(BaseModel):
+    """``again`` changes as little as can be."""
+
+    again: bool = False
+
+
+@job_kind("days", Asked, queue="heavy", longest_s=300.0, asks=WRITES)
+def plan_days(running: Running, asked: Asked) -> None:
+    """Order the jobs into days, and book them so; what is locked stays."""
+    days = DaysOf(Production.objects.get(pk=running.job.production_id))
+    running.advance(0.01, at="reading the shots")
+    told = _Telling(running, days)
+    if asked.again:
+        plan = core.plan_again(days.shooting, days.bookings)
+    else:
+        plan = core.plan_days(days.shooting, told)
+    with in_production(running.job.asked_by, running.job.production_id) as write:
+        write.title = running.job.title
+        keep_plan(write, days, plan)
+        running.finish(message=_said(plan))
+
+
+class _Telling:
+    """Says how far it is, and shows the best plan so far, not oftener than anybody can look."""
+
+    def __init__(self, running: Running, days: DaysOf) -> None:
+        self.running, self.days, self.last = running, days, 0.0
+
+    def __call__(self, progress: core.Progress) -> None:
+        now = time.monotonic()
+        if now - self.last < _TELLS_EVERY_S:
+            return
+        self.last = now
+        costs = progress.costs
+        bound = f", none needs fewer than {progress.fewest_days}" if progress.fewest_days else ""
+        DaysPlanned.objects.update_or_create(
+            production=self.days.production,
+            defaults={"under_way": [own.model_dump(mode="json") for own in progress.bookings]},
+        )
+        count = len(progress.bookings)
+        self.running.advance(
+            progress.share, at=f"{count} {'job' if count == 1 else 'jobs'}, days: {costs.days}{bound}"
+        )
+
+
+def keep_plan(write: Writing, days: DaysOf, plan: core.Plan) -> None:
+    """Book the jobs as a plan has them, and keep what it proves."""
+    why = core.Words(days.shooting).of_left_out(plan.left_out, plan.clash)
+    DaysPlanned.objects.update_or_create(
+        production=days.production,
+        defaults={
+            "fewest_days": plan.fewest_days,
+            "fewest_people_days": plan.fewest_people_days,
+            "best": plan.best,
+            "why": why,
+            "under_way": [],
+            "planned_from": days.digest,
+            "at": timezone.now(),
+        },
+    )
+    book(write, _moved(days, plan))
+
+
+def _moved(days: DaysOf, plan: core.Plan) -> list[dict[str, object]]:
+    """What the plan books otherwise than it is booked."""
+    rows = {row.key: row for row in days.booked}
+    told: list[dict[str, object]] = []
+    for moved in core.moved_jobs(days.bookings, plan.bookings):
+        set_up, _, block = moved.job.partition(".")
+        row: Booked | None = rows.get(moved.job)
+        after = moved.after
+        told.append(
+            {
+                "set_up_id": int(set_up),
+                "block": int(block or 0),
+                "version": row.version if row else 0,
+                "date": after.date if after else None,
+                "start_min": after.start if after else 0,
+                "locked": after.locked if after else False,
+            }
+        )
+    return told
+
+
+def _said(plan: core.Plan) -> str:
+    costs = plan.costs
+    days = f"{costs.days} day{'' if costs.days == 1 else 's'}"
+    if plan.left_out:
+        return f"{days}; {len(plan.left_out)} left out."
+    if plan.fewest_days == costs.days:
+        return f"{days}, none fewer is possible."
+    return f"{days}; no plan needs fewer than {plan.fewest_days}."

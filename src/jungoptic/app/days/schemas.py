@@ -1,0 +1,237 @@
+"""The days over the wire. Times are minutes after midnight of the shooting day."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Annotated, Any
+
+from pydantic import BaseModel as Schema
+from pydantic import Field
+
+from jungoptic.app.base.schemas import Seen
+
+
+class DayRowIn(Seen):
+    """A new row; ``version`` is the production's."""
+
+    fields: dict[str, Any]
+
+
+class DayRowChange(Seen):
+    """What is said otherwise of a row; ``removed`` takes it out, or brings it back."""
+
+    changes: dict[str, Any]
+
+
+class BookingIn(Schema):
+    """A set-up, or one block of it (from 1), on a day at a time; no date = on no day. ``version`` is that of
+    the booking, 0 where there is none yet.
+    """
+
+    set_up_id: Annotated[int, Field(ge=1, le=2**31 - 1)]
+    block: Annotated[int, Field(ge=0, le=500)] = 0
+    version: Annotated[int, Field(ge=0, le=2**31 - 1)] = 0
+    date: date | None
+    start_min: Annotated[int, Field(ge=0, le=36 * 60)] = 0
+    locked: bool = False
+
+
+class BookingsIn(Schema):
+    """Bookings that change together."""
+
+    bookings: Annotated[list[BookingIn], Field(min_length=1, max_length=400)]
+
+
+class BookingOut(Schema):
+    job: str
+    set_up_id: int
+    block: int
+    version: int
+    date: date | None
+    start_min: int
+    locked: bool
+
+
+class WindowOut(Schema):
+    start_min: int
+    end_min: int
+    holds: bool
+
+
+class ChangedOut(Schema):
+    """Something that is changed between two jobs, and how long that takes by itself."""
+
+    kind: str
+    minutes: int
+
+
+class SpanOut(Schema):
+    start_min: int
+    end_min: int
+
+
+class DutyOut(Schema):
+    """What somebody can be needed for."""
+
+    key: str
+    title: str
+
+
+class SlotOut(Schema):
+    """A job on its day; what is changed before it (kind, minutes), and what is left over then."""
+
+    job: str
+    start_min: int
+    takes_from_min: int
+    takes_to_min: int
+    end_min: int
+    locked: bool
+    change: list[ChangedOut]
+    change_min: int
+    idle_min: int
+    windows: list[WindowOut]
+
+
+class CallOut(Schema):
+    person: str
+    from_min: int
+    to_min: int
+    works_min: int
+    waits_min: int
+
+
+class BoardDayOut(Schema):
+    """One shooting day; ``sun`` is its height every quarter of an hour from 00:00 to 36:00, degrees, where
+    anybody said where the place lies.
+    """
+
+    id: int
+    version: int
+    date: date
+    name: str
+    note: str
+    rained_from_min: int | None
+    units: list[str]
+    slots: list[SlotOut]
+    calls: list[CallOut]
+    places: list[str]
+    daylight: list[SpanOut]
+    sun: list[float]
+
+
+class JobOfDayOut(Schema):
+    """A job as it is planned; ``set_ups`` are those that it films, ``follows`` what of it follows from the
+    shots where somebody said otherwise, ``said`` and ``version`` the row that says so.
+    """
+
+    key: str
+    set_up_id: int
+    set_ups: list[int]
+    name: str
+    shots: list[str]
+    before_min: int
+    takes_min: int
+    after_min: int
+    unit: str
+    place: str
+    camera: str
+    lens: str
+    model: str
+    light: str
+    backing: str
+    position: str
+    costume: str
+    people: list[str]
+    outdoors: bool
+    fall_back: str
+    hour: str
+    sun: bool
+    tight_will_do: bool
+    noisy: bool
+    needs: list[str]
+    clear_of: list[str]
+    said: int | None
+    version: int
+
+
+class OrderOut(Schema):
+    first: str
+    then: str
+    why: str
+    rest_min: int
+    straight: bool
+    waived: bool
+
+
+class DayRowOut(Schema):
+    """A row of the days with its kind and what is said of it."""
+
+    kind: str
+    id: int | None
+    version: int
+    name: str
+    fields: dict[str, Any]
+
+
+class BreakOut(Schema):
+    """A rule that the plan breaks, in words; ``warns`` is one that was waived."""
+
+    kind: str
+    jobs: list[str]
+    day: date | None
+    warns: bool
+    sentence: str
+
+
+class DaysCostsOut(Schema):
+    """What the plan costs; ``fewest_days`` and ``fewest_people_days`` are proven, 0 where nothing is."""
+
+    days: int
+    people_days: int
+    changing_min: int
+    waiting_min: int
+    fewest_days: int
+    fewest_people_days: int
+    best: bool
+
+
+class DaysOut(Schema):
+    """All that the board of days shows. ``why`` says what kept jobs out at the last planning; ``stale`` that
+    something it was planned from has changed since; ``faults`` what nothing can be planned from.
+    """
+
+    production_id: int
+    version: int
+    role: str
+    jobs: list[JobOfDayOut]
+    order: list[OrderOut]
+    days: list[BoardDayOut]
+    bookings: list[BookingOut]
+    unplaced: list[str]
+    costs: DaysCostsOut
+    breaks: list[BreakOut]
+    why: list[str]
+    stale: bool
+    faults: list[str]
+    rows: list[DayRowOut]
+    duties: list[DutyOut]
+
+
+class BookingsTried(Schema):
+    """Bookings as they would be, of jobs that are moved; the others stay."""
+
+    bookings: Annotated[list[BookingIn], Field(min_length=1, max_length=400)]
+
+
+class DaysTriedOut(Schema):
+    """What the moved plan costs, the days as they would be, and which rules it breaks."""
+
+    costs: DaysCostsOut
+    breaks: list[BreakOut]
+    days: list[BoardDayOut]
+
+
+class PlanIn(Seen):
+    """Have the days planned; ``again`` changes as little as can be."""
+
+    again: bool = False

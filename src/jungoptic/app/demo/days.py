@@ -1,0 +1,88 @@
+"""The days of the demo: who can come when, where, and the plan that was made of it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from jungoptic.app.days.fields import KINDS
+from jungoptic.app.days.jobs import keep_plan
+from jungoptic.app.days.keeping import add_row
+from jungoptic.app.days.reading import DaysOf
+from jungoptic.app.people.models import Person
+from jungoptic.app.productions.models import Place, Production
+from jungoptic.app.productions.writing import in_production
+from jungoptic.app.shots.models import SetUp, Shot
+from jungoptic.core.days import plan_days
+
+DAYS = ("2027-10-16", "2027-10-17", "2027-10-23", "2027-10-24", "2027-10-30", "2027-10-31")
+WEEKEND = ["sat", "sun"]
+STAGE = "Boathouse"
+# Where scenes play that nobody has named a place for, and which of their set-ups are filmed there.
+OUTDOORS = {
+    "TM010": ("The quay", "golden"),
+    "TM060": ("The quay", "day"),
+    "TM080": ("The mill pond", "golden"),
+    "TM090": ("The causeway", "day"),
+    "TM100": ("The sands", "day"),
+}
+TRAVEL = {
+    (STAGE, "Inside the mill"): 10,  # a set in the boathouse
+    (STAGE, "The quay"): 40,
+    ("Inside the mill", "The quay"): 40,
+    ("The quay", "The causeway"): 30,
+    ("The quay", "The sands"): 30,
+    ("The quay", "The mill pond"): 20,
+    ("The causeway", "The sands"): 30,
+}
+AT_THE_STAGE = ("Mill on the table", "Water tank 1:6", "Rows on blue")
+
+
+def _hours(start: str, end: str, **when: Any) -> dict[str, Any]:
+    return {"start": start, "end": end, **when}
+
+
+PEOPLE: tuple[dict[str, Any], ...] = (
+    {"name": "Supervisor", "duty": "every", "hours": [_hours("08:00", "19:00")]},
+    {"name": "Camera", "duty": "camera", "hours": [_hours("08:30", "18:30", weekdays=WEEKEND)]},
+    {"name": "Model", "duty": "model", "hours": [_hours("09:00", "18:00", weekdays=WEEKEND)]},
+    {
+        "name": "Sister",
+        "role": "plays Orla and Wren",
+        "duty": "plays",
+        "plays": ["Orla", "Wren"],
+        "hours": [_hours("10:00", "17:00", weekdays=WEEKEND)],
+    },
+    {
+        "name": "Nine friends",
+        "role": "the crowd on the causeway",
+        "duty": "plays",
+        "plays": ["row"],
+        "hours": [_hours("11:00", "17:00", weekdays=["sat"])],
+        "most_min": 240,
+    },
+)
+
+
+def make_days(production: Production, supervisor: Person) -> None:
+    """Days, people and places said, and the jobs planned, as somebody would do it on the board."""
+    with in_production(supervisor, production.pk) as write:
+        stage = Place.objects.create(production=production, name=STAGE)
+        add_row(write, KINDS["figures"], {"stage_id": stage.pk})
+        for day in DAYS:
+            add_row(write, KINDS["day"], {"date": day})
+        for person in PEOPLE:
+            add_row(write, KINDS["person"], person)
+        for code, (name, hour) in OUTDOORS.items():
+            place, _ = Place.objects.get_or_create(production=production, name=name)
+            for set_up in SetUp.objects.filter(
+                shot__in=Shot.in_cut.filter(production=production, code=code)
+            ).exclude(name__in=AT_THE_STAGE):
+                said = {"set_up_id": set_up.pk, "place_id": place.pk, "outdoors": True, "hour": hour}
+                add_row(write, KINDS["job"], said)
+        places = {place.name: place.pk for place in Place.objects.filter(production=production)}
+        for (here, there), minutes in TRAVEL.items():
+            way = {"here_id": places[here], "there_id": places[there], "minutes": minutes}
+            add_row(write, KINDS["travel"], way)
+    days = DaysOf(Production.objects.get(pk=production.pk))
+    with in_production(supervisor, production.pk) as write:
+        keep_plan(write, days, plan_days(days.shooting, effort=0.1))

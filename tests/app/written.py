@@ -1,0 +1,89 @@
+"""What the writes are about: rows of the demo that a page would write to."""
+
+from __future__ import annotations
+
+import io
+from datetime import timedelta
+from typing import Any
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db.models import Model
+from django.utils import timezone
+from PIL import Image
+
+from jungoptic.app.days.models import Booked, ShootingDay
+from jungoptic.app.demo.production import SLUG
+from jungoptic.app.jobs.models import Job
+from jungoptic.app.moving.going_out import pack
+from jungoptic.app.productions.models import Invitation, Place, Production
+from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.app.takes.models import Take
+from jungoptic.app.takes.shown import newest_entry
+
+from .conftest import Caller
+from .test_access import SATURDAY
+
+
+class Demo:
+    """What the writes are about."""
+
+    def __init__(self) -> None:
+        Job.objects.filter(state=Job.State.WAITING).update(state=Job.State.STOPPED)  # nobody does them here
+        self.production = Production.objects.get(slug=SLUG)
+        self.shot = Shot.objects.get(production=self.production, code="TM010")
+        self.other = Shot.objects.get(production=self.production, code="TM020")
+        self.mill = Layer.objects.get(shot=self.shot, name="Mill 1:12")
+
+    def png(self) -> SimpleUploadedFile:
+        out = io.BytesIO()
+        Image.new("RGB", (64, 36), "white").save(out, "PNG")
+        return SimpleUploadedFile("TM010.png", out.getvalue())
+
+    def svg(self) -> SimpleUploadedFile:
+        drawn = b'<svg xmlns="http://www.w3.org/2000/svg"><rect width="9" height="9"/></svg>'
+        return SimpleUploadedFile("cog.svg", drawn)
+
+    def take(self) -> Take:
+        Caller("camera").take(self.mill)
+        return Take.objects.filter(layer=self.mill).latest("pk")
+
+    def job(self) -> Job:
+        Caller("supervisor")("post", f"/shots/{self.shot.pk}/cards", {})
+        return Job.objects.latest("pk")
+
+    def film(self) -> SimpleUploadedFile:
+        packed = io.BytesIO()
+        pack(self.production.pk, packed)
+        return SimpleUploadedFile("tidemill.zip", packed.getvalue())
+
+    def newest(self) -> int:
+        return newest_entry(self.production.pk)
+
+    def first(self, model: type[Model], **kept: Any) -> int:
+        """Of this production: a film that was brought in has rows of the same names."""
+        kept |= {"removed": False} if hasattr(model, "removed") else {}
+        rows = model._default_manager.filter(production=self.production, **kept)
+        return int(rows.values_list("pk", flat=True)[0])
+
+    def shooting_day(self) -> ShootingDay:
+        return ShootingDay.objects.get_or_create(production=self.production, date=SATURDAY)[0]
+
+    def booking(self) -> dict[str, Any]:
+        set_up = self.shot.set_ups.all()[0].pk
+        Booked.objects.get_or_create(set_up_id=set_up, production=self.production)
+        return {"set_up_id": set_up, "date": self.shooting_day().date.isoformat(), "start_min": 540}
+
+    def empty_place(self) -> int:
+        return Place.objects.get_or_create(production=self.production, name="The sluice gate")[0].pk
+
+    def invitation(self) -> int:
+        kept = {"production": self.production, "role": "crew", "digest": "f" * 64}
+        later = timezone.now() + timedelta(days=1)
+        return Invitation.objects.get_or_create(**kept, defaults={"expires_at": later})[0].pk
+
+    def check(self) -> str:
+        return next(
+            one["checks"][0]["text"]
+            for one in Caller("supervisor").plan(self.shot)["plates"]
+            if one["layer_id"] == self.mill.pk
+        )

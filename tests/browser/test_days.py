@@ -1,0 +1,123 @@
+"""The board of days in Chromium: a job moved by keys and by hand, what it breaks said meanwhile, locked,
+taken back; planned by the real worker; a telephone's list; a second window.
+"""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from jungoptic.app.days.models import Booked, Hand, ShootingDay
+from jungoptic.app.shots.models import SetUp, Shot
+
+from .conftest import OpenPage, choose, saved, work_off_the_queue
+
+pytestmark = pytest.mark.browser
+ROOM = "TM070 Room with the lamp"
+MILL, SEA = "TM010 Mill on the table", "TM010 Quay, evening"
+
+
+def booked(name: str) -> tuple[str, int, bool]:
+    """When the set-up of a label is filmed, and whether that is locked."""
+    row = Booked.objects.get(set_up__name=name.partition(" ")[2])
+    return (row.date.isoformat() if row.date else "", row.start_min, row.locked)
+
+
+def block(page: Page, label: str):
+    return page.get_by_role("slider", name=label, exact=True)
+
+
+def test_a_job_is_moved_by_keys_locked_and_taken_back(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor", "/days", "people-days")
+    was = booked(ROOM)
+    room = block(page, ROOM)
+    room.focus()
+    expect(page.get_by_role("complementary")).to_contain_text("rig and light 1 h")
+    room.press("ArrowUp")
+    room.press("Shift+ArrowUp")
+    saved(lambda: booked(ROOM), (was[0], was[1] - 35, False))
+    room.press("ArrowRight")
+    saved(lambda: booked(ROOM)[0] > was[0], True)
+    room.press("l")
+    saved(lambda: booked(ROOM)[2], True)
+    expect(room).to_contain_text("locked")
+    for _ in range(3):
+        page.keyboard.press("Control+z")
+    saved(lambda: booked(ROOM), was)
+    expect(page.get_by_role("button", name="Undo")).to_be_disabled()
+
+
+def test_what_a_hand_breaks_is_told_while_it_holds_and_goes_with_escape(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor", "/days", "people-days")
+    was = booked(SEA)
+    here, there = (block(page, label).bounding_box() for label in (SEA, MILL))
+    assert here and there
+    page.mouse.move(here["x"] + 60, here["y"] + 8)
+    page.mouse.down()
+    page.mouse.move(there["x"] + 60, there["y"] + 200, steps=5)
+    chosen = page.get_by_role("complementary")
+    expect(chosen).to_contain_text("Mill on the table comes before TM010 Quay, evening is done")
+    expect(page.get_by_text(re.compile(r"\d rules? broken"))).to_be_visible()
+    page.keyboard.press("Escape")
+    page.mouse.up()
+    expect(page.get_by_text(re.compile(r"\d rules? broken"))).to_have_count(0)
+    assert booked(SEA) == was
+
+
+def test_the_days_are_planned_by_the_worker(open_page: OpenPage, shot: Shot):
+    Booked.objects.update(date=None)
+    page = open_page("supervisor", "/days", "On no day")
+    page.get_by_role("button", name=re.compile("^Plan the days")).click()
+    expect(page.get_by_role("progressbar", name="Planning the days")).to_be_visible()
+    work_off_the_queue()
+    expect(page.get_by_text("Every job has its day")).to_be_visible()
+    expect(block(page, MILL)).to_be_visible()
+    assert not Booked.objects.filter(date=None).exists()
+
+
+def test_who_is_there_and_on_which_days_is_said_on_the_board(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor", "/days", "people-days")
+    page.get_by_role("button", name="Who, where, when").click()
+    panel = page.get_by_role("region", name="Who, where, when")
+    panel.get_by_label("Another person, by name or role").fill("Runner")
+    panel.get_by_role("button", name="Add", exact=True).last.click()
+    choose(panel.get_by_label("What Runner is needed for"), "is named job by job")
+    saved(lambda: Hand.objects.get(name="Runner").duty, "none")
+    panel.get_by_label("Runner is there to").fill("07:00")
+    panel.get_by_label("Runner is there to").press("Tab")
+    expect(panel.get_by_role("alert")).to_contain_text("end at 07:00, before they start at 08:00")
+    panel.get_by_role("group", name="Weekdays of Runner").get_by_label("Monday").click()
+    saved(lambda: "mon" in Hand.objects.get(name="Runner").hours[0]["weekdays"], False)
+    panel.get_by_label("From", exact=True).fill("2027-11-05")
+    panel.get_by_label("to", exact=True).fill("2027-11-08")
+    panel.get_by_role("button", name="Add", exact=True).first.click()
+    saved(lambda: ShootingDay.objects.filter(date__month=11).count(), 2)
+    expect(panel.get_by_text("Sun 7 November")).to_be_visible()
+
+
+def test_another_window_sees_a_job_move(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor", "/days", "people-days")
+    other = open_page("camera", "/days", "people-days")
+    room = block(page, ROOM)
+    room.focus()
+    room.press("ArrowUp")
+    expect(block(other, ROOM)).to_have_attribute("aria-valuenow", str(booked(ROOM)[1] - 5))
+    expect(other.get_by_role("button", name=re.compile("^Plan"))).to_have_count(0)
+
+
+def test_on_a_telephone_it_is_one_day_as_a_list(open_page: OpenPage, shot: Shot):
+    page = open_page("camera", "/days", "people-days", width=390, height=844, phone=True)
+    expect(page.get_by_role("region", name="Sat 16 October")).to_be_visible()
+    first = SetUp.objects.filter(booked__date="2027-10-16").order_by("booked__start_min")[0]
+    expect(page.get_by_role("listitem").first).to_contain_text(first.name)
+    page.get_by_role("button", name="The day after").tap()
+    expect(page.get_by_role("region", name="Sun 17 October")).to_be_visible()
+
+
+def test_an_empty_production_is_told_what_belongs_here(open_page: OpenPage, shot: Shot):
+    ShootingDay.objects.update(removed=True)
+    page = open_page("supervisor", "/days", "No shooting day yet")
+    page.get_by_role("button", name="Say who, where and when").click()
+    expect(page.get_by_label("Another person, by name or role")).to_be_visible()

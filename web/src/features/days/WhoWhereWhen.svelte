@@ -1,0 +1,137 @@
+<!-- Who is there and when, on which days, and what the days are reckoned with. -->
+<script lang="ts">
+  import { place } from "../../lib/place.svelte";
+  import Select from "../../lib/ui/Select.svelte";
+  import { tip } from "../../lib/ui/tip.svelte";
+  import { type DaysBoard } from "./days.svelte";
+  import PersonRow from "./PersonRow.svelte";
+
+  let { board, onclose }: { board: DaysBoard; onclose: () => void } = $props();
+  const data = $derived(board.data!);
+  const rows = (kind: string) => data.rows.filter((row) => row.kind === kind);
+  const people = $derived(rows("person"));
+  const days = $derived(data.days);
+  let first = $state("");
+  let last = $state("");
+  let which = $state("weekends");
+  let name = $state("");
+
+  /** Every date from the first to the last that is wanted and not there yet. */
+  function wanted(): string[] {
+    const begin = Date.parse(`${first}T12:00Z`);
+    const count = Math.min(120, Math.round((Date.parse(`${last || first}T12:00Z`) - begin) / 86_400_000) + 1);
+    return Array.from({ length: Math.max(0, count) }, (_, day) => new Date(begin + day * 86_400_000))
+      .filter((at) => which === "every day" || (which === "weekends") === [0, 6].includes(at.getUTCDay()))
+      .map((at) => at.toISOString().slice(0, 10))
+      .filter((date) => !days.some((day) => day.date === date));
+  }
+  async function addDays() {
+    if (!first) return;
+    for (const date of wanted()) {
+      const added = await board.say(`Film on ${date}`, "day", null, { date });
+      if (!added) return;
+    }
+    first = last = "";
+  }
+  async function addPerson() {
+    const hours = [{ start: "08:00", end: "18:00" }];
+    const added = await board.say(`Add ${name}`, "person", null, { name, duty: "every", hours });
+    if (added) name = "";
+    else if (board.asking.at("version")) await place.readProductions();
+  }
+</script>
+
+<section
+  class="max-h-[60%] shrink-0 overflow-y-auto border-b border-line bg-panel px-3.5 py-3"
+  aria-label="Who, where, when"
+>
+  <div class="flex items-start gap-4">
+    <div class="min-w-0 flex-1 space-y-4">
+      <div>
+        <h2>Days on which something can be filmed</h2>
+        <ul class="mt-1 flex flex-wrap gap-x-3 gap-y-1">
+          {#each days as day (day.date)}
+            <li class="flex items-center gap-1">
+              <span>{day.name}</span>
+              {#if board.writes}<button
+                  class="link text-sm text-muted"
+                  aria-label={`Not on ${day.name}`}
+                  {@attach tip(() => `Not on ${day.name}`)}
+                  onclick={() => board.say(`Not on ${day.name}`, "day", day.id, { removed: true })}
+                  >remove</button
+                >{/if}
+            </li>
+          {:else}
+            <li class="text-muted">None yet.</li>
+          {/each}
+        </ul>
+        {#if board.writes}
+          <form
+            class="mt-2 flex flex-wrap items-end gap-2"
+            onsubmit={(event) => {
+              event.preventDefault();
+              void addDays();
+            }}
+          >
+            <label class="block"
+              ><span class="text-muted">From</span>
+              <input class="field !w-36" type="date" bind:value={first} /></label
+            >
+            <label class="block"
+              ><span class="text-muted">to</span>
+              <input class="field !w-36" type="date" bind:value={last} min={first} /></label
+            >
+            <div>
+              <span class="text-muted">Of them</span>
+              <Select
+                class="field !w-32"
+                label="Which of them"
+                value={which}
+                options={[
+                  ["weekends", "weekends"],
+                  ["weekdays", "weekdays"],
+                  ["every day", "every day"],
+                ]}
+                onchange={(value) => (which = value)}
+              />
+            </div>
+            <button class="btn !border-line" disabled={!first}>Add</button>
+            {#if board.asking.at("date")}<span role="alert">{board.asking.at("date")}</span>{/if}
+          </form>
+        {/if}
+      </div>
+      <div>
+        <h2>People</h2>
+        {#if people.length}
+          <ul class="mt-1">
+            {#each people as person (person.id)}
+              <PersonRow {board} {person} />
+            {/each}
+          </ul>
+        {:else}
+          <p class="mt-1 text-muted">
+            Nobody yet: jobs are put where places and light allow. With people, they are put when everybody
+            who is needed is there.
+          </p>
+        {/if}
+        {#if board.writes}
+          <form
+            class="mt-2 flex flex-wrap items-end gap-2"
+            onsubmit={(event) => {
+              event.preventDefault();
+              void addPerson();
+            }}
+          >
+            <label class="block"
+              ><span class="text-muted">Another person, by name or role</span>
+              <input class="field !w-56" bind:value={name} maxlength="40" /></label
+            >
+            <button class="btn !border-line" disabled={!name.trim()}>Add</button>
+            {#if board.asking.at("name")}<span role="alert">{board.asking.at("name")}</span>{/if}
+          </form>
+        {/if}
+      </div>
+    </div>
+    <button class="link" onclick={onclose}>Close</button>
+  </div>
+</section>

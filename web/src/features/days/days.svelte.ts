@@ -1,0 +1,198 @@
+// The board of days: what was read, what is in the hand, what it would cost, and the way back.
+import { answered, client, type Schemas } from "../../lib/api/client";
+import { Asking } from "../../lib/edit/asking.svelte";
+import { WayBack } from "../../lib/edit/back.svelte";
+import { Latest } from "../../lib/edit/latest";
+import { Followed, isGoing } from "../../lib/events/job.svelte";
+import { place } from "../../lib/place.svelte";
+
+export type Days = Schemas["DaysOut"];
+export type Job = Schemas["JobOfDayOut"];
+export type Slot = Schemas["SlotOut"];
+export type BoardDay = Schemas["BoardDayOut"];
+/** A job in the hand: on which day, from which minute. */
+export type Held = { job: string; date: string; start_min: number };
+
+export const GRID_MIN = 5;
+/** How wide the sun's course is drawn beside the jobs of a day, px. */
+export const SUN = 34;
+const pad = (number: number) => String(number).padStart(2, "0");
+/** A minute of a shooting day as a crew says it; hours run past 24 in the night that follows. */
+export const clockOf = (minutes: number) => `${pad(Math.floor(minutes / 60))}:${pad(minutes % 60)}`;
+/** A length of time: 25 min, 1 h 40. */
+export function lasting(minutes: number) {
+  const hours = Math.floor(minutes / 60);
+  const rest = minutes % 60;
+  return hours ? `${hours} h${rest ? ` ${pad(rest)}` : ""}` : `${rest} min`;
+}
+
+export class DaysBoard {
+  data = $state.raw<Days | null>(null);
+  held = $state.raw<Held | null>(null);
+  tried = $state.raw<Schemas["DaysTriedOut"] | null>(null);
+  selected = $state<string | null>(null);
+  readonly asking = new Asking();
+  readonly planning = new Followed(new Asking());
+  readonly back = new WayBack(
+    this.asking,
+    () => place.production,
+    () => this.read(),
+  );
+  readonly #trial = new Latest<Held>((held) => this.#try(held));
+
+  get params() {
+    return { path: { production_id: place.production! } };
+  }
+  get writes() {
+    return this.data?.role === "supervisor";
+  }
+  get going() {
+    return isGoing(this.planning.job);
+  }
+  job(key: string): Job | undefined {
+    return this.data?.jobs.find((one) => one.key === key);
+  }
+  /** The days as they are, or as they would be with what is in the hand. */
+  get days(): BoardDay[] {
+    const days = (this.tried ?? this.data)?.days ?? [];
+    const { held } = this;
+    const job = held && this.job(held.job);
+    if (!held || !job) return days;
+    return days.map((day) => {
+      const slots = day.slots.filter((slot) => slot.job !== held.job);
+      const was = day.slots.find((slot) => slot.job === held.job);
+      if (day.date !== held.date) return slots.length === day.slots.length ? day : { ...day, slots };
+      return { ...day, slots: [...slots, this.#slotOf(job, held.start_min, was)] };
+    });
+  }
+  #slotOf(job: Job, start: number, was?: Slot): Slot {
+    const from = start + job.before_min;
+    return {
+      job: job.key,
+      start_min: start,
+      takes_from_min: from,
+      takes_to_min: from + job.takes_min,
+      end_min: from + job.takes_min + job.after_min,
+      locked: was?.locked ?? false,
+      change: was?.change ?? [],
+      change_min: was?.change_min ?? 0,
+      idle_min: was?.idle_min ?? 0,
+      windows: was?.windows ?? [],
+    };
+  }
+  /** What the plan breaks: as it is, or as it would be with what is in the hand. */
+  get breaks() {
+    return (this.tried ?? this.data)?.breaks ?? [];
+  }
+  breaksOf(key: string) {
+    return this.breaks.filter((one) => one.jobs.includes(key));
+  }
+
+  async read() {
+    await this.asking.read(async () => {
+      await place.choose();
+      if (!place.production) return;
+      const params = this.params;
+      this.data = await answered(client.GET("/api/productions/{production_id}/days", { params }));
+      await this.#followPlanning();
+    });
+  }
+  async #followPlanning() {
+    if (this.planning.job) return;
+    const query = { kind: "days" };
+    const jobs = await answered(
+      client.GET("/api/productions/{production_id}/jobs", { params: { ...this.params, query } }),
+    );
+    if (jobs[0] && isGoing(jobs[0])) this.planning.follow(jobs[0]);
+  }
+
+  // --- a hand
+
+  hold(held: Held) {
+    this.held = held;
+    void this.#trial.ask(held);
+  }
+  async #try(held: Held) {
+    const row = this.#row(held);
+    const tried = await this.asking.read(() =>
+      answered(
+        client.POST("/api/productions/{production_id}/days-tried", {
+          params: this.params,
+          body: { bookings: [row] },
+        }),
+      ),
+    );
+    if (this.held?.job === held.job && tried) this.tried = tried;
+  }
+  letGo() {
+    this.held = this.tried = null;
+  }
+  #row(held: Held, more: { locked?: boolean } = {}) {
+    const job = this.job(held.job)!;
+    const booking = this.data!.bookings.find((one) => one.job === held.job);
+    return {
+      set_up_id: job.set_up_id,
+      block: Number(held.job.split(".")[1] ?? 0),
+      version: booking?.version ?? 0,
+      date: held.date || null,
+      start_min: held.start_min,
+      locked: more.locked ?? booking?.locked ?? false,
+    };
+  }
+
+  // --- writes
+
+  /** Put what is in the hand where it is; or another booking. */
+  async book(label: string, held: Held, more: { locked?: boolean } = {}) {
+    await this.back.do(label, async (key) => {
+      const params = this.params;
+      const body = { bookings: [this.#row(held, more)] };
+      const headers = { "Idempotency-Key": key };
+      this.data = await answered(
+        client.PUT("/api/productions/{production_id}/bookings", { params, headers, body }),
+      );
+      return this.data;
+    });
+    this.letGo();
+  }
+  plan(again = false) {
+    const params = this.params;
+    const body = { version: place.version, again };
+    return this.planning.ask((key) =>
+      answered(
+        client.POST("/api/productions/{production_id}/days-plan", {
+          params,
+          headers: { "Idempotency-Key": key },
+          body,
+        }),
+      ),
+    );
+  }
+  /** A row of who, where and when: a new one, or what is said otherwise of one. */
+  say(label: string, kind: string, id: number | null, fields: Record<string, unknown>) {
+    return this.back.do(label, async (key) => {
+      // as it is when its turn comes: what was said just before counted it up
+      const version = this.data?.rows.find((one) => one.kind === kind && one.id === id)?.version ?? 0;
+      const headers = { "Idempotency-Key": key };
+      const production_id = place.production!;
+      const done =
+        id === null
+          ? await answered(
+              client.POST("/api/productions/{production_id}/days/{kind}", {
+                params: { path: { production_id, kind } },
+                headers,
+                body: { version: place.version, fields },
+              }),
+            )
+          : await answered(
+              client.PATCH("/api/productions/{production_id}/days/{kind}/{row_id}", {
+                params: { path: { production_id, kind, row_id: id } },
+                headers,
+                body: { version, changes: fields },
+              }),
+            );
+      await this.read();
+      return done;
+    });
+  }
+}
