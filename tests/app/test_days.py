@@ -97,10 +97,20 @@ def test_the_days_are_planned_kept_and_taken_back(supervisor: Caller, crewed: Pr
     assert len(days(supervisor, crewed)["unplaced"]) == len(found["jobs"])
 
 
+def test_the_best_plan_so_far_is_seen_while_one_is_made(supervisor: Caller, crewed: Production):
+    job = days(supervisor, crewed)["jobs"][0]
+    so_far = {"job": job["key"], "date": DATES[1], "start": 600, "locked": False}
+    DaysPlanned.objects.create(production=crewed, under_way=[so_far])
+    assert days(supervisor, crewed)["under_way"] == [], "nothing is under way"
+    asked = supervisor("post", f"/productions/{crewed.pk}/days-plan", {}, key=a_key())[1]
+    Job.objects.filter(pk=asked["id"]).update(state=Job.State.WORKING)
+    seen = days(supervisor, crewed)
+    assert [slot["job"] for day in seen["under_way"] for slot in day["slots"]] == [job["key"]]
+    assert not any(day["slots"] for day in seen["days"])
+
+
 def test_a_plan_is_stale_when_the_bench_has_changed(supervisor: Caller, crewed: Production, shot: Shot):
     plan(supervisor, crewed)
-    assert not days(supervisor, crewed)["stale"]
-    shot.set_ups.all()[0].layers.all()[0].takes.all()  # looking changes nothing
     assert not days(supervisor, crewed)["stale"]
     shot.set_ups.filter(name="Mill on the table").update(distance_m=1.2)
     assert days(supervisor, crewed)["stale"]

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from jungoptic.app.days.fields import KINDS
-from jungoptic.app.days.models import Booked, DaysPlanned, OfTheDays
+from jungoptic.app.days.models import Booked, OfTheDays, job_key, set_up_and_block
 from jungoptic.app.days.reading import DaysOf
 from jungoptic.app.days.schemas import (
     BoardDayOut,
@@ -14,11 +14,11 @@ from jungoptic.app.days.schemas import (
     BreakOut,
     CallOut,
     ChangedOut,
+    ChoiceOut,
     DayRowOut,
     DaysCostsOut,
     DaysOut,
     DaysTriedOut,
-    DutyOut,
     JobOfDayOut,
     OrderOut,
     SlotOut,
@@ -34,7 +34,6 @@ _SUN_EVERY_MIN = 15
 
 def days_out(days: DaysOf, role: Role) -> DaysOut:
     """Everything that the board shows."""
-    planned = DaysPlanned.objects.filter(production=days.production).first() or DaysPlanned()
     faults = [problem.message for problem in core.plan_faults(days.shooting)]
     bookings = days.bookings
     placed = {booking.job for booking in bookings}
@@ -47,13 +46,17 @@ def days_out(days: DaysOf, role: Role) -> DaysOut:
         days=board(days, bookings),
         bookings=[_booking(row) for row in days.booked],
         unplaced=[job.key for job in days.jobs if job.key not in placed],
-        costs=_costs(days, bookings, planned),
+        costs=_costs(days, bookings),
         breaks=_breaks(days, core.plan_breaks(days.shooting, bookings)),
-        why=list(planned.why),
-        stale=bool(planned.planned_from) and planned.planned_from != days.digest,
+        why=list(days.planned.why),
+        stale=bool(days.planned.planned_from) and days.planned.planned_from != days.digest,
         faults=faults,
         rows=list(_rows(days)),
-        duties=[DutyOut(key=key, title=title) for key, title in core.DUTIES.items()],
+        under_way=board(days, days.under_way) if days.under_way else [],
+        duties=[ChoiceOut(key=key, title=title) for key, title in core.DUTIES.items()],
+        weekdays=[ChoiceOut(key=key, title=title) for key, title in core.WEEKDAY_NAMES.items()],
+        grid_min=days.shooting.grid_min,
+        latest_min=core.LATEST_MIN,
     )
 
 
@@ -99,11 +102,8 @@ def tried(days: DaysOf, moved: Mapping[str, core.Booking | None]) -> DaysTriedOu
         for booking in (*(own for own in now if own.job not in moved), *moved.values())
         if booking is not None
     )
-    planned = DaysPlanned.objects.filter(production=days.production).first() or DaysPlanned()
     breaks = core.plan_breaks(days.shooting, then)
-    return DaysTriedOut(
-        costs=_costs(days, then, planned), breaks=_breaks(days, breaks), days=board(days, then)
-    )
+    return DaysTriedOut(costs=_costs(days, then), breaks=_breaks(days, breaks), days=board(days, then))
 
 
 def bookings_of(days: DaysOf, rows: Iterable[Any]) -> dict[str, core.Booking | None]:
@@ -112,7 +112,7 @@ def bookings_of(days: DaysOf, rows: Iterable[Any]) -> dict[str, core.Booking | N
     dates = {day.date for day in days.days}
     told: dict[str, core.Booking | None] = {}
     for number, row in enumerate(rows):
-        key = f"{row.set_up_id}.{row.block}" if row.block else str(row.set_up_id)
+        key = job_key(row.set_up_id, row.block)
         if key not in keys:
             raise InputError.at(f"bookings.{number}.set_up_id", "There is no such job to film.")
         if row.date is not None and row.date not in dates:
@@ -126,12 +126,13 @@ def bookings_of(days: DaysOf, rows: Iterable[Any]) -> dict[str, core.Booking | N
 
 
 def _job(days: DaysOf, job: core.Job) -> JobOfDayOut:
-    set_up = days.set_up_of(job.key)
+    set_up, block = set_up_and_block(job.key)
     said = days.told.jobs.get(set_up)
     values = job.model_dump(exclude={"sun", "not_on", "table"})
     return JobOfDayOut(
         **values,
         set_up_id=set_up,
+        block=block,
         set_ups=list(days.derived.set_ups.get(job.key, ())),
         sun=job.sun is not None,
         said=said.pk if said else None,
@@ -181,7 +182,8 @@ def _sun(days: DaysOf, table: core.DayTable) -> list[float]:
     return [round(float(height), 1) for height in course[::_SUN_EVERY_MIN, 1]]
 
 
-def _costs(days: DaysOf, bookings: tuple[core.Booking, ...], planned: DaysPlanned) -> DaysCostsOut:
+def _costs(days: DaysOf, bookings: tuple[core.Booking, ...]) -> DaysCostsOut:
+    planned = days.planned
     costs = core.plan_costs(days.shooting, bookings)
     return DaysCostsOut(
         days=costs.days,

@@ -32,7 +32,6 @@ Hours = Annotated[tuple[core.Hours, ...], Field(title="Hours", max_length=200)]
 Dates = Annotated[tuple[q.Day, ...], Field(title="Days off", max_length=366)]
 Minutes = Annotated[int, Field(title="Minutes", ge=0, le=1440)]
 Row = Annotated[int, Field(ge=1, le=2**31 - 1)]
-LATEST_MIN = 36 * 60
 
 
 class FiguresFields(core.DayFigures):
@@ -41,7 +40,7 @@ class FiguresFields(core.DayFigures):
 
 class DayFields(q.Record):
     date: q.Day
-    rained_from_min: Annotated[int | None, Field(title="Rain from", ge=0, le=LATEST_MIN)] = None
+    rained_from_min: Annotated[int | None, Field(title="Rain from", ge=0, le=core.LATEST_MIN)] = None
     note: Note = ""
 
 

@@ -9,8 +9,8 @@ from pydantic import BaseModel
 
 from jungoptic.app.base.edits import Writing
 from jungoptic.app.days.keeping import book
-from jungoptic.app.days.models import Booked, DaysPlanned
-from jungoptic.app.days.reading import DaysOf
+from jungoptic.app.days.models import Booked, DaysPlanned, set_up_and_block
+from jungoptic.app.days.reading import PLANNING, DaysOf
 from jungoptic.app.jobs.kinds import job_kind
 from jungoptic.app.jobs.running import Running
 from jungoptic.app.productions.access import WRITES
@@ -27,7 +27,7 @@ class Asked(BaseModel):
     again: bool = False
 
 
-@job_kind("days", Asked, queue="heavy", longest_s=300.0, asks=WRITES)
+@job_kind(PLANNING, Asked, queue="heavy", longest_s=300.0, asks=WRITES)
 def plan_days(running: Running, asked: Asked) -> None:
     """Order the jobs into days, and book them so; what is locked stays."""
     days = DaysOf(Production.objects.get(pk=running.job.production_id))
@@ -89,13 +89,13 @@ def _moved(days: DaysOf, plan: core.Plan) -> list[dict[str, object]]:
     rows = {row.key: row for row in days.booked}
     told: list[dict[str, object]] = []
     for moved in core.moved_jobs(days.bookings, plan.bookings):
-        set_up, _, block = moved.job.partition(".")
+        set_up, block = set_up_and_block(moved.job)
         row: Booked | None = rows.get(moved.job)
         after = moved.after
         told.append(
             {
-                "set_up_id": int(set_up),
-                "block": int(block or 0),
+                "set_up_id": set_up,
+                "block": block,
                 "version": row.version if row else 0,
                 "date": after.date if after else None,
                 "start_min": after.start if after else 0,

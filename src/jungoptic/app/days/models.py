@@ -13,6 +13,17 @@ from jungoptic.app.shots.models import SetUp
 from jungoptic.core import days as core
 
 
+def job_key(set_up_id: int, block: int) -> str:
+    """What core calls the job of a set-up, or one block of it (from 1; 0 = all of it)."""
+    return f"{set_up_id}.{block}" if block else str(set_up_id)
+
+
+def set_up_and_block(key: str) -> tuple[int, int]:
+    """Which set-up a job films, and which block of it."""
+    set_up, _, block = key.partition(".")
+    return int(set_up), int(block or 0)
+
+
 class OfTheDays(models.Model):
     """A row of the days: of a production, taken out and brought back, counted."""
 
@@ -265,12 +276,14 @@ class Booked(OfTheDays):
     class Meta(OfTheDays.Meta):
         constraints = [
             models.UniqueConstraint(fields=["set_up", "block"], name="one_booking_a_block"),
-            models.CheckConstraint(condition=Q(start_min__lte=36 * 60), name="booking_begins_on_its_day"),
+            models.CheckConstraint(
+                condition=Q(start_min__lte=core.LATEST_MIN), name="booking_begins_on_its_day"
+            ),
         ]
 
     @property
     def key(self) -> str:
-        return f"{self.set_up_id}.{self.block}" if self.block else str(self.set_up_id)
+        return job_key(self.set_up_id, self.block)
 
     @property
     def name(self) -> str:

@@ -17,13 +17,16 @@ from jungoptic.app.days.models import (
     Booked,
     Condition,
     DayFigures,
+    DaysPlanned,
     Hand,
     JobSaid,
     OrderSaid,
     ShootingDay,
     Site,
     Travel,
+    set_up_and_block,
 )
+from jungoptic.app.jobs.models import Job
 from jungoptic.app.productions.models import Place, Production
 from jungoptic.app.recipes.models import PlannedLayer
 from jungoptic.app.recipes.plates import filming_order
@@ -34,6 +37,7 @@ from jungoptic.core.days import Filming, ShotToFilm, StandingSetUp
 
 NOWHERE = "no place yet"
 STAGE = "the stage"
+PLANNING = "days"  # the kind of job that orders jobs into days
 _TOGETHER = 12  # shots read in one go
 _MOST_KEPT = 400
 
@@ -137,6 +141,14 @@ class DaysOf:
         return row or DayFigures(production=self.production)
 
     @cached_property
+    def record(self) -> core.DayFigures:
+        """The same as core reckons with it."""
+        found: core.DayFigures = core.DayFigures.read(
+            {name: getattr(self.figures, name) for name in core.DayFigures.model_fields}
+        )
+        return found
+
+    @cached_property
     def days(self) -> list[ShootingDay]:
         return list(ShootingDay.objects.filter(production=self.production, removed=False))
 
@@ -175,6 +187,22 @@ class DaysOf:
         return list(Booked.objects.filter(production=self.production, removed=False))
 
     @cached_property
+    def planned(self) -> DaysPlanned:
+        """What the last planning came to; not saved where there was none."""
+        row = DaysPlanned.objects.filter(production=self.production).first()
+        return row or DaysPlanned(production=self.production)
+
+    @cached_property
+    def under_way(self) -> tuple[core.Booking, ...]:
+        """The best plan so far of a planning that is under way; of one that was stopped nothing."""
+        going = Job.objects.filter(production=self.production, kind=PLANNING, state=Job.State.WORKING)
+        if not self.planned.under_way or not going.exists():
+            return ()
+        keys = {job.key for job in self.jobs}
+        booked = map(core.Booking.read, self.planned.under_way)
+        return tuple(booking for booking in booked if booking.job in keys)
+
+    @cached_property
     def stage(self) -> str:
         """Where models and elements are filmed."""
         place = next((place for place in self.places if place.pk == self.figures.stage_id), None)
@@ -183,12 +211,9 @@ class DaysOf:
     @cached_property
     def derived(self) -> core.Derived:
         """Jobs as they follow from the shots."""
-        record = core.DayFigures.read(
-            {name: getattr(self.figures, name) for name in core.DayFigures.model_fields}
-        )
         hands = [core.Hand(hand.name, cast(core.Duty, hand.duty), tuple(hand.plays)) for hand in self.hands]
         shots = [self._with_what_is_destroyed(shot) for shot in shots_to_film(self.production)]
-        return core.jobs_of_shots(shots, record, hands, self.stage)
+        return core.jobs_of_shots(shots, self.record, hands, self.stage)
 
     def _with_what_is_destroyed(self, shot: ShotToFilm) -> ShotToFilm:
         gone = {pk for pk, said in self.told.jobs.items() if said.destroys}
@@ -208,7 +233,7 @@ class DaysOf:
         return tuple(job for own in self.derived.jobs if (job := self._said_over(own)) is not None)
 
     def _said_over(self, job: core.Job) -> core.Job | None:
-        said = self.told.jobs.get(self.set_up_of(job.key))
+        said = self.told.jobs.get(set_up_and_block(job.key)[0])
         if said is None:
             return job
         if said.left_out:
@@ -241,10 +266,6 @@ class DaysOf:
             update |= {"hour": said.hour, "sun": None}
         return job.model_copy(update=update)
 
-    def set_up_of(self, key: str) -> int:
-        """The set-up that gives a job its key."""
-        return int(key.partition(".")[0])
-
     @cached_property
     def order(self) -> tuple[core.Order, ...]:
         """What follows from the shots, with what was waived, and what was typed."""
@@ -254,7 +275,7 @@ class DaysOf:
         told = []
         for order in self.derived.order:
             if order.first in keys and order.then in keys:
-                row = said.pop((self.set_up_of(order.first), self.set_up_of(order.then)), None)
+                row = said.pop((set_up_and_block(order.first)[0], set_up_and_block(order.then)[0]), None)
                 told.append(order if row is None else order.model_copy(update=self._of(row, order.why)))
         for (before, after), row in said.items():
             if before in last and after in first and last[before] != first[after]:
@@ -308,9 +329,7 @@ class DaysOf:
                 "conditions": [{"key": row.name, "hours": row.hours} for row in self.conditions],
                 "order": self.order,
                 "runs": [run for run in self.derived.runs if set(run.jobs) <= keys],
-                "changes": core.DayFigures.read(
-                    {name: getattr(self.figures, name) for name in core.DayFigures.model_fields}
-                ).changes,
+                "changes": self.record.changes,
                 "locked": [booking for booking in self.bookings if booking.locked],
             }
         )

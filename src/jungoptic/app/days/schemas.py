@@ -9,6 +9,7 @@ from pydantic import BaseModel as Schema
 from pydantic import Field
 
 from jungoptic.app.base.schemas import Seen
+from jungoptic.core.days import LATEST_MIN
 
 
 class DayRowIn(Seen):
@@ -32,7 +33,7 @@ class BookingIn(Schema):
     block: Annotated[int, Field(ge=0, le=500)] = 0
     version: Annotated[int, Field(ge=0, le=2**31 - 1)] = 0
     date: date | None
-    start_min: Annotated[int, Field(ge=0, le=36 * 60)] = 0
+    start_min: Annotated[int, Field(ge=0, le=LATEST_MIN)] = 0
     locked: bool = False
 
 
@@ -70,8 +71,8 @@ class SpanOut(Schema):
     end_min: int
 
 
-class DutyOut(Schema):
-    """What somebody can be needed for."""
+class ChoiceOut(Schema):
+    """Something to choose, and what it is called."""
 
     key: str
     title: str
@@ -120,12 +121,13 @@ class BoardDayOut(Schema):
 
 
 class JobOfDayOut(Schema):
-    """A job as it is planned; ``set_ups`` are those that it films, ``follows`` what of it follows from the
-    shots where somebody said otherwise, ``said`` and ``version`` the row that says so.
+    """A job as it is planned, of a set-up or of one block of it (from 1; 0 = all of it); ``set_ups`` are all
+    that it films, ``said`` and ``version`` the row that says otherwise than follows from the shots.
     """
 
     key: str
     set_up_id: int
+    block: int
     set_ups: list[int]
     name: str
     shots: list[str]
@@ -197,7 +199,9 @@ class DaysCostsOut(Schema):
 
 class DaysOut(Schema):
     """All that the board of days shows. ``why`` says what kept jobs out at the last planning; ``stale`` that
-    something it was planned from has changed since; ``faults`` what nothing can be planned from.
+    something it was planned from has changed since; ``faults`` what nothing can be planned from;
+    ``under_way`` are the days as the best plan so far has them while one is made. Times are multiples of
+    ``grid_min``, up to ``latest_min``.
     """
 
     production_id: int
@@ -214,7 +218,11 @@ class DaysOut(Schema):
     stale: bool
     faults: list[str]
     rows: list[DayRowOut]
-    duties: list[DutyOut]
+    under_way: list[BoardDayOut]
+    duties: list[ChoiceOut]
+    weekdays: list[ChoiceOut]
+    grid_min: int
+    latest_min: int
 
 
 class BookingsTried(Schema):

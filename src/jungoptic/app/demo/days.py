@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
+from jungoptic.app.base.edits import Writing
 from jungoptic.app.days.fields import KINDS
 from jungoptic.app.days.jobs import keep_plan
 from jungoptic.app.days.keeping import add_row
 from jungoptic.app.days.reading import DaysOf
 from jungoptic.app.people.models import Person
+from jungoptic.app.places.keeping import save_place
 from jungoptic.app.productions.models import Place, Production
 from jungoptic.app.productions.writing import in_production
 from jungoptic.app.shots.models import SetUp, Shot
@@ -17,7 +19,7 @@ from jungoptic.core.days import plan_days
 DAYS = ("2027-10-16", "2027-10-17", "2027-10-23", "2027-10-24", "2027-10-30", "2027-10-31")
 WEEKEND = ["sat", "sun"]
 STAGE = "Boathouse"
-# Where scenes play that nobody has named a place for, and which of their set-ups are filmed there.
+# Where scenes play that nobody has named a place for, and in what light.
 OUTDOORS = {
     "TM010": ("The quay", "golden"),
     "TM060": ("The quay", "day"),
@@ -63,17 +65,22 @@ PEOPLE: tuple[dict[str, Any], ...] = (
 )
 
 
+def _place(write: Writing, name: str) -> Place:
+    there = Place.objects.filter(production=write.production_id, name=name).first()
+    return there or save_place(write, None, 0, name, [], [])
+
+
 def make_days(production: Production, supervisor: Person) -> None:
     """Days, people and places said, and the jobs planned, as somebody would do it on the board."""
     with in_production(supervisor, production.pk) as write:
-        stage = Place.objects.create(production=production, name=STAGE)
+        stage = _place(write, STAGE)
         add_row(write, KINDS["figures"], {"stage_id": stage.pk})
         for day in DAYS:
             add_row(write, KINDS["day"], {"date": day})
         for person in PEOPLE:
             add_row(write, KINDS["person"], person)
         for code, (name, hour) in OUTDOORS.items():
-            place, _ = Place.objects.get_or_create(production=production, name=name)
+            place = _place(write, name)
             for set_up in SetUp.objects.filter(
                 shot__in=Shot.in_cut.filter(production=production, code=code)
             ).exclude(name__in=AT_THE_STAGE):

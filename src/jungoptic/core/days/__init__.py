@@ -3,7 +3,7 @@
 from .broken import Break, Costs
 from .changing import CHANGED, Change, Changing
 from .checking import plan_breaks, plan_costs
-from .clock import WEEKDAY_NAMES, WEEKDAYS, Clock, Weekday, clock_text, duration_text, weekday_of
+from .clock import LATEST_MIN, WEEKDAY_NAMES, WEEKDAYS, Clock, Weekday, clock_text, duration_text, weekday_of
 from .deriving import Derived, jobs_of_shots
 from .example import EXAMPLE
 from .faults import plan_faults
@@ -47,6 +47,7 @@ __all__ = [
     "CHANGED",
     "DUTIES",
     "EXAMPLE",
+    "LATEST_MIN",
     "LIGHTS",
     "WEEKDAYS",
     "WEEKDAY_NAMES",

@@ -13,10 +13,10 @@ from .checking import plan_breaks, plan_costs
 from .explaining import clash_of
 from .grid import Grid
 from .insertion import Insertion
-from .model import DaysModel
+from .model import DaysModel, solver
 from .plan import Plan
 from .records import Booking, Shooting
-from .search import Bookings, in_order, solver
+from .search import Bookings, in_order, keeps_rules
 
 _FREE_JOBS = 26  # so many are looked at together
 _LIMIT = 4.0  # of the solver, in its own deterministic seconds
@@ -64,7 +64,7 @@ class Again:
             fewest_people_days=0,
             best=False,
             stopped=stopped,
-            clash=clash_of(self.grid, left, best) if left and not stopped else None,
+            clash=clash_of(self.grid, left) if left and not stopped else None,
         )
 
     def _costs(self, bookings: Bookings) -> tuple[int, int]:
@@ -78,9 +78,6 @@ class Again:
                 minutes += abs(was.start - booking.start)
         return other, minutes
 
-    def _keeps(self, bookings: Bookings) -> bool:
-        return not any(not fault.warns for fault in plan_breaks(self.shooting, tuple(bookings.values())))
-
     # --- quick
 
     def _put_elsewhere(self) -> Bookings:
@@ -89,16 +86,17 @@ class Again:
         if len(stays) == len(self.grid.jobs):
             return stays
         dice = random.Random(1)
-        best, worth = stays, (len(self.grid.jobs) - len(stays), (0, 0), (0, 0, 0, 0, 0))
+        best = stays
+        worth: tuple[int, tuple[int, int], tuple[int, ...]] | None = None
         for _ in range(max(1, round(_ROUNDS * self.effort))):
             rows = Insertion(self.grid)
             rows.stand(stays)
             out = [key for key in self.grid.jobs if key not in stays]
             left = [key for key in rows.in_order(out, dice) if not rows.put_in(key)]
             bookings = rows.bookings()
-            counts: Any = plan_costs(self.shooting, tuple(bookings.values())).counts
+            counts = plan_costs(self.shooting, tuple(bookings.values())).counts
             new = len(left), self._costs(bookings), counts
-            if (best is stays or new < worth) and self._keeps(bookings):
+            if (worth is None or new < worth) and keeps_rules(self.shooting, bookings):
                 best, worth = bookings, new
             if self.stop():
                 break
@@ -114,17 +112,10 @@ class Again:
                 for fault in plan_breaks(self.shooting, tuple(stays.values()))
                 if not fault.warns and any(key not in locked for key in fault.jobs)
             ]
-            late = self._too_early(stays)
-            if not faults and not late:
+            if not faults:
                 return stays
-            keys = [key for key in (faults[0].jobs if faults else late) if key not in locked]
+            keys = [key for key in faults[0].jobs if key not in locked]
             del stays[max(keys, key=lambda key: (stays[key].date, stays[key].start))]
-
-    def _too_early(self, bookings: Bookings) -> tuple[str, ...]:
-        locked = {booking.job for booking in self.shooting.locked}
-        return tuple(
-            key for key, booking in bookings.items() if key not in locked and self._has_begun(booking)
-        )
 
     # --- with the solver
 
@@ -134,8 +125,7 @@ class Again:
         free = [key for key in self.grid.jobs if key not in locked]
         if not free or len(free) > _FREE_JOBS or not self.grid.all_can_be or self.stop():
             return best
-        fixed = {key: booking for key, booking in self.was.items() if key in locked}
-        model = DaysModel(self.grid, None)
+        model = DaysModel(self.grid)
         moved, minutes = self._moves(model)
         for key, start in model.start.items():
             if key in best:
@@ -147,8 +137,8 @@ class Again:
         )
         if own.solve(model.model) not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
             return best
-        bookings = {**fixed, **model.bookings(own.value)}
-        if not self._keeps(bookings):
+        bookings = model.bookings(own.value)
+        if not keeps_rules(self.shooting, bookings):
             return best
         short = len(bookings) > len(best)
         return bookings if short or self._costs(bookings) < self._costs(best) else best

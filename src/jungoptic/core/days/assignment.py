@@ -1,6 +1,4 @@
-"""Which job on which day, without hours: few variables, so that few days can be proven; it is told what a day
-cannot hold together.
-"""
+"""Which job on which day, without hours: few variables, so that few days can be proven."""
 
 from __future__ import annotations
 
@@ -10,7 +8,7 @@ from typing import Any
 
 from ortools.sat.python import cp_model
 
-from .changing import KINDS, ONLY_WHERE_WANTED
+from .changing import CHANGED, ONLY_WHERE_WANTED
 from .grid import Grid
 
 
@@ -55,16 +53,18 @@ class Assignment:
             self.model.add(minutes <= steps * self.used[index])
             return
         step = self.grid.step_min
-        parts, largest = self._parts(keys, index)
+        parts = self._parts(keys, index)
+        # In thousandths, rounded down: the bound must not be more than what a plan takes.
         share = self.grid.shooting.changes.rest_share
-        for dearest in [*largest, 0]:
-            least = sum(round(share * 1000) * part for part in parts) + round((1 - share) * 1000) * dearest
+        rest, most = int(1000 * share), int(1000 * (1 - share))
+        for dearest in [*parts, 0]:
+            least = sum(rest * part for part in parts) + most * dearest
             self.model.add(1000 * step * minutes + least <= 1000 * step * steps * self.used[index])
 
-    def _parts(self, keys: Collection[str], index: int) -> tuple[list[Any], list[Any]]:
+    def _parts(self, keys: Collection[str], index: int) -> list[Any]:
         """Of each kind of change, the least minutes that it takes on a day: so many different, less one."""
         parts = []
-        for kind in KINDS:
+        for kind in CHANGED:
             values: dict[Any, list[str]] = defaultdict(list)
             for key in keys:
                 job = self.grid.jobs[key]
@@ -79,7 +79,7 @@ class Assignment:
                 there.append(self.model.new_bool_var(f"{kind} {value} on {index}"))
                 self.model.add_max_equality(there[-1], [self.on[key, index] for key in wanted])
             parts.append(minutes * (sum(there) - self.used[index]))
-        return parts, parts
+        return parts
 
     def _minutes_fit(self, index: int) -> None:
         """What of a unit can only be between two hours fits between them: for every two hours."""
@@ -143,30 +143,6 @@ class Assignment:
                         if first is not None and then is not None and not grid.may(order, a, b):
                             model.add_bool_or([~first, ~then])
 
-    def forbid(self, keys: Collection[str], index: int) -> None:
-        """Say that one day cannot hold some jobs together; nor can any other where they have no more room."""
-        grid = self.grid
-        for other in self.indices:
-            if all(
-                set(_steps(grid.starts.get((key, other), ()))) <= set(_steps(grid.starts[key, index]))
-                for key in keys
-            ):
-                here = [self.on[key, other] for key in keys if (key, other) in self.on]
-                if len(here) == len(keys):
-                    self.model.add_bool_or([~on for on in here])
-
     def levels(self) -> dict[str, Any]:
         """What is made least, in this order, of what an assignment tells."""
         return {"days": sum(self.used), "people_days": sum(self.called.values())}
-
-    def assigned(self, solver: Any) -> dict[int, frozenset[str]]:
-        """The jobs of each day in a solution."""
-        days: dict[int, set[str]] = defaultdict(set)
-        for (key, index), on in self.on.items():
-            if solver.value(on):
-                days[index].add(key)
-        return {index: frozenset(keys) for index, keys in days.items()}
-
-
-def _steps(spans: tuple[tuple[int, int], ...]) -> range | set[int]:
-    return {step for first, last in spans for step in range(first, last + 1)}

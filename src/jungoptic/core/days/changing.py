@@ -8,7 +8,6 @@ from dataclasses import dataclass
 
 from .records import Changes, Job, Travel
 
-KINDS = ("place", "model", "light", "backing", "position", "lens", "costume")
 ONLY_WHERE_WANTED = frozenset({"model", "backing", "costume"})
 CHANGED = {
     "place": "place",
@@ -30,7 +29,7 @@ class Change:
 
 
 class Changing:
-    """The change between any two jobs, each worked out once."""
+    """What a production reckons a change with: the change between any two jobs."""
 
     def __init__(self, changes: Changes, travel: Sequence[Travel]) -> None:
         self._changes = changes
@@ -109,7 +108,7 @@ class Changing:
         Change(parts=(('model', 40), ('lens', 5)), minutes=42)
         """
         parts = []
-        for kind in KINDS:
+        for kind in CHANGED:
             was, wanted = getattr(before, kind), getattr(after, kind)
             if kind == "lens":
                 was, wanted = (before.camera, was), (after.camera, wanted)

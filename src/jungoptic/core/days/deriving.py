@@ -8,7 +8,6 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from itertools import pairwise
 
-from ..light.daylight import Sky
 from ..match import Layer, Member, SetUp, key_of, resolved
 from ..match.lighting import day_over
 from ..vocabulary import PASSES
@@ -84,7 +83,7 @@ def jobs_of_shots(
     merged = _merged(jobs, same)
     return Derived(
         jobs=tuple(merged),
-        order=tuple(dict.fromkeys([*order, *_last_on_its_model(shots, merged, same)])),
+        order=tuple(dict.fromkeys([*order, *_last_on_its_model(shots, merged, same, order)])),
         runs=tuple(run for part in parts for run in part.runs),
         set_ups=_set_ups(parts, same),
     )
@@ -175,7 +174,7 @@ def _takes_min(plates: Sequence[_Plate], figures: DayFigures) -> float:
         reset, takes = figures.reset_min, figures.takes
         if plate.filming.destroys:
             reset, takes = figures.destroyed_reset_min, figures.destroyed_takes
-        elif plate.member.layer.kind in PASSES or plate.member.layer.kind == "clean_plate":
+        elif plate.member.layer.kind in PASSES:
             takes = figures.pass_takes
         if plate.member.layer.kind != "frame_by_frame":
             minutes += takes * (figures.roll_min + reset)
@@ -231,8 +230,7 @@ def _daylight(shot: ShotToFilm, setup: SetUp, plates: Sequence[_Plate]) -> tuple
         return ("twilight" if day.elevation_deg > _TWILIGHT else "dark"), None
     hero = next((member for member in shot.stack.members if member.is_hero), plates[0].member)
     key = key_of(shot.stack.hero, hero.layer)
-    overcast: Sky = "overcast"
-    if setup.sky == overcast or key.azimuth_deg is None or key.elevation_deg is None:
+    if setup.sky == "overcast" or key.azimuth_deg is None or key.elevation_deg is None:
         return ("golden" if day.elevation_deg < _GOLDEN else "day"), None
     turns = _model(plate.member.layer for plate in plates) != ""
     heading = setup.heading_deg % 360.0
@@ -304,9 +302,10 @@ def _reason(before: Sequence[_Plate], after: Sequence[_Plate]) -> str:
 
 
 def _last_on_its_model(
-    shots: Sequence[ShotToFilm], jobs: Sequence[Job], same: dict[str, str]
+    shots: Sequence[ShotToFilm], jobs: Sequence[Job], same: dict[str, str], order: Sequence[Order]
 ) -> Iterable[Order]:
-    """What destroys a model comes after everything else on it."""
+    """What destroys a model comes after everything else on it, but for what must follow it anyhow."""
+    after = {(own.first, own.then) for own in order}
     destroys = {
         same.get(str(member.set_up_key), str(member.set_up_key))
         for shot in shots
@@ -316,7 +315,7 @@ def _last_on_its_model(
     for last in jobs:
         if last.key in destroys and last.model:
             for job in jobs:
-                if job.model == last.model and job.key not in destroys:
+                if job.model == last.model and job.key not in destroys and (last.key, job.key) not in after:
                     yield Order(first=job.key, then=last.key, why=f"nothing is left of {last.model} after it")
 
 

@@ -2,23 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from itertools import chain
-from typing import Any
 
 from ortools.sat.python import cp_model
 
 from .grid import Grid
-from .model import DaysModel
+from .model import DaysModel, solver
 from .opening import Rule
 from .plan import Clash
-from .records import Booking, Job
+from .records import Job
 
 _LOOK, _LOOKS = 2.0, 5.0  # one, and all of them: of the solver, in its own deterministic seconds
 _PHYSICS = frozenset({"job", "order", "run"})
 
 
-def clash_of(grid: Grid, left: Sequence[str], placed: Mapping[str, Booking]) -> Clash | None:
+def clash_of(grid: Grid, left: Sequence[str]) -> Clash | None:
     """Which rules together keep out the first of some jobs that could not be placed.
 
     None where nothing is proven: then it is too much for the days, or the search was too short.
@@ -106,11 +105,7 @@ class _Looks:
         chosen = [rule for rule in rules if rule in literals]
         self.model.model.clear_assumptions()
         self.model.model.add_assumptions([literals[rule] for rule in chosen])
-        own: Any = cp_model.CpSolver()
-        own.parameters.num_workers = 1
-        own.parameters.random_seed = 1
-        own.parameters.linearization_level = 0
-        own.parameters.max_deterministic_time = _LOOK
+        own = solver(_LOOK)
         status = own.solve(self.model.model)
         self.left -= own.response_proto.deterministic_time + 0.01
         if status != cp_model.INFEASIBLE:

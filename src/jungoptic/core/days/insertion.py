@@ -300,10 +300,7 @@ def _some(plan: Insertion, dice: random.Random) -> list[str]:
     most = dice.randint(3, 10)
     if dice.random() < 0.5:
         chosen = [key for key in keys if plan.begins[key][0] == day]
-        loads: dict[int, int] = defaultdict(int)
-        for key in keys:
-            loads[plan.begins[key][0]] += plan.length[key]
-        other = dice.choice(sorted(loads))
+        other = dice.choice(sorted({plan.begins[key][0] for key in keys}))
         return chosen + [key for key in keys if plan.begins[key][0] == other and other != day]
     alike = sorted(
         keys,

@@ -18,6 +18,16 @@ Expression = Any  # of the solver: a sum of its variables
 Literal = Any  # of the solver: a variable that is so or not, or its opposite
 
 
+def solver(limit: float) -> Any:
+    """A solver that comes to the same end every time; ``limit`` in its own deterministic seconds."""
+    own = cp_model.CpSolver()
+    own.parameters.num_workers = 1
+    own.parameters.random_seed = 1
+    own.parameters.linearization_level = 0
+    own.parameters.max_deterministic_time = limit
+    return own
+
+
 class DaysModel:
     """Jobs, days and rules as variables and constraints of the solver; times are steps of the grid.
 

@@ -80,8 +80,8 @@ class HorizonPoint(q.Record):
 
 
 class Place(q.Record):
-    """Somewhere to film. ``noise`` says when noise may be made (empty = always), ``quiet`` when nothing
-    disturbs sound; ``models_at_once`` how many models can stand there on one day.
+    """Somewhere to film. ``noise`` says when noise may be made (empty = always),
+    ``models_at_once`` how many models can stand there on one day.
     """
 
     key: Key

@@ -15,7 +15,7 @@ from .checking import plan_breaks, plan_costs
 from .explaining import clash_of
 from .grid import Grid
 from .insertion import WEIGHTS, inserted
-from .model import DaysModel
+from .model import DaysModel, solver
 from .plan import Plan, Progress
 from .records import Booking, Shooting
 
@@ -27,16 +27,6 @@ _EXACT, _WHOLE, _BOUND, _PAIR, _PAIRS = 60.0, 4.0, 1.5, 0.15, 4.0
 _EARLIER = 20_000  # what a step of waiting counts against a step of being earlier
 
 Bookings = dict[str, Booking]
-
-
-def solver(limit: float) -> Any:
-    """A solver that comes to the same end every time."""
-    own = cp_model.CpSolver()
-    own.parameters.num_workers = 1
-    own.parameters.random_seed = 1
-    own.parameters.linearization_level = 0
-    own.parameters.max_deterministic_time = limit
-    return own
 
 
 class Search:
@@ -65,6 +55,8 @@ class Search:
                 self._first()
         else:
             self._first()
+            if len(self.best) < count and not self.stopped:
+                self._whole(_WHOLE)
             self._tell(0.3)
             self._bounds()
             self._tell(0.4)
@@ -74,7 +66,7 @@ class Search:
                 if not self.proven:
                     self._pairs()
         left = tuple(key for key in self.grid.jobs if key not in self.best)
-        clash = clash_of(self.grid, left, self.best) if left and not self._asked() else None
+        clash = clash_of(self.grid, left) if left and not self._asked() else None
         costs = self._costs()
         return Plan(
             bookings=in_order(self.best),
@@ -97,9 +89,6 @@ class Search:
     def _tell(self, share: float) -> None:
         self.told(Progress(share, in_order(self.best), self._costs(), self.fewest["days"]))
 
-    def _keeps(self, bookings: Bookings) -> bool:
-        return not any(not fault.warns for fault in plan_breaks(self.shooting, tuple(bookings.values())))
-
     # --- quick
 
     def _first(self) -> None:
@@ -109,17 +98,15 @@ class Search:
             self._take(rows.bookings())
             if self._asked():
                 return
-        if len(self.best) < len(self.grid.jobs):
-            self._whole(_WHOLE * self.effort)
 
-    def _take(self, bookings: Bookings) -> None:
+    def _take(self, bookings: Bookings, share: float = 0.1) -> None:
         """Take a plan over where it keeps all rules and is better."""
         more = len(bookings) - len(self.best)
-        if more < 0 or not self._keeps(bookings):
+        if more < 0 or not keeps_rules(self.shooting, bookings):
             return
         if more or plan_costs(self.shooting, tuple(bookings.values())).counts < self._costs().counts:
             self.best = bookings
-            self._tell(0.1)
+            self._tell(share)
 
     # --- whole
 
@@ -139,9 +126,7 @@ class Search:
             if level in self.fewest and proven:
                 self.fewest[level] = round(own.best_objective_bound)
             bookings = model.bookings(own.value)
-            if self._keeps(bookings):
-                self.best = bookings
-                self._tell(0.5)
+            self._take(bookings, 0.5)
             model.model.add(least <= round(own.objective_value))
             self._hint(model, bookings)
             if self._asked():
@@ -217,10 +202,17 @@ class Search:
             return False
         bookings = {**self.best, **model.bookings(own.value)}
         before = self._costs().counts
-        if plan_costs(self.shooting, tuple(bookings.values())).counts >= before or not self._keeps(bookings):
+        if plan_costs(self.shooting, tuple(bookings.values())).counts >= before or not keeps_rules(
+            self.shooting, bookings
+        ):
             return False
         self.best = bookings
         return True
+
+
+def keeps_rules(shooting: Shooting, bookings: Bookings) -> bool:
+    """Whether a plan breaks nothing but what was waived."""
+    return all(fault.warns for fault in plan_breaks(shooting, tuple(bookings.values())))
 
 
 def in_order(bookings: Bookings) -> tuple[Booking, ...]:

@@ -5,7 +5,7 @@
 <script lang="ts">
   import { handle } from "../../lib/draw/handle";
   import Verdict from "../../lib/ui/Verdict.svelte";
-  import { clockOf, GRID_MIN, SUN, type BoardDay, type DaysBoard, type Job, type Slot } from "./days.svelte";
+  import { clockOf, SUN, type BoardDay, type DaysBoard, type Job, type Slot } from "./days.svelte";
 
   let {
     board,
@@ -31,7 +31,7 @@
     width: number;
   } = $props();
 
-  const LATEST_MIN = 36 * 60;
+  const grid = $derived(board.data!.grid_min);
   const breaks = $derived(board.breaksOf(slot.job));
   const wrong = $derived(breaks.filter((one) => !one.warns));
   const chosen = $derived(board.selected === slot.job);
@@ -42,8 +42,8 @@
   function put(columns: number, minutes: number) {
     const { days } = board;
     const to = days[Math.min(days.length - 1, Math.max(0, grip.index + columns))];
-    const minute = Math.round((grip.minute + minutes) / GRID_MIN) * GRID_MIN;
-    const start_min = Math.min(LATEST_MIN, Math.max(0, minute));
+    const minute = Math.round((grip.minute + minutes) / grid) * grid;
+    const start_min = Math.min(board.data!.latest_min, Math.max(0, minute));
     if (to) board.hold({ job: slot.job, date: to.date, start_min });
   }
   function save() {
@@ -54,7 +54,7 @@
   }
   let was = { date: "", start_min: 0 };
   const held = handle({
-    able: () => board.writes,
+    able: () => board.writes && !board.going,
     slack: 4,
     take: () => {
       board.selected = slot.job;
@@ -62,7 +62,7 @@
       if (board.held?.job !== slot.job) was = { date: day.date, start_min: slot.start_min };
     },
     move: (way) => put(Math.round(way.x / width), -way.y / px),
-    step: (way, big) => put(way.x, -way.y * (big ? 30 : GRID_MIN)),
+    step: (way, big) => put(way.x, -way.y * (big ? 30 : grid)),
     drop: () => save(),
     settle: () => save(),
     cancel: () => board.letGo(),

@@ -26,14 +26,13 @@
   } = $props();
 
   const HIGHEST_DEG = 62;
-  const SUN_EVERY_MIN = 15;
   const y = (minute: number) => top + (minute - from) * px;
   const slots = $derived([...day.slots].sort((a, b) => a.start_min - b.start_min));
   /** The sun's height to the right, the day downward. */
   const sun = $derived.by(() => {
     const points: string[] = [];
     day.sun.forEach((height, step) => {
-      const minute = step * SUN_EVERY_MIN;
+      const minute = (step * board.data!.latest_min) / (day.sun.length - 1);
       if (minute < from || minute > to) return;
       points.push(`${((Math.max(height, 0) / HIGHEST_DEG) * SUN).toFixed(1)},${y(minute).toFixed(1)}`);
     });

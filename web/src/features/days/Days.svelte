@@ -53,10 +53,10 @@
   const hours = $derived(Array.from({ length: (to - from) / 60 + 1 }, (_, hour) => from + 60 * hour));
   const costs = $derived((board.held && board.tried ? board.tried : data)?.costs);
   const wrong = $derived(board.breaks.filter((one) => !one.warns));
-  const waits = $derived(days.flatMap((day) => day.calls).reduce((sum, call) => sum + call.waits_min, 0));
   const spent = $derived(
     costs
-      ? `${costs.people_days} people-days, ${lasting(costs.changing_min)} changing, ${lasting(waits)} waiting`
+      ? `${costs.people_days} people-days, ${lasting(costs.changing_min)} changing, ` +
+          `${lasting(costs.waiting_min)} waiting`
       : "",
   );
   const open = $derived(`${data?.jobs.length} ${data?.jobs.length === 1 ? "set-up is" : "set-ups are"}`);
@@ -85,8 +85,9 @@
   const job = $derived(board.planning.job);
   let seen = "";
   $effect(() => {
-    const state = job ? `${job.id} ${job.state}` : "";
-    if (state !== seen && job?.state === "ready") void board.read();
+    const state = job ? `${job.id} ${job.state} ${job.progress}` : "";
+    // each better plan on the way, and the last
+    if (state !== seen && (job?.state === "ready" || job?.state === "working")) void board.read();
     seen = state;
   });
 

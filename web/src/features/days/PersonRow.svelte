@@ -6,15 +6,7 @@
 
   let { board, person }: { board: DaysBoard; person: Schemas["DayRowOut"] } = $props();
   type Hours = { weekdays: string[]; date: string | null; start: number | string; end: number | string };
-  const WEEK = [
-    ["mon", "Monday"],
-    ["tue", "Tuesday"],
-    ["wed", "Wednesday"],
-    ["thu", "Thursday"],
-    ["fri", "Friday"],
-    ["sat", "Saturday"],
-    ["sun", "Sunday"],
-  ] as const;
+  const week = $derived(board.data!.weekdays);
   const duties = $derived(board.data!.duties.map((one) => [one.key, one.title] as const));
   const hours = $derived((person.fields["hours"] as Hours[]) ?? []);
   const weekly = $derived(hours.findIndex((one) => !one.date));
@@ -34,7 +26,7 @@
     return say(`Hours of ${person.name}`, { hours: all });
   }
   function toggle(day: string) {
-    const now = WEEK.map(([key]) => key as string).filter((key) => (key === day ? !there(key) : there(key)));
+    const now = week.map((one) => one.key).filter((key) => (key === day ? !there(key) : there(key)));
     return sayHours({ weekdays: now.length === 7 || !now.length ? [] : now });
   }
   const most = $derived(person.fields["most_min"] as number | null);
@@ -67,7 +59,7 @@
     />
   {/if}
   <span class="flex" role="group" aria-label={`Weekdays of ${person.name}`}>
-    {#each WEEK as [key, day] (key)}
+    {#each week as { key, title: day } (key)}
       <button
         class={[
           "num min-h-[26px] w-7 cursor-pointer border border-line text-sm",
@@ -108,9 +100,12 @@
       disabled={!board.writes}
       onchange={(event) => {
         const typed = event.currentTarget.value.trim();
-        void say(`How long ${person.name} is there in all`, {
-          most_min: typed ? Math.round(Number(typed.replace(",", ".")) * 60) : null,
-        });
+        const hours = Number(typed.replace(",", "."));
+        if (Number.isFinite(hours))
+          void say(`How long ${person.name} is there in all`, {
+            most_min: typed ? Math.round(hours * 60) : null,
+          });
+        else wrong = `“${typed}” is not a number of hours: 4 or 4.5, or nothing for as long as is needed.`;
       }}
     /><span class="text-muted">h in all</span></label
   >

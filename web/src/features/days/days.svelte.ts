@@ -13,7 +13,6 @@ export type BoardDay = Schemas["BoardDayOut"];
 /** A job in the hand: on which day, from which minute. */
 export type Held = { job: string; date: string; start_min: number };
 
-export const GRID_MIN = 5;
 /** How wide the sun's course is drawn beside the jobs of a day, px. */
 export const SUN = 34;
 const pad = (number: number) => String(number).padStart(2, "0");
@@ -52,9 +51,13 @@ export class DaysBoard {
   job(key: string): Job | undefined {
     return this.data?.jobs.find((one) => one.key === key);
   }
-  /** The days as they are, or as they would be with what is in the hand. */
+  /**
+   * The days as they are, as they would be with what is in the hand, or as the best plan so far has them
+   * while one is made.
+   */
   get days(): BoardDay[] {
-    const days = (this.tried ?? this.data)?.days ?? [];
+    const best = this.going && this.data?.under_way.length ? this.data.under_way : null;
+    const days = best ?? (this.tried ?? this.data)?.days ?? [];
     const { held } = this;
     const job = held && this.job(held.job);
     if (!held || !job) return days;
@@ -132,7 +135,7 @@ export class DaysBoard {
     const booking = this.data!.bookings.find((one) => one.job === held.job);
     return {
       set_up_id: job.set_up_id,
-      block: Number(held.job.split(".")[1] ?? 0),
+      block: job.block,
       version: booking?.version ?? 0,
       date: held.date || null,
       start_min: held.start_min,

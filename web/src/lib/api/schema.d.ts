@@ -6270,6 +6270,16 @@ export interface components {
             minutes: number;
         };
         /**
+         * ChoiceOut
+         * @description Something to choose, and what it is called.
+         */
+        ChoiceOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * DayRowOut
          * @description A row of the days with its kind and what is said of it.
          */
@@ -6310,7 +6320,9 @@ export interface components {
         /**
          * DaysOut
          * @description All that the board of days shows. ``why`` says what kept jobs out at the last planning; ``stale`` that
-         *     something it was planned from has changed since; ``faults`` what nothing can be planned from.
+         *     something it was planned from has changed since; ``faults`` what nothing can be planned from;
+         *     ``under_way`` are the days as the best plan so far has them while one is made. Times are multiples of
+         *     ``grid_min``, up to ``latest_min``.
          */
         DaysOut: {
             /** Production Id */
@@ -6340,29 +6352,29 @@ export interface components {
             faults: string[];
             /** Rows */
             rows: components["schemas"]["DayRowOut"][];
+            /** Under Way */
+            under_way: components["schemas"]["BoardDayOut"][];
             /** Duties */
-            duties: components["schemas"]["DutyOut"][];
-        };
-        /**
-         * DutyOut
-         * @description What somebody can be needed for.
-         */
-        DutyOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
+            duties: components["schemas"]["ChoiceOut"][];
+            /** Weekdays */
+            weekdays: components["schemas"]["ChoiceOut"][];
+            /** Grid Min */
+            grid_min: number;
+            /** Latest Min */
+            latest_min: number;
         };
         /**
          * JobOfDayOut
-         * @description A job as it is planned; ``set_ups`` are those that it films, ``follows`` what of it follows from the
-         *     shots where somebody said otherwise, ``said`` and ``version`` the row that says so.
+         * @description A job as it is planned, of a set-up or of one block of it (from 1; 0 = all of it); ``set_ups`` are all
+         *     that it films, ``said`` and ``version`` the row that says otherwise than follows from the shots.
          */
         JobOfDayOut: {
             /** Key */
             key: string;
             /** Set Up Id */
             set_up_id: number;
+            /** Block */
+            block: number;
             /** Set Ups */
             set_ups: number[];
             /** Name */
