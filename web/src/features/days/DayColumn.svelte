@@ -77,16 +77,17 @@
   {/each}
   {#each slots as slot, number (slot.job)}
     {@const before = slots[number - 1]}
-    {#if before && slot.start_min - before.end_min >= 10}
+    {@const gap = before ? (slot.start_min - before.end_min) * px : 0}
+    {#if before && gap >= 9}
       <div
         class={[
-          "absolute flex items-center overflow-hidden border-l border-dotted border-mark pl-2",
-          "text-sm text-muted",
+          "absolute flex items-center border-l border-dotted border-mark pl-2 text-muted",
+          gap < 18 ? "text-xs leading-none" : "text-sm",
         ]}
         style:left={`${SUN + 8}px`}
         style:right="4px"
-        style:top={`${y(before.end_min) + 2}px`}
-        style:height={`${(slot.start_min - before.end_min) * px - 4}px`}
+        style:top={`${y(before.end_min)}px`}
+        style:height={`${gap}px`}
       >
         <span class="truncate"
           >{#if slot.change_min}<span class="num">{lasting(slot.change_min)}</span>
