@@ -91,9 +91,9 @@ def orders(shooting: d.Shooting) -> Iterator[tuple[int, int, int]]:
                 continue
             for later in range(day, len(grid.days)):
                 fresh = later > day or not done
-                last = "" if fresh else done[-1]
-                change = math.ceil(changing.between(grid.jobs[last], job).minutes / step) if last else 0
-                begin = change if fresh else free + change
+                change = math.ceil(changing.between(grid.jobs[done[-1]], job).minutes / step) if done else 0
+                begin = max(0, free + change - (later - day) * (1440 // step)) if done else 0
+                change = 0 if fresh else change
                 fits = [max(a, begin) for a, b in grid.starts.get((key, later), ()) if b >= begin]
                 if not fits:
                     continue
@@ -168,6 +168,35 @@ def test_no_order_of_few_jobs_is_better_than_the_plan(shooting: d.Shooting):
     assert plan.left_out == () and plan.best
     assert (plan.costs.days, plan.costs.people_days, plan.costs.changing_min) == least
     assert (plan.fewest_days, plan.fewest_people_days) == least[:2]
+
+
+def test_a_day_that_goes_on_after_midnight_does_not_save_the_change_of_the_next():
+    """What is open day and night could else be filmed at nine in the morning as the end of the day before, in
+    the midst of the next day's jobs.
+    """
+    open_by_day = [{"start": "08:00", "end": "20:00"}]
+    shooting = d.Shooting.read(
+        {
+            "days": [SAT, SAT + timedelta(days=1)],
+            "jobs": [
+                {"key": key, "takes_min": 20, "before_min": 0, "place": place, "people": people}
+                for key, place, people in (
+                    ("mill", "boathouse", []),
+                    ("tide", "quay", []),
+                    ("wall", "boathouse", ["model"]),
+                )
+            ],
+            "people": [{"key": "model", "hours": [{"start": "09:00", "end": "10:30"}]}],
+            "places": [{"key": "boathouse", "hours": open_by_day}, {"key": "quay"}],
+            "order": [{"first": "mill", "then": "tide"}, {"first": "tide", "then": "wall"}],
+        }
+    )
+    tide = d.Booking(job="tide", date=SAT, start="33:00")
+    wall = d.Booking(job="wall", date=SAT + timedelta(days=1), start="09:30")
+    broken = d.plan_breaks(shooting, [tide, wall])
+    assert [(fault.kind, fault.over) for fault in broken] == [("change", 90)]
+    costs = d.plan_days(shooting).costs
+    assert (costs.days, costs.changing_min) == (2, 90)
 
 
 def test_seven_jobs_against_all_their_orders():

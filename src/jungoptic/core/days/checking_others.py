@@ -69,14 +69,19 @@ def _one_after_another(shooting: Shooting, filmed: Sequence[Filmed]) -> Iterator
                 yield Break("at_once", keys, day=day, over=before.end - after.start)
             elif after.start < free:
                 yield Break("change", (before.job.key, after.job.key), day=day, over=free - after.start)
-    units: dict[str, list[Filmed]] = {}
-    for entry in filmed:
-        units.setdefault(entry.job.unit, []).append(entry)
-    for row in units.values():
-        for before, after in pairwise(row):
-            if before.day != after.day and after.absolute < before.absolute + before.minutes:
-                over = before.absolute + before.minutes - after.absolute
-                yield Break("at_once", (before.job.key, after.job.key), day=after.day, over=over)
+    yield from _over_night(shooting, filmed)
+
+
+def _over_night(shooting: Shooting, filmed: Sequence[Filmed]) -> Iterator[Break]:
+    """A day that goes on after midnight leaves the time of a change before the next one begins."""
+    rows = sorted(rows_of(filmed).items(), key=lambda item: (item[0][0], item[0][1]))
+    for ((unit, _), row), ((next_unit, day), next_row) in pairwise(rows):
+        before, after = row[-1], next_row[0]
+        ends = before.absolute + before.minutes
+        free = ends + change_min(shooting, before.job, after.job)
+        if unit == next_unit and after.absolute < free:
+            kind = "at_once" if after.absolute < ends else "change"
+            yield Break(kind, (before.job.key, after.job.key), day=day, over=free - after.absolute)
 
 
 def _across(shooting: Shooting, filmed: Sequence[Filmed]) -> Iterator[Break]:

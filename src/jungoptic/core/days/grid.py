@@ -24,7 +24,7 @@ class Grid:
         self.jobs: dict[str, Job] = {job.key: job for job in shooting.jobs}
         self.length = {job.key: self.up(job.minutes) for job in shooting.jobs}
         self.days = sorted(shooting.days)
-        self.offset = [(day - self.days[0]).days * MINUTES_A_DAY // self.step_min for day in self.days]
+        self.offset = [(day - self.days[0]).days * self.day_steps for day in self.days]
         self.openings = Openings(shooting)
         self.changing = Changing(shooting.changes, shooting.travel)
         self.starts: dict[tuple[str, int], Spans] = {
@@ -120,6 +120,15 @@ class Grid:
         if a.unit == b.unit or not (people or camera or table):
             return None
         return self.up(self.changing.travel_min(a.place, b.place)) if people or camera else 0
+
+    @property
+    def day_steps(self) -> int:
+        """From one midnight to the next."""
+        return MINUTES_A_DAY // self.step_min
+
+    def next_day(self, index: int) -> bool:
+        """Whether another of the days follows without a day between."""
+        return index + 1 < len(self.days) and self.offset[index + 1] - self.offset[index] == self.day_steps
 
     def index(self, booking: Booking) -> int:
         """Which of the days a booking is on."""

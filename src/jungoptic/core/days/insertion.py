@@ -56,7 +56,7 @@ class Insertion:
             spans = self.starts.get((key, day))
             if spans is None:
                 return None
-            time = free + (self.change[last, key] if last else 0)
+            time = free + self.change[last, key] if last else self._after_the_night(seat, key)
             for order in self.before[key]:
                 if order.first in times:
                     end = times[order.first] + self.length[order.first]
@@ -73,7 +73,28 @@ class Insertion:
                 return None
             times[key] = fits
             free, last = fits + self.length[key], key
-        return times if self._followed(day, times) and self._unbroken(seat, row, times) else None
+        if not self._followed(day, times) or not self._ends_in_time(seat, last, free):
+            return None
+        return times if self._unbroken(seat, row, times) else None
+
+    def _after_the_night(self, seat: _Seat, key: str) -> int:
+        """When a job can begin at the earliest as the first of its row: where the day before went on after
+        midnight, a change after its end.
+        """
+        unit, day = seat
+        row = self.rows.get((unit, day - 1)) if day and self.grid.next_day(day - 1) else None
+        if not row:
+            return 0
+        ends = self.begins[row[-1]][1] + self.length[row[-1]]
+        return max(0, ends + self.change[row[-1], key] - self.grid.day_steps)
+
+    def _ends_in_time(self, seat: _Seat, last: str, ends: int) -> bool:
+        """Whether a row that ends with a job at a step leaves the next day's first its beginning."""
+        unit, day = seat
+        row = self.rows.get((unit, day + 1)) if self.grid.next_day(day) else None
+        if not row or not last:
+            return True
+        return ends + self.change[last, row[0]] - self.grid.day_steps <= self.begins[row[0]][1]
 
     def _unbroken(self, seat: _Seat, row: Sequence[str], times: dict[str, int]) -> bool:
         """Whether nothing comes between what is straight, nor into a run."""

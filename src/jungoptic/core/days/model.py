@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Callable, Collection, Iterable, Mapping
-from itertools import combinations
+from itertools import combinations, permutations, product
 from typing import Any
 
 from ortools.sat.python import cp_model
@@ -152,17 +152,15 @@ class DaysModel:
         model, grid = self.model, self.grid
         node = {key: number for number, key in enumerate(keys, 1)}
         rounds: list[tuple[int, int, Any]] = []
-        begins = []
+        begins, ends = {}, {}
         for key in keys:
             begin, end = model.new_bool_var(f"{key} first"), model.new_bool_var(f"{key} last")
-            begins.append(begin)
+            begins[key], ends[key] = begin, end
             rounds += [(0, node[key], begin), (node[key], 0, end)]
             if self.explains:
                 rounds.append((node[key], node[key], ~self.filmed[key]))
-        for before in keys:
-            for after in keys:
-                if before == after or not self._may_follow(before, after):
-                    continue
+        for before, after in permutations(keys, 2):
+            if self._may_follow(before, after):
                 arc = self.arcs[before, after] = model.new_bool_var(f"{before} then {after}")
                 rounds.append((node[before], node[after], arc))
                 steps = grid.change[before, after]
@@ -171,10 +169,23 @@ class DaysModel:
                 model.add(self.day[after] == self.day[before]).only_enforce_if(arc)
                 self.changed += steps * arc
         model.add_multiple_circuit(rounds)
+        self._over_night(begins, ends)
         if not self.explains:
             for a, b in combinations(keys, 2):
                 self._earlier_or_later(a, b)
-        return begins
+        return list(begins.values())
+
+    def _over_night(self, begins: dict[str, Literal], ends: dict[str, Literal]) -> None:
+        """A day of a unit that goes on after midnight leaves the time of a change before the next one."""
+        grid, both = self.grid, self.on.keys() & self.grid.starts
+        for index, before, after in product(filter(grid.next_day, self.days), ends, begins):
+            late, early = (before, index), (after, index + 1)
+            if before == after or late not in both or early not in both:
+                continue
+            steps = grid.length[before] + grid.change[before, after]
+            if grid.starts[late][-1][1] + steps > grid.starts[early][0][0] + grid.day_steps:
+                on = ends[before], begins[after], self.on[late], self.on[early]
+                self.model.add(self.start[after] >= self.start[before] + steps).only_enforce_if(*on)
 
     def _earlier_or_later(self, a: str, b: str) -> None:
         """Of two jobs of a unit on one day, which is filmed first; the sequence follows of itself, but what
@@ -336,8 +347,7 @@ class DaysModel:
         come = model.new_int_var(0, self.latest, f"{person} comes {index}")
         span = self.span[person, index] = model.new_int_var(0, self.latest, f"{person} there {index}")
         model.add(span == 0).only_enforce_if(~called)
-        for key in keys:
-            on = self.on[key, index]
+        for key, on in ((key, self.on[key, index]) for key in keys):
             model.add(come <= self.time[key]).only_enforce_if(on)
             model.add(come + span >= self.time[key] + grid.length[key]).only_enforce_if(on)
         model.add(span >= sum(grid.length[key] * self.on[key, index] for key in keys))
