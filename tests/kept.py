@@ -4,7 +4,7 @@ values.
 
 from django.core.cache import cache
 
-from jungoptic.app.days.reading import KEPT
+from jungoptic.app.days.from_shots import KEPT
 from jungoptic.app.takes.table import forget_all
 
 

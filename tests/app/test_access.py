@@ -79,6 +79,8 @@ def of_the_days(production, shot) -> list[tuple[str, str, object]]:
     booking = {"set_up_id": shot.set_ups.all()[0].pk, "date": SATURDAY.isoformat(), "start_min": 540}
     return [
         ("get", f"{of_production}/days", None),
+        ("get", f"{of_production}/shooting-days/{day.date}", None),
+        ("get", f"{of_production}/sun-charts/{shot.set_ups.all()[0].pk}?day={day.date}", None),
         ("post", f"{of_production}/days-tried", {"bookings": [booking]}),
         ("put", f"{of_production}/bookings", {"bookings": [booking]}),
         ("post", f"{of_production}/days-plan", {}),

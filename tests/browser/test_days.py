@@ -5,12 +5,17 @@ taken back; planned by the real worker; a telephone's list; a second window.
 from __future__ import annotations
 
 import re
+from datetime import datetime
+from zoneinfo import ZoneInfo
 
 import pytest
 from playwright.sync_api import Page, expect
 
 from jungoptic.app.days.models import Booked, Hand, ShootingDay
-from jungoptic.app.shots.models import SetUp, Shot
+from jungoptic.app.people.models import Person
+from jungoptic.app.shots.models import Layer, SetUp, Shot
+from jungoptic.app.shots.writing import in_shot
+from jungoptic.app.takes.log import Said, record_take
 
 from .conftest import OpenPage, choose, saved, work_off_the_queue
 
@@ -112,12 +117,62 @@ def test_another_window_sees_a_job_move(open_page: OpenPage, shot: Shot):
 
 
 def test_on_a_telephone_it_is_one_day_as_a_list(open_page: OpenPage, shot: Shot):
-    page = open_page("camera", "/days", "people-days", width=390, height=844, phone=True)
-    expect(page.get_by_role("region", name="Sat 16 October")).to_be_visible()
+    page = open_page("camera", "/days", "Sat 16 October", width=390, height=844, phone=True)
     first = SetUp.objects.filter(booked__date="2027-10-16").order_by("booked__start_min")[0]
     expect(page.get_by_role("listitem").first).to_contain_text(first.name)
     page.get_by_role("button", name="The day after").tap()
-    expect(page.get_by_role("region", name="Sun 17 October")).to_be_visible()
+    expect(page.get_by_role("heading", name="Sun 17 October")).to_be_visible()
+
+
+def test_a_day_is_late_says_what_to_drop_and_drops_it(open_page: OpenPage, shot: Shot):
+    """The first job of the day rolls at half past three; what no longer fits is left out, and comes back."""
+    first, *others = SetUp.objects.filter(booked__date="2027-10-16").order_by("booked__start_min")
+    at = datetime(2027, 10, 16, 15, 30, tzinfo=ZoneInfo("Europe/London"))
+    for layer in Layer.objects.filter(set_up=first):
+        with in_shot(Person.objects.get(username="camera"), layer.shot_id) as write:
+            record_take(write, layer.pk, Said(recorded_at=at))
+    page = open_page("supervisor", "/days/2027-10-16", "What no longer fits")
+    expect(page.get_by_role("main")).to_contain_text("late")
+    rows = page.get_by_role("list", name="Jobs of Sat 16 October")
+    expect(rows.get_by_text("running")).to_be_visible()
+    before = rows.get_by_role("link", name="Log").count()
+    assert before == 1 + len(others)
+    page.get_by_role("button", name=re.compile("Leave (it|them) out")).click()
+    expect(page.get_by_text("What no longer fits")).to_have_count(0)
+    assert rows.get_by_role("link", name="Log").count() < before
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("What no longer fits")).to_be_visible()
+
+
+def test_rain_is_one_key_and_taken_back_with_what_it_moved(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor", "/days/2027-10-16", "If it rains")
+    rows = page.get_by_role("list", name="Jobs of Sat 16 October")
+    before = rows.get_by_role("link", name="Log").count()
+    page.keyboard.press("r")
+    work_off_the_queue()
+    expect(page.get_by_role("button", name="No rain after all")).to_be_visible()
+    expect(page.get_by_role("main")).to_contain_text("Rain on Sat 16 October: TM")
+    assert rows.get_by_role("link", name="Log").count() < before
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("button", name="If it rains")).to_be_visible()
+    expect(rows.get_by_role("link", name="Log")).to_have_count(before)
+
+
+def test_the_sun_of_a_set_up_is_seen_and_a_hill_takes_its_window(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor", "/days/2027-10-16", "The sun for")
+    page.get_by_role("button", name=re.compile("Quay, low")).click()
+    chart = page.get_by_role("region", name="The sun for Quay, low")
+    today = chart.get_by_role("row", name=re.compile("Sat 16 October"))
+    expect(today).to_contain_text("15:05 to 15:57")
+    page.get_by_role("slider", name="Time of day").fill("930")
+    expect(chart).to_contain_text("Holds")
+    chart.get_by_role("button", name="Say what hides the sun here").click()
+    field = chart.get_by_role("textbox")
+    field.fill("200 something")
+    expect(chart.get_by_role("alert")).to_be_visible()
+    field.fill("100 0, 180 60, 300 60")
+    chart.get_by_role("button", name="Save the horizon").click()
+    expect(today).to_contain_text("no window")
 
 
 def test_an_empty_production_is_told_what_belongs_here(open_page: OpenPage, shot: Shot):

@@ -123,7 +123,7 @@ def as_it_goes(
 
 
 def test_on_time_nothing_is_late():
-    going = as_it_goes(THREE, PLAN, "09:34", a=("09:00", "09:34"))
+    going = as_it_goes(THREE, PLAN, "09:34", a=("09:00", "09:24"))
     assert [(own.job, own.state, own.late_min) for own in going.expected] == [
         ("a", "done", 0),
         ("b", "next", 0),
@@ -143,7 +143,7 @@ def test_what_runs_over_moves_what_follows():
 
 
 def test_who_is_early_goes_on_when_people_are_there():
-    going = as_it_goes(THREE, PLAN, "09:00", a=("08:40", "09:00"))
+    going = as_it_goes(THREE, PLAN, "09:00", a=("08:40", "08:50"))
     late = {own.job: own.late_min for own in going.expected}
     assert late["a"] < 0 and late["b"] == -35 and late["c"] == -35
 

@@ -160,3 +160,15 @@ test("what was refused for another reason is not saved over anything", async () 
   back.leave();
   expect(back.asking.said).toBe("");
 });
+
+test("what a worker wrote for one is the newest step, once", async () => {
+  const { back } = wayBack();
+  await back.do("Move a job", done);
+  here.server.history.push({ id: 12, key: "", mine: true, back: () => true, again: () => true, gone: false });
+  await back.pick({ kinds: "booking" });
+  await back.pick({ kinds: "booking" });
+  expect(back.label).toBe("Earlier 12");
+  await back.undo();
+  await quiet();
+  expect([back.label, here.server.takenBack]).toEqual(["Move a job", [{ write: 12, key: "" }]]);
+});

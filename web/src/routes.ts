@@ -19,6 +19,7 @@ const PAGES: Record<string, () => Promise<unknown>> = {
   "/shots/:shot/photograph": () => import("./features/bench/Photograph.svelte"),
   "/shots/:shot/log": () => import("./features/log/Log.svelte"),
   "/days": () => import("./features/days/Days.svelte"),
+  "/days/:day": () => import("./features/days/DayPage.svelte"),
   "/kit": () => import("./features/kit/KitPage.svelte"),
   "/kit/can": () => import("./features/kit/KitCan.svelte"),
   "/begin": () => import("./features/production/Begin.svelte"),

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
+from datetime import date
 from typing import Any
 
 from jungoptic.app.days.fields import KINDS
+from jungoptic.app.days.going import Going
 from jungoptic.app.days.models import Booked, OfTheDays, job_key, set_up_and_block
 from jungoptic.app.days.reading import DaysOf
 from jungoptic.app.days.schemas import (
@@ -19,8 +21,13 @@ from jungoptic.app.days.schemas import (
     DaysCostsOut,
     DaysOut,
     DaysTriedOut,
+    DropOut,
+    FillerOut,
     JobOfDayOut,
+    LightOut,
     OrderOut,
+    PlaceOfDaysOut,
+    ShootingDayOut,
     SlotOut,
     SpanOut,
     WindowOut,
@@ -30,29 +37,36 @@ from jungoptic.core import days as core
 from jungoptic.core.errors import InputError
 
 _SUN_EVERY_MIN = 15
+_MIDNIGHT_MIN = 24 * 60
 
 
 def days_out(days: DaysOf, role: Role) -> DaysOut:
     """Everything that the board shows."""
     faults = [problem.message for problem in core.plan_faults(days.shooting)]
-    bookings = days.bookings
+    bookings, going = days.bookings, Going(days)
     placed = {booking.job for booking in bookings}
     return DaysOut(
         production_id=days.production.pk,
         version=days.production.version,
         role=role.value,
-        jobs=[_job(days, job) for job in days.jobs],
+        jobs=jobs_out(going),
         order=[OrderOut(**order.model_dump()) for order in days.order],
-        days=board(days, bookings),
+        days=board(going, bookings),
         bookings=[_booking(row) for row in days.booked],
         unplaced=[job.key for job in days.jobs if job.key not in placed],
         costs=_costs(days, bookings),
-        breaks=_breaks(days, core.plan_breaks(days.shooting, bookings)),
+        breaks=_breaks(core.Words(going.shooting), breaks_of(going, bookings)),
         why=list(days.planned.why),
         stale=bool(days.planned.planned_from) and days.planned.planned_from != days.digest,
         faults=faults,
         rows=list(_rows(days)),
-        under_way=board(days, days.under_way) if days.under_way else [],
+        under_way=board(going, days.under_way) if days.under_way else [],
+        places=[
+            PlaceOfDaysOut(
+                id=place.pk, name=place.name, site=days.sites[place.pk].pk if place.pk in days.sites else None
+            )
+            for place in days.places
+        ],
         duties=[ChoiceOut(key=key, title=title) for key, title in core.DUTIES.items()],
         weekdays=[ChoiceOut(key=key, title=title) for key, title in core.WEEKDAY_NAMES.items()],
         grid_min=days.shooting.grid_min,
@@ -60,12 +74,18 @@ def days_out(days: DaysOf, role: Role) -> DaysOut:
     )
 
 
-def board(days: DaysOf, bookings: tuple[core.Booking, ...]) -> list[BoardDayOut]:
-    """Each shooting day with its jobs, who is called, and the sun."""
+def board(going: Going, bookings: tuple[core.Booking, ...]) -> list[BoardDayOut]:
+    """Each shooting day with its jobs, who is called, and the sun: what is filmed where it was, the day that
+    is under way as it goes, the others as planned.
+    """
+    days = going.days
     rows = {row.date: row for row in days.days}
+    now = going.as_it_goes(bookings)
+    expected = {own.job: own for own in now.expected} if now else {}
     told = []
-    for table in core.timetable(days.shooting, bookings):
+    for table in core.timetable(going.shooting, going.shown(bookings)):
         row = rows[table.day]
+        under_way = days.now is not None and days.now[0] == table.day
         told.append(
             BoardDayOut(
                 id=row.pk,
@@ -74,8 +94,12 @@ def board(days: DaysOf, bookings: tuple[core.Booking, ...]) -> list[BoardDayOut]
                 name=row.name,
                 note=row.note,
                 rained_from_min=row.rained_from_min,
+                wrapped=row.wrapped,
+                over=days.is_over(row),
+                now_min=days.now[1] if days.now and under_way else None,
+                late_min=now.late_min if now and under_way else 0,
                 units=[unit for unit, _ in table.rows],
-                slots=[_slot(slot) for _, slots in table.rows for slot in slots],
+                slots=[_slot(going, slot, expected) for _, slots in table.rows for slot in slots],
                 calls=[
                     CallOut(
                         person=call.person,
@@ -94,6 +118,78 @@ def board(days: DaysOf, bookings: tuple[core.Booking, ...]) -> list[BoardDayOut]
     return told
 
 
+def day_out(days: DaysOf, role: Role, day: date) -> ShootingDayOut:
+    """One day as a crew follows it. Raises InputError for a date that is no shooting day."""
+    going, bookings = Going(days), days.bookings
+    dates = [row.date for row in days.days]
+    if day not in dates:
+        raise InputError.at("day", f"{core.day_text(day)} is none of the shooting days.")
+    place = dates.index(day)
+    own = board(going, bookings)[place]
+    now = going.as_it_goes(bookings) if own.now_min is not None else None
+    words = core.Words(going.shooting)
+    drop = now.drop if now else None
+    fillers = going.fillers(now, bookings) if now else ()
+    wanted = {slot.job for slot in own.slots} | {filler.job for filler in fillers}
+    return ShootingDayOut(
+        production_id=days.production.pk,
+        version=days.production.version,
+        role=role.value,
+        day=own,
+        before=dates[place - 1] if place else None,
+        after=dates[place + 1] if place + 1 < len(dates) else None,
+        jobs=[job for job in jobs_out(going) if job.key in wanted],
+        breaks=_breaks(words, [own for own in breaks_of(going, bookings) if own.day in (None, day)]),
+        drop=DropOut(jobs=list(drop.jobs), sentence=words.of_dropped(drop)) if drop else None,
+        fillers=[
+            FillerOut(
+                job=filler.job,
+                change=[ChangedOut(kind=kind, minutes=minutes) for kind, minutes in filler.change.parts],
+                change_min=filler.change.minutes,
+                end_min=filler.end_min,
+            )
+            for filler in fillers
+        ],
+        light=_light(going, own),
+    )
+
+
+def _light(going: Going, day: BoardDayOut) -> list[LightOut]:
+    place = _lies(going.shooting, day.places)
+    if place is None or place.latitude_deg is None or place.longitude_deg is None:
+        return []
+    spot = place.latitude_deg, place.longitude_deg, day.date, going.days.production.time_zone
+    kinds: tuple[core.Light, ...] = ("day", "golden", "twilight")
+    return [
+        LightOut(
+            kind=kind,
+            spans=[
+                SpanOut(start_min=start, end_min=end)
+                for start, end in core.light_spans(kind, *spot)
+                if start < _MIDNIGHT_MIN
+            ],
+        )
+        for kind in kinds
+    ]
+
+
+def _lies(shooting: core.Shooting, wanted: Sequence[str]) -> core.Place | None:
+    """The first of some places, or else of all, of which anybody said where it lies."""
+    places = {place.key: place for place in shooting.places}
+    here = [places[key] for key in wanted] or list(places.values())
+    return next((own for own in here if own.latitude_deg is not None and own.longitude_deg is not None), None)
+
+
+def breaks_of(going: Going, bookings: tuple[core.Booking, ...]) -> list[core.Break]:
+    """What a plan breaks, the day that is under way as it goes."""
+    days, now = going.days, going.as_it_goes(bookings)
+    today = days.now[0] if days.now else None
+    planned = [
+        own for own in core.plan_breaks(days.shooting, bookings) if own.day is None or own.day != today
+    ]
+    return [*(now.breaks if now else ()), *planned]
+
+
 def tried(days: DaysOf, moved: Mapping[str, core.Booking | None]) -> DaysTriedOut:
     """The plan with some bookings otherwise: what it costs, and which rules it breaks then."""
     now = days.bookings
@@ -103,20 +199,25 @@ def tried(days: DaysOf, moved: Mapping[str, core.Booking | None]) -> DaysTriedOu
         if booking is not None
     )
     breaks = core.plan_breaks(days.shooting, then)
-    return DaysTriedOut(costs=_costs(days, then), breaks=_breaks(days, breaks), days=board(days, then))
+    words = core.Words(days.shooting)
+    return DaysTriedOut(
+        costs=_costs(days, then), breaks=_breaks(words, breaks), days=board(Going(days), then)
+    )
 
 
 def bookings_of(days: DaysOf, rows: Iterable[Any]) -> dict[str, core.Booking | None]:
     """Bookings as they came, by their jobs. Raises InputError for one of a job or a day that there is not."""
     keys = {job.key for job in days.jobs}
-    dates = {day.date for day in days.days}
+    dates = set(days.open_dates)
     told: dict[str, core.Booking | None] = {}
     for number, row in enumerate(rows):
         key = job_key(row.set_up_id, row.block)
         if key not in keys:
             raise InputError.at(f"bookings.{number}.set_up_id", "There is no such job to film.")
         if row.date is not None and row.date not in dates:
-            raise InputError.at(f"bookings.{number}.date", "This is none of the shooting days.")
+            raise InputError.at(
+                f"bookings.{number}.date", "This is none of the shooting days, or it is over."
+            )
         told[key] = (
             None
             if row.date is None
@@ -125,18 +226,34 @@ def bookings_of(days: DaysOf, rows: Iterable[Any]) -> dict[str, core.Booking | N
     return told
 
 
-def _job(days: DaysOf, job: core.Job) -> JobOfDayOut:
+def jobs_out(going: Going) -> list[JobOfDayOut]:
+    """What is still to be filmed, then what is filmed on one of the days."""
+    days = going.days
+    over = {row.date for row in days.days if days.is_over(row)}
+    slipped = {row.key: row.date for row in days.booked if row.date in over}
+    return [
+        *(_job(days, job, days.derived, slipped.get(job.key)) for job in days.jobs),
+        *(_job(days, own.job, days.whole, None, filmed=True) for own in going.filmed.values()),
+    ]
+
+
+def _job(
+    days: DaysOf, job: core.Job, derived: core.Derived, slipped: date | None, filmed: bool = False
+) -> JobOfDayOut:
     set_up, block = set_up_and_block(job.key)
     said = days.told.jobs.get(set_up)
     values = job.model_dump(exclude={"sun", "not_on", "table"})
     return JobOfDayOut(
         **values,
+        shot_id=days.shot_ids[set_up],
         set_up_id=set_up,
         block=block,
-        set_ups=list(days.derived.set_ups.get(job.key, ())),
+        set_ups=list(derived.set_ups.get(job.key, ())),
         sun=job.sun is not None,
         said=said.pk if said else None,
         version=said.version if said else 0,
+        filmed=filmed,
+        slipped_from=slipped,
     )
 
 
@@ -152,9 +269,13 @@ def _booking(row: Booked) -> BookingOut:
     )
 
 
-def _slot(slot: core.Slot) -> SlotOut:
+def _slot(going: Going, slot: core.Slot, expected: Mapping[str, core.Expected]) -> SlotOut:
+    own = expected.get(slot.job.key)
+    filmed = slot.job.key in going.filmed
     return SlotOut(
         job=slot.job.key,
+        state=own.state if own else "done" if filmed else "next",
+        late_min=own.late_min if own else going.late_min(slot.job.key),
         start_min=slot.start_min,
         takes_from_min=slot.takes_from_min,
         takes_to_min=slot.takes_to_min,
@@ -171,11 +292,7 @@ def _slot(slot: core.Slot) -> SlotOut:
 
 
 def _sun(days: DaysOf, table: core.DayTable) -> list[float]:
-    places = {place.key: place for place in days.shooting.places}
-    wanted = [places[key] for key in table.places] or list(places.values())
-    place = next(
-        (own for own in wanted if own.latitude_deg is not None and own.longitude_deg is not None), None
-    )
+    place = _lies(days.shooting, table.places)
     if place is None or place.latitude_deg is None or place.longitude_deg is None:
         return []
     course = core.sun_course(place.latitude_deg, place.longitude_deg, table.day, days.production.time_zone)
@@ -196,8 +313,7 @@ def _costs(days: DaysOf, bookings: tuple[core.Booking, ...]) -> DaysCostsOut:
     )
 
 
-def _breaks(days: DaysOf, breaks: Iterable[core.Break]) -> list[BreakOut]:
-    words = core.Words(days.shooting)
+def _breaks(words: core.Words, breaks: Iterable[core.Break]) -> list[BreakOut]:
     return [
         BreakOut(
             kind=fault.kind,

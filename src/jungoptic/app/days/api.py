@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Any
 
 from django.http import HttpRequest
@@ -10,7 +11,7 @@ from ninja import Router, Status
 from jungoptic.app.base.answers import written
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Written
-from jungoptic.app.days.answers import bookings_of, days_out, tried
+from jungoptic.app.days.answers import bookings_of, day_out, days_out, tried
 from jungoptic.app.days.jobs import Asked, plan_days
 from jungoptic.app.days.keeping import add_row, book, change_row, kind_called
 from jungoptic.app.days.reading import DaysOf
@@ -22,14 +23,17 @@ from jungoptic.app.days.schemas import (
     DaysOut,
     DaysTriedOut,
     PlanIn,
+    ShootingDayOut,
+    SunChartOut,
 )
+from jungoptic.app.days.sun import sun_chart
 from jungoptic.app.jobs.asking import ask_for
 from jungoptic.app.jobs.schemas import JobOut
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access
 from jungoptic.app.productions.models import Production
 from jungoptic.app.productions.writing import in_production
-from jungoptic.core.days import plan_faults
+from jungoptic.core.days import day_text, plan_faults
 from jungoptic.core.errors import InputError
 
 router = Router()
@@ -44,6 +48,24 @@ def read_days(request: HttpRequest, production_id: int) -> Any:
     """The jobs, the days that there are, and the plan. Anybody in the production."""
     role = access.role_in(request, production_id)
     return days_out(_days(production_id), role)
+
+
+@router.get("/productions/{production_id}/shooting-days/{day}", response={200: ShootingDayOut, 422: Problems})
+def read_shooting_day(request: HttpRequest, production_id: int, day: date) -> Any:
+    """One day as a crew follows it: late or early, what no longer fits, what fills a gap. Anybody in the
+    production.
+    """
+    role = access.role_in(request, production_id)
+    return day_out(_days(production_id), role, day)
+
+
+@router.get("/productions/{production_id}/sun-charts/{set_up_id}", response={200: SunChartOut, 422: Problems})
+def read_sun_chart(
+    request: HttpRequest, production_id: int, set_up_id: int, day: date, block: int = 0
+) -> Any:
+    """The sun for the job of a set-up, on a day and in the weeks around. Anybody in the production."""
+    access.role_in(request, production_id)
+    return sun_chart(_days(production_id), set_up_id, block, day)
 
 
 @router.post("/productions/{production_id}/days-tried", response={200: DaysTriedOut, 422: Problems})
@@ -74,7 +96,10 @@ def have_days_planned(request: HttpRequest, production_id: int, payload: PlanIn)
         raise InputError(*faults)
     with in_production(person(request), production_id, payload.version) as write:
         title = "Days planned again" if payload.again else "Days planned"
-        return Status(202, JobOut.of(ask_for(write, plan_days, title, Asked(again=payload.again))))
+        if payload.rains_on is not None:
+            title = f"Rain on {day_text(payload.rains_on)}"
+        asked = Asked(**payload.model_dump(exclude={"version"}))
+        return Status(202, JobOut.of(ask_for(write, plan_days, title, asked)))
 
 
 @router.post(

@@ -41,6 +41,7 @@ class FiguresFields(core.DayFigures):
 class DayFields(q.Record):
     date: q.Day
     rained_from_min: Annotated[int | None, Field(title="Rain from", ge=0, le=core.LATEST_MIN)] = None
+    wrapped: q.YesNo = False
     note: Note = ""
 
 

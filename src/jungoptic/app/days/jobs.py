@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import time
+from datetime import date
 
 from django.utils import timezone
 from pydantic import BaseModel
 
 from jungoptic.app.base.edits import Writing
-from jungoptic.app.days.keeping import book
-from jungoptic.app.days.models import Booked, DaysPlanned, set_up_and_block
+from jungoptic.app.days.keeping import book, change_row, kind_called
+from jungoptic.app.days.models import Booked, DaysPlanned, ShootingDay, set_up_and_block
 from jungoptic.app.days.reading import PLANNING, DaysOf
 from jungoptic.app.jobs.kinds import job_kind
 from jungoptic.app.jobs.running import Running
@@ -22,9 +23,11 @@ _TELLS_EVERY_S = 0.3
 
 
 class Asked(BaseModel):
-    """``again`` changes as little as can be."""
+    """``again`` changes as little as can be; ``rains_on`` a day it rains, from a minute of it on."""
 
     again: bool = False
+    rains_on: date | None = None
+    rains_from_min: int = 0
 
 
 @job_kind(PLANNING, Asked, queue="heavy", longest_s=300.0, asks=WRITES)
@@ -33,14 +36,23 @@ def plan_days(running: Running, asked: Asked) -> None:
     days = DaysOf(Production.objects.get(pk=running.job.production_id))
     running.advance(0.01, at="reading the shots")
     told = _Telling(running, days)
+    wet = next((row for row in days.days if row.date == asked.rains_on), None)
+    if wet is not None:
+        wet.rained_from_min = asked.rains_from_min
+    before = days.bookings
     if asked.again:
-        plan = core.plan_again(days.shooting, days.bookings)
+        plan = core.plan_again(days.shooting, days.bookings, days.now)
     else:
-        plan = core.plan_days(days.shooting, told)
+        plan = core.plan_days(days.shooting, told, now=days.now)
     with in_production(running.job.asked_by, running.job.production_id) as write:
         write.title = running.job.title
+        if wet is not None:
+            row = ShootingDay.objects.get(pk=wet.pk)
+            change_row(
+                write, kind_called("day"), row.pk, row.version, {"rained_from_min": asked.rains_from_min}
+            )
         keep_plan(write, days, plan)
-        running.finish(message=_said(plan))
+        running.finish(message=_moves(days, before, plan) if asked.again else _said(plan))
 
 
 class _Telling:
@@ -103,6 +115,23 @@ def _moved(days: DaysOf, plan: core.Plan) -> list[dict[str, object]]:
             }
         )
     return told
+
+
+def _moves(days: DaysOf, before: tuple[core.Booking, ...], plan: core.Plan) -> str:
+    """What is otherwise, in a line."""
+    words, moved = core.Words(days.shooting), core.moved_jobs(before, plan.bookings)
+    elsewhere = [own for own in moved if own.to_another_day and own.after]
+    told = [
+        f"{words.of_job(own.job)} to {core.day_text(own.after.date)}" for own in elsewhere[:6] if own.after
+    ]
+    if len(elsewhere) > len(told):
+        told.append(f"{len(elsewhere) - len(told)} more to other days")
+    later = len(moved) - sum(own.to_another_day for own in moved)
+    if later:
+        told.append(f"{later} at another hour of the same day")
+    if plan.left_out:
+        told.append(f"{len(plan.left_out)} left out")
+    return f"{'; '.join(told)}." if told else "Nothing had to be moved."
 
 
 def _said(plan: core.Plan) -> str:

@@ -98,7 +98,7 @@ def book(write: Writing, rows: Sequence[Mapping[str, Any]]) -> list[Booked]:
     else moved, InputError for what there is not.
     """
     days = set(
-        ShootingDay.objects.filter(production=write.production_id, removed=False).values_list(
+        ShootingDay.objects.filter(production=write.production_id, removed=False, wrapped=False).values_list(
             "date", flat=True
         )
     )
@@ -114,7 +114,7 @@ def book(write: Writing, rows: Sequence[Mapping[str, Any]]) -> list[Booked]:
         if row["date"] is not None and row["date"] not in days:
             raise InputError.at(
                 f"bookings.{number}.date",
-                f"{row['date'].isoformat()} is none of the shooting days: add it first.",
+                f"{row['date'].isoformat()} is none of the shooting days, or it is wrapped: add it first.",
             )
         booked, made = Booked.objects.get_or_create(
             set_up_id=row["set_up_id"], block=row["block"], defaults={"production_id": write.production_id}

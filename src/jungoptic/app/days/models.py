@@ -84,9 +84,10 @@ class ShootingDay(OfTheDays):
     rained_from_min = models.PositiveSmallIntegerField(
         null=True, blank=True, help_text="From then on nothing is filmed outdoors; minutes after midnight."
     )
+    wrapped = models.BooleanField(default=False, help_text="It is over: nothing more is planned on it.")
     note = models.CharField(max_length=300, blank=True)
 
-    FIELDS = ("date", "rained_from_min", "note")
+    FIELDS = ("date", "rained_from_min", "wrapped", "note")
 
     class Meta(OfTheDays.Meta):
         ordering = ["date"]

@@ -5,14 +5,16 @@ and what is there.
 from __future__ import annotations
 
 import hashlib
-import threading
-from collections import OrderedDict
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from datetime import date, datetime
 from functools import cached_property
 from typing import cast
 
-from jungoptic.app.costs.costing import figures_of
+from django.utils import timezone
+
+from jungoptic.app.days.from_shots import shots_to_film, unfilmed, with_destroyed
+from jungoptic.app.days.logged import Clock, Rolls, rolls_of
 from jungoptic.app.days.models import (
     Booked,
     Condition,
@@ -28,96 +30,13 @@ from jungoptic.app.days.models import (
 )
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.productions.models import Place, Production
-from jungoptic.app.recipes.models import PlannedLayer
-from jungoptic.app.recipes.plates import filming_order
-from jungoptic.app.shots.models import Shot
-from jungoptic.app.takes.table import BenchTable, shots_with_everything
+from jungoptic.app.shots.models import SetUp
 from jungoptic.core import days as core
-from jungoptic.core.days import Filming, ShotToFilm, StandingSetUp
+from jungoptic.core.days import ShotToFilm
 
-NOWHERE = "no place yet"
 STAGE = "the stage"
+_GRID_MIN: int = core.Shooting.model_fields["grid_min"].default
 PLANNING = "days"  # the kind of job that orders jobs into days
-_TOGETHER = 12  # shots read in one go
-_MOST_KEPT = 400
-
-Versions = tuple[int, int]
-
-
-class _Kept:
-    """Shots as core wants them for jobs, by the versions that they were read at."""
-
-    def __init__(self) -> None:
-        self._lock = threading.Lock()
-        self._shots: OrderedDict[int, tuple[Versions, ShotToFilm | None]] = OrderedDict()
-
-    def get(self, shot_id: int, versions: Versions) -> tuple[bool, ShotToFilm | None]:
-        with self._lock:
-            kept = self._shots.get(shot_id)
-            return (kept is not None and kept[0] == versions), kept[1] if kept else None
-
-    def put(self, shot_id: int, versions: Versions, shot: ShotToFilm | None) -> None:
-        with self._lock:
-            self._shots[shot_id] = versions, shot
-            while len(self._shots) > _MOST_KEPT:
-                self._shots.popitem(last=False)
-
-    def forget_all(self) -> None:
-        with self._lock:
-            self._shots.clear()
-
-
-KEPT = _Kept()
-
-
-def shots_to_film(production: Production) -> list[ShotToFilm]:
-    """Every shot of the cut that has a hero, in the order of the cut; read anew only where it changed."""
-    rows = list(Shot.in_cut.filter(production=production).values_list("pk", "revision"))
-    versions = {pk: (revision, production.revision) for pk, revision in rows}
-    told: dict[int, ShotToFilm | None] = {}
-    missing = []
-    for pk, _ in rows:
-        known, shot = KEPT.get(pk, versions[pk])
-        if known:
-            told[pk] = shot
-        else:
-            missing.append(pk)
-    for start in range(0, len(missing), _TOGETHER):
-        for row in shots_with_everything(production, missing[start : start + _TOGETHER]):
-            told[row.pk] = _shot_to_film(row)
-            KEPT.put(row.pk, (row.revision, production.revision), told[row.pk])
-    return [shot for pk, _ in rows if (shot := told.get(pk)) is not None]
-
-
-def _shot_to_film(shot: Shot) -> ShotToFilm | None:
-    table = BenchTable(shot, school="measured", units="metric")
-    if table.hero is None or not table.layers:
-        return None
-    planned = {row.layer_id: row for row in PlannedLayer.objects.filter(layer__shot=shot)}
-    order = {layer.pk: rank for rank, layer in enumerate(filming_order(table.layers, planned))}
-    filming = []
-    for layer in table.layers:
-        own = planned.get(layer.pk)
-        filming.append(
-            Filming(
-                rank=order[layer.pk],
-                why=own.why if own else "",
-                done=table.circled(layer) is not None,
-            )
-            if layer.pk in order
-            else None
-        )
-    return ShotToFilm(
-        code=shot.code,
-        stack=table.stack,
-        filming=tuple(filming),
-        set_ups={
-            pk: StandingSetUp(set_up.name, set_up.mode.camera.name, set_up.lens.name)
-            for pk, set_up in table.set_ups.items()
-        },
-        place=shot.place.name if shot.place else NOWHERE,
-        seconds_per_hour=figures_of(shot.production).seconds_per_hour,
-    )
 
 
 @dataclass(frozen=True)
@@ -131,8 +50,10 @@ class Told:
 class DaysOf:
     """The days of one production: rows, jobs, and the shooting as core plans it."""
 
-    def __init__(self, production: Production) -> None:
+    def __init__(self, production: Production, now: datetime | None = None) -> None:
         self.production = production
+        self.clock = Clock(production.time_zone)
+        self.today, self.now_min = self.clock.reads(now or timezone.now())
 
     @cached_property
     def figures(self) -> DayFigures:
@@ -187,6 +108,11 @@ class DaysOf:
         return list(Booked.objects.filter(production=self.production, removed=False))
 
     @cached_property
+    def shot_ids(self) -> dict[int, int]:
+        """The shot of each set-up."""
+        return dict(SetUp.objects.filter(shot__production=self.production).values_list("pk", "shot_id"))
+
+    @cached_property
     def planned(self) -> DaysPlanned:
         """What the last planning came to; not saved where there was none."""
         row = DaysPlanned.objects.filter(production=self.production).first()
@@ -209,28 +135,35 @@ class DaysOf:
         return place.name if place else STAGE
 
     @cached_property
-    def derived(self) -> core.Derived:
-        """Jobs as they follow from the shots."""
+    def shots(self) -> list[ShotToFilm]:
+        """Shots of the cut, with what somebody said that is destroyed."""
+        gone = {pk for pk, said in self.told.jobs.items() if said.destroys}
+        return [with_destroyed(shot, gone) for shot in shots_to_film(self.production)]
+
+    def _derived(self, shots: Sequence[ShotToFilm]) -> core.Derived:
         hands = [core.Hand(hand.name, cast(core.Duty, hand.duty), tuple(hand.plays)) for hand in self.hands]
-        shots = [self._with_what_is_destroyed(shot) for shot in shots_to_film(self.production)]
         return core.jobs_of_shots(shots, self.record, hands, self.stage)
 
-    def _with_what_is_destroyed(self, shot: ShotToFilm) -> ShotToFilm:
-        gone = {pk for pk, said in self.told.jobs.items() if said.destroys}
-        if not gone & set(shot.set_ups):
-            return shot
-        filming = tuple(
-            replace(own, destroys=True)
-            if own is not None and member.set_up_key in gone and member.layer.scale > 1
-            else own
-            for own, member in zip(shot.filming, shot.stack.members, strict=True)
-        )
-        return replace(shot, filming=filming)
+    @cached_property
+    def derived(self) -> core.Derived:
+        """Jobs as they follow from the shots, without what is filmed."""
+        return self._derived(self.shots)
+
+    @cached_property
+    def whole(self) -> core.Derived:
+        """The same as if nothing were filmed yet."""
+        if not any(own is not None and own.done for shot in self.shots for own in shot.filming):
+            return self.derived
+        return self._derived([unfilmed(shot) for shot in self.shots])
 
     @cached_property
     def jobs(self) -> tuple[core.Job, ...]:
         """Jobs with what was said over what follows; without those that are left out."""
-        return tuple(job for own in self.derived.jobs if (job := self._said_over(own)) is not None)
+        return self.jobs_of(self.derived)
+
+    def jobs_of(self, derived: core.Derived) -> tuple[core.Job, ...]:
+        """What follows from the shots, with what was said over it; without what is left out."""
+        return tuple(job for own in derived.jobs if (job := self._said_over(own)) is not None)
 
     def _said_over(self, job: core.Job) -> core.Job | None:
         said = self.told.jobs.get(set_up_and_block(job.key)[0])
@@ -269,11 +202,15 @@ class DaysOf:
     @cached_property
     def order(self) -> tuple[core.Order, ...]:
         """What follows from the shots, with what was waived, and what was typed."""
-        keys = {job.key for job in self.jobs}
-        first, last = self._ends(keys)
+        return self.order_of(self.derived, self.jobs)
+
+    def order_of(self, derived: core.Derived, jobs: Sequence[core.Job]) -> tuple[core.Order, ...]:
+        """Order between some jobs: what follows, and what was said."""
+        keys = {job.key for job in jobs}
+        first, last = _ends(derived, keys)
         said = {(row.first_id, row.then_id): row for row in self.told.orders}
         told = []
-        for order in self.derived.order:
+        for order in derived.order:
             if order.first in keys and order.then in keys:
                 row = said.pop((set_up_and_block(order.first)[0], set_up_and_block(order.then)[0]), None)
                 told.append(order if row is None else order.model_copy(update=self._of(row, order.why)))
@@ -291,26 +228,73 @@ class DaysOf:
             "waived": row.waived,
         }
 
-    def _ends(self, keys: Iterable[str]) -> tuple[dict[int, str], dict[int, str]]:
-        """The first and the last job of each set-up; of one that another films too, that one's."""
-        first: dict[int, str] = {}
-        last: dict[int, str] = {}
-        for key in keys:
-            for set_up in self.derived.set_ups.get(key, ()):
-                first.setdefault(set_up, key)
-                last[set_up] = key
-        return first, last
+    # --- what is over, and what is under way
+
+    def is_over(self, day: ShootingDay) -> bool:
+        """Whether nothing is planned on a day any more."""
+        return day.wrapped or day.date < self.today
+
+    @cached_property
+    def open_dates(self) -> tuple[date, ...]:
+        """Days on which something can still be filmed."""
+        return tuple(day.date for day in self.days if not self.is_over(day))
+
+    @cached_property
+    def rolls(self) -> dict[int, Rolls]:
+        """What was logged of each set-up."""
+        return rolls_of(self.production, self.clock)
+
+    @cached_property
+    def now(self) -> tuple[date, int] | None:
+        """The shooting day that is under way and how far it is: today, or else the last that has takes and is
+        not over, at its last take.
+        """
+        if self.today in self.open_dates:
+            return self.today, self.now_min
+        last = max((moment for rolls in self.rolls.values() for moment in rolls.last.items()), default=None)
+        return last if last and last[0] in self.open_dates else None
+
+    @cached_property
+    def running(self) -> dict[str, int]:
+        """Jobs that were begun on the day that is under way and are not done: when their first take began."""
+        return {
+            job.key: began
+            for job in self.jobs
+            if self.now and (began := self.began_min(self.derived, job.key, self.now[0])) is not None
+        }
+
+    def began_min(self, derived: core.Derived, key: str, day: date) -> int | None:
+        """When the first take of a job began on a day."""
+        own = [self.rolls.get(set_up) for set_up in derived.set_ups.get(key, ())]
+        return min((rolls.first[day] for rolls in own if rolls and day in rolls.first), default=None)
+
+    # --- for core
 
     @cached_property
     def shooting(self) -> core.Shooting:
-        """All of it, as core plans days from it."""
-        keys = {job.key for job in self.jobs}
-        days = [day.date for day in self.days]
+        """What is still to be filmed, as core plans days from it."""
+        locked = [booking for booking in self.bookings if booking.locked]
+        shooting = self.shooting_of(self.derived, self.jobs, self.order, self.open_dates, locked)
+        for day in self.days:
+            if day.rained_from_min is not None and not self.is_over(day):
+                shooting = core.in_rain(shooting, day.date, day.rained_from_min, self.bookings)
+        return shooting
+
+    def shooting_of(
+        self,
+        derived: core.Derived,
+        jobs: Sequence[core.Job],
+        order: Sequence[core.Order],
+        dates: Sequence[date],
+        locked: Sequence[core.Booking] = (),
+    ) -> core.Shooting:
+        """Jobs on some dates with everybody and everything that there is, as core plans them."""
+        keys = {job.key for job in jobs}
         shooting: core.Shooting = core.Shooting.read(
             {
-                "days": days,
+                "days": dates,
                 "time_zone": self.production.time_zone,
-                "jobs": self.jobs,
+                "jobs": jobs,
                 "people": [
                     {
                         "key": hand.name,
@@ -322,23 +306,20 @@ class DaysOf:
                     }
                     for hand in self.hands
                 ],
-                "places": self._places(),
+                "places": self._places(jobs),
                 "travel": [
                     {"places": (way.here.name, way.there.name), "minutes": way.minutes} for way in self.travel
                 ],
                 "conditions": [{"key": row.name, "hours": row.hours} for row in self.conditions],
-                "order": self.order,
-                "runs": [run for run in self.derived.runs if set(run.jobs) <= keys],
+                "order": order,
+                "runs": [run for run in derived.runs if set(run.jobs) <= keys],
                 "changes": self.record.changes,
-                "locked": [booking for booking in self.bookings if booking.locked],
+                "locked": locked,
             }
         )
-        for day in self.days:
-            if day.rained_from_min is not None:
-                shooting = core.in_rain(shooting, day.date, day.rained_from_min, self.bookings)
         return shooting
 
-    def _places(self) -> list[dict[str, object]]:
+    def _places(self, jobs: Iterable[core.Job]) -> list[dict[str, object]]:
         told: list[dict[str, object]] = []
         for place in self.places:
             site = self.sites.get(place.pk) or Site(place=place)
@@ -356,7 +337,7 @@ class DaysOf:
                 }
             )
         known = {place.name for place in self.places}
-        for job in self.jobs:
+        for job in jobs:
             if job.place not in known:
                 known.add(job.place)
                 told.append(
@@ -370,17 +351,41 @@ class DaysOf:
 
     @cached_property
     def bookings(self) -> tuple[core.Booking, ...]:
-        """When jobs are filmed; of jobs that there still are, on days that there still are."""
+        """When what is still to be filmed is filmed, on days that are not over; what runs is where it is."""
         keys = {job.key for job in self.jobs}
-        days = {day.date for day in self.days}
-        return tuple(
+        runs = {
+            key: core.Booking(job=key, date=self.now[0], start=self._before(key, began), locked=True)
+            for key, began in self.running.items()
+            if self.now
+        }
+        booked = (
             core.Booking(job=row.key, date=row.date, start=row.start_min, locked=row.locked)
             for row in self.booked
-            if row.date is not None and row.date in days and row.key in keys
+            if row.date is not None and row.date in self.open_dates and row.key in keys
         )
+        return (*(own for own in booked if own.job not in runs), *runs.values())
 
-    @property
+    def _before(self, key: str, began_min: int) -> int:
+        """When a job must have begun whose first take did."""
+        job = next(job for job in self.jobs if job.key == key)
+        return max(0, began_min - job.before_min) // _GRID_MIN * _GRID_MIN
+
+    @cached_property
     def digest(self) -> str:
-        """Tells whether what was planned from is still so."""
-        without = self.shooting.model_copy(update={"locked": ()})
-        return hashlib.sha256(without.model_dump_json().encode()).hexdigest()
+        """Tells whether what was planned from is still so; what was filmed since is as it was meant."""
+        jobs = self.jobs_of(self.whole)
+        order = self.order_of(self.whole, jobs)
+        dates = [day.date for day in self.days]
+        whole = self.shooting_of(self.whole, jobs, order, dates)
+        return hashlib.sha256(whole.model_dump_json().encode()).hexdigest()
+
+
+def _ends(derived: core.Derived, keys: Iterable[str]) -> tuple[dict[int, str], dict[int, str]]:
+    """The first and the last job of each set-up; of one that another films too, that one's."""
+    first: dict[int, str] = {}
+    last: dict[int, str] = {}
+    for key in keys:
+        for set_up in derived.set_ups.get(key, ()):
+            first.setdefault(set_up, key)
+            last[set_up] = key
+    return first, last

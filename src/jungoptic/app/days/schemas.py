@@ -79,9 +79,13 @@ class ChoiceOut(Schema):
 
 
 class SlotOut(Schema):
-    """A job on its day; what is changed before it (kind, minutes), and what is left over then."""
+    """A job on its day; what is changed before it (kind, minutes), and what is left over then. ``state`` is
+    ``done``, ``running`` or ``next``; ``late_min`` counts from when it was booked, less than 0 = earlier.
+    """
 
     job: str
+    state: str
+    late_min: int
     start_min: int
     takes_from_min: int
     takes_to_min: int
@@ -103,7 +107,8 @@ class CallOut(Schema):
 
 class BoardDayOut(Schema):
     """One shooting day; ``sun`` is its height every quarter of an hour from 00:00 to 36:00, degrees, where
-    anybody said where the place lies.
+    anybody said where the place lies. ``over`` is one on which nothing more is planned; ``now_min`` how far
+    the one is that is under way, ``late_min`` by how much its last job is later than booked.
     """
 
     id: int
@@ -112,6 +117,10 @@ class BoardDayOut(Schema):
     name: str
     note: str
     rained_from_min: int | None
+    wrapped: bool
+    over: bool
+    now_min: int | None
+    late_min: int
     units: list[str]
     slots: list[SlotOut]
     calls: list[CallOut]
@@ -123,9 +132,11 @@ class BoardDayOut(Schema):
 class JobOfDayOut(Schema):
     """A job as it is planned, of a set-up or of one block of it (from 1; 0 = all of it); ``set_ups`` are all
     that it films, ``said`` and ``version`` the row that says otherwise than follows from the shots.
+    ``filmed``: its takes are circled. ``slipped_from``: the day that is over on which it was booked.
     """
 
     key: str
+    shot_id: int
     set_up_id: int
     block: int
     set_ups: list[int]
@@ -154,6 +165,8 @@ class JobOfDayOut(Schema):
     clear_of: list[str]
     said: int | None
     version: int
+    filmed: bool
+    slipped_from: date | None
 
 
 class OrderOut(Schema):
@@ -219,6 +232,7 @@ class DaysOut(Schema):
     faults: list[str]
     rows: list[DayRowOut]
     under_way: list[BoardDayOut]
+    places: list[PlaceOfDaysOut]
     duties: list[ChoiceOut]
     weekdays: list[ChoiceOut]
     grid_min: int
@@ -240,6 +254,114 @@ class DaysTriedOut(Schema):
 
 
 class PlanIn(Seen):
-    """Have the days planned; ``again`` changes as little as can be."""
+    """Have the days planned; ``again`` changes as little as can be. ``rains_on`` says before that it rains on
+    a day, from a minute on: nothing is filmed outdoors then.
+    """
 
     again: bool = False
+    rains_on: date | None = None
+    rains_from_min: Annotated[int, Field(ge=0, le=LATEST_MIN)] = 0
+
+
+class DropOut(Schema):
+    """Jobs without which the rest of the day fits, with what that loses, in words."""
+
+    jobs: list[str]
+    sentence: str
+
+
+class FillerOut(Schema):
+    """A job of another day, or of none, that fits into spare minutes."""
+
+    job: str
+    change: list[ChangedOut]
+    change_min: int
+    end_min: int
+
+
+class LightOut(Schema):
+    """A kind of daylight on a day at the place where it is spent: golden, twilight, day."""
+
+    kind: str
+    spans: list[SpanOut]
+
+
+class ShootingDayOut(Schema):
+    """One day as a crew follows it: jobs as they are to be expected, what no longer fits and could be
+    dropped, what fills spare minutes.
+    """
+
+    production_id: int
+    version: int
+    role: str
+    day: BoardDayOut
+    before: date | None
+    after: date | None
+    jobs: list[JobOfDayOut]
+    breaks: list[BreakOut]
+    drop: DropOut | None
+    fillers: list[FillerOut]
+    light: list[LightOut]
+
+
+class HorizonPointOut(Schema):
+    """A height that hides the sun in a direction from north, degrees."""
+
+    azimuth_deg: float
+    height_deg: float
+
+
+class SunKeyOut(Schema):
+    """Where the sun must stand for the hero's key, for the heading that the camera has; ``turns`` where it
+    may have any (a model that is carried out). Degrees.
+    """
+
+    azimuth_deg: float
+    height_deg: float
+    heading_deg: float
+    turns: bool
+    holds_deg: float
+    tight_deg: float
+
+
+class SunPointOut(Schema):
+    """The sun at a minute: where it stands, how far off the key (degrees), the heading that would bring it
+    nearest, and how far off it is then.
+    """
+
+    minute: int
+    azimuth_deg: float
+    height_deg: float
+    off_deg: float
+    heading_deg: float
+    off_turned_deg: float
+    hidden: bool
+
+
+class SunDayOut(Schema):
+    """The sun of one day while it is not below civil twilight; ``shoots`` for a shooting day."""
+
+    date: date
+    name: str
+    shoots: bool
+    windows: list[WindowOut]
+    course: list[SunPointOut]
+
+
+class SunChartOut(Schema):
+    """The sun for a job, on a day and on the same weekday three weeks back and forth."""
+
+    job: str
+    place: str
+    day: date
+    key: SunKeyOut | None
+    horizon: list[HorizonPointOut]
+    days: list[SunDayOut]
+
+
+class PlaceOfDaysOut(Schema):
+    """A place of the production, with the row that says more of it where there is one."""
+
+    id: int
+    name: str
+    site: int | None

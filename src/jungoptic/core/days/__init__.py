@@ -32,6 +32,7 @@ from .records import (
 )
 from .replanning import Moved, in_rain, moved_jobs, plan_again
 from .saying import Words, day_text
+from .sheet import CalledJob, CalledPerson, Sheet, sheet_changes, sheet_of
 from .sunlight import (
     SunWindow,
     heading_for,
@@ -54,6 +55,8 @@ __all__ = [
     "Booking",
     "Break",
     "Call",
+    "CalledJob",
+    "CalledPerson",
     "Change",
     "Changes",
     "Changing",
@@ -86,6 +89,7 @@ __all__ = [
     "Progress",
     "Rule",
     "Run",
+    "Sheet",
     "Shooting",
     "ShotToFilm",
     "Slot",
@@ -116,6 +120,8 @@ __all__ = [
     "plan_days",
     "plan_faults",
     "plan_file",
+    "sheet_changes",
+    "sheet_of",
     "sun_course",
     "sun_windows",
     "timetable",

@@ -14,6 +14,8 @@ from .opening import Openings
 from .records import Booking, Job, Shooting
 
 _MOST_DROPPED = 3
+_MOST_FILLERS = 5  # told, of those that are nearest
+_MOST_TRIED = 16
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,8 +74,8 @@ def day_as_it_goes(
 ) -> DayAsItGoes:
     """What a day comes to from now on.
 
-    What is running ends when its minutes are over, or now; the next follow in their order, each as soon as it
-    can and its people are called.
+    What is done is struck then; what is running ends when its minutes are over, or now; the next follow in
+    their order, each as soon as it can and its people are called.
 
     Parameters
     ----------
@@ -141,7 +143,9 @@ class _Going:
                 start = max(known.began_min - job.before_min, 0)
                 ready = known.done_min is not None
                 stop = (
-                    known.done_min if known.done_min is not None else max(start + job.minutes, self.now_min)
+                    known.done_min + job.after_min
+                    if known.done_min is not None
+                    else max(start + job.minutes, self.now_min)
                 )
                 state = "done" if ready else "running"
             else:
@@ -281,7 +285,7 @@ def fillers(
     Returns
     -------
     tuple of Filler
-        None of them breaks a rule.
+        The nearest few; none of them breaks a rule.
 
     References
     ----------
@@ -301,26 +305,32 @@ def fillers(
     today = [booking for booking in bookings if booking.date == day]
     here = {booking.job for booking in today}
     step = shooting.grid_min
-    told = []
+    ends = [own.start + -(-jobs[stands].minutes // step) * step for own in today if own.job == stands]
+    free = max([from_min, *ends])
+    near = []
     for job in shooting.jobs:
         if job.key in here or job.key == stands or stands not in jobs:
             continue
         change = changing.between(jobs[stands], job)
-        earliest = from_min + -(-change.minutes // step) * step
+        earliest = -(-(free + change.minutes) // step) * step
         starts = [
             max(first * step, earliest)
             for first, last in openings.starts(job, day)
             if last * step >= earliest and max(first * step, earliest) + job.minutes <= to_min
         ]
-        if not starts:
-            continue
+        if starts:
+            near.append((change.minutes, starts[0], job, change))
+    told: list[Filler] = []
+    for _, start, job, change in sorted(near, key=lambda row: (*row[:2], row[2].key))[:_MOST_TRIED]:
         tried = [booking for booking in bookings if booking.job != job.key]
-        before = set(plan_breaks(shooting, tried))
-        own = Booking(job=job.key, date=day, start=starts[0])
         missing = any(
             order.then == job.key and not order.waived and order.first not in {b.job for b in tried}
             for order in shooting.order
         )
-        if not missing and not set(plan_breaks(shooting, [*tried, own])) - before:
-            told.append(Filler(job.key, change, starts[0] + job.minutes))
-    return tuple(sorted(told, key=lambda filler: (filler.change.minutes, filler.end_min, filler.job)))
+        if missing or len(told) == _MOST_FILLERS:
+            continue
+        before = set(plan_breaks(shooting, tried))
+        own = Booking(job=job.key, date=day, start=start)
+        if not set(plan_breaks(shooting, [*tried, own])) - before:
+            told.append(Filler(job.key, change, start + job.minutes))
+    return tuple(told)

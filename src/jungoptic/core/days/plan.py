@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import date
 
 from .broken import Costs
 from .opening import Rule
@@ -51,6 +52,7 @@ def plan_days(
     told: Callable[[Progress], object] | None = None,
     stop: Callable[[], bool] | None = None,
     effort: float = 1.0,
+    now: tuple[date, int] | None = None,
 ) -> Plan:
     """Order jobs into days: fewest days, then fewest people-days, least changing, least waiting, earliest.
 
@@ -68,6 +70,8 @@ def plan_days(
         Asked now and then; where it says yes, the best plan so far is what comes out.
     effort : float, default 1
         How long to look, against the usual.
+    now : tuple of date and int, optional
+        A day and a minute of it: nothing but what is locked begins earlier.
 
     Returns
     -------
@@ -95,4 +99,4 @@ def plan_days(
     from .search import Search  # the solver takes a second to load: only where it is wanted
 
     refuse_faults(shooting)
-    return Search(shooting, told or (lambda _: None), stop or (lambda: False), effort).plan()
+    return Search(shooting, told or (lambda _: None), stop or (lambda: False), effort, now).plan()

@@ -8,6 +8,7 @@ from typing import cast
 
 from .broken import Break
 from .clock import clock_text, duration_text, weekday_of
+from .on_the_day import Dropped
 from .opening import Rule, hours_on
 from .plan import Clash
 from .records import LIGHTS, Condition, Light, Order, Person, Place, Shooting
@@ -86,7 +87,25 @@ class Words:
             (order.first, order.then): order for order in shooting.order
         }
 
-    def _job(self, key: str) -> str:
+    def of_job(self, key: str) -> str:
+        """What a job is called: its shots, and its name.
+
+        Parameters
+        ----------
+        key : str
+            Of the job.
+
+        Returns
+        -------
+        str
+            The key itself where there is no such job.
+
+        Examples
+        --------
+        >>> from jungoptic.core.days import EXAMPLE
+        >>> Words(EXAMPLE).of_job("cup")
+        'The cup, both halves'
+        """
         job = next((job for job in self.shooting.jobs if job.key == key), None)
         if job is None:
             return key
@@ -94,7 +113,7 @@ class Words:
         return f"{shots} {job.title}" if shots else job.title
 
     def _jobs(self, keys: Sequence[str]) -> str:
-        names = [self._job(key) for key in keys]
+        names = [self.of_job(key) for key in keys]
         return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
 
     # --- what a plan breaks
@@ -122,7 +141,7 @@ class Words:
         told = _BREAKS[fault.kind]
         words = {
             "jobs": self._jobs(fault.jobs),
-            "job": self._job(fault.jobs[0]),
+            "job": self.of_job(fault.jobs[0]),
             "others": self._jobs(fault.jobs[1:]) if fault.jobs[1:] else "",
             "minutes": duration_text(round(fault.over)) if fault.over > 0 else "",
             "count": str(round(fault.over)),
@@ -180,7 +199,7 @@ class Words:
         person = next((person for person in self.shooting.people if person.key == key), None)
         job = next((job for job in self.shooting.jobs if job.key == key), None)
         if rule.kind == "job" and job:
-            return f"{self._job(key)} is filmed ({duration_text(job.minutes)})"
+            return f"{self.of_job(key)} is filmed ({duration_text(job.minutes)})"
         if rule.kind == "person":
             return f"{self._title('person', key)} is there only at {self._usually('person', key)}"
         if rule.kind == "longest_day" and person:
@@ -190,22 +209,22 @@ class Words:
         if rule.kind == "order":
             order = self.orders.get((rule.of[0], rule.of[1]))
             why = f", {order.why}" if order and order.why else ""
-            return f"{self._job(rule.of[0])} comes before {self._job(rule.of[1])}{why}"
+            return f"{self.of_job(rule.of[0])} comes before {self.of_job(rule.of[1])}{why}"
         if rule.kind == "sun" and job:
-            return f"the sun is the key of {self._job(key)}, within " + (
+            return f"the sun is the key of {self.of_job(key)}, within " + (
                 "Tight" if job.tight_will_do else "Holds"
             )
         if rule.kind == "hour" and job:
-            return f"{self._job(key)} wants {LIGHTS[job.hour]}"
+            return f"{self.of_job(key)} wants {LIGHTS[job.hour]}"
         told = {
             "place": f"{self._title('place', key)} is open only at {self._usually('place', key)}",
             "noise": f"noise at {self._title('place', key)} only at its hours",
             "needs": f"{self._title('condition', key)} is there only at {self._usually('condition', key)}",
             "clear": f"takes keep clear of {self._title('condition', key)}",
-            "not_on": f"{self._job(key)} is not filmed on {self._days_of(key)}",
+            "not_on": f"{self.of_job(key)} is not filmed on {self._days_of(key)}",
             "run": f"{self._jobs(rule.of)} are not interrupted",
             "models": f"not more models stand at {self._title('place', key)} than can",
-            "locked": f"{self._job(key)} is locked",
+            "locked": f"{self.of_job(key)} is locked",
         }
         return told[rule.kind]
 
@@ -256,6 +275,40 @@ class Words:
             "there is none.",
             "Another day, longer hours, or a job left out would make some; or try moving one by hand.",
         ]
+
+    def of_dropped(self, dropped: Dropped) -> str:
+        """What is left out of a day so that the rest fits, and what that loses, as a sentence.
+
+        Parameters
+        ----------
+        dropped : Dropped
+            The least that has to go.
+
+        Returns
+        -------
+        str
+            Which jobs, which shots lack a plate then, and whether another day can have them.
+
+        Examples
+        --------
+        >>> from jungoptic.core.days import EXAMPLE, Dropped
+        >>> Words(EXAMPLE).of_dropped(Dropped(("cup",), ("TM030",), ("cup",)))
+        'Without The cup, both halves the rest fits. TM030 waits for it; another day can have it.'
+        """
+        several = len(dropped.jobs) > 1
+        lost = [key for key in dropped.jobs if key not in dropped.elsewhere]
+        what = "them" if several else "it"
+        if not lost:
+            where = f"another day can have {what}"
+        elif len(lost) == len(dropped.jobs):
+            where = f"no other day can have {what}"
+        else:
+            where = f"no other day can have {self._jobs(lost)}"
+        waits = "wait" if len(dropped.loses) > 1 else "waits"
+        return (
+            f"Without {self._jobs(dropped.jobs)} the rest fits. "
+            f"{', '.join(dropped.loses)} {waits} for {what}; {where}."
+        )
 
     def of_clash(self, clash: Clash) -> list[str]:
         """Rules that cannot all be kept, and what would mend it, as sentences.

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import random
 from collections.abc import Callable, Iterator, Mapping
+from datetime import date
 from itertools import combinations
 from typing import Any
 
@@ -38,9 +39,10 @@ class Search:
         told: Callable[[Progress], object],
         stop: Callable[[], bool],
         effort: float,
+        now: tuple[date, int] | None = None,
     ) -> None:
         self.shooting, self.told, self.stop, self.effort = shooting, told, stop, effort
-        self.grid = Grid(shooting)
+        self.grid = Grid(shooting, earliest=now)
         self.best: Bookings = {}
         self.fewest = {"days": 0, "people_days": 0}
         self.proven = False

@@ -53,8 +53,11 @@
     else void board.book(`Move ${label}`, held);
   }
   let was = { date: "", start_min: 0 };
+  const done = $derived(slot.state === "done");
+  const running = $derived(slot.state === "running");
+  const moves = $derived(board.writes && !board.going && !done && !running);
   const held = handle({
-    able: () => board.writes && !board.going,
+    able: () => moves,
     slack: 4,
     take: () => {
       board.selected = slot.job;
@@ -68,7 +71,7 @@
     cancel: () => board.letGo(),
   });
   function pressed(event: KeyboardEvent) {
-    if (!board.writes || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (!moves || event.ctrlKey || event.metaKey || event.altKey) return;
     const here = { job: slot.job, date: day.date, start_min: slot.start_min };
     if (event.key === "l")
       void board.book(`${slot.locked ? "Unlock" : "Lock"} ${label}`, here, { locked: !slot.locked });
@@ -85,13 +88,13 @@
   aria-label={label}
   aria-valuenow={slot.start_min}
   aria-valuetext={`${day.name}, ${clockOf(slot.start_min)} to ${clockOf(slot.end_min)}${
-    slot.locked ? ", locked" : ""
+    done ? ", filmed" : running ? ", running" : slot.locked ? ", locked" : ""
   }${breaks.length ? `. ${breaks.map((one) => one.sentence).join(" ")}` : ""}`}
   data-job={slot.job}
   class={[
     "absolute overflow-hidden border px-1.5 py-0.5 text-left select-none",
-    board.writes && "cursor-move touch-none",
-    chosen ? "bg-ink text-ground" : "bg-panel",
+    moves && "cursor-move touch-none",
+    chosen ? "bg-ink text-ground" : done ? "bg-ground text-muted" : "bg-panel",
     wrong.length ? "border-shows" : chosen ? "border-ink" : "border-line",
     board.held?.job === slot.job && "z-10",
   ]}
@@ -106,7 +109,9 @@
   <div class="flex items-center gap-1.5">
     <span class={["num shrink-0", !chosen && "text-muted"]}>{job.shots[0]}</span>
     <b class="min-w-0 flex-1 truncate">{job.name}</b>
-    {#if slot.locked}<span class="shrink-0 text-xs">locked</span>{/if}
+    {#if done || running || slot.locked}
+      <span class="shrink-0 text-xs">{done ? "filmed" : running ? "running" : "locked"}</span>
+    {/if}
     {#if breaks.length}<Verdict
         verdict={wrong.length ? "shows" : "tight"}
         label={false}

@@ -1,6 +1,7 @@
 <!-- Days: set-ups as blocks on shooting days, planned by the workers, moved by hand. -->
 <script lang="ts">
-  import { onDestroy } from "svelte";
+  import { onDestroy, untrack } from "svelte";
+  import { MediaQuery } from "svelte/reactivity";
   import Refused from "../../lib/edit/Refused.svelte";
   import { whenOthersWrite } from "../../lib/events/told.svelte";
   import { letter, undoes } from "../../lib/ui/keys";
@@ -8,10 +9,10 @@
   import { tip } from "../../lib/ui/tip.svelte";
   import DayBlock from "./DayBlock.svelte";
   import DayColumn from "./DayColumn.svelte";
-  import DayList from "./DayList.svelte";
+  import Day from "./Day.svelte";
   import JobPanel from "./JobPanel.svelte";
   import WhoWhereWhen from "./WhoWhereWhen.svelte";
-  import { clockOf, DaysBoard, lasting } from "./days.svelte";
+  import { clockOf, DaysBoard, KINDS, lasting, lateness } from "./days.svelte";
 
   const board = new DaysBoard();
   void board.read().then(() => board.back.fill({ kinds: KINDS }));
@@ -20,7 +21,16 @@
     () => true,
   );
   onDestroy(() => board.planning.close());
-  const KINDS = "booking,day figures,shooting day,person called,site,condition,travel,job of a day,order";
+
+  /** A telephone shows one day as a list: today's, or the next on which something is filmed. */
+  const narrow = new MediaQuery("max-width: 639px");
+  $effect(() => {
+    if (!narrow.current || !board.data || board.date) return;
+    const { days } = board.data;
+    const next =
+      days.find((day) => !day.over && day.slots.length) ?? days.find((day) => !day.over) ?? days.at(-1);
+    if (next) untrack(() => void board.look(next.date));
+  });
 
   const LEAST_PX = 0.66; // a minute: a job of half an hour still shows its name
   const AXIS = 46;
@@ -82,14 +92,9 @@
     ),
   );
   const shortOf = (day: { name: string }) => day.name.split(" ").slice(0, 2).join(" ");
+  const planned = $derived(data?.bookings.some((one) => one.date));
   const job = $derived(board.planning.job);
-  let seen = "";
-  $effect(() => {
-    const state = job ? `${job.id} ${job.state} ${job.progress}` : "";
-    // each better plan on the way, and the last
-    if (state !== seen && (job?.state === "ready" || job?.state === "working")) void board.read();
-    seen = state;
-  });
+  board.keepUp();
 
   function pressed(event: KeyboardEvent) {
     if (undoes(event)) void board.back.undo();
@@ -103,10 +108,12 @@
 <main class="flex h-full min-h-0 flex-col">
   <h1 class="sr-only">Days</h1>
   <div
-    class="flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-5 gap-y-1 border-b border-line px-3.5 py-1"
+    class={[
+      "flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-5 gap-y-1 border-b border-line px-3.5 py-1",
+      data?.days.length && "max-sm:hidden",
+    ]}
   >
     {#if data && data.days.length}
-      <b>{data.days[0]!.name} to {data.days.at(-1)!.name}</b>
       {#if costs}
         <span
           >{costs.days}
@@ -143,9 +150,20 @@
           <span class="max-w-72 truncate text-muted" aria-live="polite">{job.message}</span>
           <button class="link" onclick={() => board.planning.stop()}>Stop</button>
         {:else}
-          <button class="btn btn-solid" disabled={!data?.days.length} onclick={() => board.plan()}
-            >{data?.bookings.some((one) => one.date) ? "Plan again" : "Plan the days"}<kbd class="ml-1">s</kbd
-            ></button
+          {#if planned}
+            <button
+              class="btn !border-line"
+              {@attach tip(
+                () => "What can stay where it is stays; the rest goes where the least is moved for it.",
+              )}
+              onclick={() => board.plan({ again: true })}>Mend the plan</button
+            >
+          {/if}
+          <button
+            class={["btn", planned ? "!border-line" : "btn-solid"]}
+            disabled={!data?.days.length}
+            onclick={() => board.plan()}
+            >{planned ? "Plan anew" : "Plan the days"}<kbd class="ml-1">s</kbd></button
           >
         {/if}
       {/if}
@@ -160,6 +178,12 @@
   {#if board.planning.asking.said || job?.state === "failed"}
     <p role="alert" class="border-b border-line px-3.5 py-2">
       {board.planning.asking.said || job?.message}
+    </p>
+  {/if}
+  {#if job?.state === "ready" && job.message && job.title !== "Days planned"}
+    <p class="border-b border-line px-3.5 py-1.5" aria-live="polite">
+      <span class="text-muted">{job.title}:</span>
+      {job.message}
     </p>
   {/if}
   {#if data?.faults.length && data.days.length}
@@ -183,83 +207,96 @@
     </section>
   {/if}
   {#if data?.days.length}
-    <div class="flex min-h-0 flex-1 max-sm:hidden">
-      <div class="min-w-0 flex-1 overflow-auto" bind:clientWidth={wide} bind:clientHeight={high}>
-        <div class="relative" style:width={`${AXIS + column * days.length}px`}>
-          <div class="sticky top-0 z-20 flex border-b border-line bg-ground" style:padding-left={`${AXIS}px`}>
-            {#each days as day (day.date)}
-              <div
-                class="flex shrink-0 items-baseline gap-2 overflow-hidden border-l border-line px-2 py-1.5"
-                style:width={`${column}px`}
-              >
-                <b class="whitespace-nowrap">{shortOf(day)}</b>
-                <span class="truncate text-muted">{day.places.join(", ") || "free"}</span>
-                {#if day.rained_from_min !== null}<span class="ml-auto font-strong whitespace-nowrap"
-                    >rain{day.rained_from_min ? ` from ${clockOf(day.rained_from_min)}` : ""}</span
-                  >{/if}
-              </div>
-            {/each}
-          </div>
-          <div class="relative flex" style:padding-left={`${AXIS}px`}>
-            {#each hours as hour (hour)}
-              <div
-                class="pointer-events-none absolute right-0 left-0 border-t border-line/50"
-                style:top={`${TOP + (hour - from) * px}px`}
-              >
-                <span class="num absolute left-2 bg-ground pr-1 text-xs text-muted" style:top="-8px"
-                  >{clockOf(hour)}</span
+    {#if narrow.current}
+      <Day {board} onlook={(date) => board.look(date)} />
+    {:else}
+      <div class="flex min-h-0 flex-1">
+        <div class="min-w-0 flex-1 overflow-auto" bind:clientWidth={wide} bind:clientHeight={high}>
+          <div class="relative" style:width={`${AXIS + column * days.length}px`}>
+            <div
+              class="sticky top-0 z-20 flex border-b border-line bg-ground"
+              style:padding-left={`${AXIS}px`}
+            >
+              {#each days as day (day.date)}
+                <a
+                  class="flex shrink-0 items-baseline gap-2 overflow-hidden border-l border-line px-2 py-1.5"
+                  style:width={`${column}px`}
+                  href={`#/days/${day.date}`}
                 >
-              </div>
-            {/each}
-            {#each days as day (day.date)}
-              <DayColumn {board} {day} {from} {to} {px} top={TOP} width={column} />
-            {/each}
-            {#each blocks as { slot, day, index, job } (slot.job)}
-              <DayBlock
-                {board}
-                {slot}
-                {job}
-                {day}
-                {index}
-                left={AXIS + index * column}
-                top={TOP + (slot.start_min - from) * px}
-                {px}
-                width={column}
-              />
-            {/each}
-          </div>
-          <div class="sticky bottom-0 z-20 border-t border-line bg-ground py-1">
-            {#each people as person (person)}
-              <div class="relative flex" style:height={`${ROW}px`} style:padding-left={`${AXIS}px`}>
-                <span
-                  class="sticky left-0 z-10 h-full w-0 text-xs leading-[18px] whitespace-nowrap text-muted"
-                  ><span class="absolute bg-ground px-1" style:left={`-${AXIS - 2}px`}>{person}</span></span
+                  <b class={["whitespace-nowrap underline", day.over && "text-muted"]}>{shortOf(day)}</b>
+                  <span class="truncate text-muted">{day.places.join(", ") || "free"}</span>
+                  <span class="ml-auto whitespace-nowrap">
+                    {#if day.rained_from_min !== null}<b
+                        >rain{day.rained_from_min ? ` from ${clockOf(day.rained_from_min)}` : ""}</b
+                      >{/if}
+                    {#if day.now_min !== null}<b class={day.late_min > 0 ? "text-tight" : ""}
+                        >{lateness(day.late_min)}</b
+                      >{:else if day.over}<span class="text-muted">{day.wrapped ? "wrapped" : "over"}</span
+                      >{/if}
+                  </span>
+                </a>
+              {/each}
+            </div>
+            <div class="relative flex" style:padding-left={`${AXIS}px`}>
+              {#each hours as hour (hour)}
+                <div
+                  class="pointer-events-none absolute right-0 left-0 border-t border-line/50"
+                  style:top={`${TOP + (hour - from) * px}px`}
                 >
-                {#each days as day (day.date)}
-                  {@const call = day.calls.find((one) => one.person === person)}
-                  <div class="relative h-full shrink-0 border-l border-line" style:width={`${column}px`}>
-                    {#if call}
-                      <span
-                        class="absolute top-[5px] h-[8px] bg-mark"
-                        style:left={`${38 + ((call.from_min - from) / (to - from)) * (column - 44)}px`}
-                        style:width={`${((call.to_min - call.from_min) / (to - from)) * (column - 44)}px`}
-                        {@attach tip(
-                          () =>
-                            `${person}: called ${clockOf(call.from_min)}, gone ${clockOf(call.to_min)}` +
-                            (call.waits_min ? `, waits ${lasting(call.waits_min)}` : ""),
-                        )}
-                      ></span>
-                    {/if}
-                  </div>
-                {/each}
-              </div>
-            {/each}
+                  <span class="num absolute left-2 bg-ground pr-1 text-xs text-muted" style:top="-8px"
+                    >{clockOf(hour)}</span
+                  >
+                </div>
+              {/each}
+              {#each days as day (day.date)}
+                <DayColumn {board} {day} {from} {to} {px} top={TOP} width={column} />
+              {/each}
+              {#each blocks as { slot, day, index, job } (slot.job)}
+                <DayBlock
+                  {board}
+                  {slot}
+                  {job}
+                  {day}
+                  {index}
+                  left={AXIS + index * column}
+                  top={TOP + (slot.start_min - from) * px}
+                  {px}
+                  width={column}
+                />
+              {/each}
+            </div>
+            <div class="sticky bottom-0 z-20 border-t border-line bg-ground py-1">
+              {#each people as person (person)}
+                <div class="relative flex" style:height={`${ROW}px`} style:padding-left={`${AXIS}px`}>
+                  <span
+                    class="sticky left-0 z-10 h-full w-0 text-xs leading-[18px] whitespace-nowrap text-muted"
+                    ><span class="absolute bg-ground px-1" style:left={`-${AXIS - 2}px`}>{person}</span></span
+                  >
+                  {#each days as day (day.date)}
+                    {@const call = day.calls.find((one) => one.person === person)}
+                    <div class="relative h-full shrink-0 border-l border-line" style:width={`${column}px`}>
+                      {#if call}
+                        <span
+                          class="absolute top-[5px] h-[8px] bg-mark"
+                          style:left={`${38 + ((call.from_min - from) / (to - from)) * (column - 44)}px`}
+                          style:width={`${((call.to_min - call.from_min) / (to - from)) * (column - 44)}px`}
+                          {@attach tip(
+                            () =>
+                              `${person}: called ${clockOf(call.from_min)}, gone ${clockOf(call.to_min)}` +
+                              (call.waits_min ? `, waits ${lasting(call.waits_min)}` : ""),
+                          )}
+                        ></span>
+                      {/if}
+                    </div>
+                  {/each}
+                </div>
+              {/each}
+            </div>
           </div>
         </div>
       </div>
-    </div>
-    <div class="max-sm:hidden"><JobPanel {board} /></div>
-    <DayList {board} />
+      <JobPanel {board} />
+    {/if}
   {:else if !data && !board.asking.said}
     <p class="px-3.5 py-3 text-muted">Reading the days…</p>
   {/if}

@@ -15,7 +15,7 @@
   const breaks = $derived(job ? board.breaksOf(job.key) : []);
   const before = $derived(data.order.filter((one) => one.then === job?.key));
   const after = $derived(data.order.filter((one) => one.first === job?.key));
-  const places = $derived(data.days.map((day) => [day.date, day.name] as const));
+  const places = $derived(data.days.filter((day) => !day.over).map((day) => [day.date, day.name] as const));
   const title = (key: string) => {
     const other = board.job(key);
     return other ? `${other.shots[0]} ${other.name}` : key;
@@ -90,7 +90,7 @@
       {/each}
     </div>
     <div class="flex flex-col items-end gap-1.5">
-      {#if board.writes}
+      {#if board.writes && !job.filmed}
         <div class="flex gap-2">
           <Select
             class="field !w-36"
@@ -153,6 +153,7 @@
                   <span class="num shrink-0 text-sm"
                     >{lasting(one.before_min + one.takes_min + one.after_min)}</span
                   >
+                  {#if one.slipped_from}<span class="shrink-0 text-sm text-tight">slipped</span>{/if}
                 </button>
               </li>
             {/if}

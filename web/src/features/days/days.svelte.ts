@@ -10,9 +10,13 @@ export type Days = Schemas["DaysOut"];
 export type Job = Schemas["JobOfDayOut"];
 export type Slot = Schemas["SlotOut"];
 export type BoardDay = Schemas["BoardDayOut"];
+export type ShootingDay = Schemas["ShootingDayOut"];
 /** A job in the hand: on which day, from which minute. */
 export type Held = { job: string; date: string; start_min: number };
 
+/** What of the history is of the days. */
+export const KINDS =
+  "booking,day figures,shooting day,person called,site,condition,travel,job of a day,order";
 /** How wide the sun's course is drawn beside the jobs of a day, px. */
 export const SUN = 34;
 const pad = (number: number) => String(number).padStart(2, "0");
@@ -25,8 +29,15 @@ export function lasting(minutes: number) {
   return hours ? `${hours} h${rest ? ` ${pad(rest)}` : ""}` : `${rest} min`;
 }
 
+/** How much later or earlier, as it is said. */
+export const lateness = (minutes: number) =>
+  minutes === 0 ? "on time" : `${lasting(Math.abs(minutes))} ${minutes > 0 ? "late" : "early"}`;
+
 export class DaysBoard {
   data = $state.raw<Days | null>(null);
+  /** The one day that is looked at, where one is. */
+  date = $state<string | null>(null);
+  day = $state.raw<ShootingDay | null>(null);
   held = $state.raw<Held | null>(null);
   tried = $state.raw<Schemas["DaysTriedOut"] | null>(null);
   selected = $state<string | null>(null);
@@ -80,6 +91,8 @@ export class DaysBoard {
       change: was?.change ?? [],
       change_min: was?.change_min ?? 0,
       idle_min: was?.idle_min ?? 0,
+      state: was?.state ?? "next",
+      late_min: was?.late_min ?? 0,
       windows: was?.windows ?? [],
     };
   }
@@ -96,8 +109,43 @@ export class DaysBoard {
       await place.choose();
       if (!place.production) return;
       const params = this.params;
-      this.data = await answered(client.GET("/api/productions/{production_id}/days", { params }));
+      const [data] = await Promise.all([
+        answered(client.GET("/api/productions/{production_id}/days", { params })),
+        this.#readDay(),
+      ]);
+      this.data = data;
       await this.#followPlanning();
+    });
+  }
+  async #readDay() {
+    const { date } = this;
+    if (!date) return;
+    const path = { ...this.params.path, day: date };
+    const day = await answered(
+      client.GET("/api/productions/{production_id}/shooting-days/{day}", { params: { path } }),
+    );
+    if (this.date === date) this.day = day;
+  }
+  /** Within a component: each better plan on the way is shown, and the last, which can be taken back. */
+  keepUp() {
+    let seen = "";
+    $effect(() => {
+      const { job } = this.planning;
+      const state = job ? `${job.id} ${job.state} ${job.progress}` : "";
+      if (state !== seen && (job?.state === "ready" || job?.state === "working")) {
+        const read = this.read();
+        if (job.state === "ready") void read.then(() => this.back.pick({ kinds: KINDS }));
+      }
+      seen = state;
+    });
+  }
+  /** Look at another day. */
+  async look(date: string) {
+    if (this.date !== date) this.day = null;
+    this.date = date;
+    await this.asking.read(async () => {
+      await place.choose();
+      if (place.production) await this.#readDay();
     });
   }
   async #followPlanning() {
@@ -145,6 +193,19 @@ export class DaysBoard {
 
   // --- writes
 
+  /** Put several jobs elsewhere in one go. */
+  bookAll(label: string, every: Held[]) {
+    return this.back.do(label, async (key) => {
+      const body = { bookings: every.map((held) => this.#row(held, { locked: false })) };
+      const headers = { "Idempotency-Key": key };
+      const { params } = this;
+      const done = await answered(
+        client.PUT("/api/productions/{production_id}/bookings", { params, headers, body }),
+      );
+      await this.read();
+      return done;
+    });
+  }
   /** Put what is in the hand where it is; or another booking. */
   async book(label: string, held: Held, more: { locked?: boolean } = {}) {
     await this.back.do(label, async (key) => {
@@ -154,13 +215,14 @@ export class DaysBoard {
       this.data = await answered(
         client.PUT("/api/productions/{production_id}/bookings", { params, headers, body }),
       );
+      await this.#readDay();
       return this.data;
     });
     this.letGo();
   }
-  plan(again = false) {
+  plan(how: { again?: boolean; rains_on?: string; rains_from_min?: number } = {}) {
     const params = this.params;
-    const body = { version: place.version, again };
+    const body = { version: place.version, again: false, rains_from_min: 0, ...how };
     return this.planning.ask((key) =>
       answered(
         client.POST("/api/productions/{production_id}/days-plan", {

@@ -1623,6 +1623,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production_id}/shooting-days/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Shooting Day
+         * @description One day as a crew follows it: late or early, what no longer fits, what fills a gap. Anybody in the
+         *     production.
+         */
+        get: operations["jungoptic_app_days_api_read_shooting_day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/sun-charts/{set_up_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Sun Chart
+         * @description The sun for the job of a set-up, on a day and in the weeks around. Anybody in the production.
+         */
+        get: operations["jungoptic_app_days_api_read_sun_chart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production_id}/days-tried": {
         parameters: {
             query?: never;
@@ -6182,7 +6223,8 @@ export interface components {
         /**
          * BoardDayOut
          * @description One shooting day; ``sun`` is its height every quarter of an hour from 00:00 to 36:00, degrees, where
-         *     anybody said where the place lies.
+         *     anybody said where the place lies. ``over`` is one on which nothing more is planned; ``now_min`` how far
+         *     the one is that is under way, ``late_min`` by how much its last job is later than booked.
          */
         BoardDayOut: {
             /** Id */
@@ -6200,6 +6242,14 @@ export interface components {
             note: string;
             /** Rained From Min */
             rained_from_min: number | null;
+            /** Wrapped */
+            wrapped: boolean;
+            /** Over */
+            over: boolean;
+            /** Now Min */
+            now_min: number | null;
+            /** Late Min */
+            late_min: number;
             /** Units */
             units: string[];
             /** Slots */
@@ -6354,6 +6404,8 @@ export interface components {
             rows: components["schemas"]["DayRowOut"][];
             /** Under Way */
             under_way: components["schemas"]["BoardDayOut"][];
+            /** Places */
+            places: components["schemas"]["PlaceOfDaysOut"][];
             /** Duties */
             duties: components["schemas"]["ChoiceOut"][];
             /** Weekdays */
@@ -6367,10 +6419,13 @@ export interface components {
          * JobOfDayOut
          * @description A job as it is planned, of a set-up or of one block of it (from 1; 0 = all of it); ``set_ups`` are all
          *     that it films, ``said`` and ``version`` the row that says otherwise than follows from the shots.
+         *     ``filmed``: its takes are circled. ``slipped_from``: the day that is over on which it was booked.
          */
         JobOfDayOut: {
             /** Key */
             key: string;
+            /** Shot Id */
+            shot_id: number;
             /** Set Up Id */
             set_up_id: number;
             /** Block */
@@ -6427,6 +6482,10 @@ export interface components {
             said: number | null;
             /** Version */
             version: number;
+            /** Filmed */
+            filmed: boolean;
+            /** Slipped From */
+            slipped_from: string | null;
         };
         /** OrderOut */
         OrderOut: {
@@ -6444,12 +6503,29 @@ export interface components {
             waived: boolean;
         };
         /**
+         * PlaceOfDaysOut
+         * @description A place of the production, with the row that says more of it where there is one.
+         */
+        PlaceOfDaysOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Site */
+            site: number | null;
+        };
+        /**
          * SlotOut
-         * @description A job on its day; what is changed before it (kind, minutes), and what is left over then.
+         * @description A job on its day; what is changed before it (kind, minutes), and what is left over then. ``state`` is
+         *     ``done``, ``running`` or ``next``; ``late_min`` counts from when it was booked, less than 0 = earlier.
          */
         SlotOut: {
             /** Job */
             job: string;
+            /** State */
+            state: string;
+            /** Late Min */
+            late_min: number;
             /** Start Min */
             start_min: number;
             /** Takes From Min */
@@ -6484,6 +6560,156 @@ export interface components {
             end_min: number;
             /** Holds */
             holds: boolean;
+        };
+        /**
+         * DropOut
+         * @description Jobs without which the rest of the day fits, with what that loses, in words.
+         */
+        DropOut: {
+            /** Jobs */
+            jobs: string[];
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * FillerOut
+         * @description A job of another day, or of none, that fits into spare minutes.
+         */
+        FillerOut: {
+            /** Job */
+            job: string;
+            /** Change */
+            change: components["schemas"]["ChangedOut"][];
+            /** Change Min */
+            change_min: number;
+            /** End Min */
+            end_min: number;
+        };
+        /**
+         * LightOut
+         * @description A kind of daylight on a day at the place where it is spent: golden, twilight, day.
+         */
+        LightOut: {
+            /** Kind */
+            kind: string;
+            /** Spans */
+            spans: components["schemas"]["SpanOut"][];
+        };
+        /**
+         * ShootingDayOut
+         * @description One day as a crew follows it: jobs as they are to be expected, what no longer fits and could be
+         *     dropped, what fills spare minutes.
+         */
+        ShootingDayOut: {
+            /** Production Id */
+            production_id: number;
+            /** Version */
+            version: number;
+            /** Role */
+            role: string;
+            day: components["schemas"]["BoardDayOut"];
+            /** Before */
+            before: string | null;
+            /** After */
+            after: string | null;
+            /** Jobs */
+            jobs: components["schemas"]["JobOfDayOut"][];
+            /** Breaks */
+            breaks: components["schemas"]["BreakOut"][];
+            drop: components["schemas"]["DropOut"] | null;
+            /** Fillers */
+            fillers: components["schemas"]["FillerOut"][];
+            /** Light */
+            light: components["schemas"]["LightOut"][];
+        };
+        /**
+         * HorizonPointOut
+         * @description A height that hides the sun in a direction from north, degrees.
+         */
+        HorizonPointOut: {
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /** Height Deg */
+            height_deg: number;
+        };
+        /**
+         * SunChartOut
+         * @description The sun for a job, on a day and on the same weekday three weeks back and forth.
+         */
+        SunChartOut: {
+            /** Job */
+            job: string;
+            /** Place */
+            place: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            key: components["schemas"]["SunKeyOut"] | null;
+            /** Horizon */
+            horizon: components["schemas"]["HorizonPointOut"][];
+            /** Days */
+            days: components["schemas"]["SunDayOut"][];
+        };
+        /**
+         * SunDayOut
+         * @description The sun of one day while it is not below civil twilight; ``shoots`` for a shooting day.
+         */
+        SunDayOut: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Name */
+            name: string;
+            /** Shoots */
+            shoots: boolean;
+            /** Windows */
+            windows: components["schemas"]["WindowOut"][];
+            /** Course */
+            course: components["schemas"]["SunPointOut"][];
+        };
+        /**
+         * SunKeyOut
+         * @description Where the sun must stand for the hero's key, for the heading that the camera has; ``turns`` where it
+         *     may have any (a model that is carried out). Degrees.
+         */
+        SunKeyOut: {
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /** Height Deg */
+            height_deg: number;
+            /** Heading Deg */
+            heading_deg: number;
+            /** Turns */
+            turns: boolean;
+            /** Holds Deg */
+            holds_deg: number;
+            /** Tight Deg */
+            tight_deg: number;
+        };
+        /**
+         * SunPointOut
+         * @description The sun at a minute: where it stands, how far off the key (degrees), the heading that would bring it
+         *     nearest, and how far off it is then.
+         */
+        SunPointOut: {
+            /** Minute */
+            minute: number;
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /** Height Deg */
+            height_deg: number;
+            /** Off Deg */
+            off_deg: number;
+            /** Heading Deg */
+            heading_deg: number;
+            /** Off Turned Deg */
+            off_turned_deg: number;
+            /** Hidden */
+            hidden: boolean;
         };
         /**
          * DaysTriedOut
@@ -6545,7 +6771,8 @@ export interface components {
         };
         /**
          * PlanIn
-         * @description Have the days planned; ``again`` changes as little as can be.
+         * @description Have the days planned; ``again`` changes as little as can be. ``rains_on`` says before that it rains on
+         *     a day, from a minute on: nothing is filmed outdoors then.
          */
         PlanIn: {
             /** Version */
@@ -6555,6 +6782,13 @@ export interface components {
              * @default false
              */
             again: boolean;
+            /** Rains On */
+            rains_on?: string | null;
+            /**
+             * Rains From Min
+             * @default 0
+             */
+            rains_from_min: number;
         };
         /**
          * DayRowIn
@@ -10930,6 +11164,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DaysOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_days_api_read_shooting_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShootingDayOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_days_api_read_sun_chart: {
+        parameters: {
+            query: {
+                day: string;
+                block?: number;
+            };
+            header?: never;
+            path: {
+                production_id: number;
+                set_up_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SunChartOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description What is wrong, and where */

@@ -123,6 +123,17 @@ export class WayBack {
     const earlier = await ownSteps(production, of, this.#keys);
     this.#steps = [...earlier, ...this.#steps];
   }
+  /** What a worker wrote for one just now, so that it can be taken back like what one did oneself. */
+  pick(of: Scope): Promise<void> {
+    return this.run(async () => {
+      const production = this.production();
+      const newest = production && (await ownSteps(production, of, Infinity)).at(-1);
+      if (!newest || !("write" in newest.which)) return;
+      const { write } = newest.which;
+      if (this.#steps.some(({ which }) => "write" in which && which.write === write)) return;
+      this.#steps = [...this.#steps, { ...newest, at: nextStep() }];
+    });
+  }
   undo(): Promise<void> {
     return this.run(async () => {
       const step = this.#steps.at(-1);

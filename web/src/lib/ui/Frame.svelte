@@ -56,7 +56,7 @@
       to: shot ? `/shots/${shot}/bench` : "",
       here: router.location.endsWith("/bench"),
     },
-    { key: "d", name: "Days", to: "/days", here: router.location === "/days" },
+    { key: "d", name: "Days", to: "/days", here: router.location.startsWith("/days") },
     { key: "l", name: "Log", to: shot ? `/shots/${shot}/log` : "", here: router.location.endsWith("/log") },
     { key: "h", name: "Hand over", to: "/hand-over", here: router.location === "/hand-over" },
   ]);

@@ -1,0 +1,141 @@
+"""The days as they go: the log drives them, what slips is told, what is over is over."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from jungoptic.app.productions.models import Production
+from jungoptic.app.shots.models import Layer, SetUp
+
+from .conftest import Caller
+from .test_days import DATES, add, book, days, plan, say
+
+
+def at(day: str, clock: str) -> str:
+    return f"{day}T{clock}:00+01:00"
+
+
+def shooting_day(caller: Caller, production: Production, day: str) -> Any:
+    status, found = caller("get", f"/productions/{production.pk}/shooting-days/{day}")
+    assert status == 200, found
+    return found
+
+
+@pytest.fixture
+def booked(supervisor: Caller, production: Production) -> dict[str, Any]:
+    """The demo's first day with jobs as it is planned, by job."""
+    board = days(supervisor, production)
+    first = next(day for day in board["days"] if len(day["slots"]) > 2)
+    assert not first["over"] and first["now_min"] is None
+    return first  # type: ignore[no-any-return]
+
+
+def roll(caller: Caller, job: str, day: str, clock: str, circled: bool = False) -> None:
+    """Takes of everything that a set-up films."""
+    for layer in Layer.objects.filter(set_up=SetUp.objects.get(pk=int(job)), removed=False):
+        caller.take(layer, recorded_at=at(day, clock), circled=circled)
+
+
+def clock(minutes: int) -> str:
+    return f"{minutes // 60:02}:{minutes % 60:02}"
+
+
+def test_a_day_goes_as_its_takes_are_logged(
+    supervisor: Caller, crew: Caller, production: Production, booked: dict[str, Any]
+):
+    first, second, third = sorted(booked["slots"], key=lambda slot: slot["start_min"])[:3]
+    date = booked["date"]
+    # the first job rolls an hour late, and goes on
+    roll(crew, first["job"], date, clock(first["takes_from_min"] + 60))
+    found = shooting_day(supervisor, production, date)
+    slots = {slot["job"]: slot for slot in found["day"]["slots"]}
+    assert found["day"]["now_min"] == first["takes_from_min"] + 60
+    assert (slots[first["job"]]["state"], slots[first["job"]]["late_min"]) == ("running", 60)
+    assert (
+        slots[second["job"]]["state"] == "next"
+        and slots[second["job"]]["late_min"] >= 60 - second["idle_min"]
+    )
+    assert slots[second["job"]]["start_min"] == second["start_min"] + slots[second["job"]]["late_min"]
+    # circled: done, and what it needed has its length
+    roll(crew, first["job"], date, clock(first["takes_to_min"] + 90), circled=True)
+    slots = {slot["job"]: slot for slot in shooting_day(supervisor, production, date)["day"]["slots"]}
+    assert (slots[first["job"]]["state"], slots[first["job"]]["takes_to_min"]) == (
+        "done",
+        first["takes_to_min"] + 90,
+    )
+    assert slots[third["job"]]["late_min"] > 0
+    # the board says the same, and stays as planned from
+    board = days(supervisor, production)
+    today = next(day for day in board["days"] if day["date"] == date)
+    assert today["late_min"] > 0 and {slot["job"]: slot for slot in today["slots"]} == slots
+    assert {job["key"] for job in board["jobs"] if job["filmed"]} == {first["job"]}
+
+
+def test_what_no_longer_fits_is_told_with_what_to_drop(
+    supervisor: Caller, crew: Caller, production: Production, booked: dict[str, Any]
+):
+    slots = sorted(booked["slots"], key=lambda slot: slot["start_min"])
+    roll(crew, slots[0]["job"], booked["date"], "15:30")
+    found = shooting_day(supervisor, production, booked["date"])
+    assert found["breaks"] and found["drop"] is not None
+    assert set(found["drop"]["jobs"]) <= {slot["job"] for slot in slots[1:]}
+    assert found["drop"]["sentence"].startswith("Without ") and "the rest fits" in found["drop"]["sentence"]
+
+
+def test_what_slips_from_a_day_that_is_wrapped_is_on_no_day_and_planned_again(
+    supervisor: Caller, crew: Caller, production: Production, booked: dict[str, Any]
+):
+    slots = sorted(booked["slots"], key=lambda slot: slot["start_min"])
+    date, rest = booked["date"], {slot["job"] for slot in slots[1:]}
+    roll(crew, slots[0]["job"], date, clock(slots[0]["takes_from_min"]), circled=True)
+    assert not days(supervisor, production)["stale"]
+    assert say(supervisor, production, "day", booked["id"], wrapped=True)[0] == 200
+    board = days(supervisor, production)
+    assert {job["key"]: job["slipped_from"] for job in board["jobs"] if job["key"] in rest} == dict.fromkeys(
+        rest, date
+    )
+    assert rest <= set(board["unplaced"])
+    over = next(day for day in board["days"] if day["date"] == date)
+    assert over["over"] and [slot["job"] for slot in over["slots"]] == [slots[0]["job"]]
+    status, answer = book(supervisor, production, {"set_up_id": int(slots[1]["job"]), "date": date})
+    assert status == 422 and "wrapped" in answer["problems"][0]["message"]
+    assert plan(supervisor, production, again=True).state == "ready"
+    board = days(supervisor, production)
+    assert {own["date"] for own in board["bookings"] if own["job"] in rest}.isdisjoint({date})
+    # filming is what was meant: nothing it was planned from has changed
+    assert not board["stale"] and board["breaks"] == []
+
+
+def test_a_night_belongs_to_the_day_before(
+    supervisor: Caller, crew: Caller, production: Production, booked: dict[str, Any]
+):
+    job = booked["slots"][0]["job"]
+    roll(crew, job, "2027-10-17", "00:30", circled=True)
+    slots = shooting_day(supervisor, production, DATES[0])["day"]["slots"]
+    assert next(slot for slot in slots if slot["job"] == job)["takes_from_min"] == 24 * 60 + 30
+
+
+def test_a_gap_is_filled_with_what_stands_nearest(
+    supervisor: Caller, crew: Caller, production: Production, booked: dict[str, Any]
+):
+    slots = sorted(booked["slots"], key=lambda slot: slot["start_min"])
+    for slot in slots[1:]:
+        row = {"set_up_id": int(slot["job"]), "date": None}
+        version = next(own for own in days(supervisor, production)["bookings"] if own["job"] == slot["job"])
+        assert book(supervisor, production, {**row, "version": version["version"]})[0] == 200
+    roll(crew, slots[0]["job"], booked["date"], clock(slots[0]["takes_from_min"]), circled=True)
+    found = shooting_day(supervisor, production, booked["date"])
+    assert slots[1]["job"] in [filler["job"] for filler in found["fillers"]]
+    changes = [filler["change_min"] for filler in found["fillers"]]
+    assert changes == sorted(changes)
+
+
+def test_only_a_shooting_day_is_asked_for(supervisor: Caller, production: Production):
+    status, answer = supervisor("get", f"/productions/{production.pk}/shooting-days/2027-12-24")
+    assert status == 422 and answer["problems"][0]["field"] == "day"
+    assert add(supervisor, production, "day", date="2027-12-24")[0] == 201
+    found = shooting_day(supervisor, production, "2027-12-24")
+    assert found["before"] == DATES[-1] and found["after"] is None and found["day"]["slots"] == []
+    assert {own["kind"] for own in found["light"]} == {"day", "golden", "twilight"}
