@@ -72,6 +72,9 @@ def broken_down(production, shot, mill) -> list[tuple[str, str, object]]:
     ]
 
 
+DEMO_DAY = "2027-10-16"  # something is filmed on it
+
+
 def of_the_days(production, shot) -> list[tuple[str, str, object]]:
     """The operations of the days."""
     of_production = f"/productions/{production.pk}"
@@ -84,6 +87,9 @@ def of_the_days(production, shot) -> list[tuple[str, str, object]]:
         ("post", f"{of_production}/days-tried", {"bookings": [booking]}),
         ("put", f"{of_production}/bookings", {"bookings": [booking]}),
         ("post", f"{of_production}/days-plan", {}),
+        ("post", f"{of_production}/call-sheets", {"day": DEMO_DAY}),
+        ("get", f"{of_production}/calls.ics?name=Camera", None),
+        ("get", f"{of_production}/days.csv", None),
         ("post", f"{of_production}/days/person", {"fields": {"name": "Orla"}}),
         ("patch", f"{of_production}/days/day/{day.pk}", {"changes": {"note": "x"}}),
     ]

@@ -19,6 +19,8 @@ from .conftest import Caller, a_key, edit
 from .seen import version_seen
 from .test_writes import BODIES, SEES_OTHERWISE, Demo, send
 
+PAPERS = ("/cards", "/book", "/page", "/call-sheets")
+
 
 def newest(caller: Caller, production: Production, **query: Any) -> dict[str, Any]:
     asked = "&".join(f"{name}={value}" for name, value in query.items())
@@ -37,10 +39,7 @@ REVERSIBLE = sorted(
     - {
         one
         for one in BODIES
-        if any(
-            word in one
-            for word in ("/cards", "/boards", "/book", "/page", "/jobs", "/kit-opened", "/days-plan")
-        )
+        if any(word in one for word in (*PAPERS, "/boards", "/jobs", "/kit-opened", "/days-plan"))
     }
 )
 

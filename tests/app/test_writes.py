@@ -200,6 +200,10 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
         f"/productions/{d.production.pk}/bookings",
         {"bookings": [d.booking()]},
     ),
+    "post /api/productions/{production_id}/call-sheets": lambda d: (
+        f"/productions/{d.production.pk}/call-sheets",
+        {"day": "2027-10-16"},
+    ),
     "post /api/productions/{production_id}/days-plan": lambda d: (
         f"/productions/{d.production.pk}/days-plan",
         {"again": bool(d.shooting_day())},

@@ -168,6 +168,15 @@ def test_nothing_is_dropped_that_something_of_today_needs():
     assert going.drop is not None and going.drop.jobs == ("c",)
 
 
+def test_a_clean_plate_straight_after_its_action_is_not_what_is_dropped():
+    """It is the shortest, but without its action it can be on no other day."""
+    jobs = [job("a"), job("clean", takes_min=4), job("c"), job("d", takes_min=60)]
+    order = [{"first": "a", "then": "clean", "why": "its clean plate", "straight": True}]
+    plan = booked(("a", SAT, "10:00"), ("clean", SAT, "11:35"), ("c", SAT, "12:50"), ("d", SAT, "14:25"))
+    going = as_it_goes(shooting(jobs, order=order), plan, "12:40", a=("12:30", None))
+    assert going.breaks and going.drop is not None and going.drop.jobs == ("c",)
+
+
 def test_a_spare_hour_is_filled_with_what_is_nearest_to_what_stands():
     short = {"before_min": 10, "takes_min": 8, "after_min": 2}
     jobs = [

@@ -163,7 +163,7 @@ test("what was refused for another reason is not saved over anything", async () 
 
 test("what a worker wrote for one is the newest step, once", async () => {
   const { back } = wayBack();
-  await back.do("Move a job", done);
+  await back.do("Move a job", kept());
   here.server.history.push({ id: 12, key: "", mine: true, back: () => true, again: () => true, gone: false });
   await back.pick({ kinds: "booking" });
   await back.pick({ kinds: "booking" });

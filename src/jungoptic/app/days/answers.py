@@ -32,6 +32,7 @@ from jungoptic.app.days.schemas import (
     SpanOut,
     WindowOut,
 )
+from jungoptic.app.days.sheets import sheet_out, table_of
 from jungoptic.app.productions.access import Role
 from jungoptic.core import days as core
 from jungoptic.core.errors import InputError
@@ -151,6 +152,7 @@ def day_out(days: DaysOf, role: Role, day: date) -> ShootingDayOut:
             for filler in fillers
         ],
         light=_light(going, own),
+        sheet=sheet_out(going, day, table_of(going, day)),
     )
 
 

@@ -16,18 +16,18 @@ class Clock:
     """The production's clock: which shooting day a moment belongs to, and which minute of it."""
 
     def __init__(self, time_zone: str) -> None:
-        self._zone = ZoneInfo(time_zone)
+        self.zone = ZoneInfo(time_zone)
 
     def reads(self, at: datetime) -> tuple[date, int]:
         """The shooting day of a moment, and minutes after its midnight."""
-        there = at.astimezone(self._zone)
+        there = at.astimezone(self.zone)
         day = (there.replace(tzinfo=None) - timedelta(hours=NIGHT_ENDS_H)).date()
         return day, (there.date() - day).days * 1440 + there.hour * 60 + there.minute
 
     def moment(self, day: date, minute: int) -> datetime:
         """The moment of a minute of a shooting day."""
         there = datetime(day.year, day.month, day.day) + timedelta(minutes=minute)
-        return there.replace(tzinfo=self._zone)
+        return there.replace(tzinfo=self.zone)
 
 
 @dataclass

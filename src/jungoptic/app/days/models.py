@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.conf import settings
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models import F, Q
@@ -304,3 +305,34 @@ class DaysPlanned(models.Model):
     under_way = models.JSONField(default=list, blank=True)
     planned_from = models.CharField(max_length=64, blank=True)
     at = models.DateTimeField(null=True)
+
+
+class CallSheet(models.Model):
+    """A call sheet that was given out: what it called for, so that the next says what has changed."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="+")
+    date = models.DateField()
+    number = models.PositiveSmallIntegerField()
+    contents = models.JSONField(help_text="Core's Sheet.")
+    issued_at = models.DateTimeField(auto_now_add=True)
+    issued_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    job = models.ForeignKey(
+        "jobs.Job", on_delete=models.SET_NULL, null=True, blank=True, related_name="+", help_text="Its print."
+    )
+
+    class Meta:
+        ordering = ["date", "number"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["production", "date", "number"], name="one_call_sheet_of_a_number"
+            )
+        ]
+
+    @property
+    def name(self) -> str:
+        return f"call sheet {self.number} of {core.day_text(self.date)}"
+
+    def sheet(self) -> core.Sheet:
+        """What it called for."""
+        found: core.Sheet = core.Sheet.read(self.contents)
+        return found

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, datetime
 from typing import Annotated, Any
 
 from pydantic import BaseModel as Schema
@@ -286,9 +286,19 @@ class LightOut(Schema):
     spans: list[SpanOut]
 
 
+class CallSheetOut(Schema):
+    """The last call sheet that was given out of a day, and what is otherwise by now, in words."""
+
+    number: int
+    issued_at: datetime
+    issued_by: str
+    job: int | None
+    changed: list[str]
+
+
 class ShootingDayOut(Schema):
     """One day as a crew follows it: jobs as they are to be expected, what no longer fits and could be
-    dropped, what fills spare minutes.
+    dropped, what fills spare minutes, the last call sheet.
     """
 
     production_id: int
@@ -302,6 +312,7 @@ class ShootingDayOut(Schema):
     drop: DropOut | None
     fillers: list[FillerOut]
     light: list[LightOut]
+    sheet: CallSheetOut | None
 
 
 class HorizonPointOut(Schema):

@@ -15,6 +15,7 @@ from jungoptic.app.builds.models import Build, BuildPiece, BuildView
 from jungoptic.app.costs.models import Costing, Figures
 from jungoptic.app.days.models import (
     Booked,
+    CallSheet,
     Condition,
     DayFigures,
     Hand,
@@ -120,6 +121,7 @@ TABLES = (
     Table("sites", Site, "production"),
     Table("conditions", Condition, "production"),
     Table("travel", Travel, "production"),
+    Table("call_sheet", CallSheet, "production", frozenset({"job"})),
     Table("jobs_said", JobSaid, "production"),
     Table("orders_said", OrderSaid, "production"),
     Table("bookings", Booked, "production"),

@@ -4,18 +4,21 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems
+from jungoptic.app.days.sheets import issue
 from jungoptic.app.jobs.asking import ask_for
 from jungoptic.app.jobs.kinds import Kind
 from jungoptic.app.jobs.schemas import JobOut
-from jungoptic.app.papers.jobs import Printing, book, card, page
-from jungoptic.app.papers.schemas import PaperIn
+from jungoptic.app.papers.calls import calendar_of, table_of_days
+from jungoptic.app.papers.jobs import Printing, PrintingSheet, book, call_sheet, card, page
+from jungoptic.app.papers.schemas import CallSheetIn, PaperIn
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.productions import access
+from jungoptic.app.productions.models import Production
 from jungoptic.app.productions.writing import in_production
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.shots.writing import in_shot
@@ -55,3 +58,36 @@ def make_book(request: HttpRequest, production_id: int, payload: PaperIn) -> Any
     access.role_in(request, production_id)
     with in_production(person(request), production_id, payload.version) as write:
         return Status(202, JobOut.of(ask_for(write, book, "Break-down book", _how(payload))))
+
+
+@router.post("/productions/{production_id}/call-sheets", response={202: JobOut, 409: Problems, 422: Problems})
+@writes
+def give_out_call_sheet(request: HttpRequest, production_id: int, payload: CallSheetIn) -> Any:
+    """Give out a call sheet of a day as it stands, and have it printed. The supervisor."""
+    access.role_in(request, production_id, access.WRITES)
+    with in_production(person(request), production_id, payload.version) as write:
+        sheet = issue(write, payload.day)
+        how = PrintingSheet(sheet=sheet.pk, **payload.model_dump(exclude={"version", "day"}))
+        sheet.job = ask_for(write, call_sheet, sheet.name.capitalize(), how)
+        sheet.save(update_fields=["job"])
+        return Status(202, JobOut.of(sheet.job))
+
+
+@router.get("/productions/{production_id}/calls.ics", response={200: bytes, 422: Problems})
+def read_calendar(request: HttpRequest, production_id: int, name: str) -> HttpResponse:
+    """The days on which somebody is called, as iCalendar. Anybody in the production."""
+    access.role_in(request, production_id)
+    production = Production.objects.get(pk=production_id)
+    answer = HttpResponse(calendar_of(production, name), content_type="text/calendar; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="{production.slug}-calls.ics"'
+    return answer
+
+
+@router.get("/productions/{production_id}/days.csv")
+def read_table_of_days(request: HttpRequest, production_id: int) -> HttpResponse:
+    """Every job with its day, as CSV. Anybody in the production."""
+    access.role_in(request, production_id)
+    production = Production.objects.get(pk=production_id)
+    answer = HttpResponse(table_of_days(production), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="{production.slug}-days.csv"'
+    return answer

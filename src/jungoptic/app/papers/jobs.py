@@ -6,8 +6,10 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from jungoptic.app.days.models import CallSheet
 from jungoptic.app.jobs.kinds import job_kind
 from jungoptic.app.jobs.running import Running
+from jungoptic.app.productions.access import WRITES
 from jungoptic.core.vocabulary import School, Units
 
 PDF = frozenset({"application/pdf"})
@@ -71,3 +73,22 @@ def page(running: Running, how: Printing) -> None:
 def book(running: Running, how: Printing) -> None:
     """The whole book."""
     _book(running, how, f"{running.job.production.slug}-book")
+
+
+class PrintingSheet(Printing):
+    """Which call sheet."""
+
+    sheet: int
+
+
+@job_kind("call_sheet", PrintingSheet, asks=WRITES)
+def call_sheet(running: Running, how: PrintingSheet) -> None:
+    """A call sheet that was given out."""
+    from jungoptic.app.papers.call_sheet import call_sheet_html
+
+    sheet = CallSheet.objects.select_related("production", "issued_by").get(
+        production=running.job.production_id, pk=how.sheet
+    )
+    running.advance(0.1)
+    name = f"{sheet.production.slug}-{sheet.date.isoformat()}-call-sheet-{sheet.number}"
+    _print(running, name, call_sheet_html(sheet, paper=how.paper, units=how.units), how)

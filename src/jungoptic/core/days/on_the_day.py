@@ -241,11 +241,19 @@ class _Going:
     def _dropped(self, keys: set[str]) -> Dropped:
         jobs = [self.jobs[key] for key in self.jobs if key in keys]
         later = [day for day in self.shooting.days if day > self.day]
+        # what comes straight after something of today can be on no other day
+        tied = {
+            order.then
+            for order in self.shooting.order
+            if order.straight and not order.waived and order.first not in keys
+        }
         return Dropped(
             jobs=tuple(job.key for job in jobs),
             loses=tuple(dict.fromkeys(shot for job in jobs for shot in job.shots)),
             elsewhere=tuple(
-                job.key for job in jobs if any(self.openings.starts(job, other) for other in later)
+                job.key
+                for job in jobs
+                if job.key not in tied and any(self.openings.starts(job, other) for other in later)
             ),
         )
 

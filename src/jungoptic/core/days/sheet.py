@@ -123,9 +123,7 @@ def sheet_changes(before: Sheet, after: Sheet) -> list[str]:
         if earlier is None:
             told.append(f"{name} is called at {clock_text(person.start)}.")
         elif earlier.start != person.start:
-            told.append(
-                f"{name} is called at {clock_text(person.start)}, not {clock_text(earlier.start)}."
-            )
+            told.append(f"{name} is called at {clock_text(person.start)}, not {clock_text(earlier.start)}.")
         elif earlier.end != person.end:
             told.append(f"{name} is there until {clock_text(person.end)}, not {clock_text(earlier.end)}.")
     told += [f"{name} is not called any more." for name in came if name not in come]

@@ -8,6 +8,7 @@
   import { letter } from "../../lib/ui/keys";
   import Progress from "../../lib/ui/Progress.svelte";
   import { tip } from "../../lib/ui/tip.svelte";
+  import CallSheet from "./CallSheet.svelte";
   import DayJob from "./DayJob.svelte";
   import SunChart from "./SunChart.svelte";
   import { clockOf, lasting, lateness, type DaysBoard } from "./days.svelte";
@@ -238,6 +239,7 @@
           </ul>
         </section>
       {/if}
+      <CallSheet {board} />
       {#if sunny}
         {#key `${sunny.job} ${day.date}`}<SunChart
             {board}

@@ -1885,6 +1885,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production_id}/call-sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give Out Call Sheet
+         * @description Give out a call sheet of a day as it stands, and have it printed. The supervisor.
+         */
+        post: operations["jungoptic_app_papers_api_give_out_call_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/calls.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Calendar
+         * @description The days on which somebody is called, as iCalendar. Anybody in the production.
+         */
+        get: operations["jungoptic_app_papers_api_read_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/days.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Table Of Days
+         * @description Every job with its day, as CSV. Anybody in the production.
+         */
+        get: operations["jungoptic_app_papers_api_read_table_of_days"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production_id}/jobs": {
         parameters: {
             query?: never;
@@ -6562,6 +6622,25 @@ export interface components {
             holds: boolean;
         };
         /**
+         * CallSheetOut
+         * @description The last call sheet that was given out of a day, and what is otherwise by now, in words.
+         */
+        CallSheetOut: {
+            /** Number */
+            number: number;
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Issued By */
+            issued_by: string;
+            /** Job */
+            job: number | null;
+            /** Changed */
+            changed: string[];
+        };
+        /**
          * DropOut
          * @description Jobs without which the rest of the day fits, with what that loses, in words.
          */
@@ -6598,7 +6677,7 @@ export interface components {
         /**
          * ShootingDayOut
          * @description One day as a crew follows it: jobs as they are to be expected, what no longer fits and could be
-         *     dropped, what fills spare minutes.
+         *     dropped, what fills spare minutes, the last call sheet.
          */
         ShootingDayOut: {
             /** Production Id */
@@ -6621,6 +6700,7 @@ export interface components {
             fillers: components["schemas"]["FillerOut"][];
             /** Light */
             light: components["schemas"]["LightOut"][];
+            sheet: components["schemas"]["CallSheetOut"] | null;
         };
         /**
          * HorizonPointOut
@@ -6956,6 +7036,37 @@ export interface components {
              * @enum {string}
              */
             school: "measured" | "covered";
+        };
+        /**
+         * CallSheetIn
+         * @description The day that is called for; ``version`` is the production's.
+         */
+        CallSheetIn: {
+            /** Version */
+            version: number;
+            /**
+             * Paper
+             * @default a4
+             * @enum {string}
+             */
+            paper: "a4" | "letter";
+            /**
+             * Units
+             * @default metric
+             * @enum {string}
+             */
+            units: "metric" | "imperial";
+            /**
+             * School
+             * @default measured
+             * @enum {string}
+             */
+            school: "measured" | "covered";
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
         };
         /** CalculationLine */
         CalculationLine: {
@@ -11783,6 +11894,130 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Problems"];
                 };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_papers_api_give_out_call_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CallSheetIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_papers_api_read_calendar: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_papers_api_read_table_of_days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What is wrong, and where */
             "4XX": {
