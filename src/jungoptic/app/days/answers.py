@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import date
 from typing import Any
 
-from jungoptic.app.days.fields import KINDS
+from jungoptic.app.days.fields import KINDS, SHOWN_OF_JOB, JobFields
 from jungoptic.app.days.going import Going
 from jungoptic.app.days.models import Booked, OfTheDays, job_key, set_up_and_block
 from jungoptic.app.days.reading import DaysOf
@@ -36,9 +36,14 @@ from jungoptic.app.days.sheets import sheet_out, table_of
 from jungoptic.app.productions.access import Role
 from jungoptic.core import days as core
 from jungoptic.core.errors import InputError
+from jungoptic.core.handbook import record_fields
 
 _SUN_EVERY_MIN = 15
 _MIDNIGHT_MIN = 24 * 60
+_FIELDS = {
+    "figures": list(record_fields(core.DayFigures)),
+    "job": [own for own in record_fields(JobFields) if own.name in SHOWN_OF_JOB],
+}
 
 
 def days_out(days: DaysOf, role: Role) -> DaysOut:
@@ -68,6 +73,8 @@ def days_out(days: DaysOf, role: Role) -> DaysOut:
             )
             for place in days.places
         ],
+        fields=_FIELDS,
+        lights=[ChoiceOut(key=key, title=title) for key, title in core.LIGHTS.items()],
         duties=[ChoiceOut(key=key, title=title) for key, title in core.DUTIES.items()],
         weekdays=[ChoiceOut(key=key, title=title) for key, title in core.WEEKDAY_NAMES.items()],
         grid_min=days.shooting.grid_min,

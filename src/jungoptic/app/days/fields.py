@@ -78,24 +78,42 @@ class TravelFields(q.Record):
     minutes: Minutes
 
 
+def _yes(title: str, description: str = "") -> Any:
+    return Field(title=title, description=description or None)
+
+
 class JobFields(q.Record):
     set_up_id: Row
-    before_min: Minutes | None = None
+    before_min: Annotated[int | None, Field(title="Rig and light, min", ge=0, le=1440)] = None
     takes_min: Annotated[int | None, Field(title="Takes, min", ge=1, le=1440)] = None
-    after_min: Minutes | None = None
+    after_min: Annotated[int | None, Field(title="Strike, min", ge=0, le=1440)] = None
     place_id: Row | None = None
     people: Names | None = None
     hour: core.Light | Annotated[str, Field(pattern="^$")] = ""
     outdoors: bool | None = None
-    tight_will_do: q.YesNo = False
-    noisy: q.YesNo = False
-    destroys: q.YesNo = False
-    unit: Annotated[str, Field(title="Unit", max_length=40)] = ""
+    tight_will_do: Annotated[q.YesNo, _yes("Tight sun will do")] = False
+    noisy: Annotated[q.YesNo, _yes("Makes noise", "Only at its place's noise hours.")] = False
+    destroys: Annotated[q.YesNo, _yes("Destroys the model", "Everything else on it comes before.")] = False
+    unit: Annotated[str, Field(title="Unit", max_length=40, description="A second crew by a name.")] = ""
     costume: Annotated[str, Field(title="Costume", max_length=80)] = ""
-    fall_back: Annotated[str, Field(title="Fall-back", max_length=300)] = ""
+    fall_back: Annotated[str, Field(title="If it rains", max_length=300)] = ""
     needs: Annotated[tuple[Name, ...], Field(title="Needs", max_length=10)] = ()
     clear_of: Annotated[tuple[Name, ...], Field(title="Keeps clear of", max_length=10)] = ()
-    left_out: q.YesNo = False
+    left_out: Annotated[q.YesNo, _yes("Not filmed at all")] = False
+
+
+SHOWN_OF_JOB = (
+    "before_min",
+    "takes_min",
+    "after_min",
+    "unit",
+    "costume",
+    "fall_back",
+    "tight_will_do",
+    "noisy",
+    "destroys",
+    "left_out",
+)  # fields of a job that are shown as they are; the others are chosen from what there is
 
 
 class OrderFields(q.Record):

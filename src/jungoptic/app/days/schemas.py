@@ -10,6 +10,7 @@ from pydantic import Field
 
 from jungoptic.app.base.schemas import Seen
 from jungoptic.core.days import LATEST_MIN
+from jungoptic.core.handbook import CardField
 
 
 class DayRowIn(Seen):
@@ -233,6 +234,8 @@ class DaysOut(Schema):
     rows: list[DayRowOut]
     under_way: list[BoardDayOut]
     places: list[PlaceOfDaysOut]
+    fields: dict[str, list[CardField]]
+    lights: list[ChoiceOut]
     duties: list[ChoiceOut]
     weekdays: list[ChoiceOut]
     grid_min: int

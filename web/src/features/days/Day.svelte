@@ -9,6 +9,7 @@
   import Progress from "../../lib/ui/Progress.svelte";
   import { tip } from "../../lib/ui/tip.svelte";
   import CallSheet from "./CallSheet.svelte";
+  import DayPeople from "./DayPeople.svelte";
   import DayJob from "./DayJob.svelte";
   import SunChart from "./SunChart.svelte";
   import { clockOf, lasting, lateness, type DaysBoard } from "./days.svelte";
@@ -240,6 +241,7 @@
         </section>
       {/if}
       <CallSheet {board} />
+      {#if board.data?.rows.some((row) => row.kind === "person")}<DayPeople {board} {day} />{/if}
       {#if sunny}
         {#key `${sunny.job} ${day.date}`}<SunChart
             {board}

@@ -11,6 +11,7 @@
   import DayColumn from "./DayColumn.svelte";
   import Day from "./Day.svelte";
   import JobPanel from "./JobPanel.svelte";
+  import JobSaid from "./JobSaid.svelte";
   import WhoWhereWhen from "./WhoWhereWhen.svelte";
   import { clockOf, DaysBoard, KINDS, lasting, lateness } from "./days.svelte";
 
@@ -92,6 +93,7 @@
     ),
   );
   const shortOf = (day: { name: string }) => day.name.split(" ").slice(0, 2).join(" ");
+  const said = $derived(board.saying ? board.job(board.saying) : undefined);
   const planned = $derived(data?.bookings.some((one) => one.date));
   const job = $derived(board.planning.job);
   board.keepUp();
@@ -194,6 +196,7 @@
   {#if data && asked}
     <WhoWhereWhen {board} onclose={() => (asked = false)} />
   {/if}
+  {#if said}<JobSaid {board} job={said} onclose={() => (board.saying = null)} />{/if}
   {#if data && !data.days.length && !asked}
     <section class="max-w-prose px-3.5 py-6">
       <h2 class="text-lg">No shooting day yet</h2>

@@ -41,6 +41,21 @@
         ].filter(Boolean)
       : [],
   );
+  /** An order that follows from the shots is only warned of, or kept again. */
+  function waive(order: (typeof before)[number]) {
+    const [first, then] = [board.job(order.first), board.job(order.then)];
+    if (!first || !then) return;
+    const ids = { first_id: first.set_up_id, then_id: then.set_up_id };
+    const row = data.rows.find(
+      (one) =>
+        one.kind === "order" &&
+        one.fields["first_id"] === ids.first_id &&
+        one.fields["then_id"] === ids.then_id,
+    );
+    const waived = !order.waived;
+    const label = `${waived ? "Waive" : "Keep"} the order of ${then.name} after ${first.name}`;
+    void board.say(label, "order", row?.id ?? null, row ? { waived } : { ...ids, why: order.why, waived });
+  }
   function put(date: string) {
     if (!job) return;
     const day = data.days.find((one) => one.date === date);
@@ -80,6 +95,11 @@
             >{order.waived ? "Waived: after" : order.straight ? "Straight after" : "After"}</span
           >
           {title(order.first)}<span class="text-muted">: {order.why}</span>
+          {#if board.writes}<button
+              class="link text-sm text-muted"
+              aria-label={`${order.waived ? "Keep the order after" : "Waive the order after"} ${title(order.first)}`}
+              onclick={() => waive(order)}>{order.waived ? "keep it" : "waive"}</button
+            >{/if}
         </p>
       {/each}
       {#each after as order (order.then)}
@@ -126,7 +146,15 @@
             arrow keys: 5 min, with Shift half an hour; to the sides a day
           </p>{/if}
       {/if}
-      <button class="link text-sm" onclick={() => (board.selected = null)}>Close</button>
+      <span class="flex gap-3">
+        {#if board.writes && !job.filmed}<button
+            class="link text-sm"
+            aria-expanded={board.saying === job.key}
+            onclick={() => (board.saying = board.saying === job.key ? null : job.key)}
+            >Minutes, people, place</button
+          >{/if}
+        <button class="link text-sm" onclick={() => (board.selected = null)}>Close</button>
+      </span>
     </div>
   {:else}
     <div class="col-span-full flex min-w-0 gap-x-6 overflow-y-auto">

@@ -41,6 +41,8 @@ export class DaysBoard {
   held = $state.raw<Held | null>(null);
   tried = $state.raw<Schemas["DaysTriedOut"] | null>(null);
   selected = $state<string | null>(null);
+  /** The job of which something is said otherwise. */
+  saying = $state<string | null>(null);
   readonly asking = new Asking();
   readonly planning = new Followed(new Asking());
   readonly back = new WayBack(

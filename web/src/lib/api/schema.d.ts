@@ -6466,6 +6466,12 @@ export interface components {
             under_way: components["schemas"]["BoardDayOut"][];
             /** Places */
             places: components["schemas"]["PlaceOfDaysOut"][];
+            /** Fields */
+            fields: {
+                [key: string]: components["schemas"]["CardField"][];
+            };
+            /** Lights */
+            lights: components["schemas"]["ChoiceOut"][];
             /** Duties */
             duties: components["schemas"]["ChoiceOut"][];
             /** Weekdays */
