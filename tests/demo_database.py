@@ -94,7 +94,7 @@ def _make(server: psycopg.Connection[Any], name: str) -> None:
     _point_at(unfinished)
     call_command("migrate", interactive=False, verbosity=0)
     with files_in(FILES / name):
-        make_demo()
+        make_demo(filmed=False)
     while wall(
         Production.objects.get().pk, "measured"
     ).pending:  # as in a production that somebody has looked at

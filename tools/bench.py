@@ -2,7 +2,7 @@
 solver.
 
 Printed, never asserted: machines differ. Run with `./run bench`, or `./run bench drag` for a part: core,
-http, people, drag, list, load (also as --load).
+http, people, drag, list, load, days, board (also as --load).
 """
 
 from __future__ import annotations
@@ -25,6 +25,7 @@ django.setup()
 from django.db import connection  # noqa: E402
 from django.test import Client  # noqa: E402
 from django.test.utils import setup_test_environment  # noqa: E402
+from tools.bench_board import board_numbers  # noqa: E402
 from tools.bench_days import days_numbers  # noqa: E402
 from tools.bench_drag import drag_numbers  # noqa: E402
 from tools.bench_list import list_numbers  # noqa: E402
@@ -366,6 +367,7 @@ def main() -> None:
         "list": list_numbers,
         "load": load_numbers,
         "days": days_numbers,
+        "board": board_numbers,
     }
     wanted = [one.removeprefix("--") for one in sys.argv[1:]] or list(parts)
     if unknown := [name for name in wanted if name not in parts]:
@@ -378,7 +380,7 @@ def main() -> None:
     old_name = connection.settings_dict["NAME"]
     connection.creation.create_test_db(verbosity=0, autoclobber=True)
     try:
-        make_demo()
+        make_demo(filmed=False)
         for name in wanted:
             if name not in alone:
                 parts[name]()

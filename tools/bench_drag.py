@@ -23,7 +23,8 @@ RECORD = """(held) => {
     const drawn = { times: [], moves: 0, on: true };
     let changed = false;
     const changes = new MutationObserver(() => (changed = true));
-    changes.observe(held.closest("svg"), { attributes: true, childList: true, subtree: true });
+    const within = held.closest("svg") ?? held.parentElement;
+    changes.observe(within, { attributes: true, childList: true, subtree: true });
     const look = (now) => {
         if (!drawn.on) return changes.disconnect();
         drawn.times.push(now);
@@ -125,7 +126,7 @@ async def measure(browser: Browser, url: str, session: str, one: Drag) -> None:
     await context.close()
     gaps = [after - before for before, after in zip(drawn["times"], drawn["times"][1:], strict=False)]
     seconds = sum(gaps) / 1000
-    trials = sum(url.endswith("/trial") for url in answers)
+    trials = sum(url.endswith(("/trial", "/days-tried")) for url in answers)
     print(
         f"Chromium: dragging {one.what:22} {len(gaps) / seconds:3.0f} pictures a second,"
         f" {drawn['moves'] / seconds:3.0f} of them new, {trials / seconds:4.1f} answers; 99 % within"

@@ -96,8 +96,8 @@ def crew(count: int) -> list[str]:
     return [session_of(f"crew{number}") for number in range(count)]
 
 
-def two_hundred_shots() -> None:
-    """The demo's shots again and again, with their set-ups, layers and lamps."""
+def two_hundred_shots(shots: int = SHOTS) -> None:
+    """The demo's shots again and again, with their set-ups, layers and lamps; no two set-ups are the same."""
     from jungoptic.app.shots.models import Layer, Line, Part, PlacedBacking, PlacedLamp, SetUp, Shot
 
     def again(row: Any, **values: Any) -> Any:
@@ -109,11 +109,11 @@ def two_hundred_shots() -> None:
         return row
 
     known = [(one.pk, one.code) for one in Shot.objects.order_by("position")]
-    for number, (pk, code) in zip(range(SHOTS - len(known)), itertools.cycle(known), strict=False):
+    for number, (pk, code) in zip(range(shots - len(known)), itertools.cycle(known), strict=False):
         shot = again(Shot.objects.get(pk=pk), code=f"{code}-{number}", position=1000 + number)
         set_ups, layers = {}, {}
         for row in SetUp.objects.filter(shot=pk):
-            set_ups[row.pk] = again(row, shot=shot).pk
+            set_ups[row.pk] = again(row, shot=shot, lens_height_m=row.lens_height_m + 1e-4 * number).pk
         for row in Layer.objects.filter(shot=pk):
             layers[row.pk] = again(row, shot=shot, set_up_id=set_ups.get(row.set_up_id)).pk
         for row in Part.objects.filter(layer__in=layers):

@@ -90,6 +90,7 @@ def of_the_days(production, shot) -> list[tuple[str, str, object]]:
         ("post", f"{of_production}/call-sheets", {"day": DEMO_DAY}),
         ("get", f"{of_production}/calls.ics?name=Camera", None),
         ("get", f"{of_production}/days.csv", None),
+        ("get", f"{of_production}/outlook", None),
         ("post", f"{of_production}/days/person", {"fields": {"name": "Orla"}}),
         ("patch", f"{of_production}/days/day/{day.pk}", {"changes": {"note": "x"}}),
     ]

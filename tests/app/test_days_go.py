@@ -6,6 +6,8 @@ from typing import Any
 
 import pytest
 
+from jungoptic.app.demo.days import film_days
+from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer, SetUp
 
@@ -139,3 +141,36 @@ def test_only_a_shooting_day_is_asked_for(supervisor: Caller, production: Produc
     found = shooting_day(supervisor, production, "2027-12-24")
     assert found["before"] == DATES[-1] and found["after"] is None and found["day"]["slots"] == []
     assert {own["kind"] for own in found["light"]} == {"day", "golden", "twilight"}
+
+
+def test_the_demo_has_a_day_that_slipped_and_one_that_is_rained_off(
+    supervisor: Caller, production: Production
+):
+    film_days(production, *(Person.objects.get(username=name) for name in ("supervisor", "camera")))
+    board = days(supervisor, production)
+    slipped, rained, *others = board["days"]
+    assert slipped["wrapped"] and {slot["state"] for slot in slipped["slots"]} == {"done"}
+    assert any(slot["late_min"] >= 30 for slot in slipped["slots"])
+    outdoors = {job["key"] for job in board["jobs"] if job["outdoors"]}
+    assert rained["rained_from_min"] == 0 and not {slot["job"] for slot in rained["slots"]} & outdoors
+    assert board["unplaced"] == [] and board["breaks"] == [] and not board["stale"]
+    assert {slot["job"] for day in others for slot in day["slots"]} & outdoors
+
+
+def test_the_outlook_follows_the_pace_and_says_what_a_cut_would_do(
+    supervisor: Caller, crew: Caller, production: Production, booked: dict[str, Any]
+):
+    status, before = supervisor("get", f"/productions/{production.pk}/outlook")
+    assert status == 200 and before["paces"] == 0 and before["pending"] == 0
+    end = before["end"]
+    assert end["early"] <= end["likely"] <= end["late"]
+    assert before["helped"]["likely"] <= end["likely"] and before["without"]["likely"] <= end["likely"]
+    assert "set" not in before["hours_left"] and before["dearest"].startswith("TM")
+    # the first job takes three times as long as planned
+    slot = min(booked["slots"], key=lambda slot: slot["start_min"])
+    roll(crew, slot["job"], booked["date"], clock(slot["takes_from_min"]))
+    late = slot["takes_from_min"] + 3 * (slot["takes_to_min"] - slot["takes_from_min"])
+    roll(crew, slot["job"], booked["date"], clock(late), circled=True)
+    _, after = supervisor("get", f"/productions/{production.pk}/outlook")
+    assert (after["paces"], after["minutes_left"] < before["minutes_left"]) == (1, True)
+    assert after["pace"] > before["pace"]

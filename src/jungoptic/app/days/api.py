@@ -11,6 +11,7 @@ from ninja import Router, Status
 from jungoptic.app.base.answers import written
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Written
+from jungoptic.app.days.ahead import ahead
 from jungoptic.app.days.answers import bookings_of, day_out, days_out, tried
 from jungoptic.app.days.jobs import Asked, plan_days
 from jungoptic.app.days.keeping import add_row, book, change_row, kind_called
@@ -22,6 +23,7 @@ from jungoptic.app.days.schemas import (
     DayRowIn,
     DaysOut,
     DaysTriedOut,
+    OutlookOut,
     PlanIn,
     ShootingDayOut,
     SunChartOut,
@@ -66,6 +68,13 @@ def read_sun_chart(
     """The sun for the job of a set-up, on a day and in the weeks around. Anybody in the production."""
     access.role_in(request, production_id)
     return sun_chart(_days(production_id), set_up_id, block, day)
+
+
+@router.get("/productions/{production_id}/outlook", response=OutlookOut)
+def read_outlook(request: HttpRequest, production_id: int) -> Any:
+    """When it will all be finished, at the pace so far. Anybody in the production."""
+    access.role_in(request, production_id)
+    return ahead(_days(production_id))
 
 
 @router.post("/productions/{production_id}/days-tried", response={200: DaysTriedOut, 422: Problems})

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from collections.abc import Callable
 from datetime import date
 
 from django.utils import timezone
@@ -10,7 +11,7 @@ from pydantic import BaseModel
 
 from jungoptic.app.base.edits import Writing
 from jungoptic.app.days.keeping import book, change_row, kind_called
-from jungoptic.app.days.models import Booked, DaysPlanned, ShootingDay, set_up_and_block
+from jungoptic.app.days.models import Booked, DaysPlanned, set_up_and_block
 from jungoptic.app.days.reading import PLANNING, DaysOf
 from jungoptic.app.jobs.kinds import job_kind
 from jungoptic.app.jobs.running import Running
@@ -35,24 +36,34 @@ def plan_days(running: Running, asked: Asked) -> None:
     """Order the jobs into days, and book them so; what is locked stays."""
     days = DaysOf(Production.objects.get(pk=running.job.production_id))
     running.advance(0.01, at="reading the shots")
-    told = _Telling(running, days)
-    wet = next((row for row in days.days if row.date == asked.rains_on), None)
-    if wet is not None:
-        wet.rained_from_min = asked.rains_from_min
-    before = days.bookings
-    if asked.again:
-        plan = core.plan_again(days.shooting, days.bookings, days.now)
-    else:
-        plan = core.plan_days(days.shooting, told, now=days.now)
+    plan = ordered(days, asked, _Telling(running, days))
     with in_production(running.job.asked_by, running.job.production_id) as write:
         write.title = running.job.title
-        if wet is not None:
-            row = ShootingDay.objects.get(pk=wet.pk)
-            change_row(
-                write, kind_called("day"), row.pk, row.version, {"rained_from_min": asked.rains_from_min}
-            )
-        keep_plan(write, days, plan)
-        running.finish(message=_moves(days, before, plan) if asked.again else _said(plan))
+        message = keep_ordered(write, days, asked, plan)
+        running.finish(message=message)
+
+
+def ordered(
+    days: DaysOf, asked: Asked, told: Callable[[core.Progress], object] | None = None, effort: float = 1.0
+) -> core.Plan:
+    """The plan that is asked for; the day on which it rains counts as such in ``days`` from then on."""
+    for row in days.days:
+        if row.date == asked.rains_on:
+            row.rained_from_min = asked.rains_from_min
+    if asked.again:
+        return core.plan_again(days.shooting, days.bookings, days.now, effort=effort)
+    return core.plan_days(days.shooting, told, effort=effort, now=days.now)
+
+
+def keep_ordered(write: Writing, days: DaysOf, asked: Asked, plan: core.Plan) -> str:
+    """Keep a plan with what was asked, and say in a line what it comes to."""
+    row = next((row for row in days.days if row.date == asked.rains_on), None)
+    if row is not None:
+        changes = {"rained_from_min": asked.rains_from_min}
+        change_row(write, kind_called("day"), row.pk, row.version, changes)
+    message = _moves(days, days.bookings, plan) if asked.again else _said(plan)
+    keep_plan(write, days, plan)
+    return message
 
 
 class _Telling:

@@ -66,6 +66,7 @@ class DayFigures(OfTheDays):
     position_min = models.FloatField(default=15)
     lens_min = models.FloatField(default=5)
     rest_share = models.FloatField(default=1 / 3)
+    off_set_h = models.FloatField(default=20)
     stage = models.ForeignKey(Place, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
 
     FIELDS = (*core.DayFigures.model_fields, "stage_id")
@@ -323,9 +324,7 @@ class CallSheet(models.Model):
     class Meta:
         ordering = ["date", "number"]
         constraints = [
-            models.UniqueConstraint(
-                fields=["production", "date", "number"], name="one_call_sheet_of_a_number"
-            )
+            models.UniqueConstraint(fields=["production", "date", "number"], name="one_sheet_of_a_number")
         ]
 
     @property

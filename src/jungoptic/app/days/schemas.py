@@ -379,3 +379,31 @@ class PlaceOfDaysOut(Schema):
     id: int
     name: str
     site: int | None
+
+
+class EndOut(Schema):
+    """When everything is finished: one chance in ten, as likely as not, nine in ten."""
+
+    early: date
+    likely: date
+    late: date
+
+
+class OutlookOut(Schema):
+    """How long it will all take: minutes still to film and on how many days, hours off the set by craft,
+    the pace so far (minutes taken over minutes planned, of ``paces`` that were measured), the end with its
+    spread, with one more pair of hands, and without the dearest shot.
+    """
+
+    minutes_left: int
+    days_left: float
+    hours_left: dict[str, float]
+    off_set_h: float
+    pace: float
+    paces: int
+    pending: int
+    end: EndOut
+    helped: EndOut
+    dearest: str
+    dearest_h: float
+    without: EndOut | None

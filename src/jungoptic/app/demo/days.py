@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from jungoptic.app.base.edits import Writing
 from jungoptic.app.days.fields import KINDS
-from jungoptic.app.days.jobs import keep_plan
-from jungoptic.app.days.keeping import add_row
+from jungoptic.app.days.jobs import Asked, keep_ordered, ordered
+from jungoptic.app.days.keeping import add_row, change_row
+from jungoptic.app.days.models import ShootingDay
 from jungoptic.app.days.reading import DaysOf
 from jungoptic.app.people.models import Person
 from jungoptic.app.places.keeping import save_place
 from jungoptic.app.productions.models import Place, Production
 from jungoptic.app.productions.writing import in_production
 from jungoptic.app.shots.models import SetUp, Shot
-from jungoptic.core.days import plan_days
+from jungoptic.app.shots.writing import in_shot
+from jungoptic.app.takes.log import Said, record_take
 
 DAYS = ("2027-10-16", "2027-10-17", "2027-10-23", "2027-10-24", "2027-10-30", "2027-10-31")
 WEEKEND = ["sat", "sun"]
@@ -36,6 +40,7 @@ TRAVEL = {
     ("The quay", "The mill pond"): 20,
     ("The causeway", "The sands"): 30,
 }
+SLIPPED = {"Sands": ("11:40", "12:05", "13:10"), "Sands, empty": ("15:20", "15:30")}
 AT_THE_STAGE = ("Mill on the table", "Water tank 1:6", "Rows on blue")
 
 
@@ -90,6 +95,31 @@ def make_days(production: Production, supervisor: Person) -> None:
         for (here, there), minutes in TRAVEL.items():
             way = {"here_id": places[here], "there_id": places[there], "minutes": minutes}
             add_row(write, KINDS["travel"], way)
+    _plan(production, supervisor, Asked())
+
+
+def _plan(production: Production, supervisor: Person, asked: Asked) -> None:
     days = DaysOf(Production.objects.get(pk=production.pk))
+    plan = ordered(days, asked, effort=0.1)
     with in_production(supervisor, production.pk) as write:
-        keep_plan(write, days, plan_days(days.shooting, effort=0.1))
+        keep_ordered(write, days, asked, plan)
+
+
+def film_days(production: Production, supervisor: Person, camera: Person) -> None:
+    """The first Saturday slips: what it films comes late, the rest waits for other days. On the Sunday it
+    rains, and what is outdoors is put elsewhere.
+    """
+    for name, times in SLIPPED.items():
+        set_up = SetUp.objects.get(shot__production=production, shot__removed=False, name=name)
+        for number, clock in enumerate(times, 1):
+            at = datetime.fromisoformat(f"{DAYS[0]}T{clock}:00").replace(
+                tzinfo=ZoneInfo(production.time_zone)
+            )
+            for layer in set_up.layers.filter(removed=False):
+                with in_shot(camera, set_up.shot_id) as write:
+                    record_take(write, layer.pk, Said(recorded_at=at, circled=number == len(times)))
+    with in_production(supervisor, production.pk) as write:
+        day = ShootingDay.objects.get(production=production, date=DAYS[0])
+        change_row(write, KINDS["day"], day.pk, day.version, {"wrapped": True})
+    _plan(production, supervisor, Asked(again=True))
+    _plan(production, supervisor, Asked(again=True, rains_on=DAYS[1]))

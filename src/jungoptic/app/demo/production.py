@@ -6,7 +6,7 @@ from django.db import transaction
 
 from jungoptic.app.base.models import Write
 from jungoptic.app.demo.breakdown import break_down
-from jungoptic.app.demo.days import make_days
+from jungoptic.app.demo.days import film_days, make_days
 from jungoptic.app.demo.mill import _mill_at_dusk
 from jungoptic.app.demo.shots import make_shots
 from jungoptic.app.kit.models import Camera, Lamp, Lens, RecordingMode, Support
@@ -23,12 +23,15 @@ STRANGER = "stranger"
 SLUG = "the-tidemill"
 
 
-def make_demo() -> Production:
-    """Make the demo production if it is not there; leave it alone if it is. Safe to run again."""
+def make_demo(filmed: bool = True) -> Production:
+    """Make the demo production if it is not there; leave it alone if it is. Safe to run again.
+
+    ``filmed``: its first Saturday is behind it; else nothing is filmed yet.
+    """
     with transaction.atomic():
         _people()
         found = Production.objects.filter(slug=SLUG).first()
-        return found or _production()
+        return found or _production(filmed)
 
 
 def _people() -> None:
@@ -37,7 +40,7 @@ def _people() -> None:
             Person.objects.create_user(username=username, password=PRINTED, first_name=name)
 
 
-def _production() -> Production:
+def _production(filmed: bool) -> Production:
     production = Production.objects.create(
         title="The Tidemill",
         slug=SLUG,
@@ -61,6 +64,8 @@ def _production() -> Production:
     make_shots(production)
     break_down(production, Person.objects.get(username="supervisor"))
     make_days(production, Person.objects.get(username="supervisor"))
+    if filmed:
+        film_days(production, *(Person.objects.get(username=name) for name in ("supervisor", "camera")))
     Write.objects.filter(production=production).delete()  # the history begins with what people do
     return production
 

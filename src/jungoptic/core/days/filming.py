@@ -52,6 +52,10 @@ class DayFigures(q.Record):
         float,
         q.quantity("Of what else differs", "", "Counted beside the largest change.", ge=0, le=1),
     ] = 1.0 / 3.0
+    off_set_h: Annotated[
+        float,
+        q.quantity("Off the set, one person a week", "h", "Builds, mattes, composites.", gt=0, le=168),
+    ] = 20.0
 
     @property
     def changes(self) -> Changes:

@@ -62,7 +62,7 @@
           class="link"
           onclick={() => printing.again()}>Print it again</button
         >{/if}
-      {#if board.writes}
+      {#if board.writes && !day.over}
         <button class="btn !border-line" disabled={!day.slots.length} onclick={() => give("a4")}
           >{sheet ? `Give out sheet ${sheet.number + 1}` : "Give out a call sheet"}</button
         >

@@ -5,6 +5,7 @@
 <script lang="ts">
   import Select from "../../lib/ui/Select.svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";
+  import Outlook from "./Outlook.svelte";
   import { clockOf, lasting, type DaysBoard } from "./days.svelte";
 
   let { board }: { board: DaysBoard } = $props();
@@ -188,6 +189,7 @@
           {/each}
         </ul>
       </div>
+      {#if data.days.length && (!data.unplaced.length || !data.why.length)}<Outlook {board} />{/if}
       {#if data.why.length}
         <div class="min-w-0 flex-1">
           <h2>Left out at the last planning</h2>

@@ -1664,6 +1664,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production_id}/outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Outlook
+         * @description When it will all be finished, at the pace so far. Anybody in the production.
+         */
+        get: operations["jungoptic_app_days_api_read_outlook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production_id}/days-tried": {
         parameters: {
             query?: never;
@@ -6798,6 +6818,58 @@ export interface components {
             hidden: boolean;
         };
         /**
+         * EndOut
+         * @description When everything is finished: one chance in ten, as likely as not, nine in ten.
+         */
+        EndOut: {
+            /**
+             * Early
+             * Format: date
+             */
+            early: string;
+            /**
+             * Likely
+             * Format: date
+             */
+            likely: string;
+            /**
+             * Late
+             * Format: date
+             */
+            late: string;
+        };
+        /**
+         * OutlookOut
+         * @description How long it will all take: minutes still to film and on how many days, hours off the set by craft, the
+         *     pace so far (minutes taken over minutes planned, of ``paces`` that were measured), the end with its spread,
+         *     with one more pair of hands, and without the dearest shot.
+         */
+        OutlookOut: {
+            /** Minutes Left */
+            minutes_left: number;
+            /** Days Left */
+            days_left: number;
+            /** Hours Left */
+            hours_left: {
+                [key: string]: number;
+            };
+            /** Off Set H */
+            off_set_h: number;
+            /** Pace */
+            pace: number;
+            /** Paces */
+            paces: number;
+            /** Pending */
+            pending: number;
+            end: components["schemas"]["EndOut"];
+            helped: components["schemas"]["EndOut"];
+            /** Dearest */
+            dearest: string;
+            /** Dearest H */
+            dearest_h: number;
+            without: components["schemas"]["EndOut"] | null;
+        };
+        /**
          * DaysTriedOut
          * @description What the moved plan costs, the days as they would be, and which rules it breaks.
          */
@@ -11366,6 +11438,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_days_api_read_outlook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlookOut"];
                 };
             };
             /** @description What is wrong, and where */
