@@ -73,7 +73,7 @@ def give_out_call_sheet(request: HttpRequest, production_id: int, payload: CallS
         return Status(202, JobOut.of(sheet.job))
 
 
-@router.get("/productions/{production_id}/calls.ics", response={200: bytes, 422: Problems})
+@router.get("/productions/{production_id}/calls.ics")
 def read_calendar(request: HttpRequest, production_id: int, name: str) -> HttpResponse:
     """The days on which somebody is called, as iCalendar. Anybody in the production."""
     access.role_in(request, production_id)

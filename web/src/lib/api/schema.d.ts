@@ -6840,9 +6840,9 @@ export interface components {
         };
         /**
          * OutlookOut
-         * @description How long it will all take: minutes still to film and on how many days, hours off the set by craft, the
-         *     pace so far (minutes taken over minutes planned, of ``paces`` that were measured), the end with its spread,
-         *     with one more pair of hands, and without the dearest shot.
+         * @description How long it will all take: minutes still to film and on how many days, hours off the set by craft,
+         *     the pace so far (minutes taken over minutes planned, of ``paces`` that were measured), the end with its
+         *     spread, with one more pair of hands, and without the dearest shot.
          */
         OutlookOut: {
             /** Minutes Left */
@@ -12086,18 +12086,7 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
+                content?: never;
             };
             /** @description What is wrong, and where */
             "4XX": {
