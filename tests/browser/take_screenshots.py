@@ -5,11 +5,19 @@ Not collected with the tests.
 
 import re
 import subprocess
+from datetime import datetime, timedelta
 from pathlib import Path
+from zoneinfo import ZoneInfo
 
 from playwright.sync_api import Page
 
+from jungoptic.app.days.models import Booked
+from jungoptic.app.demo.days import film_days
+from jungoptic.app.people.models import Person
+from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Shot
+from jungoptic.app.shots.writing import in_shot
+from jungoptic.app.takes.log import Said, record_take
 
 from .conftest import OpenPage, at, settled, work_off_the_queue
 
@@ -51,8 +59,8 @@ def shoot_other_shots(page: Page) -> None:
     page.get_by_role("button", name="Close", exact=True).click()
 
 
-def shoot_break_down(page: Page, tmp_path: Path) -> None:
-    """The cut, a board, the ways, a set in plan, a page of the book."""
+def shoot_break_down(page: Page) -> None:
+    """The cut, a board, the ways, a set in plan."""
     page.locator("[data-wall]").nth(11).wait_for()
     shoot(page, "break-down")
     yard = Shot.objects.get(code="TM110")
@@ -64,11 +72,6 @@ def shoot_break_down(page: Page, tmp_path: Path) -> None:
     page.get_by_role("button", name="Cut by hand", exact=True).click()
     page.mouse.wheel(0, 900)
     shoot(page, "ways")
-    page.get_by_role("button", name="Page", exact=True).click()
-    work_off_the_queue()
-    link = page.get_by_role("link", name="Open the page")
-    link.wait_for()
-    pdf_page(page, link.get_attribute("href") or "", tmp_path / "page.pdf", "book")
     page.goto("/#/sets")
     page.get_by_role("tab", name=re.compile("^Pieces")).wait_for()
     shoot(page, "sets")
@@ -79,17 +82,36 @@ def pdf_page(page: Page, address: str, kept: Path, name: str) -> None:
     subprocess.run(["pdftoppm", "-r", "70", "-png", "-singlefile", str(kept), str(OUT / name)], check=True)
 
 
-def shoot_own_film(page: Page) -> None:
-    """The kit, what it can do, and the days."""
+def late_on(day: str, minutes: int) -> None:
+    """The first set-up of a day rolls so much later than it is booked."""
+    first = Booked.objects.filter(date=day).order_by("start_min")[0]
+    zone = ZoneInfo(first.production.time_zone)
+    at = datetime.fromisoformat(day).replace(tzinfo=zone) + timedelta(minutes=first.start_min + 60 + minutes)
+    for layer in first.set_up.layers.filter(removed=False):
+        with in_shot(Person.objects.get(username="camera"), layer.shot_id) as write:
+            record_take(write, layer.pk, Said(recorded_at=at))
+
+
+def shoot_own_film(page: Page, tmp_path: Path) -> None:
+    """The kit, the days with one that slipped and one rained off, a day that is late, and a call sheet."""
     at(page, "/kit", "and what they record")
     shoot(page, "kit")
-    at(page, "/kit/can", "What one thing more would open up")
-    page.mouse.move(5, 790)
-    shoot(page, "kit-can")
+    production = Production.objects.get()
+    film_days(production, *(Person.objects.get(username=name) for name in ("supervisor", "camera")))
+    late_on("2027-10-23", 70)
     at(page, "/days", "people-days")
     page.get_by_role("slider", name="TM050 Quay, low").focus()
     page.mouse.move(5, 790)
     shoot(page, "days")
+    at(page, "/days/2027-10-23", "What no longer fits")
+    page.get_by_role("button", name=re.compile("Sheds from the yard")).click()
+    page.mouse.move(5, 790)
+    shoot(page, "day")
+    page.get_by_role("button", name="Give out a call sheet").click()
+    work_off_the_queue()
+    link = page.get_by_role("link", name="Open", exact=True)
+    link.wait_for()
+    pdf_page(page, link.get_attribute("href") or "", tmp_path / "sheet.pdf", "call-sheet")
 
 
 def shoot_phone(phone: Page, shot: Shot) -> None:
@@ -107,7 +129,7 @@ def shoot_phone(phone: Page, shot: Shot) -> None:
 def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot, tmp_path: Path) -> None:
     OUT.mkdir(parents=True, exist_ok=True)
     page = open_page("supervisor", clock=True)
-    shoot_break_down(page, tmp_path)
+    shoot_break_down(page)
     on_bench(page, shot)
     shoot(page, "bench-stage")
     page.get_by_role("button", name=re.compile("^Focus blur, back edge")).click()
@@ -135,4 +157,4 @@ def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot, tmp_pa
     page.get_by_role("radio", name="Stage").click()
     page.keyboard.press("Escape")
     shoot_phone(open_phone("camera", clock=True), shot)
-    shoot_own_film(page)
+    shoot_own_film(page, tmp_path)

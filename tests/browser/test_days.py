@@ -11,13 +11,13 @@ from zoneinfo import ZoneInfo
 import pytest
 from playwright.sync_api import Page, expect
 
-from jungoptic.app.days.models import Booked, Hand, ShootingDay
+from jungoptic.app.days.models import Booked, DayFigures, Hand, JobSaid, ShootingDay, Site
 from jungoptic.app.people.models import Person
 from jungoptic.app.shots.models import Layer, SetUp, Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.log import Said, record_take
 
-from .conftest import OpenPage, choose, saved, work_off_the_queue
+from .conftest import OpenPage, axe, choose, overflow, saved, work_off_the_queue
 
 pytestmark = pytest.mark.browser
 ROOM = "TM070 Room with the lamp"
@@ -180,3 +180,49 @@ def test_an_empty_production_is_told_what_belongs_here(open_page: OpenPage, shot
     page = open_page("supervisor", "/days", "No shooting day yet")
     page.get_by_role("button", name="Say who, where and when").click()
     expect(page.get_by_label("Another person, by name or role")).to_be_visible()
+
+
+def test_all_that_is_said_beside_the_board_can_be_said_on_it(open_page: OpenPage, shot: Shot):
+    """Places, windows, figures, and what is said of one job: by keyboard, with nothing that axe finds."""
+
+    def enter(label: str, typed: str) -> None:
+        field = page.get_by_label(label, exact=True)
+        field.fill(typed)
+        field.press("Enter")
+
+    page = open_page("supervisor", "/days", "people-days")
+    page.get_by_role("button", name="Who, where, when").click()
+    page.get_by_role("tab", name="Places").click()
+    enter("Boathouse is open", "from nine")
+    expect(page.get_by_role("alert").first).to_contain_text("Hours are typed like")
+    enter("Boathouse is open", "sat sun 8 to 18:30")
+    saved(lambda: [own.hours[0]["end"] for own in Site.objects.all()], [1110])
+    assert axe(page) == []
+    page.get_by_role("tab", name="Windows and ways").click()
+    page.get_by_label("Another one").fill("low tide")
+    enter("Its hours", "2027-10-16 13 to 17")
+    expect(page.get_by_label("Hours of low tide")).to_have_value("2027-10-16 13:00 to 17:00")
+    page.get_by_role("tab", name="Figures").click()
+    enter("Rigging a set-up", "45")
+    saved(lambda: DayFigures.objects.get().rig_min, 45)
+    assert axe(page) == []
+    page.get_by_role("button", name="Close", exact=True).first.click()
+    block(page, MILL).focus()
+    page.get_by_role("button", name="Minutes, people, place").click()
+    page.get_by_role("group", name="Needs").get_by_role("button", name="low tide").click()
+    saved(
+        lambda: [said.needs for said in JobSaid.objects.filter(set_up__name="Mill on the table")],
+        [["low tide"]],
+    )
+    enter("Takes, min", "50")
+    saved(lambda: JobSaid.objects.get(set_up__name="Mill on the table").takes_min, 50)
+    assert axe(page) == []
+
+
+def test_somebody_is_off_on_a_day_by_a_tap(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor", "/days/2027-10-16", "Who is there", width=390, height=844, phone=True)
+    there = page.get_by_role("region", name="Who is there")
+    there.get_by_role("listitem").filter(has_text="Camera").get_by_role("button", name="off").tap()
+    saved(lambda: Hand.objects.get(name="Camera").off, ["2027-10-16"])
+    expect(page.get_by_role("main")).to_contain_text("Camera is not there")
+    assert overflow(page) <= 0

@@ -63,7 +63,7 @@ class _Gathered:
             if sign is None:
                 row["open"].append(table.shot.code)
             else:
-                row["signed"].append(f"{table.shot.code}: {sign.person.shown_name}, {sign.note}")
+                row["signed"].append(f"{table.shot.code}: {sign.person.shown_name}, {sign.note.rstrip(".")}")
 
 
 def call_sheet_html(sheet: CallSheet, *, paper: str, units: Units) -> str:

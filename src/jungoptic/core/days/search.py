@@ -22,6 +22,7 @@ from .records import Booking, Shooting
 
 FEW_JOBS = 9  # so many are solved whole, to the end
 MORE_JOBS = 16  # so many are solved whole too, as far as the effort goes
+SOME_JOBS = 60  # of more the whole is not even tried where some are left out: the model alone takes long
 _ROUNDS = 30_000  # of taking out and putting in, divided by the number of jobs
 # Of the solver, in its own deterministic seconds.
 _EXACT, _WHOLE, _BOUND, _PAIR, _PAIRS = 60.0, 4.0, 1.5, 0.15, 4.0
@@ -57,7 +58,7 @@ class Search:
                 self._first()
         else:
             self._first()
-            if len(self.best) < count and not self.stopped:
+            if len(self.best) < count <= SOME_JOBS and not self.stopped:
                 self._whole(_WHOLE)
             self._tell(0.3)
             self._bounds()

@@ -50,10 +50,12 @@
       >
     </p>
     <p class="text-muted">
-      One more off the set: {sooner(told.helped)}.{#if told.without}{" "}
+      One more off the set: {sooner(told.helped)}.
+      {#if told.without}
         Without <span class="num">{told.dearest}</span>, the dearest ({told.dearest_h} h): {sooner(
           told.without,
-        )}.{/if}
+        )}.
+      {/if}
     </p>
   {:else}<p class="text-muted">{asking.said || "Reckoning…"}</p>{/if}
 </div>

@@ -64,9 +64,10 @@
   aria-label="Who, where, when"
 >
   <Tabs.Root bind:value={tab} class="flex min-h-0 flex-1 flex-col">
-    <TabList tabs={TABS} label="Who, where, when">
-      {#snippet end()}<button class="link mr-2 ml-auto self-center" onclick={onclose}>Close</button>{/snippet}
-    </TabList>
+    <div class="relative">
+      <TabList tabs={TABS} label="Who, where, when" />
+      <button class="link absolute top-2 right-3.5" onclick={onclose}>Close</button>
+    </div>
     <div class="min-h-0 flex-1 overflow-y-auto px-3.5 py-3">
       <Tabs.Content value="people" class="space-y-4">
         <div>

@@ -121,7 +121,7 @@
       >
         <Select
           class="field !w-36"
-          label="From"
+          label="From which place"
           placeholder="from"
           value={here}
           options={places}
@@ -129,7 +129,7 @@
         />
         <Select
           class="field !w-36"
-          label="To"
+          label="To which place"
           placeholder="to"
           value={there}
           options={places}

@@ -17,6 +17,13 @@ export type Held = { job: string; date: string; start_min: number };
 /** What of the history is of the days. */
 export const KINDS =
   "booking,day figures,shooting day,person called,site,condition,travel,job of a day,order";
+/** What there is one row of at the most, by what it is said of. */
+const SAME: Record<string, string[]> = {
+  figures: [],
+  site: ["place_id"],
+  job: ["set_up_id"],
+  order: ["first_id", "then_id"],
+};
 /** How wide the sun's course is drawn beside the jobs of a day, px. */
 export const SUN = 34;
 const pad = (number: number) => String(number).padStart(2, "0");
@@ -236,10 +243,18 @@ export class DaysBoard {
     );
   }
   /** A row of who, where and when: a new one, or what is said otherwise of one. */
-  say(label: string, kind: string, id: number | null, fields: Record<string, unknown>) {
+  say(label: string, kind: string, known: number | null, fields: Record<string, unknown>) {
     return this.back.do(label, async (key) => {
-      // as it is when its turn comes: what was said just before counted it up
-      const version = this.data?.rows.find((one) => one.kind === kind && one.id === id)?.version ?? 0;
+      // as it is when its turn comes: what was said just before made it, or counted it up
+      const row = this.data?.rows.find(
+        (one) =>
+          one.kind === kind &&
+          (known === null
+            ? SAME[kind]?.every((name) => one.fields[name] === fields[name])
+            : one.id === known),
+      );
+      const id = row?.id ?? known;
+      const version = row?.version ?? 0;
       const headers = { "Idempotency-Key": key };
       const production_id = place.production!;
       const done =
