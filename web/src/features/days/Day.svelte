@@ -1,6 +1,6 @@
 <!--
-  One shooting day as a crew follows it: its jobs when to expect them, late or early, what no longer fits, what
-  fills a gap, the sun, and the call sheet.
+  One shooting day as a crew follows it: its jobs when to expect them, late or early, what no longer fits,
+  what fills a gap, the sun, and the call sheet.
 -->
 <script lang="ts">
   import { MediaQuery } from "svelte/reactivity";
@@ -50,6 +50,8 @@
       slots.find((slot) => jobs.get(slot.job)?.outdoors),
   );
   const outdoors = $derived(slots.some((slot) => jobs.get(slot.job)?.outdoors && slot.state === "next"));
+  const RAINS =
+    "What is outdoors goes to other days, with as little else moved as can be. Undo brings it back.";
   const unfit = $derived.by(() => {
     const keys = slots.filter((slot) => found?.breaks.some((one) => one.jobs.includes(slot.job)));
     return keys.map((slot) => `${jobs.get(slot.job)?.shots[0]} ${jobs.get(slot.job)?.name}`).join(", ");
@@ -131,11 +133,7 @@
           <button
             class="btn !border-line"
             disabled={!outdoors}
-            {@attach tip(() =>
-              outdoors
-                ? "What is outdoors goes to other days, with as little else moved as can be. Undo brings it back."
-                : "Nothing that is left of this day is outdoors.",
-            )}
+            {@attach tip(() => (outdoors ? RAINS : "Nothing that is left of this day is outdoors."))}
             onclick={rains}>If it rains<kbd class="ml-1">r</kbd></button
           >
         {/if}

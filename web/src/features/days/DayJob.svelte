@@ -1,4 +1,4 @@
-<!-- A job in the list of its day: when to expect it, what it needs, how late it is, what is left of its sun. -->
+<!-- A job in the list of its day: when to expect it, what it needs, how late it is, its sun. -->
 <script lang="ts">
   import type { Schemas } from "../../lib/api/client";
   import Verdict from "../../lib/ui/Verdict.svelte";

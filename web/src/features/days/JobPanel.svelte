@@ -98,7 +98,7 @@
           {title(order.first)}<span class="text-muted">: {order.why}</span>
           {#if board.writes}<button
               class="link text-sm text-muted"
-              aria-label={`${order.waived ? "Keep the order after" : "Waive the order after"} ${title(order.first)}`}
+              aria-label={`${order.waived ? "Keep" : "Waive"} the order after ${title(order.first)}`}
               onclick={() => waive(order)}>{order.waived ? "keep it" : "waive"}</button
             >{/if}
         </p>

@@ -1,4 +1,4 @@
-<!-- When it is all finished: the spread that the pace so far gives, and what more hands or a cut would do. -->
+<!-- When it is all finished: the spread that the pace gives, what more hands or a cut would do. -->
 <script lang="ts">
   import { answered, client, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";

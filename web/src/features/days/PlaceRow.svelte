@@ -1,4 +1,9 @@
 <!-- A place: when it is open, when noise may be made, how many models stand, and where it lies. -->
+<script module lang="ts">
+  /** Name, open, noise, models, where it lies. */
+  export const PLACE_COLUMNS = "sm:grid-cols-[120px_minmax(0,1fr)_minmax(0,1fr)_72px_168px]";
+</script>
+
 <script lang="ts">
   import type { Schemas } from "../../lib/api/client";
   import { type DaysBoard } from "./days.svelte";
@@ -37,7 +42,7 @@
 </script>
 
 <li class="border-b border-line py-1.5">
-  <div class="grid items-center gap-x-3 gap-y-1 sm:grid-cols-[120px_minmax(0,1fr)_minmax(0,1fr)_72px_168px]">
+  <div class={["grid items-center gap-x-3 gap-y-1", PLACE_COLUMNS]}>
     <b class="truncate">{own.name}</b>
     <HoursField
       label={`${own.name} is open`}

@@ -79,7 +79,8 @@
       ...sorted,
       { azimuth_deg: first.azimuth_deg + 360, height_deg: first.height_deg },
     ];
-    return `M${points.map((one) => `${x(one.azimuth_deg)},${y(one.height_deg)}`).join(" L")} V${y(LOW)} H${x(points[0]!.azimuth_deg)} Z`;
+    const crest = points.map((one) => `${x(one.azimuth_deg)},${y(one.height_deg)}`).join(" L");
+    return `M${crest} V${y(LOW)} H${x(points[0]!.azimuth_deg)} Z`;
   });
   const arcs = $derived(
     (today?.windows ?? []).map((window) => ({
@@ -96,6 +97,7 @@
     ),
   );
   const key = $derived(chart?.key ?? null);
+  const whole = (degrees: number) => `${Math.round(degrees)}°`;
   const names = [
     [90, "E"],
     [135, "SE"],
@@ -111,14 +113,16 @@
   const verdict = $derived(open ? (open.holds ? "Holds" : "Tight") : key ? "Shows" : "too high or too low");
   const stands = $derived(
     point
-      ? `The sun at ${Math.round(point.azimuth_deg)}°, ${Math.round(point.height_deg)}° up${point.hidden ? ", hidden" : ""}` +
+      ? `The sun at ${whole(point.azimuth_deg)}, ${whole(point.height_deg)} up` +
+          (point.hidden ? ", hidden" : "") +
           (key ? `; ${Math.round(point.off_deg)}° off the key: ` : ": ")
       : "",
   );
   const turned = $derived(
     point && key
       ? point.off_turned_deg <= key.tight_deg
-        ? `Camera turned to look ${Math.round(point.heading_deg)}° (now ${Math.round(key.heading_deg)}°)${job.model ? ", the model with it" : ""}: ` +
+        ? `Camera turned to look ${whole(point.heading_deg)} (now ${whole(key.heading_deg)})` +
+          (job.model ? ", the model with it: " : ": ") +
           `${Math.round(point.off_turned_deg)}° off.`
         : `Turning does not help now: the height alone is ${Math.round(point.off_turned_deg)}° off.`
       : "",
@@ -132,6 +136,7 @@
         .join(", "),
     })),
   );
+  const saidToday = $derived(weeks.find((one) => one.date === chart?.day)?.said || "no window");
   const own = $derived(board.data?.places.find((one) => one.name === chart?.place));
 
   function trace(event: PointerEvent) {
@@ -165,7 +170,7 @@
       viewBox="0 0 {W} {H}"
       class={["mt-1 block w-full", tracing && "cursor-crosshair touch-none"]}
       role="img"
-      aria-label={`Azimuth against height; ${today.name}: ${weeks.find((one) => one.date === chart!.day)?.said || "no window"}`}
+      aria-label={`Azimuth against height; ${today.name}: ${saidToday}`}
       onpointerdown={trace}
     >
       <clipPath id="sky"><rect x={LEFT} y="0" width={W - LEFT} height={H - BOTTOM} /></clipPath>

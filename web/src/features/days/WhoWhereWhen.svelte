@@ -8,7 +8,7 @@
   import { tip } from "../../lib/ui/tip.svelte";
   import { type DaysBoard } from "./days.svelte";
   import PersonRow from "./PersonRow.svelte";
-  import PlaceRow from "./PlaceRow.svelte";
+  import PlaceRow, { PLACE_COLUMNS } from "./PlaceRow.svelte";
   import WindowsAndWays from "./WindowsAndWays.svelte";
 
   let { board, onclose }: { board: DaysBoard; onclose: () => void } = $props();
@@ -159,10 +159,7 @@
         <div>
           <h2 class="sr-only">Places</h2>
           {#if data.places.length}
-            <div
-              class="grid gap-x-3 text-muted max-sm:hidden sm:grid-cols-[120px_minmax(0,1fr)_minmax(0,1fr)_72px_168px]"
-              aria-hidden="true"
-            >
+            <div class={["grid gap-x-3 text-muted max-sm:hidden", PLACE_COLUMNS]} aria-hidden="true">
               <span>Place</span><span>Open</span><span>Noise may be made</span><span>Models</span><span
                 >Latitude, longitude</span
               >

@@ -94,7 +94,7 @@
           >
           <input
             class="field num !w-16"
-            aria-label={`Minutes between ${named(row.fields["here_id"])} and ${named(row.fields["there_id"])}`}
+            aria-label={`Minutes of ${row.name}`}
             value={String(row.fields["minutes"])}
             disabled={!board.writes}
             onchange={(event) =>
