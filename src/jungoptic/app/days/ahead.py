@@ -6,9 +6,9 @@ from collections.abc import Iterable, Sequence
 
 from jungoptic.app.breakdown.schemas import WallLine
 from jungoptic.app.breakdown.wall import wall
+from jungoptic.app.days.ahead_schemas import EndOut, OutlookOut
 from jungoptic.app.days.going import Going
 from jungoptic.app.days.reading import DaysOf
-from jungoptic.app.days.schemas import EndOut, OutlookOut
 from jungoptic.core import days as core
 
 _ON_SET = ("set", "animate")  # crafts whose hours are the jobs of the days

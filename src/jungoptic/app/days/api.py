@@ -12,6 +12,7 @@ from jungoptic.app.base.answers import written
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Written
 from jungoptic.app.days.ahead import ahead
+from jungoptic.app.days.ahead_schemas import OutlookOut, SunChartOut
 from jungoptic.app.days.answers import bookings_of, day_out, days_out, tried
 from jungoptic.app.days.jobs import Asked, plan_days
 from jungoptic.app.days.keeping import add_row, book, change_row, kind_called
@@ -23,10 +24,8 @@ from jungoptic.app.days.schemas import (
     DayRowIn,
     DaysOut,
     DaysTriedOut,
-    OutlookOut,
     PlanIn,
     ShootingDayOut,
-    SunChartOut,
 )
 from jungoptic.app.days.sun import sun_chart
 from jungoptic.app.jobs.asking import ask_for

@@ -6,16 +6,16 @@ from datetime import date, timedelta
 
 import numpy as np
 
-from jungoptic.app.days.models import job_key
-from jungoptic.app.days.reading import DaysOf
-from jungoptic.app.days.schemas import (
+from jungoptic.app.days.ahead_schemas import (
     HorizonPointOut,
     SunChartOut,
     SunDayOut,
     SunKeyOut,
     SunPointOut,
-    WindowOut,
 )
+from jungoptic.app.days.models import job_key
+from jungoptic.app.days.reading import DaysOf
+from jungoptic.app.days.schemas import WindowOut
 from jungoptic.core import days as core
 from jungoptic.core.errors import InputError
 

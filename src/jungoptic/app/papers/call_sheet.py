@@ -63,7 +63,8 @@ class _Gathered:
             if sign is None:
                 row["open"].append(table.shot.code)
             else:
-                row["signed"].append(f"{table.shot.code}: {sign.person.shown_name}, {sign.note.rstrip(".")}")
+                note = sign.note.rstrip(".")
+                row["signed"].append(f"{table.shot.code}: {sign.person.shown_name}, {note}")
 
 
 def call_sheet_html(sheet: CallSheet, *, paper: str, units: Units) -> str:
