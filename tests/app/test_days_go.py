@@ -11,7 +11,7 @@ from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer, SetUp
 
-from .conftest import Caller
+from .conftest import Caller, a_key
 from .test_days import DATES, add, book, days, plan, say
 
 
@@ -84,6 +84,35 @@ def test_what_no_longer_fits_is_told_with_what_to_drop(
     assert found["breaks"] and found["drop"] is not None
     assert set(found["drop"]["jobs"]) <= {slot["job"] for slot in slots[1:]}
     assert found["drop"]["sentence"].startswith("Without ") and "the rest fits" in found["drop"]["sentence"]
+
+
+def test_a_trial_on_the_day_that_is_under_way_says_what_the_board_will(
+    supervisor: Caller, crew: Caller, production: Production, booked: dict[str, Any]
+):
+    slots = sorted(booked["slots"], key=lambda slot: slot["start_min"])
+    roll(crew, slots[0]["job"], booked["date"], "14:00")
+    row = {
+        "set_up_id": int(slots[-1]["job"]),
+        "date": booked["date"],
+        "start_min": slots[-1]["start_min"] - 60,
+    }
+    body = {"bookings": [row]}
+    status, tried = supervisor("post", f"/productions/{production.pk}/days-tried", body)
+    assert status == 200 and tried["breaks"]
+    version = next(
+        own["version"]
+        for own in days(supervisor, production)["bookings"]
+        if own["job"] == str(row["set_up_id"])
+    )
+    assert book(supervisor, production, {**row, "version": version})[0] == 200
+    board = days(supervisor, production)
+    assert (tried["breaks"], tried["days"]) == (board["breaks"], board["days"])
+
+
+def test_it_rains_on_no_day_that_there_is_not(supervisor: Caller, production: Production):
+    body = {"again": True, "rains_on": "2027-12-24"}
+    status, answer = supervisor("post", f"/productions/{production.pk}/days-plan", body, key=a_key())
+    assert status == 422 and answer["problems"][0]["field"] == "rains_on"
 
 
 def test_what_slips_from_a_day_that_is_wrapped_is_on_no_day_and_planned_again(

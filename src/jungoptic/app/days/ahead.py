@@ -25,9 +25,9 @@ def ahead(days: DaysOf) -> OutlookOut:
     dearest = max(open_shots, key=lambda line: line.hours_left, default=None)
     if dearest is not None and not dearest.hours_left:
         dearest = None
-    a_day = _minutes_a_day(going)
     minutes = sum(job.minutes for job in days.jobs)
-    changing = core.plan_costs(days.shooting, days.bookings).changing_min
+    costs = core.plan_costs(days.shooting, days.bookings)
+    a_day, changing = _minutes_a_day(days, costs), costs.changing_min
     as_it_is = _outlook(days, minutes + changing, a_day, crafts, paces)
     helped = _outlook(days, minutes + changing, a_day, crafts, paces, helpers=2)
     without = None
@@ -88,16 +88,11 @@ def _off_set(lines: Iterable[WallLine]) -> dict[str, float]:
     return crafts
 
 
-def _minutes_a_day(going: Going) -> float:
+def _minutes_a_day(days: DaysOf, costs: core.Costs) -> float:
     """How long the jobs of a planned day last with the changes between them, on the average of the days."""
-    days = going.days
-    dates = {booking.date for booking in days.bookings}
-    if not dates:
-        return _USUAL_DAY_MIN
     minutes = {job.key: job.minutes for job in days.jobs}
     filmed = sum(minutes[booking.job] for booking in days.bookings)
-    changing = core.plan_costs(days.shooting, days.bookings).changing_min
-    return (filmed + changing) / len(dates)
+    return (filmed + costs.changing_min) / costs.days if costs.days else _USUAL_DAY_MIN
 
 
 def _paces(going: Going, lines: Sequence[WallLine]) -> list[float]:

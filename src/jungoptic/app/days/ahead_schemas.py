@@ -31,7 +31,7 @@ class SunKeyOut(Schema):
 
 class SunPointOut(Schema):
     """The sun at a minute: where it stands, how far off the key (degrees), the heading that would bring it
-    nearest, and how far off it is then.
+    nearest, how far off it is then, and whether that is within what is tight.
     """
 
     minute: int
@@ -40,6 +40,7 @@ class SunPointOut(Schema):
     off_deg: float
     heading_deg: float
     off_turned_deg: float
+    turning_helps: bool
     hidden: bool
 
 

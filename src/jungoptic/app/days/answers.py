@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping
 from datetime import date
 from typing import Any
 
@@ -26,20 +26,20 @@ from jungoptic.app.days.schemas import (
     JobOfDayOut,
     LightOut,
     OrderOut,
+    PersonOfDayOut,
     PlaceOfDaysOut,
     ShootingDayOut,
     SlotOut,
     SpanOut,
     WindowOut,
 )
-from jungoptic.app.days.sheets import sheet_out, table_of
+from jungoptic.app.days.sheets import sheet_out
 from jungoptic.app.productions.access import Role
 from jungoptic.core import days as core
 from jungoptic.core.errors import InputError
 from jungoptic.core.handbook import record_fields
 
 _SUN_EVERY_MIN = 15
-_MIDNIGHT_MIN = 24 * 60
 _FIELDS = {
     "figures": list(record_fields(core.DayFigures)),
     "job": [own for own in record_fields(JobFields) if own.name in SHOWN_OF_JOB],
@@ -86,54 +86,54 @@ def board(going: Going, bookings: tuple[core.Booking, ...]) -> list[BoardDayOut]
     """Each shooting day with its jobs, who is called, and the sun: what is filmed where it was, the day that
     is under way as it goes, the others as planned.
     """
+    return [_day(going, table, bookings) for table in going.tables(bookings)]
+
+
+def _day(going: Going, table: core.DayTable, bookings: tuple[core.Booking, ...]) -> BoardDayOut:
     days = going.days
-    rows = {row.date: row for row in days.days}
-    now = going.as_it_goes(bookings)
+    row = next(row for row in days.days if row.date == table.day)
+    now = going.as_it_goes(bookings) if days.now and days.now[0] == table.day else None
     expected = {own.job: own for own in now.expected} if now else {}
-    told = []
-    for table in core.timetable(going.shooting, going.shown(bookings)):
-        row = rows[table.day]
-        under_way = days.now is not None and days.now[0] == table.day
-        told.append(
-            BoardDayOut(
-                id=row.pk,
-                version=row.version,
-                date=row.date,
-                name=row.name,
-                note=row.note,
-                rained_from_min=row.rained_from_min,
-                wrapped=row.wrapped,
-                over=days.is_over(row),
-                now_min=days.now[1] if days.now and under_way else None,
-                late_min=now.late_min if now and under_way else 0,
-                units=[unit for unit, _ in table.rows],
-                slots=[_slot(going, slot, expected) for _, slots in table.rows for slot in slots],
-                calls=[
-                    CallOut(
-                        person=call.person,
-                        from_min=call.from_min,
-                        to_min=call.to_min,
-                        works_min=call.works_min,
-                        waits_min=call.waits_min,
-                    )
-                    for call in table.calls
-                ],
-                places=list(table.places),
-                daylight=[SpanOut(start_min=start, end_min=end) for start, end in table.daylight],
-                sun=_sun(days, table),
+    return BoardDayOut(
+        id=row.pk,
+        version=row.version,
+        date=row.date,
+        name=row.name,
+        note=row.note,
+        rained_from_min=row.rained_from_min,
+        wrapped=row.wrapped,
+        over=days.is_over(row),
+        now_min=days.now[1] if days.now and now else None,
+        late_min=now.late_min if now else 0,
+        units=[unit for unit, _ in table.rows],
+        slots=[_slot(going, slot, expected) for _, slots in table.rows for slot in slots],
+        calls=[
+            CallOut(
+                person=call.person,
+                from_min=call.from_min,
+                to_min=call.to_min,
+                works_min=call.works_min,
+                waits_min=call.waits_min,
             )
-        )
-    return told
+            for call in table.calls
+        ],
+        places=list(table.places),
+        daylight=_spans(table.daylight),
+        sun=_sun(days, table),
+    )
+
+
+def _spans(spans: Iterable[tuple[int, int]]) -> list[SpanOut]:
+    return [SpanOut(start_min=start, end_min=end) for start, end in spans]
 
 
 def day_out(days: DaysOf, role: Role, day: date) -> ShootingDayOut:
     """One day as a crew follows it. Raises InputError for a date that is no shooting day."""
     going, bookings = Going(days), days.bookings
+    table = going.table(day)
+    own = _day(going, table, bookings)
     dates = [row.date for row in days.days]
-    if day not in dates:
-        raise InputError.at("day", f"{core.day_text(day)} is none of the shooting days.")
     place = dates.index(day)
-    own = board(going, bookings)[place]
     now = going.as_it_goes(bookings) if own.now_min is not None else None
     words = core.Words(going.shooting)
     drop = now.drop if now else None
@@ -158,35 +158,25 @@ def day_out(days: DaysOf, role: Role, day: date) -> ShootingDayOut:
             )
             for filler in fillers
         ],
-        light=_light(going, own),
-        sheet=sheet_out(going, day, table_of(going, day)),
+        light=_light(days, table),
+        people=[
+            PersonOfDayOut(
+                id=hand.pk,
+                name=hand.name,
+                off=day in person.off,
+                hours=_spans(core.hours_on(person.hours, (), day)),
+            )
+            for hand, person in zip(days.hands, days.shooting.people, strict=True)
+        ],
+        sheet=sheet_out(going, day, table),
     )
 
 
-def _light(going: Going, day: BoardDayOut) -> list[LightOut]:
-    place = _lies(going.shooting, day.places)
-    if place is None or place.latitude_deg is None or place.longitude_deg is None:
+def _light(days: DaysOf, table: core.DayTable) -> list[LightOut]:
+    if table.lit_at is None or table.lit_at.lies is None:
         return []
-    spot = place.latitude_deg, place.longitude_deg, day.date, going.days.production.time_zone
-    kinds: tuple[core.Light, ...] = ("day", "golden", "twilight")
-    return [
-        LightOut(
-            kind=kind,
-            spans=[
-                SpanOut(start_min=start, end_min=end)
-                for start, end in core.light_spans(kind, *spot)
-                if start < _MIDNIGHT_MIN
-            ],
-        )
-        for kind in kinds
-    ]
-
-
-def _lies(shooting: core.Shooting, wanted: Sequence[str]) -> core.Place | None:
-    """The first of some places, or else of all, of which anybody said where it lies."""
-    places = {place.key: place for place in shooting.places}
-    here = [places[key] for key in wanted] or list(places.values())
-    return next((own for own in here if own.latitude_deg is not None and own.longitude_deg is not None), None)
+    light = core.light_of_day(*table.lit_at.lies, table.day, days.production.time_zone)
+    return [LightOut(kind=kind, spans=_spans(spans)) for kind, spans in light.items()]
 
 
 def breaks_of(going: Going, bookings: tuple[core.Booking, ...]) -> list[core.Break]:
@@ -207,10 +197,11 @@ def tried(days: DaysOf, moved: Mapping[str, core.Booking | None]) -> DaysTriedOu
         for booking in (*(own for own in now if own.job not in moved), *moved.values())
         if booking is not None
     )
-    breaks = core.plan_breaks(days.shooting, then)
-    words = core.Words(days.shooting)
+    going = Going(days)
     return DaysTriedOut(
-        costs=_costs(days, then), breaks=_breaks(words, breaks), days=board(Going(days), then)
+        costs=_costs(days, then),
+        breaks=_breaks(core.Words(going.shooting), breaks_of(going, then)),
+        days=board(going, then),
     )
 
 
@@ -301,10 +292,9 @@ def _slot(going: Going, slot: core.Slot, expected: Mapping[str, core.Expected]) 
 
 
 def _sun(days: DaysOf, table: core.DayTable) -> list[float]:
-    place = _lies(days.shooting, table.places)
-    if place is None or place.latitude_deg is None or place.longitude_deg is None:
+    if table.lit_at is None or table.lit_at.lies is None:
         return []
-    course = core.sun_course(place.latitude_deg, place.longitude_deg, table.day, days.production.time_zone)
+    course = core.sun_course(*table.lit_at.lies, table.day, days.production.time_zone)
     return [round(float(height), 1) for height in course[::_SUN_EVERY_MIN, 1]]
 
 

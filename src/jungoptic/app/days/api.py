@@ -99,7 +99,12 @@ def change_bookings(request: HttpRequest, production_id: int, payload: BookingsI
 def have_days_planned(request: HttpRequest, production_id: int, payload: PlanIn) -> Any:
     """Have the jobs ordered into days. The supervisor."""
     access.role_in(request, production_id, access.WRITES)
-    faults = plan_faults(_days(production_id).shooting)
+    days = _days(production_id)
+    faults = plan_faults(days.shooting)
+    if payload.rains_on is not None and payload.rains_on not in days.open_dates:
+        raise InputError.at(
+            "rains_on", f"{day_text(payload.rains_on)} is over, or none of the shooting days."
+        )
     if faults:
         raise InputError(*faults)
     with in_production(person(request), production_id, payload.version) as write:

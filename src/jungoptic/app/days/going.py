@@ -8,6 +8,7 @@ from functools import cached_property
 
 from jungoptic.app.days.reading import DaysOf
 from jungoptic.core import days as core
+from jungoptic.core.errors import InputError
 
 SPARE_MIN = 15  # from so much on, something is looked for to fill it
 
@@ -88,6 +89,17 @@ class Going:
         )
         return (*(booking for booking in then if booking.date != today), *expected)
 
+    def tables(self, bookings: tuple[core.Booking, ...]) -> tuple[core.DayTable, ...]:
+        """Every day as it is read, with a plan for what is still to be filmed."""
+        return core.timetable(self.shooting, self.shown(bookings))
+
+    def table(self, day: date) -> core.DayTable:
+        """One day as it is booked and to be expected. Raises InputError for one that is no shooting day."""
+        for own in self.tables(self.days.bookings):
+            if own.day == day:
+                return own
+        raise InputError.at("day", f"{core.day_text(day)} is none of the shooting days.")
+
     def late_min(self, key: str) -> int:
         """By how much a job was begun later than it was booked on its day."""
         own = self.filmed.get(key)
@@ -109,23 +121,20 @@ class Going:
             self._goes = bookings, core.day_as_it_goes(self._in_the_rain, booked, day, filmed, minute)
         return self._goes[1]
 
-    @property
+    @cached_property
     def _in_the_rain(self) -> core.Shooting:
-        shooting = self.shooting
-        for day in self.days.days:
-            if day.rained_from_min is not None:
-                shooting = core.in_rain(shooting, day.date, day.rained_from_min, self.days.bookings)
-        return shooting
+        return self.days.in_rain(self.shooting)
 
     def _as_booked(self, bookings: tuple[core.Booking, ...], day: date) -> tuple[core.Booking, ...]:
-        """Bookings with what is filmed on a day where it was planned to be, so that late is told from it."""
+        """Bookings with what was begun on a day when it was planned to be, so that late is told from it."""
         booked = {row.key: row.start_min for row in self.days.booked if row.date == day}
-        was = [own.booking for own in self.filmed.values()] + [own for own in bookings if own.date == day]
-        planned = [
-            own.model_copy(update={"start": booked.get(own.job, own.start)}) if own.date == day else own
-            for own in was
-        ]
-        return (*(own for own in bookings if own.date != day), *planned)
+        begun = {*self.filmed, *self.days.running}
+        return tuple(
+            own.model_copy(update={"start": booked.get(own.job, own.start)})
+            if own.date == day and own.job in begun
+            else own
+            for own in (*bookings, *(own.booking for own in self.filmed.values()))
+        )
 
     def logged_on(self, day: date) -> list[core.FilmedToday]:
         """What the log knows of a day."""

@@ -274,7 +274,10 @@ class DaysOf:
     def shooting(self) -> core.Shooting:
         """What is still to be filmed, as core plans days from it."""
         locked = [booking for booking in self.bookings if booking.locked]
-        shooting = self.shooting_of(self.derived, self.jobs, self.order, self.open_dates, locked)
+        return self.in_rain(self.shooting_of(self.derived, self.jobs, self.order, self.open_dates, locked))
+
+    def in_rain(self, shooting: core.Shooting) -> core.Shooting:
+        """A shooting with the rain that was told of days that are not over."""
         for day in self.days:
             if day.rained_from_min is not None and not self.is_over(day):
                 shooting = core.in_rain(shooting, day.date, day.rained_from_min, self.bookings)

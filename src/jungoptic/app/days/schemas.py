@@ -299,6 +299,15 @@ class CallSheetOut(Schema):
     changed: list[str]
 
 
+class PersonOfDayOut(Schema):
+    """Somebody on a day: the hours at which they are there by what was typed, and whether they are off."""
+
+    id: int
+    name: str
+    off: bool
+    hours: list[SpanOut]
+
+
 class ShootingDayOut(Schema):
     """One day as a crew follows it: jobs as they are to be expected, what no longer fits and could be
     dropped, what fills spare minutes, the last call sheet.
@@ -315,6 +324,7 @@ class ShootingDayOut(Schema):
     drop: DropOut | None
     fillers: list[FillerOut]
     light: list[LightOut]
+    people: list[PersonOfDayOut]
     sheet: CallSheetOut | None
 
 

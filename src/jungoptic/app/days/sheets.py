@@ -14,21 +14,10 @@ from jungoptic.core import days as core
 from jungoptic.core.errors import InputError
 
 
-def table_of(going: Going, day: date) -> core.DayTable:
-    """A day as it is to be expected. Raises InputError for one that is no shooting day."""
-    table = next(
-        (own for own in core.timetable(going.shooting, going.shown(going.days.bookings)) if own.day == day),
-        None,
-    )
-    if table is None:
-        raise InputError.at("day", f"{core.day_text(day)} is none of the shooting days.")
-    return table
-
-
 def issue(write: Writing, day: date) -> CallSheet:
     """Give out a call sheet of a day as it stands. Raises InputError where nothing is filmed on it."""
     days = DaysOf(Production.objects.get(pk=write.production_id))
-    sheet = core.sheet_of(table_of(Going(days), day))
+    sheet = core.sheet_of(Going(days).table(day))
     if not sheet.jobs:
         raise InputError.at("day", f"Nothing is filmed on {core.day_text(day)}: put a job on it first.")
     last = last_sheet(days.production, day)

@@ -33,7 +33,7 @@ def sun_chart(days: DaysOf, set_up_id: int, block: int, day: date) -> SunChartOu
     if job is None:
         raise InputError.at("set_up_id", "There is no such job to film.")
     place = next(own for own in days.shooting_of(days.whole, [job], (), [day]).places if own.key == job.place)
-    if place.latitude_deg is None or place.longitude_deg is None:
+    if place.lies is None:
         raise InputError.at("place", f"Say where {place.key} lies, then its sun can be shown.")
     dates = {row.date for row in days.days}
     return SunChartOut(
@@ -54,7 +54,7 @@ def sun_chart(days: DaysOf, set_up_id: int, block: int, day: date) -> SunChartOu
 
 def _key_out(sun: core.SunKey) -> SunKeyOut:
     return SunKeyOut(
-        azimuth_deg=(sun.heading_deg + 180.0 - sun.azimuth_deg) % 360.0,
+        azimuth_deg=float(core.key_direction_deg(sun, np.array([sun.heading_deg]))[0]),
         height_deg=sun.elevation_deg,
         heading_deg=sun.heading_deg,
         turns=sun.heading_to_deg is not None,
@@ -64,12 +64,9 @@ def _key_out(sun: core.SunKey) -> SunKeyOut:
 
 
 def _day(days: DaysOf, job: core.Job, place: core.Place, day: date, shoots: bool) -> SunDayOut:
-    assert place.latitude_deg is not None and place.longitude_deg is not None
-    zone = days.production.time_zone
-    spot = place.latitude_deg, place.longitude_deg, day, zone
-    whole = core.sun_course(*spot)
-    midnight = 24 * 60 // _EVERY_MIN
-    course = whole[::_EVERY_MIN][:midnight]
+    assert place.lies is not None  # asked before
+    spot = *place.lies, day, days.production.time_zone
+    course = core.sun_course(*spot)[: core.MINUTES_A_DAY : _EVERY_MIN]
     off = np.zeros(len(course))
     headings, turned = off, off
     if job.sun is not None:
@@ -83,13 +80,13 @@ def _day(days: DaysOf, job: core.Job, place: core.Place, day: date, shoots: bool
         windows = [
             WindowOut(start_min=own.start_min, end_min=own.end_min, holds=own.holds)
             for own in core.sun_windows(job.sun, *spot, place.horizon)
-            if own.start_min < 24 * 60
+            if own.start_min < core.MINUTES_A_DAY
         ]
     elif job.hour != "any":
         windows = [
             WindowOut(start_min=start, end_min=end, holds=True)
             for start, end in core.light_spans(job.hour, *spot)
-            if start < 24 * 60
+            if start < core.MINUTES_A_DAY
         ]
     return SunDayOut(
         date=day,
@@ -104,6 +101,7 @@ def _day(days: DaysOf, job: core.Job, place: core.Place, day: date, shoots: bool
                 off_deg=round(float(off[number]), 2),
                 heading_deg=round(float(headings[number]), 1),
                 off_turned_deg=round(float(turned[number]), 2),
+                turning_helps=job.sun is not None and bool(turned[number] <= job.sun.tight_deg),
                 hidden=bool(hidden[number]),
             )
             for number, (azimuth, height) in enumerate(course)

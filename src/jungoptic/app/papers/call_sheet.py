@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -12,7 +12,6 @@ from django.utils import timezone
 from jungoptic.app.days.going import Going
 from jungoptic.app.days.models import CallSheet, set_up_and_block
 from jungoptic.app.days.reading import DaysOf
-from jungoptic.app.days.sheets import table_of
 from jungoptic.app.papers.pdf import fonts
 from jungoptic.app.safety.cautions import hazards, signatures
 from jungoptic.app.shots.models import Layer
@@ -73,7 +72,7 @@ def call_sheet_html(sheet: CallSheet, *, paper: str, units: Units) -> str:
     """
     production = sheet.production
     going = Going(DaysOf(production))
-    table = table_of(going, sheet.date)
+    table = going.table(sheet.date)
     called = sheet.sheet()
     before = CallSheet.objects.filter(production=production, date=sheet.date, number__lt=sheet.number).last()
     gathered = _Gathered()
@@ -209,17 +208,14 @@ def _carried(table: BenchTable, layer: Layer, gathered: _Gathered) -> str:
 
 def _light(going: Going, table: core.DayTable) -> str:
     """Twilight, sunrise, golden hours and sunset in one line; "" where nobody said where any place lies."""
-    places = {place.key: place for place in going.shooting.places}
-    wanted = [places[key] for key in table.places] or list(places.values())
-    for place in wanted:
-        if place.latitude_deg is not None and place.longitude_deg is not None:
-            spot = place.latitude_deg, place.longitude_deg, table.day, going.days.production.time_zone
-            return "; ".join(_LIGHTS[kind](_today(core.light_spans(kind, *spot))) for kind in _LIGHTS)
-    return ""
+    if table.lit_at is None or table.lit_at.lies is None:
+        return ""
+    light = core.light_of_day(*table.lit_at.lies, table.day, going.days.production.time_zone)
+    return "; ".join(_LIGHTS[kind]([_clocks(span) for span in spans]) for kind, spans in light.items())
 
 
-def _today(spans: Sequence[tuple[int, int]]) -> list[tuple[str, str]]:
-    return [(core.clock_text(start), core.clock_text(end)) for start, end in spans if start < _MIDNIGHT_MIN]
+def _clocks(span: tuple[int, int]) -> tuple[str, str]:
+    return core.clock_text(span[0]), core.clock_text(span[1])
 
 
 def _said_of_golden(spans: list[tuple[str, str]]) -> str:
@@ -241,4 +237,3 @@ _LIGHTS: dict[core.Light, Callable[[list[tuple[str, str]]], str]] = {
     "golden": _said_of_golden,
     "twilight": _said_of_twilight,
 }
-_MIDNIGHT_MIN = 24 * 60

@@ -51,7 +51,7 @@ def calendar_of(production: Production, person: str) -> bytes:
     calendar.add("prodid", "-//Jungoptic//Days//EN")
     calendar.add("version", "2.0")
     calendar.add("x-wr-calname", f"{production.title}: {person}")
-    for table in core.timetable(going.shooting, going.shown(days.bookings)):
+    for table in going.tables(days.bookings):
         call = next((own for own in table.calls if own.person == person), None)
         if call is None:
             continue
@@ -88,12 +88,11 @@ def calendar_of(production: Production, person: str) -> bytes:
 def table_of_days(production: Production) -> str:
     """Every job with its day as CSV; those on no day come last."""
     going = Going(DaysOf(production))
-    shown = going.shown(going.days.bookings)
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(_COLUMNS)
     placed = set()
-    for table in core.timetable(going.shooting, shown):
+    for table in going.tables(going.days.bookings):
         for _, row in table.rows:
             for slot in row:
                 placed.add(slot.job.key)

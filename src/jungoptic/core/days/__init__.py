@@ -3,7 +3,17 @@
 from .broken import Break, Costs
 from .changing import CHANGED, Change, Changing
 from .checking import plan_breaks, plan_costs
-from .clock import LATEST_MIN, WEEKDAY_NAMES, WEEKDAYS, Clock, Weekday, clock_text, duration_text, weekday_of
+from .clock import (
+    LATEST_MIN,
+    MINUTES_A_DAY,
+    WEEKDAY_NAMES,
+    WEEKDAYS,
+    Clock,
+    Weekday,
+    clock_text,
+    duration_text,
+    weekday_of,
+)
 from .deriving import Derived, jobs_of_shots
 from .example import EXAMPLE
 from .faults import plan_faults
@@ -37,6 +47,8 @@ from .sunlight import (
     SunWindow,
     heading_for,
     horizon_deg,
+    key_direction_deg,
+    light_of_day,
     light_spans,
     off_key_deg,
     sun_course,
@@ -50,6 +62,7 @@ __all__ = [
     "EXAMPLE",
     "LATEST_MIN",
     "LIGHTS",
+    "MINUTES_A_DAY",
     "WEEKDAYS",
     "WEEKDAY_NAMES",
     "Booking",
@@ -109,6 +122,8 @@ __all__ = [
     "hours_on",
     "in_rain",
     "jobs_of_shots",
+    "key_direction_deg",
+    "light_of_day",
     "light_spans",
     "moved_jobs",
     "off_key_deg",

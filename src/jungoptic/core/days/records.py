@@ -95,6 +95,13 @@ class Place(q.Record):
     horizon: Annotated[tuple[HorizonPoint, ...], Field(title="Horizon", max_length=360)] = ()
 
     @property
+    def lies(self) -> tuple[float, float] | None:
+        """Latitude and longitude, degrees; None where nobody said."""
+        if self.latitude_deg is None or self.longitude_deg is None:
+            return None
+        return self.latitude_deg, self.longitude_deg
+
+    @property
     def title(self) -> str:
         """The name, or the key where nobody gave one."""
         return self.name or self.key

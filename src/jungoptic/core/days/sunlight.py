@@ -12,7 +12,7 @@ import numpy as np
 import numpy.typing as npt
 
 from ..light.sun import sun_deg
-from .clock import LATEST_MIN, Spans
+from .clock import LATEST_MIN, MINUTES_A_DAY, Spans
 from .records import HorizonPoint, Light, SunKey
 
 Array = npt.NDArray[np.float64]
@@ -141,6 +141,30 @@ def heading_for(key: SunKey, azimuth_deg: Array) -> Array:
     return headings
 
 
+def key_direction_deg(key: SunKey, heading_deg: Array) -> Array:
+    """From where the key comes, by the compass, for a camera that looks somewhere.
+
+    Parameters
+    ----------
+    key : SunKey
+        Its side angle counts.
+    heading_deg : ndarray, shape (n,)
+        Where the camera looks, degrees from north, clockwise.
+
+    Returns
+    -------
+    ndarray, shape (n,)
+        Degrees from north, clockwise.
+
+    Examples
+    --------
+    >>> key_direction_deg(SunKey(azimuth_deg=-40, elevation_deg=20, heading_deg=0), np.array([0.0])).tolist()
+    [220.0]
+    """
+    compass: Array = (heading_deg + 180.0 - key.azimuth_deg) % 360.0
+    return compass
+
+
 def off_key_deg(key: SunKey, course: Array) -> Array:
     """How far the sun stands from the key: the angle between the two directions.
 
@@ -166,7 +190,7 @@ def off_key_deg(key: SunKey, course: Array) -> Array:
     >>> off_key_deg(key, np.array([[180.0, 20.0]])).round(6).tolist()
     [10.0]
     """
-    compass = np.radians(heading_for(key, course[:, 0]) + 180.0 - key.azimuth_deg)
+    compass = np.radians(key_direction_deg(key, heading_for(key, course[:, 0])))
     height = np.radians(key.elevation_deg)
     azimuth, elevation = np.radians(course[:, 0]), np.radians(course[:, 1])
     cosine = np.sin(elevation) * np.sin(height) + np.cos(elevation) * np.cos(height) * np.cos(
@@ -273,3 +297,41 @@ def light_spans(hour: Light, latitude_deg: float, longitude_deg: float, day: dat
     low, high = _HEIGHTS[hour]
     height = sun_course(latitude_deg, longitude_deg, day, zone)[:, 1]
     return spans_where((height >= low) & (height <= high))
+
+
+def light_of_day(latitude_deg: float, longitude_deg: float, day: date, zone: str) -> dict[Light, Spans]:
+    """The light of a day for whoever plans it: daylight, golden hours, twilights, without the next morning's.
+
+    Parameters
+    ----------
+    latitude_deg, longitude_deg : float
+        Place, degrees; north and east are positive.
+    day : date
+        The shooting day.
+    zone : str
+        Name of a time zone.
+
+    Returns
+    -------
+    dict
+        Spans, minutes after midnight, by kind of light.
+
+    References
+    ----------
+    spa, sun_heights
+
+    Examples
+    --------
+    >>> light = light_of_day(54.3, -3.2, date(2027, 10, 23), "Europe/London")
+    >>> {kind: len(spans) for kind, spans in light.items()}
+    {'day': 1, 'golden': 2, 'twilight': 2}
+    """
+    kinds: tuple[Light, ...] = ("day", "golden", "twilight")
+    return {
+        kind: tuple(
+            span
+            for span in light_spans(kind, latitude_deg, longitude_deg, day, zone)
+            if span[0] < MINUTES_A_DAY
+        )
+        for kind in kinds
+    }

@@ -10,7 +10,7 @@ from itertools import pairwise
 from .changing import Changing
 from .clock import Spans
 from .opening import Openings, hours_on
-from .records import Booking, Job, Shooting
+from .records import Booking, Job, Place, Shooting
 from .sunlight import SunWindow, light_spans, sun_windows
 
 
@@ -52,13 +52,16 @@ class Call:
 
 @dataclass(frozen=True, slots=True)
 class DayTable:
-    """One day: its rows by unit, who is called, and daylight at the places that are named (spans)."""
+    """One day: its rows by unit, who is called, its places, and daylight (spans) at ``lit_at``, the first of
+    them, or else of all places, of which somebody said where it lies.
+    """
 
     day: date
     rows: tuple[tuple[str, tuple[Slot, ...]], ...]
     calls: tuple[Call, ...]
     places: tuple[str, ...]
     daylight: Spans = ()
+    lit_at: Place | None = None
 
 
 def timetable(shooting: Shooting, bookings: Sequence[Booking]) -> tuple[DayTable, ...]:
@@ -100,13 +103,15 @@ def timetable(shooting: Shooting, bookings: Sequence[Booking]) -> tuple[DayTable
                 rows.setdefault(job.unit, []).append(_slot(shooting, openings, job, booking))
         spaced = tuple((unit, _spaced(changing, row)) for unit, row in sorted(rows.items()))
         slots = [slot for _, row in spaced for slot in row]
+        lit_at = _lit_at(shooting, slots)
         told.append(
             DayTable(
                 day=day,
                 rows=spaced,
                 calls=_calls(shooting, day, [row for _, row in spaced]),
                 places=tuple(dict.fromkeys(slot.job.place for slot in slots)),
-                daylight=_daylight(shooting, day, slots),
+                daylight=_daylight(shooting, day, lit_at),
+                lit_at=lit_at,
             )
         )
     return tuple(told)
@@ -175,10 +180,14 @@ def _calls(shooting: Shooting, day: date, rows: Sequence[Sequence[Slot]]) -> tup
     return tuple(told)
 
 
-def _daylight(shooting: Shooting, day: date, slots: Sequence[Slot]) -> Spans:
-    """Daylight where the day is spent, or at any place that says where it lies."""
-    wanted = {slot.job.place for slot in slots}
-    for place in sorted(shooting.places, key=lambda place: place.key not in wanted):
-        if place.latitude_deg is not None and place.longitude_deg is not None:
-            return light_spans("day", place.latitude_deg, place.longitude_deg, day, shooting.time_zone)
-    return ()
+def _lit_at(shooting: Shooting, slots: Sequence[Slot]) -> Place | None:
+    """The first place of the day's jobs, or else of all, of which somebody said where it lies."""
+    wanted = {slot.job.place: number for number, slot in reversed(list(enumerate(slots)))}
+    places = sorted(shooting.places, key=lambda place: wanted.get(place.key, len(slots)))
+    return next((place for place in places if place.lies is not None), None)
+
+
+def _daylight(shooting: Shooting, day: date, lit_at: Place | None) -> Spans:
+    if lit_at is None or lit_at.lies is None:
+        return ()
+    return light_spans("day", *lit_at.lies, day, shooting.time_zone)

@@ -239,7 +239,7 @@
         </section>
       {/if}
       <CallSheet {board} />
-      {#if board.data?.rows.some((row) => row.kind === "person")}<DayPeople {board} {day} />{/if}
+      {#if found.people.length}<DayPeople {board} {day} />{/if}
       {#if sunny}
         {#key `${sunny.job} ${day.date}`}<SunChart
             {board}

@@ -120,7 +120,7 @@
   );
   const turned = $derived(
     point && key
-      ? point.off_turned_deg <= key.tight_deg
+      ? point.turning_helps
         ? `Camera turned to look ${whole(point.heading_deg)} (now ${whole(key.heading_deg)})` +
           (job.model ? ", the model with it: " : ": ") +
           `${Math.round(point.off_turned_deg)}° off.`

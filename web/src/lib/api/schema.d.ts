@@ -6701,6 +6701,20 @@ export interface components {
             spans: components["schemas"]["SpanOut"][];
         };
         /**
+         * PersonOfDayOut
+         * @description Somebody on a day: the hours at which they are there by what was typed, and whether they are off.
+         */
+        PersonOfDayOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Off */
+            off: boolean;
+            /** Hours */
+            hours: components["schemas"]["SpanOut"][];
+        };
+        /**
          * ShootingDayOut
          * @description One day as a crew follows it: jobs as they are to be expected, what no longer fits and could be
          *     dropped, what fills spare minutes, the last call sheet.
@@ -6726,6 +6740,8 @@ export interface components {
             fillers: components["schemas"]["FillerOut"][];
             /** Light */
             light: components["schemas"]["LightOut"][];
+            /** People */
+            people: components["schemas"]["PersonOfDayOut"][];
             sheet: components["schemas"]["CallSheetOut"] | null;
         };
         /**
@@ -6799,7 +6815,7 @@ export interface components {
         /**
          * SunPointOut
          * @description The sun at a minute: where it stands, how far off the key (degrees), the heading that would bring it
-         *     nearest, and how far off it is then.
+         *     nearest, how far off it is then, and whether that is within what is tight.
          */
         SunPointOut: {
             /** Minute */
@@ -6814,6 +6830,8 @@ export interface components {
             heading_deg: number;
             /** Off Turned Deg */
             off_turned_deg: number;
+            /** Turning Helps */
+            turning_helps: boolean;
             /** Hidden */
             hidden: boolean;
         };
