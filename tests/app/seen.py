@@ -60,7 +60,7 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/productions/(\d+)/people/(\d+)", _of(Membership, 2)),
     (r"/productions/(\d+)/days/(\w+)/(\d+)", _day_row),
     (r"/productions/(\d+)/bookings", _booking),
-    (r"/productions/(\d+)/(?:days/\w+|days-plan|call-sheets)", _of(Production)),
+    (r"/productions/(\d+)/(?:days/\w+|days-plan|shooting-days|call-sheets)", _of(Production)),
     (r"/productions/(\d+)", _of(Production)),
     (r"/productions/(\d+)/figures", lambda path, body: _row(Figures, production=int(path[1]))),
     (r"/productions/(\d+)/(places|stock|builds|boards|take-in|book|judging|invitations)", _of(Production)),

@@ -87,6 +87,7 @@ def of_the_days(production, shot) -> list[tuple[str, str, object]]:
         ("post", f"{of_production}/days-tried", {"bookings": [booking]}),
         ("put", f"{of_production}/bookings", {"bookings": [booking]}),
         ("post", f"{of_production}/days-plan", {}),
+        ("post", f"{of_production}/shooting-days", {"dates": ["2027-11-06"]}),
         ("post", f"{of_production}/call-sheets", {"day": DEMO_DAY}),
         ("get", f"{of_production}/calls.ics?name=Camera", None),
         ("get", f"{of_production}/days.csv", None),

@@ -203,3 +203,62 @@ def test_the_outlook_follows_the_pace_and_says_what_a_cut_would_do(
     _, after = supervisor("get", f"/productions/{production.pk}/outlook")
     assert (after["paces"], after["minutes_left"] < before["minutes_left"]) == (1, True)
     assert after["pace"] > before["pace"]
+
+
+# --- who is there only for so long
+
+
+def test_a_guest_who_has_been_there_has_less_time_left(
+    supervisor: Caller, crew: Caller, production: Production
+):
+    board = days(supervisor, production)
+    (guest,) = board["guests"]
+    assert guest["person"] == "Nine friends" and "this is lost: TM" in guest["sentence"]
+    day, slots = next(
+        (day, slots)
+        for day in board["days"]
+        if (slots := [slot for slot in day["slots"] if slot["job"] in calls_of(board, "Nine friends")])
+    )
+    first, length = slots[0], slots[0]["end_min"] - slots[0]["start_min"]
+    roll(crew, first["job"], day["date"], clock(first["takes_from_min"]))
+    roll(crew, first["job"], day["date"], clock(first["takes_to_min"] + 30), circled=True)
+    found = shooting_day(supervisor, production, day["date"])
+    later = [own for own in found["guests"] if own["person"] == "Nine friends"]
+    if len(slots) > 1:
+        assert later[0]["spare_min"] <= guest["spare_min"] and first["job"] not in later[0]["sentence"]
+    # what is planned from now on has only what is left: the same job again would be too long now
+    row = next(row for row in board["rows"] if row["name"] == "Nine friends")
+    least = length + 30 + 10
+    assert say(supervisor, production, "person", row["id"], most_min=least)[0] == 200
+    other = next(job for job in board["jobs"] if job["said"] is None and not job["people"][1:])
+    said = {"set_up_id": other["set_up_id"], "people": ["Nine friends"]}
+    assert add(supervisor, production, "job", **said)[0] == 201
+    moved = {"set_up_id": other["set_up_id"], "block": other["block"], "start_min": 11 * 60, "version": 0}
+    trial = {"bookings": [{**moved, "date": day["date"]}]}
+    tried = supervisor("post", f"/productions/{production.pk}/days-tried", trial)[1]
+    assert "than was agreed in all" in str(tried["breaks"])
+
+
+def calls_of(board: Any, person: str) -> set[str]:
+    return {job["key"] for job in board["jobs"] if person in job["people"]}
+
+
+def test_many_days_are_one_write(supervisor: Caller, production: Production):
+    def dates() -> list[str]:
+        return [day["date"] for day in days(supervisor, production)["days"]]
+
+    before, more = dates(), ["2027-11-06", "2027-11-07", "2027-11-13"]
+    path = f"/productions/{production.pk}/shooting-days"
+    assert supervisor("post", path, {"dates": more}, key=a_key())[0] == 201
+    assert dates() == [*before, *more]
+    status, refused = supervisor("post", path, {"dates": ["2027-11-20", more[0]]}, key=a_key())
+    assert status == 422 and "there already" in str(refused) and dates() == [*before, *more]
+    newest = supervisor("get", f"/productions/{production.pk}/history?limit=1")[1]["writes"][0]
+    back = {"write": newest["id"]}
+    assert supervisor("post", f"/productions/{production.pk}/take-back", back, key=a_key())[0] == 200
+    assert dates() == before
+    all_year = [f"2028-{month:02}-{day:02}" for month in range(1, 13) for day in range(1, 13)]
+    assert supervisor("post", path, {"dates": all_year[:120]}, key=a_key())[0] == 422
+    assert dates() == before and supervisor("post", path, {"dates": all_year[:114]}, key=a_key())[0] == 201
+    status, refused = supervisor("post", path, {"dates": ["2028-12-31"]}, key=a_key())
+    assert status == 422 and "120 already" in str(refused)

@@ -204,6 +204,10 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
         f"/productions/{d.production.pk}/call-sheets",
         {"day": "2027-10-16"},
     ),
+    "post /api/productions/{production_id}/shooting-days": lambda d: (
+        f"/productions/{d.production.pk}/shooting-days",
+        {"dates": ["2027-11-06", "2027-11-07"]},
+    ),
     "post /api/productions/{production_id}/days-plan": lambda d: (
         f"/productions/{d.production.pk}/days-plan",
         {"again": bool(d.shooting_day())},

@@ -11,9 +11,6 @@ from jungoptic.app.days.going import Going
 from jungoptic.app.days.reading import DaysOf
 from jungoptic.core import days as core
 
-_ON_SET = ("set", "animate")  # crafts whose hours are the jobs of the days
-_USUAL_DAY_MIN = 480  # where nothing is planned to tell it from
-
 
 def ahead(days: DaysOf) -> OutlookOut:
     """The outlook of a production as it stands."""
@@ -26,8 +23,8 @@ def ahead(days: DaysOf) -> OutlookOut:
     if dearest is not None and not dearest.hours_left:
         dearest = None
     minutes = sum(job.minutes for job in days.jobs)
-    costs = core.plan_costs(days.shooting, days.bookings)
-    a_day, changing = _minutes_a_day(days, costs), costs.changing_min
+    changing = core.plan_costs(days.shooting, days.bookings).changing_min
+    a_day = core.minutes_a_day(days.shooting, days.bookings)
     as_it_is = _outlook(days, minutes + changing, a_day, crafts, paces)
     helped = _outlook(days, minutes + changing, a_day, crafts, paces, helpers=2)
     without = None
@@ -78,21 +75,9 @@ def _end(told: core.Outlook) -> EndOut:
 
 
 def _off_set(lines: Iterable[WallLine]) -> dict[str, float]:
-    """Hours left by craft, what is spent taken off every craft alike."""
-    crafts: dict[str, float] = {}
-    for line in lines:
-        left = line.hours_left / line.hours if line.hours else 0.0
-        for craft, hours in line.by_craft.items():
-            if craft not in _ON_SET and hours:
-                crafts[craft] = crafts.get(craft, 0.0) + hours * left
-    return crafts
-
-
-def _minutes_a_day(days: DaysOf, costs: core.Costs) -> float:
-    """How long the jobs of a planned day last with the changes between them, on the average of the days."""
-    minutes = {job.key: job.minutes for job in days.jobs}
-    filmed = sum(minutes[booking.job] for booking in days.bookings)
-    return (filmed + costs.changing_min) / costs.days if costs.days else _USUAL_DAY_MIN
+    return core.off_set_hours(
+        (line.by_craft, line.hours_left / line.hours if line.hours else 0.0) for line in lines
+    )
 
 
 def _paces(going: Going, lines: Sequence[WallLine]) -> list[float]:

@@ -23,6 +23,7 @@ from jungoptic.app.days.schemas import (
     DaysTriedOut,
     DropOut,
     FillerOut,
+    GuestOut,
     JobOfDayOut,
     LightOut,
     OrderOut,
@@ -62,10 +63,12 @@ def days_out(days: DaysOf, role: Role) -> DaysOut:
         unplaced=[job.key for job in days.jobs if job.key not in placed],
         costs=_costs(days, bookings),
         breaks=_breaks(core.Words(going.shooting), breaks_of(going, bookings)),
+        guests=_guests(going, going.guests(bookings)),
         why=list(days.planned.why),
         stale=bool(days.planned.planned_from) and days.planned.planned_from != days.digest,
         faults=faults,
         rows=list(_rows(days)),
+        said_of={name: list(kind.same) for name, kind in KINDS.items() if kind.says_of},
         under_way=board(going, days.under_way) if days.under_way else [],
         places=[
             PlaceOfDaysOut(
@@ -168,6 +171,10 @@ def day_out(days: DaysOf, role: Role, day: date) -> ShootingDayOut:
             )
             for hand, person in zip(days.hands, days.shooting.people, strict=True)
         ],
+        guests=_guests(
+            going,
+            [own for own in going.guests(bookings) if own.person in {call.person for call in table.calls}],
+        ),
         sheet=sheet_out(going, day, table),
     )
 
@@ -322,6 +329,14 @@ def _breaks(words: core.Words, breaks: Iterable[core.Break]) -> list[BreakOut]:
             sentence=words.of_break(fault),
         )
         for fault in breaks
+    ]
+
+
+def _guests(going: Going, guests: Iterable[core.Guest]) -> list[GuestOut]:
+    words = core.Words(going.shooting)
+    return [
+        GuestOut(person=guest.person, spare_min=guest.spare_min, sentence=words.of_guest(guest))
+        for guest in guests
     ]
 
 

@@ -14,6 +14,7 @@ from jungoptic.app.base.schemas import Problems, Written
 from jungoptic.app.days.ahead import ahead
 from jungoptic.app.days.ahead_schemas import OutlookOut, SunChartOut
 from jungoptic.app.days.answers import bookings_of, day_out, days_out, tried
+from jungoptic.app.days.fields import KINDS
 from jungoptic.app.days.jobs import Asked, plan_days
 from jungoptic.app.days.keeping import add_row, book, change_row, kind_called
 from jungoptic.app.days.reading import DaysOf
@@ -26,6 +27,7 @@ from jungoptic.app.days.schemas import (
     DaysTriedOut,
     PlanIn,
     ShootingDayOut,
+    ShootingDaysIn,
 )
 from jungoptic.app.days.sun import sun_chart
 from jungoptic.app.jobs.asking import ask_for
@@ -92,6 +94,19 @@ def change_bookings(request: HttpRequest, production_id: int, payload: BookingsI
     with in_production(person(request), production_id) as write:
         book(write, [row.model_dump() for row in payload.bookings])
     return days_out(_days(production_id), role)
+
+
+@router.post(
+    "/productions/{production_id}/shooting-days", response={201: DaysOut, 409: Problems, 422: Problems}
+)
+@writes
+def new_shooting_days(request: HttpRequest, production_id: int, payload: ShootingDaysIn) -> Any:
+    """Dates on which something can be filmed, in one go. The supervisor."""
+    role = access.role_in(request, production_id, access.WRITES)
+    with in_production(person(request), production_id, payload.version) as write:
+        for day in payload.dates:
+            add_row(write, KINDS["day"], {"date": day})
+    return Status(201, days_out(_days(production_id), role))
 
 
 @router.post("/productions/{production_id}/days-plan", response={202: JobOut, 409: Problems, 422: Problems})

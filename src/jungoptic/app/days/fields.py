@@ -127,13 +127,18 @@ class OrderFields(q.Record):
 
 @dataclass(frozen=True)
 class Kind:
-    """A kind of row: what may be said, which columns name rows of the production, which say who it is."""
+    """A kind of row: what may be said, which columns name rows of the production, which say who it is;
+    ``says_of`` where it says something of what is there anyway, so that there is one at the most; how many
+    there can be.
+    """
 
     model: type[OfTheDays]
     word: str
     fields: type[q.Record]
     same: tuple[str, ...]
     names: dict[str, Callable[[int], Any]] = field(default_factory=dict)
+    says_of: bool = False
+    most: int | None = None
 
     def columns(self, record: q.Record) -> dict[str, Any]:
         """Values for the columns: what is a list of records as JSON."""
@@ -162,19 +167,29 @@ def _set_ups(production_id: int) -> Any:
 
 
 KINDS: dict[str, Kind] = {
-    "figures": Kind(DayFigures, "day figures", FiguresFields, (), {"stage_id": _places}),
-    "day": Kind(ShootingDay, "shooting day", DayFields, ("date",)),
-    "person": Kind(Hand, "person called", HandFields, ("name",)),
-    "site": Kind(Site, "site", SiteFields, ("place_id",), {"place_id": _places}),
-    "condition": Kind(Condition, "condition", ConditionFields, ("name",)),
+    "figures": Kind(DayFigures, "day figures", FiguresFields, (), {"stage_id": _places}, says_of=True),
+    "day": Kind(ShootingDay, "shooting day", DayFields, ("date",), most=core.MOST_DAYS),
+    "person": Kind(Hand, "person called", HandFields, ("name",), most=core.MOST_PEOPLE),
+    "site": Kind(Site, "site", SiteFields, ("place_id",), {"place_id": _places}, says_of=True),
+    "condition": Kind(Condition, "condition", ConditionFields, ("name",), most=core.MOST_CONDITIONS),
     "travel": Kind(
         Travel, "travel", TravelFields, ("here_id", "there_id"), {"here_id": _places, "there_id": _places}
     ),
     "job": Kind(
-        JobSaid, "job of a day", JobFields, ("set_up_id",), {"set_up_id": _set_ups, "place_id": _places}
+        JobSaid,
+        "job of a day",
+        JobFields,
+        ("set_up_id",),
+        {"set_up_id": _set_ups, "place_id": _places},
+        says_of=True,
     ),
     "order": Kind(
-        OrderSaid, "order", OrderFields, ("first_id", "then_id"), {"first_id": _set_ups, "then_id": _set_ups}
+        OrderSaid,
+        "order",
+        OrderFields,
+        ("first_id", "then_id"),
+        {"first_id": _set_ups, "then_id": _set_ups},
+        says_of=True,
     ),
 }
 BY_WORD = {kind.word: kind for kind in KINDS.values()}

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
+from collections.abc import Iterable
 from dataclasses import replace
 
 from jungoptic.app.costs.costing import figures_of
@@ -12,7 +13,7 @@ from jungoptic.app.recipes.models import PlannedLayer
 from jungoptic.app.recipes.plates import filming_order
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable, shots_with_everything
-from jungoptic.core.days import Filming, ShotToFilm, StandingSetUp
+from jungoptic.core.days import Derived, Filming, ShotToFilm, StandingSetUp
 
 NOWHERE = "no place yet"
 _TOGETHER = 12  # shots read in one go
@@ -113,3 +114,14 @@ def with_destroyed(shot: ShotToFilm, gone: set[int]) -> ShotToFilm:
 def unfilmed(shot: ShotToFilm) -> ShotToFilm:
     """The shot as if nothing of it were filmed yet."""
     return replace(shot, filming=tuple(own and replace(own, done=False) for own in shot.filming))
+
+
+def ends_of(derived: Derived, keys: Iterable[str]) -> tuple[dict[int, str], dict[int, str]]:
+    """The first and the last job of each set-up; of one that another films too, that one's."""
+    first: dict[int, str] = {}
+    last: dict[int, str] = {}
+    for key in keys:
+        for set_up in derived.set_ups.get(key, ()):
+            first.setdefault(set_up, key)
+            last[set_up] = key
+    return first, last

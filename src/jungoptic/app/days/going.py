@@ -2,25 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
 
+from jungoptic.app.days.filmed import Filmed
 from jungoptic.app.days.reading import DaysOf
 from jungoptic.core import days as core
 from jungoptic.core.errors import InputError
-
-SPARE_MIN = 15  # from so much on, something is looked for to fill it
-
-
-@dataclass(frozen=True)
-class Filmed:
-    """A job that is filmed: as long as it really took, and where it stands for that."""
-
-    job: core.Job
-    booking: core.Booking
-    began_min: int | None = None
-    done_min: int | None = None
 
 
 class Going:
@@ -31,36 +19,10 @@ class Going:
         self.dates = {day.date for day in days.days}
         self._goes: tuple[tuple[core.Booking, ...], core.DayAsItGoes] | None = None  # the last that was asked
 
-    @cached_property
+    @property
     def filmed(self) -> dict[str, Filmed]:
-        """Jobs that are filmed, on the day of their last circled take, or else where they were booked."""
-        days = self.days
-        still = {job.key for job in days.jobs}
-        booked = {row.key: row for row in days.booked if row.date in self.dates}
-        told = {}
-        for job in days.jobs_of(days.whole):
-            if job.key in still:
-                continue
-            row = booked.get(job.key)
-            own = self._as_logged(job)
-            if own is not None:
-                told[job.key] = own
-            elif row is not None and row.date is not None:
-                told[job.key] = Filmed(job, core.Booking(job=job.key, date=row.date, start=row.start_min))
-        return told
-
-    def _as_logged(self, job: core.Job) -> Filmed | None:
-        rolls = [self.days.rolls.get(set_up) for set_up in self.days.whole.set_ups.get(job.key, ())]
-        ends = [end for own in rolls if own for end in own.circled.items() if end[0] in self.dates]
-        if not ends or "." in job.key:
-            return None
-        day, done = max(ends)
-        began = self.days.began_min(self.days.whole, job.key, day)
-        assert began is not None  # what is circled is a take
-        start = max(0, began - job.before_min)
-        lasted = {"before_min": began - start, "takes_min": max(1, done - began)}
-        booking = core.Booking(job=job.key, date=day, start=min(start, core.LATEST_MIN))
-        return Filmed(job.model_copy(update=lasted), booking, began, done)
+        """Jobs that are filmed on one of the days."""
+        return self.days.filmed
 
     @cached_property
     def shooting(self) -> core.Shooting:
@@ -146,29 +108,16 @@ class Going:
         running = self.days.running.items() if self.days.now and self.days.now[0] == day else ()
         return [*done, *(core.FilmedToday(key, began) for key, began in running)]
 
-    def fillers(self, going: core.DayAsItGoes, bookings: tuple[core.Booking, ...]) -> tuple[core.Filler, ...]:
-        """What fits between what stands now and what is next, where a quarter of an hour is spare."""
-        assert self.days.now is not None
-        day, minute = self.days.now
-        stands = [own for own in going.expected if own.state != "next"]
-        ahead = [own.start_min for own in going.expected if own.state == "next"]
-        if not stands:
-            return ()
-        last = max(stands, key=lambda own: own.start_min)
-        begin = max(minute, last.end_min)
-        end = min(ahead, default=self._people_go(day, last.job))
-        if end - begin < SPARE_MIN:
-            return ()
-        shown = self.shown(bookings)
-        return core.fillers(self._in_the_rain, shown, day, last.job, begin, end)
+    def guests(self, bookings: tuple[core.Booking, ...]) -> tuple[core.Guest, ...]:
+        """Who is there only for so long in all, with what is still to come as it goes."""
+        days = self.days
+        still = {job.key for job in days.jobs}
+        ahead = [booking for booking in self.shown(bookings) if booking.job in still]
+        return core.guests(days.shooting, ahead, days.running)
 
-    def _people_go(self, day: date, job: str) -> int:
-        """Until when whoever films a job is there."""
-        people = {person.key: person for person in self.shooting.people}
-        wanted = next(own.people for own in self.shooting.jobs if own.key == job)
-        ends = [
-            spans[-1][1]
-            for key in wanted
-            if (spans := core.hours_on(people[key].hours, people[key].off, day))
-        ]
-        return min(ends, default=core.LATEST_MIN)
+    def fillers(self, going: core.DayAsItGoes, bookings: tuple[core.Booking, ...]) -> tuple[core.Filler, ...]:
+        """What fits between what stands now and what is next."""
+        assert self.days.now is not None
+        return core.fillers(
+            self._in_the_rain, self.shown(bookings), self.days.now[0], going, self.days.now[1]
+        )

@@ -28,6 +28,7 @@ def add_row(write: Writing, kind: Kind, values: Mapping[str, Any]) -> OfTheDays:
     record = kind.record(dict(values))
     columns = kind.columns(record)
     _refuse_strangers(write, kind, columns)
+    _refuse_more(write, kind)
     same = {name: columns[name] for name in kind.same}
     there = kind.model._default_manager.filter(production=write.production_id, **same).first()
     if there is not None and not there.removed:
@@ -55,6 +56,8 @@ def change_row(
     if not isinstance(removed, bool):
         raise InputError.at("removed", "It is taken out or not: true or false.")
     columns = kind.columns(kind.record({**row.values(), **values}))
+    if row.removed and not removed:
+        _refuse_more(write, kind)
     _refuse_strangers(write, kind, columns)
     same = {name: columns[name] for name in kind.same}
     others = kind.model._default_manager.filter(production=write.production_id, removed=False, **same)
@@ -68,6 +71,14 @@ def change_row(
 
 def _changed(row: OfTheDays, columns: Mapping[str, Any]) -> dict[str, Any]:
     return {name: value for name, value in columns.items() if getattr(row, name) != value}
+
+
+def _refuse_more(write: Writing, kind: Kind) -> None:
+    there = kind.model._default_manager.filter(production=write.production_id, removed=False)
+    if kind.most is not None and there.count() >= kind.most:
+        raise InputError.at(
+            kind.same[0], f"There are {kind.most} already, and no more can be: remove one first."
+        )
 
 
 def _refuse_strangers(write: Writing, kind: Kind, columns: Mapping[str, Any]) -> None:

@@ -5,7 +5,7 @@ and what is there.
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from functools import cached_property
@@ -13,7 +13,8 @@ from typing import cast
 
 from django.utils import timezone
 
-from jungoptic.app.days.from_shots import shots_to_film, unfilmed, with_destroyed
+from jungoptic.app.days.filmed import Filmed, began_min, filmed_job, spent_min
+from jungoptic.app.days.from_shots import ends_of, shots_to_film, unfilmed, with_destroyed
 from jungoptic.app.days.logged import Clock, Rolls, rolls_of
 from jungoptic.app.days.models import (
     Booked,
@@ -28,6 +29,7 @@ from jungoptic.app.days.models import (
     Travel,
     set_up_and_block,
 )
+from jungoptic.app.days.said import order_said, said_over
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.productions.models import Place, Production
 from jungoptic.app.shots.models import SetUp
@@ -167,37 +169,16 @@ class DaysOf:
 
     def _said_over(self, job: core.Job) -> core.Job | None:
         said = self.told.jobs.get(set_up_and_block(job.key)[0])
-        if said is None:
-            return job
-        if said.left_out:
-            return None
-        names = {row.pk: row.name for row in self.places}
-        known = {hand.name for hand in self.hands}
-        conditions = {condition.name for condition in self.conditions}
-        update: dict[str, object] = {
-            "place": names.get(said.place_id or 0, job.place),
-            "tight_will_do": said.tight_will_do,
-            "noisy": said.noisy,
-            "unit": said.unit,
-            "costume": said.costume,
-            "fall_back": said.fall_back,
-            "needs": tuple(name for name in said.needs if name in conditions),
-            "clear_of": tuple(name for name in said.clear_of if name in conditions),
-        }
-        whole = "." not in job.key
-        if said.before_min is not None and whole:
-            update["before_min"] = said.before_min
-        if said.takes_min is not None and whole:
-            update["takes_min"] = said.takes_min
-        if said.after_min is not None and whole:
-            update["after_min"] = said.after_min
-        if said.people is not None:
-            update["people"] = tuple(name for name in said.people if name in known)
-        if said.outdoors is not None:
-            update["outdoors"] = said.outdoors
-        if said.hour:
-            update |= {"hour": said.hour, "sun": None}
-        return job.model_copy(update=update)
+        return job if said is None else said_over(job, said, *self._names)
+
+    @cached_property
+    def _names(self) -> tuple[dict[int, str], set[str], set[str]]:
+        """What places, people and conditions are called."""
+        return (
+            {place.pk: place.name for place in self.places},
+            {hand.name for hand in self.hands},
+            {condition.name for condition in self.conditions},
+        )
 
     @cached_property
     def order(self) -> tuple[core.Order, ...]:
@@ -207,26 +188,18 @@ class DaysOf:
     def order_of(self, derived: core.Derived, jobs: Sequence[core.Job]) -> tuple[core.Order, ...]:
         """Order between some jobs: what follows, and what was said."""
         keys = {job.key for job in jobs}
-        first, last = _ends(derived, keys)
+        first, last = ends_of(derived, keys)
         said = {(row.first_id, row.then_id): row for row in self.told.orders}
         told = []
         for order in derived.order:
             if order.first in keys and order.then in keys:
                 row = said.pop((set_up_and_block(order.first)[0], set_up_and_block(order.then)[0]), None)
-                told.append(order if row is None else order.model_copy(update=self._of(row, order.why)))
+                told.append(order if row is None else order.model_copy(update=order_said(row, order.why)))
         for (before, after), row in said.items():
             if before in last and after in first and last[before] != first[after]:
                 why = row.why or "somebody wants it so"
-                told.append(core.Order(first=last[before], then=first[after], **self._of(row, why)))
+                told.append(core.Order(first=last[before], then=first[after], **order_said(row, why)))
         return tuple(told)
-
-    def _of(self, row: OrderSaid, why: str) -> dict[str, object]:
-        return {
-            "why": row.why or why,
-            "rest_min": row.rest_min,
-            "straight": row.straight,
-            "waived": row.waived,
-        }
 
     # --- what is over, and what is under way
 
@@ -265,8 +238,40 @@ class DaysOf:
 
     def began_min(self, derived: core.Derived, key: str, day: date) -> int | None:
         """When the first take of a job began on a day."""
+        return began_min(self._rolls_of(derived, key), day)
+
+    def _rolls_of(self, derived: core.Derived, key: str) -> list[Rolls]:
         own = [self.rolls.get(set_up) for set_up in derived.set_ups.get(key, ())]
-        return min((rolls.first[day] for rolls in own if rolls and day in rolls.first), default=None)
+        return [rolls for rolls in own if rolls is not None]
+
+    @cached_property
+    def filmed(self) -> dict[str, Filmed]:
+        """Jobs that are filmed, by their keys, where they stand on one of the days."""
+        still = {job.key for job in self.jobs}
+        booked = {row.key: row for row in self.booked}
+        dates = {day.date for day in self.days}
+        told = {}
+        for job in self.jobs_of(self.whole):
+            row = booked.get(job.key)
+            then = None
+            if row is not None and row.date is not None:
+                then = core.Booking(job=job.key, date=row.date, start=row.start_min)
+            if job.key not in still:
+                told[job.key] = filmed_job(job, self._rolls_of(self.whole, job.key), then, dates)
+        return {key: own for key, own in told.items() if own is not None}
+
+    @cached_property
+    def spent(self) -> dict[str, int]:
+        """How long everybody has been there, minutes."""
+        people = {job.key: job.people for job in self.jobs}
+        told = {}
+        for hand in self.hands:
+            ahead: dict[date, int] = {}
+            for own in self.bookings:
+                if hand.name in people[own.job]:
+                    ahead[own.date] = min(own.start, ahead.get(own.date, own.start))
+            told[hand.name] = spent_min(hand.name, self.filmed.values(), ahead, self.now)
+        return told
 
     # --- for core
 
@@ -274,7 +279,8 @@ class DaysOf:
     def shooting(self) -> core.Shooting:
         """What is still to be filmed, as core plans days from it."""
         locked = [booking for booking in self.bookings if booking.locked]
-        return self.in_rain(self.shooting_of(self.derived, self.jobs, self.order, self.open_dates, locked))
+        what = self.derived, self.jobs, self.order, self.open_dates
+        return self.in_rain(self.shooting_of(*what, locked, self.spent))
 
     def in_rain(self, shooting: core.Shooting) -> core.Shooting:
         """A shooting with the rain that was told of days that are not over."""
@@ -290,8 +296,11 @@ class DaysOf:
         order: Sequence[core.Order],
         dates: Sequence[date],
         locked: Sequence[core.Booking] = (),
+        spent: Mapping[str, int] | None = None,
     ) -> core.Shooting:
-        """Jobs on some dates with everybody and everything that there is, as core plans them."""
+        """Jobs on some dates with everybody and everything that there is, as core plans them; ``spent`` is
+        for how long somebody was there already.
+        """
         keys = {job.key for job in jobs}
         shooting: core.Shooting = core.Shooting.read(
             {
@@ -306,6 +315,7 @@ class DaysOf:
                         "off": hand.off,
                         "longest_day_min": hand.longest_day_min,
                         "most_min": hand.most_min,
+                        "spent_min": (spent or {}).get(hand.name, 0) if hand.most_min else 0,
                     }
                     for hand in self.hands
                 ],
@@ -381,14 +391,3 @@ class DaysOf:
         dates = [day.date for day in self.days]
         whole = self.shooting_of(self.whole, jobs, order, dates)
         return hashlib.sha256(whole.model_dump_json().encode()).hexdigest()
-
-
-def _ends(derived: core.Derived, keys: Iterable[str]) -> tuple[dict[int, str], dict[int, str]]:
-    """The first and the last job of each set-up; of one that another films too, that one's."""
-    first: dict[int, str] = {}
-    last: dict[int, str] = {}
-    for key in keys:
-        for set_up in derived.set_ups.get(key, ()):
-            first.setdefault(set_up, key)
-            last[set_up] = key
-    return first, last

@@ -9,7 +9,7 @@ from pydantic import BaseModel as Schema
 from pydantic import Field
 
 from jungoptic.app.base.schemas import Seen
-from jungoptic.core.days import LATEST_MIN
+from jungoptic.core.days import LATEST_MIN, MOST_DAYS
 from jungoptic.core.handbook import CardField
 
 
@@ -211,11 +211,20 @@ class DaysCostsOut(Schema):
     best: bool
 
 
+class GuestOut(Schema):
+    """Somebody whose time in all is limited: minutes to spare, and in words what is lost beyond them."""
+
+    person: str
+    spare_min: int
+    sentence: str
+
+
 class DaysOut(Schema):
     """All that the board of days shows. ``why`` says what kept jobs out at the last planning; ``stale`` that
     something it was planned from has changed since; ``faults`` what nothing can be planned from;
     ``under_way`` are the days as the best plan so far has them while one is made. Times are multiples of
-    ``grid_min``, up to ``latest_min``.
+    ``grid_min``, up to ``latest_min``. ``said_of`` names, for the kinds of row that say something of what is
+    there anyway, the fields by which they are found: of each there is one.
     """
 
     production_id: int
@@ -228,10 +237,12 @@ class DaysOut(Schema):
     unplaced: list[str]
     costs: DaysCostsOut
     breaks: list[BreakOut]
+    guests: list[GuestOut]
     why: list[str]
     stale: bool
     faults: list[str]
     rows: list[DayRowOut]
+    said_of: dict[str, list[str]]
     under_way: list[BoardDayOut]
     places: list[PlaceOfDaysOut]
     fields: dict[str, list[CardField]]
@@ -254,6 +265,12 @@ class DaysTriedOut(Schema):
     costs: DaysCostsOut
     breaks: list[BreakOut]
     days: list[BoardDayOut]
+
+
+class ShootingDaysIn(Seen):
+    """Dates on which something can be filmed."""
+
+    dates: Annotated[list[date], Field(min_length=1, max_length=MOST_DAYS)]
 
 
 class PlanIn(Seen):
@@ -325,6 +342,7 @@ class ShootingDayOut(Schema):
     fillers: list[FillerOut]
     light: list[LightOut]
     people: list[PersonOfDayOut]
+    guests: list[GuestOut]
     sheet: CallSheetOut | None
 
 

@@ -1,7 +1,7 @@
 """Breaking a shot down: recipes, what they cost, what can hurt somebody, what can be used again."""
 
 from .costs import building_hours, crossings, layer_matte_hours, paint_out_hours, storage_gb
-from .figures import CRAFTS, Figures, Hours, Job, Option, Owned, Saving, Wanted
+from .figures import CRAFTS, ON_SET, Figures, Hours, Job, Option, Owned, Saving, Wanted
 from .filming import CHECKS, FILMED_FIRST, UNSAID, WHY, WHY_PICTURE
 from .guide import Suggestion, guide
 from .hazards import (
@@ -24,6 +24,7 @@ __all__ = [
     "CRAFTS",
     "FILMED_FIRST",
     "HABITS",
+    "ON_SET",
     "OUTLINES",
     "RECIPES",
     "UNSAID",

@@ -16,6 +16,7 @@ from ..vocabulary import LINES, Hold
 
 Craft = Literal["set", "build", "paint", "animate", "matte", "composite", "search"]
 CRAFTS: tuple[Craft, ...] = ("set", "build", "paint", "animate", "matte", "composite", "search")
+ON_SET: tuple[Craft, ...] = ("set", "animate")  # where the camera stands; the others at a desk or a bench
 Backing = Literal["good", "uneven", "none"]
 
 

@@ -17,14 +17,19 @@ from .clock import (
 from .deriving import Derived, jobs_of_shots
 from .example import EXAMPLE
 from .faults import plan_faults
+from .filling import Filler, fillers
 from .filming import DUTIES, DayFigures, Duty, Filming, Hand, ShotToFilm, StandingSetUp
-from .forecast import Outlook, outlook, pace_draws
-from .on_the_day import DayAsItGoes, Dropped, Expected, Filler, FilmedToday, day_as_it_goes, fillers
+from .forecast import Outlook, minutes_a_day, off_set_hours, outlook, pace_draws
+from .guests import Guest, Loss, guests
+from .on_the_day import DayAsItGoes, Dropped, Expected, FilmedToday, day_as_it_goes
 from .opening import Rule, hours_on
 from .plan import Clash, Plan, Progress, plan_days
 from .planned import Planned, plan_file
 from .records import (
     LIGHTS,
+    MOST_CONDITIONS,
+    MOST_DAYS,
+    MOST_PEOPLE,
     Booking,
     Changes,
     Condition,
@@ -63,6 +68,9 @@ __all__ = [
     "LATEST_MIN",
     "LIGHTS",
     "MINUTES_A_DAY",
+    "MOST_CONDITIONS",
+    "MOST_DAYS",
+    "MOST_PEOPLE",
     "WEEKDAYS",
     "WEEKDAY_NAMES",
     "Booking",
@@ -87,11 +95,13 @@ __all__ = [
     "Filler",
     "FilmedToday",
     "Filming",
+    "Guest",
     "Hand",
     "HorizonPoint",
     "Hours",
     "Job",
     "Light",
+    "Loss",
     "Moved",
     "Order",
     "Outlook",
@@ -117,6 +127,7 @@ __all__ = [
     "day_text",
     "duration_text",
     "fillers",
+    "guests",
     "heading_for",
     "horizon_deg",
     "hours_on",
@@ -125,8 +136,10 @@ __all__ = [
     "key_direction_deg",
     "light_of_day",
     "light_spans",
+    "minutes_a_day",
     "moved_jobs",
     "off_key_deg",
+    "off_set_hours",
     "outlook",
     "pace_draws",
     "plan_again",

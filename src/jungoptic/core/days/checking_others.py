@@ -153,9 +153,10 @@ def _people(shooting: Shooting, filmed: Sequence[Filmed]) -> Iterator[Break]:
                 yield Break("longest_day", keys, person.key, day, end - begin - person.longest_day_min)
         if person.most_min is not None:
             there = sum(end - begin for begin, end, _ in days.values())
-            if there > person.most_min // step * step:
+            left = max(0, person.most_min - person.spent_min)
+            if there > left // step * step:
                 keys = tuple(e.job.key for e in filmed if person.key in e.job.people)
-                yield Break("most", keys, person.key, over=there - person.most_min)
+                yield Break("most", keys, person.key, over=there - left)
 
 
 def called_when(

@@ -3,18 +3,23 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
 import numpy as np
 import numpy.typing as npt
 
+from ..breakdown import ON_SET
+from .checking import plan_costs
+from .records import Booking, Shooting
+
 Array = npt.NDArray[np.float64]
 _DRAWS = 4000
 _SHARES = (0.1, 0.5, 0.9)
 # Where no pace is known yet. Judgement: what was planned takes a quarter longer, give or take a third.
 _GUESS_MEDIAN, _GUESS_SPREAD = 1.25, 0.3
+_USUAL_DAY_MIN = 480.0  # where nothing is planned to tell it from; common practice
 _LEAST_KNOWN = 8  # so many measured paces weigh as much as the guess
 
 
@@ -69,6 +74,61 @@ def pace_draws(paces: Sequence[float], seed: int = 1, count: int = _DRAWS) -> Ar
     known = dice.random(count) < len(paces) / (len(paces) + _LEAST_KNOWN)
     draws: Array = np.where(known, measured, guess)
     return draws
+
+
+def off_set_hours(shots: Iterable[tuple[Mapping[str, float], float]]) -> dict[str, float]:
+    """Hours left by craft of what is not done on the set, whose time is that of the jobs.
+
+    Parameters
+    ----------
+    shots : iterable of (mapping, float)
+        Hours of each shot by craft, and which share of them is left: what is spent counts for every craft
+        alike.
+
+    Returns
+    -------
+    dict
+        Hours by craft; none where a craft has none.
+
+    Examples
+    --------
+    >>> off_set_hours([({"matte": 8.0, "animate": 3.0}, 0.5), ({"matte": 2.0}, 1.0)])
+    {'matte': 6.0}
+    """
+    crafts: dict[str, float] = {}
+    for hours_of, left in shots:
+        for craft, hours in hours_of.items():
+            if craft not in ON_SET and hours:
+                crafts[craft] = crafts.get(craft, 0.0) + hours * left
+    return crafts
+
+
+def minutes_a_day(shooting: Shooting, bookings: Sequence[Booking]) -> float:
+    """How long the jobs of a planned day last with the changes between them.
+
+    Parameters
+    ----------
+    shooting : Shooting
+        Jobs, people, places.
+    bookings : sequence of Booking
+        The plan.
+
+    Returns
+    -------
+    float
+        Minutes on the average of the days that have work; eight hours where none has.
+
+    Examples
+    --------
+    >>> from jungoptic.core.days import EXAMPLE, Booking
+    >>> minutes_a_day(EXAMPLE, [Booking(job="cup", date="2027-10-16", start="10:00")])
+    94.0
+    """
+    costs = plan_costs(shooting, bookings)
+    if not costs.days:
+        return _USUAL_DAY_MIN
+    minutes = {job.key: job.minutes for job in shooting.jobs}
+    return (sum(minutes[own.job] for own in bookings) + costs.changing_min) / costs.days
 
 
 def outlook(

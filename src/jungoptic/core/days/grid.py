@@ -41,9 +41,9 @@ class Grid:
                 self.after[order.first].append(order)
         self.longest = {person.key: person.longest_day_min // self.step_min for person in shooting.people}
         self.most = {
-            person.key: person.most_min // self.step_min
+            person.key: person.left_min // self.step_min
             for person in shooting.people
-            if person.most_min is not None
+            if person.left_min is not None
         }
         self.models = {place.key: place.models_at_once for place in shooting.places}
 

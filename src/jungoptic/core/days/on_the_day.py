@@ -1,4 +1,4 @@
-"""The day as it goes: late or early, what no longer fits and what to drop, what fills a spare quarter."""
+"""The day as it goes: late or early, what no longer fits and what to drop."""
 
 from __future__ import annotations
 
@@ -8,14 +8,12 @@ from datetime import date
 from itertools import combinations
 
 from .broken import Break
-from .changing import Change, Changing
+from .changing import Changing
 from .checking import plan_breaks
 from .opening import Openings
 from .records import Booking, Job, Shooting
 
 _MOST_DROPPED = 3
-_MOST_FILLERS = 5  # told, of those that are nearest
-_MOST_TRIED = 16
 
 
 @dataclass(frozen=True, slots=True)
@@ -261,84 +259,3 @@ class _Going:
         lost = len(dropped.jobs) - len(dropped.elsewhere)
         minutes = sum(self.jobs[key].minutes for key in dropped.jobs)
         return lost, len(dropped.loses), minutes, dropped.jobs
-
-
-@dataclass(frozen=True, slots=True)
-class Filler:
-    """A job that would fit into spare minutes: what must be changed for it, and when it would be done."""
-
-    job: str
-    change: Change
-    end_min: int
-
-
-def fillers(
-    shooting: Shooting, bookings: Sequence[Booking], day: date, stands: str, from_min: int, to_min: int
-) -> tuple[Filler, ...]:
-    """Jobs of other days, or of none, that fit between two minutes of today, nearest to what stands first.
-
-    Parameters
-    ----------
-    shooting : Shooting
-        Jobs, people, places, windows, order.
-    bookings : sequence of Booking
-        The plan.
-    day : date
-        Today.
-    stands : str
-        Key of the job that is set up.
-    from_min, to_min : int
-        Between which minutes there is time, after midnight.
-
-    Returns
-    -------
-    tuple of Filler
-        The nearest few; none of them breaks a rule.
-
-    References
-    ----------
-    days_changes
-
-    Examples
-    --------
-    >>> from datetime import date
-    >>> from jungoptic.core.days import EXAMPLE, Booking
-    >>> today = date(2027, 10, 16)
-    >>> plan = [Booking(job="cup", date=today, start=600), Booking(job="clean", date=today, start=695)]
-    >>> [filler.job for filler in fillers(EXAMPLE, plan, today, "clean", 710, 900)]
-    []
-    """
-    jobs = {job.key: job for job in shooting.jobs}
-    changing, openings = Changing(shooting.changes, shooting.travel), Openings(shooting)
-    today = [booking for booking in bookings if booking.date == day]
-    here = {booking.job for booking in today}
-    step = shooting.grid_min
-    ends = [own.start + -(-jobs[stands].minutes // step) * step for own in today if own.job == stands]
-    free = max([from_min, *ends])
-    near = []
-    for job in shooting.jobs:
-        if job.key in here or job.key == stands or stands not in jobs:
-            continue
-        change = changing.between(jobs[stands], job)
-        earliest = -(-(free + change.minutes) // step) * step
-        starts = [
-            max(first * step, earliest)
-            for first, last in openings.starts(job, day)
-            if last * step >= earliest and max(first * step, earliest) + job.minutes <= to_min
-        ]
-        if starts:
-            near.append((change.minutes, starts[0], job, change))
-    told: list[Filler] = []
-    for _, start, job, change in sorted(near, key=lambda row: (*row[:2], row[2].key))[:_MOST_TRIED]:
-        tried = [booking for booking in bookings if booking.job != job.key]
-        missing = any(
-            order.then == job.key and not order.waived and order.first not in {b.job for b in tried}
-            for order in shooting.order
-        )
-        if missing or len(told) == _MOST_FILLERS:
-            continue
-        before = set(plan_breaks(shooting, tried))
-        own = Booking(job=job.key, date=day, start=start)
-        if not set(plan_breaks(shooting, [*tried, own])) - before:
-            told.append(Filler(job.key, change, start + job.minutes))
-    return tuple(told)

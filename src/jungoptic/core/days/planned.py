@@ -8,6 +8,7 @@ from pydantic import Field
 
 from .. import quantities as q
 from .clock import clock_text
+from .guests import Guest, guests
 from .plan import Plan
 from .records import Shooting
 from .saying import Words
@@ -42,6 +43,26 @@ class PlannedCall(q.Record):
     waits_min: int
 
 
+class PlannedLoss(q.Record):
+    """From so many minutes longer than planned on, these jobs are lost, and these shots lack a plate."""
+
+    from_min: int
+    jobs: tuple[str, ...]
+    shots: tuple[str, ...]
+
+
+class PlannedGuest(q.Record):
+    """Somebody whose time in all is limited: how long the plan takes of it, and what is lost if it takes
+    longer.
+    """
+
+    person: str
+    most_min: int
+    called_min: int
+    spare_min: int
+    losses: tuple[PlannedLoss, ...]
+
+
 class PlannedDay(q.Record):
     """A day with work."""
 
@@ -66,6 +87,7 @@ class Planned(q.Record):
     """A plan; ``why`` says what keeps out what is left out, and what would mend it."""
 
     days: tuple[PlannedDay, ...]
+    guests: tuple[PlannedGuest, ...]
     costs: PlannedCosts
     left_out: tuple[str, ...]
     why: tuple[str, ...]
@@ -96,6 +118,7 @@ def plan_file(shooting: Shooting, plan: Plan) -> Planned:
     costs = plan.costs
     return Planned(
         days=tuple(_day(table) for table in timetable(shooting, plan.bookings) if table.rows),
+        guests=tuple(_guest(guest) for guest in guests(shooting, plan.bookings)),
         costs=PlannedCosts(
             days=costs.days,
             fewest_days=plan.fewest_days,
@@ -107,6 +130,18 @@ def plan_file(shooting: Shooting, plan: Plan) -> Planned:
         ),
         left_out=plan.left_out,
         why=tuple(Words(shooting).of_left_out(plan.left_out, plan.clash)),
+    )
+
+
+def _guest(guest: Guest) -> PlannedGuest:
+    return PlannedGuest(
+        person=guest.person,
+        most_min=guest.most_min,
+        called_min=guest.called_min,
+        spare_min=guest.spare_min,
+        losses=tuple(
+            PlannedLoss(from_min=loss.from_min, jobs=loss.jobs, shots=loss.shots) for loss in guest.losses
+        ),
     )
 
 

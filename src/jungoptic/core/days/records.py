@@ -22,7 +22,7 @@ LIGHTS: dict[Light, str] = {
     "golden": "golden hour",
     "twilight": "civil twilight",
 }
-MOST_JOBS, MOST_DAYS, MOST_PEOPLE = 400, 120, 60
+MOST_JOBS, MOST_DAYS, MOST_PEOPLE, MOST_CONDITIONS = 1000, 120, 60, 60
 
 
 class Hours(q.Record):
@@ -54,8 +54,8 @@ DaysOff = Annotated[tuple[q.Day, ...], Field(title="Days off", max_length=366)]
 
 
 class Person(q.Record):
-    """Somebody who is called. ``most_min`` is how long in all (a guest), ``longest_day_min`` how long on a
-    day, from the first job to the last.
+    """Somebody who is called. ``most_min`` is how long in all (a guest), of which ``spent_min`` are gone
+    already, ``longest_day_min`` how long on a day, from the first job to the last.
     """
 
     key: Key
@@ -65,6 +65,12 @@ class Person(q.Record):
     off: DaysOff = ()
     longest_day_min: Annotated[int, Field(title="Longest day, min", ge=15, le=1440)] = 600
     most_min: Annotated[int | None, Field(title="In all, min", ge=5, le=100_000)] = None
+    spent_min: Annotated[int, Field(title="Spent already, min", ge=0, le=100_000)] = 0
+
+    @property
+    def left_min(self) -> int | None:
+        """How long they can still be there, minutes; None where nothing limits it."""
+        return None if self.most_min is None else max(0, self.most_min - self.spent_min)
 
     @property
     def title(self) -> str:
@@ -254,7 +260,7 @@ class Shooting(q.Record):
     people: Annotated[tuple[Person, ...], Field(title="People", max_length=MOST_PEOPLE)] = ()
     places: Annotated[tuple[Place, ...], Field(title="Places", max_length=60)]
     travel: Annotated[tuple[Travel, ...], Field(title="Travel", max_length=2000)] = ()
-    conditions: Annotated[tuple[Condition, ...], Field(title="Conditions", max_length=60)] = ()
+    conditions: Annotated[tuple[Condition, ...], Field(title="Conditions", max_length=MOST_CONDITIONS)] = ()
     order: Annotated[tuple[Order, ...], Field(title="Order", max_length=4000)] = ()
     runs: Annotated[tuple[Run, ...], Field(title="Runs", max_length=100)] = ()
     changes: Changes = Changes()

@@ -8,6 +8,7 @@ from typing import cast
 
 from .broken import Break
 from .clock import clock_text, duration_text, weekday_of
+from .guests import Guest
 from .on_the_day import Dropped
 from .opening import Rule, hours_on
 from .plan import Clash
@@ -205,7 +206,8 @@ class Words:
         if rule.kind == "longest_day" and person:
             return f"a day of {person.title} is {duration_text(person.longest_day_min)} at most"
         if rule.kind == "most" and person and person.most_min is not None:
-            return f"{person.title} is there for {duration_text(person.most_min)} in all"
+            gone = f", {duration_text(person.spent_min)} of it gone" if person.spent_min else ""
+            return f"{person.title} is there for {duration_text(person.most_min)} in all{gone}"
         if rule.kind == "order":
             order = self.orders.get((rule.of[0], rule.of[1]))
             why = f", {order.why}" if order and order.why else ""
@@ -309,6 +311,34 @@ class Words:
             f"Without {self._jobs(dropped.jobs)} the rest fits. "
             f"{', '.join(dropped.loses)} {waits} for {what}; {where}."
         )
+
+    def of_guest(self, guest: Guest) -> str:
+        """What somebody's limited time has to spare, and what is lost if it takes longer.
+
+        Parameters
+        ----------
+        guest : Guest
+            Of a plan.
+
+        Returns
+        -------
+        str
+            A sentence or two.
+
+        Examples
+        --------
+        >>> from jungoptic.core.days import EXAMPLE, Guest, Loss
+        >>> cup = Loss(146, ("cup",), ("TM030",))
+        >>> Words(EXAMPLE).of_guest(Guest("orla", 240, 94, (cup,))).split(". ")[1]
+        'If it takes more than 2 h 26 longer, this is lost: The cup, both halves.'
+        """
+        called, most = duration_text(guest.called_min), duration_text(guest.most_min)
+        told = f"{self._title('person', guest.person)} is called for {called} of {most} in all."
+        for number, loss in enumerate(guest.losses):
+            longer = f"more than {duration_text(loss.from_min)}" if loss.from_min else "any"
+            lost = self._jobs(loss.jobs)
+            told += f"; {longer}, {lost}" if number else f" If it takes {longer} longer, this is lost: {lost}"
+        return f"{told}." if guest.losses else told
 
     def of_clash(self, clash: Clash) -> list[str]:
         """Rules that cannot all be kept, and what would mend it, as sentences.

@@ -1724,6 +1724,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production_id}/shooting-days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Shooting Days
+         * @description Dates on which something can be filmed, in one go. The supervisor.
+         */
+        post: operations["jungoptic_app_days_api_new_shooting_days"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production_id}/days-plan": {
         parameters: {
             query?: never;
@@ -6452,7 +6472,8 @@ export interface components {
          * @description All that the board of days shows. ``why`` says what kept jobs out at the last planning; ``stale`` that
          *     something it was planned from has changed since; ``faults`` what nothing can be planned from;
          *     ``under_way`` are the days as the best plan so far has them while one is made. Times are multiples of
-         *     ``grid_min``, up to ``latest_min``.
+         *     ``grid_min``, up to ``latest_min``. ``said_of`` names, for the kinds of row that say something of what is
+         *     there anyway, the fields by which they are found: of each there is one.
          */
         DaysOut: {
             /** Production Id */
@@ -6474,6 +6495,8 @@ export interface components {
             costs: components["schemas"]["DaysCostsOut"];
             /** Breaks */
             breaks: components["schemas"]["BreakOut"][];
+            /** Guests */
+            guests: components["schemas"]["GuestOut"][];
             /** Why */
             why: string[];
             /** Stale */
@@ -6482,6 +6505,10 @@ export interface components {
             faults: string[];
             /** Rows */
             rows: components["schemas"]["DayRowOut"][];
+            /** Said Of */
+            said_of: {
+                [key: string]: string[];
+            };
             /** Under Way */
             under_way: components["schemas"]["BoardDayOut"][];
             /** Places */
@@ -6500,6 +6527,18 @@ export interface components {
             grid_min: number;
             /** Latest Min */
             latest_min: number;
+        };
+        /**
+         * GuestOut
+         * @description Somebody whose time in all is limited: what is to spare, and in words what is lost if it takes longer.
+         */
+        GuestOut: {
+            /** Person */
+            person: string;
+            /** Spare Min */
+            spare_min: number;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * JobOfDayOut
@@ -6742,6 +6781,8 @@ export interface components {
             light: components["schemas"]["LightOut"][];
             /** People */
             people: components["schemas"]["PersonOfDayOut"][];
+            /** Guests */
+            guests: components["schemas"]["GuestOut"][];
             sheet: components["schemas"]["CallSheetOut"] | null;
         };
         /**
@@ -6944,6 +6985,16 @@ export interface components {
         BookingsIn: {
             /** Bookings */
             bookings: components["schemas"]["BookingIn"][];
+        };
+        /**
+         * ShootingDaysIn
+         * @description Dates on which something can be filmed.
+         */
+        ShootingDaysIn: {
+            /** Version */
+            version: number;
+            /** Dates */
+            dates: string[];
         };
         /**
          * PlanIn
@@ -11561,6 +11612,59 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DaysOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_days_api_new_shooting_days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShootingDaysIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
