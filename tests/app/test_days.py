@@ -129,7 +129,7 @@ def test_what_cannot_be_is_left_out_and_it_is_said_why(supervisor: Caller, crewe
     job = plan(supervisor, crewed)
     assert "left out" in job.message
     found = days(supervisor, crewed)
-    assert found["unplaced"] and "Nine friends is there for 2 h 40 in all" in found["why"][0]
+    assert found["unplaced"] and "the time of Nine friends is 2 h 40 in all" in found["why"][0]
 
 
 def test_a_job_moved_by_hand_says_what_it_breaks_before_and_after(supervisor: Caller, crewed: Production):

@@ -71,6 +71,39 @@ def test_what_a_hand_breaks_is_told_while_it_holds_and_goes_with_escape(open_pag
     assert booked(SEA) == was
 
 
+def test_a_job_is_drawn_onto_a_day_from_no_day(open_page: OpenPage, shot: Shot):
+    """What the friends of this job lose if it takes longer is told of it, and the panel follows the hand."""
+    was = booked("TM090 Rows on blue")
+    page = open_page("supervisor", "/days", "people-days")
+    block(page, "TM090 Rows on blue").focus()
+    expect(page.get_by_role("complementary")).to_contain_text(
+        "Nine friends called for 2 h of 4 h in all. If it"
+    )
+    page.keyboard.press("Delete")
+    saved(lambda: booked("TM090 Rows on blue")[0], "")
+    page.get_by_role("button", name="Close").click()
+    chip, there = page.get_by_role("button", name="Rows on blue"), block(page, ROOM).bounding_box()
+    here = chip.bounding_box()
+    assert here and there
+    page.mouse.move(here["x"] + 20, here["y"] + 8)
+    page.mouse.down()
+    page.mouse.move(there["x"] + 60, there["y"] + 8, steps=5)
+    expect(page.get_by_role("complementary")).to_contain_text(
+        "TM070 Room with the lamp and TM090 Rows on blue overlap"
+    )
+    page.keyboard.press("Escape")
+    page.mouse.up()
+    expect(block(page, "TM090 Rows on blue")).to_have_count(0)
+    page.mouse.move(here["x"] + 20, here["y"] + 8)
+    page.mouse.down()
+    page.mouse.move(there["x"] + 60, there["y"] + 8, steps=5)
+    page.mouse.up()
+    saved(lambda: booked("TM090 Rows on blue")[0], booked(ROOM)[0])
+    for _ in range(2):
+        page.get_by_role("button", name="Undo").click()
+    saved(lambda: booked("TM090 Rows on blue"), was)
+
+
 def test_the_days_are_planned_by_the_worker(open_page: OpenPage, shot: Shot):
     Booked.objects.update(date=None)
     page = open_page("supervisor", "/days", "On no day")
@@ -102,8 +135,11 @@ def test_who_is_there_and_on_which_days_is_said_on_the_board(open_page: OpenPage
     panel.get_by_label("From", exact=True).fill("2027-11-05")
     panel.get_by_label("to", exact=True).fill("2027-11-08")
     panel.get_by_role("button", name="Add", exact=True).first.click()
-    saved(lambda: ShootingDay.objects.filter(date__month=11).count(), 2)
+    november = ShootingDay.objects.filter(date__month=11, removed=False)
+    saved(november.count, 2)
     expect(panel.get_by_text("Sun 7 November")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    saved(november.count, 0)
 
 
 def test_another_window_sees_a_job_move(open_page: OpenPage, shot: Shot):
@@ -137,6 +173,12 @@ def test_a_day_is_late_says_what_to_drop_and_drops_it(open_page: OpenPage, shot:
     expect(rows.get_by_text("running")).to_be_visible()
     before = rows.get_by_role("link", name="Log").count()
     assert before == 1 + len(others)
+    # a minute later the page has looked again by itself
+    page.clock.install()
+    page.reload()
+    expect(page.get_by_text("What no longer fits")).to_be_visible()
+    with page.expect_response(re.compile("shooting-days/2027-10-16")):
+        page.clock.run_for(61_000)
     page.get_by_role("button", name=re.compile("Leave (it|them) out")).click()
     expect(page.get_by_text("What no longer fits")).to_have_count(0)
     assert rows.get_by_role("link", name="Log").count() < before
@@ -224,5 +266,5 @@ def test_somebody_is_off_on_a_day_by_a_tap(open_page: OpenPage, shot: Shot):
     there = page.get_by_role("region", name="Who is there")
     there.get_by_role("listitem").filter(has_text="Camera").get_by_role("button", name="off").tap()
     saved(lambda: Hand.objects.get(name="Camera").off, ["2027-10-16"])
-    expect(page.get_by_role("main")).to_contain_text("Camera is not there")
+    expect(page.get_by_role("main")).to_contain_text("Without Camera")
     assert overflow(page) <= 0

@@ -46,7 +46,7 @@ A_10, B_12 = booking("a", "10:00"), booking("b", "12:00")
 # What makes the plan break one rule, and one only; the plan; the kind; what is said.
 BROKEN: dict[str, tuple[dict[str, Any], tuple[d.Booking, ...], str]] = {
     "day": ({}, (booking("a", "10:00", 5),), "none of the days"),
-    "person": ({}, (booking("a", "19:00"),), "Orla is not there for 34 min"),
+    "person": ({}, (booking("a", "19:00"),), "Without Orla for 34 min"),
     "place": (
         {"places": [{"key": "boathouse", "hours": [{"start": "11:00", "end": "18:00"}]}]},
         (A_10,),
@@ -125,12 +125,12 @@ BROKEN: dict[str, tuple[dict[str, Any], tuple[d.Booking, ...], str]] = {
     "longest_day": (
         {"people": [{"key": "orla", "hours": [{"start": "08:00", "end": "20:00"}], "longest_day_min": 200}]},
         (A_10, B_12),
-        "orla is there 15 min longer than a day",
+        "A day of orla is 15 min longer",
     ),
     "most": (
         {"people": [{"key": "orla", "hours": [{"start": "08:00", "end": "20:00"}], "most_min": 200}]},
         (A_10, B_12),
-        "orla is there 15 min longer than was agreed in all",
+        "The time of orla is 15 min longer than was agreed in all",
     ),
     "models": (
         {
@@ -189,8 +189,8 @@ def test_a_guest_of_four_hours_keeps_them_and_it_is_said_what_clashes():
     assert len(plan.left_out) == 1 and plan.clash
     assert d.Rule("most", ("orla",)) in plan.clash.rules and d.Rule("most", ("orla",)) in plan.clash.mends
     words = d.Words(three).of_clash(plan.clash)
-    assert words[0].startswith("These cannot all be: Orla is there for 4 h in all; ")
-    assert "It could be done without this: Orla is there for 4 h in all." in words
+    assert words[0].startswith("These cannot all be: the time of Orla is 4 h in all; ")
+    assert "It could be done without this: the time of Orla is 4 h in all." in words
 
 
 def test_the_clash_is_small_where_much_else_is_there():
@@ -236,7 +236,7 @@ BAD: dict[str, tuple[dict[str, Any], str, str]] = {
             ]
         },
         "people.0.hours",
-        "Orla is never there on any of the 2 days",
+        "Orla: never there on any of the 2 days",
     ),
     "a circle": (
         {

@@ -160,7 +160,7 @@ def test_what_is_left_out_is_told_and_ends_with_1(capsys, monkeypatch):
         job.update(before_min=0, takes_min=20, after_min=0, people=["orla"])
     status, out, _ = run_days(capsys, monkeypatch, json.dumps(question))
     assert status == 1
-    assert any("orla is there for 30 min in all" in why for why in json.loads(out)["why"])
+    assert any("the time of orla is 30 min in all" in why for why in json.loads(out)["why"])
 
 
 @pytest.mark.parametrize(

@@ -114,6 +114,11 @@ def call_sheet_html(sheet: CallSheet, *, paper: str, units: Units) -> str:
                 }
                 for person in called.people
             ],
+            "guests": [
+                core.Words(going.shooting).of_guest(guest)
+                for guest in going.guests(going.days.bookings)
+                if guest.person in {person.name for person in called.people}
+            ],
             "jobs": rows,
             "kit": [
                 {"name": name, "shots": ", ".join(sorted(codes))}

@@ -115,10 +115,10 @@ def _somebody_is_there(shooting: Shooting) -> Iterator[FieldProblem]:
         for index, row in enumerate(rows):
             off = getattr(row, "off", ())
             if row.key in asked and not any(hours_on(row.hours, off, day) for day in shooting.days):
-                verb = "is never there" if kind == "people" else "never comes"
+                verb = "never there" if kind == "people" else "never"
                 yield FieldProblem(
                     f"{kind}.{index}.hours",
-                    f"{row.title} {verb} on any of the {len(shooting.days)} days: give hours, or take them "
+                    f"{row.title}: {verb} on any of the {len(shooting.days)} days: give hours, or take them "
                     "out of the jobs.",
                 )
 

@@ -48,7 +48,7 @@ _IS = {
 _BREAKS = {
     "day": "{jobs}: {day} is none of the days.",
     "not_on": "{jobs} cannot be filmed on {day}.",
-    "person": "{of} is not there for {minutes} of {jobs}: {there}.",
+    "person": "Without {of} for {minutes} of {jobs}: {there}.",
     "place": "{of} is shut for {minutes} of {jobs}: {there}.",
     "noise": "No noise may be made at {of} for {minutes} of the takes of {jobs}.",
     "needs": "{jobs} needs {of}, which is not there for {minutes}: {there}.",
@@ -62,8 +62,8 @@ _BREAKS = {
     "order": "{others} comes before {job} is done{why}.",
     "straight": "Something comes between {jobs}{why}.",
     "run": "{job} interrupts a run{why}.",
-    "longest_day": "{of} is there {minutes} longer than a day may be.",
-    "most": "{of} is there {minutes} longer than was agreed in all.",
+    "longest_day": "A day of {of} is {minutes} longer than it may be.",
+    "most": "The time of {of} is {minutes} longer than was agreed in all.",
     "models": "{count} more models than can stand at {of} on one day.",
     "locked": "{jobs} is locked to {day}.",
 }
@@ -137,7 +137,7 @@ class Words:
         >>> from jungoptic.core.days import EXAMPLE, Booking, plan_breaks
         >>> late = [Booking(job="cup", date="2027-10-16", start="16:00")]
         >>> Words(EXAMPLE).of_break(plan_breaks(EXAMPLE, late)[0])
-        'Orla is not there for 1 h 04 of The cup, both halves: there 10:00 to 16:30.'
+        'Without Orla for 1 h 04 of The cup, both halves: there 10:00 to 16:30.'
         """
         told = _BREAKS[fault.kind]
         words = {
@@ -194,7 +194,7 @@ class Words:
         --------
         >>> from jungoptic.core.days import EXAMPLE, Rule
         >>> Words(EXAMPLE).of_rule(Rule("most", ("orla",)))
-        'Orla is there for 4 h in all'
+        'the time of Orla is 4 h in all'
         """
         key = rule.of[0] if rule.of else ""
         person = next((person for person in self.shooting.people if person.key == key), None)
@@ -202,12 +202,12 @@ class Words:
         if rule.kind == "job" and job:
             return f"{self.of_job(key)} is filmed ({duration_text(job.minutes)})"
         if rule.kind == "person":
-            return f"{self._title('person', key)} is there only at {self._usually('person', key)}"
+            return f"the hours of {self._title('person', key)} are {self._usually('person', key)}"
         if rule.kind == "longest_day" and person:
             return f"a day of {person.title} is {duration_text(person.longest_day_min)} at most"
         if rule.kind == "most" and person and person.most_min is not None:
             gone = f", {duration_text(person.spent_min)} of it gone" if person.spent_min else ""
-            return f"{person.title} is there for {duration_text(person.most_min)} in all{gone}"
+            return f"the time of {person.title} is {duration_text(person.most_min)} in all{gone}"
         if rule.kind == "order":
             order = self.orders.get((rule.of[0], rule.of[1]))
             why = f", {order.why}" if order and order.why else ""
@@ -333,7 +333,7 @@ class Words:
         'If it takes more than 2 h 26 longer, this is lost: The cup, both halves.'
         """
         called, most = duration_text(guest.called_min), duration_text(guest.most_min)
-        told = f"{self._title('person', guest.person)} is called for {called} of {most} in all."
+        told = f"{self._title('person', guest.person)} called for {called} of {most} in all."
         for number, loss in enumerate(guest.losses):
             longer = f"more than {duration_text(loss.from_min)}" if loss.from_min else "any"
             lost = self._jobs(loss.jobs)
@@ -357,7 +357,7 @@ class Words:
         --------
         >>> from jungoptic.core.days import EXAMPLE, Clash, Rule
         >>> Words(EXAMPLE).of_clash(Clash((Rule("most", ("orla",)), Rule("job", ("cup",))), ()))[0]
-        'These cannot all be: Orla is there for 4 h in all; The cup, both halves is filmed (1 h 34).'
+        'These cannot all be: the time of Orla is 4 h in all; The cup, both halves is filmed (1 h 34).'
         """
         jobs = [rule for rule in clash.rules if rule.kind == "job"]
         others = [rule for rule in clash.rules if rule.kind != "job"]

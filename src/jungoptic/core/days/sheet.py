@@ -100,7 +100,7 @@ def sheet_changes(before: Sheet, after: Sheet) -> list[str]:
     ...     for start in ("10:00", "12:00")
     ... )
     >>> sheet_changes(ten, noon)[:2]
-    ['The cup, both halves at 12:00, 2 h later.', 'supervisor is called at 12:00, not 10:00.']
+    ['The cup, both halves at 12:00, 2 h later.', 'supervisor called at 12:00, not 10:00.']
     """
     told = []
     was = {job.key: job for job in before.jobs}
@@ -121,10 +121,10 @@ def sheet_changes(before: Sheet, after: Sheet) -> list[str]:
     for name, person in come.items():
         earlier = came.get(name)
         if earlier is None:
-            told.append(f"{name} is called at {clock_text(person.start)}.")
+            told.append(f"{name} called at {clock_text(person.start)}.")
         elif earlier.start != person.start:
-            told.append(f"{name} is called at {clock_text(person.start)}, not {clock_text(earlier.start)}.")
+            told.append(f"{name} called at {clock_text(person.start)}, not {clock_text(earlier.start)}.")
         elif earlier.end != person.end:
-            told.append(f"{name} is there until {clock_text(person.end)}, not {clock_text(earlier.end)}.")
-    told += [f"{name} is not called any more." for name in came if name not in come]
+            told.append(f"{name} needed until {clock_text(person.end)}, not {clock_text(earlier.end)}.")
+    told += [f"{name} not called any more." for name in came if name not in come]
     return told

@@ -124,7 +124,12 @@
       {[job.place, job.lens, job.model || job.backing].filter(Boolean).join(", ")}
     </div>
   {/if}
-  {#if high > 52 && wrong.length}
-    <div class={["text-sm font-strong", !chosen && "text-shows"]}>{wrong[0]!.sentence}</div>
+  {#if high > 56 && wrong.length}
+    <div
+      class={["line-clamp-1 text-sm font-strong", !chosen && "text-shows"]}
+      style:-webkit-line-clamp={Math.floor((high - 38) / 18)}
+    >
+      {wrong[0]!.sentence}
+    </div>
   {/if}
 </div>

@@ -76,5 +76,8 @@
       </li>
     {/each}
   </ul>
+  {#each board.day?.guests ?? [] as guest (guest.person)}
+    <p class="mt-1 text-pretty">{guest.sentence}</p>
+  {/each}
   {#if wrong}<p role="alert">{wrong}</p>{/if}
 </section>

@@ -8,6 +8,7 @@
   import Progress from "../../lib/ui/Progress.svelte";
   import { tip } from "../../lib/ui/tip.svelte";
   import DayBlock from "./DayBlock.svelte";
+  import CallStrip from "./CallStrip.svelte";
   import DayColumn from "./DayColumn.svelte";
   import Day from "./Day.svelte";
   import JobPanel from "./JobPanel.svelte";
@@ -41,6 +42,8 @@
   const LEAST_COLUMN = 184;
   let wide = $state(1200);
   let high = $state(600);
+  let shown = $state<HTMLElement>();
+  let columns = $state<HTMLElement>();
   let asked = $state(false); // who, where, when is open
 
   const data = $derived(board.data);
@@ -62,6 +65,18 @@
   const strip = $derived(people.length ? people.length * ROW + 9 : 0);
   const px = $derived(Math.max(LEAST_PX, (high - HEAD - TOP - strip - 4) / (to - from)));
   const hours = $derived(Array.from({ length: (to - from) / 60 + 1 }, (_, hour) => from + 60 * hour));
+  /** Which day and minute is under a hand. */
+  board.spot = (x, y) => {
+    const seen = shown?.getBoundingClientRect();
+    const drawn = columns?.getBoundingClientRect();
+    if (!seen || !drawn || x < seen.left + AXIS || x > seen.right || y < seen.top || y > seen.bottom)
+      return null;
+    const day = days[Math.floor((x - drawn.left - AXIS) / column)];
+    const grid = data!.grid_min;
+    const minute = Math.round((from + (y - drawn.top - TOP) / px) / grid) * grid;
+    if (!day || day.over) return null;
+    return { date: day.date, start_min: Math.min(data!.latest_min, Math.max(0, minute)) };
+  };
   const costs = $derived((board.held && board.tried ? board.tried : data)?.costs);
   const wrong = $derived(board.breaks.filter((one) => !one.warns));
   const spent = $derived(
@@ -214,7 +229,12 @@
       <Day {board} onlook={(date) => board.look(date)} />
     {:else}
       <div class="flex min-h-0 flex-1">
-        <div class="min-w-0 flex-1 overflow-auto" bind:clientWidth={wide} bind:clientHeight={high}>
+        <div
+          class="min-w-0 flex-1 overflow-auto"
+          bind:this={shown}
+          bind:clientWidth={wide}
+          bind:clientHeight={high}
+        >
           <div class="relative" style:width={`${AXIS + column * days.length}px`}>
             <div
               class="sticky top-0 z-20 flex border-b border-line bg-ground"
@@ -240,14 +260,15 @@
                 </a>
               {/each}
             </div>
-            <div class="relative flex" style:padding-left={`${AXIS}px`}>
+            <div class="relative flex" style:padding-left={`${AXIS}px`} bind:this={columns}>
               {#each hours as hour (hour)}
                 <div
                   class="pointer-events-none absolute right-0 left-0 border-t border-line/50"
                   style:top={`${TOP + (hour - from) * px}px`}
                 >
-                  <span class="num absolute left-2 bg-ground pr-1 text-xs text-muted" style:top="-8px"
-                    >{clockOf(hour)}</span
+                  <span
+                    class="num absolute left-2 bg-ground pr-1 text-xs text-muted"
+                    style:top={hour === to ? "-17px" : "-8px"}>{clockOf(hour)}</span
                   >
                 </div>
               {/each}
@@ -276,20 +297,8 @@
                     ><span class="absolute bg-ground px-1" style:left={`-${AXIS - 2}px`}>{person}</span></span
                   >
                   {#each days as day (day.date)}
-                    {@const call = day.calls.find((one) => one.person === person)}
                     <div class="relative h-full shrink-0 border-l border-line" style:width={`${column}px`}>
-                      {#if call}
-                        <span
-                          class="absolute top-[5px] h-[8px] bg-mark"
-                          style:left={`${38 + ((call.from_min - from) / (to - from)) * (column - 44)}px`}
-                          style:width={`${((call.to_min - call.from_min) / (to - from)) * (column - 44)}px`}
-                          {@attach tip(
-                            () =>
-                              `${person}: called ${clockOf(call.from_min)}, gone ${clockOf(call.to_min)}` +
-                              (call.waits_min ? `, waits ${lasting(call.waits_min)}` : ""),
-                          )}
-                        ></span>
-                      {/if}
+                      <CallStrip {board} {day} {person} {from} {to} width={column} />
                     </div>
                   {/each}
                 </div>

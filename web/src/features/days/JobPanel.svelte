@@ -6,14 +6,18 @@
   import Select from "../../lib/ui/Select.svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";
   import Outlook from "./Outlook.svelte";
+  import UnplacedJob from "./UnplacedJob.svelte";
   import { clockOf, lasting, type DaysBoard } from "./days.svelte";
 
   let { board }: { board: DaysBoard } = $props();
   const data = $derived(board.data!);
   const job = $derived(board.selected ? board.job(board.selected) : undefined);
   const booking = $derived(data.bookings.find((one) => one.job === job?.key && one.date));
+  /** Where it is: in the hand, or as it is booked. */
+  const stands = $derived(board.held && board.held.job === job?.key ? board.held : booking);
   const minutes = $derived(job ? job.before_min + job.takes_min + job.after_min : 0);
   const breaks = $derived(job ? board.breaksOf(job.key) : []);
+  const guests = $derived(data.guests.filter((one) => job?.people.includes(one.person)));
   const before = $derived(data.order.filter((one) => one.then === job?.key));
   const after = $derived(data.order.filter((one) => one.first === job?.key));
   const places = $derived(data.days.filter((day) => !day.over).map((day) => [day.date, day.name] as const));
@@ -66,6 +70,15 @@
   }
 </script>
 
+{#snippet broken(rules: typeof breaks)}
+  {#each rules as one, number (number)}
+    <p class="flex gap-1.5">
+      <span class="mt-0.5"><Verdict verdict={one.warns ? "tight" : "shows"} label={false} /></span>
+      <span class="text-pretty">{one.sentence}</span>
+    </p>
+  {/each}
+{/snippet}
+
 <aside
   class={[
     "grid h-[96px] shrink-0 grid-cols-[minmax(0,1fr)_minmax(0,1.3fr)_auto] gap-x-6 border-t border-line",
@@ -77,19 +90,15 @@
     <div class="min-w-0 overflow-y-auto">
       <h2 class="truncate"><span class="num font-normal">{job.shots.join(", ")}</span> {job.name}</h2>
       <p class="text-muted">
-        {#if booking}{data.days.find((one) => one.date === booking.date)?.name},
-          <span class="num">{clockOf(booking.start_min)}</span>;{/if}
+        {#if stands}{data.days.find((one) => one.date === stands.date)?.name},
+          <span class="num">{clockOf(stands.start_min)}</span>;{/if}
         {spent}
       </p>
       <p class="text-muted">{wants.join("; ")}</p>
     </div>
     <div class="min-w-0 overflow-y-auto" aria-live="polite">
-      {#each breaks as one, number (number)}
-        <p class="flex gap-1.5">
-          <span class="mt-0.5"><Verdict verdict={one.warns ? "tight" : "shows"} label={false} /></span>
-          <span class="text-pretty">{one.sentence}</span>
-        </p>
-      {/each}
+      {@render broken(breaks)}
+      {#each guests as guest (guest.person)}<p class="text-pretty">{guest.sentence}</p>{/each}
       {#each before as order (order.first)}
         <p class="text-pretty">
           <span class="text-muted"
@@ -168,29 +177,21 @@
           {#each data.unplaced as key (key)}
             {@const one = board.job(key)}
             {#if one}
-              <li>
-                <button
-                  class={[
-                    "flex min-h-[26px] max-w-64 cursor-pointer items-center gap-1.5",
-                    "border border-line px-1.5",
-                    "pointer-coarse:min-h-11",
-                  ]}
-                  onclick={() => (board.selected = key)}
-                >
-                  <span class="num shrink-0 text-muted">{one.shots[0]}</span>
-                  <b class="min-w-0 truncate">{one.name}</b>
-                  <span class="num shrink-0 text-sm"
-                    >{lasting(one.before_min + one.takes_min + one.after_min)}</span
-                  >
-                  {#if one.slipped_from}<span class="shrink-0 text-sm text-tight">slipped</span>{/if}
-                </button>
-              </li>
+              <li><UnplacedJob {board} job={one} /></li>
             {/if}
           {/each}
         </ul>
       </div>
-      {#if data.days.length && (!data.unplaced.length || !data.why.length)}<Outlook {board} />{/if}
-      {#if data.why.length}
+      {#if board.held}
+        <div class="min-w-0 flex-1" aria-live="polite">
+          <h2>
+            {data.days.find((one) => one.date === board.held?.date)?.name},
+            <span class="num">{clockOf(board.held.start_min)}</span>
+          </h2>
+          {@render broken(board.breaksOf(board.held.job))}
+        </div>
+      {:else if data.days.length && (!data.unplaced.length || !data.why.length)}<Outlook {board} />{/if}
+      {#if data.why.length && !board.held}
         <div class="min-w-0 flex-1">
           <h2>Left out at the last planning</h2>
           {#each data.why as why, number (number)}<p class="text-pretty">{why}</p>{/each}

@@ -29,6 +29,7 @@
     const now = week.map((one) => one.key).filter((key) => (key === day ? !there(key) : there(key)));
     return sayHours({ weekdays: now.length === 7 || !now.length ? [] : now });
   }
+  const guest = $derived(board.data!.guests.find((one) => one.person === person.name));
   const most = $derived(person.fields["most_min"] as number | null);
 </script>
 
@@ -114,5 +115,6 @@
       aria-label={`Remove ${person.name}`}
       onclick={() => say(`Remove ${person.name}`, { removed: true })}>remove</button
     >{/if}
+  {#if guest}<p class="w-full text-pretty text-muted">{guest.sentence}</p>{/if}
   {#if wrong}<p role="alert" class="w-full">{wrong}</p>{/if}
 </li>

@@ -37,13 +37,12 @@
       .map((at) => at.toISOString().slice(0, 10))
       .filter((date) => !days.some((day) => day.date === date));
   }
+  const dates = $derived(first ? wanted() : []);
   async function addDays() {
-    if (!first) return;
-    for (const date of wanted()) {
-      const added = await board.say(`Film on ${date}`, "day", null, { date });
-      if (!added) return;
-    }
-    first = last = "";
+    if (!dates.length) return;
+    const label = dates.length > 1 ? `Film on ${dates.length} more days` : `Film on ${dates[0]}`;
+    if (await board.addDays(label, dates)) first = last = "";
+    else if (board.asking.at("version")) await place.readProductions();
   }
   const figures = $derived(rows("figures")[0]);
   const stage = $derived(figures?.fields["stage_id"]);
@@ -118,7 +117,10 @@
                   onchange={(value) => (which = value)}
                 />
               </div>
-              <button class="btn !border-line" disabled={!first}>Add</button>
+              <button class="btn !border-line" disabled={!dates.length}>Add</button>
+              {#if first && !dates.length}<span class="pb-1 text-muted"
+                  >None of these that is not there already.</span
+                >{/if}
               {#if board.asking.at("date")}<span role="alert">{board.asking.at("date")}</span>{/if}
             </form>
           {/if}

@@ -1,5 +1,5 @@
 // The board of days: what was read, what is in the hand, what it would cost, and the way back.
-import { answered, client, type Schemas } from "../../lib/api/client";
+import { answered, client, Offline, Refused, type Schemas } from "../../lib/api/client";
 import { Asking } from "../../lib/edit/asking.svelte";
 import { WayBack } from "../../lib/edit/back.svelte";
 import { Latest } from "../../lib/edit/latest";
@@ -17,13 +17,7 @@ export type Held = { job: string; date: string; start_min: number };
 /** What of the history is of the days. */
 export const KINDS =
   "booking,day figures,shooting day,person called,site,condition,travel,job of a day,order";
-/** What there is one row of at the most, by what it is said of. */
-const SAME: Record<string, string[]> = {
-  figures: [],
-  site: ["place_id"],
-  job: ["set_up_id"],
-  order: ["first_id", "then_id"],
-};
+const MINUTE_MS = 60_000;
 /** How wide the sun's course is drawn beside the jobs of a day, px. */
 export const SUN = 34;
 const pad = (number: number) => String(number).padStart(2, "0");
@@ -50,6 +44,8 @@ export class DaysBoard {
   selected = $state<string | null>(null);
   /** The job of which something is said otherwise. */
   saying = $state<string | null>(null);
+  /** Which day and minute is at a place of the screen; null beside the days. */
+  spot: ((x: number, y: number) => Omit<Held, "job"> | null) | null = null;
   readonly asking = new Asking();
   readonly planning = new Followed(new Asking());
   readonly back = new WayBack(
@@ -117,14 +113,17 @@ export class DaysBoard {
     await this.asking.read(async () => {
       await place.choose();
       if (!place.production) return;
-      const params = this.params;
-      const [data] = await Promise.all([
-        answered(client.GET("/api/productions/{production_id}/days", { params })),
-        this.#readDay(),
-      ]);
-      this.data = data;
+      await this.#read();
       await this.#followPlanning();
     });
+  }
+  async #read() {
+    const { params } = this;
+    const [data] = await Promise.all([
+      answered(client.GET("/api/productions/{production_id}/days", { params })),
+      this.#readDay(),
+    ]);
+    this.data = data;
   }
   async #readDay() {
     const { date } = this;
@@ -147,6 +146,21 @@ export class DaysBoard {
       }
       seen = state;
     });
+    $effect(() => {
+      const timer = window.setInterval(() => void this.#tick(), MINUTE_MS);
+      return () => window.clearInterval(timer);
+    });
+  }
+  /** A day that is under way goes on; nothing is said where it cannot be read just now. */
+  async #tick() {
+    const days = this.date ? [this.day?.day] : (this.data?.days ?? []);
+    const goes = days.some((day) => day && day.now_min !== null);
+    if (!goes || this.held || this.going || document.hidden) return;
+    try {
+      await this.#read();
+    } catch (error) {
+      if (!(error instanceof Offline) && !(error instanceof Refused)) throw error;
+    }
   }
   /** Look at another day. */
   async look(date: string) {
@@ -242,6 +256,18 @@ export class DaysBoard {
       ),
     );
   }
+  /** Some more days, in one go. */
+  addDays(label: string, dates: string[]) {
+    return this.back.do(label, async (key) => {
+      const { params } = this;
+      const headers = { "Idempotency-Key": key };
+      const body = { version: place.version, dates };
+      this.data = await answered(
+        client.POST("/api/productions/{production_id}/shooting-days", { params, headers, body }),
+      );
+      return this.data;
+    });
+  }
   /** A row of who, where and when: a new one, or what is said otherwise of one. */
   say(label: string, kind: string, known: number | null, fields: Record<string, unknown>) {
     return this.back.do(label, async (key) => {
@@ -250,7 +276,7 @@ export class DaysBoard {
         (one) =>
           one.kind === kind &&
           (known === null
-            ? SAME[kind]?.every((name) => one.fields[name] === fields[name])
+            ? this.data?.said_of[kind]?.every((name) => one.fields[name] === fields[name])
             : one.id === known),
       );
       const id = row?.id ?? known;
