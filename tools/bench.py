@@ -2,7 +2,7 @@
 solver.
 
 Printed, never asserted: machines differ. Run with `./run bench`, or `./run bench drag` for a part: core,
-http, people, drag, list, load, days, board (also as --load).
+http, people, drag, list, load, days, demo-days, board (also as --load).
 """
 
 from __future__ import annotations
@@ -26,7 +26,7 @@ from django.db import connection  # noqa: E402
 from django.test import Client  # noqa: E402
 from django.test.utils import setup_test_environment  # noqa: E402
 from tools.bench_board import board_numbers  # noqa: E402
-from tools.bench_days import days_numbers  # noqa: E402
+from tools.bench_days import days_numbers, demo_days_numbers  # noqa: E402
 from tools.bench_drag import drag_numbers  # noqa: E402
 from tools.bench_list import list_numbers  # noqa: E402
 from tools.bench_load import load_numbers  # noqa: E402
@@ -367,6 +367,7 @@ def main() -> None:
         "list": list_numbers,
         "load": load_numbers,
         "days": days_numbers,
+        "demo-days": demo_days_numbers,
         "board": board_numbers,
     }
     wanted = [one.removeprefix("--") for one in sys.argv[1:]] or list(parts)

@@ -76,6 +76,43 @@ def days_numbers() -> None:
             planned_once(jobs, days, made_up(jobs, days, seed))
 
 
+def demo_days_numbers() -> None:
+    """The demo's jobs on its own days, and on twenty: what the plan costs after 5 s and after 60 s."""
+    from jungoptic.app.days.reading import DaysOf
+    from jungoptic.app.productions.models import Production
+
+    shooting = DaysOf(Production.objects.get()).shooting
+    first = shooting.days[0]
+    twenty = tuple(
+        day
+        for k in range(70)
+        if (day := first + timedelta(days=k)).weekday() >= 5  # its crew's weekends
+    )[:20]
+    print("\nplanning the demo                        days   people-days   changing   waiting   proven")
+    for days in (shooting.days, twenty):
+        told: list[tuple[float, Progress]] = []
+        begun = time.perf_counter()
+
+        def keep(progress: Progress, told: list[tuple[float, Progress]] = told, begun: float = begun) -> None:
+            told.append((time.perf_counter() - begun, progress))
+
+        def late(begun: float = begun) -> bool:
+            return time.perf_counter() - begun > 60.0
+
+        own = shooting.model_copy(update={"days": days, "locked": ()})
+        plan = plan_days(own, keep, late, effort=8.0)
+        whole = [(at, p) for at, p in told if len(p.bookings) == len(own.jobs)]
+        end = time.perf_counter() - begun
+        for name, costs in (
+            *((f"after {at:.1f} s", p.costs) for at, p in [one for one in whole if one[0] <= 5.0][-1:]),
+            (f"after {end:.0f} s", plan.costs),
+        ):
+            print(
+                f"{len(own.jobs)} jobs on {len(days):2} days, {name:14}{costs.days:10}{costs.people_days:14}"
+                f"{costs.changing_min:11}{costs.waiting_min:10}{plan.fewest_days:9}"
+            )
+
+
 def planned_once(jobs: int, days: int, shooting: Shooting) -> None:
     told: list[tuple[float, Progress]] = []
     begun = time.perf_counter()

@@ -119,6 +119,7 @@ def test_what_slips_from_a_day_that_is_wrapped_is_on_no_day_and_planned_again(
     supervisor: Caller, crew: Caller, production: Production, booked: dict[str, Any]
 ):
     slots = sorted(booked["slots"], key=lambda slot: slot["start_min"])
+    assert 0 < days(supervisor, production)["costs"]["fewest_days"]
     date, rest = booked["date"], {slot["job"] for slot in slots[1:]}
     roll(crew, slots[0]["job"], date, clock(slots[0]["takes_from_min"]), circled=True)
     assert not days(supervisor, production)["stale"]
@@ -127,7 +128,8 @@ def test_what_slips_from_a_day_that_is_wrapped_is_on_no_day_and_planned_again(
     assert {job["key"]: job["slipped_from"] for job in board["jobs"] if job["key"] in rest} == dict.fromkeys(
         rest, date
     )
-    assert rest <= set(board["unplaced"])
+    # what was proven was proven of all of them
+    assert rest <= set(board["unplaced"]) and board["costs"]["fewest_days"] == 0
     over = next(day for day in board["days"] if day["date"] == date)
     assert over["over"] and [slot["job"] for slot in over["slots"]] == [slots[0]["job"]]
     status, answer = book(supervisor, production, {"set_up_id": int(slots[1]["job"]), "date": date})
@@ -137,6 +139,7 @@ def test_what_slips_from_a_day_that_is_wrapped_is_on_no_day_and_planned_again(
     assert {own["date"] for own in board["bookings"] if own["job"] in rest}.isdisjoint({date})
     # filming is what was meant: nothing it was planned from has changed
     assert not board["stale"] and board["breaks"] == []
+    assert 0 < board["costs"]["fewest_days"] <= board["costs"]["days"]
 
 
 def test_a_night_belongs_to_the_day_before(

@@ -264,7 +264,16 @@ def test_all_that_is_said_beside_the_board_can_be_said_on_it(open_page: OpenPage
 def test_somebody_is_off_on_a_day_by_a_tap(open_page: OpenPage, shot: Shot):
     page = open_page("supervisor", "/days/2027-10-16", "Who is there", width=390, height=844, phone=True)
     there = page.get_by_role("region", name="Who is there")
-    there.get_by_role("listitem").filter(has_text="Camera").get_by_role("button", name="off").tap()
+    camera = there.get_by_role("listitem").filter(has_text="Camera")
+    camera.get_by_role("button", name="08:30 to 18:30").tap()
+    camera.get_by_role("button", name="12:00 to 13:00").tap()
+    camera.get_by_role("button", name="13:00 to 14:00").tap()
+    dated = {"weekdays": [], "date": "2027-10-16"}
+    hours = [{**dated, "start": 510, "end": 720}, {**dated, "start": 840, "end": 1110}]
+    saved(lambda: Hand.objects.get(name="Camera").hours[1:], hours)
+    assert overflow(page) <= 0 and axe(page) == []
+    camera.get_by_role("button", name="done").tap()
+    camera.get_by_role("button", name="off", exact=True).tap()
     saved(lambda: Hand.objects.get(name="Camera").off, ["2027-10-16"])
     expect(page.get_by_role("main")).to_contain_text("Without Camera")
     assert overflow(page) <= 0

@@ -307,15 +307,16 @@ def _sun(days: DaysOf, table: core.DayTable) -> list[float]:
 
 def _costs(days: DaysOf, bookings: tuple[core.Booking, ...]) -> DaysCostsOut:
     planned = days.planned
+    proven = planned.jobs == len(days.jobs)
     costs = core.plan_costs(days.shooting, bookings)
     return DaysCostsOut(
         days=costs.days,
         people_days=costs.people_days,
         changing_min=costs.changing_min,
         waiting_min=costs.waiting_min,
-        fewest_days=planned.fewest_days,
-        fewest_people_days=planned.fewest_people_days,
-        best=planned.best,
+        fewest_days=planned.fewest_days if proven else 0,
+        fewest_people_days=planned.fewest_people_days if proven else 0,
+        best=planned.best and proven,
     )
 
 

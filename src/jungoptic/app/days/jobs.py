@@ -98,6 +98,7 @@ def keep_plan(write: Writing, days: DaysOf, plan: core.Plan) -> None:
             "fewest_days": plan.fewest_days,
             "fewest_people_days": plan.fewest_people_days,
             "best": plan.best,
+            "jobs": len(days.jobs),
             "why": why,
             "under_way": [],
             "planned_from": days.digest,

@@ -301,6 +301,9 @@ class DaysPlanned(models.Model):
     production = models.OneToOneField(Production, on_delete=models.CASCADE, related_name="days_planned")
     fewest_days = models.PositiveSmallIntegerField(default=0)
     fewest_people_days = models.PositiveSmallIntegerField(default=0)
+    jobs = models.PositiveSmallIntegerField(
+        default=0, help_text="So many were to film; of fewer it proves nothing."
+    )
     best = models.BooleanField(default=False)
     why = models.JSONField(default=list, blank=True)
     under_way = models.JSONField(default=list, blank=True)

@@ -9,6 +9,7 @@ from typing import Any
 
 from ortools.sat.python import cp_model
 
+from .assignment import Assignment
 from .checking import plan_breaks, plan_costs
 from .explaining import clash_of
 from .grid import Grid
@@ -20,6 +21,7 @@ from .search import Bookings, in_order, keeps_rules
 
 _FREE_JOBS = 26  # so many are looked at together
 _LIMIT = 4.0  # of the solver, in its own deterministic seconds
+_BOUND = 0.5
 _ROUNDS = 40
 
 
@@ -60,12 +62,22 @@ class Again:
             bookings=in_order(best),
             left_out=left,
             costs=plan_costs(self.shooting, tuple(best.values())),
-            fewest_days=0,
+            fewest_days=0 if left or stopped else self._fewest_days(),
             fewest_people_days=0,
             best=False,
             stopped=stopped,
             clash=clash_of(self.grid, left) if left and not stopped else None,
         )
+
+    def _fewest_days(self) -> int:
+        assignment = Assignment(self.grid)
+        assignment.model.minimize(assignment.levels()["days"])
+        own = solver(_BOUND * self.effort)
+        own.parameters.linearization_level = 1
+        if own.solve(assignment.model) not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+            return self.grid.least_days
+        bound: int = round(own.best_objective_bound)
+        return max(self.grid.least_days, bound)
 
     def _costs(self, bookings: Bookings) -> tuple[int, int]:
         """Jobs on another day than before, and minutes by which the others are moved."""

@@ -47,3 +47,25 @@ export const hoursText = (hours: readonly Hours[]) =>
         .join(" "),
     )
     .join("; ");
+
+export type Span = { start_min: number; end_min: number };
+
+/** Some spans of a day with an hour taken out of them, or put in where none of it was there. */
+export function withHour(spans: readonly Span[], hour: number): Span[] {
+  const own = { start_min: 60 * hour, end_min: 60 * hour + 60 };
+  const left = spans
+    .flatMap((span) => [
+      { start_min: span.start_min, end_min: Math.min(span.end_min, own.start_min) },
+      { start_min: Math.max(span.start_min, own.end_min), end_min: span.end_min },
+    ])
+    .filter((span) => span.end_min > span.start_min);
+  if (spans.some((span) => span.start_min < own.end_min && span.end_min > own.start_min)) return left;
+  return [...left, own]
+    .sort((a, b) => a.start_min - b.start_min)
+    .reduce<Span[]>((told, span) => {
+      const last = told.at(-1);
+      if (last && last.end_min >= span.start_min)
+        return [...told.slice(0, -1), { ...last, end_min: span.end_min }];
+      return [...told, span];
+    }, []);
+}
