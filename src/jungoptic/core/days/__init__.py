@@ -23,8 +23,9 @@ from .forecast import Outlook, minutes_a_day, off_set_hours, outlook, pace_draws
 from .guests import Guest, Loss, guests
 from .on_the_day import DayAsItGoes, Dropped, Expected, FilmedToday, day_as_it_goes
 from .opening import Rule, hours_on
-from .plan import Clash, Plan, Progress, plan_days
+from .plan import Clash, Plan, Progress
 from .planned import Planned, plan_file
+from .planning import Moved, in_rain, moved_jobs, plan_again, plan_days
 from .records import (
     LIGHTS,
     MOST_CONDITIONS,
@@ -45,7 +46,6 @@ from .records import (
     SunKey,
     Travel,
 )
-from .replanning import Moved, in_rain, moved_jobs, plan_again
 from .saying import Words, day_text
 from .sheet import CalledJob, CalledPerson, Sheet, sheet_changes, sheet_of
 from .sunlight import (

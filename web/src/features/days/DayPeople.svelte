@@ -77,7 +77,7 @@
         class="flex min-h-[28px] flex-wrap items-center gap-x-2 border-t border-line pointer-coarse:min-h-11"
       >
         <b class={["w-24 truncate", person.off && "text-muted line-through"]}>{person.name}</b>
-        <span class="min-w-0 flex-1 truncate">
+        <span class="min-w-0 flex-1">
           {#if call}called <span class="num">{clockOf(call.from_min)}</span> to
             <span class="num">{clockOf(call.to_min)}</span>{:else}<span class="text-muted">not called</span
             >{/if}
@@ -104,7 +104,7 @@
         {/if}
         {#if changing === person.id}
           <div
-            class="flex w-full flex-wrap pb-1.5"
+            class="flex w-full flex-wrap pt-1 pb-1.5"
             role="group"
             aria-label={`Hours of ${person.name} by a tap`}
           >
