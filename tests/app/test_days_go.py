@@ -119,7 +119,7 @@ def test_what_slips_from_a_day_that_is_wrapped_is_on_no_day_and_planned_again(
     supervisor: Caller, crew: Caller, production: Production, booked: dict[str, Any]
 ):
     slots = sorted(booked["slots"], key=lambda slot: slot["start_min"])
-    assert 0 < days(supervisor, production)["costs"]["fewest_days"]
+    assert days(supervisor, production)["costs"]["fewest_days"] > 0
     date, rest = booked["date"], {slot["job"] for slot in slots[1:]}
     roll(crew, slots[0]["job"], date, clock(slots[0]["takes_from_min"]), circled=True)
     assert not days(supervisor, production)["stale"]

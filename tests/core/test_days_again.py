@@ -198,6 +198,26 @@ def test_a_spare_hour_is_filled_with_what_is_nearest_to_what_stands():
     assert d.fillers(shot, plan, SAT, ends, 10 * 60 + 25) == ()  # ten minutes are no spare quarter
 
 
+# --- what is locked
+
+
+@pytest.mark.parametrize("how", [d.plan_days, lambda shot: d.plan_again(shot, shot.locked)])
+def test_what_is_locked_stays_though_it_breaks_a_rule_and_the_rest_goes_round_it(how: Any):
+    """A job that runs on after its crew should have gone keeps nothing else out; of two that cannot both be
+    where they are locked the later gives way.
+    """
+    locked = [d.Booking.read({"job": "a", "date": SAT, "start": "19:00", "locked": True})]
+    shot = shooting([job("a"), job("b"), job("c")], locked=locked)
+    plan = how(shot)
+    assert not plan.left_out and locked[0] in plan.bookings
+    assert [fault.jobs for fault in d.plan_breaks(shot, plan.bookings)] == [("a",)]
+    both = [{"job": key, "date": SAT, "start": "09:00", "locked": True} for key in "ab"]
+    shot = shooting([job("a"), job("b"), job("c")], locked=both)
+    plan = how(shot)
+    assert not plan.left_out and [own.job for own in plan.bookings if own.locked] == ["a"]
+    assert {fault.kind for fault in d.plan_breaks(shot, plan.bookings)} == {"locked"}
+
+
 # --- who is there only for so long
 
 
@@ -233,6 +253,12 @@ def test_what_a_guest_has_spent_is_not_planned_again():
         plan = d.plan_days(shot)
         assert not d.plan_breaks(shot, plan.bookings) and len(plan.left_out) == len(left)
     over = booked(("a", SAT, "08:00"), ("b", SUN, "08:00"))
+    # one that is locked stays, and takes what there is
+    stays = d.Booking.read({"job": "a", "date": SAT, "start": "09:00", "locked": True})
+    gone = {"key": "orla", "hours": hours, "most_min": 200, "spent_min": 190}
+    late = shooting(jobs, people=[{"key": "camera", "hours": hours}, gone], locked=[stays])
+    for plan in (d.plan_days(late), d.plan_again(late, [stays])):
+        assert plan.bookings == (stays,) and plan.left_out == ("b",)
     (broken,) = d.plan_breaks(shot, over)
     assert (broken.kind, broken.over) == ("most", 190 - 140)
     assert "1 h of it gone" in d.Words(shot).of_rule(d.Rule("most", ("orla",)))

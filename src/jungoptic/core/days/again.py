@@ -14,10 +14,11 @@ from .checking import plan_breaks, plan_costs
 from .explaining import clash_of
 from .grid import Grid
 from .insertion import Insertion
+from .locking import keeps_rules, settled
 from .model import DaysModel, solver
 from .plan import Plan
 from .records import Booking, Shooting
-from .search import Bookings, in_order, keeps_rules
+from .search import Bookings, in_order
 
 _FREE_JOBS = 26  # so many are looked at together
 _LIMIT = 4.0  # of the solver, in its own deterministic seconds
@@ -45,7 +46,7 @@ class Again:
         }
         begun = tuple(booking for booking in self.was.values() if self._has_begun(booking))
         locked = {booking.job: booking for booking in (*shooting.locked, *begun)}
-        self.shooting = shooting.model_copy(update={"locked": tuple(locked.values())})
+        self.shooting = settled(shooting.model_copy(update={"locked": tuple(locked.values())}))
         self.grid = Grid(self.shooting, earliest=now)
 
     def _has_begun(self, booking: Booking) -> bool:

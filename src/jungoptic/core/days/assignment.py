@@ -124,7 +124,7 @@ class Assignment:
                 called = self.called[person, index] = model.new_bool_var(f"{person} called {index}")
                 model.add_max_equality(called, [self.on[key, index] for key in here])
                 if len({grid.jobs[key].unit for key in here}) == 1:
-                    self._fit(here, index, grid.longest[person])
+                    self._fit(here, index, grid.longest(person, index))
 
     def _order(self) -> None:
         grid, model = self.grid, self.model

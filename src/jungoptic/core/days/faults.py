@@ -144,7 +144,7 @@ def _longest(shooting: Shooting, job: Job) -> tuple[int, str]:
         spans = [span for day in shooting.days for span in hours_on(thing.hours, thing.off, day)]
         longest = max((end - start for start, end in spans), default=0)
         limit = min(longest, getattr(thing, "longest_day_min", longest))
-        most = getattr(thing, "left_min", None)
+        most = getattr(thing, "most_min", None)
         told.append((limit if most is None else min(limit, most), f"{thing.title} has"))
     return min(told)
 

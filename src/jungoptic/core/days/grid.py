@@ -39,13 +39,27 @@ class Grid:
             if not order.waived and order.first in self.jobs and order.then in self.jobs:
                 self.before[order.then].append(order)
                 self.after[order.first].append(order)
-        self.longest = {person.key: person.longest_day_min // self.step_min for person in shooting.people}
+        self._longest_day = {own.key: own.longest_day_min // self.step_min for own in shooting.people}
+        # The longest job of somebody that is locked to a day stays, whatever they may.
+        self._locked: dict[tuple[str, date], int] = defaultdict(int)
+        for booking in shooting.locked:
+            for person in self.jobs[booking.job].people:
+                here = person, booking.date
+                self._locked[here] = max(self._locked[here], self.length[booking.job])
         self.most = {
-            person.key: person.left_min // self.step_min
-            for person in shooting.people
-            if person.left_min is not None
+            own.key: max(
+                own.left_min // self.step_min,
+                *(steps for (person, _), steps in self._locked.items() if person == own.key),
+                0,
+            )
+            for own in shooting.people
+            if own.left_min is not None
         }
         self.models = {place.key: place.models_at_once for place in shooting.places}
+
+    def longest(self, person: str, index: int) -> int:
+        """How long somebody may stay on a day."""
+        return max(self._longest_day[person], self._locked.get((person, self.days[index]), 0))
 
     def _after(
         self, earliest: tuple[date, int] | None, job: Job, day: date, spans: Spans
@@ -108,7 +122,7 @@ class Grid:
         always = set.intersection(*(set(self.jobs[key].people) for key in keys))
         first = min(self.starts[key, index][0][0] for key in keys)
         last = max(self.starts[key, index][-1][1] + self.length[key] for key in keys)
-        return min([last - first, *(self.longest[person] for person in always)])
+        return min([last - first, *(self.longest(person, index) for person in always)])
 
     def apart(self, a: Job, b: Job) -> int | None:
         """How many steps must lie between two jobs of different units, whichever is first; None where both

@@ -171,7 +171,7 @@ class Insertion:
         waiting = 0
         stays = {person: go - come for person, (come, go, _) in there.items()}
         for person, stay in stays.items():
-            if stay > self.grid.longest[person] or not self._may_stay(person, stay, seat[1]):
+            if stay > self.grid.longest(person, seat[1]) or not self._may_stay(person, stay, seat[1]):
                 return None
             waiting += stay - there[person][2] - changes[person]
         worth = (

@@ -341,17 +341,17 @@ class DaysModel:
         return sum(waits)
 
     def _called(self, person: str, index: int, keys: list[str]) -> None:
-        model, grid = self.model, self.grid
+        model, grid, rule = self.model, self.grid, self._rule("longest_day", person)
         called = self.called[person, index] = model.new_bool_var(f"{person} called {index}")
         model.add_max_equality(called, [self.on[key, index] for key in keys])
         come = model.new_int_var(0, self.latest, f"{person} comes {index}")
         span = self.span[person, index] = model.new_int_var(0, self.latest, f"{person} there {index}")
         model.add(span == 0).only_enforce_if(~called)
-        for key, on in ((key, self.on[key, index]) for key in keys):
-            model.add(come <= self.time[key]).only_enforce_if(on)
-            model.add(come + span >= self.time[key] + grid.length[key]).only_enforce_if(on)
+        for key in keys:
+            model.add(come <= self.time[key]).only_enforce_if(self.on[key, index])
+            model.add(come + span >= self.time[key] + grid.length[key]).only_enforce_if(self.on[key, index])
         model.add(span >= sum(grid.length[key] * self.on[key, index] for key in keys))
-        model.add(span <= grid.longest[person]).only_enforce_if([called, *self._rule("longest_day", person)])
+        model.add(span <= grid.longest(person, index)).only_enforce_if([called, *rule])
 
     def _fixed_span(self, person: str) -> int:
         """How long somebody is there on the days that stand, in steps."""

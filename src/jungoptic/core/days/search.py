@@ -12,10 +12,11 @@ from ortools.sat.python import cp_model
 
 from .assignment import Assignment
 from .broken import Costs
-from .checking import plan_breaks, plan_costs
+from .checking import plan_costs
 from .explaining import clash_of
 from .grid import Grid
 from .insertion import WEIGHTS, inserted
+from .locking import keeps_rules, settled
 from .model import DaysModel, solver
 from .plan import Plan, Progress
 from .records import Booking, Shooting
@@ -42,8 +43,8 @@ class Search:
         effort: float,
         now: tuple[date, int] | None = None,
     ) -> None:
-        self.shooting, self.told, self.stop, self.effort = shooting, told, stop, effort
-        self.grid = Grid(shooting, earliest=now)
+        self.shooting, self.told, self.stop, self.effort = settled(shooting), told, stop, effort
+        self.grid = Grid(self.shooting, earliest=now)
         self.best: Bookings = {}
         self.fewest = {"days": 0, "people_days": 0}
         self.proven = False
@@ -211,11 +212,6 @@ class Search:
             return False
         self.best = bookings
         return True
-
-
-def keeps_rules(shooting: Shooting, bookings: Bookings) -> bool:
-    """Whether a plan breaks nothing but what was waived."""
-    return all(fault.warns for fault in plan_breaks(shooting, tuple(bookings.values())))
 
 
 def in_order(bookings: Bookings) -> tuple[Booking, ...]:
