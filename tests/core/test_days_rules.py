@@ -294,4 +294,5 @@ def test_the_table_of_a_day_says_who_waits_and_what_is_changed():
         ((("lens", 5),), 5, 21),
     ]
     assert (call.person, call.from_min, call.to_min, call.waits_min) == ("orla", 600, 934, 146)
+    assert call.waits == ((694, 840),)
     assert table[1].rows == () and table[0].daylight

@@ -115,8 +115,8 @@ def _day(going: Going, table: core.DayTable, bookings: tuple[core.Booking, ...])
                 person=call.person,
                 from_min=call.from_min,
                 to_min=call.to_min,
-                works_min=call.works_min,
                 waits_min=call.waits_min,
+                waits=_spans(call.waits),
             )
             for call in table.calls
         ],

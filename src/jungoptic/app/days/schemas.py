@@ -102,8 +102,8 @@ class CallOut(Schema):
     person: str
     from_min: int
     to_min: int
-    works_min: int
     waits_min: int
+    waits: list[SpanOut]
 
 
 class BoardDayOut(Schema):

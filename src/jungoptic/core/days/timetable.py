@@ -8,7 +8,7 @@ from datetime import date
 from itertools import pairwise
 
 from .changing import Changing
-from .clock import Spans
+from .clock import Spans, joined
 from .opening import Openings, hours_on
 from .records import Booking, Job, Place, Shooting
 from .sunlight import SunWindow, light_spans, sun_windows
@@ -34,20 +34,20 @@ class Slot:
 
 @dataclass(frozen=True, slots=True)
 class Call:
-    """Somebody on a day: called when, gone when, and how long of it they work: in their jobs, and changing
-    from one of them straight to another.
+    """Somebody on a day: called when, gone when, and the ``waits`` between their jobs, beside the change from
+    one of them straight to another; their hours.
     """
 
     person: str
     from_min: int
     to_min: int
-    works_min: int
+    waits: Spans = ()
     hours: Spans = ()
 
     @property
     def waits_min(self) -> int:
         """Minutes with nothing to do."""
-        return max(0, self.to_min - self.from_min - self.works_min)
+        return sum(end - start for start, end in self.waits)
 
 
 @dataclass(frozen=True, slots=True)
@@ -160,20 +160,26 @@ def _spaced(changing: Changing, row: Sequence[Slot]) -> tuple[Slot, ...]:
 def _calls(shooting: Shooting, day: date, rows: Sequence[Sequence[Slot]]) -> tuple[Call, ...]:
     told = []
     for person in shooting.people:
-        own = [slot for row in rows for slot in row if person.key in slot.job.people]
-        changes = [
-            after.change_min
+        own = sorted(
+            (slot for row in rows for slot in row if person.key in slot.job.people),
+            key=lambda slot: slot.start_min,
+        )
+        changes = {
+            after.job.key: after.change_min
             for row in rows
             for before, after in pairwise(row)
             if person.key in before.job.people and person.key in after.job.people
-        ]
+        }
         if own:
             told.append(
                 Call(
                     person.key,
                     min(slot.start_min for slot in own),
                     max(slot.end_min for slot in own),
-                    sum(slot.job.minutes for slot in own) + sum(changes),
+                    joined(
+                        (before.end_min + changes.get(after.job.key, 0), after.start_min)
+                        for before, after in pairwise(own)
+                    ),
                     hours_on(person.hours, person.off, day),
                 )
             )

@@ -22,17 +22,7 @@
 
   const LEFT = SUN + 4;
   const call = $derived(day.calls.find((one) => one.person === person));
-  const slots = $derived([...day.slots].sort((a, b) => a.start_min - b.start_min));
-  const works = $derived(slots.filter((slot) => board.job(slot.job)?.people.includes(person)));
-  /** Between two jobs of theirs, beside the change from the one straight to the other. */
-  const waits = $derived(
-    works.slice(1).flatMap((slot, number) => {
-      const before = works[number]!;
-      const straight = slots.indexOf(slot) === slots.indexOf(before) + 1;
-      const start = before.end_min + (straight ? slot.change_min : 0);
-      return slot.start_min - start >= 15 ? [{ start, end: slot.start_min }] : [];
-    }),
-  );
+  const works = $derived(day.slots.filter((slot) => board.job(slot.job)?.people.includes(person)));
   const x = (minute: number) => ((minute - from) / (to - from)) * (width - LEFT - 6);
   const told = $derived(
     call
@@ -58,11 +48,9 @@
     {@attach tip(() => told)}
   >
     <div class="absolute top-[8px] h-[2px] w-full bg-mark"></div>
-    {#each waits as span (span.start)}{@render bar(
-        span.start,
-        span.end,
-        "border border-tight bg-ground",
-      )}{/each}
+    {#each call.waits as { start_min: start, end_min: end } (start)}
+      {@render bar(start, end, "border border-tight bg-ground")}
+    {/each}
     {#each works as slot (slot.job)}{@render bar(slot.start_min, slot.end_min, "bg-mark")}{/each}
   </div>
 {/if}

@@ -6404,10 +6404,10 @@ export interface components {
             from_min: number;
             /** To Min */
             to_min: number;
-            /** Works Min */
-            works_min: number;
             /** Waits Min */
             waits_min: number;
+            /** Waits */
+            waits: components["schemas"]["SpanOut"][];
         };
         /**
          * ChangedOut
@@ -6530,7 +6530,7 @@ export interface components {
         };
         /**
          * GuestOut
-         * @description Somebody whose time in all is limited: what is to spare, and in words what is lost if it takes longer.
+         * @description Somebody whose time in all is limited: minutes to spare, and in words what is lost beyond them.
          */
         GuestOut: {
             /** Person */
