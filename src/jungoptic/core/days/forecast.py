@@ -19,7 +19,7 @@ _DRAWS = 4000
 _SHARES = (0.1, 0.5, 0.9)
 # Where no pace is known yet. Judgement: what was planned takes a quarter longer, give or take a third.
 _GUESS_MEDIAN, _GUESS_SPREAD = 1.25, 0.3
-_USUAL_DAY_MIN = 480.0  # where nothing is planned to tell it from; common practice
+_USUAL_DAY_MIN = 480.0  # where nothing is planned to tell it from
 _LEAST_KNOWN = 8  # so many measured paces weigh as much as the guess
 
 
@@ -90,6 +90,10 @@ def off_set_hours(shots: Iterable[tuple[Mapping[str, float], float]]) -> dict[st
     dict
         Hours by craft; none where a craft has none.
 
+    References
+    ----------
+    days_left
+
     Examples
     --------
     >>> off_set_hours([({"matte": 8.0, "animate": 3.0}, 0.5), ({"matte": 2.0}, 1.0)])
@@ -117,6 +121,10 @@ def minutes_a_day(shooting: Shooting, bookings: Sequence[Booking]) -> float:
     -------
     float
         Minutes on the average of the days that have work; eight hours where none has.
+
+    References
+    ----------
+    days_changes, days_left
 
     Examples
     --------

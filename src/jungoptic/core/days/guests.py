@@ -12,7 +12,7 @@ from .records import Booking, Shooting
 from .timetable import Slot, timetable
 
 _MOST_TOGETHER = 3  # jobs left out together
-_FEW = 12  # of somebody with more jobs than these not more than two are tried together
+_FEW = 12  # of somebody with more jobs than these they are tried one by one
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,9 +45,9 @@ def guests(shooting: Shooting, bookings: Sequence[Booking], begun: Collection[st
     """Everybody whose time in all is limited, as a plan calls them.
 
     Where it takes longer than there is to spare, jobs are left out, with what must come after them; the
-    others close up, each as long after the one before as it was planned beside the change. Minutes
-    are those of the plan's grid. What is lost is
-    told with the fewest jobs, then the fewest shots, then the fewest minutes that make up for it.
+    others close up, each as long after the one before as it was planned beside the change. What is lost is
+    told with the fewest jobs, then the fewest shots, then the fewest minutes that make up for it. Minutes
+    are those of the plan's grid.
 
     Parameters
     ----------
@@ -91,14 +91,12 @@ class _Plan:
     """A plan by day and unit, from which jobs can be left out."""
 
     def __init__(self, shooting: Shooting, bookings: Sequence[Booking]) -> None:
-        tables = timetable(shooting, bookings)
-        self.rows: list[tuple[date, tuple[Slot, ...]]] = [
-            (table.day, row) for table in tables for _, row in table.rows
-        ]
-        slots = [slot for _, row in self.rows for slot in row]
+        self.rows = {table.day: [row for _, row in table.rows] for table in timetable(shooting, bookings)}
+        slots = [slot for rows in self.rows.values() for row in rows for slot in row]
         self.jobs = {slot.job.key: slot.job for slot in slots}
         self.people = {slot.job.key: slot.job.people for slot in slots}
         self.changing, self.step = Changing(shooting.changes, shooting.travel), shooting.grid_min
+        self.known: dict[tuple[date, str, frozenset[str]], int] = {}
         self.then: dict[str, list[str]] = {}
         for order in shooting.order:
             if not order.waived and order.first in self.jobs and order.then in self.jobs:
@@ -115,13 +113,26 @@ class _Plan:
 
     def called_min(self, person: str, without: Collection[str] = ()) -> int:
         """From somebody's first job to their last on each day, some left out and the rest closed up."""
-        spans: dict[date, tuple[int, int]] = {}
-        for day, row in self.rows:
-            for key, start, end in self._closed_up([slot for slot in row if slot.job.key not in without]):
-                if person in self.people[key]:
-                    begin, last = spans.get(day, (start, end))
-                    spans[day] = min(begin, start), max(last, end)
-        return sum(end - begin for begin, end in spans.values())
+        days = {
+            day
+            for day, rows in self.rows.items()
+            if any(person in slot.job.people for row in rows for slot in row)
+        }
+        return sum(self._called_on(day, person, without) for day in days)
+
+    def _called_on(self, day: date, person: str, without: Collection[str]) -> int:
+        here = frozenset(slot.job.key for row in self.rows[day] for slot in row if slot.job.key in without)
+        known = self.known.get((day, person, here))
+        if known is None:
+            own = [
+                (start, end)
+                for row in self.rows[day]
+                for key, start, end in self._closed_up([slot for slot in row if slot.job.key not in here])
+                if person in self.people[key]
+            ]
+            known = max((end for _, end in own), default=0) - min((start for start, _ in own), default=0)
+            self.known[day, person, here] = known
+        return known
 
     def _closed_up(self, row: Sequence[Slot]) -> Iterator[tuple[str, int, int]]:
         before, free = None, 0
@@ -138,14 +149,14 @@ class _Plan:
 
 
 def _losses(plan: _Plan, person: str, own: Sequence[str], spare_min: int) -> Iterator[Loss]:
-    most = _MOST_TOGETHER if len(own) <= _FEW else _MOST_TOGETHER - 1
+    most = _MOST_TOGETHER if len(own) <= _FEW else 1
     every = {
         plan.with_what_follows(keys) for count in range(1, most + 1) for keys in combinations(own, count)
     }
     called, gained = plan.called_min(person), 0
     for keys in sorted(every, key=lambda keys: _weight(plan, keys)):
         gains = called - plan.called_min(person, keys)
-        if gains > gained:
+        if gains > gained and spare_min + gains > 0:
             jobs = tuple(key for key in plan.jobs if key in keys)
             yield Loss(max(0, spare_min + gained), jobs, _shots(plan, jobs))
             gained = gains
