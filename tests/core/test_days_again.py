@@ -231,7 +231,7 @@ def test_what_is_lost_if_a_guest_takes_longer():
     orla = {"key": "orla", "hours": [{"start": "08:00", "end": "18:00"}], "most_min": 240}
     shot = shooting(jobs, order=order, people=[{"key": "camera", "hours": orla["hours"]}, orla])
     plan = booked(("a", SAT, "08:00"), ("b", SAT, "09:50"), ("clean", SAT, "11:25"))
-    (guest,) = d.guests(shot, plan)
+    (guest,) = d.guests(shot, d.timetable(shot, plan))
     assert (guest.person, guest.called_min, guest.spare_min) == ("orla", 205, 35)
     # without the first she comes 110 min later; the second takes its clean plate along, and gains no more
     assert [(loss.from_min, loss.jobs, loss.shots) for loss in guest.losses] == [
@@ -239,7 +239,7 @@ def test_what_is_lost_if_a_guest_takes_longer():
         (145, ("a", "b", "clean"), ("TMa", "TMb", "TMclean")),
     ]
     spent = shot.model_copy(update={"people": (shot.people[0], d.Person(**{**orla, "spent_min": 30}))})
-    (late,) = d.guests(spent, plan)
+    (late,) = d.guests(spent, d.timetable(spent, plan))
     assert late.spare_min == 5 and late.losses[0].from_min == 5
     assert not d.plan_breaks(spent, plan)
 

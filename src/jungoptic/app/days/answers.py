@@ -302,7 +302,8 @@ def _sun(days: DaysOf, table: core.DayTable) -> list[float]:
     if table.lit_at is None or table.lit_at.lies is None:
         return []
     course = core.sun_course(*table.lit_at.lies, table.day, days.production.time_zone)
-    return [round(float(height), 1) for height in course[::_SUN_EVERY_MIN, 1]]
+    heights: list[float] = course[::_SUN_EVERY_MIN, 1].round(1).tolist()
+    return heights
 
 
 def _costs(days: DaysOf, bookings: tuple[core.Booking, ...]) -> DaysCostsOut:

@@ -6,6 +6,7 @@ from datetime import date
 from functools import cached_property
 
 from jungoptic.app.days.filmed import Filmed
+from jungoptic.app.days.models import Booked
 from jungoptic.app.days.reading import DaysOf
 from jungoptic.core import days as core
 from jungoptic.core.errors import InputError
@@ -17,7 +18,9 @@ class Going:
     def __init__(self, days: DaysOf) -> None:
         self.days = days
         self.dates = {day.date for day in days.days}
-        self._goes: tuple[tuple[core.Booking, ...], core.DayAsItGoes] | None = None  # the last that was asked
+        # the last that was asked for
+        self._goes: tuple[tuple[core.Booking, ...], core.DayAsItGoes] | None = None
+        self._tables: tuple[tuple[core.Booking, ...], tuple[core.DayTable, ...]] | None = None
 
     @property
     def filmed(self) -> dict[str, Filmed]:
@@ -53,7 +56,9 @@ class Going:
 
     def tables(self, bookings: tuple[core.Booking, ...]) -> tuple[core.DayTable, ...]:
         """Every day as it is read, with a plan for what is still to be filmed."""
-        return core.timetable(self.shooting, self.shown(bookings))
+        if self._tables is None or self._tables[0] is not bookings:
+            self._tables = bookings, core.timetable(self.shooting, self.shown(bookings))
+        return self._tables[1]
 
     def table(self, day: date) -> core.DayTable:
         """One day as it is booked and to be expected. Raises InputError for one that is no shooting day."""
@@ -64,11 +69,14 @@ class Going:
 
     def late_min(self, key: str) -> int:
         """By how much a job was begun later than it was booked on its day."""
-        own = self.filmed.get(key)
-        row = next((row for row in self.days.booked if row.key == key), None)
+        own, row = self.filmed.get(key), self._booked.get(key)
         if own is None or row is None or row.date != own.booking.date:
             return 0
         return own.booking.start - row.start_min
+
+    @cached_property
+    def _booked(self) -> dict[str, Booked]:
+        return {row.key: row for row in self.days.booked}
 
     # --- the day that is under way
 
@@ -109,11 +117,8 @@ class Going:
         return [*done, *(core.FilmedToday(key, began) for key, began in running)]
 
     def guests(self, bookings: tuple[core.Booking, ...]) -> tuple[core.Guest, ...]:
-        """Who is there only for so long in all, with what is still to come as it goes."""
-        days = self.days
-        still = {job.key for job in days.jobs}
-        ahead = [booking for booking in self.shown(bookings) if booking.job in still]
-        return core.guests(days.shooting, ahead, days.running)
+        """Who is there only for so long in all: what was filmed, and what is still to come as it goes."""
+        return core.guests(self.shooting, self.tables(bookings), {*self.filmed, *self.days.running})
 
     def fillers(self, going: core.DayAsItGoes, bookings: tuple[core.Booking, ...]) -> tuple[core.Filler, ...]:
         """What fits between what stands now and what is next."""

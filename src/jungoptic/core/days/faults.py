@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator, Sequence
-from typing import Any
 from zoneinfo import ZoneInfo
 
 from ..errors import FieldProblem, InputError
 from .clock import duration_text
 from .opening import hours_on
-from .records import Condition, Job, Person, Shooting
+from .records import Condition, Person, Place, Shooting
 
 
 def plan_faults(shooting: Shooting) -> tuple[FieldProblem, ...]:
@@ -124,8 +123,11 @@ def _somebody_is_there(shooting: Shooting) -> Iterator[FieldProblem]:
 
 
 def _jobs_fit(shooting: Shooting) -> Iterator[FieldProblem]:
+    places = {place.key: _longest(shooting, place) for place in shooting.places if place.hours}
+    people = {person.key: _longest(shooting, person) for person in shooting.people}
     for index, job in enumerate(shooting.jobs):
-        longest, by = _longest(shooting, job)
+        things = [places.get(job.place), *(people[key] for key in job.people)]
+        longest, by = min([thing for thing in things if thing], default=(24 * 60, "a day has"))
         if longest < job.minutes:
             yield FieldProblem(
                 f"jobs.{index}",
@@ -134,19 +136,13 @@ def _jobs_fit(shooting: Shooting) -> Iterator[FieldProblem]:
             )
 
 
-def _longest(shooting: Shooting, job: Job) -> tuple[int, str]:
-    """The longest stretch of any day that a place or a person of the job has, and whose it is."""
-    place = next(place for place in shooting.places if place.key == job.place)
-    people = [person for person in shooting.people if person.key in job.people]
-    told: list[tuple[int, str]] = [(24 * 60, "a day has")]
-    things: list[Any] = [place] if place.hours else []
-    for thing in [*things, *people]:
-        spans = [span for day in shooting.days for span in hours_on(thing.hours, thing.off, day)]
-        longest = max((end - start for start, end in spans), default=0)
-        limit = min(longest, getattr(thing, "longest_day_min", longest))
-        most = getattr(thing, "most_min", None)
-        told.append((limit if most is None else min(limit, most), f"{thing.title} has"))
-    return min(told)
+def _longest(shooting: Shooting, thing: Person | Place) -> tuple[int, str]:
+    """The longest stretch of any day that a place or a person has, and whose it is."""
+    spans = [span for day in shooting.days for span in hours_on(thing.hours, thing.off, day)]
+    limits = [max((end - start for start, end in spans), default=0)]
+    if isinstance(thing, Person):
+        limits += [thing.longest_day_min, *([] if thing.most_min is None else [thing.most_min])]
+    return min(limits), f"{thing.title} has"
 
 
 def _circles(shooting: Shooting) -> Iterator[FieldProblem]:

@@ -8,8 +8,8 @@ from datetime import date
 from itertools import combinations
 
 from .changing import Changing
-from .records import Booking, Shooting
-from .timetable import Slot, timetable
+from .records import Shooting
+from .timetable import DayTable, Slot
 
 _MOST_TOGETHER = 3  # jobs left out together
 _FEW = 12  # of somebody with more jobs than these they are tried one by one
@@ -41,7 +41,7 @@ class Guest:
         return self.most_min - self.called_min
 
 
-def guests(shooting: Shooting, bookings: Sequence[Booking], begun: Collection[str] = ()) -> tuple[Guest, ...]:
+def guests(shooting: Shooting, tables: Sequence[DayTable], begun: Collection[str] = ()) -> tuple[Guest, ...]:
     """Everybody whose time in all is limited, as a plan calls them.
 
     Where it takes longer than there is to spare, jobs are left out, with what must come after them; the
@@ -53,10 +53,10 @@ def guests(shooting: Shooting, bookings: Sequence[Booking], begun: Collection[st
     ----------
     shooting : Shooting
         Jobs, people, places, windows, order.
-    bookings : sequence of Booking
-        The plan.
+    tables : sequence of DayTable
+        The plan, from :func:`timetable`.
     begun : collection of str, default ()
-        Keys of jobs that run already and are not left out any more.
+        Keys of jobs that run already or are filmed: those are not left out any more.
 
     Returns
     -------
@@ -69,13 +69,13 @@ def guests(shooting: Shooting, bookings: Sequence[Booking], begun: Collection[st
 
     Examples
     --------
-    >>> from jungoptic.core.days import EXAMPLE
+    >>> from jungoptic.core.days import EXAMPLE, Booking, timetable
     >>> plan = [Booking(job="cup", date="2027-10-16", start="10:00")]
-    >>> orla = guests(EXAMPLE, plan)[0]
+    >>> orla = guests(EXAMPLE, timetable(EXAMPLE, plan))[0]
     >>> orla.called_min, orla.spare_min, [(loss.from_min, loss.jobs) for loss in orla.losses]
     (95, 145, [(145, ('cup',))])
     """
-    plan = _Plan(shooting, bookings)
+    plan = _Plan(shooting, tables)
     told = []
     for person in shooting.people:
         own = [job for job, people in plan.people.items() if person.key in people]
@@ -90,8 +90,8 @@ def guests(shooting: Shooting, bookings: Sequence[Booking], begun: Collection[st
 class _Plan:
     """A plan by day and unit, from which jobs can be left out."""
 
-    def __init__(self, shooting: Shooting, bookings: Sequence[Booking]) -> None:
-        self.rows = {table.day: [row for _, row in table.rows] for table in timetable(shooting, bookings)}
+    def __init__(self, shooting: Shooting, tables: Sequence[DayTable]) -> None:
+        self.rows = {table.day: [row for _, row in table.rows] for table in tables}
         slots = [slot for rows in self.rows.values() for row in rows for slot in row]
         self.jobs = {slot.job.key: slot.job for slot in slots}
         self.people = {slot.job.key: slot.job.people for slot in slots}

@@ -115,10 +115,10 @@ def plan_file(shooting: Shooting, plan: Plan) -> Planned:
     >>> [(job.job, job.start) for day in planned.days for job in day.jobs]
     [('cup', '10:55'), ('clean', '12:30'), ('sea', '13:35'), ('mill', '16:15')]
     """
-    costs = plan.costs
+    costs, tables = plan.costs, timetable(shooting, plan.bookings)
     return Planned(
-        days=tuple(_day(table) for table in timetable(shooting, plan.bookings) if table.rows),
-        guests=tuple(_guest(guest) for guest in guests(shooting, plan.bookings)),
+        days=tuple(_day(table) for table in tables if table.rows),
+        guests=tuple(_guest(guest) for guest in guests(shooting, tables)),
         costs=PlannedCosts(
             days=costs.days,
             fewest_days=plan.fewest_days,
