@@ -99,14 +99,15 @@
         : `no plan needs fewer than ${costs.fewest_days}`,
   );
   /** Always in the order of the cut: a block that another is put before would be let go by the hand. */
-  const blocks = $derived(
-    (data?.jobs ?? []).flatMap((job) =>
-      days.flatMap((day, index) => {
-        const slot = day.slots.find((one) => one.job === job.key);
-        return slot ? [{ slot, day, index, job }] : [];
-      }),
-    ),
-  );
+  const blocks = $derived.by(() => {
+    const there = new Map(
+      days.flatMap((day, index) => day.slots.map((slot) => [slot.job, { slot, day, index }] as const)),
+    );
+    return (data?.jobs ?? []).flatMap((job) => {
+      const own = there.get(job.key);
+      return own ? [{ ...own, job }] : [];
+    });
+  });
   const shortOf = (day: { name: string }) => day.name.split(" ").slice(0, 2).join(" ");
   const said = $derived(board.saying ? board.job(board.saying) : undefined);
   const planned = $derived(data?.bookings.some((one) => one.date));

@@ -30,6 +30,10 @@ export function lasting(minutes: number) {
   return hours ? `${hours} h${rest ? ` ${pad(rest)}` : ""}` : `${rest} min`;
 }
 
+/** What is as it was stays the same, so that it is not drawn again. */
+const asBefore = (day: BoardDay, before?: BoardDay) =>
+  before && JSON.stringify(day) === JSON.stringify(before) ? before : day;
+
 /** How much later or earlier, as it is said. */
 export const lateness = (minutes: number) =>
   minutes === 0 ? "on time" : `${lasting(Math.abs(minutes))} ${minutes > 0 ? "late" : "early"}`;
@@ -64,8 +68,9 @@ export class DaysBoard {
   get going() {
     return isGoing(this.planning.job);
   }
+  readonly #jobs = $derived(Object.fromEntries((this.data?.jobs ?? []).map((job) => [job.key, job])));
   job(key: string): Job | undefined {
-    return this.data?.jobs.find((one) => one.key === key);
+    return this.#jobs[key];
   }
   /**
    * The days as they are, as they would be with what is in the hand, or as the best plan so far has them
@@ -196,7 +201,9 @@ export class DaysBoard {
         }),
       ),
     );
-    if (this.held?.job === held.job && tried) this.tried = tried;
+    if (this.held?.job !== held.job || !tried) return;
+    const before = (this.tried ?? this.data)?.days ?? [];
+    this.tried = { ...tried, days: tried.days.map((day, number) => asBefore(day, before[number])) };
   }
   letGo() {
     this.held = this.tried = null;
