@@ -39,7 +39,7 @@ def test_a_job_is_moved_by_keys_locked_and_taken_back(open_page: OpenPage, shot:
     was = booked(ROOM)
     room = block(page, ROOM)
     room.focus()
-    expect(page.get_by_role("complementary")).to_contain_text("rig and light 1 h")
+    expect(page.get_by_role("complementary")).to_contain_text("rig, light 1 h")
     room.press("ArrowUp")
     room.press("Shift+ArrowUp")
     saved(lambda: booked(ROOM), (was[0], was[1] - 35, False))

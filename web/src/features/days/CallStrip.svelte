@@ -21,6 +21,7 @@
   } = $props();
 
   const LEFT = SUN + 4;
+  const SEEN = 4; // px: what is less is what the grid leaves over
   const call = $derived(day.calls.find((one) => one.person === person));
   const works = $derived(day.slots.filter((slot) => board.job(slot.job)?.people.includes(person)));
   const x = (minute: number) => ((minute - from) / (to - from)) * (width - LEFT - 6);
@@ -49,7 +50,7 @@
   >
     <div class="absolute top-[8px] h-[2px] w-full bg-mark"></div>
     {#each call.waits as { start_min: start, end_min: end } (start)}
-      {@render bar(start, end, "border border-tight bg-ground")}
+      {#if x(end) - x(start) >= SEEN}{@render bar(start, end, "border border-tight bg-ground")}{/if}
     {/each}
     {#each works as slot (slot.job)}{@render bar(slot.start_min, slot.end_min, "bg-mark")}{/each}
   </div>

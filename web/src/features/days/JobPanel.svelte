@@ -27,7 +27,7 @@
   };
   const spent = $derived(
     job
-      ? `${lasting(minutes)}: rig and light ${lasting(job.before_min)}, takes ${lasting(job.takes_min)}, ` +
+      ? `${lasting(minutes)}: rig, light ${lasting(job.before_min)}, takes ${lasting(job.takes_min)}, ` +
           `strike ${lasting(job.after_min)}`
       : "",
   );
@@ -39,10 +39,10 @@
           job.place,
           [job.camera, job.lens].filter(Boolean).join(", "),
           job.model,
-          job.light,
+          job.sun ? "the sun as its key" : job.light,
           job.backing,
           job.people.join(", "),
-          job.sun ? "the sun as its key" : job.hour === "any" ? "" : `${job.hour} light`,
+          job.sun || job.hour === "any" ? "" : `${job.hour} light`,
         ].filter(Boolean)
       : [],
   );
@@ -81,7 +81,7 @@
 
 <aside
   class={[
-    "grid h-[96px] shrink-0 grid-cols-[minmax(0,1fr)_minmax(0,1.3fr)_auto] gap-x-6 border-t border-line",
+    "grid h-[96px] shrink-0 grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)_auto] gap-x-6 border-t border-line",
     "bg-panel px-3.5 py-2 max-lg:grid-cols-1 max-lg:overflow-y-auto",
   ]}
   aria-label="The job that is chosen"
