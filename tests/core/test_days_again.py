@@ -238,6 +238,9 @@ def test_what_is_lost_if_a_guest_takes_longer():
         (35, ("a",), ("TMa",)),
         (145, ("a", "b", "clean"), ("TMa", "TMb", "TMclean")),
     ]
+    # what is filmed already is lost no more
+    (going,) = d.guests(shot, d.timetable(shot, plan), {"a", "clean"})
+    assert [loss.jobs for loss in going.losses] == [("b",)]
     spent = shot.model_copy(update={"people": (shot.people[0], d.Person(**{**orla, "spent_min": 30}))})
     (late,) = d.guests(spent, d.timetable(spent, plan))
     assert late.spare_min == 5 and late.losses[0].from_min == 5

@@ -1,8 +1,8 @@
-"""Jobs that are filmed: on which day, for how long, and who was there for them."""
+"""Jobs that are filmed: on which day, and for how long."""
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
 
@@ -20,9 +20,9 @@ class Filmed:
     done_min: int | None = None
 
     @property
-    def end_min(self) -> int:
-        """When it was struck."""
-        return self.booking.start + self.job.minutes
+    def span(self) -> tuple[date, int, int]:
+        """The day, and from when to when it took until it was struck."""
+        return self.booking.date, self.booking.start, self.booking.start + self.job.minutes
 
 
 def began_min(rolls: Iterable[Rolls], day: date) -> int | None:
@@ -46,21 +46,3 @@ def filmed_job(
     lasted = {"before_min": began - start, "takes_min": max(1, done - began)}
     booking = core.Booking(job=job.key, date=day, start=min(start, core.LATEST_MIN))
     return Filmed(job.model_copy(update=lasted), booking, began, done)
-
-
-def spent_min(
-    person: str, filmed: Iterable[Filmed], ahead: Mapping[date, int], now: tuple[date, int] | None
-) -> int:
-    """How long somebody was there: on each day from the first job to the last; on the day that is under way
-    until now while more of theirs is to come (``ahead``: from which minute on a day).
-    """
-    spans: dict[date, tuple[int, int]] = {}
-    for own in filmed:
-        if person in own.job.people:
-            day = own.booking.date
-            begin, end = spans.get(day, (own.booking.start, own.end_min))
-            spans[day] = min(begin, own.booking.start), max(end, own.end_min)
-    if now is not None and now[0] in spans and now[0] in ahead:
-        begin, end = spans[now[0]]
-        spans[now[0]] = begin, max(end, min(now[1], ahead[now[0]]))
-    return sum(end - begin for begin, end in spans.values())

@@ -13,7 +13,7 @@ from typing import cast
 
 from django.utils import timezone
 
-from jungoptic.app.days.filmed import Filmed, began_min, filmed_job, spent_min
+from jungoptic.app.days.filmed import Filmed, began_min, filmed_job
 from jungoptic.app.days.from_shots import ends_of, shots_to_film, unfilmed, with_destroyed
 from jungoptic.app.days.logged import Clock, Rolls, rolls_of
 from jungoptic.app.days.models import (
@@ -270,7 +270,8 @@ class DaysOf:
             for own in self.bookings:
                 if hand.name in people[own.job]:
                     ahead[own.date] = min(own.start, ahead.get(own.date, own.start))
-            told[hand.name] = spent_min(hand.name, self.filmed.values(), ahead, self.now)
+            spans = (own.span for own in self.filmed.values() if hand.name in own.job.people)
+            told[hand.name] = core.spent_min(spans, ahead, self.now)
         return told
 
     # --- for core

@@ -20,7 +20,7 @@ from .faults import plan_faults
 from .filling import Filler, fillers
 from .filming import DUTIES, DayFigures, Duty, Filming, Hand, ShotToFilm, StandingSetUp
 from .forecast import Outlook, minutes_a_day, off_set_hours, outlook, pace_draws
-from .guests import Guest, Loss, guests
+from .guests import Guest, Loss, guests, spent_min
 from .on_the_day import DayAsItGoes, Dropped, Expected, FilmedToday, day_as_it_goes
 from .opening import Rule, hours_on
 from .plan import Clash, Plan, Progress
@@ -150,6 +150,7 @@ __all__ = [
     "plan_file",
     "sheet_changes",
     "sheet_of",
+    "spent_min",
     "sun_course",
     "sun_windows",
     "timetable",

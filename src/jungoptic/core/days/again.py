@@ -22,7 +22,7 @@ from .search import Bookings, in_order
 
 _FREE_JOBS = 26  # so many are looked at together
 _LIMIT = 4.0  # of the solver, in its own deterministic seconds
-_BOUND = 0.5
+_BOUND = 0.5  # the same, for the fewest days
 _ROUNDS = 40
 
 
@@ -71,14 +71,7 @@ class Again:
         )
 
     def _fewest_days(self) -> int:
-        assignment = Assignment(self.grid)
-        assignment.model.minimize(assignment.levels()["days"])
-        own = solver(_BOUND * self.effort)
-        own.parameters.linearization_level = 1
-        if own.solve(assignment.model) not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
-            return self.grid.least_days
-        bound: int = round(own.best_objective_bound)
-        return max(self.grid.least_days, bound)
+        return max(self.grid.least_days, Assignment(self.grid).bound("days", _BOUND * self.effort))
 
     def _costs(self, bookings: Bookings) -> tuple[int, int]:
         """Jobs on another day than before, and minutes by which the others are moved."""

@@ -121,6 +121,11 @@ def weekday_of(day: date) -> Weekday:
     return WEEKDAYS[day.weekday()]
 
 
+def on_grid(minutes: int, step_min: int) -> int:
+    """The first minute on a grid that is not before one."""
+    return -(-minutes // step_min) * step_min
+
+
 def joined(spans: Iterable[tuple[int, int]]) -> Spans:
     """Spans in order, those that touch made one."""
     told: list[tuple[int, int]] = []

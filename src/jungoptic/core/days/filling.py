@@ -8,7 +8,7 @@ from datetime import date
 
 from .changing import Change, Changing
 from .checking import plan_breaks
-from .clock import LATEST_MIN
+from .clock import LATEST_MIN, on_grid
 from .on_the_day import DayAsItGoes
 from .opening import Openings, hours_on
 from .records import Booking, Job, Shooting
@@ -73,8 +73,8 @@ def fillers(
         return ()
     jobs = {job.key: job for job in shooting.jobs}
     last = max(stands, key=lambda own: own.start_min)
-    step = shooting.grid_min
-    ends = [-(-jobs[own.job].minutes // step) * step + own.start for own in bookings if own.job == last.job]
+    lasts = on_grid(jobs[last.job].minutes, shooting.grid_min)
+    ends = [own.start + lasts for own in bookings if own.job == last.job]
     begin = max([now_min, last.end_min, *ends])
     ahead = [own.start_min for own in going.expected if own.state == "next"]
     end = min(ahead, default=_people_go(shooting, day, jobs[last.job]))
@@ -118,7 +118,7 @@ def _nearest(
         if job.key in here or job.key == stands.key:
             continue
         change = changing.between(stands, job)
-        earliest = (-(-free[0] // step) + -(-change.minutes // step)) * step
+        earliest = on_grid(free[0], step) + on_grid(change.minutes, step)
         starts = [
             max(first * step, earliest)
             for first, last in openings.starts(job, day)

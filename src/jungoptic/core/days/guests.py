@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator, Sequence
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from itertools import combinations
 
 from .changing import Changing
+from .clock import on_grid
 from .records import Shooting
 from .timetable import DayTable, Slot
 
@@ -75,7 +76,7 @@ def guests(shooting: Shooting, tables: Sequence[DayTable], begun: Collection[str
     >>> orla.called_min, orla.spare_min, [(loss.from_min, loss.jobs) for loss in orla.losses]
     (95, 145, [(145, ('cup',))])
     """
-    plan = _Plan(shooting, tables)
+    plan = _Plan(shooting, tables, begun)
     told = []
     for person in shooting.people:
         own = [job for job, people in plan.people.items() if person.key in people]
@@ -87,10 +88,53 @@ def guests(shooting: Shooting, tables: Sequence[DayTable], begun: Collection[str
     return tuple(told)
 
 
+def spent_min(
+    spans: Iterable[tuple[date, int, int]],
+    ahead: Mapping[date, int] | None = None,
+    now: tuple[date, int] | None = None,
+) -> int:
+    """How long somebody has been there: on each day from their first job to their last.
+
+    On the day that is under way until now, while more of theirs is to come.
+
+    Parameters
+    ----------
+    spans : iterable of (date, int, int)
+        Their jobs that are filmed: the day, from which minute to which after midnight.
+    ahead : mapping, optional
+        From which minute on a day the first of their jobs is to come.
+    now : tuple of date and int, optional
+        The day that is under way and a minute of it.
+
+    Returns
+    -------
+    int
+        Minutes.
+
+    References
+    ----------
+    days_order
+
+    Examples
+    --------
+    >>> day = date(2027, 10, 16)
+    >>> spent_min([(day, 600, 660), (day, 700, 760)]), spent_min([(day, 600, 660)], {day: 900}, (day, 800))
+    (160, 200)
+    """
+    days: dict[date, tuple[int, int]] = {}
+    for day, start, end in spans:
+        begin, last = days.get(day, (start, end))
+        days[day] = min(begin, start), max(last, end)
+    if now is not None and now[0] in days and ahead and now[0] in ahead:
+        begin, last = days[now[0]]
+        days[now[0]] = begin, max(last, min(now[1], ahead[now[0]]))
+    return sum(last - begin for begin, last in days.values())
+
+
 class _Plan:
     """A plan by day and unit, from which jobs can be left out."""
 
-    def __init__(self, shooting: Shooting, tables: Sequence[DayTable]) -> None:
+    def __init__(self, shooting: Shooting, tables: Sequence[DayTable], begun: Collection[str]) -> None:
         self.rows = {table.day: [row for _, row in table.rows] for table in tables}
         slots = [slot for rows in self.rows.values() for row in rows for slot in row]
         self.jobs = {slot.job.key: slot.job for slot in slots}
@@ -99,7 +143,8 @@ class _Plan:
         self.known: dict[tuple[date, str, frozenset[str]], int] = {}
         self.then: dict[str, list[str]] = {}
         for order in shooting.order:
-            if not order.waived and order.first in self.jobs and order.then in self.jobs:
+            to_come = order.then in self.jobs and order.then not in begun
+            if not order.waived and order.first in self.jobs and to_come:
                 self.then.setdefault(order.first, []).append(order.then)
 
     def with_what_follows(self, keys: Collection[str]) -> frozenset[str]:
@@ -140,12 +185,9 @@ class _Plan:
             start = slot.start_min
             if before is not None:
                 change = self.changing.between(before, slot.job).minutes
-                start = min(start, free + self._up(change) + slot.idle_min)
-            before, free = slot.job, start + self._up(slot.job.minutes)
+                start = min(start, free + on_grid(change, self.step) + slot.idle_min)
+            before, free = slot.job, start + on_grid(slot.job.minutes, self.step)
             yield slot.job.key, start, free
-
-    def _up(self, minutes: int) -> int:
-        return -(-minutes // self.step) * self.step
 
 
 def _losses(plan: _Plan, person: str, own: Sequence[str], spare_min: int) -> Iterator[Loss]:

@@ -10,6 +10,7 @@ from itertools import combinations
 from .broken import Break
 from .changing import Changing
 from .checking import plan_breaks
+from .clock import on_grid
 from .opening import Openings
 from .records import Booking, Job, Shooting
 
@@ -149,14 +150,14 @@ class _Going:
             else:
                 change = self.changing.between(last, job).minutes if last is not None else 0
                 earliest = max(
-                    end + -(-change // step) * step,
+                    end + on_grid(change, step),
                     self._after(job, told),
                     self.now_min,
                     *(called[person] for person in job.people),
                 )
-                start = self._opens(job, -(-earliest // step) * step)
+                start = self._opens(job, on_grid(earliest, step))
                 stop, state = start + job.minutes, "next"
-            free[job.unit] = (-(-stop // step) * step, job)
+            free[job.unit] = (on_grid(stop, step), job)
             told[job.key] = Expected(job.key, start, stop, start - booking.start, state)
         return tuple(sorted(told.values(), key=lambda own: (own.start_min, own.job)))
 

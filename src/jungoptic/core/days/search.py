@@ -152,12 +152,10 @@ class Search:
         self.fewest["days"] = self.grid.least_days
         assignment = Assignment(self.grid)
         for level, least in assignment.levels().items():
-            assignment.model.minimize(least)
-            own = solver(_BOUND * self.effort)
-            own.parameters.linearization_level = 1
-            if own.solve(assignment.model) not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+            bound = assignment.bound(level, _BOUND * self.effort)
+            if not bound:
                 return
-            self.fewest[level] = max(self.fewest[level], round(own.best_objective_bound))
+            self.fewest[level] = max(self.fewest[level], bound)
             if level == "days":
                 days = self._costs().days
                 if len(self.best) < len(self.grid.jobs) or self.fewest["days"] < days or self._asked():

@@ -7,7 +7,7 @@
   let { board, day }: { board: DaysBoard; day: BoardDay } = $props();
   const people = $derived(board.day?.people ?? []);
   let changing = $state<number | null>(null);
-  let tapped = $state<Span[] | null>(null); // as it is tapped, before it is read again
+  let tapped = $state.raw<Span[] | null>(null); // as it is tapped, before it is read again
   let wrong = $state("");
   type Person = Schemas["PersonOfDayOut"];
 
@@ -59,7 +59,8 @@
     if (!spans.length) return toggle(person);
     tapped = spans;
     const told = spans.map((span) => ({ start: clockOf(span.start_min), end: clockOf(span.end_min) }));
-    if (!(await sayHours(person, told))) tapped = null;
+    await sayHours(person, told);
+    if (tapped === spans) tapped = null; // the last tap: it is read, or it was refused
   }
   function open(id: number | null) {
     changing = id;
