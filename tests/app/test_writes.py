@@ -40,6 +40,7 @@ ONLY_ASKS = {
     "/api/productions/{production_id}/preview",
     "/api/calculations/{name}",
     "/api/calculations/{name}/around",
+    "/api/calculations/{name}/beforehand",
     "/api/productions/{production_id}/tried",
     "/api/productions/{production_id}/days-tried",
     "/api/films/asked",

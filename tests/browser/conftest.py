@@ -84,7 +84,10 @@ class Windows:
         if ready and not clock:
             return ready.pop()
         context = self.browser.new_context(
-            viewport={"width": width, "height": height}, has_touch=phone, base_url=self.server.url
+            viewport={"width": width, "height": height},
+            has_touch=phone,
+            base_url=self.server.url,
+            service_workers="block",  # tests/browser/test_installed.py lets one in
         )
         context.add_init_script(path=HERE / "asked.js")
         if clock:

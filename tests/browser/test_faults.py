@@ -81,7 +81,7 @@ def test_the_other_pages_are_there_when_the_connection_is_not(open_page: OpenPag
     }""")
     page.route("**/*", lambda route: route.abort("internetdisconnected"))
     page.goto(f"/#/shots/{shot.pk}/log")
-    expect(page.get_by_text("No connection. Log on")).to_be_visible()
+    expect(page.get_by_text("Log on: takes are kept here")).to_be_visible()
     expect(page.get_by_text("As planned")).to_be_visible()
     page.goto("/#/pocket")
     expect(page.get_by_text("Unloaded")).to_have_count(0)

@@ -3,6 +3,7 @@ import { here, quiet } from "./server";
 
 const RETRY_MS = 4000;
 const body = (note = "") => ({ note, actual: {} }) as never;
+const take = (layer: number, name: string, body: never) => ({ shot: 1, layer, name, body });
 
 /**
  * The outbox of a page that `person` has just opened; the page before it is closed and hears nothing more.
@@ -34,7 +35,7 @@ test("a take is kept until the server has said yes, and told when it has", async
   const told: number[] = [];
   outbox.onsent((take) => told.push(take.number));
   here.server.hold();
-  const sent = outbox.add(1, 4, "Take 1", body());
+  const sent = outbox.add(take(4, "Take 1", body()));
   await quiet();
   expect(await names()).toEqual(["Take 1"]);
   here.server.letGo();
@@ -50,27 +51,28 @@ test("a take stands on the device before it is sent", async () => {
     before = await names();
     return real(request);
   };
-  await outbox.add(1, 4, "Take 1", body());
+  await outbox.add(take(4, "Take 1", body()));
   expect(before).toEqual(["Take 1"]);
 });
 
 test("without connection takes wait in order and are sent once each", async () => {
   const outbox = await opened();
+  const { reach } = await import("../../web/src/lib/offline/reach.svelte");
   here.server.away = true;
-  await outbox.add(1, 4, "Take 1", body("one"));
-  await outbox.add(1, 4, "Take 2", body("two"));
-  expect([outbox.offline, await names()]).toEqual([true, ["Take 1", "Take 2"]]);
+  await outbox.add(take(4, "Take 1", body("one")));
+  await outbox.add(take(4, "Take 2", body("two")));
+  expect([reach.away, await names()]).toEqual([true, ["Take 1", "Take 2"]]);
   here.server.away = false;
   await vi.advanceTimersByTimeAsync(RETRY_MS);
   await quiet();
   expect(here.server.takes.map((one) => one.note)).toEqual(["one", "two"]);
-  expect([outbox.offline, await names()]).toEqual([false, []]);
+  expect([reach.away, await names()]).toEqual([false, []]);
 });
 
 test("they outlive the page", async () => {
   const before = await opened();
   here.server.away = true;
-  await before.add(1, 4, "Take 1", body());
+  await before.add(take(4, "Take 1", body()));
   here.server.away = false;
   await opened();
   await quiet();
@@ -81,7 +83,7 @@ test("they outlive the page", async () => {
 test("a page that dies while a take is being sent sends it again, and it is logged once", async () => {
   const before = await opened();
   here.server.hold();
-  void before.add(1, 4, "Take 1", body());
+  void before.add(take(4, "Take 1", body()));
   await quiet();
   expect(here.server.takes).toHaveLength(1); // the server has it, and the page never heard so
   here.server.letNone();
@@ -94,7 +96,7 @@ test("a page that dies while a take is being sent sends it again, and it is logg
 test("when the line is back they go at once", async () => {
   const outbox = await opened();
   here.server.away = true;
-  await outbox.add(1, 4, "Take 1", body());
+  await outbox.add(take(4, "Take 1", body()));
   here.server.away = false;
   window.dispatchEvent(new Event("online"));
   await quiet();
@@ -109,7 +111,7 @@ test("an answer that got lost does not log a take twice", async () => {
     here.server.fetch = real;
     throw new TypeError("Failed to fetch");
   };
-  await outbox.add(1, 4, "Take 1", body());
+  await outbox.add(take(4, "Take 1", body()));
   await vi.advanceTimersByTimeAsync(RETRY_MS);
   await quiet();
   expect(new Set(here.server.keys).size).toBe(1);
@@ -117,20 +119,28 @@ test("an answer that got lost does not log a take twice", async () => {
 });
 
 test.each([500, 429])(
-  "after an answer of %i a take is sent again, and nothing waits for it",
+  "after an answer of %i a take is sent again, and those of its layer wait for it a while",
   async (status) => {
     const outbox = await opened();
     const real = here.server.fetch;
     here.server.fetch = async (request) =>
       (await request.clone().text()).includes("one") ? new Response("{}", { status }) : real(request);
-    await outbox.add(1, 4, "Take 1", body("one"));
-    await outbox.add(1, 4, "Take 2", body("two"));
-    expect(here.server.takes.map((take) => take.note)).toEqual(["two"]);
-    expect((await kept()).map((one) => [one.name, one.problem])).toEqual([["Take 1", undefined]]);
+    const logged = () => here.server.takes.map((one) => one.note);
+    await outbox.add(take(4, "Take 1", body("one")));
+    await outbox.add(take(4, "Take 2", body("two")));
+    await outbox.add(take(5, "Take 1", body("another layer")));
+    expect(logged()).toEqual(["another layer"]);
+    expect((await kept()).map((one) => [one.name, one.problem])).toEqual([
+      ["Take 1", undefined],
+      ["Take 2", undefined],
+    ]);
+    for (let tries = 0; tries < 5; tries++) await vi.advanceTimersByTimeAsync(RETRY_MS);
+    await quiet();
+    expect(logged()).toEqual(["another layer", "two"]);
     here.server.fetch = real;
     await vi.advanceTimersByTimeAsync(RETRY_MS);
     await quiet();
-    expect([here.server.takes.length, await names()]).toEqual([2, []]);
+    expect([logged(), await names()]).toEqual([["another layer", "two", "one"], []]);
   },
 );
 
@@ -138,7 +148,7 @@ test("two pages of one device without connection keep both their takes", async (
   here.server.away = true;
   const first = await opened();
   const second = await opened();
-  await Promise.all([first.add(1, 4, "Take 1", body("one")), second.add(1, 5, "Take 1", body("two"))]);
+  await Promise.all([first.add(take(4, "Take 1", body("one"))), second.add(take(5, "Take 1", body("two")))]);
   here.server.away = false;
   await opened();
   await quiet();
@@ -148,8 +158,8 @@ test("two pages of one device without connection keep both their takes", async (
 test("what was refused stays with its reason, and what stands behind it goes", async () => {
   const outbox = await opened();
   here.server.away = true;
-  await outbox.add(1, 4, "Take 1", body("refuse this"));
-  await outbox.add(1, 4, "Take 2", body("good"));
+  await outbox.add(take(4, "Take 1", body("refuse this")));
+  await outbox.add(take(4, "Take 2", body("good")));
   here.server.away = false;
   await outbox.send();
   expect(here.server.takes.map((one) => one.note)).toEqual(["good"]);
@@ -157,7 +167,7 @@ test("what was refused stays with its reason, and what stands behind it goes", a
   const asked = here.server.asked.length;
   await outbox.send();
   expect(here.server.asked).toHaveLength(asked); // it is not asked again by itself
-  await outbox.add(1, 4, "Take 1", body("mended"), outbox.waiting[0]!.key);
+  await outbox.add(take(4, "Take 1", body("mended")), outbox.waiting[0]!.key);
   expect(here.server.takes.map((one) => one.note)).toEqual(["good", "mended"]);
   expect(await names()).toEqual([]);
 });
@@ -165,12 +175,12 @@ test("what was refused stays with its reason, and what stands behind it goes", a
 test("what one person left on a phone is neither shown to the next nor sent in their name", async () => {
   const first = await opened("camera");
   here.server.away = true;
-  await first.add(1, 4, "Take 1", body("camera's"));
+  await first.add(take(4, "Take 1", body("camera's")));
   here.server.away = false;
   const second = await opened("loader");
   await quiet();
   expect([here.server.takes, second.waiting]).toEqual([[], []]);
-  await second.add(1, 4, "Take 1", body("loader's"));
+  await second.add(take(4, "Take 1", body("loader's")));
   expect(here.server.takes.map((one) => one.note)).toEqual(["loader's"]);
   expect(here.server.asked.map((one) => one.person)).toEqual(["loader"]);
   const { people } = await import("../../web/src/lib/offline/store");
@@ -187,7 +197,7 @@ test("while somebody else is signed in on the device a take waits, and is no mis
   const reasons: string[] = [];
   whenSignedOut((reason) => reasons.push(reason));
   here.server.signedIn = "loader"; // in another window
-  await outbox.add(1, 4, "Take 1", body());
+  await outbox.add(take(4, "Take 1", body()));
   expect(reasons).toEqual(["Somebody else is signed in."]);
   expect([here.server.takes, await kept()]).toMatchObject([[], [{ name: "Take 1" }]]);
   expect(outbox.waiting[0]!.problem).toBeUndefined();
@@ -207,10 +217,10 @@ test("a full device makes room from what was only read, and says when there is n
     throw new DOMException("full", "QuotaExceededError");
   };
   put.mockImplementationOnce(full);
-  await outbox.add(1, 4, "Take 1", body("one"));
+  await outbox.add(take(4, "Take 1", body("one")));
   expect([await names(), await store.recall("camera", "log 1")]).toEqual([["Take 1"], null]);
   put.mockImplementation(full);
-  await outbox.add(1, 4, "Take 2", body("two"));
+  await outbox.add(take(4, "Take 2", body("two")));
   expect([await names(), outbox.box.unkept.length]).toEqual([["Take 1"], 1]);
   // It is not kept, and yet not lost while the page is open; leaving it is asked about.
   const leaving = new Event("beforeunload", { cancelable: true });
@@ -230,7 +240,7 @@ test("in a window that keeps nothing takes are sent all the same", async () => {
   } as unknown as IDBFactory;
   const outbox = await opened();
   here.server.away = true;
-  await outbox.add(1, 4, "Take 1", body());
+  await outbox.add(take(4, "Take 1", body()));
   expect(outbox.box.unkept).toHaveLength(1);
   here.server.away = false;
   await outbox.send();
@@ -246,7 +256,7 @@ test("what the device could not keep waits in the page until its person is back"
   const outbox = await opened("camera");
   const { speakFor } = await import("../../web/src/lib/api/client");
   here.server.away = true;
-  await outbox.add(1, 4, "Take 1", body("camera's"));
+  await outbox.add(take(4, "Take 1", body("camera's")));
   here.server.away = false;
   for (const person of ["", "loader"]) {
     speakFor(person);
@@ -269,7 +279,7 @@ test("nor is one lost that somebody else's sign-in overtakes on its way to the d
   } as unknown as IDBFactory;
   const outbox = await opened("camera");
   const { speakFor } = await import("../../web/src/lib/api/client");
-  const adding = outbox.add(1, 4, "Take 1", body("camera's"));
+  const adding = outbox.add(take(4, "Take 1", body("camera's")));
   speakFor("loader");
   await Promise.all([outbox.begin("loader"), adding]);
   await quiet();

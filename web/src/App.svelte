@@ -2,6 +2,7 @@
   import Router, { replace, router } from "svelte-spa-router";
   import Join from "./features/people/Join.svelte";
   import SignIn from "./features/people/SignIn.svelte";
+  import { Offline } from "./lib/api/client";
   import { session } from "./lib/session.svelte";
   import Boundary from "./lib/ui/Boundary.svelte";
   import Frame from "./lib/ui/Frame.svelte";
@@ -20,15 +21,18 @@
     }
   }
   void begin();
+  /** That there is no connection is said at the top already. */
+  function failedUnheard(event: PromiseRejectionEvent) {
+    if (event.reason instanceof Offline) event.preventDefault();
+    else fault = String((event.reason as Error)?.message ?? event.reason);
+  }
 
   /** What an address made for one person carries, behind `#/join/`. */
   const token = $derived(/^\/join\/(.+)$/.exec(router.location)?.[1] ?? "");
   const signsInFirst = $derived(token !== "" && session.invited === token && !session.person);
 </script>
 
-<svelte:window
-  onunhandledrejection={(event) => (fault = String((event.reason as Error)?.message ?? event.reason))}
-/>
+<svelte:window onunhandledrejection={failedUnheard} />
 
 {#if failed}
   <main class="grid h-full place-content-center gap-3 p-6 text-center">

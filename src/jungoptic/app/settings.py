@@ -187,6 +187,7 @@ CONTENT_SECURITY_POLICY = {
 STATIC_URL = "/static/"
 WHITENOISE_ROOT = WEB_BUILD if WEB_BUILD.is_dir() else None
 WHITENOISE_INDEX_FILE = False
+WHITENOISE_MIMETYPES = {".webmanifest": "application/manifest+json"}
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[A-Za-z0-9_-]{8}\.\w+$"
 
 LANGUAGE_CODE = "en"

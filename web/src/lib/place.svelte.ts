@@ -1,6 +1,7 @@
 // The production and the shot that are open, remembered from screen to screen and from visit to visit.
 import { answered, client, type Schemas } from "./api/client";
 import { prefer, preferred } from "./offline/preferences";
+import { reach } from "./offline/reach.svelte";
 
 class Place {
   productions = $state<Schemas["ProductionOut"][] | null>(null);
@@ -90,7 +91,7 @@ class Place {
         one.id === this.production ? { ...one, version: found.version } : one,
       );
       this.shots = found.shots;
-    } while (this.wall.pending);
+    } while (this.wall.pending && !reach.away);
   }
 
   forget() {

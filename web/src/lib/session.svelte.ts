@@ -1,5 +1,6 @@
 // Who is signed in, and how they like to read: units, theme, school, single-letter keys.
 import { answered, client, speakFor, whenSignedOut, type Schemas } from "./api/client";
+import { rememberSession } from "./offline/kept";
 import { outbox } from "./offline/outbox.svelte";
 import { prefer, preferred } from "./offline/preferences";
 import { forget } from "./offline/store";
@@ -41,6 +42,7 @@ class Session {
     speakFor(person?.username ?? "");
     void outbox.begin(person?.username ?? "");
     this.events = events ?? null;
+    void rememberSession({ person, events: this.events });
     this.known = true;
     if (person) this.#show(person.theme);
   }

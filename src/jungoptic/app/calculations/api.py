@@ -7,12 +7,13 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Body, Router
 
-from jungoptic.app.base.answers import Json
+from jungoptic.app.base.answers import Json, raw
 from jungoptic.app.calculations.schemas import (
     AroundIn,
     AroundRow,
     CalculationLine,
     CalculationOut,
+    CrossingOut,
     FillOut,
     SourceOut,
 )
@@ -80,6 +81,15 @@ def look_around(request: HttpRequest, name: str, payload: AroundIn) -> Any:
     """The answers around one of the values: for a table or a plot. Anybody who is signed in."""
     rows = handbook.around(find(name), payload.values, payload.field, points=payload.points)
     return [{"value": value, "outputs": outputs} for value, outputs in rows]
+
+
+@router.post("/calculations/{name}/beforehand", response=list[CrossingOut])
+def answer_beforehand(request: HttpRequest, name: str, payload: Body[dict[str, Any]]) -> Any:
+    """The answers of a card for the likely turns of its barrels, for a place without a server.
+
+    Anybody who is signed in.
+    """
+    return raw(handbook.beforehand(find(name), payload))
 
 
 @router.get("/layers/{layer_id}/fill/{name}", response=FillOut)

@@ -52,6 +52,22 @@ class AroundRow(Schema):
     outputs: dict[str, Any] | None
 
 
+class AxisOut(Schema):
+    """One input, and the values of it that were worked out, in the order of its barrel."""
+
+    field: str
+    values: list[bool | float | str]
+
+
+class CrossingOut(Schema):
+    """A card's answers at every crossing of some inputs, the last one running fastest, while the others stay
+    where they stood; null where the calculation refuses.
+    """
+
+    axes: list[AxisOut]
+    outputs: dict[str, list[Any]]
+
+
 class FillOut(Schema):
     """What the open shot knows of a card's fields, and which set-up its answer could go back to."""
 

@@ -10,12 +10,13 @@ from django.db.models import F, Window
 from django.db.models.functions import RowNumber
 
 from jungoptic.app.base.answers import Json, fields_of
+from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.log import judge_take
 from jungoptic.app.takes.models import Judging, Take, TakeVerdict
-from jungoptic.app.takes.table import BenchTable
+from jungoptic.app.takes.table import BenchTable, Judged
 from jungoptic.core.kit import Kit
-from jungoptic.core.match import SetUp, differences, worst
-from jungoptic.core.plan import card_lamps, card_settings, dials
+from jungoptic.core.match import Judgement, SetUp, differences, worst
+from jungoptic.core.plan import CardSetting, card_lamps, card_settings, dials
 from jungoptic.core.vocabulary import VERDICTS, School, Units
 from jungoptic.core.wording import Words, amount_text
 
@@ -120,7 +121,7 @@ def _answer(take: Json, judged: tuple[Json, list[Json]], reader: Reader) -> Json
         "recorded_by": person,
         "judged_at": judging["at"],
         "against": _against(judging["against__number"]),
-        **_counted(Counter(one[verdict] for one in given if one["counts"])),
+        **counted(Counter(one[verdict] for one in given if one["counts"])),
         "differences": [fields_of(one) for one in told],
         "items": [
             {
@@ -137,7 +138,8 @@ def _answer(take: Json, judged: tuple[Json, list[Json]], reader: Reader) -> Json
     }
 
 
-def _counted(counts: Mapping[str, int]) -> Json:
+def counted(counts: Mapping[str, int]) -> Json:
+    """How many items have each verdict, and the worst."""
     return {"verdict": worst(counts), **{word: counts.get(word, 0) for word in VERDICTS}}
 
 
@@ -152,20 +154,29 @@ def judged_now(table: BenchTable, take: Take) -> Json:
     return {
         "take_id": take.pk,
         "against": _against(hero_take.number if hero_take else None),
-        **_counted(judged.counts),
-        "items": [
-            {
-                "item": i.item,
-                "label": i.label,
-                "where": i.where,
-                "amount_text": amount_text(i.amount),
-                "unit": i.unit,
-                "verdict": i.verdict,
-                "sentence": i.sentence,
-            }
-            for i in judged.items
-        ],
+        **counted(judged.counts),
+        "items": [item_of(item) for item in judged.items],
     }
+
+
+def item_of(item: Judgement) -> Json:
+    """One item as it is given now."""
+    return {
+        **{name: getattr(item, name) for name in ("item", "label", "where", "unit", "verdict", "sentence")},
+        "amount_text": amount_text(item.amount),
+    }
+
+
+def card_of(table: BenchTable, layer: Layer, plan: Judged) -> list[CardSetting]:
+    """The set-up card of a filmed layer: its camera, and the lamps that burn for it."""
+    assert layer.set_up is not None
+    kit = table.kit(layer.set_up)
+    turned = dials(plan.match, plan.items, (), kit, table.words, table.focus_band_m(plan))
+    burning = zip(table.lamps_on(layer), table.set_up_record(layer).lamps, strict=True)
+    return [
+        *card_settings(SetUp.read(layer.set_up.values()), turned, kit, table.words),
+        *card_lamps((row.pk, lamp) for row, lamp in burning),
+    ]
 
 
 def log_answer(table: BenchTable, role: str, shown: int) -> Json:
@@ -182,9 +193,7 @@ def log_answer(table: BenchTable, role: str, shown: int) -> Json:
     shown_takes = pages(everything, readers)
     for layer in filmed:
         assert layer.set_up is not None
-        kit = table.kit(layer.set_up)
         plan = table.judge(layer)
-        turned = dials(plan.match, plan.items, (), kit, table.words, table.focus_band_m(plan))
         takes = everything.get(layer.pk)
         layers.append(
             {
@@ -192,17 +201,9 @@ def log_answer(table: BenchTable, role: str, shown: int) -> Json:
                 "name": layer.name,
                 "kind": layer.kind,
                 "is_hero": layer.is_hero,
-                **_counted(plan.counts),
+                **counted(plan.counts),
                 "next_take": takes[0]["number"] + 1 if takes else 1,
-                "settings": [
-                    *card_settings(SetUp.read(layer.set_up.values()), turned, kit, table.words),
-                    *card_lamps(
-                        (row.pk, lamp)
-                        for row, lamp in zip(
-                            table.lamps_on(layer), table.set_up_record(layer).lamps, strict=True
-                        )
-                    ),
-                ],
+                "settings": card_of(table, layer, plan),
                 **shown_takes.get(layer.pk, NO_TAKES),
             }
         )

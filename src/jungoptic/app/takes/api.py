@@ -17,11 +17,13 @@ from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.answers import NO_TAKES, Reader, judged_now, log_answer, one_take, pages, takes_of
+from jungoptic.app.takes.foretold import foretold
 from jungoptic.app.takes.log import Said, circle_take, record_take
 from jungoptic.app.takes.models import Take
-from jungoptic.app.takes.schemas import CircleIn, LogOut, TakeIn, TakeNowOut, TakeOut, TakesOut
+from jungoptic.app.takes.schemas import CircleIn, ForetoldOut, LogOut, TakeIn, TakeNowOut, TakeOut, TakesOut
 from jungoptic.app.takes.shown import newest_entry
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
+from jungoptic.core.errors import InputError
 from jungoptic.core.vocabulary import School, Units
 
 router = Router()
@@ -60,6 +62,23 @@ def read_takes(
         return NO_TAKES
     reader = Reader(units, school, kit_of(camera_id, _production_of(layer_id)))
     return pages(takes_of([layer_id], before=before), {layer_id: reader}).get(layer_id, NO_TAKES)
+
+
+@router.get("/layers/{layer_id}/foretold", response={200: ForetoldOut, 422: Problems})
+def read_foretold(
+    request: HttpRequest, layer_id: int, units: Units = "metric", school: School = "measured"
+) -> Any:
+    """What likely takes of a layer would be given, for a telephone without a server.
+
+    Anybody in the production.
+    """
+    access.of_layer(request, layer_id)
+    shot_id = Layer.objects.values_list("shot_id", flat=True).get(pk=layer_id)
+    table = BenchTable(shot_to_look_at(shot_id), school=school, units=units)
+    layer = next((one for one in table.layers if one.pk == layer_id), None)
+    if layer is None or layer.set_up is None or table.hero is None:
+        raise InputError.at("", "Nothing is filmed of this layer, or its shot has no hero plate yet.")
+    return raw(foretold(table, layer))
 
 
 @router.get("/takes/{take_id}/now", response=TakeNowOut)

@@ -43,11 +43,10 @@ def settings_of(table: BenchTable, layer: Layer, said: Mapping[str, Any]) -> cor
     return checked
 
 
-def keep_facts(table: BenchTable, layer: Layer, take: Take) -> Facts:
-    """Put everything that the take is judged with on the row, which has its settings already."""
-    assert layer.set_up is not None
+def facts_of(table: BenchTable, layer: Layer, take: Take) -> Facts:
+    """Everything that a take is judged with: a hero's own against the hero's plan."""
     against = table.before_any_hero_take() if layer.is_hero else table
-    facts = Facts(
+    return Facts(
         stack=against.stack_with(layer, take),
         position=against.layers.index(layer),
         planned=against.set_up_record(layer),
@@ -55,6 +54,11 @@ def keep_facts(table: BenchTable, layer: Layer, take: Take) -> Facts:
         kit=against.kit(take),
         errors=against.errors,
     )
+
+
+def keep_facts(table: BenchTable, layer: Layer, take: Take) -> Facts:
+    """Put everything that the take is judged with on the row, which has its settings already."""
+    facts = facts_of(table, layer, take)
     take.facts, take.filmed, take.planned = (
         facts.to_json(),
         facts.filmed.model_dump(mode="json"),

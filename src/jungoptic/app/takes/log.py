@@ -54,6 +54,29 @@ def record_take(write: Writing, layer_id: int, said: Said) -> Take:
     if layer is None:
         raise InputError.at("", "This layer was removed from the shot: bring it back, then log the take.")
     _as_it_was_filmed(table, layer)
+    take = as_said(table, layer, said)
+    take.slate = layer.shot.code
+    take.number = (Take.objects.filter(layer=layer).aggregate(most=Max("number"))["most"] or 0) + 1
+    take.note = said.note
+    take.recorded_by_id = write.person.pk
+    take.shown = said.shown
+    take.filled = Take.Filled.PLAN if said.shown is None else Take.Filled.NOTHING
+    facts = keep_facts(table, layer, take)
+    take.save()
+    write.stays = True
+    write.note(KIND, take.pk, take.name, "logged", False, True)
+    give_verdicts(take, facts, layer, against=None if layer.is_hero else table.hero_take)
+    if said.circled:
+        _circle(write, take)
+        _held_against_anew(take)
+    return take
+
+
+def as_said(table: BenchTable, layer: Layer, said: Said) -> Take:
+    """The take as it was filmed, not saved: settings, lens, lamps and the sun; the rest is as planned.
+
+    Raises InputError at a field that is none, or that the kit cannot.
+    """
     if layer.set_up is None:
         raise InputError.at(
             "", f"“{layer.name}” is a picture, not something filmed: there is no take to log."
@@ -63,30 +86,15 @@ def record_take(write: Writing, layer_id: int, said: Said) -> Take:
     if unknown:
         raise InputError(*(FieldProblem(name, f"A take has no setting called “{name}”.") for name in unknown))
     checked = settings_of(table, layer, actual)
-    number = (Take.objects.filter(layer=layer).aggregate(most=Max("number"))["most"] or 0) + 1
     take = Take(
         layer=layer,
         lens=layer.set_up.lens,
         zoomed_mm=layer.set_up.zoomed_mm,
         mode=layer.set_up.mode,
-        slate=layer.shot.code,
-        number=number,
-        note=said.note,
         recorded_at=said.recorded_at or timezone.now(),
-        recorded_by_id=write.person.pk,
-        shown=said.shown,
-        filled=Take.Filled.PLAN if said.shown is None else Take.Filled.NOTHING,
     )
     assign_settings(take, {name: getattr(checked, name) for name in SET_UP_FIELDS}, table)
     light_as_it_was(table, layer, take, actual, lamps)
-    facts = keep_facts(table, layer, take)
-    take.save()
-    write.stays = True
-    write.note(KIND, take.pk, take.name, "logged", False, True)
-    give_verdicts(take, facts, layer, against=None if layer.is_hero else table.hero_take)
-    if said.circled:
-        _circle(write, take)
-        _held_against_anew(take)
     return take
 
 

@@ -93,6 +93,31 @@ class TakeNowOut(Schema):
     items: list[TakeItemOut]
 
 
+class VerdictOut(Schema):
+    """A verdict, and what of it does not hold."""
+
+    verdict: Verdict
+    shows: int
+    tight: int
+    holds: int
+    items: list[TakeItemOut]
+
+
+class ForetoldPointOut(VerdictOut):
+    """The verdict with one setting at another value; of a lamp, ``field`` is as on the card."""
+
+    field: str
+    value: float
+
+
+class ForetoldOut(Schema):
+    """What likely takes of a layer would be given: exact at these points, nothing said between them."""
+
+    layer_id: int
+    planned: VerdictOut
+    points: list[ForetoldPointOut]
+
+
 class SettingOut(Schema):
     """One line of the set-up card at the camera."""
 

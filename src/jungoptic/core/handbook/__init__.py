@@ -4,15 +4,19 @@ The calculations themselves are found by name: :func:`jungoptic.core.calculation
 """
 
 from . import exposure, frames, lens, light, motion, photograph, place, plate, scale, sheets
+from .beforehand import Axis, Crossing, beforehand
 from .cards import MOMENTS, CardField, around, example_of, fields_of, moment_of, record_fields
 from .checks import CHECKS, Check
 
 __all__ = [
     "CHECKS",
     "MOMENTS",
+    "Axis",
     "CardField",
     "Check",
+    "Crossing",
     "around",
+    "beforehand",
     "example_of",
     "exposure",
     "fields_of",

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from ..kit.steps import FRAME_RATES_FPS, ISO_STEPS, SHUTTER_ANGLES_DEG, STOPS
-from ..plan.engraving import Mark
+from ..plan.engraving import FULL_ISOS, FULL_STOPS, Mark
 
 _FOCAL_LENGTHS_MM = (10, 12, 14, 18, 21, 25, 28, 35, 40, 50, 65, 75, 85, 100, 135, 150, 200)
 _SCALES = (1, 2, 3, 4, 5, 6, 8, 10, 12, 16, 20, 24, 25, 32, 35, 48, 72, 87, 100)
@@ -19,6 +19,7 @@ _ENGRAVED: dict[str, tuple[tuple[str, float], ...]] = {
     "focal_length": tuple((f"{f}", float(f)) for f in _FOCAL_LENGTHS_MM),
     "scale": tuple((f"{s}", float(s)) for s in _SCALES),
 }
+_LABELLED = {"stop": FULL_STOPS, "iso": FULL_ISOS}  # of others every step
 _THIRD = 2 ** (1 / 3)
 
 
@@ -44,11 +45,13 @@ def _even_marks(low: float, high: float) -> tuple[Mark, ...]:
 
 def barrel(schema: Mapping[str, Any], example: Any) -> dict[str, Any]:
     """Ring, steps, ends and engravings for a number, by its vocabulary and its range."""
-    named = _ENGRAVED.get(str(schema.get("engraved", "")))
+    engraved = str(schema.get("engraved", ""))
+    named = _ENGRAVED.get(engraved)
     low = float(schema.get("minimum", schema.get("exclusiveMinimum", -1e6)))
     high = float(schema.get("maximum", schema.get("exclusiveMaximum", 1e6)))
     if named:
-        marks = tuple(Mark(value, name, True, True) for name, value in named)
+        labelled = _LABELLED.get(engraved)
+        marks = tuple(Mark(value, name, not labelled or name in labelled, True) for name, value in named)
         return {
             "ring": "log",
             "steps": False,

@@ -4,6 +4,7 @@ from .card import CardSetting, card_lamps, card_settings, lamp_field, lamp_of_fi
 from .dials import Dial, dials
 from .engraving import Mark
 from .focusing import Focusing, FocusPass, band_text, focusing
+from .foretold import ForetoldPoint, foretell, likely_values
 from .framing import Box, Framing, share_inside, vertical_cut_px
 from .opened import Addition, Reach, additions, reach_of, shot_reach
 from .placing import Placing, height_wish, place
@@ -27,6 +28,7 @@ __all__ = [
     "Dial",
     "FocusPass",
     "Focusing",
+    "ForetoldPoint",
     "Framing",
     "Mark",
     "Piece",
@@ -48,10 +50,12 @@ __all__ = [
     "dials",
     "fewest_pieces",
     "focusing",
+    "foretell",
     "height_wish",
     "lamp_field",
     "lamp_of_field",
     "lay_out",
+    "likely_values",
     "only_establishing",
     "panels",
     "place",

@@ -17,6 +17,7 @@ from ..vocabulary import Quantity
 from ..wording import Words, number
 from .engraving import (
     DEGREE_MARKS,
+    FULL_ISOS,
     FULL_STOPS,
     LIGHT_MARKS,
     RAISE_MARKS,
@@ -267,7 +268,7 @@ def dials(
             step_marks(
                 ((f"{i:g}", i) for i in isos),
                 kit.camera.iso_steps,
-                frozenset("50 100 200 400 800 1600 3200 6400".split()),
+                FULL_ISOS,
             ),
             hero_at=hero.iso,
             steps=True,

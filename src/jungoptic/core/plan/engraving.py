@@ -45,6 +45,7 @@ _USUAL_MM = tuple(  # common practice
     float(focal) for focal in "8 10 12 14 16 18 20 24 28 35 40 50 60 70 85 100 135 200 300 400".split()
 )
 FULL_STOPS = frozenset("1 1.4 2 2.8 4 5.6 8 11 16 22 32 45 64 90".split())
+FULL_ISOS = frozenset("50 100 200 400 800 1600 3200 6400".split())
 
 
 @lru_cache(maxsize=256)  # as all that is engraved: a hand that drags moves none of it

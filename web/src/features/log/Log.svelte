@@ -8,10 +8,15 @@
   import TabList from "../../lib/ui/TabList.svelte";
   import { untrack } from "svelte";
   import { answered, client, Offline, Refused, writeKey, type Schemas } from "../../lib/api/client";
-  import { kept, shown, unitOf } from "../../lib/units";
-  import { recall, remember } from "../../lib/offline/store";
   import { outbox } from "../../lib/offline/outbox.svelte";
+  import { reach } from "../../lib/offline/reach.svelte";
+  import { inWords } from "./card";
+  import { foretold, isExact, sureness } from "./foretold";
+  import LogCautions from "./LogCautions.svelte";
+  import SetUpCard from "./SetUpCard.svelte";
   import TakeVerdict from "./TakeVerdict.svelte";
+  import Told from "./Told.svelte";
+  import Waiting from "./Waiting.svelte";
   import { place } from "../../lib/place.svelte";
   import { session } from "../../lib/session.svelte";
   import { whenOthersWrite } from "../../lib/events/told.svelte";
@@ -24,12 +29,9 @@
 
   let log = $state.raw<Log | null>(null);
   let missing = $state("");
-  let offline = $state(false);
+  let tables = $state.raw<Record<number, Schemas["ForetoldOut"]>>({});
   let chosen = $state<number | null>(null);
   let actual = $state<Record<number, Record<string, number>>>({});
-  let open = $state<string | null>(null);
-  let typed = $state("");
-  let problem = $state("");
   let note = $state("");
   let circled = $state(false);
   let page = $state<HTMLElement | null>(null);
@@ -39,7 +41,6 @@
 
   const units = $derived(session.units);
   const shot = $derived(Number(params.shot));
-  const person = $derived(session.person?.username ?? "");
   const layer = $derived(log?.layers.find((one) => one.id === chosen) ?? log?.layers[0] ?? null);
   const changed = $derived(layer ? (actual[layer.id] ?? {}) : {});
   const mine = $derived(outbox.waiting.filter((one) => one.shot === shot));
@@ -54,15 +55,27 @@
       log = await answered(
         client.GET("/api/shots/{shot_id}/log", { params: { path: { shot_id: shot }, query } }),
       );
-      void remember(person, `log ${shot}`, log);
       place.opened(log.production_id);
-      offline = false;
+      missing = "";
+      void foretell(log.layers.map((one) => one.id));
     } catch (error) {
-      if (error instanceof Offline) {
-        offline = true;
-        log ??= await recall<Log>(person, `log ${shot}`);
-      } else if (error instanceof Refused) missing = error.message;
-      else throw error;
+      if (error instanceof Refused) missing = error.message;
+      else if (!(error instanceof Offline)) throw error;
+    }
+  }
+  /** What likely takes would be given, for when there is no server to ask. */
+  async function foretell(layers: number[]) {
+    const query = { units, school: session.school } as const;
+    for (const id of layers) {
+      try {
+        const path = { layer_id: id };
+        const found = await answered(
+          client.GET("/api/layers/{layer_id}/foretold", { params: { path, query } }),
+        );
+        tables = { ...tables, [id]: found };
+      } catch (error) {
+        if (!(error instanceof Offline) && !(error instanceof Refused)) throw error;
+      }
     }
   }
   $effect(() => {
@@ -79,40 +92,24 @@
 
   // What the last take was set to is what the next one starts from: nothing typed that the last take already
   // knows.
-  function start(line: Setting) {
-    open = open === line.field ? null : line.field;
-    problem = "";
-    const value = changed[line.field] ?? line.value;
-    typed = value === null ? "" : shown(value, line.quantity, units);
-  }
   function set(line: Setting, value: number | null) {
     if (!layer) return;
     const now = { ...actual[layer.id] };
     if (value === null || value === line.value) delete now[line.field];
     else now[line.field] = value;
     actual[layer.id] = now;
-    open = null;
   }
-  function enter(line: Setting) {
-    const value = kept(typed, line.quantity, units);
-    if (!Number.isFinite(value)) {
-      problem = `${line.label} must be a number; “${typed}” was typed.`;
-      return;
-    }
-    problem = "";
-    set(line, Number(value.toFixed(5)));
-  }
-  function words(line: Setting): string {
-    const value = changed[line.field];
-    if (value === undefined) return line.text;
-    const choice = line.choices.find((one) => Math.abs(one.value - value) < 1e-6);
-    const unit = unitOf(line.quantity, units, line.unit);
-    return (
-      (line.field === "f_number" && choice ? "f/" : "") +
-      (choice?.label ?? shown(value, line.quantity, units)) +
-      (unit && line.field !== "f_number" ? ` ${unit}` : "")
-    );
-  }
+  const words = (line: Setting) => inWords(line, changed[line.field], units);
+  const table = $derived(layer ? tables[layer.id] : undefined);
+  const told = $derived(table && layer ? foretold(table, layer.settings, changed) : null);
+  const sure = $derived(
+    told && !isExact(told)
+      ? sureness(told, (label, value) => {
+          const line = layer?.settings.find((one) => one.label === label);
+          return line ? inWords(line, value, units) : String(value);
+        })
+      : "",
+  );
   function body(mended?: Schemas["TakeIn"]): Schemas["TakeIn"] {
     // Everything that the card shows goes with the take, and how far the plan had come: what is planned later
     // changes nothing of it.
@@ -136,10 +133,13 @@
     latest = null;
     const { id, name } = layer;
     const mended = mine.find((one) => one.key === mending && one.layer === id);
-    const sent = outbox.add(shot, id, name, body(mended?.body), mended?.key);
+    const told_now = told && { verdict: told.verdict, sure };
+    const sent = outbox.add(
+      { shot, layer: id, name, body: body(mended?.body), code: log?.code, number, told: told_now },
+      mended?.key,
+    );
     note = "";
     circled = false;
-    open = null;
     await sent;
   }
   function putBack(key: string) {
@@ -170,8 +170,7 @@
         }),
       );
     } catch (error) {
-      if (error instanceof Offline) offline = true;
-      else if (!(error instanceof Refused)) throw error;
+      if (!(error instanceof Offline) && !(error instanceof Refused)) throw error;
     }
     await read();
   }
@@ -189,7 +188,6 @@
       log = { ...log, layers };
     } catch (error) {
       if (!(error instanceof Offline)) throw error;
-      offline = true;
     }
   }
   function pressed(event: KeyboardEvent) {
@@ -200,7 +198,6 @@
   function choose(id: string) {
     chosen = Number(id);
     latest = null;
-    open = null;
   }
 </script>
 
@@ -211,7 +208,7 @@
   <CannotShow why={missing} />
 {:else if !log}
   <main class="grid h-full place-content-center p-6 text-center text-muted">
-    {offline
+    {reach.away
       ? "The server cannot be reached, and this shot was not opened here before."
       : "Reading the set-up cards…"}
   </main>
@@ -224,28 +221,13 @@
       <span class="ml-auto text-muted max-sm:hidden">hero by {log.hero_basis}</span>
       <a class="btn max-sm:ml-auto" href={`#/shots/${shot}/bench`}>Bench</a>
     </div>
-    {#if offline || outbox.offline || mine.length}
+    {#if reach.away || mine.length}
       <div class="shrink-0 border-b border-ink bg-raised px-3.5 py-2" role="alert">
-        {#if offline || outbox.offline}<p>
-            No connection. Log on: takes are kept here and sent when it is back.
-          </p>{/if}
-        {#each mine as one (one.key)}
-          <p>
-            {#if one.problem}<b>{one.name}: not logged.</b>
-              {one.problem}
-              {#if one.key === mending}<span class="text-muted">It is on the card: mend it and log it.</span>
-              {:else}<button class="link ml-1" onclick={() => putBack(one.key)}
-                  >Put it back and mend it</button
-                >{/if}
-            {:else if outbox.box.unkept.includes(one.key)}<b
-                >{one.name}: this device has no room to keep the take.</b
-              >
-              Leave this page open until it is sent.
-            {:else}{one.name}: one take is waiting to be sent.{/if}
-          </p>
-        {/each}
+        {#if reach.away}<p>Log on: takes are kept here and sent when the connection is back.</p>{/if}
+        <Waiting takes={mine} {mending} onback={putBack} />
       </div>
     {/if}
+    <LogCautions {shot} />
     {#if !log.layers.length}
       <p class="p-6 text-muted">
         No filmed layer in this shot yet. A layer with a set-up gets a card here, and one big button.
@@ -277,71 +259,13 @@
         <div class="grid lg:grid-cols-2">
           <section aria-label="Set-up card" class="lg:border-r lg:border-line">
             <p class="px-3.5 pt-3 pb-1 text-muted">As planned. Touch what was different on the day.</p>
-            <ul class="border-t border-line">
-              {#each layer.settings as line (line.field)}
-                {@const differs = changed[line.field] !== undefined}
-                <li class="border-b border-line">
-                  <button
-                    class={[
-                      "flex min-h-11 w-full cursor-pointer items-center gap-3 px-3.5 text-left",
-                      differs && "bg-panel",
-                    ]}
-                    aria-expanded={open === line.field}
-                    disabled={!logs}
-                    onclick={() => start(line)}
-                  >
-                    <span class={differs ? "font-strong" : "text-muted"}>{line.label}</span>
-                    <span class="num ml-auto text-right">
-                      {#if differs}<span class="mr-2 text-muted line-through">{line.text}</span>{/if}<span
-                        class={differs ? "text-lg font-strong" : ""}>{words(line)}</span
-                      >
-                    </span>
-                  </button>
-                  {#if open === line.field}
-                    <div class="px-3.5 pb-3">
-                      {#if line.choices.length}
-                        <div class="flex flex-wrap gap-1.5">
-                          {#each line.choices as choice (choice.value)}
-                            {@const on =
-                              Math.abs((changed[line.field] ?? line.value ?? NaN) - choice.value) < 1e-6}
-                            <button
-                              class={["btn num min-w-11", on && "btn-solid"]}
-                              aria-pressed={on}
-                              onclick={() => set(line, choice.value)}>{choice.label}</button
-                            >
-                          {/each}
-                        </div>
-                      {:else}
-                        <form
-                          class="flex items-center gap-2"
-                          onsubmit={(event) => {
-                            event.preventDefault();
-                            enter(line);
-                          }}
-                        >
-                          <!-- svelte-ignore a11y_autofocus -->
-                          <input
-                            class="field num !w-32 text-lg"
-                            inputmode="decimal"
-                            aria-label={line.label}
-                            autofocus
-                            bind:value={typed}
-                            aria-invalid={!!problem}
-                            onfocus={(event) => event.currentTarget.select()}
-                          />
-                          <span class="text-muted">{unitOf(line.quantity, units, line.unit)}</span>
-                          <button class="btn btn-solid">Set</button>
-                          {#if differs}<button type="button" class="btn" onclick={() => set(line, null)}
-                              >As planned</button
-                            >{/if}
-                        </form>
-                      {/if}
-                      {#if problem}<p class="mt-2 text-shows" role="alert">{problem}</p>{/if}
-                    </div>
-                  {/if}
-                </li>
-              {/each}
-            </ul>
+            {#key layer.id}<SetUpCard
+                settings={layer.settings}
+                {changed}
+                {units}
+                writes={logs}
+                onset={set}
+              />{/key}
           </section>
           <section aria-label="Takes">
             {#each layer.takes.filter((one) => one.id !== latest?.id) as one (one.id)}
@@ -371,6 +295,7 @@
                   : ""}{line.label.toLowerCase()}
                 <b class="num">{words(line)}</b>{/each}
             </p>
+            {#if told}<Told {told} {sure} />{/if}
           {/if}
           <div class="flex items-center gap-2">
             <input

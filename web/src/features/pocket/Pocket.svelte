@@ -3,7 +3,6 @@
   card can be shared.
 -->
 <script lang="ts">
-  import { tip } from "../../lib/ui/tip.svelte";
   import { untrack } from "svelte";
   import { replace, router } from "svelte-spa-router";
   import {
@@ -15,11 +14,17 @@
     type Bench,
     type Schemas,
   } from "../../lib/api/client";
+  import { along, answersAt, answersOf } from "../../lib/offline/along.svelte";
+  import { reach } from "../../lib/offline/reach.svelte";
+  import { recall } from "../../lib/offline/store";
   import { Latest } from "../../lib/edit/latest";
   import CardInput from "./CardInput.svelte";
+  import { queryOf, valuesOf } from "./address";
+  import Answers from "./Answers.svelte";
   import Around from "./Around.svelte";
+  import { alongOf, answerOf, broughtTo, turnedOf, type Beforehand } from "./beforehand";
   import CardList from "./CardList.svelte";
-  import { grid, inWords, records, unitHere } from "./format";
+  import { grid, records } from "./format";
   import LightMap from "./LightMap.svelte";
   import RowsTable from "./RowsTable.svelte";
   import { place } from "../../lib/place.svelte";
@@ -27,6 +32,8 @@
   import Formula from "../../lib/ui/Formula.svelte";
 
   let { params }: { params: { name?: string } } = $props();
+  /** After this long a card stands as it was meant. */
+  const RESTS_MS = 2500;
   type Card = Schemas["CalculationOut"];
   type Values = Record<string, unknown>;
 
@@ -37,6 +44,10 @@
   let problems = $state.raw<Schemas["ProblemOut"][]>([]);
   let offline = $state(false);
   let missing = $state("");
+  /** What was worked out before, where the server is away; null while it is there. */
+  let before = $state.raw<Beforehand | null>(null);
+  /** More is turned than was crossed before. */
+  let notBefore = $state("");
   let why = $state(false);
   let axis = $state("");
   let shown = $state("");
@@ -74,27 +85,9 @@
     lines = await answered(client.GET("/api/calculations"));
   });
 
-  function fromAddress(): Values {
-    const out: Values = {};
-    for (const [key, text] of new URLSearchParams(router.querystring ?? "")) {
-      try {
-        out[key] = JSON.parse(text);
-      } catch {
-        out[key] = text;
-      }
-    }
-    return out;
-  }
   function toAddress() {
     if (!card) return;
-    const pairs = Object.entries(values).filter(([, value]) => value !== null && value !== undefined);
-    const query = pairs
-      .map(
-        ([key, value]) =>
-          `${key}=${encodeURIComponent(typeof value === "string" ? value : JSON.stringify(value))}`,
-      )
-      .join("&");
-    void replace(`/pocket/${card.name}?${query}`);
+    void replace(`/pocket/${card.name}?${queryOf(values)}`);
   }
 
   // The address changes with every value; only another card is another card.
@@ -104,6 +97,8 @@
     untrack(() => {
       card = null;
       answer = null;
+      before = null;
+      notBefore = "";
       fill = null;
       sent = "";
       missing = "";
@@ -121,7 +116,7 @@
         missing = error.message;
         return;
       }
-      const given = fromAddress();
+      const given = valuesOf(router.querystring ?? "");
       values = Object.keys(given).length ? given : { ...card.example };
       void ask();
       void readShot();
@@ -136,6 +131,8 @@
     );
     problems = [];
     await guarded(async () => {
+      if (reach.away && (await fromBefore(now, body))) return;
+      before = null;
       const path = { name: now.name };
       const result = await answered(client.POST("/api/calculations/{name}", { params: { path }, body }));
       if (now !== card) return;
@@ -150,8 +147,38 @@
           );
         [table, curve] = await Promise.all([look(13), look(41)]);
       } else table = curve = [];
+      takeAlong(now.name, body);
     });
+    if (offline) await fromBefore(now, body);
   });
+  /** The answer as it was worked out before, at the nearest points. False where this card was not. */
+  async function fromBefore(now: Card, body: Values): Promise<boolean> {
+    const kept = await recall(session.person?.username ?? "", answersOf(now.name));
+    if (!kept || now !== card) return false;
+    before = kept.body as Beforehand;
+    values = broughtTo(before, body);
+    const found = answerOf(before, values);
+    const title = (name: string) => now.fields.find((one) => one.name === name)?.title ?? name;
+    notBefore =
+      found === undefined
+        ? `Worked out before for two of its values at a time. ${turnedOf(before, values).map(title).join(", ")} ` +
+          "are turned: turn one back, or ask when the connection is back."
+        : found === null
+          ? "The card has no answer for these values."
+          : "";
+    answer = found ?? null;
+    table = curve = axisField ? alongOf(before, values, axisField.name) : [];
+    offline = false;
+    return true;
+  }
+  /** Where a device takes the cards along, it takes them as they stand. */
+  let leaving = 0;
+  function takeAlong(name: string, body: Values) {
+    window.clearTimeout(leaving);
+    if (!along.cards) return;
+    const person = session.person?.username ?? "";
+    leaving = window.setTimeout(() => void answersAt(person, name, body).catch(() => undefined), RESTS_MS);
+  }
   const ask = () => latest.ask();
   let settling = 0;
   function change(name: string, value: unknown) {
@@ -161,6 +188,11 @@
     window.clearTimeout(settling);
     settling = window.setTimeout(toAddress, 250);
   }
+
+  // The server is back: it answers what stands there now.
+  $effect(() => {
+    if (!reach.away && untrack(() => before)) void ask();
+  });
 
   // The shot that is open: its layer fills the card, and the answer can go back to its set-up.
   async function readShot() {
@@ -269,42 +301,20 @@
           class="sticky top-0 z-10 -mx-3.5 mt-3 border-y border-ink bg-raised px-3.5 py-2 print:static"
         >
           {#if answer}
-            <dl
-              class={[
-                "grid grid-cols-[repeat(auto-fit,minmax(9.5rem,1fr))] gap-x-6 gap-y-1",
-                problems.length && "opacity-40",
-              ]}
-            >
-              {#each card.outputs as output (output.name)}
-                {@const value = answer[output.name]}
-                {@const map = grid(value)}
-                {#if !map && !records(value)}
-                  <div
-                    {@attach tip(() => output.help)}
-                    class={Array.isArray(value) && value.length > 4 ? "col-span-full" : ""}
-                  >
-                    <dt class="text-sm text-muted">{output.title}</dt>
-                    <dd class="flex items-baseline gap-1.5">
-                      <b
-                        class={[
-                          "num",
-                          Array.isArray(value) && value.length > 4 ? "text-base" : "text-[19px]",
-                        ]}>{value === null ? "—" : inWords(value, output.unit, units)}</b
-                      >
-                      <span class={value === null ? "text-sm text-muted" : "num text-muted"}
-                        >{value === null ? output.help : unitHere(output.unit, units)}</span
-                      >
-                      {#if fill?.settable.includes(output.name) && typeof value === "number"}
-                        <button class="btn ml-2 print:hidden" onclick={() => sendBack(output.name)}
-                          >{sent === output.name ? "Set" : `Set on ${fill.layer_name}`}</button
-                        >
-                      {/if}
-                    </dd>
-                  </div>
-                {/if}
-              {/each}
-            </dl>
-          {:else if !problems.length}<p class="text-muted">Reckoning…</p>{/if}
+            <Answers
+              {card}
+              {answer}
+              {units}
+              dim={problems.length > 0}
+              settable={fill?.settable ?? []}
+              onset={fill ? sendBack : undefined}
+              says={(name) => (sent === name ? "Set" : `Set on ${fill?.layer_name}`)}
+            />
+          {:else if notBefore && before}<p role="alert">{notBefore}</p>
+          {:else if !problems.length && !offline}<p class="text-muted">Reckoning…</p>{/if}
+          {#if before}<p class="text-muted">
+              Without the server: the barrels stop at what was worked out before, and are exact there.
+            </p>{/if}
           {#if offline}<p role="alert">
               The server cannot be reached; your values stay. <button class="link" onclick={ask}
                 >Try again</button

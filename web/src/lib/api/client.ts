@@ -1,5 +1,6 @@
 // The one way to the server: typed by its own schema, with the CSRF cookie read at every request.
 import createClient, { type Middleware } from "openapi-fetch";
+import { keeping } from "../offline/kept";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -67,7 +68,7 @@ const csrf: Middleware = {
 };
 
 const client = createClient<paths>({ baseUrl: window.location.origin, credentials: "same-origin" });
-client.use(csrf);
+client.use(csrf, keeping);
 
 type Outcome<T> = { data?: T; error?: unknown; response: Response };
 

@@ -928,6 +928,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layers/{layer_id}/foretold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Foretold
+         * @description What likely takes of a layer would be given, for a telephone without a server.
+         *
+         *     Anybody in the production.
+         */
+        get: operations["jungoptic_app_takes_api_read_foretold"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/takes/{take_id}/now": {
         parameters: {
             query?: never;
@@ -2111,6 +2133,28 @@ export interface paths {
          * @description The answers around one of the values: for a table or a plot. Anybody who is signed in.
          */
         post: operations["jungoptic_app_calculations_api_look_around"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calculations/{name}/beforehand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Beforehand
+         * @description The answers of a card for the likely turns of its barrels, for a place without a server.
+         *
+         *     Anybody who is signed in.
+         */
+        post: operations["jungoptic_app_calculations_api_answer_beforehand"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5046,6 +5090,59 @@ export interface components {
             school: "measured" | "covered";
         };
         /**
+         * ForetoldOut
+         * @description What likely takes of a layer would be given: exact at these points, nothing said between them.
+         */
+        ForetoldOut: {
+            /** Layer Id */
+            layer_id: number;
+            planned: components["schemas"]["VerdictOut"];
+            /** Points */
+            points: components["schemas"]["ForetoldPointOut"][];
+        };
+        /**
+         * ForetoldPointOut
+         * @description The verdict with one setting at another value; of a lamp, ``field`` is as on the card.
+         */
+        ForetoldPointOut: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "shows";
+            /** Shows */
+            shows: number;
+            /** Tight */
+            tight: number;
+            /** Holds */
+            holds: number;
+            /** Items */
+            items: components["schemas"]["TakeItemOut"][];
+            /** Field */
+            field: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * VerdictOut
+         * @description A verdict, and what of it does not hold.
+         */
+        VerdictOut: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "shows";
+            /** Shows */
+            shows: number;
+            /** Tight */
+            tight: number;
+            /** Holds */
+            holds: number;
+            /** Items */
+            items: components["schemas"]["TakeItemOut"][];
+        };
+        /**
          * TakeNowOut
          * @description A take against the shot as it stands now.
          */
@@ -7298,6 +7395,29 @@ export interface components {
              * @default 13
              */
             points: number;
+        };
+        /**
+         * AxisOut
+         * @description One input, and the values of it that were worked out, in the order of its barrel.
+         */
+        AxisOut: {
+            /** Field */
+            field: string;
+            /** Values */
+            values: (boolean | number | string)[];
+        };
+        /**
+         * CrossingOut
+         * @description A card's answers at every crossing of some inputs, the last one running fastest, while the others stay
+         *     where they stood; null where the calculation refuses.
+         */
+        CrossingOut: {
+            /** Axes */
+            axes: components["schemas"]["AxisOut"][];
+            /** Outputs */
+            outputs: {
+                [key: string]: unknown[];
+            };
         };
         /**
          * FillOut
@@ -9599,6 +9719,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_takes_api_read_foretold: {
+        parameters: {
+            query?: {
+                units?: "metric" | "imperial";
+                school?: "measured" | "covered";
+            };
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForetoldOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12522,6 +12685,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AroundRow"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_calculations_api_answer_beforehand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrossingOut"][];
                 };
             };
             /** @description What is wrong, and where */

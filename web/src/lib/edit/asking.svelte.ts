@@ -1,6 +1,7 @@
 // Asking the server for something: what it said no to stands beside what was asked, and nothing else is
 // swallowed.
 import { Offline, Refused, type Problem } from "../api/client";
+import { reach } from "../offline/reach.svelte";
 
 export class Asking {
   problems = $state<Problem[]>([]);
@@ -42,7 +43,9 @@ export class Asking {
       this.problems = atFields();
       return done;
     } catch (error) {
-      this.problems = [...atFields(), ...problemsOf(error)];
+      // that there is no connection is said at the top, and what is shown may be what this device has
+      const problems = error instanceof Offline && reach.away ? [] : problemsOf(error);
+      this.problems = [...atFields(), ...problems];
     }
   }
 }

@@ -1,6 +1,7 @@
 // What happens in the production that is open, told by the server as it happens. Where it is not heard,
 // whoever needs it asks.
 import { onDestroy } from "svelte";
+import { reach } from "../offline/reach.svelte";
 import { keyNumber, Offline, Refused, type Schemas } from "../api/client";
 
 /**
@@ -79,17 +80,21 @@ export function whenOthersWrite(
   concerns: (told: Told) => boolean = () => true,
 ) {
   let gathering = 0;
-  const deaf = stream.listen((told) => {
-    if (gathering || !byAnother(told) || !(told.missed || concerns(told))) return;
-    gathering = window.setTimeout(() => {
+  const soon = () => {
+    gathering ||= window.setTimeout(() => {
       gathering = 0;
       look().catch((error: unknown) => {
         if (!(error instanceof Offline) && !(error instanceof Refused)) throw error;
       });
     }, GATHERED_MS);
+  };
+  const deaf = stream.listen((told) => {
+    if (byAnother(told) && (told.missed || concerns(told))) soon();
   });
+  const left = reach.onback(soon);
   onDestroy(() => {
     deaf();
+    left();
     window.clearTimeout(gathering);
   });
 }

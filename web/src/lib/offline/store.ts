@@ -116,9 +116,10 @@ export async function remember(person: string, name: string, body: unknown): Pro
     // no room: it is read again when there is a connection
   }
 }
-export async function recall<T>(person: string, name: string): Promise<T | null> {
+/** What was remembered, and when it was read. */
+export async function recall(person: string, name: string): Promise<{ at: number; body: unknown } | null> {
   try {
-    return ((await (await database())?.get("cache", [person, name]))?.body as T | undefined) ?? null;
+    return (await (await database())?.get("cache", [person, name])) ?? null;
   } catch {
     return null;
   }

@@ -4,7 +4,10 @@
   import { Dialog, DropdownMenu } from "bits-ui";
   import { push, router } from "svelte-spa-router";
   import type { Snippet } from "svelte";
+  import { along } from "../offline/along.svelte";
+  import { installed } from "../offline/installed.svelte";
   import Choice from "./Choice.svelte";
+  import Connection from "./Connection.svelte";
   import Find from "./Find.svelte";
   import { letter } from "./keys";
   import UnitsChoice from "./UnitsChoice.svelte";
@@ -44,6 +47,10 @@
       place.readShots(session).catch(() => undefined);
   });
   $effect(() => stream.follow(session.events, place.production));
+  $effect(() => {
+    const { person } = session;
+    if (person && place.production && installed.ready) return along.keepUp(person);
+  });
   whenOthersWrite(
     () => place.readProductions(), // what is added says which version of the production was seen
     (told) => told.shot === null,
@@ -118,7 +125,7 @@
         <DropdownMenu.Trigger
           class={[
             "mr-5 flex max-w-48 cursor-pointer items-center gap-1 text-muted hover:text-ink",
-            "max-sm:mr-2 max-sm:max-w-24",
+            "max-sm:mr-0 max-sm:max-w-20",
           ]}
           aria-label={`Production: ${open?.title ?? "No production"}`}
           ><span class="truncate">{open?.title ?? "No production"}</span>
@@ -185,7 +192,7 @@
       {/each}
     </nav>
     <button
-      class="ml-1 self-center px-2 py-2 sm:hidden"
+      class="ml-1 self-center px-2 py-2 whitespace-nowrap sm:hidden"
       onclick={() => (sheet = true)}
       aria-haspopup="dialog"
     >
@@ -212,7 +219,8 @@
         Find <span class="key max-sm:hidden">/</span>
       </button>
       <DropdownMenu.Root>
-        <DropdownMenu.Trigger class="max-w-40 cursor-pointer truncate py-2 text-muted hover:text-ink"
+        <DropdownMenu.Trigger
+          class="max-w-40 cursor-pointer truncate py-2 text-muted hover:text-ink max-sm:max-w-20"
           >{session.person?.name} ▾</DropdownMenu.Trigger
         >
         <DropdownMenu.Portal>
@@ -240,6 +248,9 @@
             <DropdownMenu.Item class="link cursor-pointer" onSelect={() => push("/telephone")}
               >Telephone</DropdownMenu.Item
             >
+            <DropdownMenu.Item class="link cursor-pointer" onSelect={() => push("/kept")}
+              >What this device has</DropdownMenu.Item
+            >
             <DropdownMenu.Item class="link cursor-pointer" onSelect={() => push("/settings")}
               >Settings</DropdownMenu.Item
             >
@@ -260,6 +271,7 @@
       <button class="btn ml-3" onclick={() => session.leave()}>Sign in</button>
     </div>
   {/if}
+  <Connection />
   <div class="min-h-0 flex-1">{@render children()}</div>
 </div>
 

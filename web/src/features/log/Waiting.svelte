@@ -1,0 +1,40 @@
+<!-- Takes that wait on this device: what they are, what they would be given, and what was refused, to be mended. -->
+<script lang="ts">
+  import { outbox, type Kept } from "../../lib/offline/outbox.svelte";
+  import Verdict from "../../lib/ui/Verdict.svelte";
+  import { clock } from "../../lib/ui/when";
+
+  let {
+    takes,
+    mending = "",
+    onback,
+  }: { takes: Kept[]; mending?: string; onback?: (key: string) => void } = $props();
+  const slated = (one: Kept) =>
+    [one.code, one.name, one.number && `take ${one.number}`].filter(Boolean).join(" · ");
+</script>
+
+{#each takes as one (one.key)}
+  <div class="py-0.5">
+    {#if one.problem}<p>
+        <b>{slated(one)}: not logged.</b>
+        {one.problem}
+        {#if one.key === mending}<span class="text-muted">It is on the card: mend it and log it.</span>
+        {:else if onback}<button class="link ml-1" onclick={() => onback(one.key)}
+            >Put it back and mend it</button
+          >{/if}
+      </p>
+    {:else if outbox.box.unkept.includes(one.key)}<p>
+        <b>{slated(one)}: this device has no room to keep the take.</b>
+        Leave this page open until it is sent.
+      </p>
+    {:else}<p>
+        {slated(one)}: one take is waiting to be sent{one.body.recorded_at
+          ? `, logged ${clock(one.body.recorded_at)}`
+          : ""}.
+      </p>{/if}
+    {#if one.told}<p class="flex items-baseline gap-2">
+        <Verdict verdict={one.told.verdict} label={false} /><b>Foretold: {one.told.verdict}.</b>
+        <span class="text-muted">{one.told.sure || "Exact for what was set."}</span>
+      </p>{/if}
+  </div>
+{/each}
