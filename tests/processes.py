@@ -106,12 +106,15 @@ class Web:
 
 @contextmanager
 def web(
-    certificate: tuple[Path, Path] | None = None, authority: Path | None = None, **more: str
+    certificate: tuple[Path, Path] | None = None,
+    authority: Path | None = None,
+    port: int | None = None,
+    **more: str,
 ) -> Iterator[Web]:
-    """A web server on a port of its own; over TLS with a certificate and its key, trusted by
+    """A web server on a port of its own, or on this one; over TLS with a certificate and its key, trusted by
     ``authority``.
     """
-    port = free_port()
+    port = port or free_port()
     command = ["gunicorn", "jungoptic.app.wsgi", "--config", "python:jungoptic.app.lines"]
     command += ["--bind", f"127.0.0.1:{port}", "--threads", "4"]
     if certificate:

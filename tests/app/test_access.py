@@ -150,6 +150,7 @@ def calls(production, shot, mill, take, card) -> list[tuple[str, str, object]]:
         ("post", f"/productions/{production.pk}/take-back", {"write": 1}),
         ("post", f"/layers/{mill.pk}/takes", {}),
         ("get", f"/layers/{mill.pk}/takes?before=9", None),
+        ("get", f"/layers/{mill.pk}/foretold", None),
         ("get", f"/takes/{take.pk}/now", None),
         ("patch", f"/takes/{take.pk}", {"version": take.version, "circled": True}),
         ("post", f"/shots/{shot.pk}/cards", {}),

@@ -10,7 +10,7 @@ from tools import calc, write_calculations
 
 from jungoptic.app.papers.pdf import write_pdf
 from jungoptic.app.papers.shot_card import card_html
-from jungoptic.app.shots.models import Layer, SetUp
+from jungoptic.app.shots.models import Layer, PlacedLamp, SetUp
 from jungoptic.app.takes.models import Judging, Take, TakeVerdict
 from jungoptic.core.calculation import find
 from jungoptic.core.handbook import CHECKS
@@ -68,6 +68,43 @@ def test_another_recording_mode_is_chosen_at_the_camera_by_its_width_alone(crew:
         ]
         == "recorded_width_px"
     )
+
+
+@pytest.mark.parametrize("layer", ["mill", "sea"])
+@pytest.mark.parametrize(("school", "units"), [("measured", "metric"), ("covered", "imperial")])
+def test_what_was_foretold_is_what_the_take_is_given(crew: Caller, request, shot, layer, school, units):
+    filmed = request.getfixturevalue(layer)
+    found = crew("get", f"/layers/{filmed.pk}/foretold?school={school}&units={units}")[1]
+    lamp = PlacedLamp.objects.filter(set_up=filmed.set_up_id).first()
+    fields = {"f_number", "focus_distance_m", "tilt_deg", "iso", "recorded_width_px"}
+    fields |= {f"lamps.{lamp.pk}.level"} if lamp else set()
+    points = [one for one in found["points"] if one["field"] in fields]
+    assert fields == {one["field"] for one in points}
+    sun_at = filmed.set_up.sun_at  # the sun stands as planned
+    given = ("verdict", "shows", "tight", "holds")
+    asked = {"school": school, "units": units, **({"recorded_at": sun_at.isoformat()} if sun_at else {})}
+    for actual, told in [({}, found["planned"])] + [
+        ({one["field"]: one["value"]}, one) for one in points[::3]
+    ]:
+        take = crew.take(filmed, actual=actual, **asked)
+        assert {name: take[name] for name in given} == {name: told[name] for name in given}
+        # a take keeps its sentences, and the order of its items, in one school
+        said = (
+            "item",
+            "label",
+            "amount_text",
+            "unit",
+            "verdict",
+            *(["sentence"] if school == "measured" else []),
+        )
+        faults = [[item[name] for name in said] for item in take["items"] if item["verdict"] != "holds"]
+        assert sorted([item[name] for name in said] for item in told["items"]) == sorted(faults)
+
+
+def test_nothing_is_foretold_of_what_is_not_filmed(crew: Caller, shot):
+    sky = Layer.objects.filter(shot=shot, set_up=None).first()
+    status, answer = crew("get", f"/layers/{sky.pk}/foretold")
+    assert (status, "Nothing is filmed" in answer["problems"][0]["message"]) == (422, True)
 
 
 @pytest.mark.parametrize(

@@ -49,6 +49,8 @@ def test_no_screen_is_wider_than_its_window(
         ("/production/judging", "Finish and style"),
         ("/begin", "Begin it"),
         ("/settings", "Settings of"),
+        ("/kept", "What this device has"),
+        ("/waiting", "What waits here"),
         ("/pocket/backing_evenness", "Map"),
         ("/pocket/crowd_rows", "Rows"),
         ("/nowhere", "Nothing is kept at this address"),

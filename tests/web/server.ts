@@ -118,6 +118,7 @@ export class Server {
 
   #answer({ method, path, body, key }: Asked): Response {
     if (path.endsWith("/bench")) return json(this.bench());
+    if (path.endsWith("/log")) return json({ code: "TM010", asked: this.asked.length });
     if (path.endsWith("/solve")) return json({ answers: [] });
     if (path.endsWith("/version")) return json({ revision: this.setUp.version, production_revision: 1 });
     if (path.endsWith("/history")) {

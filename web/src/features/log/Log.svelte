@@ -6,8 +6,9 @@
   import CannotShow from "../../lib/ui/CannotShow.svelte";
   import { Tabs } from "bits-ui";
   import TabList from "../../lib/ui/TabList.svelte";
-  import { untrack } from "svelte";
+  import { onDestroy, untrack } from "svelte";
   import { answered, client, Offline, Refused, writeKey, type Schemas } from "../../lib/api/client";
+  import { plannedOf } from "../../lib/offline/planned";
   import { outbox } from "../../lib/offline/outbox.svelte";
   import { reach } from "../../lib/offline/reach.svelte";
   import { inWords } from "./card";
@@ -24,6 +25,8 @@
   import Verdict from "../../lib/ui/Verdict.svelte";
 
   let { params }: { params: { shot: string } } = $props();
+  /** After this long a plan that was read is asked more of. */
+  const RESTS_MS = 1000;
   type Log = Schemas["LogOut"];
   type Setting = Schemas["SettingOut"];
 
@@ -57,12 +60,25 @@
       );
       place.opened(log.production_id);
       missing = "";
-      void foretell(log.layers.map((one) => one.id));
+      foretellLater(log);
     } catch (error) {
       if (error instanceof Refused) missing = error.message;
       else if (!(error instanceof Offline)) throw error;
     }
   }
+  /** Once the plan rests and is another than the one that was foretold: takes do not move it. */
+  let foretoldOf = "";
+  let resting = 0;
+  function foretellLater(found: Log) {
+    const planned = plannedOf(found, session);
+    if (planned === foretoldOf) return;
+    window.clearTimeout(resting);
+    resting = window.setTimeout(() => {
+      foretoldOf = planned;
+      void foretell(found.layers.map((one) => one.id));
+    }, RESTS_MS);
+  }
+  onDestroy(() => window.clearTimeout(resting));
   /** What likely takes would be given, for when there is no server to ask. */
   async function foretell(layers: number[]) {
     const query = { units, school: session.school } as const;

@@ -4,12 +4,16 @@
 import { answered, client, Offline, Refused, type Schemas } from "../api/client";
 import { byAnother, stream } from "../events/told.svelte";
 import { place } from "../place.svelte";
+import { plannedOf } from "./planned";
 import { reach } from "./reach.svelte";
 import { recall, remember } from "./store";
 
 type Reader = Schemas["PersonOut"];
 /** Which shots: those of the day that is next and the one that is open, or all of the production. */
 export type Which = "next" | "all";
+
+/** Shots by number, each with the version that it was taken along in, and what of it was planned. */
+type Shots = Partial<Record<string, { version: string; planned: string }>>;
 
 /** Under which name a card's answers for a place without a server are remembered. */
 export const answersOf = (card: string) => `beforehand ${card}`;
@@ -32,8 +36,8 @@ class Along {
   total = $state(0);
   busy = $state(false);
   problem = $state("");
-  /** What this device has: shots by number, each with the version that it was taken along in. */
-  shots = $state.raw<Record<string, string>>({});
+  /** What this device has. */
+  shots = $state.raw<Shots>({});
   cards = $state(0);
   /** When it was last found up to date. */
   at = $state(0);
@@ -42,7 +46,7 @@ class Along {
   /** What was taken along before. */
   async open(person: string) {
     const found = (await recall(person, SHOTS))?.body as
-      { shots: Record<string, string>; cards: number; at: number } | undefined;
+      { shots: Shots; cards: number; at: number } | undefined;
     this.shots = found?.shots ?? {};
     this.cards = found?.cards ?? 0;
     this.at = found?.at ?? 0;
@@ -134,17 +138,18 @@ class Along {
     const path = { shot_id: shot };
     const found = await answered(client.GET("/api/shots/{shot_id}/version", { params: { path } }));
     const version = [found.revision, found.production_revision, units, school].join(" ");
-    if (this.shots[shot] === version) return;
+    if (this.shots[shot]?.version === version) return;
     const query = { units, school } as const;
     const log = await answered(client.GET("/api/shots/{shot_id}/log", { params: { path, query } }));
     await answered(client.GET("/api/shots/{shot_id}/plan", { params: { path } }));
-    for (const layer of log.layers) {
+    const planned = plannedOf(log, { units, school });
+    for (const layer of planned === this.shots[shot]?.planned ? [] : log.layers) {
       if (this.#stopped) return;
       await answered(
         client.GET("/api/layers/{layer_id}/foretold", { params: { path: { layer_id: layer.id }, query } }),
       );
     }
-    this.shots = { ...this.shots, [shot]: version };
+    this.shots = { ...this.shots, [shot]: { version, planned } };
   }
   async #card(name: string, person: string) {
     if (await recall(person, answersOf(name))) return;

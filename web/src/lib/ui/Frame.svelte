@@ -220,7 +220,7 @@
       </button>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger
-          class="max-w-40 cursor-pointer truncate py-2 text-muted hover:text-ink max-sm:max-w-20"
+          class="max-w-40 cursor-pointer truncate py-2 text-muted hover:text-ink max-sm:max-w-16"
           >{session.person?.name} ▾</DropdownMenu.Trigger
         >
         <DropdownMenu.Portal>
