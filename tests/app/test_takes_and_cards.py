@@ -269,7 +269,7 @@ def test_calculations_over_http(guest: Caller):
     }
     assert guest("post", "/calculations/nothing", {})[0] == 422
     listed = [one["name"] for one in guest("get", "/calculations")[1]]
-    assert len(listed) == 48 and len(set(listed)) == 48
+    assert len(listed) == 49 and len(set(listed)) == 49
     _, card = guest("get", "/calculations/defocus_blur")
     field = card["fields"][0]
     assert (field["title"], field["unit"], field["kind"], field["ring"]) == (

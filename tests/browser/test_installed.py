@@ -70,7 +70,7 @@ def taken_along(device: Device, shot: Shot) -> Page:
         if take.is_visible():
             take.click()
     expect(take).to_be_visible(timeout=120_000)
-    expect(page.get_by_text("48", exact=True)).to_be_visible()
+    expect(page.get_by_text("49", exact=True)).to_be_visible()
     return page
 
 

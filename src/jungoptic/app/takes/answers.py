@@ -16,13 +16,16 @@ from jungoptic.app.takes.models import Judging, Take, TakeVerdict
 from jungoptic.app.takes.table import BenchTable, Judged
 from jungoptic.core.kit import Kit
 from jungoptic.core.match import Judgement, SetUp, differences, worst
-from jungoptic.core.plan import CardSetting, card_lamps, card_settings, dials
+from jungoptic.core.plan import SLATE, CardSetting, card_lamps, card_settings, dials, slate_reaches
 from jungoptic.core.vocabulary import VERDICTS, School, Units
 from jungoptic.core.wording import Words, amount_text
 
 PAGE = 10
 NO_TAKES: Json = {"takes": [], "more": False}
-_TAKE = ("id", "layer_id", "number", "slate", "circled", "note", "recorded_at", "version", "filled")
+_TAKE = (
+    *("id", "layer_id", "number", "slate", "slate_code", "slate_number"),
+    *("circled", "note", "recorded_at", "version", "filled"),
+)
 _READ = (
     *_TAKE,
     "layer__name",
@@ -204,6 +207,7 @@ def log_answer(table: BenchTable, role: str, shown: int) -> Json:
                 **counted(plan.counts),
                 "next_take": takes[0]["number"] + 1 if takes else 1,
                 "settings": card_of(table, layer, plan),
+                "reaches": slate_reaches(table.set_up_record(layer), table.words),
                 **shown_takes.get(layer.pk, NO_TAKES),
             }
         )
@@ -217,5 +221,6 @@ def log_answer(table: BenchTable, role: str, shown: int) -> Json:
         "previous_id": previous,
         "next_id": following,
         "hero_basis": table.hero_basis,
+        "slate_says": SLATE,
         "layers": sorted(layers, key=lambda line: not line["is_hero"]),
     }

@@ -97,7 +97,7 @@ def log_take(request: HttpRequest, layer_id: int, payload: TakeIn) -> Any:
     """Log a take with what it was really set to. The supervisor and the crew."""
     access.of_layer(request, layer_id, access.LOGS)
     shot_id = Layer.objects.values_list("shot_id", flat=True).get(pk=layer_id)
-    said = Said(payload.actual, payload.shown, payload.note, payload.circled, payload.recorded_at)
+    said = Said(**payload.model_dump(exclude={"units", "school"}))
     with in_shot(person(request), shot_id) as write:
         take = record_take(write, layer_id, said)
     return Status(201, _take_out(take.pk, payload.units, payload.school))

@@ -34,6 +34,8 @@ class Said:
 
     actual: Mapping[str, Any] = field(default_factory=dict)
     shown: int | None = None
+    slate_code: str = ""
+    slate_number: int | None = None
     note: str = ""
     circled: bool = False
     recorded_at: datetime | None = None
@@ -57,6 +59,7 @@ def record_take(write: Writing, layer_id: int, said: Said) -> Take:
     take = as_said(table, layer, said)
     take.slate = layer.shot.code
     take.number = (Take.objects.filter(layer=layer).aggregate(most=Max("number"))["most"] or 0) + 1
+    take.slate_code, take.slate_number = said.slate_code, said.slate_number
     take.note = said.note
     take.recorded_by_id = write.person.pk
     take.shown = said.shown

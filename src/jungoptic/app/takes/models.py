@@ -30,6 +30,15 @@ class Take(CameraSettings):
     layer = models.ForeignKey(Layer, on_delete=models.PROTECT, related_name="takes")
     slate = models.CharField(max_length=16)
     number = models.PositiveSmallIntegerField()
+    slate_code = models.CharField(
+        max_length=8,
+        blank=True,
+        db_index=True,
+        help_text="What the code on the slate said; empty without one.",
+    )
+    slate_number = models.PositiveSmallIntegerField(
+        null=True, blank=True, help_text="Which take the telephone called it before the server numbered it."
+    )
     circled = models.BooleanField(default=False)
     note = models.TextField(blank=True)
     recorded_at = models.DateTimeField()

@@ -10,7 +10,7 @@ from pydantic import Field
 
 from jungoptic.app.base.schemas import Changes, Role, Seen
 from jungoptic.core.match import Difference
-from jungoptic.core.plan import Mark
+from jungoptic.core.plan import Mark, SlateReach
 from jungoptic.core.quantities import YesNo
 from jungoptic.core.vocabulary import Quantity, School, Units, Verdict
 
@@ -19,12 +19,17 @@ class TakeIn(Schema):
     """A take as it comes from the camera: every value that the card showed or that was set on it, by the
     fields of the card, and ``shown``, the log's own.
 
+    ``slate_code`` is the random id that the slate showed to the camera, ``slate_number`` the take that it
+    said.
+
     Without ``shown`` the rest is filled from the plan as it stands when the take arrives, and the take says
     so.
     """
 
     actual: Changes = {}
     shown: int | None = Field(None, ge=0, lt=2**63)
+    slate_code: str = Field("", pattern="^([0-9A-Z]{8})?$")
+    slate_number: int | None = Field(None, ge=1, le=32767)
     note: str = Field("", max_length=2000)
     circled: YesNo = False
     recorded_at: datetime | None = None
@@ -58,6 +63,8 @@ class TakeOut(Schema):
     layer_name: str
     number: int
     slate: str
+    slate_code: str
+    slate_number: int | None
     circled: bool
     note: str
     recorded_at: datetime
@@ -141,6 +148,7 @@ class LogLayerOut(TakesOut):
     holds: int
     next_take: int
     settings: list[SettingOut]
+    reaches: list[SlateReach]
 
 
 class LogOut(Schema):
@@ -153,4 +161,5 @@ class LogOut(Schema):
     previous_id: int | None
     next_id: int | None
     hero_basis: str
+    slate_says: str
     layers: list[LogLayerOut]

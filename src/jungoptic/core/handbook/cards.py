@@ -30,6 +30,7 @@ MOMENTS: dict[str, tuple[str, ...]] = {
         "frame_coverage",
         "matching_focal_length",
         "image_distance",
+        "slate_reach",
         "lens_from_photograph",
         "camera_height_from_photograph",
     ),

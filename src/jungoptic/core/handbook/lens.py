@@ -12,6 +12,7 @@ from ..calculation import calculation
 from ..errors import InputError
 from ..optics import diffraction as airy
 from ..optics import focus, frame
+from ..optics.code import code_reach_m, focused_reach_m
 
 MOST_PASSES = 200
 
@@ -77,6 +78,41 @@ def frame_coverage(
         pixel_size_mm=1000.0 * distance_m / f_px,
         focal_length_px=f_px,
     )
+
+
+class SlateReach(q.Record):
+    near_m: Annotated[float, q.quantity("Reads from", "m", "Nearer it is out of focus.")]
+    far_m: Annotated[float, q.quantity("Reads to", "m", "Farther it is too small, or out of focus.")]
+    reads: Annotated[bool, Field(title="Reads anywhere")]
+    focused_to_m: Annotated[
+        float, q.quantity("Focused on it, to", "m", "As far as the code is large enough.")
+    ]
+
+
+@calculation(
+    question="From where does the camera read the slate?",
+    formula="m = w/n; d ≤ f_px·m / 3; s·(1 − 0.7·m·N/f) ≤ d ≤ s·(1 + 0.7·m·N/f)",
+    sources=("qr_code", "pinhole", "thin_lens"),
+)
+def slate_reach(
+    focal_length_mm: q.FocalLengthMm,
+    f_number: q.FNumber,
+    focus_distance_m: q.FocusDistanceM,
+    gate_width_mm: q.GateWidthMm,
+    recorded_width_px: q.WidthPx,
+    code_width_mm: Annotated[float, q.quantity("Width of the code", "mm", gt=0, le=5000)] = 60.0,
+    modules: Annotated[int, q.quantity("Modules across", "", "29 at version 3.", ge=21, le=177)] = 29,
+) -> SlateReach:
+    """From where to where a code that is shown to the camera is read, at this focus and focused on it."""
+    check_focus(focal_length_mm, focus_distance_m)
+    v = frame.image_distance_mm(focal_length_mm, focus_distance_m)
+    f_px = frame.focal_length_px(v, gate_width_mm, recorded_width_px)
+    near, far = code_reach_m(
+        f_px, focal_length_mm / f_number, focus_distance_m, code_width_mm / 1000.0, modules
+    )
+    least_px = frame.focal_length_px(focal_length_mm, gate_width_mm, recorded_width_px)
+    focused = focused_reach_m(least_px, code_width_mm / 1000.0, modules)
+    return SlateReach(near_m=near, far_m=far, reads=near < far, focused_to_m=focused)
 
 
 class MatchingFocalLength(q.Record):

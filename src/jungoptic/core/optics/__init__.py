@@ -4,6 +4,7 @@ Plain formulas: numbers in, numbers out, or arrays of them; nothing is checked. 
 distances in metres from the entrance pupil.
 """
 
+from .code import MODULES, code_reach_m, focused_reach_m
 from .diffraction import airy_diameter_um, closeup_factor
 from .focus import (
     blur_disc_mm,
@@ -36,10 +37,12 @@ from .sighting import (
 )
 
 __all__ = [
+    "MODULES",
     "airy_diameter_um",
     "angle_of_view_deg",
     "blur_disc_mm",
     "closeup_factor",
+    "code_reach_m",
     "depth_limits_m",
     "directions",
     "extension",
@@ -47,6 +50,7 @@ __all__ = [
     "focal_length_px",
     "focal_lengths",
     "focus_from_near_m",
+    "focused_reach_m",
     "gate_of_equivalent_mm",
     "ground_tilt_deg",
     "hyperfocal_m",

@@ -13,11 +13,13 @@ from .scales import ScaleRow, choose_scale
 from .scope import Shared
 from .seen import SeenPart, only_establishing, seen_parts
 from .sheets import Cut, CuttingList, Sheet, lay_out, panels
+from .slate import SLATE, Slated, SlateReach, slate_reaches, slated
 from .solve import SOLVABLE, Answer, solve
 from .started import Started, started
 from .views import Piece, Stand, View
 
 __all__ = [
+    "SLATE",
     "SOLVABLE",
     "Addition",
     "Answer",
@@ -39,6 +41,8 @@ __all__ = [
     "SeenPart",
     "Shared",
     "Sheet",
+    "SlateReach",
+    "Slated",
     "Stand",
     "Started",
     "View",
@@ -63,6 +67,8 @@ __all__ = [
     "seen_parts",
     "share_inside",
     "shot_reach",
+    "slate_reaches",
+    "slated",
     "solve",
     "started",
     "vertical_cut_px",

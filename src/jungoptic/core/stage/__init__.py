@@ -3,6 +3,7 @@
 from .cutout import Cut, cropped, cut_of, cut_out
 from .drawings import Outline, Points, Solid, Standing, horizon_px, outlines, standing
 from .effects import ALL, Effects
+from .flat import photograph_flat
 from .picture import encoded, jpeg
 from .proving import Row, proved
 from .render import render
@@ -31,6 +32,7 @@ __all__ = [
     "lamps_drawn",
     "outlines",
     "photograph",
+    "photograph_flat",
     "proved",
     "render",
     "sheet_in_set",

@@ -15,6 +15,8 @@
   import { foretold, isExact, sureness } from "./foretold";
   import LogCautions from "./LogCautions.svelte";
   import SetUpCard from "./SetUpCard.svelte";
+  import Slate from "./Slate.svelte";
+  import { close, open, openedOf, textOf, type Opened } from "./slate";
   import TakeVerdict from "./TakeVerdict.svelte";
   import Told from "./Told.svelte";
   import Waiting from "./Waiting.svelte";
@@ -38,7 +40,12 @@
   let note = $state("");
   let circled = $state(false);
   let page = $state<HTMLElement | null>(null);
+  /** The take of each layer that arrived last: the log that is shown may be from before. */
+  const arrived = $state<Record<number, number>>({});
   let latest = $state<Schemas["TakeOut"] | null>(null);
+  /** The take that a slate was shown for, and whether it is being shown. */
+  let slated = $state.raw<Opened | null>(null);
+  let showing = $state(false);
   /** A refused take whose values are on the card again: kept until the mended one is. */
   let mending = $state("");
 
@@ -49,7 +56,8 @@
   const mine = $derived(outbox.waiting.filter((one) => one.shot === shot));
   const logs = $derived(log?.role === "supervisor" || log?.role === "crew");
   const number = $derived(
-    (layer?.next_take ?? 1) + mine.filter((one) => one.layer === layer?.id && !one.problem).length,
+    Math.max(layer?.next_take ?? 1, (arrived[layer?.id ?? 0] ?? 0) + 1) +
+      mine.filter((one) => one.layer === layer?.id && !one.problem).length,
   );
 
   async function read() {
@@ -102,6 +110,7 @@
   whenOthersWrite(read, (told) => told.shot === shot || told.shot === null);
   outbox.onsent((take) => {
     latest = take;
+    arrived[take.layer_id] = take.number;
     page?.scrollTo({ top: 0 });
     void read();
   });
@@ -126,6 +135,14 @@
         })
       : "",
   );
+  $effect(() => {
+    slated = layer ? openedOf(layer.id) : null;
+  });
+  function slate() {
+    if (!layer || !logs) return;
+    slated = open(layer.id, number);
+    showing = true;
+  }
   function body(mended?: Schemas["TakeIn"]): Schemas["TakeIn"] {
     // Everything that the card shows goes with the take, and how far the plan had come: what is planned later
     // changes nothing of it.
@@ -136,6 +153,8 @@
     const school = session.school;
     return {
       actual: fields,
+      slate_code: mended?.slate_code ?? slated?.code ?? "",
+      slate_number: mended?.slate_number ?? slated?.number ?? number,
       shown: mended?.shown ?? log?.shown ?? null,
       note: note.trim(),
       circled,
@@ -156,6 +175,11 @@
     );
     note = "";
     circled = false;
+    if (!mended) {
+      close(id);
+      slated = null;
+    }
+    showing = false;
     await sent;
   }
   function putBack(key: string) {
@@ -325,10 +349,27 @@
               ><input type="checkbox" class="size-5 accent-ink" bind:checked={circled} /> Circle it</label
             >
           </div>
-          <button class="btn btn-solid mt-2 h-16 w-full text-lg" onclick={take}
-            >Take {number} <span class="key max-sm:hidden">t</span></button
-          >
+          <div class="mt-2 flex gap-2">
+            <button class="btn h-16 w-24 shrink-0 text-lg" onclick={slate}>Slate</button>
+            <button class="btn btn-solid h-16 min-w-0 flex-1 text-lg" onclick={take}
+              >Take {number} <span class="key max-sm:hidden">t</span></button
+            >
+          </div>
+          {#if slated}<p class="mt-1.5 text-muted">
+              The slate was shown for take {slated.number}: log it when the camera has run.
+            </p>{/if}
         </div>
+      {/if}
+      {#if showing && slated}
+        <Slate
+          shot={log.code}
+          layer={layer.name}
+          opened={slated}
+          text={textOf(log.slate_says, slated, log.code, layer.id)}
+          reaches={layer.reaches}
+          onclose={() => (showing = false)}
+          ontake={() => void take()}
+        />
       {/if}
     {/if}
   </main>

@@ -65,7 +65,10 @@
     {/if}
   </div>
   <p class="mt-1 text-muted">
-    {take.slate} · {clock(take.recorded_at)} · {take.recorded_by} · judged {clock(take.judged_at)}
+    {take.slate}{#if take.slate_number && take.slate_number !== take.number}
+      · slated as take {take.slate_number}{/if} · {clock(take.recorded_at)} · {take.recorded_by} · judged {clock(
+      take.judged_at,
+    )}
     against {take.against}
   </p>
   {#if !brief}<p class="mt-1"><Counts shows={take.shows} tight={take.tight} holds={take.holds} /></p>{/if}

@@ -4909,6 +4909,8 @@ export interface components {
             next_take: number;
             /** Settings */
             settings: components["schemas"]["SettingOut"][];
+            /** Reaches */
+            reaches: components["schemas"]["SlateReach"][];
         };
         /** LogOut */
         LogOut: {
@@ -4933,6 +4935,8 @@ export interface components {
             next_id: number | null;
             /** Hero Basis */
             hero_basis: string;
+            /** Slate Says */
+            slate_says: string;
             /** Layers */
             layers: components["schemas"]["LogLayerOut"][];
         };
@@ -4958,6 +4962,25 @@ export interface components {
             quantity: "number" | "length" | "light";
             /** Choices */
             choices: components["schemas"]["Mark"][];
+        };
+        /**
+         * SlateReach
+         * @description From where a set-up reads a code of one width: metres from the lens, and in words. ``reads`` is False
+         *     where it is read nowhere at this focus.
+         */
+        SlateReach: {
+            /** Code Mm */
+            code_mm: number;
+            /** Near M */
+            near_m: number;
+            /** Far M */
+            far_m: number;
+            /** Focused To M */
+            focused_to_m: number;
+            /** Reads */
+            reads: boolean;
+            /** Text */
+            text: string;
         };
         /** TakeItemOut */
         TakeItemOut: {
@@ -4995,6 +5018,10 @@ export interface components {
             number: number;
             /** Slate */
             slate: string;
+            /** Slate Code */
+            slate_code: string;
+            /** Slate Number */
+            slate_number: number | null;
             /** Circled */
             circled: boolean;
             /** Note */
@@ -5051,6 +5078,9 @@ export interface components {
          * @description A take as it comes from the camera: every value that the card showed or that was set on it, by the
          *     fields of the card, and ``shown``, the log's own.
          *
+         *     ``slate_code`` is the random id that the slate showed to the camera, ``slate_number`` the take that it
+         *     said.
+         *
          *     Without ``shown`` the rest is filled from the plan as it stands when the take arrives, and the take says
          *     so.
          */
@@ -5064,6 +5094,13 @@ export interface components {
             };
             /** Shown */
             shown?: number | null;
+            /**
+             * Slate Code
+             * @default
+             */
+            slate_code: string;
+            /** Slate Number */
+            slate_number?: number | null;
             /**
              * Note
              * @default
