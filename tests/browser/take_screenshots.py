@@ -34,19 +34,13 @@ def shoot(page: Page, name: str) -> None:
 
 
 def shoot_other_shots(page: Page) -> None:
-    """Backing and lamps, a picture that is read, the scales side by side."""
+    """Backing and lamps, a photograph of the place, the scales side by side."""
     on_bench(page, Shot.objects.get(code="TM020"))
     page.get_by_role("button", name=re.compile("^Orla hero")).click()
     page.get_by_role("radio", name="As filmed").click()
     page.get_by_role("button", name=re.compile("^Off the sheet")).click()
     page.mouse.move(5, 700)
     shoot(page, "bench-backing")
-    on_bench(page, Shot.objects.get(code="TM120"))
-    page.get_by_role("button", name=re.compile("^Painted rafters")).first.click()
-    page.get_by_role("button", name="Read how it was taken off the picture").click()
-    page.mouse.move(5, 790)
-    shoot(page, "read-picture")
-    page.get_by_role("button", name="Close", exact=True).click()
     heron = Shot.objects.get(code="TM050")
     at(page, f"/shots/{heron.pk}/photograph", "by the sun")
     shoot(page, "photograph")
@@ -120,7 +114,12 @@ def shoot_phone(phone: Page, shot: Shot) -> None:
     phone.get_by_role("tab", name=re.compile("Mill")).click()
     phone.get_by_role("button", name=re.compile("^Stop")).click()
     phone.get_by_role("button", name="11", exact=True).click()
+    phone.get_by_label("Foretold").wait_for()
     shoot(phone, "log")
+    phone.get_by_role("button", name="Slate").click()
+    phone.get_by_role("dialog", name="Slate").wait_for()
+    shoot(phone, "slate")
+    phone.keyboard.press("Escape")
     phone.get_by_role("button", name=re.compile("^Take 1")).click()
     phone.get_by_role("heading", name=re.compile("Take 1")).wait_for()
     shoot(phone, "log-take")

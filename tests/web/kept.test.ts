@@ -40,7 +40,7 @@ test("what is not of the camera is not kept", async () => {
   await expect(bench()).rejects.toThrow(Offline);
 });
 
-test("a proxy that says the server is gone counts as gone, and it is looked for until it is back", async () => {
+test("a proxy that says the server is gone counts as gone, and it is looked for", async () => {
   const { log, reach } = await page("camera");
   const read = await log();
   await quiet();

@@ -1,6 +1,6 @@
 <!--
-  The slate, held before the lens: code, layer, take, and a code as large as the screen allows. Showing it opens
-  the take.
+  The slate, held before the lens: code, layer, take, and a code as large as the screen allows. Showing it
+  opens the take.
 -->
 <script lang="ts">
   import { Dialog } from "bits-ui";

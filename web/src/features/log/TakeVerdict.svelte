@@ -22,6 +22,11 @@
     plan: "What nobody sent was filled from the plan as it stood when the take arrived.",
     later: "Logged before takes kept everything: lamps, backing and kit are from the plan as it stood later.",
   };
+  const judgedAs = $derived(`judged ${clock(take.judged_at)} against ${take.against}`);
+  /** Another telephone was quicker: what was called out is not its number. */
+  const slatedAs = $derived(
+    take.slate_number && take.slate_number !== take.number ? ` · slated as take ${take.slate_number}` : "",
+  );
   const faults = $derived(take.items.filter((item) => item.verdict !== "holds"));
   /**
    * What is said otherwise now than it was given, as far as it matters: another verdict, or another amount of
@@ -65,11 +70,7 @@
     {/if}
   </div>
   <p class="mt-1 text-muted">
-    {take.slate}{#if take.slate_number && take.slate_number !== take.number}
-      · slated as take {take.slate_number}{/if} · {clock(take.recorded_at)} · {take.recorded_by} · judged {clock(
-      take.judged_at,
-    )}
-    against {take.against}
+    {take.slate}{slatedAs} · {clock(take.recorded_at)} · {take.recorded_by} · {judgedAs}
   </p>
   {#if !brief}<p class="mt-1"><Counts shows={take.shows} tight={take.tight} holds={take.holds} /></p>{/if}
   {#if take.differences.length}

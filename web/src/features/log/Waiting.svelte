@@ -1,4 +1,4 @@
-<!-- Takes that wait on this device: what they are, what they would be given, and what was refused, to be mended. -->
+<!-- Takes that wait on this device: what each would be given, and what was refused, to be mended. -->
 <script lang="ts">
   import { outbox, type Kept } from "../../lib/offline/outbox.svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";

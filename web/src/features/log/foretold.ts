@@ -1,5 +1,5 @@
-// The verdict of a take that only this device knows of, looked up in what the server worked out before. Nothing
-// is judged here: what was not worked out is said to be open.
+// The verdict of a take that only this device knows of, looked up in what the server worked out before.
+// Nothing is judged here: what was not worked out is said to be open.
 import type { Schemas, Verdict } from "../../lib/api/client";
 
 type Given = Schemas["VerdictOut"];

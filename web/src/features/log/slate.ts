@@ -1,5 +1,5 @@
-// A slate that a camera can read: a random id for the take that is about to be filmed, kept on this device until
-// that take is logged, and its code.
+// A slate that a camera can read: a random id for the take that is about to be filmed, kept on this device
+// until that take is logged, and its code.
 import qrcode from "qrcode-generator";
 import { prefer, preferred } from "../../lib/offline/preferences";
 
@@ -36,7 +36,7 @@ export function open(layer: number, number: number): Opened {
 /** It is logged. */
 export const close = (layer: number) => prefer(`slate.${layer}`, null);
 
-/** What the code says; `says` is the house's own pattern. A shot's code that makes it too long is left out. */
+/** What the code says, by the house's own pattern. A shot's code that makes it too long is left out. */
 export function textOf(says: string, of: Opened, shot: string, layer: number): string {
   const filled = (shown: string) =>
     says

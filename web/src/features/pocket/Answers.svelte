@@ -1,4 +1,4 @@
-<!-- The answers of a card: each number with its unit, and the way back to the set-up that it was asked for. -->
+<!-- The answers of a card: each number with its unit, and the way back to a set-up. -->
 <script lang="ts">
   import type { Schemas } from "../../lib/api/client";
   import { tip } from "../../lib/ui/tip.svelte";

@@ -34,6 +34,7 @@
   let { params }: { params: { name?: string } } = $props();
   /** After this long a card stands as it was meant. */
   const RESTS_MS = 2500;
+  const TURN_BACK = "Turn one back, or ask when the connection is back.";
   type Card = Schemas["CalculationOut"];
   type Values = Record<string, unknown>;
 
@@ -159,13 +160,9 @@
     values = broughtTo(before, body);
     const found = answerOf(before, values);
     const title = (name: string) => now.fields.find((one) => one.name === name)?.title ?? name;
-    notBefore =
-      found === undefined
-        ? `Worked out before for two of its values at a time. ${turnedOf(before, values).map(title).join(", ")} ` +
-          "are turned: turn one back, or ask when the connection is back."
-        : found === null
-          ? "The card has no answer for these values."
-          : "";
+    const turned = turnedOf(before, values).map(title).join(", ");
+    const open = `Two of its values at a time were worked out before; turned are ${turned}. ${TURN_BACK}`;
+    notBefore = found === undefined ? open : found === null ? "The card has no answer for these values." : "";
     answer = found ?? null;
     table = curve = axisField ? alongOf(before, values, axisField.name) : [];
     offline = false;

@@ -85,6 +85,7 @@ class Along {
     this.problem = "";
     this.done = this.total = 0;
     try {
+      await this.open(reader.username); // it may have been cleared away to make room
       await this.#take(reader, which);
       if (!this.#stopped) this.at = Date.now();
     } catch (error) {

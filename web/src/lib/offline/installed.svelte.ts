@@ -1,5 +1,5 @@
-// The program on this device: the service worker that serves it where there is no server, and a newer one that
-// waits.
+// The program on this device: the service worker that serves it where there is no server, and a newer one
+// that waits.
 import { Workbox } from "workbox-window";
 
 class Installed {

@@ -13,7 +13,7 @@ const AT_THE_CAMERA = [
   /^\/api\/calculations\/\w+(\/beforehand)?$/,
 ];
 /** A server that has not answered by then is not there, where something is remembered. */
-const PATIENCE_MS = 10_000;
+const PATIENCE_MS = 20_000;
 
 /** Marks an answer that did not come from the server. */
 const REMEMBERED = "X-Remembered";
@@ -40,8 +40,9 @@ async function remembered(request: Request): Promise<Response | undefined> {
 }
 
 export const keeping: Middleware = {
-  onRequest({ request }) {
-    if (!nameOf(request)) return request;
+  async onRequest({ request }) {
+    const name = nameOf(request);
+    if (!name || !(await recall(personOf(request, name), name))) return request;
     const signal = AbortSignal.any([request.signal, AbortSignal.timeout(PATIENCE_MS)]);
     return new Request(request, { signal });
   },

@@ -17,7 +17,7 @@ import { reach } from "./reach.svelte";
 const RETRY_MS = 4000;
 /** A server that has not said yes by then may have done it: it is asked again, under the same key. */
 const PATIENCE_MS = 20_000;
-/** One that the server breaks at keeps back the takes of its layer, so that their order stays; not for ever. */
+/** One that the server breaks at keeps back those of its layer, for their order; not for ever. */
 const TRIES = 5;
 /** Whether what was asked is not refused for what it says: the server was busy, or broke. */
 const passes = (status: number) => status >= 500 || status === 429 || status === 408;

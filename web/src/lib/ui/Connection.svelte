@@ -1,6 +1,6 @@
 <!--
-  Under the line at the top, while there is something to say of it: that the server is away, what waits here to
-  be sent, that a newer program is here.
+  Under the line at the top, while there is something to say: that the server is away, what waits here to be
+  sent, that a newer program is here.
 -->
 <script lang="ts">
   import { installed } from "../offline/installed.svelte";
@@ -14,7 +14,10 @@
 
 {#if reach.away || waiting}
   <div
-    class="flex shrink-0 flex-wrap items-center gap-x-3 border-b border-ink bg-raised px-3.5 py-1.5 print:hidden"
+    class={[
+      "flex shrink-0 flex-wrap items-center gap-x-3 border-b border-ink bg-raised px-3.5 py-1.5",
+      "print:hidden",
+    ]}
     role="status"
     aria-label="Connection"
   >
