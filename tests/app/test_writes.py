@@ -348,6 +348,7 @@ def test_what_only_asks_writes_nothing(supervisor: Caller, production, mill, pat
         "qr": {"text": "http://127.0.0.1/"},
         "invitation": {"token": inviting.of_the_machine(Person.objects.get(username="camera"))[0]},
         "{name}": example,
+        "beforehand": example,
     }
     body = asks.get(path.rpartition("/")[2], {})
     files = {"tags": Demo().png(), "outline": Demo().svg()}

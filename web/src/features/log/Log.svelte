@@ -82,13 +82,13 @@
     if (planned === foretoldOf) return;
     window.clearTimeout(resting);
     resting = window.setTimeout(() => {
-      foretoldOf = planned;
-      void foretell(found.layers.map((one) => one.id));
+      void foretell(found.layers.map((one) => one.id)).then((all) => (foretoldOf = all ? planned : ""));
     }, RESTS_MS);
   }
   onDestroy(() => window.clearTimeout(resting));
   /** What likely takes would be given, for when there is no server to ask. */
-  async function foretell(layers: number[]) {
+  async function foretell(layers: number[]): Promise<boolean> {
+    let all = true;
     const query = { units, school: session.school } as const;
     for (const id of layers) {
       try {
@@ -99,8 +99,10 @@
         tables = { ...tables, [id]: found };
       } catch (error) {
         if (!(error instanceof Offline) && !(error instanceof Refused)) throw error;
+        all = false;
       }
     }
+    return all;
   }
   $effect(() => {
     place.shot = shot;

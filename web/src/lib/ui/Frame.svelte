@@ -125,7 +125,7 @@
         <DropdownMenu.Trigger
           class={[
             "mr-5 flex max-w-48 cursor-pointer items-center gap-1 text-muted hover:text-ink",
-            "max-sm:mr-0 max-sm:max-w-20",
+            "max-sm:mr-0 max-sm:max-w-16",
           ]}
           aria-label={`Production: ${open?.title ?? "No production"}`}
           ><span class="truncate">{open?.title ?? "No production"}</span>
@@ -192,7 +192,7 @@
       {/each}
     </nav>
     <button
-      class="ml-1 self-center px-2 py-2 whitespace-nowrap sm:hidden"
+      class="self-center px-1.5 py-2 whitespace-nowrap sm:hidden"
       onclick={() => (sheet = true)}
       aria-haspopup="dialog"
     >
