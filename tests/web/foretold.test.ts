@@ -26,6 +26,7 @@ const point = (field: string, value: number, ...items: ReturnType<typeof item>[]
 const grain = item("grain", "tight", "1.3");
 const table: Schemas["ForetoldOut"] = {
   layer_id: 4,
+  sun: false,
   planned: given(grain),
   points: [
     point("f_number", 4, item("focus", "shows", "9"), grain),
@@ -67,11 +68,19 @@ test("further off than was worked out nothing is guessed", () => {
   expect(told({ iso: 800 }).beyond).toEqual(["ISO"]);
 });
 
-test("what only one of several settings moves is known, what two move is open", () => {
+test("several settings are known each by itself, and never called exact", () => {
   const apart = told({ f_number: 5.6, tilt_deg: 1 });
   expect(apart.items.map((one) => one.item)).toEqual(["height", "grain", "focus"]);
-  expect([apart.verdict, isExact(apart)]).toEqual(["shows", true]);
+  expect([apart.verdict, isExact(apart)]).toEqual(["shows", false]);
+  expect(sureness(apart, String)).toBe(
+    "Each setting by itself: what they do together is judged when it is sent.",
+  );
   const both = told({ f_number: 5.6, tilt_deg: -1 });
   expect([both.together, both.items.map((one) => one.item)]).toEqual([["FOCUS"], ["grain"]]);
   expect(sureness(both, String)).toContain("FOCUS: moved by more than one setting");
+});
+
+test("what the sun lights is exact for the sun as planned only", () => {
+  const outdoors = foretold({ ...table, sun: true }, card, { f_number: 4 });
+  expect([isExact(outdoors), sureness(outdoors, String)]).toEqual([false, "With the sun as planned."]);
 });

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from zlib import crc32
 
 from django.db.models import F, Window
 from django.db.models.functions import RowNumber
@@ -182,6 +183,12 @@ def card_of(table: BenchTable, layer: Layer, plan: Judged) -> list[CardSetting]:
     ]
 
 
+def _digest(card: list[CardSetting], plan: Judged) -> str:
+    """The same as long as nothing of a layer's plan, its hero and its limits is another: takes leave it."""
+    judged = [(item.item, item.amount, item.holds, item.tight) for item in plan.items]
+    return f"{crc32(repr((card, judged, sorted(plan.accepted))).encode()):08x}"
+
+
 def log_answer(table: BenchTable, role: str, shown: int) -> Json:
     """Everything that the Log shows at the camera."""
     previous, following = table.neighbours
@@ -206,7 +213,8 @@ def log_answer(table: BenchTable, role: str, shown: int) -> Json:
                 "is_hero": layer.is_hero,
                 **counted(plan.counts),
                 "next_take": takes[0]["number"] + 1 if takes else 1,
-                "settings": card_of(table, layer, plan),
+                "settings": (card := card_of(table, layer, plan)),
+                "plan": _digest(card, plan),
                 "reaches": slate_reaches(table.set_up_record(layer), table.words),
                 **shown_takes.get(layer.pk, NO_TAKES),
             }

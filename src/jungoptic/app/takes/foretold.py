@@ -35,6 +35,7 @@ def foretold(table: BenchTable, layer: Layer) -> Json:
     points = foretell(facts, filmed, school=table.school, units=table.words.units)
     return {
         "layer_id": layer.pk,
+        "sun": sun_at is not None,
         "planned": _given(plan, judge_facts(facts, school=table.school, units=table.words.units)),
         "points": [
             {"field": point.field, "value": point.value, **_given(plan, point.judged)} for point in points

@@ -118,9 +118,13 @@ class ForetoldPointOut(VerdictOut):
 
 
 class ForetoldOut(Schema):
-    """What likely takes of a layer would be given: exact at these points, nothing said between them."""
+    """What likely takes of a layer would be given: exact at these points, nothing said between them.
+
+    Where the ``sun`` is its light, it stands as planned; a take has it where it stood.
+    """
 
     layer_id: int
+    sun: bool
     planned: VerdictOut
     points: list[ForetoldPointOut]
 
@@ -138,6 +142,8 @@ class SettingOut(Schema):
 
 
 class LogLayerOut(TakesOut):
+    """A layer with its card and takes. ``plan`` is the same as long as nothing of its plan is another."""
+
     id: int
     name: str
     kind: str
@@ -148,6 +154,7 @@ class LogLayerOut(TakesOut):
     holds: int
     next_take: int
     settings: list[SettingOut]
+    plan: str
     reaches: list[SlateReach]
 
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 MODULES = 29
 """Modules across a code of version 3, the slate's."""
 MODULE_PX = 3.0
@@ -86,7 +84,4 @@ def code_reach_m(
     module_m = width_m / modules
     share = MODULE_BLUR * module_m / (aperture_mm / 1000.0)
     near = 0.0 if share >= 1 else focus_distance_m * (1.0 - share)
-    sharp_to = math.inf if math.isinf(focus_distance_m) else focus_distance_m * (1.0 + share)
-    if math.isinf(focus_distance_m) and share < 1:
-        near = math.inf
-    return near, min(focused_reach_m(focal_length_px, width_m, modules), sharp_to)
+    return near, min(focused_reach_m(focal_length_px, width_m, modules), focus_distance_m * (1.0 + share))

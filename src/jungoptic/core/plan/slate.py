@@ -71,7 +71,7 @@ class SlateReach:
 
 
 def _up(metres: float) -> float:
-    return math.ceil(metres * _PER_M) / _PER_M
+    return math.ceil(metres * _PER_M) / _PER_M if math.isfinite(metres) else metres
 
 
 def _down(metres: float) -> float:
@@ -116,7 +116,7 @@ def slate_reaches(setup: SetUp, words: Words) -> list[SlateReach]:
         width_m = width_mm / _MM
         near, far = code_reach_m(f_px, aperture_mm, setup.focus_distance_m, width_m)
         focused = focused_reach_m(least_px, width_m)
-        reads = near < far
+        reads = _up(near) < _down(far)
         if reads:
             text = f"Read from {words.length(_up(near))} to {words.length(_down(far))}."
         else:

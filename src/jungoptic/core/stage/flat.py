@@ -14,6 +14,7 @@ from .sensor import add_grain
 
 _FINER = 4
 """Points to a recorded pixel, each way, before they are put together."""
+_BAND_PX = 128
 _SURROUND = 0.05
 _LEAST_BLUR_PX = 0.1
 
@@ -25,7 +26,6 @@ def photograph_flat(
     setup: SetUp,
     *,
     window_px: tuple[int, int] | None = None,
-    light: float = 1.0,
     effects: Effects = ALL,
 ) -> npt.NDArray[np.float32]:
     """A flat picture on the axis of the lens, with the blur, the diffraction and the grain of its set-up.
@@ -42,8 +42,6 @@ def photograph_flat(
         Lens, stop, focus, gate, recording, ISO.
     window_px : tuple of int, optional
         Width and height of the middle of the frame that is made; the whole frame when left out.
-    light : float, default 1.0
-        How bright diffuse white comes out; 1 is where the recording puts it.
     effects : Effects, optional
         Of these ``focus``, ``diffraction``, ``grain`` and ``clipping`` count, and the seed.
 
@@ -66,17 +64,8 @@ def photograph_flat(
     width, height = window_px or (setup.recorded_width_px, setup.recorded_height_px)
     v_mm = image_distance_mm(setup.focal_length_mm, setup.focus_distance_m, setup.focusing)
     f_px = focal_length_px(v_mm, setup.gate_width_mm, setup.recorded_width_px)
-    scale = f_px * width_m / distance_m / flat.shape[1] * _FINER
-    shift = [_FINER * width / 2 - scale * flat.shape[1] / 2, _FINER * height / 2 - scale * flat.shape[0] / 2]
-    # between the middles of pixels, as OpenCV counts them
-    onto = np.array([[scale, 0, shift[0] + scale / 2 - 0.5], [0, scale, shift[1] + scale / 2 - 0.5]])
-    size = (_FINER * width, _FINER * height)
-    fine = cv2.warpAffine(
-        flat, onto, size, flags=cv2.INTER_NEAREST, borderMode=cv2.BORDER_CONSTANT, borderValue=_SURROUND
-    )
-    seen = cv2.resize(fine, (width, height), interpolation=cv2.INTER_AREA)
-    planes = np.concatenate([np.repeat(seen[None] * np.float32(light), 3, 0), np.ones((1, height, width))])
-    planes = planes.astype(np.float32)
+    seen = _drawn(flat, f_px * width_m / distance_m / flat.shape[1], width, height)
+    planes = np.concatenate([np.repeat(seen[None], 3, 0), np.ones((1, height, width), np.float32)])
     px_per_mm = setup.recorded_width_px / setup.gate_width_mm
     blur_px = px_per_mm * float(
         blur_disc_mm(
@@ -92,3 +81,26 @@ def photograph_flat(
     if effects.clipping:
         np.minimum(planes[:3], 1.0, out=planes[:3])
     return np.ascontiguousarray(planes[1])
+
+
+def _drawn(flat: npt.NDArray[np.float32], scale: float, width: int, height: int) -> npt.NDArray[np.float32]:
+    """It in the middle of a frame, ``scale`` recorded pixels to one of its own: finer than pixels, which are
+    put together in bands, so that a whole frame needs little memory.
+    """
+    fine = scale * _FINER
+    left, top = (_FINER * width - fine * flat.shape[1]) / 2, (_FINER * height - fine * flat.shape[0]) / 2
+    seen = np.empty((height, width), np.float32)
+    for first in range(0, height, _BAND_PX):
+        rows = min(_BAND_PX, height - first)
+        # between the middles of pixels, as OpenCV counts them
+        across, down = left + fine / 2 - 0.5, top - first * _FINER + fine / 2 - 0.5
+        band = cv2.warpAffine(
+            flat,
+            np.array([[fine, 0, across], [0, fine, down]]),
+            (_FINER * width, _FINER * rows),
+            flags=cv2.INTER_NEAREST,
+            borderMode=cv2.BORDER_CONSTANT,
+            borderValue=_SURROUND,
+        )
+        seen[first : first + rows] = cv2.resize(band, (width, rows), interpolation=cv2.INTER_AREA)
+    return seen

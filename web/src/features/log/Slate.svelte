@@ -6,7 +6,7 @@
   import { Dialog } from "bits-ui";
   import { onMount } from "svelte";
   import type { Schemas } from "../../lib/api/client";
-  import { clap, drawn, measured, pxAMm, QUIET, SHARE, type Opened } from "./slate";
+  import { clap, drawn, measured, MODULES, pxAMm, QUIET, SHARE, type Opened } from "./slate";
 
   let {
     shot,
@@ -26,6 +26,8 @@
     ontake: () => void;
   } = $props();
   const FLASH_MS = 120;
+  /** A width that was typed is not lost to the last digit of a division. */
+  const ROUNDED = 1 + 1e-9;
   let box = $state(0);
   let perMm = $state(pxAMm());
   let dark = $state(false);
@@ -33,7 +35,7 @@
   const wide_mm = $derived((box * SHARE) / perMm);
   const path = $derived(drawn(text));
   /** What was worked out for a code that is no wider than this one. */
-  const reach = $derived(reaches.findLast((one) => one.code_mm <= wide_mm + 0.5) ?? reaches[0]);
+  const reach = $derived(reaches.findLast((one) => one.code_mm <= wide_mm * ROUNDED));
 
   onMount(() => {
     let lock: WakeLockSentinel | null = null;
@@ -72,7 +74,7 @@
       <div class="grid min-h-0 flex-1 place-content-center">
         <div style:width="min(100vw, 100vh - 16rem)" bind:clientWidth={box}>
           <svg
-            viewBox={`${-QUIET} ${-QUIET} ${29 + 2 * QUIET} ${29 + 2 * QUIET}`}
+            viewBox={[-QUIET, -QUIET, MODULES + 2 * QUIET, MODULES + 2 * QUIET].join(" ")}
             shape-rendering="crispEdges"
             role="img"
             aria-label={`Code of ${shot}, ${layer}, take ${opened.number}`}
@@ -82,7 +84,7 @@
       </div>
       <div class="shrink-0 px-4 pb-[max(0.75rem,env(safe-area-inset-bottom))]">
         <p>
-          <b>{reach?.text}</b>
+          <b>{reach?.text ?? "Too small for a reach to be told: use a larger screen."}</b>
           {#if measuring}
             <label class="inline-flex items-center gap-2"
               >From the left edge of the code to its right:

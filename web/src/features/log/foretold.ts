@@ -16,6 +16,10 @@ export type Foretold = {
   beyond: string[];
   /** Items that more than one of the settings moves. */
   together: string[];
+  /** Several settings are otherwise: each is known by itself, and not what they do together. */
+  apart: boolean;
+  /** The sun stands as planned; the take has it where it stood. */
+  sun: boolean;
 };
 
 /** Worst first. */
@@ -40,7 +44,15 @@ export function foretold(
   card: Setting[],
   changed: Record<string, number>,
 ): Foretold {
-  const found: Foretold = { verdict: "holds", items: [], between: [], beyond: [], together: [] };
+  const found: Foretold = {
+    verdict: "holds",
+    items: [],
+    between: [],
+    beyond: [],
+    together: [],
+    apart: Object.keys(changed).length > 1,
+    sun: table.sun,
+  };
   const stands: Record<string, Point[]> = {};
   for (const line of card) {
     const value = changed[line.field];
@@ -79,7 +91,7 @@ export function foretold(
 }
 
 /** Whether nothing of it is open: it is what the server would give. */
-export const isExact = (one: Foretold) => !one.between.length && !one.beyond.length && !one.together.length;
+export const isExact = (one: Foretold) => !one.between.length && !one.beyond.length && !one.apart && !one.sun;
 
 /** How sure it is, in words; what the amounts are between two points is not guessed. */
 export function sureness(one: Foretold, says: (line: string, value: number) => string): string {
@@ -89,7 +101,8 @@ export function sureness(one: Foretold, says: (line: string, value: number) => s
       `${says(label, high.value)}, not worked out between.`,
   );
   if (one.beyond.length) told.push(`${one.beyond.join(", ")}: further off than was worked out.`);
-  if (one.together.length)
-    told.push(`${one.together.join(", ")}: moved by more than one setting, judged when it is sent.`);
+  if (one.together.length) told.push(`${one.together.join(", ")}: moved by more than one setting.`);
+  if (one.apart) told.push("Each setting by itself: what they do together is judged when it is sent.");
+  if (one.sun) told.push("With the sun as planned.");
   return told.join(" ");
 }

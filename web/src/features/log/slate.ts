@@ -9,7 +9,7 @@ export type Opened = { code: string; number: number };
 /** No letter or digit that is taken for another. */
 const LETTERS = "23456789ABCDEFGHJKLMNPQRSTUVWXYZ";
 const VERSION = 3;
-const MODULES = 29;
+export const MODULES = 17 + 4 * VERSION;
 /** What must stay white around a code, modules. */
 export const QUIET = 4;
 /** The code's share of the width that it is shown in. */

@@ -4880,7 +4880,10 @@ export interface components {
             /** Film */
             film: components["schemas"]["CardField"][];
         };
-        /** LogLayerOut */
+        /**
+         * LogLayerOut
+         * @description A layer with its card and takes. ``plan`` is the same as long as nothing of its plan is another.
+         */
         LogLayerOut: {
             /** Takes */
             takes: components["schemas"]["TakeOut"][];
@@ -4909,6 +4912,8 @@ export interface components {
             next_take: number;
             /** Settings */
             settings: components["schemas"]["SettingOut"][];
+            /** Plan */
+            plan: string;
             /** Reaches */
             reaches: components["schemas"]["SlateReach"][];
         };
@@ -5129,10 +5134,14 @@ export interface components {
         /**
          * ForetoldOut
          * @description What likely takes of a layer would be given: exact at these points, nothing said between them.
+         *
+         *     Where the ``sun`` is its light, it stands as planned; a take has it where it stood.
          */
         ForetoldOut: {
             /** Layer Id */
             layer_id: number;
+            /** Sun */
+            sun: boolean;
             planned: components["schemas"]["VerdictOut"];
             /** Points */
             points: components["schemas"]["ForetoldPointOut"][];

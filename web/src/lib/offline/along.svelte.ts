@@ -4,6 +4,7 @@
 import { answered, client, Offline, Refused, type Schemas } from "../api/client";
 import { byAnother, stream } from "../events/told.svelte";
 import { place } from "../place.svelte";
+import { today } from "../ui/when";
 import { plannedOf } from "./planned";
 import { reach } from "./reach.svelte";
 import { recall, remember } from "./store";
@@ -22,10 +23,8 @@ const SHOTS = "shots taken along";
 const GOES_ALONG = ["(pointer: coarse)", "(display-mode: standalone)"];
 const SOON_MS = 3000; // the page that was opened comes first
 const SETTLED_MS = 30_000;
-const today = () => {
-  const now = new Date();
-  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
-};
+/** Rules may be newer than the answers that were worked out by them. */
+const WORKED_OUT_ANEW_MS = 24 * 3_600_000;
 
 /** The shooting day that is today, or the next one. */
 export const nextDay = <T extends { date: string }>(days: T[]): T | undefined =>
@@ -153,10 +152,17 @@ class Along {
     this.shots = { ...this.shots, [shot]: { version, planned } };
   }
   async #card(name: string, person: string) {
-    if (await recall(person, answersOf(name))) return;
+    const found = await recall(person, answersOf(name));
+    if (found && Date.now() - found.at < WORKED_OUT_ANEW_MS) return;
     const path = { name };
     const card = await answered(client.GET("/api/calculations/{name}", { params: { path } }));
-    await answersAt(person, name, card.example);
+    const stood = (found?.body as { values: Record<string, unknown> } | undefined)?.values;
+    try {
+      await answersAt(person, name, stood ?? card.example);
+    } catch (error) {
+      if (!stood || !(error instanceof Refused)) throw error;
+      await answersAt(person, name, card.example); // it cannot stand there any more
+    }
   }
 }
 

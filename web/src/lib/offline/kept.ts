@@ -10,7 +10,7 @@ const AT_THE_CAMERA = [
   /^\/api\/productions\/\d+\/(wall|days|shooting-days\/[\d-]+)$/,
   /^\/api\/shots\/\d+\/(log|plan)$/,
   /^\/api\/layers\/\d+\/foretold$/,
-  /^\/api\/calculations\/\w+(\/beforehand)?$/,
+  /^\/api\/calculations\/\w+$/,
 ];
 /** A server that has not answered by then is not there, where something is remembered. */
 const PATIENCE_MS = 20_000;

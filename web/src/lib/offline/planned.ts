@@ -5,9 +5,4 @@ type Reader = Pick<Schemas["PersonOut"], "units" | "school">;
 
 /** The same for two logs of a shot between which nothing was planned otherwise. */
 export const plannedOf = ({ hero_basis, layers }: Schemas["LogOut"], { units, school }: Reader) =>
-  JSON.stringify([
-    hero_basis,
-    units,
-    school,
-    layers.map(({ id, settings, shows, tight, holds }) => [id, settings, shows, tight, holds]),
-  ]);
+  JSON.stringify([hero_basis, units, school, layers.map(({ id, plan }) => [id, plan])]);

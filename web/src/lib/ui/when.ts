@@ -12,6 +12,8 @@ const mine = () => session.person?.dates ?? "en-GB";
 
 export const clock = (at: string) =>
   new Date(at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+/** The day that it is here, in figures. */
+export const today = () => figures(new Date());
 /** A day in a language, or in figures. */
 export const dateIn = (dates: Dates, at: Date) =>
   dates === "iso"
