@@ -12,6 +12,7 @@ from jungoptic.app.builds.models import Build
 from jungoptic.app.costs.models import Costing, Figures
 from jungoptic.app.days.fields import KINDS as DAY_KINDS
 from jungoptic.app.days.models import Booked
+from jungoptic.app.footage.models import Card
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.productions.models import Invitation, Membership, Place, Production
 from jungoptic.app.recipes.models import ShotRecipe
@@ -51,6 +52,7 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/shots/(\d+)/costs", lambda path, body: _row(Costing, shot=int(path[1]))),
     (r"/shots/(\d+)/(add|recipes|save-recipe|sign|cautions|who|line|board|cards|page)", _of(Shot)),
     (r"/layers/(\d+)/(?:ticks|picture)", _of(Layer)),
+    (r"/cards/(\d+)/filings", _of(Card)),
     (r"/productions/(\d+)/places/(\d+)", _of(Place, 2)),
     (r"/productions/(\d+)/stock/(\d+)", _of(StockItem, 2)),
     (r"/productions/(\d+)/builds/(\d+)", _of(Build, 2)),

@@ -10,7 +10,7 @@ from jungoptic.core.example import HERO
 from jungoptic.core.match import SetUp
 from jungoptic.core.measure import read_codes
 from jungoptic.core.plan import SLATE, Slated, slate_reaches, slated
-from jungoptic.core.stage import photograph_flat
+from jungoptic.core.stage import photograph_flat, recorded_codes
 from jungoptic.core.wording import Words
 
 MODULES, QUIET = 29, 4
@@ -37,16 +37,10 @@ def slate(n: int) -> tuple[str, np.ndarray]:
     return text, np.where(paper, 0.04, 0.9)
 
 
-def recorded(light: np.ndarray) -> np.ndarray:
-    """8-bit codes by the curve of ITU-R BT.709."""
-    curve = np.where(light < 0.018, 4.5 * light, 1.099 * np.maximum(light, 0.018) ** 0.45 - 0.099)
-    return np.clip(np.round(curve * 255), 0, 255).astype(np.uint8)
-
-
 def how_many_are_read(setup: SetUp, code_mm: float, distance_m: float, seeds: range = range(6)) -> int:
     width_m = code_mm / 1000 * (MODULES + 2 * QUIET) / MODULES
     return sum(
-        read_codes(recorded(photograph_flat(picture, width_m, distance_m, setup, window_px=WINDOW_PX)))
+        read_codes(recorded_codes(photograph_flat(picture, width_m, distance_m, setup, window_px=WINDOW_PX)))
         == [text]
         for text, picture in map(slate, seeds)
     )

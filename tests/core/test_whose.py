@@ -122,6 +122,20 @@ def test_by_hand_goes_before_its_slate_and_puts_the_clock_right():
     assert clock and clock.files == 1 and placed[1].take == 1 and placed[1].by == "time"
 
 
+def test_when_one_of_two_is_filed_the_other_is_not_sure_by_that():
+    takes = [LoggedTake(1, "AAAAAAAA")]
+    twice = [Clip("a", ("AAAAAAAA",)), Clip("b", ("AAAAAAAA",))]
+    (filed, other), _ = place_clips(twice, takes, {0: 1})
+    assert (filed.by, other.sure, other.take) == (
+        "hand",
+        "likely",
+        1,
+    ) and "a is of the same take" in other.why
+    plain = [Clip("a"), Clip("b", ("AAAAAAAA",))]
+    (_, slated), _ = place_clips(plain, takes, {0: 1})
+    assert slated.sure == "likely"
+
+
 def test_what_a_file_was_recorded_with_tells_only_where_one_is_left_for_one():
     takes = [
         LoggedTake(1, width_px=3840, rate_fps=24.0, settings={"iso": 400}),

@@ -78,6 +78,7 @@ ROOMS = (
     "shots",
     "jobs",
     "takes",
+    "footage",
     "boards",
     "recipes",
     "costs",
@@ -221,6 +222,12 @@ def _files() -> dict[str, object]:
     }
 
 
+# Where cards of cameras appear on this machine, the simulated camera's too, and where footage is copied to.
+SIMULATED_CARDS = Path(os.environ.get("JUNGOPTIC_SIMULATED_CARDS", ROOT / ".run" / "cards"))
+_CARDS = os.environ.get("JUNGOPTIC_CARDS", "/media:/run/media:/mnt")
+CARDS = [*(Path(each) for each in _CARDS.split(":") if each), SIMULATED_CARDS]
+FOOTAGE = Path(os.environ.get("JUNGOPTIC_FOOTAGE", ROOT / ".run" / "footage"))
+
 STORAGES = {
     "default": _files(),
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
@@ -236,6 +243,8 @@ CACHES = {
 _JOBS = [
     "jungoptic.app.boards.jobs",
     "jungoptic.app.days.jobs",
+    "jungoptic.app.footage.jobs",
+    "jungoptic.app.footage.simulated",
     "jungoptic.app.papers.jobs",
     "jungoptic.app.shelf.opened",
 ]  # the rooms' modules that describe kinds of jobs

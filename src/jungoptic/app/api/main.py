@@ -31,6 +31,7 @@ from jungoptic.app.exchange import api as exchange
 from jungoptic.app.files import api as files
 from jungoptic.app.files.models import LostFileError
 from jungoptic.app.films import api as films
+from jungoptic.app.footage import api as footage
 from jungoptic.app.history import api as history
 from jungoptic.app.jobs import api as jobs
 from jungoptic.app.kit import api as kit
@@ -67,6 +68,7 @@ ROOMS = (
     history,
     bench,
     takes,
+    footage,
     boards,
     looks,
     recipes,

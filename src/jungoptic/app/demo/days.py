@@ -98,6 +98,11 @@ def make_days(production: Production, supervisor: Person) -> None:
     _plan(production, supervisor, Asked())
 
 
+def _slate_code(layer_id: int, number: int) -> str:
+    """What the slate of a take showed; nobody held it up before the second takes."""
+    return "" if number == 2 else f"{layer_id:05d}T{number:02d}"
+
+
 def _plan(production: Production, supervisor: Person, asked: Asked) -> None:
     days = DaysOf(Production.objects.get(pk=production.pk))
     plan = ordered(days, asked, effort=0.1)
@@ -117,7 +122,13 @@ def film_days(production: Production, supervisor: Person, camera: Person) -> Non
             )
             for layer in set_up.layers.filter(removed=False):
                 with in_shot(camera, set_up.shot_id) as write:
-                    record_take(write, layer.pk, Said(recorded_at=at, circled=number == len(times)))
+                    said = Said(
+                        recorded_at=at,
+                        circled=number == len(times),
+                        slate_code=_slate_code(layer.pk, number),
+                        slate_number=number,
+                    )
+                    record_take(write, layer.pk, said)
     with in_production(supervisor, production.pk) as write:
         day = ShootingDay.objects.get(production=production, date=DAYS[0])
         change_row(write, KINDS["day"], day.pk, day.version, {"wrapped": True})

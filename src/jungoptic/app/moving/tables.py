@@ -26,6 +26,7 @@ from jungoptic.app.days.models import (
     Travel,
 )
 from jungoptic.app.files.models import StoredFile
+from jungoptic.app.footage.models import Card, Recording
 from jungoptic.app.kit.models import Camera, Filter, Gear, Lamp, Lens, RecordingMode, Support
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Membership, Place, Production, ToleranceChange
@@ -112,6 +113,8 @@ TABLES = (
     Table("takes", Take, "layer__shot__production"),
     Table("judgings", Judging, "take__layer__shot__production"),
     Table("verdicts", TakeVerdict, "judging__take__layer__shot__production"),
+    Table("cards", Card, "production"),
+    Table("recordings", Recording, "card__production"),
     Table("sets", Build, "production"),
     Table("set_pieces", BuildPiece, "build__production"),
     Table("set_views", BuildView, "build__production"),
@@ -165,6 +168,8 @@ ROWS_OF_KINDS: dict[str, type[models.Model]] = {
     "recipe": ShotRecipe,
     "costs": Costing,
     "take": Take,
+    "card": Card,
+    "recording": Recording,
     "set": Build,
     "day figures": DayFigures,
     "shooting day": ShootingDay,
@@ -191,6 +196,7 @@ NAMED_BY: dict[str, type[models.Model]] = {
     "shot_id": Shot,
     "set_up_id": SetUp,
     "layer_id": Layer,
+    "take_id": Take,
     "only_for_id": Layer,
     "picture_id": LayerPicture,
     "board": Board,

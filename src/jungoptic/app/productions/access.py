@@ -73,3 +73,7 @@ def of_job(request: HttpRequest, job_id: int, allowed: frozenset[Role] = READS) 
 
 def of_file(request: HttpRequest, file_id: int, allowed: frozenset[Role] = READS) -> Role:
     return _role(request, allowed, production__files=file_id)
+
+
+def of_card(request: HttpRequest, card_id: int, allowed: frozenset[Role] = READS) -> Role:
+    return _role(request, allowed, production__cards=card_id)

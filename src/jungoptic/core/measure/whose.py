@@ -227,8 +227,11 @@ class _Placing:
         of_code = {take.code: take.key for take in takes if take.code}
         for index, clip in enumerate(clips):
             for code in clip.codes:
-                if code in of_code and index not in self.whose:
+                if code in of_code and by_hand.get(index, of_code[code]) == of_code[code]:
                     self.shown[of_code[code]].append(index)
+        for index, each in self.whose.items():  # one that was given to a take counts as showing its slate
+            if each.take is not None and index not in self.shown[each.take]:
+                self.shown[each.take].append(index)
         self._by_their_codes()
         pairs = [
             (clips[index], self.takes[each.take])
@@ -282,7 +285,7 @@ class _Placing:
                     self.whose[index] = Placed(None, "unknown", "code", why, (key, nearer))
                 else:
                     shown = ", ".join(self.clips[other].name for other in files if other != index)
-                    why = f"{shown} shows the same slate: the camera was started more than once."
+                    why = f"{shown} is of the same take: the camera was started more than once."
                     self.whose[index] = Placed(key, "likely", "code", why)
 
     def _copies(self, index: int, other: int) -> bool:
@@ -362,7 +365,7 @@ class _Placing:
 
 
 def _allows(clip: Clip, take: LoggedTake, *, closely: bool = False) -> bool:
-    """Whether a file could be of this take by size, rate and length; ``closely``: it must say size and rate,
+    """Whether a file could be of this take by size and rate; ``closely``: it must say both, be long enough,
     and its settings must be the take's.
     """
     if closely and (clip.width_px is None or clip.rate_fps is None):
@@ -371,7 +374,7 @@ def _allows(clip: Clip, take: LoggedTake, *, closely: bool = False) -> bool:
         return False
     if clip.rate_fps and take.rate_fps and abs(clip.rate_fps / take.rate_fps - 1) > _RATE_OFF:
         return False
-    if clip.length_s is not None and clip.length_s < take.least_s:
+    if closely and clip.length_s is not None and clip.length_s < take.least_s:
         return False
     return not closely or all(
         abs(value / take.settings[name] - 1) <= _SETTING_OFF

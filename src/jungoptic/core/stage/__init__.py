@@ -7,6 +7,7 @@ from .flat import photograph_flat
 from .picture import encoded, jpeg
 from .proving import Row, proved
 from .render import render
+from .sensor import recorded_codes
 from .sheet import Contour, LampDrawn, SheetSeen, lamps_drawn, sheet_in_set, sheet_seen
 from .shoot import photograph
 from .sketch import sketch
@@ -34,6 +35,7 @@ __all__ = [
     "photograph",
     "photograph_flat",
     "proved",
+    "recorded_codes",
     "render",
     "sheet_in_set",
     "sheet_seen",

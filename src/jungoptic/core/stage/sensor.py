@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
+import numpy.typing as npt
 
 from ..match.pose import Array
 from ..match.records import SetUp
@@ -52,6 +53,32 @@ def bt709(light: Image) -> Image:
     """The camera's curve of ITU-R BT.709, carried on over 1."""
     light = np.maximum(light, 0.0)
     return np.where(light < 0.018, 4.5 * light, 1.099 * np.power(light, 0.45) - 0.099).astype(np.float32)
+
+
+def recorded_codes(light: npt.ArrayLike) -> npt.NDArray[np.uint8]:
+    """Linear light as a camera records it in 8 bits, by the curve of ITU-R BT.709, full range.
+
+    Parameters
+    ----------
+    light : ndarray of float, shape (h, w) or (h, w, 3)
+        1 is diffuse white; what is more is clipped.
+
+    Returns
+    -------
+    ndarray of uint8, shape as given
+        Codes.
+
+    References
+    ----------
+    bt709_codes
+
+    Examples
+    --------
+    >>> recorded_codes([[0.18, 1.0, 7.0]]).tolist()
+    [[104, 255, 255]]
+    """
+    signal = bt709(np.asarray(light, np.float32))
+    return np.clip(np.round(signal * 255.0), 0, 255).astype(np.uint8)
 
 
 def linear_of_bt709(signal: Image) -> Image:

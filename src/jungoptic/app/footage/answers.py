@@ -1,0 +1,296 @@
+"""Cards and recordings, in the shapes that go over the wire."""
+
+from __future__ import annotations
+
+import math
+import statistics
+from collections.abc import Iterable
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.db.models import Count, Q
+
+from jungoptic.app.base.answers import Json
+from jungoptic.app.footage import copying, folders
+from jungoptic.app.footage.jobs import rows_to_copy
+from jungoptic.app.footage.matching import FULL_TURN_DEG, Matched, match
+from jungoptic.app.footage.models import Card, Recording
+from jungoptic.app.productions.models import Production
+from jungoptic.app.shots.models import Layer
+from jungoptic.app.takes.models import Take
+from jungoptic.core.kit import rate_name
+from jungoptic.core.match import Difference, SetUp, differences
+from jungoptic.core.measure import CameraClock, takes_left
+from jungoptic.core.plan import Slated
+from jungoptic.core.vocabulary import Units
+from jungoptic.core.wording import Words, number
+
+_GIGA = 1e9
+_MINUTE_S, _HOUR_S = 60, 3600
+_STEADY_S = 1.0
+_NEAR = 0.06  # as finely as tags are rounded: under a sixth of a stop
+
+
+def cards_answer(production: Production) -> Json:
+    """What is in this machine now, and what was read of the production's cards."""
+    footage = folders.footage_of(production.slug)
+    room = folders.room_of(_that_is_there(footage))
+    rows = Card.objects.filter(production=production).select_related("read_by")
+    counted = rows.annotate(
+        count=Count("recordings"),
+        filed=Count("recordings", filter=Q(recordings__take__isnull=False)),
+        copied=Count("recordings", filter=~Q(recordings__copied_to="")),
+    )
+    by_place = {card.place: card.pk for card in rows}
+    return {
+        "looks_in": [str(root) for root in settings.CARDS],
+        "copies_to": str(footage),
+        "free_bytes": room.free_bytes if room else 0,
+        "folders": [
+            {
+                "place": one.place,
+                "name": one.name,
+                "recordings": one.recordings,
+                "size_bytes": one.size_bytes,
+                "card_id": by_place.get(one.place),
+            }
+            for one in folders.cards()
+        ],
+        "cards": [
+            {
+                "id": card.pk,
+                "name": card.name,
+                "place": card.place,
+                "here": Path(card.place).is_dir(),
+                "read_at": card.read_at,
+                "read_by": card.read_by.shown_name,
+                "recordings": card.count,
+                "filed": card.filed,
+                "copied": card.copied,
+            }
+            for card in counted
+        ],
+    }
+
+
+def _that_is_there(folder: Path) -> Path:
+    return next((one for one in (folder, *folder.parents) if one.is_dir()), Path("/"))
+
+
+def card_answer(card: Card, units: Units) -> Json:
+    """A card with its recordings, whose they are, and what it still takes."""
+    rows = list(card.recordings.select_related("picture"))
+    matched = match(card, rows)
+    layers = _layers(card, matched)
+    by_code = {take.slate_code: take.pk for take in matched.takes.values() if take.slate_code}
+    footage = folders.footage_of(card.production.slug)
+    room = folders.room_of(_that_is_there(footage))
+    here = Path(card.place).is_dir()
+    return {
+        "id": card.pk,
+        "version": card.version,
+        "name": card.name,
+        "place": card.place,
+        "here": here,
+        "read_at": card.read_at,
+        "read_by": card.read_by.shown_name,
+        "others": card.others,
+        "clock": _clock(matched.clock),
+        "room": _room(card, rows) if here else "",
+        "to_copy_bytes": copying.wanted_bytes(rows_to_copy(card)),
+        "copies_to": str(footage),
+        "free_bytes": room.free_bytes if room else 0,
+        "recordings": [
+            {
+                **_recording(one.recording),
+                "slates": [_slate(each, layers, by_code) for each in one.slates],
+                "filed": one.recording.take_id is not None,
+                "sure": one.placed.sure,
+                "by": one.recording.filed_by or one.placed.by,
+                "why": "" if one.recording.take_id is not None else one.placed.why,
+                "take": _take(matched, one.placed.take),
+                "others": [_take(matched, other) for other in one.placed.others],
+                "differs": _differs(matched.takes.get(one.placed.take or 0), one.recording, units),
+            }
+            for one in matched.matches
+        ],
+        "left_over": [_take(matched, take.pk) for take in matched.left_over()],
+        "takes": [_take(matched, take) for take in matched.takes],
+    }
+
+
+def from_files(shot_id: int, units: Units) -> list[Json]:
+    """What files say of the takes of a shot."""
+    rows = (
+        Recording.objects.filter(take__layer__shot=shot_id)
+        .select_related("card", "picture", "take__lens", "take__mode", "take__layer__shot__production")
+        .order_by("take_id", "pk")
+    )
+    told = []
+    for row in rows:
+        recording = _recording(row)
+        told.append(
+            {
+                name: recording[name]
+                for name in ("name", "fault", "recorded", "settings", "copied_to", "picture")
+            }
+            | {
+                "take_id": row.take_id,
+                "recording_id": row.pk,
+                "card": row.card.name,
+                "differs": _differs(row.take, row, units),
+            }
+        )
+    return told
+
+
+def _recording(row: Recording) -> Json:
+    says = row.says
+    began = says.get("began")
+    return {
+        "id": row.pk,
+        "name": row.name,
+        "path": row.path,
+        "here": row.here,
+        "kind": says.get("kind", "clip"),
+        "fault": row.fault,
+        "size_bytes": row.size_bytes,
+        "length_s": says.get("length_s"),
+        "began_at": datetime.fromtimestamp(began, UTC) if began is not None else None,
+        "recorded": _recorded(says),
+        "timecode": says.get("timecode", ""),
+        "camera": says.get("camera", ""),
+        "settings": _settings(says),
+        "copied_to": row.copied_to,
+        "sha256": row.sha256,
+        "picture": f"/api/recordings/{row.pk}.jpg" if row.picture_id else "",
+    }
+
+
+def _recorded(says: dict[str, Any]) -> str:
+    """Size, rate and way of keeping, in a line."""
+    parts = []
+    if says.get("width_px"):
+        parts.append(f"{says['width_px']} × {says['height_px']}")
+    if says.get("rate_fps"):
+        parts.append(f"{rate_name(round(says['rate_fps'], 3))} frames/s")
+    if says.get("codec"):
+        parts.append(str(says["codec"]).upper())
+    return ", ".join(parts)
+
+
+def _settings(says: dict[str, Any]) -> list[str]:
+    """What it was recorded with, each in words."""
+    told = says.get("settings", {})
+    parts = []
+    if value := told.get("focal_length_mm"):
+        parts.append(f"{value:g} mm")
+    if value := told.get("f_number"):
+        parts.append(f"f/{value:g}")
+    if value := told.get("exposure_s"):
+        parts.append(f"1/{1 / value:.0f} s" if value < 0.5 else f"{value:g} s")
+    if value := told.get("iso"):
+        parts.append(f"ISO {value:g}")
+    return parts
+
+
+def _differs(take: Take | None, row: Recording, units: Units) -> list[Difference]:
+    """What a file says otherwise than its take was logged with: *before* is what was logged."""
+    fact = take.fact() if take else None
+    if take is None or fact is None or row.fault:
+        return []
+    says = row.says
+    settings = dict(says.get("settings", {}))
+    if exposure_s := settings.pop("exposure_s", None):
+        settings["shutter_angle_deg"] = FULL_TURN_DEG * exposure_s * fact.capture_fps
+    told = {
+        name: value
+        for name, value in settings.items()
+        if not math.isclose(value, getattr(fact, name), rel_tol=_NEAR)
+    }
+    rate = says.get("rate_fps")
+    delivered = take.layer.shot.production.frame_rate_fps
+    if rate and not any(math.isclose(rate, each, rel_tol=2e-3) for each in (fact.capture_fps, delivered)):
+        told["capture_fps"] = rate
+    width, height = says.get("width_px"), says.get("height_px")
+    if width and height and width >= height and width != fact.recorded_width_px:
+        told |= {"recorded_width_px": width, "recorded_height_px": height}
+    try:
+        return differences(fact, SetUp.read({**fact.model_dump(), **told}), Words(units))
+    except ValueError:  # a tag that no camera could mean
+        return []
+
+
+def _layers(card: Card, matched: Matched) -> dict[int, Layer]:
+    wanted = {each.layer for one in matched.matches for each in one.slates}
+    of_it = Layer.objects.filter(pk__in=wanted, shot__production=card.production_id)
+    return of_it.select_related("shot").in_bulk()
+
+
+def _slate(each: Slated, layers: dict[int, Layer], by_code: dict[str, int]) -> Json:
+    layer = layers.get(each.layer)
+    mine = layer is not None and each.shot in ("", layer.shot.code)  # a long code is left out of a slate
+    return {
+        "code": each.code,
+        "shot": layer.shot.code if layer is not None and mine else each.shot,
+        "layer_id": each.layer if mine else None,
+        "layer": layer.name if layer is not None and mine else "",
+        "number": each.take,
+        "take_id": by_code.get(each.code),
+    }
+
+
+def _take(matched: Matched, take_id: int | None) -> Json | None:
+    take = matched.takes.get(take_id or 0)
+    if take is None:
+        return None
+    return {
+        "id": take.pk,
+        "shot_id": take.layer.shot_id,
+        "shot": take.slate,
+        "layer_id": take.layer_id,
+        "layer": take.layer.name,
+        "number": take.number,
+        "slated_as": take.slate_number,
+        "logged_at": take.recorded_at,
+    }
+
+
+def _clock(clock: CameraClock | None) -> Json | None:
+    if clock is None:
+        return None
+    off = abs(clock.behind_s)
+    side = "behind" if clock.behind_s > 0 else "ahead of"
+    files = f"{clock.files} file{'' if clock.files == 1 else 's'}"
+    about = f", give or take {_span(clock.spread_s)}" if clock.spread_s >= _STEADY_S else ""
+    text = (
+        f"The camera's clock agrees with the log, by {files}{about}."
+        if off < max(_STEADY_S, clock.spread_s)
+        else f"The camera's clock is {_span(off)} {side} the log, by {files}{about}."
+    )
+    return {"behind_s": clock.behind_s, "spread_s": clock.spread_s, "files": clock.files, "text": text}
+
+
+def _span(seconds: float) -> str:
+    whole = round(seconds)
+    hours, rest = divmod(whole, _HOUR_S)
+    minutes, left = divmod(rest, _MINUTE_S)
+    parts = ((hours, "h"), (minutes, "min"), (left, "s"))
+    return " ".join(f"{count} {unit}" for count, unit in parts if count)[:40] or "0 s"
+
+
+def _room(card: Card, rows: Iterable[Recording]) -> str:
+    """How many takes it still takes, by the rate at which its own clips were written."""
+    room = folders.room_of(Path(card.place))
+    clips = [row for row in rows if row.here and not row.fault and (row.says.get("length_s") or 0) > 0]
+    if room is None or not clips:
+        return ""
+    length = statistics.median(row.says["length_s"] for row in clips)
+    rate = sum(row.size_bytes for row in clips) / sum(row.says["length_s"] for row in clips)
+    left = takes_left(room.free_bytes, rate, length)
+    free = f"{number(room.free_bytes / _GIGA)} GB"
+    full = "Card full in" if left else "Card full:"
+    takes = f"{left} take{'' if left == 1 else 's'}" if left else "not one more take"
+    return f"{full} {takes}: {free} free, {number(rate / 1e6)} MB a second, {_span(length)} a take."

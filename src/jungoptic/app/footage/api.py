@@ -1,0 +1,122 @@
+"""Cards: what is in the machine, read, filed, copied."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponseBase
+from ninja import Router, Status
+from ninja.errors import HttpError
+
+from jungoptic.app.base.once import writes
+from jungoptic.app.base.schemas import Problems, Written
+from jungoptic.app.files.serving import answer
+from jungoptic.app.footage import copying, folders, keeping
+from jungoptic.app.footage.answers import card_answer, cards_answer, from_files
+from jungoptic.app.footage.jobs import OfACard, copy_card, read_card, rows_to_copy
+from jungoptic.app.footage.models import Card, Recording
+from jungoptic.app.footage.schemas import CardIn, CardOut, CardsOut, FilingsIn, FromFileOut
+from jungoptic.app.footage.simulated import Nothing, simulated_card
+from jungoptic.app.jobs.asking import ask_for
+from jungoptic.app.jobs.schemas import JobOut
+from jungoptic.app.people.signed_in import person
+from jungoptic.app.productions import access
+from jungoptic.app.productions.models import Production
+from jungoptic.app.productions.writing import in_production
+from jungoptic.core.errors import InputError
+from jungoptic.core.vocabulary import Units
+
+router = Router()
+
+
+@router.get("/productions/{production_id}/cards", response=CardsOut)
+def read_cards(request: HttpRequest, production_id: int) -> Any:
+    """Cards that are in the machine, and those that were read. The supervisor and the crew."""
+    access.role_in(request, production_id, access.LOGS)
+    return cards_answer(Production.objects.get(pk=production_id))
+
+
+@router.post(
+    "/productions/{production_id}/cards", response={202: JobOut, 409: Problems, 422: Problems, 429: Problems}
+)
+@writes
+def read_a_card(request: HttpRequest, production_id: int, payload: CardIn) -> Any:
+    """Read every recording in a folder, as a job. The supervisor and the crew."""
+    access.role_in(request, production_id, access.LOGS)
+    folder = folders.checked(payload.place)
+    with in_production(person(request), production_id) as write:
+        card = keeping.card_at(write, folder)
+        job = ask_for(write, read_card, f"Reading {card.name}", OfACard(card=card.pk))
+    return Status(202, JobOut.of(job))
+
+
+@router.post(
+    "/productions/{production_id}/simulated-card", response={202: JobOut, 409: Problems, 429: Problems}
+)
+@writes
+def film_a_card(request: HttpRequest, production_id: int) -> Any:
+    """Have the simulated camera record what was logged, as a job. The supervisor and the crew."""
+    access.role_in(request, production_id, access.LOGS)
+    with in_production(person(request), production_id) as write:
+        job = ask_for(write, simulated_card, "A card of the simulated camera", Nothing())
+    return Status(202, JobOut.of(job))
+
+
+@router.get("/cards/{card_id}", response=CardOut)
+def read_one_card(request: HttpRequest, card_id: int, units: Units = "metric") -> Any:
+    """A card: its recordings and whose they are. The supervisor and the crew."""
+    access.of_card(request, card_id, access.LOGS)
+    return card_answer(_card(card_id), units)
+
+
+@router.post("/cards/{card_id}/filings", response={200: Written, 409: Problems, 422: Problems})
+@writes
+def file_recordings(request: HttpRequest, card_id: int, payload: FilingsIn) -> Any:
+    """File recordings to their takes, or to none. The supervisor and the crew."""
+    access.of_card(request, card_id, access.LOGS)
+    card = _card(card_id)
+    wanted = {one.recording_id: one.take_id for one in payload.filings}
+    with in_production(person(request), card.production_id) as write:
+        card.refresh_from_db()
+        rows = keeping.file_recordings(write, card, payload.version, wanted)
+        count = len(rows)
+        write.title = f"{count} recording{'' if count == 1 else 's'} of {card.name} filed"
+    assert write.kept
+    return {"write": write.kept.pk, "id": card_id, "version": card.version}
+
+
+@router.post("/cards/{card_id}/copies", response={202: JobOut, 409: Problems, 422: Problems, 429: Problems})
+@writes
+def copy_a_card(request: HttpRequest, card_id: int) -> Any:
+    """Copy a card into the footage of the production, as a job. The supervisor and the crew."""
+    access.of_card(request, card_id, access.LOGS)
+    card = _card(card_id)
+    folders.checked(card.place)
+    rows = rows_to_copy(card)
+    if not rows:
+        raise InputError.at("place", "There is nothing to copy: read the card first.")
+    copying.refuse_without_room(card, rows)
+    with in_production(person(request), card.production_id) as write:
+        job = ask_for(write, copy_card, f"Copying {card.name}", OfACard(card=card.pk))
+    return Status(202, JobOut.of(job))
+
+
+@router.get("/shots/{shot_id}/recordings", response=list[FromFileOut])
+def read_from_files(request: HttpRequest, shot_id: int, units: Units = "metric") -> Any:
+    """What files say of the takes of a shot. Anybody in the production."""
+    access.of_shot(request, shot_id)
+    return from_files(shot_id, units)
+
+
+@router.get("/recordings/{recording_id}.jpg", include_in_schema=False)
+def recording_picture(request: HttpRequest, recording_id: int) -> HttpResponseBase:
+    """A small picture of a recording. Anybody in the production."""
+    row = Recording.objects.filter(pk=recording_id).select_related("picture", "card").first()
+    if row is None or row.picture is None:
+        raise HttpError(404, "There is no such thing here, or it is not yours to see.")
+    access.role_in(request, row.card.production_id)
+    return answer(request, row.picture, f"{row.name}.jpg")
+
+
+def _card(card_id: int) -> Card:
+    return Card.objects.select_related("production", "read_by").get(pk=card_id)

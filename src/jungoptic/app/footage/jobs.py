@@ -1,0 +1,136 @@
+"""Cards read, and copied, as jobs."""
+
+from __future__ import annotations
+
+import base64
+import time
+from functools import partial
+from pathlib import Path
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+from pydantic import BaseModel
+
+from jungoptic.app.files import keeping as files
+from jungoptic.app.footage import copying, folders, keeping
+from jungoptic.app.footage.models import Card, Recording
+from jungoptic.app.footage.prober import GoneError, Prober
+from jungoptic.app.jobs.kinds import job_kind
+from jungoptic.app.jobs.running import Running
+from jungoptic.app.productions.access import LOGS
+from jungoptic.app.productions.writing import in_production
+from jungoptic.core.errors import InputError
+
+JPEG = frozenset({"image/jpeg"})
+_TELLS_EVERY_S = 0.4
+_HOURS_S = 4 * 3600.0
+
+
+class OfACard(BaseModel):
+    """Which card."""
+
+    card: int
+
+
+@job_kind("read_card", OfACard, queue="heavy", longest_s=_HOURS_S, asks=LOGS)
+def read_card(running: Running, of: OfACard) -> None:
+    """Read every file of a card that was not read before, and file what its slate names."""
+    card = Card.objects.select_related("production").get(pk=of.card, production=running.job.production_id)
+    folder = folders.checked(card.place)
+    try:
+        listed = list(folders.entries(folder))
+        there = [entry for entry in listed if entry.recorded]
+        known = {row.path: row for row in card.recordings.all()}
+        with Prober() as prober:
+            for number, entry in enumerate(there):
+                share = number / max(1, len(there))
+                at = f"“{entry.path}”, {number + 1} of {len(there)}"
+                running.advance(share, at)
+                row = known.get(entry.path)
+                if row is None or (row.size_bytes, row.modified) != (entry.size_bytes, entry.modified):
+                    told = prober.read(folder / entry.path, partial(running.advance, share, at))
+                    _keep(running, card, entry, row, told)
+                elif not row.here:
+                    Recording.objects.filter(pk=row.pk).update(here=True)
+    except (OSError, GoneError):
+        raise InputError.at(
+            "place",
+            "The card went while it was read. What was read is kept: put it in again, and read it again.",
+        ) from None
+    with in_production(running.job.asked_by, running.job.production_id) as write:
+        write.title = f"{card.name} read"
+        gone = card.recordings.exclude(path__in=[entry.path for entry in there])
+        gone.filter(take__isnull=True, copied_to="").delete()
+        gone.update(here=False)
+        filed = keeping.file_what_is_sure(write, card)
+        write.note(keeping.CARD, card.pk, card.name, "read_at", card.read_at, card.read_at or timezone.now())
+        card.read_at, card.others = timezone.now(), len(listed) - len(there)
+        card.read_by_id = running.job.asked_by_id
+        card.version += 1
+        card.save(update_fields=["read_at", "read_by", "others", "version"])
+        running.finish(said={"card": card.pk}, message=_read(len(there), filed))
+
+
+def _read(count: int, filed: int) -> str:
+    return f"{count} recording{'' if count == 1 else 's'} read, {filed} filed by their slates."
+
+
+def _keep(
+    running: Running, card: Card, entry: folders.Entry, row: Recording | None, told: dict[str, Any]
+) -> None:
+    """Keep what was read of a file. One that has changed since is another: it is not filed any more."""
+    picture = told.pop("picture", "")
+    kept = (
+        files.keep(card.production_id, f"{Path(entry.path).stem}.jpg", base64.b64decode(picture), JPEG)
+        if picture
+        else None
+    )
+    row = row or Recording(card=card, path=entry.path)
+    row.size_bytes, row.modified, row.here = entry.size_bytes, entry.modified, True
+    row.fault, row.says, row.picture = told.pop("fault", ""), told, kept
+    row.take, row.filed_by = None, Recording.By.NOBODY
+    row.sha256, row.copied_to, row.copied_at = "", "", None
+    with transaction.atomic():
+        running.advance(running.job.progress / 100)  # nothing is kept of a job that was stopped
+        row.save()
+
+
+@job_kind("copy_card", OfACard, queue="heavy", longest_s=_HOURS_S, asks=LOGS)
+def copy_card(running: Running, of: OfACard) -> None:
+    """Copy a card: what is filed under its take's name, the rest as it came."""
+    card = Card.objects.select_related("production").get(pk=of.card, production=running.job.production_id)
+    rows = rows_to_copy(card)
+    copying.refuse_without_room(card, rows)
+    wanted = max(1, copying.wanted_bytes(rows))
+    told = 0.0
+
+    def advance(count: int, name: str) -> None:
+        nonlocal told
+        if time.monotonic() - told > _TELLS_EVERY_S:
+            told = time.monotonic()
+            running.advance(count / wanted, at=f"“{name}”, {count / 1e9:.1f} of {wanted / 1e9:.1f} GB")
+
+    try:
+        copied = copying.copy_card(card, rows, advance)
+    except copying.CopyError as error:
+        raise InputError.at("place", str(error)) from None
+    said = _copied(copied)
+    with in_production(running.job.asked_by, running.job.production_id) as write:
+        write.title, write.stays = f"{card.name}: {said}"[:200], True
+        running.finish(said={"card": card.pk, "failed": copied.failed}, message=said)
+
+
+def rows_to_copy(card: Card) -> list[Recording]:
+    """What of a card is copied: all that is there, but files with nothing in them."""
+    rows = card.recordings.filter(here=True, size_bytes__gt=0)
+    return list(rows.select_related("card__production", "take__layer"))
+
+
+def _copied(done: copying.Copied) -> str:
+    said = f"{done.copied} file{'' if done.copied == 1 else 's'} copied and read back"
+    if done.there_already:
+        said += f", {done.there_already} were there already"
+    if done.failed:
+        said += f", {len(done.failed)} not: {'; '.join(done.failed)}"
+    return f"{said}."
