@@ -72,6 +72,23 @@ def broken_down(production, shot, mill) -> list[tuple[str, str, object]]:
     ]
 
 
+def of_cameras_cards(production, shot, take) -> list[tuple[str, str, object]]:
+    """The operations of cards and their recordings."""
+    from .written import Demo
+
+    row = Demo().recording()
+    filed = {"filings": [{"recording_id": row.pk, "take_id": take.pk}]}
+    return [
+        ("get", f"/productions/{production.pk}/cards", None),
+        ("post", f"/productions/{production.pk}/cards", {"place": row.card.place}),
+        ("post", f"/productions/{production.pk}/simulated-card", {}),
+        ("get", f"/cards/{row.card_id}", None),
+        ("post", f"/cards/{row.card_id}/filings", filed),
+        ("post", f"/cards/{row.card_id}/copies", {}),
+        ("get", f"/shots/{shot.pk}/recordings", None),
+    ]
+
+
 DEMO_DAY = "2027-10-16"  # something is filmed on it
 
 
@@ -129,6 +146,7 @@ def calls(production, shot, mill, take, card) -> list[tuple[str, str, object]]:
         *of_the_film(production),
         ("get", f"/productions/{production.pk}/wall", None),
         *broken_down(production, shot, mill),
+        *of_cameras_cards(production, shot, take),
         ("post", f"/productions/{production.pk}/kit-opened", {}),
         ("get", f"/shots/{shot.pk}/bench", None),
         ("get", f"/shots/{shot.pk}/version", None),

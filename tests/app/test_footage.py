@@ -359,8 +359,7 @@ def test_the_simulated_camera_records_what_was_logged(crew, production, folder, 
     _, job = crew("post", f"/productions/{production.pk}/simulated-card", {})
     ended = done(job["id"])
     assert ended.state == "ready", ended.message
-    reading = Job.objects.filter(kind="read_card").latest("pk")
-    assert "1 recording read, 1 filed" in done(reading.pk).message
+    assert "1 recording read, 1 filed" in ended.message
     card = Card.objects.get(pk=ended.said["card"])
     _, told = crew("get", f"/cards/{card.pk}")
     assert [one["filed"] for one in told["recordings"]] == [True]

@@ -23,6 +23,7 @@ from jungoptic.app.boards.models import Board
 from jungoptic.app.builds.models import Build
 from jungoptic.app.days.fields import KINDS as DAY_KINDS
 from jungoptic.app.files.models import StoredFile
+from jungoptic.app.footage.models import Card, Recording
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.kit.models import Camera, Lamp, Lens
 from jungoptic.app.moving.coming_in import bring_in
@@ -56,6 +57,8 @@ NAMES: dict[str, type[Model]] = {
     "recipe_id": ShotRecipe,
     "take_id": Take,
     "job_id": Job,
+    "card_id": Card,
+    "recording_id": Recording,
     "member_id": Membership,
     "invitation_id": Invitation,
     "file_id": StoredFile,

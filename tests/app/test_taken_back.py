@@ -19,7 +19,7 @@ from .conftest import Caller, a_key, edit
 from .seen import version_seen
 from .test_writes import BODIES, SEES_OTHERWISE, Demo, send
 
-PAPERS = ("/cards", "/book", "/page", "/call-sheets")
+PAPERS = ("/copies", "_id}/cards", "/simulated-card", "/book", "/page", "/call-sheets")
 
 
 def newest(caller: Caller, production: Production, **query: Any) -> dict[str, Any]:
@@ -78,6 +78,7 @@ def picture_of(demo: Demo) -> dict[str, Any]:
             f"bench {shot.code}": caller.bench(shot),
             f"plan {shot.code}": caller.plan(shot),
             f"log {shot.code}": caller("get", f"/shots/{shot.pk}/log")[1],
+            f"files {shot.code}": caller("get", f"/shots/{shot.pk}/recordings")[1],
         }
     found: dict[str, Any] = bare({**seen, "wall": wall})
     return found

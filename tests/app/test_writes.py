@@ -226,6 +226,19 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
         {"text": "TM900 New"},
     ),
     "post /api/productions/{production_id}/book": lambda d: (f"/productions/{d.production.pk}/book", {}),
+    "post /api/productions/{production_id}/cards": lambda d: (
+        f"/productions/{d.production.pk}/cards",
+        {"place": d.recording().card.place},
+    ),
+    "post /api/productions/{production_id}/simulated-card": lambda d: (
+        f"/productions/{d.production.pk}/simulated-card",
+        {},
+    ),
+    "post /api/cards/{card_id}/filings": lambda d: (
+        f"/cards/{d.recording().card_id}/filings",
+        {"filings": [{"recording_id": d.recording().pk, "take_id": d.take().pk}]},
+    ),
+    "post /api/cards/{card_id}/copies": lambda d: (f"/cards/{d.recording().card_id}/copies", {}),
     "post /api/shots/{shot_id}/cards": lambda d: (f"/shots/{d.shot.pk}/cards", {}),
     "post /api/shots/{shot_id}/page": lambda d: (f"/shots/{d.shot.pk}/page", {}),
     "delete /api/jobs/{job_id}": lambda d: (f"/jobs/{d.job().pk}", {}),

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import io
 from datetime import timedelta
+from pathlib import Path
 from typing import Any
 
+from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db.models import Model
 from django.utils import timezone
@@ -13,8 +15,10 @@ from PIL import Image
 
 from jungoptic.app.days.models import Booked, ShootingDay
 from jungoptic.app.demo.production import SLUG
+from jungoptic.app.footage.models import Card, Recording
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.moving.going_out import pack
+from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Invitation, Place, Production
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.takes.models import Take
@@ -46,6 +50,16 @@ class Demo:
     def take(self) -> Take:
         Caller("camera").take(self.mill)
         return Take.objects.filter(layer=self.mill).latest("pk")
+
+    def recording(self) -> Recording:
+        """A file of a card of a camera."""
+        folder = Path(settings.SIMULATED_CARDS) / "A001"
+        folder.mkdir(parents=True, exist_ok=True)
+        who = Person.objects.get(username="camera")
+        card, _ = Card.objects.get_or_create(
+            production=self.production, place=str(folder.resolve()), defaults={"name": "A001", "read_by": who}
+        )
+        return Recording.objects.get_or_create(card=card, path="A.MP4", size_bytes=9, modified=0)[0]
 
     def job(self) -> Job:
         Caller("supervisor")("post", f"/shots/{self.shot.pk}/cards", {})

@@ -19,6 +19,8 @@ const PAGES: Record<string, () => Promise<unknown>> = {
   "/shots/:shot/photograph": () => import("./features/bench/Photograph.svelte"),
   "/shots/:shot/log": () => import("./features/log/Log.svelte"),
   "/log": () => import("./features/log/LogOfOpen.svelte"),
+  "/cards": () => import("./features/cards/Cards.svelte"),
+  "/cards/:card": () => import("./features/cards/CardPage.svelte"),
   "/waiting": () => import("./features/log/WaitingPage.svelte"),
   "/today": () => import("./features/days/Today.svelte"),
   "/days": () => import("./features/days/Days.svelte"),

@@ -45,6 +45,7 @@ def cards_answer(production: Production) -> Json:
     )
     by_place = {card.place: card.pk for card in rows}
     return {
+        "version": production.version,
         "looks_in": [str(root) for root in settings.CARDS],
         "copies_to": str(footage),
         "free_bytes": room.free_bytes if room else 0,

@@ -9,7 +9,7 @@ from ninja import Router, Status
 from ninja.errors import HttpError
 
 from jungoptic.app.base.once import writes
-from jungoptic.app.base.schemas import Problems, Written
+from jungoptic.app.base.schemas import Problems, Seen, Written
 from jungoptic.app.files.serving import answer
 from jungoptic.app.footage import copying, folders, keeping
 from jungoptic.app.footage.answers import card_answer, cards_answer, from_files
@@ -44,7 +44,7 @@ def read_a_card(request: HttpRequest, production_id: int, payload: CardIn) -> An
     """Read every recording in a folder, as a job. The supervisor and the crew."""
     access.role_in(request, production_id, access.LOGS)
     folder = folders.checked(payload.place)
-    with in_production(person(request), production_id) as write:
+    with in_production(person(request), production_id, payload.version) as write:
         card = keeping.card_at(write, folder)
         job = ask_for(write, read_card, f"Reading {card.name}", OfACard(card=card.pk))
     return Status(202, JobOut.of(job))
@@ -54,10 +54,10 @@ def read_a_card(request: HttpRequest, production_id: int, payload: CardIn) -> An
     "/productions/{production_id}/simulated-card", response={202: JobOut, 409: Problems, 429: Problems}
 )
 @writes
-def film_a_card(request: HttpRequest, production_id: int) -> Any:
+def film_a_card(request: HttpRequest, production_id: int, payload: Seen) -> Any:
     """Have the simulated camera record what was logged, as a job. The supervisor and the crew."""
     access.role_in(request, production_id, access.LOGS)
-    with in_production(person(request), production_id) as write:
+    with in_production(person(request), production_id, payload.version) as write:
         job = ask_for(write, simulated_card, "A card of the simulated camera", Nothing())
     return Status(202, JobOut.of(job))
 
@@ -87,7 +87,7 @@ def file_recordings(request: HttpRequest, card_id: int, payload: FilingsIn) -> A
 
 @router.post("/cards/{card_id}/copies", response={202: JobOut, 409: Problems, 422: Problems, 429: Problems})
 @writes
-def copy_a_card(request: HttpRequest, card_id: int) -> Any:
+def copy_a_card(request: HttpRequest, card_id: int, payload: Seen) -> Any:
     """Copy a card into the footage of the production, as a job. The supervisor and the crew."""
     access.of_card(request, card_id, access.LOGS)
     card = _card(card_id)
@@ -97,6 +97,7 @@ def copy_a_card(request: HttpRequest, card_id: int) -> Any:
         raise InputError.at("place", "There is nothing to copy: read the card first.")
     copying.refuse_without_room(card, rows)
     with in_production(person(request), card.production_id) as write:
+        write.refuse_unseen(keeping.CARD, card, payload.version)
         job = ask_for(write, copy_card, f"Copying {card.name}", OfACard(card=card.pk))
     return Status(202, JobOut.of(job))
 

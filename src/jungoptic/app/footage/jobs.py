@@ -37,14 +37,18 @@ class OfACard(BaseModel):
 def read_card(running: Running, of: OfACard) -> None:
     """Read every file of a card that was not read before, and file what its slate names."""
     card = Card.objects.select_related("production").get(pk=of.card, production=running.job.production_id)
-    folder = folders.checked(card.place)
+    read_all(running, card, folders.checked(card.place))
+
+
+def read_all(running: Running, card: Card, folder: Path, begins: float = 0.0) -> None:
+    """Read a card to its end, and end the job, of which ``begins`` is done before."""
     try:
         listed = list(folders.entries(folder))
         there = [entry for entry in listed if entry.recorded]
         known = {row.path: row for row in card.recordings.all()}
         with Prober() as prober:
             for number, entry in enumerate(there):
-                share = number / max(1, len(there))
+                share = begins + (1.0 - begins) * number / max(1, len(there))
                 at = f"“{entry.path}”, {number + 1} of {len(there)}"
                 running.advance(share, at)
                 row = known.get(entry.path)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from pathlib import Path
-from typing import Any
 
 from jungoptic.app.base.edits import Writing, as_before, takes_back
 from jungoptic.app.base.models import Change
@@ -87,6 +86,6 @@ def _back(write: Writing, changes: Sequence[Change]) -> None:
         card.save(update_fields=["version"])
 
 
-def says_of(row: Recording) -> dict[str, Any]:
-    """What a recording says, without what is kept elsewhere."""
-    return {name: value for name, value in row.says.items() if name not in ("fault", "picture")}
+@takes_back(CARD)
+def _read_all_the_same(write: Writing, changes: Sequence[Change]) -> None:
+    """What was read of a card stays read; what was filed by it goes back."""

@@ -39,9 +39,10 @@ class CardLineOut(Schema):
 class CardsOut(Schema):
     """Cards: what is in the machine now, and what was read.
 
-    ``looks_in`` is where they appear, ``copies_to`` where footage goes.
+    ``version`` is the production's, ``looks_in`` is where they appear, ``copies_to`` where footage goes.
     """
 
+    version: int
     looks_in: list[str]
     copies_to: str
     free_bytes: int
@@ -49,8 +50,8 @@ class CardsOut(Schema):
     cards: list[CardLineOut]
 
 
-class CardIn(Schema):
-    """The folder of a card, as this machine calls it."""
+class CardIn(Seen):
+    """The folder of a card, as this machine calls it; the version is the production's."""
 
     place: str = Field(min_length=1, max_length=1000)
 

@@ -16,9 +16,8 @@ from pydantic import BaseModel
 from jungoptic.app.base.qr import modules
 from jungoptic.app.devices.simulated_card import Written, write_clip
 from jungoptic.app.footage import keeping
-from jungoptic.app.footage.jobs import OfACard, read_card
+from jungoptic.app.footage.jobs import read_all
 from jungoptic.app.footage.matching import FULL_TURN_DEG
-from jungoptic.app.jobs.asking import ask_for
 from jungoptic.app.jobs.kinds import job_kind
 from jungoptic.app.jobs.running import Running
 from jungoptic.app.productions.access import LOGS
@@ -38,6 +37,7 @@ _QUIET = 4
 _DARK, _LIGHT = 0.04, 0.9
 _SLATE_S, _ROLLS_S = 1.6, 1.4
 _VIEW_PX = 640
+_RECORDED = 0.75  # of the whole job; the rest is reading
 _SURROUND = 46
 _LATER_S = (4.0, 12.0)  # a take is logged so long after its cut
 _FASTEST_FPS = 30.0  # what is filmed faster is kept to be played at the film's own rate
@@ -60,16 +60,15 @@ def simulated_card(running: Running, _: Nothing) -> None:
         raise InputError.at("place", "Nothing was logged yet: log a take, then the camera has one to record.")
     folder = _empty(Path(settings.SIMULATED_CARDS) / f"{production.slug}-A" / "CLIPS")
     dice = random.Random(len(takes))
-    number = 0
-    for take in reversed(takes):
-        running.advance(number / len(takes), at=f"{take.slate}, {take.layer.name}, take {take.number}")
-        number += 1
+    for number, take in enumerate(reversed(takes), 1):
+        share = _RECORDED * (number - 1) / len(takes)
+        running.advance(share, at=f"{take.slate}, {take.layer.name}, take {take.number}")
         _record(folder / f"CLIP{number:04d}.MP4", take, production.frame_rate_fps, dice)
     with in_production(running.job.asked_by, production.pk) as write:
         card = keeping.card_at(write, folder.parent.resolve())
-        ask_for(write, read_card, f"Reading {card.name}", OfACard(card=card.pk))
-        write.title = running.job.title
-        running.finish(said={"card": card.pk}, message=f"{number} takes recorded.")
+        write.title, write.stays = f"{card.name} recorded", True
+        write.note(keeping.CARD, card.pk, card.name, "recorded", None, len(takes))
+    read_all(running, card, Path(card.place), _RECORDED)
 
 
 def _empty(folder: Path) -> Path:

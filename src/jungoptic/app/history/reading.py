@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from django.db.models import Count, Exists, OuterRef, Subquery, Window
-from django.db.models.functions import RowNumber
+from django.db.models import CharField, Count, Exists, F, OuterRef, Subquery, Value, Window
+from django.db.models.functions import Concat, RowNumber
 
 from jungoptic.app.base.columns import in_words
 from jungoptic.app.base.models import Change, Write
@@ -16,11 +16,15 @@ from jungoptic.app.history.words import Names, kind_in_words, value_in_words
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Place
 from jungoptic.app.shots.models import Layer, LayerPicture, SetUp, Shot
+from jungoptic.app.takes.models import Take
 from jungoptic.core.wording import Words
 
 SHOWN_CHANGES = 12
 _LONGEST = 160
 _NAMED = 3  # fields in a title
+_TAKE = Concat(
+    "slate", Value(" · "), "layer__name", Value(", take "), "number", output_field=CharField()
+)  # what a take is called
 # Fields that say that something happened: how it is said of no and of yes.
 _HAPPENED = {
     "removed": ("added", "taken out"),
@@ -96,13 +100,15 @@ def _first_changes(writes: list[int]) -> dict[int, list[Change]]:
 def _names(changes: list[Change]) -> Names:
     """What the rows are called that the changes name by number."""
     found: dict[tuple[str, int], str] = {}
-    for field, model in (
-        ("place_id", Place),
-        ("set_up_id", SetUp),
-        ("layer_id", Layer),
-        ("only_for_id", Layer),
-        ("picture_id", LayerPicture),
-        ("board", Board),
+    name: Any = F("name")
+    for field, model, called in (
+        ("place_id", Place, name),
+        ("set_up_id", SetUp, name),
+        ("layer_id", Layer, name),
+        ("only_for_id", Layer, name),
+        ("picture_id", LayerPicture, name),
+        ("board", Board, name),
+        ("take_id", Take, _TAKE),
     ):
         ids = {
             value
@@ -114,7 +120,7 @@ def _names(changes: list[Change]) -> Names:
         if ids:
             rows: Any = model
             found |= {
-                (field, pk): name for pk, name in rows.objects.filter(pk__in=ids).values_list("pk", "name")
+                (field, pk): told for pk, told in rows.objects.filter(pk__in=ids).values_list("pk", called)
             }
     return found
 

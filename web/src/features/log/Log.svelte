@@ -43,6 +43,7 @@
   /** The take of each layer that arrived last: the log that is shown may be from before. */
   const arrived = $state<Record<number, number>>({});
   let latest = $state<Schemas["TakeOut"] | null>(null);
+  let fromFiles = $state.raw<Schemas["FromFileOut"][]>([]);
   /** The take that a slate was shown for, and whether it is being shown. */
   let slated = $state.raw<Opened | null>(null);
   let showing = $state(false);
@@ -69,6 +70,10 @@
       place.opened(log.production_id);
       missing = "";
       foretellLater(log);
+      const path = { shot_id: shot };
+      fromFiles = await answered(
+        client.GET("/api/shots/{shot_id}/recordings", { params: { path, query: { units } } }),
+      );
     } catch (error) {
       if (error instanceof Refused) missing = error.message;
       else if (!(error instanceof Offline)) throw error;
@@ -232,6 +237,7 @@
       if (!(error instanceof Offline)) throw error;
     }
   }
+  const filesOf = (one: Schemas["TakeOut"]) => fromFiles.filter((file) => file.take_id === one.id);
   function pressed(event: KeyboardEvent) {
     if (letter(event) === "t") void take();
   }
@@ -261,7 +267,8 @@
         <span class="num font-normal text-muted">{log.code}</span><span class="truncate">{log.title}</span>
       </h1>
       <span class="ml-auto text-muted max-sm:hidden">hero by {log.hero_basis}</span>
-      <a class="btn max-sm:ml-auto" href={`#/shots/${shot}/bench`}>Bench</a>
+      {#if logs}<a class="btn !border-line max-sm:ml-auto" href="#/cards">Cards</a>{/if}
+      <a class={["btn", !logs && "max-sm:ml-auto"]} href={`#/shots/${shot}/bench`}>Bench</a>
     </div>
     {#if reach.away || mine.length}
       <div class="shrink-0 border-b border-ink bg-raised px-3.5 py-2" role="alert">
@@ -295,7 +302,7 @@
         </TabList>
         {#if latest}
           <div class="border-b border-ink bg-raised p-3.5" aria-live="polite">
-            <TakeVerdict take={latest} onmark={logs ? circle : undefined} />
+            <TakeVerdict take={latest} files={filesOf(latest)} onmark={logs ? circle : undefined} />
           </div>
         {/if}
         <div class="grid lg:grid-cols-2">
@@ -312,7 +319,7 @@
           <section aria-label="Takes">
             {#each layer.takes.filter((one) => one.id !== latest?.id) as one (one.id)}
               <div class="border-b border-line p-3.5">
-                <TakeVerdict take={one} brief onmark={logs ? circle : undefined} />
+                <TakeVerdict take={one} brief files={filesOf(one)} onmark={logs ? circle : undefined} />
               </div>
             {:else}
               {#if !latest}<p class="p-3.5 text-muted">{NONE_YET}</p>{/if}

@@ -8,12 +8,19 @@
   import Counts from "../../lib/ui/Counts.svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";
   import { clock } from "../../lib/ui/when";
+  import FromFile from "./FromFile.svelte";
 
   let {
     take,
     brief = false,
+    files = [],
     onmark,
-  }: { take: Schemas["TakeOut"]; brief?: boolean; onmark?: (take: Schemas["TakeOut"]) => void } = $props();
+  }: {
+    take: Schemas["TakeOut"];
+    brief?: boolean;
+    files?: readonly Schemas["FromFileOut"][];
+    onmark?: (take: Schemas["TakeOut"]) => void;
+  } = $props();
   let open = $state(false);
   let now = $state.raw<Schemas["TakeNowOut"] | null>(null);
   let away = $state(false);
@@ -80,6 +87,7 @@
     </p>
   {/if}
   {#if take.note}<p class="mt-1">“{take.note}”</p>{/if}
+  <FromFile {files} />
   {#if FILLED[take.filled]}<p class="mt-1 text-muted">{FILLED[take.filled]}</p>{/if}
   {#if faults.length}
     {#if brief}<button class="link mt-1 mr-4" aria-expanded={open} onclick={() => (open = !open)}

@@ -990,6 +990,130 @@ export interface paths {
         patch: operations["jungoptic_app_takes_api_circle"];
         trace?: never;
     };
+    "/api/productions/{production_id}/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Cards
+         * @description Cards that are in the machine, and those that were read. The supervisor and the crew.
+         */
+        get: operations["jungoptic_app_footage_api_read_cards"];
+        put?: never;
+        /**
+         * Read A Card
+         * @description Read every recording in a folder, as a job. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_footage_api_read_a_card"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/simulated-card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Film A Card
+         * @description Have the simulated camera record what was logged, as a job. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_footage_api_film_a_card"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{card_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read One Card
+         * @description A card: its recordings and whose they are. The supervisor and the crew.
+         */
+        get: operations["jungoptic_app_footage_api_read_one_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{card_id}/filings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * File Recordings
+         * @description File recordings to their takes, or to none. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_footage_api_file_recordings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{card_id}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy A Card
+         * @description Copy a card into the footage of the production, as a job. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_footage_api_copy_a_card"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read From Files
+         * @description What files say of the takes of a shot. Anybody in the production.
+         */
+        get: operations["jungoptic_app_footage_api_read_from_files"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production_id}/boards": {
         parameters: {
             query?: never;
@@ -5229,6 +5353,279 @@ export interface components {
              * @enum {string}
              */
             school: "measured" | "covered";
+        };
+        /**
+         * CardLineOut
+         * @description A card that was read.
+         */
+        CardLineOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Here */
+            here: boolean;
+            /** Read At */
+            read_at: string | null;
+            /** Read By */
+            read_by: string;
+            /** Recordings */
+            recordings: number;
+            /** Filed */
+            filed: number;
+            /** Copied */
+            copied: number;
+        };
+        /**
+         * CardsOut
+         * @description Cards: what is in the machine now, and what was read.
+         *
+         *     ``version`` is the production's, ``looks_in`` is where they appear, ``copies_to`` where footage goes.
+         */
+        CardsOut: {
+            /** Version */
+            version: number;
+            /** Looks In */
+            looks_in: string[];
+            /** Copies To */
+            copies_to: string;
+            /** Free Bytes */
+            free_bytes: number;
+            /** Folders */
+            folders: components["schemas"]["FolderOut"][];
+            /** Cards */
+            cards: components["schemas"]["CardLineOut"][];
+        };
+        /**
+         * FolderOut
+         * @description A folder in which recordings lie. ``card_id`` where it was read before.
+         */
+        FolderOut: {
+            /** Place */
+            place: string;
+            /** Name */
+            name: string;
+            /** Recordings */
+            recordings: number;
+            /** Size Bytes */
+            size_bytes: number;
+            /** Card Id */
+            card_id: number | null;
+        };
+        /**
+         * CardIn
+         * @description The folder of a card, as this machine calls it; the version is the production's.
+         */
+        CardIn: {
+            /** Version */
+            version: number;
+            /** Place */
+            place: string;
+        };
+        /**
+         * CardOut
+         * @description A card as it is known now. ``room`` says how many takes it still takes; empty where nothing tells.
+         */
+        CardOut: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Here */
+            here: boolean;
+            /** Read At */
+            read_at: string | null;
+            /** Read By */
+            read_by: string;
+            /** Others */
+            others: number;
+            clock: components["schemas"]["ClockOut"] | null;
+            /** Room */
+            room: string;
+            /** To Copy Bytes */
+            to_copy_bytes: number;
+            /** Copies To */
+            copies_to: string;
+            /** Free Bytes */
+            free_bytes: number;
+            /** Recordings */
+            recordings: components["schemas"]["RecordingOut"][];
+            /** Left Over */
+            left_over: components["schemas"]["TakeRef"][];
+            /** Takes */
+            takes: components["schemas"]["TakeRef"][];
+        };
+        /**
+         * ClockOut
+         * @description The camera's clock against the telephones'.
+         */
+        ClockOut: {
+            /** Behind S */
+            behind_s: number;
+            /** Spread S */
+            spread_s: number;
+            /** Files */
+            files: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * RecordingOut
+         * @description A file of a card: what it says, what is wrong with it, and whose it is.
+         *
+         *     ``sure``, ``by``, ``why`` and ``others`` are as it can be told now; ``filed`` says whether it stands.
+         *     ``began_at`` is by the camera's clock, ``differs`` what it says otherwise than its take was logged.
+         */
+        RecordingOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
+            /** Here */
+            here: boolean;
+            /** Kind */
+            kind: string;
+            /** Fault */
+            fault: string;
+            /** Size Bytes */
+            size_bytes: number;
+            /** Length S */
+            length_s: number | null;
+            /** Began At */
+            began_at: string | null;
+            /** Recorded */
+            recorded: string;
+            /** Timecode */
+            timecode: string;
+            /** Camera */
+            camera: string;
+            /** Settings */
+            settings: string[];
+            /** Slates */
+            slates: components["schemas"]["SlateOut"][];
+            /** Filed */
+            filed: boolean;
+            /**
+             * Sure
+             * @enum {string}
+             */
+            sure: "matched" | "likely" | "unknown";
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "code" | "time" | "settings" | "hand" | "";
+            /** Why */
+            why: string;
+            take: components["schemas"]["TakeRef"] | null;
+            /** Others */
+            others: components["schemas"]["TakeRef"][];
+            /** Differs */
+            differs: components["schemas"]["Difference"][];
+            /** Copied To */
+            copied_to: string;
+            /** Sha256 */
+            sha256: string;
+            /** Picture */
+            picture: string;
+        };
+        /**
+         * SlateOut
+         * @description What a slate said. ``layer_id`` is there where the production has such a layer, ``take_id`` where its
+         *     take was logged.
+         */
+        SlateOut: {
+            /** Code */
+            code: string;
+            /** Shot */
+            shot: string;
+            /** Layer Id */
+            layer_id: number | null;
+            /** Layer */
+            layer: string;
+            /** Number */
+            number: number;
+            /** Take Id */
+            take_id: number | null;
+        };
+        /**
+         * TakeRef
+         * @description A take to choose or to look at.
+         */
+        TakeRef: {
+            /** Id */
+            id: number;
+            /** Shot Id */
+            shot_id: number;
+            /** Shot */
+            shot: string;
+            /** Layer Id */
+            layer_id: number;
+            /** Layer */
+            layer: string;
+            /** Number */
+            number: number;
+            /** Slated As */
+            slated_as: number | null;
+            /**
+             * Logged At
+             * Format: date-time
+             */
+            logged_at: string;
+        };
+        /**
+         * FilingIn
+         * @description One recording filed to a take, or to none.
+         */
+        FilingIn: {
+            /** Recording Id */
+            recording_id: number;
+            /** Take Id */
+            take_id: number | null;
+        };
+        /**
+         * FilingsIn
+         * @description What is filed; the version is the card's.
+         */
+        FilingsIn: {
+            /** Version */
+            version: number;
+            /** Filings */
+            filings: components["schemas"]["FilingIn"][];
+        };
+        /**
+         * FromFileOut
+         * @description What a file says of the take that it was filed to.
+         */
+        FromFileOut: {
+            /** Take Id */
+            take_id: number;
+            /** Recording Id */
+            recording_id: number;
+            /** Name */
+            name: string;
+            /** Card */
+            card: string;
+            /** Fault */
+            fault: string;
+            /** Recorded */
+            recorded: string;
+            /** Settings */
+            settings: string[];
+            /** Differs */
+            differs: components["schemas"]["Difference"][];
+            /** Copied To */
+            copied_to: string;
+            /** Picture */
+            picture: string;
         };
         /** BoardOut */
         BoardOut: {
@@ -9895,6 +10292,333 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_footage_api_read_cards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardsOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_footage_api_read_a_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CardIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_footage_api_film_a_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Seen"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_footage_api_read_one_card: {
+        parameters: {
+            query?: {
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_footage_api_file_recordings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilingsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_footage_api_copy_a_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Seen"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_footage_api_read_from_files: {
+        parameters: {
+            query?: {
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FromFileOut"][];
                 };
             };
             /** @description What is wrong, and where */

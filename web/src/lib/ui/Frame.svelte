@@ -22,6 +22,7 @@
   let going = $state(false);
 
   const BROKEN_DOWN = /^\/($|places|sets|figures|history|shots\/\d+\/plan)/;
+  const LOGGED = /\/log$|^\/cards/;
   const ITEM = [
     "flex min-h-7 w-full cursor-pointer items-center gap-2 px-3 text-left",
     "data-highlighted:bg-ink data-highlighted:text-ground pointer-coarse:min-h-11",
@@ -41,7 +42,7 @@
   }
   const shot = $derived(place.shot);
   // These ask for no shots of their own, and yet Bench and Log must lead somewhere from there.
-  const WITHOUT_SHOTS = /^\/(pocket|kit|production|settings|telephone|days)/;
+  const WITHOUT_SHOTS = /^\/(pocket|kit|production|settings|telephone|days|cards)/;
   $effect(() => {
     if (WITHOUT_SHOTS.test(router.location) && session.person && !shot && !place.shots)
       place.readShots(session).catch(() => undefined);
@@ -64,7 +65,7 @@
       here: router.location.endsWith("/bench"),
     },
     { key: "d", name: "Days", to: "/days", here: router.location.startsWith("/days") },
-    { key: "l", name: "Log", to: shot ? `/shots/${shot}/log` : "", here: router.location.endsWith("/log") },
+    { key: "l", name: "Log", to: shot ? `/shots/${shot}/log` : "", here: LOGGED.test(router.location) },
     { key: "h", name: "Hand over", to: "/hand-over", here: router.location === "/hand-over" },
   ]);
   const tools = $derived([
