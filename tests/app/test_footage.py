@@ -339,7 +339,7 @@ def test_no_room_is_said_before_anything_is_copied(crew, production, folder, tak
     monkeypatch.setattr(copying, "room_of", lambda place: folders.Room(10, 5))
     status, body = crew("post", f"/cards/{card['id']}/copies", {})
     assert status == 422 and "GB free in" in body["problems"][0]["message"]
-    assert "not one more take" in look(crew, folder)["room"]
+    assert "not one more take goes" in look(crew, folder)["room"]
 
 
 def test_a_file_that_another_card_has_already_is_only_likely(crew, production, folder, takes):

@@ -68,6 +68,7 @@ def screens(shot: Shot) -> list[tuple[str, str]]:
         (f"{of_shot}/bench", "Will it show?"),
         (f"{of_shot}/photograph", "Drop a photograph of the place here"),
         (f"{of_shot}/log", "As planned"),
+        ("/cards", "No camera at hand?"),
         ("/places", "recurs"),
         ("/sets", "Loft"),
         ("/figures", "Rates"),

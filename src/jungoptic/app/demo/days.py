@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from hashlib import sha256
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -41,6 +42,7 @@ TRAVEL = {
     ("The causeway", "The sands"): 30,
 }
 SLIPPED = {"Sands": ("11:40", "12:05", "13:10"), "Sands, empty": ("15:20", "15:30")}
+_LETTERS = "23456789ABCDEFGHJKLMNPQRSTUVWXYZ"
 AT_THE_STAGE = ("Mill on the table", "Water tank 1:6", "Rows on blue")
 
 
@@ -100,7 +102,8 @@ def make_days(production: Production, supervisor: Person) -> None:
 
 def _slate_code(layer_id: int, number: int) -> str:
     """What the slate of a take showed; nobody held it up before the second takes."""
-    return "" if number == 2 else f"{layer_id:05d}T{number:02d}"
+    summed = sha256(f"{layer_id} {number}".encode()).digest()
+    return "" if number == 2 else "".join(_LETTERS[each % len(_LETTERS)] for each in summed[:8])
 
 
 def _plan(production: Production, supervisor: Person, asked: Asked) -> None:

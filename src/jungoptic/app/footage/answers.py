@@ -30,6 +30,7 @@ from jungoptic.core.wording import Words, number
 _GIGA = 1e9
 _MINUTE_S, _HOUR_S = 60, 3600
 _STEADY_S = 1.0
+_MANY = 999
 _NEAR = 0.06  # as finely as tags are rounded: under a sixth of a stop
 
 
@@ -88,7 +89,7 @@ def card_answer(card: Card, units: Units) -> Json:
     by_code = {take.slate_code: take.pk for take in matched.takes.values() if take.slate_code}
     footage = folders.footage_of(card.production.slug)
     room = folders.room_of(_that_is_there(footage))
-    here = Path(card.place).is_dir()
+    here, to_copy = Path(card.place).is_dir(), rows_to_copy(card)
     return {
         "id": card.pk,
         "version": card.version,
@@ -100,7 +101,8 @@ def card_answer(card: Card, units: Units) -> Json:
         "others": card.others,
         "clock": _clock(matched.clock),
         "room": _room(card, rows) if here else "",
-        "to_copy_bytes": copying.wanted_bytes(rows_to_copy(card)),
+        "to_copy": sum(not copying.is_there(row) for row in to_copy),
+        "to_copy_bytes": copying.wanted_bytes(to_copy),
         "copies_to": str(footage),
         "free_bytes": room.free_bytes if room else 0,
         "recordings": [
@@ -291,7 +293,8 @@ def _room(card: Card, rows: Iterable[Recording]) -> str:
     length = statistics.median(row.says["length_s"] for row in clips)
     rate = sum(row.size_bytes for row in clips) / sum(row.says["length_s"] for row in clips)
     left = takes_left(room.free_bytes, rate, length)
-    free = f"{number(room.free_bytes / _GIGA)} GB"
-    full = "Card full in" if left else "Card full:"
-    takes = f"{left} take{'' if left == 1 else 's'}" if left else "not one more take"
-    return f"{full} {takes}: {free} free, {number(rate / 1e6)} MB a second, {_span(length)} a take."
+    takes = f"in {left} take{'' if left == 1 else 's'}" if left else "now, not one more take goes onto it"
+    if left > _MANY:
+        takes = f"in more than {_MANY} takes"
+    free = f"{number(room.free_bytes / _GIGA)} GB free"
+    return f"Card full {takes}: {free}, {rate / 1e6:.3g} MB a second, {_span(length)} a take."

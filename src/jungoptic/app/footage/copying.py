@@ -65,16 +65,19 @@ def _plain(text: str) -> str:
 
 def wanted_bytes(rows: Iterable[Recording]) -> int:
     """How much there is to copy."""
-    return sum(row.size_bytes for row in rows if not is_there(row))
+    return sum(row.size_bytes for row in rows if not _lies_there(row))
 
 
 def is_there(row: Recording) -> bool:
-    """Whether its copy lies where it was put, as long as it is."""
-    if not row.copied_to or row.copied_to != _as_it_is_called(row):
+    """Whether its copy lies where it was put, as long as it is, and is called by its take."""
+    return row.copied_to == _as_it_is_called(row) and _lies_there(row)
+
+
+def _lies_there(row: Recording) -> bool:
+    if not row.copied_to:
         return False
-    path = footage_of(row.card.production.slug) / row.copied_to
     try:
-        return path.stat().st_size == row.size_bytes
+        return (footage_of(row.card.production.slug) / row.copied_to).stat().st_size == row.size_bytes
     except OSError:
         return False
 
@@ -134,9 +137,9 @@ def copy_card(card: Card, rows: list[Recording], advance: Advance) -> Copied:
 
 def _called_anew(row: Recording, root: Path) -> bool:
     """Whether it was copied before it was filed elsewhere: the copy then gets its other name."""
-    old = root / row.copied_to
-    if not row.copied_to or not old.is_file() or old.stat().st_size != row.size_bytes:
+    if not _lies_there(row):
         return False
+    old = root / row.copied_to
     target = root / target_of(row)
     target.parent.mkdir(parents=True, exist_ok=True)
     path = _named(old, target, row.sha256)

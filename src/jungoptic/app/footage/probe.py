@@ -39,6 +39,7 @@ LOOKS_FOR_S = 40.0  # at one file
 _EVERY_S, _EVERY_S_WIDE = 0.5, 1.0  # a look at a wide frame takes most of a second
 _WIDE_PX = 2048
 _SMALL_PX = 320
+_PICTURE_AT = 0.7
 _END_BYTES = 1 << 20
 _MOST_PX = 17_000
 _MOST_BROKEN = 50  # packets
@@ -213,6 +214,10 @@ def _look(container: Any, says: Says) -> None:
             last = max(last, second)
             if to_look_at and len(says.codes) == shown and time.monotonic() < ends:
                 _shows(frame, second, says)
+    with suppress(av.FFmpegError, StopIteration):  # nobody holds a slate there
+        container.seek(int(_PICTURE_AT * length * av.time_base))
+        there = (frame for second, frame, _ in _frames(container, 0.0) if second >= _PICTURE_AT * length)
+        says.picture = _small(next(there).to_ndarray(format="bgr24"))
     rate = says.rate_fps or 24.0
     if last < length - max(1.0, 3.0 / rate):
         says.fault = _FAULTS["cut_off"].format(length=length, last=last)

@@ -137,6 +137,7 @@ class CardOut(Schema):
     others: int
     clock: ClockOut | None
     room: str
+    to_copy: int
     to_copy_bytes: int
     copies_to: str
     free_bytes: int

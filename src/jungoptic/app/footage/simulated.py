@@ -25,6 +25,7 @@ from jungoptic.app.productions.models import Production
 from jungoptic.app.productions.writing import in_production
 from jungoptic.app.takes.models import Take
 from jungoptic.core.errors import InputError
+from jungoptic.core.kit import stop_name
 from jungoptic.core.match import Facts, SetUp
 from jungoptic.core.plan import SLATE, slate_reaches
 from jungoptic.core.stage import Effects, photograph, photograph_flat, recorded_codes
@@ -87,7 +88,7 @@ def _record(path: Path, take: Take, delivered_fps: float, dice: random.Random) -
     began = take.recorded_at - BEHIND - timedelta(seconds=length_s + dice.uniform(*_LATER_S))
     told = {
         "PhotographicSensitivity": setup.iso,
-        "FNumber": round(setup.f_number, 1),
+        "FNumber": float(stop_name(setup.f_number)),
         "ExposureTime": setup.shutter_angle_deg / FULL_TURN_DEG / setup.capture_fps,
         "FocalLength": setup.focal_length_mm,
     }

@@ -58,6 +58,12 @@
   const likely = $derived(
     (card?.recordings ?? []).filter((one) => !one.filed && one.sure === "likely" && one.take),
   );
+  const copies = $derived.by(() => {
+    if (!card?.to_copy) return card?.recordings.length ? "All copied" : "Nothing to copy";
+    return card.to_copy_bytes
+      ? `Copy ${bytes(card.to_copy_bytes)}`
+      : `Name ${files(card.to_copy)} by their takes`;
+  });
   const LISTS = $derived([
     ["decide", `To decide ${counts.decide}`],
     ["filed", `Filed ${counts.filed}`],
@@ -161,10 +167,9 @@
             >Read again</button
           >
           <button
-            class={["btn", card.to_copy_bytes && "btn-solid"]}
-            disabled={busy || !card.here || !card.to_copy_bytes}
-            onclick={() => ask("copy")}
-            >{card.to_copy_bytes ? `Copy ${bytes(card.to_copy_bytes)}` : "All copied"}</button
+            class={["btn", card.to_copy && "btn-solid"]}
+            disabled={busy || !card.here || !card.to_copy}
+            onclick={() => ask("copy")}>{copies}</button
           >
         </span>
       </div>

@@ -23,12 +23,12 @@
 
   const says = $derived(
     [
-      one.length_s === null ? "" : length(one.length_s),
-      one.recorded,
-      ...one.settings,
-      one.timecode,
-      bytes(one.size_bytes),
-    ].filter(Boolean),
+      [one.length_s === null ? "" : length(one.length_s), bytes(one.size_bytes), one.timecode],
+      [one.recorded],
+      one.settings,
+    ]
+      .map((parts) => parts.filter(Boolean).join(" · "))
+      .filter(Boolean),
   );
   const unlogged = $derived(one.slates.find((slate) => slate.take_id === null && slate.layer_id !== null));
   const options = $derived<[string, string][]>([["", "no take"], ...choices(one, takes, behind_s)]);
@@ -63,7 +63,7 @@
         >{/if}
       {#if !one.here}<span class="text-muted">not on the card any more</span>{/if}
     </p>
-    <p class="num text-muted">{says.join(" · ")}</p>
+    {#each says as line (line)}<p class="num text-muted">{line}</p>{/each}
     {#each one.slates as slate (slate.code)}
       <p>
         Slate: {slate.shot || "?"}{slate.layer ? ` · ${slate.layer}` : ""} · take {slate.number}
@@ -86,9 +86,6 @@
         <span class="text-muted">{one.filed || one.take ? BY[one.by] : ""}</span>
       </p>
       {#if one.why}<p class="text-muted">{one.why}</p>{/if}
-      {#if one.others.length}<p class="text-muted">
-          Could be {one.others.map(takeName).join(", or ")}.
-        </p>{/if}
       {#if one.differs.length}
         <p>
           From the file: {#each one.differs as each, i (each.field)}{i ? ", " : ""}{each.label.toLowerCase()}
@@ -101,6 +98,11 @@
             >File it there<span class="sr-only">: {one.name}</span></button
           >
         {/if}
+        {#each one.filed ? [] : one.others as other (other.id)}
+          <button class="btn !border-line" disabled={busy} onclick={() => onfile(other.id)}
+            >{takeName(other)}<span class="sr-only">: {one.name}</span></button
+          >
+        {/each}
         {#if !one.filed && unlogged}
           <button class="btn" disabled={busy} onclick={() => onlog(unlogged)}
             >Log the take on its slate<span class="sr-only">: {one.name}</span></button
@@ -118,9 +120,14 @@
               onfile(to ? Number(to) : null);
             }}
           />
-          <button class="link text-muted" onclick={() => (choosing = false)}>leave it</button>
+          <button class="link text-muted pointer-coarse:min-h-11" onclick={() => (choosing = false)}
+            >leave it</button
+          >
         {:else}
-          <button class="link text-muted" disabled={busy} onclick={() => (choosing = true)}
+          <button
+            class="link text-muted pointer-coarse:min-h-11"
+            disabled={busy}
+            onclick={() => (choosing = true)}
             >{one.filed || one.take ? "another take" : "choose its take"}<span class="sr-only"
               >: {one.name}</span
             ></button

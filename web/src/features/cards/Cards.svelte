@@ -107,11 +107,11 @@
       <ul class="mt-1 max-w-4xl">
         {#each cards.folders as folder (folder.place)}
           <li class="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line py-2">
-            <b class="min-w-32">{folder.name}</b>
-            <span class="num min-w-44">{files(folder.recordings)}, {bytes(folder.size_bytes)}</span>
-            <span class="num min-w-0 flex-1 truncate text-muted max-sm:basis-full" title={folder.place}
-              >{folder.place}</span
-            >
+            <p class="min-w-0 flex-1 max-sm:basis-full">
+              <b>{folder.name}</b>
+              <span class="num ml-2">{files(folder.recordings)}, {bytes(folder.size_bytes)}</span>
+              <span class="num block break-all text-muted">{folder.place}</span>
+            </p>
             {#if folder.card_id}<a class="link" href={`#/cards/${folder.card_id}`}>Open {folder.name}</a>{/if}
             <button
               class={["btn", !folder.card_id && "btn-solid"]}
@@ -140,7 +140,10 @@
             aria-describedby={asking.at("place") ? "place-problem" : undefined}
           /></label
         >
-        <button class="btn" disabled={!other.trim() || going || asking.busy}>Read it</button>
+        <button
+          class="btn !min-h-7.5 pointer-coarse:!min-h-11"
+          disabled={!other.trim() || going || asking.busy}>Read it</button
+        >
         {#if asking.at("place")}<p id="place-problem" class="basis-full" role="alert">
             {asking.at("place")}
           </p>{/if}

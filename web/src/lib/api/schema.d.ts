@@ -5448,6 +5448,8 @@ export interface components {
             clock: components["schemas"]["ClockOut"] | null;
             /** Room */
             room: string;
+            /** To Copy */
+            to_copy: number;
             /** To Copy Bytes */
             to_copy_bytes: number;
             /** Copies To */
