@@ -8,5 +8,6 @@ PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 WRONG_PASSWORD_HOLDS_S = 0.0
 MIDDLEWARE = ["tests.answers.middleware", *_MIDDLEWARE]
 SIMULATED_CARDS = _ROOT / ".run" / "test-cards"
-CARDS = [SIMULATED_CARDS]
+DROPPED = _ROOT / ".run" / "test-dropped"
+CARDS = [SIMULATED_CARDS, DROPPED]
 FOOTAGE = _ROOT / ".run" / "test-footage"

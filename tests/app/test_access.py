@@ -82,6 +82,8 @@ def of_cameras_cards(production, shot, take) -> list[tuple[str, str, object]]:
         ("get", f"/productions/{production.pk}/cards", None),
         ("post", f"/productions/{production.pk}/cards", {"place": row.card.place}),
         ("post", f"/productions/{production.pk}/simulated-card", {}),
+        ("get", f"/productions/{production.pk}/dropped?name=a.mp4&size=9", None),
+        ("post", f"/productions/{production.pk}/dropped", None),
         ("get", f"/cards/{row.card_id}", None),
         ("post", f"/cards/{row.card_id}/filings", filed),
         ("post", f"/cards/{row.card_id}/copies", {}),

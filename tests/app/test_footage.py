@@ -13,6 +13,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 
 from jungoptic.app.footage import copying, folders, jobs
 from jungoptic.app.footage.models import Card, Recording
@@ -191,6 +192,36 @@ def test_only_folders_of_cards_are_read(crew, guest, stranger, production, folde
     clip(folder / "A.MP4", BEGAN)
     assert [one["name"] for one in crew("get", path)[1]["folders"]] == ["A001"]
     assert guest("get", path)[0] == 403 and stranger("get", path)[0] == 404
+
+
+def test_a_file_is_dropped_in_pieces_and_goes_on_where_it_stopped(
+    crew, production, folder, settings, tmp_path
+):
+    settings.DROPPED = tmp_path / "dropped"
+    settings.CARDS = [settings.DROPPED]
+    data = clip(folder / "A.MP4", BEGAN, seconds=3.0).read_bytes()
+    path, third = f"/productions/{production.pk}/dropped", len(data) // 3
+
+    def send(name: str, begins: int, piece: bytes, size: int = len(data)) -> tuple[int, Any]:
+        body = {"name": name, "size": size, "begins": begins, "file": SimpleUploadedFile("piece", piece)}
+        answer = crew.client.post(f"/api{path}", body)
+        return answer.status_code, answer.json()
+
+    asked = f"{path}?name=A.MP4&size={len(data)}"
+    assert crew("get", asked)[1]["have"] == 0
+    assert send("A.MP4", 0, data[:third])[1]["have"] == third
+    assert send("A.MP4", 0, data[:third])[1]["have"] == third  # sent again
+    assert send("A.MP4", 2 * third, data[2 * third :])[1]["have"] == third  # too early
+    assert crew("get", asked)[1]["have"] == third
+    made = Path(crew("get", asked)[1]["place"])
+    assert not list(made.glob("A*"))
+    assert send("A.MP4", third, data[third:])[1]["have"] == len(data)
+    assert (made / "A.MP4").read_bytes() == data and send("A.MP4", 0, data)[1]["have"] == len(data)
+    assert send("../../A.MP4", 0, data[:-1], len(data) - 1)[0] == 200  # another of this name
+    assert (made / "A-02.MP4").exists() and len(list(tmp_path.rglob("A*.MP4"))) == 3
+    for name, begins in (("notes.txt", 0), (".MP4", 0), ("B.MP4", 10**15)):
+        assert send(name, begins, b"x")[0] == 422
+    assert "2 recordings read" in read(crew, production, made)[0].message
 
 
 def test_a_slate_that_nobody_logged_is_told_and_filed_once_it_is(crew, production, folder, takes, mill):

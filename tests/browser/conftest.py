@@ -269,6 +269,7 @@ def work_off_the_queue() -> None:
             "JUNGOPTIC_CARDS": "",
             "JUNGOPTIC_SIMULATED_CARDS": str(settings.SIMULATED_CARDS),
             "JUNGOPTIC_FOOTAGE": str(settings.FOOTAGE),
+            "JUNGOPTIC_DROPPED": str(settings.DROPPED),
         },
         cwd=ROOT,
         check=True,

@@ -47,7 +47,7 @@ def card(settings, tmp_path: Path, shot: Shot) -> Path:
 
 
 def test_a_card_is_read_filed_taken_back_and_copied(card: Path, open_page: OpenPage, shot: Shot):
-    page = open_page("camera", "/cards", "In the machine now")
+    page = open_page("camera", "/cards", "machine now")
     page.get_by_role("button", name="Read A001").click()
     work_off_the_queue()
     expect(page.get_by_role("heading", name="A001")).to_be_visible()
@@ -82,6 +82,22 @@ def test_a_card_is_read_filed_taken_back_and_copied(card: Path, open_page: OpenP
     expect(page.get_by_text("It says stop f/2.8")).to_be_visible()
 
 
+def test_files_that_are_dropped_come_in_pieces_and_are_read(
+    card: Path, open_page: OpenPage, settings, tmp_path
+):
+    settings.DROPPED = tmp_path / "dropped"
+    settings.CARDS = [settings.SIMULATED_CARDS, settings.DROPPED]
+    page = open_page("camera", "/cards", "The card is in this machine")
+    (tmp_path / "notes.txt").write_text("no recording")
+    page.get_by_label("Choose files").set_input_files([card / "C0001.MP4", tmp_path / "notes.txt"])
+    expect(page.get_by_text("“notes.txt” is not called as a recording is")).to_be_visible()
+    work_off_the_queue()
+    expect(page.get_by_role("heading", name="Dropped")).to_be_visible()
+    saved(numbers, {"C0001.MP4": 1})
+    (came,) = settings.DROPPED.rglob("*.MP4")
+    assert came.read_bytes() == (card / "C0001.MP4").read_bytes()
+
+
 def numbers() -> dict[str, int]:
     rows = Recording.objects.filter(take__isnull=False).select_related("take")
     return {row.name: row.take.number for row in rows}
@@ -90,7 +106,7 @@ def numbers() -> dict[str, int]:
 def test_a_folder_that_is_no_card_is_refused_at_its_field_and_a_telephone_has_room(
     card: Path, open_page: OpenPage
 ):
-    page = open_page("camera", "/cards", "In the machine now", width=390, height=844, phone=True)
+    page = open_page("camera", "/cards", "machine now", width=390, height=844, phone=True)
     field = page.get_by_label("Another folder of that machine")
     field.fill("/etc")
     page.get_by_role("button", name="Read it").click()

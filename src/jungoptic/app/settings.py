@@ -225,7 +225,8 @@ def _files() -> dict[str, object]:
 # Where cards of cameras appear on this machine, the simulated camera's too, and where footage is copied to.
 SIMULATED_CARDS = Path(os.environ.get("JUNGOPTIC_SIMULATED_CARDS", ROOT / ".run" / "cards"))
 _CARDS = os.environ.get("JUNGOPTIC_CARDS", "/media:/run/media:/mnt")
-CARDS = [*(Path(each) for each in _CARDS.split(":") if each), SIMULATED_CARDS]
+DROPPED = Path(os.environ.get("JUNGOPTIC_DROPPED", ROOT / ".run" / "dropped"))  # on the page
+CARDS = [*(Path(each) for each in _CARDS.split(":") if each), SIMULATED_CARDS, DROPPED]
 FOOTAGE = Path(os.environ.get("JUNGOPTIC_FOOTAGE", ROOT / ".run" / "footage"))
 
 STORAGES = {

@@ -2,20 +2,20 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponseBase
-from ninja import Router, Status
+from ninja import File, Form, Query, Router, Status, UploadedFile
 from ninja.errors import HttpError
 
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Seen, Written
 from jungoptic.app.files.serving import answer
-from jungoptic.app.footage import copying, folders, keeping
+from jungoptic.app.footage import copying, dropping, folders, keeping
 from jungoptic.app.footage.answers import card_answer, cards_answer, from_files
 from jungoptic.app.footage.jobs import OfACard, copy_card, read_card, rows_to_copy
 from jungoptic.app.footage.models import Card, Recording
-from jungoptic.app.footage.schemas import CardIn, CardOut, CardsOut, FilingsIn, FromFileOut
+from jungoptic.app.footage.schemas import CardIn, CardOut, CardsOut, DroppedOut, FilingsIn, FromFileOut
 from jungoptic.app.footage.simulated import Nothing, simulated_card
 from jungoptic.app.jobs.asking import ask_for
 from jungoptic.app.jobs.schemas import JobOut
@@ -27,6 +27,8 @@ from jungoptic.core.errors import InputError
 from jungoptic.core.vocabulary import Units
 
 router = Router()
+Name = Annotated[str, Query(min_length=1, max_length=255)]
+Size = Annotated[int, Query(gt=0, le=dropping.MOST_BYTES)]
 
 
 @router.get("/productions/{production_id}/cards", response=CardsOut)
@@ -60,6 +62,34 @@ def film_a_card(request: HttpRequest, production_id: int, payload: Seen) -> Any:
     with in_production(person(request), production_id, payload.version) as write:
         job = ask_for(write, simulated_card, "A card of the simulated camera", Nothing())
     return Status(202, JobOut.of(job))
+
+
+@router.get("/productions/{production_id}/dropped", response={200: DroppedOut, 422: Problems})
+def read_dropped(request: HttpRequest, production_id: int, name: Name, size: Size) -> Any:
+    """How much of a file has come, to go on from there. The supervisor and the crew."""
+    access.role_in(request, production_id, access.LOGS)
+    folder = dropping.folder_of(Production.objects.get(pk=production_id).slug)
+    return {"have": dropping.standing(folder, dropping.checked_name(name), size), "place": str(folder)}
+
+
+@router.post("/productions/{production_id}/dropped", response={200: DroppedOut, 422: Problems})
+def drop_a_piece(
+    request: HttpRequest,
+    production_id: int,
+    name: Form[str] = "",
+    size: Form[int] = 0,
+    begins: Form[int] = 0,
+    file: File[UploadedFile | None] = None,
+) -> Any:
+    """A piece of a file at its place; the same piece twice is one. The supervisor and the crew."""
+    access.role_in(request, production_id, access.LOGS)
+    plain = dropping.checked_name(name)
+    if file is None or not 0 < (file.size or 0) <= dropping.MOST_PIECE_BYTES:
+        raise InputError.at("file", f"A piece has up to {dropping.MOST_PIECE_BYTES / 1e6:.0f} MB.")
+    if not 0 <= begins < size <= dropping.MOST_BYTES:
+        raise InputError.at("begins", "This piece does not lie in its file.")
+    folder = dropping.folder_of(Production.objects.get(pk=production_id).slug)
+    return {"have": dropping.add_piece(folder, plain, size, begins, file.chunks()), "place": str(folder)}
 
 
 @router.get("/cards/{card_id}", response=CardOut)

@@ -56,6 +56,13 @@ class CardIn(Seen):
     place: str = Field(min_length=1, max_length=1000)
 
 
+class DroppedOut(Schema):
+    """How many bytes of a file that was dropped have come, and the folder that it lies in."""
+
+    have: int
+    place: str
+
+
 class TakeRef(Schema):
     """A take to choose or to look at."""
 

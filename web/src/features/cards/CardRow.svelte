@@ -128,8 +128,8 @@
             class="link text-muted pointer-coarse:min-h-11"
             disabled={busy}
             onclick={() => (choosing = true)}
-            >{one.filed || one.take ? "another take" : "choose its take"}<span class="sr-only"
-              >: {one.name}</span
+            >{one.filed || one.take || one.others.length ? "another take" : "choose its take"}<span
+              class="sr-only">: {one.name}</span
             ></button
           >
         {/if}

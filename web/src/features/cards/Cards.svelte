@@ -11,6 +11,7 @@
   import Progress from "../../lib/ui/Progress.svelte";
   import { when } from "../../lib/ui/when";
   import { bytes, files } from "./cards";
+  import DropFiles from "./DropFiles.svelte";
 
   const asking = new Asking();
   const reading = new Followed(asking);
@@ -70,7 +71,7 @@
   const read_at = (card: Schemas["CardLineOut"]) => (card.read_at ? new Date(card.read_at).getTime() : 0);
   const going = $derived(isGoing(reading.job));
   const EMPTY = [
-    "No card is in the machine that runs this. Put one in: what a camera wrote on it is read, and each file",
+    "No card is in the machine that runs the server. Put one in: what a camera wrote on it is read, and each file",
     "goes to its take by the code on its slate. Nothing on the card is ever changed.",
   ].join(" ");
 </script>
@@ -103,7 +104,7 @@
     {#if asking.whole}<p class="border-b border-ink bg-raised px-4 py-2" role="alert">{asking.whole}</p>{/if}
 
     <section class="px-4 py-3" aria-labelledby="now">
-      <h2 id="now">In the machine now</h2>
+      <h2 id="now">In the server’s machine now</h2>
       <ul class="mt-1 max-w-4xl">
         {#each cards.folders as folder (folder.place)}
           <li class="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line py-2">
@@ -149,6 +150,8 @@
           </p>{/if}
       </form>
     </section>
+
+    <DropFiles production={place.production ?? 0} busy={going || asking.busy} oncame={readCard} />
 
     <section class="border-t border-line px-4 py-3" aria-labelledby="read">
       <h2 id="read">Read before</h2>

@@ -1034,6 +1034,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production_id}/dropped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Dropped
+         * @description How much of a file has come, to go on from there. The supervisor and the crew.
+         */
+        get: operations["jungoptic_app_footage_api_read_dropped"];
+        put?: never;
+        /**
+         * Drop A Piece
+         * @description A piece of a file at its place; the same piece twice is one. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_footage_api_drop_a_piece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cards/{card_id}": {
         parameters: {
             query?: never;
@@ -5421,6 +5445,16 @@ export interface components {
         CardIn: {
             /** Version */
             version: number;
+            /** Place */
+            place: string;
+        };
+        /**
+         * DroppedOut
+         * @description How many bytes of a file that was dropped have come, and the folder that it lies in.
+         */
+        DroppedOut: {
+            /** Have */
+            have: number;
             /** Place */
             place: string;
         };
@@ -10435,6 +10469,111 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_footage_api_read_dropped: {
+        parameters: {
+            query: {
+                name: string;
+                size: number;
+            };
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DroppedOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_footage_api_drop_a_piece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Name
+                     * @default
+                     */
+                    name?: string;
+                    /**
+                     * Size
+                     * @default 0
+                     */
+                    size?: number;
+                    /**
+                     * Begins
+                     * @default 0
+                     */
+                    begins?: number;
+                    /** File */
+                    file?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DroppedOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

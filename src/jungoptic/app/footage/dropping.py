@@ -1,0 +1,103 @@
+"""Files that were dropped on the page: in pieces, each at its place, going on from where they stopped."""
+
+from __future__ import annotations
+
+import fcntl
+import os
+import re
+from collections.abc import Iterable
+from pathlib import Path
+
+from django.conf import settings
+
+from jungoptic.app.footage.folders import CLIPS, STILLS, room_of
+from jungoptic.core.errors import InputError
+
+MOST_PIECE_BYTES = 8_000_000
+MOST_BYTES = 2_000_000_000_000
+NAME = "Dropped"
+_PART = ".part"
+_LEFT_FREE_BYTES = 50_000_000
+_MOST_ALIKE = 99
+_LONGEST_NAME = 150
+
+
+def folder_of(slug: str) -> Path:
+    """Where what was dropped for a production lies: read like a card."""
+    return Path(settings.DROPPED) / slug / NAME
+
+
+def checked_name(name: str) -> str:
+    """The name of a file without the folders before it. Raises InputError for what is no recording."""
+    plain = re.split(r"[/\\]", name)[-1].strip()
+    suffix = Path(plain).suffix.lower()
+    if suffix not in CLIPS | STILLS or plain.startswith(".") or len(plain) > _LONGEST_NAME:
+        kinds = ", ".join(sorted(kind.removeprefix(".") for kind in CLIPS | STILLS))
+        raise InputError.at("name", f"“{plain or name}” is not called as a recording is: {kinds}.")
+    return plain
+
+
+def standing(folder: Path, name: str, size: int) -> int:
+    """How many bytes of a file have come: all of them where it is there already."""
+    if any(path.stat().st_size == size for path in _called(folder, name)):
+        return size
+    try:
+        return _part_of(folder, name, size).stat().st_size
+    except OSError:
+        return 0
+
+
+def add_piece(folder: Path, name: str, size: int, begins: int, pieces: Iterable[bytes]) -> int:
+    """Put a piece at its place; returns how many bytes there are then. A piece that came before, or comes too
+    early, changes nothing.
+
+    Raises InputError where the disk has no room.
+    """
+    if standing(folder, name, size) == size:
+        return size
+    room = room_of(_that_is_there(folder))
+    if room is None or size - begins + _LEFT_FREE_BYTES > room.free_bytes:
+        raise InputError.at(
+            "size", f"“{name}” has {size / 1e9:.1f} GB; there is no room for it on the server."
+        )
+    folder.mkdir(parents=True, exist_ok=True)
+    part = _part_of(folder, name, size)
+    with part.open("ab") as to:
+        fcntl.flock(to, fcntl.LOCK_EX)
+        there = os.fstat(to.fileno()).st_size
+        if there == begins:
+            for piece in pieces:
+                to.write(piece[: size - there])
+                there += len(piece[: size - there])
+            to.flush()
+            os.fsync(to.fileno())
+        if there == size and part.exists():
+            part.rename(_free_name(folder, name))
+    return there
+
+
+def _that_is_there(folder: Path) -> Path:
+    return next(one for one in (folder, *folder.parents) if one.is_dir())
+
+
+def _part_of(folder: Path, name: str, size: int) -> Path:
+    return folder / f".{name}.{size}{_PART}"
+
+
+def _called(folder: Path, name: str) -> list[Path]:
+    path = folder / name
+    alike = (path.with_stem(f"{path.stem}-{number:02d}") for number in range(2, _MOST_ALIKE + 1))
+    there = [path] if path.exists() else []
+    for other in alike:
+        if not there or not other.exists():
+            break
+        there.append(other)
+    return there
+
+
+def _free_name(folder: Path, name: str) -> Path:
+    path = folder / name
+    count = len(_called(folder, name))
+    if count >= _MOST_ALIKE:
+        raise InputError.at("name", f"There are {count} files called “{name}” already: call it otherwise.")
+    return path.with_stem(f"{path.stem}-{count + 1:02d}") if count else path
