@@ -1,5 +1,6 @@
 """The set as the lens sees it and as it stands: projection, drawings in numbers, the simulated picture."""
 
+from .board import Held, photograph_board
 from .cutout import Cut, cropped, cut_of, cut_out
 from .drawings import Outline, Points, Solid, Standing, horizon_px, outlines, standing
 from .effects import ALL, Effects
@@ -17,6 +18,7 @@ __all__ = [
     "Contour",
     "Cut",
     "Effects",
+    "Held",
     "LampDrawn",
     "Outline",
     "Points",
@@ -33,6 +35,7 @@ __all__ = [
     "lamps_drawn",
     "outlines",
     "photograph",
+    "photograph_board",
     "photograph_flat",
     "proved",
     "recorded_codes",

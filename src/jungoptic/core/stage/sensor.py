@@ -65,7 +65,7 @@ def recorded_codes(light: npt.ArrayLike) -> npt.NDArray[np.uint8]:
 
     Returns
     -------
-    ndarray of uint8, shape as given
+    ndarray of uint8, shape (h, w) or (h, w, 3)
         Codes.
 
     References
