@@ -176,7 +176,9 @@
       <p class="mt-0.5 text-muted">
         {card.clock?.text ?? "No file says whose clock is right: none is matched by its slate yet."}
         {card.read_at ? `Read ${when(card.read_at)} by ${card.read_by}.` : "It was not read to its end."}
-        {#if card.others}{files(card.others)} beside them {card.others === 1 ? "is" : "are"} no recordings.{/if}
+        {#if card.others}{files(card.others)} beside them {card.others === 1
+            ? "is no recording"
+            : "are no recordings"}.{/if}
       </p>
     </header>
     {#if work.job && (going || work.job.state === "failed" || work.job.kind === "copy_card")}

@@ -44,7 +44,10 @@
 </script>
 
 <li
-  class="grid grid-cols-[7.5rem_minmax(0,1fr)] gap-x-3 border-b border-line px-4 py-2.5 sm:grid-cols-[10rem_minmax(0,1fr)_minmax(0,1.1fr)]"
+  class={[
+    "grid grid-cols-[7.5rem_minmax(0,1fr)] gap-x-3 border-b border-line px-4 py-2.5",
+    "sm:grid-cols-[10rem_minmax(0,1fr)_minmax(0,1.1fr)]",
+  ]}
 >
   <div class="row-span-2 sm:row-span-1">
     {#if one.picture}<img

@@ -71,8 +71,8 @@
   const read_at = (card: Schemas["CardLineOut"]) => (card.read_at ? new Date(card.read_at).getTime() : 0);
   const going = $derived(isGoing(reading.job));
   const EMPTY = [
-    "No card is in the machine that runs the server. Put one in: what a camera wrote on it is read, and each file",
-    "goes to its take by the code on its slate. Nothing on the card is ever changed.",
+    "No card is in the machine that runs the server. Put one in: what a camera wrote on it is read, and each",
+    "file goes to its take by the code on its slate. Nothing on the card is ever changed.",
   ].join(" ");
 </script>
 

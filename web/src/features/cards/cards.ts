@@ -32,7 +32,7 @@ export type Shown = (typeof SHOWN)[number];
 export const listOf = (one: Recording): Exclude<Shown, "all"> =>
   one.fault ? "faulty" : one.filed ? "filed" : "decide";
 
-/** The takes to choose from: those that it could be first, then all, the nearest in time before the others. */
+/** The takes to choose from: first those that it could be, then all, the nearest in time before others. */
 export function choices(one: Recording, takes: readonly Take[], behind_s: number): [string, string][] {
   const first = [one.take, ...one.others].filter((take): take is Take => take !== null);
   const known = new Set(first.map((take) => take.id));
