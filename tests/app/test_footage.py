@@ -219,6 +219,9 @@ def test_a_file_is_dropped_in_pieces_and_goes_on_where_it_stopped(
     assert (made / "A.MP4").read_bytes() == data and send("A.MP4", 0, data)[1]["have"] == len(data)
     assert send("../../A.MP4", 0, data[:-1], len(data) - 1)[0] == 200  # another of this name
     assert (made / "A-02.MP4").exists() and len(list(tmp_path.rglob("A*.MP4"))) == 3
+    body = {"name": "A.MP4", "size": len(data), "modified": 1_800_000_000_000, "begins": 0}
+    other = crew.client.post(f"/api{path}", {**body, "file": SimpleUploadedFile("piece", data[:third])})
+    assert other.json()["have"] == third  # as long, and called the same, and another
     for name, begins in (("notes.txt", 0), (".MP4", 0), ("B.MP4", 10**15)):
         assert send(name, begins, b"x")[0] == 422
     assert "2 recordings read" in read(crew, production, made)[0].message
@@ -261,6 +264,22 @@ def test_filing_by_hand_is_taken_back_and_refused_where_another_was_quicker(crew
     assert crew("post", f"/cards/{card['id']}/filings", body)[0] == 409
     assert crew("post", f"/productions/{production.pk}/take-back", {"write": written["write"]})[0] == 200
     assert look(crew, folder)["recordings"][0]["take"]["id"] == first.pk
+
+
+def test_a_card_that_is_used_again_loses_nothing_of_before(crew, production, folder, takes, settings):
+    first, second = takes("AAAAAAAA"), takes("BBBBBBBB", BEGAN + timedelta(days=1))
+    clip(folder / "A.MP4", BEGAN, slate_text("AAAAAAAA"))
+    _, card = read(crew, production, folder)
+    copy(crew, card)
+    (folder / "A.MP4").unlink()
+    clip(folder / "A.MP4", BEGAN + timedelta(days=1, hours=3), slate_text("BBBBBBBB"), 3.0, seed=9)
+    _, card = read(crew, production, folder)
+    told = {one["take"]["id"]: (one["here"], one["filed"]) for one in card["recordings"]}
+    assert told == {first.pk: (False, True), second.pk: (True, True)}
+    assert card["clock"]["files"] == 1  # the clock is that of what is on it now
+    assert "1 file copied" in copy(crew, card).message
+    assert len(list(Path(settings.FOOTAGE).rglob("*.mp4"))) == 2
+    assert "1 recording read, 0 filed" in read(crew, production, folder)[0].message
 
 
 def test_what_a_file_says_stands_beside_what_was_logged(crew, production, folder, takes, shot):

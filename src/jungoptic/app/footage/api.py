@@ -28,6 +28,7 @@ from jungoptic.core.vocabulary import Units
 
 router = Router()
 Name = Annotated[str, Query(min_length=1, max_length=255)]
+Modified = Annotated[int, Query(ge=0, le=dropping.LATEST_MS)]
 Size = Annotated[int, Query(gt=0, le=dropping.MOST_BYTES)]
 
 
@@ -65,11 +66,14 @@ def film_a_card(request: HttpRequest, production_id: int, payload: Seen) -> Any:
 
 
 @router.get("/productions/{production_id}/dropped", response={200: DroppedOut, 422: Problems})
-def read_dropped(request: HttpRequest, production_id: int, name: Name, size: Size) -> Any:
+def read_dropped(
+    request: HttpRequest, production_id: int, name: Name, size: Size, modified: Modified = 0
+) -> Any:
     """How much of a file has come, to go on from there. The supervisor and the crew."""
     access.role_in(request, production_id, access.LOGS)
     folder = dropping.folder_of(Production.objects.get(pk=production_id).slug)
-    return {"have": dropping.standing(folder, dropping.checked_name(name), size), "place": str(folder)}
+    file = dropping.Dropped(dropping.checked_name(name), size, modified)
+    return {"have": dropping.standing(folder, file), "place": str(folder)}
 
 
 @router.post("/productions/{production_id}/dropped", response={200: DroppedOut, 422: Problems})
@@ -78,18 +82,19 @@ def drop_a_piece(
     production_id: int,
     name: Form[str] = "",
     size: Form[int] = 0,
+    modified: Form[int] = 0,
     begins: Form[int] = 0,
     file: File[UploadedFile | None] = None,
 ) -> Any:
     """A piece of a file at its place; the same piece twice is one. The supervisor and the crew."""
     access.role_in(request, production_id, access.LOGS)
-    plain = dropping.checked_name(name)
+    whole = dropping.Dropped(dropping.checked_name(name), size, modified)
     if file is None or not 0 < (file.size or 0) <= dropping.MOST_PIECE_BYTES:
         raise InputError.at("file", f"A piece has up to {dropping.MOST_PIECE_BYTES / 1e6:.0f} MB.")
-    if not 0 <= begins < size <= dropping.MOST_BYTES:
+    if not (0 <= begins < size <= dropping.MOST_BYTES and 0 <= modified <= dropping.LATEST_MS):
         raise InputError.at("begins", "This piece does not lie in its file.")
     folder = dropping.folder_of(Production.objects.get(pk=production_id).slug)
-    return {"have": dropping.add_piece(folder, plain, size, begins, file.chunks()), "place": str(folder)}
+    return {"have": dropping.add_piece(folder, whole, begins, file.chunks()), "place": str(folder)}
 
 
 @router.get("/cards/{card_id}", response=CardOut)

@@ -6,6 +6,7 @@ import fcntl
 import os
 import re
 from collections.abc import Iterable
+from dataclasses import dataclass
 from pathlib import Path
 
 from django.conf import settings
@@ -15,8 +16,11 @@ from jungoptic.core.errors import InputError
 
 MOST_PIECE_BYTES = 8_000_000
 MOST_BYTES = 2_000_000_000_000
+LATEST_MS = 4_102_444_800_000  # the year 2100
 NAME = "Dropped"
 _PART = ".part"
+_NS_A_MS = 1_000_000
+_NO_ROOM = "“{name}” has {size:.1f} GB; there is no room for it on the server."
 _LEFT_FREE_BYTES = 50_000_000
 _MOST_ALIKE = 99
 _LONGEST_NAME = 150
@@ -37,31 +41,48 @@ def checked_name(name: str) -> str:
     return plain
 
 
-def standing(folder: Path, name: str, size: int) -> int:
+@dataclass(frozen=True)
+class Dropped:
+    """A file as the browser knows it: two that are called alike are told apart by size and time."""
+
+    name: str
+    size_bytes: int
+    modified_ms: int
+
+    def is_at(self, path: Path) -> bool:
+        """Whether this is it."""
+        told = path.stat()
+        return told.st_size == self.size_bytes and told.st_mtime_ns // _NS_A_MS == self.modified_ms
+
+    def part(self, folder: Path) -> Path:
+        """What it is called until all of it has come."""
+        return folder / f".{self.name}.{self.size_bytes}.{self.modified_ms}{_PART}"
+
+
+def standing(folder: Path, file: Dropped) -> int:
     """How many bytes of a file have come: all of them where it is there already."""
-    if any(path.stat().st_size == size for path in _called(folder, name)):
-        return size
+    if any(file.is_at(path) for path in _called(folder, file.name)):
+        return file.size_bytes
     try:
-        return _part_of(folder, name, size).stat().st_size
+        return file.part(folder).stat().st_size
     except OSError:
         return 0
 
 
-def add_piece(folder: Path, name: str, size: int, begins: int, pieces: Iterable[bytes]) -> int:
+def add_piece(folder: Path, file: Dropped, begins: int, pieces: Iterable[bytes]) -> int:
     """Put a piece at its place; returns how many bytes there are then. A piece that came before, or comes too
     early, changes nothing.
 
     Raises InputError where the disk has no room.
     """
-    if standing(folder, name, size) == size:
+    size = file.size_bytes
+    if standing(folder, file) == size:
         return size
     room = room_of(_that_is_there(folder))
     if room is None or size - begins + _LEFT_FREE_BYTES > room.free_bytes:
-        raise InputError.at(
-            "size", f"“{name}” has {size / 1e9:.1f} GB; there is no room for it on the server."
-        )
+        raise InputError.at("size", _NO_ROOM.format(name=file.name, size=size / 1e9))
     folder.mkdir(parents=True, exist_ok=True)
-    part = _part_of(folder, name, size)
+    part = file.part(folder)
     with part.open("ab") as to:
         fcntl.flock(to, fcntl.LOCK_EX)
         there = os.fstat(to.fileno()).st_size
@@ -72,16 +93,13 @@ def add_piece(folder: Path, name: str, size: int, begins: int, pieces: Iterable[
             to.flush()
             os.fsync(to.fileno())
         if there == size and part.exists():
-            part.rename(_free_name(folder, name))
+            os.utime(part, ns=(file.modified_ms * _NS_A_MS,) * 2)
+            part.rename(_free_name(folder, file.name))
     return there
 
 
 def _that_is_there(folder: Path) -> Path:
     return next(one for one in (folder, *folder.parents) if one.is_dir())
-
-
-def _part_of(folder: Path, name: str, size: int) -> Path:
-    return folder / f".{name}.{size}{_PART}"
 
 
 def _called(folder: Path, name: str) -> list[Path]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import base64
 import time
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -42,29 +43,30 @@ def read_card(running: Running, of: OfACard) -> None:
 
 def read_all(running: Running, card: Card, folder: Path, begins: float = 0.0) -> None:
     """Read a card to its end, and end the job, of which ``begins`` is done before."""
+    seen: list[int] = []
     try:
-        listed = list(folders.entries(folder))
+        listed = _listed(folder)
         there = [entry for entry in listed if entry.recorded]
-        known = {row.path: row for row in card.recordings.all()}
+        known = {(row.path, row.size_bytes, row.modified): row for row in card.recordings.all()}
         with Prober() as prober:
             for number, entry in enumerate(there):
                 share = begins + (1.0 - begins) * number / max(1, len(there))
                 at = f"“{entry.path}”, {number + 1} of {len(there)}"
                 running.advance(share, at)
-                row = known.get(entry.path)
-                if row is None or (row.size_bytes, row.modified) != (entry.size_bytes, entry.modified):
-                    told = prober.read(folder / entry.path, partial(running.advance, share, at))
-                    _keep(running, card, entry, row, told)
-                elif not row.here:
-                    Recording.objects.filter(pk=row.pk).update(here=True)
-    except (OSError, GoneError):
+                row = known.get((entry.path, entry.size_bytes, entry.modified))
+                if row is None:
+                    told = _told(prober, folder, entry, partial(running.advance, share, at))
+                    row = _keep(running, card, entry, told)
+                seen.append(row.pk)
+    except GoneError:
         raise InputError.at(
             "place",
             "The card went while it was read. What was read is kept: put it in again, and read it again.",
         ) from None
     with in_production(running.job.asked_by, running.job.production_id) as write:
         write.title = f"{card.name} read"
-        gone = card.recordings.exclude(path__in=[entry.path for entry in there])
+        card.recordings.filter(pk__in=seen, here=False).update(here=True)
+        gone = card.recordings.exclude(pk__in=seen)
         gone.filter(take__isnull=True, copied_to="").delete()
         gone.update(here=False)
         filed = keeping.file_what_is_sure(write, card)
@@ -80,24 +82,44 @@ def _read(count: int, filed: int) -> str:
     return f"{count} recording{'' if count == 1 else 's'} read, {filed} filed by their slates."
 
 
-def _keep(
-    running: Running, card: Card, entry: folders.Entry, row: Recording | None, told: dict[str, Any]
-) -> None:
-    """Keep what was read of a file. One that has changed since is another: it is not filed any more."""
+def _listed(folder: Path) -> list[folders.Entry]:
+    try:
+        return list(folders.entries(folder))
+    except OSError as error:
+        raise GoneError(str(error)) from None
+
+
+def _told(prober: Prober, folder: Path, entry: folders.Entry, waiting: Callable[[], None]) -> dict[str, Any]:
+    """What a file says; that it cannot be read, where its card is there all the same. Raises GoneError."""
+    try:
+        return prober.read(folder / entry.path, waiting)
+    except GoneError as error:
+        if not folder.is_dir():
+            raise
+        return {"fault": f"It cannot be read ({error}): try another reader, or play it on the camera."}
+
+
+def _keep(running: Running, card: Card, entry: folders.Entry, told: dict[str, Any]) -> Recording:
+    """Keep what was read of a file."""
     picture = told.pop("picture", "")
     kept = (
         files.keep(card.production_id, f"{Path(entry.path).stem}.jpg", base64.b64decode(picture), JPEG)
         if picture
         else None
     )
-    row = row or Recording(card=card, path=entry.path)
-    row.size_bytes, row.modified, row.here = entry.size_bytes, entry.modified, True
-    row.fault, row.says, row.picture = told.pop("fault", ""), told, kept
-    row.take, row.filed_by = None, Recording.By.NOBODY
-    row.sha256, row.copied_to, row.copied_at = "", "", None
+    row = Recording(
+        card=card,
+        path=entry.path,
+        size_bytes=entry.size_bytes,
+        modified=entry.modified,
+        fault=told.pop("fault", ""),
+        says=told,
+        picture=kept,
+    )
     with transaction.atomic():
         running.advance(running.job.progress / 100)  # nothing is kept of a job that was stopped
         row.save()
+    return row
 
 
 @job_kind("copy_card", OfACard, queue="heavy", longest_s=_HOURS_S, asks=LOGS)

@@ -65,15 +65,16 @@ def match(card: Card, recordings: Sequence[Recording] | None = None) -> Matched:
         take.pk: take
         for take in Take.objects.filter(layer__shot__production=card.production_id)
         .select_related("layer__shot", "mode__camera", "lens")
+        .defer("facts", "planned")  # megabytes, and nothing here asks for them
         .order_by("pk")
     }
     elsewhere = {
         row.take_id: row
         for row in Recording.objects.filter(card__production=card.production_id, take__isnull=False)
-        .exclude(card=card)
+        .exclude(card=card, here=True)
         .select_related("card")
     }
-    whole = [row for row in rows if not row.fault]
+    whole = [row for row in rows if row.here and not row.fault]
     clips = [_clip(row) for row in whole]
     by_hand = {index: row.take_id for index, row in enumerate(whole) if row.take_id is not None}
     logged = [
@@ -97,7 +98,7 @@ def _meant(
 
 def _of_card(row: Recording, placed: Placed | None, elsewhere: dict[int | None, Recording]) -> Placed:
     if placed is None:
-        return Placed(None, "unknown", "", row.fault)
+        return Placed(row.take_id, "matched" if row.take_id else "unknown", "", row.fault)
     there = elsewhere.get(placed.take)
     if row.take_id is None and there is not None and placed.sure == "matched":
         why = _FILED_ELSEWHERE.format(card=there.card.name, file=there.name)

@@ -34,7 +34,8 @@ class Card(models.Model):
 class Recording(models.Model):
     """A file of a card. ``says`` is what was read of it; ``fault`` what is wrong with it, in words.
 
-    A file that is not in the folder any more stays known where it was filed or copied.
+    A file that is not in the folder any more stays known where it was filed or copied; one that has its path
+    since (the card was used again) is another.
     """
 
     class By(models.TextChoices):
@@ -62,7 +63,11 @@ class Recording(models.Model):
 
     class Meta:
         ordering = ["card", "path"]
-        constraints = [models.UniqueConstraint(fields=["card", "path"], name="one_recording_a_path")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["card", "path", "size_bytes", "modified"], name="one_row_a_recording"
+            )
+        ]
 
     def __str__(self) -> str:
         return self.name

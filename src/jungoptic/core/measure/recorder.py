@@ -199,13 +199,13 @@ def _bands(moving: npt.NDArray[np.float64]) -> float | None:
 
 def _refined(moving: npt.NDArray[np.float64], near: float) -> float:
     step = 1.0 / _STEPS_A_BAND
-    found = minimize_scalar(
+    best = minimize_scalar(
         lambda bands: -_share(moving, bands),
         bounds=(max(_LEAST_BANDS / 2.0, near - 2 * step), near + 2 * step),
         method="bounded",
         options={"xatol": 1e-6},
     )
-    return float(found.x)
+    return float(best.x)
 
 
 def pupil_offset_m(

@@ -56,7 +56,8 @@ export class Dropping {
       this.refused = [...this.refused, `“${file.name}” has nothing in it.`];
       return;
     }
-    const query = { name: file.name, size: file.size };
+    const modified = Math.max(0, Math.round(file.lastModified));
+    const query = { name: file.name, size: file.size, modified };
     const asked = () =>
       answered(client.GET("/api/productions/{production_id}/dropped", { params: { path, query } }));
     let next = await this.#kept(asked);
@@ -66,6 +67,7 @@ export class Dropping {
       const body = new FormData();
       body.append("name", file.name);
       body.append("size", String(file.size));
+      body.append("modified", String(modified));
       body.append("begins", String(next.have));
       body.append("file", file.slice(next.have, next.have + PIECE_BYTES), "piece");
       next = await this.#kept(() =>

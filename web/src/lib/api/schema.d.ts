@@ -10492,6 +10492,7 @@ export interface operations {
             query: {
                 name: string;
                 size: number;
+                modified?: number;
             };
             header?: never;
             path: {
@@ -10552,6 +10553,11 @@ export interface operations {
                      * @default 0
                      */
                     size?: number;
+                    /**
+                     * Modified
+                     * @default 0
+                     */
+                    modified?: number;
                     /**
                      * Begins
                      * @default 0
