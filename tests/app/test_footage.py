@@ -6,19 +6,18 @@ import errno
 import os
 import random
 import shutil
-import signal
 from datetime import UTC, datetime, timedelta
 from hashlib import sha256
 from pathlib import Path
 from typing import Any
 
 import pytest
-from django.core.files.uploadedfile import SimpleUploadedFile
 
 from jungoptic.app.footage import copying, folders, jobs
 from jungoptic.app.footage.models import Card, Recording
 from jungoptic.app.footage.prober import Prober
 from jungoptic.app.jobs.models import Job
+from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.models import Take
 from tests.clips import HEIGHT, WIDTH, clip, slate_text
 from tests.jobs import done
@@ -161,22 +160,6 @@ def test_what_is_wrong_with_a_file_is_said_and_the_rest_is_read(crew, production
     assert "cannot be filed" in problems["problems"][0]["message"]
 
 
-def test_a_reader_that_breaks_or_hangs_is_begun_anew(folder, monkeypatch):
-    whole = clip(folder / "A.MP4", BEGAN)
-    with Prober() as prober:
-        assert prober.read(whole)["kind"] == "clip"
-        assert prober._process
-        prober._process.kill()
-        assert "broke" in prober.read(whole)["fault"]
-        assert prober.read(whole)["fault"] == ""
-    with Prober(longest_s=2.0) as prober:
-        assert prober.read(whole)["fault"] == ""
-        assert prober._process
-        prober._process.send_signal(signal.SIGSTOP)
-        assert "longer than 2 s" in prober.read(whole)["fault"]
-        assert prober.read(whole)["fault"] == ""
-
-
 def test_only_folders_of_cards_are_read(crew, guest, stranger, production, folder, tmp_path):
     path = f"/productions/{production.pk}/cards"
     (tmp_path / "media" / "way-out").symlink_to("/etc")
@@ -192,39 +175,6 @@ def test_only_folders_of_cards_are_read(crew, guest, stranger, production, folde
     clip(folder / "A.MP4", BEGAN)
     assert [one["name"] for one in crew("get", path)[1]["folders"]] == ["A001"]
     assert guest("get", path)[0] == 403 and stranger("get", path)[0] == 404
-
-
-def test_a_file_is_dropped_in_pieces_and_goes_on_where_it_stopped(
-    crew, production, folder, settings, tmp_path
-):
-    settings.DROPPED = tmp_path / "dropped"
-    settings.CARDS = [settings.DROPPED]
-    data = clip(folder / "A.MP4", BEGAN, seconds=3.0).read_bytes()
-    path, third = f"/productions/{production.pk}/dropped", len(data) // 3
-
-    def send(name: str, begins: int, piece: bytes, size: int = len(data)) -> tuple[int, Any]:
-        body = {"name": name, "size": size, "begins": begins, "file": SimpleUploadedFile("piece", piece)}
-        answer = crew.client.post(f"/api{path}", body)
-        return answer.status_code, answer.json()
-
-    asked = f"{path}?name=A.MP4&size={len(data)}"
-    assert crew("get", asked)[1]["have"] == 0
-    assert send("A.MP4", 0, data[:third])[1]["have"] == third
-    assert send("A.MP4", 0, data[:third])[1]["have"] == third  # sent again
-    assert send("A.MP4", 2 * third, data[2 * third :])[1]["have"] == third  # too early
-    assert crew("get", asked)[1]["have"] == third
-    made = Path(crew("get", asked)[1]["place"])
-    assert not list(made.glob("A*"))
-    assert send("A.MP4", third, data[third:])[1]["have"] == len(data)
-    assert (made / "A.MP4").read_bytes() == data and send("A.MP4", 0, data)[1]["have"] == len(data)
-    assert send("../../A.MP4", 0, data[:-1], len(data) - 1)[0] == 200  # another of this name
-    assert (made / "A-02.MP4").exists() and len(list(tmp_path.rglob("A*.MP4"))) == 3
-    body = {"name": "A.MP4", "size": len(data), "modified": 1_800_000_000_000, "begins": 0}
-    other = crew.client.post(f"/api{path}", {**body, "file": SimpleUploadedFile("piece", data[:third])})
-    assert other.json()["have"] == third  # as long, and called the same, and another
-    for name, begins in (("notes.txt", 0), (".MP4", 0), ("B.MP4", 10**15)):
-        assert send(name, begins, b"x")[0] == 422
-    assert "2 recordings read" in read(crew, production, made)[0].message
 
 
 def test_a_slate_that_nobody_logged_is_told_and_filed_once_it_is(crew, production, folder, takes, mill):
@@ -297,6 +247,7 @@ def test_what_a_file_says_stands_beside_what_was_logged(crew, production, folder
 
 def test_a_copy_is_whole_called_by_its_take_and_made_once(crew, production, folder, takes, settings):
     take = takes("AAAAAAAA")
+    Layer.objects.filter(pk=take.layer_id).update(name="Mühle / 1:12")
     clip(folder / "CLIPS" / "A.MP4", BEGAN, slate_text("AAAAAAAA"))
     clip(folder / "CLIPS" / "B.MP4", BEGAN, seed=3)
     (folder / "CLIPS" / "zero.MP4").write_bytes(b"")
@@ -305,7 +256,7 @@ def test_a_copy_is_whole_called_by_its_take_and_made_once(crew, production, fold
     job = copy(crew, card)
     assert job.state == "ready" and "2 files copied and read back." in job.message, job.message
     root = Path(settings.FOOTAGE) / production.slug
-    name = f"TM010/Mill-1-12/TM010_Mill-1-12_T{take.number:02d}.mp4"
+    name = f"TM010/Mühle-1-12/TM010_Mühle-1-12_T{take.number:02d}.mp4"
     assert set(tree(root)) == {name, "unplaced/A001/CLIPS/B.MP4", copying.SUMS}
     assert sha256((root / name).read_bytes()).hexdigest() == before["CLIPS/A.MP4"][1]
     assert (root / name).stat().st_mtime_ns == before["CLIPS/A.MP4"][0]

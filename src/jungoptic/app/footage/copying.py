@@ -13,6 +13,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from hashlib import sha256
 from pathlib import Path
+from unicodedata import normalize
 
 from django.utils import timezone
 
@@ -59,8 +60,8 @@ def target_of(row: Recording) -> str:
 
 
 def _plain(text: str) -> str:
-    """A name that every file system takes."""
-    return re.sub(r"[^\w.-]+", "-", text, flags=re.ASCII).strip("-.") or "x"
+    """A name that file systems take, in whatever script it is written."""
+    return re.sub(r"[^\w.-]+", "-", normalize("NFC", text)).strip("-.") or "x"
 
 
 def wanted_bytes(rows: Iterable[Recording]) -> int:
