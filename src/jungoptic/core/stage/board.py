@@ -9,14 +9,12 @@ import numpy as np
 import numpy.typing as npt
 
 from ..match.records import SetUp
-from ..optics import airy_diameter_um, blur_disc_mm, focal_length_px, image_distance_mm
+from ..optics import focal_length_px, image_distance_mm
 from .effects import ALL, Effects
-from .raster import airy_spread, disc, spread
-from .sensor import add_grain
+from .flat import as_recorded
 
 _FINER = 3
 _SURROUND = 0.1
-_LEAST_BLUR_PX = 0.1
 _LOOKS = 8
 """Steps in which the bend is undone: each leaves less than a tenth."""
 
@@ -96,22 +94,7 @@ def photograph_board(
     f_px = focal_length_px(v_mm, setup.gate_width_mm, width)
     bend = setup.distortion_pct / 100.0 if effects.distortion else 0.0
     seen = _seen(flat, width_m, held, f_px, (width, height), bend)
-    planes = np.concatenate([np.repeat(seen[None], 3, 0), np.ones((1, height, width), np.float32)])
-    px_per_mm = width / setup.gate_width_mm
-    blur_px = px_per_mm * float(
-        blur_disc_mm(
-            setup.focal_length_mm, setup.f_number, setup.focus_distance_m, held.away_m, setup.focusing
-        )
-    )
-    if effects.focus and blur_px >= _LEAST_BLUR_PX:
-        planes[:3] = spread(planes[:3], disc(round(blur_px, 2)))
-    if effects.diffraction:
-        planes[:3] = airy_spread(planes[:3], px_per_mm * airy_diameter_um(setup.f_number) / 1000.0)
-    if effects.grain:
-        add_grain(planes, setup, 1.0, (effects.seed,))
-    if effects.clipping:
-        np.minimum(planes[:3], 1.0, out=planes[:3])
-    return np.ascontiguousarray(planes[1])
+    return as_recorded(seen, held.away_m, setup, effects)
 
 
 def _seen(

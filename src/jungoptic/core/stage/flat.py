@@ -65,6 +65,42 @@ def photograph_flat(
     v_mm = image_distance_mm(setup.focal_length_mm, setup.focus_distance_m, setup.focusing)
     f_px = focal_length_px(v_mm, setup.gate_width_mm, setup.recorded_width_px)
     seen = _drawn(flat, f_px * width_m / distance_m / flat.shape[1], width, height)
+    return as_recorded(seen, distance_m, setup, effects)
+
+
+def as_recorded(
+    seen: npt.NDArray[np.float32], distance_m: float, setup: SetUp, effects: Effects
+) -> npt.NDArray[np.float32]:
+    """A sharp picture of something grey at one distance, in recorded pixels, with what the lens and the
+    sensor make of it.
+
+    Parameters
+    ----------
+    seen : ndarray of float32, shape (h, w)
+        Linear light.
+    distance_m : float
+        From the lens.
+    setup : SetUp
+        Lens, stop, focus, gate, recording, ISO.
+    effects : Effects
+        Of these ``focus``, ``diffraction``, ``grain`` and ``clipping`` count, and the seed.
+
+    Returns
+    -------
+    ndarray of float32, shape (h, w)
+        Linear light.
+
+    References
+    ----------
+    thin_lens, airy, photon_noise
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import HERO
+    >>> as_recorded(np.full((9, 16), 0.5, np.float32), 2.0, HERO, Effects.only()).max()
+    np.float32(0.5)
+    """
+    height, width = seen.shape
     planes = np.concatenate([np.repeat(seen[None], 3, 0), np.ones((1, height, width), np.float32)])
     px_per_mm = setup.recorded_width_px / setup.gate_width_mm
     blur_px = px_per_mm * float(
