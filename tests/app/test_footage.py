@@ -194,6 +194,8 @@ def test_a_slate_that_nobody_logged_is_told_and_filed_once_it_is(crew, productio
     }
     assert told["C.MP4"]["slates"][0]["layer_id"] is None
     assert "Nobody has logged" in told["B.MP4"]["why"]
+    at = datetime.fromisoformat(told["B.MP4"]["logged_at"])  # by the clock that A.MP4 put right
+    assert abs(at - BEGAN) < timedelta(seconds=1)
     status, _ = crew("post", f"/layers/{mill.pk}/takes", {"slate_code": "BBBBBBBB", "slate_number": 7})
     assert status == 201
     found = named(look(crew, folder))["B.MP4"]
@@ -336,8 +338,8 @@ def test_no_room_is_said_before_anything_is_copied(crew, production, folder, tak
     clip(folder / "A.MP4", BEGAN, seconds=2.0)
     _, card = read(crew, production, folder)
     assert card["room"].startswith("Card full in")
-    monkeypatch.setattr(folders, "room_of", lambda place: folders.Room(10, 5))
-    monkeypatch.setattr(copying, "room_of", lambda place: folders.Room(10, 5))
+    for module in (folders, copying):
+        monkeypatch.setattr(module, "free_bytes", lambda place: 5)
     status, body = crew("post", f"/cards/{card['id']}/copies", {})
     assert status == 422 and "GB free in" in body["problems"][0]["message"]
     assert "not one more take goes" in look(crew, folder)["room"]

@@ -153,6 +153,6 @@ def test_what_a_file_was_recorded_with_tells_only_where_one_is_left_for_one():
 
 def test_how_many_takes_a_card_still_takes():
     # common practice: 64 GB at 100 Mbit/s are 85 min
-    assert takes_left(64e9, 100e6 / 8, 60.0) == 85
-    with pytest.raises(ValueError, match="more than 0"):
-        takes_left(1e9, 0.0, 1.0)
+    room = takes_left(64e9, [(100e6 / 8 * 60, 60.0), (0, 9.0), (5.0, 0.0)])
+    assert room and (room.takes, room.take_s) == (85, 60.0)
+    assert takes_left(1e9, [(1.0, 0.0)]) is None

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-import statistics
 from collections.abc import Iterable
 from datetime import UTC, datetime
 from pathlib import Path
@@ -15,13 +13,13 @@ from django.db.models import Count, Q
 from jungoptic.app.base.answers import Json
 from jungoptic.app.footage import copying, folders
 from jungoptic.app.footage.jobs import rows_to_copy
-from jungoptic.app.footage.matching import FULL_TURN_DEG, Matched, match
+from jungoptic.app.footage.matching import Matched, clip_of, match
 from jungoptic.app.footage.models import Card, Recording
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.models import Take
 from jungoptic.core.kit import rate_name
-from jungoptic.core.match import Difference, SetUp, differences
+from jungoptic.core.match import Difference, file_differences
 from jungoptic.core.measure import CameraClock, takes_left
 from jungoptic.core.plan import Slated
 from jungoptic.core.vocabulary import Units
@@ -31,13 +29,11 @@ _GIGA = 1e9
 _MINUTE_S, _HOUR_S = 60, 3600
 _STEADY_S = 1.0
 _MANY = 999
-_NEAR = 0.06  # as finely as tags are rounded: under a sixth of a stop
 
 
 def cards_answer(production: Production) -> Json:
     """What is in this machine now, and what was read of the production's cards."""
     footage = folders.footage_of(production.slug)
-    room = folders.room_of(_that_is_there(footage))
     rows = Card.objects.filter(production=production).select_related("read_by")
     counted = rows.annotate(
         count=Count("recordings"),
@@ -49,7 +45,7 @@ def cards_answer(production: Production) -> Json:
         "version": production.version,
         "looks_in": [str(root) for root in settings.CARDS],
         "copies_to": str(footage),
-        "free_bytes": room.free_bytes if room else 0,
+        "free_bytes": folders.free_bytes(footage),
         "folders": [
             {
                 "place": one.place,
@@ -77,18 +73,12 @@ def cards_answer(production: Production) -> Json:
     }
 
 
-def _that_is_there(folder: Path) -> Path:
-    return next((one for one in (folder, *folder.parents) if one.is_dir()), Path("/"))
-
-
 def card_answer(card: Card, units: Units) -> Json:
     """A card with its recordings, whose they are, and what it still takes."""
     rows = list(card.recordings.select_related("picture"))
     matched = match(card, rows)
     layers = _layers(card, matched)
     by_code = {take.slate_code: take.pk for take in matched.takes.values() if take.slate_code}
-    footage = folders.footage_of(card.production.slug)
-    room = folders.room_of(_that_is_there(footage))
     here, to_copy = Path(card.place).is_dir(), rows_to_copy(card)
     return {
         "id": card.pk,
@@ -103,11 +93,10 @@ def card_answer(card: Card, units: Units) -> Json:
         "room": _room(card, rows) if here else "",
         "to_copy": sum(not copying.is_there(row) for row in to_copy),
         "to_copy_bytes": copying.wanted_bytes(to_copy),
-        "copies_to": str(footage),
-        "free_bytes": room.free_bytes if room else 0,
         "recordings": [
             {
                 **_recording(one.recording),
+                "logged_at": _logged_at(one.recording, matched.clock),
                 "slates": [_slate(each, layers, by_code) for each in one.slates],
                 "filed": one.recording.take_id is not None,
                 "sure": one.placed.sure,
@@ -135,10 +124,7 @@ def from_files(shot_id: int, units: Units) -> list[Json]:
     for row in rows:
         recording = _recording(row)
         told.append(
-            {
-                name: recording[name]
-                for name in ("name", "fault", "recorded", "settings", "copied_to", "picture")
-            }
+            {name: recording[name] for name in ("name", "recorded", "settings", "copied_to", "picture")}
             | {
                 "take_id": row.take_id,
                 "recording_id": row.pk,
@@ -155,9 +141,7 @@ def _recording(row: Recording) -> Json:
     return {
         "id": row.pk,
         "name": row.name,
-        "path": row.path,
         "here": row.here,
-        "kind": says.get("kind", "clip"),
         "fault": row.fault,
         "size_bytes": row.size_bytes,
         "length_s": says.get("length_s"),
@@ -170,6 +154,12 @@ def _recording(row: Recording) -> Json:
         "sha256": row.sha256,
         "picture": f"/api/recordings/{row.pk}.jpg" if row.picture_id else "",
     }
+
+
+def _logged_at(row: Recording, clock: CameraClock | None) -> datetime | None:
+    """When its take would have been logged, by the camera's clock, put right."""
+    moment = clock.moment_s(clip_of(row)) if clock else None
+    return None if moment is None else datetime.fromtimestamp(moment, UTC)
 
 
 def _recorded(says: dict[str, Any]) -> str:
@@ -200,30 +190,14 @@ def _settings(says: dict[str, Any]) -> list[str]:
 
 
 def _differs(take: Take | None, row: Recording, units: Units) -> list[Difference]:
-    """What a file says otherwise than its take was logged with: *before* is what was logged."""
+    """What a file says otherwise than its take was logged."""
     fact = take.fact() if take else None
     if take is None or fact is None or row.fault:
         return []
-    says = row.says
-    settings = dict(says.get("settings", {}))
-    if exposure_s := settings.pop("exposure_s", None):
-        settings["shutter_angle_deg"] = FULL_TURN_DEG * exposure_s * fact.capture_fps
-    told = {
-        name: value
-        for name, value in settings.items()
-        if not math.isclose(value, getattr(fact, name), rel_tol=_NEAR)
-    }
-    rate = says.get("rate_fps")
+    names = {"rate_fps": "capture_fps", "width_px": "recorded_width_px", "height_px": "recorded_height_px"}
+    told = {name: row.says[said] for said, name in names.items() if row.says.get(said)}
     delivered = take.layer.shot.production.frame_rate_fps
-    if rate and not any(math.isclose(rate, each, rel_tol=2e-3) for each in (fact.capture_fps, delivered)):
-        told["capture_fps"] = rate
-    width, height = says.get("width_px"), says.get("height_px")
-    if width and height and width >= height and width != fact.recorded_width_px:
-        told |= {"recorded_width_px": width, "recorded_height_px": height}
-    try:
-        return differences(fact, SetUp.read({**fact.model_dump(), **told}), Words(units))
-    except ValueError:  # a tag that no camera could mean
-        return []
+    return file_differences(fact, {**told, **row.says.get("settings", {})}, delivered, Words(units))
 
 
 def _layers(card: Card, matched: Matched) -> dict[int, Layer]:
@@ -285,16 +259,16 @@ def _span(seconds: float) -> str:
 
 
 def _room(card: Card, rows: Iterable[Recording]) -> str:
-    """How many takes it still takes, by the rate at which its own clips were written."""
-    room = folders.room_of(Path(card.place))
-    clips = [row for row in rows if row.here and not row.fault and (row.says.get("length_s") or 0) > 0]
-    if room is None or not clips:
+    """How many takes it still takes."""
+    clips = [(row.size_bytes, row.says.get("length_s") or 0.0) for row in rows if row.here and not row.fault]
+    free = folders.free_bytes(Path(card.place))
+    left = takes_left(free, clips)
+    if left is None:
         return ""
-    length = statistics.median(row.says["length_s"] for row in clips)
-    rate = sum(row.size_bytes for row in clips) / sum(row.says["length_s"] for row in clips)
-    left = takes_left(room.free_bytes, rate, length)
-    takes = f"in {left} take{'' if left == 1 else 's'}" if left else "now, not one more take goes onto it"
-    if left > _MANY:
+    takes = f"in {left.takes} take{'' if left.takes == 1 else 's'}"
+    if not left.takes:
+        takes = "now, not one more take goes onto it"
+    elif left.takes > _MANY:
         takes = f"in more than {_MANY} takes"
-    free = f"{number(room.free_bytes / _GIGA)} GB free"
-    return f"Card full {takes}: {free}, {rate / 1e6:.3g} MB a second, {_span(length)} a take."
+    rate = f"{left.bytes_per_s / 1e6:.3g} MB a second"
+    return f"Card full {takes}: {number(free / _GIGA)} GB free, {rate}, {_span(left.take_s)} a take."

@@ -17,17 +17,14 @@ from unicodedata import normalize
 
 from django.utils import timezone
 
-from jungoptic.app.footage.folders import footage_of, room_of
+from jungoptic.app.footage.folders import LEFT_FREE_BYTES, PART, footage_of, free_bytes, numbered
 from jungoptic.app.footage.models import Card, Recording
 from jungoptic.core.errors import InputError
 
 SUMS = "SHA256SUMS"
 UNPLACED = "unplaced"
 _CHUNK_BYTES = 4 << 20
-_PART = ".part"
-_LEFT_FREE_BYTES = 50_000_000
 _NO_ROOM = (errno.ENOSPC, errno.EDQUOT)
-_MOST_ALIKE = 99
 _NOT_THE_SAME = "what was written does not read back the same: copy it again, to another disk if it stays."
 _UNREADABLE = "it cannot be read ({why}). Copy it again, or try another reader."
 
@@ -44,7 +41,6 @@ class Copied:
 
     copied: int
     there_already: int
-    bytes_copied: int
     failed: list[str]
 
 
@@ -84,7 +80,7 @@ def _lies_there(row: Recording) -> bool:
 
 
 def _as_it_is_called(row: Recording) -> str:
-    """Its target, with the letter that it got where another has that name."""
+    """Its target, with the number that it got where another has that name."""
     target = target_of(row)
     stem, suffix = os.path.splitext(target)
     got = re.fullmatch(re.escape(stem) + r"(-\d\d)?" + re.escape(suffix), row.copied_to)
@@ -95,13 +91,12 @@ def refuse_without_room(card: Card, rows: list[Recording]) -> None:
     """Raise InputError where the disk has not the room for what is to be copied."""
     folder = footage_of(card.production.slug)
     folder.mkdir(parents=True, exist_ok=True)
-    room, wanted = room_of(folder), wanted_bytes(rows)
-    if room is None or wanted + _LEFT_FREE_BYTES > room.free_bytes:
-        free = room.free_bytes if room else 0
+    free, wanted = free_bytes(folder), wanted_bytes(rows) + LEFT_FREE_BYTES
+    if wanted > free:
         raise InputError.at(
             "place",
             f"There are {wanted / 1e9:.1f} GB to copy and {free / 1e9:.1f} GB free in {folder}: free"
-            f" {max(0.1, (wanted + _LEFT_FREE_BYTES - free) / 1e9):.1f} GB, or copy to another disk.",
+            f" {max(0.1, (wanted - free) / 1e9):.1f} GB, or copy to another disk.",
         )
 
 
@@ -133,7 +128,7 @@ def copy_card(card: Card, rows: list[Recording], advance: Advance) -> Copied:
                 failed.append(f"{row.name}: {_UNREADABLE.format(why=error.strerror)}")
     finally:
         write_sums(card.production_id, root)
-    return Copied(copied, there, done, failed)
+    return Copied(copied, there, failed)
 
 
 def _called_anew(row: Recording, root: Path) -> bool:
@@ -166,7 +161,7 @@ def _copy_one(row: Recording, folder: Path, root: Path, advance: Callable[[int],
     source = folder / row.path
     target = root / target_of(row)
     target.parent.mkdir(parents=True, exist_ok=True)
-    part = target.with_name(target.name + _PART)
+    part = target.with_name(target.name + PART)
     with part.open("ab+") as to:
         try:
             fcntl.flock(to, fcntl.LOCK_EX | fcntl.LOCK_NB)
@@ -228,8 +223,7 @@ def _named(part: Path, target: Path, summed: str) -> Path:
     """The copy by its name. What has that name already is left: the same bytes are the copy, others get the
     next number.
     """
-    for number in range(1, _MOST_ALIKE + 1):
-        path = target if number == 1 else target.with_stem(f"{target.stem}-{number:02d}")
+    for path in numbered(target):
         try:
             os.link(part, path)
         except FileExistsError:
@@ -255,7 +249,7 @@ def write_sums(production_id: int, root: Path) -> None:
     }
     try:
         root.mkdir(parents=True, exist_ok=True)
-        part = root / f"{SUMS}{_PART}"
+        part = root / f"{SUMS}{PART}"
         part.write_text("".join(lines.values()), "utf-8")
         part.replace(root / SUMS)
     except OSError:  # what was copied is whole all the same, and its sum is in the database

@@ -7,22 +7,20 @@ import os
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass
+from itertools import takewhile
 from pathlib import Path
 
 from django.conf import settings
 
-from jungoptic.app.footage.folders import CLIPS, STILLS, room_of
+from jungoptic.app.footage.folders import CLIPS, LEFT_FREE_BYTES, PART, STILLS, free_bytes, numbered
 from jungoptic.core.errors import InputError
 
 MOST_PIECE_BYTES = 8_000_000
 MOST_BYTES = 2_000_000_000_000
 LATEST_MS = 4_102_444_800_000  # the year 2100
 NAME = "Dropped"
-_PART = ".part"
 _NS_A_MS = 1_000_000
 _NO_ROOM = "“{name}” has {size:.1f} GB; there is no room for it on the server."
-_LEFT_FREE_BYTES = 50_000_000
-_MOST_ALIKE = 99
 _LONGEST_NAME = 150
 
 
@@ -56,7 +54,7 @@ class Dropped:
 
     def part(self, folder: Path) -> Path:
         """What it is called until all of it has come."""
-        return folder / f".{self.name}.{self.size_bytes}.{self.modified_ms}{_PART}"
+        return folder / f".{self.name}.{self.size_bytes}.{self.modified_ms}{PART}"
 
 
 def standing(folder: Path, file: Dropped) -> int:
@@ -78,8 +76,7 @@ def add_piece(folder: Path, file: Dropped, begins: int, pieces: Iterable[bytes])
     size = file.size_bytes
     if standing(folder, file) == size:
         return size
-    room = room_of(_that_is_there(folder))
-    if room is None or size - begins + _LEFT_FREE_BYTES > room.free_bytes:
+    if size - begins + LEFT_FREE_BYTES > free_bytes(folder):
         raise InputError.at("size", _NO_ROOM.format(name=file.name, size=size / 1e9))
     folder.mkdir(parents=True, exist_ok=True)
     part = file.part(folder)
@@ -98,24 +95,12 @@ def add_piece(folder: Path, file: Dropped, begins: int, pieces: Iterable[bytes])
     return there
 
 
-def _that_is_there(folder: Path) -> Path:
-    return next(one for one in (folder, *folder.parents) if one.is_dir())
-
-
 def _called(folder: Path, name: str) -> list[Path]:
-    path = folder / name
-    alike = (path.with_stem(f"{path.stem}-{number:02d}") for number in range(2, _MOST_ALIKE + 1))
-    there = [path] if path.exists() else []
-    for other in alike:
-        if not there or not other.exists():
-            break
-        there.append(other)
-    return there
+    return list(takewhile(Path.exists, numbered(folder / name)))
 
 
 def _free_name(folder: Path, name: str) -> Path:
-    path = folder / name
-    count = len(_called(folder, name))
-    if count >= _MOST_ALIKE:
-        raise InputError.at("name", f"There are {count} files called “{name}” already: call it otherwise.")
-    return path.with_stem(f"{path.stem}-{count + 1:02d}") if count else path
+    for path in numbered(folder / name):
+        if not path.exists():
+            return path
+    raise InputError.at("name", f"There are too many files called “{name}” already: call it otherwise.")

@@ -16,18 +16,13 @@ from jungoptic.core.errors import InputError
 
 MOST_FILES = 5000
 _MOST_FOLDERS = 60
+_MOST_ALIKE = 99
+LEFT_FREE_BYTES = 50_000_000  # on a disk that is written to
+PART = ".part"  # until a file is whole
 _DEEP = 6  # cameras write some levels down
 _TO_A_CARD = 2  # a root, whoever is signed in to the machine, a card
 CLIPS = frozenset(".mov .mp4 .m4v .mxf .avi .mkv .webm .mts .m2ts .ts .mpg .mpeg .3gp".split())
 STILLS = frozenset(".jpg .jpeg .png .tif .tiff .webp".split())
-
-
-@dataclass(frozen=True)
-class Room:
-    """How large the disk is on which a folder lies, and what is free on it."""
-
-    total_bytes: int
-    free_bytes: int
 
 
 @dataclass(frozen=True)
@@ -150,13 +145,17 @@ def _told(folder: Path) -> Folder | None:
     return Folder(str(folder), folder.name, recordings, size) if recordings else None
 
 
-def room_of(folder: Path) -> Room | None:
-    """The room on its disk; None where it is gone."""
-    try:
-        told = shutil.disk_usage(folder)
-    except OSError:
-        return None
-    return Room(told.total, told.free)
+def free_bytes(folder: Path) -> int:
+    """What is free on the disk on which a folder lies, or will."""
+    there = next(one for one in (folder, *folder.parents) if one.is_dir())
+    return shutil.disk_usage(there).free
+
+
+def numbered(path: Path) -> Iterator[Path]:
+    """The names that a file may have where others are called the same: itself, then -02 to -99."""
+    yield path
+    for number in range(2, _MOST_ALIKE + 1):
+        yield path.with_stem(f"{path.stem}-{number:02d}")
 
 
 def footage_of(slug: str) -> Path:

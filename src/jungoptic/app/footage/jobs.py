@@ -69,11 +69,12 @@ def read_all(running: Running, card: Card, folder: Path, begins: float = 0.0) ->
         gone = card.recordings.exclude(pk__in=seen)
         gone.filter(take__isnull=True, copied_to="").delete()
         gone.update(here=False)
+        card.refresh_from_db()  # somebody may have filed meanwhile
         filed = keeping.file_what_is_sure(write, card)
-        write.note(keeping.CARD, card.pk, card.name, "read_at", card.read_at, card.read_at or timezone.now())
-        card.read_at, card.others = timezone.now(), len(listed) - len(there)
-        card.read_by_id = running.job.asked_by_id
-        card.version += 1
+        now = timezone.now()
+        write.note(keeping.CARD, card.pk, card.name, "read_at", card.read_at, now)
+        write.count_up(keeping.CARD, card)
+        card.read_at, card.others, card.read_by_id = now, len(listed) - len(there), running.job.asked_by_id
         card.save(update_fields=["read_at", "read_by", "others", "version"])
         running.finish(said={"card": card.pk}, message=_read(len(there), filed))
 

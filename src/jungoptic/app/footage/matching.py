@@ -7,11 +7,11 @@ from dataclasses import dataclass, replace
 
 from jungoptic.app.footage.models import Card, Recording
 from jungoptic.app.takes.models import Take
+from jungoptic.core.light import exposure_time_s
 from jungoptic.core.measure import CameraClock, Clip, LoggedTake, Placed, place_clips
 from jungoptic.core.plan import Slated, slated
 
 _FILED_ELSEWHERE = "{card} has a file of this take already: {file}."
-FULL_TURN_DEG = 360.0
 
 
 @dataclass(frozen=True)
@@ -75,7 +75,7 @@ def match(card: Card, recordings: Sequence[Recording] | None = None) -> Matched:
         .select_related("card")
     }
     whole = [row for row in rows if row.here and not row.fault]
-    clips = [_clip(row) for row in whole]
+    clips = [clip_of(row) for row in whole]
     by_hand = {index: row.take_id for index, row in enumerate(whole) if row.take_id is not None}
     logged = [
         _logged(take, card.production.frame_rate_fps) for take in _meant(takes.values(), elsewhere, clips)
@@ -106,7 +106,8 @@ def _of_card(row: Recording, placed: Placed | None, elsewhere: dict[int | None, 
     return placed
 
 
-def _clip(row: Recording) -> Clip:
+def clip_of(row: Recording) -> Clip:
+    """What a recording tells core."""
     says = row.says
     return Clip(
         name=row.name,
@@ -134,6 +135,6 @@ def _logged(take: Take, delivered_fps: float) -> LoggedTake:
             "iso": take.iso,
             "f_number": take.f_number,
             "focal_length_mm": take.focal_length_mm,
-            "exposure_s": take.shutter_angle_deg / FULL_TURN_DEG / take.capture_fps,
+            "exposure_s": exposure_time_s(take.shutter_angle_deg, take.capture_fps),
         },
     )

@@ -7,7 +7,6 @@ It knows nothing of Django; whoever began it ends it when a file takes too long 
 from __future__ import annotations
 
 import base64
-import io
 import json
 import os
 import resource
@@ -40,13 +39,12 @@ _EVERY_S, _EVERY_S_WIDE = 0.5, 1.0  # a look at a wide frame takes most of a sec
 _WIDE_PX = 2048
 _SMALL_PX = 320
 _PICTURE_AT = 0.7
-_END_BYTES = 1 << 20
+_END_BYTES, _HEAD_BYTES = 1 << 20, 512
 _MOST_PX = 17_000
 _MOST_BROKEN = 50  # packets
 _FORMATS = "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpegts,mpeg,mxf,mxf_opatom"
 _OPTIONS = {"protocol_whitelist": "file", "format_whitelist": _FORMATS}
-_PARENT_EVERY_S, _EVERY_S_WIDE = 0.5, 1.0  # a look at a wide frame takes most of a second
-_WIDE_PX = 2048
+_PARENT_EVERY_S = 0.5
 _SETTINGS = {
     "photographicsensitivity": "iso",
     "isospeedratings": "iso",
@@ -88,7 +86,6 @@ class Says:
     codes: list[dict[str, Any]] = field(default_factory=list)
     ends: str = ""
     picture: str = ""
-    left_out: list[str] = field(default_factory=list)
 
 
 def read(path: Path) -> Says:
@@ -109,14 +106,14 @@ def read(path: Path) -> Says:
 
 def _still(path: Path) -> Says:
     says = Says(kind="still")
-    data = path.read_bytes() if path.stat().st_size <= tags.MOST_BYTES else b""
+    with path.open("rb") as opened:
+        data = opened.read(tags.MOST_BYTES + 1)
     try:
-        found = tags.read(path.name, data or path.open("rb").read(tags.MOST_BYTES + 1))
+        found = tags.read(path.name, data)
     except InputError as error:
         says.fault = str(error)
         return says
     says.width_px, says.height_px, says.camera = found.width_px, found.height_px, found.camera
-    says.left_out = list(found.left_out)
     for name in ("iso", "f_number", "exposure_s", "focal_length_mm"):
         if (value := getattr(found, name)) is not None:
             says.settings[name] = value
@@ -156,9 +153,13 @@ def _clip(path: Path, mime: str) -> Says:
 
 
 def _is_text(path: Path) -> bool:
-    with path.open("rb") as opened, suppress(UnicodeDecodeError):
-        return bool(opened.read(512).decode()) or True
-    return False
+    with path.open("rb") as opened:
+        head = opened.read(_HEAD_BYTES)
+    try:
+        head.decode()
+    except UnicodeDecodeError:
+        return False
+    return True
 
 
 def _header(container: Any, says: Says) -> None:
@@ -256,7 +257,7 @@ def _small(picture: npt.NDArray[Any]) -> str:
     size = (_SMALL_PX, max(1, round(height * _SMALL_PX / width)))
     small = cv2.resize(np.ascontiguousarray(picture), size, interpolation=cv2.INTER_AREA)
     made, data = cv2.imencode(".jpg", small, [cv2.IMWRITE_JPEG_QUALITY, 80])
-    return base64.b64encode(io.BytesIO(data.tobytes()).getvalue()).decode() if made else ""
+    return base64.b64encode(data.tobytes()).decode() if made else ""
 
 
 def _end_with(parent: int) -> None:

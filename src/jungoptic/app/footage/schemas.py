@@ -93,18 +93,18 @@ class RecordingOut(Schema):
     """A file of a card: what it says, what is wrong with it, and whose it is.
 
     ``sure``, ``by``, ``why`` and ``others`` are as it can be told now; ``filed`` says whether it stands.
-    ``began_at`` is by the camera's clock, ``differs`` what it says otherwise than its take was logged.
+    ``began_at`` is by the camera's clock, ``logged_at`` when a take of it would have been logged by the
+    telephones', ``differs`` what it says otherwise than its take was logged.
     """
 
     id: int
     name: str
-    path: str
     here: bool
-    kind: str
     fault: str
     size_bytes: int
     length_s: float | None
     began_at: datetime | None
+    logged_at: datetime | None
     recorded: str
     timecode: str
     camera: str
@@ -146,8 +146,6 @@ class CardOut(Schema):
     room: str
     to_copy: int
     to_copy_bytes: int
-    copies_to: str
-    free_bytes: int
     recordings: list[RecordingOut]
     left_over: list[TakeRef]
     takes: list[TakeRef]
@@ -173,7 +171,6 @@ class FromFileOut(Schema):
     recording_id: int
     name: str
     card: str
-    fault: str
     recorded: str
     settings: list[str]
     differs: list[Difference]

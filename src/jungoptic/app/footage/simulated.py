@@ -17,7 +17,6 @@ from jungoptic.app.base.qr import modules
 from jungoptic.app.devices.simulated_card import Written, write_clip
 from jungoptic.app.footage import keeping
 from jungoptic.app.footage.jobs import read_all
-from jungoptic.app.footage.matching import FULL_TURN_DEG
 from jungoptic.app.jobs.kinds import job_kind
 from jungoptic.app.jobs.running import Running
 from jungoptic.app.productions.access import LOGS
@@ -26,6 +25,7 @@ from jungoptic.app.productions.writing import in_production
 from jungoptic.app.takes.models import Take
 from jungoptic.core.errors import InputError
 from jungoptic.core.kit import stop_name
+from jungoptic.core.light import exposure_time_s
 from jungoptic.core.match import Facts, SetUp
 from jungoptic.core.plan import SLATE, slate_reaches
 from jungoptic.core.stage import Effects, photograph, photograph_flat, recorded_codes
@@ -89,7 +89,7 @@ def _record(path: Path, take: Take, delivered_fps: float, dice: random.Random) -
     told = {
         "PhotographicSensitivity": setup.iso,
         "FNumber": float(stop_name(setup.f_number)),
-        "ExposureTime": setup.shutter_angle_deg / FULL_TURN_DEG / setup.capture_fps,
+        "ExposureTime": exposure_time_s(setup.shutter_angle_deg, setup.capture_fps),
         "FocalLength": setup.focal_length_mm,
     }
     write_clip(path, _frames(take, facts, rate, dice.randrange(1 << 16)), Written(rate, began, told))

@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
 from ..kit.records import Kit
 from ..kit.steps import rate_name
+from ..light import exposure_time_s
 from ..wording import Words, number
 from .records import SetUp
 
 NOT_SET = "not set"
+_TAG_OFF = 0.06
+_RATE_OFF = 0.002
+_TOLD_APART = {"capture_fps": _RATE_OFF, "recorded_width_px": 0.0, "recorded_height_px": 0.0}
 
 
 @dataclass(frozen=True, slots=True)
@@ -126,6 +130,56 @@ def differences(before: SetUp, after: SetUp, words: Words, kit: Kit | None = Non
         if not _same(getattr(before, field), getattr(after, field))
     ]
     return settings + _light_differences(before, after, words)
+
+
+def file_differences(
+    logged: SetUp, recorded: Mapping[str, float], delivered_fps: float, words: Words
+) -> list[Difference]:
+    """What a file says otherwise than its take was logged: ``before`` is the log, ``after`` the file.
+
+    Parameters
+    ----------
+    logged : SetUp
+        The take as it was logged.
+    recorded : mapping of str to float
+        What the file says, by the fields of a set-up; ``exposure_s`` for the shutter. What it does not say
+        is left out.
+    delivered_fps : float
+        What was filmed faster or slower may be kept at this rate, and is no difference then.
+    words : Words
+        The reader's units.
+
+    Returns
+    -------
+    list of Difference
+        Beyond a sixth of a stop, which is how finely tags are rounded; sizes exactly, of pictures that lie.
+
+    References
+    ----------
+    shutter, exif
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import HERO
+    >>> [each.after for each in file_differences(HERO, {"f_number": 2.8, "iso": HERO.iso}, 24.0, Words())]
+    ['f/2.8']
+    """
+    settings = dict(recorded)
+    if exposure_s := settings.pop("exposure_s", None):
+        settings["shutter_angle_deg"] = exposure_s / exposure_time_s(1.0, logged.capture_fps)
+    if math.isclose(settings.get("capture_fps", delivered_fps), delivered_fps, rel_tol=_RATE_OFF):
+        settings.pop("capture_fps", None)
+    if settings.get("recorded_width_px", 0) < settings.get("recorded_height_px", 0):
+        settings.pop("recorded_width_px")
+    told = {
+        name: value
+        for name, value in settings.items()
+        if not math.isclose(value, getattr(logged, name), rel_tol=_TOLD_APART.get(name, _TAG_OFF))
+    }
+    try:
+        return differences(logged, SetUp.read({**logged.model_dump(), **told}), words)
+    except ValueError:  # a tag that no camera could mean
+        return []
 
 
 def _clock(setup: SetUp) -> str:

@@ -3,7 +3,7 @@
 from .codes import read_codes
 from .lens import FEWEST_PICTURES, Board, BoardSeen, LensMeasured, board_seen, lens_of_boards
 from .recorder import NoiseMeasured, RowsMeasured, noise_of_pairs, pupil_offset_m, row_time
-from .room import takes_left
+from .room import CardRoom, takes_left
 from .whose import By, CameraClock, Clip, LoggedTake, Placed, Sure, camera_clock, place_clips
 
 __all__ = [
@@ -12,6 +12,7 @@ __all__ = [
     "BoardSeen",
     "By",
     "CameraClock",
+    "CardRoom",
     "Clip",
     "LensMeasured",
     "LoggedTake",

@@ -232,6 +232,10 @@ class _Placing:
         for index, each in self.whose.items():  # one that was given to a take counts as showing its slate
             if each.take is not None and index not in self.shown[each.take]:
                 self.shown[each.take].append(index)
+        self.named: dict[int, list[int]] = defaultdict(list)  # the takes that a file names
+        for key, files in self.shown.items():
+            for index in files:
+                self.named[index].append(key)
         self._by_their_codes()
         pairs = [
             (clips[index], self.takes[each.take])
@@ -248,13 +252,10 @@ class _Placing:
         nothing = Placed(None, "unknown", "", "It shows no slate, and nothing else says whose it is.")
         return [self.whose.get(index, nothing) for index in range(len(self.clips))]
 
-    def _codes_of(self, index: int) -> list[int]:
-        return [key for key, files in self.shown.items() if index in files]
-
     def _by_their_codes(self) -> None:
         said_by_hand = set(self.whose)
         for index, clip in enumerate(self.clips):
-            known = self._codes_of(index)
+            known = self.named[index]
             if index in said_by_hand or not clip.codes:
                 continue
             if not known:
@@ -270,7 +271,7 @@ class _Placing:
     def _doubles(self) -> None:
         """Several files that show the slate of one take."""
         for key, files in self.shown.items():
-            alone = [index for index in files if index not in self.whose and self._codes_of(index) == [key]]
+            alone = [index for index in files if index not in self.whose and self.named[index] == [key]]
             for index in alone:
                 same = [self.clips[other].name for other in files if self._copies(index, other)]
                 nearer = self._nearer_by_time(index, key)

@@ -119,18 +119,13 @@
             slate_code: slate.code,
             slate_number: slate.number,
             note: `Logged from ${card!.name}, ${one.name}`,
-            recorded_at: momentOf(one),
+            recorded_at: one.logged_at,
           },
         }),
       ),
     );
     await read();
     if (logged) await fileThem([{ one, take: logged.id }]);
-  }
-  function momentOf(one: Recording): string | null {
-    if (!one.began_at) return null;
-    const at = new Date(one.began_at).getTime() + 1000 * (card!.clock?.behind_s ?? 0);
-    return new Date(at).toISOString();
   }
   function ask(what: "read" | "copy") {
     void work.ask((key) => {
@@ -221,7 +216,6 @@
         <CardRow
           {one}
           takes={card.takes}
-          behind_s={card.clock?.behind_s ?? 0}
           {busy}
           onfile={(take) => void fileThem([{ one, take }])}
           onlog={(slate) => void log(one, slate)}

@@ -7,14 +7,12 @@
   let {
     one,
     takes,
-    behind_s,
     busy,
     onfile,
     onlog,
   }: {
     one: Recording;
     takes: readonly Take[];
-    behind_s: number;
     busy: boolean;
     onfile: (take: number | null) => void;
     /** Log the take that its slate names. */
@@ -24,14 +22,14 @@
   const says = $derived(
     [
       [one.length_s === null ? "" : length(one.length_s), bytes(one.size_bytes), one.timecode],
-      [one.recorded],
+      [one.recorded, one.camera],
       one.settings,
     ]
       .map((parts) => parts.filter(Boolean).join(" · "))
       .filter(Boolean),
   );
   const unlogged = $derived(one.slates.find((slate) => slate.take_id === null && slate.layer_id !== null));
-  const options = $derived<[string, string][]>([["", "no take"], ...choices(one, takes, behind_s)]);
+  const options = $derived<[string, string][]>([["", "no take"], ...choices(one, takes)]);
   let choosing = $state(false);
   const WORDS = { matched: "Matched", likely: "Likely", unknown: "Unknown" };
   const BY = {

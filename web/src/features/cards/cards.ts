@@ -33,10 +33,10 @@ export const listOf = (one: Recording): Exclude<Shown, "all"> =>
   one.fault ? "faulty" : one.filed ? "filed" : "decide";
 
 /** The takes to choose from: first those that it could be, then all, the nearest in time before others. */
-export function choices(one: Recording, takes: readonly Take[], behind_s: number): [string, string][] {
+export function choices(one: Recording, takes: readonly Take[]): [string, string][] {
   const first = [one.take, ...one.others].filter((take): take is Take => take !== null);
   const known = new Set(first.map((take) => take.id));
-  const at = one.began_at ? new Date(one.began_at).getTime() + 1000 * behind_s : null;
+  const at = one.logged_at ? new Date(one.logged_at).getTime() : null;
   const away = (take: Take) => (at === null ? 0 : Math.abs(new Date(take.logged_at).getTime() - at));
   const rest = takes.filter((take) => !known.has(take.id)).sort((a, b) => away(a) - away(b));
   return [...first, ...rest].map((take) => [String(take.id), takeName(take)]);

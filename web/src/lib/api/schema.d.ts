@@ -5486,10 +5486,6 @@ export interface components {
             to_copy: number;
             /** To Copy Bytes */
             to_copy_bytes: number;
-            /** Copies To */
-            copies_to: string;
-            /** Free Bytes */
-            free_bytes: number;
             /** Recordings */
             recordings: components["schemas"]["RecordingOut"][];
             /** Left Over */
@@ -5516,19 +5512,16 @@ export interface components {
          * @description A file of a card: what it says, what is wrong with it, and whose it is.
          *
          *     ``sure``, ``by``, ``why`` and ``others`` are as it can be told now; ``filed`` says whether it stands.
-         *     ``began_at`` is by the camera's clock, ``differs`` what it says otherwise than its take was logged.
+         *     ``began_at`` is by the camera's clock, ``logged_at`` when a take of it would have been logged by the
+         *     telephones', ``differs`` what it says otherwise than its take was logged.
          */
         RecordingOut: {
             /** Id */
             id: number;
             /** Name */
             name: string;
-            /** Path */
-            path: string;
             /** Here */
             here: boolean;
-            /** Kind */
-            kind: string;
             /** Fault */
             fault: string;
             /** Size Bytes */
@@ -5537,6 +5530,8 @@ export interface components {
             length_s: number | null;
             /** Began At */
             began_at: string | null;
+            /** Logged At */
+            logged_at: string | null;
             /** Recorded */
             recorded: string;
             /** Timecode */
@@ -5650,8 +5645,6 @@ export interface components {
             name: string;
             /** Card */
             card: string;
-            /** Fault */
-            fault: string;
             /** Recorded */
             recorded: string;
             /** Settings */
