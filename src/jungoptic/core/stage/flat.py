@@ -97,8 +97,8 @@ def as_recorded(
     Examples
     --------
     >>> from jungoptic.core.example import HERO
-    >>> as_recorded(np.full((9, 16), 0.5, np.float32), 2.0, HERO, Effects.only()).max()
-    np.float32(0.5)
+    >>> float(as_recorded(np.full((9, 16), 0.5, np.float32), 2.0, HERO, Effects.only()).max())
+    0.5
     """
     height, width = seen.shape
     planes = np.concatenate([np.repeat(seen[None], 3, 0), np.ones((1, height, width), np.float32)])
