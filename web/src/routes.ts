@@ -1,6 +1,5 @@
 // The pages, each fetched when it is needed; once the first one stands, the others too, so that a hall
-// without
-// connection keeps nobody from the Log.
+// without connection keeps nobody from the Log.
 import type { Component } from "svelte";
 import { wrap } from "svelte-spa-router/wrap";
 import NotHere from "./lib/ui/NotHere.svelte";
@@ -51,13 +50,18 @@ export const routes = {
   "*": NotHere,
 };
 
+const LATEST_MS = 1000; // a page that is never at rest has the other pages all the same
+
 let begun = false;
 /** Fetch every page while nothing else is asked for. */
 export function fetchTheRest() {
   if (begun) return;
   begun = true;
   const rest = Object.values(PAGES);
-  const idle = window.requestIdleCallback ?? ((work: () => void) => window.setTimeout(work, 200));
+  const idle = (work: () => void) =>
+    window.requestIdleCallback
+      ? window.requestIdleCallback(work, { timeout: LATEST_MS })
+      : window.setTimeout(work, 200);
   const next = () => {
     const load = rest.shift();
     if (load)
