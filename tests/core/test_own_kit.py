@@ -6,10 +6,27 @@ import cv2
 import numpy as np
 import pytest
 
+from jungoptic.core.errors import InputError
 from jungoptic.core.example import HERO
-from jungoptic.core.measure import Board, board_seen, lens_of_boards, noise_of_pairs, pupil_offset_m, row_time
+from jungoptic.core.measure import (
+    Asked,
+    Board,
+    Instrument,
+    MarksSeen,
+    board_seen,
+    curve_of_series,
+    guides,
+    lens_of_boards,
+    level_of_pair,
+    noise_of_levels,
+    outcome,
+    pupil_of_marks,
+    row_time,
+    vignetting_of_flats,
+    watch,
+)
 from jungoptic.core.optics import focal_length_px, image_distance_mm
-from jungoptic.core.stage import Effects, Held, photograph_board, recorded_codes
+from jungoptic.core.stage import Effects, Held, Truth, film_kit, photograph_board, recorded_codes
 
 SIZE = (1200, 675)
 BOARD = Board()
@@ -100,13 +117,14 @@ def test_noise_is_measured_within_a_twentieth(read, gain):
         uneven = light * (1 - 0.1 * np.linspace(-1, 1, 320) ** 2)  # a lens darkens its corners
         return uneven + np.sqrt(read**2 + gain * uneven) * dice.standard_normal((240, 320))
 
-    measured = noise_of_pairs([(frame(x), frame(x)) for x in (0.0, 0.05, 0.18, 0.4, 0.8)])
+    levels = [level_of_pair(frame(x), frame(x)) for x in (0.0, 0.05, 0.18, 0.4, 0.8)]
+    measured = noise_of_levels(levels)
     for light in (0.02, 0.18, 0.7):
         assert measured.sigma(light) == pytest.approx(np.sqrt(read**2 + gain * light), rel=0.05)
     with pytest.raises(ValueError, match="not of the same light"):
-        noise_of_pairs([(frame(0.2), frame(0.25))] * 3)
+        level_of_pair(frame(0.2), frame(0.25))
     with pytest.raises(ValueError, match="too few"):
-        noise_of_pairs([(frame(0.2), frame(0.2))])
+        noise_of_levels(levels[:2])
 
 
 @pytest.mark.parametrize(
@@ -138,18 +156,142 @@ def test_bands_that_stand_still_or_are_none_are_said():
 
 
 @pytest.mark.parametrize("offset_m", [0.031, 0.062, -0.012])
-def test_the_pupil_is_found_from_two_rods_within_a_millimetre(offset_m):
+def test_the_pupil_is_found_from_two_marks_within_a_millimetre(offset_m):
     """The truth by OpenCV's projection: the head turns about its axis, the pupil goes round it."""
-    f_px, rods = 2860.0, np.array([[0.0, 0.0, 0.6], [0.0, 0.0, 4.0]])
-    matrix = np.array([[f_px, 0, 960], [0, f_px, 540], [0, 0, 1]])
-    for pan in (8.0, 20.0, 30.0):
-        turned = cv2.Rodrigues(np.array([0.0, -np.radians(pan), 0.0]))[0]  # of the world, as the lens sees it
-        seen, _ = cv2.projectPoints(rods, turned, np.array([0.0, 0.0, -offset_m]), matrix, None)
-        near, far = seen[:, 0, 0]
-        blunt = round((far - near) * 4) / 4  # read to a quarter of a pixel
-        measured, off = pupil_offset_m(blunt, f_px, pan, 0.6, 4.0)
-        assert abs(measured - offset_m) < 0.001 and off < 0.001
-    with pytest.raises(ValueError, match="turn the head"):
-        pupil_offset_m(3.0, f_px, 0.0, 0.6, 4.0)
-    with pytest.raises(ValueError, match="no lens"):
-        pupil_offset_m(4000.0, f_px, 10.0, 0.6, 4.0)
+    f_px, marks = 2860.0, np.array([[0.004, 0.0, 0.6], [-0.02, 0.0, 4.0]])
+    matrix = np.array([[f_px, 0, 0], [0, f_px, 0], [0, 0, 1]])
+
+    def seen(pan_deg: float) -> MarksSeen:
+        turned = cv2.Rodrigues(np.array([0.0, -np.radians(pan_deg), 0.0]))[
+            0
+        ]  # of the world, as the lens sees it
+        px, _ = cv2.projectPoints(marks, turned, np.array([0.0, 0.0, -offset_m]), matrix, None)
+        near, far = (tuple(round(float(each) * 4) / 4 for each in point) for point in px[:, 0])
+        return MarksSeen(near, far, (1920, 1080))  # read to a quarter of a pixel
+
+    for pan in (8.0, 20.0, -15.0):
+        measured = pupil_of_marks(seen(0.0), seen(pan), f_px, 0.6, 4.0)
+        assert measured.offset_mm == pytest.approx(1000 * offset_m, abs=1.0)
+        assert measured.pan_deg == pytest.approx(pan, abs=0.05)
+        assert abs(measured.offset_mm - 1000 * offset_m) < measured.off_mm + 0.3
+    for words, after, far_m in (("hardly turned", seen(1.0), 4.0), ("far mark", seen(20.0), 0.7)):
+        with pytest.raises(ValueError, match=words):
+            pupil_of_marks(seen(0.0), after, f_px, 0.6, far_m)
+
+
+# --- every guided measurement, with a simulated camera whose truth is known
+
+TRUE = HERO.but(
+    focal_length_mm=35.9,
+    gate_width_mm=23.5,
+    gate_height_mm=13.2,
+    distortion_pct=-2.1,
+    vignetting_stops=1.3,
+    readout_ms=17.0,
+    headroom_stops=5.5,
+    iso=400,
+    widest_f_number=2.0,
+)
+TRUTH = Truth(TRUE, pupil_mm=33.0, ripple_depth=0.31, rate_fps=24000 / 1001, shutter_angle_deg=172.8)
+SAID = Instrument(focal_length_mm=35.0, gate_width_mm=23.5, gate_height_mm=13.2, readout_ms=17.0)
+KNOWN = Instrument(focal_length_mm=35.9, distortion_pct=-2.1, gate_width_mm=23.5, gate_height_mm=13.2)
+GREY = (
+    100 * 0.006 * (0.18 + 0.02) ** 0.5
+)  # what the simulated sensor makes at ISO 400 on this gate, % of white
+
+
+@pytest.mark.parametrize(
+    ("kind", "title", "true", "within"),
+    [
+        ("lens", "Focal length", 35.9, 0.003 * 35.9),
+        ("lens", "Distortion at the corner", -2.1, 0.05 * 2.1),
+        ("vignetting", "Vignetting wide open", 1.3, 0.05 * 1.3),
+        ("pupil", "Entrance pupil before the axis", 33.0, 1.0),
+        ("noise", "At mid grey, ISO 400", GREY, 0.07 * GREY),  # 0.05, and codes of 8 bits
+        ("rows", "Readout of the frame", 17.0, 0.05 * 17),
+        ("rows", "Frames a second", 24000 / 1001, 0.01),
+        ("ripple", "Flicker depth", 0.31, 0.05 * 0.31),
+        ("shutter", "Open for", 172.8, 0.05 * 172.8),
+        ("curve", "Highlight latitude over mid-grey", 5.5, 0.05 * 5.5),
+    ],
+)
+def test_a_guided_measurement_finds_what_the_simulated_camera_is(filmed, kind, title, true, within):
+    came = filmed(kind)
+    value = next(each for each in came.values if each.title == title)
+    assert abs(value.value - true) < within
+    assert abs(value.value - true) <= max(2 * value.off, 0.05 * abs(true))
+    if value.field:
+        assert came.kit[value.field] == value.value
+
+
+@pytest.fixture(scope="module")
+def filmed():
+    asked = Asked(focus_distance_m=1.2, f_number=2.0)
+    kept = {}
+
+    def film(kind):
+        if kind not in kept:
+            known = KNOWN if kind == "pupil" else SAID
+            told = [
+                watch(kind, each.frames, known) | ({} if each.stops is None else {"stops": each.stops})
+                for each in film_kit(kind, TRUTH, asked, 3)
+            ]
+            kept[kind] = outcome(kind, told, asked, known)
+        return kept[kind]
+
+    return film
+
+
+def test_what_a_measurement_says_is_what_to_do(filmed):
+    assert "2.6 % larger in the frame than planned" in filmed("lens").says
+    assert filmed("pupil").says.startswith("Slide the camera back by 3")
+    assert "for 180° set 18" in filmed("shutter").says
+    assert "by up to" in filmed("curve").says
+
+
+def test_faults_of_a_lens_that_were_measured_on_another_gate_are_said_anew():
+    before = Instrument(distortion_pct=-1.0, distortion_gate_mm=47.0, gate_width_mm=23.5)
+    kit = outcome("vignetting", [{"stops": 1.0}] * 2, Asked(f_number=2.0), before).kit
+    assert kit == {"vignetting_stops": 1.0, "distortion_pct": -0.25, "measured_gate_mm": 23.5}
+    zoom = outcome(
+        "vignetting", [{"stops": 0.5}] * 2, Asked(f_number=4.0), Instrument(widest_f_number=2.0)
+    ).kit
+    assert zoom["vignetting_stops"] == 1.0  # wide open
+
+
+@pytest.mark.parametrize(
+    ("kind", "frames", "says"),
+    [
+        ("lens", [np.full((90, 160), 90, np.uint8)], "The board is not seen in it"),
+        ("pupil", [np.full((90, 160), 90, np.uint8)], "Both marks are not seen"),
+        ("lens", [np.full((90, 120), 90, np.uint8)], "1.33 : 1, and the recording is 1.78 : 1"),
+        ("noise", [np.full((90, 160), 90, np.uint8)], "two photographs at once, or a clip"),
+        ("rows", [np.full((90, 160), 90, np.uint8)] * 5, "a clip of a second or more"),
+        ("vignetting", [np.full((90, 160), 255, np.uint8)], "It is clipped"),
+        ("vignetting", [np.full((90, 160), 9, np.uint8)], "It is too dark"),
+        ("shutter", [np.full((90, 160), 9, np.uint8)] * 12, "No bright dot is seen"),
+    ],
+)
+def test_a_picture_that_tells_nothing_says_how_a_better_one_is_taken(kind, frames, says):
+    with pytest.raises(InputError, match=says.replace("(", r"\(")):
+        watch(kind, frames, SAID)
+
+
+def test_what_is_missing_for_a_measurement_is_said():
+    for kind, guide in guides().items():
+        with pytest.raises(InputError, match=f"{guide.fewest} more picture"):
+            outcome(kind, [], Asked(), SAID)
+    with pytest.raises(InputError, match="by how many stops"):
+        outcome("curve", [{"signal": 0.4}] * 5, Asked(), SAID)
+    steps = [(stop / 2, 0.4 * 2 ** (stop / 4)) for stop in range(-4, 4)]
+    with pytest.raises(ValueError, match="nothing clips"):
+        curve_of_series(steps)
+    with pytest.raises(ValueError, match="as metered"):
+        curve_of_series([(stop + 0.25, value) for stop, value in steps])
+    with pytest.raises(ValueError, match="not even"):
+        vignetting_of_flats([0.2, 1.4])
+    rows = {"rows": np.ones((24, 90)).tolist(), "height": 90}
+    with pytest.raises(InputError, match="Measure the row time first"):
+        outcome("ripple", [rows], Asked(), Instrument())
+    with pytest.raises(InputError, match="smooths the pulses away"):
+        outcome("ripple", [rows], Asked(exposure_s=1 / 50), SAID)

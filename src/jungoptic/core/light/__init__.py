@@ -8,6 +8,7 @@ from .exposure import exposure_stops, exposure_time_s, illuminance_lx, lamp_lx
 from .mains import band_amplitude, clean_angles_deg, ripple_amplitude, ripple_stops
 from .placed import Backing, PlacedLamp, beam_power, light_on
 from .radiate import corner_factor, polygon_factor, rectangle_factor
+from .recorded import bt709_light, bt709_signal
 from .sun import refraction_deg, sun_deg, sun_up
 
 __all__ = [
@@ -16,6 +17,8 @@ __all__ = [
     "angle_between_deg",
     "band_amplitude",
     "beam_power",
+    "bt709_light",
+    "bt709_signal",
     "chroma_difference",
     "ciede2000",
     "clean_angles_deg",

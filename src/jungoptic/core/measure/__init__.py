@@ -1,32 +1,73 @@
 """What pictures and their files tell when they are measured: frames in, numbers and words out."""
 
+from .bands import RowsMeasured, frame_rate, ripple_depth, row_time
 from .codes import read_codes
+from .curve import CurveMeasured, curve_of_series
+from .evenness import corner_stops, vignetting_of_flats
+from .guided import Asked, Guide, Instrument, MeasuredValue, Outcome, guides
 from .lens import FEWEST_PICTURES, Board, BoardSeen, LensMeasured, board_seen, lens_of_boards
-from .recorder import NoiseMeasured, RowsMeasured, noise_of_pairs, pupil_offset_m, row_time
+from .noise import Level, NoiseMeasured, level_of_pair, noise_of_levels
+from .outcome import focal_of_px, outcome
+from .pupil import (
+    FAR_MARK,
+    NEAR_MARK,
+    MarksSeen,
+    PupilMeasured,
+    mark_picture,
+    marks_seen,
+    pupil_of_marks,
+)
 from .room import CardRoom, takes_left
+from .turning import ShutterMeasured, shutter_of_frames
+from .watched import watch
 from .whose import By, CameraClock, Clip, LoggedTake, Placed, Sure, camera_clock, place_clips
 
 __all__ = [
+    "FAR_MARK",
     "FEWEST_PICTURES",
+    "NEAR_MARK",
+    "Asked",
     "Board",
     "BoardSeen",
     "By",
     "CameraClock",
     "CardRoom",
     "Clip",
+    "CurveMeasured",
+    "Guide",
+    "Instrument",
     "LensMeasured",
+    "Level",
     "LoggedTake",
+    "MarksSeen",
+    "MeasuredValue",
     "NoiseMeasured",
+    "Outcome",
     "Placed",
+    "PupilMeasured",
     "RowsMeasured",
+    "ShutterMeasured",
     "Sure",
     "board_seen",
     "camera_clock",
+    "corner_stops",
+    "curve_of_series",
+    "focal_of_px",
+    "frame_rate",
+    "guides",
     "lens_of_boards",
-    "noise_of_pairs",
+    "level_of_pair",
+    "mark_picture",
+    "marks_seen",
+    "noise_of_levels",
+    "outcome",
     "place_clips",
-    "pupil_offset_m",
+    "pupil_of_marks",
     "read_codes",
+    "ripple_depth",
     "row_time",
+    "shutter_of_frames",
     "takes_left",
+    "vignetting_of_flats",
+    "watch",
 ]

@@ -14,7 +14,7 @@ import numpy.typing as npt
 
 FEWEST_PICTURES = 8
 _FEWEST_CORNERS = 12
-_DICTIONARY = cv2.aruco.DICT_4X4_50
+DICTIONARY = cv2.aruco.DICT_4X4_50
 _MARKER_SHARE = 0.75
 _TWICE = 2.0
 """Errors are told as two deviations: 95 of 100 lie within."""
@@ -74,7 +74,7 @@ def _board(board: Board) -> cv2.aruco.CharucoBoard:
         (board.columns, board.rows),
         side,
         side * _MARKER_SHARE,
-        cv2.aruco.getPredefinedDictionary(_DICTIONARY),
+        cv2.aruco.getPredefinedDictionary(DICTIONARY),
     )
 
 

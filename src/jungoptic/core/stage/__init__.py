@@ -5,6 +5,7 @@ from .cutout import Cut, cropped, cut_of, cut_out
 from .drawings import Outline, Points, Solid, Standing, horizon_px, outlines, standing
 from .effects import ALL, Effects
 from .flat import photograph_flat
+from .own_kit import Filmed, Truth, film_kit
 from .picture import encoded, jpeg
 from .proving import Row, proved
 from .render import render
@@ -18,6 +19,7 @@ __all__ = [
     "Contour",
     "Cut",
     "Effects",
+    "Filmed",
     "Held",
     "LampDrawn",
     "Outline",
@@ -26,10 +28,12 @@ __all__ = [
     "SheetSeen",
     "Solid",
     "Standing",
+    "Truth",
     "cropped",
     "cut_of",
     "cut_out",
     "encoded",
+    "film_kit",
     "horizon_px",
     "jpeg",
     "lamps_drawn",

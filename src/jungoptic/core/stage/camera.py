@@ -15,7 +15,7 @@ from zlib import crc32
 import cv2
 import numpy as np
 
-from ..light import exposure
+from ..light import bt709_light, bt709_signal, exposure
 from ..match.camera import enlargement
 from ..match.glass import LEAST_DEPTH_M
 from ..match.many import PITCH
@@ -28,7 +28,7 @@ from .effects import ALL, Effects
 from .faces import Face, faces_of, sliced
 from .picture import LUMA, Image
 from .raster import Box, airy_spread, coverage, disc, middles, spread
-from .sensor import MID_GREY, add_grain, bt709, linear_of_bt709, planck_gain
+from .sensor import MID_GREY, add_grain, planck_gain
 from .shadows import Shadows, Thrown, hide
 
 _LEAST_BLUR_PX = 0.1
@@ -357,7 +357,7 @@ class Camera:
         if not effects.chroma and not effects.codes:
             return
         alpha = np.maximum(planes[3], 1e-6)
-        signal = bt709(np.clip(planes[:3] / alpha, 0.0, None))
+        signal = bt709_signal(np.clip(planes[:3] / alpha, 0.0, None))
         luma = np.tensordot(LUMA, signal, 1)
         differences = signal - luma
         pitch = PITCH[setup.sampling] * enlargement(setup, self.match.delivery, self.match.resize) * self.k
@@ -380,4 +380,4 @@ class Camera:
             luma, differences = (
                 (np.round(values * steps) / steps).astype(np.float32) for values in (luma, differences)
             )
-        planes[:3] = linear_of_bt709(luma + differences) * planes[3]
+        planes[:3] = bt709_light(luma + differences) * planes[3]

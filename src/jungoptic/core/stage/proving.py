@@ -13,6 +13,7 @@ from typing import Any
 
 import numpy as np
 
+from ..light import bt709_signal
 from ..match.camera import codes_in_a_stop
 from ..match.layer import Layer, Part
 from ..match.measure import Match
@@ -24,7 +25,7 @@ from .charts import WIDTH, as_wanted, chart, dot, film, spots
 from .effects import Effects
 from .proving_edges import key_direction, recorded_pixels
 from .raster import AIRY_SIGMA
-from .sensor import MID_GREY, bt709, mired_of_gain
+from .sensor import MID_GREY, mired_of_gain
 
 _PLAIN = Effects.only()
 
@@ -273,8 +274,8 @@ def _codes(hero: SetUp, model: SetUp, bits: int) -> Row:
         colour_low="#000000",
     )
     planes, _ = film(Match(hero, chart(ramp), model, Delivery()), Effects.only("codes"))
-    luma = bt709(planes[1][:, WIDTH // 2])
-    low, high = (float(bt709(np.array([light]))[0]) for light in (MID_GREY / 2.0, MID_GREY))
+    luma = bt709_signal(planes[1][:, WIDTH // 2])
+    low, high = (float(bt709_signal(np.array([light]))[0]) for light in (MID_GREY / 2.0, MID_GREY))
     steps = np.unique(luma[(luma > low) & (luma <= high)].round(6))
     return Row("codes", f"{bits} bit", codes_in_a_stop(bits), float(len(steps)), "codes")
 

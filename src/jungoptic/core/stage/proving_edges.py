@@ -9,6 +9,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from ..light import bt709_signal
 from ..light.colour import angle_between_deg
 from ..match.in_set import judge_in_set
 from ..match.layer import Part
@@ -18,7 +19,6 @@ from ..match.records import Delivery, SetUp
 from .charts import WIDTH, chart, film
 from .effects import Effects
 from .picture import LUMA, Image
-from .sensor import bt709
 
 _SLANT = 0.1  # of its height
 _REACH_PX = 50.0
@@ -64,7 +64,7 @@ def _spread_px(match: Match, effect: str) -> float:
     for effects in (Effects.only(), Effects.only(effect)):
         planes, camera = film(match, effects)
         foot, top = camera.view.seen(np.array([foot_m, top_m]), *camera.size) * camera.k
-        signal = bt709(np.maximum(planes[:3], 0.0))
+        signal = bt709_signal(np.maximum(planes[:3], 0.0))
         seen = signal[0] - np.tensordot(LUMA, signal, 1) if effect == "chroma" else planes[1]
         widths.append(_width_px(seen, foot, top))
     return 2.0 * math.sqrt(max(widths[1] ** 2 - widths[0] ** 2, 0.0)) / each

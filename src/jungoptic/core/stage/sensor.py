@@ -7,6 +7,7 @@ import math
 import numpy as np
 import numpy.typing as npt
 
+from ..light import bt709_signal
 from ..match.pose import Array
 from ..match.records import SetUp
 from .picture import Image
@@ -49,12 +50,6 @@ def mired_of_gain(gain: Array) -> float:
     return float(1e6 * math.log(float(gain[0]) / float(gain[2])) / (_SECOND_RADIATION_NM_K * nm))
 
 
-def bt709(light: Image) -> Image:
-    """The camera's curve of ITU-R BT.709, carried on over 1."""
-    light = np.maximum(light, 0.0)
-    return np.where(light < 0.018, 4.5 * light, 1.099 * np.power(light, 0.45) - 0.099).astype(np.float32)
-
-
 def recorded_codes(light: npt.ArrayLike) -> npt.NDArray[np.uint8]:
     """Linear light as a camera records it in 8 bits, by the curve of ITU-R BT.709, full range.
 
@@ -77,13 +72,5 @@ def recorded_codes(light: npt.ArrayLike) -> npt.NDArray[np.uint8]:
     >>> recorded_codes([[0.18, 1.0, 7.0]]).tolist()
     [[104, 255, 255]]
     """
-    signal = bt709(np.asarray(light, np.float32))
+    signal = bt709_signal(light)
     return np.clip(np.round(signal * 255.0), 0, 255).astype(np.uint8)
-
-
-def linear_of_bt709(signal: Image) -> Image:
-    """:func:`bt709` undone."""
-    signal = np.maximum(signal, 0.0)
-    return np.where(signal < 0.081, signal / 4.5, np.power((signal + 0.099) / 1.099, 1 / 0.45)).astype(
-        np.float32
-    )
