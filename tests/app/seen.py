@@ -14,6 +14,7 @@ from jungoptic.app.days.fields import KINDS as DAY_KINDS
 from jungoptic.app.days.models import Booked
 from jungoptic.app.footage.models import Card
 from jungoptic.app.jobs.models import Job
+from jungoptic.app.measuring.models import Measurement
 from jungoptic.app.productions.models import Invitation, Membership, Place, Production
 from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.shelf.rows import KINDS
@@ -54,6 +55,8 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/layers/(\d+)/(?:ticks|picture)", _of(Layer)),
     (r"/cards/(\d+)/(?:filings|copies)", _of(Card)),
     (r"/productions/(\d+)/(?:cards|simulated-card)", _of(Production)),
+    (r"/measurements/(\d+)(?:/\w+(?:/\d+)?)?", _of(Measurement)),
+    (r"/productions/(\d+)/measurements", _of(Production)),
     (r"/productions/(\d+)/places/(\d+)", _of(Place, 2)),
     (r"/productions/(\d+)/stock/(\d+)", _of(StockItem, 2)),
     (r"/productions/(\d+)/builds/(\d+)", _of(Build, 2)),

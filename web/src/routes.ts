@@ -25,6 +25,8 @@ const PAGES: Record<string, () => Promise<unknown>> = {
   "/days": () => import("./features/days/Days.svelte"),
   "/days/:day": () => import("./features/days/DayPage.svelte"),
   "/kit": () => import("./features/kit/KitPage.svelte"),
+  "/kit/measure": () => import("./features/measure/Measuring.svelte"),
+  "/kit/measure/:measurement": () => import("./features/measure/MeasurementPage.svelte"),
   "/kit/can": () => import("./features/kit/KitCan.svelte"),
   "/begin": () => import("./features/production/Begin.svelte"),
   "/production/:tab?": () => import("./features/production/Production.svelte"),

@@ -86,6 +86,7 @@ ROOMS = (
     "stock",
     "builds",
     "breakdown",
+    "measuring",
     "days",
     "papers",
     "backup",
@@ -246,6 +247,7 @@ _JOBS = [
     "jungoptic.app.days.jobs",
     "jungoptic.app.footage.jobs",
     "jungoptic.app.footage.simulated",
+    "jungoptic.app.measuring.simulated",
     "jungoptic.app.papers.jobs",
     "jungoptic.app.shelf.opened",
 ]  # the rooms' modules that describe kinds of jobs
@@ -257,6 +259,7 @@ BESIDE = [
     "jungoptic.app.boards.reading",
     "jungoptic.app.exchange.reading",
     "jungoptic.app.looks.svg",
+    "jungoptic.app.measuring.reading",
     "jungoptic.app.people.hashers",
 ]  # in the server that the processes beside a web server's are forked from
 WEB_PROCESSES = int(os.environ.get("WEB_CONCURRENCY") or 2)  # as many web servers share the cores

@@ -37,6 +37,7 @@ from jungoptic.app.jobs import api as jobs
 from jungoptic.app.kit import api as kit
 from jungoptic.app.lan import api as lan
 from jungoptic.app.looks import api as looks
+from jungoptic.app.measuring import api as measuring
 from jungoptic.app.moving import api as moving
 from jungoptic.app.papers import api as papers
 from jungoptic.app.people import api as people
@@ -69,6 +70,7 @@ ROOMS = (
     bench,
     takes,
     footage,
+    measuring,
     boards,
     looks,
     recipes,

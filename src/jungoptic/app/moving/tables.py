@@ -28,6 +28,7 @@ from jungoptic.app.days.models import (
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.footage.models import Card, Recording
 from jungoptic.app.kit.models import Camera, Filter, Gear, Lamp, Lens, RecordingMode, Support
+from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Membership, Place, Production, ToleranceChange
 from jungoptic.app.recipes.models import PlannedLayer, RecipeAnswer, ShotRecipe, Tick
@@ -115,6 +116,8 @@ TABLES = (
     Table("verdicts", TakeVerdict, "judging__take__layer__shot__production"),
     Table("cards", Card, "production"),
     Table("recordings", Recording, "card__production"),
+    Table("measurements", Measurement, "production"),
+    Table("measured_pictures", MeasuredPicture, "measurement__production"),
     Table("sets", Build, "production"),
     Table("set_pieces", BuildPiece, "build__production"),
     Table("set_views", BuildView, "build__production"),
@@ -156,6 +159,8 @@ ROWS_OF_KINDS: dict[str, type[models.Model]] = {
     "filter": Filter,
     "gear": Gear,
     "stock element": StockItem,
+    "measurement": Measurement,
+    "measured picture": MeasuredPicture,
     **dict.fromkeys(
         ("shot", "saved recipe", "board", "signature", "cautions", "ready", "who"),
         Shot,

@@ -7,6 +7,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
+from jungoptic.app.base.desk import FILES
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems
 from jungoptic.app.days.sheets import issue
@@ -14,9 +15,11 @@ from jungoptic.app.jobs.asking import ask_for
 from jungoptic.app.jobs.kinds import Kind
 from jungoptic.app.jobs.schemas import JobOut
 from jungoptic.app.papers.calls import calendar_of, table_of_days
+from jungoptic.app.papers.charts import chart_pdf
 from jungoptic.app.papers.jobs import Printing, PrintingSheet, book, call_sheet, card, page
 from jungoptic.app.papers.schemas import CallSheetIn, PaperIn
 from jungoptic.app.people.signed_in import person
+from jungoptic.app.people.waiting import asker
 from jungoptic.app.productions import access
 from jungoptic.app.productions.models import Production
 from jungoptic.app.productions.writing import in_production
@@ -24,6 +27,15 @@ from jungoptic.app.shots.models import Shot
 from jungoptic.app.shots.writing import in_shot
 
 router = Router()
+
+
+@router.get("/charts/{name}.pdf", include_in_schema=False)
+def read_chart(request: HttpRequest, name: str) -> HttpResponse:
+    """A chart to measure one's own kit with, at its true size. Anybody who is signed in."""
+    pdf = FILES.run(asker(request), chart_pdf, name)
+    answer = HttpResponse(pdf, content_type="application/pdf")
+    answer["Content-Disposition"] = f'inline; filename="{name}.pdf"'
+    return answer
 
 
 @router.post("/shots/{shot_id}/cards", response={202: JobOut, 409: Problems})

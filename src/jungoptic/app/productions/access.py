@@ -77,3 +77,7 @@ def of_file(request: HttpRequest, file_id: int, allowed: frozenset[Role] = READS
 
 def of_card(request: HttpRequest, card_id: int, allowed: frozenset[Role] = READS) -> Role:
     return _role(request, allowed, production__cards=card_id)
+
+
+def of_measurement(request: HttpRequest, measurement_id: int, allowed: frozenset[Role] = READS) -> Role:
+    return _role(request, allowed, production__measurements=measurement_id)

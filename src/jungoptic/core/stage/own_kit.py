@@ -25,6 +25,7 @@ _WIDE_PX, _FILM_PX, _CARD_PX = 1200, 640, 160
 _PAPER, _INK = 0.85, 0.04
 _SQUARE_PX = 48
 _FRAMES = 48
+_STOP, _STOP_MM, _SMALLEST = 8.0, 35.0, 22.0
 _FILLS = 0.55
 _NEAR_MM, _FAR_MM = 60.0, 180.0
 _PAN_DEG = 14.0
@@ -106,7 +107,8 @@ def _grey(light: Light, setup: SetUp, seed: int) -> Codes:
 def _boards(truth: Truth, asked: Asked, seed: int) -> Iterator[Filmed]:
     dice = random.Random(seed)
     board = Board()
-    setup = _sized(truth, _WIDE_PX, f_number=8.0, focus_distance_m=asked.focus_distance_m)
+    stop = min(_SMALLEST, _STOP * max(1.0, truth.setup.focal_length_mm / _STOP_MM))
+    setup = _sized(truth, _WIDE_PX, f_number=stop, focus_distance_m=asked.focus_distance_m)
     printed = np.pad(
         np.where(board.picture(_SQUARE_PX) > 127, _PAPER, _INK), _SQUARE_PX, constant_values=_PAPER
     )

@@ -102,6 +102,7 @@
       >What you own: Bench, Solve, Methods and Log draw on it and on nothing else.</span
     >
     <a class="link whitespace-nowrap" href="#/kit/can">What can it do?</a>
+    <a class="link whitespace-nowrap" href="#/kit/measure">Measure it</a>
     <div class="ml-auto flex flex-wrap items-center gap-2">
       {#if writes}
         <button

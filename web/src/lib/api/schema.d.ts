@@ -1138,6 +1138,191 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production_id}/measuring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Measuring
+         * @description What of the kit can be measured, and what was. Anybody in the production.
+         */
+        get: operations["jungoptic_app_measuring_api_read_measuring"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/measurements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Measurement
+         * @description Begin a measurement. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_measuring_api_begin_measurement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measurements/{measurement_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Measurement
+         * @description A measurement, its pictures, and what comes of it. Anybody in the production.
+         */
+        get: operations["jungoptic_app_measuring_api_read_measurement"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Say Of Measurement
+         * @description Say something else of what is asked for it. The supervisor and the crew.
+         */
+        patch: operations["jungoptic_app_measuring_api_say_of_measurement"];
+        trace?: never;
+    };
+    "/api/measurements/{measurement_id}/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Effects
+         * @description What it changes in the production. Anybody in the production.
+         */
+        get: operations["jungoptic_app_measuring_api_read_effects"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measurements/{measurement_id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Picture
+         * @description A picture for it: a still, a short clip, or the two stills of a pair. Only what it tells is kept. The
+         *     supervisor and the crew.
+         */
+        post: operations["jungoptic_app_measuring_api_add_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measurements/{measurement_id}/pictures/{picture_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Picture
+         * @description Drop a picture, or say by how many stops it is over. The supervisor and the crew.
+         */
+        patch: operations["jungoptic_app_measuring_api_change_picture"];
+        trace?: never;
+    };
+    "/api/measurements/{measurement_id}/simulated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Film With The Simulated Camera
+         * @description Have the simulated camera take the pictures, as a job. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_measuring_api_film_with_the_simulated_camera"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measurements/{measurement_id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept Measurement
+         * @description Take what came of it into the kit. The supervisor.
+         */
+        post: operations["jungoptic_app_measuring_api_accept_measurement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measurements/{measurement_id}/discard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Discard Measurement
+         * @description Discard it, or bring it back; what of it is in the kit stays there. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_measuring_api_discard_measurement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production_id}/boards": {
         parameters: {
             query?: never;
@@ -5655,6 +5840,260 @@ export interface components {
             copied_to: string;
             /** Picture */
             picture: string;
+        };
+        /**
+         * GuideOut
+         * @description A measurement as it is guided; ``fields`` are what is asked for it.
+         */
+        GuideOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Tells */
+            tells: string;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "lens" | "mode" | "lamp";
+            /** Minutes */
+            minutes: number;
+            /** Fewest */
+            fewest: number;
+            /** Chart */
+            chart: string;
+            /** Steps */
+            steps: string[];
+            /** Fields */
+            fields: components["schemas"]["CardField"][];
+        };
+        /**
+         * MeasuredOut
+         * @description A measurement in a line. ``says`` is what came of it, or what is missing.
+         */
+        MeasuredOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** Begun By */
+            begun_by: string;
+            /** Kept At */
+            kept_at: string | null;
+            /** Pictures */
+            pictures: number;
+            /** Says */
+            says: string;
+            /** Version */
+            version: number;
+        };
+        /** MeasuringOut */
+        MeasuringOut: {
+            /** Version */
+            version: number;
+            /** Guides */
+            guides: components["schemas"]["GuideOut"][];
+            /** Cameras */
+            cameras: components["schemas"]["ThingOut"][];
+            /** Modes */
+            modes: components["schemas"]["ThingOut"][];
+            /** Lenses */
+            lenses: components["schemas"]["ThingOut"][];
+            /** Lamps */
+            lamps: components["schemas"]["ThingOut"][];
+            /** Measured */
+            measured: components["schemas"]["MeasuredOut"][];
+        };
+        /**
+         * ThingOut
+         * @description A lens, a recording or a lamp that can be measured; ``camera_id`` of a recording, or of a lens that is
+         *     built in.
+         */
+        ThingOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Camera Id */
+            camera_id?: number | null;
+        };
+        /**
+         * MeasureIn
+         * @description Begin a measurement; ``version`` is the production's.
+         */
+        MeasureIn: {
+            /** Version */
+            version: number;
+            /** Kind */
+            kind: string;
+            /** Mode Id */
+            mode_id: number;
+            /** Lens Id */
+            lens_id?: number | null;
+            /** Lamp Id */
+            lamp_id?: number | null;
+            /** Asked */
+            asked?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * MeasurementOut
+         * @description A measurement: what was said and filmed, and what comes of it, or what is missing.
+         */
+        MeasurementOut: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Recording */
+            recording: string;
+            /** Asked */
+            asked: {
+                [key: string]: unknown;
+            };
+            /** Pictures */
+            pictures: components["schemas"]["PictureTold"][];
+            /** Values */
+            values: components["schemas"]["ValueOut"][];
+            /** Says */
+            says: string;
+            /** Missing */
+            missing: string;
+            /** Kept At */
+            kept_at: string | null;
+            /** Begun By */
+            begun_by: string;
+            /** Removed */
+            removed: boolean;
+        };
+        /**
+         * PictureTold
+         * @description What a picture told. ``px``: where corners of the board are, as shares of the frame.
+         */
+        PictureTold: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Stops */
+            stops: number | null;
+            /** Px */
+            px: number[][];
+        };
+        /**
+         * ValueOut
+         * @description A value with its error (two deviations), and what the kit says now; ``kept`` where it goes into it.
+         */
+        ValueOut: {
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Off */
+            off: string;
+            /** Now */
+            now: string;
+            /** Kept */
+            kept: boolean;
+        };
+        /** AskedIn */
+        AskedIn: {
+            /** Version */
+            version: number;
+            /** Asked */
+            asked: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * EffectOut
+         * @description A verdict that the measurement changes: as it was planned, as it really is, and as it is once the dial
+         *     stands where it is wanted.
+         */
+        EffectOut: {
+            /** Shot Id */
+            shot_id: number;
+            /** Shot */
+            shot: string;
+            /** Layer */
+            layer: string;
+            /** Item */
+            item: string;
+            /** Planned */
+            planned: string;
+            /**
+             * Planned Verdict
+             * @enum {string}
+             */
+            planned_verdict: "holds" | "tight" | "shows";
+            /** Really */
+            really: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "shows";
+            /**
+             * To Do
+             * @default
+             */
+            to_do: string;
+            /**
+             * Then
+             * @default
+             */
+            then: string;
+            /** Then Verdict */
+            then_verdict?: ("holds" | "tight" | "shows") | null;
+        };
+        /**
+         * EffectsOut
+         * @description ``shots``: how many it films at all; ``left_out``: lines that are not listed.
+         */
+        EffectsOut: {
+            /** Lines */
+            lines: components["schemas"]["EffectOut"][];
+            /** Shots */
+            shots: number;
+            /** Left Out */
+            left_out: number;
+        };
+        /**
+         * PictureChange
+         * @description Drop a picture, or say by how many stops it is over the metered one.
+         */
+        PictureChange: {
+            /** Version */
+            version: number;
+            /**
+             * Dropped
+             * @default false
+             */
+            dropped: boolean;
+            /** Stops */
+            stops?: number | null;
+        };
+        /** DiscardIn */
+        DiscardIn: {
+            /** Version */
+            version: number;
+            /** Discarded */
+            discarded: boolean;
         };
         /** BoardOut */
         BoardOut: {
@@ -10759,6 +11198,487 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FromFileOut"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_measuring_api_read_measuring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuringOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_measuring_api_begin_measurement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasureIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_measuring_api_read_measurement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                measurement_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasurementOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_measuring_api_say_of_measurement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                measurement_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_measuring_api_read_effects: {
+        parameters: {
+            query?: {
+                school?: "measured" | "covered";
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                measurement_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectsOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_measuring_api_add_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                measurement_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Version
+                     * @default 0
+                     */
+                    version?: number;
+                    /** Stops */
+                    stops?: number | null;
+                    /**
+                     * Files
+                     * @default []
+                     */
+                    files?: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_measuring_api_change_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                measurement_id: number;
+                picture_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PictureChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_measuring_api_film_with_the_simulated_camera: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                measurement_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Seen"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_measuring_api_accept_measurement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                measurement_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Seen"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_measuring_api_discard_measurement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                measurement_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiscardIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description What is wrong, and where */
