@@ -91,6 +91,26 @@ def of_cameras_cards(production, shot, take) -> list[tuple[str, str, object]]:
     ]
 
 
+def of_measurements(production) -> list[tuple[str, str, object]]:
+    """The operations of measurements."""
+    from .written import Demo
+
+    row = Demo().measurement()
+    of_row = f"/measurements/{row.pk}"
+    return [
+        ("get", f"/productions/{production.pk}/measuring", None),
+        ("post", f"/productions/{production.pk}/measurements", {"kind": "noise", "mode_id": row.mode_id}),
+        ("get", of_row, None),
+        ("get", f"{of_row}/effects", None),
+        ("patch", of_row, {"asked": {"f_number": 2.8}}),
+        ("post", f"{of_row}/pictures", None),
+        ("patch", f"{of_row}/pictures/{row.pictures.all()[0].pk}", {"stops": 1}),
+        ("post", f"{of_row}/simulated", {}),
+        ("post", f"{of_row}/accept", {}),
+        ("post", f"{of_row}/discard", {"discarded": True}),
+    ]
+
+
 DEMO_DAY = "2027-10-16"  # something is filmed on it
 
 
@@ -149,6 +169,7 @@ def calls(production, shot, mill, take, card) -> list[tuple[str, str, object]]:
         ("get", f"/productions/{production.pk}/wall", None),
         *broken_down(production, shot, mill),
         *of_cameras_cards(production, shot, take),
+        *of_measurements(production),
         ("post", f"/productions/{production.pk}/kit-opened", {}),
         ("get", f"/shots/{shot.pk}/bench", None),
         ("get", f"/shots/{shot.pk}/version", None),

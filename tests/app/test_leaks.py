@@ -25,7 +25,8 @@ from jungoptic.app.days.fields import KINDS as DAY_KINDS
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.footage.models import Card, Recording
 from jungoptic.app.jobs.models import Job
-from jungoptic.app.kit.models import Camera, Lamp, Lens
+from jungoptic.app.kit.models import Camera, Lamp, Lens, RecordingMode
+from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.moving.coming_in import bring_in
 from jungoptic.app.moving.going_out import pack
 from jungoptic.app.moving.tables import TABLES
@@ -59,6 +60,11 @@ NAMES: dict[str, type[Model]] = {
     "job_id": Job,
     "card_id": Card,
     "recording_id": Recording,
+    "measurement_id": Measurement,
+    "measured_picture_id": MeasuredPicture,
+    "lens_id": Lens,
+    "mode_id": RecordingMode,
+    "lamp_id": Lamp,
     "member_id": Membership,
     "invitation_id": Invitation,
     "file_id": StoredFile,

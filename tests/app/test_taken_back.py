@@ -19,7 +19,7 @@ from .conftest import Caller, a_key, edit
 from .seen import version_seen
 from .test_writes import BODIES, SEES_OTHERWISE, Demo, send
 
-PAPERS = ("/copies", "_id}/cards", "/simulated-card", "/book", "/page", "/call-sheets")
+PAPERS = ("/copies", "/simulated", "_id}/cards", "/simulated-card", "/book", "/page", "/call-sheets")
 
 
 def newest(caller: Caller, production: Production, **query: Any) -> dict[str, Any]:
@@ -65,6 +65,8 @@ def picture_of(demo: Demo) -> dict[str, Any]:
             *(f"{of}/places", f"{of}/stock", f"{of}/builds", f"{of}/figures", f"{of}/judging", f"{of}/days"),
         )
     }
+    measured = caller("get", f"{of}/measuring")[1]["measured"]
+    seen["measured"] = {one["id"]: caller("get", f"/measurements/{one['id']}")[1] for one in measured}
     kit = caller("get", f"{of}/kit")[1]["rows"]
     seen["kit"] = {kind: [row for row in rows if not row["removed"]] for kind, rows in kit.items()}
     seen |= {

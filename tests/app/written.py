@@ -17,6 +17,7 @@ from jungoptic.app.days.models import Booked, ShootingDay
 from jungoptic.app.demo.production import SLUG
 from jungoptic.app.footage.models import Card, Recording
 from jungoptic.app.jobs.models import Job
+from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.moving.going_out import pack
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Invitation, Place, Production
@@ -50,6 +51,33 @@ class Demo:
     def take(self) -> Take:
         Caller("camera").take(self.mill)
         return Take.objects.filter(layer=self.mill).latest("pk")
+
+    def measurement(self) -> Measurement:
+        """Vignetting, measured and not yet in the kit."""
+        who = Person.objects.get(username="camera")
+        lens, mode = (self.mill.set_up.lens, self.mill.set_up.mode)  # type: ignore[union-attr]
+        row, made = Measurement.objects.get_or_create(
+            production=self.production,
+            name="Vignetting: 35 mm",
+            kind="vignetting",
+            lens=lens,
+            mode=mode,
+            asked={"f_number": 2.0},
+            begun_by=who,
+        )
+        for stops in (1.1, 1.12) if made else ():
+            MeasuredPicture.objects.create(
+                measurement=row, name="flat.png", told={"stops": stops, "says": "darker"}
+            )
+        return row
+
+    def flat(self) -> SimpleUploadedFile:
+        """An even grey, as the recording of that measurement is shaped."""
+        mode = self.measurement().mode
+        out = io.BytesIO()
+        height = round(320 * mode.gate_height_mm / mode.gate_width_mm)
+        Image.new("L", (320, height), 110).save(out, "PNG")
+        return SimpleUploadedFile("flat.png", out.getvalue())
 
     def recording(self) -> Recording:
         """A file of a card of a camera."""

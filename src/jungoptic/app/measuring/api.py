@@ -144,18 +144,20 @@ def _beside(file: UploadedFile) -> Iterator[str]:
 
 
 @router.patch(
-    "/measurements/{measurement_id}/pictures/{picture_id}",
+    "/measurements/{measurement_id}/pictures/{measured_picture_id}",
     response={200: Written, 409: Problems, 422: Problems},
 )
 @writes
-def change_picture(request: HttpRequest, measurement_id: int, picture_id: int, payload: PictureChange) -> Any:
+def change_picture(
+    request: HttpRequest, measurement_id: int, measured_picture_id: int, payload: PictureChange
+) -> Any:
     """Drop a picture, or say by how many stops it is over. The supervisor and the crew."""
     access.of_measurement(request, measurement_id, access.LOGS)
     row = _row(measurement_id)
     values = {"removed": payload.dropped} | ({} if payload.stops is None else {"stops": payload.stops})
     with in_production(person(request), row.production_id) as write:
         row.refresh_from_db()
-        keeping.change_picture(write, row, payload.version, picture_id, values)
+        keeping.change_picture(write, row, payload.version, measured_picture_id, values)
     return _written(write, row)
 
 

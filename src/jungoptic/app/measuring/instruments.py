@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from jungoptic.app.kit.models import Lens
 from jungoptic.app.measuring.models import Measurement
-from jungoptic.core.measure import Asked, Instrument, Outcome, outcome
+from jungoptic.core.measure import ENGRAVED_OFF, Asked, Instrument, Outcome, outcome
+
+_FOCAL = "focal_length_mm"
 
 
 def asked_of(row: Measurement) -> Asked:
@@ -17,13 +20,17 @@ def instrument_of(row: Measurement) -> Instrument:
     """What the kit says now of what is measured."""
     mode, lens = row.mode, row.lens
     of_mode = Instrument(
-        gate_width_mm=mode.gate_width_mm, gate_height_mm=mode.gate_height_mm, readout_ms=mode.readout_ms
+        gate_width_mm=mode.gate_width_mm,
+        gate_height_mm=mode.gate_height_mm,
+        recorded_height_px=mode.recorded_height_px,
+        readout_ms=mode.readout_ms,
     )
     if lens is None:
         return of_mode
     return replace(
         of_mode,
         focal_length_mm=lens.focal_length_mm,
+        focal_off=_focal_off(lens),
         focusing=lens.focusing,
         widest_f_number=lens.widest_f_number,
         distortion_pct=lens.distortion_pct,
@@ -31,6 +38,15 @@ def instrument_of(row: Measurement) -> Instrument:
         distortion_gate_mm=lens.measured_gate_mm,
         zoom=lens.longest_mm is not None,
     )
+
+
+def _focal_off(lens: Lens) -> float:
+    """What its focal length may be off: as it was measured last, if that still stands in the kit."""
+    last = Measurement.objects.filter(lens=lens, kind="lens", kept__isnull=False).order_by("-kept_at").first()
+    for value in last.kept["values"] if last and last.kept else ():
+        if value["field"] == _FOCAL and value["value"] == lens.focal_length_mm:
+            return float(value["off"]) / lens.focal_length_mm
+    return ENGRAVED_OFF
 
 
 def came_of(row: Measurement) -> Outcome:

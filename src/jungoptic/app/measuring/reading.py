@@ -37,10 +37,11 @@ def told_by(kind: str, paths: list[str], names: list[str], instrument: Instrumen
 def _frames(path: str, name: str, fewest: int) -> list[Frame]:
     with open(path, "rb") as opened:
         data = opened.read(_MOST_STILL_BYTES + 1)
-    if len(data) <= _MOST_STILL_BYTES:
-        picture = cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_GRAYSCALE)
-        if picture is not None:
-            return [np.asarray(picture, np.uint8)]
+    if 0 < len(data) <= _MOST_STILL_BYTES:
+        with suppress(cv2.error):
+            picture = cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_GRAYSCALE)
+            if picture is not None:
+                return [np.asarray(picture, np.uint8)]
     del data
     return _clip(path, name, _MOST_FRAMES if fewest > 2 else max(1, fewest))
 

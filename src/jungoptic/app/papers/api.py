@@ -15,8 +15,9 @@ from jungoptic.app.jobs.asking import ask_for
 from jungoptic.app.jobs.kinds import Kind
 from jungoptic.app.jobs.schemas import JobOut
 from jungoptic.app.papers.calls import calendar_of, table_of_days
-from jungoptic.app.papers.charts import chart_pdf
+from jungoptic.app.papers.charts import chart_html
 from jungoptic.app.papers.jobs import Printing, PrintingSheet, book, call_sheet, card, page
+from jungoptic.app.papers.pdf import write_pdf
 from jungoptic.app.papers.schemas import CallSheetIn, PaperIn
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.people.waiting import asker
@@ -32,7 +33,7 @@ router = Router()
 @router.get("/charts/{name}.pdf", include_in_schema=False)
 def read_chart(request: HttpRequest, name: str) -> HttpResponse:
     """A chart to measure one's own kit with, at its true size. Anybody who is signed in."""
-    pdf = FILES.run(asker(request), chart_pdf, name)
+    pdf = FILES.run(asker(request), write_pdf, chart_html(name))
     answer = HttpResponse(pdf, content_type="application/pdf")
     answer["Content-Disposition"] = f'inline; filename="{name}.pdf"'
     return answer

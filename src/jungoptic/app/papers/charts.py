@@ -10,7 +10,7 @@ import numpy as np
 import numpy.typing as npt
 from django.template.loader import render_to_string
 
-from jungoptic.app.papers.pdf import fonts, write_pdf
+from jungoptic.app.papers.pdf import fonts
 from jungoptic.core.errors import InputError
 from jungoptic.core.measure import FAR_MARK, NEAR_MARK, Board, mark_picture
 
@@ -19,11 +19,11 @@ RULER_MM = 100
 _SQUARE_PX, _MARK_PX = 60, 480
 
 
-def chart_pdf(name: str) -> bytes:
-    """A chart as a PDF, A4. Raises InputError where there is none of that name."""
+def chart_html(name: str) -> str:
+    """A chart as it is printed, A4. Raises InputError where there is none of that name."""
     if name not in _CHARTS:
         raise InputError.at("name", f"There is no such chart: {', '.join(_CHARTS)}.")
-    return write_pdf(render_to_string("chart.html", {**_CHARTS[name](), "ruler": RULER_MM, "fonts": fonts()}))
+    return render_to_string("chart.html", {**_CHARTS[name](), "ruler": RULER_MM, "fonts": fonts()})
 
 
 def _png(picture: npt.NDArray[np.uint8]) -> str:

@@ -12,6 +12,8 @@ from ..data_file import record, tables
 
 Of = Literal["lens", "mode", "lamp"]
 _FILE = "guided.toml"
+ENGRAVED_OFF = 0.02
+"""How far a focal length is off what is engraved, as a share. Source: engraved_focal."""
 
 
 class Guide(q.Record):
@@ -48,7 +50,9 @@ class Asked(q.Record):
 
 @dataclass(frozen=True, slots=True)
 class Instrument:
-    """What is known before of what is measured: of the lens, of the recording, of the lamp."""
+    """What is known before of what is measured: of the lens, of the recording. ``focal_off`` is what the
+    focal length may be off, as a share of it: as engraved, or as it was measured.
+    """
 
     focal_length_mm: float = 50.0
     focusing: str = "unit"
@@ -57,7 +61,9 @@ class Instrument:
     distortion_gate_mm: float | None = None
     gate_width_mm: float = 23.5
     gate_height_mm: float = 13.2
+    recorded_height_px: int = 1080
     readout_ms: float = 0.0
+    focal_off: float = ENGRAVED_OFF
     zoom: bool = False
     vignetting_stops: float = 0.0
 

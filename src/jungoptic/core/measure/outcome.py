@@ -188,7 +188,13 @@ def _pupil(told: Sequence[Told], asked: Asked, instrument: Instrument) -> Outcom
         v_mm = 1.0 / (1.0 / v_mm - 1.0 / (1000.0 * asked.focus_distance_m))
     f_px = v_mm * before.size_px[0] / instrument.gate_width_mm
     measured = pupil_of_marks(
-        before, after, f_px, asked.near_m, asked.far_m, bend_pct=instrument.distortion_pct
+        before,
+        after,
+        f_px,
+        asked.near_m,
+        asked.far_m,
+        f_off=instrument.focal_off,
+        bend_pct=instrument.distortion_pct,
     )
     values = (
         _value("", "Entrance pupil before the axis", measured.offset_mm, measured.off_mm, "mm", 1),
@@ -228,7 +234,7 @@ def _rows(told: Sequence[Told], asked: Asked, instrument: Instrument) -> Outcome
             "ms",
             2,
         ),
-        _value("", "A row", 1000.0 * measured.readout_ms / told[0]["height"], 0.0, "µs", 2),
+        _value("", "A row", 1000.0 * measured.readout_ms / instrument.recorded_height_px, 0.0, "µs", 2),
         _value("", "Frames a second", rate, rate_off, "", 3),
     )
     says = f"Its rows take {measured.readout_ms:.1f} ms: what is fast leans by what it does in that time."

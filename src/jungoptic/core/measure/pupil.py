@@ -124,6 +124,7 @@ def pupil_of_marks(
     near_m: float,
     far_m: float,
     *,
+    f_off: float = 0.0,
     bend_pct: float = 0.0,
     tape_off_m: float = 0.003,
 ) -> PupilMeasured:
@@ -141,6 +142,8 @@ def pupil_of_marks(
         Focal length, recorded px, as it was measured.
     near_m, far_m : float
         The marks from the axis of the head, along the line of sight before the pan.
+    f_off : float, default 0
+        What the focal length may be off, as a share.
     bend_pct : float, default 0
         Distortion at the corner of the frame.
     tape_off_m : float, default 0.003
@@ -181,6 +184,7 @@ def pupil_of_marks(
     apart = [
         _solved(straight, turned + np.array([_OFF_PX / f_px, 0.0]), (near_m, far_m)),
         _solved(straight + np.array([0.0, _OFF_PX / f_px]), turned, (near_m, far_m)),
+        _solved(straight / (1.0 + f_off), turned / (1.0 + f_off), (near_m, far_m)),
         _solved(straight, turned, (near_m + tape_off_m, far_m)),
         _solved(straight, turned, (near_m, far_m + tape_off_m)),
     ]

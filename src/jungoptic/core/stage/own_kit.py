@@ -94,7 +94,7 @@ def film_kit(kind: str, truth: Truth, asked: Asked, seed: int) -> Iterator[Filme
 
 def _sized(truth: Truth, width_px: int, **more: float) -> SetUp:
     setup = truth.setup
-    height = round(width_px * setup.gate_height_mm / setup.gate_width_mm)
+    height = 2 * round(width_px * setup.gate_height_mm / setup.gate_width_mm / 2.0)  # as films have it
     return setup.but(recorded_width_px=width_px, recorded_height_px=height, **more)
 
 

@@ -52,7 +52,7 @@
     <header class={HEAD}>
       <a class="link text-muted" href="#/kit/measure">Measure</a>
       <h1 class="text-lg">{known.name}</h1>
-      <span class="text-muted">with {known.recording}</span>
+      {#if guide.of !== "mode"}<span class="text-muted">with {known.recording}</span>{/if}
       {#if logs}<span class="ml-auto flex gap-2">
           <button
             class="btn !border-line"

@@ -111,8 +111,8 @@ export class Measured {
   change(picture: number, body: { dropped?: boolean; stops?: number | null }) {
     return this.#write(body.dropped ? "Drop a picture" : "Say its stops", (key, version) =>
       answered(
-        client.PATCH("/api/measurements/{measurement_id}/pictures/{picture_id}", {
-          params: { path: { measurement_id: this.id(), picture_id: picture } },
+        client.PATCH("/api/measurements/{measurement_id}/pictures/{measured_picture_id}", {
+          params: { path: { measurement_id: this.id(), measured_picture_id: picture } },
           headers: { "Idempotency-Key": key },
           body: { version, dropped: body.dropped ?? false, stops: body.stops ?? null },
         }),

@@ -1243,7 +1243,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/measurements/{measurement_id}/pictures/{picture_id}": {
+    "/api/measurements/{measurement_id}/pictures/{measured_picture_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -11485,7 +11485,7 @@ export interface operations {
             header?: never;
             path: {
                 measurement_id: number;
-                picture_id: number;
+                measured_picture_id: number;
             };
             cookie?: never;
         };
