@@ -58,14 +58,17 @@ class Demo:
         lens, mode = (self.mill.set_up.lens, self.mill.set_up.mode)  # type: ignore[union-attr]
         row, made = Measurement.objects.get_or_create(
             production=self.production,
-            name="Vignetting: 35 mm",
             kind="vignetting",
-            lens=lens,
-            mode=mode,
-            asked={"f_number": 2.0},
-            begun_by=who,
+            kept_at=None,
+            defaults={
+                "name": "Vignetting: 35 mm",
+                "lens": lens,
+                "mode": mode,
+                "asked": {"f_number": 2.0},
+                "begun_by": who,
+            },
         )
-        for stops in (1.1, 1.12) if made else ():
+        for stops in (1.1, 1.12, 1.11) if made else ():
             MeasuredPicture.objects.create(
                 measurement=row, name="flat.png", told={"stops": stops, "says": "darker"}
             )

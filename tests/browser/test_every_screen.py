@@ -69,6 +69,7 @@ def screens(shot: Shot) -> list[tuple[str, str]]:
         (f"{of_shot}/photograph", "Drop a photograph of the place here"),
         (f"{of_shot}/log", "As planned"),
         ("/cards", "No camera at hand?"),
+        ("/kit/measure", "Measure your kit"),
         ("/places", "recurs"),
         ("/sets", "Loft"),
         ("/figures", "Rates"),

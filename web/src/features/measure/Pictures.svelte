@@ -105,7 +105,7 @@
       {#if guide.key === "lens"}<Covered {pictures} />{/if}
       <ul class="max-h-56 min-w-60 flex-1 overflow-y-auto" aria-label="What each picture told">
         {#each pictures as picture (picture.id)}
-          <li class="flex items-center gap-3 border-b border-line py-0.5">
+          <li class="flex min-h-7 items-center gap-3 border-b border-line">
             <span class="min-w-0 flex-1 truncate">{picture.name}</span>
             <span class="num text-sm text-muted">{picture.says}</span>
             {#if series}
@@ -120,7 +120,7 @@
               />
             {/if}
             {#if open}<button
-                class="link text-sm text-muted"
+                class="link px-1 py-1 text-sm text-muted pointer-coarse:py-3"
                 disabled={busy}
                 aria-label={`drop ${picture.name}`}
                 onclick={() => one.change(picture.id, { dropped: true })}>drop</button
