@@ -10,6 +10,7 @@ const item = (key: string, verdict: Verdict, amount_text = "3") => ({
   unit: "px",
   verdict,
   sentence: "",
+  to_do: "",
 });
 const given = (...items: ReturnType<typeof item>[]) => ({
   verdict: items[0]?.verdict ?? ("holds" as Verdict),

@@ -157,6 +157,7 @@ _TAKE_COLUMNS = (
     "focus (m)",
     "lens height (m)",
     "tilt (°)",
+    "in it",
     "note",
 )
 
@@ -192,6 +193,7 @@ def _takes(production_id: int) -> str:
             f"{take.focus_distance_m:g}",
             f"{take.lens_height_m:g}",
             f"{take.tilt_deg:g}",
+            take.in_it,
             take.note,
         )
         writer.writerow([harmless(cell) if isinstance(cell, str) else cell for cell in told])

@@ -12,10 +12,12 @@ from django.db.models.functions import RowNumber
 
 from jungoptic.app.base.answers import Json, fields_of
 from jungoptic.app.shots.models import Layer
+from jungoptic.app.shots.plan import lamp_values
 from jungoptic.app.takes.log import judge_take
 from jungoptic.app.takes.models import Judging, Take, TakeVerdict
 from jungoptic.app.takes.table import BenchTable, Judged
 from jungoptic.core.kit import Kit
+from jungoptic.core.light import PlacedLamp
 from jungoptic.core.match import Judgement, SetUp, differences, worst
 from jungoptic.core.plan import SLATE, CardSetting, card_lamps, card_settings, dials, slate_reaches
 from jungoptic.core.vocabulary import VERDICTS, School, Units
@@ -25,7 +27,7 @@ PAGE = 10
 NO_TAKES: Json = {"takes": [], "more": False}
 _TAKE = (
     *("id", "layer_id", "number", "slate", "slate_code", "slate_number"),
-    *("circled", "note", "recorded_at", "version", "filled"),
+    *("circled", "note", "in_it", "recorded_at", "version", "filled"),
 )
 _READ = (
     *_TAKE,
@@ -36,6 +38,7 @@ _READ = (
     "recorded_by__last_name",
     "recorded_by__username",
 )
+_SAID_NOW = ("item", "label", "where", "unit", "verdict", "sentence", "to_do")
 _SAID = ("item", "label", "amount", "unit", "verdict", "covered_verdict", "counts")
 
 
@@ -95,7 +98,7 @@ def _judged(takes: list[int], units: Units) -> dict[int, tuple[Json, list[Json]]
     )
     judgings: dict[int, Json] = {one["id"]: dict(one) for one in last}
     verdicts: dict[int, list[Json]] = defaultdict(list)
-    texts = {"where": F(f"where_{units}"), "sentence": F(f"sentence_{units}")}
+    texts = {"where": F(f"where_{units}"), "sentence": F(f"sentence_{units}"), "to_do": F(f"to_do_{units}")}
     for row in (
         TakeVerdict.objects.filter(judging__in=list(judgings))
         .order_by("id")
@@ -136,6 +139,7 @@ def _answer(take: Json, judged: tuple[Json, list[Json]], reader: Reader) -> Json
                 "verdict": one[verdict],
                 "where": one["where"],
                 "sentence": one["sentence"],
+                "to_do": one["to_do"],
             }
             for one in given
         ],
@@ -166,7 +170,7 @@ def judged_now(table: BenchTable, take: Take) -> Json:
 def item_of(item: Judgement) -> Json:
     """One item as it is given now."""
     return {
-        **{name: getattr(item, name) for name in ("item", "label", "where", "unit", "verdict", "sentence")},
+        **{name: getattr(item, name) for name in _SAID_NOW},
         "amount_text": amount_text(item.amount),
     }
 
@@ -176,10 +180,10 @@ def card_of(table: BenchTable, layer: Layer, plan: Judged) -> list[CardSetting]:
     assert layer.set_up is not None
     kit = table.kit(layer.set_up)
     turned = dials(plan.match, plan.items, (), kit, table.words, table.focus_band_m(plan))
-    burning = zip(table.lamps_on(layer), table.set_up_record(layer).lamps, strict=True)
+    burning = [(row.pk, PlacedLamp.read(lamp_values(row))) for row in table.lamps_on(layer)]
     return [
         *card_settings(SetUp.read(layer.set_up.values()), turned, kit, table.words),
-        *card_lamps((row.pk, lamp) for row, lamp in burning),
+        *card_lamps(burning, table.words),
     ]
 
 

@@ -92,6 +92,8 @@ def give_verdicts(
             where_imperial=imperial[one.item].where,
             sentence_metric=one.sentence,
             sentence_imperial=imperial[one.item].sentence,
+            to_do_metric=one.to_do,
+            to_do_imperial=imperial[one.item].to_do,
         )
         for one in metric
     )

@@ -12,9 +12,10 @@ from jungoptic.app.takes.models import Take
 from jungoptic.app.takes.table import BenchTable
 from jungoptic.core import light
 from jungoptic.core.errors import FieldProblem, InputError
-from jungoptic.core.plan import lamp_field, lamp_of_field
+from jungoptic.core.plan import GEL, lamp_field, lamp_of_field
 
 KEY_FIELDS = ("key_azimuth_deg", "key_elevation_deg", "key_size_deg", "key_to_fill_stops")
+_MOST_MIRED = 400
 _FIXED = {"removed", "only_for_id", "name", "role"}  # a lamp that is another one is no setting of a take
 
 
@@ -64,7 +65,7 @@ def _as_they_burned(
     burned = dict(zip([row.pk for row in rows], filmed.lamps, strict=True))
     behind = table.behind_m(layer)
     for pk, changes in lamps.items():
-        strange = sorted(set(changes) - (LAMP_FIELDS - _FIXED))
+        strange = sorted(set(changes) - (LAMP_FIELDS - _FIXED) - {GEL})
         if strange:
             raise InputError(
                 *(FieldProblem(lamp_field(pk, name), f"A lamp has no setting “{name}”.") for name in strange)
@@ -77,9 +78,19 @@ def _as_they_burned(
                 raise InputError.at("lamps", f"No lamp {pk} burns while “{layer.name}” is filmed.")
             planned = counted_further(lamp_values(gone), -behind)
         try:
-            burned[pk] = light.PlacedLamp.read({**planned, **counted_further(changes, -behind)})
+            moved = {name: value for name, value in changes.items() if name != GEL}
+            lamp = light.PlacedLamp.read({**planned, **counted_further(moved, -behind)})
+            burned[pk] = light.with_gel(lamp, _gel(changes.get(GEL, 0.0)))
         except InputError as error:
             raise InputError(
                 *(FieldProblem(lamp_field(pk, each.field), each.message) for each in error.problems)
             ) from None
     take.filmed = filmed.but(lamps=tuple(burned.values())).model_dump(mode="json")
+
+
+def _gel(shift_mired: Any) -> float:
+    if isinstance(shift_mired, bool) or not isinstance(shift_mired, int | float):
+        raise InputError.at(GEL, f"A gel is said by its shift in mired; {shift_mired!r} is no number.")
+    if not abs(shift_mired) <= _MOST_MIRED:
+        raise InputError.at(GEL, f"A gel shifts by up to {_MOST_MIRED} mired; {shift_mired:g} was given.")
+    return float(shift_mired)

@@ -37,6 +37,7 @@ class Said:
     slate_code: str = ""
     slate_number: int | None = None
     note: str = ""
+    in_it: str = ""
     circled: bool = False
     recorded_at: datetime | None = None
 
@@ -60,7 +61,7 @@ def record_take(write: Writing, layer_id: int, said: Said) -> Take:
     take.slate = layer.shot.code
     take.number = (Take.objects.filter(layer=layer).aggregate(most=Max("number"))["most"] or 0) + 1
     take.slate_code, take.slate_number = said.slate_code, said.slate_number
-    take.note = said.note
+    take.note, take.in_it = said.note, said.in_it.strip()
     take.recorded_by_id = write.person.pk
     take.shown = said.shown
     take.filled = Take.Filled.PLAN if said.shown is None else Take.Filled.NOTHING

@@ -41,6 +41,7 @@ class Take(CameraSettings):
     )
     circled = models.BooleanField(default=False)
     note = models.TextField(blank=True)
+    in_it = models.CharField(max_length=80, blank=True, help_text="Who was in it.")
     recorded_at = models.DateTimeField()
     arrived_at = models.DateTimeField(auto_now_add=True)
     recorded_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
@@ -110,6 +111,8 @@ class TakeVerdict(models.Model):
     where_imperial = models.CharField(max_length=200, blank=True)
     sentence_metric = models.TextField(blank=True)
     sentence_imperial = models.TextField(blank=True)
+    to_do_metric = models.CharField(max_length=200, blank=True)
+    to_do_imperial = models.CharField(max_length=200, blank=True)
 
     class Meta:
         ordering = ["judging", "id"]

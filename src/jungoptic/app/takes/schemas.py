@@ -23,7 +23,7 @@ class TakeIn(Schema):
     said.
 
     Without ``shown`` the rest is filled from the plan as it stands when the take arrives, and the take says
-    so.
+    so. ``in_it``: who was in it.
     """
 
     actual: Changes = {}
@@ -31,6 +31,7 @@ class TakeIn(Schema):
     slate_code: str = Field("", pattern="^([0-9A-Z]{8})?$")
     slate_number: int | None = Field(None, ge=1, le=32767)
     note: str = Field("", max_length=2000)
+    in_it: str = Field("", max_length=80)
     circled: YesNo = False
     recorded_at: datetime | None = None
     units: Units = "metric"
@@ -44,6 +45,10 @@ class CircleIn(Seen):
 
 
 class TakeItemOut(Schema):
+    """An item of a verdict; ``to_do`` is what would mend it, as which lamp to move where, "" where nothing
+    does by itself.
+    """
+
     item: str
     label: str
     where: str
@@ -51,6 +56,7 @@ class TakeItemOut(Schema):
     unit: str
     verdict: Verdict
     sentence: str
+    to_do: str
 
 
 class TakeOut(Schema):
@@ -67,6 +73,7 @@ class TakeOut(Schema):
     slate_number: int | None
     circled: bool
     note: str
+    in_it: str
     recorded_at: datetime
     recorded_by: str
     version: int
@@ -139,6 +146,7 @@ class SettingOut(Schema):
     unit: str
     quantity: Quantity
     choices: list[Mark]
+    under: str
 
 
 class LogLayerOut(TakesOut):

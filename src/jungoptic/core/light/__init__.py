@@ -5,6 +5,7 @@ from .colour import angle_between_deg, mired, mired_shift
 from .daylight import sky_lx, sun_lx
 from .difference import chroma_difference, ciede2000, keying_separation, lab_of_srgb
 from .exposure import exposure_stops, exposure_time_s, illuminance_lx, lamp_lx
+from .gel import GELS, gel_stops, with_gel
 from .mains import band_amplitude, clean_angles_deg, ripple_amplitude, ripple_stops
 from .placed import Backing, PlacedLamp, beam_power, light_on
 from .radiate import corner_factor, polygon_factor, rectangle_factor
@@ -12,6 +13,7 @@ from .recorded import bt709_light, bt709_signal
 from .sun import refraction_deg, sun_deg, sun_up
 
 __all__ = [
+    "GELS",
     "Backing",
     "PlacedLamp",
     "angle_between_deg",
@@ -25,6 +27,7 @@ __all__ = [
     "corner_factor",
     "exposure_stops",
     "exposure_time_s",
+    "gel_stops",
     "illuminance_lx",
     "keying_separation",
     "lab_of_srgb",
@@ -43,4 +46,5 @@ __all__ = [
     "sun_up",
     "transmission",
     "veil",
+    "with_gel",
 ]

@@ -92,6 +92,13 @@ class Judgement:
         return tuple(fix for fix in (says.mending() if says.mending else says.fixes) if can_be(fix))
 
     @property
+    def to_do(self) -> str:
+        """What would mend it at once, in a few words; "" where nothing does, or it takes a search to say."""
+        if self.verdict == "holds" or self.mended_by_search or not self.fixes:
+            return ""
+        return self.fixes[0].label
+
+    @property
     def mended_by_search(self) -> bool:
         """Whether what mends it is searched for, which takes a moment."""
         return self.says.mending is not None

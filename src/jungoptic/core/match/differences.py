@@ -29,6 +29,9 @@ class Difference:
     after: str
 
 
+_SAME_K = 1.0
+
+
 def _mode_name(setup: SetUp, kit: Kit | None) -> str:
     mode = kit.mode_of(setup.recorded_width_px, setup.gate_width_mm) if kit else None
     return mode.name if mode else f"{setup.recorded_width_px} × {setup.recorded_height_px}"
@@ -187,7 +190,7 @@ def _clock(setup: SetUp) -> str:
 
 
 def _light_differences(before: SetUp, after: SetUp, words: Words) -> list[Difference]:
-    """The hour of the sun, the sky, and lamps that were dimmed or moved."""
+    """The hour of the sun, the sky, and lamps that were dimmed, gelled or moved."""
     told = []
     if before.sun_at != after.sun_at:
         told.append(Difference("sun_at", "Sun at", _clock(before), _clock(after)))
@@ -202,6 +205,9 @@ def _light_differences(before: SetUp, after: SetUp, words: Words) -> list[Differ
         if not _same(was.level, now.level):
             levels = [f"{100 * lamp.level:.0f} %" for lamp in (was, now)]
             told.append(Difference("lamps", f"{now.name}, dimmed to", *levels))
+        if not math.isclose(was.colour_k, now.colour_k, abs_tol=_SAME_K):
+            colours = [f"{lamp.colour_k:.0f} K" for lamp in (was, now)]
+            told.append(Difference("lamps", f"{now.name}, colour", *colours))
         if was.place != now.place or was.aim != now.aim:
             moved = words.length(math.dist(was.place, now.place))
             told.append(Difference("lamps", f"{now.name}, placed", "as planned", f"{moved} from there"))

@@ -172,8 +172,11 @@ def _as_wanted(match: Match, ctx: Context, azimuth_deg: float) -> Fix | None:
         "aim_height_m": round(point[1], 3),
         "aim_behind_m": round(point[2], 3),
     }
-    where = f"{ctx.words.length(high)} high, {ctx.words.length(abs(across))} to the"
-    label = f"{lamp.name} {where} {'left' if across < 0 else 'right'}"
+    side, depth = ("left" if across < 0 else "right"), ("before" if behind < 0 else "behind")
+    label = (
+        f"{lamp.name} to {ctx.words.length(high)} high, {ctx.words.length(abs(across))} {side},"
+        f" {ctx.words.length(abs(behind))} {depth} the front edge"
+    )
     return Fix(label, "lamps", {"lamps": {placed.lamps.index(lamp): moved}})
 
 

@@ -1,6 +1,6 @@
 """Finding settings: the solver, how exactly each thing must be placed, what of a set is seen at all."""
 
-from .card import CardSetting, card_lamps, card_settings, lamp_field, lamp_of_field
+from .card import GEL, CardSetting, card_lamps, card_settings, lamp_field, lamp_of_field
 from .dials import Dial, dials
 from .engraving import Mark
 from .focusing import Focusing, FocusPass, band_text, focusing
@@ -19,6 +19,7 @@ from .started import Started, started
 from .views import Piece, Stand, View
 
 __all__ = [
+    "GEL",
     "SLATE",
     "SOLVABLE",
     "Addition",

@@ -7,11 +7,12 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from ..kit.records import Kit
+from ..light.gel import GELS
 from ..light.placed import PlacedLamp
 from ..match.differences import settings_in_words
 from ..match.records import SetUp
 from ..vocabulary import Quantity
-from ..wording import Words
+from ..wording import Words, number
 from .dials import Dial
 from .engraving import Mark
 
@@ -19,7 +20,8 @@ from .engraving import Mark
 @dataclass(frozen=True, slots=True)
 class CardSetting:
     """One line of the card. ``value`` is in the set-up's own unit (focus may be infinite), None for what is
-    not set; ``choices`` is empty where any value may be dialled.
+    not set; ``choices`` is empty where any value may be dialled. ``under`` is the line that it is folded
+    under, "" where it stands by itself.
     """
 
     field: str
@@ -29,6 +31,7 @@ class CardSetting:
     unit: str
     quantity: Quantity
     choices: tuple[Mark, ...]
+    under: str = ""
 
 
 def _unit(field: str) -> tuple[str, Quantity]:
@@ -49,6 +52,14 @@ def _unit(field: str) -> tuple[str, Quantity]:
 
 
 _LAMP = re.compile(r"lamps\.(\d{1,18})\.(\w+)")
+GEL = "gel_mired"
+"""What a gel is called among the settings of a lamp: its shift; 0 = none more than planned."""
+_LAMP_MOVED: tuple[tuple[str, str, str, Quantity], ...] = (
+    ("colour_k", "colour", "K", "number"),
+    ("across_m", "right of the axis", "", "length"),
+    ("height_m", "height", "", "length"),
+    ("behind_m", "behind the front edge", "", "length"),
+)
 LAMP_LEVELS = (1.0, 0.9, 0.8, 0.75, 0.7, 0.6, 0.5, 0.4, 0.3, 0.25, 0.2, 0.1, 0.0)
 
 
@@ -97,37 +108,59 @@ def lamp_of_field(field: str) -> tuple[int, str] | None:
     return (int(named[1]), named[2]) if named else None
 
 
-def card_lamps(lamps: Iterable[tuple[int, PlacedLamp]]) -> list[CardSetting]:
-    """The lamps of the set-up card: how far each is dimmed.
+def card_lamps(lamps: Iterable[tuple[int, PlacedLamp]], words: Words) -> list[CardSetting]:
+    """The lamps of the set-up card: how far each is dimmed; and folded under that its gel, its colour and
+    where it stands.
 
     Parameters
     ----------
     lamps : iterable of tuple
         Each with what it is known by.
+    words : Words
+        The reader's units.
 
     Returns
     -------
     list of CardSetting
-        One a lamp.
+        Six a lamp.
 
     Examples
     --------
-    >>> spot = PlacedLamp(name="spot", intensity_cd=18000, level=0.5)
-    >>> [(line.field, line.label, line.text) for line in card_lamps([(3, spot)])]
-    [('lamps.3.level', 'spot, dimmed to', '50 %')]
+    >>> from jungoptic.core.wording import Words
+    >>> spot = PlacedLamp(name="spot", intensity_cd=18000, level=0.5, colour_k=3200)
+    >>> [(line.label, line.text) for line in card_lamps([(3, spot)], Words())][:3]
+    [('spot, dimmed to', '50 %'), ('spot, gel on it', 'none'), ('spot, colour', '3200 K')]
     """
-    return [
-        CardSetting(
-            lamp_field(known, "level"),
-            f"{lamp.name}, dimmed to",
-            f"{100 * lamp.level:.0f} %",
-            lamp.level,
-            "",
-            "number",
-            tuple(Mark(level, f"{100 * level:.0f} %", major=True, can=True) for level in LAMP_LEVELS),
-        )
-        for known, lamp in lamps
-    ]
+    lines = []
+    for known, lamp in lamps:
+        level = lamp_field(known, "level")
+        lines += [
+            CardSetting(
+                level,
+                f"{lamp.name}, dimmed to",
+                f"{100 * lamp.level:.0f} %",
+                lamp.level,
+                "",
+                "number",
+                tuple(Mark(share, f"{100 * share:.0f} %", major=True, can=True) for share in LAMP_LEVELS),
+            ),
+            CardSetting(
+                lamp_field(known, GEL),
+                f"{lamp.name}, gel on it",
+                "none",
+                0.0,
+                "",
+                "number",
+                tuple(Mark(shift, name, major=True, can=True) for name, shift in GELS),
+                level,
+            ),
+        ]
+        for name, label, unit, quantity in _LAMP_MOVED:
+            value = getattr(lamp, name)
+            text = words.length(value) if quantity == "length" else f"{number(value, 4)} {unit}"
+            field = lamp_field(known, name)
+            lines.append(CardSetting(field, f"{lamp.name}, {label}", text, value, unit, quantity, (), level))
+    return lines
 
 
 def card_settings(setup: SetUp, turned: Iterable[Dial], kit: Kit, words: Words) -> list[CardSetting]:

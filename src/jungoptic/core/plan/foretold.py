@@ -76,6 +76,8 @@ def likely_values(line: CardSetting) -> tuple[float, ...]:
     here = line.value
     if here is None or not math.isfinite(here):
         return ()
+    if lamp_of_field(line.field) and not line.choices:  # where a lamp stands is seen, and typed
+        return ()
     if line.choices:
         others = sorted(
             mark.value for mark in line.choices if not math.isclose(mark.value, here, rel_tol=1e-6)

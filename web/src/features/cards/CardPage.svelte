@@ -119,6 +119,7 @@
             slate_code: slate.code,
             slate_number: slate.number,
             note: `Logged from ${card!.name}, ${one.name}`,
+            in_it: "",
             recorded_at: one.logged_at,
           },
         }),

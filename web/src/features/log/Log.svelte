@@ -13,6 +13,7 @@
   import { reach } from "../../lib/offline/reach.svelte";
   import { inWords } from "./card";
   import { foretold, isExact, sureness } from "./foretold";
+  import InIt from "./InIt.svelte";
   import LogCautions from "./LogCautions.svelte";
   import SetUpCard from "./SetUpCard.svelte";
   import Slate from "./Slate.svelte";
@@ -38,6 +39,8 @@
   let chosen = $state<number | null>(null);
   let actual = $state<Record<number, Record<string, number>>>({});
   let note = $state("");
+  /** Who is in the layer: stays for its next take, as what was set on the card does. */
+  let inIt = $state<Record<number, string>>({});
   let circled = $state(false);
   let page = $state<HTMLElement | null>(null);
   /** The take of each layer that arrived last: the log that is shown may be from before. */
@@ -164,6 +167,7 @@
       slate_number: mended?.slate_number ?? slated?.number ?? number,
       shown: mended?.shown ?? log?.shown ?? null,
       note: note.trim(),
+      in_it: (layer && inIt[layer.id]?.trim()) || "",
       circled,
       recorded_at: mended?.recorded_at ?? new Date().toISOString(),
       units,
@@ -199,6 +203,7 @@
       sent.filter(([name, value]) => card.find((line) => line.field === name)?.value !== value),
     );
     note = one.body.note ?? "";
+    inIt[one.layer] = one.body.in_it ?? "";
     circled = one.body.circled ?? false;
     mending = key;
   }
@@ -241,6 +246,7 @@
   function pressed(event: KeyboardEvent) {
     if (letter(event) === "t") void take();
   }
+  const PEOPLE = new Set(["live", "live_element"]);
   const otherwise = $derived(layer?.settings.filter((line) => changed[line.field] !== undefined) ?? []);
   const NONE_YET = "No take of this layer yet. Log one when the camera has run: the plan is on the card.";
   function choose(id: string) {
@@ -315,6 +321,12 @@
                 writes={logs}
                 onset={set}
               />{/key}
+            {#if PEOPLE.has(layer.kind) && logs}
+              <InIt
+                bind:who={() => inIt[layer.id] ?? "", (who) => (inIt[layer.id] = who)}
+                layers={log.layers}
+              />
+            {/if}
           </section>
           <section aria-label="Takes">
             {#each layer.takes.filter((one) => one.id !== latest?.id) as one (one.id)}

@@ -19,6 +19,13 @@
     onset: (line: Setting, value: number | null) => void;
   } = $props();
   let open = $state<string | null>(null);
+  /** Lines under which the folded ones are shown. */
+  let unfolded = $state<Record<string, boolean>>({});
+  const standing = $derived(
+    settings.filter((line) => !line.under || unfolded[line.under] || changed[line.field] !== undefined),
+  );
+  const folds = $derived(new Set(settings.map((line) => line.under).filter(Boolean)));
+  const GELLED = "moved, gelled";
   let typed = $state("");
   let problem = $state("");
 
@@ -44,12 +51,14 @@
 </script>
 
 <ul class="border-t border-line">
-  {#each settings as line (line.field)}
+  {#each standing as line (line.field)}
     {@const differs = changed[line.field] !== undefined}
-    <li class="border-b border-line">
+    <li class={["border-b border-line", folds.has(line.field) && "flex flex-wrap"]}>
       <button
         class={[
-          "flex min-h-11 w-full cursor-pointer items-center gap-3 px-3.5 text-left",
+          "flex min-h-11 min-w-0 flex-1 cursor-pointer items-center gap-3 px-3.5 text-left",
+          !folds.has(line.field) && "w-full",
+          line.under && "pl-7",
           differs && "bg-panel",
         ]}
         aria-expanded={open === line.field}
@@ -63,8 +72,18 @@
           >
         </span>
       </button>
+      {#if folds.has(line.field)}
+        <button
+          class="link min-h-11 shrink-0 cursor-pointer px-3 text-sm text-muted"
+          aria-expanded={Boolean(unfolded[line.field])}
+          aria-label={`${GELLED}: ${line.label.split(",")[0]}`}
+          disabled={!writes}
+          onclick={() => (unfolded[line.field] = !unfolded[line.field])}
+          >{unfolded[line.field] ? "fold" : GELLED}</button
+        >
+      {/if}
       {#if open === line.field}
-        <div class="px-3.5 pb-3">
+        <div class="basis-full px-3.5 pb-3">
           {#if line.choices.length}
             <div class="flex flex-wrap gap-1.5">
               {#each line.choices as choice (choice.value)}

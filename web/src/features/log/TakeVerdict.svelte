@@ -86,6 +86,7 @@
         <b class="num">{one.after}</b> <span class="text-muted">(planned {one.before})</span>{/each}
     </p>
   {/if}
+  {#if take.in_it}<p class="mt-1">In it: {take.in_it}</p>{/if}
   {#if take.note}<p class="mt-1">“{take.note}”</p>{/if}
   <FromFile {files} />
   {#if FILLED[take.filled]}<p class="mt-1 text-muted">{FILLED[take.filled]}</p>{/if}
@@ -101,6 +102,7 @@
               ><b>{item.amount_text}</b> <span class="text-muted">{item.unit}</span></span
             >
             <span class="col-span-2 col-start-2 text-muted">{item.sentence}</span>
+            {#if item.to_do}<span class="col-span-2 col-start-2">→ {item.to_do}</span>{/if}
           </li>
         {/each}
       </ul>

@@ -5300,6 +5300,8 @@ export interface components {
             quantity: "number" | "length" | "light";
             /** Choices */
             choices: components["schemas"]["Mark"][];
+            /** Under */
+            under: string;
         };
         /**
          * SlateReach
@@ -5320,7 +5322,11 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** TakeItemOut */
+        /**
+         * TakeItemOut
+         * @description An item of a verdict; ``to_do`` is what would mend it, as which lamp to move where, "" where nothing
+         *     does by itself.
+         */
         TakeItemOut: {
             /** Item */
             item: string;
@@ -5339,6 +5345,8 @@ export interface components {
             verdict: "holds" | "tight" | "shows";
             /** Sentence */
             sentence: string;
+            /** To Do */
+            to_do: string;
         };
         /**
          * TakeOut
@@ -5364,6 +5372,8 @@ export interface components {
             circled: boolean;
             /** Note */
             note: string;
+            /** In It */
+            in_it: string;
             /**
              * Recorded At
              * Format: date-time
@@ -5420,7 +5430,7 @@ export interface components {
          *     said.
          *
          *     Without ``shown`` the rest is filled from the plan as it stands when the take arrives, and the take says
-         *     so.
+         *     so. ``in_it``: who was in it.
          */
         TakeIn: {
             /**
@@ -5444,6 +5454,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * In It
+             * @default
+             */
+            in_it: string;
             /**
              * Circled
              * @default false
