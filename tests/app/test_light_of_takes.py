@@ -42,9 +42,9 @@ def test_a_lamp_that_was_dimmed_at_the_camera_judges_the_take(supervisor: Caller
     assert 0.5 in {choice["value"] for choice in line["choices"]}
     dimmed = crew.take(orla, actual={line["field"]: 0.25})
     assert {lamp.name: lamp.level for lamp in filmed(dimmed).lamps}["300 W spot"] == 0.25
-    assert [(one["label"], one["before"], one["after"]) for one in dimmed["differences"]] == [
-        ("300 W spot, dimmed to", "100 %", "25 %")
-    ]
+    told = {one["label"]: (one["before"], one["after"]) for one in dimmed["differences"]}
+    assert told["300 W spot, dimmed to"] == ("100 %", "25 %")
+    assert filmed(dimmed).illuminance_lx < 0.6 * SetUp.read(orla.set_up.values()).illuminance_lx
     key_fill = {one["item"]: one["amount_text"] for one in dimmed["items"]}
     assert key_fill["key_fill"] != "0"
     spot.refresh_from_db()
@@ -52,6 +52,37 @@ def test_a_lamp_that_was_dimmed_at_the_camera_judges_the_take(supervisor: Caller
     # what was recorded stays, whatever is planned later
     supervisor("post", f"/shots/{orla.shot_id}/changes", {"lamps": {spot.pk: edit(spot.version, level=0.5)}})
     assert {lamp.name: lamp.level for lamp in filmed(dimmed).lamps}["300 W spot"] == 0.25
+
+
+def test_a_gel_that_was_put_on_judges_the_take_by_its_colour_and_its_light(crew: Caller, orla):
+    spot, planned = lamp_of(orla, "key"), SetUp.read(orla.set_up.values())
+    blue = crew.take(orla, actual={f"lamps.{spot.pk}.gel_mired": -137.0}, in_it=" Wren ")
+    lit = {lamp.name: lamp for lamp in filmed(blue).lamps}["300 W spot"]
+    assert round(lit.colour_k) == 5698 and lit.level == pytest.approx(2**-1.6)  # derived: 1e6/(312.5 − 137)
+    assert filmed(blue).light_k > planned.light_k + 300
+    told = {one["label"]: (one["before"], one["after"]) for one in blue["differences"]}
+    assert told["300 W spot, colour"] == ("3200 K", "5698 K") and blue["in_it"] == "Wren"
+    amounts = {one["item"]: float(one["amount_text"]) for one in blue["items"]}
+    as_planned = {one["item"]: float(one["amount_text"]) for one in crew.take(orla)["items"]}
+    assert amounts["brightness"] > as_planned["brightness"] and amounts["colour"] > as_planned["colour"] + 20
+    # what was read there counts in place of what the lamps would give
+    card = {"light_k": planned.light_k, "illuminance_lx": 640.0, f"lamps.{spot.pk}.gel_mired": -137.0}
+    read = filmed(crew.take(orla, actual=card))
+    assert read.illuminance_lx == 640 and read.light_k > planned.light_k + 300
+    for bad in ("x", 1e4, True):
+        status, _ = crew("post", f"/layers/{orla.pk}/takes", {"actual": {f"lamps.{spot.pk}.gel_mired": bad}})
+        assert status == 422
+
+
+def test_the_verdict_says_which_lamp_to_move_where(crew: Caller, orla):
+    spot = lamp_of(orla, "key")
+    moved = crew.take(orla, actual={f"lamps.{spot.pk}.across_m": -spot.across_m})
+    direction = next(one for one in moved["items"] if one["item"] == "direction")
+    assert direction["verdict"] == "shows"
+    assert direction["to_do"].startswith("300 W spot to ") and "the front edge" in direction["to_do"]
+    again = crew("get", f"/shots/{orla.shot_id}/log?units=imperial")[1]
+    take = next(one for one in again["layers"] if one["id"] == orla.pk)["takes"][0]
+    assert "ft" in next(one for one in take["items"] if one["item"] == "direction")["to_do"]
 
 
 @pytest.mark.parametrize(

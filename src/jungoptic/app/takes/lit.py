@@ -12,6 +12,7 @@ from jungoptic.app.takes.models import Take
 from jungoptic.app.takes.table import BenchTable
 from jungoptic.core import light
 from jungoptic.core.errors import FieldProblem, InputError
+from jungoptic.core.match import with_lamps
 from jungoptic.core.plan import GEL, lamp_field, lamp_of_field
 
 KEY_FIELDS = ("key_azimuth_deg", "key_elevation_deg", "key_size_deg", "key_to_fill_stops")
@@ -43,7 +44,8 @@ def light_as_it_was(
 ) -> None:
     """Put the light that a take had on its row, which has its other settings already.
 
-    The sun stands where it stood when the take was recorded, unless an hour was sent. A key that differs from
+    Light and colour on the subject change as the lamps' own do, unless somebody read them there. The sun
+    stands where it stood when the take was recorded, unless an hour was sent. A key that differs from
     the plan's was read there, and counts in place of what lamps and sun would give. Raises InputError at a
     lamp's field.
     """
@@ -54,12 +56,20 @@ def light_as_it_was(
     if any(name in actual and actual[name] != planned[name] for name in KEY_FIELDS):
         take.key_measured = True
     if lamps:
-        _as_they_burned(table, layer, take, lamps)
+        read = {name for name in actual if actual[name] != planned.get(name)}
+        _as_they_burned(table, layer, take, lamps, read)
 
 
 def _as_they_burned(
-    table: BenchTable, layer: Layer, take: Take, lamps: Mapping[int, Mapping[str, Any]]
+    table: BenchTable,
+    layer: Layer,
+    take: Take,
+    lamps: Mapping[int, Mapping[str, Any]],
+    read: set[str],
 ) -> None:
+    """The lamps as they burned, and what they gave: where the light or its colour was ``read`` there, that
+    counts.
+    """
     rows = table.lamps_on(layer)
     filmed = table.set_up_record(layer, take)
     burned = dict(zip([row.pk for row in rows], filmed.lamps, strict=True))
@@ -85,7 +95,10 @@ def _as_they_burned(
             raise InputError(
                 *(FieldProblem(lamp_field(pk, each.field), each.message) for each in error.problems)
             ) from None
-    take.filmed = filmed.but(lamps=tuple(burned.values())).model_dump(mode="json")
+    lit = with_lamps(table.layer_record(layer), filmed, tuple(burned.values()))
+    for name in {"illuminance_lx", "light_k"} - read:
+        setattr(take, name, getattr(lit, name))
+    take.filmed = lit.but(illuminance_lx=take.illuminance_lx, light_k=take.light_k).model_dump(mode="json")
 
 
 def _gel(shift_mired: Any) -> float:

@@ -12,7 +12,7 @@ from .fill import known_values
 from .ground import GroundLine, ground_lines, on_ground, on_its_ground
 from .in_set import judge_in_set
 from .layer import MOST_PARTS, Layer, Part
-from .lighting import key_of, resolved
+from .lighting import key_of, resolved, with_lamps
 from .limits import tolerance_of
 from .many import Many
 from .marks import Mark, Read, Reading, Stands, reading_of
@@ -90,5 +90,6 @@ __all__ = [
     "unknown_of",
     "verdict",
     "weighed",
+    "with_lamps",
     "worst",
 ]

@@ -135,5 +135,11 @@ def judge_facts(
         return items
     match = Match(facts.stack.hero, member.layer, resolved(facts.filmed, member.layer), stack.delivery)
     return judge_match(
-        match, school=school, tolerances=facts.tolerances, kit=facts.kit, units=units, errors=facts.errors
+        match,
+        school=school,
+        tolerances=facts.tolerances,
+        kit=facts.kit,
+        units=units,
+        errors=facts.errors,
+        placed=facts.filmed,
     )

@@ -19,6 +19,8 @@ from .records import SetUp
 
 SayLight = Callable[[float], str]
 SUN_SIZE_DEG = 0.53
+_LEAST_LX, _MOST_LX = 0.1, 200_000.0
+_WARMEST_K, _COOLEST_K = 1000.0, 40_000.0
 _SUBJECT_SHARE = 0.5  # light is metered half-way up the subject
 
 
@@ -111,6 +113,56 @@ def direction_of(azimuth_deg: float, elevation_deg: float) -> Point:
 def angles_of(x: float, y: float, z: float) -> tuple[float, float]:
     """Azimuth and elevation of a way in set axes, in the camera's frame, degrees."""
     return math.degrees(math.atan2(x, -z)), math.degrees(math.atan2(y, math.hypot(x, z)))
+
+
+def with_lamps(layer: Layer, planned: SetUp, lamps: tuple[PlacedLamp, ...]) -> SetUp:
+    """A set-up whose lamps burn otherwise than planned: light and colour on the subject change by as much as
+    the lamps' own do there. What the plan states beyond its lamps (a meter's reading, bounce) stays in it.
+
+    Parameters
+    ----------
+    layer : Layer
+        What they light.
+    planned : SetUp
+        As planned, with its lamps.
+    lamps : tuple of PlacedLamp
+        As they burn.
+
+    Returns
+    -------
+    SetUp
+        With these lamps. By the sun, or where none of them lit the subject, light and colour stay as stated.
+
+    References
+    ----------
+    inverse_square, mired
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import MILL, MODEL
+    >>> spot = PlacedLamp(name="spot", intensity_cd=18000)
+    >>> dimmed = with_lamps(MILL, MODEL.but(lamps=(spot,)), (spot.but(level=0.5),))
+    >>> round(dimmed.illuminance_lx / MODEL.illuminance_lx, 6)
+    0.5
+    """
+    burning = planned.but(lamps=lamps)
+    before, after = (_lamps_light(layer, setup) for setup in (planned, burning))
+    if planned.sun_at is not None or not before[0]:
+        return burning
+    light = float(np.clip(planned.illuminance_lx * after[0] / before[0], _LEAST_LX, _MOST_LX))
+    shifted = colour.mired(planned.light_k) + (after[1] - before[1] if after[0] else 0.0)
+    light_k = float(np.clip(1e6 / max(shifted, 1.0), _WARMEST_K, _COOLEST_K))
+    return burning.but(illuminance_lx=light, light_k=light_k)
+
+
+def _lamps_light(layer: Layer, setup: SetUp) -> tuple[float, float]:
+    """Light of the lamps on the subject, lux, and its colour, mired, each lamp by how much it gives."""
+    point = subject_point(layer, setup)
+    given = [(metered_lx(lamp, point), colour.mired(lamp.colour_k)) for lamp in subject_lamps(setup)]
+    total = sum(lx for lx, _ in given)
+    if total <= 0:
+        return 0.0, 0.0
+    return total, sum(lx * mired for lx, mired in given) / total
 
 
 def on_lit_side_lx(lamps: list[PlacedLamp], brightest: PlacedLamp, point: Point) -> float:
