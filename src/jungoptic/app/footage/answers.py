@@ -19,7 +19,7 @@ from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.models import Take
 from jungoptic.core.kit import rate_name
-from jungoptic.core.match import Difference, file_differences
+from jungoptic.core.match import Difference, file_differences, stopped_early
 from jungoptic.core.measure import CameraClock, takes_left
 from jungoptic.core.plan import Slated
 from jungoptic.core.vocabulary import Units
@@ -197,7 +197,13 @@ def _differs(take: Take | None, row: Recording, units: Units) -> list[Difference
     names = {"rate_fps": "capture_fps", "width_px": "recorded_width_px", "height_px": "recorded_height_px"}
     told = {name: row.says[said] for said, name in names.items() if row.says.get(said)}
     delivered = take.layer.shot.production.frame_rate_fps
-    return file_differences(fact, {**told, **row.says.get("settings", {})}, delivered, Words(units))
+    found = file_differences(fact, {**told, **row.says.get("settings", {})}, delivered, Words(units))
+    # what is kept to be played slower is as many times longer
+    length_s, rate = row.says.get("length_s"), row.says.get("rate_fps")
+    if take.rolled_s and length_s and rate:
+        short = stopped_early(take.rolled_s, length_s * rate / take.capture_fps)
+        found += [short] if short else []
+    return found
 
 
 def _layers(card: Card, matched: Matched) -> dict[int, Layer]:

@@ -19,7 +19,7 @@ from jungoptic.app.takes.table import BenchTable, Judged
 from jungoptic.core.kit import Kit
 from jungoptic.core.light import PlacedLamp
 from jungoptic.core.match import Judgement, SetUp, differences, worst
-from jungoptic.core.plan import SLATE, CardSetting, card_lamps, card_settings, dials, slate_reaches
+from jungoptic.core.plan import SLATE, CardSetting, card_lamps, card_settings, dials, protocol, slate_reaches
 from jungoptic.core.vocabulary import VERDICTS, School, Units
 from jungoptic.core.wording import Words, amount_text
 
@@ -27,7 +27,7 @@ PAGE = 10
 NO_TAKES: Json = {"takes": [], "more": False}
 _TAKE = (
     *("id", "layer_id", "number", "slate", "slate_code", "slate_number"),
-    *("circled", "note", "in_it", "recorded_at", "version", "filled"),
+    *("circled", "note", "in_it", "rolled_s", "marks", "recorded_at", "version", "filled"),
 )
 _READ = (
     *_TAKE,
@@ -219,6 +219,7 @@ def log_answer(table: BenchTable, role: str, shown: int) -> Json:
                 "next_take": takes[0]["number"] + 1 if takes else 1,
                 "settings": (card := card_of(table, layer, plan)),
                 "plan": _digest(card, plan),
+                "steps": protocol(table.stack, table.layers.index(layer)),
                 "reaches": slate_reaches(table.set_up_record(layer), table.words),
                 **shown_takes.get(layer.pk, NO_TAKES),
             }

@@ -38,6 +38,8 @@ class Said:
     slate_number: int | None = None
     note: str = ""
     in_it: str = ""
+    rolled_s: float | None = None
+    marks: Sequence[Mapping[str, Any]] = ()
     circled: bool = False
     recorded_at: datetime | None = None
 
@@ -62,6 +64,7 @@ def record_take(write: Writing, layer_id: int, said: Said) -> Take:
     take.number = (Take.objects.filter(layer=layer).aggregate(most=Max("number"))["most"] or 0) + 1
     take.slate_code, take.slate_number = said.slate_code, said.slate_number
     take.note, take.in_it = said.note, said.in_it.strip()
+    take.rolled_s, take.marks = said.rolled_s, [dict(mark) for mark in said.marks]
     take.recorded_by_id = write.person.pk
     take.shown = said.shown
     take.filled = Take.Filled.PLAN if said.shown is None else Take.Filled.NOTHING

@@ -41,6 +41,8 @@ class Take(CameraSettings):
     )
     circled = models.BooleanField(default=False)
     note = models.TextField(blank=True)
+    rolled_s = models.FloatField(null=True, blank=True, help_text="By the steps; empty = not by them.")
+    marks = models.JSONField(default=list, help_text="Touched while it rolled: seconds, and at which step.")
     in_it = models.CharField(max_length=80, blank=True, help_text="Who was in it.")
     recorded_at = models.DateTimeField()
     arrived_at = models.DateTimeField(auto_now_add=True)

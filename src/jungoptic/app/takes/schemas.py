@@ -10,9 +10,18 @@ from pydantic import Field
 
 from jungoptic.app.base.schemas import Changes, Role, Seen
 from jungoptic.core.match import Difference
-from jungoptic.core.plan import Mark, SlateReach
+from jungoptic.core.plan import Mark, ProtocolStep, SlateReach
 from jungoptic.core.quantities import YesNo
 from jungoptic.core.vocabulary import Quantity, School, Units, Verdict
+
+LONGEST_ROLL_S = 86_400.0
+
+
+class TakeMark(Schema):
+    """Something good by chance, or an event: touched while the camera rolled, and at which step."""
+
+    at_s: float = Field(ge=0, le=LONGEST_ROLL_S)
+    step: str = Field("", max_length=80)
 
 
 class TakeIn(Schema):
@@ -23,7 +32,7 @@ class TakeIn(Schema):
     said.
 
     Without ``shown`` the rest is filled from the plan as it stands when the take arrives, and the take says
-    so. ``in_it``: who was in it.
+    so. ``in_it``: who was in it; ``rolled_s``: how long the steps rolled.
     """
 
     actual: Changes = {}
@@ -32,6 +41,8 @@ class TakeIn(Schema):
     slate_number: int | None = Field(None, ge=1, le=32767)
     note: str = Field("", max_length=2000)
     in_it: str = Field("", max_length=80)
+    rolled_s: float | None = Field(None, ge=0, le=LONGEST_ROLL_S)
+    marks: list[TakeMark] = Field([], max_length=200)
     circled: YesNo = False
     recorded_at: datetime | None = None
     units: Units = "metric"
@@ -74,6 +85,8 @@ class TakeOut(Schema):
     circled: bool
     note: str
     in_it: str
+    rolled_s: float | None
+    marks: list[TakeMark]
     recorded_at: datetime
     recorded_by: str
     version: int
@@ -162,6 +175,7 @@ class LogLayerOut(TakesOut):
     holds: int
     next_take: int
     settings: list[SettingOut]
+    steps: list[ProtocolStep]
     plan: str
     reaches: list[SlateReach]
 

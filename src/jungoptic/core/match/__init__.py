@@ -5,7 +5,7 @@ from .board import BoardLine
 from .camera import focal_px, picture_view_deg
 from .compare import Judgement, PlacingErrors, judge, judge_match, judge_member
 from .cut import CutJudgement, CutSide, across_cut, cut_side
-from .differences import NOT_SET, Difference, differences, file_differences, settings_in_words
+from .differences import NOT_SET, Difference, differences, file_differences, settings_in_words, stopped_early
 from .explain_focus import focus_band_m, own_depth_m
 from .facts import Facts, judge_facts
 from .fill import known_values
@@ -86,6 +86,7 @@ __all__ = [
     "resolved",
     "same_lens",
     "settings_in_words",
+    "stopped_early",
     "tolerance_of",
     "unknown_of",
     "verdict",

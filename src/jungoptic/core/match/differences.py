@@ -30,6 +30,7 @@ class Difference:
 
 
 _SAME_K = 1.0
+_PRESSED_S = 3.0
 
 
 def _mode_name(setup: SetUp, kit: Kit | None) -> str:
@@ -183,6 +184,42 @@ def file_differences(
         return differences(logged, SetUp.read({**logged.model_dump(), **told}), words)
     except ValueError:  # a tag that no camera could mean
         return []
+
+
+def stopped_early(rolled_s: float, clip_s: float) -> Difference | None:
+    """What is said of a clip that is shorter than the steps of its take took.
+
+    Parameters
+    ----------
+    rolled_s : float
+        From *roll* to *cut* by the steps, seconds.
+    clip_s : float
+        Of the file, seconds, as it plays.
+
+    Returns
+    -------
+    Difference or None
+        None within three seconds: whoever presses the button is not as quick as who calls.
+
+    References
+    ----------
+    protocol_times
+
+    Examples
+    --------
+    >>> stopped_early(75.0, 41.0).after
+    '41 s: stopped early, or begun late'
+    >>> stopped_early(75.0, 74.0) is None
+    True
+    """
+    if clip_s >= rolled_s - _PRESSED_S:
+        return None
+    return Difference(
+        "rolled_s",
+        "Rolled",
+        f"{rolled_s:.0f} s by its steps",
+        f"{clip_s:.0f} s: stopped early, or begun late",
+    )
 
 
 def _clock(setup: SetUp) -> str:

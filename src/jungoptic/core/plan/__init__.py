@@ -8,6 +8,7 @@ from .foretold import ForetoldPoint, foretell, likely_values
 from .framing import Box, Framing, share_inside, vertical_cut_px
 from .opened import Addition, Reach, additions, reach_of, shot_reach
 from .placing import Placing, height_wish, place
+from .protocol import CLEAN_PLATE_S, ProtocolStep, protocol
 from .reused import Reused, fewest_pieces
 from .scales import ScaleRow, choose_scale
 from .scope import Shared
@@ -19,6 +20,7 @@ from .started import Started, started
 from .views import Piece, Stand, View
 
 __all__ = [
+    "CLEAN_PLATE_S",
     "GEL",
     "SLATE",
     "SOLVABLE",
@@ -36,6 +38,7 @@ __all__ = [
     "Mark",
     "Piece",
     "Placing",
+    "ProtocolStep",
     "Reach",
     "Reused",
     "ScaleRow",
@@ -64,6 +67,7 @@ __all__ = [
     "only_establishing",
     "panels",
     "place",
+    "protocol",
     "reach_of",
     "seen_parts",
     "share_inside",

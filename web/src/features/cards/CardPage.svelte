@@ -120,6 +120,8 @@
             slate_number: slate.number,
             note: `Logged from ${card!.name}, ${one.name}`,
             in_it: "",
+            rolled_s: null,
+            marks: [],
             recorded_at: one.logged_at,
           },
         }),

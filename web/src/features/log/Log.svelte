@@ -15,11 +15,13 @@
   import { foretold, isExact, sureness } from "./foretold";
   import InIt from "./InIt.svelte";
   import LogCautions from "./LogCautions.svelte";
+  import Run from "./Run.svelte";
+  import type { Ran } from "./running.svelte";
   import SetUpCard from "./SetUpCard.svelte";
   import Slate from "./Slate.svelte";
   import { close, open, openedOf, textOf, type Opened } from "./slate";
+  import TakeBar from "./TakeBar.svelte";
   import TakeVerdict from "./TakeVerdict.svelte";
-  import Told from "./Told.svelte";
   import Waiting from "./Waiting.svelte";
   import { place } from "../../lib/place.svelte";
   import { session } from "../../lib/session.svelte";
@@ -50,6 +52,9 @@
   /** The take that a slate was shown for, and whether it is being shown. */
   let slated = $state.raw<Opened | null>(null);
   let showing = $state(false);
+  /** The steps that run, and what came of them: until the take is logged. */
+  let running = $state(false);
+  let ran = $state.raw<Ran | null>(null);
   /** A refused take whose values are on the card again: kept until the mended one is. */
   let mending = $state("");
 
@@ -167,6 +172,8 @@
       slate_number: mended?.slate_number ?? slated?.number ?? number,
       shown: mended?.shown ?? log?.shown ?? null,
       note: note.trim(),
+      rolled_s: mended ? (mended.rolled_s ?? null) : (ran?.rolled_s ?? null),
+      marks: mended ? mended.marks : (ran?.marks ?? []),
       in_it: (layer && inIt[layer.id]?.trim()) || "",
       circled,
       recorded_at: mended?.recorded_at ?? new Date().toISOString(),
@@ -187,6 +194,7 @@
     note = "";
     circled = false;
     if (!mended) {
+      ran = null;
       close(id);
       slated = null;
     }
@@ -252,6 +260,7 @@
   function choose(id: string) {
     chosen = Number(id);
     latest = null;
+    ran = null;
   }
 </script>
 
@@ -343,43 +352,30 @@
         </div>
       </Tabs.Root>
       {#if logs}
-        <div
-          class={[
-            "shrink-0 border-t border-ink bg-raised px-3.5 pt-2",
-            "pb-[max(0.75rem,env(safe-area-inset-bottom))]",
-          ]}
-        >
-          {#if Object.keys(changed).length}
-            <p class="mb-1.5">
-              Not as planned: {#each otherwise as line, i (line.field)}{i
-                  ? ", "
-                  : ""}{line.label.toLowerCase()}
-                <b class="num">{words(line)}</b>{/each}
-            </p>
-            {#if told}<Told {told} {sure} />{/if}
-          {/if}
-          <div class="flex items-center gap-2">
-            <input
-              class="field !min-h-11"
-              placeholder="Note, if there is one"
-              aria-label="Note"
-              bind:value={note}
-              maxlength="2000"
-            />
-            <label class="flex min-h-11 shrink-0 items-center gap-2 px-1"
-              ><input type="checkbox" class="size-5 accent-ink" bind:checked={circled} /> Circle it</label
-            >
-          </div>
-          <div class="mt-2 flex gap-2">
-            <button class="btn h-16 w-24 shrink-0 text-lg" onclick={slate}>Slate</button>
-            <button class="btn btn-solid h-16 min-w-0 flex-1 text-lg" onclick={take}
-              >Take {number} <span class="key max-sm:hidden">t</span></button
-            >
-          </div>
-          {#if slated}<p class="mt-1.5 text-muted">
-              The slate was shown for take {slated.number}: log it when the camera has run.
-            </p>{/if}
-        </div>
+        <TakeBar
+          {otherwise}
+          {words}
+          {told}
+          {sure}
+          {number}
+          slatedFor={slated?.number ?? null}
+          runs={layer.steps.length > 0}
+          bind:note
+          bind:circled
+          onslate={slate}
+          onrun={() => (running = true)}
+          ontake={() => void take()}
+        />
+      {/if}
+      {#if running}
+        <Run
+          shot={log.code}
+          layer={layer.name}
+          {number}
+          steps={layer.steps}
+          onclose={(now) => ((ran = now), (running = false))}
+          ontake={(now) => ((ran = now), (running = false), void take())}
+        />
       {/if}
       {#if showing && slated}
         <Slate

@@ -86,6 +86,12 @@
         <b class="num">{one.after}</b> <span class="text-muted">(planned {one.before})</span>{/each}
     </p>
   {/if}
+  {#if take.rolled_s}<p class="mt-1">
+      Rolled <b class="num">{take.rolled_s.toFixed(0)} s</b> by its steps{#if take.marks.length}, marked at {#each take.marks as mark, i (i)}{i
+            ? ", "
+            : ""}<b class="num">{mark.at_s.toFixed(1)} s</b>
+          <span class="text-muted">({mark.step})</span>{/each}{/if}
+    </p>{/if}
   {#if take.in_it}<p class="mt-1">In it: {take.in_it}</p>{/if}
   {#if take.note}<p class="mt-1">“{take.note}”</p>{/if}
   <FromFile {files} />

@@ -5245,6 +5245,8 @@ export interface components {
             next_take: number;
             /** Settings */
             settings: components["schemas"]["SettingOut"][];
+            /** Steps */
+            steps: components["schemas"]["ProtocolStep"][];
             /** Plan */
             plan: string;
             /** Reaches */
@@ -5277,6 +5279,21 @@ export interface components {
             slate_says: string;
             /** Layers */
             layers: components["schemas"]["LogLayerOut"][];
+        };
+        /**
+         * ProtocolStep
+         * @description ``says`` is called out, ``seconds`` long; 0 waits for a touch. The camera is ``rolling`` meanwhile, or
+         *     not.
+         */
+        ProtocolStep: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+            /** Seconds */
+            seconds: number;
+            /** Rolling */
+            rolling: boolean;
         };
         /**
          * SettingOut
@@ -5349,6 +5366,19 @@ export interface components {
             to_do: string;
         };
         /**
+         * TakeMark
+         * @description Something good by chance, or an event: touched while the camera rolled, and at which step.
+         */
+        TakeMark: {
+            /** At S */
+            at_s: number;
+            /**
+             * Step
+             * @default
+             */
+            step: string;
+        };
+        /**
          * TakeOut
          * @description A take as it was recorded, with its verdicts as they were given. ``filled``: from which plan the
          *     settings are that nobody sent.
@@ -5374,6 +5404,10 @@ export interface components {
             note: string;
             /** In It */
             in_it: string;
+            /** Rolled S */
+            rolled_s: number | null;
+            /** Marks */
+            marks: components["schemas"]["TakeMark"][];
             /**
              * Recorded At
              * Format: date-time
@@ -5430,7 +5464,7 @@ export interface components {
          *     said.
          *
          *     Without ``shown`` the rest is filled from the plan as it stands when the take arrives, and the take says
-         *     so. ``in_it``: who was in it.
+         *     so. ``in_it``: who was in it; ``rolled_s``: how long the steps rolled.
          */
         TakeIn: {
             /**
@@ -5459,6 +5493,13 @@ export interface components {
              * @default
              */
             in_it: string;
+            /** Rolled S */
+            rolled_s?: number | null;
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["TakeMark"][];
             /**
              * Circled
              * @default false
