@@ -235,7 +235,7 @@ def test_a_card_that_is_used_again_loses_nothing_of_before(crew, production, fol
 
 
 def test_what_a_file_says_stands_beside_what_was_logged(crew, production, folder, takes, shot):
-    take = takes("AAAAAAAA")
+    take = takes("AAAAAAAA", rolled_s=30.0)
     fact = take.fact()
     settings = {"FNumber": 2.8, "PhotographicSensitivity": fact.iso, "ExposureTime": 1 / 48}
     clip(folder / "A.MP4", BEGAN, slate_text("AAAAAAAA"), **settings)
@@ -244,6 +244,7 @@ def test_what_a_file_says_stands_beside_what_was_logged(crew, production, folder
     (from_file,) = told
     assert from_file["take_id"] == take.pk and "f/2.8" in from_file["settings"]
     differs = {one["field"]: one["after"] for one in from_file["differs"]}
+    assert differs["rolled_s"] == "2 s: stopped early, or begun late"
     assert differs["f_number"] == "f/2.8" and "iso" not in differs and "shutter_angle_deg" not in differs
 
 

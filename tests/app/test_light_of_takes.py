@@ -74,6 +74,17 @@ def test_a_gel_that_was_put_on_judges_the_take_by_its_colour_and_its_light(crew:
         assert status == 422
 
 
+def test_how_long_the_steps_rolled_and_what_was_marked_belongs_to_the_take(crew: Caller, orla):
+    card = next(one for one in crew("get", f"/shots/{orla.shot_id}/log")[1]["layers"] if one["id"] == orla.pk)
+    assert [step["key"] for step in card["steps"]][-1] == "cut" and card["steps"][-1]["rolling"]
+    marks = [{"at_s": 12.4, "step": "Action"}]
+    logged = crew.take(orla, rolled_s=41.5, marks=marks)
+    assert (logged["rolled_s"], logged["marks"]) == (41.5, marks)
+    assert crew.take(orla)["rolled_s"] is None
+    for wrong in ({"rolled_s": -1}, {"marks": [{"at_s": -1}]}, {"marks": [{"at_s": 1, "step": "x" * 99}]}):
+        assert crew("post", f"/layers/{orla.pk}/takes", wrong)[0] == 422
+
+
 def test_the_verdict_says_which_lamp_to_move_where(crew: Caller, orla):
     spot = lamp_of(orla, "key")
     moved = crew.take(orla, actual={f"lamps.{spot.pk}.across_m": -spot.across_m})

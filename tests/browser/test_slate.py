@@ -52,6 +52,28 @@ def test_the_take_that_is_logged_is_the_one_that_the_camera_saw(open_phone: Open
     assert after.take == 2 and after.code != said.code
 
 
+def test_the_steps_show_the_slate_and_what_is_marked_goes_with_the_take(open_phone: OpenPage, shot: Shot):
+    phone = open_phone("camera", f"/shots/{shot.pk}/log", "As planned")
+    phone.get_by_role("tab", name=re.compile("Mill")).click()
+    phone.get_by_role("button", name="Steps").click()
+    steps = phone.get_by_role("dialog", name=re.compile("^Steps of TM010"))
+    expect(steps.get_by_text("Roll the camera")).to_be_visible()
+    expect(steps.get_by_role("button", name="Mark")).to_be_disabled()
+    assert axe(phone) == [] and overflow(phone) <= 0
+    steps.get_by_role("button", name="Next").click()
+    expect(steps.get_by_role("timer", name="Seconds left")).to_be_visible()
+    said = read_off(phone)
+    steps.get_by_role("button", name="Mark").click()
+    expect(steps.get_by_text("rolling, 1 marked")).to_be_visible()
+    steps.get_by_role("button", name="Stop").click()
+    expect(steps.get_by_text(re.compile("^rolled"))).to_be_visible()
+    steps.get_by_role("button", name="Take 1").click()
+    expect(phone.get_by_text("by its steps, marked at")).to_be_visible()
+    saved(lambda: list(Take.objects.values_list("slate_code", flat=True)), [said.code])
+    (mark,) = Take.objects.get().marks
+    assert mark["step"] == "Slate" and 0 <= mark["at_s"] < 3
+
+
 def test_a_measured_code_is_told_a_longer_reach(open_phone: OpenPage, shot: Shot):
     phone = open_phone("camera", f"/shots/{shot.pk}/log", "As planned")
     opened(phone)

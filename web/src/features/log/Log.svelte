@@ -158,6 +158,12 @@
     slated = open(layer.id, number);
     showing = true;
   }
+  /** The steps show the slate too: it opens the take. */
+  function run() {
+    if (!layer || !logs) return;
+    slated = open(layer.id, number);
+    running = true;
+  }
   function body(mended?: Schemas["TakeIn"]): Schemas["TakeIn"] {
     // Everything that the card shows goes with the take, and how far the plan had come: what is planned later
     // changes nothing of it.
@@ -363,7 +369,7 @@
           bind:note
           bind:circled
           onslate={slate}
-          onrun={() => (running = true)}
+          onrun={run}
           ontake={() => void take()}
         />
       {/if}
@@ -373,6 +379,7 @@
           layer={layer.name}
           {number}
           steps={layer.steps}
+          code={slated ? textOf(log.slate_says, slated, log.code, layer.id) : ""}
           onclose={(now) => ((ran = now), (running = false))}
           ontake={(now) => ((ran = now), (running = false), void take())}
         />

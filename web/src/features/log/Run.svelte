@@ -6,6 +6,7 @@
   import { Dialog } from "bits-ui";
   import { onMount } from "svelte";
   import { prefer, preferred } from "../../lib/offline/preferences";
+  import { drawn, MODULES, QUIET } from "./slate";
   import { beeper, Running, speak, type Ran, type Step } from "./running.svelte";
 
   let {
@@ -13,6 +14,7 @@
     layer,
     number,
     steps,
+    code,
     onclose,
     ontake,
   }: {
@@ -20,6 +22,8 @@
     layer: string;
     number: number;
     steps: readonly Step[];
+    /** What the slate's code says. */
+    code: string;
     onclose: (ran: Ran | null) => void;
     ontake: (ran: Ran | null) => void;
   } = $props();
@@ -93,6 +97,15 @@
           <p class="mx-auto max-w-4xl text-4xl leading-tight font-strong sm:text-6xl" aria-live="assertive">
             {step.says}
           </p>
+          {#if step.key === "slate"}
+            <svg
+              viewBox={[-QUIET, -QUIET, MODULES + 2 * QUIET, MODULES + 2 * QUIET].join(" ")}
+              shape-rendering="crispEdges"
+              role="img"
+              aria-label={`Code of ${shot}, ${layer}, take ${number}`}
+              class="mx-auto w-[min(100%,100vh-30rem)] min-w-48 bg-white"><path d={drawn(code)} /></svg
+            >
+          {/if}
           {#if step.seconds}
             <p class="num text-[6rem] leading-none font-strong" role="timer" aria-label="Seconds left">
               {Math.ceil(run.left_s)}
