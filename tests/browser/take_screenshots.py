@@ -19,7 +19,7 @@ from jungoptic.app.shots.models import Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.log import Said, record_take
 
-from .conftest import OpenPage, at, settled, work_off_the_queue
+from .conftest import OpenPage, at, choose, settled, work_off_the_queue
 
 OUT = Path(__file__).resolve().parents[2] / "docs" / "screenshots"
 
@@ -96,9 +96,15 @@ def shoot_card(page: Page) -> None:
 
 
 def shoot_own_film(page: Page, tmp_path: Path) -> None:
-    """The kit, the days with one that slipped and one rained off, a day that is late, and a call sheet."""
-    at(page, "/kit", "and what they record")
-    shoot(page, "kit")
+    """A lens measured, the days with one that slipped and one rained off, a day that is late, and a call sheet."""
+    at(page, "/kit/measure", "Focal length and distortion")
+    choose(page.get_by_label("Lens", exact=True), "35 mm")
+    page.get_by_role("button", name="Measure: Focal length and distortion").click()
+    page.get_by_role("button", name="Film it with the simulated camera").click()
+    work_off_the_queue()
+    page.get_by_role("button", name="Take it into the kit").wait_for()
+    page.mouse.move(5, 700)
+    shoot(page, "measure")
     production = Production.objects.get()
     film_days(production, *(Person.objects.get(username=name) for name in ("supervisor", "camera")))
     late_on("2027-10-23", 70)

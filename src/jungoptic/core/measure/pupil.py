@@ -100,13 +100,13 @@ def marks_seen(picture: npt.ArrayLike) -> MarksSeen | None:
     finder = cv2.aruco.ArucoDetector(cv2.aruco.getPredefinedDictionary(DICTIONARY), how)
     corners, numbers, _ = finder.detectMarkers(frame)
     height, width = frame.shape[:2]
-    found = {
+    middles = {
         int(number): _middle(np.asarray(each, np.float64).reshape(4, 2), width, height)
         for number, each in zip(np.ravel(numbers) if corners else (), corners, strict=True)
     }
-    if not {NEAR_MARK, FAR_MARK} <= found.keys():
+    if not {NEAR_MARK, FAR_MARK} <= middles.keys():
         return None
-    return MarksSeen(found[NEAR_MARK], found[FAR_MARK], (width, height))
+    return MarksSeen(middles[NEAR_MARK], middles[FAR_MARK], (width, height))
 
 
 def _middle(corners: npt.NDArray[np.float64], width: int, height: int) -> tuple[float, float]:

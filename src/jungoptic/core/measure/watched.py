@@ -144,8 +144,8 @@ def _rows(frames: Sequence[Frame]) -> Told:
         places = np.linspace(0, height, _ROWS + 1)
         upto = np.concatenate([np.zeros((len(means), 1)), np.cumsum(means, axis=1)], axis=1)
         whole = np.arange(height + 1)
-        at = np.array([np.interp(places, whole, each) for each in upto])
-        means = np.diff(at, axis=1) * _ROWS / height
+        sums = np.array([np.interp(places, whole, each) for each in upto])
+        means = np.diff(sums, axis=1) * _ROWS / height
     return {"rows": np.round(means, _DIGITS).tolist(), "height": height, "says": f"{len(means)} frames"}
 
 
