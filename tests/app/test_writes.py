@@ -27,7 +27,7 @@ from jungoptic.app.stock.models import StockItem
 
 from .conftest import Caller, a_key, edit
 from .seen import version_seen
-from .written import Demo
+from .written import OF_MEASUREMENTS, Demo
 
 TOLD_WITHIN_S = 1.0
 
@@ -240,34 +240,7 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
         f"/cards/{d.recording().card_id}/filings",
         {"filings": [{"recording_id": d.recording().pk, "take_id": d.take().pk}]},
     ),
-    "post /api/productions/{production_id}/measurements": lambda d: (
-        f"/productions/{d.production.pk}/measurements",
-        {"kind": "noise", "mode_id": d.measurement().mode_id},
-    ),
-    "patch /api/measurements/{measurement_id}": lambda d: (
-        f"/measurements/{d.measurement().pk}",
-        {"asked": {"f_number": 2.8}},
-    ),
-    "post /api/measurements/{measurement_id}/pictures": lambda d: (
-        f"/measurements/{d.measurement().pk}/pictures",
-        {"files": d.flat()},
-    ),
-    "patch /api/measurements/{measurement_id}/pictures/{measured_picture_id}": lambda d: (
-        f"/measurements/{d.measurement().pk}/pictures/{d.measurement().pictures.all()[0].pk}",
-        {"dropped": True},
-    ),
-    "post /api/measurements/{measurement_id}/simulated": lambda d: (
-        f"/measurements/{d.measurement().pk}/simulated",
-        {},
-    ),
-    "post /api/measurements/{measurement_id}/accept": lambda d: (
-        f"/measurements/{d.measurement().pk}/accept",
-        {},
-    ),
-    "post /api/measurements/{measurement_id}/discard": lambda d: (
-        f"/measurements/{d.measurement().pk}/discard",
-        {"discarded": True},
-    ),
+    **OF_MEASUREMENTS,
     "post /api/cards/{card_id}/copies": lambda d: (f"/cards/{d.recording().card_id}/copies", {}),
     "post /api/shots/{shot_id}/cards": lambda d: (f"/shots/{d.shot.pk}/cards", {}),
     "post /api/shots/{shot_id}/page": lambda d: (f"/shots/{d.shot.pk}/page", {}),

@@ -132,3 +132,36 @@ class Demo:
             for one in Caller("supervisor").plan(self.shot)["plates"]
             if one["layer_id"] == self.mill.pk
         )
+
+
+# What is written of measurements, as in test_writes.
+OF_MEASUREMENTS = {
+    "post /api/productions/{production_id}/measurements": lambda d: (
+        f"/productions/{d.production.pk}/measurements",
+        {"kind": "noise", "mode_id": d.measurement().mode_id},
+    ),
+    "patch /api/measurements/{measurement_id}": lambda d: (
+        f"/measurements/{d.measurement().pk}",
+        {"asked": {"f_number": 2.8}},
+    ),
+    "post /api/measurements/{measurement_id}/pictures": lambda d: (
+        f"/measurements/{d.measurement().pk}/pictures",
+        {"files": d.flat()},
+    ),
+    "patch /api/measurements/{measurement_id}/pictures/{measured_picture_id}": lambda d: (
+        f"/measurements/{d.measurement().pk}/pictures/{d.measurement().pictures.all()[0].pk}",
+        {"dropped": True},
+    ),
+    "post /api/measurements/{measurement_id}/simulated": lambda d: (
+        f"/measurements/{d.measurement().pk}/simulated",
+        {},
+    ),
+    "post /api/measurements/{measurement_id}/accept": lambda d: (
+        f"/measurements/{d.measurement().pk}/accept",
+        {},
+    ),
+    "post /api/measurements/{measurement_id}/discard": lambda d: (
+        f"/measurements/{d.measurement().pk}/discard",
+        {"discarded": True},
+    ),
+}

@@ -96,7 +96,7 @@ def shoot_card(page: Page) -> None:
 
 
 def shoot_own_film(page: Page, tmp_path: Path) -> None:
-    """A lens measured, the days with one that slipped and one rained off, a day that is late, and a call sheet."""
+    """A lens measured, days of which one slipped and one is rained off, one that is late, a call sheet."""
     at(page, "/kit/measure", "Focal length and distortion")
     choose(page.get_by_label("Lens", exact=True), "35 mm")
     page.get_by_role("button", name="Measure: Focal length and distortion").click()

@@ -34,6 +34,11 @@
   const slatedAs = $derived(
     take.slate_number && take.slate_number !== take.number ? ` · slated as take ${take.slate_number}` : "",
   );
+  const marked = $derived(
+    take.marks.length
+      ? `, marked at ${take.marks.map((mark) => `${mark.at_s.toFixed(1)} s (${mark.step})`).join(", ")}`
+      : "",
+  );
   const faults = $derived(take.items.filter((item) => item.verdict !== "holds"));
   /**
    * What is said otherwise now than it was given, as far as it matters: another verdict, or another amount of
@@ -87,10 +92,7 @@
     </p>
   {/if}
   {#if take.rolled_s}<p class="mt-1">
-      Rolled <b class="num">{take.rolled_s.toFixed(0)} s</b> by its steps{#if take.marks.length}, marked at {#each take.marks as mark, i (i)}{i
-            ? ", "
-            : ""}<b class="num">{mark.at_s.toFixed(1)} s</b>
-          <span class="text-muted">({mark.step})</span>{/each}{/if}
+      Rolled <b class="num">{take.rolled_s.toFixed(0)} s</b> by its steps{marked}
     </p>{/if}
   {#if take.in_it}<p class="mt-1">In it: {take.in_it}</p>{/if}
   {#if take.note}<p class="mt-1">“{take.note}”</p>{/if}

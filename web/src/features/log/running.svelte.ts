@@ -1,4 +1,5 @@
-// The steps of a take as they run: which one, how long it still lasts, what was marked while the camera rolled.
+// The steps of a take as they run: which one, how long it still lasts, what was marked while the camera
+// rolled.
 import type { Schemas } from "../../lib/api/client";
 
 export type Step = Schemas["ProtocolStep"];
