@@ -169,6 +169,17 @@ def test_steps_of_a_series_are_said_and_a_picture_is_dropped(supervisor, product
     assert len(shown(supervisor, pk)["pictures"]) == len(came["pictures"]) - 1
 
 
+@pytest.mark.parametrize(("kind", "field"), [("rows", "readout_ms"), ("ripple", "ripple_depth")])
+def test_a_recording_and_a_lamp_are_measured_into_the_kit_too(supervisor, production, kind, field):
+    pk = begun(supervisor, production, kind)
+    came = simulated(supervisor, pk)
+    assert supervisor("post", f"/measurements/{pk}/accept", {})[0] == 200
+    row = Measurement.objects.get(pk=pk)
+    (kept,) = [each for each in came["values"] if each["kept"]]
+    thing = row.mode if kind == "rows" else row.lamp
+    assert getattr(thing, field) == float(kept["text"].split()[0])
+
+
 @pytest.mark.parametrize(("name", "pages"), [("board", 1), ("marks", 2), ("disc", 1)])
 def test_a_chart_is_printed_at_its_true_size(guest, name, pages):
     """The sheets, rendered by another program at a known scale, hold what is looked for, as large as it is

@@ -17,6 +17,7 @@ from jungoptic.core.measure import Instrument, guides, watch
 
 MOST_BYTES = 250_000_000
 _MOST_STILL_BYTES = 60_000_000
+_AS_RECORDED = cv2.IMREAD_GRAYSCALE | cv2.IMREAD_IGNORE_ORIENTATION  # corners stay where the lens drew them
 _MOST_PX = 17_000
 _MOST_FRAMES = 48
 _MOST_MEMORY_BYTES = 400_000_000
@@ -39,7 +40,7 @@ def _frames(path: str, name: str, fewest: int) -> list[Frame]:
         data = opened.read(_MOST_STILL_BYTES + 1)
     if 0 < len(data) <= _MOST_STILL_BYTES:
         with suppress(cv2.error):
-            picture = cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_GRAYSCALE)
+            picture = cv2.imdecode(np.frombuffer(data, np.uint8), _AS_RECORDED)
             if picture is not None:
                 return [np.asarray(picture, np.uint8)]
     del data

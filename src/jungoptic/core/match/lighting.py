@@ -116,8 +116,10 @@ def angles_of(x: float, y: float, z: float) -> tuple[float, float]:
 
 
 def with_lamps(layer: Layer, planned: SetUp, lamps: tuple[PlacedLamp, ...]) -> SetUp:
-    """A set-up whose lamps burn otherwise than planned: light and colour on the subject change by as much as
-    the lamps' own do there. What the plan states beyond its lamps (a meter's reading, bounce) stays in it.
+    """A set-up whose lamps burn otherwise than planned.
+
+    Light and colour on the subject change by as much as the lamps' own do there. What the plan states beyond
+    its lamps (a meter's reading, bounce) stays in it.
 
     Parameters
     ----------

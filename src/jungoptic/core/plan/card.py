@@ -109,8 +109,9 @@ def lamp_of_field(field: str) -> tuple[int, str] | None:
 
 
 def card_lamps(lamps: Iterable[tuple[int, PlacedLamp]], words: Words) -> list[CardSetting]:
-    """The lamps of the set-up card: how far each is dimmed; and folded under that its gel, its colour and
-    where it stands.
+    """The lamps of the set-up card: how far each is dimmed, and folded under that how else it may burn.
+
+    Its gel, its colour, and where it stands.
 
     Parameters
     ----------

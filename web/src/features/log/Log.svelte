@@ -258,7 +258,7 @@
   }
   const filesOf = (one: Schemas["TakeOut"]) => fromFiles.filter((file) => file.take_id === one.id);
   function pressed(event: KeyboardEvent) {
-    if (letter(event) === "t") void take();
+    if (letter(event) === "t" && !running) void take();
   }
   const PEOPLE = new Set(["live", "live_element"]);
   const otherwise = $derived(layer?.settings.filter((line) => changed[line.field] !== undefined) ?? []);
