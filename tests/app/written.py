@@ -7,6 +7,7 @@ from datetime import timedelta
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db.models import Model
@@ -24,6 +25,7 @@ from jungoptic.app.productions.models import Invitation, Place, Production
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.takes.models import Take
 from jungoptic.app.takes.shown import newest_entry
+from jungoptic.core.stage import recorded_codes
 
 from .conftest import Caller
 from .test_access import SATURDAY
@@ -75,11 +77,13 @@ class Demo:
         return row
 
     def flat(self) -> SimpleUploadedFile:
-        """An even grey, as the recording of that measurement is shaped."""
+        """Something even, as the lens of that measurement darkens it."""
         mode = self.measurement().mode
         out = io.BytesIO()
         height = round(320 * mode.gate_height_mm / mode.gate_width_mm)
-        Image.new("L", (320, height), 110).save(out, "PNG")
+        down, right = np.mgrid[-height + 1 : height : 2, -319:320:2]
+        light = 0.4 * 2.0 ** (-1.1 * (down**2 + right**2) / (height**2 + 320**2))
+        Image.fromarray(recorded_codes(light)).save(out, "PNG")
         return SimpleUploadedFile("flat.png", out.getvalue())
 
     def recording(self) -> Recording:
