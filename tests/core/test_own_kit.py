@@ -288,6 +288,19 @@ def test_what_is_missing_for_a_measurement_is_said():
         curve_of_series(steps)
     with pytest.raises(ValueError, match="as metered"):
         curve_of_series([(stop + 0.25, value) for stop, value in steps])
+    white = [(float(stop), 1.0) for stop in range(-2, 3)]
+    with pytest.raises(ValueError, match="almost all is white"):
+        curve_of_series(white)
+    dark = [(stop / 1, 0.01 if stop < 1 else 0.5 if stop < 2 else 1.0) for stop in range(-3, 4)]
+    with pytest.raises(ValueError, match="black or white"):
+        curve_of_series(dark)
+    with pytest.raises(ValueError, match="about the same light"):
+        noise_of_levels([level_of_pair(np.full((9, 9), 0.2), np.full((9, 9), 0.2))] * 3)
+    with pytest.raises(InputError, match="not smeared"):
+        outcome("shutter", [{"angle": 0.0, "off": 0.0, "turn": 20.0}], Asked(), SAID)
+    mark = {"near": [0.0, 0.0], "far": [0.0, 0.0], "size": [160, 90]}
+    with pytest.raises(InputError, match="no nearer than its focal length"):
+        outcome("pupil", [mark, mark], Asked(focus_distance_m=0.03), SAID)
     with pytest.raises(ValueError, match="not even"):
         vignetting_of_flats([0.2, 1.4])
     rows = {"rows": np.ones((24, 90)).tolist(), "height": 90}

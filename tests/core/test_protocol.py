@@ -50,6 +50,6 @@ def test_what_is_not_filmed_in_one_go_has_no_steps():
 
 
 def test_a_clip_that_is_shorter_than_its_steps_is_said():
-    assert stopped_early(40.0, 37.5) is None
-    told = stopped_early(40.0, 12.0)
+    assert stopped_early(40.0, 37.5, 24.0, 24.0) is None
+    told = stopped_early(40.0, 24.0, 24.0, 48.0)
     assert told and (told.before, told.after) == ("40 s by its steps", "12 s: stopped early, or begun late")

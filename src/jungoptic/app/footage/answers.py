@@ -198,10 +198,9 @@ def _differs(take: Take | None, row: Recording, units: Units) -> list[Difference
     told = {name: row.says[said] for said, name in names.items() if row.says.get(said)}
     delivered = take.layer.shot.production.frame_rate_fps
     found = file_differences(fact, {**told, **row.says.get("settings", {})}, delivered, Words(units))
-    # what is kept to be played slower is as many times longer
     length_s, rate = row.says.get("length_s"), row.says.get("rate_fps")
     if take.rolled_s and length_s and rate:
-        short = stopped_early(take.rolled_s, length_s * rate / take.capture_fps)
+        short = stopped_early(take.rolled_s, length_s, rate, take.capture_fps)
         found += [short] if short else []
     return found
 

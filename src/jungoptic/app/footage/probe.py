@@ -40,10 +40,10 @@ _WIDE_PX = 2048
 _SMALL_PX = 320
 _PICTURE_AT = 0.7
 _END_BYTES, _HEAD_BYTES = 1 << 20, 512
-_MOST_PX = 17_000
+MOST_PX = 17_000
 _MOST_BROKEN = 50  # packets
 _FORMATS = "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpegts,mpeg,mxf,mxf_opatom"
-_OPTIONS = {"protocol_whitelist": "file", "format_whitelist": _FORMATS}
+OPTIONS = {"protocol_whitelist": "file", "format_whitelist": _FORMATS}
 _PARENT_EVERY_S = 0.5
 _SETTINGS = {
     "photographicsensitivity": "iso",
@@ -134,7 +134,7 @@ def _still(path: Path) -> Says:
 def _clip(path: Path, mime: str) -> Says:
     says = Says()
     try:
-        container = av.open(str(path), options=_OPTIONS, metadata_errors="ignore")
+        container = av.open(str(path), options=OPTIONS, metadata_errors="ignore")
     except (av.FFmpegError, ValueError):
         called = mime.startswith("video/") or path.suffix.lower() in (".mxf", ".ts", ".mts", ".m2ts")
         text = mime or ("text" if _is_text(path) else "bytes of no known kind")
@@ -145,7 +145,7 @@ def _clip(path: Path, mime: str) -> Says:
             says.fault = _FAULTS["no_picture"]
             return says
         _header(container, says)
-        if (says.width_px or 0) > _MOST_PX or (says.height_px or 0) > _MOST_PX:
+        if (says.width_px or 0) > MOST_PX or (says.height_px or 0) > MOST_PX:
             says.fault = _FAULTS["too_large"].format(width=says.width_px, height=says.height_px)
             return says
         _look(container, says)

@@ -46,6 +46,7 @@ def measuring_answer(production: Production) -> MeasuringOut:
                 tells=guide.tells,
                 of=guide.of,
                 minutes=guide.minutes,
+                frames=guide.frames,
                 fewest=guide.fewest,
                 chart=guide.chart,
                 steps=list(guide.steps),

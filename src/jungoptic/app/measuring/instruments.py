@@ -51,7 +51,7 @@ def _focal_off(lens: Lens) -> float:
 
 def came_of(row: Measurement) -> Outcome:
     """What came of it. Raises InputError where something is missing yet."""
-    told = [{**each.told, "stops_over": each.stops} for each in row.pictures.filter(removed=False)]
-    if row.kind == "curve":
-        told = [{**each, "stops": each["stops_over"]} for each in told]
+    pictures = row.pictures.filter(removed=False)
+    series = row.kind == "curve"
+    told = [{**each.told, "stops": each.stops} if series else each.told for each in pictures]
     return outcome(row.kind, told, asked_of(row), instrument_of(row))

@@ -13,7 +13,7 @@ from jungoptic.app.measuring.instruments import came_of
 from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.shelf import keeping as shelf
 from jungoptic.core.errors import InputError
-from jungoptic.core.measure import Asked, guides
+from jungoptic.core.measure import Asked, guides, usual
 
 MEASUREMENT = "measurement"
 PICTURE = "measured picture"
@@ -31,25 +31,17 @@ def begin(write: Writing, kind: str, subjects: Mapping[str, Any], asked: Mapping
     if guide.of != "mode":
         of = rows[guide.of] = shelf.row_in(write.production_id, guide.of, subjects.get(_SUBJECTS[guide.of]))
     named = f"{of.camera.name}, {of.name}" if of is mode else of.name
+    before = usual(of.closest_focus_m, of.widest_f_number) if guide.of == "lens" else {}
     row = Measurement.objects.create(
         production_id=write.production_id,
         name=f"{guide.title}: {named}"[:120],
         kind=kind,
         begun_by_id=write.person.pk,
-        asked=_checked(kind, {**_usual(rows), **asked}),
+        asked=_checked(kind, {**before, **asked}),
         **rows,
     )
     write.made(MEASUREMENT, row)
     return row
-
-
-def _usual(rows: Mapping[str, Any]) -> dict[str, Any]:
-    """What is asked, as it usually is with this lens."""
-    lens = rows.get("lens")
-    if lens is None:
-        return {}
-    near = round(max(1.0, 2.0 * lens.closest_focus_m), 1)
-    return {"focus_distance_m": near, "f_number": lens.widest_f_number, "near_m": near, "far_m": 5.0 * near}
 
 
 def _checked(kind: str, asked: Mapping[str, Any]) -> dict[str, Any]:

@@ -12,17 +12,15 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
+from jungoptic.app.footage.probe import MOST_PX, OPTIONS
 from jungoptic.core.errors import InputError
 from jungoptic.core.measure import Instrument, guides, watch
 
 MOST_BYTES = 250_000_000
 _MOST_STILL_BYTES = 60_000_000
 _AS_RECORDED = cv2.IMREAD_GRAYSCALE | cv2.IMREAD_IGNORE_ORIENTATION  # corners stay where the lens drew them
-_MOST_PX = 17_000
 _MOST_FRAMES = 48
 _MOST_MEMORY_BYTES = 400_000_000
-_FORMATS = "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpegts,mpeg,mxf,mxf_opatom"
-_OPTIONS = {"protocol_whitelist": "file", "format_whitelist": _FORMATS}
 
 Frame = npt.NDArray[np.uint8]
 
@@ -51,9 +49,9 @@ def _clip(path: str, name: str, most: int) -> list[Frame]:
     frames: list[Frame] = []
     with (
         suppress(av.FFmpegError, ValueError),
-        av.open(path, options=_OPTIONS, metadata_errors="ignore") as film,
+        av.open(path, options=OPTIONS, metadata_errors="ignore") as film,
     ):
-        if film.streams.video and max(film.streams.video[0].width, film.streams.video[0].height) <= _MOST_PX:
+        if film.streams.video and max(film.streams.video[0].width, film.streams.video[0].height) <= MOST_PX:
             for frame in film.decode(video=0):
                 frames.append(np.asarray(frame.to_ndarray(format="gray"), np.uint8))
                 if len(frames) >= most or sum(each.nbytes for each in frames) > _MOST_MEMORY_BYTES:

@@ -22,6 +22,7 @@ class GuideOut(Schema):
     tells: str
     of: Literal["lens", "mode", "lamp"]
     minutes: int
+    frames: int
     fewest: int
     chart: str
     steps: list[str]

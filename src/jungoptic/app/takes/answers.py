@@ -20,7 +20,7 @@ from jungoptic.core.kit import Kit
 from jungoptic.core.light import PlacedLamp
 from jungoptic.core.match import Judgement, SetUp, differences, worst
 from jungoptic.core.plan import SLATE, CardSetting, card_lamps, card_settings, dials, protocol, slate_reaches
-from jungoptic.core.vocabulary import VERDICTS, School, Units
+from jungoptic.core.vocabulary import ACTED, VERDICTS, School, Units
 from jungoptic.core.wording import Words, amount_text
 
 PAGE = 10
@@ -215,6 +215,7 @@ def log_answer(table: BenchTable, role: str, shown: int) -> Json:
                 "name": layer.name,
                 "kind": layer.kind,
                 "is_hero": layer.is_hero,
+                "acted": layer.kind in ACTED,
                 **counted(plan.counts),
                 "next_take": takes[0]["number"] + 1 if takes else 1,
                 "settings": (card := card_of(table, layer, plan)),

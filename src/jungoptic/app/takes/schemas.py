@@ -169,6 +169,7 @@ class LogLayerOut(TakesOut):
     name: str
     kind: str
     is_hero: bool
+    acted: bool
     verdict: Verdict
     shows: int
     tight: int

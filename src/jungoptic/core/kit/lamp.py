@@ -5,8 +5,6 @@ from __future__ import annotations
 import math
 from typing import Annotated
 
-import numpy as np
-
 from .. import quantities as q
 from ..light import beam_power, colour
 
@@ -51,14 +49,11 @@ def gelled(lamp: Lamp, mired: float, stops: float) -> Lamp:
     (5698, 5938)
     """
 
-    def shifted(colour_k: float) -> float:
-        return float(np.clip(1e6 / max(colour.mired(colour_k) + mired, 1.0), 1000.0, 40_000.0))
-
     return lamp.model_copy(
         update={
             "intensity_cd": lamp.intensity_cd * 2.0**-stops,
-            "warmest_k": shifted(lamp.warmest_k),
-            "coolest_k": shifted(lamp.coolest_k),
+            "warmest_k": colour.shifted_k(lamp.warmest_k, mired),
+            "coolest_k": colour.shifted_k(lamp.coolest_k, mired),
         }
     )
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import math
 
+_WARMEST_K, _COOLEST_K = 1000.0, 40_000.0
+
 
 def mired(colour_k: float) -> float:
     """Reciprocal megakelvin of a colour temperature: ``10⁶/T``.
@@ -89,3 +91,30 @@ def angle_between_deg(azimuth_a: float, elevation_a: float, azimuth_b: float, el
     )
     cross = math.hypot(a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0])
     return math.degrees(math.atan2(cross, sum(p * q for p, q in zip(a, b, strict=True))))
+
+
+def shifted_k(colour_k: float, shift_mired: float) -> float:
+    """A colour of light shifted in mired, as by a gel: ``1e6/(1e6/T + Δ)``.
+
+    Parameters
+    ----------
+    colour_k : float
+        Colour temperature, K.
+    shift_mired : float
+        Orange is positive, blue negative.
+
+    Returns
+    -------
+    float
+        K, between 1000 and 40 000.
+
+    References
+    ----------
+    mired
+
+    Examples
+    --------
+    >>> round(shifted_k(5600.0, 159.0)), shifted_k(30000.0, -100.0)
+    (2962, 40000.0)
+    """
+    return 1e6 / min(max(mired(colour_k) + shift_mired, 1e6 / _COOLEST_K), 1e6 / _WARMEST_K)

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from .colour import mired
+from .colour import shifted_k
 from .placed import PlacedLamp
 
 FULL_BLUE, FULL_ORANGE = -137.0, 159.0
 """Shift of a full sheet, mired. Source: gels."""
 _BLUE_STOPS, _ORANGE_STOPS = 1.6, 0.9
-_WARMEST_K, _COOLEST_K = 1000.0, 40_000.0
 GELS: tuple[tuple[str, float], ...] = (
     ("full blue", FULL_BLUE),
     ("half blue", FULL_BLUE / 2),
@@ -75,7 +74,6 @@ def with_gel(lamp: PlacedLamp, shift_mired: float) -> PlacedLamp:
     """
     if not shift_mired:
         return lamp
-    colour_k = 1e6 / max(mired(lamp.colour_k) + shift_mired, 1e6 / _COOLEST_K)
     return lamp.but(
-        colour_k=min(max(colour_k, _WARMEST_K), _COOLEST_K), level=lamp.level * 2.0 ** -gel_stops(shift_mired)
+        colour_k=shifted_k(lamp.colour_k, shift_mired), level=lamp.level * 2.0 ** -gel_stops(shift_mired)
     )

@@ -186,7 +186,7 @@ def file_differences(
         return []
 
 
-def stopped_early(rolled_s: float, clip_s: float) -> Difference | None:
+def stopped_early(rolled_s: float, clip_s: float, clip_fps: float, capture_fps: float) -> Difference | None:
     """What is said of a clip that is shorter than the steps of its take took.
 
     Parameters
@@ -195,6 +195,8 @@ def stopped_early(rolled_s: float, clip_s: float) -> Difference | None:
         From *roll* to *cut* by the steps, seconds.
     clip_s : float
         Of the file, seconds, as it plays.
+    clip_fps, capture_fps : float
+        At which the file plays, and at which it was filmed: what is kept to be played slower is longer.
 
     Returns
     -------
@@ -207,18 +209,19 @@ def stopped_early(rolled_s: float, clip_s: float) -> Difference | None:
 
     Examples
     --------
-    >>> stopped_early(75.0, 41.0).after
+    >>> stopped_early(75.0, 41.0, 24.0, 24.0).after
     '41 s: stopped early, or begun late'
-    >>> stopped_early(75.0, 74.0) is None
+    >>> stopped_early(75.0, 148.0, 24.0, 48.0) is None
     True
     """
-    if clip_s >= rolled_s - _PRESSED_S:
+    lasted_s = clip_s * clip_fps / capture_fps
+    if lasted_s >= rolled_s - _PRESSED_S:
         return None
     return Difference(
         "rolled_s",
         "Rolled",
         f"{rolled_s:.0f} s by its steps",
-        f"{clip_s:.0f} s: stopped early, or begun late",
+        f"{lasted_s:.0f} s: stopped early, or begun late",
     )
 
 

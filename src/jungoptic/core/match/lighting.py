@@ -20,7 +20,6 @@ from .records import SetUp
 SayLight = Callable[[float], str]
 SUN_SIZE_DEG = 0.53
 _LEAST_LX, _MOST_LX = 0.1, 200_000.0
-_WARMEST_K, _COOLEST_K = 1000.0, 40_000.0
 _SUBJECT_SHARE = 0.5  # light is metered half-way up the subject
 
 
@@ -152,8 +151,7 @@ def with_lamps(layer: Layer, planned: SetUp, lamps: tuple[PlacedLamp, ...]) -> S
     if planned.sun_at is not None or not before[0]:
         return burning
     light = float(np.clip(planned.illuminance_lx * after[0] / before[0], _LEAST_LX, _MOST_LX))
-    shifted = colour.mired(planned.light_k) + (after[1] - before[1] if after[0] else 0.0)
-    light_k = float(np.clip(1e6 / max(shifted, 1.0), _WARMEST_K, _COOLEST_K))
+    light_k = colour.shifted_k(planned.light_k, after[1] - before[1] if after[0] else 0.0)
     return burning.but(illuminance_lx=light, light_k=light_k)
 
 

@@ -4,7 +4,7 @@ from .bands import RowsMeasured, frame_rate, ripple_depth, row_time
 from .codes import read_codes
 from .curve import CurveMeasured, curve_of_series
 from .evenness import corner_stops, vignetting_of_flats
-from .guided import ENGRAVED_OFF, Asked, Guide, Instrument, MeasuredValue, Outcome, guides
+from .guided import ENGRAVED_OFF, Asked, Guide, Instrument, MeasuredValue, Outcome, guides, usual
 from .lens import FEWEST_PICTURES, Board, BoardSeen, LensMeasured, board_seen, lens_of_boards
 from .noise import Level, NoiseMeasured, level_of_pair, noise_of_levels
 from .outcome import focal_of_px, outcome
@@ -69,6 +69,7 @@ __all__ = [
     "row_time",
     "shutter_of_frames",
     "takes_left",
+    "usual",
     "vignetting_of_flats",
     "watch",
 ]

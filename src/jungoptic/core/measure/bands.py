@@ -206,7 +206,7 @@ def frame_rate(
     Raises
     ------
     ValueError
-        Where there are too few frames.
+        Where there are too few frames, or the rate is far from what the camera says.
 
     References
     ----------
@@ -228,6 +228,8 @@ def frame_rate(
     drift = np.unwrap(np.angle(np.exp(1j * (phases - 2.0 * math.pi * nominal * np.arange(len(phases))))))
     (slope, _), covariance = np.polyfit(np.arange(len(phases)), drift, 1, cov=True)
     a_frame = nominal + float(slope) / (2.0 * math.pi)
+    if a_frame <= 0:
+        raise ValueError("no such rate draws these bands: say the rate that the camera was set to")
     off = _TWICE * math.sqrt(float(covariance[0, 0])) / (2.0 * math.pi) / a_frame
     rate = pulses / a_frame
     return rate, rate * math.hypot(off, MAINS_OFF)

@@ -14,6 +14,7 @@ FEWEST_STEPS = 5
 _SAME = 0.004
 """Of the whole signal: two steps that make the same code are clipped, or black."""
 _BLACK = 0.06
+_FEWEST_UNDER = 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,6 +70,8 @@ def curve_of_series(series: Sequence[tuple[float, float]]) -> CurveMeasured:
     clipped = signal >= signal.max() - _SAME
     if clipped.sum() < 2 or not clipped[-1]:
         raise ValueError("nothing clips: go on in steps until two pictures look the same white")
+    if (~clipped).sum() < _FEWEST_UNDER:
+        raise ValueError("almost all is white: go down in steps too, four stops under the metered one")
     last = int(np.flatnonzero(~clipped)[-1])
     first = last + 1
     rises = (signal[last] - signal[last - 1]) / max(float(stops[last] - stops[last - 1]), 1e-9)
@@ -77,6 +80,8 @@ def curve_of_series(series: Sequence[tuple[float, float]]) -> CurveMeasured:
     light = bt709_light(signal)
     grey = float(light[int(np.abs(stops).argmin())])
     between = (~clipped) & (signal > _BLACK)
+    if not between[int(np.abs(stops).argmin())]:
+        raise ValueError("the picture that is exposed as metered is black or white: meter the card again")
     departs = max(
         abs(math.log2(float(value) / grey) - float(step))
         for step, value in zip(stops[between], light[between], strict=True)

@@ -12,6 +12,7 @@ from ..data_file import record, tables
 
 Of = Literal["lens", "mode", "lamp"]
 _FILE = "guided.toml"
+_USUAL_FOCUS_M, _USUAL_FAR = 1.0, 5.0
 ENGRAVED_OFF = 0.02
 """How far a focal length is off what is engraved, as a share. Source: engraved_focal."""
 
@@ -66,6 +67,35 @@ class Instrument:
     focal_off: float = ENGRAVED_OFF
     zoom: bool = False
     vignetting_stops: float = 0.0
+
+
+def usual(closest_focus_m: float, widest_f_number: float) -> dict[str, float]:
+    """What is said for a measurement, as it usually is with a lens.
+
+    Parameters
+    ----------
+    closest_focus_m : float
+        Its closest focus, m.
+    widest_f_number : float
+        Its widest stop.
+
+    Returns
+    -------
+    dict of str to float
+        By the fields of :class:`Asked`: focused at twice the closest, a metre at least, the near mark there.
+
+    Examples
+    --------
+    >>> usual(0.85, 2.0)["focus_distance_m"]
+    1.7
+    """
+    near = round(max(_USUAL_FOCUS_M, 2.0 * closest_focus_m), 1)
+    return {
+        "focus_distance_m": near,
+        "f_number": widest_f_number,
+        "near_m": near,
+        "far_m": _USUAL_FAR * near,
+    }
 
 
 @dataclass(frozen=True, slots=True)

@@ -188,14 +188,19 @@ def lens_of_boards(seen: Sequence[BoardSeen]) -> LensMeasured:
     size = seen[0].size_px
     if any(each.size_px != size for each in seen):
         raise ValueError("the pictures are of several sizes: take all with one recording")
-    rms, matrix, bent, turns, _, deviations, _, _ = cv2.calibrateCameraExtended(
-        [each.metres for each in seen],
-        [each.px for each in seen],
-        size,
-        np.eye(3),
-        np.zeros(5),
-        flags=_FLAGS | cv2.CALIB_FIX_ASPECT_RATIO,
-    )
+    try:
+        rms, matrix, bent, turns, _, deviations, _, _ = cv2.calibrateCameraExtended(
+            [each.metres for each in seen],
+            [each.px for each in seen],
+            size,
+            np.eye(3),
+            np.zeros(5),
+            flags=_FLAGS | cv2.CALIB_FIX_ASPECT_RATIO,
+        )
+    except cv2.error:
+        raise ValueError(
+            "these pictures do not fit each other: take them again, the whole board sharp in each"
+        ) from None
     if _most_turned(turns) < _TURNED_LEAST:
         raise ValueError(
             "the board was held square in all pictures, so that focal length and distance cannot be told"

@@ -10,6 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 FEWEST_LEVELS = 3
+_LEAST_APART = 0.05
 _TWICE = 2.0
 """Errors are told as two deviations."""
 
@@ -131,6 +132,8 @@ def noise_of_levels(levels: Sequence[Level]) -> NoiseMeasured:
         raise ValueError(f"{len(levels)} levels are too few: {FEWEST_LEVELS} at least, from dark to bright")
     light = np.array([level.light for level in levels])
     seen = np.array([level.variance for level in levels])
+    if float(np.ptp(light)) < _LEAST_APART:
+        raise ValueError("all pairs are of about the same light: take some darker and some brighter")
     deviation = np.maximum(seen, 1e-12) * np.sqrt(2.0 / np.array([level.count for level in levels]))
     weight = 1.0 / deviation
     design = np.column_stack([np.ones_like(light), light])

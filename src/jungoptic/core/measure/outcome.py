@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from ..errors import InputError
+from ..optics import image_distance_mm
 from .bands import frame_rate, ripple_depth, row_time
 from .curve import curve_of_series
 from .evenness import vignetting_of_flats
@@ -183,9 +184,9 @@ def _pupil(told: Sequence[Told], asked: Asked, instrument: Instrument) -> Outcom
         MarksSeen(tuple(each["near"]), tuple(each["far"]), tuple(each["size"]))
         for each in (told[0], told[-1])
     )
-    v_mm = instrument.focal_length_mm
-    if instrument.focusing == "unit":
-        v_mm = 1.0 / (1.0 / v_mm - 1.0 / (1000.0 * asked.focus_distance_m))
+    if 1000.0 * asked.focus_distance_m <= instrument.focal_length_mm:
+        raise InputError.at("focus_distance_m", "A lens focuses no nearer than its focal length.")
+    v_mm = image_distance_mm(instrument.focal_length_mm, asked.focus_distance_m, instrument.focusing)
     f_px = v_mm * before.size_px[0] / instrument.gate_width_mm
     measured = pupil_of_marks(
         before,
@@ -257,6 +258,10 @@ def _shutter(told: Sequence[Told], asked: Asked, _: Instrument) -> Outcome:
     angle = float(np.mean([each.angle_deg for each in measured]))
     off = float(np.mean([each.off_deg for each in measured]))
     wanted = asked.shutter_angle_deg
+    if angle < _SAME_DEG:
+        raise ValueError(
+            "the dot is not smeared: use the shutter that you mean to use, or turn the disc faster"
+        )
     says = (
         f"It is open as it says, within {max(off, _SAME_DEG):.0f}°."
         if abs(angle - wanted) <= max(off, _SAME_DEG)

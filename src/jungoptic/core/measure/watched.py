@@ -61,6 +61,8 @@ def watch(kind: str, frames: Sequence[npt.ArrayLike], instrument: Instrument) ->
         missing = "one frame" if len(seen) == 1 else f"{len(seen)} frames"
         wanted = "two photographs at once, or a clip" if guide.frames == 2 else "a clip of a second or more"
         raise InputError.at("file", f"There is {missing} in it; {guide.frames} are needed: drop {wanted}.")
+    if any(each.shape != seen[0].shape for each in seen):
+        raise InputError.at("file", "The files are of several sizes: take both with one recording.")
     _refuse_other_shape(seen[0], instrument)
     try:
         return _WATCHES[kind](seen)

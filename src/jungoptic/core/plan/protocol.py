@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ..match.stack import Stack
+from ..vocabulary import ACTED
 
 CLEAN_PLATE_S = 30.0
 """Long enough to take any frame of it, and an average. Source: protocol_times."""
@@ -20,7 +21,6 @@ _SHOWN = {
     "tape": "The tape, along the ground",
 }
 _PASS = frozenset({"shadow_pass", "reflection_pass", "focus_pass"})
-_ACTS = frozenset({"live", "live_element", "split"})
 _NOT_ROLLED = frozenset({"frame_by_frame"})
 
 
@@ -96,7 +96,7 @@ def _steps(stack: Stack, position: int) -> Iterator[ProtocolStep]:
     else:
         if needs_plate:
             yield _step("plate", "Clean plate: everybody out of the frame", CLEAN_PLATE_S)
-        if layer.kind in _ACTS:
+        if layer.kind in ACTED:
             yield _step("places", "Places")
             yield _step("pose", "Hold the pose", _POSE_S)
             yield _step("action", "Action", length_s)
@@ -106,7 +106,7 @@ def _steps(stack: Stack, position: int) -> Iterator[ProtocolStep]:
             yield _step("action", "Go", length_s)
             yield _step("tail", "Keep rolling", _TAIL_S)
     yield _step("cut", "Cut")
-    if not setup.references and layer.kind in _ACTS | {"model", "rig"}:
+    if not setup.references and layer.kind in ACTED | {"model", "rig"}:
         yield _step(
             "ask_references", "No ball or chart was planned: film one now, before the light is struck"
         )

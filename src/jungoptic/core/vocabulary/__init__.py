@@ -4,6 +4,7 @@ from .audience import IN_SHOT, NEEDS, SEES
 from .building import Hold, Made
 from .judging import SCHOOLS, VERDICT_WORDS, VERDICTS, School, Verdict
 from .layers import (
+    ACTED,
     CHOICES,
     COMBINES,
     KINDS,
@@ -27,6 +28,7 @@ from .sheets import SHEETS, KeyColour
 from .units import LUX_PER_FOOTCANDLE, MEASURED, METRES_PER_FOOT, MM_PER_INCH, Quantity, Unit, Units
 
 __all__ = [
+    "ACTED",
     "CHOICES",
     "COMBINES",
     "IN_SHOT",

@@ -103,6 +103,8 @@ KINDS: dict[str, KindWords] = {
     "haze": KindWords("haze", _DOWN, is_picture=True),
 }
 PASSES: frozenset[str] = frozenset(kind for kind, words in KINDS.items() if words.is_pass)
+ACTED: frozenset[str] = frozenset({"live", "live_element", "split"})
+"""Kinds in which somebody is seen, as a rule."""
 PICTURES: frozenset[str] = frozenset(kind for kind, words in KINDS.items() if words.is_picture)
 
 

@@ -260,7 +260,6 @@
   function pressed(event: KeyboardEvent) {
     if (letter(event) === "t" && !running) void take();
   }
-  const PEOPLE = new Set(["live", "live_element"]);
   const otherwise = $derived(layer?.settings.filter((line) => changed[line.field] !== undefined) ?? []);
   const NONE_YET = "No take of this layer yet. Log one when the camera has run: the plan is on the card.";
   function choose(id: string) {
@@ -336,7 +335,7 @@
                 writes={logs}
                 onset={set}
               />{/key}
-            {#if PEOPLE.has(layer.kind) && logs}
+            {#if layer.acted && logs}
               <InIt
                 bind:who={() => inIt[layer.id] ?? "", (who) => (inIt[layer.id] = who)}
                 layers={log.layers}

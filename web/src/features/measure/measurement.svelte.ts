@@ -73,7 +73,7 @@ export class Measured {
   }
   /** Pictures one after the other; of a pair two at once. ``stops`` says of each which step it is. */
   async send(files: readonly File[], stops: (number: number) => number | null) {
-    const pairs = this.known?.kind === "noise";
+    const pairs = this.guide?.frames === PAIR;
     const parts: File[][] = [];
     for (const file of files) {
       const last = parts.at(-1);

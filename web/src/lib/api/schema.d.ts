@@ -5230,6 +5230,8 @@ export interface components {
             kind: string;
             /** Is Hero */
             is_hero: boolean;
+            /** Acted */
+            acted: boolean;
             /**
              * Verdict
              * @enum {string}
@@ -5915,6 +5917,8 @@ export interface components {
             of: "lens" | "mode" | "lamp";
             /** Minutes */
             minutes: number;
+            /** Frames */
+            frames: number;
             /** Fewest */
             fewest: number;
             /** Chart */
