@@ -120,11 +120,15 @@ def _value(value: MeasuredValue, before: dict[str, Any]) -> ValueOut:
     now = before.get(value.field)
     return ValueOut(
         title=value.title,
-        text=f"{number(value.value, 5)} {value.unit}".strip(),
+        text=_text(value.value, value.unit),
         off=f"± {number(value.off, 2)}" if value.off else "",
-        now=f"{number(float(now), 5)} {value.unit}".strip() if now is not None else "",
+        now=_text(float(now), value.unit) if now is not None else "",
         kept=bool(value.field),
     )
+
+
+def _text(value: float, unit: str) -> str:
+    return f"{number(value, 5)}{'' if unit == '°' else ' '}{unit}".strip()
 
 
 def _told(picture: Any) -> PictureTold:

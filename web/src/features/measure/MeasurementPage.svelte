@@ -111,9 +111,11 @@
               <thead>
                 <tr class="text-left text-sm text-muted">
                   <th class="border-b border-line py-0.5 font-normal">Measured</th>
-                  <th class="border-b border-line text-right font-normal">value</th>
-                  <th class="border-b border-line pl-2 font-normal">95 of 100 within</th>
-                  <th class="border-b border-line text-right font-normal"
+                  <th class="border-b border-line pl-3 text-right font-normal">value</th>
+                  <th class="border-b border-line pl-3 font-normal"
+                    ><span class="max-sm:sr-only">95 of 100</span> within</th
+                  >
+                  <th class="border-b border-line pl-3 text-right font-normal"
                     >{known.kept_at ? "kit said" : "kit says"}</th
                   >
                 </tr>
@@ -122,11 +124,11 @@
                 {#each known.values as value (value.title)}
                   <tr class={[!value.kept && "text-muted"]}>
                     <th class="border-b border-line py-1 text-left font-normal">{value.title}</th>
-                    <td class="num border-b border-line text-right whitespace-nowrap">{value.text}</td>
-                    <td class="num border-b border-line pl-2 text-sm whitespace-nowrap text-muted"
+                    <td class="num border-b border-line pl-3 text-right whitespace-nowrap">{value.text}</td>
+                    <td class="num border-b border-line pl-3 text-sm whitespace-nowrap text-muted"
                       >{value.off}</td
                     >
-                    <td class="num border-b border-line text-right whitespace-nowrap">{value.now}</td>
+                    <td class="num border-b border-line pl-3 text-right whitespace-nowrap">{value.now}</td>
                   </tr>
                 {/each}
               </tbody>
