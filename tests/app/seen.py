@@ -19,6 +19,7 @@ from jungoptic.app.productions.models import Invitation, Membership, Place, Prod
 from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.shelf.rows import KINDS
 from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.app.stills.models import Still
 from jungoptic.app.stock.models import StockItem
 from jungoptic.app.takes.models import Take
 
@@ -72,6 +73,7 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/productions/(\d+)/(places|stock|builds|boards|take-in|book|judging|invitations)", _of(Production)),
     (r"/builds/(\d+)", _of(Build)),
     (r"/takes/(\d+)", _of(Take)),
+    (r"/stills/(\d+)", _of(Still)),
     (r"/jobs/(\d+)(?:/again)?", _of(Job)),
 )
 

@@ -91,6 +91,17 @@ def of_cameras_cards(production, shot, take) -> list[tuple[str, str, object]]:
     ]
 
 
+def of_stills(shot, mill) -> list[tuple[str, str, object]]:
+    """The operations of photographs at the camera."""
+    from .written import Demo
+
+    return [
+        ("get", f"/shots/{shot.pk}/stills", None),
+        ("post", f"/layers/{mill.pk}/stills", None),
+        ("patch", f"/stills/{Demo().still().pk}", {"note": "to the rim"}),
+    ]
+
+
 def of_measurements(production) -> list[tuple[str, str, object]]:
     """The operations of measurements."""
     from .written import Demo
@@ -194,6 +205,7 @@ def calls(production, shot, mill, take, card) -> list[tuple[str, str, object]]:
         ("get", f"/layers/{mill.pk}/foretold", None),
         ("get", f"/takes/{take.pk}/now", None),
         ("patch", f"/takes/{take.pk}", {"version": take.version, "circled": True}),
+        *of_stills(shot, mill),
         ("post", f"/shots/{shot.pk}/cards", {}),
         ("get", f"/productions/{production.pk}/jobs", None),
         ("get", f"/jobs/{card.pk}", None),

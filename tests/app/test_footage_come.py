@@ -9,7 +9,7 @@ from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from jungoptic.app.footage.prober import Prober
+from jungoptic.app.footage.prober import LONGEST_S, Prober
 from tests.clips import clip
 from tests.jobs import done
 
@@ -24,11 +24,10 @@ def test_a_reader_that_breaks_or_hangs_is_begun_anew(tmp_path):
         prober._process.kill()
         assert "broke" in prober.read(whole)["fault"]
         assert prober.read(whole)["fault"] == ""
-    with Prober(longest_s=2.0) as prober:
-        assert prober.read(whole)["fault"] == ""
-        assert prober._process
         prober._process.send_signal(signal.SIGSTOP)
-        assert "longer than 2 s" in prober.read(whole)["fault"]
+        prober._longest_s = 1.0  # only of the one that hangs: beginning a reader takes a busy machine longer
+        assert "longer than 1 s" in prober.read(whole)["fault"]
+        prober._longest_s = LONGEST_S
         assert prober.read(whole)["fault"] == ""
 
 

@@ -36,6 +36,7 @@ from jungoptic.app.recipes.models import ShotRecipe
 from jungoptic.app.shelf.rows import KINDS as KIT_KINDS
 from jungoptic.app.shots.edit import KINDS
 from jungoptic.app.shots.models import Layer, LayerPicture, SetUp, Shot
+from jungoptic.app.stills.models import Still
 from jungoptic.app.stock.models import StockItem
 from jungoptic.app.takes.models import Take
 from tests.kept import forget_everything
@@ -57,6 +58,7 @@ NAMES: dict[str, type[Model]] = {
     "item_id": StockItem,
     "recipe_id": ShotRecipe,
     "take_id": Take,
+    "still_id": Still,
     "job_id": Job,
     "card_id": Card,
     "recording_id": Recording,

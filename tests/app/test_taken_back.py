@@ -35,7 +35,7 @@ def back(caller: Caller, production: Production, **which: Any) -> tuple[int, Any
 # Writes that are taken back to what stood before, with how to look at it.
 REVERSIBLE = sorted(
     set(BODIES)
-    - SEES_OTHERWISE
+    - (SEES_OTHERWISE - {"post /api/layers/{layer_id}/stills"})
     - {
         one
         for one in BODIES
@@ -81,6 +81,7 @@ def picture_of(demo: Demo) -> dict[str, Any]:
             f"plan {shot.code}": caller.plan(shot),
             f"log {shot.code}": caller("get", f"/shots/{shot.pk}/log")[1],
             f"files {shot.code}": caller("get", f"/shots/{shot.pk}/recordings")[1],
+            f"stills {shot.code}": caller("get", f"/shots/{shot.pk}/stills")[1],
         }
     found: dict[str, Any] = bare({**seen, "wall": wall})
     return found

@@ -23,6 +23,7 @@ from jungoptic.app.moving.going_out import pack
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Invitation, Place, Production
 from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.app.stills.models import Still
 from jungoptic.app.takes.models import Take
 from jungoptic.app.takes.shown import newest_entry
 from jungoptic.core.stage import recorded_codes
@@ -53,6 +54,17 @@ class Demo:
     def take(self) -> Take:
         Caller("camera").take(self.mill)
         return Take.objects.filter(layer=self.mill).latest("pk")
+
+    def still(self) -> Still:
+        """The liquid's level after the mill's last take."""
+        found = Still.objects.filter(layer=self.mill, removed=False).first()
+        if found is None:
+            self.take()
+            with self.png().open() as png:
+                body = {"file": SimpleUploadedFile("level.png", png.read()), "of": "level"}
+            made = Caller("camera").client.post(f"/api/layers/{self.mill.pk}/stills", body).json()
+            found = Still.objects.get(pk=made["id"])
+        return found
 
     def measurement(self) -> Measurement:
         """Vignetting, measured and not yet in the kit."""
@@ -138,7 +150,14 @@ class Demo:
         )
 
 
-# What is written of measurements, as in test_writes.
+# What is written of photographs and measurements, as in test_writes.
+OF_STILLS = {
+    "post /api/layers/{layer_id}/stills": lambda d: (
+        f"/layers/{d.mill.pk}/stills",
+        {"file": d.png(), "of": "pose"},
+    ),
+    "patch /api/stills/{still_id}": lambda d: (f"/stills/{d.still().pk}", {"of": "moved"}),
+}
 OF_MEASUREMENTS = {
     "post /api/productions/{production_id}/measurements": lambda d: (
         f"/productions/{d.production.pk}/measurements",

@@ -12,8 +12,10 @@ from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from jungoptic.app.days.models import ShootingDay
 from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.app.stills.models import Still
 from jungoptic.app.takes.models import Take, TakeVerdict
 from jungoptic.core.calculation import find
+from tests.app.written import Demo
 from tests.processes import free_port, kill, web
 from tests.sessions import session_of
 
@@ -97,9 +99,14 @@ def test_at_the_camera_without_a_server(device: Device, shot: Shot):
     phone.get_by_role("button", name="Take 1").click()
     waiting = phone.get_by_role("alert").filter(has_text="one take is waiting to be sent")
     expect(waiting).to_contain_text("Foretold: shows. Exact for what was set.")
+    photograph = {"name": "level.png", "mimeType": "image/png", "buffer": Demo().png().read()}
+    phone.get_by_label("Photograph onto TM010 · Mill 1:12 · take 1").set_input_files(photograph)
+    expect(phone.get_by_role("button", name="Photograph that waits")).to_be_visible()
+    assert axe(phone) == [] and overflow(phone) <= 0
 
     phone = with_the_server_gone(device.opens("/waiting"))
     expect(phone.get_by_text("TM010 · Mill 1:12 · take 1")).to_be_visible()
+    expect(phone.get_by_text("One photograph waits")).to_be_visible()
     assert axe(phone) == [] and overflow(phone) <= 0
 
     assert not Take.objects.exists()
@@ -107,6 +114,7 @@ def test_at_the_camera_without_a_server(device: Device, shot: Shot):
     expect(phone.get_by_text("Nothing waits")).to_be_visible()
     saved(Take.objects.count, 1)
     take = Take.objects.get()
+    saved(lambda: list(Still.objects.values_list("take_id", "of")), [(take.pk, "set")])
     assert (take.number, round(take.f_number, 1)) == (1, 5.7)
     assert "shows" in TakeVerdict.objects.filter(judging__take=take).values_list("verdict", flat=True)
 

@@ -87,6 +87,7 @@ ROOMS = (
     "builds",
     "breakdown",
     "measuring",
+    "stills",
     "days",
     "papers",
     "backup",

@@ -50,6 +50,7 @@ from jungoptic.app.productions import people_api
 from jungoptic.app.recipes import api as recipes
 from jungoptic.app.safety import api as safety
 from jungoptic.app.shelf import api as shelf
+from jungoptic.app.stills import api as stills
 from jungoptic.app.stock import api as stock
 from jungoptic.app.takes import api as takes
 from jungoptic.app.vocabulary import api as vocabulary
@@ -71,6 +72,7 @@ ROOMS = (
     takes,
     footage,
     measuring,
+    stills,
     boards,
     looks,
     recipes,

@@ -44,6 +44,7 @@ from jungoptic.app.shots.models import (
     SetUp,
     Shot,
 )
+from jungoptic.app.stills.models import Still
 from jungoptic.app.stock.models import StockItem
 from jungoptic.app.takes.models import Judging, Take, TakeVerdict
 
@@ -114,6 +115,7 @@ TABLES = (
     Table("takes", Take, "layer__shot__production"),
     Table("judgings", Judging, "take__layer__shot__production"),
     Table("verdicts", TakeVerdict, "judging__take__layer__shot__production"),
+    Table("stills", Still, "layer__shot__production"),
     Table("cards", Card, "production"),
     Table("recordings", Recording, "card__production"),
     Table("measurements", Measurement, "production"),
@@ -173,6 +175,7 @@ ROWS_OF_KINDS: dict[str, type[models.Model]] = {
     "recipe": ShotRecipe,
     "costs": Costing,
     "take": Take,
+    "still": Still,
     "card": Card,
     "recording": Recording,
     "set": Build,

@@ -25,6 +25,7 @@ from .layers import (
 from .lines import LINES, MOST_POINTS, Asks, LineKind, Shape
 from .marks import LIKELY_HEIGHT_M, MARKS, MOST_MARKS, MarkKind, MarkWords
 from .sheets import SHEETS, KeyColour
+from .stills import STILLS, StillOf, usual_still
 from .units import LUX_PER_FOOTCANDLE, MEASURED, METRES_PER_FOOT, MM_PER_INCH, Quantity, Unit, Units
 
 __all__ = [
@@ -48,6 +49,7 @@ __all__ = [
     "SCHOOLS",
     "SEES",
     "SHEETS",
+    "STILLS",
     "VERDICTS",
     "VERDICT_WORDS",
     "Asks",
@@ -71,7 +73,9 @@ __all__ = [
     "School",
     "Shape",
     "ShownAs",
+    "StillOf",
     "Unit",
     "Units",
     "Verdict",
+    "usual_still",
 ]

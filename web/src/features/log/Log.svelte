@@ -8,11 +8,11 @@
   import TabList from "../../lib/ui/TabList.svelte";
   import { onDestroy, untrack } from "svelte";
   import { answered, client, Offline, Refused, writeKey, type Schemas } from "../../lib/api/client";
-  import { plannedOf } from "../../lib/offline/planned";
-  import { outbox } from "../../lib/offline/outbox.svelte";
+  import { outbox, photographs } from "../../lib/offline/outbox.svelte";
   import { reach } from "../../lib/offline/reach.svelte";
   import { inWords } from "./card";
   import { foretold, isExact, sureness } from "./foretold";
+  import { Foretelling } from "./foretelling.svelte";
   import InIt from "./InIt.svelte";
   import LogCautions from "./LogCautions.svelte";
   import Run from "./Run.svelte";
@@ -20,8 +20,11 @@
   import SetUpCard from "./SetUpCard.svelte";
   import Slate from "./Slate.svelte";
   import { close, open, openedOf, textOf, type Opened } from "./slate";
+  import Stills from "./Stills.svelte";
+  import { ShotStills } from "./stills.svelte";
   import TakeBar from "./TakeBar.svelte";
   import TakeVerdict from "./TakeVerdict.svelte";
+  import ToMatch from "./ToMatch.svelte";
   import Waiting from "./Waiting.svelte";
   import { place } from "../../lib/place.svelte";
   import { session } from "../../lib/session.svelte";
@@ -30,14 +33,13 @@
   import Verdict from "../../lib/ui/Verdict.svelte";
 
   let { params }: { params: { shot: string } } = $props();
-  /** After this long a plan that was read is asked more of. */
-  const RESTS_MS = 1000;
   type Log = Schemas["LogOut"];
   type Setting = Schemas["SettingOut"];
 
   let log = $state.raw<Log | null>(null);
   let missing = $state("");
-  let tables = $state.raw<Record<number, Schemas["ForetoldOut"]>>({});
+  const foretelling = new Foretelling();
+  let stills = $state(new ShotStills(0));
   let chosen = $state<number | null>(null);
   let actual = $state<Record<number, Record<string, number>>>({});
   let note = $state("");
@@ -77,7 +79,8 @@
       );
       place.opened(log.production_id);
       missing = "";
-      foretellLater(log);
+      foretelling.later(log);
+      void stills.read();
       const path = { shot_id: shot };
       fromFiles = await answered(
         client.GET("/api/shots/{shot_id}/recordings", { params: { path, query: { units } } }),
@@ -87,41 +90,20 @@
       else if (!(error instanceof Offline)) throw error;
     }
   }
-  /** Once the plan rests and is another than the one that was foretold: takes do not move it. */
-  let foretoldOf = "";
-  let resting = 0;
-  function foretellLater(found: Log) {
-    const planned = plannedOf(found, session);
-    if (planned === foretoldOf) return;
-    window.clearTimeout(resting);
-    resting = window.setTimeout(() => {
-      void foretell(found.layers.map((one) => one.id)).then((all) => (foretoldOf = all ? planned : ""));
-    }, RESTS_MS);
-  }
-  onDestroy(() => window.clearTimeout(resting));
-  /** What likely takes would be given, for when there is no server to ask. */
-  async function foretell(layers: number[]): Promise<boolean> {
-    let all = true;
-    const query = { units, school: session.school } as const;
-    for (const id of layers) {
-      try {
-        const path = { layer_id: id };
-        const found = await answered(
-          client.GET("/api/layers/{layer_id}/foretold", { params: { path, query } }),
-        );
-        tables = { ...tables, [id]: found };
-      } catch (error) {
-        if (!(error instanceof Offline) && !(error instanceof Refused)) throw error;
-        all = false;
-      }
-    }
-    return all;
-  }
   $effect(() => {
     place.shot = shot;
     void units;
-    untrack(() => void read());
+    untrack(() => {
+      if (stills.shot !== shot) {
+        stills.close();
+        stills = new ShotStills(shot);
+      }
+      stills.showWaiting();
+      void read();
+    });
   });
+  onDestroy(() => (foretelling.stop(), stills.close()));
+  photographs.onsent(() => void stills.read());
   whenOthersWrite(read, (told) => told.shot === shot || told.shot === null);
   outbox.onsent((take) => {
     latest = take;
@@ -140,7 +122,7 @@
     actual[layer.id] = now;
   }
   const words = (line: Setting) => inWords(line, changed[line.field], units);
-  const table = $derived(layer ? tables[layer.id] : undefined);
+  const table = $derived(layer ? foretelling.tables[layer.id] : undefined);
   const told = $derived(table && layer ? foretold(table, layer.settings, changed) : null);
   const sure = $derived(
     told && !isExact(told)
@@ -272,6 +254,9 @@
 <svelte:window onkeydown={pressed} />
 <svelte:head><title>{log ? `Log ${log.code}` : "Log"} · Jungoptic</title></svelte:head>
 
+{#snippet photographsOf(one: Schemas["TakeOut"])}
+  <Stills {stills} layer={one.layer_id} take={one.id} what={`take ${one.number}`} writes={logs} />
+{/snippet}
 {#if missing}
   <CannotShow why={missing} />
 {:else if !log}
@@ -293,7 +278,7 @@
     {#if reach.away || mine.length}
       <div class="shrink-0 border-b border-ink bg-raised px-3.5 py-2" role="alert">
         {#if reach.away}<p>Log on: takes are kept here and sent when the connection is back.</p>{/if}
-        <Waiting takes={mine} {mending} onback={putBack} />
+        <Waiting takes={mine} {mending} {stills} onback={putBack} />
       </div>
     {/if}
     <LogCautions {shot} />
@@ -323,6 +308,7 @@
         {#if latest}
           <div class="border-b border-ink bg-raised p-3.5" aria-live="polite">
             <TakeVerdict take={latest} files={filesOf(latest)} onmark={logs ? circle : undefined} />
+            {@render photographsOf(latest)}
           </div>
         {/if}
         <div class="grid lg:grid-cols-2">
@@ -343,9 +329,11 @@
             {/if}
           </section>
           <section aria-label="Takes">
+            <ToMatch {stills} layer={layer.id} />
             {#each layer.takes.filter((one) => one.id !== latest?.id) as one (one.id)}
               <div class="border-b border-line p-3.5">
                 <TakeVerdict take={one} brief files={filesOf(one)} onmark={logs ? circle : undefined} />
+                {@render photographsOf(one)}
               </div>
             {:else}
               {#if !latest}<p class="p-3.5 text-muted">{NONE_YET}</p>{/if}

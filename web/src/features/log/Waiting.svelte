@@ -3,12 +3,21 @@
   import { outbox, type Kept } from "../../lib/offline/outbox.svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";
   import { clock } from "../../lib/ui/when";
+  import Stills from "./Stills.svelte";
+  import type { ShotStills } from "./stills.svelte";
 
   let {
     takes,
     mending = "",
+    stills,
     onback,
-  }: { takes: Kept[]; mending?: string; onback?: (key: string) => void } = $props();
+  }: {
+    takes: Kept[];
+    mending?: string;
+    /** Where photographs can be put onto them. */
+    stills?: ShotStills;
+    onback?: (key: string) => void;
+  } = $props();
   const slated = (one: Kept) =>
     [one.code, one.name, one.number && `take ${one.number}`].filter(Boolean).join(" · ");
 </script>
@@ -36,5 +45,13 @@
         <Verdict verdict={one.told.verdict} label={false} /><b>Foretold: {one.told.verdict}.</b>
         <span class="text-muted">{one.told.sure || "Exact for what was set."}</span>
       </p>{/if}
+    {#if stills}<Stills
+        {stills}
+        layer={one.layer}
+        take={null}
+        takeKey={one.key}
+        what={slated(one)}
+        writes
+      />{/if}
   </div>
 {/each}

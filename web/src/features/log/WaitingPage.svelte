@@ -1,6 +1,6 @@
 <!-- What waits on this device to be sent, of every shot: nothing of it is lost, and each goes once. -->
 <script lang="ts">
-  import { outbox } from "../../lib/offline/outbox.svelte";
+  import { outbox, photographs } from "../../lib/offline/outbox.svelte";
   import { reach } from "../../lib/offline/reach.svelte";
   import Waiting from "./Waiting.svelte";
 
@@ -26,5 +26,18 @@
         </section>
       {/each}
     {:else}<p class="mt-3">Nothing waits: every take that was logged here has arrived.</p>{/if}
+    {#if photographs.waiting.length}
+      <p class="mt-4 border-t border-line pt-2">
+        {photographs.waiting.length === 1
+          ? "One photograph waits"
+          : `${photographs.waiting.length} photographs wait`}: each goes after its take.
+      </p>
+      {#each photographs.waiting.filter((one) => one.problem) as one (one.key)}
+        <p>
+          {one.problem}
+          <button class="link" onclick={() => void photographs.box.drop(one.key)}>Drop it</button>
+        </p>
+      {/each}
+    {/if}
   </div>
 </main>

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { along, type Which } from "../../lib/offline/along.svelte";
   import { installed } from "../../lib/offline/installed.svelte";
-  import { outbox } from "../../lib/offline/outbox.svelte";
+  import { outbox, photographs } from "../../lib/offline/outbox.svelte";
   import { reach } from "../../lib/offline/reach.svelte";
   import { persist } from "../../lib/offline/store";
   import { place } from "../../lib/place.svelte";
@@ -66,6 +66,11 @@
         "Takes that wait",
         String(outbox.waiting.length),
         outbox.waiting.length ? "sent once each, in their order" : "every one has arrived",
+      )}
+      {@render line(
+        "Photographs that wait",
+        String(photographs.waiting.length),
+        photographs.waiting.length ? "sent after their takes" : "every one has arrived",
       )}
       {@render line(
         "Kept for good",

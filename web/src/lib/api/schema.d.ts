@@ -1323,6 +1323,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot_id}/stills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Stills
+         * @description The photographs of a shot, newest first. Anybody in the production.
+         */
+        get: operations["jungoptic_app_stills_api_read_stills"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layers/{layer_id}/stills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Still
+         * @description Keep a photograph of a layer's set, after one of its takes. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_stills_api_keep_still"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stills/{still_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Still
+         * @description Say what a photograph is of, write a note to it, take it away. The supervisor and the crew.
+         */
+        patch: operations["jungoptic_app_stills_api_change_still"];
+        trace?: never;
+    };
     "/api/productions/{production_id}/boards": {
         parameters: {
             query?: never;
@@ -6154,6 +6214,84 @@ export interface components {
             version: number;
             /** Discarded */
             discarded: boolean;
+        };
+        /**
+         * StillOfOut
+         * @description Something that a photograph may be kept for.
+         */
+        StillOfOut: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "set" | "level" | "pose" | "moved" | "frame";
+            /** Name */
+            name: string;
+        };
+        /**
+         * StillOut
+         * @description A photograph: of which layer, after which take, what it is kept for.
+         */
+        StillOut: {
+            /** Id */
+            id: number;
+            /** Layer Id */
+            layer_id: number;
+            /** Take Id */
+            take_id: number | null;
+            /** Take Number */
+            take_number: number | null;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "set" | "level" | "pose" | "moved" | "frame";
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
+            /**
+             * Photographed At
+             * Format: date-time
+             */
+            photographed_at: string;
+            /** By */
+            by: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * StillsOut
+         * @description The photographs of a shot, newest first; what one may be kept for, and what it is as a rule, for each
+         *     layer.
+         */
+        StillsOut: {
+            /** Stills */
+            stills: components["schemas"]["StillOut"][];
+            /** Choices */
+            choices: components["schemas"]["StillOfOut"][];
+            /** Usual */
+            usual: {
+                [key: string]: "set" | "level" | "pose" | "moved" | "frame";
+            };
+        };
+        /**
+         * StillChange
+         * @description What a photograph is of, its note, or that it is taken away; what is not sent stays.
+         */
+        StillChange: {
+            /** Version */
+            version: number;
+            /** Of */
+            of?: ("set" | "level" | "pose" | "moved" | "frame") | null;
+            /** Note */
+            note?: string | null;
+            /** Removed */
+            removed?: boolean | null;
         };
         /** BoardOut */
         BoardOut: {
@@ -11734,6 +11872,148 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_stills_api_read_stills: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StillsOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_stills_api_keep_still: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Of */
+                    of?: ("set" | "level" | "pose" | "moved" | "frame") | null;
+                    /** Take Id */
+                    take_id?: number | null;
+                    /**
+                     * Note
+                     * @default
+                     */
+                    note?: string;
+                    /** Photographed At */
+                    photographed_at?: string | null;
+                    /** File */
+                    file?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StillOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_stills_api_change_still: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                still_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StillChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

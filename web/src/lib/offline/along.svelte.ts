@@ -5,6 +5,7 @@ import { answered, client, Offline, Refused, type Schemas } from "../api/client"
 import { byAnother, stream } from "../events/told.svelte";
 import { place } from "../place.svelte";
 import { today } from "../ui/when";
+import { pictureOf } from "./pictures";
 import { plannedOf } from "./planned";
 import { reach } from "./reach.svelte";
 import { recall, remember } from "./store";
@@ -19,6 +20,8 @@ type Shots = Partial<Record<string, { version: string; planned: string }>>;
 /** Under which name a card's answers for a place without a server are remembered. */
 export const answersOf = (card: string) => `beforehand ${card}`;
 const SHOTS = "shots taken along";
+/** Photographs of a shot, the newest. */
+const MOST_STILLS = 12;
 /** What leaves the desk. */
 const GOES_ALONG = ["(pointer: coarse)", "(display-mode: standalone)"];
 const SOON_MS = 3000; // the page that was opened comes first
@@ -134,8 +137,10 @@ class Along {
     this.cards = cards.length;
   }
 
-  async #shot(shot: number, { units, school }: Reader) {
+  async #shot(shot: number, { units, school, username }: Reader) {
     const path = { shot_id: shot };
+    const { stills } = await answered(client.GET("/api/shots/{shot_id}/stills", { params: { path } }));
+    for (const still of stills.slice(0, MOST_STILLS)) await pictureOf(username, still.id);
     const found = await answered(client.GET("/api/shots/{shot_id}/version", { params: { path } }));
     const version = [found.revision, found.production_revision, units, school].join(" ");
     if (this.shots[shot]?.version === version) return;

@@ -8,7 +8,7 @@ import { recall, remember } from "./store";
 const AT_THE_CAMERA = [
   /^\/api\/(session|vocabulary|productions|calculations)$/,
   /^\/api\/productions\/\d+\/(wall|days|shooting-days\/[\d-]+)$/,
-  /^\/api\/shots\/\d+\/(log|plan)$/,
+  /^\/api\/shots\/\d+\/(log|plan|stills)$/,
   /^\/api\/layers\/\d+\/foretold$/,
   /^\/api\/calculations\/\w+$/,
 ];

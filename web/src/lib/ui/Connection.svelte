@@ -4,11 +4,17 @@
 -->
 <script lang="ts">
   import { installed } from "../offline/installed.svelte";
-  import { outbox } from "../offline/outbox.svelte";
+  import { outbox, photographs } from "../offline/outbox.svelte";
   import { reach } from "../offline/reach.svelte";
   import { when } from "./when";
 
-  const waiting = $derived(outbox.waiting.length);
+  const counted = (count: number, what: string) => (count ? `${count} ${what}${count === 1 ? "" : "s"}` : "");
+  const waits = $derived(
+    [counted(outbox.waiting.length, "take"), counted(photographs.waiting.length, "photograph")]
+      .filter(Boolean)
+      .join(", "),
+  );
+  const waiting = $derived(outbox.waiting.length + photographs.waiting.length);
   const time = (at: number) => when(new Date(at).toISOString());
 </script>
 
@@ -25,8 +31,7 @@
       <span><b>No connection</b> since {time(reach.since)}</span>
       {#if reach.asOf}<span class="text-muted">shown as at {time(reach.asOf)}</span>{/if}
     {/if}
-    {#if waiting}<a class="link" href="#/waiting">{waiting} {waiting === 1 ? "take waits" : "takes wait"}</a
-      >{/if}
+    {#if waiting}<a class="link" href="#/waiting">{waits} {waiting === 1 ? "waits" : "wait"}</a>{/if}
     {#if reach.away}<a class="link" href="#/kept">on this device</a>{/if}
   </div>
 {/if}

@@ -39,3 +39,5 @@ export function weekOf(at: Date, starts: Starts = session.person?.week_starts ??
   first.setDate(first.getDate() - ((first.getDay() - FIRST[starts] + 7) % 7));
   return first;
 }
+/** This moment, as it goes over the wire. */
+export const now = () => new Date().toISOString();

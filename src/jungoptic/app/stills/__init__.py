@@ -1,0 +1,1 @@
+"""Photographs at the camera: what a take left behind, and what the taking camera saw."""

@@ -1,0 +1,20 @@
+"""What a photograph of the set is kept for, so that the next take begins as the last one ended."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+StillOf = Literal["set", "level", "pose", "moved", "frame"]
+
+STILLS: dict[StillOf, str] = {
+    "set": "the set as it stands",
+    "level": "last liquid level",
+    "pose": "last pose",
+    "moved": "what was moved",
+    "frame": "through the taking camera",
+}
+
+
+def usual_still(kind: str) -> StillOf:
+    """What a photograph of a kind of layer is for, as a rule."""
+    return "pose" if kind == "frame_by_frame" else "set"
