@@ -9,6 +9,7 @@ until the test has seen what stands on the screen without it.
 from __future__ import annotations
 
 import os
+import re
 import shutil
 import subprocess
 import sys
@@ -283,7 +284,7 @@ def work_off_the_queue() -> None:
 
 def log_take(phone: Page, number: int) -> None:
     """Press *Take* on the log's page. What comes of it is the test's to look for."""
-    phone.get_by_role("button", name=f"Take {number}").click()
+    phone.get_by_role("button", name=re.compile(f"^Take {number}\\b")).click()
 
 
 def overflow(page: Page) -> int:

@@ -58,9 +58,6 @@ def read_stills(request: HttpRequest, shot_id: int) -> Any:
     return StillsOut(
         stills=[still_answer(row) for row in rows],
         choices=[{"key": key, "name": name} for key, name in STILLS.items()],
-        usual={
-            pk: usual_still(kind) for pk, kind in Layer.objects.filter(shot=shot_id).values_list("pk", "kind")
-        },
     )
 
 

@@ -39,13 +39,10 @@ class StillOfOut(Schema):
 
 
 class StillsOut(Schema):
-    """The photographs of a shot, newest first; what one may be kept for, and what it is as a rule, for each
-    layer.
-    """
+    """The photographs of a shot, newest first, and what one may be kept for."""
 
     stills: list[StillOut]
     choices: list[StillOfOut]
-    usual: dict[int, StillOf]
 
 
 class StillChange(Seen):

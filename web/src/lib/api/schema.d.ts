@@ -6266,18 +6266,13 @@ export interface components {
         };
         /**
          * StillsOut
-         * @description The photographs of a shot, newest first; what one may be kept for, and what it is as a rule, for each
-         *     layer.
+         * @description The photographs of a shot, newest first, and what one may be kept for.
          */
         StillsOut: {
             /** Stills */
             stills: components["schemas"]["StillOut"][];
             /** Choices */
             choices: components["schemas"]["StillOfOut"][];
-            /** Usual */
-            usual: {
-                [key: string]: "set" | "level" | "pose" | "moved" | "frame";
-            };
         };
         /**
          * StillChange
