@@ -21,6 +21,7 @@ from .photograph import HeroField, frame_in_picture, hero_fields, same_lens
 from .records import Delivery, Judging, SetUp
 from .saying import Fix, Value
 from .stack import Member, ShotPlan, Stack
+from .standing_off import OFF_DIALS, Off, OffDial, off_view
 from .taken import unknown_of
 from .tolerances import ITEMS, Item, Tolerance, ladder, verdict, worst
 from .view import START, Moment, camera_pace_px
@@ -30,6 +31,7 @@ __all__ = [
     "ITEMS",
     "MOST_PARTS",
     "NOT_SET",
+    "OFF_DIALS",
     "START",
     "BoardLine",
     "CutJudgement",
@@ -49,6 +51,8 @@ __all__ = [
     "Match",
     "Member",
     "Moment",
+    "Off",
+    "OffDial",
     "Part",
     "PlacingErrors",
     "Read",
@@ -78,6 +82,7 @@ __all__ = [
     "known_values",
     "ladder",
     "measured_members",
+    "off_view",
     "on_ground",
     "on_its_ground",
     "own_depth_m",

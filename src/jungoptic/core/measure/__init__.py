@@ -17,6 +17,7 @@ from .pupil import (
     marks_seen,
     pupil_of_marks,
 )
+from .registered import FEWEST_POINTS, Registered, Textured, registered, textured
 from .room import CardRoom, takes_left
 from .turning import ShutterMeasured, shutter_of_frames
 from .watched import watch
@@ -26,6 +27,7 @@ __all__ = [
     "ENGRAVED_OFF",
     "FAR_MARK",
     "FEWEST_PICTURES",
+    "FEWEST_POINTS",
     "NEAR_MARK",
     "Asked",
     "Board",
@@ -46,9 +48,11 @@ __all__ = [
     "Outcome",
     "Placed",
     "PupilMeasured",
+    "Registered",
     "RowsMeasured",
     "ShutterMeasured",
     "Sure",
+    "Textured",
     "board_seen",
     "camera_clock",
     "corner_stops",
@@ -65,10 +69,12 @@ __all__ = [
     "place_clips",
     "pupil_of_marks",
     "read_codes",
+    "registered",
     "ripple_depth",
     "row_time",
     "shutter_of_frames",
     "takes_left",
+    "textured",
     "usual",
     "vignetting_of_flats",
     "watch",

@@ -6,6 +6,8 @@ from .engraving import Mark
 from .focusing import Focusing, FocusPass, band_text, focusing
 from .foretold import ForetoldPoint, foretell, likely_values
 from .framing import Box, Framing, share_inside, vertical_cut_px
+from .line_up import LineUp, Turn, gate_in_frame, laid_in_frame, line_up
+from .lined_up import DialOff, LinedUp, NothingSharedError, in_the_set, lined_up
 from .opened import Addition, Reach, additions, reach_of, shot_reach
 from .placing import Placing, height_wish, place
 from .protocol import CLEAN_PLATE_S, ProtocolStep, protocol
@@ -31,11 +33,15 @@ __all__ = [
     "Cut",
     "CuttingList",
     "Dial",
+    "DialOff",
     "FocusPass",
     "Focusing",
     "ForetoldPoint",
     "Framing",
+    "LineUp",
+    "LinedUp",
     "Mark",
+    "NothingSharedError",
     "Piece",
     "Placing",
     "ProtocolStep",
@@ -49,6 +55,7 @@ __all__ = [
     "Slated",
     "Stand",
     "Started",
+    "Turn",
     "View",
     "additions",
     "band_text",
@@ -59,11 +66,16 @@ __all__ = [
     "fewest_pieces",
     "focusing",
     "foretell",
+    "gate_in_frame",
     "height_wish",
+    "in_the_set",
+    "laid_in_frame",
     "lamp_field",
     "lamp_of_field",
     "lay_out",
     "likely_values",
+    "line_up",
+    "lined_up",
     "only_establishing",
     "panels",
     "place",

@@ -5,6 +5,7 @@ from .cutout import Cut, cropped, cut_of, cut_out
 from .drawings import Outline, Points, Solid, Standing, horizon_px, outlines, standing
 from .effects import ALL, Effects
 from .flat import photograph_flat
+from .live import LIVE_FAULTS, USUAL_FAULTS, LiveCamera, LiveFault
 from .own_kit import Filmed, Truth, film_kit
 from .picture import encoded, jpeg
 from .proving import Row, proved
@@ -16,12 +17,16 @@ from .sketch import sketch
 
 __all__ = [
     "ALL",
+    "LIVE_FAULTS",
+    "USUAL_FAULTS",
     "Contour",
     "Cut",
     "Effects",
     "Filmed",
     "Held",
     "LampDrawn",
+    "LiveCamera",
+    "LiveFault",
     "Outline",
     "Points",
     "Row",

@@ -10,116 +10,32 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 import cv2
 import numpy as np
 import numpy.typing as npt
 
-from ..match.layer import Part
 from ..match.measure import Match
 from ..match.stack import Member, Stack
-from ..match.view import START, Moment, View, layer_view, placed_m
+from ..match.view import START, Moment, layer_view, placed_m
 from .backdrop import air_opacity, haze_opacity, match_of, over, sky
 from .drawings import horizon_px, parts_of
 from .effects import ALL
-from .faces import flop_of, is_shaded, key_light, tone_of
+from .faces import flop_of, is_shaded, key_light
+from .painted import fill, seen_faces
 from .picture import Image, encoded, grey, linear_rgb, softened
 from .sensor import GRAIN_AT_400, planck_gain
 from .sheet import sheet_seen
 from .sheet_light import sheet_light
 from .standing_picture import standing_picture
 
-_SUBPIXEL = 4
-_BOX_CORNERS = 14
 _GRAIN_TILE = 256
 Pictures = Mapping[str, Image]  # pictures of layers, cut out, by the layers' names
 _NONE: Pictures = {}
 _A_METRE, _MOST_POINTS = 16, 72  # of a sheet's light: enough to see its shadows
 
 
-@dataclass(frozen=True, slots=True)
-class _Face:
-    points: npt.NDArray[np.float64]
-    high: Image
-    low: Image
-    far: float
-
-
-def _faces(
-    part: Part,
-    come: npt.NDArray[np.float64],
-    view: View,
-    size: tuple[float, float],
-    light: tuple[npt.NDArray[np.float64], float] | None,
-) -> list[_Face]:
-    """The front of a part and, of a solid one, the sides that face the lens, far ones first."""
-    front = part.outline + come
-    high, low = linear_rgb(part.colour), linear_rgb(part.colour_low or part.colour)
-
-    def shade(normal: tuple[float, float, float]) -> float:
-        return 1.0 if light is None else tone_of(normal, *light)
-
-    seen: list[_Face] = []
-    upright = not part.lies and part.thickness_m > 0 and len(front) <= _BOX_CORNERS
-    if upright:
-        back = front + np.array([0.0, 0.0, part.thickness_m])
-        turning = (
-            1.0
-            if float(np.sum(front[:, 0] * np.roll(front[:, 1], -1) - np.roll(front[:, 0], -1) * front[:, 1]))
-            > 0
-            else -1.0
-        )
-        eye = view.eye
-        for i in range(len(front)):
-            j = (i + 1) % len(front)
-            edge = front[j] - front[i]
-            normal = np.array([edge[1], -edge[0], 0.0]) * turning
-            long = float(np.linalg.norm(normal))
-            if long < 1e-9 or float(np.dot(normal, eye - front[i])) <= 0:
-                continue
-            tone = shade((normal[0] / long, normal[1] / long, 0.0))
-            quad = np.array([front[i], front[j], back[j], back[i]])
-            drawn = view.project([quad], *size)[0]
-            if len(drawn) >= 3:
-                seen.append(_Face(drawn, high * tone, low * tone, float(quad[:, 2].mean())))
-        seen.sort(key=lambda face: -face.far)
-    tone = shade((0.0, 1.0, 0.0) if part.lies else (0.0, 0.0, -1.0))
-    drawn = view.project([front], *size)[0]
-    if len(drawn) >= 3:
-        seen.append(_Face(drawn, high * tone, low * tone, float(front[:, 2].min())))
-    return seen
-
-
-def _fill(canvas: Image, face: _Face, k: float) -> tuple[int, int, int, int] | None:
-    """Draw one face into planes of red, green, blue and alpha, graded from its top to its foot; returns the
-    box that it touched.
-    """
-    height, width = canvas.shape[1:]
-    points = np.clip(face.points * k, -4 * width, 5 * width)
-    left, top = (max(0, int(v) - 1) for v in points.min(axis=0))
-    right, bottom = min(width, int(points[:, 0].max()) + 2), min(height, int(points[:, 1].max()) + 2)
-    if right <= left or bottom <= top:
-        return None
-    mask = np.zeros((bottom - top, right - left), np.uint8)
-    # what draws counts from the middle of a pixel, we from its corner
-    fixed = np.round((points - (left + 0.5, top + 0.5)) * (1 << _SUBPIXEL)).astype(np.int32)
-    cv2.fillPoly(mask, [fixed], 255, lineType=cv2.LINE_AA, shift=_SUBPIXEL)
-    cover = mask.astype(np.float32)
-    cover /= 255.0
-    low, high = points[:, 1].max(), points[:, 1].min()
-    down = np.clip((np.arange(top, bottom, dtype=np.float32) + 0.5 - high) / max(low - high, 1e-6), 0.0, 1.0)[
-        :, None
-    ]
-    bare = 1.0 - cover
-    for plane, above, below in zip(canvas, (*face.high, 1.0), (*face.low, 1.0), strict=True):
-        here = plane[top:bottom, left:right]
-        here *= bare
-        here += (above * (1.0 - down) + below * down).astype(np.float32) * cover
-    return left, top, right, bottom
-
-
-def _gain(match: Match) -> Image:
+def gain_of(match: Match) -> Image:
     """Exposure and cast as they come out against the hero's."""
     if match.setup is None:
         return np.ones(3, np.float32)
@@ -148,23 +64,23 @@ def _layer_picture(
         if planes is None:
             return None
         if not layer.fills_frame:  # a plate is as its own lens saw it
-            planes[:3] *= _gain(match)[:, None, None]
-            planes = softened(planes, _blur_px(match, 0.0) * k, _smear_px(match) * k)
+            planes[:3] *= gain_of(match)[:, None, None]
+            planes = softened(planes, blur_of(match, 0.0) * k, _smear_px(match) * k)
         return planes, (0, 0, shape[1], shape[0])
     canvas = np.zeros((4, *shape), np.float32)
     view, come = layer_view(match, moment), placed_m(layer, moment)
     light = None
     if is_shaded(layer, ALL):
-        towards, fill = key_light(match)
-        light = towards * flop_of(layer, ALL), fill
+        towards, filled = key_light(match)
+        light = towards * flop_of(layer, ALL), filled
     boxes, softest = [], 0.0
     for part in sorted(parts_of(layer), key=lambda part: -part.behind_m):
-        for face in _faces(part, come, view, size, light):
-            touched = _fill(canvas, face, k)
+        for face in seen_faces(part, come, view, size, light):
+            touched = fill(canvas, face, k)
             if touched:
                 boxes.append(touched)
         if not part.lies:
-            softest = max(softest, _blur_px(match, part.behind_m))
+            softest = max(softest, blur_of(match, part.behind_m))
     if not boxes:
         return None
     blur, smear = softest * k, _smear_px(match) * k
@@ -175,7 +91,7 @@ def _layer_picture(
         min(shape[0], max(b[3] for b in boxes) + pad),
     )
     cut = canvas[:, top:bottom, left:right]
-    cut[:3] *= _gain(match)[:, None, None]
+    cut[:3] *= gain_of(match)[:, None, None]
     return softened(cut, blur, smear), (left, top, right, bottom)
 
 
@@ -183,7 +99,7 @@ def _smear_px(match: Match) -> float:
     return match.motion_px if match.setup is not None else 0.0
 
 
-def _blur_px(match: Match, behind_m: float) -> float:
+def blur_of(match: Match, behind_m: float) -> float:
     if match.setup is None:
         return 0.0
     return min(match.blur_at_px(match.setup.distance_m + behind_m / match.layer.scale), 200.0)
@@ -314,7 +230,7 @@ def _as_filmed(
     setup = member.setup
     if setup is not None and setup.backing is not None:
         sheet = sheet_seen(match, setup)
-        bright = sheet_light(match, setup, a_metre=_A_METRE, most=_MOST_POINTS) * _gain(match).mean()
+        bright = sheet_light(match, setup, a_metre=_A_METRE, most=_MOST_POINTS) * gain_of(match).mean()
         assert sheet is not None
         edge = np.array(sheet.edge) * k
         left, top = edge.min(axis=0)

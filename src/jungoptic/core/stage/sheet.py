@@ -76,6 +76,22 @@ def light_map(setup: SetUp, backing: Backing, columns: int = _COLUMNS, rows: int
     return lighting.on_backing_lx(setup, points).reshape(rows, columns)
 
 
+def sheet_corners_m(setup: SetUp) -> Array:
+    """The corners of a set-up's sheet (4, 3) from its top left clockwise, metres of the set, over the ground
+    of what stands before it and behind its front edge.
+    """
+    backing = setup.backing
+    assert backing is not None
+    half, low = backing.width_m / 2.0, backing.bottom_m - setup.ground_height_m
+    high = low + backing.height_m
+    return np.array(
+        [
+            (backing.across_m + side * half, up, backing.behind_m)
+            for side, up in ((-1, high), (1, high), (1, low), (-1, low))
+        ]
+    )
+
+
 def _rectangle(left: float, right: float, low: float, high: float) -> Array:
     return np.array([(left, low), (left, high), (right, high), (right, low)])
 

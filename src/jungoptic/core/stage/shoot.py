@@ -17,6 +17,7 @@ from .effects import ALL, Effects
 from .picture import Image, grey, linear_rgb
 from .raster import airy_spread, coverage, disc, spread
 from .sensor import add_grain
+from .sheet import sheet_corners_m
 from .sheet_light import sheet_light
 
 _SURROUND = 0.035
@@ -133,14 +134,7 @@ def _lay_sheet(picture: Image, camera: Camera, setup: SetUp, effects: Effects) -
     backing, layer = setup.backing, camera.match.layer
     assert backing is not None
     lit = sheet_light(camera.match, setup, shadows=effects.shadows)
-    half, s = backing.width_m / 2.0, layer.scale
-    low = backing.bottom_m - setup.ground_height_m
-    corners = np.array(
-        [
-            (backing.across_m + x * half, y, backing.behind_m)
-            for x, y in ((-1, low + backing.height_m), (1, low + backing.height_m), (1, low), (-1, low))
-        ]
-    )
+    corners, s = sheet_corners_m(setup), layer.scale
     seen = camera.view.project([corners * s], *camera.size)[0] * camera.k
     if len(seen) != len(corners):  # it reaches behind the lens
         return
@@ -155,7 +149,7 @@ def _lay_sheet(picture: Image, camera: Camera, setup: SetUp, effects: Effects) -
     cover = np.zeros((height, width), np.float32)
     cover[filled[1][1] : filled[1][3], filled[1][0] : filled[1][2]] = filled[0]
     planes = np.concatenate([light * linear_rgb(backing.colour)[:, None, None] * cover, cover[None]])
-    blur = camera.blur_px(np.array([0.0, low, backing.behind_m * s]))
+    blur = camera.blur_px(np.array([0.0, corners[2, 1], backing.behind_m * s]))
     if blur * camera.k >= _LEAST_BLUR_PX:
         planes = spread(planes, disc(round(blur * camera.k, 2)))
     if effects.diffraction:

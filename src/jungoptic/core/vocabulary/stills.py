@@ -16,5 +16,21 @@ STILLS: dict[StillOf, str] = {
 
 
 def usual_still(kind: str) -> StillOf:
-    """What a photograph of a kind of layer is for, as a rule."""
+    """What a photograph of a kind of layer is for, as a rule.
+
+    Parameters
+    ----------
+    kind : str
+        Of the layer: a key of :data:`KINDS`.
+
+    Returns
+    -------
+    str
+        A key of :data:`STILLS`.
+
+    Examples
+    --------
+    >>> usual_still("frame_by_frame"), usual_still("model")
+    ('pose', 'set')
+    """
     return "pose" if kind == "frame_by_frame" else "set"

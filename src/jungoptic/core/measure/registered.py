@@ -1,0 +1,225 @@
+"""Which points of one picture are where in another of the same thing."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+Array = npt.NDArray[np.float64]
+Grey = npt.NDArray[np.uint8]
+
+FEWEST_POINTS = 12
+_MOST_POINTS = 360
+_EVENED_PX = 31
+"""Light that changes over more than this is evened out."""
+_NOISE_CODES = 5.0
+_MIDDLE, _SPREAD = 128.0, 40.0
+_WINDOW_PX, _FAR_LEVELS, _NEAR_LEVELS = 21, 4, 2
+_COMES_BACK_PX = 0.35
+"""A point that is followed there and back comes back to its place."""
+_ALIKE = 0.55
+"""Correlation of the pieces around a point in both pictures."""
+_PIECE_PX = 15
+_ROUGHLY_PX = 5.0
+_ENOUGH_POINTS, _MOST_AGREE = 160, 0.5
+_BORDER_PX = 6
+_WHOLE = 255
+
+
+@dataclass(frozen=True, slots=True)
+class Textured:
+    """A picture made ready to be found again: its light evened out, the same half as large, and its points
+    with texture (n, 2), the best first.
+    """
+
+    picture: Grey
+    small: Grey
+    points: Array
+
+
+@dataclass(frozen=True, slots=True)
+class Registered:
+    """Points ``there`` (n, 2) of the reference and where they are ``here`` (n, 2) in the other picture, px;
+    of ``followed`` that have texture, so many are the same thing in both.
+    """
+
+    there: Array
+    here: Array
+    followed: int
+
+
+def _evened(picture: Grey, covered: Grey, over_px: int = _EVENED_PX) -> Grey:
+    """Local mean taken away, local contrast made alike, as far as it is more than noise."""
+    size = (over_px, over_px)
+    bright = picture.astype(np.float32)
+    mean = cv2.blur(bright, size)
+    contrast = np.sqrt(np.maximum(cv2.blur(bright * bright, size) - mean * mean, 0.0))
+    even = _MIDDLE + _SPREAD * (bright - mean) / (contrast + _NOISE_CODES)
+    even[covered == 0] = _MIDDLE
+    codes: Grey = np.clip(even, 0.0, 255.0).astype(np.uint8)
+    return codes
+
+
+def textured(picture: npt.NDArray[np.uint8], covered: npt.NDArray[np.uint8] | None = None) -> Textured:
+    """A picture made ready to be found again.
+
+    Parameters
+    ----------
+    picture : ndarray of uint8, shape (h, w)
+        Grey codes.
+    covered : ndarray of uint8, shape (h, w), optional
+        0 where there is no picture; all of it when left out.
+
+    Returns
+    -------
+    Textured
+        With its corners, at most 360.
+
+    References
+    ----------
+    good_features
+
+    Examples
+    --------
+    >>> board = np.kron(np.indices((8, 8)).sum(axis=0) % 2 * 200, np.ones((20, 20))).astype(np.uint8)
+    >>> len(textured(board).points)
+    49
+    """
+    whole = np.full(picture.shape, _WHOLE, np.uint8) if covered is None else covered.astype(np.uint8)
+    even = _evened(picture, whole)
+    inside = cv2.erode(
+        whole, np.ones((2 * _BORDER_PX + 1,) * 2, np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=0
+    )
+    corners = cv2.goodFeaturesToTrack(even, _MOST_POINTS, 0.02, _BORDER_PX, mask=inside, blockSize=7)
+    points = np.zeros((0, 2)) if corners is None else corners.reshape(-1, 2).astype(np.float64)
+    return Textured(even, _evened(_half(picture), _half(whole), _EVENED_PX // 2), points)
+
+
+def _followed(
+    before: Grey, after: Grey, points: Array, first: Array, levels: int
+) -> tuple[Array, npt.NDArray[np.bool_]]:
+    """Where points have gone, and which of them come back to their places when they are followed back."""
+    window, goes_on = (_WINDOW_PX, _WINDOW_PX), cv2.OPTFLOW_USE_INITIAL_FLOW
+    there = points.astype(np.float32).reshape(-1, 1, 2)
+    begins = first.astype(np.float32).reshape(-1, 1, 2).copy()
+    onward, known, _ = cv2.calcOpticalFlowPyrLK(
+        before, after, there, begins, winSize=window, maxLevel=levels, flags=goes_on
+    )
+    back, known_back, _ = cv2.calcOpticalFlowPyrLK(
+        after, before, onward, there.copy(), winSize=window, maxLevel=levels, flags=goes_on
+    )
+    off = np.hypot(*(back - there).reshape(-1, 2).T)
+    good = (known.ravel() > 0) & (known_back.ravel() > 0) & (off < _COMES_BACK_PX)
+    return onward.reshape(-1, 2).astype(np.float64), good
+
+
+def _half(picture: Grey) -> Grey:
+    return np.asarray(cv2.resize(picture, None, fx=0.5, fy=0.5, interpolation=cv2.INTER_AREA), np.uint8)
+
+
+def _shift_of_all(reference: Grey, picture: Grey) -> Array:
+    """The one shift by which two pictures, half as large, agree best, px of the whole ones."""
+    planes = [each.astype(np.float32) - np.float32(_MIDDLE) for each in (reference, picture)]
+    window = cv2.createHanningWindow(planes[0].shape[::-1], cv2.CV_32F)
+    (across, down), _ = cv2.phaseCorrelate(planes[0], planes[1], window)
+    return np.array([across, down]) * 2.0
+
+
+def _roughly(reference: Textured, small: Grey, first: Array) -> tuple[Array | None, int]:
+    """The turn, size and shift that most points agree with roughly, 2 × 3, and how many do."""
+    points = reference.points[:_ENOUGH_POINTS]
+    gone, good = _followed(reference.small, small, points / 2.0, (points + first) / 2.0, _FAR_LEVELS)
+    if good.sum() < FEWEST_POINTS:
+        return None, 0
+    turn, agree = cv2.estimateAffinePartial2D(
+        points[good], gone[good] * 2.0, ransacReprojThreshold=_ROUGHLY_PX, maxIters=400
+    )
+    return (None, 0) if turn is None else (np.asarray(turn, np.float64), int(agree.sum()))
+
+
+def _pieces(picture: Grey, points: Array) -> npt.NDArray[np.float32]:
+    """The square around each point (n, px), its mean taken away."""
+    reach = np.arange(_PIECE_PX) - _PIECE_PX // 2
+    across = np.tile(reach, _PIECE_PX) + points[:, :1]
+    down = np.repeat(reach, _PIECE_PX) + points[:, 1:]
+    cut = cv2.remap(picture, across.astype(np.float32), down.astype(np.float32), cv2.INTER_LINEAR)
+    pieces = np.asarray(cut, np.float32)
+    return np.asarray(pieces - pieces.mean(axis=1, keepdims=True), np.float32)
+
+
+def _alike(reference: Grey, picture: Grey, points: Array, gone: Array) -> npt.NDArray[np.bool_]:
+    """Whether the pieces around points look alike in both pictures."""
+    if not len(points):
+        return np.zeros(0, bool)
+    there, here = _pieces(reference, points), _pieces(picture, gone)
+    both = np.sqrt((there * there).sum(axis=1) * (here * here).sum(axis=1))
+    alike: npt.NDArray[np.bool_] = (there * here).sum(axis=1) > _ALIKE * np.maximum(both, 1e-6)
+    return alike
+
+
+def registered(
+    reference: Textured,
+    picture: npt.NDArray[np.uint8],
+    covered: npt.NDArray[np.uint8] | None = None,
+) -> Registered:
+    """Where the points of a reference are in another picture of the same thing.
+
+    Parameters
+    ----------
+    reference : Textured
+        From :func:`textured`.
+    picture : ndarray of uint8, shape (h, w)
+        Grey codes, as large as the reference.
+    covered : ndarray of uint8, shape (h, w), optional
+        0 where there is no picture; all of it when left out.
+
+    Returns
+    -------
+    Registered
+        Points that are followed there and back and look alike in both; few or none where both show
+        different things.
+
+    Raises
+    ------
+    ValueError
+        Where the pictures are not of one size.
+
+    References
+    ----------
+    lucas_kanade, phase_correlation
+
+    Examples
+    --------
+    >>> board = np.kron(np.indices((8, 8)).sum(axis=0) % 2 * 200, np.ones((20, 20))).astype(np.uint8)
+    >>> same = registered(textured(board), np.roll(board, 3, axis=1))
+    >>> (np.median(same.here - same.there, axis=0).round(1) + 0.0).tolist()
+    [3.0, 0.0]
+    """
+    if picture.shape != reference.picture.shape:
+        raise ValueError(f"a picture of {picture.shape[::-1]} px is not as large as its reference")
+    whole = np.full(picture.shape, _WHOLE, np.uint8) if covered is None else covered.astype(np.uint8)
+    nothing = Registered(np.zeros((0, 2)), np.zeros((0, 2)), len(reference.points))
+    if len(reference.points) < FEWEST_POINTS:
+        return nothing
+    small = _evened(_half(picture), _half(whole), _EVENED_PX // 2)
+    turn, agree = _roughly(reference, small, np.zeros(2))
+    if agree < _MOST_AGREE * min(len(reference.points), _ENOUGH_POINTS):
+        shifted = _roughly(reference, small, _shift_of_all(reference.small, small))
+        turn, agree = max((turn, agree), shifted, key=lambda way: way[1])
+    if turn is None or agree < FEWEST_POINTS:
+        return nothing
+    # The picture is laid back onto the reference, so that only little is left to be followed.
+    size = picture.shape[::-1]
+    back = cv2.WARP_INVERSE_MAP
+    laid = cv2.warpAffine(picture, turn, size, flags=cv2.INTER_CUBIC | back, borderMode=cv2.BORDER_REPLICATE)
+    there = np.asarray(cv2.warpAffine(whole, turn, size, flags=cv2.INTER_NEAREST | back), np.uint8)
+    near = _evened(np.asarray(laid, np.uint8), there)
+    gone, good = _followed(reference.picture, near, reference.points, reference.points, _NEAR_LEVELS)
+    spots = np.clip(np.rint(gone).astype(int), 0, np.array(size) - 1)
+    good &= there[spots[:, 1], spots[:, 0]] > 0
+    good[good] = _alike(reference.picture, near, reference.points[good], gone[good])
+    here = gone[good] @ turn[:, :2].T + turn[:, 2]
+    return Registered(reference.points[good], here, len(reference.points))
