@@ -47,6 +47,7 @@ ONLY_ASKS = {
     "/api/photographs/tags",
     "/api/layers/{layer_id}/outline",
     "/api/layers/{layer_id}/ground",
+    "/api/layers/{layer_id}/line-up",
     "/api/qr",
     "/api/invitation",
 }

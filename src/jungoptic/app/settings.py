@@ -260,6 +260,7 @@ BESIDE = [
     "jungoptic.app.boards.reading",
     "jungoptic.app.exchange.reading",
     "jungoptic.app.looks.svg",
+    "jungoptic.app.line_up.beside",
     "jungoptic.app.measuring.reading",
     "jungoptic.app.people.hashers",
 ]  # in the server that the processes beside a web server's are forked from

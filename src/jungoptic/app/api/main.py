@@ -36,6 +36,7 @@ from jungoptic.app.history import api as history
 from jungoptic.app.jobs import api as jobs
 from jungoptic.app.kit import api as kit
 from jungoptic.app.lan import api as lan
+from jungoptic.app.line_up import api as line_up
 from jungoptic.app.looks import api as looks
 from jungoptic.app.measuring import api as measuring
 from jungoptic.app.moving import api as moving
@@ -73,6 +74,7 @@ ROOMS = (
     footage,
     measuring,
     stills,
+    line_up,
     boards,
     looks,
     recipes,

@@ -63,6 +63,26 @@ def of_layer(request: HttpRequest, layer_id: int, allowed: frozenset[Role] = REA
     return _role(request, allowed, production__shots__layers=layer_id)
 
 
+def layer_seen(request: HttpRequest, layer_id: int) -> tuple[Role, int, Versions]:
+    """:func:`of_layer` for whoever reads its shot, with the shot's number and its versions from the same
+    question: it stands before every live picture.
+    """
+    columns = (
+        "role",
+        "production__shots",
+        "production__shots__revision",
+        "production__revision",
+    )
+    found = (
+        Membership.objects.filter(person=person(request), removed=False, production__shots__layers=layer_id)
+        .values_list(*columns)
+        .first()
+    )
+    if found is None:
+        raise _not_yours()
+    return Role(found[0]), found[1], (found[2], found[3])
+
+
 def of_take(request: HttpRequest, take_id: int, allowed: frozenset[Role] = READS) -> Role:
     return _role(request, allowed, production__shots__layers__takes=take_id)
 

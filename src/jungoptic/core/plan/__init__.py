@@ -6,7 +6,16 @@ from .engraving import Mark
 from .focusing import Focusing, FocusPass, band_text, focusing
 from .foretold import ForetoldPoint, foretell, likely_values
 from .framing import Box, Framing, share_inside, vertical_cut_px
-from .line_up import LineUp, Turn, gate_in_frame, laid_in_frame, line_up
+from .line_up import (
+    LineUp,
+    Turn,
+    gate_in_frame,
+    ground_in_frame,
+    horizon_in_frame,
+    laid_in_frame,
+    line_up,
+    planned_place,
+)
 from .lined_up import DialOff, LinedUp, NothingSharedError, in_the_set, lined_up
 from .opened import Addition, Reach, additions, reach_of, shot_reach
 from .placing import Placing, height_wish, place
@@ -67,7 +76,9 @@ __all__ = [
     "focusing",
     "foretell",
     "gate_in_frame",
+    "ground_in_frame",
     "height_wish",
+    "horizon_in_frame",
     "in_the_set",
     "laid_in_frame",
     "lamp_field",
@@ -79,6 +90,7 @@ __all__ = [
     "only_establishing",
     "panels",
     "place",
+    "planned_place",
     "protocol",
     "reach_of",
     "seen_parts",

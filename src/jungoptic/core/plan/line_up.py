@@ -12,11 +12,14 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
+from ..match.camera import camera_height_m, focal_px, picture_view_deg
+from ..match.ground import GroundLine, ground_lines
 from ..match.limits import tolerance_of
 from ..match.measure import Match
 from ..match.standing_off import Off, off_view
 from ..match.tolerances import Tolerance, ladder, verdict
 from ..measure.registered import Textured, registered
+from ..optics.projection import horizon_y_px
 from ..vocabulary import School, Verdict
 from ..wording import Words, number
 from .lined_up import DialOff, LinedUp, lined_up
@@ -82,6 +85,97 @@ def gate_in_frame(match: Match) -> tuple[float, float, float, float]:
         width,
         height,
     )
+
+
+def ground_in_frame(match: Match) -> tuple[GroundLine, ...]:
+    """The ground as the hero wants it in the delivered frame: lines in round metres, full size.
+
+    Parameters
+    ----------
+    match : Match
+        A layer of the shot, measured.
+
+    Returns
+    -------
+    tuple of GroundLine
+        Near ones first; empty for a lens that is not over the ground.
+
+    References
+    ----------
+    pinhole, rotation
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> [line.metres for line in ground_in_frame(Match(HERO, MILL, MODEL, DELIVERY))][:3]
+    [10.0, 15.0, 20.0]
+    """
+    hero, delivery = match.hero, match.delivery
+    camera = (picture_view_deg(hero), hero.tilt_deg, hero.roll_deg, camera_height_m(hero))
+    return ground_lines(camera, delivery.width_px, delivery.height_px)
+
+
+def planned_place(match: Match, words: Words) -> list[tuple[str, str]]:
+    """How a layer's camera is to stand, for whoever puts it there.
+
+    Parameters
+    ----------
+    match : Match
+        The layer, measured, with its set-up.
+    words : Words
+        In whose units.
+
+    Returns
+    -------
+    list of tuple of str
+        Labels and texts.
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> planned_place(Match(HERO, MILL, MODEL, DELIVERY), Words("metric"))[:2]
+    [('Lens', '35 mm'), ('Distance', '1 m')]
+    """
+    setup = match.setup or match.hero
+    return [
+        ("Lens", f"{number(setup.focal_length_mm, 3)} mm"),
+        ("Distance", words.length(setup.distance_m)),
+        ("Lens height", words.length(setup.lens_height_m)),
+        ("Tilt", f"{setup.tilt_deg:.1f}°"),
+        ("Roll", f"{setup.roll_deg:.1f}°"),
+    ]
+
+
+def horizon_in_frame(match: Match) -> tuple[tuple[float, float], tuple[float, float]]:
+    """The hero's horizon, where it enters and leaves the delivered frame.
+
+    Parameters
+    ----------
+    match : Match
+        A layer of the shot, measured.
+
+    Returns
+    -------
+    tuple of tuple of float
+        Its left and its right end, delivered px; above or under the frame where nothing of it is seen.
+
+    References
+    ----------
+    pinhole, rotation
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> horizon_in_frame(Match(HERO, MILL, MODEL, DELIVERY))
+    ((0.0, 540.0), (1920.0, 540.0))
+    """
+    hero, delivery = match.hero, match.delivery
+    width, height = float(delivery.width_px), float(delivery.height_px)
+    ends = [
+        horizon_y_px(focal_px(hero, delivery), height, hero.tilt_deg, hero.roll_deg, across)
+        for across in (-width / 2.0, width / 2.0)
+    ]
+    return (0.0, ends[0]), (width, ends[1])
 
 
 def laid_in_frame(match: Match, picture: Grey, width_px: int) -> tuple[Grey, Grey]:

@@ -1383,6 +1383,31 @@ export interface paths {
         patch: operations["jungoptic_app_stills_api_change_still"];
         trace?: never;
     };
+    "/api/layers/{layer_id}/line-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Line Up
+         * @description A layer's camera as planned, and what is drawn over its live picture. Anybody in the production.
+         */
+        get: operations["jungoptic_app_line_up_api_read_line_up"];
+        put?: never;
+        /**
+         * Measure Live
+         * @description A live picture of the whole gate against one that is held: which dial is off, and by how much. Nothing
+         *     is kept. Anybody in the production.
+         */
+        post: operations["jungoptic_app_line_up_api_measure_live"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production_id}/boards": {
         parameters: {
             query?: never;
@@ -5990,30 +6015,51 @@ export interface components {
         };
         /**
          * MeasuredOut
-         * @description A measurement in a line. ``says`` is what came of it, or what is missing.
+         * @description A live picture against the one that it should be, delivered px; ``nothing`` says why it cannot be
+         *     measured, and then there are no numbers.
          */
         MeasuredOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
             /**
-             * Begun At
-             * Format: date-time
+             * Nothing
+             * @default
              */
-            begun_at: string;
-            /** Begun By */
-            begun_by: string;
-            /** Kept At */
-            kept_at: string | null;
-            /** Pictures */
-            pictures: number;
-            /** Says */
-            says: string;
-            /** Version */
-            version: number;
+            nothing: string;
+            /**
+             * Shift Px
+             * @default []
+             */
+            shift_px: number[];
+            /** Within Px */
+            within_px?: number | null;
+            /** Turn Deg */
+            turn_deg?: number | null;
+            /** Size Pct */
+            size_pct?: number | null;
+            /** Off Px */
+            off_px?: number | null;
+            /** Rest Px */
+            rest_px?: number | null;
+            /**
+             * Points
+             * @default 0
+             */
+            points: number;
+            /**
+             * Followed
+             * @default 0
+             */
+            followed: number;
+            /** Verdict */
+            verdict?: ("holds" | "tight" | "shows") | null;
+            /** Place */
+            place?: number | null;
+            /** Holds Px */
+            holds_px?: number | null;
+            /**
+             * Turns
+             * @default []
+             */
+            turns: components["schemas"]["TurnOut"][];
         };
         /** MeasuringOut */
         MeasuringOut: {
@@ -6287,6 +6333,94 @@ export interface components {
             note?: string | null;
             /** Removed */
             removed?: boolean | null;
+        };
+        /** FaultOut */
+        FaultOut: {
+            /** Line */
+            line: number;
+            /** Column */
+            column: string;
+            /** Message */
+            message: string;
+        };
+        /**
+         * GridLineOut
+         * @description A line on the ground, as the hero wants it, delivered px: how far ahead of the lens or aside of it, in
+         *     words, full size and in the set.
+         */
+        GridLineOut: {
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "ahead" | "aside";
+            /** Text */
+            text: string;
+            /** In Set */
+            in_set: string;
+            /** Points */
+            points: number[][];
+        };
+        /**
+         * LineUpOut
+         * @description A layer's camera as planned, and what is drawn over its live picture. ``gate`` is where its whole
+         *     recorded picture lies in the delivered frame: left, top, width, height; the horizon, its two ends.
+         */
+        LineUpOut: {
+            /** Shot Id */
+            shot_id: number;
+            /** Production Id */
+            production_id: number;
+            /** Code */
+            code: string;
+            /** Layer */
+            layer: string;
+            /** Role */
+            role: string;
+            /** Gate */
+            gate: number[];
+            /** Horizon */
+            horizon: number[][];
+            /** Ground */
+            ground: components["schemas"]["GridLineOut"][];
+            /** Planned */
+            planned: components["schemas"]["PlannedOut"][];
+            /** Tilt Deg */
+            tilt_deg: number;
+            /** Roll Deg */
+            roll_deg: number;
+            /** Heading Deg */
+            heading_deg: number;
+            /** Scale */
+            scale: number;
+            /** Zooms */
+            zooms: boolean;
+            /** Faults */
+            faults: components["schemas"]["FaultOut"][];
+        };
+        /**
+         * PlannedOut
+         * @description Something that the camera is set to, as planned.
+         */
+        PlannedOut: {
+            /** Label */
+            label: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * TurnOut
+         * @description A dial to be turned: what to do, and by how many px of the delivered frame it is off.
+         */
+        TurnOut: {
+            /** Dial */
+            dial: string;
+            /** Label */
+            label: string;
+            /** To Do */
+            to_do: string;
+            /** Px */
+            px: number;
         };
         /** BoardOut */
         BoardOut: {
@@ -8263,15 +8397,6 @@ export interface components {
             state: "new" | "changed" | "same";
             /** Changes */
             changes: string[];
-        };
-        /** FaultOut */
-        FaultOut: {
-            /** Line */
-            line: number;
-            /** Column */
-            column: string;
-            /** Message */
-            message: string;
         };
         /** PreviewOut */
         PreviewOut: {
@@ -12005,6 +12130,113 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_line_up_api_read_line_up: {
+        parameters: {
+            query?: {
+                school?: "measured" | "covered";
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineUpOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_line_up_api_measure_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Against
+                     * @default 0
+                     */
+                    against?: number;
+                    /**
+                     * Units
+                     * @default metric
+                     * @enum {string}
+                     */
+                    units?: "metric" | "imperial";
+                    /**
+                     * School
+                     * @default measured
+                     * @enum {string}
+                     */
+                    school?: "measured" | "covered";
+                    /** File */
+                    file?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredOut"];
                 };
             };
             /** @description Unprocessable Entity */
