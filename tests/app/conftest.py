@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import json
+from datetime import date
 from typing import Any
 
 import pytest
@@ -26,6 +27,8 @@ from tests.kept import forget_everything
 from tests.sessions import session_of
 
 _keys = itertools.count()
+
+SATURDAY = date(2027, 10, 16)
 
 
 class Caller:

@@ -3,7 +3,7 @@ supervisor writes.
 """
 
 import re
-from datetime import UTC, date, datetime
+from datetime import UTC, datetime
 
 import pytest
 from django.test import Client
@@ -16,9 +16,9 @@ from jungoptic.app.productions.models import Invitation
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.models import Take
 
-from .conftest import Caller, edit
+from .calls import of_cameras_cards, of_measurements, of_stills
+from .conftest import SATURDAY, Caller, edit
 
-SATURDAY = date(2027, 10, 16)
 FAR_OFF = datetime(2099, 1, 1, tzinfo=UTC)
 
 
@@ -69,58 +69,6 @@ def broken_down(production, shot, mill) -> list[tuple[str, str, object]]:
         ("post", f"{of_production}/book", {}),
         ("post", f"{of_shot}/page", {}),
         *of_the_days(production, shot),
-    ]
-
-
-def of_cameras_cards(production, shot, take) -> list[tuple[str, str, object]]:
-    """The operations of cards and their recordings."""
-    from .written import Demo
-
-    row = Demo().recording()
-    filed = {"filings": [{"recording_id": row.pk, "take_id": take.pk}]}
-    return [
-        ("get", f"/productions/{production.pk}/cards", None),
-        ("post", f"/productions/{production.pk}/cards", {"place": row.card.place}),
-        ("post", f"/productions/{production.pk}/simulated-card", {}),
-        ("get", f"/productions/{production.pk}/dropped?name=a.mp4&size=9", None),
-        ("post", f"/productions/{production.pk}/dropped", None),
-        ("get", f"/cards/{row.card_id}", None),
-        ("post", f"/cards/{row.card_id}/filings", filed),
-        ("post", f"/cards/{row.card_id}/copies", {}),
-        ("get", f"/shots/{shot.pk}/recordings", None),
-    ]
-
-
-def of_stills(shot, mill) -> list[tuple[str, str, object]]:
-    """The operations of photographs at the camera."""
-    from .written import Demo
-
-    return [
-        ("get", f"/shots/{shot.pk}/stills", None),
-        ("post", f"/layers/{mill.pk}/stills", None),
-        ("patch", f"/stills/{Demo().still().pk}", {"note": "to the rim"}),
-        ("get", f"/layers/{mill.pk}/line-up", None),
-        ("post", f"/layers/{mill.pk}/line-up", None),
-    ]
-
-
-def of_measurements(production) -> list[tuple[str, str, object]]:
-    """The operations of measurements."""
-    from .written import Demo
-
-    row = Demo().measurement()
-    of_row = f"/measurements/{row.pk}"
-    return [
-        ("get", f"/productions/{production.pk}/measuring", None),
-        ("post", f"/productions/{production.pk}/measurements", {"kind": "noise", "mode_id": row.mode_id}),
-        ("get", of_row, None),
-        ("get", f"{of_row}/effects", None),
-        ("patch", of_row, {"asked": {"f_number": 2.8}}),
-        ("post", f"{of_row}/pictures", None),
-        ("patch", f"{of_row}/pictures/{row.pictures.all()[0].pk}", {"stops": 1}),
-        ("post", f"{of_row}/simulated", {}),
-        ("post", f"{of_row}/accept", {}),
-        ("post", f"{of_row}/discard", {"discarded": True}),
     ]
 
 

@@ -28,8 +28,7 @@ from jungoptic.app.takes.models import Take
 from jungoptic.app.takes.shown import newest_entry
 from jungoptic.core.stage import recorded_codes
 
-from .conftest import Caller
-from .test_access import SATURDAY
+from .conftest import SATURDAY, Caller
 
 
 class Demo:

@@ -10,29 +10,32 @@ from jungoptic.core.example import ACTOR, DELIVERY, HERO, MILL, MODEL, ON_GREEN
 from jungoptic.core.match import Match, Off, off_view
 from jungoptic.core.measure import registered, textured
 from jungoptic.core.plan import (
+    Laying,
     NothingSharedError,
     gate_in_frame,
     in_the_set,
-    laid_in_frame,
     line_up,
     lined_up,
+    reference_of,
 )
 from jungoptic.core.stage import LIVE_FAULTS, LiveCamera
 from jungoptic.core.wording import Words
 
-WIDE = 720
+WIDE = 640
 ON_TABLE = Match(HERO, MILL, MODEL.but(distortion_pct=-2.0, vignetting_stops=0.6), DELIVERY)
 BEFORE_SHEET = Match(HERO, ACTOR, ON_GREEN, DELIVERY)
 METRIC = Words("metric")
 
 
-def held(match: Match, camera: LiveCamera) -> object:
-    return textured(*laid_in_frame(match, camera.picture(Off(), 0)[..., 1], WIDE))
+def against(match: Match, camera: LiveCamera, live: np.ndarray, **how: object):
+    laying = Laying(match, WIDE)
+    held = reference_of(match, laying, camera.picture(Off(), 0)[..., 1])
+    return line_up(match, laying, held, live, METRIC, **how)
 
 
 def told(match: Match, off: Off, *, zooms: bool = False, number: int = 7, **how: object):
     camera = LiveCamera(match, WIDE, **how)
-    return line_up(match, held(match, camera), camera.picture(off, number)[..., 1], METRIC, zooms=zooms)
+    return against(match, camera, camera.picture(off, number)[..., 1], zooms=zooms)
 
 
 def middle_gone(match: Match, off: Off) -> np.ndarray:
@@ -63,8 +66,8 @@ def test_a_turned_camera_is_told_within_three_tenths_of_a_pixel(match: Match, of
     assert found.within_px < 0.3
     amounts = {each.dial: each.amount for each in found.dials}
     for dial in ("pan", "tilt", "roll"):
-        assert amounts.get(dial, 0.0) == pytest.approx(getattr(off, dial), abs=0.02)
-    assert amounts.get("zoom", 0.0) == pytest.approx(off.zoom, abs=2e-4)
+        assert amounts.get(dial, 0.0) == pytest.approx(getattr(off, dial), abs=0.03)
+    assert amounts.get("zoom", 0.0) == pytest.approx(off.zoom, abs=3e-4)
 
 
 @pytest.mark.parametrize(
@@ -113,7 +116,7 @@ def test_somebody_who_walks_through_changes_nothing():
     live = camera.picture(off, 7)[..., 1].copy()
     rng = np.random.default_rng(3)
     live[150:, 250:370] = cv2.blur(rng.integers(0, 255, (live.shape[0] - 150, 120)).astype(np.uint8), (5, 5))
-    found = line_up(ON_TABLE, held(ON_TABLE, camera), live, METRIC).measured
+    found = against(ON_TABLE, camera, live).measured
     assert np.hypot(*(found.shift_px - middle_gone(ON_TABLE, off))) < 0.3
 
 
@@ -122,7 +125,7 @@ def test_pictures_of_different_things_are_said_to_share_nothing():
     grey = np.full((405, WIDE), 90, np.uint8)
     for live in (before_sheet.picture(Off(pan=3), 1)[..., 1], grey):
         with pytest.raises(NothingSharedError, match="in both pictures"):
-            line_up(ON_TABLE, held(ON_TABLE, on_table), live, METRIC)
+            against(ON_TABLE, on_table, live)
     with pytest.raises(ValueError, match="not as large"):
         registered(textured(grey), grey[:, :-2])
 
@@ -131,15 +134,13 @@ def test_a_feed_of_any_size_is_laid_alike_and_what_it_does_not_reach_is_not_coun
     camera = LiveCamera(ON_TABLE, WIDE)
     live = camera.picture(Off(pan=0.5), 7)[..., 1]
     large = cv2.resize(live, None, fx=2, fy=2, interpolation=cv2.INTER_CUBIC)
-    found, again = (
-        line_up(ON_TABLE, held(ON_TABLE, camera), each, METRIC).measured for each in (live, large)
-    )
+    found, again = (against(ON_TABLE, camera, each).measured for each in (live, large))
     assert again.shift_px == pytest.approx(found.shift_px, abs=0.1)
-    cropped = Match(HERO, MILL, MODEL.but(focal_length_mm=38), DELIVERY)
+    cropped = Match(HERO, MILL.but(resize=0.8), MODEL, DELIVERY)
     left, top, width, height = gate_in_frame(cropped)
     across = min(left + width, DELIVERY.width_px) - max(left, 0.0)
     down = min(top + height, DELIVERY.height_px) - max(top, 0.0)
-    covered = laid_in_frame(cropped, live, WIDE)[1]
+    covered = Laying(cropped, WIDE).lay(live)[1]
     share = across * down / (DELIVERY.width_px * DELIVERY.height_px)
     assert share < 0.95
     assert (covered > 0).mean() == pytest.approx(share, abs=0.01)
@@ -152,4 +153,4 @@ def test_where_things_stand_is_where_the_camera_shows_them():
     assert np.allclose(places, again, atol=1e-3 * np.maximum(places[:, 2:], 1.0))
     assert (np.abs(places[:, 1]) < 1e-6).any() and (places[:, 1] > 0.1).any()
     with pytest.raises(NothingSharedError):
-        lined_up(ON_TABLE, seen[:5], seen[:5], 5)
+        lined_up(ON_TABLE, places[:5], seen[:5], 5)

@@ -1,8 +1,8 @@
 """Long computation in processes beside this one: the threads that answer everybody else are not held up.
 
-Every lane has processes of its own, so that nothing light stands behind something heavy: pictures, searches,
-passwords, and the reading of files that came from outside, which may not take more memory than they are
-given.
+Every lane has processes of its own, so that nothing light stands behind something heavy: pictures, what is
+measured while it is seen, searches, passwords, and the reading of files that came from outside, which may not
+take more memory than they are given.
 """
 
 from __future__ import annotations
@@ -155,6 +155,15 @@ PICTURES = Lane(
     nice=5,
     longest_s=30.0,
     too_long="This picture took longer than {longest_s:.0f} s and was given up.",
+)
+LIVE = Lane(
+    seats=1,
+    most=6,
+    most_of_one=3,
+    usual_s=0.1,
+    nice=5,
+    longest_s=10.0,
+    too_long="Measuring this picture took longer than {longest_s:.0f} s and was given up.",
 )
 SEARCHES = Lane(
     **_BESIDE_A_WEB_PROCESS,

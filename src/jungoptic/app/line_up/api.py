@@ -8,10 +8,10 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Query, Router, UploadedFile
 
 from jungoptic.app.base.answers import fields_of
-from jungoptic.app.base.desk import PICTURES
+from jungoptic.app.base.desk import LIVE, PICTURES
 from jungoptic.app.base.schemas import Problems
 from jungoptic.app.line_up import beside
-from jungoptic.app.line_up.schemas import LineUpOut, LiveQuery, MeasuredOut
+from jungoptic.app.line_up.schemas import LinedUpOut, LineUpOut, LiveQuery
 from jungoptic.app.line_up.standing import held_picture, layer_of, standing_of, table_of
 from jungoptic.app.people.waiting import asker
 from jungoptic.app.productions import access
@@ -58,6 +58,7 @@ def read_line_up(
         "roll_deg": standing.setup.roll_deg,
         "heading_deg": standing.setup.heading_deg,
         "scale": scale,
+        "distance_m": standing.setup.distance_m,
         "zooms": standing.zooms,
         "faults": [
             {"key": key, "name": name, "usual": key in USUAL_FAULTS} for key, name in LIVE_FAULTS.items()
@@ -79,7 +80,7 @@ def live_picture(request: HttpRequest, layer_id: int, query: Query[LiveQuery]) -
     return HttpResponse(made, content_type="image/jpeg", headers={"Cache-Control": "no-store"})
 
 
-@router.post("/layers/{layer_id}/line-up", response={200: MeasuredOut, 422: Problems})
+@router.post("/layers/{layer_id}/line-up", response={200: LinedUpOut, 422: Problems})
 def measure_live(
     request: HttpRequest,
     layer_id: int,
@@ -98,7 +99,7 @@ def measure_live(
         raise InputError.at("file", f"A live picture has at most {MOST_BYTES / 1e6:.0f} MB.")
     standing, custom = standing_of(shot_id, layer_id, versions)
     held = held_picture(shot_id, against, versions)
-    told = PICTURES.run(asker(request), beside.measured, standing, file.read(), held, units, school, custom)
+    told = LIVE.run(asker(request), beside.measured, standing, file.read(), held, units, school, custom)
     if isinstance(told, str):
         return {"nothing": told}
     found = told.measured

@@ -16,8 +16,7 @@ from PIL import Image, UnidentifiedImageError
 
 from jungoptic.core.errors import InputError
 from jungoptic.core.match import Delivery, Layer, Match, Off, SetUp, Tolerance
-from jungoptic.core.measure import Textured, textured
-from jungoptic.core.plan import LineUp, NothingSharedError, laid_in_frame, line_up
+from jungoptic.core.plan import Laying, LineUp, NothingSharedError, Reference, line_up, reference_of
 from jungoptic.core.stage import LiveCamera, LiveFault, jpeg
 from jungoptic.core.vocabulary import School, Units
 from jungoptic.core.wording import Words
@@ -85,9 +84,14 @@ def _grey(data: bytes, field: str) -> Grey:
 
 
 @lru_cache(_MOST_KEPT)
-def _reference(held: Held) -> Textured:
+def _laying(standing: Standing) -> Laying:
+    return Laying(match_of(standing), MEASURED_PX)
+
+
+@lru_cache(_MOST_KEPT)
+def _reference(held: Held) -> Reference:
     grey = _grey(held.data, "against")
-    return textured(*laid_in_frame(match_of(held.standing), grey, MEASURED_PX))
+    return reference_of(match_of(held.standing), _laying(held.standing), grey)
 
 
 def measured(
@@ -107,6 +111,7 @@ def measured(
     try:
         return line_up(
             match_of(standing),
+            _laying(standing),
             reference,
             picture,
             Words(units),

@@ -30,7 +30,7 @@ class PlannedOut(Schema):
     text: str
 
 
-class FaultOut(Schema):
+class LiveFaultOut(Schema):
     """A fault of the simulated camera, and whether it has it as a rule."""
 
     key: LiveFault
@@ -56,8 +56,9 @@ class LineUpOut(Schema):
     roll_deg: float
     heading_deg: float
     scale: float
+    distance_m: float
     zooms: bool
-    faults: list[FaultOut]
+    faults: list[LiveFaultOut]
 
 
 class LiveQuery(Schema):
@@ -84,7 +85,7 @@ class TurnOut(Schema):
     px: float
 
 
-class MeasuredOut(Schema):
+class LinedUpOut(Schema):
     """A live picture against the one that it should be, delivered px; ``nothing`` says why it cannot be
     measured, and then there are no numbers.
     """

@@ -55,7 +55,7 @@ OFF_DIALS: tuple[OffDial, ...] = tuple(each.name for each in fields(Off))  # typ
 
 
 def off_view(match: Match, off: Off) -> View:
-    """A layer's camera that stands off its plan, its picture laid as the composite lays the planned one.
+    """A layer's camera that stands off its plan, its picture as large as the composite lays it, not shifted.
 
     Parameters
     ----------
@@ -84,7 +84,7 @@ def off_view(match: Match, off: Off) -> View:
     -51.7
     """
     if _PLANNED not in match.worked_out:
-        match.worked_out[_PLANNED] = layer_view(match, START)
+        match.worked_out[_PLANNED] = layer_view(match, START).unshifted()
     planned: View = match.worked_out[_PLANNED]
     scale = match.layer.scale
     rows = np.array(planned.rows)
@@ -96,4 +96,4 @@ def off_view(match: Match, off: Off) -> View:
     rows[TRAVEL] = off.aside * scale
     still, whole = np.zeros(1), np.ones(1)
     path = Path(whole, np.array([off.pan]), still, still, whole, axis=0, turns=True)
-    return View(rows, path, planned.shift_px)
+    return View(rows, path)

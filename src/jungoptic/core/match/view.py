@@ -90,6 +90,10 @@ class View:
     path: Path
     shift_px: tuple[float, float] = (0.0, 0.0)
 
+    def unshifted(self) -> View:
+        """The same without what the composite shifts."""
+        return View(self.rows, self.path)
+
     @property
     def focal_px(self) -> float:
         """Focal length, delivered px, zoomed as far as it is."""

@@ -12,19 +12,19 @@ Array = npt.NDArray[np.float64]
 Grey = npt.NDArray[np.uint8]
 
 FEWEST_POINTS = 12
-_MOST_POINTS = 360
+_MOST_POINTS = 220
 _EVENED_PX = 31
 """Light that changes over more than this is evened out."""
 _NOISE_CODES = 5.0
 _MIDDLE, _SPREAD = 128.0, 40.0
-_WINDOW_PX, _FAR_LEVELS, _NEAR_LEVELS = 21, 4, 2
+_WINDOW_PX, _FAR_LEVELS, _NEAR_LEVELS = 17, 4, 1
 _COMES_BACK_PX = 0.35
 """A point that is followed there and back comes back to its place."""
 _ALIKE = 0.55
 """Correlation of the pieces around a point in both pictures."""
 _PIECE_PX = 15
 _ROUGHLY_PX = 5.0
-_ENOUGH_POINTS, _MOST_AGREE = 160, 0.5
+_ENOUGH_POINTS, _MOST_AGREE = 120, 0.5
 _BORDER_PX = 6
 _WHOLE = 255
 
@@ -42,13 +42,10 @@ class Textured:
 
 @dataclass(frozen=True, slots=True)
 class Registered:
-    """Points ``there`` (n, 2) of the reference and where they are ``here`` (n, 2) in the other picture, px;
-    of ``followed`` that have texture, so many are the same thing in both.
-    """
+    """``which`` points of the reference are where ``here`` (n, 2) in the other picture, px."""
 
-    there: Array
+    which: npt.NDArray[np.intp]
     here: Array
-    followed: int
 
 
 def _evened(picture: Grey, covered: Grey, over_px: int = _EVENED_PX) -> Grey:
@@ -76,7 +73,7 @@ def textured(picture: npt.NDArray[np.uint8], covered: npt.NDArray[np.uint8] | No
     Returns
     -------
     Textured
-        With its corners, at most 360.
+        With its corners, at most 220.
 
     References
     ----------
@@ -194,14 +191,15 @@ def registered(
     Examples
     --------
     >>> board = np.kron(np.indices((8, 8)).sum(axis=0) % 2 * 200, np.ones((20, 20))).astype(np.uint8)
-    >>> same = registered(textured(board), np.roll(board, 3, axis=1))
-    >>> (np.median(same.here - same.there, axis=0).round(1) + 0.0).tolist()
+    >>> reference = textured(board)
+    >>> same = registered(reference, np.roll(board, 3, axis=1))
+    >>> (np.median(same.here - reference.points[same.which], axis=0).round(1) + 0.0).tolist()
     [3.0, 0.0]
     """
     if picture.shape != reference.picture.shape:
         raise ValueError(f"a picture of {picture.shape[::-1]} px is not as large as its reference")
     whole = np.full(picture.shape, _WHOLE, np.uint8) if covered is None else covered.astype(np.uint8)
-    nothing = Registered(np.zeros((0, 2)), np.zeros((0, 2)), len(reference.points))
+    nothing = Registered(np.zeros(0, np.intp), np.zeros((0, 2)))
     if len(reference.points) < FEWEST_POINTS:
         return nothing
     small = _evened(_half(picture), _half(whole), _EVENED_PX // 2)
@@ -222,4 +220,4 @@ def registered(
     good &= there[spots[:, 1], spots[:, 0]] > 0
     good[good] = _alike(reference.picture, near, reference.points[good], gone[good])
     here = gone[good] @ turn[:, :2].T + turn[:, 2]
-    return Registered(reference.points[good], here, len(reference.points))
+    return Registered(np.flatnonzero(good), here)

@@ -6,16 +6,8 @@ from .engraving import Mark
 from .focusing import Focusing, FocusPass, band_text, focusing
 from .foretold import ForetoldPoint, foretell, likely_values
 from .framing import Box, Framing, share_inside, vertical_cut_px
-from .line_up import (
-    LineUp,
-    Turn,
-    gate_in_frame,
-    ground_in_frame,
-    horizon_in_frame,
-    laid_in_frame,
-    line_up,
-    planned_place,
-)
+from .laying import Laying, gate_in_frame, ground_in_frame, horizon_in_frame, planned_place
+from .line_up import LineUp, Reference, Turn, line_up, reference_of
 from .lined_up import DialOff, LinedUp, NothingSharedError, in_the_set, lined_up
 from .opened import Addition, Reach, additions, reach_of, shot_reach
 from .placing import Placing, height_wish, place
@@ -47,6 +39,7 @@ __all__ = [
     "Focusing",
     "ForetoldPoint",
     "Framing",
+    "Laying",
     "LineUp",
     "LinedUp",
     "Mark",
@@ -55,6 +48,7 @@ __all__ = [
     "Placing",
     "ProtocolStep",
     "Reach",
+    "Reference",
     "Reused",
     "ScaleRow",
     "SeenPart",
@@ -80,7 +74,6 @@ __all__ = [
     "height_wish",
     "horizon_in_frame",
     "in_the_set",
-    "laid_in_frame",
     "lamp_field",
     "lamp_of_field",
     "lay_out",
@@ -93,6 +86,7 @@ __all__ = [
     "planned_place",
     "protocol",
     "reach_of",
+    "reference_of",
     "seen_parts",
     "share_inside",
     "shot_reach",

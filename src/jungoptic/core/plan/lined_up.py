@@ -14,10 +14,11 @@ import shapely
 
 from ..errors import InputError
 from ..match.measure import Match
-from ..match.pose import Array
+from ..match.pose import PUPIL, ROLL, TILT, Array
 from ..match.standing_off import OFF_DIALS, Off, OffDial, off_view
-from ..match.view import START, View, layer_view, placed_m
+from ..match.view import START, View, placed_m
 from ..measure.registered import FEWEST_POINTS
+from ..optics.projection import NEAREST_M, rotation
 from ..stage.drawings import parts_of
 from ..stage.painted import seen_faces
 from ..stage.sheet import sheet_corners_m
@@ -34,7 +35,7 @@ _ENOUGH = 90
 _TUKEY, _TO_DEVIATION, _LEAST_DEVIATION_PX = 4.685, 1.4826, 0.05
 _WORSE, _WORSE_PX = 1.15, 0.03
 """A dial is left out where the points lie hardly worse without it."""
-_LEAST_SHARE, _MOST_LEFT_PX = 0.4, 2.5
+_MOST_LEFT_PX = 2.5
 _SEEN_PX = 0.3
 """Less than what is told of the whole is not told of a dial."""
 _TWICE = 2.0
@@ -105,9 +106,8 @@ def in_the_set(match: Match, points: Array) -> Array:
     """
     layer, delivery, setup = match.layer, match.delivery, match.setup
     size = np.array([delivery.width_px, delivery.height_px], float)
-    view = layer_view(match, START)
-    middle = size / 2.0 + view.shift_px
-    flat = (np.asarray(points, float) - middle) / view.focal_px
+    view = off_view(match, Off())
+    flat = (np.asarray(points, float) - size / 2.0) / view.focal_px
     rays = np.column_stack([flat[:, 0], -flat[:, 1], np.ones(len(flat))]) @ view.turn
     eye = view.eye
     far = np.full(len(rays), _FAR_M)
@@ -157,6 +157,10 @@ class _Fit:
         """What is left of a point in the middle of all."""
         return float(np.median(np.hypot(self.left[:, 0], self.left[:, 1])))
 
+    def hardly_worse_than(self, other: _Fit) -> bool:
+        """Whether the points lie as well by these dials."""
+        return self.typical_px <= _WORSE * other.typical_px + _WORSE_PX
+
     @property
     def counted(self) -> int:
         """How many points are near enough to count."""
@@ -166,30 +170,54 @@ class _Fit:
         """One deviation of a dial."""
         return math.sqrt(max(float(self.covariance[(self.free.index(dial),) * 2]), 0.0))
 
+    def sureness(self, dial: OffDial) -> float:
+        """How many deviations a dial is from standing as planned."""
+        return float(abs(getattr(self.off, dial)) / max(self.deviation(dial), 1e-12))
 
-def _seen(match: Match, off: Off, places: Array) -> Array:
-    view: View = off_view(match, off)
-    return view.seen(places, match.delivery.width_px, match.delivery.height_px)
+
+class _Seer:
+    """Where things come into the picture of a camera that stands off: :meth:`View.seen` of
+    :func:`~jungoptic.core.match.off_view`, for many ways to stand at a time.
+    """
+
+    def __init__(self, match: Match) -> None:
+        planned: View = off_view(match, Off())
+        self._match, self._scale = match, match.layer.scale
+        self._eye, self._focal = planned.eye, planned.focal_px
+        self._tilt, self._roll = (float(planned.rows[dial, 0]) for dial in (TILT, ROLL))
+        self._middle = np.array([match.delivery.width_px, match.delivery.height_px]) / 2.0
+        self._turns_about_pupil = not planned.rows[PUPIL].any()
+
+    def __call__(self, off: Off, places: Array) -> Array:
+        if not self._turns_about_pupil:
+            size = 2.0 * self._middle
+            return off_view(self._match, off).seen(places, float(size[0]), float(size[1]))
+        turn = rotation(self._tilt + off.tilt, self._roll + off.roll, off.pan)
+        eye = self._eye + self._scale * np.array([off.aside, off.up, off.forward])
+        there = (places - eye) @ turn.T
+        grow = self._focal * math.exp(off.zoom) / np.maximum(there[:, 2:], NEAREST_M)
+        seen: Array = self._middle + there[:, :2] * grow * np.array([1.0, -1.0])
+        return seen
 
 
-def _fitted(match: Match, places: Array, here: Array, free: tuple[OffDial, ...], first: Off) -> _Fit:
+def _fitted(seen: _Seer, places: Array, here: Array, free: tuple[OffDial, ...], first: Off) -> _Fit:
     """Gauss and Newton's way to the dials, each point weighed by how near it comes (Tukey)."""
     values = {dial: getattr(first, dial) for dial in free}
     weights = np.ones(len(places))
     normal = np.eye(len(free))
-    left = here - _seen(match, Off(**values), places)
+    left = here - seen(Off(**values), places)
     across = np.zeros((left.size, len(free)))
     for turned in range(_ROUNDS):
         if turned in _LOOKS_ANEW:
-            now = _seen(match, Off(**values), places)
-            further = (_seen(match, _more(Off(**values), dial), places) for dial in free)
+            now = seen(Off(**values), places)
+            further = (seen(_more(Off(**values), dial), places) for dial in free)
             slopes = [(to - now).ravel() / _STEP[dial] for to, dial in zip(further, free, strict=True)]
             across = np.stack(slopes, axis=1)
         weighed = across * np.repeat(weights, 2)[:, None]
         normal = weighed.T @ across
         turn = np.linalg.lstsq(normal, weighed.T @ left.ravel(), rcond=1e-10)[0]
         values = {dial: float(values[dial] + step) for dial, step in zip(free, turn, strict=True)}
-        left = here - _seen(match, Off(**values), places)
+        left = here - seen(Off(**values), places)
         far = np.hypot(left[:, 0], left[:, 1])
         spread = max(_TO_DEVIATION * float(np.median(far)), _LEAST_DEVIATION_PX)
         weights = np.clip(1.0 - (far / (_TUKEY * spread)) ** 2, 0.0, None) ** 2
@@ -201,17 +229,17 @@ def _fitted(match: Match, places: Array, here: Array, free: tuple[OffDial, ...],
     return _Fit(free, Off(**values), covariance, left, weights)
 
 
-def lined_up(match: Match, there: Array, here: Array, followed: int, *, zooms: bool = False) -> LinedUp:
+def lined_up(match: Match, places: Array, here: Array, followed: int, *, zooms: bool = False) -> LinedUp:
     """Which dials of a layer's camera are off, from where points of the reference are in the live picture.
 
     Parameters
     ----------
     match : Match
         The layer, measured: where things stand, and what is planned.
-    there : ndarray, shape (n, 2)
-        Points of the reference, delivered px.
+    places : ndarray, shape (n, 3)
+        Where points of the reference stand, from :func:`in_the_set`.
     here : ndarray, shape (n, 2)
-        The same points in the live picture, laid as the composite lays it, delivered px.
+        Where they are in the live picture, as large as the composite lays it, delivered px.
     followed : int
         How many points of the reference have texture.
     zooms : bool, default False
@@ -237,30 +265,32 @@ def lined_up(match: Match, there: Array, here: Array, followed: int, *, zooms: b
     >>> match = Match(HERO, MILL, HERO, DELIVERY)
     >>> there = np.stack(np.meshgrid(np.arange(200.0, 1800, 160), np.arange(100.0, 1e3, 160)), -1)
     >>> there = there.reshape(-1, 2)
-    >>> here = off_view(match, Off(pan=0.4)).seen(in_the_set(match, there), 1920, 1080)
-    >>> told = lined_up(match, there, here, len(there))
+    >>> places = in_the_set(match, there)
+    >>> here = off_view(match, Off(pan=0.4)).seen(places, 1920, 1080)
+    >>> told = lined_up(match, places, here, len(there))
     >>> [(one.dial, round(one.amount, 3)) for one in told.dials], round(told.shift_px[0], 2)
     ([('pan', 0.4)], -20.02)
     """
-    if len(there) < FEWEST_POINTS or len(there) < _LEAST_SHARE * FEWEST_POINTS:
-        raise NothingSharedError.at("", _NOTHING.format(points=len(there)))
-    places = in_the_set(match, there)
+    if len(places) < FEWEST_POINTS:
+        raise NothingSharedError.at("", _NOTHING.format(points=len(places)))
+    seen = _Seer(match)
     always: tuple[OffDial, ...] = ("pan", "tilt", "roll", "zoom" if zooms else "forward")
     some = slice(None, None, max(1, len(places) // _ENOUGH))
-    fit = _fitted(match, places[some], here[some], OFF_DIALS, Off())
+    near, gone = places[some], here[some]
+    fit, fewest = (_fitted(seen, near, gone, free, Off()) for free in (OFF_DIALS, always))
+    if fewest.hardly_worse_than(fit):
+        fit = fewest
     while len(fit.free) > len(always):
-        fewer = []
-        for spare in (dial for dial in fit.free if dial not in always):
-            kept = tuple(dial for dial in fit.free if dial != spare)
-            fewer.append(_fitted(match, places[some], here[some], kept, fit.off))
-        best = min(fewer, key=lambda each: each.typical_px)
-        if best.typical_px > _WORSE * fit.typical_px + _WORSE_PX:
+        spare = min((dial for dial in fit.free if dial not in always), key=fit.sureness)
+        kept = tuple(dial for dial in fit.free if dial != spare)
+        fewer = _fitted(seen, near, gone, kept, fit.off.without(spare))
+        if not fewer.hardly_worse_than(fit):
             break
-        fit = best
-    fit = _fitted(match, places, here, fit.free, fit.off)
+        fit = fewer
+    fit = _fitted(seen, places, here, fit.free, fit.off)
     if fit.counted < FEWEST_POINTS or fit.rest_px > _MOST_LEFT_PX:
         raise NothingSharedError.at("", _NOTHING.format(points=fit.counted))
-    return _told(match, places[fit.weights > 0.1], fit, followed)
+    return _told(match, seen, places[fit.weights > 0.1], fit, followed)
 
 
 _NOTHING = (
@@ -269,31 +299,30 @@ _NOTHING = (
 )
 
 
-def _told(match: Match, places: Array, fit: _Fit, followed: int) -> LinedUp:
-    whole = _seen(match, fit.off, places)
-    gone = whole - _seen(match, Off(), places)
+def _told(match: Match, seen: _Seer, places: Array, fit: _Fit, followed: int) -> LinedUp:
+    whole = seen(fit.off, places)
+    gone = whole - seen(Off(), places)
     dials = []
     for dial in fit.free:
-        takes = whole - _seen(match, fit.off.without(dial), places)
+        takes = whole - seen(fit.off.without(dial), places)
         px = float(np.percentile(np.hypot(takes[:, 0], takes[:, 1]), _GREATEST_PCT))
         if px >= _SEEN_PX and abs(getattr(fit.off, dial)) > _TWICE * fit.deviation(dial):
             dials.append(DialOff(dial, getattr(fit.off, dial), _TWICE * fit.deviation(dial), px))
     middle = _middle(match, places)
-    seen = _seen(match, fit.off, middle)
-    moved = seen - _seen(match, Off(), middle)
+    now, was = seen(fit.off, middle), seen(Off(), middle)
     slopes = []
     for dial in fit.free:
-        further = _seen(match, _more(fit.off, dial), middle[:1])
-        slopes.append((further - seen[:1])[0] / _STEP[dial])
+        further = seen(_more(fit.off, dial), middle[:1])
+        slopes.append((further - now[:1])[0] / _STEP[dial])
     across = np.stack(slopes, axis=1)
     spread = across @ fit.covariance @ across.T
-    arm, was = seen[1] - seen[0], (_seen(match, Off(), middle)[1] - _seen(match, Off(), middle)[0])
-    turn = math.degrees(math.atan2(arm[1], arm[0]) - math.atan2(was[1], was[0]))
+    arm, old = now[1] - now[0], was[1] - was[0]
+    turn = math.degrees(math.atan2(arm[1], arm[0]) - math.atan2(old[1], old[0]))
     return LinedUp(
-        shift_px=(float(moved[0, 0]), float(moved[0, 1])),
+        shift_px=(float(now[0, 0] - was[0, 0]), float(now[0, 1] - was[0, 1])),
         within_px=_TWICE * math.sqrt(max(float(np.trace(spread)), 0.0)),
         turn_deg=turn,
-        size_pct=100.0 * (float(np.hypot(*arm) / np.hypot(*was)) - 1.0),
+        size_pct=100.0 * (float(np.hypot(*arm) / np.hypot(*old)) - 1.0),
         off_px=float(np.percentile(np.hypot(gone[:, 0], gone[:, 1]), _GREATEST_PCT)),
         points=fit.counted,
         followed=followed,
@@ -312,9 +341,6 @@ def _middle(match: Match, places: Array) -> Array:
     view = off_view(match, Off())
     eye = view.eye
     far = float(np.median((places - eye) @ view.turn[2]))
-    focal = view.focal_px
-    rays = []
-    for x_px in (0.0, 1.0):
-        flat = np.array([(x_px - view.shift_px[0]) / focal, view.shift_px[1] / focal, 1.0])
-        rays.append(eye + far * (view.turn.T @ flat))
-    return np.array(rays)
+    flat = np.array([(0.0, 0.0, 1.0), (1.0 / view.focal_px, 0.0, 1.0)])
+    middle: Array = eye + far * (flat @ view.turn)
+    return middle

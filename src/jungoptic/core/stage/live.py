@@ -63,6 +63,9 @@ _IRIS_STOPS = 0.04
 _BOUNCE_STOPS, _BOUNCE_EVERY, _BOUNCE_LASTS = 0.12, 50, 6
 _NUDGED_DEG = 0.06
 
+_CODES = recorded_codes(np.linspace(0.0, 1.0, 1 << 14))
+"""Of light in steps so fine that no code is missed."""
+
 
 def _weathered(seed: int) -> Image:
     """A square of a surface, coarse and fine, that goes on at its ends; its mean is 1."""
@@ -176,7 +179,7 @@ class LiveCamera:
             light *= np.exp2(-self.setup.vignetting_stops * self._share**2)[..., None]
         if "noise" in self.faults:
             light += self._grain(light, number)
-        return recorded_codes(np.clip(light, 0.0, 1.0))
+        return _CODES[(np.clip(light, 0.0, 1.0) * (len(_CODES) - 1)).astype(np.uint16)]
 
     def _stops_off(self, number: int) -> float:
         """By how many stops a picture is lighter than the others."""
@@ -216,7 +219,7 @@ class LiveCamera:
         match, k = self.match, self.k
         layer = match.layer
         height, width = (2 * round(side * _WIDER / 2.0) for side in self.shape)
-        view = replace(off_view(match, off), shift_px=(0.0, 0.0))
+        view = off_view(match, off)
         size = (width / k, height / k)
         canvas = self._ground(view, height, width)
         gain = gain_of(match)

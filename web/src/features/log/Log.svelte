@@ -313,7 +313,10 @@
         {/if}
         <div class="grid lg:grid-cols-2">
           <section aria-label="Set-up card" class="lg:border-r lg:border-line">
-            <p class="px-3.5 pt-3 pb-1 text-muted">As planned. Touch what was different on the day.</p>
+            <p class="flex flex-wrap items-baseline gap-x-3 px-3.5 pt-3 pb-1 text-muted">
+              As planned. Touch what was different on the day.
+              <a class="link ml-auto" href={`#/layers/${layer.id}/line-up`}>Line it up</a>
+            </p>
             {#key layer.id}<SetUpCard
                 settings={layer.settings}
                 {changed}

@@ -1,4 +1,5 @@
-// What likely takes of a shot would be given, asked for once its plan rests: for when there is no server to ask.
+// What likely takes of a shot would be given, asked for once its plan rests: for when there is no server to
+// ask.
 import { answered, client, Offline, Refused, type Schemas } from "../../lib/api/client";
 import { plannedOf } from "../../lib/offline/planned";
 import { session } from "../../lib/session.svelte";

@@ -6015,51 +6015,30 @@ export interface components {
         };
         /**
          * MeasuredOut
-         * @description A live picture against the one that it should be, delivered px; ``nothing`` says why it cannot be
-         *     measured, and then there are no numbers.
+         * @description A measurement in a line. ``says`` is what came of it, or what is missing.
          */
         MeasuredOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
             /**
-             * Nothing
-             * @default
+             * Begun At
+             * Format: date-time
              */
-            nothing: string;
-            /**
-             * Shift Px
-             * @default []
-             */
-            shift_px: number[];
-            /** Within Px */
-            within_px?: number | null;
-            /** Turn Deg */
-            turn_deg?: number | null;
-            /** Size Pct */
-            size_pct?: number | null;
-            /** Off Px */
-            off_px?: number | null;
-            /** Rest Px */
-            rest_px?: number | null;
-            /**
-             * Points
-             * @default 0
-             */
-            points: number;
-            /**
-             * Followed
-             * @default 0
-             */
-            followed: number;
-            /** Verdict */
-            verdict?: ("holds" | "tight" | "shows") | null;
-            /** Place */
-            place?: number | null;
-            /** Holds Px */
-            holds_px?: number | null;
-            /**
-             * Turns
-             * @default []
-             */
-            turns: components["schemas"]["TurnOut"][];
+            begun_at: string;
+            /** Begun By */
+            begun_by: string;
+            /** Kept At */
+            kept_at: string | null;
+            /** Pictures */
+            pictures: number;
+            /** Says */
+            says: string;
+            /** Version */
+            version: number;
         };
         /** MeasuringOut */
         MeasuringOut: {
@@ -6334,15 +6313,6 @@ export interface components {
             /** Removed */
             removed?: boolean | null;
         };
-        /** FaultOut */
-        FaultOut: {
-            /** Line */
-            line: number;
-            /** Column */
-            column: string;
-            /** Message */
-            message: string;
-        };
         /**
          * GridLineOut
          * @description A line on the ground, as the hero wants it, delivered px: how far ahead of the lens or aside of it, in
@@ -6393,10 +6363,27 @@ export interface components {
             heading_deg: number;
             /** Scale */
             scale: number;
+            /** Distance M */
+            distance_m: number;
             /** Zooms */
             zooms: boolean;
             /** Faults */
-            faults: components["schemas"]["FaultOut"][];
+            faults: components["schemas"]["LiveFaultOut"][];
+        };
+        /**
+         * LiveFaultOut
+         * @description A fault of the simulated camera, and whether it has it as a rule.
+         */
+        LiveFaultOut: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "noise" | "softness" | "vignetting" | "distortion" | "ripple" | "nudge" | "bounce" | "iris";
+            /** Name */
+            name: string;
+            /** Usual */
+            usual: boolean;
         };
         /**
          * PlannedOut
@@ -6407,6 +6394,54 @@ export interface components {
             label: string;
             /** Text */
             text: string;
+        };
+        /**
+         * LinedUpOut
+         * @description A live picture against the one that it should be, delivered px; ``nothing`` says why it cannot be
+         *     measured, and then there are no numbers.
+         */
+        LinedUpOut: {
+            /**
+             * Nothing
+             * @default
+             */
+            nothing: string;
+            /**
+             * Shift Px
+             * @default []
+             */
+            shift_px: number[];
+            /** Within Px */
+            within_px?: number | null;
+            /** Turn Deg */
+            turn_deg?: number | null;
+            /** Size Pct */
+            size_pct?: number | null;
+            /** Off Px */
+            off_px?: number | null;
+            /** Rest Px */
+            rest_px?: number | null;
+            /**
+             * Points
+             * @default 0
+             */
+            points: number;
+            /**
+             * Followed
+             * @default 0
+             */
+            followed: number;
+            /** Verdict */
+            verdict?: ("holds" | "tight" | "shows") | null;
+            /** Place */
+            place?: number | null;
+            /** Holds Px */
+            holds_px?: number | null;
+            /**
+             * Turns
+             * @default []
+             */
+            turns: components["schemas"]["TurnOut"][];
         };
         /**
          * TurnOut
@@ -8397,6 +8432,15 @@ export interface components {
             state: "new" | "changed" | "same";
             /** Changes */
             changes: string[];
+        };
+        /** FaultOut */
+        FaultOut: {
+            /** Line */
+            line: number;
+            /** Column */
+            column: string;
+            /** Message */
+            message: string;
         };
         /** PreviewOut */
         PreviewOut: {
@@ -12236,7 +12280,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MeasuredOut"];
+                    "application/json": components["schemas"]["LinedUpOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,5 +1,5 @@
-// Writes that wait to be sent, one after the other. They are kept on the device until the server has said yes;
-// each has a key, so none is done twice, and a person, so none is sent in another's name.
+// Writes that wait to be sent, one after the other. They are kept on the device until the server has said
+// yes; each has a key, so none is done twice, and a person, so none is sent in another's name.
 import { Offline, Refused, SignedOut, speaksFor, writeKey } from "../api/client";
 import { Box } from "./box.svelte";
 import { reach } from "./reach.svelte";

@@ -1,0 +1,212 @@
+"""Where a layer's recorded picture lies in the delivered frame, and what is drawn over it there."""
+
+from __future__ import annotations
+
+import math
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from ..match.camera import camera_height_m, focal_px, picture_view_deg
+from ..match.ground import GroundLine, ground_lines
+from ..match.measure import Match
+from ..optics.projection import horizon_y_px
+from ..wording import Words, number
+
+Grey = npt.NDArray[np.uint8]
+Light = npt.NDArray[np.float32]
+
+_FINER = 1.5
+
+
+def gate_in_frame(match: Match) -> tuple[float, float, float, float]:
+    """Where a layer's whole recorded picture lies in the delivered frame, resized and not shifted.
+
+    Parameters
+    ----------
+    match : Match
+        The layer, measured, with its set-up.
+
+    Returns
+    -------
+    tuple of float
+        Left, top, width and height, delivered px.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL
+    >>> [round(side) for side in gate_in_frame(Match(HERO, MILL, HERO, DELIVERY))]
+    [0, 1, 1920, 1078]
+    """
+    setup, delivery = match.setup or match.hero, match.delivery
+    width = delivery.width_px * setup.gate_width_mm / setup.extracted_mm * match.resize
+    height = width * setup.gate_height_mm / setup.gate_width_mm
+    return (delivery.width_px - width) / 2.0, (delivery.height_px - height) / 2.0, width, height
+
+
+def ground_in_frame(match: Match) -> tuple[GroundLine, ...]:
+    """The ground as the hero wants it in the delivered frame: lines in round metres, full size.
+
+    Parameters
+    ----------
+    match : Match
+        A layer of the shot, measured.
+
+    Returns
+    -------
+    tuple of GroundLine
+        Near ones first; empty for a lens that is not over the ground.
+
+    References
+    ----------
+    pinhole, rotation
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> [line.metres for line in ground_in_frame(Match(HERO, MILL, MODEL, DELIVERY))][:3]
+    [10.0, 15.0, 20.0]
+    """
+    hero, delivery = match.hero, match.delivery
+    camera = (picture_view_deg(hero), hero.tilt_deg, hero.roll_deg, camera_height_m(hero))
+    return ground_lines(camera, delivery.width_px, delivery.height_px)
+
+
+def planned_place(match: Match, words: Words) -> list[tuple[str, str]]:
+    """How a layer's camera is to stand, for whoever puts it there.
+
+    Parameters
+    ----------
+    match : Match
+        The layer, measured, with its set-up.
+    words : Words
+        In whose units.
+
+    Returns
+    -------
+    list of tuple of str
+        Labels and texts.
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> planned_place(Match(HERO, MILL, MODEL, DELIVERY), Words("metric"))[:2]
+    [('Lens', '35 mm'), ('Distance', '1 m')]
+    """
+    setup = match.setup or match.hero
+    return [
+        ("Lens", f"{number(setup.focal_length_mm, 3)} mm"),
+        ("Distance", words.length(setup.distance_m)),
+        ("Lens height", words.length(setup.lens_height_m)),
+        ("Tilt", f"{setup.tilt_deg:.1f}°"),
+        ("Roll", f"{setup.roll_deg:.1f}°"),
+    ]
+
+
+def horizon_in_frame(match: Match) -> tuple[tuple[float, float], tuple[float, float]]:
+    """The hero's horizon, where it enters and leaves the delivered frame.
+
+    Parameters
+    ----------
+    match : Match
+        A layer of the shot, measured.
+
+    Returns
+    -------
+    tuple of tuple of float
+        Its left and its right end, delivered px; above or under the frame where nothing of it is seen.
+
+    References
+    ----------
+    pinhole, rotation
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> horizon_in_frame(Match(HERO, MILL, MODEL, DELIVERY))
+    ((0.0, 540.0), (1920.0, 540.0))
+    """
+    hero, delivery = match.hero, match.delivery
+    width, height = float(delivery.width_px), float(delivery.height_px)
+    ends = [
+        horizon_y_px(focal_px(hero, delivery), height, hero.tilt_deg, hero.roll_deg, across)
+        for across in (-width / 2.0, width / 2.0)
+    ]
+    return (0.0, ends[0]), (width, ends[1])
+
+
+class Laying:
+    """How a layer's whole recorded picture is laid in the delivered frame, without the bend of its lens: as
+    large as the composite lays it, its middle in the middle.
+
+    Parameters
+    ----------
+    match : Match
+        The layer, measured, with its set-up.
+    width_px : int
+        Of the frame that comes out; its shape is the delivery's.
+    """
+
+    def __init__(self, match: Match, width_px: int) -> None:
+        self.k = width_px / match.delivery.width_px
+        left, top, self._width, height = gate_in_frame(match)
+        setup = match.setup or match.hero
+        down, across = np.mgrid[0 : round(match.delivery.height_px * self.k), 0:width_px]
+        x = (across + 0.5) / self.k - left - self._width / 2.0
+        y = (down + 0.5) / self.k - top - height / 2.0
+        tall = setup.gate_height_mm / setup.gate_width_mm
+        corner = self._width * setup.measured_on_mm / setup.gate_width_mm * math.hypot(1.0, tall) / 2.0
+        grow = 1.0 + setup.distortion_pct / 100.0 * (np.hypot(x, y) / corner) ** 2
+        # shares of the recorded picture's width and of its height, from its middle
+        self._across, self._down = x * grow / self._width, y * grow / height
+        self._maps: dict[tuple[int, int], tuple[Light, Light, Grey]] = {}
+
+    def _maps_of(self, shape: tuple[int, int]) -> tuple[Light, Light, Grey]:
+        if shape not in self._maps:
+            rows, columns = shape
+            from_x = (self._across * columns + columns / 2.0 - 0.5).astype(np.float32)
+            from_y = (self._down * rows + rows / 2.0 - 0.5).astype(np.float32)
+            inside = (from_x >= 0) & (from_x <= columns - 1) & (from_y >= 0) & (from_y <= rows - 1)
+            self._maps = {shape: (from_x, from_y, np.where(inside, 255, 0).astype(np.uint8))}
+        return self._maps[shape]
+
+    def lay(self, picture: Grey) -> tuple[Grey, Grey]:
+        """A recorded picture in the delivered frame.
+
+        Parameters
+        ----------
+        picture : ndarray of uint8, shape (h, w)
+            Grey codes of the whole gate, of any size.
+
+        Returns
+        -------
+        picture : ndarray of uint8, shape (h, w)
+            The delivered frame.
+        covered : ndarray of uint8, shape (h, w)
+            0 where the recorded picture does not reach.
+
+        References
+        ----------
+        pinhole, distortion_scale
+
+        Examples
+        --------
+        >>> from jungoptic.core.example import DELIVERY, HERO, MILL
+        >>> grey = np.full((540, 960), 99, np.uint8)
+        >>> laid, covered = Laying(Match(HERO, MILL, HERO, DELIVERY), 192).lay(grey)
+        >>> int(laid[54, 96]), int(covered[54, 96])
+        (99, 255)
+        """
+        finer = picture.shape[1] / self._width / self.k
+        if finer > _FINER:  # what is finer than the frame is averaged first
+            small = cv2.resize(picture, None, fx=1 / finer, fy=1 / finer, interpolation=cv2.INTER_AREA)
+            picture = np.asarray(small, np.uint8)
+        rows, columns = picture.shape
+        from_x, from_y, covered = self._maps_of((rows, columns))
+        laid = cv2.remap(picture, from_x, from_y, cv2.INTER_CUBIC, borderMode=cv2.BORDER_REPLICATE)
+        return np.asarray(laid, np.uint8), covered

@@ -1,0 +1,50 @@
+"""The operations of what is made at the camera, for whoever asks who may call them."""
+
+from __future__ import annotations
+
+from .written import Demo
+
+
+def of_cameras_cards(production, shot, take) -> list[tuple[str, str, object]]:
+    """The operations of cards and their recordings."""
+    row = Demo().recording()
+    filed = {"filings": [{"recording_id": row.pk, "take_id": take.pk}]}
+    return [
+        ("get", f"/productions/{production.pk}/cards", None),
+        ("post", f"/productions/{production.pk}/cards", {"place": row.card.place}),
+        ("post", f"/productions/{production.pk}/simulated-card", {}),
+        ("get", f"/productions/{production.pk}/dropped?name=a.mp4&size=9", None),
+        ("post", f"/productions/{production.pk}/dropped", None),
+        ("get", f"/cards/{row.card_id}", None),
+        ("post", f"/cards/{row.card_id}/filings", filed),
+        ("post", f"/cards/{row.card_id}/copies", {}),
+        ("get", f"/shots/{shot.pk}/recordings", None),
+    ]
+
+
+def of_stills(shot, mill) -> list[tuple[str, str, object]]:
+    return [
+        ("get", f"/shots/{shot.pk}/stills", None),
+        ("post", f"/layers/{mill.pk}/stills", None),
+        ("patch", f"/stills/{Demo().still().pk}", {"note": "to the rim"}),
+        ("get", f"/layers/{mill.pk}/line-up", None),
+        ("post", f"/layers/{mill.pk}/line-up", None),
+    ]
+
+
+def of_measurements(production) -> list[tuple[str, str, object]]:
+    """The operations of measurements."""
+    row = Demo().measurement()
+    of_row = f"/measurements/{row.pk}"
+    return [
+        ("get", f"/productions/{production.pk}/measuring", None),
+        ("post", f"/productions/{production.pk}/measurements", {"kind": "noise", "mode_id": row.mode_id}),
+        ("get", of_row, None),
+        ("get", f"{of_row}/effects", None),
+        ("patch", of_row, {"asked": {"f_number": 2.8}}),
+        ("post", f"{of_row}/pictures", None),
+        ("patch", f"{of_row}/pictures/{row.pictures.all()[0].pk}", {"stops": 1}),
+        ("post", f"{of_row}/simulated", {}),
+        ("post", f"{of_row}/accept", {}),
+        ("post", f"{of_row}/discard", {"discarded": True}),
+    ]

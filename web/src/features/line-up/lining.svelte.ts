@@ -1,0 +1,270 @@
+// One line-up: where the live picture comes from, what it is held against, and what was measured last. Films
+// and measures side by side, each as quickly as it can, a dozen times a second.
+import { answered, client, Offline, Refused, type Bench, type Schemas } from "../../lib/api/client";
+import { look, readBench } from "../../lib/api/shot";
+import { Asking } from "../../lib/edit/asking.svelte";
+import { WayBack } from "../../lib/edit/back.svelte";
+import { session } from "../../lib/session.svelte";
+import * as sources from "./sources";
+import { AS_PLANNED, type Device, type Measured, type Off } from "./sources";
+
+const EVERY_MS = 75;
+/** Pictures on their way to be measured: one is sent while another is looked at. */
+const AT_ONCE = 2;
+const REST_MS = 1000; // after the server could not be reached
+const RATE_OVER = 20;
+const SEEN_PX = 1280;
+
+export type LineUp = Schemas["LineUpOut"];
+type Still = Schemas["StillOut"];
+export type Laid = { url: string; box: number[] };
+export const SIMULATED = "simulated";
+export const DRAWN = "drawn";
+
+const rest = (ms: number) => new Promise((done) => window.setTimeout(done, ms));
+
+export class Lining {
+  known = $state.raw<LineUp | null>(null);
+  bench = $state.raw<Bench | null>(null);
+  stills = $state.raw<Still[]>([]);
+  missing = $state("");
+  /** "" for none, a device's id, or the simulated camera. */
+  source = $state("");
+  devices = $state.raw<Device[]>([]);
+  problem = $state("");
+  stream = $state.raw<MediaStream | null>(null);
+  /** The newest picture of the simulated camera. */
+  shown = $state("");
+  away = $state(false);
+  /** A picture has come. */
+  films = $state(false);
+  measured = $state.raw<Measured | null>(null);
+  /** How many pictures a second are measured. */
+  rate = $state(0);
+  off = $state<Off>({ ...AS_PLANNED });
+  faults = $state<string[]>([]);
+  /** What lies over the live picture: a still's number, or the shot as it is drawn. */
+  over = $state(DRAWN);
+  laid = $state.raw<Laid | null>(null);
+
+  readonly asking = new Asking();
+  readonly way: WayBack;
+  #video: HTMLVideoElement | null = null;
+  #canvas = document.createElement("canvas");
+  #frame: Blob | null = null;
+  #frames = 0;
+  #fresh = 0;
+  #told = 0;
+  #going: AbortController | null = null;
+  #times: number[] = [];
+  #gates: Record<number, number[]> = {};
+
+  constructor(readonly layer: number) {
+    this.way = new WayBack(
+      this.asking,
+      () => this.known?.production_id ?? null,
+      () => this.readStills(),
+    );
+  }
+
+  async read() {
+    try {
+      const path = { layer_id: this.layer };
+      const query = { units: session.units, school: session.school } as const;
+      this.known = await answered(client.GET("/api/layers/{layer_id}/line-up", { params: { path, query } }));
+      const first = !this.faults.length;
+      if (first) this.faults = this.known.faults.filter((one) => one.usual).map((one) => one.key);
+      const how = { ...query, basis: "planned", selected: this.layer, frame: 0, after_finish: true } as const;
+      this.bench = await readBench(this.known.shot_id, how);
+      await this.readStills();
+      if (first && this.frames[0]) this.over = String(this.frames[0].id);
+      await this.lay();
+    } catch (error) {
+      if (error instanceof Refused || error instanceof Offline) this.missing = error.message;
+      else throw error;
+    }
+  }
+  async readStills() {
+    if (!this.known) return;
+    const path = { shot_id: this.known.shot_id };
+    const found = await answered(client.GET("/api/shots/{shot_id}/stills", { params: { path } }));
+    this.stills = found.stills;
+    const gone = !this.frames.some((one) => String(one.id) === this.over);
+    if (this.over !== DRAWN && gone) await this.choose(DRAWN);
+  }
+  /** Those through the taking camera, of this layer first. */
+  get frames(): Still[] {
+    const own = (one: Still) => Number(one.layer_id !== this.layer);
+    return this.stills.filter((one) => one.of === "frame").sort((a, b) => own(a) - own(b));
+  }
+  get against(): number | null {
+    return this.over === DRAWN ? null : Number(this.over);
+  }
+
+  async choose(over: string) {
+    this.over = over;
+    this.measured = null;
+    await this.lay();
+  }
+  /** Lay what is chosen over the live picture, where it lies in the delivered frame. */
+  async lay() {
+    const { known, bench, over } = this;
+    if (!known || !bench) return;
+    const still = this.frames.find((one) => String(one.id) === over);
+    try {
+      if (still) {
+        this.laid = { url: `/api/stills/${still.id}.jpg`, box: await this.#gate(still.layer_id) };
+        return;
+      }
+      const how = { school: session.school, units: session.units, basis: "planned", frame: 0 } as const;
+      const body = { ...how, width_px: SEEN_PX, after_finish: true } as Schemas["PictureIn"];
+      const drawn = await look(known.shot_id, body);
+      if (this.over !== over) return;
+      const box = [0, 0, bench.delivery_width_px, bench.delivery_height_px];
+      this.laid = { url: URL.createObjectURL(drawn), box };
+    } catch (error) {
+      if (!(error instanceof Offline) && !(error instanceof Refused)) throw error;
+      this.laid = null;
+    }
+  }
+  async #gate(layer: number): Promise<number[]> {
+    if (layer === this.layer) return this.known!.gate;
+    const path = { layer_id: layer };
+    return (this.#gates[layer] ??= (
+      await answered(client.GET("/api/layers/{layer_id}/line-up", { params: { path } }))
+    ).gate);
+  }
+
+  // --- the live picture
+
+  async begin(source: string) {
+    this.stop();
+    this.problem = "";
+    this.source = source;
+    if (!source) return;
+    if (source !== SIMULATED) {
+      try {
+        this.stream = await sources.opened(source === "any" ? "" : source);
+        this.devices = await sources.devices();
+        this.source = this.stream.getVideoTracks()[0]?.getSettings().deviceId ?? source;
+      } catch (error) {
+        this.problem = sources.whyNot(error);
+        this.source = "";
+        return;
+      }
+    }
+    this.#going = new AbortController();
+    void this.#film(this.#going.signal);
+    for (let i = 0; i < AT_ONCE; i++) void this.#measure(this.#going.signal);
+  }
+  stop() {
+    this.#going?.abort();
+    this.#going = null;
+    this.stream?.getTracks().forEach((track) => track.stop());
+    this.stream = null;
+    this.#frame = null;
+    this.films = false;
+    this.measured = null;
+    this.rate = 0;
+    if (this.shown) URL.revokeObjectURL(this.shown);
+    this.shown = "";
+    this.source = "";
+  }
+  /** The video that shows the camera. */
+  shows(video: HTMLVideoElement | null) {
+    this.#video = video;
+  }
+
+  async #film(signal: AbortSignal) {
+    while (!signal.aborted) {
+      const began = performance.now();
+      try {
+        const frame =
+          this.source === SIMULATED
+            ? await sources.simulated(this.layer, this.off, this.#frames, this.faults, signal)
+            : this.#video && (await sources.still(this.#video, this.#canvas));
+        if (signal.aborted) return;
+        if (frame) {
+          this.#frame = frame;
+          this.films = true;
+          this.#frames++;
+          if (this.source === SIMULATED) this.#show(frame);
+        }
+        this.away = false;
+      } catch (error) {
+        if (signal.aborted) return;
+        if (!(error instanceof Offline)) throw error;
+        this.away = true;
+        await rest(REST_MS);
+      }
+      await rest(Math.max(0, EVERY_MS - (performance.now() - began)));
+    }
+  }
+  #show(frame: Blob) {
+    const before = this.shown;
+    this.shown = URL.createObjectURL(frame);
+    if (before) window.setTimeout(() => URL.revokeObjectURL(before), REST_MS);
+  }
+  async #measure(signal: AbortSignal) {
+    while (!signal.aborted) {
+      const { against } = this;
+      if (against === null || !this.#frame || this.#fresh === this.#frames) {
+        await rest(EVERY_MS / 8);
+        continue;
+      }
+      const number = (this.#fresh = this.#frames);
+      try {
+        const how = { units: session.units, school: session.school };
+        const told = await sources.measured(this.layer, against, this.#frame, how, signal);
+        if (signal.aborted || against !== this.against) continue;
+        this.#count();
+        if (number < this.#told) continue; // a later one was quicker
+        this.#told = number;
+        this.measured = told;
+      } catch (error) {
+        if (signal.aborted) return;
+        if (error instanceof Refused && error.status < 500 && error.status !== 429)
+          this.problem = error.message;
+        else if (!(error instanceof Refused) && !(error instanceof Offline)) throw error;
+        await rest(REST_MS);
+      }
+    }
+  }
+  #count() {
+    this.#times = [...this.#times.slice(1 - RATE_OVER), performance.now()];
+    const span = this.#times.at(-1)! - this.#times[0]!;
+    this.rate = span > 0 ? (1000 * (this.#times.length - 1)) / span : 0;
+  }
+
+  // --- what is kept
+
+  /** Keep what is seen now, to be lined up with later. */
+  hold() {
+    const frame = this.#frame;
+    if (!frame) return Promise.resolve();
+    return this.way.do("Picture held", async (key) => {
+      const form = new FormData();
+      form.append("file", frame, "frame.jpg");
+      form.append("of", "frame");
+      const made = await answered(
+        client.POST("/api/layers/{layer_id}/stills", {
+          params: { path: { layer_id: this.layer } },
+          headers: { "Idempotency-Key": key },
+          body: form as never,
+          bodySerializer: (body) => body as never,
+        }),
+      );
+      await this.readStills();
+      await this.choose(String(made.id));
+      return made;
+    });
+  }
+  /** Knock the simulated camera off its place by chance, so that there is something to line up. */
+  knock() {
+    const by = (most: number) => Number(((Math.random() * 2 - 1) * most).toFixed(3));
+    const off = { ...AS_PLANNED, pan: by(1.5), tilt: by(1), roll: by(1.2) };
+    if (this.known?.zooms) off.zoom = by(0.03);
+    else off.forward = by(0.02);
+    this.off = off;
+  }
+}

@@ -1,0 +1,100 @@
+// Where a live picture comes from: a camera or capture device of this browser, or the simulated camera.
+import { answered, client, Offline, type Schemas } from "../../lib/api/client";
+
+/** How the simulated camera stands off its plan: degrees, metres, and the logarithm of the focal length. */
+export type Off = Record<"pan" | "tilt" | "roll" | "zoom" | "aside" | "up" | "forward", number>;
+export const AS_PLANNED: Off = { pan: 0, tilt: 0, roll: 0, zoom: 0, aside: 0, up: 0, forward: 0 };
+
+/** What is sent to be measured is so wide; what is shown may be wider. */
+const SENT_PX = 960;
+const FILMED_PX = 640;
+const QUALITY = 0.9;
+
+export type Device = { id: string; name: string };
+
+/** The cameras and capture devices that this browser knows of; named once it was allowed to use one. */
+export async function devices(): Promise<Device[]> {
+  const found = (await navigator.mediaDevices?.enumerateDevices?.()) ?? [];
+  return found
+    .filter((one) => one.kind === "videoinput")
+    .map((one, i) => ({ id: one.deviceId, name: one.label || `Camera ${i + 1}` }));
+}
+
+/** Begin to film with a device; the one that looks away from whoever holds it where none is named. */
+export function opened(device: string): Promise<MediaStream> {
+  const which = device ? { deviceId: { exact: device } } : { facingMode: "environment" };
+  return navigator.mediaDevices.getUserMedia({
+    video: { ...which, width: { ideal: 1920 }, height: { ideal: 1080 } },
+    audio: false,
+  });
+}
+/** Why a camera could not be opened, and what to do. */
+export function whyNot(error: unknown): string {
+  const name = (error as DOMException | null)?.name ?? "";
+  if (name === "NotAllowedError")
+    return "This page may not use the camera: allow it in the browser's settings for this address.";
+  if (name === "NotFoundError" || name === "OverconstrainedError")
+    return "No camera or capture device was found: plug one in, or take the simulated camera.";
+  if (name === "NotReadableError")
+    return "The camera is in use by another program: close that one and try again.";
+  if (!navigator.mediaDevices)
+    return "A browser gives its camera only over https: open this page by its safe address (see Telephone).";
+  return "The camera could not be opened.";
+}
+
+/** What a video shows now, as a JPEG to be measured. */
+export function still(video: HTMLVideoElement, canvas: HTMLCanvasElement): Promise<Blob | null> {
+  const { videoWidth: wide, videoHeight: high } = video;
+  if (!wide) return Promise.resolve(null);
+  canvas.width = Math.min(wide, SENT_PX);
+  canvas.height = Math.round((canvas.width * high) / wide);
+  canvas.getContext("2d")!.drawImage(video, 0, 0, canvas.width, canvas.height);
+  return new Promise((done) => canvas.toBlob(done, "image/jpeg", QUALITY));
+}
+
+/** One picture of the simulated camera. */
+export async function simulated(
+  layer: number,
+  off: Off,
+  number: number,
+  faults: readonly string[],
+  signal: AbortSignal,
+): Promise<Blob> {
+  const query = new URLSearchParams({ number: String(number), width: String(FILMED_PX) });
+  for (const [dial, value] of Object.entries(off)) query.set(dial, value.toFixed(5));
+  query.set("faults", faults.join(","));
+  let answer: Response;
+  try {
+    answer = await fetch(`/api/layers/${layer}/live.jpg?${query.toString()}`, { signal });
+  } catch (error) {
+    if (signal.aborted) throw error;
+    throw new Offline();
+  }
+  if (!answer.ok) throw new Offline();
+  return answer.blob();
+}
+
+export type Measured = Schemas["LinedUpOut"];
+
+/** A live picture against the one that is held. */
+export function measured(
+  layer: number,
+  against: number,
+  picture: Blob,
+  how: { units: string; school: string },
+  signal: AbortSignal,
+): Promise<Measured> {
+  const form = new FormData();
+  form.append("file", picture, "live.jpg");
+  form.append("against", String(against));
+  form.append("units", how.units);
+  form.append("school", how.school);
+  return answered(
+    client.POST("/api/layers/{layer_id}/line-up", {
+      params: { path: { layer_id: layer } },
+      body: form as never,
+      bodySerializer: (body) => body as never,
+      signal,
+    }),
+  );
+}
