@@ -35,7 +35,9 @@ _ENOUGH = 90
 _TUKEY, _TO_DEVIATION, _LEAST_DEVIATION_PX = 4.685, 1.4826, 0.05
 _WORSE, _WORSE_PX = 1.15, 0.03
 """A dial is left out where the points lie hardly worse without it."""
-_MOST_LEFT_PX = 2.5
+_MOST_LEFT = 2.5 / 1920.0
+"""What may be left of points that are the same, of the frame's width."""
+_MOST_ZOOM = 1.0
 _SEEN_PX = 0.3
 """Less than what is told of the whole is not told of a dial."""
 _TWICE = 2.0
@@ -195,7 +197,11 @@ class _Seer:
         turn = rotation(self._tilt + off.tilt, self._roll + off.roll, off.pan)
         eye = self._eye + self._scale * np.array([off.aside, off.up, off.forward])
         there = (places - eye) @ turn.T
-        grow = self._focal * math.exp(off.zoom) / np.maximum(there[:, 2:], NEAREST_M)
+        grow = (
+            self._focal
+            * math.exp(min(max(off.zoom, -_MOST_ZOOM), _MOST_ZOOM))
+            / np.maximum(there[:, 2:], NEAREST_M)
+        )
         seen: Array = self._middle + there[:, :2] * grow * np.array([1.0, -1.0])
         return seen
 
@@ -288,7 +294,8 @@ def lined_up(match: Match, places: Array, here: Array, followed: int, *, zooms: 
             break
         fit = fewer
     fit = _fitted(seen, places, here, fit.free, fit.off)
-    if fit.counted < FEWEST_POINTS or fit.rest_px > _MOST_LEFT_PX:
+    most_left = _MOST_LEFT * match.delivery.width_px
+    if fit.counted < FEWEST_POINTS or not fit.rest_px <= most_left:
         raise NothingSharedError.at("", _NOTHING.format(points=fit.counted))
     return _told(match, seen, places[fit.weights > 0.1], fit, followed)
 

@@ -57,6 +57,7 @@ export class Lining {
   #told = 0;
   #going: AbortController | null = null;
   #times: number[] = [];
+  #url = "";
   #gates: Record<number, number[]> = {};
 
   constructor(readonly layer: number) {
@@ -113,6 +114,7 @@ export class Lining {
     const still = this.frames.find((one) => String(one.id) === over);
     try {
       if (still) {
+        this.#drawn("");
         this.laid = { url: `/api/stills/${still.id}.jpg`, box: await this.#gate(still.layer_id) };
         return;
       }
@@ -121,11 +123,16 @@ export class Lining {
       const drawn = await look(known.shot_id, body);
       if (this.over !== over) return;
       const box = [0, 0, bench.delivery_width_px, bench.delivery_height_px];
-      this.laid = { url: URL.createObjectURL(drawn), box };
+      this.laid = { url: this.#drawn(URL.createObjectURL(drawn)), box };
     } catch (error) {
       if (!(error instanceof Offline) && !(error instanceof Refused)) throw error;
       this.laid = null;
     }
+  }
+  /** The address of what is drawn; the one before is done with. */
+  #drawn(url: string): string {
+    if (this.#url) URL.revokeObjectURL(this.#url);
+    return (this.#url = url);
   }
   async #gate(layer: number): Promise<number[]> {
     if (layer === this.layer) return this.known!.gate;
@@ -178,11 +185,12 @@ export class Lining {
   async #film(signal: AbortSignal) {
     while (!signal.aborted) {
       const began = performance.now();
+      const { gate } = this.known!;
       try {
         const frame =
           this.source === SIMULATED
             ? await sources.simulated(this.layer, this.off, this.#frames, this.faults, signal)
-            : this.#video && (await sources.still(this.#video, this.#canvas));
+            : this.#video && (await sources.still(this.#video, this.#canvas, gate[2]! / gate[3]!));
         if (signal.aborted) return;
         if (frame) {
           this.#frame = frame;
@@ -191,6 +199,7 @@ export class Lining {
           if (this.source === SIMULATED) this.#show(frame);
         }
         this.away = false;
+        if (document.hidden) await rest(REST_MS); // nobody looks
       } catch (error) {
         if (signal.aborted) return;
         if (!(error instanceof Offline)) throw error;

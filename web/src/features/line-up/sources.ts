@@ -42,13 +42,22 @@ export function whyNot(error: unknown): string {
   return "The camera could not be opened.";
 }
 
-/** What a video shows now, as a JPEG to be measured. */
-export function still(video: HTMLVideoElement, canvas: HTMLCanvasElement): Promise<Blob | null> {
-  const { videoWidth: wide, videoHeight: high } = video;
+/**
+ * What a video shows now, as a JPEG to be measured: of a picture that is wider or higher than the gate the
+ * middle, as it is shown. `aspect` is the gate's width over its height.
+ */
+export function still(
+  video: HTMLVideoElement,
+  canvas: HTMLCanvasElement,
+  aspect: number,
+): Promise<Blob | null> {
+  const wide = Math.min(video.videoWidth, video.videoHeight * aspect);
+  const high = wide / aspect;
   if (!wide) return Promise.resolve(null);
-  canvas.width = Math.min(wide, SENT_PX);
-  canvas.height = Math.round((canvas.width * high) / wide);
-  canvas.getContext("2d")!.drawImage(video, 0, 0, canvas.width, canvas.height);
+  canvas.width = Math.round(Math.min(wide, SENT_PX));
+  canvas.height = Math.round(canvas.width / aspect);
+  const [left, top] = [(video.videoWidth - wide) / 2, (video.videoHeight - high) / 2];
+  canvas.getContext("2d")!.drawImage(video, left, top, wide, high, 0, 0, canvas.width, canvas.height);
   return new Promise((done) => canvas.toBlob(done, "image/jpeg", QUALITY));
 }
 

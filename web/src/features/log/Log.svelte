@@ -80,7 +80,6 @@
       place.opened(log.production_id);
       missing = "";
       foretelling.later(log);
-      void stills.read();
       const path = { shot_id: shot };
       fromFiles = await answered(
         client.GET("/api/shots/{shot_id}/recordings", { params: { path, query: { units } } }),
@@ -100,11 +99,15 @@
       }
       stills.showWaiting();
       void read();
+      void stills.read();
     });
   });
   onDestroy(() => (foretelling.stop(), stills.close()));
   photographs.onsent(() => void stills.read());
-  whenOthersWrite(read, (told) => told.shot === shot || told.shot === null);
+  whenOthersWrite(
+    () => (stills.readSoon(), read()),
+    (told) => told.shot === shot || told.shot === null,
+  );
   outbox.onsent((take) => {
     latest = take;
     arrived[take.layer_id] = take.number;

@@ -14,6 +14,8 @@ type Of = { take: number | null; takeKey?: string };
 /** What is shown of one: `url` to look at, `still` once it has arrived. */
 export type Shown = { key: string; url: string; still: Still | null; problem?: string };
 
+const SOON_MS = 8000;
+
 export class ShotStills {
   list = $state.raw<Still[]>([]);
   choices = $state.raw<Schemas["StillOfOut"][]>([]);
@@ -26,7 +28,17 @@ export class ShotStills {
     () => this.read(),
   );
 
+  #soon = 0;
+
   constructor(readonly shot: number) {}
+
+  /** In a while: somebody has written something of the shot, and as a rule that was no photograph. */
+  readSoon() {
+    this.#soon ||= window.setTimeout(() => {
+      this.#soon = 0;
+      void this.read();
+    }, SOON_MS);
+  }
 
   async read() {
     try {
@@ -48,6 +60,7 @@ export class ShotStills {
     if (!this.urls[key]) this.urls = { ...this.urls, [key]: URL.createObjectURL(picture) };
   }
   close() {
+    window.clearTimeout(this.#soon);
     for (const url of Object.values(this.urls)) URL.revokeObjectURL(url);
     this.urls = {};
   }
