@@ -57,8 +57,8 @@ def test_a_camera_that_is_off_is_told_what_to_turn_until_it_holds(crew: Caller, 
     assert off["turns"][0]["label"] == "Pan"
     _, stands = measured(crew, mill, against, live(crew, mill, number=21))
     assert stands["verdict"] == "holds" and stands["turns"] == [] and stands["off_px"] < 0.3
-    _, imperial = measured(crew, mill, against, live(crew, mill, aside=0.02), units="imperial")
-    assert any(turn["to_do"].endswith("in to the left") for turn in imperial["turns"])
+    _, imperial = measured(crew, mill, against, live(crew, mill, forward=0.04), units="imperial")
+    assert any(turn["to_do"].endswith(" in back") for turn in imperial["turns"]), imperial
 
 
 def test_what_cannot_be_measured_is_said(crew: Caller, mill):
