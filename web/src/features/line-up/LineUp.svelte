@@ -49,6 +49,10 @@
   const known = $derived(lining.known);
   const title = $derived(known ? `Line-up ${known.code} ${known.layer}` : "Line-up");
   const logs = $derived(known?.role === "supervisor" || known?.role === "crew");
+  const HEAD = [
+    "flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-3 gap-y-1",
+    "border-b border-line px-3.5 py-1",
+  ];
   const WAYS = [
     ["live", "Live"],
     ["mix", "Mix"],
@@ -92,9 +96,7 @@
   <CannotShow why={lining.missing} />
 {:else if known && lining.bench}
   <main class="flex h-full min-h-0 flex-col max-lg:overflow-y-auto">
-    <header
-      class="flex min-h-[42px] shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-3.5 py-1"
-    >
+    <header class={HEAD}>
       <a class="link text-muted" href={`#/shots/${known.shot_id}/log`}>Log</a>
       <h1 class="flex min-w-0 items-baseline gap-2 text-lg">
         <span class="num font-normal text-muted">{known.code}</span><span class="truncate">{known.layer}</span
