@@ -146,6 +146,16 @@ def test_a_feed_of_any_size_is_laid_alike_and_what_it_does_not_reach_is_not_coun
     assert (covered > 0).mean() == pytest.approx(share, abs=0.01)
 
 
+def test_a_frame_of_another_layer_that_the_same_camera_films_serves_too():
+    near = Match(HERO, MILL.but(scale=1), HERO, DELIVERY)
+    plate = Match(HERO, MILL.but(scale=1, near_m=20), HERO.but(distance_m=20), DELIVERY)
+    camera = LiveCamera(near, WIDE)
+    held = reference_of(near, Laying(near, WIDE), camera.picture(Off(), 0)[..., 1])
+    live = camera.picture(Off(pan=0.5), 5)[..., 1]
+    found = line_up(plate, Laying(plate, WIDE), held, live, METRIC)
+    assert [each.to_do for each in found.turns] == ["Pan 0.50° to the left"]
+
+
 def test_where_things_stand_is_where_the_camera_shows_them():
     places = in_the_set(ON_TABLE, np.random.default_rng(2).uniform((5, 5), (1900, 1070), (200, 2)))
     seen = off_view(ON_TABLE, Off()).seen(places, 1920, 1080)

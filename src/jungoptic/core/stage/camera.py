@@ -35,6 +35,23 @@ _LEAST_BLUR_PX = 0.1
 _APART_PX, _MOST_MOMENTS, _FEWEST = 0.75, 64, 12
 
 
+def straightened(share: Image, bend: float) -> Image:
+    """By how much of its way from the middle the light that comes to a place, a ``share`` of the way to the
+    corner, would have gone without the lens's fault.
+    """
+    straight = share.copy()
+    for _ in range(12):
+        straight = share / (1.0 + bend * straight**2)
+    return np.where(share > 1e-6, straight / np.maximum(share, 1e-6), 1.0).astype(share.dtype)
+
+
+def left_by_vignetting(setup: SetUp, share: Image) -> Image:
+    """Light that is left at places: ``2^(−V·N_widest/N·share²)``."""
+    open_for = min(1.0, setup.widest_f_number / setup.f_number)
+    left: Image = np.power(2.0, -setup.vignetting_stops * open_for * share**2).astype(np.float32)
+    return left
+
+
 @dataclass(frozen=True, slots=True)
 class _Instant:
     """One moment of an exposure: frames from its middle, and what is seen and where things have come by
@@ -273,10 +290,7 @@ class Camera:
         """Every point displaced by ``k·share²`` of its way from the middle."""
         x, y, share = self._off_middle(setup)
         bend = setup.distortion_pct / 100.0
-        straight = share.copy()
-        for _ in range(12):  # where the light that comes here would have gone without the lens's fault
-            straight = share / (1.0 + bend * straight**2)
-        grow = np.where(share > 1e-6, straight / np.maximum(share, 1e-6), 1.0)
+        grow = straightened(share, bend)
         middle_x, middle_y = (self.size[side] / 2.0 + self.view.shift_px[side] for side in (0, 1))
         from_x = ((x * grow + middle_x) * self.k - 0.5).astype(np.float32)
         from_y = ((y * grow + middle_y) * self.k - 0.5).astype(np.float32)
@@ -301,9 +315,7 @@ class Camera:
     def _vignette(self, setup: SetUp) -> Image:
         """Light that is left at every pixel: ``2^(−V·N_widest/N·share²)``."""
         _, _, share = self._off_middle(setup)
-        open_for = min(1.0, setup.widest_f_number / setup.f_number)
-        left: Image = np.power(2.0, -setup.vignetting_stops * open_for * share**2).astype(np.float32)
-        return left
+        return left_by_vignetting(setup, share)
 
     def _enlarged(self, planes: Image, setup: SetUp) -> Image:
         """As soft as a recording that has fewer pixels than the delivery."""

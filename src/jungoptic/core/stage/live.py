@@ -21,13 +21,14 @@ from ..match.measure import Match
 from ..match.pose import Array
 from ..match.standing_off import Off, off_view
 from ..match.view import START, View, placed_m
+from .camera import left_by_vignetting, straightened
 from .drawings import parts_of
 from .effects import ALL
 from .faces import flop_of, is_shaded, key_light
 from .painted import Face, fill, seen_faces
 from .picture import Image, linear_rgb, softened
 from .render import blur_of, gain_of
-from .sensor import GRAIN_AT_400, GRAIN_GATE_MM, recorded_codes
+from .sensor import DARK, grain_sigma, recorded_codes
 from .sheet import sheet_corners_m
 
 LiveFault = Literal["noise", "softness", "vignetting", "distortion", "ripple", "nudge", "bounce", "iris"]
@@ -56,7 +57,6 @@ _TILE_PX, _TILES = 512, 7
 _FLOOR_TILE = 6.0
 """A tile of the floor is so many times as wide as the lens is high."""
 _ROUGHEST = 5
-_NOISE_DARK = 0.02
 _NOISE_ROOM_PX, _SOFT_ROOM_PX = 64, 24
 _RIPPLE, _RIPPLE_TURNS = 0.02, 0.37
 _IRIS_STOPS = 0.04
@@ -125,11 +125,7 @@ class LiveCamera:
         """Of every pixel the direction from which its light came (3, pixels): right, up, forward."""
         grow = np.ones_like(self._share)
         if "distortion" in self.faults and self.setup.distortion_pct:
-            bend = self.setup.distortion_pct / 100.0
-            straight = self._share.copy()
-            for _ in range(12):
-                straight = self._share / (1.0 + bend * straight**2)
-            grow = np.where(self._share > 1e-6, straight / np.maximum(self._share, 1e-6), 1.0)
+            grow = straightened(self._share, self.setup.distortion_pct / 100.0)
         focal = self._planned.focal_px * self.k
         rays = np.stack([self._right * grow / focal, -self._down * grow / focal, np.ones_like(grow)])
         return np.asarray(rays.reshape(3, -1), np.float32)
@@ -176,7 +172,7 @@ class LiveCamera:
         )
         light *= np.float32(2.0 ** self._stops_off(number))
         if "vignetting" in self.faults and self.setup.vignetting_stops:
-            light *= np.exp2(-self.setup.vignetting_stops * self._share**2)[..., None]
+            light *= left_by_vignetting(self.setup, self._share)[..., None]
         if "noise" in self.faults:
             light += self._grain(light, number)
         return _CODES[(np.clip(light, 0.0, 1.0) * (len(_CODES) - 1)).astype(np.uint16)]
@@ -195,12 +191,9 @@ class LiveCamera:
     def _grain(self, light: Image, number: int) -> Image:
         across, down = np.random.default_rng((self.seed, number, 1)).integers(0, _NOISE_ROOM_PX, 2)
         height, width = self.shape
-        setup = self.setup
-        sigma = GRAIN_AT_400 * math.sqrt(setup.iso / 400.0) * GRAIN_GATE_MM / setup.gate_width_mm
-        # a smaller picture averages the noise of what is recorded
-        sigma *= width / min(self.match.delivery.width_px, setup.recorded_width_px)
+        sigma = grain_sigma(self.setup, self.match.resize * self.k)
         noise = self._noise[down : down + height, across : across + width]
-        bright = np.sqrt(np.clip(light, 0.0, None) + np.float32(_NOISE_DARK))
+        bright = np.sqrt(np.clip(light, 0.0, None) + np.float32(DARK))
         return np.asarray(sigma * noise * bright, np.float32)
 
     # --- the set, painted once for each place of the camera

@@ -16,19 +16,26 @@ MID_GREY = 0.18
 GRAIN_AT_400 = 0.006
 """Noise of a delivered pixel of diffuse white at ISO 400 on a gate of :data:`GRAIN_GATE_MM`. Assumed."""
 GRAIN_GATE_MM = 23.5
-_DARK = 0.02
+DARK = 0.02
 _RED_NM, _GREEN_NM, _BLUE_NM = 610.0, 550.0, 465.0
 _SECOND_RADIATION_NM_K = 1.4388e7
+
+
+def grain_sigma(setup: SetUp, scale: float) -> float:
+    """Noise of a delivered pixel of diffuse white, times ``scale``: the resize, and the width of a smaller
+    picture, which averages it. In less light it is less by the root of that.
+    """
+    return GRAIN_AT_400 * math.sqrt(setup.iso / 400.0) * GRAIN_GATE_MM / setup.extracted_mm * scale
 
 
 def add_grain(planes: Image, setup: SetUp, scale: float, seed: tuple[int, ...]) -> None:
     """Photon noise in linear light: each delivered pixel is as noisy as ISO and gate make it, times
     ``scale``: the resize, and the width of a smaller picture, which averages them.
     """
-    sigma = GRAIN_AT_400 * math.sqrt(setup.iso / 400.0) * GRAIN_GATE_MM / setup.extracted_mm * scale
+    sigma = grain_sigma(setup, scale)
     noise = np.random.default_rng(seed).standard_normal(planes[:3].shape).astype(np.float32)
     alpha = np.maximum(planes[3], 1e-6)
-    bright = np.clip(planes[:3] / alpha, 0.0, None) + _DARK
+    bright = np.clip(planes[:3] / alpha, 0.0, None) + DARK
     planes[:3] += (sigma * noise * np.sqrt(bright) * planes[3]).astype(np.float32)
 
 

@@ -20,7 +20,7 @@
       const done = Math.abs(off) < Math.max(0.1, level.within);
       return {
         ...row,
-        to_do: done ? "holds" : `${Math.abs(off).toFixed(1)}° ${off > 0 ? row.more : row.less}`,
+        to_do: done ? "as planned" : `${Math.abs(off).toFixed(1)}° ${off > 0 ? row.more : row.less}`,
       };
     });
   });
@@ -62,7 +62,7 @@
           <span class="w-12">Looks</span>
           <b class="num text-xl">{level.now.heading.toFixed(0)}°</b>
           <span class="num text-muted">plan {known.heading_deg.toFixed(0)}°</span>
-          <span class="ml-auto text-muted">± 5° near iron</span>
+          <span class="ml-auto text-muted">iron near it pulls it</span>
         </p>
       {/if}
     {/if}

@@ -47,7 +47,9 @@
   {/each}
   {#each known.ground as line, i (i)}
     {@const at = named(line)}
-    {#if at}<text x={at[0] + 6 * k} y={at[1] - 3 * k} class="tag" style:--k={k}>{line.in_set}</text>{/if}
+    {#if at}<text x={at[0] + 6 * k} y={at[1] - 3 * k} class="tag" style:--k={k}
+        >{line.in_set === line.text ? line.text : `${line.in_set} = ${line.text}`}</text
+      >{/if}
   {/each}
 {/if}
 {#if shows("silhouettes")}

@@ -2,6 +2,7 @@
 // and measures side by side, each as quickly as it can, a dozen times a second.
 import { answered, client, Offline, Refused, type Bench, type Schemas } from "../../lib/api/client";
 import { look, readBench } from "../../lib/api/shot";
+import { keepStill } from "../../lib/api/stills";
 import { Asking } from "../../lib/edit/asking.svelte";
 import { WayBack } from "../../lib/edit/back.svelte";
 import { session } from "../../lib/session.svelte";
@@ -72,8 +73,8 @@ export class Lining {
     try {
       const path = { layer_id: this.layer };
       const query = { units: session.units, school: session.school } as const;
+      const first = !this.known;
       this.known = await answered(client.GET("/api/layers/{layer_id}/line-up", { params: { path, query } }));
-      const first = !this.faults.length;
       if (first) this.faults = this.known.faults.filter((one) => one.usual).map((one) => one.key);
       const how = { ...query, basis: "planned", selected: this.layer, frame: 0, after_finish: true } as const;
       this.bench = await readBench(this.known.shot_id, how);
@@ -151,9 +152,19 @@ export class Lining {
     if (!source) return;
     if (source !== SIMULATED) {
       try {
-        this.stream = await sources.opened(source === "any" ? "" : source);
+        const stream = await sources.opened(source === "any" ? "" : source);
+        if (this.source !== source) {
+          for (const track of stream.getTracks()) track.stop(); // something else was chosen meanwhile
+          return;
+        }
+        this.stream = stream;
         this.devices = await sources.devices();
-        this.source = this.stream.getVideoTracks()[0]?.getSettings().deviceId ?? source;
+        const [track] = stream.getVideoTracks();
+        this.source = track?.getSettings().deviceId ?? source;
+        track?.addEventListener("ended", () => {
+          this.stop();
+          this.problem = "The camera was unplugged, or another program took it: choose it again.";
+        });
       } catch (error) {
         this.problem = sources.whyNot(error);
         this.source = "";
@@ -229,6 +240,7 @@ export class Lining {
         this.#count();
         if (number < this.#told) continue; // a later one was quicker
         this.#told = number;
+        this.problem = "";
         this.measured = told;
       } catch (error) {
         if (signal.aborted) return;
@@ -252,17 +264,7 @@ export class Lining {
     const frame = this.#frame;
     if (!frame) return Promise.resolve();
     return this.way.do("Picture held", async (key) => {
-      const form = new FormData();
-      form.append("file", frame, "frame.jpg");
-      form.append("of", "frame");
-      const made = await answered(
-        client.POST("/api/layers/{layer_id}/stills", {
-          params: { path: { layer_id: this.layer } },
-          headers: { "Idempotency-Key": key },
-          body: form as never,
-          bodySerializer: (body) => body as never,
-        }),
-      );
+      const made = await keepStill(this.layer, key, frame, { of: "frame" });
       await this.readStills();
       await this.choose(String(made.id));
       return made;
@@ -273,7 +275,7 @@ export class Lining {
     const by = (most: number) => Number(((Math.random() * 2 - 1) * most).toFixed(3));
     const off = { ...AS_PLANNED, pan: by(1.5), tilt: by(1), roll: by(1.2) };
     if (this.known?.zooms) off.zoom = by(0.03);
-    else off.forward = by(0.02);
+    else off.forward = by(0.02 * (this.known?.distance_m ?? 1));
     this.off = off;
   }
 }

@@ -1,5 +1,6 @@
 // What is logged at the camera and waits to be sent: takes, and the photographs that were made after them.
 import { answered, client, type Schemas, type Verdict } from "../api/client";
+import { keepStill } from "../api/stills";
 import { Sending, type Sent } from "./sending.svelte";
 
 export type Kept = Sent & {
@@ -25,19 +26,8 @@ export const photographs = new Sending<KeptStill, Schemas["StillOut"]>({
   name: "photographs",
   ready: (one) => one.take !== null || !one.takeKey,
   send: (one, signal) => {
-    const form = new FormData();
-    form.append("file", one.photograph, "photograph.jpg");
-    if (one.take !== null) form.append("take_id", String(one.take));
-    form.append("photographed_at", one.at);
-    return answered(
-      client.POST("/api/layers/{layer_id}/stills", {
-        params: { path: { layer_id: one.layer } },
-        headers: { "Idempotency-Key": one.key },
-        body: form as never,
-        bodySerializer: (body) => body as never,
-        signal,
-      }),
-    );
+    const of = one.take === null ? {} : { take_id: String(one.take) };
+    return keepStill(one.layer, one.key, one.photograph, { ...of, photographed_at: one.at }, signal);
   },
 });
 
