@@ -58,7 +58,7 @@ def test_a_camera_that_is_off_is_told_what_to_turn_until_it_holds(crew: Caller, 
     assert re.fullmatch(r"Roll 0\.(3[6-9]|4[0-4])° to the right", said["Roll"])
     assert off["turns"][0]["label"] == "Pan"
     _, stands = measured(crew, mill, against, live(crew, mill, number=21))
-    assert stands["verdict"] == "holds" and stands["turns"] == [] and stands["off_px"] < 0.3
+    assert stands["verdict"] == "holds" and stands["turns"] == [] and np.hypot(*stands["shift_px"]) < 0.3
     _, imperial = measured(crew, mill, against, live(crew, mill, forward=0.04), units="imperial")
     assert any(turn["to_do"].endswith(" in back") for turn in imperial["turns"]), imperial
 
