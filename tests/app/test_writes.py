@@ -27,7 +27,7 @@ from jungoptic.app.stock.models import StockItem
 
 from .conftest import Caller, a_key, edit
 from .seen import version_seen
-from .written import OF_MEASUREMENTS, OF_STILLS, Demo
+from .written import OF_MEASUREMENTS, OF_STILLS, Demo, held, live
 
 TOLD_WITHIN_S = 1.0
 
@@ -370,10 +370,16 @@ def test_what_only_asks_writes_nothing(supervisor: Caller, production, mill, pat
         "beforehand": example,
     }
     body = asks.get(path.rpartition("/")[2], {})
-    files = {"tags": Demo().png(), "outline": Demo().svg()}
-    if kind := next((one for one in files if path.endswith(f"/{one}")), None):
+    sent = {"tags": {"file": Demo().png()}, "outline": {"file": Demo().svg()}}
+    if path.endswith("/line-up"):
+        frame = live(supervisor, mill)
+        sent["line-up"] = {
+            "file": SimpleUploadedFile("live.jpg", frame),
+            "against": held(supervisor, mill, frame),
+        }
+    if kind := next((one for one in sent if path.endswith(f"/{one}")), None):
         with CaptureQueriesContext(connection) as asked:
-            read = supervisor.client.post(f"/api{filled}", {"file": files[kind]})
+            read = supervisor.client.post(f"/api{filled}", sent[kind])
         status, answer = read.status_code, read.json()
     else:
         with CaptureQueriesContext(connection) as asked:

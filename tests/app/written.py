@@ -187,3 +187,18 @@ OF_MEASUREMENTS = {
         {"discarded": True},
     ),
 }
+
+
+USUAL = "noise,softness,vignetting,distortion,ripple,bounce,iris"
+
+
+def live(caller: Caller, layer: Any, **how: Any) -> bytes:
+    asked = "&".join(f"{name}={value}" for name, value in ({"faults": USUAL} | how).items())
+    answer = caller.client.get(f"/api/layers/{layer.pk}/live.jpg?{asked}")
+    assert answer.status_code == 200 and answer["Content-Type"] == "image/jpeg"
+    return bytes(answer.content)
+
+
+def held(caller: Caller, layer: Any, data: bytes, of: str = "frame") -> int:
+    body = {"file": SimpleUploadedFile("frame.jpg", data), "of": of}
+    return int(caller.client.post(f"/api/layers/{layer.pk}/stills", body).json()["id"])
