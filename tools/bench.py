@@ -2,7 +2,7 @@
 solver.
 
 Printed, never asserted: machines differ. Run with `./run bench`, or `./run bench drag` for a part: core,
-http, people, drag, list, load, days, demo-days, board (also as --load).
+http, people, drag, line-up, list, load, days, demo-days, board (also as --load).
 """
 
 from __future__ import annotations
@@ -28,6 +28,7 @@ from django.test.utils import setup_test_environment  # noqa: E402
 from tools.bench_board import board_numbers  # noqa: E402
 from tools.bench_days import days_numbers, demo_days_numbers  # noqa: E402
 from tools.bench_drag import drag_numbers  # noqa: E402
+from tools.bench_line_up import line_up_numbers  # noqa: E402
 from tools.bench_list import list_numbers  # noqa: E402
 from tools.bench_load import load_numbers  # noqa: E402
 from tools.bench_people import people_numbers  # noqa: E402
@@ -364,6 +365,7 @@ def main() -> None:
         "http": http_numbers,
         "people": people_numbers,
         "drag": drag_numbers,
+        "line-up": lambda: line_up_numbers(timed),
         "list": list_numbers,
         "load": load_numbers,
         "days": days_numbers,

@@ -29,6 +29,7 @@ def of_stills(shot, mill) -> list[tuple[str, str, object]]:
         ("patch", f"/stills/{Demo().still().pk}", {"note": "to the rim"}),
         ("get", f"/layers/{mill.pk}/line-up", None),
         ("post", f"/layers/{mill.pk}/line-up", None),
+        ("get", f"/layers/{mill.pk}/live?width=160", None),
     ]
 
 

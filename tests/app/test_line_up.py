@@ -10,9 +10,12 @@ import numpy as np
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
+from pypdfium2 import PdfDocument
+
+from tests.pdf import pages_of
 
 from .conftest import Caller
-from .written import Demo, held, live
+from .written import Demo, filmed, held, live
 
 
 def measured(caller: Caller, layer: Any, against: int, data: bytes, **more: Any) -> tuple[int, Any]:
@@ -43,6 +46,8 @@ def test_a_camera_that_is_off_is_told_what_to_turn_until_it_holds(crew: Caller, 
     assert re.fullmatch(r"Pan 0\.(59|60|61)° to the left", said["Pan"])
     assert re.fullmatch(r"Roll 0\.(3[6-9]|4[0-4])° to the right", said["Roll"])
     assert off["turns"][0]["label"] == "Pan"
+    status, at_once = filmed(crew, mill, pan=0.6, roll=-0.4, number=9, against=against)
+    assert status == 200 and at_once["measured"] == off, "filmed and measured in one go"
     _, stands = measured(crew, mill, against, live(crew, mill, number=21))
     assert stands["verdict"] == "holds" and stands["turns"] == [] and np.hypot(*stands["shift_px"]) < 0.3
     _, imperial = measured(crew, mill, against, live(crew, mill, forward=0.04), units="imperial")
@@ -65,8 +70,9 @@ def test_what_cannot_be_measured_is_said(crew: Caller, mill):
         status, refused = measured(crew, mill, **wrong)
         assert (status, refused["problems"][0]["field"]) == (422, field)
     assert crew("post", f"/layers/{mill.pk}/line-up", None)[0] == 422
-    answer = crew.client.get(f"/api/layers/{mill.pk}/live.jpg?faults=moths")
-    assert answer.status_code == 422 and "moths" in answer.json()["problems"][0]["message"]
+    status, refused = filmed(crew, mill, faults="moths")
+    assert status == 422 and "moths" in refused["problems"][0]["message"]
+    assert filmed(crew, mill, against=looked_at)[0] == 422
 
 
 def test_a_frame_of_another_layer_is_looked_for_in_this_one_and_a_painting_has_no_camera(crew: Caller, mill):
@@ -81,6 +87,32 @@ def test_a_frame_of_another_layer_is_looked_for_in_this_one_and_a_painting_has_n
 
 @pytest.mark.parametrize("dial", ["pan", "zoom", "forward"])
 def test_no_dial_is_turned_beyond_what_there_is(crew: Caller, mill, dial):
-    answer = crew.client.get(f"/api/layers/{mill.pk}/live.jpg?{dial}=1e9")
-    assert answer.status_code == 422
-    assert crew.client.get(f"/api/layers/{mill.pk}/live.jpg?{dial}=nan").status_code == 422
+    for beyond in ("1e9", "nan"):
+        assert filmed(crew, mill, **{dial: beyond})[0] == 422
+
+
+@pytest.mark.parametrize(("wide_mm", "sheets"), [(155.0, 1), (520.0, 4)])
+def test_a_mask_is_as_large_as_the_picture_on_the_monitor(guest: Caller, mill, wide_mm, sheets):
+    status, pdf = guest("get", f"/layers/{mill.pk}/mask.pdf?width_mm={wide_mm}")
+    pages = pages_of(pdf)
+    assert status == 200 and len(pages) == sheets and all("100 mm" in each.text for each in pages)
+    assert "delivered frame" in pages[0].text and "horizon" in pages[0].text
+    a_mm = 4
+    page = PdfDocument(pdf)[0].render(scale=a_mm * 25.4 / 72, grayscale=True).to_numpy()
+    drawn = page.reshape(page.shape[:2])
+    columns = np.flatnonzero((drawn[: 180 * a_mm] < 128).any(axis=0))
+    shown_mm = min(wide_mm, 281.0)
+    assert np.ptp(columns) / a_mm == pytest.approx(shown_mm, abs=0.5)
+    if sheets == 1:
+        horizon = (drawn[8 * a_mm : 95 * a_mm, 8 * a_mm : 163 * a_mm] < 128).sum(axis=1)
+        told = re.search(r"× ([\d.]+) mm on the monitor", pages[0].text)
+        assert told
+        tall_mm = float(told[1])
+        middle = horizon[round(0.4 * tall_mm * a_mm) : round(0.6 * tall_mm * a_mm)].argmax() / a_mm
+        assert middle + 0.4 * tall_mm == pytest.approx(tall_mm / 2, abs=0.5), "the lens is level"
+
+
+def test_a_mask_is_refused_where_no_picture_is_so_wide(guest: Caller, mill):
+    for wide in ("0", "5", "2000", "nan"):
+        status, refused = guest("get", f"/layers/{mill.pk}/mask.pdf?width_mm={wide}")
+        assert (status, refused["problems"][0]["field"]) == (422, "width_mm")

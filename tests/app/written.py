@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from base64 import b64decode
 from datetime import timedelta
 from pathlib import Path
 from typing import Any
@@ -192,11 +193,16 @@ OF_MEASUREMENTS = {
 USUAL = "noise,softness,vignetting,distortion,ripple,bounce,iris"
 
 
-def live(caller: Caller, layer: Any, **how: Any) -> bytes:
+def filmed(caller: Caller, layer: Any, **how: Any) -> tuple[int, Any]:
+    """The answer of the simulated camera before a layer."""
     asked = "&".join(f"{name}={value}" for name, value in ({"faults": USUAL} | how).items())
-    answer = caller.client.get(f"/api/layers/{layer.pk}/live.jpg?{asked}")
-    assert answer.status_code == 200 and answer["Content-Type"] == "image/jpeg"
-    return bytes(answer.content)
+    return caller("get", f"/layers/{layer.pk}/live?{asked}")
+
+
+def live(caller: Caller, layer: Any, **how: Any) -> bytes:
+    status, answer = filmed(caller, layer, **how)
+    assert status == 200 and answer["measured"] is None
+    return b64decode(answer["picture"])
 
 
 def held(caller: Caller, layer: Any, data: bytes, of: str = "frame") -> int:

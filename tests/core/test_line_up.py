@@ -13,6 +13,7 @@ from jungoptic.core.plan import (
     Laying,
     NothingSharedError,
     gate_in_frame,
+    in_recorded,
     in_the_set,
     line_up,
     lined_up,
@@ -164,3 +165,16 @@ def test_where_things_stand_is_where_the_camera_shows_them():
     assert (np.abs(places[:, 1]) < 1e-6).any() and (places[:, 1] > 0.1).any()
     with pytest.raises(NothingSharedError):
         lined_up(ON_TABLE, places[:5], seen[:5], 5)
+
+
+@pytest.mark.parametrize("bend_pct", [-3.0, 2.5])
+def test_where_a_lens_bends_a_place_to_is_what_opencv_says(bend_pct: float):
+    match = Match(HERO, MILL, MODEL.but(distortion_pct=bend_pct), DELIVERY)
+    left, top, wide, high = gate_in_frame(match)
+    places = np.stack(np.meshgrid(np.linspace(0, 1920, 7), np.linspace(0, 1080, 5)), -1).reshape(-1, 2)
+    out = np.column_stack([(places - (left + wide / 2, top + high / 2)) / wide, np.ones(len(places))])
+    gate = MODEL.gate_width_mm, MODEL.gate_height_mm
+    corner = MODEL.measured_on_mm * np.hypot(1, gate[1] / gate[0]) / 2 / gate[0]  # of widths of the gate
+    first = np.array([bend_pct / 100 / corner**2, 0, 0, 0])
+    seen = cv2.projectPoints(out, np.zeros(3), np.zeros(3), np.eye(3), first)[0].reshape(-1, 2)
+    assert in_recorded(match, places) == pytest.approx(seen * (1, wide / high) + 0.5, abs=1e-9)

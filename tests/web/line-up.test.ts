@@ -1,4 +1,5 @@
 // What a telephone tells as a level, and the tone that rises as a picture closes in.
+import { edges } from "../../web/src/features/line-up/edges";
 import { headingOf, Level, ownError, spread } from "../../web/src/features/line-up/level.svelte";
 import { pitch } from "../../web/src/features/line-up/tone";
 
@@ -46,4 +47,13 @@ test("the tone rises as it closes, and does not fall out of hearing", () => {
   expect(tones[0]).toBe(880);
   expect([...tones].sort((a, b) => b - a)).toEqual(tones);
   expect(Math.min(...tones)).toBe(160);
+});
+
+test("the edges of a picture stand where its greys change, and nowhere else", () => {
+  const [wide, high, begins] = [8, 5, 4];
+  const grey = Float32Array.from({ length: wide * high }, (_, i) => (i % wide < begins ? 20 : 50));
+  const steep = edges(grey, wide, high);
+  const row = Array.from(steep.slice(2 * wide, 3 * wide));
+  expect(row).toEqual([0, 0, 0, 30, 30, 0, 0, 0]);
+  expect(Math.max(...steep.slice(0, wide), ...steep.slice(-wide))).toBe(0);
 });

@@ -13,6 +13,9 @@ from pathlib import Path
 
 TOO_MUCH = "This takes more memory than reading a file may: save it smaller."
 CONTEXT = multiprocessing.get_context("forkserver")
+# As many work at a time as there are cores, so each multiplies matrices on one: what they are forked from
+# reads this before numpy is there.
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 
 def die_with_parent() -> None:

@@ -2,22 +2,23 @@
 
 from __future__ import annotations
 
+from base64 import b64encode
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Query, Router, UploadedFile
 
-from jungoptic.app.base.answers import fields_of
-from jungoptic.app.base.desk import LIVE, PICTURES
+from jungoptic.app.base.answers import Json, fields_of
+from jungoptic.app.base.desk import LIVE
 from jungoptic.app.base.schemas import Problems
 from jungoptic.app.line_up import beside
-from jungoptic.app.line_up.schemas import LinedUpOut, LineUpOut, LiveQuery
+from jungoptic.app.line_up.schemas import LinedUpOut, LineUpOut, LiveOut, LiveQuery
 from jungoptic.app.line_up.standing import held_picture, layer_of, standing_of, table_of
 from jungoptic.app.people.waiting import asker
 from jungoptic.app.productions import access
 from jungoptic.core.errors import InputError
 from jungoptic.core.match import OFF_DIALS
-from jungoptic.core.plan import gate_in_frame, ground_in_frame, horizon_in_frame, planned_place
+from jungoptic.core.plan import LineUp, gate_in_frame, ground_in_frame, horizon_in_frame, planned_place
 from jungoptic.core.stage import LIVE_FAULTS, USUAL_FAULTS
 from jungoptic.core.vocabulary import School, Units
 
@@ -66,18 +67,28 @@ def read_line_up(
     }
 
 
-@router.get("/layers/{layer_id}/live.jpg", include_in_schema=False)
-def live_picture(request: HttpRequest, layer_id: int, query: Query[LiveQuery]) -> HttpResponse:
-    """One live picture of the simulated camera before a layer. Anybody in the production."""
+@router.get("/layers/{layer_id}/live", response={200: LiveOut, 422: Problems})
+def film(request: HttpRequest, response: HttpResponse, layer_id: int, query: Query[LiveQuery]) -> Any:
+    """One live picture of the simulated camera before a layer, measured where it is held against one.
+    Anybody in the production.
+    """
+    response["Cache-Control"] = "no-store"
     _, shot_id, versions = access.layer_seen(request, layer_id)
-    standing = standing_of(shot_id, layer_id, versions)[0]
+    standing, custom = standing_of(shot_id, layer_id, versions)
     faults = tuple(fault for fault in LIVE_FAULTS if fault in query.faults.split(","))
     unknown = set(filter(None, query.faults.split(","))) - set(LIVE_FAULTS)
     if unknown:
         raise InputError.at("faults", f"There is no such fault: {', '.join(sorted(unknown))}.")
     off: dict[str, float] = {dial: getattr(query, dial) for dial in OFF_DIALS}
-    made = PICTURES.run(asker(request), beside.live_jpeg, standing, off, query.number, query.width, faults)
-    return HttpResponse(made, content_type="image/jpeg", headers={"Cache-Control": "no-store"})
+    held = held_picture(shot_id, query.against, versions) if query.against is not None else None
+    asked = beside.Asked(query.units, query.school, custom)
+    made, told = LIVE.run(
+        asker(request), beside.filmed, standing, off, query.number, query.width, faults, held, asked
+    )
+    return {
+        "picture": b64encode(made).decode(),
+        "measured": None if told is None else _told(told),
+    }
 
 
 @router.post("/layers/{layer_id}/line-up", response={200: LinedUpOut, 422: Problems})
@@ -99,7 +110,11 @@ def measure_live(
         raise InputError.at("file", f"A live picture has at most {MOST_BYTES / 1e6:.0f} MB.")
     standing, custom = standing_of(shot_id, layer_id, versions)
     held = held_picture(shot_id, against, versions)
-    told = LIVE.run(asker(request), beside.measured, standing, file.read(), held, units, school, custom)
+    asked = beside.Asked(units, school, custom)
+    return _told(LIVE.run(asker(request), beside.measured, standing, file.read(), held, asked))
+
+
+def _told(told: LineUp | str) -> Json:
     if isinstance(told, str):
         return {"nothing": told}
     found = told.measured

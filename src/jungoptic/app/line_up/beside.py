@@ -69,6 +69,29 @@ def live_jpeg(
     return jpeg(_camera(standing, width_px, faults).picture(Off(**off), number), _QUALITY)
 
 
+@dataclass(frozen=True)
+class Asked:
+    """In whose units and by which tolerances a picture is measured."""
+
+    units: Units
+    school: School
+    custom: dict[str, Tolerance]
+
+
+def filmed(
+    standing: Standing,
+    off: dict[str, float],
+    number: int,
+    width_px: int,
+    faults: tuple[LiveFault, ...],
+    held: Held | None,
+    asked: Asked,
+) -> tuple[bytes, LineUp | str | None]:
+    """One live picture of the simulated camera, and measured as :func:`measured` does where one is held."""
+    made = live_jpeg(standing, off, number, width_px, faults)
+    return made, measured(standing, made, held, asked) if held else None
+
+
 def _grey(data: bytes, field: str) -> Grey:
     """The codes of a JPEG, PNG or WebP. Raises InputError."""
     try:
@@ -94,14 +117,7 @@ def _reference(held: Held) -> Reference:
     return reference_of(match_of(held.standing), _laying(held.standing), grey)
 
 
-def measured(
-    standing: Standing,
-    live: bytes,
-    held: Held,
-    units: Units,
-    school: School,
-    custom: dict[str, Tolerance],
-) -> LineUp | str:
+def measured(standing: Standing, live: bytes, held: Held, asked: Asked) -> LineUp | str:
     """A live picture against the one that it should be; in words, why it cannot be measured. Raises
     InputError.
     """
@@ -114,10 +130,10 @@ def measured(
             _laying(standing),
             reference,
             picture,
-            Words(units),
+            Words(asked.units),
             zooms=standing.zooms,
-            school=school,
-            custom=custom,
+            school=asked.school,
+            custom=asked.custom,
         )
     except NothingSharedError as nothing:
         return str(nothing)

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from jungoptic.app.base.schemas import Points
 from jungoptic.core.stage import LiveFault
-from jungoptic.core.vocabulary import Verdict
+from jungoptic.core.vocabulary import School, Units, Verdict
 
 
 class GridLineOut(Schema):
@@ -62,7 +62,9 @@ class LineUpOut(Schema):
 
 
 class LiveQuery(Schema):
-    """How the simulated camera stands off its plan, which picture it is, and which faults it has."""
+    """How the simulated camera stands off its plan, which picture it is, which faults it has, and the picture
+    that it is held against.
+    """
 
     pan: float = Field(0.0, ge=-20, le=20)
     tilt: float = Field(0.0, ge=-20, le=20)
@@ -74,6 +76,9 @@ class LiveQuery(Schema):
     number: int = Field(0, ge=0, le=100_000_000)
     width: int = Field(640, ge=160, le=1280)
     faults: str = Field("", max_length=120)
+    against: int | None = None
+    units: Units = "metric"
+    school: School = "measured"
 
 
 class TurnOut(Schema):
@@ -103,3 +108,10 @@ class LinedUpOut(Schema):
     place: float | None = None
     holds_px: float | None = None
     turns: list[TurnOut] = []
+
+
+class LiveOut(Schema):
+    """A picture of the simulated camera, a JPEG in base64, and what was measured of it."""
+
+    picture: str
+    measured: LinedUpOut | None

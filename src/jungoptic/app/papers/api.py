@@ -17,6 +17,7 @@ from jungoptic.app.jobs.schemas import JobOut
 from jungoptic.app.papers.calls import calendar_of, table_of_days
 from jungoptic.app.papers.charts import chart_html
 from jungoptic.app.papers.jobs import Printing, PrintingSheet, book, call_sheet, card, page
+from jungoptic.app.papers.masks import mask_html
 from jungoptic.app.papers.pdf import write_pdf
 from jungoptic.app.papers.schemas import CallSheetIn, PaperIn
 from jungoptic.app.people.signed_in import person
@@ -26,6 +27,7 @@ from jungoptic.app.productions.models import Production
 from jungoptic.app.productions.writing import in_production
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.shots.writing import in_shot
+from jungoptic.core.vocabulary import School, Units
 
 router = Router()
 
@@ -36,6 +38,26 @@ def read_chart(request: HttpRequest, name: str) -> HttpResponse:
     pdf = FILES.run(asker(request), write_pdf, chart_html(name))
     answer = HttpResponse(pdf, content_type="application/pdf")
     answer["Content-Disposition"] = f'inline; filename="{name}.pdf"'
+    return answer
+
+
+@router.get("/layers/{layer_id}/mask.pdf", include_in_schema=False)
+def read_mask(
+    request: HttpRequest,
+    layer_id: int,
+    width_mm: float = 0.0,
+    school: School = "measured",
+    units: Units = "metric",
+) -> HttpResponse:
+    """What is drawn over a layer's picture, as large as that stands on a monitor. Anybody in the
+    production.
+    """
+    _, shot_id, versions = access.layer_seen(request, layer_id)
+    pdf = FILES.run(
+        asker(request), write_pdf, mask_html(shot_id, layer_id, versions, width_mm, school, units)
+    )
+    answer = HttpResponse(pdf, content_type="application/pdf")
+    answer["Content-Disposition"] = 'inline; filename="mask.pdf"'
     return answer
 
 

@@ -51,12 +51,12 @@ class Registered:
 def _evened(picture: Grey, covered: Grey, over_px: int = _EVENED_PX) -> Grey:
     """Local mean taken away, local contrast made alike, as far as it is more than noise."""
     size = (over_px, over_px)
-    bright = picture.astype(np.float32)
-    mean = cv2.blur(bright, size)
-    contrast = np.sqrt(np.maximum(cv2.blur(bright * bright, size) - mean * mean, 0.0))
-    even = _MIDDLE + _SPREAD * (bright - mean) / (contrast + _NOISE_CODES)
+    mean = cv2.boxFilter(picture, cv2.CV_32F, size)
+    square = cv2.sqrBoxFilter(picture, cv2.CV_32F, size)
+    contrast = cv2.sqrt(np.maximum(square - mean * mean, 0.0)) + np.float32(_NOISE_CODES)
+    even = cv2.divide(picture.astype(np.float32) - mean, contrast, scale=_SPREAD) + np.float32(_MIDDLE)
     even[covered == 0] = _MIDDLE
-    codes: Grey = np.clip(even, 0.0, 255.0).astype(np.uint8)
+    codes: Grey = np.clip(even, 0.0, 255.0, out=even).astype(np.uint8)
     return codes
 
 
@@ -98,19 +98,26 @@ def textured(picture: npt.NDArray[np.uint8], covered: npt.NDArray[np.uint8] | No
 def _followed(
     before: Grey, after: Grey, points: Array, first: Array, levels: int
 ) -> tuple[Array, npt.NDArray[np.bool_]]:
+    """Where points have gone, and of which of them that is known."""
+    there, begins = (places.astype(np.float32).reshape(-1, 1, 2) for places in (points, first))
+    gone, known, _ = cv2.calcOpticalFlowPyrLK(
+        before,
+        after,
+        there,
+        begins.copy(),
+        winSize=(_WINDOW_PX, _WINDOW_PX),
+        maxLevel=levels,
+        flags=cv2.OPTFLOW_USE_INITIAL_FLOW,
+    )
+    return gone.reshape(-1, 2).astype(np.float64), known.ravel() > 0
+
+
+def _come_back(before: Grey, after: Grey, points: Array, levels: int) -> tuple[Array, npt.NDArray[np.bool_]]:
     """Where points have gone, and which of them come back to their places when they are followed back."""
-    window, goes_on = (_WINDOW_PX, _WINDOW_PX), cv2.OPTFLOW_USE_INITIAL_FLOW
-    there = points.astype(np.float32).reshape(-1, 1, 2)
-    begins = first.astype(np.float32).reshape(-1, 1, 2).copy()
-    onward, known, _ = cv2.calcOpticalFlowPyrLK(
-        before, after, there, begins, winSize=window, maxLevel=levels, flags=goes_on
-    )
-    back, known_back, _ = cv2.calcOpticalFlowPyrLK(
-        after, before, onward, there.copy(), winSize=window, maxLevel=levels, flags=goes_on
-    )
-    off = np.hypot(*(back - there).reshape(-1, 2).T)
-    good = (known.ravel() > 0) & (known_back.ravel() > 0) & (off < _COMES_BACK_PX)
-    return onward.reshape(-1, 2).astype(np.float64), good
+    gone, known = _followed(before, after, points, points, levels)
+    back, known_back = _followed(after, before, gone, points, levels)
+    off = np.hypot(*(back - points).T)
+    return gone, known & known_back & (off < _COMES_BACK_PX)
 
 
 def _half(picture: Grey) -> Grey:
@@ -212,10 +219,10 @@ def registered(
     # The picture is laid back onto the reference, so that only little is left to be followed.
     size = picture.shape[::-1]
     back = cv2.WARP_INVERSE_MAP
-    laid = cv2.warpAffine(picture, turn, size, flags=cv2.INTER_CUBIC | back, borderMode=cv2.BORDER_REPLICATE)
+    laid = cv2.warpAffine(picture, turn, size, flags=cv2.INTER_LINEAR | back, borderMode=cv2.BORDER_REPLICATE)
     there = np.asarray(cv2.warpAffine(whole, turn, size, flags=cv2.INTER_NEAREST | back), np.uint8)
     near = _evened(np.asarray(laid, np.uint8), there)
-    gone, good = _followed(reference.picture, near, reference.points, reference.points, _NEAR_LEVELS)
+    gone, good = _come_back(reference.picture, near, reference.points, _NEAR_LEVELS)
     spots = np.clip(np.rint(gone).astype(int), 0, np.array(size) - 1)
     good &= there[spots[:, 1], spots[:, 0]] > 0
     good[good] = _alike(reference.picture, near, reference.points[good], gone[good])

@@ -11,6 +11,7 @@ import numpy.typing as npt
 from ..match.camera import camera_height_m, focal_px, picture_view_deg
 from ..match.ground import GroundLine, ground_lines
 from ..match.measure import Match
+from ..match.pose import Array
 from ..optics.projection import horizon_y_px
 from ..wording import Words, number
 
@@ -47,6 +48,42 @@ def gate_in_frame(match: Match) -> tuple[float, float, float, float]:
     width = delivery.width_px * setup.gate_width_mm / setup.extracted_mm * match.resize
     height = width * setup.gate_height_mm / setup.gate_width_mm
     return (delivery.width_px - width) / 2.0, (delivery.height_px - height) / 2.0, width, height
+
+
+def in_recorded(match: Match, points: Array) -> Array:
+    """Where places of the delivered frame are in a layer's recorded picture, as its lens bends it.
+
+    Parameters
+    ----------
+    match : Match
+        The layer, measured, with its set-up.
+    points : ndarray, shape (..., 2)
+        From the top left, delivered px.
+
+    Returns
+    -------
+    ndarray, shape (..., 2)
+        From the top left, shares of the recorded picture's width and of its height.
+
+    References
+    ----------
+    pinhole, distortion_scale
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> match = Match(HERO, MILL, MODEL.but(distortion_pct=-4.0), DELIVERY)
+    >>> in_recorded(match, np.array([[960.0, 540.0], [0.0, 0.0]])).round(2).tolist()
+    [[0.5, 0.5], [0.02, 0.02]]
+    """
+    left, top, width, height = gate_in_frame(match)
+    setup = match.setup or match.hero
+    tall = setup.gate_height_mm / setup.gate_width_mm
+    corner = width * setup.measured_on_mm / setup.gate_width_mm * math.hypot(1.0, tall) / 2.0
+    out = points - (left + width / 2.0, top + height / 2.0)
+    far = np.hypot(out[..., 0], out[..., 1])[..., None] / corner
+    bent: Array = out * (1.0 + setup.distortion_pct / 100.0 * far**2) / (width, height) + 0.5
+    return bent
 
 
 def ground_in_frame(match: Match) -> tuple[GroundLine, ...]:
@@ -154,23 +191,15 @@ class Laying:
 
     def __init__(self, match: Match, width_px: int) -> None:
         self.k = width_px / match.delivery.width_px
-        left, top, self._width, height = gate_in_frame(match)
-        setup = match.setup or match.hero
+        self._width = gate_in_frame(match)[2]
         down, across = np.mgrid[0 : round(match.delivery.height_px * self.k), 0:width_px]
-        x = (across + 0.5) / self.k - left - self._width / 2.0
-        y = (down + 0.5) / self.k - top - height / 2.0
-        tall = setup.gate_height_mm / setup.gate_width_mm
-        corner = self._width * setup.measured_on_mm / setup.gate_width_mm * math.hypot(1.0, tall) / 2.0
-        grow = 1.0 + setup.distortion_pct / 100.0 * (np.hypot(x, y) / corner) ** 2
-        # shares of the recorded picture's width and of its height, from its middle
-        self._across, self._down = x * grow / self._width, y * grow / height
+        self._places = in_recorded(match, np.stack([across + 0.5, down + 0.5], axis=-1) / self.k)
         self._maps: dict[tuple[int, int], tuple[Light, Light, Grey]] = {}
 
     def _maps_of(self, shape: tuple[int, int]) -> tuple[Light, Light, Grey]:
         if shape not in self._maps:
             rows, columns = shape
-            from_x = (self._across * columns + columns / 2.0 - 0.5).astype(np.float32)
-            from_y = (self._down * rows + rows / 2.0 - 0.5).astype(np.float32)
+            from_x, from_y = np.moveaxis(self._places * (columns, rows) - 0.5, 2, 0).astype(np.float32)
             inside = (from_x >= 0) & (from_x <= columns - 1) & (from_y >= 0) & (from_y <= rows - 1)
             self._maps = {shape: (from_x, from_y, np.where(inside, 255, 0).astype(np.uint8))}
         return self._maps[shape]

@@ -138,6 +138,12 @@ def in_the_set(match: Match, points: Array) -> Array:
     return places
 
 
+def _middling(values: Array) -> float:
+    """The one in the middle of all: of an even number the greater."""
+    half = len(values) // 2
+    return float(np.partition(values, half)[half])
+
+
 @dataclass(frozen=True, slots=True)
 class _Fit:
     """Dials that were fitted (k), their covariance (k, k), and what is left of each point (n, 2)."""
@@ -157,7 +163,7 @@ class _Fit:
     @property
     def typical_px(self) -> float:
         """What is left of a point in the middle of all."""
-        return float(np.median(np.hypot(self.left[:, 0], self.left[:, 1])))
+        return _middling(np.hypot(self.left[:, 0], self.left[:, 1]))
 
     def hardly_worse_than(self, other: _Fit) -> bool:
         """Whether the points lie as well by these dials."""
@@ -196,14 +202,20 @@ class _Seer:
             return off_view(self._match, off).seen(places, float(size[0]), float(size[1]))
         turn = rotation(self._tilt + off.tilt, self._roll + off.roll, off.pan)
         eye = self._eye + self._scale * np.array([off.aside, off.up, off.forward])
-        there = (places - eye) @ turn.T
-        grow = (
-            self._focal
-            * math.exp(min(max(off.zoom, -_MOST_ZOOM), _MOST_ZOOM))
-            / np.maximum(there[:, 2:], NEAREST_M)
-        )
-        seen: Array = self._middle + there[:, :2] * grow * np.array([1.0, -1.0])
+        right, up, forward = turn @ (places - eye).T
+        focal = self._focal * math.exp(min(max(off.zoom, -_MOST_ZOOM), _MOST_ZOOM))
+        grow = focal / np.maximum(forward, NEAREST_M)
+        seen = np.empty((len(places), 2))
+        seen[:, 0] = self._middle[0] + right * grow
+        seen[:, 1] = self._middle[1] - up * grow
         return seen
+
+    def slopes(self, off: Off, places: Array, now: Array, free: tuple[OffDial, ...]) -> Array:
+        """How far each dial takes the places, which are seen ``now``: px for each unit of it (2 n, dials)."""
+        slopes = np.empty((now.size, len(free)))
+        for column, dial in enumerate(free):
+            slopes[:, column] = (self(_more(off, dial), places) - now).ravel() / _STEP[dial]
+        return slopes
 
 
 def _fitted(seen: _Seer, places: Array, here: Array, free: tuple[OffDial, ...], first: Off) -> _Fit:
@@ -216,16 +228,14 @@ def _fitted(seen: _Seer, places: Array, here: Array, free: tuple[OffDial, ...], 
     for turned in range(_ROUNDS):
         if turned in _LOOKS_ANEW:
             now = seen(Off(**values), places)
-            further = (seen(_more(Off(**values), dial), places) for dial in free)
-            slopes = [(to - now).ravel() / _STEP[dial] for to, dial in zip(further, free, strict=True)]
-            across = np.stack(slopes, axis=1)
+            across = seen.slopes(Off(**values), places, now, free)
         weighed = across * np.repeat(weights, 2)[:, None]
         normal = weighed.T @ across
         turn = np.linalg.lstsq(normal, weighed.T @ left.ravel(), rcond=1e-10)[0]
         values = {dial: float(values[dial] + step) for dial, step in zip(free, turn, strict=True)}
         left = here - seen(Off(**values), places)
         far = np.hypot(left[:, 0], left[:, 1])
-        spread = max(_TO_DEVIATION * float(np.median(far)), _LEAST_DEVIATION_PX)
+        spread = max(_TO_DEVIATION * _middling(far), _LEAST_DEVIATION_PX)
         weights = np.clip(1.0 - (far / (_TUKEY * spread)) ** 2, 0.0, None) ** 2
         if np.abs(across @ turn).max() < _SETTLED_PX:
             break
@@ -317,11 +327,7 @@ def _told(match: Match, seen: _Seer, places: Array, fit: _Fit, followed: int) ->
             dials.append(DialOff(dial, getattr(fit.off, dial), _TWICE * fit.deviation(dial), px))
     middle = _middle(match, places)
     now, was = seen(fit.off, middle), seen(Off(), middle)
-    slopes = []
-    for dial in fit.free:
-        further = seen(_more(fit.off, dial), middle[:1])
-        slopes.append((further - now[:1])[0] / _STEP[dial])
-    across = np.stack(slopes, axis=1)
+    across = seen.slopes(fit.off, middle[:1], now[:1], fit.free)
     spread = across @ fit.covariance @ across.T
     arm, old = now[1] - now[0], was[1] - was[0]
     turn = math.degrees(math.atan2(arm[1], arm[0]) - math.atan2(old[1], old[0]))

@@ -63,8 +63,8 @@ _IRIS_STOPS = 0.04
 _BOUNCE_STOPS, _BOUNCE_EVERY, _BOUNCE_LASTS = 0.12, 50, 6
 _NUDGED_DEG = 0.06
 
-_CODES = recorded_codes(np.linspace(0.0, 1.0, 1 << 14))
-"""Of light in steps so fine that no code is missed."""
+_CODES = recorded_codes(np.linspace(0.0, 1.0, 1 << 16))
+"""Of light in the steps of a 16 bit number: so fine that no code is missed."""
 
 
 def _weathered(seed: int) -> Image:
@@ -115,6 +115,7 @@ class LiveCamera:
         self._right, self._down = right - self.shape[1] / 2.0, down - self.shape[0] / 2.0
         corner = setup.measured_on_mm / 2.0 * math.hypot(1.0, tall) * width_px / setup.gate_width_mm
         self._share = np.hypot(self._right, self._down) / np.float32(corner)
+        self._left = np.repeat(left_by_vignetting(setup, self._share)[..., None], 3, axis=2)
         self._planned = off_view(match, Off())
         self._rays = self._straight()
         room = (self.shape[0] + _NOISE_ROOM_PX, self.shape[1] + _NOISE_ROOM_PX, 3)
@@ -172,10 +173,12 @@ class LiveCamera:
         )
         light *= np.float32(2.0 ** self._stops_off(number))
         if "vignetting" in self.faults and self.setup.vignetting_stops:
-            light *= left_by_vignetting(self.setup, self._share)[..., None]
+            light *= self._left
         if "noise" in self.faults:
             light += self._grain(light, number)
-        return _CODES[(np.clip(light, 0.0, 1.0) * (len(_CODES) - 1)).astype(np.uint16)]
+        # what is under 0 and over 1 is clipped by the numbers of 16 bits
+        steps = cv2.addWeighted(light, len(_CODES) - 1, light, 0.0, 0.0, dtype=cv2.CV_16U)
+        return _CODES.take(np.asarray(steps, np.uint16))
 
     def _stops_off(self, number: int) -> float:
         """By how many stops a picture is lighter than the others."""
@@ -193,8 +196,8 @@ class LiveCamera:
         height, width = self.shape
         sigma = grain_sigma(self.setup, self.match.resize * self.k)
         noise = self._noise[down : down + height, across : across + width]
-        bright = np.sqrt(np.clip(light, 0.0, None) + np.float32(DARK))
-        return np.asarray(sigma * noise * bright, np.float32)
+        bright = cv2.sqrt(np.maximum(light, 0.0) + np.float32(DARK))
+        return np.asarray(cv2.multiply(bright, noise, scale=sigma), np.float32)
 
     # --- the set, painted once for each place of the camera
 

@@ -14,6 +14,7 @@
   import { clock } from "../../lib/ui/when";
   import LevelOf from "./LevelOf.svelte";
   import { DRAWN, Lining, SIMULATED } from "./lining.svelte";
+  import Mask from "./Mask.svelte";
   import Picture from "./Picture.svelte";
   import Simulated from "./Simulated.svelte";
   import { Tone } from "./tone";
@@ -181,6 +182,7 @@
             </p>{/if}
         </section>
         <LevelOf {known} />
+        <Mask layer={lining.layer} />
         {#if lining.source === SIMULATED}<Simulated {lining} />{/if}
       </aside>
     </div>

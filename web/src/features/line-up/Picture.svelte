@@ -3,6 +3,7 @@
   difference, blinking, or its edges alone.
 -->
 <script lang="ts">
+  import { edgesOf } from "./edges";
   import Overlay from "./Overlay.svelte";
   import type { Lining } from "./lining.svelte";
 
@@ -33,6 +34,24 @@
     const timer = window.setInterval(() => (lit = !lit), BLINK_MS);
     return () => window.clearInterval(timer);
   });
+  const NONE = { of: "", url: "" };
+  let edges = $state.raw(NONE);
+  $effect(() => {
+    const of = way === "edges" ? (lining.laid?.url ?? "") : "";
+    if (!of) return;
+    let wanted = true;
+    let url = "";
+    void edgesOf(of).then((made) => {
+      if (!wanted || !made) return URL.revokeObjectURL(made);
+      url = made;
+      edges = { of, url };
+    });
+    return () => {
+      wanted = false;
+      if (url) URL.revokeObjectURL(url);
+      edges = NONE;
+    };
+  });
   function live(video: HTMLVideoElement) {
     video.srcObject = lining.stream;
     lining.shows(video);
@@ -52,49 +71,38 @@
     role="img"
     aria-label={`Live picture of ${known.layer} in the delivered frame`}
   >
-    <svg width="0" height="0" class="absolute" aria-hidden="true">
-      <filter id="edges" color-interpolation-filters="sRGB">
-        <feColorMatrix
-          type="matrix"
-          values="0.21 0.72 0.07 0 0 0.21 0.72 0.07 0 0 0.21 0.72 0.07 0 0 0 0 0 1 0"
+    <div class="absolute inset-0 isolate">
+      {#if lining.stream}
+        <video
+          {@attach live}
+          autoplay
+          playsinline
+          muted
+          class="absolute object-cover"
+          style={place(known.gate)}
+        ></video>
+      {:else if lining.shown}
+        <img
+          src={lining.shown}
+          alt=""
+          class="absolute max-w-none will-change-transform"
+          style={place(known.gate)}
         />
-        <feGaussianBlur stdDeviation="0.8" />
-        <feConvolveMatrix
-          order="3"
-          kernelMatrix="-1 -1 -1 -1 8 -1 -1 -1 -1"
-          edgeMode="duplicate"
-          preserveAlpha="true"
-        />
-        <feComponentTransfer>
-          <feFuncR type="linear" slope="6" /><feFuncG type="linear" slope="6" /><feFuncB
-            type="linear"
-            slope="6"
+      {/if}
+      {#if lining.laid && way !== "live"}
+        {@const edged = way === "edges" && edges.of === lining.laid.url}
+        {#if way !== "edges" || edged}
+          <img
+            src={edged ? edges.url : lining.laid.url}
+            alt=""
+            class="absolute max-w-none will-change-transform"
+            style={place(lining.laid.box)}
+            style:opacity
+            style:mix-blend-mode={way === "difference" ? "difference" : undefined}
           />
-        </feComponentTransfer>
-      </filter>
-    </svg>
-    {#if lining.stream}
-      <video {@attach live} autoplay playsinline muted class="absolute object-cover" style={place(known.gate)}
-      ></video>
-    {:else if lining.shown}
-      <img
-        src={lining.shown}
-        alt=""
-        class="absolute max-w-none will-change-transform"
-        style={place(known.gate)}
-      />
-    {/if}
-    {#if lining.laid && way !== "live"}
-      <img
-        src={lining.laid.url}
-        alt=""
-        class="absolute max-w-none will-change-transform"
-        style={place(lining.laid.box)}
-        style:opacity
-        style:filter={way === "edges" ? "url(#edges)" : undefined}
-        style:mix-blend-mode={way === "difference" ? "difference" : way === "edges" ? "screen" : undefined}
-      />
-    {/if}
+        {/if}
+      {/if}
+    </div>
     <svg viewBox={`0 0 ${w} ${h}`} class="absolute inset-0 h-full w-full will-change-transform">
       <Overlay {known} {bench} layer={lining.layer} {drawn} {k} />
     </svg>

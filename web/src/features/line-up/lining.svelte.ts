@@ -9,7 +9,7 @@ import { session } from "../../lib/session.svelte";
 import * as sources from "./sources";
 import { AS_PLANNED, type Device, type Measured, type Off } from "./sources";
 
-const EVERY_MS = 75;
+const EVERY_MS = 70;
 /** Pictures on their way to be measured: one is sent while another is looked at. */
 const AT_ONCE = 2;
 const REST_MS = 1000; // after the server could not be reached
@@ -22,7 +22,7 @@ export type Laid = { url: string; box: number[] };
 export const SIMULATED = "simulated";
 export const DRAWN = "drawn";
 
-const rest = (ms: number) => new Promise((done) => window.setTimeout(done, ms));
+const rest = (ms: number) => new Promise<void>((done) => window.setTimeout(done, ms));
 
 export class Lining {
   known = $state.raw<LineUp | null>(null);
@@ -53,9 +53,12 @@ export class Lining {
   #video: HTMLVideoElement | null = null;
   #canvas = document.createElement("canvas");
   #frame: Blob | null = null;
+  /** The numbers of the picture that was asked for last, and of the newest that came. */
+  #asked = 0;
   #frames = 0;
   #fresh = 0;
-  #told = 0;
+  /** The number of the picture that was measured last. */
+  #last = 0;
   #going: AbortController | null = null;
   #times: number[] = [];
   #url = "";
@@ -172,8 +175,12 @@ export class Lining {
       }
     }
     this.#going = new AbortController();
-    void this.#film(this.#going.signal);
-    for (let i = 0; i < AT_ONCE; i++) void this.#measure(this.#going.signal);
+    const { signal } = this.#going;
+    if (source !== SIMULATED) void this.#again(signal, EVERY_MS, () => this.#film());
+    for (let i = 0; i < AT_ONCE; i++)
+      void (source === SIMULATED
+        ? this.#again(signal, AT_ONCE * EVERY_MS, () => this.#simulate(signal))
+        : this.#again(signal, 0, () => this.#measure(signal)));
   }
   stop() {
     this.#going?.abort();
@@ -184,7 +191,6 @@ export class Lining {
     this.films = false;
     this.measured = null;
     this.rate = 0;
-    if (this.shown) URL.revokeObjectURL(this.shown);
     this.shown = "";
     this.source = "";
   }
@@ -193,63 +199,68 @@ export class Lining {
     this.#video = video;
   }
 
-  async #film(signal: AbortSignal) {
+  /** Do something again and again, every so often, for as long as somebody wants it and looks. */
+  async #again(signal: AbortSignal, every: number, once: () => Promise<void>) {
     while (!signal.aborted) {
       const began = performance.now();
-      const { gate } = this.known!;
       try {
-        const frame =
-          this.source === SIMULATED
-            ? await sources.simulated(this.layer, this.off, this.#frames, this.faults, signal)
-            : this.#video && (await sources.still(this.#video, this.#canvas, gate[2]! / gate[3]!));
-        if (signal.aborted) return;
-        if (frame) {
-          this.#frame = frame;
-          this.films = true;
-          this.#frames++;
-          if (this.source === SIMULATED) this.#show(frame);
-        }
-        this.away = false;
+        await once();
         if (document.hidden) await rest(REST_MS); // nobody looks
       } catch (error) {
         if (signal.aborted) return;
-        if (!(error instanceof Offline)) throw error;
-        this.away = true;
+        if (error instanceof Offline) this.away = true;
+        else if (!(error instanceof Refused)) throw error;
+        else if (error.status < 500 && error.status !== 429) this.problem = error.message;
         await rest(REST_MS);
       }
-      await rest(Math.max(0, EVERY_MS - (performance.now() - began)));
+      await rest(Math.max(every - (performance.now() - began), 0));
     }
   }
-  #show(frame: Blob) {
-    const before = this.shown;
-    this.shown = URL.createObjectURL(frame);
-    if (before) window.setTimeout(() => URL.revokeObjectURL(before), REST_MS);
+  /** What a device shows now, as a picture. */
+  async #film() {
+    const { gate } = this.known!;
+    if (!this.#video) return;
+    const frame = await sources.still(this.#video, this.#canvas, gate[2]! / gate[3]!);
+    if (frame && this.source) this.#came(++this.#asked, frame);
   }
+  /** The newest picture of a device, measured on the server. */
   async #measure(signal: AbortSignal) {
-    while (!signal.aborted) {
-      const { against } = this;
-      if (against === null || !this.#frame || this.#fresh === this.#frames) {
-        await rest(EVERY_MS / 8);
-        continue;
-      }
-      const number = (this.#fresh = this.#frames);
-      try {
-        const how = { units: session.units, school: session.school };
-        const told = await sources.measured(this.layer, against, this.#frame, how, signal);
-        if (signal.aborted || against !== this.against) continue;
-        this.#count();
-        if (number < this.#told) continue; // a later one was quicker
-        this.#told = number;
-        this.problem = "";
-        this.measured = told;
-      } catch (error) {
-        if (signal.aborted) return;
-        if (error instanceof Refused && error.status < 500 && error.status !== 429)
-          this.problem = error.message;
-        else if (!(error instanceof Refused) && !(error instanceof Offline)) throw error;
-        await rest(REST_MS);
-      }
-    }
+    const { against } = this;
+    if (against === null || !this.#frame || this.#fresh === this.#frames) return rest(EVERY_MS / 8);
+    const number = (this.#fresh = this.#frames);
+    const told = await sources.measured(this.layer, against, this.#frame, this.#how, signal);
+    this.#answered();
+    this.#told(number, against, told);
+  }
+  /** A picture of the simulated camera: filmed and measured in one go. */
+  async #simulate(signal: AbortSignal) {
+    const number = ++this.#asked;
+    const { layer, off, faults, against } = this;
+    const found = await sources.simulated(layer, off, number, faults, against, this.#how, signal);
+    this.#answered();
+    if (signal.aborted || number < this.#frames) return; // a later one was quicker
+    this.#came(number, sources.fileOf(found.picture));
+    this.shown = `data:image/jpeg;base64,${found.picture}`;
+    if (found.measured) this.#told(number, against, found.measured);
+  }
+  get #how() {
+    return { units: session.units, school: session.school } as const;
+  }
+  #answered() {
+    this.away = false;
+    this.problem = "";
+  }
+  #came(number: number, frame: Blob) {
+    this.#frame = frame;
+    this.#frames = number;
+    this.films = true;
+  }
+  #told(number: number, against: number | null, told: Measured) {
+    if (!this.#going || against !== this.against) return;
+    this.#count();
+    if (number < this.#last) return; // a later one was quicker
+    this.#last = number;
+    this.measured = told;
   }
   #count() {
     this.#times = [...this.#times.slice(1 - RATE_OVER), performance.now()];

@@ -1,5 +1,5 @@
 // Where a live picture comes from: a camera or capture device of this browser, or the simulated camera.
-import { answered, client, Offline, type Schemas } from "../../lib/api/client";
+import { answered, client, type Schemas } from "../../lib/api/client";
 
 /** How the simulated camera stands off its plan: degrees, metres, and the logarithm of the focal length. */
 export type Off = Record<"pan" | "tilt" | "roll" | "zoom" | "aside" | "up" | "forward", number>;
@@ -61,36 +61,37 @@ export function still(
   return new Promise((done) => canvas.toBlob(done, "image/jpeg", QUALITY));
 }
 
-/** One picture of the simulated camera. */
-export async function simulated(
+export type Measured = Schemas["LinedUpOut"];
+export type Filmed = Schemas["LiveOut"];
+type How = { units: "metric" | "imperial"; school: "measured" | "covered" };
+
+/** One picture of the simulated camera (base64), and what was measured of it where it is held against one. */
+export function simulated(
   layer: number,
   off: Off,
   number: number,
   faults: readonly string[],
+  against: number | null,
+  how: How,
   signal: AbortSignal,
-): Promise<Blob> {
-  const query = new URLSearchParams({ number: String(number), width: String(FILMED_PX) });
-  for (const [dial, value] of Object.entries(off)) query.set(dial, value.toFixed(5));
-  query.set("faults", faults.join(","));
-  let answer: Response;
-  try {
-    answer = await fetch(`/api/layers/${layer}/live.jpg?${query.toString()}`, { signal });
-  } catch (error) {
-    if (signal.aborted) throw error;
-    throw new Offline();
-  }
-  if (!answer.ok) throw new Offline();
-  return answer.blob();
+): Promise<Filmed> {
+  const query = { ...off, number, width: FILMED_PX, faults: faults.join(","), against, ...how };
+  return answered(
+    client.GET("/api/layers/{layer_id}/live", { params: { path: { layer_id: layer }, query }, signal }),
+  );
 }
-
-export type Measured = Schemas["LinedUpOut"];
+/** What a picture in base64 is as a file. */
+export function fileOf(picture: string): Blob {
+  const bytes = Uint8Array.from(atob(picture), (letter) => letter.charCodeAt(0));
+  return new Blob([bytes], { type: "image/jpeg" });
+}
 
 /** A live picture against the one that is held. */
 export function measured(
   layer: number,
   against: number,
   picture: Blob,
-  how: { units: string; school: string },
+  how: How,
   signal: AbortSignal,
 ): Promise<Measured> {
   const form = new FormData();

@@ -1408,6 +1408,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layers/{layer_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Film
+         * @description One live picture of the simulated camera before a layer, measured where it is held against one.
+         *     Anybody in the production.
+         */
+        get: operations["jungoptic_app_line_up_api_film"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production_id}/boards": {
         parameters: {
             query?: never;
@@ -6456,6 +6477,86 @@ export interface components {
             to_do: string;
             /** Px */
             px: number;
+        };
+        /**
+         * LiveQuery
+         * @description How the simulated camera stands off its plan, which picture it is, which faults it has, and the picture
+         *     that it is held against.
+         */
+        LiveQuery: {
+            /**
+             * Pan
+             * @default 0
+             */
+            pan: number;
+            /**
+             * Tilt
+             * @default 0
+             */
+            tilt: number;
+            /**
+             * Roll
+             * @default 0
+             */
+            roll: number;
+            /**
+             * Zoom
+             * @default 0
+             */
+            zoom: number;
+            /**
+             * Aside
+             * @default 0
+             */
+            aside: number;
+            /**
+             * Up
+             * @default 0
+             */
+            up: number;
+            /**
+             * Forward
+             * @default 0
+             */
+            forward: number;
+            /**
+             * Number
+             * @default 0
+             */
+            number: number;
+            /**
+             * Width
+             * @default 640
+             */
+            width: number;
+            /**
+             * Faults
+             * @default
+             */
+            faults: string;
+            /** Against */
+            against?: number | null;
+            /**
+             * Units
+             * @default metric
+             * @enum {string}
+             */
+            units: "metric" | "imperial";
+            /**
+             * School
+             * @default measured
+             * @enum {string}
+             */
+            school: "measured" | "covered";
+        };
+        /**
+         * LiveOut
+         * @description A picture of the simulated camera, a JPEG in base64, and what was measured of it.
+         */
+        LiveOut: {
+            /** Picture */
+            picture: string;
+            measured: components["schemas"]["LinedUpOut"] | null;
         };
         /** BoardOut */
         BoardOut: {
@@ -12281,6 +12382,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LinedUpOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_line_up_api_film: {
+        parameters: {
+            query?: {
+                pan?: number;
+                tilt?: number;
+                roll?: number;
+                zoom?: number;
+                aside?: number;
+                up?: number;
+                forward?: number;
+                number?: number;
+                width?: number;
+                faults?: string;
+                against?: number | null;
+                units?: "metric" | "imperial";
+                school?: "measured" | "covered";
+            };
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
                 };
             };
             /** @description Unprocessable Entity */
