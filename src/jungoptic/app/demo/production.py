@@ -7,6 +7,7 @@ from django.db import transaction
 from jungoptic.app.base.models import Write
 from jungoptic.app.demo.breakdown import break_down
 from jungoptic.app.demo.days import film_days, make_days
+from jungoptic.app.demo.frames import hold_frames
 from jungoptic.app.demo.mill import _mill_at_dusk
 from jungoptic.app.demo.shots import make_shots
 from jungoptic.app.kit.models import Camera, Lamp, Lens, RecordingMode, Support
@@ -65,7 +66,9 @@ def _production(filmed: bool) -> Production:
     break_down(production, Person.objects.get(username="supervisor"))
     make_days(production, Person.objects.get(username="supervisor"))
     if filmed:
-        film_days(production, *(Person.objects.get(username=name) for name in ("supervisor", "camera")))
+        supervisor, camera = (Person.objects.get(username=name) for name in ("supervisor", "camera"))
+        film_days(production, supervisor, camera)
+        hold_frames(production, camera)
     Write.objects.filter(production=production).delete()  # the history begins with what people do
     return production
 

@@ -18,7 +18,14 @@ from jungoptic.app.people.waiting import asker
 from jungoptic.app.productions import access
 from jungoptic.core.errors import InputError
 from jungoptic.core.match import OFF_DIALS
-from jungoptic.core.plan import LineUp, gate_in_frame, ground_in_frame, horizon_in_frame, planned_place
+from jungoptic.core.plan import (
+    LineUp,
+    gate_in_frame,
+    ground_in_frame,
+    horizon_in_frame,
+    moved_in_composite,
+    planned_place,
+)
 from jungoptic.core.stage import LIVE_FAULTS, USUAL_FAULTS
 from jungoptic.core.vocabulary import School, Units
 
@@ -44,6 +51,7 @@ def read_line_up(
         "layer": layer.name,
         "role": role,
         "gate": gate_in_frame(match),
+        "moved_px": moved_in_composite(match),
         "horizon": horizon_in_frame(match),
         "ground": [
             {

@@ -40,7 +40,8 @@ class LiveFaultOut(Schema):
 
 class LineUpOut(Schema):
     """A layer's camera as planned, and what is drawn over its live picture. ``gate`` is where its whole
-    recorded picture lies in the delivered frame: left, top, width, height; the horizon, its two ends.
+    recorded picture lies in the delivered frame: left, top, width, height; ``moved_px`` by how much the
+    composite moves it, to the right and down; the horizon, its two ends.
     """
 
     shot_id: int
@@ -49,6 +50,7 @@ class LineUpOut(Schema):
     layer: str
     role: str
     gate: list[float]
+    moved_px: list[float]
     horizon: Points
     ground: list[GridLineOut]
     planned: list[PlannedOut]

@@ -12,7 +12,9 @@ Array = npt.NDArray[np.float64]
 Grey = npt.NDArray[np.uint8]
 
 FEWEST_POINTS = 12
-_MOST_POINTS = 220
+_MOST_POINTS, _CHOSEN_OF = 220, 3
+_FIELDS = 10
+"""Across a picture; each is as high as it is wide."""
 _EVENED_PX = 31
 """Light that changes over more than this is evened out."""
 _NOISE_CODES = 5.0
@@ -90,9 +92,23 @@ def textured(picture: npt.NDArray[np.uint8], covered: npt.NDArray[np.uint8] | No
     inside = cv2.erode(
         whole, np.ones((2 * _BORDER_PX + 1,) * 2, np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=0
     )
-    corners = cv2.goodFeaturesToTrack(even, _MOST_POINTS, 0.02, _BORDER_PX, mask=inside, blockSize=7)
+    corners = cv2.goodFeaturesToTrack(
+        even, _CHOSEN_OF * _MOST_POINTS, 0.02, _BORDER_PX, mask=inside, blockSize=7
+    )
     points = np.zeros((0, 2)) if corners is None else corners.reshape(-1, 2).astype(np.float64)
-    return Textured(even, _evened(_half(picture), _half(whole), _EVENED_PX // 2), points)
+    small = _evened(_half(picture), _half(whole), _EVENED_PX // 2)
+    return Textured(even, small, _spread_out(points, picture.shape[1]))
+
+
+def _spread_out(points: Array, width_px: int) -> Array:
+    """Of points, the best first, as many as are wanted: the best of every field of the picture, the second
+    best of every field, and so on; what is far counts as much as what is near and full of texture.
+    """
+    fields = (points // (width_px / _FIELDS)).astype(int) @ (1, _FIELDS)
+    rank = np.zeros(len(points), int)
+    for each in np.unique(fields):
+        rank[fields == each] = np.arange(np.count_nonzero(fields == each))
+    return points[np.argsort(rank, kind="stable")[:_MOST_POINTS]]
 
 
 def _followed(
@@ -219,7 +235,7 @@ def registered(
     # The picture is laid back onto the reference, so that only little is left to be followed.
     size = picture.shape[::-1]
     back = cv2.WARP_INVERSE_MAP
-    laid = cv2.warpAffine(picture, turn, size, flags=cv2.INTER_LINEAR | back, borderMode=cv2.BORDER_REPLICATE)
+    laid = cv2.warpAffine(picture, turn, size, flags=cv2.INTER_CUBIC | back, borderMode=cv2.BORDER_REPLICATE)
     there = np.asarray(cv2.warpAffine(whole, turn, size, flags=cv2.INTER_NEAREST | back), np.uint8)
     near = _evened(np.asarray(laid, np.uint8), there)
     gone, good = _come_back(reference.picture, near, reference.points, _NEAR_LEVELS)

@@ -6,7 +6,15 @@ from .engraving import Mark
 from .focusing import Focusing, FocusPass, band_text, focusing
 from .foretold import ForetoldPoint, foretell, likely_values
 from .framing import Box, Framing, share_inside, vertical_cut_px
-from .laying import Laying, gate_in_frame, ground_in_frame, horizon_in_frame, in_recorded, planned_place
+from .laying import (
+    Laying,
+    gate_in_frame,
+    ground_in_frame,
+    horizon_in_frame,
+    in_recorded,
+    moved_in_composite,
+    planned_place,
+)
 from .line_up import LineUp, Reference, Turn, line_up, reference_of
 from .lined_up import DialOff, LinedUp, NothingSharedError, in_the_set, lined_up
 from .opened import Addition, Reach, additions, reach_of, shot_reach
@@ -81,6 +89,7 @@ __all__ = [
     "likely_values",
     "line_up",
     "lined_up",
+    "moved_in_composite",
     "only_establishing",
     "panels",
     "place",

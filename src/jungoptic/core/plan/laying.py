@@ -12,6 +12,7 @@ from ..match.camera import camera_height_m, focal_px, picture_view_deg
 from ..match.ground import GroundLine, ground_lines
 from ..match.measure import Match
 from ..match.pose import Array
+from ..match.view import START, layer_view
 from ..optics.projection import horizon_y_px
 from ..wording import Words, number
 
@@ -48,6 +49,34 @@ def gate_in_frame(match: Match) -> tuple[float, float, float, float]:
     width = delivery.width_px * setup.gate_width_mm / setup.extracted_mm * match.resize
     height = width * setup.gate_height_mm / setup.gate_width_mm
     return (delivery.width_px - width) / 2.0, (delivery.height_px - height) / 2.0, width, height
+
+
+def moved_in_composite(match: Match) -> tuple[float, float]:
+    """By how much the composite moves a layer whose camera stands as planned: its base to where the hero has
+    it.
+
+    Parameters
+    ----------
+    match : Match
+        The layer, measured, with its set-up.
+
+    Returns
+    -------
+    tuple of float
+        To the right and down, delivered px.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> [round(px) for px in moved_in_composite(Match(HERO, MILL, MODEL, DELIVERY))]
+    [0, -655]
+    """
+    right, down = layer_view(match, START).shift_px
+    return float(right), float(down)
 
 
 def in_recorded(match: Match, points: Array) -> Array:

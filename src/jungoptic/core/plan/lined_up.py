@@ -33,7 +33,7 @@ _LOOKS_ANEW = (0, 2)
 _ENOUGH = 90
 """Points by which it is found out which dials are off; by how much, all tell."""
 _TUKEY, _TO_DEVIATION, _LEAST_DEVIATION_PX = 4.685, 1.4826, 0.05
-_WORSE, _WORSE_PX = 1.15, 0.03
+_WORSE, _WORSE_PX, _AS_MANY = 1.15, 0.03, 0.95
 """A dial is left out where the points lie hardly worse without it."""
 _MOST_LEFT = 2.5 / 1920.0
 """What may be left of points that are the same, of the frame's width."""
@@ -166,8 +166,9 @@ class _Fit:
         return _middling(np.hypot(self.left[:, 0], self.left[:, 1]))
 
     def hardly_worse_than(self, other: _Fit) -> bool:
-        """Whether the points lie as well by these dials."""
-        return self.typical_px <= _WORSE * other.typical_px + _WORSE_PX
+        """Whether the points lie as well by these dials, and as many of them."""
+        as_near = self.typical_px <= _WORSE * other.typical_px + _WORSE_PX
+        return as_near and self.counted >= _AS_MANY * other.counted
 
     @property
     def counted(self) -> int:

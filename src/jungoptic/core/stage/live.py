@@ -54,6 +54,10 @@ _FLOOR, _SKY, _SKY_LOW = 0.16, 0.30, 0.42
 _GRAINY = 0.35
 """How much what is painted on a surface varies."""
 _TILE_PX, _TILES = 512, 7
+_TILE_OF_GATE = 0.8
+"""A tile of what stands up takes so much of the gate's width, however wide its picture is."""
+_GRAIN_OF_DOTS = 2.0
+"""The smallest grain of a tile is so many of its dots wide, half light and half dark."""
 _FLOOR_TILE = 6.0
 """A tile of the floor is so many times as wide as the lens is high."""
 _ROUGHEST = 5
@@ -77,9 +81,16 @@ def _weathered(seed: int) -> Image:
         wrapped = np.pad(rough, 2, mode="wrap")
         step = _TILE_PX // count
         large = cv2.resize(wrapped, None, fx=step, fy=step, interpolation=cv2.INTER_CUBIC)
-        tile += np.asarray(large[2 * step : -2 * step, 2 * step : -2 * step] / 1.5**fine, np.float32)
+        tile += np.asarray(large[2 * step : -2 * step, 2 * step : -2 * step] / 1.25**fine, np.float32)
     tile = np.tanh(tile / tile.std())
     return np.asarray(1.0 + _GRAINY * (tile - tile.mean()), np.float32)
+
+
+def _as_seen(painted: Image, fine: Array) -> Image:
+    """What is painted, a dot of whose tile is ``fine`` px wide: what is finer than a pixel is seen as its
+    mean.
+    """
+    return np.asarray(1.0 + (painted - 1.0) * np.clip(_GRAIN_OF_DOTS * fine, 0.0, 1.0), np.float32)
 
 
 class LiveCamera:
@@ -262,15 +273,23 @@ class LiveCamera:
         along /= max(float(np.linalg.norm(along)), 1e-9)
         over = np.cross(face.faces, along)
         away = float((face.corners[0] - eye) @ face.faces)
-        far = max(float(face.corners[:, 2].min() - self._planned.eye[2]), 0.1)
-        metres = _TILE_PX / self.k * far / view.focal_px
+        near, far = (
+            max(float(edge - self._planned.eye[2]), 0.1) for edge in np.sort(face.corners[:, 2])[[0, -1]]
+        )
+        far = math.sqrt(near * far)
+        metres = _TILE_OF_GATE * self.shape[1] / self.k * far / view.focal_px
 
         def weathered(box: Box, shape: tuple[int, int]) -> Image:
             rays = np.stack(self._directions(view, box, shape))
             towards = np.tensordot(face.faces, rays, 1)
             far = away / np.where(np.abs(towards) > 1e-6, towards, -1e-6)
             place = rays * far + eye[:, None, None]
-            return self._texture(np.tensordot(along, place, 1), np.tensordot(over, place, 1), metres, number)
+            painted = self._texture(
+                np.tensordot(along, place, 1), np.tensordot(over, place, 1), metres, number
+            )
+            slant = np.abs(towards) / np.linalg.norm(rays, axis=0)
+            fine = metres / _TILE_PX * view.focal_px * self.k * slant / np.maximum(far, 1e-6)
+            return _as_seen(painted, fine)
 
         return weathered
 
@@ -307,9 +326,8 @@ class LiveCamera:
             far = np.where(low, eye[1] / np.maximum(-up, 1e-4), 0.0)
             tile = _FLOOR_TILE * max(float(self._planned.eye[1]), 0.1)
             painted = self._texture(eye[0] + far * right, eye[2] + far * forward, tile, _TILES - 1)
-            # what is finer than a pixel is seen as its mean
             fine = tile / _TILE_PX * view.focal_px * self.k * np.maximum(-up, 0.0) ** 2 / eye[1]
-            painted = 1.0 + (painted - 1.0) * np.clip(fine, 0.0, 1.0)
+            painted = _as_seen(painted, fine)
             tone = np.where(low, _FLOOR * painted, tone)
         return np.repeat(tone.astype(np.float32)[..., None], 3, axis=2)
 

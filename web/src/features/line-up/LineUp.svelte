@@ -48,6 +48,7 @@
     tone.stop();
   });
   const known = $derived(lining.known);
+  const movedPx = $derived(known ? Math.hypot(...known.moved_px) : 0);
   const title = $derived(known ? `Line-up ${known.code} ${known.layer}` : "Line-up");
   const logs = $derived(known?.role === "supervisor" || known?.role === "crew");
   const HEAD = [
@@ -78,7 +79,10 @@
     [DRAWN, "what is drawn"] as const,
     ...lining.frames.map((one) => {
       const what = one.note || (one.take_number ? `take ${one.take_number}` : "held");
-      return [String(one.id), `${what}, ${clock(one.photographed_at)}`] as const;
+      const own = one.layer_id === lining.layer;
+      const layer = own ? null : lining.bench?.layers.find((each) => each.id === one.layer_id);
+      const whose = layer ? `${layer.name}, ` : "";
+      return [String(one.id), `${whose}${what}, ${clock(one.photographed_at)}`] as const;
     }),
   ]);
   function toggle(what: string) {
@@ -158,6 +162,16 @@
               onchange={(to) => void lining.choose(to)}
             /></label
           >
+          {#if movedPx >= 1}
+            <label class="flex min-h-6 items-center gap-2 pointer-coarse:min-h-11"
+              ><input
+                type="checkbox"
+                class="size-4 accent-ink"
+                checked={lining.moved}
+                onchange={() => void lining.move(!lining.moved)}
+              />moved {movedPx.toFixed(0)} px, as the composite moves it</label
+            >
+          {/if}
           {#if lining.problem}<p role="alert">{lining.problem}</p>{/if}
           {#if lining.away}<p role="alert">
               The server cannot be reached: nothing is measured meanwhile.

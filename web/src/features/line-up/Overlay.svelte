@@ -31,13 +31,19 @@
   const others = $derived(bench.layers.filter((one) => one.id !== layer));
   const outline = (points: number[][]) => pathOf(points as Point[], true);
   const open = (points: number[][]) => pathOf(points as Point[], false);
-  /** Where a line across is named: at the left border, where it comes in. */
-  function named(line: LineUp["ground"][number]): Point | null {
-    const [a, b] = line.points as [Point, Point];
-    if (!a || !b || line.axis !== "ahead") return null;
-    const y = a[1] + ((b[1] - a[1]) * (0 - a[0])) / (b[0] - a[0] || 1);
-    return y > 0 && y < h ? [0, y] : null;
-  }
+  const NAME_PX = 14;
+  /** Lines across with the place of their names: at the left border, where there is room for them. */
+  const named = $derived.by(() => {
+    const found: { line: LineUp["ground"][number]; y: number }[] = [];
+    for (const line of known.ground) {
+      const [a, b] = line.points as [Point, Point];
+      if (!a || !b || line.axis !== "ahead") continue;
+      const y = a[1] + ((b[1] - a[1]) * (0 - a[0])) / (b[0] - a[0] || 1);
+      const above = found.at(-1)?.y ?? Infinity;
+      if (y > 0 && y < h && Math.abs(above - y) > NAME_PX * k) found.push({ line, y });
+    }
+    return found;
+  });
 </script>
 
 {#if shows("ground")}
@@ -45,11 +51,10 @@
     <path d={open(line.points)} class="dark" stroke-width={2.6 * k} />
     <path d={open(line.points)} class="light" stroke-width={1.1 * k} stroke-opacity="0.85" />
   {/each}
-  {#each known.ground as line, i (i)}
-    {@const at = named(line)}
-    {#if at}<text x={at[0] + 6 * k} y={at[1] - 3 * k} class="tag" style:--k={k}
-        >{line.in_set === line.text ? line.text : `${line.in_set} = ${line.text}`}</text
-      >{/if}
+  {#each named as { line, y } (y)}
+    <text x={6 * k} y={y - 3 * k} class="tag" style:--k={k}
+      >{line.in_set === line.text ? line.text : `${line.in_set} = ${line.text}`}</text
+    >
   {/each}
 {/if}
 {#if shows("silhouettes")}

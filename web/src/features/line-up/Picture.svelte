@@ -79,14 +79,14 @@
           playsinline
           muted
           class="absolute object-cover"
-          style={place(known.gate)}
+          style={place(lining.boxOf(known))}
         ></video>
       {:else if lining.shown}
         <img
           src={lining.shown}
           alt=""
           class="absolute max-w-none will-change-transform"
-          style={place(known.gate)}
+          style={place(lining.boxOf(known))}
         />
       {/if}
       {#if lining.laid && way !== "live"}

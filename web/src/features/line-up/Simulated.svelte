@@ -23,9 +23,11 @@
   ]);
   function text(dial: Dial): string {
     const value = lining.off[dial.key];
-    if (dial.key === "zoom") return `${(100 * Math.expm1(value)).toFixed(1)} %`;
-    if (!dial.metres) return `${value.toFixed(2)}°`;
-    return `${shown(value, "length", session.units)} ${unitOf("length", session.units, "m")}`;
+    const minus = value < 0 ? "−" : "";
+    const far = Math.abs(value);
+    if (dial.key === "zoom") return `${minus}${Math.abs(100 * Math.expm1(value)).toFixed(1)} %`;
+    if (!dial.metres) return `${minus}${far.toFixed(2)}°`;
+    return `${minus}${shown(far, "length", session.units)} ${unitOf("length", session.units, "m")}`;
   }
   const set = (key: keyof Off, value: number) => (lining.off = { ...lining.off, [key]: value });
   function switched(key: string, on: boolean) {

@@ -6,8 +6,10 @@
   let { lining }: { lining: Lining } = $props();
   const told = $derived(lining.measured);
   const px = (value: number) => (Math.abs(value) < 10 ? value.toFixed(1) : value.toFixed(0));
-  const signed = (value: number, digits: number) =>
-    `${value < 0 ? "−" : "+"}${Math.abs(value).toFixed(digits)}`;
+  const signed = (value: number, digits: number) => {
+    const text = Math.abs(value).toFixed(digits);
+    return `${value < 0 && Number(text) ? "−" : "+"}${text}`;
+  };
   const widest = $derived(Math.max(...(told?.turns ?? []).map((turn) => turn.px), 1));
 </script>
 
@@ -37,11 +39,9 @@
     {:else}<p class="mt-2.5 text-lg font-strong">In register. Lock it.</p>{/if}
     <dl class="num mt-3 grid grid-cols-[auto_1fr] gap-x-3 text-muted">
       <dt class="font-sans">shift</dt>
-      <dd>
-        {signed(told.shift_px[0] ?? 0, 1)} across, {signed(told.shift_px[1] ?? 0, 1)} down, ± {(
-          told.within_px ?? 0
-        ).toFixed(1)} px
-      </dd>
+      <dd>{signed(told.shift_px[0] ?? 0, 1)} across, {signed(told.shift_px[1] ?? 0, 1)} down</dd>
+      <dt class="font-sans">within</dt>
+      <dd>{(told.within_px ?? 0).toFixed(1)} px</dd>
       <dt class="font-sans">turn, size</dt>
       <dd>{signed(told.turn_deg ?? 0, 2)}°, {signed(told.size_pct ?? 0, 2)} %</dd>
       <dt class="font-sans">points</dt>

@@ -47,6 +47,8 @@ export class Lining {
   /** What lies over the live picture: a still's number, or the shot as it is drawn. */
   over = $state(DRAWN);
   laid = $state.raw<Laid | null>(null);
+  /** Whether the live picture is moved as the composite moves it, or lies with its middle in the middle. */
+  moved = $state(true);
 
   readonly asking = new Asking();
   readonly way: WayBack;
@@ -62,7 +64,7 @@ export class Lining {
   #going: AbortController | null = null;
   #times: number[] = [];
   #url = "";
-  #gates: Record<number, number[]> = {};
+  #others: Record<number, LineUp> = {};
 
   constructor(readonly layer: number) {
     this.way = new WayBack(
@@ -106,6 +108,10 @@ export class Lining {
     return this.over === DRAWN ? null : Number(this.over);
   }
 
+  async move(to: boolean) {
+    this.moved = to;
+    await this.lay();
+  }
   async choose(over: string) {
     this.over = over;
     this.measured = null;
@@ -119,7 +125,7 @@ export class Lining {
     try {
       if (still) {
         this.#drawn("");
-        this.laid = { url: `/api/stills/${still.id}.jpg`, box: await this.#gate(still.layer_id) };
+        this.laid = { url: `/api/stills/${still.id}.jpg`, box: this.boxOf(await this.#of(still.layer_id)) };
         return;
       }
       const how = { school: session.school, units: session.units, basis: "planned", frame: 0 } as const;
@@ -138,12 +144,18 @@ export class Lining {
     if (this.#url) URL.revokeObjectURL(this.#url);
     return (this.#url = url);
   }
-  async #gate(layer: number): Promise<number[]> {
-    if (layer === this.layer) return this.known!.gate;
+  async #of(layer: number): Promise<LineUp> {
+    if (layer === this.layer) return this.known!;
     const path = { layer_id: layer };
-    return (this.#gates[layer] ??= (
-      await answered(client.GET("/api/layers/{layer_id}/line-up", { params: { path } }))
-    ).gate);
+    return (this.#others[layer] ??= await answered(
+      client.GET("/api/layers/{layer_id}/line-up", { params: { path } }),
+    ));
+  }
+  /** Where a layer's recorded picture lies in the delivered frame: left, top, width, height. */
+  boxOf(one: LineUp): number[] {
+    const [left, top, wide, high] = one.gate as [number, number, number, number];
+    const [right, down] = this.moved ? (one.moved_px as [number, number]) : [0, 0];
+    return [left + right, top + down, wide, high];
   }
 
   // --- the live picture

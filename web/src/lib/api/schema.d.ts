@@ -6355,7 +6355,8 @@ export interface components {
         /**
          * LineUpOut
          * @description A layer's camera as planned, and what is drawn over its live picture. ``gate`` is where its whole
-         *     recorded picture lies in the delivered frame: left, top, width, height; the horizon, its two ends.
+         *     recorded picture lies in the delivered frame: left, top, width, height; ``moved_px`` by how much the
+         *     composite moves it, to the right and down; the horizon, its two ends.
          */
         LineUpOut: {
             /** Shot Id */
@@ -6370,6 +6371,8 @@ export interface components {
             role: string;
             /** Gate */
             gate: number[];
+            /** Moved Px */
+            moved_px: number[];
             /** Horizon */
             horizon: number[][];
             /** Ground */
