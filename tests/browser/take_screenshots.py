@@ -15,7 +15,7 @@ from jungoptic.app.days.models import Booked
 from jungoptic.app.demo.days import film_days
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Production
-from jungoptic.app.shots.models import Shot
+from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.log import Said, record_take
 
@@ -34,7 +34,7 @@ def shoot(page: Page, name: str) -> None:
 
 
 def shoot_other_shots(page: Page) -> None:
-    """Backing and lamps, a photograph of the place, the scales side by side."""
+    """Backing and lamps, a photograph of the place, a live picture lined up."""
     on_bench(page, Shot.objects.get(code="TM020"))
     page.get_by_role("button", name=re.compile("^Orla hero")).click()
     page.get_by_role("radio", name="As filmed").click()
@@ -45,12 +45,25 @@ def shoot_other_shots(page: Page) -> None:
     at(page, f"/shots/{heron.pk}/photograph", "by the sun")
     shoot(page, "photograph")
     on_bench(page, heron)
-    page.keyboard.press("l")
-    page.get_by_role("button", name=re.compile("^heron")).wait_for()
-    page.get_by_label("Find on the shelf").fill("animals")
+    shoot_line_up(page)
+
+
+def shoot_line_up(page: Page) -> None:
+    """A live picture that is off, over the one that it should be."""
+    sheds = Layer.objects.get(shot__code="TM110", name="Drying sheds")
+    at(page, f"/layers/{sheds.pk}/line-up", "Against")
+    choose(page.get_by_label("Live picture", exact=True), "simulated camera")
+    page.get_by_role("button", name="Hold this picture").click()
+    page.get_by_text("In register").wait_for()
+    for dial, turns in (("Pan", 60), ("Roll", -80)):
+        slider = page.get_by_role("slider", name=dial)
+        for _ in range(abs(turns)):
+            slider.press("ArrowRight" if turns > 0 else "ArrowLeft")
+    page.get_by_text(re.compile(r"^Pan 0\.60° to the left")).wait_for()
+    page.get_by_text(re.compile(r"^Roll 0\.(79|80|81)° to the right")).wait_for()
     page.mouse.move(5, 790)
-    shoot(page, "looks")
-    page.get_by_role("button", name="Close", exact=True).click()
+    page.screenshot(path=OUT / "line-up.png")
+    choose(page.get_by_label("Live picture", exact=True), "no live picture")
 
 
 def shoot_break_down(page: Page) -> None:
