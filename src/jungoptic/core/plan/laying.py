@@ -52,8 +52,7 @@ def gate_in_frame(match: Match) -> tuple[float, float, float, float]:
 
 
 def moved_in_composite(match: Match) -> tuple[float, float]:
-    """By how much the composite moves a layer whose camera stands as planned: its base to where the hero has
-    it.
+    """By how much the composite moves the picture of a layer's camera that stands as planned.
 
     Parameters
     ----------
@@ -63,7 +62,7 @@ def moved_in_composite(match: Match) -> tuple[float, float]:
     Returns
     -------
     tuple of float
-        To the right and down, delivered px.
+        To the right and down, so that its base is where the hero has it; delivered px.
 
     References
     ----------
