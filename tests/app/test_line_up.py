@@ -12,6 +12,11 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 from pypdfium2 import PdfDocument
 
+from jungoptic.app.demo.frames import hold_frames
+from jungoptic.app.people.models import Person
+from jungoptic.app.shots.writing import in_shot
+from jungoptic.app.stills.models import Still
+from jungoptic.app.takes.log import Said, record_take
 from tests.pdf import pages_of
 
 from .conftest import Caller
@@ -116,3 +121,14 @@ def test_a_mask_is_refused_where_no_picture_is_so_wide(guest: Caller, mill):
     for wide in ("0", "5", "2000", "nan"):
         status, refused = guest("get", f"/layers/{mill.pk}/mask.pdf?width_mm={wide}")
         assert (status, refused["problems"][0]["field"]) == (422, "width_mm")
+
+
+def test_the_demo_holds_a_frame_of_every_circled_take(crew: Caller, production, mill):
+    camera = Person.objects.get(username="camera")
+    with in_shot(camera, mill.shot_id) as write:
+        record_take(write, mill.pk, Said(circled=True))
+    hold_frames(production, camera)
+    frame = Still.objects.get(of="frame")
+    assert frame.take is not None and frame.take.layer_id == mill.pk and frame.width_px == 960
+    status, answer = filmed(crew, mill, against=frame.pk, width=640)
+    assert status == 200 and answer["measured"]["verdict"] == "holds", "held wider than it is filmed"

@@ -12,7 +12,7 @@ from jungoptic.app.takes.table import BenchTable, shot_with_everything
 from jungoptic.core.match import Off
 from jungoptic.core.stage import LiveCamera, jpeg
 
-WIDTH_PX = 960
+_WIDTH_PX = 960
 _QUALITY = 90
 
 
@@ -22,7 +22,7 @@ def hold_frames(production: Production, camera: Person) -> None:
     for take in circled.order_by("pk"):
         table = BenchTable(shot_with_everything(take.layer.shot_id), school="measured", units="metric")
         layer = next(one for one in table.layers if one.pk == take.layer_id)
-        seen = LiveCamera(table.match(layer, take), WIDTH_PX).picture(Off(), take.pk)
+        seen = LiveCamera(table.match(layer, take), _WIDTH_PX).picture(Off(), take.pk)
         height, width = seen.shape[:2]
         picture = Picture(f"{layer.name}.jpg", jpeg(seen, _QUALITY), width, height, (width, height))
         with in_shot(camera, take.layer.shot_id) as write:
