@@ -27,7 +27,7 @@ from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.stills.models import Still
 from jungoptic.app.takes.models import Take
 from jungoptic.app.takes.shown import newest_entry
-from jungoptic.core.stage import recorded_codes
+from jungoptic.core.stage import USUAL_FAULTS, recorded_codes
 
 from .conftest import SATURDAY, Caller
 
@@ -190,12 +190,9 @@ OF_MEASUREMENTS = {
 }
 
 
-USUAL = "noise,softness,vignetting,distortion,ripple,bounce,iris"
-
-
 def filmed(caller: Caller, layer: Any, **how: Any) -> tuple[int, Any]:
     """The answer of the simulated camera before a layer."""
-    asked = "&".join(f"{name}={value}" for name, value in ({"faults": USUAL} | how).items())
+    asked = "&".join(f"{name}={value}" for name, value in ({"faults": ",".join(USUAL_FAULTS)} | how).items())
     return caller("get", f"/layers/{layer.pk}/live?{asked}")
 
 

@@ -13,7 +13,7 @@ from jungoptic.app.base.desk import LIVE
 from jungoptic.app.base.schemas import Problems
 from jungoptic.app.line_up import beside
 from jungoptic.app.line_up.schemas import LinedUpOut, LineUpOut, LiveOut, LiveQuery
-from jungoptic.app.line_up.standing import held_picture, layer_of, standing_of, table_of
+from jungoptic.app.line_up.standing import MASK_MM, held_picture, layer_of, standing_of, table_of
 from jungoptic.app.people.waiting import asker
 from jungoptic.app.productions import access
 from jungoptic.core.errors import InputError
@@ -69,6 +69,7 @@ def read_line_up(
         "scale": scale,
         "distance_m": standing.setup.distance_m,
         "zooms": standing.zooms,
+        "mask_mm": MASK_MM,
         "faults": [
             {"key": key, "name": name, "usual": key in USUAL_FAULTS} for key, name in LIVE_FAULTS.items()
         ],

@@ -41,7 +41,8 @@ class LiveFaultOut(Schema):
 class LineUpOut(Schema):
     """A layer's camera as planned, and what is drawn over its live picture. ``gate`` is where its whole
     recorded picture lies in the delivered frame: left, top, width, height; ``moved_px`` by how much the
-    composite moves it, to the right and down; the horizon, its two ends.
+    composite moves it, to the right and down; the horizon, its two ends; ``mask_mm`` how wide a monitor's
+    picture is at least and at most.
     """
 
     shot_id: int
@@ -60,6 +61,7 @@ class LineUpOut(Schema):
     scale: float
     distance_m: float
     zooms: bool
+    mask_mm: list[float]
     faults: list[LiveFaultOut]
 
 

@@ -13,6 +13,8 @@ from jungoptic.core.errors import InputError
 from jungoptic.core.match import Tolerance, resolved
 from jungoptic.core.vocabulary import School, Units
 
+MASK_MM = (40.0, 1300.0)
+"""How wide a picture on a monitor may be for which a mask is printed, mm."""
 _MOST_KEPT = 64
 _MOST_FILES = 8
 

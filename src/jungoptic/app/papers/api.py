@@ -27,7 +27,6 @@ from jungoptic.app.productions.models import Production
 from jungoptic.app.productions.writing import in_production
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.shots.writing import in_shot
-from jungoptic.core.vocabulary import School, Units
 
 router = Router()
 
@@ -42,20 +41,12 @@ def read_chart(request: HttpRequest, name: str) -> HttpResponse:
 
 
 @router.get("/layers/{layer_id}/mask.pdf", include_in_schema=False)
-def read_mask(
-    request: HttpRequest,
-    layer_id: int,
-    width_mm: float = 0.0,
-    school: School = "measured",
-    units: Units = "metric",
-) -> HttpResponse:
+def read_mask(request: HttpRequest, layer_id: int, width_mm: float = 0.0) -> HttpResponse:
     """What is drawn over a layer's picture, as large as that stands on a monitor. Anybody in the
     production.
     """
     _, shot_id, versions = access.layer_seen(request, layer_id)
-    pdf = FILES.run(
-        asker(request), write_pdf, mask_html(shot_id, layer_id, versions, width_mm, school, units)
-    )
+    pdf = FILES.run(asker(request), write_pdf, mask_html(shot_id, layer_id, versions, width_mm))
     answer = HttpResponse(pdf, content_type="application/pdf")
     answer["Content-Disposition"] = 'inline; filename="mask.pdf"'
     return answer

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from html import escape
 from itertools import pairwise
@@ -11,16 +11,15 @@ from itertools import pairwise
 import numpy as np
 from django.template.loader import render_to_string
 
-from jungoptic.app.line_up.standing import layer_of, table_of
+from jungoptic.app.line_up.standing import MASK_MM, layer_of, table_of
 from jungoptic.app.papers.pdf import fonts
 from jungoptic.app.productions.access import Versions
 from jungoptic.core.errors import InputError
-from jungoptic.core.match import Match
+from jungoptic.core.match import BoardLine, Match
 from jungoptic.core.plan import gate_in_frame, horizon_in_frame, in_recorded
 from jungoptic.core.stage import outlines
-from jungoptic.core.vocabulary import LINES, School, Units
+from jungoptic.core.vocabulary import LINES
 
-LEAST_MM, MOST_MM = 40.0, 1300.0
 RULER_MM = 100
 _ACROSS_MM, _DOWN_MM = 281.0, 176.0  # what a sheet of A4 has for it, its margins and its ruler left out
 _SHARED_MM = 10.0  # of two sheets that are glued together
@@ -39,28 +38,26 @@ class Drawn:
     name: str = ""
 
 
-def mask_html(
-    shot_id: int, layer_id: int, versions: Versions, width_mm: float, school: School, units: Units
-) -> str:
+def mask_html(shot_id: int, layer_id: int, versions: Versions, width_mm: float) -> str:
     """The mask of a layer's camera, A4, on as many sheets as the picture needs. Raises InputError.
 
     ``width_mm`` is how wide the whole recorded picture stands on the monitor, mm.
     """
-    if not LEAST_MM <= width_mm <= MOST_MM:
+    least, most = MASK_MM
+    if not least <= width_mm <= most:
         raise InputError.at(
             "width_mm",
-            f"A picture on a monitor is {LEAST_MM:.0f} to {MOST_MM:.0f} mm wide: measure the picture, not the"
+            f"A picture on a monitor is {least:.0f} to {most:.0f} mm wide: measure the picture, not the"
             " frame of the monitor.",
         )
-    table = table_of(shot_id, versions, school, units)
+    table = table_of(shot_id, versions, "measured", "metric")
     layer = layer_of(table, layer_id)
     match = table.match(layer)
     _, _, wide, high = gate_in_frame(match)
     tall_mm = width_mm * high / wide
     others = [table.match(one) for one in table.layers if one is not layer]
     drawn = "".join(
-        _svg(match, thing, width_mm, tall_mm)
-        for thing in _things(match, others, [(one.kind, one.points) for one in table.plan.lines])
+        _svg(match, thing, width_mm, tall_mm) for thing in _things(match, others, table.plan.lines)
     )
     sheets = [
         {"left": left, "top": top, "wide": across, "high": down, "number": number}
@@ -94,9 +91,7 @@ def _sheets(wide: float, high: float) -> Iterator[tuple[float, float, float, flo
             yield left, top, min(_ACROSS_MM, wide - left), min(_DOWN_MM, high - top)
 
 
-def _things(
-    match: Match, others: list[Match], lines: list[tuple[str, tuple[tuple[float, float], ...]]]
-) -> Iterator[Drawn]:
+def _things(match: Match, others: Iterable[Match], lines: Iterable[BoardLine]) -> Iterator[Drawn]:
     """All that is drawn on a mask, what matters most last."""
     width, height = float(match.delivery.width_px), float(match.delivery.height_px)
     frame = [[0.0, 0.0], [width, 0.0], [width, height], [0.0, height]]
@@ -111,11 +106,11 @@ def _things(
     for other in others:
         for part in outlines(other):
             yield Drawn(part.wanted, closed=True, stroke_mm=0.2, dashes="0.6 1.2")
-    for kind, points in lines:
-        how = LINES[kind]
-        places = [list(each) for each in points]
+    for line in lines:
+        how = LINES[line.kind]
+        places = [list(each) for each in line.points]
         if how.shape == "rectangle":
-            (left, top), (right, bottom) = places
+            left, top, right, bottom = line.rectangle
             places = [[left, top], [right, top], [right, bottom], [left, bottom]]
         dashes = " ".join(f"{float(length) * _DASH_MM:.2f}" for length in how.dash.split())
         closed = how.shape in ("zone", "rectangle")

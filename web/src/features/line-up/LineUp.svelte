@@ -196,7 +196,7 @@
             </p>{/if}
         </section>
         <LevelOf {known} />
-        <Mask layer={lining.layer} />
+        <Mask layer={lining.layer} range={known.mask_mm} />
         {#if lining.source === SIMULATED}<Simulated {lining} />{/if}
       </aside>
     </div>

@@ -20,7 +20,7 @@
       <b class="text-xl"
         ><span class="num">{px(told.off_px ?? 0)}</span> <span class="font-normal text-muted">px off</span></b
       >
-      <span class="ml-auto text-muted">{told.verdict}, holds to {px(told.holds_px ?? 0)} px</span>
+      <span class="ml-auto text-muted">{told.verdict}, the limit is {px(told.holds_px ?? 0)} px</span>
     </p>
     {#if told.turns.length}
       <ol class="mt-2.5 grid gap-2">

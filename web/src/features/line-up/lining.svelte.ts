@@ -124,8 +124,10 @@ export class Lining {
     const still = this.frames.find((one) => String(one.id) === over);
     try {
       if (still) {
+        const whose = await this.#of(still.layer_id);
+        if (this.over !== over) return;
         this.#drawn("");
-        this.laid = { url: `/api/stills/${still.id}.jpg`, box: this.boxOf(await this.#of(still.layer_id)) };
+        this.laid = { url: `/api/stills/${still.id}.jpg`, box: this.boxOf(whose) };
         return;
       }
       const how = { school: session.school, units: session.units, basis: "planned", frame: 0 } as const;
@@ -188,7 +190,7 @@ export class Lining {
     }
     this.#going = new AbortController();
     const { signal } = this.#going;
-    if (source !== SIMULATED) void this.#again(signal, EVERY_MS, () => this.#film());
+    if (source !== SIMULATED) void this.#again(signal, EVERY_MS, () => this.#film(signal));
     for (let i = 0; i < AT_ONCE; i++)
       void (source === SIMULATED
         ? this.#again(signal, AT_ONCE * EVERY_MS, () => this.#simulate(signal))
@@ -200,7 +202,7 @@ export class Lining {
     this.stream?.getTracks().forEach((track) => track.stop());
     this.stream = null;
     this.#frame = null;
-    this.films = false;
+    this.films = this.away = false;
     this.measured = null;
     this.rate = 0;
     this.shown = "";
@@ -229,11 +231,11 @@ export class Lining {
     }
   }
   /** What a device shows now, as a picture. */
-  async #film() {
+  async #film(signal: AbortSignal) {
     const { gate } = this.known!;
     if (!this.#video) return;
     const frame = await sources.still(this.#video, this.#canvas, gate[2]! / gate[3]!);
-    if (frame && this.source) this.#came(++this.#asked, frame);
+    if (frame && !signal.aborted) this.#came(++this.#asked, frame);
   }
   /** The newest picture of a device, measured on the server. */
   async #measure(signal: AbortSignal) {

@@ -6356,7 +6356,8 @@ export interface components {
          * LineUpOut
          * @description A layer's camera as planned, and what is drawn over its live picture. ``gate`` is where its whole
          *     recorded picture lies in the delivered frame: left, top, width, height; ``moved_px`` by how much the
-         *     composite moves it, to the right and down; the horizon, its two ends.
+         *     composite moves it, to the right and down; the horizon, its two ends; ``mask_mm`` how wide a monitor's
+         *     picture is at least and at most.
          */
         LineUpOut: {
             /** Shot Id */
@@ -6391,6 +6392,8 @@ export interface components {
             distance_m: number;
             /** Zooms */
             zooms: boolean;
+            /** Mask Mm */
+            mask_mm: number[];
             /** Faults */
             faults: components["schemas"]["LiveFaultOut"][];
         };
