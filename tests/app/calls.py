@@ -19,6 +19,7 @@ def of_cameras_cards(production, shot, take) -> list[tuple[str, str, object]]:
         ("post", f"/cards/{row.card_id}/filings", filed),
         ("post", f"/cards/{row.card_id}/copies", {}),
         ("get", f"/shots/{shot.pk}/recordings", None),
+        ("get", f"/recordings/{row.pk}/frame.jpg", None),
     ]
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import errno
 import os
 import random
+import re
 import shutil
 from datetime import UTC, datetime, timedelta
 from hashlib import sha256
@@ -12,6 +13,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from pytest import approx
 
 from jungoptic.app.footage import copying, folders, jobs
 from jungoptic.app.footage.models import Card, Recording
@@ -21,6 +23,8 @@ from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.models import Take
 from tests.clips import HEIGHT, WIDTH, clip, slate_text
 from tests.jobs import done
+
+from .written import filmed, held
 
 BEGAN = datetime(2027, 10, 16, 12, 0, tzinfo=UTC)
 BEHIND = timedelta(minutes=37)
@@ -369,3 +373,36 @@ def test_the_simulated_camera_records_what_was_logged(crew, production, folder, 
     assert [one["filed"] for one in told["recordings"]] == [True]
     assert not [one for row in told["recordings"] for one in row["differs"]]
     assert "37 min" in told["clock"]["text"]
+    (recording,) = told["recordings"]
+    rolls_s = recording["length_s"]
+    status, frame = crew("get", f"/recordings/{recording['id']}/frame.jpg?second={rolls_s - 0.2:.2f}")
+    assert status == 200
+    still = held(crew, mill, frame)
+    _, lined_up = filmed(crew, mill, against=still, pan=0.3)
+    first, *others = lined_up["measured"]["turns"]
+    assert float(re.findall(r"^Pan ([\d.]+)", first["to_do"])[0]) == approx(0.3, abs=0.02)
+    assert all(turn["px"] < 1 for turn in others), "a recording is a little softer"
+    _, slate = crew("get", f"/recordings/{recording['id']}/frame.jpg")
+    assert slate != frame
+    _, beyond = crew("get", f"/recordings/{recording['id']}/frame.jpg?second=1000")
+    assert beyond[:2] == b"\xff\xd8", "the last frame"
+
+
+def test_a_frame_is_read_of_the_copy_or_of_the_card_or_it_is_said_why_not(crew, production, folder, takes):
+    takes("AAAAAAAA")
+    clip(folder / "A.MP4", BEGAN, slate_text("AAAAAAAA"))
+    _, card = read(crew, production, folder)
+    asked = f"/recordings/{card['recordings'][0]['id']}/frame.jpg?second=1.5"
+    assert copy(crew, card).state == "ready"
+    shutil.rmtree(folder)
+    status, picture = crew("get", asked)
+    assert status == 200 and picture[:2] == b"\xff\xd8"
+    row = Recording.objects.get(pk=card["recordings"][0]["id"])
+    copied = copying.lies_at(row)
+    copied.write_bytes(b"\0" * copied.stat().st_size)
+    status, refused = crew("get", asked)
+    assert status == 422 and "can be read there" in refused["problems"][0]["message"]
+    copied.unlink()
+    status, refused = crew("get", asked)
+    assert status == 422 and "put the card in" in refused["problems"][0]["message"]
+    assert crew("get", asked.replace("1.5", "nan"))[0] == 422

@@ -260,6 +260,7 @@ BESIDE = [
     "jungoptic.app.boards.reading",
     "jungoptic.app.exchange.reading",
     "jungoptic.app.looks.svg",
+    "jungoptic.app.footage.frames",
     "jungoptic.app.line_up.beside",
     "jungoptic.app.measuring.reading",
     "jungoptic.app.people.hashers",

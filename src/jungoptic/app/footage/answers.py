@@ -29,6 +29,7 @@ _GIGA = 1e9
 _MINUTE_S, _HOUR_S = 60, 3600
 _STEADY_S = 1.0
 _MANY = 999
+_OF_THE_FILE = ("name", "recorded", "settings", "copied_to", "picture", "length_s")
 
 
 def cards_answer(production: Production) -> Json:
@@ -122,11 +123,15 @@ def from_files(shot_id: int, units: Units) -> list[Json]:
     )
     told = []
     for row in rows:
+        assert row.take is not None
         recording = _recording(row)
         told.append(
-            {name: recording[name] for name in ("name", "recorded", "settings", "copied_to", "picture")}
+            {name: recording[name] for name in _OF_THE_FILE}
             | {
                 "take_id": row.take_id,
+                "take_number": row.take.number,
+                "layer_id": row.take.layer_id,
+                "layer": row.take.layer.name,
                 "recording_id": row.pk,
                 "card": row.card.name,
                 "differs": _differs(row.take, row, units),

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from django.http import HttpRequest, HttpResponseBase
+from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from ninja import File, Form, Query, Router, Status, UploadedFile
 from ninja.errors import HttpError
 
+from jungoptic.app.base.desk import FILES
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Seen, Written
 from jungoptic.app.files.serving import answer
 from jungoptic.app.footage import copying, dropping, folders, keeping
 from jungoptic.app.footage.answers import card_answer, cards_answer, from_files
+from jungoptic.app.footage.frames import frame_jpeg
 from jungoptic.app.footage.jobs import OfACard, copy_card, read_card, rows_to_copy
 from jungoptic.app.footage.models import Card, Recording
 from jungoptic.app.footage.schemas import CardIn, CardOut, CardsOut, DroppedOut, FilingsIn, FromFileOut
@@ -20,6 +22,7 @@ from jungoptic.app.footage.simulated import Nothing, simulated_card
 from jungoptic.app.jobs.asking import ask_for
 from jungoptic.app.jobs.schemas import JobOut
 from jungoptic.app.people.signed_in import person
+from jungoptic.app.people.waiting import asker
 from jungoptic.app.productions import access
 from jungoptic.app.productions.models import Production
 from jungoptic.app.productions.writing import in_production
@@ -29,6 +32,7 @@ from jungoptic.core.vocabulary import Units
 router = Router()
 Name = Annotated[str, Query(min_length=1, max_length=255)]
 Modified = Annotated[int, Query(ge=0, le=dropping.LATEST_MS)]
+Second = Annotated[float, Query(ge=0, le=1e6)]
 Size = Annotated[int, Query(gt=0, le=dropping.MOST_BYTES)]
 
 
@@ -147,11 +151,27 @@ def read_from_files(request: HttpRequest, shot_id: int, units: Units = "metric")
 @router.get("/recordings/{recording_id}.jpg", include_in_schema=False)
 def recording_picture(request: HttpRequest, recording_id: int) -> HttpResponseBase:
     """A small picture of a recording. Anybody in the production."""
-    row = Recording.objects.filter(pk=recording_id).select_related("picture", "card").first()
-    if row is None or row.picture is None:
+    row = _recording(request, recording_id)
+    if row.picture is None:
+        raise HttpError(404, "There is no such thing here, or it is not yours to see.")
+    return answer(request, row.picture, f"{row.name}.jpg")
+
+
+@router.get("/recordings/{recording_id}/frame.jpg", response={422: Problems})
+def recording_frame(request: HttpRequest, recording_id: int, second: Second = 0.0) -> HttpResponse:
+    """The frame of a recording that is seen at a second of it, a JPEG. Anybody in the production."""
+    row = _recording(request, recording_id)
+    made = FILES.run(asker(request), frame_jpeg, str(copying.lies_at(row)), second)
+    return HttpResponse(made, content_type="image/jpeg", headers={"Cache-Control": "no-store"})
+
+
+def _recording(request: HttpRequest, recording_id: int) -> Recording:
+    rows = Recording.objects.select_related("picture", "card__production")
+    row = rows.filter(pk=recording_id).first()
+    if row is None:
         raise HttpError(404, "There is no such thing here, or it is not yours to see.")
     access.role_in(request, row.card.production_id)
-    return answer(request, row.picture, f"{row.name}.jpg")
+    return row
 
 
 def _card(card_id: int) -> Card:

@@ -27,6 +27,7 @@ _CHUNK_BYTES = 4 << 20
 _NO_ROOM = (errno.ENOSPC, errno.EDQUOT)
 _NOT_THE_SAME = "what was written does not read back the same: copy it again, to another disk if it stays."
 _UNREADABLE = "it cannot be read ({why}). Copy it again, or try another reader."
+_NOT_HERE = "“{name}” is neither in the footage nor on its card now: put the card in, or copy it first."
 
 Advance = Callable[[int, str], None]
 
@@ -77,6 +78,18 @@ def _lies_there(row: Recording) -> bool:
         return (footage_of(row.card.production.slug) / row.copied_to).stat().st_size == row.size_bytes
     except OSError:
         return False
+
+
+def lies_at(row: Recording) -> Path:
+    """Where a recording can be read now: its copy, else on its card. Raises InputError."""
+    copied = footage_of(row.card.production.slug) / row.copied_to if row.copied_to else None
+    for path in (copied, Path(row.card.place) / row.path):
+        try:
+            if path is not None and path.stat().st_size == row.size_bytes:
+                return path
+        except OSError:
+            continue
+    raise InputError.at("second", _NOT_HERE.format(name=row.name))
 
 
 def _as_it_is_called(row: Recording) -> str:

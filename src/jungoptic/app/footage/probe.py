@@ -267,8 +267,11 @@ def _end_with(parent: int) -> None:
 
 
 def main() -> None:
-    """Read until nobody asks any more."""
-    av.logging.set_level(av.logging.PANIC)
+    """Read until nobody asks any more.
+
+    The log of av stays off, as it comes: with any level set, a thread that decodes waits to log for whoever
+    closes its file and waits for it.
+    """
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
     threading.Thread(target=_end_with, args=(os.getppid(),), daemon=True).start()
     for line in sys.stdin:

@@ -165,10 +165,14 @@ class FilingsIn(Seen):
 
 
 class FromFileOut(Schema):
-    """What a file says of the take that it was filed to."""
+    """What a file says of the take that it was filed to, and where in the shot that is."""
 
     take_id: int
+    take_number: int
+    layer_id: int
+    layer: str
     recording_id: int
+    length_s: float | None
     name: str
     card: str
     recorded: str

@@ -26,9 +26,9 @@ from jungoptic.app.takes.models import Take
 from jungoptic.core.errors import InputError
 from jungoptic.core.kit import stop_name
 from jungoptic.core.light import exposure_time_s
-from jungoptic.core.match import Facts, SetUp
+from jungoptic.core.match import Facts, Match, Off, SetUp
 from jungoptic.core.plan import SLATE, slate_reaches
-from jungoptic.core.stage import Effects, photograph, photograph_flat, recorded_codes
+from jungoptic.core.stage import LiveCamera, photograph_flat, recorded_codes
 from jungoptic.core.wording import Words
 
 BEHIND = timedelta(minutes=37)  # its clock
@@ -37,7 +37,7 @@ _CODE_MM = 150
 _QUIET = 4
 _DARK, _LIGHT = 0.04, 0.9
 _SLATE_S, _ROLLS_S = 1.6, 1.4
-_VIEW_PX = 640
+_VIEW_PX = 1280
 _RECORDED = 0.75  # of the whole job; the rest is reading
 _SURROUND = 46
 _LATER_S = (4.0, 12.0)  # a take is logged so long after its cut
@@ -95,17 +95,17 @@ def _record(path: Path, take: Take, delivered_fps: float, dice: random.Random) -
     write_clip(path, _frames(take, facts, rate, dice.randrange(1 << 16)), Written(rate, began, told))
 
 
-def _frames(take: Take, facts: Facts, rate: float, seed: int) -> Iterator[npt.NDArray[np.uint8]]:
+def _frames(take: Take, facts: Facts, rate: float, number: int) -> Iterator[npt.NDArray[np.uint8]]:
     setup = facts.filmed
     size = (setup.recorded_width_px, setup.recorded_height_px)
     if take.slate_code:
         slate = _slate(take, setup, size)
         for _ in range(round(_SLATE_S * rate)):
             yield slate
-    seen = recorded_codes(
-        photograph(facts.stack, _VIEW_PX, only=facts.position, after_finish=False, effects=Effects(seed=seed))
-    )
-    view = cv2.resize(seen, size, interpolation=cv2.INTER_LINEAR)
+    stack = facts.stack
+    match = Match(stack.hero, stack.members[facts.position].layer, setup, stack.delivery)
+    seen = LiveCamera(match, min(_VIEW_PX, size[0])).picture(Off(), number)
+    view = cv2.resize(seen, size, interpolation=cv2.INTER_CUBIC)
     for _ in range(round(_ROLLS_S * rate)):
         yield np.asarray(view, np.uint8)
 
