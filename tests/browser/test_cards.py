@@ -12,6 +12,7 @@ from jungoptic.app.footage.models import Recording
 from jungoptic.app.people.models import Person
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.shots.writing import in_shot
+from jungoptic.app.stills.models import Still
 from jungoptic.app.takes.log import Said, record_take
 from jungoptic.app.takes.models import Take
 from tests.clips import clip, slate_text
@@ -80,6 +81,13 @@ def test_a_card_is_read_filed_taken_back_and_copied(card: Path, open_page: OpenP
     page.get_by_role("tab", name=re.compile("^Mill")).click()
     expect(page.get_by_text("File C0001.MP4 of A001, copied")).to_be_visible()
     expect(page.get_by_text("It says stop f/2.8")).to_be_visible()
+    mill = shot.layers.get(name="Mill 1:12")
+    at(page, f"/layers/{mill.pk}/line-up", "Actor's marks").get_by_text("A frame of a recording").click()
+    choose(page.get_by_label("Recording", exact=True), "take 2, C0002.MP4")
+    page.get_by_role("slider", name="Second of the recording").press("End")
+    expect(page.get_by_alt_text("C0002.MP4 at 2.0 s")).to_be_visible()
+    page.get_by_role("button", name="Hold this frame").click()
+    saved(lambda: list(Still.objects.values_list("take__number", "note")), [(2, "take 2 at 2.0 s")])
 
 
 def test_files_that_are_dropped_come_in_pieces_and_are_read(

@@ -62,12 +62,14 @@ def grown(shot: Shot) -> Shot:
 
 def screens(shot: Shot) -> list[tuple[str, str]]:
     of_shot = f"/shots/{shot.pk}"
+    filmed = shot.layers.filter(set_up__isnull=False)[0]
     return [
         ("/", "ZZ"),
         (f"{of_shot}/plan", "Plates"),
         (f"{of_shot}/bench", "Will it show?"),
         (f"{of_shot}/photograph", "Drop a photograph of the place here"),
         (f"{of_shot}/log", "As planned"),
+        (f"/layers/{filmed.pk}/line-up", "Actor's marks"),
         ("/cards", "No camera at hand?"),
         ("/kit/measure", "Measure your kit"),
         ("/places", "recurs"),

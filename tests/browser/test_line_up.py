@@ -69,6 +69,35 @@ def test_the_simulated_camera_is_knocked_off_and_brought_back(open_page: OpenPag
     assert axe(page) == []
 
 
+def test_the_supervisor_sets_actors_marks_by_a_touch_and_by_key(open_page: OpenPage, shot: Shot):
+    page = open_page("supervisor", f"/layers/{mill(shot).pk}/line-up")
+    marks = page.get_by_role("region", name="Actor's marks")
+    marks.get_by_role("button", name="Set a mark").click()
+    picture = page.get_by_role("button", name="Where the actor stands")
+    box = picture.bounding_box()
+    assert box
+    picture.click(position={"x": 0.25 * box["width"], "y": 0.9 * box["height"]})
+    expect(marks).to_contain_text(re.compile(r"m ahead of the lens, .* to its left; in the set"))
+    marks.get_by_role("button", name="Set a mark").click()
+    picture.press("Enter")
+    expect(marks).to_contain_text("straight ahead of the lens")
+    delivered = shot.production
+    [[first], [second]] = shot.lines.filter(kind="actor").order_by("pk").values_list("points", flat=True)
+    assert first == pytest.approx(
+        (0.25 * delivered.delivery_width_px, 0.9 * delivered.delivery_height_px), abs=4
+    )
+    assert second[0] == delivered.delivery_width_px / 2
+    assert axe(page) == []
+    page.get_by_role("button", name="Undo").click()
+    expect(marks).not_to_contain_text("straight ahead")
+    marks.get_by_role("button", name=re.compile("^Remove mark")).click()
+    expect(marks).to_contain_text("None yet")
+    marks.get_by_role("button", name="Set a mark").click()
+    picture.press("Escape")
+    expect(picture).to_have_count(0)
+    assert shot.lines.filter(kind="actor", removed=False).count() == 0
+
+
 def test_on_a_telephone_and_with_no_camera(open_phone: OpenPage, shot: Shot):
     phone = open_phone("camera", "/pocket")
     phone.add_init_script("window.DeviceOrientationEvent.requestPermission = async () => 'granted'")

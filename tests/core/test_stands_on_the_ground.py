@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from datetime import UTC, datetime
 
 import numpy as np
@@ -22,9 +23,10 @@ from jungoptic.core.match import (
     reading_of,
     same_lens,
 )
-from jungoptic.core.match.ground import ground_lines, on_ground
+from jungoptic.core.match.ground import ground_lines, ground_text, on_ground
 from jungoptic.core.match.marks import END_SHARE, KNOWN_LENS_SHARE
 from jungoptic.core.match.view import wanted_view
+from jungoptic.core.wording import Words
 
 from .by_opencv import CAMERAS, PERSON_M, Camera, H, W
 
@@ -172,6 +174,23 @@ def test_a_foot_put_down_in_the_hero_s_picture_stands_where_it_is_seen(
     found = on_ground(hero, MILL, DELIVERY, *map(float, seen))
     assert found == pytest.approx((ahead_m, aside * ahead_m), rel=1e-6, abs=1e-6)
     assert on_ground(hero, MILL, DELIVERY, 960.0, -4000.0) is None
+
+
+@given(st.floats(2, 60), st.floats(-0.3, 0.3))
+def test_an_actors_mark_is_told_to_a_pixel_and_never_as_more(ahead_m: float, aside: float):
+    there = MILL.model_copy(update={"near_m": ahead_m, "offset_m": 0.0})
+    foot = np.array([[aside * ahead_m, 0.0, 0.0]])
+    seen = wanted_view(HERO, there, DELIVERY).seen(foot, DELIVERY.width_px, DELIVERY.height_px)[0]
+    x, y = map(float, seen)
+    text = ground_text(HERO, MILL.but(scale=1.0), DELIVERY, (x, y), Words())
+    told_m, told_unit, aside_m, aside_unit, side = re.findall(
+        r"^([\d.]+) (m)\b.*?(?:, ([\d.]+) (mm|m) to its (left|right))?$", text
+    )[0]
+    a_pixel_m = abs(on_ground(HERO, MILL, DELIVERY, x, y + 1)[0] - ahead_m)
+    assert told_unit == "m" and abs(float(told_m) - ahead_m) <= 2 * a_pixel_m + 5e-4
+    signed = float(aside_m or 0) * {"mm": 1e-3, "m": 1.0, "": 0.0}[aside_unit]
+    assert (-signed if side == "left" else signed) == pytest.approx(aside * ahead_m, abs=0.005 * ahead_m)
+    assert ground_text(HERO, MILL, DELIVERY, (x, 100.0), Words()) == "over the horizon: nobody stands there"
 
 
 # --- the photograph beside the hero

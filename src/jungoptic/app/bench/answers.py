@@ -16,11 +16,14 @@ from jungoptic.app.shots.records import plain
 from jungoptic.app.takes.table import BenchTable, Judged, shot_to_look_at, take_count
 from jungoptic.core.breakdown import layer_matte_hours
 from jungoptic.core.match import (
+    BoardLine,
     Fix,
     Judgement,
+    Moment,
     across_cut,
     camera_pace_px,
     cut_side,
+    ground_text,
     on_its_ground,
     unknown_of,
 )
@@ -310,8 +313,8 @@ def _set_ups(table: BenchTable) -> list[Json]:
 
 
 def _lines(table: BenchTable) -> list[Json]:
-    """The lines of the board as they are tried or saved; a paint-out with its hours, the others with the
-    worst that their check says.
+    """The lines of the board as they are tried or saved; a paint-out with its hours, an actor's mark with its
+    place, the others with the worst that their check says.
     """
     found = []
     worst: dict[str, Any] = {}
@@ -334,9 +337,23 @@ def _lines(table: BenchTable) -> list[Json]:
                 "hours_text": hours.formula if hours else "",
                 "verdict": says.verdict if says else None,
                 "says": says.where if says else "",
+                "place": _place(table, record),
             }
         )
     return found
+
+
+def _place(table: BenchTable, line: BoardLine) -> str:
+    """Where on the ground of its layer a mark is that somebody stands on."""
+    if table.hero is None or not LINES[line.kind].stands:
+        return ""
+    members = {member.layer.name: member for member in table.stack.members}
+    hero = next((member for member in members.values() if member.is_hero), None)
+    member = members.get(line.layer, hero)
+    if member is None:
+        return ""
+    moment = Moment.at(line.first_frame or 0, table.plan.length_frames, table.delivery.move)
+    return ground_text(table.hero, member.layer, table.delivery, line.points[0], table.words, moment)
 
 
 def _first_to_look_at(judged: list[Judged]) -> Judged | None:

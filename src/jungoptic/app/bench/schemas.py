@@ -233,8 +233,8 @@ class VersionOut(Schema):
 
 
 class LineOut(Schema):
-    """A line of the board: what was drawn, in delivered px, what it costs where it costs something, and what
-    the check of its kind says.
+    """A line of the board: what was drawn, in delivered px, what it costs where it costs something, what the
+    check of its kind says, and its place on the ground where somebody stands on it.
     """
 
     id: int
@@ -245,6 +245,7 @@ class LineOut(Schema):
     hours_text: str
     verdict: Verdict | None
     says: str
+    place: str
 
 
 class BenchOut(Schema):

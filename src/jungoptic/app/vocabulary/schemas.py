@@ -49,6 +49,7 @@ class LineWordsOut(Schema):
     dash: str
     fill: Literal["", "light", "dark"]
     start: list[list[float]]
+    stands: bool
 
 
 class MarkWordsOut(Schema):

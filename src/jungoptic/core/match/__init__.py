@@ -9,7 +9,7 @@ from .differences import NOT_SET, Difference, differences, file_differences, set
 from .explain_focus import focus_band_m, own_depth_m
 from .facts import Facts, judge_facts
 from .fill import known_values
-from .ground import GroundLine, ground_lines, on_ground, on_its_ground
+from .ground import GroundLine, ground_lines, ground_text, on_ground, on_its_ground
 from .in_set import judge_in_set
 from .layer import MOST_PARTS, Layer, Part
 from .lighting import key_of, resolved, with_lamps
@@ -72,6 +72,7 @@ __all__ = [
     "focus_band_m",
     "frame_in_picture",
     "ground_lines",
+    "ground_text",
     "hero_fields",
     "judge",
     "judge_facts",

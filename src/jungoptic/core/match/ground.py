@@ -10,6 +10,7 @@ import numpy as np
 
 from ..optics.projection import NEAREST_M, project
 from ..vocabulary import PASSES, PICTURES
+from ..wording import Words
 from .layer import Layer
 from .records import Delivery, SetUp
 from .view import START, Moment, wanted_view
@@ -20,6 +21,7 @@ _LEAST_APART = 0.012  # of the picture's height, between two lines
 _STEPS_M = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0)
 _BESIDE = 3  # lines to either side, about
 _FURTHEST_M = 1e4
+_BESIDE_NOTHING = 2e-3  # of the way ahead
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,6 +145,66 @@ def on_ground(
     far = eye[1] / -up
     # the eye is counted from the layer's front edge, which is near_m from the lens
     return float(layer.near_m + eye[2] + far * forward), float(eye[0] + far * right)
+
+
+def ground_text(
+    hero: SetUp,
+    layer: Layer,
+    delivery: Delivery,
+    point: tuple[float, float],
+    words: Words,
+    moment: Moment = START,
+) -> str:
+    """Where a place of the hero's picture lies on a layer's ground, to a pixel, paced out from the lens.
+
+    Parameters
+    ----------
+    hero : SetUp
+        The plate's camera.
+    layer : Layer
+        Whose ground it is.
+    delivery : Delivery
+        The finished frame.
+    point : tuple of (float, float)
+        From the top left, delivered px.
+    words : Words
+        In the reader's units.
+    moment : Moment, optional
+        Frame of the shot; the first when left out.
+
+    Returns
+    -------
+    str
+        Full size, and in the set where that is smaller.
+
+    References
+    ----------
+    pinhole, rotation
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL
+    >>> ground_text(HERO, MILL, DELIVERY, (700, 922.39), Words())
+    '12 m ahead of the lens, 1.09 m to its left; in the set 1 m and 91 mm'
+    """
+    place = on_ground(hero, layer, delivery, *point, moment)
+    if place is None or place[0] <= 0:
+        return "over the horizon: nobody stands there"
+    further = on_ground(hero, layer, delivery, point[0] + 1.0, point[1] + 1.0, moment) or place
+    ahead, aside = (_to_a_pixel(*pair) for pair in zip(place, further, strict=True))
+    if abs(aside) < _BESIDE_NOTHING * ahead:
+        aside = 0.0
+    full = f"{words.length(ahead)} {'' if aside else 'straight '}ahead of the lens"
+    small = f"; in the set {words.length(ahead / layer.scale)}"
+    if aside:
+        full += f", {words.length(abs(aside))} to its {'left' if aside < 0 else 'right'}"
+        small += f" and {words.length(abs(aside) / layer.scale)}"
+    return full if layer.scale == 1 else full + small
+
+
+def _to_a_pixel(here: float, a_pixel_on: float) -> float:
+    step = abs(a_pixel_on - here)
+    return round(here, round(-math.log10(step))) if step else here
 
 
 def on_its_ground(layer: Layer) -> bool:

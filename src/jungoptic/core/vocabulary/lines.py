@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-LineKind = Literal["matte", "split", "paint_out", "keep_clear", "framing", "tracking", "recurring"]
+LineKind = Literal["matte", "split", "paint_out", "keep_clear", "framing", "tracking", "recurring", "actor"]
 Shape = Literal["line", "zone", "rectangle", "mark"]
 Asks = Literal["thing", "frames", "feather"]
 MOST_POINTS = 200
@@ -26,7 +26,8 @@ class LineWords:
     help : str
         What it means, in one sentence.
     item : str
-        Key of the item on the ladder that checks it; "" for a paint-out, which has hours instead.
+        Key of the item on the ladder that checks it; "" for a paint-out, which has hours instead, and for an
+        actor's mark.
     asks_layer : str
         What the layer is to it; "" where it speaks of none.
     no_layer : str
@@ -39,6 +40,8 @@ class LineWords:
         A veil over a zone, so that it is seen over any picture.
     start : tuple of (float, float)
         Where it stands when it is added by keyboard, in shares of the frame from the top left.
+    stands : bool
+        Whether it is a place on the ground, so that it can be told where that is in the set.
     """
 
     name: str
@@ -53,6 +56,7 @@ class LineWords:
     asks: tuple[Asks, ...] = ()
     dash: str = ""
     fill: Literal["", "light", "dark"] = ""
+    stands: bool = False
 
 
 _MIDDLE = ((0.5, 0.5),)
@@ -135,5 +139,18 @@ LINES: dict[str, LineWords] = {
         "recurring",
         _MIDDLE,
         asks=("thing",),
+    ),
+    "actor": LineWords(
+        "Actor's mark",
+        "mark",
+        1,
+        1,
+        "Where somebody stands: the place of their feet on the ground.",
+        "",
+        ((0.5, 0.85),),
+        asks_layer="In the set of",
+        no_layer="the hero plate",
+        asks=("thing", "frames"),
+        stands=True,
     ),
 }

@@ -55,7 +55,7 @@
         <span class="min-w-0 flex-1">
           <b>{words.name}</b>{text(line, "thing") ? `, ${text(line, "thing")}` : ""}
           {#if !on}<span class="block text-muted"
-              >{[text(line, "note"), layerOf(line), frames(line)].filter(Boolean).join("; ") ||
+              >{[text(line, "note"), layerOf(line), frames(line), line.place].filter(Boolean).join("; ") ||
                 "no note yet"}</span
             >{/if}
         </span>
@@ -143,6 +143,7 @@
             >
           {/if}
           {#if line.hours !== null}<p class="text-sm text-muted">{line.hours_text}</p>{/if}
+          {#if line.place}<p class="num text-sm text-muted">{line.place}</p>{/if}
           {#if bench.writes}<button
               class="link justify-self-start"
               onclick={() => {

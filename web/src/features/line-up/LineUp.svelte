@@ -12,8 +12,10 @@
   import Slider from "../../lib/ui/Slider.svelte";
   import { undoes } from "../../lib/ui/keys";
   import { clock } from "../../lib/ui/when";
+  import FromRecording from "./FromRecording.svelte";
   import LevelOf from "./LevelOf.svelte";
   import { DRAWN, Lining, SIMULATED } from "./lining.svelte";
+  import Marks from "./Marks.svelte";
   import Mask from "./Mask.svelte";
   import Picture from "./Picture.svelte";
   import Simulated from "./Simulated.svelte";
@@ -194,7 +196,9 @@
           {#if lining.rate}<p class="num text-sm text-muted">
               {lining.rate.toFixed(0)} pictures a second
             </p>{/if}
+          {#if logs && lining.recordings.length}<FromRecording {lining} />{/if}
         </section>
+        <Marks {lining} writes={known.role === "supervisor"} />
         <LevelOf {known} />
         <Mask layer={lining.layer} range={known.mask_mm} />
         {#if lining.source === SIMULATED}<Simulated {lining} />{/if}

@@ -3,6 +3,7 @@
   difference, blinking, or its edges alone.
 -->
 <script lang="ts">
+  import { middle, placeIn } from "../../lib/draw/lines";
   import { edgesOf } from "./edges";
   import Overlay from "./Overlay.svelte";
   import type { Lining } from "./lining.svelte";
@@ -52,6 +53,12 @@
       edges = NONE;
     };
   });
+  /** Without a pointer it is set where one begins on the board, to be moved there. */
+  function set(event: MouseEvent) {
+    const { currentTarget } = event;
+    const byKey = event.detail === 0;
+    void lining.setMark(byKey ? middle("actor", w, h)[0]! : placeIn(currentTarget as Element, event, w, h));
+  }
   function live(video: HTMLVideoElement) {
     video.srcObject = lining.stream;
     lining.shows(video);
@@ -106,6 +113,15 @@
     <svg viewBox={`0 0 ${w} ${h}`} class="absolute inset-0 h-full w-full will-change-transform">
       <Overlay {known} {bench} layer={lining.layer} {drawn} {k} />
     </svg>
+    {#if lining.setting}
+      <button
+        class="absolute inset-0 cursor-crosshair"
+        aria-label="Where the actor stands: touch the place of their feet, or press Enter for the middle"
+        {@attach (button) => button.focus()}
+        onclick={set}
+        onkeydown={(event) => event.key === "Escape" && void lining.beginToSet(false)}
+      ></button>
+    {/if}
     {#if !lining.source}
       <p
         class="absolute inset-x-6 bottom-5 text-center text-white"

@@ -1,11 +1,13 @@
 // One line-up: where the live picture comes from, what it is held against, and what was measured last. Films
 // and measures side by side, each as quickly as it can, a dozen times a second.
 import { answered, client, Offline, Refused, type Bench, type Schemas } from "../../lib/api/client";
-import { look, readBench } from "../../lib/api/shot";
-import { keepStill } from "../../lib/api/stills";
+import { add, frameOf, look, readBench, save } from "../../lib/api/shot";
+import { keepStill, type More } from "../../lib/api/stills";
+import type { Point } from "../../lib/draw/lines";
 import { Asking } from "../../lib/edit/asking.svelte";
 import { WayBack } from "../../lib/edit/back.svelte";
 import { session } from "../../lib/session.svelte";
+import { vocabulary } from "../../lib/vocabulary.svelte";
 import * as sources from "./sources";
 import { AS_PLANNED, type Device, type Measured, type Off } from "./sources";
 
@@ -18,9 +20,15 @@ const SEEN_PX = 1280;
 
 export type LineUp = Schemas["LineUpOut"];
 type Still = Schemas["StillOut"];
+export type Recording = Schemas["FromFileOut"];
 export type Laid = { url: string; box: number[] };
 export const SIMULATED = "simulated";
 export const DRAWN = "drawn";
+const NONE_OF_THEM = { set_ups: {}, layers: {}, lamps: {}, backings: {}, shot: {} };
+
+/** Where the frame of a recording lies that is seen at a second of it. */
+export const frameAt = (one: Recording, second: number) =>
+  `/api/recordings/${one.recording_id}/frame.jpg?second=${second.toFixed(3)}`;
 
 const rest = (ms: number) => new Promise<void>((done) => window.setTimeout(done, ms));
 
@@ -28,6 +36,8 @@ export class Lining {
   known = $state.raw<LineUp | null>(null);
   bench = $state.raw<Bench | null>(null);
   stills = $state.raw<Still[]>([]);
+  /** Files of cards that were filed to takes of the shot, those of this layer first. */
+  recordings = $state.raw<Recording[]>([]);
   missing = $state("");
   /** "" for none, a device's id, or the simulated camera. */
   source = $state("");
@@ -49,6 +59,8 @@ export class Lining {
   laid = $state.raw<Laid | null>(null);
   /** Whether the live picture is moved as the composite moves it, or lies with its middle in the middle. */
   moved = $state(true);
+  /** The next touch of the picture is where somebody stands. */
+  setting = $state(false);
 
   readonly asking = new Asking();
   readonly way: WayBack;
@@ -70,26 +82,38 @@ export class Lining {
     this.way = new WayBack(
       this.asking,
       () => this.known?.production_id ?? null,
-      () => this.readStills(),
+      () => Promise.all([this.readStills(), this.#readBench()]),
     );
   }
 
   async read() {
     try {
       const path = { layer_id: this.layer };
-      const query = { units: session.units, school: session.school } as const;
+      const query = this.#how;
       const first = !this.known;
       this.known = await answered(client.GET("/api/layers/{layer_id}/line-up", { params: { path, query } }));
       if (first) this.faults = this.known.faults.filter((one) => one.usual).map((one) => one.key);
-      const how = { ...query, basis: "planned", selected: this.layer, frame: 0, after_finish: true } as const;
-      this.bench = await readBench(this.known.shot_id, how);
+      await this.#readBench();
       await this.readStills();
+      await this.#readRecordings();
       if (first && this.frames[0]) this.over = String(this.frames[0].id);
       await this.lay();
     } catch (error) {
       if (error instanceof Refused || error instanceof Offline) this.missing = error.message;
       else throw error;
     }
+  }
+  get #reading() {
+    return { ...this.#how, basis: "planned", selected: this.layer, frame: 0, after_finish: true } as const;
+  }
+  async #readBench() {
+    if (this.known) this.bench = await readBench(this.known.shot_id, this.#reading);
+  }
+  async #readRecordings() {
+    const params = { path: { shot_id: this.known!.shot_id }, query: { units: session.units } };
+    const found = await answered(client.GET("/api/shots/{shot_id}/recordings", { params }));
+    const own = (one: Recording) => Number(one.layer_id !== this.layer);
+    this.recordings = found.sort((a, b) => own(a) - own(b));
   }
   async readStills() {
     if (!this.known) return;
@@ -287,12 +311,53 @@ export class Lining {
   /** Keep what is seen now, to be lined up with later. */
   hold() {
     const frame = this.#frame;
-    if (!frame) return Promise.resolve();
+    return frame ? this.#keep(this.layer, frame) : Promise.resolve();
+  }
+  /** Keep a frame of a recording, to be lined up with. */
+  async holdOf(recording: Recording, second: number) {
+    const frame = await this.asking.run(() => frameOf(recording.recording_id, second));
+    if (!frame) return undefined;
+    const note = `take ${recording.take_number} at ${second.toFixed(1)} s`;
+    return this.#keep(recording.layer_id, frame, { take_id: String(recording.take_id), note });
+  }
+  #keep(layer: number, frame: Blob, more: More = {}) {
     return this.way.do("Picture held", async (key) => {
-      const made = await keepStill(this.layer, key, frame, { of: "frame" });
+      const made = await keepStill(layer, key, frame, { of: "frame", ...more });
       await this.readStills();
       await this.choose(String(made.id));
       return made;
+    });
+  }
+
+  // --- where somebody stands
+
+  get marks() {
+    return (this.bench?.lines ?? [])
+      .map((line, i) => ({ line, number: i + 1 }))
+      .filter(({ line }) => vocabulary.line(line.kind).stands);
+  }
+  /** The next touch of the picture sets a mark; it is seen where the composite has it. */
+  async beginToSet(to: boolean) {
+    this.setting = to;
+    if (to && !this.moved) await this.move(true);
+  }
+  /** An actor's mark at a place of the delivered frame. */
+  setMark(point: Point) {
+    this.setting = false;
+    return this.way.do("An actor's mark set", async (key) => {
+      const fields = { kind: "actor", points: [point], layer_id: this.layer };
+      const { shot_id, version } = this.bench!;
+      const body = { what: "line", fields, version, own_set_up: false, ...this.#reading } as const;
+      const made = await add(shot_id, key, body);
+      this.bench = made.bench;
+      return made;
+    });
+  }
+  removeMark(id: number, version: number) {
+    return this.way.do("An actor's mark removed", async (key) => {
+      const lines = { [id]: { version, changes: { removed: true } } };
+      const body = { ...NONE_OF_THEM, lines, ...this.#reading };
+      return (this.bench = await save(this.bench!.shot_id, key, body));
     });
   }
   /** Knock the simulated camera off its place by chance, so that there is something to line up. */

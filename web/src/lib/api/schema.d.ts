@@ -1138,6 +1138,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recordings/{recording_id}/frame.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recording Frame
+         * @description The frame of a recording that is seen at a second of it, a JPEG. Anybody in the production.
+         */
+        get: operations["jungoptic_app_footage_api_recording_frame"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production_id}/measuring": {
         parameters: {
             query?: never;
@@ -4362,8 +4382,8 @@ export interface components {
         };
         /**
          * LineOut
-         * @description A line of the board: what was drawn, in delivered px, what it costs where it costs something, and what
-         *     the check of its kind says.
+         * @description A line of the board: what was drawn, in delivered px, what it costs where it costs something, what the
+         *     check of its kind says, and its place on the ground where somebody stands on it.
          */
         LineOut: {
             /** Id */
@@ -4374,7 +4394,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "matte" | "split" | "paint_out" | "keep_clear" | "framing" | "tracking" | "recurring";
+            kind: "matte" | "split" | "paint_out" | "keep_clear" | "framing" | "tracking" | "recurring" | "actor";
             /** Values */
             values: {
                 [key: string]: unknown;
@@ -4387,6 +4407,8 @@ export interface components {
             verdict: ("holds" | "tight" | "shows") | null;
             /** Says */
             says: string;
+            /** Place */
+            place: string;
         };
         /** NewLayer */
         NewLayer: {
@@ -5983,13 +6005,21 @@ export interface components {
         };
         /**
          * FromFileOut
-         * @description What a file says of the take that it was filed to.
+         * @description What a file says of the take that it was filed to, and where in the shot that is.
          */
         FromFileOut: {
             /** Take Id */
             take_id: number;
+            /** Take Number */
+            take_number: number;
+            /** Layer Id */
+            layer_id: number;
+            /** Layer */
+            layer: string;
             /** Recording Id */
             recording_id: number;
+            /** Length S */
+            length_s: number | null;
             /** Name */
             name: string;
             /** Card */
@@ -8876,7 +8906,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "matte" | "split" | "paint_out" | "keep_clear" | "framing" | "tracking" | "recurring";
+            key: "matte" | "split" | "paint_out" | "keep_clear" | "framing" | "tracking" | "recurring" | "actor";
             /** Name */
             name: string;
             /**
@@ -8905,6 +8935,8 @@ export interface components {
             fill: "" | "light" | "dark";
             /** Start */
             start: number[][];
+            /** Stands */
+            stands: boolean;
         };
         /**
          * MarkWordsOut
@@ -11667,6 +11699,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FromFileOut"][];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_footage_api_recording_frame: {
+        parameters: {
+            query?: {
+                second?: number;
+            };
+            header?: never;
+            path: {
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description What is wrong, and where */

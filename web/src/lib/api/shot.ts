@@ -34,12 +34,16 @@ export function givePicture(layer_id: number, key: string, version: number, file
     }),
   );
 }
+type Picture = Promise<{ data?: Blob; error?: unknown; response: Response }>;
 /** The view through the lens as a JPEG. */
 export const look = (shot: number, body: Schemas["PictureIn"]) =>
   answered(
-    client.POST("/api/shots/{shot_id}/picture", { params: of(shot), body, parseAs: "blob" }) as Promise<{
-      data?: Blob;
-      error?: unknown;
-      response: Response;
-    }>,
+    client.POST("/api/shots/{shot_id}/picture", { params: of(shot), body, parseAs: "blob" }) as Picture,
   );
+/** The frame of a recording that is seen at a second of it, a JPEG. */
+export function frameOf(recording_id: number, second: number) {
+  const params = { path: { recording_id }, query: { second } };
+  return answered(
+    client.GET("/api/recordings/{recording_id}/frame.jpg", { params, parseAs: "blob" }) as Picture,
+  );
+}

@@ -1,7 +1,12 @@
 // A photograph of a layer's set, sent to be kept: after a take, or through the taking camera.
 import { answered, client, type Schemas } from "./client";
 
-type More = { take_id?: string; photographed_at?: string; of?: Schemas["StillOut"]["of"] };
+export type More = {
+  take_id?: string;
+  photographed_at?: string;
+  of?: Schemas["StillOut"]["of"];
+  note?: string;
+};
 
 export function keepStill(layer: number, key: string, picture: Blob, more: More, signal?: AbortSignal) {
   const form = new FormData();

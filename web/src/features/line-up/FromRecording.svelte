@@ -1,0 +1,73 @@
+<!-- A frame of a recording that was filed to a take: looked for by its second, and held to be lined up with. -->
+<script lang="ts">
+  import Select from "../../lib/ui/Select.svelte";
+  import Slider from "../../lib/ui/Slider.svelte";
+  import { frameAt, type Lining } from "./lining.svelte";
+
+  let { lining }: { lining: Lining } = $props();
+  const SHARE = 0.7; // nobody holds a slate there
+  let chosen = $state("");
+  let second = $state<number | null>(null);
+  /** The place whose frame is shown: the hand has let go of the slider there. */
+  let settled = $state<number | null>(null);
+  let broken = $state(false);
+  let open = $state(false);
+  const one = $derived(
+    lining.recordings.find((each) => String(each.recording_id) === chosen) ?? lining.recordings[0]!,
+  );
+  const length = $derived(one.length_s ?? 0);
+  const here = $derived(Math.min(second ?? SHARE * length, length));
+  const shown = $derived(Math.min(settled ?? SHARE * length, length));
+  const options = $derived(
+    lining.recordings.map((each) => {
+      const whose = each.layer_id === lining.layer ? "" : `${each.layer}, `;
+      return [String(each.recording_id), `${whose}take ${each.take_number}, ${each.name}`] as const;
+    }),
+  );
+  async function hold() {
+    if (await lining.holdOf(one, shown)) open = false;
+  }
+  function choose(to: string) {
+    chosen = to;
+    second = settled = null;
+    broken = false;
+  }
+</script>
+
+<details class="mt-1" bind:open>
+  <summary class="cursor-pointer text-muted">A frame of a recording</summary>
+  <div class="mt-2 grid gap-2">
+    <Select label="Recording" value={String(one.recording_id)} {options} onchange={choose} />
+    {#if length}
+      <div class="flex items-center gap-3">
+        <Slider
+          label="Second of the recording"
+          class="min-w-0 flex-1"
+          most={length}
+          step={Math.max(length / 400, 0.02)}
+          value={here}
+          onchange={(to) => (second = to)}
+          oncommit={() => (settled = second)}
+        />
+        <span class="num w-14 shrink-0 text-right">{here.toFixed(1)} s</span>
+      </div>
+    {/if}
+    {#if broken}
+      <p role="alert">
+        {lining.asking.said || "There is no frame to see there: the card is not in, or the file is damaged."}
+      </p>
+    {:else}
+      <img
+        src={frameAt(one, shown)}
+        alt={`${one.name} at ${shown.toFixed(1)} s`}
+        class="aspect-video w-full bg-black object-contain"
+        onerror={() => (broken = true)}
+      />
+    {/if}
+    <button
+      class="btn min-h-11 justify-self-start !border-line"
+      disabled={lining.asking.busy}
+      onclick={hold}>Hold this frame</button
+    >
+  </div>
+</details>
