@@ -14,9 +14,10 @@ from PIL import Image
 from pypdfium2 import PdfDocument
 
 from jungoptic.app.devices.simulated_card import Written, write_clip
-from jungoptic.app.kit.models import Lens
+from jungoptic.app.kit.models import Lens, RecordingMode
 from jungoptic.app.measuring.models import Measurement
 from jungoptic.app.measuring.simulated import truth_of
+from jungoptic.app.shots.models import SetUp
 from jungoptic.core.measure import Asked, Board, board_seen, marks_seen
 from jungoptic.core.stage import film_kit
 from tests.jobs import done
@@ -105,6 +106,26 @@ def test_a_lens_measured_goes_into_the_kit_and_everything_is_planned_with_it(sup
     assert supervisor.bench(shot)["layers"] == before
 
 
+def test_measured_noise_goes_into_the_kit_and_grain_is_judged_by_it(supervisor, production, shot):
+    pk = begun(supervisor, production, "noise")
+    came = simulated(supervisor, pk)
+    mode = Measurement.objects.get(pk=pk).mode
+    another = RecordingMode.objects.get(pk=mode.pk)
+    another.pk, another.name, another.noise_pct, another.noise_iso = None, "Another", 0.1, 400
+    another.save()
+    SetUp.objects.filter(layers__shot=shot, layers__is_hero=True).update(mode=another)
+    lines = supervisor("get", f"/measurements/{pk}/effects")[1]["lines"]
+    mill = next(line for line in lines if line["item"] == "Grain" and line["layer"] == "Mill 1:12")
+    measured = value(came, "At mid grey, of white, ISO 400")
+    assert (mill["planned"], mill["really"]) == ("0 ×", f"{measured / 0.1 - 1:.1f} ×")
+    assert supervisor("post", f"/measurements/{pk}/accept", {})[0] == 200
+    mode.refresh_from_db()
+    assert (mode.noise_pct, mode.noise_iso) == (measured, 400)
+    told = next(each for each in supervisor.bench(shot)["layers"] if each["name"] == "Mill 1:12")
+    grain = next(item for item in told["items"] if item["item"] == "grain")
+    assert "as both were measured" in grain["sentence"]
+
+
 def test_pictures_that_are_dropped_tell_what_those_of_the_simulated_camera_do(
     supervisor, production, tmp_path
 ):
@@ -114,9 +135,11 @@ def test_pictures_that_are_dropped_tell_what_those_of_the_simulated_camera_do(
     for number, (first, second) in enumerate(pairs):
         status, said = dropped(supervisor, pk, png(first, f"{number}a.png"), png(second, f"{number}b.png"))
         assert status == 200, said
-    by_hand = value(shown(supervisor, pk), "At mid grey, ISO 400")
+    by_hand = value(shown(supervisor, pk), "At mid grey, of white, ISO 400")
     other = begun(supervisor, production, "noise")
-    assert value(simulated(supervisor, other), "At mid grey, ISO 400") == pytest.approx(by_hand, rel=0.05)
+    assert value(simulated(supervisor, other), "At mid grey, of white, ISO 400") == pytest.approx(
+        by_hand, rel=0.05
+    )
     # a clip, compressed as cameras do
     bands = begun(supervisor, production, "rows")
     truth = truth_of(Measurement.objects.get(pk=bands))

@@ -7,7 +7,8 @@ import numpy as np
 import pytest
 
 from jungoptic.core.errors import InputError
-from jungoptic.core.example import HERO
+from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+from jungoptic.core.match import Match, judge
 from jungoptic.core.measure import (
     Asked,
     Board,
@@ -109,6 +110,31 @@ def test_a_board_that_is_never_tilted_tells_no_focal_length():
         lens_of_boards([*square[:7], other])
 
 
+def test_grain_of_measured_recordings_is_what_their_delivered_pixels_have():
+    """Recorded pixels as noisy as each was measured, averaged to one delivered frame by numpy."""
+    dice = np.random.default_rng(6)
+
+    def delivered_noise(pixel_pct: float, recorded_px: int) -> float:
+        block = recorded_px // 240
+        pixels = pixel_pct * dice.standard_normal((480, block, 240, block))
+        return float(pixels.mean(axis=(1, 3)).std())
+
+    hero = HERO.but(noise_pct=0.8, noise_iso=400.0)  # filmed at ISO 800
+    model = MODEL.but(noise_pct=1.1, noise_iso=800.0, recorded_width_px=1920, recorded_height_px=1080)
+    ratio = delivered_noise(1.1, 1920) / delivered_noise(0.8 * np.sqrt(2), 3840)
+    grain = Match(hero, MILL, model, DELIVERY).grain_ratio()
+    assert grain == pytest.approx(ratio, rel=0.02)
+    assert Match(hero, MILL, model.but(iso=3200), DELIVERY).grain_ratio() == pytest.approx(2 * grain)
+    # sensors that differ by their photons alone: the law of photons comes out
+    small = MODEL.but(gate_width_mm=11.75, gate_height_mm=6.6, iso=1600)
+    by_photons = Match(HERO, MILL, small, DELIVERY).grain_ratio()
+    twice = small.but(noise_pct=1.6, noise_iso=400.0)
+    assert Match(hero, MILL, twice, DELIVERY).grain_ratio() == pytest.approx(by_photons)
+    assert Match(HERO, MILL, twice, DELIVERY).grain_ratio() == by_photons, "the hero's was never measured"
+    (said,) = (one for one in judge(hero, MILL, model, DELIVERY) if one.item == "grain")
+    assert "as both were measured" in said.sentence
+
+
 @pytest.mark.parametrize(("read", "gain"), [(0.002, 2e-5), (0.01, 3e-4), (0.0005, 1e-3)])
 def test_noise_is_measured_within_a_twentieth(read, gain):
     dice = np.random.default_rng(5)
@@ -207,7 +233,7 @@ GREY = (
         ("lens", "Distortion at the corner", -2.1, 0.05 * 2.1),
         ("vignetting", "Vignetting wide open", 1.3, 0.05 * 1.3),
         ("pupil", "Entrance pupil before the axis", 33.0, 1.0),
-        ("noise", "At mid grey, ISO 400", GREY, 0.07 * GREY),  # 0.05, and codes of 8 bits
+        ("noise", "At mid grey, of white, ISO 400", GREY, 0.07 * GREY),  # 0.05, and codes of 8 bits
         ("rows", "Readout of the frame", 17.0, 0.05 * 17),
         ("rows", "Frames a second", 24000 / 1001, 0.01),
         ("ripple", "Flicker depth", 0.31, 0.05 * 0.31),

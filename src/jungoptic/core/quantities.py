@@ -241,6 +241,11 @@ BlurPx = Annotated[float, quantity("Blur", "px", gt=0, le=10000)]
 FramesPerS = Annotated[float, quantity("Frame rate", "frames/s", engraved="frame_rate", gt=0, le=100000)]
 ShutterAngleDeg = Annotated[float, quantity("Shutter angle", "°", engraved="shutter_angle", gt=0, le=360)]
 Iso = Annotated[float, quantity("ISO", "", "Exposure index.", engraved="iso", gt=0, le=1e7)]
+NoisePct = Annotated[
+    float | None,
+    quantity("Noise at mid grey", "%", "Of white, of a pixel; empty = never measured.", ge=1e-4, le=100),
+]
+NoiseIso = Annotated[float | None, quantity("Noise measured at ISO", "", gt=0, le=1e7)]
 NdStops = Annotated[float, quantity("ND", "stops", ge=0, le=20)]
 ColourK = Annotated[float, quantity("Colour of light", "K", ge=1000, le=40000)]
 SpeedMS = Annotated[

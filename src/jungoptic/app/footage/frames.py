@@ -4,16 +4,21 @@ process can do it.
 
 from __future__ import annotations
 
-import io
 from pathlib import Path
+from typing import Any
 
 import av
+import cv2
 import filetype
+import numpy as np
+import numpy.typing as npt
 
-from jungoptic.app.boards import reading
 from jungoptic.app.footage.probe import MOST_PX, OPTIONS
 from jungoptic.core.errors import InputError
+from jungoptic.core.stage import jpeg
 
+WIDEST_PX = 1920
+_QUALITY = 90
 _HEAD_BYTES = 262
 _NO_FRAME = (
     "No frame of “{name}” can be read there: it is damaged, or breaks off before. Choose another place."
@@ -28,33 +33,38 @@ def frame_jpeg(path: str, second: float) -> bytes:
     file = Path(path)
     with file.open("rb") as opened:
         kind = filetype.guess(opened.read(_HEAD_BYTES))
-    if kind and kind.mime.startswith("image/"):
-        return reading.first_picture(file.name, file.read_bytes()).data
+    seen = _still(file) if kind and kind.mime.startswith("image/") else _of_clip(path, second)
+    if seen is None:
+        raise InputError.at("second", _NO_FRAME.format(name=file.name))
+    share = WIDEST_PX / max(seen.shape)
+    if share < 1:
+        seen = cv2.resize(seen, None, fx=share, fy=share, interpolation=cv2.INTER_AREA)
+    return jpeg(np.asarray(seen, np.uint8), _QUALITY)
+
+
+def _still(file: Path) -> npt.NDArray[Any] | None:
+    """A photograph, red first."""
+    picture = cv2.imdecode(np.frombuffer(file.read_bytes(), np.uint8), cv2.IMREAD_COLOR_RGB)
+    return None if picture is None else np.asarray(picture)
+
+
+def _of_clip(path: str, second: float) -> npt.NDArray[Any] | None:
+    """The last frame that begins before a second has passed, from the key frame before it on, red first."""
+    seen = None
     try:
         with av.open(path, options=OPTIONS, metadata_errors="ignore") as container:
-            frame = _frame(container, second)
-            if frame is None or max(frame.width, frame.height) > MOST_PX:
-                raise InputError.at("second", _NO_FRAME.format(name=file.name))
-            share = min(1.0, reading.KEPT_PX / max(frame.width, frame.height))
-            size = max(1, round(frame.width * share)), max(1, round(frame.height * share))
-            made = io.BytesIO()
-            frame.to_image(width=size[0], height=size[1]).save(made, "JPEG", quality=reading.QUALITY)
-            return made.getvalue()
+            if not container.streams.video:
+                return None
+            stream = container.streams.video[0]
+            if max(stream.width, stream.height) > MOST_PX:
+                return None
+            stream.thread_type = "AUTO"
+            if second > 0:
+                container.seek(int(second * av.time_base))
+            for frame in container.decode(stream):
+                if seen is not None and (frame.time or 0.0) > second:
+                    break
+                seen = frame
     except (av.FFmpegError, ValueError):
-        raise InputError.at("second", _NO_FRAME.format(name=file.name)) from None
-
-
-def _frame(container: av.container.InputContainer, second: float) -> av.VideoFrame | None:
-    """The last frame that begins before a second has passed, from the key frame before it on."""
-    if not container.streams.video:
-        return None
-    stream = container.streams.video[0]
-    stream.thread_type = "AUTO"
-    if second > 0:
-        container.seek(int(second * av.time_base))
-    seen = None
-    for frame in container.decode(stream):
-        if seen is not None and (frame.time or 0.0) > second:
-            break
-        seen = frame
-    return seen
+        pass  # what was seen before it broke is shown
+    return None if seen is None else seen.to_ndarray(format="rgb24")

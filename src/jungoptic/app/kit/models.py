@@ -66,6 +66,8 @@ class RecordingMode(Owned):
     long_groups = models.BooleanField(default=False)
     readout_ms = models.FloatField(default=0)
     headroom_stops = models.FloatField(default=6)
+    noise_pct = models.FloatField(null=True, blank=True, help_text="Measured at noise_iso; empty = never.")
+    noise_iso = models.FloatField(null=True, blank=True)
     rates_fps = ArrayField(
         models.FloatField(), default=list, blank=True, help_text="Empty = the usual ones up to the highest."
     )
@@ -99,6 +101,8 @@ class RecordingMode(Owned):
             long_groups=self.long_groups,
             readout_ms=self.readout_ms,
             headroom_stops=self.headroom_stops,
+            noise_pct=self.noise_pct,
+            noise_iso=self.noise_iso,
             menu_fps=tuple(self.rates_fps) or core.rates_with(delivery_fps),
         )
 

@@ -66,6 +66,8 @@ class ModeRow(q.Record):
     headroom_stops: Annotated[float, q.quantity("Highlight latitude over mid-grey", "stops", ge=0, le=20)] = (
         4.0
     )
+    noise_pct: q.NoisePct = None
+    noise_iso: q.NoiseIso = None
     data_rate_mb_s: Annotated[float | None, q.quantity("Data rate", "MB/s", gt=0, le=100_000)] = None
     note: Note = ""
 

@@ -55,6 +55,8 @@ MODE_FIELDS = (
     "long_groups",
     "readout_ms",
     "headroom_stops",
+    "noise_pct",
+    "noise_iso",
 )
 
 

@@ -40,6 +40,8 @@ class RecordingMode(q.Record):
     headroom_stops: Annotated[float, q.quantity("Highlight latitude over mid-grey", "stops", ge=0, le=20)] = (
         6.0
     )
+    noise_pct: q.NoisePct = None
+    noise_iso: q.NoiseIso = None
     menu_fps: Annotated[tuple[float, ...], Field(title="Rates on its menu")] = _EVERY_RATE_FPS
 
     def settings(self) -> dict[str, Any]:
@@ -70,6 +72,8 @@ class RecordingMode(q.Record):
                 "long_groups",
                 "readout_ms",
                 "headroom_stops",
+                "noise_pct",
+                "noise_iso",
             )
         }
 

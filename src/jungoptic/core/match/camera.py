@@ -6,6 +6,7 @@ from typing import Any
 
 import numpy as np
 
+from ..kit.records import RecordingMode
 from ..light import exposure
 from ..optics import diffraction, frame
 from .records import Delivery, SetUp
@@ -94,9 +95,32 @@ def enlargement(setup: SetUp, delivery: Delivery, resize: float) -> float:
     return resize * delivery.width_px / recorded
 
 
-def noise_ratio(hero: SetUp, iso: Any, extracted_mm: Any, resize: Any) -> Any:
-    """Noise of a delivered pixel over the hero's: ``√(S/S_hero)·G_hero/G·r``. Source: photon_noise."""
-    return np.sqrt(iso / hero.iso) * hero.extracted_mm / extracted_mm * resize
+def noise_ratio(
+    hero: SetUp, recording: SetUp | RecordingMode, iso: Any, extracted_mm: Any, resize: Any
+) -> Any:
+    """Noise of a delivered pixel over the hero's. Where that of both recordings was measured:
+    ``σ·n_hero/(σ_hero·n)·r``, σ of a recorded pixel, n recorded px across what is delivered; else by photons
+    alone: ``√(S/S_hero)·G_hero/G·r``. Source: photon_transfer, photon_noise.
+    """
+    ours = pixel_noise_pct(recording, iso)
+    heros = pixel_noise_pct(hero, hero.iso)
+    if ours is None or heros is None:
+        return np.sqrt(iso / hero.iso) * hero.extracted_mm / extracted_mm * resize
+    return ours * across_px(hero, hero.extracted_mm) / (heros * across_px(recording, extracted_mm)) * resize
+
+
+def pixel_noise_pct(recording: SetUp | RecordingMode, iso: Any) -> Any:
+    """Noise of a recorded pixel at mid grey, % of white: as it was measured, by photons from the ISO of that
+    to another; None where it never was. Source: photon_transfer, photon_noise.
+    """
+    if recording.noise_pct is None or recording.noise_iso is None:
+        return None
+    return recording.noise_pct * np.sqrt(iso / recording.noise_iso)
+
+
+def across_px(recording: SetUp | RecordingMode, extracted_mm: Any) -> Any:
+    """Recorded pixels across what is delivered."""
+    return recording.recorded_width_px * extracted_mm / recording.gate_width_mm
 
 
 def codes_in_a_stop(bit_depth: int) -> float:

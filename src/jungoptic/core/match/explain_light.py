@@ -8,6 +8,7 @@ from ..kit.steps import rate_name
 from ..optics import frame
 from ..wording import number
 from . import lighting
+from .camera import across_px, pixel_noise_pct
 from .measure import Match
 from .saying import Context, Explanation, Fix, Value, Values, limit_words
 
@@ -191,12 +192,23 @@ def grain(match: Match, ctx: Context) -> Explanation:
         else "as noisy as the hero"
     )
     mend = " Grain can be put back." if ratio < 1 else ""
+    ours, heros = pixel_noise_pct(setup, setup.iso), pixel_noise_pct(hero, hero.iso)
+    known = ours is not None and heros is not None
     sentence = (
-        f"At ISO {setup.iso:g} against the hero's {hero.iso:g}, it is {state}. Holds up to"
+        f"At ISO {setup.iso:g} against the hero's {hero.iso:g}, it is {state}"
+        f"{', as both were measured' if known else ''}. Holds up to"
         f" {number(1 + ctx.tolerance.holds, 3)} times.{mend}"
     )
 
     def values() -> Values:
+        if known:
+            across = across_px(setup, setup.extracted_mm), across_px(hero, hero.extracted_mm)
+            return (
+                Value("σ", f"a pixel at mid grey, ISO {setup.iso:g}", f"{number(ours, 3)} % of white"),
+                Value("σ_hero", f"the hero's, ISO {hero.iso:g}", f"{number(heros, 3)} % of white"),
+                Value("n", "recorded px across what is delivered", f"{across[0]:.0f}"),
+                Value("n_hero", "the hero's", f"{across[1]:.0f}"),
+            )
         return (
             Value("S", "ISO", f"{setup.iso:g}"),
             Value("S_hero", "the hero's", f"{hero.iso:g}"),

@@ -378,7 +378,7 @@ class Match:
             self.amounts["codes"] = CODES_THAT_HOLD / steps
 
     def grain_ratio(self) -> float:
-        """Noise of the layer over the hero's, for each delivered pixel.
+        """Noise of the layer over the hero's, for each delivered pixel: as measured, else by photons alone.
 
         Returns
         -------
@@ -387,7 +387,7 @@ class Match:
 
         References
         ----------
-        photon_noise
+        photon_noise, photon_transfer
 
         Examples
         --------
@@ -397,4 +397,4 @@ class Match:
         """
         assert self.setup is not None
         setup = self.setup
-        return self._number(noise_ratio(self.hero, setup.iso, setup.extracted_mm, self.resize))
+        return self._number(noise_ratio(self.hero, setup, setup.iso, setup.extracted_mm, self.resize))

@@ -202,6 +202,8 @@ class SetUp(q.Record):
     headroom_stops: Annotated[float, q.quantity("Highlight latitude over mid-grey", "stops", ge=0, le=20)] = (
         6.0
     )
+    noise_pct: q.NoisePct = None
+    noise_iso: q.NoiseIso = None
     widest_f_number: q.FNumber = 2.0
     distortion_pct: Annotated[
         float, q.quantity("Distortion at the corner", "%", "Barrel is negative.", ge=-50, le=50)

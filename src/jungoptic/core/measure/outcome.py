@@ -215,11 +215,12 @@ def _noise(told: Sequence[Told], asked: Asked, _: Instrument) -> Outcome:
     measured = noise_of_levels(levels)
     grey = 100.0 * measured.sigma(_MID_GREY)
     values = (
-        _value("", f"At mid grey, ISO {asked.iso:g}", grey, grey * measured.off, "% of white", 3),
-        _value("", "In the dark", 100.0 * measured.read, 0.0, "% of white", 3),
+        _value("noise_pct", f"At mid grey, of white, ISO {asked.iso:g}", grey, grey * measured.off, "%", 3),
+        _value("", "In the dark, of white", 100.0 * measured.read, 0.0, "%", 3),
     )
     ratio = _MID_GREY / max(measured.sigma(_MID_GREY), 1e-9)
-    return Outcome(values, f"Mid grey stands {ratio:.0f} times over its noise at ISO {asked.iso:g}.", {})
+    says = f"Mid grey stands {ratio:.0f} times over its noise at ISO {asked.iso:g}."
+    return Outcome(values, says, {"noise_pct": values[0].value, "noise_iso": asked.iso})
 
 
 def _rows(told: Sequence[Told], asked: Asked, instrument: Instrument) -> Outcome:

@@ -77,7 +77,7 @@ class Exposures:
             return item_weight(match, item, amount, scope.school, scope.custom)
 
         for match, resize in zip(scope.matches, resizes, strict=True):
-            ratio = noise_ratio(hero, self.isos, self.extracted_mm, resize[:, None])
+            ratio = noise_ratio(hero, self.recording, self.isos, self.extracted_mm, resize[:, None])
             total += weight(match, "grain", np.maximum(ratio, 1.0 / ratio) - 1.0)[:, None, :]
             if match.layer.kind != "light_pass":
                 total += weight(match, "brightness", np.abs(stops - scope.hero_stops))
