@@ -1,4 +1,4 @@
-<!-- A frame of a recording that was filed to a take: looked for by its second, and held to be lined up with. -->
+<!-- A frame of a recording that was filed to a take: looked for by its second, held to be lined up with. -->
 <script lang="ts">
   import Select from "../../lib/ui/Select.svelte";
   import Slider from "../../lib/ui/Slider.svelte";
