@@ -64,10 +64,8 @@
         onerror={() => (broken = true)}
       />
     {/if}
-    <button
-      class="btn min-h-11 justify-self-start !border-line"
-      disabled={lining.asking.busy}
-      onclick={hold}>Hold this frame</button
+    <button class="btn min-h-11 justify-self-start !border-line" disabled={lining.asking.busy} onclick={hold}
+      >Hold this frame</button
     >
   </div>
 </details>
