@@ -337,13 +337,13 @@ def _lines(table: BenchTable) -> list[Json]:
                 "hours_text": hours.formula if hours else "",
                 "verdict": says.verdict if says else None,
                 "says": says.where if says else "",
-                "place": _place(table, record),
+                "place": place_of(table, record),
             }
         )
     return found
 
 
-def _place(table: BenchTable, line: BoardLine) -> str:
+def place_of(table: BenchTable, line: BoardLine) -> str:
     """Where on the ground of its layer a mark is that somebody stands on."""
     if table.hero is None or not LINES[line.kind].stands:
         return ""

@@ -17,7 +17,7 @@ from unicodedata import normalize
 
 from django.utils import timezone
 
-from jungoptic.app.footage.folders import LEFT_FREE_BYTES, PART, footage_of, free_bytes, numbered
+from jungoptic.app.footage.folders import LEFT_FREE_BYTES, PART, checked, footage_of, free_bytes, numbered
 from jungoptic.app.footage.models import Card, Recording
 from jungoptic.core.errors import InputError
 
@@ -27,7 +27,7 @@ _CHUNK_BYTES = 4 << 20
 _NO_ROOM = (errno.ENOSPC, errno.EDQUOT)
 _NOT_THE_SAME = "what was written does not read back the same: copy it again, to another disk if it stays."
 _UNREADABLE = "it cannot be read ({why}). Copy it again, or try another reader."
-_NOT_HERE = "“{name}” is neither in the footage nor on its card now: put the card in, or copy it first."
+_NOT_HERE = "“{name}” is not on its card any more, and not in the footage: put the card in that has it."
 
 Advance = Callable[[int, str], None]
 
@@ -82,14 +82,15 @@ def _lies_there(row: Recording) -> bool:
 
 def lies_at(row: Recording) -> Path:
     """Where a recording can be read now: its copy, else on its card. Raises InputError."""
-    copied = footage_of(row.card.production.slug) / row.copied_to if row.copied_to else None
-    for path in (copied, Path(row.card.place) / row.path):
-        try:
-            if path is not None and path.stat().st_size == row.size_bytes:
-                return path
-        except OSError:
-            continue
-    raise InputError.at("second", _NOT_HERE.format(name=row.name))
+    if _lies_there(row):
+        return footage_of(row.card.production.slug) / row.copied_to
+    path = checked(row.card.place) / row.path
+    try:
+        if path.lstat().st_size == row.size_bytes:
+            return path
+    except OSError:
+        pass
+    raise InputError.at("place", _NOT_HERE.format(name=row.name))
 
 
 def _as_it_is_called(row: Recording) -> str:

@@ -31,9 +31,12 @@ def frame_jpeg(path: str, second: float) -> bytes:
     Raises InputError.
     """
     file = Path(path)
-    with file.open("rb") as opened:
-        kind = filetype.guess(opened.read(_HEAD_BYTES))
-    seen = _still(file) if kind and kind.mime.startswith("image/") else _of_clip(path, second)
+    try:
+        with file.open("rb") as opened:
+            kind = filetype.guess(opened.read(_HEAD_BYTES))
+        seen = _still(file) if kind and kind.mime.startswith("image/") else _of_clip(path, second)
+    except (OSError, cv2.error):  # the card was pulled, or what is in the file is none
+        seen = None
     if seen is None:
         raise InputError.at("second", _NO_FRAME.format(name=file.name))
     share = WIDEST_PX / max(seen.shape)

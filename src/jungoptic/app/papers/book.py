@@ -12,6 +12,7 @@ from typing import Any
 
 from django.template.loader import render_to_string
 
+from jungoptic.app.bench.answers import place_of
 from jungoptic.app.boards.models import Board
 from jungoptic.app.breakdown.plan import broken_down
 from jungoptic.app.breakdown.schemas import WallOut
@@ -123,6 +124,7 @@ def _notes(table: BenchTable) -> list[dict[str, str]]:
             )
         if line.feather_px:
             said.append(f"feather {line.feather_px:g} px")
+        said += filter(None, [place_of(table, line)])
         found.append({"number": str(at), "kind": LINES[line.kind].name, "text": "; ".join(said)})
     return found
 

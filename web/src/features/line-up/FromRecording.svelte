@@ -2,16 +2,20 @@
 <script lang="ts">
   import Select from "../../lib/ui/Select.svelte";
   import Slider from "../../lib/ui/Slider.svelte";
-  import { frameAt, type Lining } from "./lining.svelte";
+  import { Offline, Refused } from "../../lib/api/client";
+  import { frameOf } from "../../lib/api/shot";
+  import type { Lining, Recording } from "./lining.svelte";
 
+  type Frame = { url: string; picture: Blob; at: number; of: Recording };
   let { lining }: { lining: Lining } = $props();
   const SHARE = 0.7; // nobody holds a slate there
   let chosen = $state("");
   let second = $state<number | null>(null);
   /** The place whose frame is shown: the hand has let go of the slider there. */
   let settled = $state<number | null>(null);
-  let broken = $state(false);
   let open = $state(false);
+  let frame = $state.raw<Frame | null>(null);
+  let problem = $state("");
   const one = $derived(
     lining.recordings.find((each) => String(each.recording_id) === chosen) ?? lining.recordings[0]!,
   );
@@ -24,13 +28,36 @@
       return [String(each.recording_id), `${whose}take ${each.take_number}, ${each.name}`] as const;
     }),
   );
+  $effect(() => {
+    if (!open) return;
+    const whole = one;
+    const at = shown;
+    let wanted = true;
+    let url = "";
+    void frameOf(whole.recording_id, at).then(
+      (picture) => {
+        if (!wanted) return;
+        url = URL.createObjectURL(picture);
+        frame = { url, picture, at, of: whole };
+        problem = "";
+      },
+      (error) => {
+        if (!(error instanceof Refused || error instanceof Offline)) throw error;
+        if (wanted) [frame, problem] = [null, error.message];
+      },
+    );
+    return () => {
+      wanted = false;
+      if (url) URL.revokeObjectURL(url);
+    };
+  });
   async function hold() {
-    if (await lining.holdOf(one, shown)) open = false;
+    if (frame && (await lining.holdOf(frame.of, frame.at, frame.picture))) open = false;
   }
   function choose(to: string) {
     chosen = to;
     second = settled = null;
-    broken = false;
+    frame = null;
   }
 </script>
 
@@ -52,20 +79,21 @@
         <span class="num w-14 shrink-0 text-right">{here.toFixed(1)} s</span>
       </div>
     {/if}
-    {#if broken}
-      <p role="alert">
-        {lining.asking.said || "There is no frame to see there: the card is not in, or the file is damaged."}
-      </p>
-    {:else}
+    {#if problem}
+      <p role="alert">{problem}</p>
+    {:else if frame}
       <img
-        src={frameAt(one, shown)}
-        alt={`${one.name} at ${shown.toFixed(1)} s`}
+        src={frame.url}
+        alt={`${frame.of.name} at ${frame.at.toFixed(1)} s`}
         class="aspect-video w-full bg-black object-contain"
-        onerror={() => (broken = true)}
       />
+    {:else}
+      <p class="grid aspect-video w-full place-content-center bg-black text-white">Looking for it…</p>
     {/if}
-    <button class="btn min-h-11 justify-self-start !border-line" disabled={lining.asking.busy} onclick={hold}
-      >Hold this frame</button
+    <button
+      class="btn min-h-11 justify-self-start !border-line"
+      disabled={lining.asking.busy || !frame}
+      onclick={hold}>Hold this frame</button
     >
   </div>
 </details>

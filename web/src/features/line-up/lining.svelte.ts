@@ -1,7 +1,7 @@
 // One line-up: where the live picture comes from, what it is held against, and what was measured last. Films
 // and measures side by side, each as quickly as it can, a dozen times a second.
 import { answered, client, Offline, Refused, type Bench, type Schemas } from "../../lib/api/client";
-import { add, frameOf, look, readBench, save } from "../../lib/api/shot";
+import { add, look, readBench, save } from "../../lib/api/shot";
 import { keepStill, type More } from "../../lib/api/stills";
 import type { Point } from "../../lib/draw/lines";
 import { Asking } from "../../lib/edit/asking.svelte";
@@ -25,10 +25,6 @@ export type Laid = { url: string; box: number[] };
 export const SIMULATED = "simulated";
 export const DRAWN = "drawn";
 const NONE_OF_THEM = { set_ups: {}, layers: {}, lamps: {}, backings: {}, shot: {} };
-
-/** Where the frame of a recording lies that is seen at a second of it. */
-export const frameAt = (one: Recording, second: number) =>
-  `/api/recordings/${one.recording_id}/frame.jpg?second=${second.toFixed(3)}`;
 
 const rest = (ms: number) => new Promise<void>((done) => window.setTimeout(done, ms));
 
@@ -314,9 +310,7 @@ export class Lining {
     return frame ? this.#keep(this.layer, frame) : Promise.resolve();
   }
   /** Keep a frame of a recording, to be lined up with. */
-  async holdOf(recording: Recording, second: number) {
-    const frame = await this.asking.run(() => frameOf(recording.recording_id, second));
-    if (!frame) return undefined;
+  holdOf(recording: Recording, second: number, frame: Blob) {
     const note = `take ${recording.take_number} at ${second.toFixed(1)} s`;
     return this.#keep(recording.layer_id, frame, { take_id: String(recording.take_id), note });
   }
