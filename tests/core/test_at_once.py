@@ -246,7 +246,9 @@ def test_no_setting_of_one_layer_is_taken_for_that_of_another(
     field: str, driver: str, hero: SetUp, model: SetUp, mill: Layer
 ):
     """Whatever a set-up has, also what somebody adds to it later."""
+    hero = hero.but(noise_pct=0.6, noise_iso=800)
     setup = model.but(ripple_depth=0.3, readout_ms=10, distortion_pct=-1, vignetting_stops=1, pupil_off_mm=20)
+    setup = setup.but(noise_pct=0.8, noise_iso=400)
     value = getattr(setup, field)
     other = setup.but(**{field: CHANGED[field] if field in CHANGED else 1.2 * value + 0.1})
     assert getattr(other, field) != value
