@@ -70,6 +70,7 @@
       </button>
       {#if on}
         <div class="grid gap-1.5 px-3 pt-1 pb-2.5">
+          {#if line.place}<p class="num">{line.place}</p>{/if}
           <textarea
             class="field py-1"
             rows="2"
@@ -143,7 +144,6 @@
             >
           {/if}
           {#if line.hours !== null}<p class="text-sm text-muted">{line.hours_text}</p>{/if}
-          {#if line.place}<p class="num text-sm text-muted">{line.place}</p>{/if}
           {#if bench.writes}<button
               class="link justify-self-start"
               onclick={() => {

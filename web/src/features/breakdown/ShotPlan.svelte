@@ -190,7 +190,7 @@
       ]}
     >
       <section class="min-w-0 lg:border-r lg:border-line" aria-label="Board">
-        <div class="flex min-h-[35px] flex-wrap items-center gap-x-1 gap-y-1 border-b border-line px-2 py-1">
+        <div class="flex min-h-[35px] flex-wrap items-center gap-y-1 border-b border-line px-1.5 py-1">
           {#if bench.writes}
             <span class="contents" role="group" aria-label="Draw">
               {#each vocabulary.lines as one, i (one.key)}
@@ -208,15 +208,8 @@
                 >
               {/each}
             </span>
+          {:else}<span class="px-1.5 font-strong">Board</span>
           {/if}
-          <button
-            class={[
-              "ml-auto cursor-pointer px-1.5 py-0.5 pointer-coarse:min-h-11",
-              clean ? "bg-ink text-ground" : "text-muted hover:text-ink",
-            ]}
-            aria-pressed={clean}
-            onclick={() => (clean = !clean)}>Clean <span class="key">x</span></button
-          >
         </div>
         <Board bind:this={board} {bench} {data} {picture} {clean} bind:tool bind:chosen />
         <div
@@ -245,6 +238,14 @@
               ]}
               onchange={(value) => (under = value)}
             />
+            <button
+              class={[
+                "cursor-pointer px-1.5 py-0.5 pointer-coarse:min-h-11",
+                clean ? "bg-ink text-ground" : "text-muted hover:text-ink",
+              ]}
+              aria-pressed={clean}
+              onclick={() => (clean = !clean)}>Clean <span class="key">x</span></button
+            >
             {#if plan.writes}
               <label class="link text-muted"
                 >{boardUrl ? "Another board" : "Choose a board"}
