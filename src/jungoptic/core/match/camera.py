@@ -91,7 +91,7 @@ def camera_height_m(setup: SetUp) -> float:
 
 def enlargement(setup: SetUp, delivery: Delivery, resize: float) -> float:
     """Delivered pixels for each recorded pixel: 1 is one to one."""
-    recorded = setup.recorded_width_px * setup.extracted_mm / setup.gate_width_mm
+    recorded: float = across_px(setup, setup.extracted_mm)
     return resize * delivery.width_px / recorded
 
 

@@ -14,6 +14,7 @@ from shapely import Point, Polygon
 from ..kit.records import Kit
 from ..wording import Words, number
 from .board import BoardLine
+from .camera import across_px
 from .measure import Match
 from .saying import Explanation, Value, Values
 from .stack import Finding, Look, Member, Stack
@@ -143,7 +144,7 @@ def final_framing(stack: Stack, position: int, match: Match, words: Words, kit: 
     left, top, right, bottom = drawn[-1].rectangle
     width, height = stack.delivery.width_px, stack.delivery.height_px
     grows = width / (right - left)
-    recorded = setup.recorded_width_px * setup.extracted_mm / setup.gate_width_mm / match.layer.resize
+    recorded = across_px(setup, setup.extracted_mm) / match.layer.resize
     enlarged = max(0.0, 100.0 * (grows * width / recorded - 1.0))
     shape = (right - left) / (bottom - top)
     off = abs(shape / (width / height) - 1.0)

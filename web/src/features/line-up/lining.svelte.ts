@@ -6,6 +6,7 @@ import { keepStill, type More } from "../../lib/api/stills";
 import type { Point } from "../../lib/draw/lines";
 import { Asking } from "../../lib/edit/asking.svelte";
 import { WayBack } from "../../lib/edit/back.svelte";
+import { rows } from "../../lib/edit/changes";
 import { session } from "../../lib/session.svelte";
 import { vocabulary } from "../../lib/vocabulary.svelte";
 import * as sources from "./sources";
@@ -24,7 +25,6 @@ export type Recording = Schemas["FromFileOut"];
 export type Laid = { url: string; box: number[] };
 export const SIMULATED = "simulated";
 export const DRAWN = "drawn";
-const NONE_OF_THEM = { set_ups: {}, layers: {}, lamps: {}, backings: {}, shot: {} };
 
 const rest = (ms: number) => new Promise<void>((done) => window.setTimeout(done, ms));
 
@@ -350,7 +350,7 @@ export class Lining {
   removeMark(id: number, version: number) {
     return this.way.do("An actor's mark removed", async (key) => {
       const lines = { [id]: { version, changes: { removed: true } } };
-      const body = { ...NONE_OF_THEM, lines, ...this.#reading };
+      const body = { ...rows<Schemas["EditIn"]>(), lines, ...this.#reading };
       return (this.bench = await save(this.bench!.shot_id, key, body));
     });
   }
