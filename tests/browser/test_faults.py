@@ -10,7 +10,7 @@ from playwright.sync_api import Response, Route, expect
 
 from jungoptic.app.shots.models import Shot
 
-from .conftest import ROOT, OpenPage, at, saved, settled
+from .conftest import PATIENCE_S, ROOT, OpenPage, at, settled
 
 pytestmark = pytest.mark.browser
 
@@ -75,13 +75,7 @@ def test_the_other_pages_are_there_when_the_connection_is_not(open_page: OpenPag
     page = open_page("supervisor", f"/shots/{shot.pk}/bench", "Will it show?")
     at(page, f"/shots/{shot.pk}/log", "As planned")
     at(page, f"/shots/{shot.pk}/bench", "Will it show?")
-    pages = ["Log-", "Pocket-", "BreakDown-", "Sets-"]
-
-    def missing() -> list[str]:
-        names = page.evaluate("performance.getEntriesByType('resource').map((each) => each.name).join()")
-        return [name for name in pages if name not in names]
-
-    saved(missing, [])
+    page.locator("html[data-pages=all]").wait_for(state="attached", timeout=3000 * PATIENCE_S)
     page.route("**/*", lambda route: route.abort("internetdisconnected"))
     page.goto(f"/#/shots/{shot.pk}/log")
     expect(page.get_by_text("Log on: takes are kept here")).to_be_visible()

@@ -56,7 +56,7 @@ export const routes = {
 const LATEST_MS = 1000; // a page that is never at rest has the other pages all the same
 
 let begun = false;
-/** Fetch every page while nothing else is asked for. */
+/** Fetch every page while nothing else is asked for; the document says when that is done. */
 export function fetchTheRest() {
   if (begun) return;
   begun = true;
@@ -71,6 +71,7 @@ export function fetchTheRest() {
       void load()
         .catch(() => undefined)
         .then(() => idle(next));
+    else document.documentElement.dataset.pages = "all";
   };
   idle(next);
 }
