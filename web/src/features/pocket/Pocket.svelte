@@ -132,7 +132,7 @@
     );
     problems = [];
     await guarded(async () => {
-      if (reach.away && (await fromBefore(now, body))) return;
+      if (reach.away && (await fromBefore(now))) return;
       before = null;
       const path = { name: now.name };
       const result = await answered(client.POST("/api/calculations/{name}", { params: { path }, body }));
@@ -150,14 +150,17 @@
       } else table = curve = [];
       takeAlong(now.name, body);
     });
-    if (offline) await fromBefore(now, body);
+    if (offline) await fromBefore(now);
   });
-  /** The answer as it was worked out before, at the nearest points. False where this card was not. */
-  async function fromBefore(now: Card, body: Values): Promise<boolean> {
+  /**
+   * The answer as it was worked out before, at the points nearest to what stands there by then: a hand may have
+   * turned on meanwhile. False where this card was not.
+   */
+  async function fromBefore(now: Card): Promise<boolean> {
     const kept = await recall(session.person?.username ?? "", answersOf(now.name));
     if (!kept || now !== card) return false;
     before = kept.body as Beforehand;
-    values = broughtTo(before, body);
+    values = broughtTo(before, values);
     const found = answerOf(before, values);
     const title = (name: string) => now.fields.find((one) => one.name === name)?.title ?? name;
     const turned = turnedOf(before, values).map(title).join(", ");
