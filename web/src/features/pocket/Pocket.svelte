@@ -153,8 +153,8 @@
     if (offline) await fromBefore(now);
   });
   /**
-   * The answer as it was worked out before, at the points nearest to what stands there by then: a hand may have
-   * turned on meanwhile. False where this card was not.
+   * The answer as it was worked out before, at the points nearest to what stands there by then: a hand may
+   * have turned on meanwhile. False where this card was not.
    */
   async function fromBefore(now: Card): Promise<boolean> {
     const kept = await recall(session.person?.username ?? "", answersOf(now.name));
