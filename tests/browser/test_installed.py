@@ -131,6 +131,15 @@ def test_what_was_foretold_without_a_server_is_what_the_take_is_given(device: De
     expect(phone.get_by_role("heading", name=f"Take 1: {foretold}")).to_be_visible(timeout=30_000)
 
 
+# More than the ring was worked out for, before the device has looked up the answer to the first: its last
+# point, and not that next to the first.
+SIX_AT_ONCE = """async (barrel) => { for (let i = 0; i < 6; i++) {
+    barrel.dispatchEvent(
+        new KeyboardEvent("keydown", { key: "ArrowRight", shiftKey: true, bubbles: true, cancelable: true }));
+    for (let turn = 0; turn < 20; turn++) await null; // the page follows; what it looks up takes longer
+} }"""
+
+
 def test_the_day_and_pocket_without_a_server(device: Device, shot: Shot):
     taken_along(device, shot)
     device.loses_the_server()
@@ -145,9 +154,7 @@ def test_the_day_and_pocket_without_a_server(device: Device, shot: Shot):
     expect(answer).to_contain_text("exact there")
     barrel = phone.get_by_role("slider", name="Stop")
     before = float(barrel.get_attribute("aria-valuenow") or 0)
-    barrel.focus()
-    for _ in range(2):
-        phone.keyboard.press("Shift+ArrowRight")
+    barrel.evaluate(SIX_AT_ONCE)
 
     def stands() -> dict[str, float]:
         return {
@@ -162,7 +169,7 @@ def test_the_day_and_pocket_without_a_server(device: Device, shot: Shot):
 
     def answers_for_what_stands() -> bool:
         near = find("depth_of_field").run(stands())["near_m"]
-        return stands()["f_number"] > before and f"{near:.4g}" in answer.inner_text()
+        return stands()["f_number"] > 2.5 * before and f"{near:.4g}" in answer.inner_text()
 
     saved(answers_for_what_stands, True)
     assert axe(phone) == [] and overflow(phone) <= 0
