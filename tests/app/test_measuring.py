@@ -18,7 +18,7 @@ from jungoptic.app.kit.models import Lens, RecordingMode
 from jungoptic.app.measuring.models import Measurement
 from jungoptic.app.measuring.simulated import truth_of
 from jungoptic.app.shots.models import SetUp
-from jungoptic.core.measure import Asked, Board, board_seen, marks_seen
+from jungoptic.core.calibration import Asked, Board, board_seen, marks_seen
 from jungoptic.core.stage import film_kit
 from tests.jobs import done
 from tests.pdf import pages_of

@@ -9,8 +9,8 @@ from playwright.sync_api import Page, expect
 
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.models import Take
-from jungoptic.core.measure import read_codes
 from jungoptic.core.plan import slated
+from jungoptic.core.recordings import read_codes
 
 from .conftest import OpenPage, axe, overflow, saved
 

@@ -6,10 +6,7 @@ import cv2
 import numpy as np
 import pytest
 
-from jungoptic.core.errors import InputError
-from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
-from jungoptic.core.match import Match, judge
-from jungoptic.core.measure import (
+from jungoptic.core.calibration import (
     Asked,
     Board,
     Instrument,
@@ -26,6 +23,9 @@ from jungoptic.core.measure import (
     vignetting_of_flats,
     watch,
 )
+from jungoptic.core.errors import InputError
+from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+from jungoptic.core.match import Match, judge
 from jungoptic.core.optics import focal_length_px, image_distance_mm
 from jungoptic.core.stage import Effects, Held, Truth, film_kit, photograph_board, recorded_codes
 

@@ -8,8 +8,8 @@ import segno
 
 from jungoptic.core.example import HERO
 from jungoptic.core.match import SetUp
-from jungoptic.core.measure import read_codes
 from jungoptic.core.plan import SLATE, Slated, slate_reaches, slated
+from jungoptic.core.recordings import read_codes
 from jungoptic.core.stage import photograph_flat, recorded_codes
 from jungoptic.core.wording import Words
 

@@ -5,7 +5,7 @@ import statistics
 
 import pytest
 
-from jungoptic.core.measure import Clip, LoggedTake, camera_clock, place_clips, takes_left
+from jungoptic.core.recordings import Clip, LoggedTake, camera_clock, place_clips, takes_left
 
 BEHIND_S = 37 * 60.0
 DAY_S = 1_824_000_000.0

@@ -20,8 +20,8 @@ from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.models import Take
 from jungoptic.core.kit import rate_name
 from jungoptic.core.match import Difference, file_differences, stopped_early
-from jungoptic.core.measure import CameraClock, takes_left
 from jungoptic.core.plan import Slated
+from jungoptic.core.recordings import CameraClock, takes_left
 from jungoptic.core.vocabulary import Units
 from jungoptic.core.wording import Words, number
 

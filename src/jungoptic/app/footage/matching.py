@@ -8,8 +8,8 @@ from dataclasses import dataclass, replace
 from jungoptic.app.footage.models import Card, Recording
 from jungoptic.app.takes.models import Take
 from jungoptic.core.light import exposure_time_s
-from jungoptic.core.measure import CameraClock, Clip, LoggedTake, Placed, place_clips
 from jungoptic.core.plan import Slated, slated
+from jungoptic.core.recordings import CameraClock, Clip, LoggedTake, Placed, place_clips
 
 _FILED_ELSEWHERE = "{card} has a file of this take already: {file}."
 

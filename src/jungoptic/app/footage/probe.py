@@ -30,7 +30,7 @@ import numpy.typing as npt
 
 from jungoptic.app.photographs import tags
 from jungoptic.core.errors import InputError
-from jungoptic.core.measure import read_codes
+from jungoptic.core.recordings import read_codes
 
 MEMORY_BYTES = 3_000_000_000
 ENDS_S = 10.0  # a slate is held up so long before and after a take, at most

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from jungoptic.app.base.schemas import Seen
 from jungoptic.core.match import Difference
-from jungoptic.core.measure import By, Sure
+from jungoptic.core.recordings import By, Sure
 
 
 class FolderOut(Schema):

@@ -19,9 +19,9 @@ from jungoptic.app.measuring.schemas import (
     ValueOut,
 )
 from jungoptic.app.productions.models import Production
+from jungoptic.core.calibration import Asked, MeasuredValue, guides
 from jungoptic.core.errors import InputError
 from jungoptic.core.handbook import record_fields
-from jungoptic.core.measure import Asked, MeasuredValue, guides
 from jungoptic.core.wording import number
 
 MOST_LISTED = 60

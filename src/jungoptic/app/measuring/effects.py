@@ -12,9 +12,9 @@ from jungoptic.app.shots.camera import SETTING_FIELDS
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.shots.plan import Draft
 from jungoptic.app.takes.table import BenchTable, shots_with_everything
+from jungoptic.core.calibration import guides
 from jungoptic.core.errors import InputError
 from jungoptic.core.match import Judgement
-from jungoptic.core.measure import guides
 from jungoptic.core.vocabulary import School, Units
 from jungoptic.core.wording import amount_text
 

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from jungoptic.app.kit.models import Lens
 from jungoptic.app.measuring.models import Measurement
-from jungoptic.core.measure import ENGRAVED_OFF, Asked, Instrument, Outcome, outcome
+from jungoptic.core.calibration import ENGRAVED_OFF, Asked, Instrument, Outcome, outcome
 
 _FOCAL = "focal_length_mm"
 

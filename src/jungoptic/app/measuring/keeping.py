@@ -12,8 +12,8 @@ from jungoptic.app.base.models import Change
 from jungoptic.app.measuring.instruments import came_of
 from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.shelf import keeping as shelf
+from jungoptic.core.calibration import Asked, guides, usual
 from jungoptic.core.errors import InputError
-from jungoptic.core.measure import Asked, guides, usual
 
 MEASUREMENT = "measurement"
 PICTURE = "measured picture"

@@ -13,8 +13,8 @@ import numpy as np
 import numpy.typing as npt
 
 from jungoptic.app.footage.probe import MOST_PX, OPTIONS
+from jungoptic.core.calibration import Instrument, guides, watch
 from jungoptic.core.errors import InputError
-from jungoptic.core.measure import Instrument, guides, watch
 
 MOST_BYTES = 250_000_000
 _MOST_STILL_BYTES = 60_000_000

@@ -15,9 +15,9 @@ from jungoptic.app.measuring.instruments import asked_of, instrument_of
 from jungoptic.app.measuring.models import Measurement
 from jungoptic.app.productions.access import LOGS
 from jungoptic.app.productions.writing import in_production
+from jungoptic.core.calibration import guides, watch
 from jungoptic.core.errors import InputError
 from jungoptic.core.example import HERO
-from jungoptic.core.measure import guides, watch
 from jungoptic.core.stage import Truth, film_kit
 
 FOCAL_OFF = (0.012, 0.032)

@@ -11,8 +11,8 @@ import numpy.typing as npt
 from django.template.loader import render_to_string
 
 from jungoptic.app.papers.pdf import fonts
+from jungoptic.core.calibration import FAR_MARK, NEAR_MARK, Board, mark_picture
 from jungoptic.core.errors import InputError
-from jungoptic.core.measure import FAR_MARK, NEAR_MARK, Board, mark_picture
 
 NEAR_MM, FAR_MM, DISC_MM = 60, 180, 180
 RULER_MM = 100

@@ -10,9 +10,9 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
+from ..calibration import FAR_MARK, NEAR_MARK, Asked, Board, guides, mark_picture
 from ..light import bt709_signal
 from ..match.records import SetUp
-from ..measure import FAR_MARK, NEAR_MARK, Asked, Board, guides, mark_picture
 from .board import Held, photograph_board
 from .effects import Effects
 from .flat import as_recorded
