@@ -7,7 +7,7 @@ import cv2
 import numpy as np
 import pytest
 
-from jungoptic.core.light import Backing, PlacedLamp
+from jungoptic.core.light import Backing, PlacedLamp, planck_gain
 from jungoptic.core.match import Delivery, Layer, Match, Member, Part, SetUp, ShotPlan, Stack
 from jungoptic.core.match.backing_shadow import darkest_shadow
 from jungoptic.core.motion import Move
@@ -15,7 +15,6 @@ from jungoptic.core.stage import Effects, photograph, proved
 from jungoptic.core.stage.camera import Camera
 from jungoptic.core.stage.proving import PROVED
 from jungoptic.core.stage.raster import coverage, disc
-from jungoptic.core.stage.sensor import planck_gain
 from jungoptic.core.stage.sheet_light import sheet_light
 
 WALL = Part(name="Wall", points=((-2, 0.2), (-2, 2.2), (2, 2.2), (2, 0.2)), colour="#c0c0c0")

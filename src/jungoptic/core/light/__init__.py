@@ -8,6 +8,7 @@ from .exposure import exposure_stops, exposure_time_s, illuminance_lx, lamp_lx
 from .gel import GELS, gel_stops, with_gel
 from .mains import band_amplitude, clean_angles_deg, ripple_amplitude, ripple_stops
 from .placed import Backing, PlacedLamp, beam_power, light_on
+from .planck import mired_of_gain, planck_gain
 from .radiate import corner_factor, polygon_factor, rectangle_factor
 from .recorded import bt709_light, bt709_signal
 from .sun import refraction_deg, sun_deg, sun_up
@@ -34,7 +35,9 @@ __all__ = [
     "lamp_lx",
     "light_on",
     "mired",
+    "mired_of_gain",
     "mired_shift",
+    "planck_gain",
     "polygon_factor",
     "rectangle_factor",
     "refraction_deg",

@@ -14,7 +14,8 @@ from .pixels import Array, brightness
 Circle = tuple[float, float, float]
 
 _RIM = 0.97
-_STANDS_OUT = 0.5
+_STANDS_OUT, _HALF = 0.06, 0.5
+"""Of the brightest: four stops under it is still a light; a highlight is as wide as its half."""
 _MOST_LIGHTS = 4
 _ROUNDS = 8
 _PX_KNOWN = 0.7
@@ -145,15 +146,16 @@ def mirror_ball_lights(light: npt.ArrayLike, circle: Circle) -> tuple[Source, ..
     ground, most = float(np.median(grey[ball])), float(grey[ball].max())
     if most < 2.0 * ground + 0.02:
         raise ValueError("nothing on the ball stands out: the light is even, or this is no mirror")
-    bright = ball & (grey > ground + _STANDS_OUT * (most - ground))
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(bright.astype(np.uint8), connectivity=8)
+    bright = ball & (grey > ground + max(_STANDS_OUT * (most - ground), ground + 0.02))
+    count, labels = cv2.connectedComponents(bright.astype(np.uint8), connectivity=8)
     told = []
     for index in range(1, count):
         here = labels == index
         weight = np.where(here, grey - ground, 0.0)
         power = float(weight.sum())
         mx, my = float((weight * x).sum() / power), float((weight * y).sum() / power)
-        told.append((power, mx, my, int(stats[index, cv2.CC_STAT_AREA])))
+        wide = here & (grey - ground > _HALF * (float(grey[here].max()) - ground))
+        told.append((power, mx, my, int(np.count_nonzero(wide))))
     told.sort(reverse=True)
     strongest = told[0][0]
     return tuple(

@@ -10,7 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from .amounts import TWICE
-from .pixels import MAD, Array, Image, Mask, brightness, smoothed
+from .pixels import MAD, Array, Image, Mask, brightness, laid_by, smoothed, spline_of
 from .still import Moved
 
 _TILES = (16, 9)
@@ -83,17 +83,9 @@ def laid_back(picture: npt.ArrayLike, moved: Moved) -> Image:
     True
     """
     seen = np.asarray(picture, np.float32)
-    return np.asarray(
-        cv2.warpAffine(
-            seen,
-            moved.transform,
-            seen.shape[1::-1],
-            flags=cv2.INTER_CUBIC | cv2.WARP_INVERSE_MAP,
-            borderMode=cv2.BORDER_CONSTANT,
-            borderValue=(math.nan,) * 3,
-        ),
-        np.float32,
-    )
+    planes = seen[..., None] if seen.ndim == 2 else seen
+    laid = [laid_by(spline_of(planes[..., each]), moved.transform) for each in range(planes.shape[2])]
+    return np.asarray(np.stack(laid, axis=2).reshape(seen.shape), np.float32)
 
 
 def still_pixels(moved: Moved, shape: tuple[int, ...]) -> Mask:

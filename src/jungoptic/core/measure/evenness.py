@@ -10,7 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from .amounts import TWICE
-from .pixels import Array, Image
+from .pixels import Array, Image, Mask, smoothed
 
 STEP_STOPS = 1.0 / 6.0
 """Between two contours."""
@@ -23,6 +23,8 @@ _NOISE_OF_LAPLACE = math.sqrt(math.pi / 2.0) / 6.0
 _CHANNELS = ("red", "green", "blue")
 _PLAIN = 1.15
 _LEAST_STOPS = 0.005
+_COLOUR_PX, _LIKE_STOPS, _RIM_PX = 1.5, 0.8, 9
+"""Colour of a backing: smoothed by so much, alike within so many stops of red and blue over green."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -151,6 +153,45 @@ def evenness_of(
         255.0 * _noise(recorded[..., index], counts),
         float(recorded[..., index][counts].mean()),
     )
+
+
+def backing_seen(light: npt.ArrayLike, inside: npt.ArrayLike | None = None) -> Mask:
+    """Where a coloured backing is seen: what has its colour, without whoever stands before it.
+
+    Parameters
+    ----------
+    light : ndarray of float, shape (h, w, 3)
+        Linear light.
+    inside : ndarray of bool, shape (h, w), optional
+        What counts at most; all of it when left out.
+
+    Returns
+    -------
+    ndarray of bool, shape (h, w)
+        All that counts, where the backing has no colour of its own.
+
+    Examples
+    --------
+    >>> sheet = np.full((90, 160, 3), (0.05, 0.4, 0.08), np.float32)
+    >>> sheet[30:60, 60:100] = (0.3, 0.2, 0.15)
+    >>> seen = backing_seen(sheet)
+    >>> bool(seen[10, 10]), bool(seen[45, 80])
+    (True, False)
+    """
+    seen = np.asarray(light, np.float32)
+    counts = np.ones(seen.shape[:2], bool) if inside is None else np.asarray(inside, bool)
+    logs = np.log2(np.maximum(smoothed(seen, _COLOUR_PX), 1e-4))
+    chroma = logs[..., (0, 2)] - logs[..., 1:2]
+    excess = np.abs(chroma).max(axis=2)
+    if not counts.any() or float(np.median(excess[counts])) < math.log2(_PLAIN):
+        return counts
+    middle = np.median(chroma[counts], axis=0)
+    for _ in range(3):
+        near = counts & (np.hypot(*np.moveaxis(chroma - middle, 2, 0)) < _LIKE_STOPS)
+        if np.count_nonzero(near) < 64:
+            return counts
+        middle = np.median(chroma[near], axis=0)
+    return np.asarray(cv2.erode(near.astype(np.uint8), np.ones((_RIM_PX, _RIM_PX), np.uint8)) > 0)
 
 
 def _smoothed(plane: Image, counts: npt.NDArray[np.bool_]) -> tuple[Array, Array]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -17,6 +16,9 @@ POINTS = 96
 _LEAST_AREA = 64
 _LONGEST = 48
 _DEAR = 1.5
+_BESIDE_PX, _RIM_PX = 7, 9
+_GRID_PX = 0.5
+"""How far off an outline along whole pixels may be by itself."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -190,9 +192,9 @@ def _farthest(lines: dict[int, Array], first: int, last: int, within_px: float) 
         for frame in range(first + 1, after):
             share = (frame - first) / (after - first)
             off = max(off, _off_px(lines[frame], (1.0 - share) * lines[first] + share * lines[after]))
-            if off > within_px:
+            if off > within_px + _GRID_PX:
                 break
-        if off <= within_px:
+        if off <= within_px + _GRID_PX:
             best, misses = (after, off), 0
         else:
             misses += 1
@@ -242,16 +244,17 @@ def differs(light: npt.ArrayLike, plate: npt.ArrayLike, sigma: float = 0.02) -> 
     >>> frame = plate.copy()
     >>> frame[20:40, 30:60] = 0.5
     >>> int(differs(frame, plate)[:, 45].sum())
-    22
+    20
     """
     seen, behind = np.asarray(light, np.float32), np.asarray(plate, np.float32)
     away = smoothed(np.abs(seen - behind).max(axis=2), 0.8)
     limit = np.maximum(4.0 * sigma * np.sqrt(np.maximum(behind.max(axis=2), 0.02)), 0.12 * behind.max(axis=2))
-    over = (np.nan_to_num(away) > limit).astype(np.uint8)
+    away = np.nan_to_num(away)
+    over = (away > limit).astype(np.uint8)
+    # its rim is where half of the difference beside it is left; what it is inside does not matter
+    beside = cv2.dilate(away, np.ones((_BESIDE_PX, _BESIDE_PX), np.uint8))
+    inside = cv2.erode(over, np.ones((_RIM_PX, _RIM_PX), np.uint8))
+    over &= (away > 0.5 * beside) | (inside > 0)
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
     closed = cv2.morphologyEx(over, cv2.MORPH_CLOSE, kernel)
-    return (
-        np.asarray(cv2.morphologyEx(closed, cv2.MORPH_OPEN, kernel) > 0)
-        if math.isfinite(sigma)
-        else closed > 0
-    )
+    return np.asarray(cv2.morphologyEx(closed, cv2.MORPH_OPEN, kernel) > 0)

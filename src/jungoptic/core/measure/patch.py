@@ -10,12 +10,16 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from .pixels import Image, stops_of
+from .pixels import Image, least_between, smoothed, stops_of
 
 Box = tuple[int, int, int, int]
 
-_RING_PX = 16
+_RING_PX, _CLEAR_PX = 20, 4
+"""What is held against each other around the place, and how far off it that begins."""
 _REACH_PX = 24
+_SMOOTH_PX = 1.2
+_AS_GOOD_STOPS = 0.005
+"""Of two that are as good the one that was named first is taken."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,7 +47,7 @@ def best_patch(
     box : tuple of (int, int, int, int)
         Left, top, width and height of the place, px.
     others : mapping of int to ndarray
-        Linear light of its neighbours (h, w), by their numbers.
+        Linear light of its neighbours (h, w), by their numbers, the nearest first.
     seam_stops : float, default 0.05
         What may differ along the rim before the patch is seen.
 
@@ -72,7 +76,7 @@ def best_patch(
     """
     if not others:
         raise ValueError("there is no other frame to take it from")
-    seen = stops_of(frame)
+    seen = smoothed(stops_of(frame), _SMOOTH_PX)
     left, top, width, height = box
     outer = (
         max(0, left - _RING_PX),
@@ -81,14 +85,16 @@ def best_patch(
         min(seen.shape[0], top + height + _RING_PX),
     )
     ring = np.ones((outer[3] - outer[1], outer[2] - outer[0]), np.float32)
-    ring[top - outer[1] : top - outer[1] + height, left - outer[0] : left - outer[0] + width] = 0.0
+    x, y = left - outer[0], top - outer[1]
+    ring[max(0, y - _CLEAR_PX) : y + height + _CLEAR_PX, max(0, x - _CLEAR_PX) : x + width + _CLEAR_PX] = 0.0
     if ring.sum() < 64:
         raise ValueError("the place fills the frame: nothing around it can be held against another")
     piece = seen[outer[1] : outer[3], outer[0] : outer[2]]
     told = [
-        _patch(number, piece, ring, outer, stops_of(other), seam_stops) for number, other in others.items()
+        _patch(number, piece, ring, outer, smoothed(stops_of(other), _SMOOTH_PX), seam_stops)
+        for number, other in others.items()
     ]
-    return tuple(sorted(told, key=lambda each: each.residual_stops))
+    return tuple(sorted(told, key=lambda each: each.residual_stops // _AS_GOOD_STOPS))
 
 
 def _patch(number: int, piece: Image, ring: Image, outer: Box, other: Image, seam_stops: float) -> Patch:
@@ -103,7 +109,7 @@ def _patch(number: int, piece: Image, ring: Image, outer: Box, other: Image, sea
     power = float((piece * piece * ring).sum()) / count
     left = np.maximum(square - 2.0 * cross / count + power - (mean - own) ** 2, 0.0)
     row, column = np.unravel_index(int(left.argmin()), left.shape)
-    across, down = _between(left[row], int(column)), _between(left[:, column], int(row))
+    across, down = least_between(left[row], int(column)), least_between(left[:, column], int(row))
     residual = math.sqrt(float(left[row, column]))
     return Patch(
         number,
@@ -112,12 +118,3 @@ def _patch(number: int, piece: Image, ring: Image, outer: Box, other: Image, sea
         residual,
         residual <= seam_stops,
     )
-
-
-def _between(values: npt.NDArray[np.float32], place: int) -> float:
-    """The place of the least, between its neighbours by a parabola."""
-    if not 0 < place < len(values) - 1:
-        return float(place)
-    low, middle, high = (float(each) for each in values[place - 1 : place + 2])
-    bend = low - 2.0 * middle + high
-    return place + (0.5 * (low - high) / bend if bend > 1e-12 else 0.0)

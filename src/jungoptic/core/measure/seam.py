@@ -13,9 +13,10 @@ from .pixels import Array, Image, smoothed, stops_of
 
 _SMOOTH_PX = 2.0
 _STEEPEST = 1
-_STRAIGHT_COSTS = 1.25
-"""A straight line is taken where what happens along it is no more than so many times that of the best."""
-_PLAIN = 0.02
+_KEEPS_OFF_PX = 9
+_STRAIGHT_TIMES, _PLAIN_STOPS = 1.25, 0.06
+"""A straight line is taken where the most that happens along it is no more than so many times that along the
+best, or is nothing that is seen."""
 _MOST_FEATHER = 0.08
 _SHOWS_STOPS = 0.1
 
@@ -110,10 +111,10 @@ def best_seam(changes: npt.ArrayLike, within: tuple[float, float] = (0.0, 1.0)) 
     Examples
     --------
     >>> busy = np.full((40, 80), 0.5)
-    >>> busy[:, 50:54] = 0.0
+    >>> busy[:, 48:64] = 0.0
     >>> seam = best_seam(busy)
     >>> seam.straight, round(seam.line[0][0], 2), seam.change_stops
-    (True, 0.63, 0.0)
+    (True, 0.66, 0.0)
     """
     change = np.asarray(changes, np.float64)
     height, width = change.shape
@@ -121,10 +122,14 @@ def best_seam(changes: npt.ArrayLike, within: tuple[float, float] = (0.0, 1.0)) 
     if right - left < 3:
         raise ValueError("there is no room for a line: give it more of the width")
     # what happens weighs by its square, so that one great change is worse than many small ones
-    cost = change[:, left:right] ** 2 + 1e-6 * (1.0 + np.abs(np.arange(left, right) - width / 2.0) / width)
+    wide = cv2.dilate(change.astype(np.float32), np.ones((_KEEPS_OFF_PX, _KEEPS_OFF_PX), np.uint8))
+    off_middle = np.abs(np.arange(left, right) - width / 2.0) / width
+    cost = np.maximum(np.asarray(wide, np.float64)[:, left:right] - _PLAIN_STOPS, 0.0) ** 2
+    cost += 1e-6 * (1.0 + off_middle)
     places = _cheapest(cost)
     upright, tops = _straightest(cost)
-    straight = _sum(cost, upright) <= _STRAIGHT_COSTS**2 * _sum(cost, places) + 1e-3 * height * _PLAIN**2
+    most = [float(wide[np.arange(height), left + each].max()) for each in (upright, places)]
+    straight = most[0] <= max(_PLAIN_STOPS, _STRAIGHT_TIMES * most[1])
     path = upright if straight else places
     along = change[np.arange(height), left + path]
     if straight:
@@ -137,10 +142,6 @@ def best_seam(changes: npt.ArrayLike, within: tuple[float, float] = (0.0, 1.0)) 
     return Seam(
         line, straight, float(along.max()), _feather(change, left + path), _runs(along > _SHOWS_STOPS)
     )
-
-
-def _sum(cost: Array, path: npt.NDArray[np.intp]) -> float:
-    return float(cost[np.arange(len(cost)), path].sum())
 
 
 def _cheapest(cost: Array) -> npt.NDArray[np.intp]:

@@ -14,7 +14,7 @@ import numpy as np
 import numpy.typing as npt
 
 from .amounts import TWICE
-from .pixels import MAD, Array, Image, Mask, smoothed, stops_of
+from .pixels import MAD, Array, Image, Mask, laid_by, smoothed, spline_of, stops_of
 from .registered import FEWEST_POINTS, registered, textured
 
 WORKING_PX = 960
@@ -157,20 +157,11 @@ class _Compared:
     def sums(self, values: Image) -> Array:
         return _sums(values, self.rows, self.columns)
 
-    def off(self, picture: Image, transform: Array) -> tuple[Array, Array, Mask]:
+    def off(self, spline: Image, transform: Array) -> tuple[Array, Array, Mask]:
         """How each tile is off (n, 2) px after a transform, its covariance (n, 2, 2), and whether it shows
         the same thing.
         """
-        size = picture.shape[::-1]
-        laid = cv2.warpAffine(
-            picture,
-            transform,
-            size,
-            flags=cv2.INTER_CUBIC | cv2.WARP_INVERSE_MAP,
-            borderMode=cv2.BORDER_CONSTANT,
-            borderValue=np.nan,
-        )
-        laid = smoothed(laid, _SMOOTH_PX)
+        laid = smoothed(laid_by(spline, transform), _SMOOTH_PX)
         right = 0.5 * (self.right + cv2.Sobel(laid, cv2.CV_32F, 1, 0, ksize=3, scale=0.125))
         down = 0.5 * (self.down + cv2.Sobel(laid, cv2.CV_32F, 0, 1, ksize=3, scale=0.125))
         differs = laid - self.smooth
@@ -296,7 +287,7 @@ def moved(reference: npt.ArrayLike, picture: npt.ArrayLike, without: npt.ArrayLi
     transform = _roughly(first, second)
     if transform is None:
         raise ValueError("what both pictures show is not the same, or has too little in it to be found again")
-    compared = _Compared(first)
+    compared, spline = _Compared(first), spline_of(second)
     height, width = first.shape
     middle = np.array([(width - 1) / 2.0, (height - 1) / 2.0])
     covered = np.zeros(len(compared.middles), bool)
@@ -306,7 +297,7 @@ def moved(reference: npt.ArrayLike, picture: npt.ArrayLike, without: npt.ArrayLi
     left, covariance = np.zeros_like(compared.middles), np.zeros((len(compared.middles), 2, 2))
     alike = ~covered
     for _ in range(_ROUNDS):
-        off, covariance, alike = compared.off(second, transform)
+        off, covariance, alike = compared.off(spline, transform)
         off[covered] = np.nan
         solved, deviations, agrees, left = _agreed(compared, off, covariance, middle, float(width))
         if agrees.sum() < _FEWEST_TILES:

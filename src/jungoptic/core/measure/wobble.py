@@ -5,15 +5,18 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+import cv2
 import numpy as np
 import numpy.typing as npt
 from scipy.ndimage import gaussian_filter1d
 
-from .pixels import MAD, Array
+from .pixels import MAD, Array, Image, least_between, smoothed, stops_of
 
 _FEWEST = 5
 _SMOOTH_FRAMES = 8.0
 _OUTLIER = 4.0
+_LOST, _STALE = 0.4, 0.8
+"""Correlation under which a point is lost, and under which what it looks like is taken anew."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,6 +34,95 @@ class Wobble:
     enlarged: float
     again: tuple[int, ...]
     margin_after: float
+
+
+class PointWatch:
+    """The reference point of a hyperlapse, followed from photograph to photograph.
+
+    Parameters
+    ----------
+    box : tuple of (int, int, int, int)
+        Around it in the first photograph: left, top, width and height, px.
+    reach_px : int, default 48
+        How far it may go from one photograph to the next.
+    """
+
+    def __init__(self, box: tuple[int, int, int, int], reach_px: int = 48) -> None:
+        self._box = box
+        self._reach = reach_px
+        self._piece: Image | None = None
+        self._begun = np.zeros(2)
+        self._origin = (0.0, 0.0)
+        self._path: list[tuple[float, float]] = []
+
+    def add(self, light: npt.ArrayLike) -> None:
+        """One photograph more.
+
+        Parameters
+        ----------
+        light : ndarray of float, shape (h, w)
+            Linear light.
+
+        Raises
+        ------
+        ValueError
+            Where the point is lost.
+        """
+        seen = smoothed(stops_of(light), 0.7)
+        left, top, width, height = self._box
+        if self._piece is None:
+            self._take(seen, np.array([left, top], np.float64))
+            self._path.append((left + width / 2.0, top + height / 2.0))
+            return
+        assert self._piece is not None
+        x0, y0 = max(0, left - self._reach), max(0, top - self._reach)
+        within = seen[y0 : top + height + self._reach, x0 : left + width + self._reach]
+        if min(within.shape[0] - height, within.shape[1] - width) < 0:
+            raise ValueError(f"the reference point leaves the frame in photograph {len(self._path)}")
+        alike = np.asarray(cv2.matchTemplate(within, self._piece, cv2.TM_CCOEFF_NORMED), np.float32)
+        row, column = np.unravel_index(int(alike.argmax()), alike.shape)
+        best = float(alike[row, column])
+        if best < _LOST:
+            raise ValueError(f"the reference point is lost in photograph {len(self._path)}: mark it larger")
+        place = np.array(
+            [x0 + least_between(-alike[row], int(column)), y0 + least_between(-alike[:, column], int(row))]
+        )
+        went = place - self._begun
+        x, y = self._origin
+        self._path.append((x + float(went[0]), y + float(went[1])))
+        self._box = (x0 + int(column), y0 + int(row), width, height)
+        if best < _STALE:
+            self._take(seen, place)
+
+    def _take(self, seen: Image, place: Array) -> None:
+        """What it looks like from now on, and where that is."""
+        left, top, width, height = self._box
+        self._piece = seen[top : top + height, left : left + width].copy()
+        self._origin = self._path[-1] if self._path else (left + width / 2.0, top + height / 2.0)
+        self._begun = place
+
+    def path(self) -> Array:
+        """Where it was.
+
+        Returns
+        -------
+        ndarray of float, shape (n, 2)
+            Its middle in each photograph, px.
+
+        References
+        ----------
+        template_match
+
+        Examples
+        --------
+        >>> board = np.random.default_rng(3).random((120, 200)).astype(np.float32)
+        >>> watch = PointWatch((80, 40, 32, 32))
+        >>> for frame in range(3):
+        ...     watch.add(np.roll(board, 5 * frame, axis=1))
+        >>> watch.path().round().tolist()
+        [[96.0, 56.0], [101.0, 56.0], [106.0, 56.0]]
+        """
+        return np.array(self._path).reshape(-1, 2)
 
 
 def wobble_of_path(

@@ -15,7 +15,7 @@ from zlib import crc32
 import cv2
 import numpy as np
 
-from ..light import bt709_light, bt709_signal, exposure
+from ..light import bt709_light, bt709_signal, exposure, planck_gain
 from ..match.camera import enlargement
 from ..match.glass import LEAST_DEPTH_M
 from ..match.many import PITCH
@@ -28,7 +28,7 @@ from .effects import ALL, Effects
 from .faces import Face, faces_of, sliced
 from .picture import LUMA, Image
 from .raster import Box, airy_spread, coverage, disc, middles, spread
-from .sensor import MID_GREY, add_grain, planck_gain
+from .sensor import MID_GREY, add_grain
 from .shadows import Shadows, Thrown, hide
 
 _LEAST_BLUR_PX = 0.1

@@ -13,7 +13,7 @@ from typing import Any
 
 import numpy as np
 
-from ..light import bt709_signal
+from ..light import bt709_signal, mired_of_gain
 from ..match.camera import codes_in_a_stop
 from ..match.layer import Layer, Part
 from ..match.measure import Match
@@ -25,7 +25,7 @@ from .charts import WIDTH, as_wanted, chart, dot, film, spots
 from .effects import Effects
 from .proving_edges import key_direction, recorded_pixels
 from .raster import AIRY_SIGMA
-from .sensor import MID_GREY, mired_of_gain
+from .sensor import MID_GREY
 
 _PLAIN = Effects.only()
 
@@ -203,7 +203,7 @@ def _lit(hero: SetUp, model: SetUp) -> Iterator[Row]:
             "colour",
             f"{kelvin:g} K seen at 5600 K",
             match.amounts["colour"],
-            abs(mired_of_gain(gain)),
+            abs(mired_of_gain(float(gain[0]), float(gain[2]))),
             "mired",
         )
     for over in (1.0, 2.0, 4.0):

@@ -15,6 +15,7 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
+from ..light import planck_gain
 from ..match.measure import Match
 from ..match.stack import Member, Stack
 from ..match.view import START, Moment, layer_view, placed_m
@@ -24,7 +25,7 @@ from .effects import ALL
 from .faces import flop_of, is_shaded, key_light
 from .painted import fill, seen_faces
 from .picture import Image, encoded, grey, linear_rgb, softened
-from .sensor import GRAIN_AT_400, planck_gain
+from .sensor import GRAIN_AT_400
 from .sheet import sheet_seen
 from .sheet_light import sheet_light
 from .standing_picture import standing_picture

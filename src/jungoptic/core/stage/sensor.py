@@ -8,7 +8,6 @@ import numpy as np
 import numpy.typing as npt
 
 from ..light import bt709_signal
-from ..match.pose import Array
 from ..match.records import SetUp
 from .picture import Image
 
@@ -17,8 +16,6 @@ GRAIN_AT_400 = 0.006
 """Noise of a delivered pixel of diffuse white at ISO 400 on a gate of :data:`GRAIN_GATE_MM`. Assumed."""
 GRAIN_GATE_MM = 23.5
 DARK = 0.02
-_RED_NM, _GREEN_NM, _BLUE_NM = 610.0, 550.0, 465.0
-_SECOND_RADIATION_NM_K = 1.4388e7
 
 
 def grain_sigma(setup: SetUp, scale: float) -> float:
@@ -37,24 +34,6 @@ def add_grain(planes: Image, setup: SetUp, scale: float, seed: tuple[int, ...]) 
     alpha = np.maximum(planes[3], 1e-6)
     bright = np.clip(planes[:3] / alpha, 0.0, None) + DARK
     planes[:3] += (sigma * noise * np.sqrt(bright) * planes[3]).astype(np.float32)
-
-
-def planck_gain(light_k: float, white_k: float) -> Image:
-    """What a light of one colour temperature is beside a white balance of another: red, green and blue (3,),
-    green 1. Planck's spectrum at three narrow bands.
-    """
-
-    def band(nm: float, kelvin: float) -> float:
-        return 1.0 / (math.exp(_SECOND_RADIATION_NM_K / (nm * kelvin)) - 1.0)
-
-    ratios = [band(nm, light_k) / band(nm, white_k) for nm in (_RED_NM, _GREEN_NM, _BLUE_NM)]
-    return np.array([ratio / ratios[1] for ratio in ratios], np.float32)
-
-
-def mired_of_gain(gain: Array) -> float:
-    """The shift in mired that a gain of red over blue stands for, by Wien's law; warmer is positive."""
-    nm = 1.0 / _BLUE_NM - 1.0 / _RED_NM
-    return float(1e6 * math.log(float(gain[0]) / float(gain[2])) / (_SECOND_RADIATION_NM_K * nm))
 
 
 def recorded_codes(light: npt.ArrayLike) -> npt.NDArray[np.uint8]:

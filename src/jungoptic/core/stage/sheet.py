@@ -10,6 +10,7 @@ import cv2
 import numpy as np
 from shapely import Polygon, get_parts
 
+from ..light import planck_gain
 from ..light.placed import Backing
 from ..match import lighting
 from ..match.backing_shadow import thrown_shadows
@@ -18,7 +19,6 @@ from ..match.pose import Array
 from ..match.reach import behind
 from ..match.records import SetUp
 from ..match.view import layer_view
-from .sensor import planck_gain
 
 Points = list[list[float]]
 _COLUMNS, _ROWS, _FINER = 48, 32, 6

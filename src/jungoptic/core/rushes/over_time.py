@@ -1,0 +1,121 @@
+"""Flicker, light over time and elements on black, told."""
+
+from __future__ import annotations
+
+from ..measure import Amount, Flicker, LightOverTime, Measurement, OnBlack, Series
+from ..wording import number
+from .measured import Sized, as_measurement, in_words, within
+
+_CAUSES = {
+    "steady": "The light is steady.",
+    "mains": "It pulses as mains light does at this rate: change shutter or rate to fit the mains.",
+    "pulse": "It pulses by itself: a dimmed or failing lamp.",
+    "iris": "The whole frame alike, from frame to frame: a lamp that is fed unevenly, or an iris that moves.",
+    "bounce": "One side more than the other: something near bounces light.",
+    "event": "It happens in a few frames only.",
+}
+_BLACK_SHARE = 0.5
+
+
+def _frames(frames: tuple[int, ...]) -> str:
+    """Frames as runs: 3, 8 to 11."""
+    runs: list[list[int]] = []
+    for frame in frames:
+        if runs and runs[-1][1] == frame - 1:
+            runs[-1][1] = frame
+        else:
+            runs.append([frame, frame])
+    return ", ".join(f"{a}" if a == b else f"{a} to {b}" for a, b in runs)
+
+
+@as_measurement.register
+def _(result: Flicker, sized: Sized) -> Measurement:
+    amounts = [
+        Amount("flicker", "Flicker, peak to peak", result.peak_to_peak, result.off, "stop"),
+        Amount("rms", "Flicker, rms", result.rms, result.off / 2.0, "stop"),
+        Amount("drift", "Slow drift", float(result.drift[-1] - result.drift[0]), result.off, "stop"),
+    ]
+    if result.frequency_hz is not None:
+        amounts.append(
+            Amount(
+                "frequency", "Its frequency", result.frequency_hz, sized.rate_fps / len(result.stops), "Hz"
+            )
+        )
+    if result.mains_alias_hz is not None:
+        amounts.append(Amount("mains", "Mains light would pulse at", result.mains_alias_hz, None, "Hz"))
+    series = (
+        Series("flicker", "Light without drift", "stop", _floats(result.stops)),
+        Series("drift", "Slow drift", "stop", _floats(result.drift)),
+    )
+    return Measurement("flicker", tuple(amounts), ("What is slower than two seconds is drift.",), (), series)
+
+
+def _floats(values: object) -> tuple[float, ...]:
+    return tuple(float(each) for each in values)  # type: ignore[attr-defined]
+
+
+@in_words.register
+def _(result: Flicker, sized: Sized) -> str:
+    seen = as_measurement(result, sized)
+    if result.cause == "steady":
+        return f"{_CAUSES['steady']} It flickers by {within(seen.amounts[0])}."
+    told = f"It flickers by {within(seen.amounts[0])}. {_CAUSES[result.cause]}"
+    if result.side:
+        told += f" It is the {result.side}."
+    if result.frames and result.cause in ("event", "bounce"):
+        told += f" Frames {_frames(result.frames)}."
+    return told
+
+
+@as_measurement.register
+def _(result: LightOverTime, sized: Sized) -> Measurement:
+    amounts = (
+        Amount("drift", "Light drifted", result.drift_stops, result.off, "stop"),
+        Amount("range", "At most", result.most_stops, result.off, "stop"),
+        Amount("cues", "Cues that tell it", float(len(result.cues))),
+    )
+    series = (
+        Series("stops", "Light against the first frames", "stop", _floats(result.stops)),
+        Series("light", "Light", "of white", _floats(result.light)),
+    )
+    return Measurement("light", amounts, (), (), series)
+
+
+@in_words.register
+def _(result: LightOverTime, sized: Sized) -> str:
+    drift = as_measurement(result, sized).amounts[0]
+    told = f"From the first frame to the last the light goes by {within(drift)}."
+    return f"{told} {len(result.cues)} cues with straight lines between them tell it within 0.05 stop."
+
+
+@as_measurement.register
+def _(result: OnBlack, sized: Sized) -> Measurement:
+    amounts = [
+        Amount("black", "Black", 100.0 * result.black, None, "%"),
+        Amount("clipped", "Clipped at most", 100.0 * result.clipped, None, "%"),
+        Amount("touches", "Frames at an edge", float(len({frame for frame, _ in result.touches}))),
+    ]
+    if result.first is not None and result.last is not None:
+        amounts.append(Amount("first", "First frame", float(result.first)))
+        amounts.append(Amount("last", "Last frame", float(result.last)))
+    series = (Series("light", "Its light", "of white", _floats(result.light)),)
+    return Measurement(
+        "black", tuple(amounts), ("Black is the 99th of 100 of the frame's border.",), (), series
+    )
+
+
+@in_words.register
+def _(result: OnBlack, sized: Sized) -> str:
+    black = 100.0 * result.black
+    told = "Black is black" if black < _BLACK_SHARE else "Black is not black: it lifts what it is laid on"
+    told += f" ({number(black, 2)} % of white)."
+    if result.first is None or result.last is None:
+        return told + " There is nothing on it."
+    told += f" It burns from frame {result.first} to {result.last}."
+    if result.clipped > 0:
+        told += f" At most {number(100.0 * result.clipped, 2)} % clip, in frame {result.clipped_frame}."
+    for side in ("left", "right", "top", "bottom"):
+        frames = tuple(frame for frame, name in result.touches if name == side)
+        if frames:
+            told += f" It touches the {side} in frames {_frames(frames)}."
+    return told
