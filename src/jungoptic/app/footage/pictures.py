@@ -188,13 +188,15 @@ def _still_head(path: Path, exr: bool) -> tuple[int, int, Colour, tuple[str, ...
         limit, Still.MAX_IMAGE_PIXELS = Still.MAX_IMAGE_PIXELS, None
         with Still.open(path) as opened:
             width, height = opened.size
+            _refuse_large(path, width, height)
             alpha = "A" in opened.getbands()
             orientation = int(opened.getexif().get(0x0112, 1))
+    except InputError:
+        raise
     except (OSError, UnidentifiedImageError, SyntaxError, ValueError) as error:
         raise refuse(path, "damaged") from error
     finally:
         Still.MAX_IMAGE_PIXELS = limit
-    _refuse_large(path, width, height)
     if orientation >= 5:
         width, height = height, width
     remarks = ("It has an alpha channel: that is left out.",) if alpha else ()
@@ -217,13 +219,13 @@ def _still(path: Path) -> npt.NDArray[Any]:
     except OSError as error:
         raise refuse(path, "none") from error
     try:
-        # of more than 8 bits only what is asked for as it is comes whole; a telephone's turn is followed else
-        deep = cv2.imdecode(data, cv2.IMREAD_ANYDEPTH | cv2.IMREAD_COLOR_RGB)
+        # asked for red first the library scrambles a TIFF of 16 bits
+        deep = cv2.imdecode(data, cv2.IMREAD_ANYDEPTH | cv2.IMREAD_COLOR)
     except cv2.error:
         deep = None
     if deep is None:
         raise refuse(path, "damaged")
-    return np.asarray(deep)
+    return np.asarray(deep)[..., ::-1]
 
 
 def _exr(path: Path) -> npt.NDArray[Any]:

@@ -15,6 +15,7 @@ from jungoptic.core.errors import InputError
 from jungoptic.core.measure import (
     BlackWatch,
     Changes,
+    CopyWatch,
     Crossing,
     Grain,
     MovementWatch,
@@ -42,11 +43,14 @@ def flicker(asked: Asked) -> Came:
     opened = Opened.of(asked)
     sized = opened.sized(WORKING_PX)
     box = opened.box(sized)
-    tiles = []
+    tiles, copies = [], CopyWatch()
     for light in opened.luma_light():
+        copies.add(light)
         seen = light if box is None else light[box[1] : box[1] + box[3], box[0] : box[0] + box[2]]
         tiles.append(cv2.resize(seen, _GRID[::-1], interpolation=cv2.INTER_AREA).ravel())
-    result = flicker_of_frames(np.array(tiles), _GRID, opened.footage.rate_fps, asked.mains_hz)
+    result = flicker_of_frames(
+        np.array(tiles), _GRID, opened.footage.rate_fps, asked.mains_hz, None, copies.share()
+    )
     return result, sized, opened
 
 

@@ -5,6 +5,7 @@ from .ball import ShadingFit, Source, found_ball, grey_ball_light, mirror_ball_l
 from .black import BlackWatch, OnBlack
 from .change import Gains, Softened, gains, laid_back, softened, still_pixels
 from .changed import Changed, changed
+from .copied import CopyWatch
 from .crossing import Crossing, Watched
 from .edge import Edge, edge_of
 from .evenness import Contour, EvennessMeasured, backing_seen, channel_of, evenness_of
@@ -36,6 +37,7 @@ __all__ = [
     "ChartMeasured",
     "Codes",
     "Contour",
+    "CopyWatch",
     "Crossing",
     "Curve",
     "Edge",

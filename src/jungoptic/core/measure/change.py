@@ -19,11 +19,11 @@ _FEWEST_TILES = 6
 _ENOUGH = 0.25
 """Of a tile that stands still and is neither clipped nor black."""
 _OUTLIER = 3.5
-_LEAST_STOPS = 0.002
+_LEAST_STOPS = 0.007
 _SPREAD_OF_SIGMA = 2.5631
 """10 to 90 % of a Gaussian edge, in its deviations."""
 _SMOOTH_PX = 1.0
-_BLUR_OPEN_PX, _BLUR_LEAST_PX = 0.3, 0.03
+_BLUR_OPEN_PX, _BLUR_LEAST_PX = 0.4, 0.05
 """Deviation of a Gaussian that laying one picture on another and a codec may add or take."""
 _BLURS = np.concatenate([[0.0], np.geomspace(0.3, 6.0, 14)])
 _NOISE_OF_LAPLACE = math.sqrt(math.pi / 2.0) / 6.0
@@ -51,13 +51,13 @@ class Gains:
 @dataclass(frozen=True, slots=True)
 class Softened:
     """By how much edges of a picture are wider than those of its reference, 10 to 90 %, px; less than 0
-    where they are narrower. ``there`` is the most of any tile, ``at`` where, shares of the frame.
+    where they are narrower. ``there`` is the most of any tile, ``where`` it is, shares of the frame.
     """
 
     px: float
     off: float
     there: float
-    at: tuple[float, float]
+    where: tuple[float, float]
 
 
 def laid_back(picture: npt.ArrayLike, moved: Moved) -> Image:
@@ -199,7 +199,11 @@ def gains(reference: npt.ArrayLike, picture: npt.ArrayLike, still: npt.ArrayLike
 
 
 def _middle(values: Array, spread: Array) -> tuple[float, float]:
-    """What values agree on, and its error."""
+    """What values agree on, and its error; a channel that is black in a tile has none there."""
+    there = np.isfinite(values) & np.isfinite(spread)
+    if not there.any():
+        return 0.0, math.inf
+    values, spread = values[there], spread[there]
     middle = float(np.median(values))
     scatter = MAD * float(np.median(np.abs(values - middle)))
     keep = np.abs(values - middle) < max(_OUTLIER * scatter, _LEAST_STOPS)
@@ -239,8 +243,8 @@ def _energy(grey: Image, weight: Image) -> Array:
 def _noise(grey: Image, weight: Image) -> Array:
     """Variance of the noise of each tile, by what a mask that sees neither planes nor edges finds."""
     mask = np.array([[1, -2, 1], [-2, 4, -2], [1, -2, 1]], np.float32)
-    found = np.abs(cv2.filter2D(grey, cv2.CV_32F, mask))
-    total, count = _tiled(found, weight)
+    fine = np.abs(cv2.filter2D(grey, cv2.CV_32F, mask))
+    total, count = _tiled(fine, weight)
     with np.errstate(all="ignore"):
         return np.asarray((_NOISE_OF_LAPLACE * total / count) ** 2 * count, np.float64)
 
@@ -329,13 +333,13 @@ def softened(
     smooth = np.where(known, told, middle)
     smooth = cv2.medianBlur(smooth.astype(np.float32), 3)
     worst = np.unravel_index(int(np.abs(smooth - middle).argmax()), smooth.shape)
-    at = ((worst[1] + 0.5) / smooth.shape[1], (worst[0] + 0.5) / smooth.shape[0])
+    where = ((worst[1] + 0.5) / smooth.shape[1], (worst[0] + 0.5) / smooth.shape[0])
     k = _SPREAD_OF_SIGMA
     return Softened(
         k * middle,
         k * _softened_off(middle, TWICE * 1.25 * scatter / math.sqrt(len(values))),
         k * float(smooth[worst]),
-        (float(at[0]), float(at[1])),
+        (float(where[0]), float(where[1])),
     )
 
 

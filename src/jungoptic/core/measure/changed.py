@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -11,6 +12,11 @@ from ..light import mired_of_gain
 from .change import Gains, Softened, gains, laid_back, softened, still_pixels
 from .pixels import brightness
 from .still import Moved, moved
+
+_LEAST_MIRED = 2.0
+"""Half a code of chroma, of 8 bits, over a grey thing."""
+_LAW = 0.12
+"""Of a shift: how far the law by which gains are told in mireds may be off for a camera's own channels."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,11 +79,12 @@ def changed(
         softer = softened(first, laid, still)
     except ValueError:
         softer = None
+    mired = mired_of_gain(2.0 ** (red - green), 2.0 ** (blue - green))
     per_stop = abs(mired_of_gain(2.0, 1.0))
     return Changed(
         there,
         lighter,
-        mired_of_gain(2.0 ** (red - green), 2.0 ** (blue - green)),
-        per_stop * 2.0**0.5 * lighter.channels_off,
+        mired,
+        math.hypot(per_stop * math.sqrt(2.0) * lighter.channels_off, _LAW * mired, _LEAST_MIRED),
         softer,
     )

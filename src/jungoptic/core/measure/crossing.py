@@ -31,7 +31,7 @@ class Crossing:
     first: int
     last: int
     most_px: float
-    at: tuple[float, float]
+    where: tuple[float, float]
 
 
 class Watched:

@@ -17,12 +17,14 @@ STEP_STOPS = 1.0 / 6.0
 _ACROSS = 64
 """Light is smoothed over 1/64 of the width."""
 _FINER = 4
+_SHORTEST_PX, _SIMPLE_PX = 8, 0.8
+"""Of a contour, px of the map that it is drawn on."""
 _LOW, _HIGH = 2.0, 98.0
 _CLIPPED, _ENOUGH = 0.985, 0.5
 _NOISE_OF_LAPLACE = math.sqrt(math.pi / 2.0) / 6.0
 _CHANNELS = ("red", "green", "blue")
 _PLAIN = 1.15
-_LEAST_STOPS = 0.005
+_LEAST_STOPS = 0.01
 _COLOUR_PX, _LIKE_STOPS, _RIM_PX = 1.5, 0.8, 9
 """Colour of a backing: smoothed by so much, alike within so many stops of red and blue over green."""
 
@@ -249,7 +251,7 @@ def _contours(field: Array) -> tuple[Contour, ...]:
         math.ceil(float(np.nanmin(field)) / STEP_STOPS), math.floor(float(np.nanmax(field)) / STEP_STOPS) + 1
     ):
         over = ((smooth >= step * STEP_STOPS) & there).astype(np.uint8)
-        for line in cv2.findContours(over, cv2.RETR_LIST, cv2.CHAIN_APPROX_TC89_L1)[0]:
+        for line in cv2.findContours(over, cv2.RETR_LIST, cv2.CHAIN_APPROX_NONE)[0]:
             told += _within(np.asarray(line, np.int32).reshape(-1, 2), there, step * STEP_STOPS, finer)
     return tuple(told)
 
@@ -269,7 +271,8 @@ def _within(
     parts = []
     for part in np.split(np.arange(len(points)), np.flatnonzero(~free)):
         kept = [index for index in part if free[index]]
-        if len(kept) >= 3:
-            places = (points[kept] + 0.5) / size
+        if len(kept) >= _SHORTEST_PX:
+            simple = cv2.approxPolyDP(points[kept], _SIMPLE_PX, False).reshape(-1, 2)
+            places = (simple + 0.5) / size
             parts.append(Contour(stops, tuple((float(x), float(y)) for x, y in places)))
     return parts

@@ -21,7 +21,9 @@ _DRIFT_HZ = 0.5
 _ROUNDS, _OUT = 4, 5.0
 _SHORT = 0.1
 """Of the peak to peak, times one second over the clip: what a short clip leaves open."""
-_LEAST_STOPS = 0.0005
+_LEAST_STOPS = 0.0015
+_SWALLOWED, _SWALLOWED_STOPS = 0.45, 0.03
+"""What a codec that copies all of its frames takes of a flicker at most: a share, and stops."""
 _SEEN_STOPS = 0.004
 """What is less is called steady."""
 _ONE_SIDE = 0.6
@@ -139,6 +141,7 @@ def flicker_of_frames(
     rate_fps: float,
     mains_hz: float | None = None,
     still: npt.ArrayLike | None = None,
+    copied: float = 0.0,
 ) -> Flicker:
     """Flicker of a clip, from the mean light of its tiles.
 
@@ -154,6 +157,9 @@ def flicker_of_frames(
         Of the place.
     still : ndarray of bool, shape (tiles,), optional
         The tiles that count; all of them when left out.
+    copied : float, default 0
+        How much of each frame the codec copied, from :class:`CopyWatch`: such a recording flickers less than
+        the light did, and that is in the error.
 
     Returns
     -------
@@ -197,8 +203,7 @@ def flicker_of_frames(
     axis = int(uneven.argmax())
     side = ""
     if uneven[axis] > max(_ONE_SIDE * rms, _SEEN_STOPS / 2.0):
-        worst = float(sides[np.abs(sides[:, axis]).argmax(), axis])
-        side = (("left", "right"), ("top", "bottom"))[axis][worst > 0]
+        side = (("left", "right"), ("top", "bottom"))[axis][_unsteadier(stops, counts, grid, 1 - axis)]
     frames = _standing_out(whole if not side else sides[:, axis])
     resolution = rate_fps / len(values)
     cause = _cause(whole, side, (frequency, share, alias, resolution), len(frames))
@@ -210,7 +215,13 @@ def flicker_of_frames(
         sides,
         most,
         rms,
-        math.sqrt((TWICE * math.sqrt(2.0) * noise) ** 2 + short**2 + _LEAST_STOPS**2),
+        math.hypot(
+            TWICE * math.sqrt(2.0) * noise,
+            short,
+            _LEAST_STOPS,
+            _SWALLOWED * copied * most,
+            _SWALLOWED_STOPS * copied**2,
+        ),
         frames,
         cause,
         side,
@@ -222,10 +233,21 @@ def flicker_of_frames(
 def _side(stops: Array, counts: npt.NDArray[np.bool_], grid: tuple[int, int], axis: int) -> Array:
     """By how much the one half of the frame is over the other, by frame."""
     place = np.indices(grid)[axis].ravel()[counts] + 0.5
-    low, high = place < grid[axis] / 2.0, place > grid[axis] / 2.0
+    low, high = _halves(place, grid[axis])
     if not low.any() or not high.any():
         return np.zeros(len(stops))
     return np.asarray(np.median(stops[:, high], axis=1) - np.median(stops[:, low], axis=1), np.float64)
+
+
+def _unsteadier(stops: Array, counts: npt.NDArray[np.bool_], grid: tuple[int, int], axis: int) -> bool:
+    """Whether the second half of the frame is the one that goes up and down more."""
+    place = np.indices(grid)[axis].ravel()[counts] + 0.5
+    low, high = (np.median(stops[:, half], axis=1).std() for half in _halves(place, grid[axis]))
+    return bool(high > low)
+
+
+def _halves(place: Array, length: int) -> tuple[npt.NDArray[np.bool_], npt.NDArray[np.bool_]]:
+    return place < length / 2.0, place > length / 2.0
 
 
 def _wave(whole: Array, rate_fps: float) -> tuple[float, float]:

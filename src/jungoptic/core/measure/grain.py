@@ -51,7 +51,7 @@ class Grain:
     frames_apart: int
 
     def sigma(self, light: float) -> float:
-        """Noise at one level of light, between those that were measured by the law of photons.
+        """Noise at one level of light, from those that were measured near it, by the law of photons.
 
         Parameters
         ----------
@@ -74,7 +74,9 @@ class Grain:
         """
         lights = np.array([each.light for each in self.levels])
         shares = np.array([each.sigma for each in self.levels]) / np.sqrt(lights)
-        return float(np.interp(math.log2(light), np.log2(lights), shares)) * math.sqrt(light)
+        apart = np.abs(np.log2(lights / light))
+        weights = np.array([each.count for each in self.levels]) * np.exp(-((apart - apart.min()) ** 2))
+        return float(np.average(shares, weights=weights)) * math.sqrt(light)
 
 
 def _trimmed(values: Image) -> float:
@@ -193,7 +195,7 @@ def _grain(told: dict[int, tuple[float, float, int]], apart: int) -> Grain:
         if len(levels) > 1
         else 0.0
     )
-    off = at_grey * math.hypot(TWICE / math.sqrt(2.0 * count), 0.02, min(uneven, 0.2) if apart == 0 else 0.0)
+    off = at_grey * math.hypot(TWICE / math.sqrt(2.0 * count), 0.03, min(uneven, 0.2) if apart == 0 else 0.0)
     return Grain(levels, at_grey, off, apart)
 
 

@@ -157,13 +157,13 @@ def matte_keys(masks: Sequence[npt.ArrayLike], within_px: float = 1.0) -> MatteK
     >>> matte_keys(frames).keys
     (0, 9)
     """
-    found = [outline_of(mask) for mask in masks]
-    there = [index for index, (line, _) in enumerate(found) if line is not None]
+    outlines = [outline_of(mask) for mask in masks]
+    there = [index for index, (line, _) in enumerate(outlines) if line is not None]
     if not there:
         raise ValueError("there is nothing in it to be cut out")
     lines: dict[int, Array] = {}
     for index in there:
-        line = found[index][0]
+        line = outlines[index][0]
         assert line is not None
         lines[index] = _follow(lines[index - 1], line) if index - 1 in lines else line
     keys: list[int] = []
@@ -174,7 +174,7 @@ def matte_keys(masks: Sequence[npt.ArrayLike], within_px: float = 1.0) -> MatteK
             after, off = _farthest(lines, keys[-1], last, within_px)
             spans.append(KeySpan(keys[-1], after, off))
             keys.append(after)
-    shapes = float(np.mean([found[index][1] for index in there]))
+    shapes = float(np.mean([outlines[index][1] for index in there]))
     return MatteKeys(tuple(keys), tuple(spans), shapes, _dear(spans))
 
 

@@ -64,10 +64,10 @@ def edges_found(picture: npt.ArrayLike) -> EdgesFound:
     share = min(1.0, _WORKING_PX / max(grey.shape))
     small = cv2.resize(grey, None, fx=share, fy=share, interpolation=cv2.INTER_AREA)
     codes = np.clip(255.0 * small, 0, 255).astype(np.uint8)
-    found = cv2.createLineSegmentDetector().detect(codes)[0]
-    if found is None:
+    segments = cv2.createLineSegmentDetector().detect(codes)[0]
+    if segments is None:
         return EdgesFound((), (), ())
-    lines = np.asarray(found, np.float64).reshape(-1, 4)
+    lines = np.asarray(segments, np.float64).reshape(-1, 4)
     lines = (lines + 0.5) / share - 0.5
     along = lines[:, 2:] - lines[:, :2]
     lengths = np.hypot(along[:, 0], along[:, 1])

@@ -31,7 +31,7 @@ class Flow:
 
     fastest_px: float
     share: float
-    at: tuple[float, float]
+    where: tuple[float, float]
 
 
 def flow_between(before: npt.ArrayLike, after: npt.ArrayLike, known: bool = True) -> Flow:
@@ -75,10 +75,10 @@ def flow_between(before: npt.ArrayLike, after: npt.ArrayLike, known: bool = True
         off = np.hypot(*np.moveaxis(flow + there, 2, 0))
         moves &= off < _WAYS_BACK_PX + 0.05 * length
     share = float(moves.mean())
-    fastest, at = _fastest(length, moves)
+    fastest, where = _fastest(length, moves)
     if share < _FEWEST_SHARE or not fastest:
         return Flow(0.0, 0.0, (0.5, 0.5))
-    return Flow(fastest, share, at)
+    return Flow(fastest, share, where)
 
 
 def _fastest(length: Image, moves: Mask) -> tuple[float, tuple[float, float]]:
@@ -113,7 +113,7 @@ class Motion:
     most_px: float
     off_px: float
     at_frame: int
-    at: tuple[float, float]
+    where: tuple[float, float]
     sharp: Array
     freeze: tuple[int, ...]
     turn_frames: float | None
@@ -203,9 +203,9 @@ class MovementWatch:
         return Motion(
             fastest,
             most,
-            0.5 + 0.05 * most,
+            0.8 + 0.05 * most,
             worst,
-            self._flows[worst].at,
+            self._flows[worst].where,
             sharp / max(float(sharp.max()), 1e-12),
             tuple(int(each) for each in np.argsort(-sharp, kind="stable")[:_FREEZES]),
             period_frames(np.stack(self._small)),

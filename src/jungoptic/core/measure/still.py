@@ -32,9 +32,13 @@ _LEAST_SCATTER_PX = 0.01
 _STILL_PX = 0.5
 _ALIKE = 0.3
 """Of a tile's texture what is left when it is laid right, at most, where it shows the same thing."""
-_PARALLAX_OVER = 5
+_PARALLAX_OVER = 3
 """Tiles: what lies nearer or farther is larger than one."""
-_SYSTEMATIC_PX = 0.01
+_CODEC = 1.3
+"""Tiles of a compressed picture are not off independently."""
+_SYSTEMATIC_PX = 0.015
+_TILE_SCATTER_PX = 0.03
+_PARALLAX_SURE, _PARALLAX_PX = 6.0, 0.5
 """What laying a picture between its pixels leaves."""
 
 
@@ -69,6 +73,11 @@ class Moved:
     parallax_off_px: float
     parallax_at: tuple[float, float]
     tiles: Tiles
+
+    @property
+    def parted(self) -> bool:
+        """Whether near and far have parted for sure: a change of focus alone moves an edge by some tenths."""
+        return self.parallax_px > max(_PARALLAX_SURE * self.parallax_off_px, _PARALLAX_PX)
 
 
 def similarity(
@@ -129,11 +138,11 @@ def _roughly(reference: Image, picture: Image) -> Array | None:
     )
     if turn is None or agree.sum() < FEWEST_POINTS:
         return None
-    found = np.asarray(turn, np.float64)
+    roughly = np.asarray(turn, np.float64)
     # pixels have their middles at halves: what is measured small lies half a large pixel otherwise
     half = 0.5 / share - 0.5
-    found[:, 2] = found[:, 2] / share + half - found[:, :2] @ (half, half)
-    return found
+    roughly[:, 2] = roughly[:, 2] / share + half - roughly[:, :2] @ (half, half)
+    return roughly
 
 
 def _sums(values: Image, rows: int, columns: int) -> Array:
@@ -169,8 +178,8 @@ class _Compared:
         count = float(_TILE_PX**2)
         sums = [self.sums(each) for each in (right, down, differs)]
         pairs = [
-            self.sums(one * other) - sums[i] * sums[j] / count
-            for one, other, i, j in (
+            self.sums(first * second) - sums[i] * sums[j] / count
+            for first, second, i, j in (
                 (right, right, 0, 0),
                 (right, down, 0, 1),
                 (down, down, 1, 1),
@@ -202,8 +211,8 @@ class _Compared:
 def _fit(middles: Array, off: Array, weight: Array, middle: Array, width: float) -> tuple[Array, Array]:
     """Shift right, shift down, turn and size (both × width) that tiles agree with, and their covariance."""
     x, y = ((middles - middle) / width).T
-    one, none = np.ones_like(x), np.zeros_like(x)
-    design = np.concatenate([np.stack([one, none, -y, x], 1), np.stack([none, one, x, y], 1)])
+    ones, none = np.ones_like(x), np.zeros_like(x)
+    design = np.concatenate([np.stack([ones, none, -y, x], 1), np.stack([none, ones, x, y], 1)])
     both = np.concatenate([weight, weight])
     normal = design.T @ (design * both[:, None])
     inverse = np.linalg.pinv(normal)
@@ -316,9 +325,14 @@ def moved(reference: npt.ArrayLike, picture: npt.ArrayLike, without: npt.ArrayLi
 def _parallax(
     compared: _Compared, alike: Array, left: Array, covariance: Array, size_px: tuple[int, int]
 ) -> tuple[float, float, tuple[float, float]]:
-    """The most that neighbouring tiles, which show the same thing, are off together: px, its error, where."""
-    known2 = np.trace(covariance, axis1=1, axis2=2) / 2.0
-    weight = np.where(alike > 0, 1.0 / (np.nan_to_num(known2, nan=1e9) + _LEAST_SCATTER_PX**2), 0.0)
+    """The most that neighbouring tiles, which show the same thing, are off together: px, its error, where.
+
+    Each counts as far as it knows each direction: along an edge it knows nothing.
+    """
+    known = (alike > 0) & np.isfinite(left).all(axis=1) & np.isfinite(covariance).all(axis=(1, 2))
+    sure = np.zeros_like(covariance)
+    sure[known] = np.linalg.inv(_CODEC**2 * covariance[known] + _TILE_SCATTER_PX**2 * np.eye(2))
+    pulled = np.einsum("nij,nj->ni", sure, np.where(known[:, None], np.nan_to_num(left), 0.0))
     shape = (compared.rows, compared.columns)
 
     def over(values: Array) -> Array:
@@ -331,15 +345,24 @@ def _parallax(
         )
         return np.asarray(spread, np.float64).ravel()
 
-    told = np.nan_to_num(left) * weight[:, None]
-    whole = over(weight)
-    enough = (over(alike) >= _PARALLAX_OVER) & (alike > 0)
+    xx, xy, yy = (over(sure[:, a, b]) for a, b in ((0, 0), (0, 1), (1, 1)))
+    px, py = over(pulled[:, 0]), over(pulled[:, 1])
+    enough = known & (over(known.astype(np.float64)) > _PARALLAX_OVER)
     with np.errstate(all="ignore"):
-        together = np.where(enough, np.hypot(over(told[:, 0]), over(told[:, 1])) / whole, 0.0)
-        off = TWICE / np.sqrt(whole)
-    worst = int(together.argmax())
+        determinant = xx * yy - xy * xy
+        x, y = (yy * px - xy * py) / determinant, (xx * py - xy * px) / determinant
+        far = np.hypot(x, y)
+        # how well it is known along the way that it points
+        off = TWICE * np.sqrt((yy * x * x - 2.0 * xy * x * y + xx * y * y) / determinant) / far
+        times = np.where(enough & np.isfinite(off), far / off, 0.0)
+    sure_enough = times >= min(2.0 * _PARALLAX_SURE, float(times.max()))
+    worst = int(np.where(sure_enough, np.nan_to_num(far), -1.0).argmax())
+    if not times[worst] > 0:
+        return 0.0, _SYSTEMATIC_PX, (0.5, 0.5)
     across, down = compared.middles[worst] / size_px
-    return float(together[worst]), float(off[worst]), (float(across), float(down))
+    # one step of the equations: a tenth of it is left open
+    within = math.hypot(float(off[worst]), _SYSTEMATIC_PX, 0.1 * float(far[worst]))
+    return float(far[worst]), within, (float(across), float(down))
 
 
 def _told(
@@ -362,11 +385,11 @@ def _told(
     return Moved(
         transform,
         (float(shift[0]), float(shift[1])),
-        math.hypot(TWICE * float(np.hypot(*deviations[:2])), _SYSTEMATIC_PX),
+        math.hypot(_CODEC * TWICE * float(np.hypot(*deviations[:2])), _SYSTEMATIC_PX),
         turn,
-        math.degrees(math.hypot(TWICE * float(deviations[2]), _SYSTEMATIC_PX) / width),
+        math.degrees(math.hypot(_CODEC * TWICE * float(deviations[2]), _SYSTEMATIC_PX) / width),
         float(np.hypot(transform[0, 0], transform[1, 0])),
-        math.hypot(TWICE * float(deviations[3]), _SYSTEMATIC_PX) / width,
+        math.hypot(_CODEC * TWICE * float(deviations[3]), _SYSTEMATIC_PX) / width,
         float(np.hypot(gone[:, 0], gone[:, 1]).max()),
         *parallax,
         Tiles(compared.middles, left, known, agrees),

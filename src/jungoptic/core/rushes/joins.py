@@ -61,7 +61,7 @@ def _spans(crossings: tuple[Crossing, ...]) -> str:
 def _(result: LineWatched, sized: Sized) -> Measurement:
     count = sum(each.last - each.first + 1 for each in result.crossings)
     amounts = (Amount("crossed", "Frames that cross it", float(count)),)
-    points = [Overlay("point", (each.at,), f"frame {each.first}", "shows") for each in result.crossings]
+    points = [Overlay("point", (each.where,), f"frame {each.first}", "shows") for each in result.crossings]
     return Measurement("movement", amounts, (), (Overlay("line", result.places), *points))
 
 
@@ -82,7 +82,7 @@ def _(result: SeamFound, sized: Sized) -> Measurement:
     )
     line = Overlay("line", seam.line, "straight" if seam.straight else "curved")
     points = [
-        Overlay("point", (each.at,), f"frame {each.first}", "shows")
+        Overlay("point", (each.where,), f"frame {each.first}", "shows")
         for each in (*result.first, *result.second)
     ]
     return Measurement("seam", amounts, ("Both halves are laid on one another.",), (line, *points))
@@ -177,7 +177,7 @@ def _(result: Motion, sized: Sized) -> Measurement:
         Series("sharp", "Sharpness", "", tuple(float(each) for each in result.sharp)),
     )
     assumed = f"A shutter of {number(sized.shutter_angle_deg)}°."
-    overlays = (Overlay("point", (result.at,), "fastest"),) if result.most_px else ()
+    overlays = (Overlay("point", (result.where,), "fastest"),) if result.most_px else ()
     return Measurement("movement", tuple(amounts), (assumed,), overlays, series)
 
 

@@ -58,15 +58,15 @@ def photograph_read(
     {}
     """
     height, width = np.shape(picture)[:2]
-    found = edges_found(picture)
-    marks = (*drawn, *_marks(found))
+    edges = edges_found(picture)
+    marks = (*drawn, *_marks(edges))
     return Photographed(marks, reading_of(marks, float(width), float(height), known_view_deg))
 
 
-def _marks(found: EdgesFound) -> tuple[Mark, ...]:
+def _marks(edges: EdgesFound) -> tuple[Mark, ...]:
     return tuple(
         Mark(kind=kind, points=line)
-        for kind, lines in (("away", found.away), ("across", found.across), ("upright", found.upright))
+        for kind, lines in (("away", edges.away), ("across", edges.across), ("upright", edges.upright))
         for line in lines
     )
 

@@ -35,7 +35,7 @@ def _(result: Moved, sized: Sized) -> Measurement:
         Overlay("point", (sized.share(float(x), float(y)),), weight="plain" if still else "faint")
         for (x, y), still in zip(result.tiles.middles, result.tiles.still, strict=True)
     ]
-    if result.parallax_px > 3.0 * result.parallax_off_px:
+    if result.parted:
         overlays.append(Overlay("point", (result.parallax_at,), "no shift mends this", "shows"))
     assumed = f"{round(100.0 * float(result.tiles.still.mean()))} % of the frame stand still in both."
     return Measurement("still", amounts, (assumed,), tuple(overlays))
@@ -45,7 +45,6 @@ def _(result: Moved, sized: Sized) -> Measurement:
 def _(result: Moved, sized: Sized) -> str:
     seen = as_measurement(result, sized)
     moved = seen.amounts[0]
-    parallax = result.parallax_px > 3.0 * result.parallax_off_px
     if moved.value < max(_STILL_PX, moved.off or 0.0):
         told = f"The camera stood still, within {number(max(moved.off or 0.0, moved.value), 2)} px."
     else:
@@ -57,7 +56,7 @@ def _(result: Moved, sized: Sized) -> str:
         if abs(result.size - 1.0) > result.size_off:
             told += f", size by {within(seen.amount('size'))}"
         told += "."
-    if parallax:
+    if result.parted:
         told += f" Near and far part by {within(seen.amount('parallax'))}: no shift mends that."
     return told
 
