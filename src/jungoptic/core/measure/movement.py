@@ -104,9 +104,9 @@ def _fastest(length: Image, moves: Mask) -> tuple[float, tuple[float, float]]:
 
 @dataclass(frozen=True, slots=True)
 class Motion:
-    """Movement over a clip: the fastest px of each step (n − 1), where it is, the share of the frame that
-    moves; how sharp each frame is against the sharpest (n); the frames for a freeze, the sharpest first; and
-    frames a turn of what spins, where something does.
+    """Movement over a clip: the fastest px of each step (n − 1); of all of them the most, its error, from
+    which frame on, and where in it; how sharp each frame is against the sharpest (n); the frames for a
+    freeze, the sharpest first; and frames a turn of what spins, where something does.
     """
 
     fastest_px: Array

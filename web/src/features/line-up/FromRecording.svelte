@@ -4,6 +4,7 @@
   import Slider from "../../lib/ui/Slider.svelte";
   import { Offline, Refused } from "../../lib/api/client";
   import { frameOf } from "../../lib/api/shot";
+  import { Latest } from "../../lib/edit/latest";
   import type { Lining, Recording } from "./lining.svelte";
 
   type Frame = { url: string; picture: Blob; at: number; of: Recording };
@@ -28,26 +29,23 @@
       return [String(each.recording_id), `${whose}take ${each.take_number}, ${each.name}`] as const;
     }),
   );
+  // a hand on the slider wants many in a row: one is looked for at a time, then the newest
+  const looking = new Latest<{ of: Recording; at: number }>(async ({ of, at }) => {
+    const wanted = () => open && of === one && at === shown;
+    try {
+      const picture = await frameOf(of.recording_id, at);
+      if (wanted()) [frame, problem] = [{ url: URL.createObjectURL(picture), picture, at, of }, ""];
+    } catch (error) {
+      if (!(error instanceof Refused || error instanceof Offline)) throw error;
+      if (wanted()) [frame, problem] = [null, error.message];
+    }
+  });
   $effect(() => {
-    if (!open) return;
-    const whole = one;
-    const at = shown;
-    let wanted = true;
-    let url = "";
-    void frameOf(whole.recording_id, at).then(
-      (picture) => {
-        if (!wanted) return;
-        url = URL.createObjectURL(picture);
-        frame = { url, picture, at, of: whole };
-        problem = "";
-      },
-      (error) => {
-        if (!(error instanceof Refused || error instanceof Offline)) throw error;
-        if (wanted) [frame, problem] = [null, error.message];
-      },
-    );
+    if (open) void looking.ask({ of: one, at: shown });
+  });
+  $effect(() => {
+    const url = frame?.url;
     return () => {
-      wanted = false;
       if (url) URL.revokeObjectURL(url);
     };
   });
