@@ -43,7 +43,7 @@ def test_an_edge_of_known_spread_is_that_wide_whichever_way_it_runs():
         raw = edge_of(noised(light, 0.03, index)[..., 1])
         tried.add("raw", raw.spread_px / (2.5631 * spread), 1, raw.off_px / (2.5631 * spread))
         coded = edge_of(recorded(light, quality, index)[..., 1])
-        tried.add("coded", coded.spread_px / (2.5631 * spread), 1, 1.3 * coded.off_px / (2.5631 * spread))
+        tried.add("coded", coded.spread_px / (2.5631 * spread), 1, coded.off_px / (2.5631 * spread))
         if sigma > 1:
             tried.add("mtf", raw.mtf50 * np.pi * spread / np.sqrt(np.log(2) / 2), 1, 0.06)
     tried.hold(raw=0.05, coded=0.05, mtf=0.05)

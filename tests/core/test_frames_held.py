@@ -83,7 +83,9 @@ def test_light_white_and_focus_that_changed_are_told_and_where():
         tried.add("green", seen.gains.channels[1], gain, seen.gains.channels_off)
         tried.add("mired", seen.mired, 1e6 / kelvin - 1e6 / 5600, seen.mired_off)
         assert seen.gains.where == "left third"
-        tried.add("left", seen.gains.there - seen.gains.stops, 0.2, 2 * seen.gains.there_off)
+        tried.add(
+            "left", seen.gains.there - seen.gains.stops, 0.2, np.hypot(seen.gains.there_off, seen.gains.off)
+        )
         wider = changed(held, soft).softened
         assert wider is not None
         tried.add("wider", wider.px, 2.5631 * blur, wider.off)

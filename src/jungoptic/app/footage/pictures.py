@@ -22,10 +22,9 @@ from PIL import UnidentifiedImageError
 
 from jungoptic.app.footage.probe import MOST_PX, OPTIONS
 from jungoptic.core.errors import InputError
-from jungoptic.core.measure import signal_of_planes
+from jungoptic.core.measure import CurveName, brightness, signal_of_luma, signal_of_planes
 
 Image = npt.NDArray[np.float32]
-CurveName = Literal["bt709", "srgb", "linear", "log", "table"]
 
 _MOST_PIXELS = 220_000_000
 _HEAD_BYTES = 512
@@ -79,11 +78,11 @@ class Picture:
     """Quarters of a turn against the clock that show it as it was seen."""
 
     @cached_property
-    def luma(self) -> npt.NDArray[Any]:
-        """Codes of luma (h, w) as the file has them; grey of the signal, 0 to 255, where it has none."""
+    def luma(self) -> Image:
+        """The signal of luma (h, w), 1 is white; grey of red, green and blue where there is none."""
         if len(self.planes) == 3:
-            return self._upright(self.planes[0])
-        return np.asarray(255.0 * (self.signal() @ np.array([0.2126, 0.7152, 0.0722], np.float32)))
+            return self._upright(signal_of_luma(self.planes[0], self.colour.bits, self.colour.legal))
+        return brightness(self.signal())
 
     def signal(self) -> Image:
         """Red, green and blue (h, w, 3), 1 is white."""

@@ -97,12 +97,8 @@ class Opened:
     def luma_light(self, widest: int = WORKING_PX) -> Iterator[Image]:
         """Every frame: linear light behind its luma, no wider; float32 (h, w)."""
         sized = self.sized(widest)
-        colour = self.footage.colour
         for picture in self.footage.pictures():
-            codes = _no_wider(np.asarray(picture.luma, np.float32), sized)
-            more = 2.0 ** (colour.bits - 8) if len(picture.planes) == 3 else 1.0
-            low, span = (16.0, 219.0) if colour.legal and len(picture.planes) == 3 else (0.0, 255.0)
-            yield self.curve.light((codes / np.float32(more) - np.float32(low)) / np.float32(span))
+            yield self.curve.light(_no_wider(picture.luma, sized))
 
     def box(self, sized: Sized) -> tuple[int, int, int, int] | None:
         """The region, px of the pictures that are measured: left, top, width, height. Raises InputError."""
@@ -121,9 +117,8 @@ class Opened:
         if w < 2 or h < 2 or x < 0 or y < 0 or x + w > sized.width + 1 or y + h > sized.height + 1:
             raise InputError.at(
                 "region",
-                f"The region must lie in the picture of {self.footage.width_px} × "
-                f"{self.footage.height_px} px: give"
-                " left, top, width and height.",
+                f"The region must lie in the picture of {self.footage.width_px} ×"
+                f" {self.footage.height_px} px: give left, top, width and height.",
             )
         return x, y, w, h
 
@@ -143,6 +138,14 @@ class Opened:
             return self.asked.places
         width, height = self.footage.width_px, self.footage.height_px
         return tuple((x / width, y / height) for x, y in self.asked.places)
+
+
+def cut(picture: Image, box: tuple[int, int, int, int] | None) -> Image:
+    """The part of a picture that is in a box; all of it where there is none."""
+    if box is None:
+        return picture
+    x, y, width, height = box
+    return picture[y : y + height, x : x + width]
 
 
 def _no_wider(picture: Image, sized: Sized) -> Image:

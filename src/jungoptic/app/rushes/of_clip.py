@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections import deque
+from dataclasses import replace
 from itertools import islice
 from pathlib import Path
 
 import cv2
 import numpy as np
 
-from jungoptic.app.rushes.asked import WORKING_PX, Asked, Image, Opened
+from jungoptic.app.rushes.asked import WORKING_PX, Asked, Image, Opened, cut
 from jungoptic.app.rushes.of_picture import Came
 from jungoptic.core.errors import InputError
 from jungoptic.core.measure import (
@@ -46,8 +47,7 @@ def flicker(asked: Asked) -> Came:
     tiles, copies = [], CopyWatch()
     for light in opened.luma_light():
         copies.add(light)
-        seen = light if box is None else light[box[1] : box[1] + box[3], box[0] : box[0] + box[2]]
-        tiles.append(cv2.resize(seen, _GRID[::-1], interpolation=cv2.INTER_AREA).ravel())
+        tiles.append(cv2.resize(cut(light, box), _GRID[::-1], interpolation=cv2.INTER_AREA).ravel())
     result = flicker_of_frames(
         np.array(tiles), _GRID, opened.footage.rate_fps, asked.mains_hz, None, copies.share()
     )
@@ -78,7 +78,7 @@ def _grain(asked: Asked, path: Path) -> tuple[Grain, Opened]:
     frames: list[Image] = []
     for picture in islice(opened.footage.pictures(), _GRAIN_FRAMES):
         seen = opened.light(picture, widest)[..., 1]
-        frames.append(seen if box is None else seen[box[1] : box[1] + box[3], box[0] : box[0] + box[2]])
+        frames.append(cut(seen, box))
     if len(frames) == 1 or opened.footage.kind == "still":
         return grain_of_still(frames[0]), opened
     return grain_of_frames(frames), opened
@@ -110,9 +110,15 @@ def movement(asked: Asked) -> Came:
     box = opened.box(sized)
     watch = MovementWatch()
     for seen in opened.luma_light():
-        cut = seen if box is None else seen[box[1] : box[1] + box[3], box[0] : box[0] + box[2]]
-        watch.add(np.clip(255.0 * np.sqrt(np.maximum(cut, 0.0)), 0, 255).astype(np.uint8))
-    return watch.motion(), sized, opened
+        codes = 255.0 * np.sqrt(np.maximum(cut(seen, box), 0.0))
+        watch.add(np.clip(codes, 0, 255).astype(np.uint8))
+    motion = watch.motion()
+    if box is not None:  # told in shares of the frame, not of its part
+        x, y, w, h = box
+        across, down = motion.where
+        place = (x + across * w) / sized.width, (y + down * h) / sized.height
+        motion = replace(motion, where=place)
+    return motion, sized, opened
 
 
 def _half(opened: Opened, changes: Changes, places: tuple[tuple[float, float], ...]) -> tuple[Crossing, ...]:

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from jungoptic.app.rushes.asked import WIDEST_PX, Asked, Image, Mask, Opened
+from jungoptic.app.rushes.asked import WIDEST_PX, Asked, Image, Mask, Opened, cut
 from jungoptic.core.errors import InputError
 from jungoptic.core.measure import (
     Edge,
@@ -32,13 +32,6 @@ Circle = tuple[float, float, float]
 Came = tuple[Any, Sized, Opened]
 _CORNERS = 4
 _SIDE, _LOW = 0.08, 0.7  # of the frame: the strips at its sides in which a backing is looked for
-
-
-def _must(asked: Asked, name: str, why: str) -> Any:
-    value = getattr(asked, name)
-    if not value:
-        raise InputError.at(name, why)
-    return value
 
 
 def evenness(asked: Asked) -> Came:
@@ -112,9 +105,8 @@ def _edge(opened: Opened) -> tuple[Edge, Sized]:
     box = opened.box(sized)
     if box is None:
         raise InputError.at("region", "Mark the edge: --region left,top,width,height around one edge.")
-    x, y, w, h = box
     light = brightness(opened.light(opened.look(), WIDEST_PX))
-    return edge_of(light[y : y + h, x : x + w]), sized
+    return edge_of(cut(light, box)), sized
 
 
 def edge(asked: Asked) -> Came:

@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from ..errors import InputError
+from ..light import MID_GREY
 from ..optics import image_distance_mm
 from .bands import frame_rate, ripple_depth, row_time
 from .curve import curve_of_series
@@ -19,7 +20,6 @@ from .pupil import MarksSeen, pupil_of_marks
 from .turning import ShutterMeasured
 
 Told = Mapping[str, Any]
-_MID_GREY = 0.18
 _SAME_SHARE = 0.002
 _SAME_MM = 1.0
 _SAME_DEG = 2.0
@@ -213,12 +213,12 @@ def _pupil(told: Sequence[Told], asked: Asked, instrument: Instrument) -> Outcom
 def _noise(told: Sequence[Told], asked: Asked, _: Instrument) -> Outcome:
     levels = [Level(each["light"], each["variance"], int(each["count"])) for each in told]
     measured = noise_of_levels(levels)
-    grey = 100.0 * measured.sigma(_MID_GREY)
+    grey = 100.0 * measured.sigma(MID_GREY)
     values = (
         _value("noise_pct", f"At mid grey, of white, ISO {asked.iso:g}", grey, grey * measured.off, "%", 3),
         _value("", "In the dark, of white", 100.0 * measured.read, 0.0, "%", 3),
     )
-    ratio = _MID_GREY / max(measured.sigma(_MID_GREY), 1e-9)
+    ratio = MID_GREY / max(measured.sigma(MID_GREY), 1e-9)
     says = f"Mid grey stands {ratio:.0f} times over its noise at ISO {asked.iso:g}."
     return Outcome(values, says, {"noise_pct": values[0].value, "noise_iso": asked.iso})
 

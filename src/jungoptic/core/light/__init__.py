@@ -10,11 +10,13 @@ from .mains import band_amplitude, clean_angles_deg, ripple_amplitude, ripple_st
 from .placed import Backing, PlacedLamp, beam_power, light_on
 from .planck import mired_of_gain, planck_gain
 from .radiate import corner_factor, polygon_factor, rectangle_factor
-from .recorded import bt709_light, bt709_signal
+from .recorded import LUMA, MID_GREY, bt709_light, bt709_signal
 from .sun import refraction_deg, sun_deg, sun_up
 
 __all__ = [
     "GELS",
+    "LUMA",
+    "MID_GREY",
     "Backing",
     "PlacedLamp",
     "angle_between_deg",

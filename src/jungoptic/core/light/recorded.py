@@ -5,6 +5,11 @@ from __future__ import annotations
 import numpy as np
 import numpy.typing as npt
 
+MID_GREY = 0.18
+"""Light of a grey card, as a share of diffuse white."""
+LUMA = np.array([0.2126, 0.7152, 0.0722], np.float32)
+"""What red, green and blue weigh in brightness, by ITU-R BT.709."""
+
 
 def bt709_signal(light: npt.ArrayLike) -> npt.NDArray[np.float32]:
     """The camera's curve of ITU-R BT.709, carried on over 1.

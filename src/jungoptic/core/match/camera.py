@@ -7,11 +7,9 @@ from typing import Any
 import numpy as np
 
 from ..kit.records import RecordingMode
-from ..light import exposure
+from ..light import MID_GREY, exposure
 from ..optics import diffraction, frame
 from .records import Delivery, SetUp
-
-MID_GREY = 0.18
 
 
 def focal_px(setup: SetUp, delivery: Delivery) -> float:

@@ -15,11 +15,11 @@ from .grey import ChartMeasured, GreyMeasured, chart_matrix, chart_patches, grey
 from .key import WAYS, Keyed, keyed, separation_of
 from .keys import KeySpan, MatteKeys, differs, matte_keys
 from .lines import EdgesFound, edges_found
-from .movement import Codes, Flow, Motion, MovementWatch, flow_between, period_frames, sharpness, smear_px
+from .movement import Codes, Flow, Motion, MovementWatch, flow_between, period_frames, sharpness
 from .over_time import LightCue, LightOverTime, light_over_time
 from .patch import Patch, best_patch
 from .pixels import brightness
-from .recorded import CURVES, MATRICES, Curve, linear, signal_of_planes
+from .recorded import CURVES, MATRICES, Curve, CurveName, linear, signal_of_luma, signal_of_planes
 from .registered import FEWEST_POINTS, Registered, Textured, registered, textured
 from .seam import Changes, Seam, best_seam
 from .still import Moved, moved, similarity
@@ -40,6 +40,7 @@ __all__ = [
     "CopyWatch",
     "Crossing",
     "Curve",
+    "CurveName",
     "Edge",
     "EdgesFound",
     "EvennessMeasured",
@@ -106,9 +107,9 @@ __all__ = [
     "registered",
     "separation_of",
     "sharpness",
+    "signal_of_luma",
     "signal_of_planes",
     "similarity",
-    "smear_px",
     "softened",
     "still_pixels",
     "textured",

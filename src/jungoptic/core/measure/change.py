@@ -10,7 +10,18 @@ import numpy as np
 import numpy.typing as npt
 
 from .amounts import TWICE
-from .pixels import MAD, Array, Image, Mask, brightness, laid_by, smoothed, spline_of
+from .pixels import (
+    MAD,
+    NOISE_OF_FINE_MEAN,
+    Array,
+    Image,
+    Mask,
+    brightness,
+    fine,
+    laid_by,
+    smoothed,
+    spline_of,
+)
 from .still import Moved
 
 _TILES = (16, 9)
@@ -26,7 +37,8 @@ _SMOOTH_PX = 1.0
 _BLUR_OPEN_PX, _BLUR_LEAST_PX = 0.4, 0.05
 """Deviation of a Gaussian that laying one picture on another and a codec may add or take."""
 _BLURS = np.concatenate([[0.0], np.geomspace(0.3, 6.0, 14)])
-_NOISE_OF_LAPLACE = math.sqrt(math.pi / 2.0) / 6.0
+_RUNS_ON = 0.08
+"""Of what changed in a third: light does not end where the third does."""
 _THIRDS = ("left", "middle", "right"), ("top", "middle", "bottom")
 _KEEPS_RIM = 3
 
@@ -224,6 +236,7 @@ def _where(tiles: Array, spread: Array, stops: float) -> tuple[str, float, float
             if known.sum() < _FEWEST_TILES:
                 continue
             there, off = _middle(cut[known], by[known])
+            off = math.hypot(off, _RUNS_ON * (there - stops))
             if abs(there - stops) > abs(worst[1] - stops):
                 worst = (
                     f"{name} third" if name != "middle" else ("middle across", "middle down")[axis],
@@ -242,11 +255,9 @@ def _energy(grey: Image, weight: Image) -> Array:
 
 def _noise(grey: Image, weight: Image) -> Array:
     """Variance of the noise of each tile, by what a mask that sees neither planes nor edges finds."""
-    mask = np.array([[1, -2, 1], [-2, 4, -2], [1, -2, 1]], np.float32)
-    fine = np.abs(cv2.filter2D(grey, cv2.CV_32F, mask))
-    total, count = _tiled(fine, weight)
+    total, count = _tiled(np.abs(fine(grey)), weight)
     with np.errstate(all="ignore"):
-        return np.asarray((_NOISE_OF_LAPLACE * total / count) ** 2 * count, np.float64)
+        return np.asarray((NOISE_OF_FINE_MEAN * total / count) ** 2 * count, np.float64)
 
 
 def _passes(sigma: float) -> float:

@@ -24,8 +24,7 @@ _LEAST_CONTRAST = 0.15
 _LEAST_LONG_PX, _LEAST_WIDE_PX = 16, 6
 _PARTS, _STUDENT = 8, 2.4
 _ROUNDS = 3
-_SYSTEMATIC = 0.02
-_AXIS_DEG = 1.0
+_SYSTEMATIC = 0.03
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,7 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from .amounts import TWICE
-from .pixels import Array, Image, Mask, smoothed
+from .pixels import NOISE_OF_FINE_MEAN, Array, Image, Mask, fine, smoothed
 
 STEP_STOPS = 1.0 / 6.0
 """Between two contours."""
@@ -21,10 +21,9 @@ _SHORTEST_PX, _SIMPLE_PX = 8, 0.8
 """Of a contour, px of the map that it is drawn on."""
 _LOW, _HIGH = 2.0, 98.0
 _CLIPPED, _ENOUGH = 0.985, 0.5
-_NOISE_OF_LAPLACE = math.sqrt(math.pi / 2.0) / 6.0
 _CHANNELS = ("red", "green", "blue")
 _PLAIN = 1.15
-_LEAST_STOPS = 0.01
+_LEAST_STOPS = 0.015
 _COLOUR_PX, _LIKE_STOPS, _RIM_PX = 1.5, 0.8, 9
 """Colour of a backing: smoothed by so much, alike within so many stops of red and blue over green."""
 
@@ -218,10 +217,8 @@ def _smoothed(plane: Image, counts: npt.NDArray[np.bool_]) -> tuple[Array, Array
 
 def _noise(plane: Image, counts: npt.NDArray[np.bool_]) -> float:
     """Deviation of a pixel, by a mask that sees neither planes nor edges."""
-    mask = np.array([[1, -2, 1], [-2, 4, -2], [1, -2, 1]], np.float32)
-    fine = np.abs(np.asarray(cv2.filter2D(plane, cv2.CV_32F, mask)))
     inside = cv2.erode(counts.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
-    return _NOISE_OF_LAPLACE * float(fine[inside].mean()) if inside.any() else 0.0
+    return NOISE_OF_FINE_MEAN * float(np.abs(fine(plane)[inside]).mean()) if inside.any() else 0.0
 
 
 def _tilt(field: Array) -> tuple[float, float]:

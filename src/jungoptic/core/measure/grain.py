@@ -12,10 +12,10 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
+from ..light import MID_GREY
 from .amounts import TWICE
-from .pixels import Image, smoothed
+from .pixels import NOISE_OF_FINE, Image, fine, smoothed
 
-MID_GREY = 0.18
 _LEVELS = np.geomspace(MID_GREY / 64.0, MID_GREY * 5.0, 18)
 """Half a stop apart, about: six stops under mid grey to white."""
 _FEWEST_PX = 400
@@ -26,7 +26,6 @@ _MOVES = 0.35
 _TRIM = 7.0
 _ROUNDS = 4
 _LAGS = (1, 2, 4, 8, 16)
-_NOISE_OF_LAPLACE = 1.0 / 36.0
 _FINE, _PATCH_PX = 0.1, 24
 
 
@@ -229,14 +228,13 @@ def grain_of_still(picture: npt.ArrayLike) -> Grain:
     0.009
     """
     seen = np.asarray(picture, np.float32)
-    mask = np.array([[1, -2, 1], [-2, 4, -2], [1, -2, 1]], np.float32)
-    fine = np.asarray(cv2.filter2D(seen, cv2.CV_32F, mask), np.float32)
+    detail = fine(seen)
     rows, columns = (max(1, side // _PATCH_PX) for side in seen.shape)
     size = (columns, rows)
     cut = np.s_[: rows * _PATCH_PX, : columns * _PATCH_PX]
     light = np.asarray(cv2.resize(seen[cut], size, interpolation=cv2.INTER_AREA), np.float64).ravel()
-    square = np.asarray(cv2.resize(fine[cut] ** 2, size, interpolation=cv2.INTER_AREA), np.float64).ravel()
-    sigma = np.sqrt(square * _NOISE_OF_LAPLACE)
+    square = np.asarray(cv2.resize(detail[cut] ** 2, size, interpolation=cv2.INTER_AREA), np.float64).ravel()
+    sigma = np.sqrt(square * NOISE_OF_FINE)
     usable = (light > _LEVELS[0]) & (light < 0.9)
     if usable.sum() < 4:
         raise ValueError("nothing in it is plain, and neither black nor clipped")

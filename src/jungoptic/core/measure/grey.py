@@ -9,14 +9,13 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from ..light import ciede2000, lab_of_srgb
+from ..light import LUMA, MID_GREY, ciede2000, lab_of_srgb
 from .amounts import TWICE
-from .pixels import LUMA, Array
+from .pixels import Array
 
 Places = tuple[tuple[float, float], ...]
 
 _CLIPPED = 0.97
-_UNEVEN = 0.35
 _ROWS, _COLUMNS = 4, 6
 _KEPT = 0.45
 """Of a patch's side, from its middle."""
@@ -56,7 +55,7 @@ class ChartMeasured:
     before_de: float
 
 
-def grey_of(light: npt.ArrayLike, inside: npt.ArrayLike, reflects: float = 0.18) -> GreyMeasured:
+def grey_of(light: npt.ArrayLike, inside: npt.ArrayLike, reflects: float = MID_GREY) -> GreyMeasured:
     """What a grey card says of exposure and white.
 
     Parameters

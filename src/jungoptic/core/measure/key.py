@@ -12,8 +12,9 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
+from ..light import LUMA
 from .evenness import channel_of
-from .pixels import LUMA, MAD, Array, Image, Mask, brightness, smoothed
+from .pixels import MAD, Array, Image, Mask, brightness, smoothed
 
 Way = Literal["colour", "luma", "clean"]
 Keys = Literal["keys", "loose", "hand"]

@@ -140,7 +140,7 @@ class Motion:
         >>> Motion(np.array([24.0]), 24.0, 0.5, 0, (0.5, 0.5), np.ones(2), (0,), None).smear_px(180)
         12.0
         """
-        return smear_px(self.most_px, shutter_angle_deg)
+        return self.most_px * shutter_angle_deg / 360.0
 
 
 class MovementWatch:
@@ -210,33 +210,6 @@ class MovementWatch:
             tuple(int(each) for each in np.argsort(-sharp, kind="stable")[:_FREEZES]),
             period_frames(np.stack(self._small)),
         )
-
-
-def smear_px(travel_px: float, shutter_angle_deg: float) -> float:
-    """How long something smears that moves so far in a frame.
-
-    Parameters
-    ----------
-    travel_px : float
-        From one captured frame to the next.
-    shutter_angle_deg : float
-        Of the camera.
-
-    Returns
-    -------
-    float
-        px.
-
-    References
-    ----------
-    shutter
-
-    Examples
-    --------
-    >>> smear_px(24.0, 180)
-    12.0
-    """
-    return travel_px * shutter_angle_deg / 360.0
 
 
 def sharpness(light: npt.ArrayLike) -> float:

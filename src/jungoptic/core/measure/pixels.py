@@ -2,19 +2,25 @@
 
 from __future__ import annotations
 
+import math
+
 import cv2
 import numpy as np
 import numpy.typing as npt
 from scipy.ndimage import affine_transform, spline_filter
 
+from ..light import LUMA
+
 Array = npt.NDArray[np.float64]
 Image = npt.NDArray[np.float32]
 Mask = npt.NDArray[np.bool_]
 
-LUMA = np.array([0.2126, 0.7152, 0.0722], np.float32)
-"""What red, green and blue weigh in brightness, by ITU-R BT.709."""
 MAD = 1.4826
 """By which a median deviation is a standard one."""
+NOISE_OF_FINE = 1.0 / 36.0
+"""Of what :func:`fine` leaves: its mean square times this is the variance of white noise in a picture."""
+NOISE_OF_FINE_MEAN = math.sqrt(math.pi / 2.0) / 6.0
+"""Its mean size times this is the deviation of Gaussian noise: what stands out weighs less."""
 FLOOR = 0.01
 """Added to light before its stops are taken, so that noise in the blacks stays small."""
 
@@ -114,6 +120,32 @@ def least_between(values: npt.NDArray[np.float32], place: int) -> float:
     low, middle, high = (float(each) for each in values[place - 1 : place + 2])
     bend = low - 2.0 * middle + high
     return place + (0.5 * (low - high) / bend if bend > 1e-12 else 0.0)
+
+
+def fine(values: npt.ArrayLike) -> Image:
+    """What a mask that sees neither planes nor edges leaves of a picture.
+
+    Parameters
+    ----------
+    values : ndarray of float, shape (h, w)
+        One channel.
+
+    Returns
+    -------
+    ndarray of float32, shape (h, w)
+        Mostly noise, six times as large.
+
+    References
+    ----------
+    noise_mask
+
+    Examples
+    --------
+    >>> float(fine(np.add.outer(np.arange(5.0), np.arange(5.0)))[2, 2])
+    0.0
+    """
+    mask = np.array([[1, -2, 1], [-2, 4, -2], [1, -2, 1]], np.float32)
+    return np.asarray(cv2.filter2D(np.asarray(values, np.float32), cv2.CV_32F, mask), np.float32)
 
 
 def spline_of(picture: npt.ArrayLike) -> Image:

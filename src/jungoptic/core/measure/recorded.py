@@ -146,6 +146,42 @@ def linear(picture: npt.ArrayLike, curve: Curve = Curve()) -> Image:
     return curve.light(seen)
 
 
+def signal_of_luma(luma: npt.ArrayLike, bits: int = 8, legal: bool = True) -> Image:
+    """The signal of codes of luma.
+
+    Parameters
+    ----------
+    luma : ndarray of uint8, uint16 or float, shape (h, w)
+        Codes, or means of some.
+    bits : int, default 8
+        Of a code.
+    legal : bool, default True
+        Black is 16 and white 235 of 8 bits; else all codes are used.
+
+    Returns
+    -------
+    ndarray of float32, shape (h, w)
+        1 is white.
+
+    References
+    ----------
+    bt709_codes
+
+    Examples
+    --------
+    >>> signal_of_luma(np.full((1, 1), 940), bits=10).tolist()
+    [[1.0]]
+    """
+    low, span = _range(bits, legal)
+    return (np.asarray(luma, np.float32) - np.float32(low)) * np.float32(1.0 / span)
+
+
+def _range(bits: int, legal: bool) -> tuple[float, float]:
+    """The code of black, and how many codes are between it and white."""
+    more = 2.0 ** (bits - 8)
+    return (_LEGAL_LOW * more, _LEGAL_LUMA * more) if legal else (0.0, 2.0**bits - 1.0)
+
+
 def signal_of_planes(
     luma: npt.ArrayLike,
     blue: npt.ArrayLike,
@@ -193,12 +229,8 @@ def signal_of_planes(
         raise InputError.at("matrix", f"A matrix is one of {', '.join(MATRICES)}; “{matrix}” is none.")
     weight_red, weight_blue = MATRICES[matrix]
     more = 2.0 ** (bits - 8)
-    low, span, chroma = (
-        (_LEGAL_LOW * more, _LEGAL_LUMA * more, _LEGAL_CHROMA * more)
-        if legal
-        else (0.0, 2.0**bits - 1.0, 2.0**bits - 1.0)
-    )
-    y = (np.asarray(luma, np.float32) - np.float32(low)) * np.float32(1.0 / span)
+    chroma = _LEGAL_CHROMA * more if legal else 2.0**bits - 1.0
+    y = signal_of_luma(luma, bits, legal)
     size = y.shape[::-1]
     differences = []
     for plane in (blue, red):

@@ -24,12 +24,9 @@ _SMOOTH_PX = 1.0
 """Both are smoothed by it before they are compared: noise, and what is between pixels, weigh less."""
 _ROUNDS = 6
 _DONE_PX = 0.002
-_LEAST_TEXTURE = 3.0
-"""The weaker direction of a tile's texture, in multiples of what its noise alone would have."""
 _FEWEST_TILES = 8
 _OUTLIER = 4.0
 _LEAST_SCATTER_PX = 0.01
-_STILL_PX = 0.5
 _ALIKE = 0.3
 """Of a tile's texture what is left when it is laid right, at most, where it shows the same thing."""
 _PARALLAX_OVER = 3

@@ -82,7 +82,8 @@ def _(result: Photographed, sized: Sized) -> Measurement:
         Overlay("line", tuple(sized.share(x, y) for x, y in mark.points), mark.kind, "faint")
         for mark in result.marks
     )
-    return Measurement("photograph", amounts, result.reading.wants, overlays)
+    assumed = "Its lines were found by themselves: look whether each runs as it is named."
+    return Measurement("photograph", amounts, (assumed, *result.reading.wants), overlays)
 
 
 @in_words.register

@@ -10,7 +10,6 @@ from .measured import Sized, as_measurement, in_words, within
 
 _STILL_PX = 0.2
 _SEEN_STOPS, _SEEN_MIRED, _SEEN_PX = 0.02, 5.0, 0.5
-_ARROW_TIMES = 20.0
 
 
 def _moved_amount(result: Moved, sized: Sized) -> Amount:
@@ -101,10 +100,6 @@ def _(result: Changed, sized: Sized) -> Measurement:
         if math.isfinite(lighter.tiles[row, column])
     )
     return Measurement("change", tuple(amounts), ("Only what stands still in both counts.",), overlays)
-
-
-def _tile(row: int, column: int, rows: int, columns: int) -> tuple[float, float]:
-    return (column + 0.5) / columns, (row + 0.5) / rows
 
 
 def _there(result: Changed) -> float:

@@ -15,7 +15,7 @@ from zlib import crc32
 import cv2
 import numpy as np
 
-from ..light import bt709_light, bt709_signal, exposure, planck_gain
+from ..light import LUMA, MID_GREY, bt709_light, bt709_signal, exposure, planck_gain
 from ..match.camera import enlargement
 from ..match.glass import LEAST_DEPTH_M
 from ..match.many import PITCH
@@ -26,9 +26,9 @@ from ..match.smear import velocity_m_per_frame
 from ..match.view import START, Moment, View, layer_view, placed_m
 from .effects import ALL, Effects
 from .faces import Face, faces_of, sliced
-from .picture import LUMA, Image
+from .picture import Image
 from .raster import Box, airy_spread, coverage, disc, middles, spread
-from .sensor import MID_GREY, add_grain
+from .sensor import add_grain
 from .shadows import Shadows, Thrown, hide
 
 _LEAST_BLUR_PX = 0.1

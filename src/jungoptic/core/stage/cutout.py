@@ -10,9 +10,10 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
+from ..light import LUMA
 from ..match.layer import Layer
 from ..vocabulary import SHEETS
-from .picture import LUMA, Image, linear_rgb
+from .picture import Image, linear_rgb
 
 # Up to which share it stays and from which it is gone. Source: cutting_out
 _USUAL = {"sheet": (0.15, 0.75), "black": (0.75, 0.97), "white": (0.75, 0.97)}

@@ -11,12 +11,12 @@ import numpy as np
 import numpy.typing as npt
 
 from ..calibration import FAR_MARK, NEAR_MARK, Asked, Board, guides, mark_picture
-from ..light import bt709_signal
+from ..light import MID_GREY, bt709_signal
 from ..match.records import SetUp
 from .board import Held, photograph_board
 from .effects import Effects
 from .flat import as_recorded
-from .sensor import MID_GREY, recorded_codes
+from .sensor import recorded_codes
 
 Codes = npt.NDArray[np.uint8]
 Light = npt.NDArray[np.float32]

@@ -8,6 +8,8 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
+from ..light import LUMA
+
 Image = npt.NDArray[np.float32]
 
 
@@ -70,10 +72,6 @@ def encoded(picture: Image) -> npt.NDArray[np.uint8]:
     """
     index = (np.clip(picture, 0.0, 1.0) * (_STEPS - 1)).astype(np.uint16)
     return _CODES[index]
-
-
-LUMA = np.array([0.2126, 0.7152, 0.0722], np.float32)
-"""Shares of red, green and blue in luminance. ITU-R BT.709."""
 
 
 def grey(picture: Image) -> Image:

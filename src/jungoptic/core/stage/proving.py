@@ -13,7 +13,7 @@ from typing import Any
 
 import numpy as np
 
-from ..light import bt709_signal, mired_of_gain
+from ..light import MID_GREY, bt709_signal, mired_of_gain
 from ..match.camera import codes_in_a_stop
 from ..match.layer import Layer, Part
 from ..match.measure import Match
@@ -25,7 +25,6 @@ from .charts import WIDTH, as_wanted, chart, dot, film, spots
 from .effects import Effects
 from .proving_edges import key_direction, recorded_pixels
 from .raster import AIRY_SIGMA
-from .sensor import MID_GREY
 
 _PLAIN = Effects.only()
 

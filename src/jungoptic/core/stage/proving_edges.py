@@ -9,7 +9,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from ..light import bt709_signal
+from ..light import LUMA, bt709_signal
 from ..light.colour import angle_between_deg
 from ..match.in_set import judge_in_set
 from ..match.layer import Part
@@ -18,7 +18,7 @@ from ..match.pose import Array
 from ..match.records import Delivery, SetUp
 from .charts import WIDTH, chart, film
 from .effects import Effects
-from .picture import LUMA, Image
+from .picture import Image
 
 _SLANT = 0.1  # of its height
 _REACH_PX = 50.0

@@ -11,7 +11,6 @@ from ..light import bt709_signal
 from ..match.records import SetUp
 from .picture import Image
 
-MID_GREY = 0.18
 GRAIN_AT_400 = 0.006
 """Noise of a delivered pixel of diffuse white at ISO 400 on a gate of :data:`GRAIN_GATE_MM`. Assumed."""
 GRAIN_GATE_MM = 23.5
