@@ -169,7 +169,7 @@ def signal_of_luma(luma: npt.ArrayLike, bits: int = 8, legal: bool = True) -> Im
 
     Examples
     --------
-    >>> signal_of_luma(np.full((1, 1), 940), bits=10).tolist()
+    >>> signal_of_luma(np.full((1, 1), 940), bits=10).round(3).tolist()
     [[1.0]]
     """
     low, span = _range(bits, legal)
