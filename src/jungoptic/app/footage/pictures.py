@@ -30,7 +30,8 @@ _MOST_PIXELS = 220_000_000
 _HEAD_BYTES = 512
 _STILLS = {".jpg", ".jpeg", ".png", ".tif", ".tiff", ".exr"}
 _EXR = b"\x76\x2f\x31\x01"
-_WHITE = {"uint8": 255.0, "uint16": 65535.0}
+_DEEP = 65535.0
+_WHITE = {"uint8": 255.0, "uint16": _DEEP}
 _MATRICES = {1: "bt709", 5: "bt601", 6: "bt601", 9: "bt2020", 10: "bt2020"}
 _CURVES: dict[int, CurveName] = {1: "bt709", 6: "bt709", 8: "linear", 13: "srgb", 14: "bt709", 15: "bt709"}
 _HIGH_RANGE = {16: "PQ", 18: "HLG"}
@@ -83,6 +84,13 @@ class Picture:
         if len(self.planes) == 3:
             return self._upright(signal_of_luma(self.planes[0], self.colour.bits, self.colour.legal))
         return brightness(self.signal())
+
+    @property
+    def codes(self) -> tuple[npt.NDArray[Any], int]:
+        """Codes of luma (h, w) as they were recorded, and their bits; 16 bits of grey where there is none."""
+        if len(self.planes) == 3:
+            return self._upright(self.planes[0]), self.colour.bits
+        return np.rint(_DEEP * np.clip(self.luma, 0.0, 1.0)).astype(np.uint16), 16
 
     def signal(self) -> Image:
         """Red, green and blue (h, w, 3), 1 is white."""

@@ -16,6 +16,7 @@ from jungoptic.core.errors import InputError
 from jungoptic.core.measure import (
     BlackWatch,
     Changes,
+    ClipWatch,
     CopyWatch,
     Crossing,
     Grain,
@@ -60,6 +61,23 @@ def light(asked: Asked) -> Came:
     inside = opened.inside(sized)
     means = [float((seen if inside is None else seen[inside]).mean()) for seen in opened.luma_light()]
     return light_over_time(means, opened.footage.rate_fps), sized, opened
+
+
+def clip_watch(opened: Opened, bits: int) -> ClipWatch:
+    """What looks at every frame of a file at once; ``bits`` are those of its codes of luma."""
+    footage = opened.footage
+    return ClipWatch(footage.rate_fps, opened.curve, bits, footage.colour.legal, opened.asked.mains_hz)
+
+
+def clip(asked: Asked) -> Came:
+    opened = Opened.of(asked)
+    watch = None
+    for picture in opened.footage.pictures():
+        codes, bits = picture.codes
+        watch = watch or clip_watch(opened, bits)
+        watch.add(codes)
+    assert watch is not None
+    return watch.measured(), opened.sized(WORKING_PX), opened
 
 
 def black(asked: Asked) -> Came:

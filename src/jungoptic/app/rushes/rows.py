@@ -31,6 +31,7 @@ ROWS: dict[str, Callable[[Asked], Came]] = {
     "ball": of_picture.ball,
     "grey": of_picture.grey,
     "photograph": of_picture.photograph,
+    "clip": of_clip.clip,
     "black": of_clip.black,
     "light": of_clip.light,
     "wobble": of_clip.wobble,

@@ -5,6 +5,7 @@ from .ball import ShadingFit, Source, found_ball, grey_ball_light, mirror_ball_l
 from .black import BlackWatch, OnBlack
 from .change import Gains, Softened, gains, laid_back, softened, still_pixels
 from .changed import Changed, changed
+from .clip import ClipMeasured, ClipWatch
 from .copied import CopyWatch
 from .crossing import Crossing, Watched
 from .edge import Edge, edge_of
@@ -22,6 +23,7 @@ from .pixels import brightness
 from .recorded import CURVES, MATRICES, Curve, CurveName, linear, signal_of_luma, signal_of_planes
 from .registered import FEWEST_POINTS, Registered, Textured, registered, textured
 from .seam import Changes, Seam, best_seam
+from .shake import ShakeWatch
 from .still import Moved, moved, similarity
 from .wobble import PointWatch, Wobble, wobble_of_path
 
@@ -35,6 +37,8 @@ __all__ = [
     "Changed",
     "Changes",
     "ChartMeasured",
+    "ClipMeasured",
+    "ClipWatch",
     "Codes",
     "Contour",
     "CopyWatch",
@@ -68,6 +72,7 @@ __all__ = [
     "Seam",
     "Series",
     "ShadingFit",
+    "ShakeWatch",
     "Softened",
     "Source",
     "Textured",

@@ -10,17 +10,24 @@ import numpy.typing as npt
 
 from .pixels import Image, stops_of
 
-_APART = 8
+APART = 8
 """Frames that are so far apart share no noise, whatever the codec."""
 _FINE_PX = 5
 _TILE_PX = 32
 
 
 class CopyWatch:
-    """Frames of a clip, one after another."""
+    """Frames of a clip, one after another.
 
-    def __init__(self) -> None:
-        self._fine: deque[Image] = deque(maxlen=_APART + 1)
+    Parameters
+    ----------
+    every : int, default 8
+        Frames from one look at it to the next.
+    """
+
+    def __init__(self, every: int = APART) -> None:
+        self._light: deque[npt.ArrayLike] = deque(maxlen=APART + 1)
+        self._every, self._next = every, APART + 1
         self._count = 0
         self._shares: list[float] = []
 
@@ -33,13 +40,17 @@ class CopyWatch:
             Linear light.
         """
         self._count += 1
+        self._light.append(light)
+        if self._count == self._next:
+            self._next += self._every
+            latest, before, first = (self._fine(self._light[place]) for place in (-1, -2, 0))
+            near, far = self._power(latest - before), self._power(latest - first)
+            self._shares.append(1.0 - float(np.median(near / np.maximum(far, 1e-12))))
+
+    @staticmethod
+    def _fine(light: npt.ArrayLike) -> Image:
         stops = stops_of(light)
-        self._fine.append(np.asarray(stops - cv2.blur(stops, (_FINE_PX, _FINE_PX)), np.float32))
-        if len(self._fine) == _APART + 1 and not self._count % _APART:
-            latest = self._fine[-1]
-            near, far = (self._power(latest - self._fine[place]) for place in (-2, 0))
-            ratio = near / np.maximum(far, 1e-12)
-            self._shares.append(1.0 - float(np.median(ratio)))
+        return np.asarray(stops - cv2.blur(stops, (_FINE_PX, _FINE_PX)), np.float32)
 
     @staticmethod
     def _power(differs: Image) -> Image:

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-from ..measure import Amount, Flicker, LightOverTime, Measurement, OnBlack, Series
+import numpy as np
+import numpy.typing as npt
+
+from ..measure import Amount, ClipMeasured, Flicker, LightOverTime, Measurement, OnBlack, Series
 from ..wording import number
 from .measured import Sized, as_measurement, in_words, within
 
@@ -119,3 +122,50 @@ def _(result: OnBlack, sized: Sized) -> str:
         if frames:
             told += f" It touches the {side} in frames {_frames(frames)}."
     return told
+
+
+@as_measurement.register
+def _(result: ClipMeasured, sized: Sized) -> Measurement:
+    share = sized.delivered * sized.width / result.width_px
+    camera, off = share * result.camera_px, share * result.camera_off[0]
+    amounts = [
+        Amount("camera", "Camera off its first frame, at most", _most(camera), off, "px"),
+        Amount(
+            "light", "Light went by, at most", float(np.ptp(result.light_stops)), result.light_off, "stop"
+        ),
+        Amount("movement", "Fastest thing", share * _most(result.fastest_px), None, "px a frame"),
+        Amount("sharpness", "Softest frame against the sharpest", float(result.sharp.min()), None, ""),
+        Amount("lost", "Frames that share nothing with the first", float(np.isnan(camera).sum())),
+    ]
+    if result.flicker is not None:
+        flicker = result.flicker
+        amounts.append(Amount("flicker", "Flicker, peak to peak", flicker.peak_to_peak, flicker.off, "stop"))
+    series = (
+        Series("light", "Light", "stop", _floats(result.light_stops)),
+        Series("camera", "Camera", "px", _floats(camera)),
+        Series("sharpness", "Sharpness", "of the sharpest", _floats(result.sharp)),
+        Series("movement", "Movement", "px a frame", _floats(share * result.fastest_px)),
+    )
+    return Measurement("clip", tuple(amounts), ("All frames, seen small.",), (), series)
+
+
+def _most(values: npt.NDArray[np.float64]) -> float:
+    return float(np.nanmax(values)) if np.isfinite(values).any() else 0.0
+
+
+@in_words.register
+def _(result: ClipMeasured, sized: Sized) -> str:
+    seen = as_measurement(result, sized)
+    camera, light = seen.amount("camera"), seen.amount("light")
+    if not np.isfinite(result.camera).any():
+        told = "There is nothing in it that a camera could be held to."
+    elif camera.value <= (camera.off or 0.0):
+        told = f"The camera stood still, within {number(camera.off or 0.0, 2)} px."
+    else:
+        worst = int(np.nanargmax(result.camera_px))
+        told = f"The camera is off its first frame by up to {within(camera)}, in frame {worst}."
+    if lost := np.flatnonzero(np.isnan(result.camera_px)).tolist():
+        told += f" Frames {_frames(tuple(lost))} share nothing with the first."
+    darkest, lightest = int(result.light_stops.argmin()), int(result.light_stops.argmax())
+    told += f" The light goes by {within(light)}, least in frame {darkest}, most in frame {lightest}."
+    return told + f" Softest is frame {int(result.sharp.argmin())}."
