@@ -23,6 +23,19 @@ def of_cameras_cards(production, shot, take) -> list[tuple[str, str, object]]:
     ]
 
 
+def of_rushes(production, shot) -> list[tuple[str, str, object]]:
+    """The operations of recordings that are looked at."""
+    of_row = f"/recordings/{Demo().rush().recording_id}"
+    return [
+        ("get", f"/shots/{shot.pk}/rushes", None),
+        ("post", f"/productions/{production.pk}/rushes", {}),
+        ("get", f"{of_row}/rush", None),
+        ("post", f"{of_row}/curve", {"name": "srgb"}),
+        ("post", f"{of_row}/measures", {"what": "flicker"}),
+        ("post", f"/set-ups/{Demo().mill.set_up_id}/frame-marks", {"kind": "line", "places": []}),
+    ]
+
+
 def of_stills(shot, mill) -> list[tuple[str, str, object]]:
     return [
         ("get", f"/shots/{shot.pk}/stills", None),

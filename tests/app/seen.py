@@ -17,6 +17,7 @@ from jungoptic.app.jobs.models import Job
 from jungoptic.app.measuring.models import Measurement
 from jungoptic.app.productions.models import Invitation, Membership, Place, Production
 from jungoptic.app.recipes.models import ShotRecipe
+from jungoptic.app.rushes.models import Rush
 from jungoptic.app.shelf.rows import KINDS
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.stills.models import Still
@@ -55,7 +56,8 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/shots/(\d+)/(add|recipes|save-recipe|sign|cautions|who|line|board|cards|page)", _of(Shot)),
     (r"/layers/(\d+)/(?:ticks|picture)", _of(Layer)),
     (r"/cards/(\d+)/(?:filings|copies)", _of(Card)),
-    (r"/productions/(\d+)/(?:cards|simulated-card)", _of(Production)),
+    (r"/recordings/(\d+)/curve", lambda path, body: _row(Rush, recording=int(path[1]))),
+    (r"/productions/(\d+)/(?:cards|simulated-card|rushes)", _of(Production)),
     (r"/measurements/(\d+)(?:/\w+(?:/\d+)?)?", _of(Measurement)),
     (r"/productions/(\d+)/measurements", _of(Production)),
     (r"/productions/(\d+)/places/(\d+)", _of(Place, 2)),

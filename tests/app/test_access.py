@@ -16,7 +16,7 @@ from jungoptic.app.productions.models import Invitation
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.models import Take
 
-from .calls import of_cameras_cards, of_measurements, of_stills
+from .calls import of_cameras_cards, of_measurements, of_rushes, of_stills
 from .conftest import SATURDAY, Caller, edit
 
 FAR_OFF = datetime(2099, 1, 1, tzinfo=UTC)
@@ -130,6 +130,7 @@ def calls(production, shot, mill, take, card) -> list[tuple[str, str, object]]:
         ("get", f"/productions/{production.pk}/wall", None),
         *broken_down(production, shot, mill),
         *of_cameras_cards(production, shot, take),
+        *of_rushes(production, shot),
         *of_measurements(production),
         ("post", f"/productions/{production.pk}/kit-opened", {}),
         ("get", f"/shots/{shot.pk}/bench", None),

@@ -9,7 +9,8 @@ from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from jungoptic.app.footage.prober import LONGEST_S, Prober
+from jungoptic.app.base.readers import LONGEST_S
+from jungoptic.app.footage.prober import Prober
 from tests.clips import clip
 from tests.jobs import done
 

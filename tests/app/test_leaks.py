@@ -62,6 +62,7 @@ NAMES: dict[str, type[Model]] = {
     "job_id": Job,
     "card_id": Card,
     "recording_id": Recording,
+    "against_id": Recording,
     "measurement_id": Measurement,
     "measured_picture_id": MeasuredPicture,
     "lens_id": Lens,

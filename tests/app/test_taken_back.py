@@ -11,6 +11,7 @@ from django.test.utils import CaptureQueriesContext
 from jungoptic.app.base.models import Change, Reply
 from jungoptic.app.builds.models import Build
 from jungoptic.app.productions.models import Production
+from jungoptic.app.rushes.models import SetUpMark
 from jungoptic.app.safety.models import SignOff
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.models import Take
@@ -39,7 +40,7 @@ REVERSIBLE = sorted(
     - {
         one
         for one in BODIES
-        if any(word in one for word in (*PAPERS, "/boards", "/jobs", "/kit-opened", "/days-plan"))
+        if any(word in one for word in (*PAPERS, "/boards", "/jobs", "/kit-opened", "/days-plan", "/rushes"))
     }
 )
 
@@ -73,6 +74,8 @@ def picture_of(demo: Demo) -> dict[str, Any]:
         f"build {one.pk}": caller("get", f"/builds/{one.pk}")[1]
         for one in Build.objects.filter(removed=False)
     }
+    seen["rush"] = caller("get", f"/recordings/{demo.rush().recording_id}/rush")[1]
+    seen["marks"] = list(SetUpMark.objects.values("kind", "places"))
     wall = caller.wall(demo.production)
     wall.pop("removed")
     for shot in (demo.shot, demo.other):

@@ -27,7 +27,7 @@ from jungoptic.app.stock.models import StockItem
 
 from .conftest import Caller, a_key, edit
 from .seen import version_seen
-from .written import OF_MEASUREMENTS, OF_STILLS, Demo, held, live
+from .written import OF_MEASUREMENTS, OF_RUSHES, OF_STILLS, Demo, held, live
 
 TOLD_WITHIN_S = 1.0
 
@@ -242,6 +242,7 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
         {"filings": [{"recording_id": d.recording().pk, "take_id": d.take().pk}]},
     ),
     **OF_MEASUREMENTS,
+    **OF_RUSHES,
     **OF_STILLS,
     "post /api/cards/{card_id}/copies": lambda d: (f"/cards/{d.recording().card_id}/copies", {}),
     "post /api/shots/{shot_id}/cards": lambda d: (f"/shots/{d.shot.pk}/cards", {}),
@@ -258,6 +259,8 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
 SEES_OTHERWISE = {
     "post /api/layers/{layer_id}/takes",
     "post /api/layers/{layer_id}/stills",  # another one beside: nobody's is changed
+    "post /api/recordings/{recording_id}/measures",
+    "post /api/set-ups/{set_up_id}/frame-marks",  # who marks sees the mark, and the later one stands
     "post /api/productions/{production_id}/take-back",
     "post /api/films",  # nothing was there to be seen
     "post /api/film-file",

@@ -23,6 +23,7 @@ from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.moving.going_out import pack
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Invitation, Place, Production
+from jungoptic.app.rushes.models import Rush
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.stills.models import Still
 from jungoptic.app.takes.models import Take
@@ -108,6 +109,19 @@ class Demo:
         )
         return Recording.objects.get_or_create(card=card, path="A.MP4", size_bytes=9, modified=0)[0]
 
+    def waits(self) -> Recording:
+        """A file that is filed, and that nobody looked at yet."""
+        row = self.recording()
+        row.take, row.says, row.path = self.take(), {"kind": "clip"}, "B.MP4"
+        row.pk = None
+        row.save()
+        return row
+
+    def rush(self) -> Rush:
+        """A file that was looked at."""
+        says = {"kind": "clip", "curve": "bt709", "matrix": "bt709", "bits": 8, "legal": True}
+        return Rush.objects.get_or_create(recording=self.recording(), defaults={"says": says})[0]
+
     def job(self) -> Job:
         Caller("supervisor")("post", f"/shots/{self.shot.pk}/cards", {})
         return Job.objects.latest("pk")
@@ -157,6 +171,24 @@ OF_STILLS = {
         {"file": d.png(), "of": "pose"},
     ),
     "patch /api/stills/{still_id}": lambda d: (f"/stills/{d.still().pk}", {"of": "moved"}),
+}
+OF_RUSHES = {
+    "post /api/productions/{production_id}/rushes": lambda d: (
+        f"/productions/{d.waits().card.production_id}/rushes",
+        {},
+    ),
+    "post /api/recordings/{recording_id}/curve": lambda d: (
+        f"/recordings/{d.rush().recording_id}/curve",
+        {"name": "srgb"},
+    ),
+    "post /api/recordings/{recording_id}/measures": lambda d: (
+        f"/recordings/{d.rush().recording_id}/measures",
+        {"what": "evenness", "frame": 3},
+    ),
+    "post /api/set-ups/{set_up_id}/frame-marks": lambda d: (
+        f"/set-ups/{d.mill.set_up_id}/frame-marks",
+        {"kind": "line", "places": [[0.5, 0.0], [0.5, 1.0]]},
+    ),
 }
 OF_MEASUREMENTS = {
     "post /api/productions/{production_id}/measurements": lambda d: (

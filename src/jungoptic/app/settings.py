@@ -89,6 +89,7 @@ ROOMS = (
     "measuring",
     "stills",
     "days",
+    "rushes",
     "papers",
     "backup",
     "lan",
@@ -250,6 +251,7 @@ _JOBS = [
     "jungoptic.app.footage.simulated",
     "jungoptic.app.measuring.simulated",
     "jungoptic.app.papers.jobs",
+    "jungoptic.app.rushes.jobs",
     "jungoptic.app.shelf.opened",
 ]  # the rooms' modules that describe kinds of jobs
 PRELOADED = [*_JOBS, "weasyprint"]  # in the server that jobs' processes are forked from

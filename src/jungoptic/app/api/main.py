@@ -49,6 +49,7 @@ from jungoptic.app.places import api as places
 from jungoptic.app.productions import api as productions
 from jungoptic.app.productions import people_api
 from jungoptic.app.recipes import api as recipes
+from jungoptic.app.rushes import api as rushes
 from jungoptic.app.safety import api as safety
 from jungoptic.app.shelf import api as shelf
 from jungoptic.app.stills import api as stills
@@ -85,6 +86,7 @@ ROOMS = (
     places,
     builds,
     days,
+    rushes,
     exchange,
     moving,
     papers,

@@ -120,6 +120,7 @@ def file_recordings(request: HttpRequest, card_id: int, payload: FilingsIn) -> A
         rows = keeping.file_recordings(write, card, payload.version, wanted)
         count = len(rows)
         write.title = f"{count} recording{'' if count == 1 else 's'} of {card.name} filed"
+    keeping.filed(card.production_id, write.person.pk)
     assert write.kept
     return {"write": write.kept.pk, "id": card_id, "version": card.version}
 

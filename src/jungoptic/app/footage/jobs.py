@@ -13,10 +13,11 @@ from django.db import transaction
 from django.utils import timezone
 from pydantic import BaseModel
 
+from jungoptic.app.base.readers import GoneError
 from jungoptic.app.files import keeping as files
 from jungoptic.app.footage import copying, folders, keeping
 from jungoptic.app.footage.models import Card, Recording
-from jungoptic.app.footage.prober import GoneError, Prober
+from jungoptic.app.footage.prober import Prober
 from jungoptic.app.jobs.kinds import job_kind
 from jungoptic.app.jobs.running import Running
 from jungoptic.app.productions.access import LOGS
@@ -77,6 +78,7 @@ def read_all(running: Running, card: Card, folder: Path, begins: float = 0.0) ->
         card.read_at, card.others, card.read_by_id = now, len(listed) - len(there), running.job.asked_by_id
         card.save(update_fields=["read_at", "read_by", "others", "version"])
         running.finish(said={"card": card.pk}, message=_read(len(there), filed))
+    keeping.filed(card.production_id, running.job.asked_by_id)
 
 
 def _read(count: int, filed: int) -> str:

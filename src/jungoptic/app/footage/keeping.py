@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
+from typing import Any
 
 from jungoptic.app.base.edits import Writing, as_before, takes_back
 from jungoptic.app.base.models import Change
@@ -14,6 +15,24 @@ from jungoptic.core.errors import InputError
 
 CARD = "card"
 RECORDING = "recording"
+
+
+Follows = Callable[[int, Any], None]
+_FOLLOWS: list[Follows] = []
+
+
+def follows_filing(do: Follows) -> Follows:
+    """Have something done after recordings of a production were filed, by whoever did: both are told by their
+    ids.
+    """
+    _FOLLOWS.append(do)
+    return do
+
+
+def filed(production_id: int, person_id: Any) -> None:
+    """What follows when recordings are filed, once that stands."""
+    for do in _FOLLOWS:
+        do(production_id, person_id)
 
 
 def card_at(write: Writing, folder: Path) -> Card:

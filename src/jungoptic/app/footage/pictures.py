@@ -28,6 +28,8 @@ Image = npt.NDArray[np.float32]
 
 _MOST_PIXELS = 220_000_000
 _HEAD_BYTES = 512
+_NEAR = 48
+"""Frames from the first on: what is no farther is read from there."""
 _STILLS = {".jpg", ".jpeg", ".png", ".tif", ".tiff", ".exr"}
 _EXR = b"\x76\x2f\x31\x01"
 _DEEP = 65535.0
@@ -77,6 +79,8 @@ class Picture:
     planes: tuple[npt.NDArray[Any], ...] = field(repr=False)
     turned: int = 0
     """Quarters of a turn against the clock that show it as it was seen."""
+    frame: Any = field(default=None, repr=False)
+    """As it was decoded; None of a still."""
 
     @cached_property
     def luma(self) -> Image:
@@ -136,6 +140,8 @@ class Footage:
         if self.kind != "clip":
             place = min(index, len(self.files) - 1)
             return Picture(place, place / self.rate_fps, self.colour, (_still(self.files[place]),))
+        if index > _NEAR and self.remarks == () and (there := _gone_to(self.path, self, index)) is not None:
+            return there
         last = None
         for last in self.pictures():
             if last.index >= index:
@@ -335,7 +341,8 @@ def _of_clip(path: Path, colour: Colour) -> Iterator[Picture]:
             for frame in container.decode(stream):
                 if max(frame.width, frame.height) > MOST_PX:
                     break
-                yield Picture(shown, float(frame.time or 0.0), colour, _planes(frame), _quarters(frame))
+                second, turned = float(frame.time or 0.0), _quarters(frame)
+                yield Picture(shown, second, colour, _planes(frame), turned, frame)
                 shown += 1
     except (av.FFmpegError, ValueError, OSError) as error:
         if not shown:
@@ -343,6 +350,26 @@ def _of_clip(path: Path, colour: Colour) -> Iterator[Picture]:
         # what was seen before it broke off is measured
     if not shown:
         raise refuse(path, "no_frames")
+
+
+def _gone_to(path: Path, footage: Footage, index: int) -> Picture | None:
+    """The picture of a number, from the key frame before it on; None where that cannot be gone to."""
+    try:
+        with av.open(str(path), options=OPTIONS, metadata_errors="ignore") as container:
+            stream = container.streams.video[0]
+            begins = float((stream.start_time or 0) * (stream.time_base or 0))
+            second = begins + index / footage.rate_fps
+            container.seek(int((second - 0.5 / footage.rate_fps) * av.time_base))
+            for frame in container.decode(stream):
+                number = round((float(frame.time or 0.0) - begins) * footage.rate_fps)
+                if number > index:
+                    return None
+                if number == index:
+                    planes, turned = _planes(frame), _quarters(frame)
+                    return Picture(index, second, footage.colour, planes, turned, frame)
+    except (av.FFmpegError, ValueError, OSError):
+        pass
+    return None
 
 
 def _planes(frame: Any) -> tuple[npt.NDArray[Any], ...]:

@@ -1,17 +1,12 @@
 """One file after another, read in a process that may break: what each says of itself, and the codes in it.
 
-``python -m jungoptic.app.footage.probe`` reads a path a line (JSON) and writes what it found a line (JSON).
-It knows nothing of Django; whoever began it ends it when a file takes too long or too much.
+It is asked for a path and answers what it found (:mod:`~jungoptic.app.base.readers`). It knows nothing of
+Django; whoever began it ends it when a file takes too long or too much.
 """
 
 from __future__ import annotations
 
 import base64
-import json
-import os
-import resource
-import sys
-import threading
 import time
 from collections.abc import Iterator
 from contextlib import suppress
@@ -28,6 +23,7 @@ import filetype
 import numpy as np
 import numpy.typing as npt
 
+from jungoptic.app.base.readers import answer_all
 from jungoptic.app.photographs import tags
 from jungoptic.core.errors import InputError
 from jungoptic.core.recordings import read_codes
@@ -44,7 +40,6 @@ MOST_PX = 17_000
 _MOST_BROKEN = 50  # packets
 _FORMATS = "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpegts,mpeg,mxf,mxf_opatom"
 OPTIONS = {"protocol_whitelist": "file", "format_whitelist": _FORMATS}
-_PARENT_EVERY_S = 0.5
 _SETTINGS = {
     "photographicsensitivity": "iso",
     "isospeedratings": "iso",
@@ -260,29 +255,9 @@ def _small(picture: npt.NDArray[Any]) -> str:
     return base64.b64encode(data.tobytes()).decode() if made else ""
 
 
-def _end_with(parent: int) -> None:
-    while os.getppid() == parent:
-        time.sleep(_PARENT_EVERY_S)
-    os._exit(1)
-
-
 def main() -> None:
-    """Read until nobody asks any more.
-
-    The log of av stays off, as it comes: with any level set, a thread that decodes waits to log for whoever
-    closes its file and waits for it.
-    """
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
-    threading.Thread(target=_end_with, args=(os.getppid(),), daemon=True).start()
-    for line in sys.stdin:
-        path = Path(json.loads(line))
-        try:
-            answer = asdict(read(path))
-        except OSError as error:
-            answer = {"gone": str(error.strerror or error)}
-        except MemoryError:
-            answer = asdict(Says(fault="Reading it takes more memory than a file may."))
-        print(json.dumps(answer), flush=True)
+    """Read until nobody asks any more."""
+    answer_all(lambda path: asdict(read(Path(path))), MEMORY_BYTES)
 
 
 if __name__ == "__main__":

@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
+from typing import Any
+
+from django.db import transaction
 from pydantic import BaseModel
 
 from jungoptic.app.base.edits import Writing
+from jungoptic.app.base.turns import BusyError
 from jungoptic.app.jobs.kinds import Kind, kind_of
 from jungoptic.app.jobs.models import GOING, Job
 from jungoptic.app.jobs.queue import put_into_queue
@@ -17,6 +22,23 @@ JOB = "job"
 def ask_for(write: Writing, kind: Kind, title: str, arguments: BaseModel) -> Job:
     """Put a job of the write's shot or production into the queue. Raises BusyError."""
     return _asked(write, kind.name, title, arguments.model_dump(mode="json"))
+
+
+def ask_by_itself(production_id: int, person_id: Any, kind: Kind, title: str, arguments: BaseModel) -> None:
+    """Put a job into the queue that follows from what somebody did: it is nobody's write, and where there is
+    no room for it now it is asked for later.
+    """
+    with suppress(BusyError), transaction.atomic():
+        priority = in_order(kind.queue, person_id)
+        job = Job.objects.create(
+            kind=kind.name,
+            title=title[:200],
+            production_id=production_id,
+            asked_by_id=person_id,
+            arguments=arguments.model_dump(mode="json"),
+        )
+        put_into_queue(job, priority)
+        tell(job)
 
 
 def ask_again(write: Writing, job_id: int, version: int) -> Job:

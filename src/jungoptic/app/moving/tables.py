@@ -32,6 +32,7 @@ from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Membership, Place, Production, ToleranceChange
 from jungoptic.app.recipes.models import PlannedLayer, RecipeAnswer, ShotRecipe, Tick
+from jungoptic.app.rushes.models import FrameMeasure, Rush, SetUpMark
 from jungoptic.app.safety.models import SignOff
 from jungoptic.app.shots.models import (
     Acceptance,
@@ -118,6 +119,9 @@ TABLES = (
     Table("stills", Still, "layer__shot__production"),
     Table("cards", Card, "production"),
     Table("recordings", Recording, "card__production"),
+    Table("rushes", Rush, "recording__card__production"),
+    Table("frames_measured", FrameMeasure, "rush__recording__card__production"),
+    Table("frame_marks", SetUpMark, "set_up__shot__production"),
     Table("measurements", Measurement, "production"),
     Table("measured_pictures", MeasuredPicture, "measurement__production"),
     Table("sets", Build, "production"),
@@ -178,6 +182,8 @@ ROWS_OF_KINDS: dict[str, type[models.Model]] = {
     "still": Still,
     "card": Card,
     "recording": Recording,
+    "rush": Rush,
+    "frame mark": SetUp,
     "set": Build,
     "day figures": DayFigures,
     "shooting day": ShootingDay,

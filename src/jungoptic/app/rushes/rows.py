@@ -8,13 +8,17 @@ from dataclasses import asdict
 from typing import Any
 
 import cv2
+import numpy as np
+import numpy.typing as npt
 
 from jungoptic.app.rushes import of_clip, of_picture
-from jungoptic.app.rushes.asked import Asked
+from jungoptic.app.rushes.asked import Asked, Opened
 from jungoptic.app.rushes.of_picture import Came
 from jungoptic.core.errors import InputError
 from jungoptic.core.measure import Amount
-from jungoptic.core.rushes import as_measurement, in_words
+from jungoptic.core.rushes import Sized, as_measurement, in_words
+
+MOST_VALUES = 4000
 
 ROWS: dict[str, Callable[[Asked], Came]] = {
     "evenness": of_picture.evenness,
@@ -37,6 +41,52 @@ ROWS: dict[str, Callable[[Asked], Came]] = {
     "wobble": of_clip.wobble,
 }
 
+OF_PICTURES = {name for name, row in ROWS.items() if row.__module__ == of_picture.__name__}
+TITLES = {
+    "evenness": "How even the backing is",
+    "key": "Whether it keys",
+    "still": "Whether the camera stood still",
+    "change": "What changed",
+    "flicker": "Flicker",
+    "grain": "Grain",
+    "edge": "Sharpness of an edge",
+    "movement": "Movement",
+    "seam": "The best split line",
+    "patch": "The frame that covers best",
+    "matte-hours": "Hours by hand",
+    "ball": "Where the light comes from",
+    "grey": "Exposure and white",
+    "photograph": "Lens, height and tilt",
+    "clip": "All frames",
+    "black": "An element on black",
+    "light": "Light over the frames",
+    "wobble": "Wobble",
+}
+AGAINST = {
+    "change": "Choose what it is held against: its clean plate, or another take.",
+    "seam": "Choose the other half.",
+    "matte-hours": "Choose the clean plate.",
+}
+"""Rows that need a second recording, and what is said where there is none."""
+MARKS = {
+    "backing": (2, 2),
+    "still": (2, 2),
+    "edge": (2, 2),
+    "grain": (2, 2),
+    "light": (2, 2),
+    "point": (2, 2),
+    "patch": (2, 2),
+    "line": (2, 40),
+    "zone": (3, 40),
+    "mirror": (2, 2),
+    "ball": (2, 2),
+    "card": (2, 2),
+    "chart": (4, 4),
+}
+"""What is marked for a set-up, with how many places: two opposite corners of a region, a circle's middle and
+a place on its rim, the corners of a chart.
+"""
+
 
 def measure(what: str, asked: Asked) -> dict[str, Any]:
     """What a file comes to: value, unit and error of the amount that judges, every amount, a sentence, what
@@ -56,11 +106,15 @@ def measure(what: str, asked: Asked) -> dict[str, Any]:
             str(error) if isinstance(error, ValueError) else "its pictures cannot be held against each other"
         )
         raise InputError.at("file", text[:1].upper() + text[1:] + ".") from error
+    return {**told_of(what, result, sized, opened), "file": asked.file.name}
+
+
+def told_of(what: str, result: Any, sized: Sized, opened: Opened) -> dict[str, Any]:
+    """What a row came to, as it is told and kept."""
     seen = as_measurement(result, sized)
     first = seen.amounts[0] if seen.amounts else None
     return {
         "what": what,
-        "file": asked.file.name,
         "says": in_words(result, sized),
         **({"value": first.value, "unit": first.unit, "error": first.off} if first else {}),
         "amounts": [_amount(each) for each in seen.amounts],
@@ -71,6 +125,24 @@ def measure(what: str, asked: Asked) -> dict[str, Any]:
             for each in seen.series
         ],
     }
+
+
+def thinned(told: dict[str, Any]) -> dict[str, Any]:
+    """With no more than some thousand values a series: of so many frames that follow each other the one that
+    is farthest from their middle stands for all of them, ``every`` says how many.
+    """
+    for series in told["series"]:
+        values = [math.nan if value is None else value for value in series["values"]]
+        series["every"] = every = -(-len(values) // MOST_VALUES)
+        if every > 1:
+            runs = [np.array(values[begin : begin + every]) for begin in range(0, len(values), every)]
+            series["values"] = [_farthest(run) for run in runs]
+    return told
+
+
+def _farthest(run: npt.NDArray[np.float64]) -> float | None:
+    known = run[np.isfinite(run)]
+    return float(known[np.abs(known - np.median(known)).argmax()]) if known.size == run.size else None
 
 
 def _amount(amount: Amount) -> dict[str, Any]:

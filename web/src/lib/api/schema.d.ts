@@ -2286,6 +2286,126 @@ export interface paths {
         patch: operations["jungoptic_app_days_api_change_row_of_days"];
         trace?: never;
     };
+    "/api/shots/{shot_id}/rushes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Rushes
+         * @description The recordings of a shot by layer and take. Anybody in the production.
+         */
+        get: operations["jungoptic_app_rushes_api_read_rushes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production_id}/rushes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At What Waits
+         * @description Make proxies of what was filed, and measure all frames, as a job. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_rushes_api_look_at_what_waits"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/rush": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Rush
+         * @description A recording as it is looked at, with what was measured of it. Anybody in the production.
+         */
+        get: operations["jungoptic_app_rushes_api_read_rush"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say Curve
+         * @description Say by which curve a recording was made. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_rushes_api_say_curve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/measures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure Frames
+         * @description Measure a row of a recording, as a job. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_rushes_api_measure_frames"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/set-ups/{set_up_id}/frame-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark Frames
+         * @description Remember for a set-up what was marked on a picture of it. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_rushes_api_mark_frames"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production_id}/preview": {
         parameters: {
             query?: never;
@@ -3901,13 +4021,19 @@ export interface components {
         };
         /**
          * AmountOut
-         * @description An amount, and within what it lies in 95 of 100 readings.
+         * @description One measured amount; ``error`` is two deviations, null where it is counted.
          */
         AmountOut: {
-            /** Amount */
-            amount: number;
-            /** Within */
-            within: number;
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Value */
+            value: number;
+            /** Error */
+            error: number | null;
+            /** Unit */
+            unit: string;
         };
         /** BenchOut */
         BenchOut: {
@@ -6123,23 +6249,29 @@ export interface components {
         };
         /**
          * MeasureIn
-         * @description Begin a measurement; ``version`` is the production's.
+         * @description Measure a row of a recording. ``region`` is left, top, width and height, ``places`` are points, all in
+         *     shares of the frame.
          */
         MeasureIn: {
-            /** Version */
-            version: number;
-            /** Kind */
-            kind: string;
-            /** Mode Id */
-            mode_id: number;
-            /** Lens Id */
-            lens_id?: number | null;
-            /** Lamp Id */
-            lamp_id?: number | null;
-            /** Asked */
-            asked?: {
-                [key: string]: unknown;
-            };
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "evenness" | "key" | "still" | "change" | "flicker" | "grain" | "edge" | "movement" | "seam" | "patch" | "matte-hours" | "ball" | "grey" | "photograph" | "clip" | "black" | "light" | "wobble";
+            /** Against Id */
+            against_id?: number | null;
+            /** Frame */
+            frame?: number | null;
+            /** Region */
+            region?: number[];
+            /** Places */
+            places?: number[][];
+            /**
+             * Kind
+             * @default
+             * @enum {string}
+             */
+            kind: "" | "zone" | "grey" | "mirror" | "chart";
         };
         /**
          * MeasurementOut
@@ -8547,6 +8679,258 @@ export interface components {
             changes: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * RushLayerOut
+         * @description A layer of a shot with its recordings.
+         */
+        RushLayerOut: {
+            /** Layer Id */
+            layer_id: number;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Set Up Id */
+            set_up_id: number | null;
+            /** Is Hero */
+            is_hero: boolean;
+            /** Recordings */
+            recordings: components["schemas"]["RushLineOut"][];
+        };
+        /**
+         * RushLineOut
+         * @description A recording in the list of a shot. ``seen``: it was looked at; ``fault`` is what is wrong with it.
+         */
+        RushLineOut: {
+            /** Recording Id */
+            recording_id: number;
+            /** Name */
+            name: string;
+            /** Take Id */
+            take_id: number;
+            /** Take Number */
+            take_number: number;
+            /** Circled */
+            circled: boolean;
+            /** By */
+            by: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "clip" | "still";
+            /** Picture */
+            picture: string;
+            /** Seen */
+            seen: boolean;
+            /** Fault */
+            fault: string;
+            /** Measured */
+            measured: ("evenness" | "key" | "still" | "change" | "flicker" | "grain" | "edge" | "movement" | "seam" | "patch" | "matte-hours" | "ball" | "grey" | "photograph" | "clip" | "black" | "light" | "wobble")[];
+        };
+        /**
+         * RushesOut
+         * @description The footage of a shot. ``waiting``: so many recordings of the production were not looked at yet;
+         *     ``version`` is the production's.
+         */
+        RushesOut: {
+            /** Production Id */
+            production_id: number;
+            /** Shot Id */
+            shot_id: number;
+            /** Version */
+            version: number;
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "supervisor" | "crew" | "guest";
+            /** Waiting */
+            waiting: number;
+            /** Layers */
+            layers: components["schemas"]["RushLayerOut"][];
+        };
+        /**
+         * RushesIn
+         * @description Look at what was filed and not looked at yet.
+         */
+        RushesIn: {
+            /** Version */
+            version: number;
+        };
+        /**
+         * FramesMeasuredOut
+         * @description What one row came to: ``says`` in words, the amount that judges first. ``frame`` is the one that was
+         *     looked at, ``against_id`` the recording that it was held against.
+         */
+        FramesMeasuredOut: {
+            /** Id */
+            id: number | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "evenness" | "key" | "still" | "change" | "flicker" | "grain" | "edge" | "movement" | "seam" | "patch" | "matte-hours" | "ball" | "grey" | "photograph" | "clip" | "black" | "light" | "wobble";
+            /** Says */
+            says: string;
+            /** Amounts */
+            amounts: components["schemas"]["AmountOut"][];
+            /** Assumptions */
+            assumptions: string[];
+            /** Overlays */
+            overlays: components["schemas"]["OverlayOut"][];
+            /** Series */
+            series: components["schemas"]["SeriesOut"][];
+            /** Frame */
+            frame: number | null;
+            /** Against Id */
+            against_id: number | null;
+            /** By */
+            by: string;
+            /** At */
+            at: string | null;
+        };
+        /**
+         * MarkOut
+         * @description What was marked on the pictures of a set-up.
+         */
+        MarkOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "backing" | "still" | "edge" | "grain" | "light" | "point" | "patch" | "line" | "zone" | "mirror" | "ball" | "card" | "chart";
+            /** Places */
+            places: number[][];
+        };
+        /**
+         * OverlayOut
+         * @description Something drawn over the picture, in shares of the frame.
+         */
+        OverlayOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "line" | "area" | "circle" | "point";
+            /** Places */
+            places: number[][];
+            /** Text */
+            text: string;
+            /**
+             * Weight
+             * @enum {string}
+             */
+            weight: "plain" | "faint" | "shows";
+        };
+        /**
+         * RushOut
+         * @description A recording as it is looked at. ``proxy`` is the address of its film, or of its picture where it is a
+         *     still; ``strip`` that of some of its frames side by side, one for ``strip_every``. ``colour`` is how it
+         *     was recorded, ``guessed`` what of that the file does not say.
+         */
+        RushOut: {
+            /** Recording Id */
+            recording_id: number;
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
+            /** Fault */
+            fault: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "clip" | "still" | "stills";
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
+            /** Rate Fps */
+            rate_fps: number;
+            /** Frames */
+            frames: number;
+            /** Colour */
+            colour: string;
+            /** Curve */
+            curve: string;
+            /** Curve Said */
+            curve_said: {
+                [key: string]: unknown;
+            };
+            /** Guessed */
+            guessed: string[];
+            /** Remarks */
+            remarks: string[];
+            /** Proxy */
+            proxy: string;
+            /** Strip */
+            strip: string;
+            /** Strip Every */
+            strip_every: number;
+            /** Set Up Id */
+            set_up_id: number | null;
+            /** Marks */
+            marks: components["schemas"]["MarkOut"][];
+            clip: components["schemas"]["FramesMeasuredOut"] | null;
+            /** Measured */
+            measured: components["schemas"]["FramesMeasuredOut"][];
+        };
+        /**
+         * SeriesOut
+         * @description One amount over the frames, one value for ``every`` of them; null where there is none.
+         */
+        SeriesOut: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Values */
+            values: (number | null)[];
+            /**
+             * Every
+             * @default 1
+             */
+            every: number;
+        };
+        /**
+         * CurveIn
+         * @description By which curve a recording was made; no name is what the file says.
+         */
+        CurveIn: {
+            /** Version */
+            version: number;
+            /**
+             * Name
+             * @default
+             * @enum {string}
+             */
+            name: "" | "bt709" | "srgb" | "linear" | "log" | "table";
+            /** Log */
+            log?: number[];
+            /** Table */
+            table?: number[][];
+        };
+        /**
+         * FrameMarkIn
+         * @description What was marked on a picture of a set-up; no places take it away.
+         */
+        FrameMarkIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "backing" | "still" | "edge" | "grain" | "light" | "point" | "patch" | "line" | "zone" | "mirror" | "ball" | "card" | "chart";
+            /** Places */
+            places: number[][];
         };
         /** CandidateOut */
         CandidateOut: {
@@ -14671,6 +15055,289 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_rushes_api_read_rushes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RushesOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_rushes_api_look_at_what_waits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RushesIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_rushes_api_read_rush: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RushOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_rushes_api_say_curve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CurveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_rushes_api_measure_frames: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasureIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_rushes_api_mark_frames: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_up_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FrameMarkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,0 +1,141 @@
+"""Recordings that are looked at, in the shapes that go over the wire."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from jungoptic.app.base.answers import Json
+from jungoptic.app.footage.models import Recording
+from jungoptic.app.rushes.keeping import waiting
+from jungoptic.app.rushes.models import FrameMeasure, Rush, SetUpMark
+from jungoptic.app.rushes.reading import curve_of
+from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.core.measure import Curve
+
+_CURVES = {"bt709": "BT.709", "srgb": "sRGB", "linear": "linear", "log": "log", "table": "by a table"}
+_MATRICES = {"bt709": "BT.709", "bt601": "BT.601", "bt2020": "BT.2020"}
+
+
+def rushes_answer(shot: Shot, role: str) -> Json:
+    """The recordings of a shot by layer and take."""
+    rows = (
+        Recording.objects.filter(take__layer__shot=shot)
+        .select_related("take", "rush")
+        .prefetch_related("rush__measures")
+        .order_by("take__layer", "take__number", "pk")
+    )
+    by_layer: dict[int, list[Json]] = {}
+    for row in rows:
+        assert row.take is not None
+        by_layer.setdefault(row.take.layer_id, []).append(_line(row))
+    layers = Layer.objects.filter(shot=shot, removed=False).order_by("place", "pk")
+    return {
+        "production_id": shot.production_id,
+        "shot_id": shot.pk,
+        "version": shot.production.version,
+        "code": shot.code,
+        "title": shot.title,
+        "role": role,
+        "waiting": waiting(shot.production_id).count(),
+        "layers": [
+            {
+                "layer_id": layer.pk,
+                "name": layer.name,
+                "kind": layer.kind,
+                "set_up_id": layer.set_up_id,
+                "is_hero": layer.is_hero,
+                "recordings": by_layer.get(layer.pk, []),
+            }
+            for layer in layers
+            if layer.pk in by_layer or layer.set_up_id is not None
+        ],
+    }
+
+
+def _line(row: Recording) -> Json:
+    take, rush = row.take, getattr(row, "rush", None)
+    assert take is not None
+    return {
+        "recording_id": row.pk,
+        "name": row.name,
+        "take_id": take.pk,
+        "take_number": take.number,
+        "circled": take.circled,
+        "by": row.get_filed_by_display(),
+        "kind": row.says.get("kind", "clip"),
+        "picture": f"/api/recordings/{row.pk}.jpg" if row.picture_id else "",
+        "seen": rush is not None,
+        "fault": row.fault or (rush.fault if rush else ""),
+        "measured": sorted({each.what for each in rush.measures.all()}) if rush else [],
+    }
+
+
+def rush_answer(rush: Rush) -> Json:
+    """A recording as it is looked at, with what was measured of it: the last of each row."""
+    row, says = rush.recording, rush.says
+    latest: dict[str, FrameMeasure] = {}
+    for each in rush.measures.select_related("by"):
+        latest.setdefault(each.what, each)
+    set_up = row.take.layer.set_up_id if row.take else None
+    return {
+        "recording_id": row.pk,
+        "version": rush.version,
+        "name": row.name,
+        "fault": rush.fault,
+        **{
+            name: says.get(name, nothing)
+            for name, nothing in (
+                ("kind", "clip"),
+                ("width_px", 0),
+                ("height_px", 0),
+                ("rate_fps", 0.0),
+                ("frames", 0),
+                ("guessed", []),
+                ("remarks", []),
+                ("strip_every", 1),
+                ("curve", "bt709"),
+            )
+        },
+        "colour": _colour(rush),
+        "curve_said": rush.curve,
+        "proxy": f"/api/recordings/{row.pk}/proxy" if rush.proxy_id else "",
+        "strip": f"/api/recordings/{row.pk}/strip" if rush.strip_id else "",
+        "set_up_id": set_up,
+        "marks": [
+            {"kind": mark.kind, "places": mark.places} for mark in SetUpMark.objects.filter(set_up=set_up)
+        ],
+        "clip": _told(rush.clip) if rush.clip else None,
+        "measured": [measure_answer(each) for each in latest.values()],
+    }
+
+
+def measure_answer(row: FrameMeasure) -> Json:
+    """One row as it came out."""
+    return _told(row.told) | {
+        "id": row.pk,
+        "frame": row.asked.get("frame"),
+        "against_id": row.against_id,
+        "by": row.by.shown_name,
+        "at": row.at,
+    }
+
+
+def _told(told: dict[str, Any]) -> Json:
+    names = ("what", "says", "amounts", "assumptions", "overlays", "series")
+    nobody = {"id": None, "frame": None, "against_id": None, "by": "", "at": None}
+    return {name: told[name] for name in names} | nobody
+
+
+def _colour(rush: Rush) -> str:
+    """How it was recorded, in a line."""
+    says = rush.says
+    if not says:
+        return ""
+    curve = curve_of(rush.curve) or Curve(says["curve"])
+    parts = [_CURVES[curve.name]]
+    if says["kind"] != "still" and says["matrix"] != says["curve"]:
+        parts.append(f"matrix {_MATRICES[says['matrix']]}")
+    parts.append("float" if says["bits"] == 32 else f"{says['bits']} bit")
+    if says["kind"] != "still":
+        parts.append("legal range" if says["legal"] else "full range")
+    return ", ".join(parts)

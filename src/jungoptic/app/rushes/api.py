@@ -1,0 +1,139 @@
+"""Rushes: recordings looked at, marked and measured."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponseBase
+from ninja import Router, Status
+from ninja.errors import HttpError
+
+from jungoptic.app.base.answers import written
+from jungoptic.app.base.once import writes
+from jungoptic.app.base.schemas import Problems, Written
+from jungoptic.app.files.serving import answer
+from jungoptic.app.footage.models import Recording
+from jungoptic.app.jobs.asking import ask_for
+from jungoptic.app.jobs.schemas import JobOut
+from jungoptic.app.people.signed_in import person
+from jungoptic.app.productions import access
+from jungoptic.app.productions.writing import in_production
+from jungoptic.app.rushes import keeping
+from jungoptic.app.rushes.answers import rush_answer, rushes_answer
+from jungoptic.app.rushes.jobs import Everything, Measuring, kind_for, look_at_rushes, title_of
+from jungoptic.app.rushes.models import Rush
+from jungoptic.app.rushes.rows import AGAINST, TITLES
+from jungoptic.app.rushes.schemas import CurveIn, FrameMarkIn, MeasureIn, RushesIn, RushesOut, RushOut
+from jungoptic.app.shots.models import SetUp, Shot
+from jungoptic.app.shots.writing import in_shot
+from jungoptic.core.errors import InputError
+
+router = Router()
+_NOT_THERE = "There is no such thing here, or it is not yours to see."
+_NOTHING = "Everything that is filed was looked at. File recordings to their takes first."
+
+
+@router.get("/shots/{shot_id}/rushes", response=RushesOut)
+def read_rushes(request: HttpRequest, shot_id: int) -> Any:
+    """The recordings of a shot by layer and take. Anybody in the production."""
+    role = access.of_shot(request, shot_id)
+    return rushes_answer(Shot.objects.select_related("production").get(pk=shot_id), role.value)
+
+
+@router.post(
+    "/productions/{production_id}/rushes",
+    response={202: JobOut, 409: Problems, 422: Problems, 429: Problems},
+)
+@writes
+def look_at_what_waits(request: HttpRequest, production_id: int, payload: RushesIn) -> Any:
+    """Make proxies of what was filed, and measure all frames, as a job. The supervisor and the crew."""
+    access.role_in(request, production_id, access.LOGS)
+    count = keeping.waiting(production_id).count()
+    if not count:
+        raise InputError.at("rushes", _NOTHING)
+    with in_production(person(request), production_id, payload.version) as write:
+        job = ask_for(write, look_at_rushes, title_of(count), Everything())
+    return Status(202, JobOut.of(job))
+
+
+@router.get("/recordings/{recording_id}/rush", response=RushOut)
+def read_rush(request: HttpRequest, recording_id: int) -> Any:
+    """A recording as it is looked at, with what was measured of it. Anybody in the production."""
+    return rush_answer(_rush(request, recording_id))
+
+
+@router.post("/recordings/{recording_id}/curve", response={200: Written, 409: Problems, 422: Problems})
+@writes
+def say_curve(request: HttpRequest, recording_id: int, payload: CurveIn) -> Any:
+    """Say by which curve a recording was made. The supervisor and the crew."""
+    rush = _rush(request, recording_id, access.LOGS)
+    told = payload.model_dump(exclude={"version"}, exclude_defaults=True)
+    with in_production(person(request), rush.recording.card.production_id) as write:
+        write.title = f"{rush.recording.name}: curve"
+        keeping.say_curve(write, rush, payload.version, told)
+    return written(write, rush.pk, rush.version)
+
+
+@router.post(
+    "/recordings/{recording_id}/measures",
+    response={202: JobOut, 409: Problems, 422: Problems, 429: Problems},
+)
+@writes
+def measure_frames(request: HttpRequest, recording_id: int, payload: MeasureIn) -> Any:
+    """Measure a row of a recording, as a job. The supervisor and the crew."""
+    rush = _rush(request, recording_id, access.LOGS)
+    if rush.fault:
+        raise InputError.at("what", rush.fault)
+    production_id = rush.recording.card.production_id
+    if payload.against_id is None and payload.what in AGAINST:
+        raise InputError.at("against_id", AGAINST[payload.what])
+    if payload.against_id is not None:
+        others = Recording.objects.filter(pk=payload.against_id, card__production=production_id)
+        if not others.exists() or payload.against_id == recording_id:
+            raise InputError.at("against_id", "Choose another recording of this production.")
+    with in_production(person(request), production_id) as write:
+        wanted = Measuring(recording=recording_id, **payload.model_dump())
+        title = f"{TITLES[payload.what]}: {rush.recording.name}"
+        job = ask_for(write, kind_for(payload.what), title, wanted)
+    return Status(202, JobOut.of(job))
+
+
+@router.post("/set-ups/{set_up_id}/frame-marks", response={200: Written, 422: Problems})
+@writes
+def mark_frames(request: HttpRequest, set_up_id: int, payload: FrameMarkIn) -> Any:
+    """Remember for a set-up what was marked on a picture of it. The supervisor and the crew."""
+    set_up = SetUp.objects.filter(pk=set_up_id).first()
+    if set_up is None:
+        raise HttpError(404, _NOT_THERE)
+    access.of_shot(request, set_up.shot_id, access.LOGS)
+    with in_shot(person(request), set_up.shot_id) as write:
+        write.title = f"{set_up.name}: {payload.kind} marked"
+        keeping.mark(write, set_up, payload.kind, payload.places)
+    return written(write, set_up.pk, set_up.version)
+
+
+@router.get("/recordings/{recording_id}/proxy", include_in_schema=False)
+def rush_proxy(request: HttpRequest, recording_id: int) -> HttpResponseBase:
+    """The film that is looked at, or the picture of a still. Anybody in the production."""
+    rush = _rush(request, recording_id)
+    if rush.proxy is None:
+        raise HttpError(404, _NOT_THERE)
+    return answer(request, rush.proxy)
+
+
+@router.get("/recordings/{recording_id}/strip", include_in_schema=False)
+def rush_strip(request: HttpRequest, recording_id: int) -> HttpResponseBase:
+    """Some frames side by side, a JPEG. Anybody in the production."""
+    rush = _rush(request, recording_id)
+    if rush.strip is None:
+        raise HttpError(404, _NOT_THERE)
+    return answer(request, rush.strip)
+
+
+def _rush(request: HttpRequest, recording_id: int, allowed: Any = access.READS) -> Rush:
+    rows = Rush.objects.select_related("recording__card", "recording__take__layer", "proxy", "strip")
+    rush = rows.filter(recording=recording_id).first()
+    if rush is None:
+        raise HttpError(404, _NOT_THERE)
+    access.role_in(request, rush.recording.card.production_id, allowed)
+    return rush

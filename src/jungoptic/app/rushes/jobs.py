@@ -1,0 +1,191 @@
+"""Recordings looked at and measured, as jobs: beside, where a file may break its reader."""
+
+from __future__ import annotations
+
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from django.db import transaction
+from pydantic import BaseModel, Field
+
+from jungoptic.app.base.readers import GoneError, Reader
+from jungoptic.app.files.models import StoredFile
+from jungoptic.app.footage.copying import lies_at
+from jungoptic.app.footage.keeping import follows_filing
+from jungoptic.app.footage.models import Recording
+from jungoptic.app.jobs.asking import ask_by_itself
+from jungoptic.app.jobs.kinds import Kind, job_kind
+from jungoptic.app.jobs.models import Job
+from jungoptic.app.jobs.running import Running
+from jungoptic.app.productions.access import LOGS
+from jungoptic.app.productions.writing import in_production
+from jungoptic.app.rushes.keeping import waiting
+from jungoptic.app.rushes.models import FrameMeasure, Rush
+from jungoptic.app.rushes.rows import OF_PICTURES
+from jungoptic.core.errors import InputError
+
+READER = "jungoptic.app.rushes.reading"
+SILENT_S = 60.0
+"""How long a reader may say nothing before it is given up."""
+_HOURS_S, _MINUTES_S = 6 * 3600.0, 180.0
+_FILM, _JPEG = frozenset({"video/mp4"}), frozenset({"image/jpeg"})
+_GONE = "The footage is not there any more. Put the card in again, or copy it first, and try again."
+
+
+class Everything(BaseModel):
+    """All that waits; or one again, as it is read after somebody said its curve."""
+
+    again: int | None = None
+
+
+class Measuring(BaseModel):
+    """A row of a recording, with what was marked for it: ``region`` left, top, width and height, ``places``
+    points, all in shares of the frame.
+    """
+
+    recording: int
+    what: str
+    against_id: int | None = None
+    frame: int | None = None
+    region: list[float] = Field(default_factory=list)
+    places: list[list[float]] = Field(default_factory=list)
+    kind: str = ""
+
+
+@job_kind("look_at_rushes", Everything, queue="heavy", longest_s=_HOURS_S, asks=LOGS)
+def look_at_rushes(running: Running, everything: Everything) -> None:
+    """Make proxies of what was filed and not looked at yet, and measure all their frames."""
+    rows = (
+        [Recording.objects.get(pk=everything.again, card__production=running.job.production_id)]
+        if everything.again
+        else list(waiting(running.job.production_id))
+    )
+    seen, missed = 0, []
+    with Reader(READER, SILENT_S) as reader, tempfile.TemporaryDirectory() as scratch:
+        for number, row in enumerate(rows):
+            at = f"“{row.name}”, {number + 1} of {len(rows)}"
+
+            def going(share: float, number: int = number, at: str = at) -> None:
+                running.advance((number + share) / len(rows), at)
+
+            going(0.0)
+            try:
+                told = _asked(reader, row, {"do": "look", "into": scratch}, going)
+            except InputError as error:
+                missed.append(str(error))
+                continue
+            _keep(running, row, told, Path(scratch))
+            seen += 1
+    with in_production(running.job.asked_by, running.job.production_id) as write:
+        write.title, write.stays = _looked(seen), True
+        message = " ".join([_looked(seen), *missed])
+        running.finish(said={"missed": missed}, message=message)
+
+
+@follows_filing
+def look_at_what_was_filed(production_id: int, person_id: Any) -> None:
+    """Nobody has to ask for what was filed to be looked at."""
+    count = waiting(production_id).count()
+    asked = Job.objects.filter(
+        kind=look_at_rushes.name, production=production_id, state=Job.State.WAITING
+    ).exists()
+    if count and not asked:
+        ask_by_itself(production_id, person_id, look_at_rushes, title_of(count), Everything())
+
+
+def title_of(count: int) -> str:
+    """What looking at so many recordings is called."""
+    return f"Looking at {count} recording{'' if count == 1 else 's'}"
+
+
+def _looked(count: int) -> str:
+    return f"{count} recording{'' if count == 1 else 's'} looked at."
+
+
+def _asked(
+    reader: Reader, row: Recording, what: dict[str, Any], going: Callable[[float], None]
+) -> dict[str, Any]:
+    """What the reader says of a recording. Raises InputError where it cannot be reached."""
+    rush = Rush.objects.filter(recording=row).first()
+    more = {
+        "path": str(lies_at(row)),
+        "curve": rush.curve if rush else {},
+        "mains_hz": row.card.production.mains_hz,
+    }
+    try:
+        return reader.ask({**more, **what}, going)
+    except GoneError:
+        raise InputError.at("place", _GONE) from None
+
+
+def _keep(running: Running, row: Recording, told: dict[str, Any], folder: Path) -> None:
+    """Keep what a reader made of a recording: a fault too, so that it is not tried again and again."""
+    proxy = _file(running, row, folder, told.get("proxy") or told.get("picture"))
+    strip = _file(running, row, folder, told.get("strip"))
+    with transaction.atomic():
+        running.advance(running.job.progress / 100)  # nothing is kept of a job that was stopped
+        values = {"says": told.get("says", {}), "proxy": proxy, "strip": strip, "clip": told.get("clip")}
+        Rush.objects.update_or_create(recording=row, defaults={"fault": told.get("fault", ""), **values})
+
+
+def _file(running: Running, row: Recording, folder: Path, name: str | None) -> StoredFile | None:
+    if not name:
+        return None
+    path = folder / name
+    kept = running.keep(f"{Path(row.name).stem}{path.suffix}", path.read_bytes(), _FILM | _JPEG)
+    path.unlink()
+    return kept
+
+
+def _measure(running: Running, wanted: Measuring) -> None:
+    """Measure one row of a recording, and keep what came out beside what was measured before."""
+    rows = Recording.objects.select_related("card__production", "take__layer__shot", "rush")
+    row = rows.get(pk=wanted.recording, card__production=running.job.production_id)
+    other = (
+        rows.get(pk=wanted.against_id, card__production=running.job.production_id)
+        if wanted.against_id
+        else None
+    )
+    production = row.card.production
+    asked = wanted.model_dump(exclude={"recording", "against_id"}) | {
+        "delivery": [production.delivery_width_px, production.delivery_height_px],
+        "shutter_angle_deg": row.take.shutter_angle_deg if row.take else None,
+        "against": str(lies_at(other)) if other else None,
+    }
+    with Reader(READER, _MINUTES_S) as reader:
+        running.advance(0.0, f"“{row.name}”")
+        told = _asked(
+            reader, row, {"do": "measure", **asked}, lambda share: running.advance(share, f"“{row.name}”")
+        )
+    if fault := told.get("fault"):
+        raise InputError.at("file", str(fault))
+    with in_production(running.job.asked_by, running.job.production_id) as write:
+        write.title, write.stays = running.job.title, True
+        kept = FrameMeasure.objects.create(
+            rush=row.rush,
+            what=wanted.what,
+            against=other,
+            asked=wanted.model_dump(exclude={"recording", "what", "against_id"}),
+            told=told["told"],
+            by_id=write.person.pk,
+        )
+        running.finish(said={"measure": kept.pk}, message=told["told"]["says"])
+
+
+@job_kind("measure_picture", Measuring, longest_s=_MINUTES_S, asks=LOGS)
+def measure_picture(running: Running, wanted: Measuring) -> None:
+    """Measure what one picture tells, or two."""
+    _measure(running, wanted)
+
+
+@job_kind("measure_clip", Measuring, queue="heavy", longest_s=_HOURS_S, asks=LOGS)
+def measure_clip(running: Running, wanted: Measuring) -> None:
+    """Measure what every frame of a clip tells."""
+    _measure(running, wanted)
+
+
+def kind_for(what: str) -> Kind:
+    """The kind of job that measures a row."""
+    return measure_picture if what in OF_PICTURES else measure_clip

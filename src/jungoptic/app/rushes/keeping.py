@@ -1,0 +1,74 @@
+"""What people say of recordings that are looked at, and mark on their pictures: each a write of theirs."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from jungoptic.app.base.edits import Writing, as_before, takes_back
+from jungoptic.app.base.models import Change
+from jungoptic.app.footage.models import Recording
+from jungoptic.app.rushes.models import Rush, SetUpMark
+from jungoptic.app.rushes.reading import curve_of
+from jungoptic.app.rushes.rows import MARKS
+from jungoptic.app.shots.models import SetUp
+from jungoptic.core.errors import InputError
+
+RUSH = "rush"
+MARK = "frame mark"
+
+
+def waiting(production_id: int) -> Any:
+    """Recordings of a production that are filed and were not looked at yet."""
+    rows = Recording.objects.filter(card__production=production_id, take__isnull=False, fault="")
+    return rows.filter(rush__isnull=True, says__has_key="kind").order_by("pk")
+
+
+def say_curve(write: Writing, rush: Rush, version: int, curve: dict[str, Any]) -> None:
+    """Say by which curve a recording was made; an empty one is what the file says.
+
+    Raises ConflictError, InputError.
+    """
+    write.refuse_unseen(RUSH, rush, version)
+    curve_of(curve)
+    write.save(RUSH, rush, {"curve": curve})
+
+
+def mark(write: Writing, set_up: SetUp, kind: str, places: list[list[float]]) -> None:
+    """Remember for a set-up what was marked on a picture of it; no places take the mark away.
+
+    Raises InputError.
+    """
+    least, most = MARKS[kind]
+    if places and not least <= len(places) <= most:
+        count = f"{least}" if least == most else f"{least} to {most}"
+        raise InputError.at("places", f"Mark {count} places.")
+    if any(len(place) != 2 or not all(-0.5 <= value <= 1.5 for value in place) for place in places):
+        raise InputError.at("places", "A mark lies in the picture.")
+    row = SetUpMark.objects.filter(set_up=set_up, kind=kind).first()
+    _marked(write, set_up, kind, row.places if row else [], places)
+
+
+def _marked(write: Writing, set_up: SetUp, kind: str, before: Any, places: Any) -> None:
+    write.note(MARK, set_up.pk, f"{set_up.name}, {kind}"[:200], kind, before, places)
+    if places:
+        SetUpMark.objects.update_or_create(
+            set_up=set_up, kind=kind, defaults={"places": places, "by_id": write.person.pk}
+        )
+    else:
+        SetUpMark.objects.filter(set_up=set_up, kind=kind).delete()
+
+
+@takes_back(MARK)
+def _mark_back(write: Writing, changes: Sequence[Change]) -> None:
+    for row_id, values in as_before(changes).items():
+        set_up = SetUp.objects.get(pk=row_id)
+        for kind, places in values.items():
+            row = SetUpMark.objects.filter(set_up=set_up, kind=kind).first()
+            _marked(write, set_up, kind, row.places if row else [], places)
+
+
+@takes_back(RUSH)
+def _rush_back(write: Writing, changes: Sequence[Change]) -> None:
+    for row_id, values in as_before(changes).items():
+        write.save(RUSH, Rush.objects.get(pk=row_id), values)

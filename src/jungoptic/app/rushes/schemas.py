@@ -1,0 +1,204 @@
+"""Recordings that are looked at, over the wire."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, Literal
+
+from pydantic import BaseModel as Schema
+from pydantic import Field
+
+from jungoptic.app.base.schemas import Points, Role, Seen
+
+What = Literal[
+    "evenness",
+    "key",
+    "still",
+    "change",
+    "flicker",
+    "grain",
+    "edge",
+    "movement",
+    "seam",
+    "patch",
+    "matte-hours",
+    "ball",
+    "grey",
+    "photograph",
+    "clip",
+    "black",
+    "light",
+    "wobble",
+]
+MarkKind = Literal[
+    "backing",
+    "still",
+    "edge",
+    "grain",
+    "light",
+    "point",
+    "patch",
+    "line",
+    "zone",
+    "mirror",
+    "ball",
+    "card",
+    "chart",
+]
+
+
+class AmountOut(Schema):
+    """One measured amount; ``error`` is two deviations, null where it is counted."""
+
+    name: str
+    title: str
+    value: float
+    error: float | None
+    unit: str
+
+
+class OverlayOut(Schema):
+    """Something drawn over the picture, in shares of the frame."""
+
+    kind: Literal["line", "area", "circle", "point"]
+    places: Points
+    text: str
+    weight: Literal["plain", "faint", "shows"]
+
+
+class SeriesOut(Schema):
+    """One amount over the frames, one value for ``every`` of them; null where there is none."""
+
+    name: str
+    title: str
+    unit: str
+    values: list[float | None]
+    every: int = 1
+
+
+class FramesMeasuredOut(Schema):
+    """What one row came to: ``says`` in words, the amount that judges first. ``frame`` is the one that was
+    looked at, ``against_id`` the recording that it was held against.
+    """
+
+    id: int | None
+    what: What
+    says: str
+    amounts: list[AmountOut]
+    assumptions: list[str]
+    overlays: list[OverlayOut]
+    series: list[SeriesOut]
+    frame: int | None
+    against_id: int | None
+    by: str
+    at: datetime | None
+
+
+class RushLineOut(Schema):
+    """A recording in the list of a shot. ``seen``: it was looked at; ``fault`` is what is wrong with it."""
+
+    recording_id: int
+    name: str
+    take_id: int
+    take_number: int
+    circled: bool
+    by: str
+    kind: Literal["clip", "still"]
+    picture: str
+    seen: bool
+    fault: str
+    measured: list[What]
+
+
+class RushLayerOut(Schema):
+    """A layer of a shot with its recordings."""
+
+    layer_id: int
+    name: str
+    kind: str
+    set_up_id: int | None
+    is_hero: bool
+    recordings: list[RushLineOut]
+
+
+class RushesOut(Schema):
+    """The footage of a shot. ``waiting``: so many recordings of the production were not looked at yet;
+    ``version`` is the production's.
+    """
+
+    production_id: int
+    shot_id: int
+    version: int
+    code: str
+    title: str
+    role: Role
+    waiting: int
+    layers: list[RushLayerOut]
+
+
+class MarkOut(Schema):
+    """What was marked on the pictures of a set-up."""
+
+    kind: MarkKind
+    places: Points
+
+
+class RushOut(Schema):
+    """A recording as it is looked at. ``proxy`` is the address of its film, or of its picture where it is a
+    still; ``strip`` that of some of its frames side by side, one for ``strip_every``. ``colour`` is how it
+    was recorded, ``guessed`` what of that the file does not say.
+    """
+
+    recording_id: int
+    version: int
+    name: str
+    fault: str
+    kind: Literal["clip", "still", "stills"]
+    width_px: int
+    height_px: int
+    rate_fps: float
+    frames: int
+    colour: str
+    curve: str
+    curve_said: dict[str, Any]
+    guessed: list[str]
+    remarks: list[str]
+    proxy: str
+    strip: str
+    strip_every: int
+    set_up_id: int | None
+    marks: list[MarkOut]
+    clip: FramesMeasuredOut | None
+    measured: list[FramesMeasuredOut]
+
+
+class RushesIn(Seen):
+    """Look at what was filed and not looked at yet."""
+
+
+class MeasureIn(Schema):
+    """Measure a row of a recording. ``region`` is left, top, width and height, ``places`` are points, all in
+    shares of the frame.
+    """
+
+    what: What
+    against_id: int | None = None
+    frame: int | None = Field(None, ge=0)
+    region: list[float] = Field(default_factory=list, max_length=4)
+    places: Points = Field(default_factory=list, max_length=60)
+    kind: Literal["", "zone", "grey", "mirror", "chart"] = ""
+
+
+class CurveIn(Seen):
+    """By which curve a recording was made; no name is what the file says."""
+
+    name: Literal["", "bt709", "srgb", "linear", "log", "table"] = ""
+    log: list[float] = Field(default_factory=list, max_length=5)
+    table: list[list[float]] = Field(default_factory=list, max_length=4096)
+
+
+class FrameMarkIn(Schema):
+    """What was marked on a picture of a set-up; no places take it away."""
+
+    kind: MarkKind
+    places: Points = Field(max_length=60)
