@@ -18,6 +18,7 @@ from jungoptic.app.jobs.models import Job
 from jungoptic.app.rushes import reading
 from jungoptic.app.rushes.models import FrameMeasure, Rush
 from jungoptic.app.rushes.rows import thinned
+from tests.clips import clip, slate_text
 from tests.core.filmed import laid, noised, photograph, write
 from tests.jobs import done
 
@@ -178,6 +179,22 @@ def test_filing_has_it_looked_at_without_anybody_asking(crew, production, card, 
     assert crew("post", f"/cards/{card.pk}/filings", body)[0] == 200
     job = Job.objects.get(kind="look_at_rushes")
     assert done(job.pk).state == "ready" and Rush.objects.get(recording=row).proxy is not None
+
+
+def test_what_is_measured_begins_when_the_slate_is_gone(crew, production, card, take):
+    clip(Path(card.place) / "slated.mp4", BEGAN, slate_text("AAAAAAAA"), seconds=4.0)
+    row = filed(card, take, "slated.mp4")
+    row.says = {"kind": "clip", "length_s": 4.0, "codes": [{"text": "A", "second": 0.0}]}
+    row.save()
+    looked_at(crew, production)
+    rush = crew("get", f"/recordings/{row.pk}/rush")[1]
+    assert 24 <= rush["begins"] <= 44  # the slate is up for a second, and half a second is left for the hand
+    light = next(each for each in rush["clip"]["series"] if each["name"] == "light")["values"]
+    assert len(light) == 96 and set(light[: rush["begins"]]) == {None}
+    assert max(abs(value) for value in light[rush["begins"] :]) < 0.02
+    assert done(crew("post", f"/recordings/{row.pk}/measures", {"what": "flicker"})[1]["id"]).state == "ready"
+    (flicker,) = crew("get", f"/recordings/{row.pk}/rush")[1]["measured"]
+    assert flicker["amounts"][0]["value"] < 0.02 and flicker["series"][0]["values"][0] is None
 
 
 def test_a_still_has_a_picture_and_a_long_clip_few_values(tmp_path):

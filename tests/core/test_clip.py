@@ -6,8 +6,8 @@ import numpy as np
 import pytest
 from scipy import ndimage
 
-from jungoptic.core.measure import ClipWatch, Curve
-from jungoptic.core.rushes import Sized, as_measurement, in_words
+from jungoptic.core.measure import ClipMeasured, ClipWatch, Curve, flicker_of_frames
+from jungoptic.core.rushes import Sized, as_measurement, in_words, over_frames
 from tests.core.filmed import Tried, cases, laid, noised, photograph, planes, through_h264
 
 FRAMES = 20
@@ -123,3 +123,39 @@ def test_no_more_is_kept_of_a_long_clip_than_some_numbers_a_frame():
     tracemalloc.stop()
     assert held[1] - held[0] < 1440 * 100
     assert watch.measured().flicker_from in (0, 1440)
+
+
+def clip_of(light=None, camera=None, sharp=None, flicker=None) -> ClipMeasured:
+    """A clip of forty-eight frames of which nothing is said but this."""
+    flat, still = np.zeros(48), np.zeros((48, 3)) if camera is None else camera
+    seen = (flat if light is None else light, 0.01, still, (0.05, 0.01), flat + 1 if sharp is None else sharp)
+    return ClipMeasured(960, *seen, flat, flicker, 0, np.zeros((9, 16)), 0.0)
+
+
+def test_what_stands_out_over_the_frames_is_said_with_its_frames():
+    bumped = np.zeros((48, 3))
+    bumped[30:, 0] = 2.0
+    bumped[10:13, 1] = np.nan
+    soft = np.ones(48)
+    soft[20:24] = 0.4
+    jump = 0.001 * np.sin(np.arange(48))
+    jump[40] = 0.5
+    flicker = flicker_of_frames(0.2 * 2 ** jump[:, None] * np.ones(144), (9, 16), 24)
+    light, camera, sharp, movement = over_frames(clip_of(jump, bumped, soft, flicker), Sized(960, 540, 2.0))
+    assert [(spot.first, spot.last, spot.text) for spot in camera.spots] == [
+        (10, 12, "nothing of the first frame is seen"),
+        (30, 47, "4 px, and it stays so"),
+    ]
+    assert [(spot.first, spot.last) for spot in sharp.spots] == [(20, 23)] and "20 to 23" in sharp.says
+    assert [(spot.first, spot.last) for spot in light.spots] == [(40, 40)]
+    assert movement.says == "Nothing moves by more than 2.4 px a frame."
+    later = over_frames(clip_of(jump, bumped, soft, flicker), Sized(960, 540, 2.0, begins=50))
+    assert [spot.first for spot in later[1].spots] == [60, 80] and "80 to 97" in later[1].says
+    assert [spot.first for line in later for spot in line.spots] == [90, 60, 80, 70]
+    shaken = np.zeros((48, 3))
+    shaken[:, 0] = 3.0 * np.sin(np.arange(48))
+    assert over_frames(clip_of(camera=shaken), Sized(960, 540))[1].says.startswith(
+        "Moves: off its first frame"
+    )
+    nothing = over_frames(clip_of(camera=np.full((48, 3), np.nan)), Sized(960, 540))[1]
+    assert "nothing in it" in nothing.says

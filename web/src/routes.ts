@@ -17,6 +17,7 @@ const PAGES: Record<string, () => Promise<unknown>> = {
   "/shots/:shot/bench": () => import("./features/bench/Bench.svelte"),
   "/shots/:shot/photograph": () => import("./features/bench/Photograph.svelte"),
   "/shots/:shot/log": () => import("./features/log/Log.svelte"),
+  "/shots/:shot/rushes/:recording?": () => import("./features/rushes/Rushes.svelte"),
   "/layers/:layer/line-up": () => import("./features/line-up/LineUp.svelte"),
   "/log": () => import("./features/log/LogOfOpen.svelte"),
   "/cards": () => import("./features/cards/Cards.svelte"),

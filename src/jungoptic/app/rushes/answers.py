@@ -90,6 +90,7 @@ def rush_answer(rush: Rush) -> Json:
                 ("height_px", 0),
                 ("rate_fps", 0.0),
                 ("frames", 0),
+                ("begins", 0),
                 ("guessed", []),
                 ("remarks", []),
                 ("strip_every", 1),
@@ -123,7 +124,7 @@ def measure_answer(row: FrameMeasure) -> Json:
 def _told(told: dict[str, Any]) -> Json:
     names = ("what", "says", "amounts", "assumptions", "overlays", "series")
     nobody = {"id": None, "frame": None, "against_id": None, "by": "", "at": None}
-    return {name: told[name] for name in names} | nobody
+    return {name: told[name] for name in names} | {"lines": told.get("lines", [])} | nobody
 
 
 def _colour(rush: Rush) -> str:

@@ -23,7 +23,7 @@ from jungoptic.app.rushes.answers import rush_answer, rushes_answer
 from jungoptic.app.rushes.jobs import Everything, Measuring, kind_for, look_at_rushes, title_of
 from jungoptic.app.rushes.models import Rush
 from jungoptic.app.rushes.rows import AGAINST, TITLES
-from jungoptic.app.rushes.schemas import CurveIn, FrameMarkIn, MeasureIn, RushesIn, RushesOut, RushOut
+from jungoptic.app.rushes.schemas import CurveIn, FrameMarkIn, MeasureFramesIn, RushesIn, RushesOut, RushOut
 from jungoptic.app.shots.models import SetUp, Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.core.errors import InputError
@@ -79,7 +79,7 @@ def say_curve(request: HttpRequest, recording_id: int, payload: CurveIn) -> Any:
     response={202: JobOut, 409: Problems, 422: Problems, 429: Problems},
 )
 @writes
-def measure_frames(request: HttpRequest, recording_id: int, payload: MeasureIn) -> Any:
+def measure_frames(request: HttpRequest, recording_id: int, payload: MeasureFramesIn) -> Any:
     """Measure a row of a recording, as a job. The supervisor and the crew."""
     rush = _rush(request, recording_id, access.LOGS)
     if rush.fault:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from itertools import islice
 from pathlib import Path
 
 import cv2
@@ -29,7 +30,8 @@ WORKING_PX = 960  # of every frame of a clip
 @dataclass(frozen=True)
 class Asked:
     """``region`` is left, top, width and height, px of the picture, or shares of it where none is over 1;
-    ``places`` those of a line, a zone or corners, likewise; ``frame`` the one that is looked at of a clip.
+    ``places`` those of a line, a zone or corners, likewise; ``frame`` the one that is looked at of a clip,
+    ``begins`` the first that counts: before it is a slate.
     """
 
     file: Path
@@ -39,6 +41,7 @@ class Asked:
     curve: Curve | None = None
     delivery: tuple[int, int] | None = None
     frame: int | None = None
+    begins: int = 0
     rate_fps: float | None = None
     mains_hz: float | None = None
     shutter_angle_deg: float = 180.0
@@ -76,7 +79,18 @@ class Opened:
         share = self.share(widest)
         width, height = round(self.footage.width_px * share), round(self.footage.height_px * share)
         delivered = self.asked.delivery[0] if self.asked.delivery else self.footage.width_px
-        return Sized(width, height, delivered / width, self.footage.rate_fps, self.asked.shutter_angle_deg)
+        return Sized(
+            width, height, delivered / width, self.footage.rate_fps, self.asked.shutter_angle_deg, self.begins
+        )
+
+    @property
+    def begins(self) -> int:
+        """The first frame that counts."""
+        return self.asked.begins if self.footage.kind != "still" else 0
+
+    def pictures(self) -> Iterator[Picture]:
+        """Every picture that counts, from the first on."""
+        return islice(self.footage.pictures(), self.begins, None)
 
     def light(self, picture: Picture, widest: int) -> Image:
         """A picture in linear light, no wider; float32 (h, w, 3)."""
@@ -91,13 +105,13 @@ class Opened:
         if frame is None:
             frame = self.asked.frame
         if frame is None:
-            frame = (self.footage.frames or 1) // 2
+            frame = (self.begins + (self.footage.frames or 1)) // 2
         return self.footage.picture(frame)
 
     def luma_light(self, widest: int = WORKING_PX) -> Iterator[Image]:
         """Every frame: linear light behind its luma, no wider; float32 (h, w)."""
         sized = self.sized(widest)
-        for picture in self.footage.pictures():
+        for picture in self.pictures():
             yield self.curve.light(_no_wider(picture.luma, sized))
 
     def box(self, sized: Sized) -> tuple[int, int, int, int] | None:

@@ -108,16 +108,25 @@ def _asked(
     reader: Reader, row: Recording, what: dict[str, Any], going: Callable[[float], None]
 ) -> dict[str, Any]:
     """What the reader says of a recording. Raises InputError where it cannot be reached."""
-    rush = Rush.objects.filter(recording=row).first()
+    rush, production = Rush.objects.filter(recording=row).first(), row.card.production
     more = {
         "path": str(lies_at(row)),
         "curve": rush.curve if rush else {},
-        "mains_hz": row.card.production.mains_hz,
+        "mains_hz": production.mains_hz,
+        "delivery": [production.delivery_width_px, production.delivery_height_px],
+        "begins": rush.says.get("begins", 0) if rush else 0,
+        "slate_s": _slate_s(row),
     }
     try:
         return reader.ask({**more, **what}, going)
     except GoneError:
         raise InputError.at("place", _GONE) from None
+
+
+def _slate_s(row: Recording) -> float | None:
+    """When the slate was read that was held up before a take; one after it is another's."""
+    half = (row.says.get("length_s") or 0.0) / 2.0
+    return next((each["second"] for each in row.says.get("codes", ()) if each["second"] <= half), None)
 
 
 def _keep(running: Running, row: Recording, told: dict[str, Any], folder: Path) -> None:
@@ -148,9 +157,7 @@ def _measure(running: Running, wanted: Measuring) -> None:
         if wanted.against_id
         else None
     )
-    production = row.card.production
     asked = wanted.model_dump(exclude={"recording", "against_id"}) | {
-        "delivery": [production.delivery_width_px, production.delivery_height_px],
         "shutter_angle_deg": row.take.shutter_angle_deg if row.take else None,
         "against": str(lies_at(other)) if other else None,
     }

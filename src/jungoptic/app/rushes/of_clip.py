@@ -72,7 +72,7 @@ def clip_watch(opened: Opened, bits: int) -> ClipWatch:
 def clip(asked: Asked) -> Came:
     opened = Opened.of(asked)
     watch = None
-    for picture in opened.footage.pictures():
+    for picture in opened.pictures():
         codes, bits = picture.codes
         watch = watch or clip_watch(opened, bits)
         watch.add(codes)
@@ -84,7 +84,7 @@ def black(asked: Asked) -> Came:
     opened = Opened.of(asked)
     sized = opened.sized(WORKING_PX)
     watch = BlackWatch()
-    for picture in opened.footage.pictures():
+    for picture in opened.pictures():
         watch.add(opened.light(picture, WORKING_PX).max(axis=2))
     return watch.told(), sized, opened
 
@@ -94,7 +94,7 @@ def _grain(asked: Asked, path: Path) -> tuple[Grain, Opened]:
     widest = asked.delivery[0] if asked.delivery else opened.footage.width_px
     box = opened.box(opened.sized(widest))
     frames: list[Image] = []
-    for picture in islice(opened.footage.pictures(), _GRAIN_FRAMES):
+    for picture in islice(opened.pictures(), _GRAIN_FRAMES):
         seen = opened.light(picture, widest)[..., 1]
         frames.append(cut(seen, box))
     if len(frames) == 1 or opened.footage.kind == "still":
@@ -175,9 +175,10 @@ def patch(asked: Asked) -> Came:
     box = opened.box(sized)
     if box is None:
         raise InputError.at("region", "Mark what is to be covered: --region left,top,width,height.")
-    wanted = asked.frame if asked.frame is not None else (opened.footage.frames or 1) // 2
+    middle = (opened.begins + (opened.footage.frames or 1)) // 2
+    wanted = max(opened.begins, asked.frame if asked.frame is not None else middle)
     around: deque[tuple[int, Image]] = deque(maxlen=2 * _NEIGHBOURS + 1)
-    for index, seen in enumerate(opened.luma_light()):
+    for index, seen in enumerate(opened.luma_light(), opened.begins):
         around.append((index, seen))
         if index >= wanted + _NEIGHBOURS:
             break
@@ -197,7 +198,7 @@ def matte_hours(asked: Asked) -> Came:
     opened, clean = Opened.of(asked), Opened.of(asked, asked.against)
     sized = opened.sized(WORKING_PX)
     plate = clean.light(clean.look(), WORKING_PX)
-    masks = [differs(opened.light(picture, WORKING_PX), plate) for picture in opened.footage.pictures()]
+    masks = [differs(opened.light(picture, WORKING_PX), plate) for picture in opened.pictures()]
     return matte_keys(masks, 1.0 / sized.delivered), sized, opened
 
 

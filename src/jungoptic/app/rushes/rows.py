@@ -62,6 +62,8 @@ TITLES = {
     "light": "Light over the frames",
     "wobble": "Wobble",
 }
+OF_LEVELS = {"grain"}
+"""Rows whose series do not go over the frames."""
 AGAINST = {
     "change": "Choose what it is held against: its clean plate, or another take.",
     "seam": "Choose the other half.",
@@ -113,6 +115,7 @@ def told_of(what: str, result: Any, sized: Sized, opened: Opened) -> dict[str, A
     """What a row came to, as it is told and kept."""
     seen = as_measurement(result, sized)
     first = seen.amounts[0] if seen.amounts else None
+    before: list[float | None] = [] if what in OF_LEVELS else [None] * opened.begins
     return {
         "what": what,
         "says": in_words(result, sized),
@@ -121,7 +124,10 @@ def told_of(what: str, result: Any, sized: Sized, opened: Opened) -> dict[str, A
         "assumptions": [*opened.assumes, *seen.assumes],
         "overlays": [asdict(each) for each in seen.overlays],
         "series": [
-            {**asdict(each), "values": [round(v, 6) if math.isfinite(v) else None for v in each.values]}
+            {
+                **asdict(each),
+                "values": before + [round(v, 6) if math.isfinite(v) else None for v in each.values],
+            }
             for each in seen.series
         ],
     }

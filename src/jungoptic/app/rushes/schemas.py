@@ -47,7 +47,7 @@ MarkKind = Literal[
 ]
 
 
-class AmountOut(Schema):
+class MeasuredAmountOut(Schema):
     """One measured amount; ``error`` is two deviations, null where it is counted."""
 
     name: str
@@ -76,6 +76,22 @@ class SeriesOut(Schema):
     every: int = 1
 
 
+class SpotOut(Schema):
+    """Frames to look at."""
+
+    first: int
+    last: int
+    text: str
+
+
+class LineToldOut(Schema):
+    """What a series does, in a sentence, and what stands out in it."""
+
+    series: str
+    says: str
+    spots: list[SpotOut]
+
+
 class FramesMeasuredOut(Schema):
     """What one row came to: ``says`` in words, the amount that judges first. ``frame`` is the one that was
     looked at, ``against_id`` the recording that it was held against.
@@ -84,10 +100,11 @@ class FramesMeasuredOut(Schema):
     id: int | None
     what: What
     says: str
-    amounts: list[AmountOut]
+    amounts: list[MeasuredAmountOut]
     assumptions: list[str]
     overlays: list[OverlayOut]
     series: list[SeriesOut]
+    lines: list[LineToldOut] = Field(default_factory=list)
     frame: int | None
     against_id: int | None
     by: str
@@ -145,8 +162,9 @@ class MarkOut(Schema):
 
 class RushOut(Schema):
     """A recording as it is looked at. ``proxy`` is the address of its film, or of its picture where it is a
-    still; ``strip`` that of some of its frames side by side, one for ``strip_every``. ``colour`` is how it
-    was recorded, ``guessed`` what of that the file does not say.
+    still; ``strip`` that of some of its frames side by side, one for ``strip_every``. ``begins`` is the first
+    frame that counts, after its slate; ``colour`` how it was recorded, ``guessed`` what of that
+    the file does not say.
     """
 
     recording_id: int
@@ -158,6 +176,7 @@ class RushOut(Schema):
     height_px: int
     rate_fps: float
     frames: int
+    begins: int
     colour: str
     curve: str
     curve_said: dict[str, Any]
@@ -176,7 +195,7 @@ class RushesIn(Seen):
     """Look at what was filed and not looked at yet."""
 
 
-class MeasureIn(Schema):
+class MeasureFramesIn(Schema):
     """Measure a row of a recording. ``region`` is left, top, width and height, ``places`` are points, all in
     shares of the frame.
     """

@@ -64,6 +64,11 @@ class ClipMeasured:
     copied: float
 
     @property
+    def slowest_px(self) -> float:
+        """What goes by less in a frame is not told from what stands still, px."""
+        return _MOVES_PX * self.width_px / min(self.width_px, _SMALL_PX)
+
+    @property
     def camera_px(self) -> Array:
         """How far the picture is from where it was in the first frame, by frame, px."""
         return np.hypot(self.camera[:, 0], self.camera[:, 1])

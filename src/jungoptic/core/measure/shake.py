@@ -18,9 +18,12 @@ from .pixels import MAD, Array, Image
 
 _TILE_PX = 15
 _SMOOTH_PX, _AROUND_PX = 1.0, 12.0
-_LEAST_TEXTURE = 1.5
+_LEAST_TEXTURE = 0.35
 """Codes a px, root mean square, in the direction in which a tile has least: a flat one says nothing."""
-_FEWEST = 4
+_FEWEST, _SPREAD = 4, 0.12
+"""Tiles that have to agree, and how far to both sides of their middle they lie, of the width (a deviation):
+what is narrower is something that moves before a backing that says nothing.
+"""
 _ROUNDS, _DONE_PX = 3, 0.05
 _FAR_PX = 6.0
 """What is off by more from one frame to the next is found by correlation."""
@@ -215,6 +218,8 @@ class ShakeWatch:
         if scatter > _LOST_PX or float(np.hypot(*shift)) > _FAR_PX:
             return np.zeros(3), _UNKNOWN
         agrees = apart <= 2.0 * MAD * scatter + 1e-3
+        if agrees.sum() < _FEWEST or float(places[agrees, 0].std()) < _SPREAD * back.shape[1]:
+            return np.zeros(3), _UNKNOWN
         turn = self._turn(places[agrees], left[agrees])
         crossed = np.stack([-places[:, 1], places[:, 0]], -1)
         shift = np.mean((left - turn * crossed)[agrees], axis=0)

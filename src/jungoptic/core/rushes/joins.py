@@ -51,17 +51,19 @@ class Patches:
     patches: tuple[Patch, ...]
 
 
-def _spans(crossings: tuple[Crossing, ...]) -> str:
-    return ", ".join(
-        f"{each.first}" if each.first == each.last else f"{each.first} to {each.last}" for each in crossings
-    )
+def _spans(crossings: tuple[Crossing, ...], begins: int) -> str:
+    frames = ((begins + each.first, begins + each.last) for each in crossings)
+    return ", ".join(f"{first}" if first == last else f"{first} to {last}" for first, last in frames)
 
 
 @as_measurement.register
 def _(result: LineWatched, sized: Sized) -> Measurement:
     count = sum(each.last - each.first + 1 for each in result.crossings)
     amounts = (Amount("crossed", "Frames that cross it", float(count)),)
-    points = [Overlay("point", (each.where,), f"frame {each.first}", "shows") for each in result.crossings]
+    points = [
+        Overlay("point", (each.where,), f"frame {sized.begins + each.first}", "shows")
+        for each in result.crossings
+    ]
     return Measurement("movement", amounts, (), (Overlay("line", result.places), *points))
 
 
@@ -69,7 +71,7 @@ def _(result: LineWatched, sized: Sized) -> Measurement:
 def _(result: LineWatched, sized: Sized) -> str:
     if not result.crossings:
         return f"Nothing crosses it in {result.frames} frames."
-    return f"It is crossed in frames {_spans(result.crossings)}."
+    return f"It is crossed in frames {_spans(result.crossings, sized.begins)}."
 
 
 @as_measurement.register
@@ -82,7 +84,7 @@ def _(result: SeamFound, sized: Sized) -> Measurement:
     )
     line = Overlay("line", seam.line, "straight" if seam.straight else "curved")
     points = [
-        Overlay("point", (each.where,), f"frame {each.first}", "shows")
+        Overlay("point", (each.where,), f"frame {sized.begins + each.first}", "shows")
         for each in (*result.first, *result.second)
     ]
     return Measurement("seam", amounts, ("Both halves are laid on one another.",), (line, *points))
@@ -102,7 +104,7 @@ def _(result: SeamFound, sized: Sized) -> str:
     )
     told += f" {number(seam.change_stops, 2)} stop."
     crossed = [
-        f"the {name} half in frames {_spans(spans)}"
+        f"the {name} half in frames {_spans(spans, sized.begins)}"
         for name, spans in (("first", result.first), ("second", result.second))
         if spans
     ]
@@ -150,7 +152,11 @@ def _(result: MatteKeys, sized: Sized) -> Measurement:
 def _(result: MatteKeys, sized: Sized) -> str:
     told = f"{len(result.keys)} keys, {number(result.hours(MINUTES_A_KEY), 2)} hours."
     if result.dear:
-        told += " Dear are frames " + ", ".join(f"{a} to {b}" for a, b in result.dear) + "."
+        told += (
+            " Dear are frames "
+            + ", ".join(f"{sized.begins + a} to {sized.begins + b}" for a, b in result.dear)
+            + "."
+        )
     return told
 
 
@@ -166,7 +172,7 @@ def _(result: Motion, sized: Sized) -> Measurement:
             px * result.off_px * sized.shutter_angle_deg / 360.0,
             "px",
         ),
-        Amount("freeze", "Sharpest frame", float(result.freeze[0])),
+        Amount("freeze", "Sharpest frame", float(sized.begins + result.freeze[0])),
     ]
     if result.turn_frames is not None:
         amounts.append(Amount("turn", "Frames a turn", result.turn_frames, 0.1))
@@ -187,11 +193,11 @@ def _(result: Motion, sized: Sized) -> str:
         return "Nothing moves."
     px = sized.delivered
     told = f"The fastest goes {with_error(px * result.most_px, px * result.off_px)} px a frame"
-    told += f", from frame {result.at_frame} to {result.at_frame + 1}, and smears"
+    told += f", from frame {sized.begins + result.at_frame} to the next, and smears"
     told += f" {number(px * result.smear_px(sized.shutter_angle_deg), 2)} px."
     if result.turn_frames is not None:
         told += f" It comes round every {number(result.turn_frames)} frames."
-    return f"{told} The sharpest frame is {result.freeze[0]}."
+    return f"{told} The sharpest frame is {sized.begins + result.freeze[0]}."
 
 
 @as_measurement.register
@@ -217,6 +223,6 @@ def _(result: Wobble, sized: Sized) -> str:
     told = f"Steadying it costs {number(100.0 * result.margin, 2)} % on every side, an enlargement of"
     told += f" {number(result.enlarged)} times."
     if result.again:
-        frames = ", ".join(str(each) for each in result.again)
+        frames = ", ".join(str(sized.begins + each) for each in result.again)
         told += f" Take {frames} again: then it costs {number(100.0 * result.margin_after, 2)} %."
     return told

@@ -12,13 +12,16 @@ from ..wording import number
 
 @dataclass(frozen=True, slots=True)
 class Sized:
-    """The pictures that were measured, px, and how many delivered px one of theirs is."""
+    """The pictures that were measured, px, and how many delivered px one of theirs is; ``begins`` is the
+    frame from which on they were looked at: what comes before is a slate.
+    """
 
     width: int
     height: int
     delivered: float = 1.0
     rate_fps: float = 24.0
     shutter_angle_deg: float = 180.0
+    begins: int = 0
 
     def share(self, x: float, y: float) -> tuple[float, float]:
         """A place of a picture in shares of the frame.

@@ -9,7 +9,7 @@ from ..measure import Amount, ClipMeasured, Flicker, LightOverTime, Measurement,
 from ..wording import number
 from .measured import Sized, as_measurement, in_words, within
 
-_CAUSES = {
+CAUSES = {
     "steady": "The light is steady.",
     "mains": "It pulses as mains light does at this rate: change shutter or rate to fit the mains.",
     "pulse": "It pulses by itself: a dimmed or failing lamp.",
@@ -20,10 +20,10 @@ _CAUSES = {
 _BLACK_SHARE = 0.5
 
 
-def _frames(frames: tuple[int, ...]) -> str:
-    """Frames as runs: 3, 8 to 11."""
+def _frames(frames: tuple[int, ...], begins: int) -> str:
+    """Frames as runs: 3, 8 to 11; they are counted from the one from which on it was looked at."""
     runs: list[list[int]] = []
-    for frame in frames:
+    for frame in (begins + each for each in frames):
         if runs and runs[-1][1] == frame - 1:
             runs[-1][1] = frame
         else:
@@ -61,12 +61,12 @@ def _floats(values: object) -> tuple[float, ...]:
 def _(result: Flicker, sized: Sized) -> str:
     seen = as_measurement(result, sized)
     if result.cause == "steady":
-        return f"{_CAUSES['steady']} It flickers by {within(seen.amounts[0])}."
-    told = f"It flickers by {within(seen.amounts[0])}. {_CAUSES[result.cause]}"
+        return f"{CAUSES['steady']} It flickers by {within(seen.amounts[0])}."
+    told = f"It flickers by {within(seen.amounts[0])}. {CAUSES[result.cause]}"
     if result.side:
         told += f" It is the {result.side}."
     if result.frames and result.cause in ("event", "bounce"):
-        told += f" Frames {_frames(result.frames)}."
+        told += f" Frames {_frames(result.frames, sized.begins)}."
     return told
 
 
@@ -99,8 +99,8 @@ def _(result: OnBlack, sized: Sized) -> Measurement:
         Amount("touches", "Frames at an edge", float(len({frame for frame, _ in result.touches}))),
     ]
     if result.first is not None and result.last is not None:
-        amounts.append(Amount("first", "First frame", float(result.first)))
-        amounts.append(Amount("last", "Last frame", float(result.last)))
+        amounts.append(Amount("first", "First frame", float(sized.begins + result.first)))
+        amounts.append(Amount("last", "Last frame", float(sized.begins + result.last)))
     series = (Series("light", "Its light", "of white", _floats(result.light)),)
     return Measurement(
         "black", tuple(amounts), ("Black is the 99th of 100 of the frame's border.",), (), series
@@ -114,13 +114,14 @@ def _(result: OnBlack, sized: Sized) -> str:
     told += f" ({number(black, 2)} % of white)."
     if result.first is None or result.last is None:
         return told + " There is nothing on it."
-    told += f" It burns from frame {result.first} to {result.last}."
+    told += f" It burns from frame {sized.begins + result.first} to {sized.begins + result.last}."
     if result.clipped > 0:
-        told += f" At most {number(100.0 * result.clipped, 2)} % clip, in frame {result.clipped_frame}."
+        frame = sized.begins + result.clipped_frame
+        told += f" At most {number(100.0 * result.clipped, 2)} % clip, in frame {frame}."
     for side in ("left", "right", "top", "bottom"):
         frames = tuple(frame for frame, name in result.touches if name == side)
         if frames:
-            told += f" It touches the {side} in frames {_frames(frames)}."
+            told += f" It touches the {side} in frames {_frames(frames, sized.begins)}."
     return told
 
 
@@ -155,17 +156,17 @@ def _most(values: npt.NDArray[np.float64]) -> float:
 
 @in_words.register
 def _(result: ClipMeasured, sized: Sized) -> str:
-    seen = as_measurement(result, sized)
+    seen, begins = as_measurement(result, sized), sized.begins
     camera, light = seen.amount("camera"), seen.amount("light")
     if not np.isfinite(result.camera).any():
         told = "There is nothing in it that a camera could be held to."
     elif camera.value <= (camera.off or 0.0):
         told = f"The camera stood still, within {number(camera.off or 0.0, 2)} px."
     else:
-        worst = int(np.nanargmax(result.camera_px))
+        worst = begins + int(np.nanargmax(result.camera_px))
         told = f"The camera is off its first frame by up to {within(camera)}, in frame {worst}."
     if lost := np.flatnonzero(np.isnan(result.camera_px)).tolist():
-        told += f" Frames {_frames(tuple(lost))} share nothing with the first."
-    darkest, lightest = int(result.light_stops.argmin()), int(result.light_stops.argmax())
+        told += f" Frames {_frames(tuple(lost), begins)} share nothing with the first."
+    darkest, lightest = (begins + int(each(result.light_stops)) for each in (np.argmin, np.argmax))
     told += f" The light goes by {within(light)}, least in frame {darkest}, most in frame {lightest}."
-    return told + f" Softest is frame {int(result.sharp.argmin())}."
+    return told + f" Softest is frame {begins + int(result.sharp.argmin())}."

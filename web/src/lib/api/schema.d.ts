@@ -4021,19 +4021,13 @@ export interface components {
         };
         /**
          * AmountOut
-         * @description One measured amount; ``error`` is two deviations, null where it is counted.
+         * @description An amount, and within what it lies in 95 of 100 readings.
          */
         AmountOut: {
-            /** Name */
-            name: string;
-            /** Title */
-            title: string;
-            /** Value */
-            value: number;
-            /** Error */
-            error: number | null;
-            /** Unit */
-            unit: string;
+            /** Amount */
+            amount: number;
+            /** Within */
+            within: number;
         };
         /** BenchOut */
         BenchOut: {
@@ -6249,29 +6243,23 @@ export interface components {
         };
         /**
          * MeasureIn
-         * @description Measure a row of a recording. ``region`` is left, top, width and height, ``places`` are points, all in
-         *     shares of the frame.
+         * @description Begin a measurement; ``version`` is the production's.
          */
         MeasureIn: {
-            /**
-             * What
-             * @enum {string}
-             */
-            what: "evenness" | "key" | "still" | "change" | "flicker" | "grain" | "edge" | "movement" | "seam" | "patch" | "matte-hours" | "ball" | "grey" | "photograph" | "clip" | "black" | "light" | "wobble";
-            /** Against Id */
-            against_id?: number | null;
-            /** Frame */
-            frame?: number | null;
-            /** Region */
-            region?: number[];
-            /** Places */
-            places?: number[][];
-            /**
-             * Kind
-             * @default
-             * @enum {string}
-             */
-            kind: "" | "zone" | "grey" | "mirror" | "chart";
+            /** Version */
+            version: number;
+            /** Kind */
+            kind: string;
+            /** Mode Id */
+            mode_id: number;
+            /** Lens Id */
+            lens_id?: number | null;
+            /** Lamp Id */
+            lamp_id?: number | null;
+            /** Asked */
+            asked?: {
+                [key: string]: unknown;
+            };
         };
         /**
          * MeasurementOut
@@ -8779,13 +8767,15 @@ export interface components {
             /** Says */
             says: string;
             /** Amounts */
-            amounts: components["schemas"]["AmountOut"][];
+            amounts: components["schemas"]["MeasuredAmountOut"][];
             /** Assumptions */
             assumptions: string[];
             /** Overlays */
             overlays: components["schemas"]["OverlayOut"][];
             /** Series */
             series: components["schemas"]["SeriesOut"][];
+            /** Lines */
+            lines?: components["schemas"]["LineToldOut"][];
             /** Frame */
             frame: number | null;
             /** Against Id */
@@ -8794,6 +8784,18 @@ export interface components {
             by: string;
             /** At */
             at: string | null;
+        };
+        /**
+         * LineToldOut
+         * @description What a series does, in a sentence, and what stands out in it.
+         */
+        LineToldOut: {
+            /** Series */
+            series: string;
+            /** Says */
+            says: string;
+            /** Spots */
+            spots: components["schemas"]["SpotOut"][];
         };
         /**
          * MarkOut
@@ -8807,6 +8809,22 @@ export interface components {
             kind: "backing" | "still" | "edge" | "grain" | "light" | "point" | "patch" | "line" | "zone" | "mirror" | "ball" | "card" | "chart";
             /** Places */
             places: number[][];
+        };
+        /**
+         * MeasuredAmountOut
+         * @description One measured amount; ``error`` is two deviations, null where it is counted.
+         */
+        MeasuredAmountOut: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Value */
+            value: number;
+            /** Error */
+            error: number | null;
+            /** Unit */
+            unit: string;
         };
         /**
          * OverlayOut
@@ -8831,8 +8849,9 @@ export interface components {
         /**
          * RushOut
          * @description A recording as it is looked at. ``proxy`` is the address of its film, or of its picture where it is a
-         *     still; ``strip`` that of some of its frames side by side, one for ``strip_every``. ``colour`` is how it
-         *     was recorded, ``guessed`` what of that the file does not say.
+         *     still; ``strip`` that of some of its frames side by side, one for ``strip_every``. ``begins`` is the first
+         *     frame that counts, after its slate; ``colour`` how it was recorded, ``guessed`` what of that
+         *     the file does not say.
          */
         RushOut: {
             /** Recording Id */
@@ -8856,6 +8875,8 @@ export interface components {
             rate_fps: number;
             /** Frames */
             frames: number;
+            /** Begins */
+            begins: number;
             /** Colour */
             colour: string;
             /** Curve */
@@ -8902,6 +8923,18 @@ export interface components {
             every: number;
         };
         /**
+         * SpotOut
+         * @description Frames to look at.
+         */
+        SpotOut: {
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Text */
+            text: string;
+        };
+        /**
          * CurveIn
          * @description By which curve a recording was made; no name is what the file says.
          */
@@ -8918,6 +8951,32 @@ export interface components {
             log?: number[];
             /** Table */
             table?: number[][];
+        };
+        /**
+         * MeasureFramesIn
+         * @description Measure a row of a recording. ``region`` is left, top, width and height, ``places`` are points, all in
+         *     shares of the frame.
+         */
+        MeasureFramesIn: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "evenness" | "key" | "still" | "change" | "flicker" | "grain" | "edge" | "movement" | "seam" | "patch" | "matte-hours" | "ball" | "grey" | "photograph" | "clip" | "black" | "light" | "wobble";
+            /** Against Id */
+            against_id?: number | null;
+            /** Frame */
+            frame?: number | null;
+            /** Region */
+            region?: number[];
+            /** Places */
+            places?: number[][];
+            /**
+             * Kind
+             * @default
+             * @enum {string}
+             */
+            kind: "" | "zone" | "grey" | "mirror" | "chart";
         };
         /**
          * FrameMarkIn
@@ -15265,7 +15324,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MeasureIn"];
+                "application/json": components["schemas"]["MeasureFramesIn"];
             };
         };
         responses: {

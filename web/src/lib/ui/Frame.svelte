@@ -66,6 +66,12 @@
     },
     { key: "d", name: "Days", to: "/days", here: router.location.startsWith("/days") },
     { key: "l", name: "Log", to: shot ? `/shots/${shot}/log` : "", here: LOGGED.test(router.location) },
+    {
+      key: "r",
+      name: "Rushes",
+      to: shot ? `/shots/${shot}/rushes` : "",
+      here: /\/rushes(\/|$)/.test(router.location),
+    },
     { key: "h", name: "Hand over", to: "/hand-over", here: router.location === "/hand-over" },
   ]);
   const tools = $derived([
@@ -95,7 +101,7 @@
   }
 
   const shortcuts = [
-    ["g then b, e, d, l, h, k, p", "go to Break down, Bench, Days, Log, Hand over, Kit, Pocket"],
+    ["g then b, e, d, l, r, h, k, p", "go to Break down, Bench, Days, Log, Rushes, Hand over, Kit, Pocket"],
     ["/", "find a shot"],
     ["s", "solve the selected layer; in Days: plan"],
     ["n", "a new layer; on the wall: add shots"],
@@ -111,6 +117,8 @@
     ["m", "judge as planned or as shot"],
     ["Ctrl Z · Ctrl Shift Z", "undo · redo"],
     ["arrow keys", "turn a barrel by a third, with Shift by a whole; move what is drawn"],
+    ["arrows · Shift", "in Rushes: a frame; ten"],
+    ["Space", "in Rushes: play, and stop"],
     ["Esc", "drop what is being tried"],
     ["?", "this list"],
   ];

@@ -1,0 +1,204 @@
+// The footage of a shot on the measuring table: which recording, which frame, what is measured and marked.
+import { answered, client, type Schemas } from "../../lib/api/client";
+import { Asking } from "../../lib/edit/asking.svelte";
+import { WayBack } from "../../lib/edit/back.svelte";
+import { Followed, isGoing } from "../../lib/events/job.svelte";
+import { marked, MARK_NAMES, placesOf, type MarkKind, type Row, type What } from "./rows";
+
+export type Line = Schemas["RushLineOut"];
+export type Measured = Schemas["FramesMeasuredOut"];
+
+export class Rushing {
+  list = $state.raw<Schemas["RushesOut"] | null>(null);
+  rush = $state.raw<Schemas["RushOut"] | null>(null);
+  recording = $state(0);
+  frame = $state(0);
+  playing = $state(false);
+  /** The row that is drawn over the picture. */
+  shown = $state<What | null>(null);
+  missing = $state("");
+  marking = $state.raw<{ kind: MarkKind; places: number[][] } | null>(null);
+  readonly asking = new Asking();
+  readonly looking = new Followed(this.asking);
+  readonly measuring = new Followed(this.asking);
+  readonly way = new WayBack(
+    this.asking,
+    () => this.list?.production_id ?? null,
+    () => this.read(),
+  );
+  measures = $state<What | null>(null);
+  #turn = 0;
+
+  constructor(readonly shot: number) {}
+
+  close() {
+    this.looking.close();
+    this.measuring.close();
+  }
+  get lines(): (Line & { layer: string; hero: boolean })[] {
+    return (this.list?.layers ?? []).flatMap((layer) =>
+      layer.recordings.map((one) => ({ ...one, layer: layer.name, hero: layer.is_hero })),
+    );
+  }
+  get line() {
+    return this.lines.find((one) => one.recording_id === this.recording);
+  }
+  get writes() {
+    return this.list?.role === "supervisor" || this.list?.role === "crew";
+  }
+  get frames() {
+    return Math.max(1, this.rush?.frames ?? 1);
+  }
+  get clip() {
+    return this.rush?.kind === "clip";
+  }
+  get drawn(): Measured | null {
+    return this.rush?.measured.find((one) => one.what === this.shown) ?? null;
+  }
+  get busy() {
+    return this.asking.busy || isGoing(this.measuring.job);
+  }
+
+  go(frame: number) {
+    this.frame = Math.min(this.frames - 1, Math.max(0, Math.round(frame)));
+  }
+  mark(kind: MarkKind): number[][] {
+    return this.rush?.marks.find((one) => one.kind === kind)?.places ?? [];
+  }
+
+  /** The list anew, and the recording that lies on the table. */
+  async read() {
+    const asked = new Asking();
+    const path = { shot_id: this.shot };
+    const found = await asked.read(() =>
+      answered(client.GET("/api/shots/{shot_id}/rushes", { params: { path } })),
+    );
+    this.list = found ?? this.list;
+    this.missing = this.list ? "" : asked.said;
+    if (!this.list) return;
+    const lines = this.lines;
+    if (!lines.some((one) => one.recording_id === this.recording)) {
+      const first = lines.find((one) => one.seen && one.circled) ?? lines.find((one) => one.seen);
+      this.recording = (first ?? lines[0])?.recording_id ?? 0;
+    }
+    await this.#readRush();
+  }
+  async open(recording: number) {
+    if (recording === this.recording && this.rush) return;
+    this.recording = recording;
+    this.rush = null;
+    this.frame = 0;
+    this.playing = false;
+    this.marking = null;
+    await this.#readRush();
+  }
+  async #readRush() {
+    const turn = ++this.#turn;
+    if (!this.line?.seen) {
+      this.rush = null;
+      return;
+    }
+    const path = { recording_id: this.recording };
+    const found = await this.asking.read(() =>
+      answered(client.GET("/api/recordings/{recording_id}/rush", { params: { path } })),
+    );
+    if (turn !== this.#turn || !found) return;
+    if (this.rush?.recording_id !== found.recording_id) this.frame = found.begins;
+    this.rush = found;
+  }
+
+  lookAtAll() {
+    const { production_id, version } = this.list!;
+    return this.looking.ask((key) =>
+      answered(
+        client.POST("/api/productions/{production_id}/rushes", {
+          params: { path: { production_id } },
+          headers: { "Idempotency-Key": key },
+          body: { version },
+        }),
+      ),
+    );
+  }
+
+  /** The mark that a row is measured by: the first that is there. */
+  markOf(row: Row): MarkKind | undefined {
+    return row.marks.find((kind) => this.mark(kind).length);
+  }
+  async measure(row: Row, against: number | null) {
+    const kind = this.markOf(row);
+    this.measures = row.what;
+    this.shown = row.what;
+    const body = {
+      what: row.what,
+      against_id: against,
+      frame: row.frame && this.clip ? this.frame : null,
+      region: [],
+      places: [],
+      kind: "" as const,
+      ...(kind ? marked(kind, this.mark(kind)) : {}),
+    };
+    const path = { recording_id: this.recording };
+    await this.measuring.ask((key) =>
+      answered(
+        client.POST("/api/recordings/{recording_id}/measures", {
+          params: { path },
+          headers: { "Idempotency-Key": key },
+          body,
+        }),
+      ),
+    );
+  }
+
+  begin(kind: MarkKind) {
+    this.playing = false;
+    this.marking = { kind, places: [] };
+  }
+  /** One place more; with the last one the mark is kept. */
+  async put(place: number[]) {
+    if (!this.marking) return;
+    const { kind, places } = this.marking;
+    this.marking = { kind, places: [...places, place] };
+    if (this.marking.places.length === placesOf(kind)[1]) await this.keepMark();
+  }
+  get enough() {
+    return this.marking !== null && this.marking.places.length >= placesOf(this.marking.kind)[0];
+  }
+  async keepMark() {
+    if (!this.marking || !this.enough) return;
+    const { kind, places } = this.marking;
+    this.marking = null;
+    await this.say(kind, places);
+  }
+  forget(kind: MarkKind) {
+    return this.say(kind, []);
+  }
+  private async say(kind: MarkKind, places: number[][]) {
+    const set_up = this.rush?.set_up_id;
+    if (!set_up) return;
+    const done = await this.way.do(`${MARK_NAMES[kind]} marked`, (key) =>
+      answered(
+        client.POST("/api/set-ups/{set_up_id}/frame-marks", {
+          params: { path: { set_up_id: set_up } },
+          headers: { "Idempotency-Key": key },
+          body: { kind, places },
+        }),
+      ),
+    );
+    if (done) await this.#readRush();
+  }
+
+  async sayCurve(curve: Omit<Schemas["CurveIn"], "version">) {
+    const { recording_id, version } = this.rush!;
+    const done = await this.way.do("curve said", (key) =>
+      answered(
+        client.POST("/api/recordings/{recording_id}/curve", {
+          params: { path: { recording_id } },
+          headers: { "Idempotency-Key": key },
+          body: { ...curve, version },
+        }),
+      ),
+    );
+    if (done) await this.#readRush();
+    return Boolean(done);
+  }
+}
