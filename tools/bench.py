@@ -2,7 +2,7 @@
 solver.
 
 Printed, never asserted: machines differ. Run with `./run bench`, or `./run bench drag` for a part: core,
-http, people, drag, line-up, list, load, days, demo-days, board (also as --load).
+http, people, drag, line-up, list, load, days, demo-days, board, rushes (also as --load).
 """
 
 from __future__ import annotations
@@ -32,6 +32,7 @@ from tools.bench_line_up import line_up_numbers  # noqa: E402
 from tools.bench_list import list_numbers  # noqa: E402
 from tools.bench_load import load_numbers  # noqa: E402
 from tools.bench_people import people_numbers  # noqa: E402
+from tools.bench_rushes import rushes_numbers  # noqa: E402
 
 Work = tuple[str, Callable[[], object], str]
 
@@ -371,6 +372,7 @@ def main() -> None:
         "days": days_numbers,
         "demo-days": demo_days_numbers,
         "board": board_numbers,
+        "rushes": rushes_numbers,
     }
     wanted = [one.removeprefix("--") for one in sys.argv[1:]] or list(parts)
     if unknown := [name for name in wanted if name not in parts]:

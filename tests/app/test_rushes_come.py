@@ -147,6 +147,10 @@ def test_a_curve_that_somebody_says_is_the_one_it_is_measured_by(crew, productio
     assert status == 200, told
     assert crew("get", f"/recordings/{row.pk}/rush")[1]["colour"].startswith("log, matrix BT.601")
     assert light() != pytest.approx(before, rel=0.05)
+    lines = Rush.objects.get(recording=row).clip["series"][0]["values"]
+    again = Job.objects.get(kind="look_at_rushes", state=Job.State.WAITING)
+    assert done(again.pk).state == "ready"
+    assert Rush.objects.get(recording=row).clip["series"][0]["values"] != lines
     flat = {"name": "log", "log": [0.0], "version": version + 1}
     assert "five numbers" in crew("post", f"/recordings/{row.pk}/curve", flat)[1]["problems"][0]["message"]
 

@@ -70,6 +70,7 @@ def screens(shot: Shot) -> list[tuple[str, str]]:
         (f"{of_shot}/photograph", "Drop a photograph of the place here"),
         (f"{of_shot}/log", "As planned"),
         (f"/layers/{filmed.pk}/line-up", "Actor's marks"),
+        (f"{of_shot}/rushes", "No footage is filed"),
         ("/cards", "No camera at hand?"),
         ("/kit/measure", "Measure your kit"),
         ("/places", "recurs"),

@@ -43,6 +43,7 @@ def test_no_screen_is_wider_than_its_window(
         ("/", "TM010"),
         (f"/shots/{crowded.pk}/bench", "Will it show?"),
         (f"/shots/{crowded.pk}/log", "As planned"),
+        (f"/shots/{crowded.pk}/rushes", "No footage is filed"),
         (f"/layers/{Layer.objects.filter(name__startswith='9 ')[0].pk}/line-up", "Actor's marks"),
         ("/hand-over", "Make card"),
         ("/production/film", "megapixels"),

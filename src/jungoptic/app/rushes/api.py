@@ -20,7 +20,7 @@ from jungoptic.app.productions import access
 from jungoptic.app.productions.writing import in_production
 from jungoptic.app.rushes import keeping
 from jungoptic.app.rushes.answers import rush_answer, rushes_answer
-from jungoptic.app.rushes.jobs import Everything, Measuring, kind_for, look_at_rushes, title_of
+from jungoptic.app.rushes.jobs import Everything, Measuring, kind_for, look_again, look_at_rushes, title_of
 from jungoptic.app.rushes.models import Rush
 from jungoptic.app.rushes.rows import AGAINST, TITLES
 from jungoptic.app.rushes.schemas import CurveIn, FrameMarkIn, MeasureFramesIn, RushesIn, RushesOut, RushOut
@@ -71,6 +71,7 @@ def say_curve(request: HttpRequest, recording_id: int, payload: CurveIn) -> Any:
     with in_production(person(request), rush.recording.card.production_id) as write:
         write.title = f"{rush.recording.name}: curve"
         keeping.say_curve(write, rush, payload.version, told)
+    look_again(write.production_id, write.person.pk, rush.recording)
     return written(write, rush.pk, rush.version)
 
 

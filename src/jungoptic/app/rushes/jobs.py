@@ -62,7 +62,8 @@ def look_at_rushes(running: Running, everything: Everything) -> None:
         if everything.again
         else list(waiting(running.job.production_id))
     )
-    seen, missed = 0, []
+    seen = 0
+    missed: list[str] = []
     with Reader(READER, SILENT_S) as reader, tempfile.TemporaryDirectory() as scratch:
         for number, row in enumerate(rows):
             at = f"“{row.name}”, {number + 1} of {len(rows)}"
@@ -74,7 +75,7 @@ def look_at_rushes(running: Running, everything: Everything) -> None:
             try:
                 told = _asked(reader, row, {"do": "look", "into": scratch}, going)
             except InputError as error:
-                missed.append(str(error))
+                missed += [] if str(error) in missed else [str(error)]
                 continue
             _keep(running, row, told, Path(scratch))
             seen += 1
@@ -93,6 +94,12 @@ def look_at_what_was_filed(production_id: int, person_id: Any) -> None:
     ).exists()
     if count and not asked:
         ask_by_itself(production_id, person_id, look_at_rushes, title_of(count), Everything())
+
+
+def look_again(production_id: int, person_id: Any, row: Recording) -> None:
+    """Have all frames of a recording measured by the curve that somebody said now."""
+    title = f"Looking at {row.name} again"
+    ask_by_itself(production_id, person_id, look_at_rushes, title, Everything(again=row.pk))
 
 
 def title_of(count: int) -> str:

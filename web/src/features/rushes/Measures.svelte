@@ -10,10 +10,12 @@
   let { rushing, tab }: { rushing: Rushing; tab: Tab } = $props();
   const rush = $derived(rushing.rush!);
   const rows = $derived(ROWS[tab].filter((row) => !row.clip || rush.kind === "clip"));
-  const others = $derived(rushing.lines.filter((one) => one.recording_id !== rush.recording_id && one.seen));
+  const others = $derived(
+    rushing.lines.filter((one) => one.recording_id !== rush.recording_id && one.seen && !one.fault),
+  );
   const nameOf = (id: number) => {
     const line = rushing.lines.find((one) => one.recording_id === id);
-    return line ? `${line.layer}, take ${line.take_number}` : "another recording";
+    return line ? `${line.layer}, take ${line.take_number} · ${line.name}` : "another recording";
   };
   // against what each is held: as it was last, else a clean plate, else nothing
   let chosen = $state<Partial<Record<What, string>>>({});
