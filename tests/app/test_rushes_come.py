@@ -15,9 +15,12 @@ import pytest
 
 from jungoptic.app.footage.models import Card, Recording
 from jungoptic.app.jobs.models import Job
+from jungoptic.app.productions.models import ToleranceChange
 from jungoptic.app.rushes import reading
 from jungoptic.app.rushes.models import FrameMeasure, Rush
 from jungoptic.app.rushes.rows import thinned
+from jungoptic.app.shots.models import Layer
+from jungoptic.app.takes.models import Take
 from tests.clips import clip, slate_text
 from tests.core.filmed import laid, noised, photograph, write
 from tests.jobs import done
@@ -125,6 +128,36 @@ def test_a_camera_that_was_bumped_is_told_and_what_was_marked_is_remembered(crew
         assert status == 422 and problems["problems"][0]["field"].endswith(field), body
     wrong = crew("post", f"/set-ups/{set_up}/frame-marks", {"kind": "chart", "places": [[0.1, 0.1]]})
     assert wrong[0] == 422 and "4 places" in wrong[1]["problems"][0]["message"]
+
+
+def test_an_action_is_held_against_its_clean_plate_by_itself(crew, production, card, take):
+    plate(card, "action.mp4")
+    plate(card, "clean.mp4", (2.3, -1.0), 4)
+    (Path(card.place) / "small.mp4").write_bytes((Path(card.place) / "clean.mp4").read_bytes())
+    layer = Layer.objects.get(pk=take.layer_id)
+    layer.pk, layer.kind, layer.name, layer.place, layer.is_hero = None, "clean_plate", "Empty", 90, False
+    layer.save()
+    empty = Take.objects.get(pk=take.pk)
+    empty.pk, empty.layer, empty.number = None, layer, 1
+    empty.save()
+    action, clean = filed(card, take, "action.mp4"), filed(card, empty, "clean.mp4")
+    ended = looked_at(crew, production)
+    assert ended.message == "2 recordings looked at, 1 held against clean plates."
+    shot = take.layer.shot_id
+    (pair,) = crew("get", f"/shots/{shot}/rushes")[1]["compared"]
+    assert (pair["recording_id"], pair["against_id"]) == (action.pk, clean.pk)
+    assert pair["verdict"] == "shows" and "moved" in pair["says"] and pair["clean"] == "Empty, take 1"
+    assert {row["what"] for row in crew("get", f"/recordings/{action.pk}/rush")[1]["measured"]} == {
+        "still",
+        "change",
+    }
+    ToleranceChange.objects.create(production=production, item="split_line", holds=50, tight=60)
+    (pair,) = crew("get", f"/shots/{shot}/rushes")[1]["compared"]
+    assert pair["verdict"] == "holds"
+    again = filed(card, take, "small.mp4")
+    looked_at(crew, production)
+    assert FrameMeasure.objects.filter(rush__recording=action, what="still").count() == 1
+    assert FrameMeasure.objects.filter(rush__recording=again, what="still").count() == 1
 
 
 def test_a_curve_that_somebody_says_is_the_one_it_is_measured_by(crew, production, card, take):

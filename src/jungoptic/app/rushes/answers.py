@@ -4,13 +4,17 @@ from __future__ import annotations
 
 from typing import Any
 
-from jungoptic.app.base.answers import Json
+from jungoptic.app.base.answers import Json, fields_of
 from jungoptic.app.footage.models import Recording
+from jungoptic.app.productions.models import ToleranceChange
 from jungoptic.app.rushes.keeping import waiting
 from jungoptic.app.rushes.models import FrameMeasure, Rush, SetUpMark
 from jungoptic.app.rushes.reading import curve_of
+from jungoptic.app.rushes.rows import BY_ITSELF
 from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.core.match import Tolerance
 from jungoptic.core.measure import Curve
+from jungoptic.core.rushes import AmountJudged, judged
 
 _CURVES = {"bt709": "BT.709", "srgb": "sRGB", "linear": "linear", "log": "log", "table": "by a table"}
 _MATRICES = {"bt709": "BT.709", "bt601": "BT.601", "bt2020": "BT.2020"}
@@ -49,7 +53,55 @@ def rushes_answer(shot: Shot, role: str) -> Json:
             for layer in layers
             if layer.pk in by_layer or layer.set_up_id is not None
         ],
+        "compared": compared(shot),
     }
+
+
+def tolerances_of(production_id: int) -> dict[str, Tolerance]:
+    """Those that a production says, by item."""
+    rows = ToleranceChange.objects.filter(production=production_id)
+    return {row.item: Tolerance(row.holds, row.tight) for row in rows}
+
+
+def compared(shot: Shot) -> list[Json]:
+    """Actions held against their clean plates: what shows most of each pair, the newest take first."""
+    rows = (
+        FrameMeasure.objects.filter(
+            rush__recording__take__layer__shot=shot,
+            what__in=BY_ITSELF,
+            against__take__layer__kind="clean_plate",
+        )
+        .select_related("rush__recording__take__layer", "against__take__layer")
+        .order_by("-rush__recording__take__recorded_at", "rush", "against", "-id")
+    )
+    tolerances = tolerances_of(shot.production_id)
+    pairs: dict[tuple[int, int], dict[str, FrameMeasure]] = {}
+    for row in rows:
+        assert row.against is not None
+        pairs.setdefault((row.rush_id, row.against.pk), {}).setdefault(row.what, row)
+    return [_pair(list(found.values()), tolerances) for found in pairs.values()]
+
+
+def _pair(rows: list[FrameMeasure], tolerances: dict[str, Tolerance]) -> Json:
+    """The row of a pair that shows most."""
+    told = [(_judged(row.told, tolerances), row) for row in rows]
+    worst, row = max(told, key=lambda each: each[0][0].ladder if each[0] else -1.0)
+    action, clean = row.rush.recording.take, row.against.take if row.against else None
+    assert action is not None and clean is not None and row.against is not None
+    return {
+        "layer_id": action.layer_id,
+        "take_id": action.pk,
+        "recording_id": row.rush.recording_id,
+        "against_id": row.against.pk,
+        "action": action.name,
+        "clean": clean.name,
+        "verdict": worst[0].verdict if worst else "holds",
+        "says": row.told["says"],
+    }
+
+
+def _judged(told: dict[str, Any], tolerances: dict[str, Tolerance]) -> tuple[AmountJudged, ...]:
+    return judged(told["what"], {each["name"]: each["value"] for each in told["amounts"]}, tolerances)
 
 
 def _line(row: Recording) -> Json:
@@ -77,6 +129,7 @@ def rush_answer(rush: Rush) -> Json:
     for each in rush.measures.select_related("by"):
         latest.setdefault(each.what, each)
     set_up = row.take.layer.set_up_id if row.take else None
+    tolerances = tolerances_of(row.card.production_id)
     return {
         "recording_id": row.pk,
         "version": rush.version,
@@ -105,14 +158,14 @@ def rush_answer(rush: Rush) -> Json:
         "marks": [
             {"kind": mark.kind, "places": mark.places} for mark in SetUpMark.objects.filter(set_up=set_up)
         ],
-        "clip": _told(rush.clip) if rush.clip else None,
-        "measured": [measure_answer(each) for each in latest.values()],
+        "clip": _told(rush.clip, tolerances) if rush.clip else None,
+        "measured": [measure_answer(each, tolerances) for each in latest.values()],
     }
 
 
-def measure_answer(row: FrameMeasure) -> Json:
+def measure_answer(row: FrameMeasure, tolerances: dict[str, Tolerance]) -> Json:
     """One row as it came out."""
-    return _told(row.told) | {
+    return _told(row.told, tolerances) | {
         "id": row.pk,
         "frame": row.asked.get("frame"),
         "against_id": row.against_id,
@@ -121,10 +174,11 @@ def measure_answer(row: FrameMeasure) -> Json:
     }
 
 
-def _told(told: dict[str, Any]) -> Json:
+def _told(told: dict[str, Any], tolerances: dict[str, Tolerance]) -> Json:
     names = ("what", "says", "amounts", "assumptions", "overlays", "series")
     nobody = {"id": None, "frame": None, "against_id": None, "by": "", "at": None}
-    return {name: told[name] for name in names} | {"lines": told.get("lines", [])} | nobody
+    more = {"lines": told.get("lines", []), "judged": [fields_of(one) for one in _judged(told, tolerances)]}
+    return {name: told[name] for name in names} | more | nobody
 
 
 def _colour(rush: Rush) -> str:

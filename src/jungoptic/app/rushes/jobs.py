@@ -21,9 +21,9 @@ from jungoptic.app.jobs.models import Job
 from jungoptic.app.jobs.running import Running
 from jungoptic.app.productions.access import LOGS
 from jungoptic.app.productions.writing import in_production
-from jungoptic.app.rushes.keeping import waiting
+from jungoptic.app.rushes.keeping import HELD, to_compare, waiting
 from jungoptic.app.rushes.models import FrameMeasure, Rush
-from jungoptic.app.rushes.rows import OF_PICTURES
+from jungoptic.app.rushes.rows import BY_ITSELF, OF_PICTURES
 from jungoptic.core.errors import InputError
 
 READER = "jungoptic.app.rushes.reading"
@@ -62,7 +62,7 @@ def look_at_rushes(running: Running, everything: Everything) -> None:
         if everything.again
         else list(waiting(running.job.production_id))
     )
-    seen = 0
+    seen, compared = 0, 0
     missed: list[str] = []
     with Reader(READER, SILENT_S) as reader, tempfile.TemporaryDirectory() as scratch:
         for number, row in enumerate(rows):
@@ -79,9 +79,13 @@ def look_at_rushes(running: Running, everything: Everything) -> None:
                 continue
             _keep(running, row, told, Path(scratch))
             seen += 1
+        pairs = to_compare(running.job.production_id)
+        for number, (action, clean) in enumerate(pairs):
+            running.advance(0.99, f"“{action.name}” against “{clean.name}”, {number + 1} of {len(pairs)}")
+            compared += _compare(running, reader, action, clean)
     with in_production(running.job.asked_by, running.job.production_id) as write:
-        write.title, write.stays = _looked(seen), True
-        message = " ".join([_looked(seen), *missed])
+        write.title, write.stays = _looked(seen, compared), True
+        message = " ".join([_looked(seen, compared), *missed])
         running.finish(said={"missed": missed}, message=message)
 
 
@@ -107,8 +111,39 @@ def title_of(count: int) -> str:
     return f"Looking at {count} recording{'' if count == 1 else 's'}"
 
 
-def _looked(count: int) -> str:
-    return f"{count} recording{'' if count == 1 else 's'} looked at."
+def _looked(count: int, compared: int) -> str:
+    told = f"{count} recording{'' if count == 1 else 's'} looked at"
+    return f"{told}, {compared} held against clean plates." if compared else f"{told}."
+
+
+def _compare(running: Running, reader: Reader, action: Recording, clean: Recording) -> int:
+    """Hold an action against its clean plate; 1 where something came of it. What cannot be held against it
+    (of another size, with nothing in it that stands still) is left: whoever measures it hears why.
+    """
+    kept = 0
+    for what in BY_ITSELF:
+        try:
+            told = _asked(
+                reader,
+                action,
+                {"do": "measure", "what": what, "against": str(lies_at(clean))},
+                lambda _: running.advance(0.99),
+            )
+        except InputError:
+            continue
+        if "told" in told:
+            FrameMeasure.objects.create(
+                rush=action.rush,
+                what=what,
+                against=clean,
+                told=told["told"],
+                by_id=running.job.asked_by_id,
+            )
+            kept = 1
+    rush = action.rush
+    rush.says = {**rush.says, HELD: [*rush.says.get(HELD, ()), clean.pk]}
+    rush.save(update_fields=["says"])
+    return kept
 
 
 def _asked(

@@ -16,12 +16,41 @@ from jungoptic.core.errors import InputError
 
 RUSH = "rush"
 MARK = "frame mark"
+HELD = "held_against"
+"""In what a recording says: the clean plates that it was held against, or could not be."""
 
 
 def waiting(production_id: int) -> Any:
     """Recordings of a production that are filed and were not looked at yet."""
     rows = Recording.objects.filter(card__production=production_id, take__isnull=False, fault="")
     return rows.filter(rush__isnull=True, says__has_key="kind").order_by("pk")
+
+
+def to_compare(production_id: int) -> list[tuple[Recording, Recording]]:
+    """Actions with the clean plate that was filmed nearest in time in their set-up, where the two were not
+    held against each other yet.
+    """
+    rows = Recording.objects.filter(
+        card__production=production_id, rush__fault="", rush__proxy__isnull=False, take__isnull=False
+    ).select_related("take__layer__shot", "rush", "card__production")
+    by_set_up: dict[int, tuple[list[Recording], list[Recording]]] = {}
+    for row in rows:
+        layer = row.take.layer if row.take else None
+        if layer is not None and layer.set_up_id is not None:
+            actions, cleans = by_set_up.setdefault(layer.set_up_id, ([], []))
+            (cleans if layer.kind == "clean_plate" else actions).append(row)
+    pairs = [
+        (action, min(cleans, key=lambda clean: _apart_s(action, clean)))
+        for actions, cleans in by_set_up.values()
+        if cleans
+        for action in actions
+    ]
+    return [(action, clean) for action, clean in pairs if clean.pk not in action.rush.says.get(HELD, ())]
+
+
+def _apart_s(action: Recording, clean: Recording) -> float:
+    assert action.take is not None and clean.take is not None
+    return abs((action.take.recorded_at - clean.take.recorded_at).total_seconds())
 
 
 def say_curve(write: Writing, rush: Rush, version: int, curve: dict[str, Any]) -> None:

@@ -62,6 +62,8 @@ TITLES = {
     "light": "Light over the frames",
     "wobble": "Wobble",
 }
+BY_ITSELF = ("still", "change")
+"""Rows that are measured of an action and its clean plate without anybody asking."""
 OF_LEVELS = {"grain"}
 """Rows whose series do not go over the frames."""
 AGAINST = {

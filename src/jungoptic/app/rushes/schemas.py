@@ -9,6 +9,7 @@ from pydantic import BaseModel as Schema
 from pydantic import Field
 
 from jungoptic.app.base.schemas import Points, Role, Seen
+from jungoptic.core.vocabulary import Verdict
 
 What = Literal[
     "evenness",
@@ -92,6 +93,16 @@ class LineToldOut(Schema):
     spots: list[SpotOut]
 
 
+class AmountJudgedOut(Schema):
+    """An amount of a row as an item of the ladder."""
+
+    amount: str
+    item: str
+    label: str
+    verdict: Verdict
+    ladder: float
+
+
 class FramesMeasuredOut(Schema):
     """What one row came to: ``says`` in words, the amount that judges first. ``frame`` is the one that was
     looked at, ``against_id`` the recording that it was held against.
@@ -105,6 +116,7 @@ class FramesMeasuredOut(Schema):
     overlays: list[OverlayOut]
     series: list[SeriesOut]
     lines: list[LineToldOut] = Field(default_factory=list)
+    judged: list[AmountJudgedOut]
     frame: int | None
     against_id: int | None
     by: str
@@ -138,9 +150,22 @@ class RushLayerOut(Schema):
     recordings: list[RushLineOut]
 
 
+class ComparedOut(Schema):
+    """An action held against its clean plate, by itself: the verdict of what shows most, and in words."""
+
+    layer_id: int
+    take_id: int
+    recording_id: int
+    against_id: int
+    action: str
+    clean: str
+    verdict: Verdict
+    says: str
+
+
 class RushesOut(Schema):
     """The footage of a shot. ``waiting``: so many recordings of the production were not looked at yet;
-    ``version`` is the production's.
+    ``version`` is the production's; ``compared`` are actions with their clean plates, the newest take first.
     """
 
     production_id: int
@@ -151,6 +176,7 @@ class RushesOut(Schema):
     role: Role
     waiting: int
     layers: list[RushLayerOut]
+    compared: list[ComparedOut]
 
 
 class MarkOut(Schema):

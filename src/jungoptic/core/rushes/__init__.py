@@ -7,12 +7,15 @@ from .lights import BallLit, GreyBeside
 from .measured import Sized, as_measurement, in_words, with_error, within
 from .photographed import Photographed, photograph_read
 from .spotted import LineTold, Spot, over_frames
+from .verdicts import ITEM_OF, AmountJudged, judged
 
 _TELL = (backing, over_time, standing)
 """They tell what :mod:`~jungoptic.core.measure` returns: loading them is enough."""
 
 __all__ = [
+    "ITEM_OF",
     "MINUTES_A_KEY",
+    "AmountJudged",
     "BallLit",
     "EdgeBeside",
     "GrainBeside",
@@ -26,6 +29,7 @@ __all__ = [
     "Spot",
     "as_measurement",
     "in_words",
+    "judged",
     "over_frames",
     "photograph_read",
     "with_error",

@@ -13,6 +13,7 @@
   import { inWords } from "./card";
   import { foretold, isExact, sureness } from "./foretold";
   import { Foretelling } from "./foretelling.svelte";
+  import Compared from "./Compared.svelte";
   import InIt from "./InIt.svelte";
   import LogCautions from "./LogCautions.svelte";
   import Run from "./Run.svelte";
@@ -278,6 +279,7 @@
       {#if logs}<a class="btn !border-line max-sm:ml-auto" href="#/cards">Cards</a>{/if}
       <a class={["btn", !logs && "max-sm:ml-auto"]} href={`#/shots/${shot}/bench`}>Bench</a>
     </div>
+    <Compared {shot} />
     {#if reach.away || mine.length}
       <div class="shrink-0 border-b border-ink bg-raised px-3.5 py-2" role="alert">
         {#if reach.away}<p>Log on: takes are kept here and sent when the connection is back.</p>{/if}

@@ -5,7 +5,8 @@
   import { isGoing } from "../../lib/events/job.svelte";
   import { when } from "../../lib/ui/when";
   import { amountText, MARK_NAMES, ROWS, type Row, type Tab, type What } from "./rows";
-  import type { Rushing } from "./rushing.svelte";
+  import type { Measured, Rushing } from "./rushing.svelte";
+  import Verdict from "../../lib/ui/Verdict.svelte";
 
   let { rushing, tab }: { rushing: Rushing; tab: Tab } = $props();
   const rush = $derived(rushing.rush!);
@@ -33,6 +34,8 @@
       : []),
     ...others.map((one) => [String(one.recording_id), nameOf(one.recording_id)] as const),
   ];
+  const verdictOf = (done: Measured, amount: string) =>
+    done.judged.find((one) => one.amount === amount)?.verdict;
   const going = $derived(isGoing(rushing.measuring.job));
   const lacks = (row: Row) => {
     if (row.against === "must" && !against(row)) return "There is nothing yet to hold it against.";
@@ -50,7 +53,12 @@
     <li class={["grid gap-1.5 border-b border-line px-3.5 py-2.5", rushing.shown === row.what && "bg-panel"]}>
       <div class="flex items-baseline gap-3">
         <h3 class="min-w-0 flex-1 truncate">{row.name}</h3>
-        {#if done?.amounts[0]}<span class="num font-strong">{amountText(done.amounts[0])}</span>{/if}
+        {#if done?.amounts[0]}
+          {@const verdict = verdictOf(done, done.amounts[0].name)}
+          <span class="num flex items-center gap-1.5 font-strong"
+            >{amountText(done.amounts[0])}{#if verdict}<Verdict {verdict} />{/if}</span
+          >
+        {/if}
       </div>
       {#if done}
         <p>{done.says}</p>
@@ -58,7 +66,10 @@
           <dl class="grid grid-cols-[1fr_auto] gap-x-3 text-muted">
             {#each done.amounts.slice(1) as amount (amount.name)}
               <dt class="truncate">{amount.title}</dt>
-              <dd class="num text-right">{amountText(amount)}</dd>
+              {@const verdict = verdictOf(done, amount.name)}
+              <dd class="num flex items-center justify-end gap-1.5">
+                {amountText(amount)}{#if verdict}<Verdict {verdict} />{/if}
+              </dd>
             {/each}
           </dl>
         {/if}

@@ -8669,6 +8669,31 @@ export interface components {
             };
         };
         /**
+         * ComparedOut
+         * @description An action held against its clean plate, by itself: the verdict of what shows most, and in words.
+         */
+        ComparedOut: {
+            /** Layer Id */
+            layer_id: number;
+            /** Take Id */
+            take_id: number;
+            /** Recording Id */
+            recording_id: number;
+            /** Against Id */
+            against_id: number;
+            /** Action */
+            action: string;
+            /** Clean */
+            clean: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "shows";
+            /** Says */
+            says: string;
+        };
+        /**
          * RushLayerOut
          * @description A layer of a shot with its recordings.
          */
@@ -8720,7 +8745,7 @@ export interface components {
         /**
          * RushesOut
          * @description The footage of a shot. ``waiting``: so many recordings of the production were not looked at yet;
-         *     ``version`` is the production's.
+         *     ``version`` is the production's; ``compared`` are actions with their clean plates, the newest take first.
          */
         RushesOut: {
             /** Production Id */
@@ -8742,6 +8767,8 @@ export interface components {
             waiting: number;
             /** Layers */
             layers: components["schemas"]["RushLayerOut"][];
+            /** Compared */
+            compared: components["schemas"]["ComparedOut"][];
         };
         /**
          * RushesIn
@@ -8750,6 +8777,25 @@ export interface components {
         RushesIn: {
             /** Version */
             version: number;
+        };
+        /**
+         * AmountJudgedOut
+         * @description An amount of a row as an item of the ladder.
+         */
+        AmountJudgedOut: {
+            /** Amount */
+            amount: string;
+            /** Item */
+            item: string;
+            /** Label */
+            label: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "shows";
+            /** Ladder */
+            ladder: number;
         };
         /**
          * FramesMeasuredOut
@@ -8776,6 +8822,8 @@ export interface components {
             series: components["schemas"]["SeriesOut"][];
             /** Lines */
             lines?: components["schemas"]["LineToldOut"][];
+            /** Judged */
+            judged: components["schemas"]["AmountJudgedOut"][];
             /** Frame */
             frame: number | null;
             /** Against Id */
