@@ -13,7 +13,6 @@ ITEM_OF: dict[tuple[str, str], str] = {
     ("still", "moved"): "split_line",
     ("change", "there"): "brightness",
     ("change", "white"): "colour",
-    ("change", "moved"): "split_line",
     ("change", "focus"): "focus_near",
     ("flicker", "flicker"): "flicker",
     ("clip", "flicker"): "flicker",
