@@ -106,6 +106,14 @@ def shoot_card(page: Page) -> None:
     work_off_the_queue()
     page.get_by_role("radio", name=re.compile("^All")).click()
     shoot(page, "cards")
+    mist = Shot.objects.get(code="TM100")
+    at(page, f"/shots/{mist.pk}/rushes", "Stands still")
+    page.get_by_role("slider", name="Frame").press("PageUp")
+    page.get_by_role("button", name="Measure: Movement").click()
+    work_off_the_queue()
+    page.get_by_role("button", name="Measure again: Movement").wait_for()
+    page.mouse.move(5, 790)
+    shoot(page, "rushes")
 
 
 def shoot_own_film(page: Page, tmp_path: Path) -> None:

@@ -6,7 +6,7 @@ It knows nothing of Django: the command line and the process that measures in th
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from itertools import islice
 from pathlib import Path
 
@@ -31,7 +31,7 @@ WORKING_PX = 960  # of every frame of a clip
 class Asked:
     """``region`` is left, top, width and height, px of the picture, or shares of it where none is over 1;
     ``places`` those of a line, a zone or corners, likewise; ``frame`` the one that is looked at of a clip,
-    ``begins`` the first that counts: before it is a slate.
+    ``begins`` the first that counts, before which is a slate; ``against_begins`` that of the other.
     """
 
     file: Path
@@ -41,12 +41,13 @@ class Asked:
     curve: Curve | None = None
     delivery: tuple[int, int] | None = None
     frame: int | None = None
-    begins: int = 0
     rate_fps: float | None = None
     mains_hz: float | None = None
     shutter_angle_deg: float = 180.0
     view_deg: float | None = None
     kind: str = ""
+    begins: int = 0
+    against_begins: int = 0
 
 
 @dataclass
@@ -60,6 +61,8 @@ class Opened:
     @classmethod
     def of(cls, asked: Asked, path: Path | None = None) -> Opened:
         """Raises InputError where it cannot be read."""
+        if path not in (None, asked.file):  # of what it is held against the middle is looked at
+            asked = replace(asked, frame=None, begins=asked.against_begins)
         footage = open_footage(path or asked.file, asked.rate_fps)
         opened = cls(asked, footage, [*footage.remarks])
         opened.assumes += footage.colour.guessed if asked.curve is None else [f"{asked.curve.text}, as told."]

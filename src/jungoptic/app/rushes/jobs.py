@@ -126,7 +126,7 @@ def _compare(running: Running, reader: Reader, action: Recording, clean: Recordi
             told = _asked(
                 reader,
                 action,
-                {"do": "measure", "what": what, "against": str(lies_at(clean))},
+                {"do": "measure", "what": what, **_against(clean)},
                 lambda _: running.advance(0.99),
             )
         except InputError:
@@ -165,6 +165,12 @@ def _asked(
         raise InputError.at("place", _GONE) from None
 
 
+def _against(row: Recording) -> dict[str, Any]:
+    """What a recording is held against, as it is asked. Raises InputError where it cannot be reached."""
+    rush = Rush.objects.filter(recording=row).first()
+    return {"against": str(lies_at(row)), "against_begins": rush.says.get("begins", 0) if rush else 0}
+
+
 def _slate_s(row: Recording) -> float | None:
     """When the slate was read that was held up before a take; one after it is another's."""
     half = (row.says.get("length_s") or 0.0) / 2.0
@@ -201,7 +207,7 @@ def _measure(running: Running, wanted: Measuring) -> None:
     )
     asked = wanted.model_dump(exclude={"recording", "against_id"}) | {
         "shutter_angle_deg": row.take.shutter_angle_deg if row.take else None,
-        "against": str(lies_at(other)) if other else None,
+        **(_against(other) if other else {}),
     }
     with Reader(READER, _MINUTES_S) as reader:
         running.advance(0.0, f"“{row.name}”")

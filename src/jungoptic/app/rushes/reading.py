@@ -144,7 +144,7 @@ def measured(what: dict[str, Any]) -> dict[str, Any]:
     """What a row comes to. Raises InputError."""
     more = {
         name: what[name]
-        for name in ("frame", "begins", "mains_hz", "shutter_angle_deg", "view_deg", "kind")
+        for name in ("frame", "begins", "against_begins", "mains_hz", "shutter_angle_deg", "view_deg", "kind")
         if what.get(name) is not None
     }
     asked = Asked(

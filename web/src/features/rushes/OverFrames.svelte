@@ -105,7 +105,7 @@
     {#each series as one (one.name)}
       {@const line = told.find((each) => each.series === one.name)}
       <div class="relative">
-        <p class="flex gap-3 truncate leading-[17px]">
+        <p class="pointer-events-none relative z-10 flex gap-3 truncate leading-[17px]">
           <b class="shrink-0">{NAMES[one.name] ?? one.title}</b>
           <span class="truncate text-muted">{line?.says ?? ""}</span>
         </p>
