@@ -1,8 +1,6 @@
-"""Medians and 95th percentiles of what must feel immediate: the comparison in core and over HTTP, and the
-solver.
+"""Medians and 95th percentiles of what must feel immediate, printed and never asserted: machines differ.
 
-Printed, never asserted: machines differ. Run with `./run bench`, or `./run bench drag` for a part: core,
-http, people, drag, line-up, list, load, days, demo-days, board, rushes (also as --load).
+Run with `./run bench`, or `./run bench drag` for a part: the names are in `main` (also as --load).
 """
 
 from __future__ import annotations

@@ -71,7 +71,7 @@ export const ROWS: Record<Tab, readonly Row[]> = {
   still: [
     { what: "still", name: "Camera", marks: ["still"], against: "may", frame: true },
     { what: "movement", name: "Movement", marks: ["zone", "line"], clip: true },
-    { what: "seam", name: "Split line", marks: [], against: "must", clip: true },
+    { what: "seam", name: "Where to split", marks: [], against: "must", clip: true },
     { what: "patch", name: "Patch from a frame beside", marks: ["patch"], needs: true, clip: true },
     { what: "wobble", name: "Wobble", marks: ["point"], clip: true },
   ],
