@@ -207,6 +207,13 @@ def test_what_is_damaged_is_told_at_the_file_and_the_rest_is_looked_at(crew, pro
     status, told = crew("post", f"/recordings/{rows['text.mov'].pk}/measures", {"what": "flicker"})
     assert status == 422 and "text" in told["problems"][0]["message"]
     assert not FrameMeasure.objects.exists()
+    (folder / "text.mov").write_bytes(whole)
+    rows["text.mov"].size_bytes = len(whole)
+    rows["text.mov"].save()
+    again = {"recording_id": rows["text.mov"].pk}
+    assert done(crew("post", f"/productions/{production.pk}/rushes", again)[1]["id"]).state == "ready"
+    assert crew("get", f"/recordings/{rows['text.mov'].pk}/rush")[1]["fault"] == ""
+    assert crew("post", f"/productions/{production.pk}/rushes", {"recording_id": 10**6})[0] == 422
 
 
 def test_filing_has_it_looked_at_without_anybody_asking(crew, production, card, take):
@@ -249,3 +256,11 @@ def test_a_still_has_a_picture_and_a_long_clip_few_values(tmp_path):
     assert series["every"] == 5 and len(series["values"]) == 4000
     assert series["values"][777 // 5] == 5.0 and series["values"][2401] is None
     assert json.dumps(series)
+
+
+def test_a_row_that_looks_at_every_frame_says_how_far_it_is(tmp_path, capsys):
+    clip(tmp_path / "A.MP4", BEGAN, seconds=2.0)
+    told = reading.answer({"do": "measure", "what": "movement", "path": str(tmp_path / "A.MP4")})
+    assert told["told"]["what"] == "movement"
+    shares = [json.loads(line)["at"] for line in capsys.readouterr().out.splitlines()]
+    assert shares and shares == sorted(shares) and shares[-1] <= 1.0

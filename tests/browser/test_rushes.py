@@ -138,6 +138,9 @@ def test_what_is_no_film_says_so_and_a_guest_only_looks(open_page: OpenPage, sho
         assert axe(page) == [] and overflow(page) <= 0
     choose(page.get_by_label("Recording"), "Mill 1:12 · take 1 · text.mp4")
     expect(page.get_by_role("alert")).to_contain_text("text is in it")
+    page.get_by_role("button", name="Look at it again").click()
+    work_off_the_queue()
+    expect(page.get_by_text("1 recording looked at.")).to_be_visible()
     guest = open_page("runner", f"/shots/{shot.pk}/rushes/{footage['action'].pk}", "Stands still")
     expect(guest.get_by_role("slider", name="Frame")).to_be_visible()
     expect(guest.get_by_role("button", name=re.compile("^Measure"))).to_have_count(0)

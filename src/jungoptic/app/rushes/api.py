@@ -20,7 +20,15 @@ from jungoptic.app.productions import access
 from jungoptic.app.productions.writing import in_production
 from jungoptic.app.rushes import keeping
 from jungoptic.app.rushes.answers import rush_answer, rushes_answer
-from jungoptic.app.rushes.jobs import Everything, Measuring, kind_for, look_again, look_at_rushes, title_of
+from jungoptic.app.rushes.jobs import (
+    Everything,
+    Measuring,
+    kind_for,
+    look_again,
+    look_at_rushes,
+    title_again,
+    title_of,
+)
 from jungoptic.app.rushes.models import Rush
 from jungoptic.app.rushes.rows import AGAINST, TITLES
 from jungoptic.app.rushes.schemas import CurveIn, FrameMarkIn, MeasureFramesIn, RushesIn, RushesOut, RushOut
@@ -48,11 +56,18 @@ def read_rushes(request: HttpRequest, shot_id: int) -> Any:
 def look_at_what_waits(request: HttpRequest, production_id: int, payload: RushesIn) -> Any:
     """Make proxies of what was filed, and measure all frames, as a job. The supervisor and the crew."""
     access.role_in(request, production_id, access.LOGS)
-    count = keeping.waiting(production_id).count()
-    if not count:
+    again = payload.recording_id
+    if again is not None:
+        row = Recording.objects.filter(pk=again, card__production=production_id, take__isnull=False).first()
+        if row is None:
+            raise InputError.at("recording_id", "The production has no such recording that is filed.")
+        title = title_again(row)
+    elif count := keeping.waiting(production_id).count():
+        title = title_of(count)
+    else:
         raise InputError.at("rushes", _NOTHING)
     with in_production(person(request), production_id, payload.version) as write:
-        job = ask_for(write, look_at_rushes, title_of(count), Everything())
+        job = ask_for(write, look_at_rushes, title, Everything(again=again))
     return Status(202, JobOut.of(job))
 
 

@@ -5,7 +5,7 @@ It knows nothing of Django: the command line and the process that measures in th
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field, replace
 from itertools import islice
 from pathlib import Path
@@ -32,6 +32,7 @@ class Asked:
     """``region`` is left, top, width and height, px of the picture, or shares of it where none is over 1;
     ``places`` those of a line, a zone or corners, likewise; ``frame`` the one that is looked at of a clip,
     ``begins`` the first that counts, before which is a slate; ``against_begins`` that of the other.
+    ``going`` is told how far it is where all frames are looked at.
     """
 
     file: Path
@@ -48,6 +49,7 @@ class Asked:
     kind: str = ""
     begins: int = 0
     against_begins: int = 0
+    going: Callable[[float], None] | None = field(default=None, compare=False)
 
 
 @dataclass
@@ -93,7 +95,11 @@ class Opened:
 
     def pictures(self) -> Iterator[Picture]:
         """Every picture that counts, from the first on."""
-        return islice(self.footage.pictures(), self.begins, None)
+        going, frames = self.asked.going, self.footage.frames
+        for picture in islice(self.footage.pictures(), self.begins, None):
+            yield picture
+            if going is not None:
+                going(picture.index / (frames or 2 * (picture.index + 1)))
 
     def light(self, picture: Picture, widest: int) -> Image:
         """A picture in linear light, no wider; float32 (h, w, 3)."""

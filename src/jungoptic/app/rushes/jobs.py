@@ -102,13 +102,17 @@ def look_at_what_was_filed(production_id: int, person_id: Any) -> None:
 
 def look_again(production_id: int, person_id: Any, row: Recording) -> None:
     """Have all frames of a recording measured by the curve that somebody said now."""
-    title = f"Looking at {row.name} again"
-    ask_by_itself(production_id, person_id, look_at_rushes, title, Everything(again=row.pk))
+    ask_by_itself(production_id, person_id, look_at_rushes, title_again(row), Everything(again=row.pk))
 
 
 def title_of(count: int) -> str:
     """What looking at so many recordings is called."""
     return f"Looking at {count} recording{'' if count == 1 else 's'}"
+
+
+def title_again(row: Recording) -> str:
+    """What looking at one once more is called."""
+    return f"Looking at {row.name} again"
 
 
 def _looked(count: int, compared: int) -> str:

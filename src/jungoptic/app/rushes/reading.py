@@ -154,6 +154,7 @@ def measured(what: dict[str, Any]) -> dict[str, Any]:
         tuple((x, y) for x, y in what.get("places") or ()),
         curve_of(what.get("curve") or {}),
         delivery_of(what),
+        going=_Going().at,
         **more,
     )
     return {"told": measure(what["what"], asked)}

@@ -218,7 +218,9 @@ class RushOut(Schema):
 
 
 class RushesIn(Seen):
-    """Look at what was filed and not looked at yet."""
+    """Look at what was filed and not looked at yet; or at one recording again."""
+
+    recording_id: int | None = None
 
 
 class MeasureFramesIn(Schema):

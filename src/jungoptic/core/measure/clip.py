@@ -45,10 +45,9 @@ class ClipMeasured:
     """By frame (n): light of the whole in stops against the first frames; how the camera stands against the
     first (n, 3) px right, px down and ° clockwise, NaN where it is lost, with errors, px and °; sharpness
     against the sharpest; the fastest thing, px from the frame before. Lengths are px of a picture
-    ``width_px`` wide.
-    Then the flicker of the stretch in which it is most, from ``flicker_from`` on; by how much the light of
-    each tile (rows, columns) changed from the first to the last frames, stops; and how much of each frame
-    the codec copied.
+    ``width_px`` wide. Then the flicker of the stretch in which it is most, from ``flicker_from`` on; by how
+    much the light of each tile (rows, columns) changed from the first to the last frames, stops; and how
+    much of each frame the codec copied.
     """
 
     width_px: int

@@ -121,7 +121,7 @@
                   >stop</button
                 >{/if}
             {:else}
-              <button class="btn" disabled={rushing.asking.busy} onclick={() => void rushing.lookAtAll()}
+              <button class="btn" disabled={rushing.asking.busy} onclick={() => void rushing.look()}
                 >Look at {list.waiting} more</button
               >
             {/if}
@@ -146,6 +146,13 @@
         <div class="grid flex-1 place-content-center gap-3 p-6 text-center">
           {#if rush?.fault || line.fault}
             <p class="max-w-[34rem]" role="alert">{rush?.fault || line.fault}</p>
+            {#if rushing.writes && rush?.fault}<p>
+                <button
+                  class="btn"
+                  disabled={rushing.asking.busy || isGoing(rushing.looking.job)}
+                  onclick={() => void rushing.look(rushing.recording)}>Look at it again</button
+                >
+              </p>{/if}
           {:else}
             {#if line.picture}<img src={line.picture} alt="" class="mx-auto w-80" />{/if}
             <p>{line.name} was not looked at yet.</p>

@@ -90,6 +90,7 @@ export class Rushing {
     this.frame = 0;
     this.playing = false;
     this.marking = null;
+    this.measures = null;
     await this.#readRush();
   }
   async #readRush() {
@@ -107,14 +108,15 @@ export class Rushing {
     this.rush = found;
   }
 
-  lookAtAll() {
+  /** Look at what waits, or at one recording again. */
+  look(recording_id: number | null = null) {
     const { production_id, version } = this.list!;
     return this.looking.ask((key) =>
       answered(
         client.POST("/api/productions/{production_id}/rushes", {
           params: { path: { production_id } },
           headers: { "Idempotency-Key": key },
-          body: { version },
+          body: { version, recording_id },
         }),
       ),
     );

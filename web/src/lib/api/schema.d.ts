@@ -8772,11 +8772,13 @@ export interface components {
         };
         /**
          * RushesIn
-         * @description Look at what was filed and not looked at yet.
+         * @description Look at what was filed and not looked at yet; or at one recording again.
          */
         RushesIn: {
             /** Version */
             version: number;
+            /** Recording Id */
+            recording_id?: number | null;
         };
         /**
          * AmountJudgedOut
