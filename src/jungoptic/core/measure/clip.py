@@ -31,7 +31,7 @@ _STRETCH = 1440
 _ENDS = 12
 """Frames at either end over which light is averaged."""
 _FEWEST_FRAMES = 4
-_COPIES_EVERY = 48
+_COPIES_EVERY = 31
 _NOISE = 4.0
 """Of the noise between two frames: tiles that differ by more have something in them that moves."""
 _FAST = 95.0
