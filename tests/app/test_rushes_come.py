@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 import json
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
@@ -90,10 +90,10 @@ def test_what_was_filed_is_looked_at_and_every_frame_can_be_gone_to(crew, guest,
     assert "The file says no curve: BT.709 is taken." in rush["guessed"]
     assert {each["name"] for each in rush["clip"]["series"]} == {"light", "camera", "sharpness", "movement"}
     assert "stood still" in rush["clip"]["says"]
-    with av.open(io.BytesIO(guest("get", f"/recordings/{row.pk}/proxy")[1])) as film:
+    with av.open(io.BytesIO(guest("get", rush["proxy"].removeprefix("/api"))[1])) as film:
         frames = list(film.decode(video=0))
         assert len(frames) == 20 and all(frame.key_frame for frame in frames)
-    strip = guest("get", f"/recordings/{row.pk}/strip")[1]
+    strip = guest("get", rush["strip"].removeprefix("/api"))[1]
     assert strip[:2] == b"\xff\xd8" and rush["strip_every"] == 1
     assert crew("post", f"/productions/{production.pk}/rushes", {})[0] == 422
 
@@ -123,6 +123,9 @@ def test_a_camera_that_was_bumped_is_told_and_what_was_marked_is_remembered(crew
         ({"what": "change"}, "against_id"),
         ({"what": "still", "against_id": action.pk}, "against_id"),
         ({"what": "sideways"}, "what"),
+        ({"what": "flicker", "region": [0.1, 0.2]}, "region"),
+        ({"what": "flicker", "region": [0.1, 0.2, 0.3, 7]}, "region.3"),
+        ({"what": "movement", "places": [[0.1, 0.2, 0.3]]}, "places.0"),
     ):
         status, problems = crew("post", f"/recordings/{action.pk}/measures", body)
         assert status == 422 and problems["problems"][0]["field"].endswith(field), body
@@ -158,6 +161,14 @@ def test_an_action_is_held_against_its_clean_plate_by_itself(crew, production, c
     looked_at(crew, production)
     assert FrameMeasure.objects.filter(rush__recording=action, what="still").count() == 1
     assert FrameMeasure.objects.filter(rush__recording=again, what="still").count() == 1
+    later = Take.objects.get(pk=take.pk)
+    later.pk, later.number, later.recorded_at = None, 77, take.recorded_at + timedelta(minutes=5)
+    later.save()
+    (Path(card.place) / "newer.mp4").write_bytes((Path(card.place) / "action.mp4").read_bytes())
+    newer = filed(card, later, "newer.mp4")
+    looked_at(crew, production)
+    (pair,) = crew("get", f"/shots/{shot}/rushes")[1]["compared"]
+    assert pair["recording_id"] == newer.pk, "what was shot again is done with"
 
 
 def test_a_curve_that_somebody_says_is_the_one_it_is_measured_by(crew, production, card, take):
@@ -185,6 +196,11 @@ def test_a_curve_that_somebody_says_is_the_one_it_is_measured_by(crew, productio
     assert done(again.pk).state == "ready"
     assert Rush.objects.get(recording=row).clip["series"][0]["values"] != lines
     flat = {"name": "log", "log": [0.0], "version": version + 1}
+    ragged = {"name": "table", "table": [[0.0, 0.0], [1.0]], "version": version + 1}
+    assert crew("post", f"/recordings/{row.pk}/curve", ragged)[0] == 422
+    assert crew("get", f"/recordings/{row.pk}/rush")[1]["proxy"].endswith(
+        f"?file={Rush.objects.get(recording=row).proxy_id}"
+    )
     assert "five numbers" in crew("post", f"/recordings/{row.pk}/curve", flat)[1]["problems"][0]["message"]
 
 
@@ -211,6 +227,7 @@ def test_what_is_damaged_is_told_at_the_file_and_the_rest_is_looked_at(crew, pro
     rows["text.mov"].size_bytes = len(whole)
     rows["text.mov"].save()
     again = {"recording_id": rows["text.mov"].pk}
+    assert crew("get", f"/recordings/{rows['text.mov'].pk}/rush")[1]["proxy"] == ""
     assert done(crew("post", f"/productions/{production.pk}/rushes", again)[1]["id"]).state == "ready"
     assert crew("get", f"/recordings/{rows['text.mov'].pk}/rush")[1]["fault"] == ""
     assert crew("post", f"/productions/{production.pk}/rushes", {"recording_id": 10**6})[0] == 422

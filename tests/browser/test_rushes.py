@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect
 from jungoptic.app.footage.models import Card, Recording
 from jungoptic.app.people.models import Person
 from jungoptic.app.rushes.models import SetUpMark
-from jungoptic.app.shots.models import Shot
+from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.log import Said, record_take
 from tests.core.filmed import laid, noised, photograph, write
@@ -17,7 +17,7 @@ from tests.core.filmed import laid, noised, photograph, write
 from .conftest import OpenPage, axe, choose, overflow, saved, work_off_the_queue
 
 pytestmark = pytest.mark.browser
-FRAMES, BUMP = 48, range(20, 30)
+FRAMES, BUMP = 48, range(30, 40)
 
 
 @pytest.fixture
@@ -29,8 +29,18 @@ def footage(settings, tmp_path: Path, shot: Shot) -> dict[str, Recording]:
     folder.mkdir(parents=True)
     mill = shot.layers.get(name="Mill 1:12")
     who = Person.objects.get(username="camera")
+    empty = Layer.objects.create(
+        shot=shot,
+        place=90,
+        name="Empty table",
+        kind="clean_plate",
+        combine="over",
+        scale=12,
+        set_up=mill.set_up,
+        near_m=12,
+    )
     with in_shot(who, shot.pk) as kept:
-        take = record_take(kept, mill.pk, Said())
+        take, clean = (record_take(kept, layer.pk, Said()) for layer in (mill, empty))
     still, bumped = (0.5 * laid(photograph("coffee"), shift) for shift in ((0.0, 0.0), (3.0, 0.0)))
     frames = [noised(bumped if n in BUMP else still, 0.02, n) for n in range(FRAMES)]
     write(str(folder / "action.mp4"), frames, 16)
@@ -44,7 +54,7 @@ def footage(settings, tmp_path: Path, shot: Shot) -> dict[str, Recording]:
             size_bytes=(folder / f"{name}.mp4").stat().st_size,
             modified=0,
             says={"kind": "clip"},
-            take=take,
+            take=clean if name == "clean" else take,
             filed_by="hand",
         )
         for name in ("action", "clean", "text")
@@ -74,12 +84,12 @@ def shows(page: Page, frame: int) -> None:
 def test_footage_is_scrubbed_and_what_stands_out_is_gone_to(open_page: OpenPage, shot: Shot, footage):
     page = looked_at(open_page, shot)
     shows(page, 0)
-    touched = page.get_by_role("button", name=re.compile(r"^Camera, frames 20 to 29: .* px, and back$"))
+    touched = page.get_by_role("button", name=re.compile(r"^Camera, frames 30 to 39: .* px, and back$"))
     touched.focus()
-    shows(page, 20)
+    shows(page, 30)
     page.keyboard.press("Escape")
     page.evaluate("document.activeElement.blur()")
-    for key, frame in (("ArrowRight", 21), ("Shift+ArrowRight", 31), ("ArrowLeft", 30), ("End", 47)):
+    for key, frame in (("ArrowRight", 31), ("Shift+ArrowRight", 41), ("ArrowLeft", 40), ("End", 47)):
         page.keyboard.press(key)
         shows(page, frame)
     page.keyboard.press("Home")
@@ -97,10 +107,12 @@ def test_footage_is_scrubbed_and_what_stands_out_is_gone_to(open_page: OpenPage,
 
 def test_a_row_is_marked_by_keys_taken_back_and_measured(open_page: OpenPage, shot: Shot, footage):
     page = looked_at(open_page, shot)
-    choose(page.get_by_label("Camera: against"), "Mill 1:12, take 1 · clean.mp4")
-    page.get_by_role("button", name="Measure: Camera").click()
+    expect(page.get_by_label("Camera: against")).to_contain_text("Empty table, take 1 · clean.mp4")
+    moved = page.get_by_text(re.compile(r"^The camera moved: \d\.\d"))
+    expect(moved).to_be_visible()  # nobody asked: it was held against its clean plate
+    page.get_by_role("button", name="Measure again: Camera").click()
     work_off_the_queue()
-    expect(page.get_by_text(re.compile(r"^The camera moved: \d\.\d"))).to_be_visible()
+    expect(page.get_by_role("button", name="Measure again: Camera")).to_be_enabled()
     page.get_by_role("tab", name="Fine").click()
     measure = page.get_by_role("button", name="Measure: Sharpness")
     expect(measure).to_be_disabled()
@@ -129,6 +141,16 @@ def test_a_row_is_marked_by_keys_taken_back_and_measured(open_page: OpenPage, sh
     assert axe(page) == []
     page.get_by_role("button", name="Keep").click()
     expect(page.get_by_role("button", name=re.compile("^Colour: log"))).to_be_visible()
+
+
+def test_the_telephone_says_what_to_shoot_again(open_page: OpenPage, shot: Shot, footage):
+    looked_at(open_page, shot)
+    phone = open_page("camera", f"/shots/{shot.pk}/log", "Again now", width=390, height=844, phone=True)
+    told = phone.get_by_role("list", name="Against the clean plate").get_by_role("listitem")
+    expect(told).to_contain_text("Mill 1:12, take 1 against Empty table, take 1. The camera moved")
+    assert axe(phone) == [] and overflow(phone) <= 0
+    told.get_by_role("link", name="See it").click()
+    expect(phone.get_by_role("slider", name="Frame")).to_be_visible()
 
 
 def test_what_is_no_film_says_so_and_a_guest_only_looks(open_page: OpenPage, shot: Shot, footage):

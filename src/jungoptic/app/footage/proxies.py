@@ -15,7 +15,7 @@ import numpy.typing as npt
 from av.video.reformatter import ColorRange, Colorspace
 
 from jungoptic.app.footage.pictures import Picture
-from jungoptic.core.stage import jpeg
+from jungoptic.core.stage import encoded, jpeg
 
 HEIGHT_PX = 720
 STILL_PX = 1920
@@ -101,8 +101,7 @@ def seen_picture(picture: Picture, size: tuple[int, int]) -> Rgb:
     """A picture as a screen shows it: red, green and blue of sRGB, of this width and height."""
     seen = cv2.resize(picture.signal(), size, interpolation=cv2.INTER_AREA)
     if picture.colour.curve == "linear":
-        light = np.clip(seen, 0.0, 1.0)
-        seen = np.where(light <= 0.0031308, 12.92 * light, 1.055 * light ** (1 / 2.4) - 0.055)
+        return encoded(np.asarray(seen, np.float32))
     return np.asarray(np.rint(255.0 * np.clip(seen, 0.0, 1.0)), np.uint8)
 
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.db.models.fields.json import KeyTransform
+
 from jungoptic.app.base.answers import Json, fields_of
 from jungoptic.app.footage.models import Recording
 from jungoptic.app.productions.models import ToleranceChange
@@ -25,7 +27,7 @@ def rushes_answer(shot: Shot, role: str) -> Json:
     rows = (
         Recording.objects.filter(take__layer__shot=shot)
         .select_related("take", "rush")
-        .prefetch_related("rush__measures")
+        .defer("rush__clip", "says")
         .order_by("take__layer", "take__number", "pk")
     )
     by_layer: dict[int, list[Json]] = {}
@@ -47,7 +49,6 @@ def rushes_answer(shot: Shot, role: str) -> Json:
                 "name": layer.name,
                 "kind": layer.kind,
                 "set_up_id": layer.set_up_id,
-                "is_hero": layer.is_hero,
                 "recordings": by_layer.get(layer.pk, []),
             }
             for layer in layers
@@ -64,7 +65,9 @@ def tolerances_of(production_id: int) -> dict[str, Tolerance]:
 
 
 def compared(shot: Shot) -> list[Json]:
-    """Actions held against their clean plates: what shows most of each pair, the newest take first."""
+    """Actions held against their clean plates: of every layer its newest take, as what was shot again is done
+    with; of each pair what shows most.
+    """
     rows = (
         FrameMeasure.objects.filter(
             rush__recording__take__layer__shot=shot,
@@ -72,22 +75,26 @@ def compared(shot: Shot) -> list[Json]:
             against__take__layer__kind="clean_plate",
         )
         .select_related("rush__recording__take__layer", "against__take__layer")
+        .annotate(says=KeyTransform("says", "told"), amounts=KeyTransform("amounts", "told"))
+        .defer("told", "rush__clip")
         .order_by("-rush__recording__take__recorded_at", "rush", "against", "-id")
     )
     tolerances = tolerances_of(shot.production_id)
-    pairs: dict[tuple[int, int], dict[str, FrameMeasure]] = {}
+    pairs: dict[tuple[int, int], dict[str, Any]] = {}
     for row in rows:
-        assert row.against is not None
-        pairs.setdefault((row.rush_id, row.against.pk), {}).setdefault(row.what, row)
-    return [_pair(list(found.values()), tolerances) for found in pairs.values()]
+        pairs.setdefault((row.rush_id, row.against_id or 0), {}).setdefault(row.what, row)
+    newest: dict[int, Json] = {}
+    for found in pairs.values():
+        pair = _pair(list(found.values()), tolerances)
+        newest.setdefault(pair["layer_id"], pair)
+    return list(newest.values())
 
 
-def _pair(rows: list[FrameMeasure], tolerances: dict[str, Tolerance]) -> Json:
+def _pair(rows: list[Any], tolerances: dict[str, Tolerance]) -> Json:
     """The row of a pair that shows most."""
-    told = [(_judged(row.told, tolerances), row) for row in rows]
+    told = [(_judged(row.what, row.amounts, tolerances), row) for row in rows]
     worst, row = max(told, key=lambda each: each[0][0].ladder if each[0] else -1.0)
-    action, clean = row.rush.recording.take, row.against.take if row.against else None
-    assert action is not None and clean is not None and row.against is not None
+    action, clean = row.rush.recording.take, row.against.take
     return {
         "layer_id": action.layer_id,
         "take_id": action.pk,
@@ -96,12 +103,12 @@ def _pair(rows: list[FrameMeasure], tolerances: dict[str, Tolerance]) -> Json:
         "action": action.name,
         "clean": clean.name,
         "verdict": worst[0].verdict if worst else "holds",
-        "says": row.told["says"],
+        "says": row.says,
     }
 
 
-def _judged(told: dict[str, Any], tolerances: dict[str, Tolerance]) -> tuple[AmountJudged, ...]:
-    return judged(told["what"], {each["name"]: each["value"] for each in told["amounts"]}, tolerances)
+def _judged(what: str, amounts: list[Json], tolerances: dict[str, Tolerance]) -> tuple[AmountJudged, ...]:
+    return judged(what, {each["name"]: each["value"] for each in amounts}, tolerances)
 
 
 def _line(row: Recording) -> Json:
@@ -114,11 +121,9 @@ def _line(row: Recording) -> Json:
         "take_number": take.number,
         "circled": take.circled,
         "by": row.get_filed_by_display(),
-        "kind": row.says.get("kind", "clip"),
         "picture": f"/api/recordings/{row.pk}.jpg" if row.picture_id else "",
         "seen": rush is not None,
         "fault": row.fault or (rush.fault if rush else ""),
-        "measured": sorted({each.what for each in rush.measures.all()}) if rush else [],
     }
 
 
@@ -152,8 +157,8 @@ def rush_answer(rush: Rush) -> Json:
         },
         "colour": _colour(rush),
         "curve_said": rush.curve,
-        "proxy": f"/api/recordings/{row.pk}/proxy" if rush.proxy_id else "",
-        "strip": f"/api/recordings/{row.pk}/strip" if rush.strip_id else "",
+        "proxy": _address(row, "proxy", rush.proxy_id),
+        "strip": _address(row, "strip", rush.strip_id),
         "set_up_id": set_up,
         "marks": [
             {"kind": mark.kind, "places": mark.places} for mark in SetUpMark.objects.filter(set_up=set_up)
@@ -161,6 +166,11 @@ def rush_answer(rush: Rush) -> Json:
         "clip": _told(rush.clip, tolerances) if rush.clip else None,
         "measured": [measure_answer(each, tolerances) for each in latest.values()],
     }
+
+
+def _address(row: Recording, what: str, file_id: int | None) -> str:
+    """Of a file that was made of a recording: it says which, as a browser keeps what an address has."""
+    return f"/api/recordings/{row.pk}/{what}?file={file_id}" if file_id else ""
 
 
 def measure_answer(row: FrameMeasure, tolerances: dict[str, Tolerance]) -> Json:
@@ -177,7 +187,8 @@ def measure_answer(row: FrameMeasure, tolerances: dict[str, Tolerance]) -> Json:
 def _told(told: dict[str, Any], tolerances: dict[str, Tolerance]) -> Json:
     names = ("what", "says", "amounts", "assumptions", "overlays", "series")
     nobody = {"id": None, "frame": None, "against_id": None, "by": "", "at": None}
-    more = {"lines": told.get("lines", []), "judged": [fields_of(one) for one in _judged(told, tolerances)]}
+    verdicts = _judged(told["what"], told["amounts"], tolerances)
+    more = {"lines": told.get("lines", []), "judged": [fields_of(one) for one in verdicts]}
     return {name: told[name] for name in names} | more | nobody
 
 

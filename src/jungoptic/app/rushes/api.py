@@ -84,6 +84,7 @@ def say_curve(request: HttpRequest, recording_id: int, payload: CurveIn) -> Any:
     rush = _rush(request, recording_id, access.LOGS)
     told = payload.model_dump(exclude={"version"}, exclude_defaults=True)
     with in_production(person(request), rush.recording.card.production_id) as write:
+        rush.refresh_from_db()
         write.title = f"{rush.recording.name}: curve"
         keeping.say_curve(write, rush, payload.version, told)
     look_again(write.production_id, write.person.pk, rush.recording)
@@ -101,6 +102,8 @@ def measure_frames(request: HttpRequest, recording_id: int, payload: MeasureFram
     if rush.fault:
         raise InputError.at("what", rush.fault)
     production_id = rush.recording.card.production_id
+    if len(payload.region) not in (0, 4):
+        raise InputError.at("region", "A region has four numbers: left, top, width and height.")
     if payload.against_id is None and payload.what in AGAINST:
         raise InputError.at("against_id", AGAINST[payload.what])
     if payload.against_id is not None:

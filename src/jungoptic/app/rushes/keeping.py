@@ -30,9 +30,13 @@ def to_compare(production_id: int) -> list[tuple[Recording, Recording]]:
     """Actions with the clean plate that was filmed nearest in time in their set-up, where the two were not
     held against each other yet.
     """
-    rows = Recording.objects.filter(
-        card__production=production_id, rush__fault="", rush__proxy__isnull=False, take__isnull=False
-    ).select_related("take__layer__shot", "rush", "card__production")
+    rows = (
+        Recording.objects.filter(
+            card__production=production_id, rush__fault="", rush__proxy__isnull=False, take__isnull=False
+        )
+        .select_related("take__layer__shot", "rush", "card__production")
+        .defer("rush__clip")
+    )
     by_set_up: dict[int, tuple[list[Recording], list[Recording]]] = {}
     for row in rows:
         layer = row.take.layer if row.take else None

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel as Schema
 from pydantic import Field
@@ -11,6 +11,10 @@ from pydantic import Field
 from jungoptic.app.base.schemas import Points, Role, Seen
 from jungoptic.core.vocabulary import Verdict
 
+Finite = Annotated[float, Field(allow_inf_nan=False)]
+Share = Annotated[float, Field(ge=0, le=1)]
+Place = Annotated[list[Share], Field(min_length=2, max_length=2)]
+Pair = Annotated[list[Finite], Field(min_length=2, max_length=2)]
 What = Literal[
     "evenness",
     "key",
@@ -132,11 +136,9 @@ class RushLineOut(Schema):
     take_number: int
     circled: bool
     by: str
-    kind: Literal["clip", "still"]
     picture: str
     seen: bool
     fault: str
-    measured: list[What]
 
 
 class RushLayerOut(Schema):
@@ -146,7 +148,6 @@ class RushLayerOut(Schema):
     name: str
     kind: str
     set_up_id: int | None
-    is_hero: bool
     recordings: list[RushLineOut]
 
 
@@ -165,7 +166,8 @@ class ComparedOut(Schema):
 
 class RushesOut(Schema):
     """The footage of a shot. ``waiting``: so many recordings of the production were not looked at yet;
-    ``version`` is the production's; ``compared`` are actions with their clean plates, the newest take first.
+    ``version`` is the production's; ``compared`` is of every layer its newest take
+    that was held against a clean plate.
     """
 
     production_id: int
@@ -231,8 +233,8 @@ class MeasureFramesIn(Schema):
     what: What
     against_id: int | None = None
     frame: int | None = Field(None, ge=0)
-    region: list[float] = Field(default_factory=list, max_length=4)
-    places: Points = Field(default_factory=list, max_length=60)
+    region: list[Share] = Field(default_factory=list, max_length=4)
+    places: list[Place] = Field(default_factory=list, max_length=60)
     kind: Literal["", "zone", "grey", "mirror", "chart"] = ""
 
 
@@ -240,8 +242,8 @@ class CurveIn(Seen):
     """By which curve a recording was made; no name is what the file says."""
 
     name: Literal["", "bt709", "srgb", "linear", "log", "table"] = ""
-    log: list[float] = Field(default_factory=list, max_length=5)
-    table: list[list[float]] = Field(default_factory=list, max_length=4096)
+    log: list[Finite] = Field(default_factory=list, max_length=5)
+    table: list[Pair] = Field(default_factory=list, max_length=4096)
 
 
 class FrameMarkIn(Schema):

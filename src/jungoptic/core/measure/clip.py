@@ -243,11 +243,8 @@ class ClipWatch:
         differs = cv2.absdiff(before, small)
         tiles = cv2.resize(differs.astype(np.float32), _GRID[::-1], interpolation=cv2.INTER_AREA)
         noise = float(np.median(tiles))
-        if float(tiles.max()) < _NOISE * noise + 0.25:
-            return self._all_of_it(before, small) if noise > 1.0 else 0.0
-        return self._all_of_it(before, small)
-
-    def _all_of_it(self, before: Codes, small: Codes) -> float:
+        if noise <= 1.0 and float(tiles.max()) < _NOISE * noise + 0.25:
+            return 0.0
         flow = np.asarray(self._search.calc(before, small, np.zeros((*small.shape, 2), np.float32)))
         squared = flow[::4, ::4, 0] ** 2 + flow[::4, ::4, 1] ** 2
         moving = squared[squared > _MOVES_PX**2]

@@ -23,11 +23,7 @@
     if (shot) void read();
   });
   whenOthersWrite(read);
-  // of every layer its newest take: what was shot again is done with
-  const newest = $derived(
-    pairs.filter((one, place) => pairs.findIndex((other) => other.layer_id === one.layer_id) === place),
-  );
-  const off = $derived(newest.filter((one) => one.verdict !== "holds"));
+  const off = $derived(pairs.filter((one) => one.verdict !== "holds"));
 </script>
 
 {#if off.length}

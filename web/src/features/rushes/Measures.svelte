@@ -20,7 +20,7 @@
   };
   // against what each is held: as it was last, else a clean plate, else nothing
   let chosen = $state<Partial<Record<What, string>>>({});
-  const clean = $derived(others.find((one) => /clean/i.test(one.layer)));
+  const clean = $derived(others.find((one) => one.cleans !== null && one.cleans === rush.set_up_id));
   const measured = (row: Row) => rush.measured.find((one) => one.what === row.what);
   const against = (row: Row): string => {
     if (!row.against) return "";

@@ -35,10 +35,11 @@ export class Rushing {
     this.looking.close();
     this.measuring.close();
   }
-  get lines(): (Line & { layer: string; hero: boolean })[] {
-    return (this.list?.layers ?? []).flatMap((layer) =>
-      layer.recordings.map((one) => ({ ...one, layer: layer.name, hero: layer.is_hero })),
-    );
+  get lines(): (Line & { layer: string; cleans: number | null })[] {
+    return (this.list?.layers ?? []).flatMap((layer) => {
+      const cleans = layer.kind === "clean_plate" ? layer.set_up_id : null;
+      return layer.recordings.map((one) => ({ ...one, layer: layer.name, cleans }));
+    });
   }
   get line() {
     return this.lines.find((one) => one.recording_id === this.recording);

@@ -8706,8 +8706,6 @@ export interface components {
             kind: string;
             /** Set Up Id */
             set_up_id: number | null;
-            /** Is Hero */
-            is_hero: boolean;
             /** Recordings */
             recordings: components["schemas"]["RushLineOut"][];
         };
@@ -8728,24 +8726,18 @@ export interface components {
             circled: boolean;
             /** By */
             by: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "clip" | "still";
             /** Picture */
             picture: string;
             /** Seen */
             seen: boolean;
             /** Fault */
             fault: string;
-            /** Measured */
-            measured: ("evenness" | "key" | "still" | "change" | "flicker" | "grain" | "edge" | "movement" | "seam" | "patch" | "matte-hours" | "ball" | "grey" | "photograph" | "clip" | "black" | "light" | "wobble")[];
         };
         /**
          * RushesOut
          * @description The footage of a shot. ``waiting``: so many recordings of the production were not looked at yet;
-         *     ``version`` is the production's; ``compared`` are actions with their clean plates, the newest take first.
+         *     ``version`` is the production's; ``compared`` is of every layer its newest take
+         *     that was held against a clean plate.
          */
         RushesOut: {
             /** Production Id */
