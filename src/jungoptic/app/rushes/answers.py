@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from django.db.models.fields.json import KeyTransform
 
-from jungoptic.app.base.answers import Json, fields_of
+from jungoptic.app.base.answers import Json
 from jungoptic.app.footage.models import Recording
-from jungoptic.app.productions.models import ToleranceChange
+from jungoptic.app.rushes.columns import amounts_of, column_answer, told_of, tolerances_of
+from jungoptic.app.rushes.deciding import decisions_of
 from jungoptic.app.rushes.keeping import waiting
 from jungoptic.app.rushes.models import FrameMeasure, Rush, SetUpMark
 from jungoptic.app.rushes.reading import curve_of
@@ -16,7 +18,8 @@ from jungoptic.app.rushes.rows import BY_ITSELF
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.core.match import Tolerance
 from jungoptic.core.measure import Curve
-from jungoptic.core.rushes import AmountJudged, judged
+from jungoptic.core.rushes import MEASURED, AmountJudged, judged
+from jungoptic.core.vocabulary import School, Units
 
 _CURVES = {"bt709": "BT.709", "srgb": "sRGB", "linear": "linear", "log": "log", "table": "by a table"}
 _MATRICES = {"bt709": "BT.709", "bt601": "BT.601", "bt2020": "BT.2020"}
@@ -56,12 +59,6 @@ def rushes_answer(shot: Shot, role: str) -> Json:
         ],
         "compared": compared(shot),
     }
-
-
-def tolerances_of(production_id: int) -> dict[str, Tolerance]:
-    """Those that a production says, by item."""
-    rows = ToleranceChange.objects.filter(production=production_id)
-    return {row.item: Tolerance(row.holds, row.tight) for row in rows}
 
 
 def compared(shot: Shot) -> list[Json]:
@@ -108,7 +105,7 @@ def _pair(rows: list[Any], tolerances: dict[str, Tolerance]) -> Json:
 
 
 def _judged(what: str, amounts: list[Json], tolerances: dict[str, Tolerance]) -> tuple[AmountJudged, ...]:
-    return judged(what, {each["name"]: each["value"] for each in amounts}, tolerances)
+    return judged(what, amounts_of(amounts), tolerances)
 
 
 def _line(row: Recording) -> Json:
@@ -127,14 +124,15 @@ def _line(row: Recording) -> Json:
     }
 
 
-def rush_answer(rush: Rush) -> Json:
+def rush_answer(rush: Rush, units: Units, school: School) -> Json:
     """A recording as it is looked at, with what was measured of it: the last of each row."""
     row, says = rush.recording, rush.says
-    latest: dict[str, FrameMeasure] = {}
-    for each in rush.measures.select_related("by"):
-        latest.setdefault(each.what, each)
-    set_up = row.take.layer.set_up_id if row.take else None
-    tolerances = tolerances_of(row.card.production_id)
+    found = told_of(rush, units, school)
+    latest = found.latest
+    decided = decisions_of(rush, found.columns)
+    take = row.take
+    set_up = take.layer.set_up_id if take else None
+    hero = take is not None and take.layer.is_hero
     return {
         "recording_id": row.pk,
         "version": rush.version,
@@ -163,9 +161,25 @@ def rush_answer(rush: Rush) -> Json:
         "marks": [
             {"kind": mark.kind, "places": mark.places} for mark in SetUpMark.objects.filter(set_up=set_up)
         ],
-        "clip": _told(rush.clip, tolerances) if rush.clip else None,
-        "measured": [measure_answer(each, tolerances) for each in latest.values()],
+        "clip": _told(rush.clip) if rush.clip else None,
+        "measured": [measure_answer(each) for each in latest.values()],
+        "columns": [
+            column_answer(
+                each,
+                latest[each.row.what].against_id if each.row.what in latest else None,
+                decided.get((each.row.what, each.judged.amount)),
+            )
+            for each in found.columns
+        ],
+        "take_version": take.version if take else 0,
+        "is_reference": bool(hero and take and take.circled),
+        "reference_by": _reference_by(take.measured) if hero and take else [],
     }
+
+
+def _reference_by(measured: Mapping[str, float]) -> list[str]:
+    """The rows of a hero's that stand for what was logged of it."""
+    return [what for what, names in MEASURED.items() if any(name in measured for name in names)]
 
 
 def _address(row: Recording, what: str, file_id: int | None) -> str:
@@ -173,9 +187,9 @@ def _address(row: Recording, what: str, file_id: int | None) -> str:
     return f"/api/recordings/{row.pk}/{what}?file={file_id}" if file_id else ""
 
 
-def measure_answer(row: FrameMeasure, tolerances: dict[str, Tolerance]) -> Json:
+def measure_answer(row: FrameMeasure) -> Json:
     """One row as it came out."""
-    return _told(row.told, tolerances) | {
+    return _told(row.told) | {
         "id": row.pk,
         "frame": row.asked.get("frame"),
         "against_id": row.against_id,
@@ -184,12 +198,10 @@ def measure_answer(row: FrameMeasure, tolerances: dict[str, Tolerance]) -> Json:
     }
 
 
-def _told(told: dict[str, Any], tolerances: dict[str, Tolerance]) -> Json:
+def _told(told: dict[str, Any]) -> Json:
     names = ("what", "says", "amounts", "assumptions", "overlays", "series")
     nobody = {"id": None, "frame": None, "against_id": None, "by": "", "at": None}
-    verdicts = _judged(told["what"], told["amounts"], tolerances)
-    more = {"lines": told.get("lines", []), "judged": [fields_of(one) for one in verdicts]}
-    return {name: told[name] for name in names} | more | nobody
+    return {name: told[name] for name in names} | {"lines": told.get("lines", [])} | nobody
 
 
 def _colour(rush: Rush) -> str:

@@ -20,6 +20,8 @@ from jungoptic.app.productions import access
 from jungoptic.app.productions.writing import in_production
 from jungoptic.app.rushes import keeping
 from jungoptic.app.rushes.answers import rush_answer, rushes_answer
+from jungoptic.app.rushes.columns import latest_of, told_of
+from jungoptic.app.rushes.deciding import DECIDED, NO_WAYS, decide, ways_answer
 from jungoptic.app.rushes.jobs import (
     Everything,
     Measuring,
@@ -31,10 +33,23 @@ from jungoptic.app.rushes.jobs import (
 )
 from jungoptic.app.rushes.models import Rush
 from jungoptic.app.rushes.rows import AGAINST, TITLES
-from jungoptic.app.rushes.schemas import CurveIn, FrameMarkIn, MeasureFramesIn, RushesIn, RushesOut, RushOut
+from jungoptic.app.rushes.schemas import (
+    CurveIn,
+    DecisionIn,
+    FrameMarkIn,
+    MeasureFramesIn,
+    ReferenceIn,
+    RushesIn,
+    RushesOut,
+    RushOut,
+    WaysOut,
+)
 from jungoptic.app.shots.models import SetUp, Shot
 from jungoptic.app.shots.writing import in_shot
+from jungoptic.app.takes.log import measure_reference
 from jungoptic.core.errors import InputError
+from jungoptic.core.rushes import MEASURED
+from jungoptic.core.vocabulary import School, Units
 
 router = Router()
 _NOT_THERE = "There is no such thing here, or it is not yours to see."
@@ -72,9 +87,36 @@ def look_at_what_waits(request: HttpRequest, production_id: int, payload: Rushes
 
 
 @router.get("/recordings/{recording_id}/rush", response=RushOut)
-def read_rush(request: HttpRequest, recording_id: int) -> Any:
+def read_rush(
+    request: HttpRequest, recording_id: int, units: Units = "metric", school: School = "measured"
+) -> Any:
     """A recording as it is looked at, with what was measured of it. Anybody in the production."""
-    return rush_answer(_rush(request, recording_id))
+    return rush_answer(_rush(request, recording_id), units, school)
+
+
+@router.post("/recordings/{recording_id}/reference", response={200: Written, 409: Problems, 422: Problems})
+@writes
+def take_as_reference(request: HttpRequest, recording_id: int, payload: ReferenceIn) -> Any:
+    """Have what the frames of a hero's circled take tell stand for what was logged of it, or the log again.
+    The supervisor.
+    """
+    rush = _rush(request, recording_id, access.WRITES)
+    take = rush.recording.take
+    if take is None or not take.layer.is_hero or not take.circled:
+        raise InputError.at("what", "Only a circled take of the hero is what others are held against.")
+    names = MEASURED[payload.what]
+    measured = {name: value for name, value in take.measured.items() if name not in names}
+    if payload.counts:
+        row = latest_of(rush).get(payload.what)
+        told = {each["name"]: each["value"] for each in row.told["amounts"]} if row else {}
+        read = {name: told[name] for name in names if name in told}
+        if not read:
+            raise InputError.at("what", f"{TITLES[payload.what]} was not measured of it yet.")
+        measured |= read
+    with in_shot(person(request), take.layer.shot_id) as write:
+        write.title = f"{take.name}: {'measured' if payload.counts else 'logged'} as the reference"
+        measure_reference(write, take.pk, payload.version, measured)
+    return written(write, take.pk, payload.version + 1)
 
 
 @router.post("/recordings/{recording_id}/curve", response={200: Written, 409: Problems, 422: Problems})
@@ -88,6 +130,33 @@ def say_curve(request: HttpRequest, recording_id: int, payload: CurveIn) -> Any:
         write.title = f"{rush.recording.name}: curve"
         keeping.say_curve(write, rush, payload.version, told)
     look_again(write.production_id, write.person.pk, rush.recording)
+    return written(write, rush.pk, rush.version)
+
+
+@router.get("/recordings/{recording_id}/ways", response=WaysOut)
+def read_ways(request: HttpRequest, recording_id: int) -> Any:
+    """How what does not hold is mended, what shooting again costs, and which is less. Anybody in the
+    production.
+    """
+    rush = _rush(request, recording_id)
+    return ways_answer(rush, told_of(rush)) if rush.recording.take else NO_WAYS
+
+
+@router.post("/recordings/{recording_id}/decisions", response={200: Written, 409: Problems, 422: Problems})
+@writes
+def decide_on_frames(request: HttpRequest, recording_id: int, payload: DecisionIn) -> Any:
+    """Decide what becomes of an amount that does not hold: it stays, is mended, or is shot again, which opens
+    its job. The supervisor.
+    """
+    rush = _rush(request, recording_id, access.WRITES)
+    take = rush.recording.take
+    if take is None:
+        raise InputError.at("what", "This recording is filed to no take.")
+    with in_shot(person(request), take.layer.shot_id) as write:
+        rush.refresh_from_db(fields=["version"])
+        write.title = f"{take.name}: {DECIDED[payload.choice]}"
+        said = payload.model_dump(exclude={"version"})
+        decide(write, rush, payload.version, told_of(rush), said)
     return written(write, rush.pk, rush.version)
 
 

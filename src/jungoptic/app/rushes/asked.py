@@ -31,7 +31,8 @@ WORKING_PX = 960  # of every frame of a clip
 class Asked:
     """``region`` is left, top, width and height, px of the picture, or shares of it where none is over 1;
     ``places`` those of a line, a zone or corners, likewise; ``frame`` the one that is looked at of a clip,
-    ``begins`` the first that counts, before which is a slate; ``against_begins`` that of the other.
+    ``begins`` the first that counts, before which is a slate; ``against_begins`` that of the other, of which
+    ``against_region`` and ``against_delivery`` are where these are others than of the file.
     ``going`` is told how far it is where all frames are looked at.
     """
 
@@ -49,6 +50,8 @@ class Asked:
     kind: str = ""
     begins: int = 0
     against_begins: int = 0
+    against_region: Region | None = None
+    against_delivery: tuple[int, int] | None = None
     going: Callable[[float], None] | None = field(default=None, compare=False)
 
 
@@ -64,7 +67,13 @@ class Opened:
     def of(cls, asked: Asked, path: Path | None = None) -> Opened:
         """Raises InputError where it cannot be read."""
         if path not in (None, asked.file):  # of what it is held against the middle is looked at
-            asked = replace(asked, frame=None, begins=asked.against_begins)
+            asked = replace(
+                asked,
+                frame=None,
+                begins=asked.against_begins,
+                region=asked.against_region or asked.region,
+                delivery=asked.against_delivery or asked.delivery,
+            )
         footage = open_footage(path or asked.file, asked.rate_fps)
         opened = cls(asked, footage, [*footage.remarks])
         opened.assumes += footage.colour.guessed if asked.curve is None else [f"{asked.curve.text}, as told."]

@@ -21,9 +21,9 @@ from jungoptic.app.jobs.models import Job
 from jungoptic.app.jobs.running import Running
 from jungoptic.app.productions.access import LOGS
 from jungoptic.app.productions.writing import in_production
-from jungoptic.app.rushes.keeping import HELD, to_compare, waiting
+from jungoptic.app.rushes.keeping import HELD, delivered_px, region_marked, to_compare, waiting
 from jungoptic.app.rushes.models import FrameMeasure, Rush
-from jungoptic.app.rushes.rows import BY_ITSELF, OF_PICTURES
+from jungoptic.app.rushes.rows import BY_ITSELF, MARKED_BY, OF_PICTURES
 from jungoptic.core.errors import InputError
 
 READER = "jungoptic.app.rushes.reading"
@@ -159,7 +159,7 @@ def _asked(
         "path": str(lies_at(row)),
         "curve": rush.curve if rush else {},
         "mains_hz": production.mains_hz,
-        "delivery": [production.delivery_width_px, production.delivery_height_px],
+        "delivery": delivered_px(row),
         "begins": rush.says.get("begins", 0) if rush else 0,
         "slate_s": _slate_s(row),
     }
@@ -169,10 +169,15 @@ def _asked(
         raise InputError.at("place", _GONE) from None
 
 
-def _against(row: Recording) -> dict[str, Any]:
+def _against(row: Recording, what: str = "") -> dict[str, Any]:
     """What a recording is held against, as it is asked. Raises InputError where it cannot be reached."""
     rush = Rush.objects.filter(recording=row).first()
-    return {"against": str(lies_at(row)), "against_begins": rush.says.get("begins", 0) if rush else 0}
+    return {
+        "against": str(lies_at(row)),
+        "against_begins": rush.says.get("begins", 0) if rush else 0,
+        "against_region": region_marked(row, MARKED_BY.get(what, ())),
+        "against_delivery": delivered_px(row),
+    }
 
 
 def _slate_s(row: Recording) -> float | None:
@@ -211,7 +216,7 @@ def _measure(running: Running, wanted: Measuring) -> None:
     )
     asked = wanted.model_dump(exclude={"recording", "against_id"}) | {
         "shutter_angle_deg": row.take.shutter_angle_deg if row.take else None,
-        **(_against(other) if other else {}),
+        **(_against(other, wanted.what) if other else {}),
     }
     with Reader(READER, _MINUTES_S) as reader:
         running.advance(0.0, f"“{row.name}”")

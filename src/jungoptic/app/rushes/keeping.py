@@ -20,6 +20,34 @@ HELD = "held_against"
 """In what a recording says: the clean plates that it was held against, or could not be."""
 
 
+def delivered_px(row: Recording) -> tuple[int, int]:
+    """How large all of a recorded picture is in the delivered frame, px: what is extracted of it fills the
+    frame, and a layer may be laid larger.
+    """
+    production, take = row.card.production, row.take
+    size = production.delivery_width_px, production.delivery_height_px
+    setup = take.fact() if take else None
+    if take is None or setup is None:
+        return size
+    larger = take.layer.resize * setup.gate_width_mm / setup.extracted_mm
+    return round(size[0] * larger), round(size[1] * larger)
+
+
+def region_marked(row: Recording, kinds: Sequence[str]) -> list[float] | None:
+    """What is marked in a recording's set-up: left, top, width and height in shares of the frame, of the
+    first kind that is; None where nothing is.
+    """
+    set_up = row.take.layer.set_up_id if row.take else None
+    marks = {each.kind: each.places for each in SetUpMark.objects.filter(set_up=set_up, kind__in=kinds)}
+    places = next((marks[kind] for kind in kinds if kind in marks), None)
+    if places is None:
+        return None
+    (left, right), (top, low) = (
+        sorted(min(1.0, max(0.0, place[axis])) for place in places) for axis in (0, 1)
+    )
+    return [left, top, right - left, low - top]
+
+
 def waiting(production_id: int) -> Any:
     """Recordings of a production that are filed and were not looked at yet."""
     rows = Recording.objects.filter(card__production=production_id, take__isnull=False, fault="")

@@ -52,6 +52,44 @@ class FrameMeasure(models.Model):
         return f"{self.rush}, {self.what}"
 
 
+class FrameDecision(models.Model):
+    """What somebody decided of a measured amount that does not hold, and why. It stands for the ``size`` that
+    was seen, in the unit of its item: another brings the question back.
+    """
+
+    class Choice(models.TextChoices):
+        """What becomes of it."""
+
+        KEEP = "keep", "It stays as it is."
+        MEND = "mend", "It is mended in the composite."
+        AGAIN = "again", "It is shot again."
+
+    rush = models.ForeignKey(Rush, on_delete=models.CASCADE, related_name="decisions")
+    what = models.CharField(max_length=16)
+    amount = models.CharField(max_length=24)
+    size = models.FloatField()
+    choice = models.CharField(max_length=5, choices=Choice)
+    way = models.CharField(max_length=120, blank=True, help_text="How it is mended.")
+    hours = models.FloatField(null=True, help_text="At the desk, or of all people together on the set.")
+    reason = models.CharField(max_length=400, blank=True)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+    withdrawn = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["-id"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["rush", "what", "amount"],
+                condition=models.Q(withdrawn=False),
+                name="one_decision_an_amount",
+            )
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.rush}, {self.what}: {self.choice}"
+
+
 class SetUpMark(models.Model):
     """What was marked on the pictures of a set-up, in shares of the frame: one of a kind. It stands for every
     recording of the set-up.

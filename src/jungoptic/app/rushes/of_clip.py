@@ -91,7 +91,8 @@ def black(asked: Asked) -> Came:
 
 def _grain(asked: Asked, path: Path) -> tuple[Grain, Opened]:
     opened = Opened.of(asked, path)
-    widest = asked.delivery[0] if asked.delivery else opened.footage.width_px
+    delivery = opened.asked.delivery
+    widest = delivery[0] if delivery else opened.footage.width_px
     box = opened.box(opened.sized(widest))
     frames: list[Image] = []
     for picture in islice(opened.pictures(), _GRAIN_FRAMES):

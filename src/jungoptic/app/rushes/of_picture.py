@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -115,9 +116,10 @@ def edge(asked: Asked) -> Came:
     if asked.against is None:
         return own, sized, opened
     hero, other = _edge(Opened.of(asked, asked.against))
-    if abs(other.delivered - sized.delivered) > 1e-6:
+    larger = other.delivered / sized.delivered
+    if asked.delivery is None and abs(larger - 1.0) > 1e-6:
         raise InputError.at("delivery", "The two are of different sizes: give --delivery, to which both go.")
-    return EdgeBeside(own, hero), sized, opened
+    return EdgeBeside(own, hero.enlarged(larger)), sized, opened
 
 
 def _circle(opened: Opened, sized: Sized, light: Image) -> Circle:
@@ -149,7 +151,8 @@ def ball(asked: Asked) -> Came:
     if asked.against is None:
         return own, sized, opened
     hero, _ = _ball(Opened.of(asked, asked.against), kind)
-    return BallLit(own.circle, own.lights, own.key_fill_stops, hero.lights[0]), sized, opened
+    beside = replace(own, hero=hero.lights[0], hero_key_fill_stops=hero.key_fill_stops)
+    return beside, sized, opened
 
 
 def _grey(opened: Opened) -> tuple[GreyMeasured, Sized]:

@@ -82,10 +82,14 @@ def curve_of(told: dict[str, Any]) -> Curve | None:
     return Curve(told["name"], tuple(told.get("log", ())), tuple(tuple(row) for row in told.get("table", ())))
 
 
-def delivery_of(what: dict[str, Any]) -> tuple[int, int] | None:
+def delivery_of(what: dict[str, Any], name: str = "delivery") -> tuple[int, int] | None:
     """The delivered frame, px, where it is said."""
-    sides = what.get("delivery")
+    sides = what.get(name)
     return (sides[0], sides[1]) if sides else None
+
+
+def _region_of(what: dict[str, Any], name: str) -> Any:
+    return tuple(what[name]) if what.get(name) else None
 
 
 def look(what: dict[str, Any]) -> dict[str, Any]:
@@ -150,10 +154,12 @@ def measured(what: dict[str, Any]) -> dict[str, Any]:
     asked = Asked(
         Path(what["path"]),
         Path(what["against"]) if what.get("against") else None,
-        tuple(what["region"]) if what.get("region") else None,
+        _region_of(what, "region"),
         tuple((x, y) for x, y in what.get("places") or ()),
         curve_of(what.get("curve") or {}),
         delivery_of(what),
+        against_region=_region_of(what, "against_region"),
+        against_delivery=delivery_of(what, "against_delivery"),
         going=_Going().at,
         **more,
     )

@@ -72,6 +72,8 @@ AGAINST = {
     "matte-hours": "Choose the clean plate.",
 }
 """Rows that need a second recording, and what is said where there is none."""
+MARKED_BY = {"edge": ("edge",), "grain": ("grain",), "grey": ("card",), "ball": ("mirror", "ball")}
+"""Rows of which each of two recordings is looked at where its own set-up has it marked, by kind of mark."""
 MARKS = {
     "backing": (2, 2),
     "still": (2, 2),
@@ -125,6 +127,7 @@ def told_of(what: str, result: Any, sized: Sized, opened: Opened) -> dict[str, A
         "amounts": [_amount(each) for each in seen.amounts],
         "assumptions": [*opened.assumes, *seen.assumes],
         "overlays": [asdict(each) for each in seen.overlays],
+        "field": [[round(v, 4) if math.isfinite(v) else None for v in row] for row in seen.field],
         "series": [
             {
                 **asdict(each),

@@ -97,16 +97,6 @@ class LineToldOut(Schema):
     spots: list[SpotOut]
 
 
-class AmountJudgedOut(Schema):
-    """An amount of a row as an item of the ladder."""
-
-    amount: str
-    item: str
-    label: str
-    verdict: Verdict
-    ladder: float
-
-
 class FramesMeasuredOut(Schema):
     """What one row came to: ``says`` in words, the amount that judges first. ``frame`` is the one that was
     looked at, ``against_id`` the recording that it was held against.
@@ -120,7 +110,6 @@ class FramesMeasuredOut(Schema):
     overlays: list[OverlayOut]
     series: list[SeriesOut]
     lines: list[LineToldOut] = Field(default_factory=list)
-    judged: list[AmountJudgedOut]
     frame: int | None
     against_id: int | None
     by: str
@@ -181,6 +170,95 @@ class RushesOut(Schema):
     compared: list[ComparedOut]
 
 
+class DecidedOut(Schema):
+    """What was decided of a measured amount."""
+
+    choice: Literal["keep", "mend", "again"]
+    way: str
+    hours: float | None
+    reason: str
+    by: str
+    at: datetime
+
+
+class ColumnOut(Schema):
+    """An amount of a row on the ladder, beside what was planned and logged of it, in ``unit``; empty where
+    nobody did. ``apart`` says that it is off what was foretold by more than both errors; ``kit`` what of the
+    kit is worth measuring.
+    """
+
+    what: What
+    amount: str
+    item: str
+    label: str
+    unit: str
+    planned_text: str
+    logged_text: str
+    measured_text: str
+    error_text: str
+    verdict: Verdict
+    ladder: float
+    apart: bool
+    points_to: str
+    to_do: str
+    kit: Literal["", "lens", "noise", "lamp"]
+    against_id: int | None
+    decided: DecidedOut | None
+
+
+class MendCostOut(Schema):
+    """What a mend makes worse, as an item of the ladder."""
+
+    item: str
+    label: str
+    amount: float
+    unit: str
+    verdict: Verdict
+
+
+class MendOut(Schema):
+    """A way to mend it in the composite."""
+
+    way: str
+    hours: float
+    formula: str
+    costs: list[MendCostOut]
+
+
+class MendsOut(Schema):
+    """The ways to mend an amount that does not hold, the least work first."""
+
+    what: What
+    amount: str
+    mends: list[MendOut]
+
+
+class AgainOut(Schema):
+    """What filming the set-up again costs, hours of all people together, and when it could be."""
+
+    hours: float
+    formula: str
+    when: str
+
+
+class WaysOut(Schema):
+    """Keep, mend or shoot again, priced; ``says`` which is less, and where they meet."""
+
+    columns: list[MendsOut]
+    again: AgainOut | None
+    says: str
+
+
+class DecisionIn(Seen):
+    """What becomes of a measured amount; no choice asks again. ``version`` is the recording's."""
+
+    what: What
+    amount: str = Field(max_length=24)
+    choice: Literal["", "keep", "mend", "again"]
+    way: str = Field("", max_length=120)
+    reason: str = Field("", max_length=400)
+
+
 class MarkOut(Schema):
     """What was marked on the pictures of a set-up."""
 
@@ -192,7 +270,8 @@ class RushOut(Schema):
     """A recording as it is looked at. ``proxy`` is the address of its film, or of its picture where it is a
     still; ``strip`` that of some of its frames side by side, one for ``strip_every``. ``begins`` is the first
     frame that counts, after its slate; ``colour`` how it was recorded, ``guessed`` what of that
-    the file does not say.
+    the file does not say. ``columns`` is the measuring table; ``reference_by`` the rows of a hero's that
+    stand for what was logged of its take.
     """
 
     recording_id: int
@@ -217,6 +296,17 @@ class RushOut(Schema):
     marks: list[MarkOut]
     clip: FramesMeasuredOut | None
     measured: list[FramesMeasuredOut]
+    columns: list[ColumnOut]
+    take_version: int
+    is_reference: bool
+    reference_by: list[What]
+
+
+class ReferenceIn(Seen):
+    """Whether what a row of a hero's take tells stands for what was logged. ``version`` is the take's."""
+
+    what: Literal["photograph", "ball"]
+    counts: bool = True
 
 
 class RushesIn(Seen):

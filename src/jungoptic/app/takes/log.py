@@ -24,6 +24,7 @@ from jungoptic.core.match import Facts
 from jungoptic.core.quantities import OUR_TIME, in_our_time
 
 KIND = "take"
+MEASURED = "measured"
 
 
 @dataclass(frozen=True)
@@ -140,14 +141,35 @@ def _set_circle(write: Writing, take: Take, circled: bool) -> None:
     take.circled, take.version = circled, take.version + 1
 
 
+def uncircle(write: Writing, take: Take) -> None:
+    """Take the circle from a take that is shot again, where it has one: its job is open again."""
+    if take.circled:
+        _set_circle(write, take, False)
+        _held_against_anew(take)
+
+
+def measure_reference(write: Writing, take_id: int, version: int, measured: Mapping[str, float]) -> None:
+    """Have what a hero's frames tell of its camera and its key stand for what was logged of them; nothing of
+    it is the log again.
+    """
+    take = Take.objects.select_related("layer").get(pk=take_id)
+    write.refuse_unseen(KIND, take, version)
+    write.save(KIND, take, {MEASURED: dict(measured)})
+    _held_against_anew(take)
+
+
 @takes_back(KIND)
 def _back(write: Writing, changes: Sequence[Change]) -> None:
     takes = {
         one.pk: one
         for one in Take.objects.filter(pk__in=[change.row_id for change in changes]).select_related("layer")
     }
+    for change in changes:
+        if change.field == MEASURED:
+            write.save(KIND, takes[change.row_id], {MEASURED: change.before})
+    circles = [change for change in changes if change.field != MEASURED]
     for change in sorted(
-        changes, key=lambda one: bool(one.before)
+        circles, key=lambda one: bool(one.before)
     ):  # a circle is given where none stands any more
         _set_circle(write, takes[change.row_id], bool(change.before))
     for take in takes.values():

@@ -1,4 +1,6 @@
-"""What was really shot, and what was judged of it. Takes are recorded once; only their circle changes."""
+"""What was really shot, and what was judged of it. Takes are recorded once; only their circle changes, and
+what of their frames stands for what was logged.
+"""
 
 from __future__ import annotations
 
@@ -56,6 +58,9 @@ class Take(CameraSettings):
     filmed = models.JSONField(null=True)
     planned = models.JSONField(null=True)
     facts = models.JSONField(null=True)
+    measured = models.JSONField(
+        default=dict, help_text="What its frames tell of its camera and key, where that is the reference."
+    )
     version = models.PositiveIntegerField(default=1)
 
     class Meta(CameraSettings.Meta):

@@ -36,6 +36,7 @@ from jungoptic.core.match import (
     tolerance_of,
     worst,
 )
+from jungoptic.core.rushes import as_measured
 from jungoptic.core.vocabulary import VERDICTS, School, Units
 from jungoptic.core.wording import Words
 
@@ -111,18 +112,21 @@ class BenchTable(PlanTable):
 
     @cached_property
     def hero(self) -> core.SetUp | None:
-        """The reference, its key written out: what was really shot once a hero take is circled, the plan
-        before.
+        """The reference, its key written out: what was really shot once a hero take is circled, and measured
+        where its frames were taken for it; the plan before.
         """
         if self.hero_layer is None:
             return None
-        return resolved(
-            self.set_up_record(self.hero_layer, self.hero_take), self.layer_record(self.hero_layer)
-        )
+        record = self.set_up_record(self.hero_layer, self.hero_take)
+        if self.hero_take and self.hero_take.measured:
+            record = as_measured(record, self.hero_take.measured)
+        return resolved(record, self.layer_record(self.hero_layer))
 
     @property
     def hero_basis(self) -> str:
-        return f"take {self.hero_take.number}" if self.hero_take else "plan"
+        if self.hero_take is None:
+            return "plan"
+        return f"take {self.hero_take.number}{', measured' if self.hero_take.measured else ''}"
 
     def match(self, layer: Layer, settings: CameraSettings | None = None) -> Match:
         assert self.hero is not None

@@ -13,6 +13,7 @@ from .hazards import (
     who_reasons,
     word_reasons,
 )
+from .mends import Again, Mend, MendCost, TakeToMend, break_even, mends
 from .outlines import OUTLINES, Outline, Piece, fitted_parts
 from .recipe import Ask, Planned, Plate, Recipe, answers_of, expand
 from .recipes import HABITS, RECIPES, read_recipe
@@ -31,6 +32,7 @@ __all__ = [
     "WAYS",
     "WHY",
     "WHY_PICTURE",
+    "Again",
     "Ask",
     "Aspect",
     "Figures",
@@ -38,6 +40,8 @@ __all__ = [
     "Footage",
     "Hours",
     "Job",
+    "Mend",
+    "MendCost",
     "Option",
     "Outline",
     "Owned",
@@ -48,8 +52,10 @@ __all__ = [
     "Recipe",
     "Saving",
     "Suggestion",
+    "TakeToMend",
     "Wanted",
     "answers_of",
+    "break_even",
     "building_hours",
     "crossings",
     "expand",
@@ -58,6 +64,7 @@ __all__ = [
     "guide",
     "layer_matte_hours",
     "may_have_people",
+    "mends",
     "open_cautions",
     "paint_out_hours",
     "plan_reasons",

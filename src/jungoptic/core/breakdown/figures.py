@@ -85,6 +85,15 @@ class Figures(q.Record):
     dim_h: Annotated[
         float, q.quantity("A light pass at another level", "h", "In the composite.", ge=0, le=100)
     ] = 0.5
+    grade_h: Annotated[
+        float, q.quantity("Grading a layer to the hero", "h", "Light, white, spill.", ge=0, le=100)
+    ] = 0.5
+    steady_h: Annotated[
+        float, q.quantity("Tracking a layer and laying it back", "h", "What moved, or wobbles.", ge=0, le=100)
+    ] = 0.75
+    clean_h: Annotated[
+        float, q.quantity("Taking out noise or flicker", "h", "Set, looked at, rendered.", ge=0, le=100)
+    ] = 0.5
     set_up_h: Annotated[
         float, q.quantity("One set-up", "h", "Rigging, lighting and takes.", ge=0, le=100)
     ] = 2.0

@@ -122,6 +122,44 @@ class Openings:
         return tuple((start, end) for start, end in steps if end >= start)
 
 
+def first_opening(shooting: Shooting, job: Job, after: tuple[date, int]) -> tuple[date, int] | None:
+    """When a job could begin at the soonest by its own rules, whatever else is booked then.
+
+    Parameters
+    ----------
+    shooting : Shooting
+        Its days, people and places.
+    job : Job
+        One that its places and people know.
+    after : tuple of (date, int)
+        The day and the minute from which on it may begin.
+
+    Returns
+    -------
+    tuple of (date, int) or None
+        The day and the minute after its midnight; None where no day of the shooting has room for it.
+
+    References
+    ----------
+    days_physics
+
+    Examples
+    --------
+    >>> from jungoptic.core.days import EXAMPLE
+    >>> first_opening(EXAMPLE, EXAMPLE.jobs[0], (EXAMPLE.days[0], 0)) is not None
+    True
+    """
+    openings = Openings(shooting)
+    grid = shooting.grid_min
+    for day in sorted(each for each in shooting.days if each >= after[0]):
+        soonest = after[1] if day == after[0] else 0
+        for first, last in openings.starts(job, day):
+            begin = max(first * grid, -(-soonest // grid) * grid)
+            if begin <= last * grid:
+                return day, begin
+    return None
+
+
 def _in_both_ends(these: Spans, those: Spans) -> Spans:
     """Common to both where both ends of a span count: widened by one, met, narrowed again."""
     wide = in_both(tuple((a, b + 1) for a, b in these), tuple((a, b + 1) for a, b in those))

@@ -2,7 +2,7 @@
 
 from .at_once import measured_members
 from .board import BoardLine
-from .camera import focal_px, picture_view_deg
+from .camera import exposure_offset_stops, focal_px, picture_view_deg
 from .compare import Judgement, PlacingErrors, judge, judge_match, judge_member
 from .cut import CutJudgement, CutSide, across_cut, cut_side
 from .differences import NOT_SET, Difference, differences, file_differences, settings_in_words, stopped_early
@@ -12,7 +12,7 @@ from .fill import known_values
 from .ground import GroundLine, ground_lines, ground_text, on_ground, on_its_ground
 from .in_set import judge_in_set
 from .layer import MOST_PARTS, Layer, Part
-from .lighting import key_of, resolved, with_lamps
+from .lighting import key_of, on_backing_lx, resolved, with_lamps
 from .limits import tolerance_of
 from .many import Many
 from .marks import Mark, Read, Reading, Stands, reading_of
@@ -67,6 +67,7 @@ __all__ = [
     "camera_pace_px",
     "cut_side",
     "differences",
+    "exposure_offset_stops",
     "file_differences",
     "focal_px",
     "focus_band_m",
@@ -84,6 +85,7 @@ __all__ = [
     "ladder",
     "measured_members",
     "off_view",
+    "on_backing_lx",
     "on_ground",
     "on_its_ground",
     "own_depth_m",

@@ -69,7 +69,29 @@ def picture_view_deg(setup: SetUp) -> float:
 
 
 def exposure_offset_stops(setup: SetUp) -> float:
-    """How far over or under a normal exposure the set-up is, stops."""
+    """How far over or under a normal exposure the set-up is.
+
+    Parameters
+    ----------
+    setup : SetUp
+        Light, stop, shutter, filter, ISO, focus.
+
+    Returns
+    -------
+    float
+        Stops.
+
+    References
+    ----------
+    exposure_meter, closeup
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import HERO
+    >>> offsets = [exposure_offset_stops(each) for each in (HERO, HERO.but(nd_stops=1.0))]
+    >>> round(offsets[0] - offsets[1], 6)
+    1.0
+    """
     further = frame.extension(setup.focal_length_mm, setup.focus_distance_m, setup.focusing)
     time_s = exposure.exposure_time_s(setup.shutter_angle_deg, setup.capture_fps)
     return exposure.exposure_stops(

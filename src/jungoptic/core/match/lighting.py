@@ -293,8 +293,29 @@ def resolved(setup: SetUp, layer: Layer) -> SetUp:
 
 
 def on_backing_lx(setup: SetUp, points: Array) -> Array:
-    """Light on points (n × 3, set coordinates) of an upright backing that faces the lens, lux, from every
-    lamp, sun and sky.
+    """Light on points of an upright sheet that faces the lens, from every lamp, sun and sky.
+
+    Parameters
+    ----------
+    setup : SetUp
+        With its lamps and its day.
+    points : ndarray, shape (n, 3)
+        Set metres.
+
+    Returns
+    -------
+    ndarray, shape (n,)
+        Lux.
+
+    References
+    ----------
+    inverse_square, lambert, daylight
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import ON_GREEN
+    >>> [round(float(lx)) for lx in on_backing_lx(ON_GREEN, np.array([[0.0, 1.5, 2.5], [1.8, 1.5, 2.5]]))]
+    [229, 160]
     """
     day = day_over(setup)
     total = np.full(len(points), day.on_upright_lx if day else 0.0)

@@ -1,6 +1,6 @@
 """Frames measured: pictures in, amounts with their errors out."""
 
-from .amounts import Amount, Measurement, Overlay, Places, Series, Weight
+from .amounts import TWICE, Amount, Measurement, Overlay, Places, Series, Weight
 from .ball import ShadingFit, Source, found_ball, grey_ball_light, mirror_ball_lights
 from .black import BlackWatch, OnBlack
 from .change import Gains, Softened, gains, laid_back, softened, still_pixels
@@ -31,6 +31,7 @@ __all__ = [
     "CURVES",
     "FEWEST_POINTS",
     "MATRICES",
+    "TWICE",
     "WAYS",
     "Amount",
     "BlackWatch",

@@ -51,13 +51,16 @@ class Series:
 
 @dataclass(frozen=True, slots=True)
 class Measurement:
-    """What one row of the table came to. The first amount is the one that judges."""
+    """What one row of the table came to. The first amount is the one that judges. ``field`` is a coarse map
+    of the frame in stops, by rows from the top; NaN where nothing is known.
+    """
 
     what: str
     amounts: tuple[Amount, ...]
     assumes: tuple[str, ...] = ()
     overlays: tuple[Overlay, ...] = ()
     series: tuple[Series, ...] = ()
+    field: tuple[tuple[float, ...], ...] = ()
 
     def amount(self, name: str) -> Amount:
         """One of its amounts.

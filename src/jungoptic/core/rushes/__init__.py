@@ -1,37 +1,56 @@
 """Frames that were shot, measured: as amounts, in words, drawn over the picture."""
 
 from . import backing, over_time, standing
+from .columns import DIALS, MEASURED, PLAN_OFF, Column, Foretold, as_measured, columns
 from .fine import EdgeBeside, GrainBeside
 from .joins import MINUTES_A_KEY, LineWatched, Patches, SeamFound
 from .lights import BallLit, GreyBeside
 from .measured import Sized, as_measurement, in_words, with_error, within
 from .photographed import Photographed, photograph_read
+from .pointing import MINUTES, Pointed, RowTold, pointed
+from .sheet_lamps import LampSeen, LampsSeen, lamps_seen, sheet_places
 from .spotted import LineTold, Spot, over_frames
-from .verdicts import ITEM_OF, AmountJudged, judged
+from .verdicts import ITEM_OF, AmountJudged, JudgedBy, judged
 
 _TELL = (backing, over_time, standing)
 """They tell what :mod:`~jungoptic.core.measure` returns: loading them is enough."""
 
 __all__ = [
+    "DIALS",
     "ITEM_OF",
+    "MEASURED",
+    "MINUTES",
     "MINUTES_A_KEY",
+    "PLAN_OFF",
     "AmountJudged",
     "BallLit",
+    "Column",
     "EdgeBeside",
+    "Foretold",
     "GrainBeside",
     "GreyBeside",
+    "JudgedBy",
+    "LampSeen",
+    "LampsSeen",
     "LineTold",
     "LineWatched",
     "Patches",
     "Photographed",
+    "Pointed",
+    "RowTold",
     "SeamFound",
     "Sized",
     "Spot",
+    "as_measured",
     "as_measurement",
+    "columns",
     "in_words",
     "judged",
+    "lamps_seen",
     "over_frames",
     "photograph_read",
+    "pointed",
+    "sheet_places",
     "with_error",
     "within",
 ]

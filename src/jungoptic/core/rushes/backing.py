@@ -2,6 +2,11 @@
 
 from __future__ import annotations
 
+import math
+
+import numpy as np
+import numpy.typing as npt
+
 from ..measure import WAYS, Amount, EvennessMeasured, Keyed, Measurement, Overlay, Weight
 from ..wording import number
 from .measured import Sized, as_measurement, in_words, with_error, within
@@ -14,6 +19,7 @@ _KEYS = {
 _THIRD = 1.0 / 3.0
 _STEPS_A_THIRD = 2
 _CLIPS = 0.001
+_ROWS, _COLUMNS = 18, 32
 
 
 @as_measurement.register
@@ -34,7 +40,17 @@ def _(result: EvennessMeasured, sized: Sized) -> Measurement:
         Overlay("point", (result.brightest,), "brightest"),
         Overlay("point", (result.darkest,), f"darkest, {number(result.stops, 2)} stop under", "shows"),
     )
-    return Measurement("evenness", amounts, (f"Its {result.channel} channel.",), (*lines, *ends))
+    assumed = (f"Its {result.channel} channel.",)
+    return Measurement("evenness", amounts, assumed, (*lines, *ends), (), _coarse(result.field))
+
+
+def _coarse(field: npt.NDArray[np.float64]) -> tuple[tuple[float, ...], ...]:
+    """The mean of every part of a map that is known to a half at least."""
+    rows = []
+    for band in np.array_split(field, _ROWS, axis=0):
+        parts = np.array_split(band, _COLUMNS, axis=1)
+        rows.append(tuple(float(np.nanmean(p)) if np.isfinite(p).mean() >= 0.5 else math.nan for p in parts))
+    return tuple(rows)
 
 
 def _contour_text(stops: float) -> str:

@@ -19,13 +19,15 @@ _GOOD_DE, _FAIR_DE = 3.0, 6.0
 @dataclass(frozen=True, slots=True)
 class BallLit:
     """A ball in a picture: its circle, px; the lights that it shows, the strongest first; key over fill,
-    stops, where a matt ball tells it; and the key of the hero's, where there is one.
+    stops, where a matt ball tells it; and the key of the hero's, with its own over the fill, where there is
+    one.
     """
 
     circle: Circle
     lights: tuple[Source, ...]
     key_fill_stops: float | None = None
     hero: Source | None = None
+    hero_key_fill_stops: float | None = None
 
     @property
     def apart_deg(self) -> float | None:
@@ -56,6 +58,13 @@ def _(result: BallLit, sized: Sized) -> Measurement:
     if result.hero is not None and (apart := result.apart_deg) is not None:
         off = math.hypot(key.off_deg, result.hero.off_deg)
         amounts.insert(0, Amount("direction", "Key against the hero's", apart, off, "°"))
+        if min(key.wide_deg, result.hero.wide_deg) > 0:
+            softer = key.wide_deg / result.hero.wide_deg
+            harder = max(softer, 1.0 / softer) - 1.0
+            amounts.append(Amount("hardness", "Key's size against the hero's, over 1", harder, None, "×"))
+        if result.key_fill_stops is not None and result.hero_key_fill_stops is not None:
+            apart = result.key_fill_stops - result.hero_key_fill_stops
+            amounts.append(Amount("key_fill_apart", "Key over fill against the hero's", apart, None, "stop"))
     if key.wide_deg > 0:
         amounts.append(Amount("wide", "Key takes", key.wide_deg, None, "°"))
     if result.key_fill_stops is not None:
@@ -119,9 +128,9 @@ def _(result: GreyBeside, sized: Sized) -> Measurement:
     own, hero = result.layer, result.hero
     off = math.hypot(own.off, hero.off)
     amounts = (
-        Amount("exposure", "Exposure over the hero's", own.stops - hero.stops, off, "stop"),
+        Amount("over_hero", "Exposure over the hero's", own.stops - hero.stops, off, "stop"),
         Amount(
-            "white",
+            "white_apart",
             "White against the hero's",
             _mired(own) - _mired(hero),
             math.hypot(_mired_off(own), _mired_off(hero)),

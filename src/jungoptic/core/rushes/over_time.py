@@ -129,8 +129,9 @@ def _(result: OnBlack, sized: Sized) -> str:
 def _(result: ClipMeasured, sized: Sized) -> Measurement:
     share = sized.delivered * sized.width / result.width_px
     camera, off = share * result.camera_px, share * result.camera_off[0]
+    held = np.isfinite(camera).any()
     amounts = [
-        Amount("camera", "Camera off its first frame, at most", _most(camera), off, "px"),
+        *([Amount("camera", "Camera moved, at most", _most(camera), off, "px")] if held else []),
         Amount(
             "light", "Light went by, at most", float(np.ptp(result.light_stops)), result.light_off, "stop"
         ),
@@ -157,8 +158,9 @@ def _most(values: npt.NDArray[np.float64]) -> float:
 @in_words.register
 def _(result: ClipMeasured, sized: Sized) -> str:
     seen, begins = as_measurement(result, sized), sized.begins
-    camera, light = seen.amount("camera"), seen.amount("light")
-    if not np.isfinite(result.camera).any():
+    light = seen.amount("light")
+    camera = seen.amounts[0]
+    if not np.isfinite(result.camera_px).any():
         told = "There is nothing in it that a camera could be held to."
     elif camera.value <= (camera.off or 0.0):
         told = f"The camera stood still, within {number(camera.off or 0.0, 2)} px."

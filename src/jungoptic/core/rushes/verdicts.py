@@ -2,42 +2,75 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from ..match import ITEMS, Tolerance, ladder, verdict
+from ..measure import Amount
 from ..vocabulary import Verdict
 
-ITEM_OF: dict[tuple[str, str], str] = {
-    ("evenness", "evenness"): "evenness",
-    ("still", "moved"): "split_line",
-    ("change", "there"): "brightness",
-    ("change", "white"): "colour",
-    ("change", "focus"): "focus_near",
-    ("flicker", "flicker"): "flicker",
-    ("clip", "flicker"): "flicker",
-    ("ball", "direction"): "direction",
+
+@dataclass(frozen=True, slots=True)
+class JudgedBy:
+    """The item of the ladder that judges a measured amount. ``pair`` says that it is measured between two
+    recordings of one set-up, or two frames of one, which are planned alike; ``locked`` that it is so of a
+    camera that is to stand still; ``more`` that the item counts what is over 1.
+    """
+
+    item: str
+    pair: bool = False
+    more: bool = False
+    locked: bool = False
+
+
+ITEM_OF: dict[tuple[str, str], JudgedBy] = {
+    ("evenness", "evenness"): JudgedBy("evenness"),
+    ("key", "spill"): JudgedBy("spill"),
+    ("still", "moved"): JudgedBy("split_line", pair=True),
+    ("change", "there"): JudgedBy("brightness", pair=True),
+    ("change", "white"): JudgedBy("colour", pair=True),
+    ("change", "focus"): JudgedBy("focus_near", pair=True),
+    ("flicker", "flicker"): JudgedBy("flicker"),
+    ("clip", "flicker"): JudgedBy("flicker"),
+    ("clip", "camera"): JudgedBy("split_line", pair=True, locked=True),
+    ("ball", "direction"): JudgedBy("direction"),
+    ("ball", "hardness"): JudgedBy("hardness"),
+    ("ball", "key_fill_apart"): JudgedBy("key_fill"),
+    ("grey", "over_hero"): JudgedBy("brightness"),
+    ("grey", "white_apart"): JudgedBy("colour"),
+    ("grain", "ratio"): JudgedBy("grain", more=True),
+    ("edge", "blur"): JudgedBy("focus_near"),
+    ("black", "black"): JudgedBy("black"),
+    ("wobble", "enlarged"): JudgedBy("final_framing", pair=True, more=True),
 }
-"""The item of the ladder that judges an amount of a row. Two pictures of a camera that was locked meet along
-a line, whether they are halves or a plate and what cleans it: how far the one moved is judged as that line.
+"""What judges an amount of a row. Two pictures of a camera that was locked meet along a line, whether they
+are halves or a plate and what cleans it: how far the one moved is judged as that line. What steadying
+enlarges is judged as a final framing does.
 """
 
 
 @dataclass(frozen=True, slots=True)
 class AmountJudged:
-    """An amount of a row as an item of the ladder: its verdict, and where it lies in multiples of what holds
-    and shows.
+    """An amount of a row as an item of the ladder: ``size`` in the item's unit with its error, its verdict,
+    and where it lies in multiples of what holds and shows. ``pair`` as in :class:`JudgedBy`.
     """
 
     amount: str
     item: str
     label: str
+    unit: str
+    size: float
+    off: float | None
     verdict: Verdict
     ladder: float
+    pair: bool
+
+
+_PERCENT = 100.0
 
 
 def judged(
-    what: str, amounts: Mapping[str, float], tolerances: Mapping[str, Tolerance]
+    what: str, amounts: Iterable[Amount], tolerances: Mapping[str, Tolerance]
 ) -> tuple[AmountJudged, ...]:
     """The verdicts of a row, the worst first.
 
@@ -45,10 +78,10 @@ def judged(
     ----------
     what : str
         The row.
-    amounts : mapping of str to float
-        What it came to, by name, in their units.
+    amounts : iterable of Amount
+        What it came to.
     tolerances : mapping of str to Tolerance
-        Those that the production says, by item.
+        In place of the items' own, by item.
 
     Returns
     -------
@@ -57,20 +90,42 @@ def judged(
 
     Examples
     --------
-    >>> [(each.item, each.verdict) for each in judged("still", {"moved": 2.3, "right": 2.0}, {})]
+    >>> moved = Amount("moved", "Camera moved", 2.3, 0.1, "px")
+    >>> [(each.item, each.verdict) for each in judged("still", [moved], {})]
     [('split_line', 'tight')]
-    >>> judged("still", {"moved": 2.3}, {"split_line": Tolerance(3.0, 5.0)})[0].verdict
+    >>> judged("still", [moved], {"split_line": Tolerance(3.0, 5.0)})[0].verdict
     'holds'
+    >>> round(judged("grain", [Amount("ratio", "Against the hero", 0.5, 0.1, "×")], {})[0].size, 2)
+    1.0
     """
     told = []
-    for name, value in amounts.items():
-        if (key := ITEM_OF.get((what, name))) is None:
+    for amount in amounts:
+        if (by := ITEM_OF.get((what, amount.name))) is None:
             continue
-        item = ITEMS[key]
-        by = tolerances.get(key, item.tolerance)
-        size = abs(value)
-        told.append(AmountJudged(name, key, item.label, verdict(size, by), float(ladder(size, by))))
+        item = ITEMS[by.item]
+        size, off = _size(by, amount, item.unit)
+        limit = tolerances.get(by.item, item.tolerance)
+        # of two recordings it is said what changed: the item's own name is that of a layer against the hero
+        label = amount.title if by.pair else item.label
+        place = float(ladder(size, limit))
+        told.append(
+            AmountJudged(
+                amount.name, by.item, label, item.unit, size, off, verdict(size, limit), place, by.pair
+            )
+        )
     return tuple(sorted(told, key=_place))
+
+
+def _size(by: JudgedBy, amount: Amount, unit: str) -> tuple[float, float | None]:
+    """An amount as its item counts: without a sign; what is over 1 times, either way."""
+    if not by.more:
+        return abs(amount.value), amount.off
+    times = max(amount.value, 1e-6)
+    more = max(times, 1.0 / times)
+    scale = _PERCENT if unit == "%" else 1.0
+    # an error of the ratio weighs as the square of its inverse where it is turned over
+    off = None if amount.off is None else scale * amount.off * (more / times)
+    return scale * (more - 1.0), off
 
 
 def _place(row: AmountJudged) -> float:

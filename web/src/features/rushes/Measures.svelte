@@ -35,7 +35,7 @@
     ...others.map((one) => [String(one.recording_id), nameOf(one.recording_id)] as const),
   ];
   const verdictOf = (done: Measured, amount: string) =>
-    done.judged.find((one) => one.amount === amount)?.verdict;
+    rush.columns.find((one) => one.what === done.what && one.amount === amount)?.verdict;
   const going = $derived(isGoing(rushing.measuring.job));
   const lacks = (row: Row) => {
     if (row.against === "must" && !against(row)) return "There is nothing yet to hold it against.";

@@ -15,9 +15,10 @@
   import TabList from "../../lib/ui/TabList.svelte";
   import { typing, undoes } from "../../lib/ui/keys";
   import Colour from "./Colour.svelte";
+  import Ladder from "./Ladder.svelte";
   import Measures from "./Measures.svelte";
   import OverFrames from "./OverFrames.svelte";
-  import { MARK_NAMES, SHAPES, TABS, type Tab } from "./rows";
+  import { MARK_NAMES, SHAPES, TABS, tabOf, type Tab } from "./rows";
   import { Rushing } from "./rushing.svelte";
   import Seen from "./Seen.svelte";
 
@@ -193,6 +194,7 @@
             {#each rush.remarks as text (text)}
               <p class="border-b border-line px-3.5 py-2 text-muted">{text}</p>
             {/each}
+            <Ladder {rushing} onpick={(column) => (tab = tabOf(column.what) ?? tab)} />
             {#each TABS as [key] (key)}
               <Tabs.Content value={key}>
                 {#if key === tab}<Measures {rushing} {tab} />{/if}

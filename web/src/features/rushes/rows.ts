@@ -96,6 +96,10 @@ export const ROWS: Record<Tab, readonly Row[]> = {
   ],
 };
 
+/** Under which question a row stands; what is told of all frames under none. */
+export const tabOf = (what: What): Tab | undefined =>
+  TABS.find(([tab]) => ROWS[tab].some((row) => row.what === what))?.[0];
+
 /** What is sent of a mark: a region, or its places. */
 export function marked(kind: MarkKind, places: number[][]): Partial<Schemas["MeasureFramesIn"]> {
   const of = kind === "ball" ? "grey" : kind === "mirror" ? "mirror" : kind === "zone" ? "zone" : "";

@@ -3,10 +3,14 @@ import { answered, client, type Schemas } from "../../lib/api/client";
 import { Asking } from "../../lib/edit/asking.svelte";
 import { WayBack } from "../../lib/edit/back.svelte";
 import { Followed, isGoing } from "../../lib/events/job.svelte";
+import { session } from "../../lib/session.svelte";
 import { marked, MARK_NAMES, placesOf, type MarkKind, type Row, type What } from "./rows";
 
 export type Line = Schemas["RushLineOut"];
 export type Measured = Schemas["FramesMeasuredOut"];
+export type Column = Schemas["ColumnOut"];
+
+const keyOf = (one: Column) => `${one.what}.${one.amount}`;
 
 export class Rushing {
   list = $state.raw<Schemas["RushesOut"] | null>(null);
@@ -17,6 +21,8 @@ export class Rushing {
   /** The row that is drawn over the picture. */
   shown = $state<What | null>(null);
   missing = $state("");
+  /** A line of the table, by its row and its amount. */
+  chosen = $state("");
   marking = $state.raw<{ kind: MarkKind; places: number[][] } | null>(null);
   readonly asking = new Asking();
   readonly looking = new Followed(this.asking);
@@ -56,6 +62,17 @@ export class Rushing {
   get drawn(): Measured | null {
     return this.rush?.measured.find((one) => one.what === this.shown) ?? null;
   }
+  /** The line of the table that is looked at: the one that was chosen, else what shows most. */
+  get picked(): Column | null {
+    const columns = this.rush?.columns ?? [];
+    return columns.find((one) => keyOf(one) === this.chosen) ?? columns[0] ?? null;
+  }
+  pick(column: Column) {
+    this.chosen = keyOf(column);
+    const there = this.rush?.measured.find((one) => one.what === column.what);
+    this.shown = there?.overlays.length ? column.what : null;
+    if (there?.frame != null) this.go(there.frame);
+  }
   get busy() {
     return this.asking.busy || isGoing(this.measuring.job);
   }
@@ -92,6 +109,7 @@ export class Rushing {
     this.playing = false;
     this.marking = null;
     this.measures = null;
+    this.chosen = "";
     await this.#readRush();
   }
   async #readRush() {
@@ -102,7 +120,11 @@ export class Rushing {
     }
     const path = { recording_id: this.recording };
     const found = await this.asking.read(() =>
-      answered(client.GET("/api/recordings/{recording_id}/rush", { params: { path } })),
+      answered(
+        client.GET("/api/recordings/{recording_id}/rush", {
+          params: { path, query: { units: session.units, school: session.school } },
+        }),
+      ),
     );
     if (turn !== this.#turn || !found) return;
     if (this.rush?.recording_id !== found.recording_id) this.frame = found.begins;
@@ -184,6 +206,21 @@ export class Rushing {
           params: { path: { set_up_id: set_up } },
           headers: { "Idempotency-Key": key },
           body: { kind, places },
+        }),
+      ),
+    );
+    if (done) await this.#readRush();
+  }
+
+  /** What a row tells of a hero's circled take stands for what was logged of it, or the log again. */
+  async refer(what: "photograph" | "ball", counts: boolean) {
+    const { recording_id, take_version } = this.rush!;
+    const done = await this.way.do(counts ? "measured reference" : "logged reference", (key) =>
+      answered(
+        client.POST("/api/recordings/{recording_id}/reference", {
+          params: { path: { recording_id } },
+          headers: { "Idempotency-Key": key },
+          body: { version: take_version, what, counts },
         }),
       ),
     );

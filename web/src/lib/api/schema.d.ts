@@ -2346,6 +2346,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recordings/{recording_id}/reference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take As Reference
+         * @description Have what the frames of a hero's circled take tell stand for what was logged of it, or the log again.
+         *     The supervisor.
+         */
+        post: operations["jungoptic_app_rushes_api_take_as_reference"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recordings/{recording_id}/curve": {
         parameters: {
             query?: never;
@@ -8773,16 +8794,33 @@ export interface components {
             recording_id?: number | null;
         };
         /**
-         * AmountJudgedOut
-         * @description An amount of a row as an item of the ladder.
+         * ColumnOut
+         * @description An amount of a row on the ladder, beside what was planned and logged of it, in ``unit``; empty where
+         *     nobody did. ``apart`` says that it is off what was foretold by more than both errors; ``kit`` what of the
+         *     kit is worth measuring.
          */
-        AmountJudgedOut: {
+        ColumnOut: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "evenness" | "key" | "still" | "change" | "flicker" | "grain" | "edge" | "movement" | "seam" | "patch" | "matte-hours" | "ball" | "grey" | "photograph" | "clip" | "black" | "light" | "wobble";
             /** Amount */
             amount: string;
             /** Item */
             item: string;
             /** Label */
             label: string;
+            /** Unit */
+            unit: string;
+            /** Planned Text */
+            planned_text: string;
+            /** Logged Text */
+            logged_text: string;
+            /** Measured Text */
+            measured_text: string;
+            /** Error Text */
+            error_text: string;
             /**
              * Verdict
              * @enum {string}
@@ -8790,6 +8828,19 @@ export interface components {
             verdict: "holds" | "tight" | "shows";
             /** Ladder */
             ladder: number;
+            /** Apart */
+            apart: boolean;
+            /** Points To */
+            points_to: string;
+            /** To Do */
+            to_do: string;
+            /**
+             * Kit
+             * @enum {string}
+             */
+            kit: "" | "lens" | "noise" | "lamp";
+            /** Against Id */
+            against_id: number | null;
         };
         /**
          * FramesMeasuredOut
@@ -8816,8 +8867,6 @@ export interface components {
             series: components["schemas"]["SeriesOut"][];
             /** Lines */
             lines?: components["schemas"]["LineToldOut"][];
-            /** Judged */
-            judged: components["schemas"]["AmountJudgedOut"][];
             /** Frame */
             frame: number | null;
             /** Against Id */
@@ -8893,7 +8942,8 @@ export interface components {
          * @description A recording as it is looked at. ``proxy`` is the address of its film, or of its picture where it is a
          *     still; ``strip`` that of some of its frames side by side, one for ``strip_every``. ``begins`` is the first
          *     frame that counts, after its slate; ``colour`` how it was recorded, ``guessed`` what of that
-         *     the file does not say.
+         *     the file does not say. ``columns`` is the measuring table; ``reference_by`` the rows of a hero's that
+         *     stand for what was logged of its take.
          */
         RushOut: {
             /** Recording Id */
@@ -8944,6 +8994,14 @@ export interface components {
             clip: components["schemas"]["FramesMeasuredOut"] | null;
             /** Measured */
             measured: components["schemas"]["FramesMeasuredOut"][];
+            /** Columns */
+            columns: components["schemas"]["ColumnOut"][];
+            /** Take Version */
+            take_version: number;
+            /** Is Reference */
+            is_reference: boolean;
+            /** Reference By */
+            reference_by: ("evenness" | "key" | "still" | "change" | "flicker" | "grain" | "edge" | "movement" | "seam" | "patch" | "matte-hours" | "ball" | "grey" | "photograph" | "clip" | "black" | "light" | "wobble")[];
         };
         /**
          * SeriesOut
@@ -8975,6 +9033,24 @@ export interface components {
             last: number;
             /** Text */
             text: string;
+        };
+        /**
+         * ReferenceIn
+         * @description Whether what a row of a hero's take tells stands for what was logged. ``version`` is the take's.
+         */
+        ReferenceIn: {
+            /** Version */
+            version: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "photograph" | "ball";
+            /**
+             * Counts
+             * @default true
+             */
+            counts: boolean;
         };
         /**
          * CurveIn
@@ -15273,7 +15349,10 @@ export interface operations {
     };
     jungoptic_app_rushes_api_read_rush: {
         parameters: {
-            query?: never;
+            query?: {
+                units?: "metric" | "imperial";
+                school?: "measured" | "covered";
+            };
             header?: never;
             path: {
                 recording_id: number;
@@ -15289,6 +15368,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RushOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_rushes_api_take_as_reference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReferenceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description What is wrong, and where */

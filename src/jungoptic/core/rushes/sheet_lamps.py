@@ -1,0 +1,268 @@
+"""Which lamp of a sheet gives how much, by a picture of the sheet; and which to lift to even it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+
+import numpy as np
+import numpy.typing as npt
+from scipy.optimize import nnls
+
+from ..light import Backing, PlacedLamp
+from ..match import SetUp, on_backing_lx, picture_view_deg
+from ..measure import TWICE
+from ..wording import number
+from .measured import with_error
+
+Array = npt.NDArray[np.float64]
+_LEAST_PLACES = 12
+_COUNTS = 0.03
+"""A lamp that gives less than this share of the light everywhere is left out."""
+_UNSURE_STOPS = 0.25
+_TURNS = np.arange(-24, 25) / 12.0
+_EVEN_STOPS = 1.0 / 3.0
+_LEAST_GAIN = 1.0 / 64.0
+
+
+@dataclass(frozen=True, slots=True)
+class LampSeen:
+    """A lamp of a sheet: how many stops it gives over what its set-up says, against the lamp of the sheet
+    that gives most; two deviations. ``lift_stops`` is by how much to lift it so that the sheet is evenest: 0
+    where another is to be turned.
+    """
+
+    name: str
+    stops: float
+    off: float
+    lift_stops: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class LampsSeen:
+    """The lamps of a sheet as a picture shows them: how far they are from telling the picture, rms stops; how
+    even the sheet was and would be when it is turned as said, stops over what is seen.
+    """
+
+    lamps: tuple[LampSeen, ...]
+    rms_stops: float
+    was_stops: float
+    evened_stops: float
+
+    @property
+    def weakest(self) -> LampSeen | None:
+        """The lamp that gives least against its set-up, where that is more than the error."""
+        low = min(self.lamps, key=_stops_of)
+        return low if -low.stops > max(low.off, _UNSURE_STOPS / 2.0) else None
+
+    @property
+    def turned(self) -> LampSeen | None:
+        """The lamp that is to be lifted or lowered; None where the sheet is as even as one lamp makes it."""
+        return next((lamp for lamp in self.lamps if lamp.lift_stops), None)
+
+    @property
+    def to_do(self) -> str:
+        """What evens the sheet, in a sentence; "" where one lamp does not."""
+        if (lamp := self.turned) is None:
+            return ""
+        way = "Lift" if lamp.lift_stops > 0 else "Lower"
+        told = f"{way} {lamp.name} by {number(abs(lamp.lift_stops), 2)} stop"
+        return f"{told}: the sheet is then within {number(self.evened_stops, 2)} stop."
+
+    @property
+    def points_to(self) -> str:
+        """What in the kit it points to; "" where the lamps give what they should."""
+        if (lamp := self.weakest) is None:
+            return ""
+        return f"{lamp.name} gives {with_error(-lamp.stops, lamp.off)} stop less than the kit says."
+
+
+def _stops_of(lamp: LampSeen) -> float:
+    return lamp.stops
+
+
+def lamps_seen(setup: SetUp, field: Iterable[Iterable[float]]) -> LampsSeen | None:
+    """How much each lamp of a sheet gives, by the light on it in a picture.
+
+    Every lamp where it stands throws a light of its own shape on the sheet; the picture is told by so much of
+    each: ``E = Σ gᵢ·Eᵢ``, each place counting by its own light, no gain below 0.
+
+    Parameters
+    ----------
+    setup : SetUp
+        As it was filmed, with its lamps and its sheet.
+    field : iterable of iterable of float
+        The light on the sheet in stops over any level, by rows of the recorded frame from its top; NaN where
+        the sheet is not seen.
+
+    Returns
+    -------
+    LampsSeen or None
+        None where there is no sheet, too little of it is seen, or no lamp lights it.
+
+    References
+    ----------
+    inverse_square, lambert, pinhole
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import ON_GREEN
+    >>> spots, seen = sheet_places(ON_GREEN, 18, 32)
+    >>> bank = ON_GREEN.lamps[-1]
+    >>> weak = ON_GREEN.but(lamps=(*ON_GREEN.lamps[:-1], bank.model_copy(update={"level": bank.level / 2})))
+    >>> light = np.where(seen, np.log2(on_backing_lx(weak, spots)).reshape(seen.shape), math.nan)
+    >>> found = lamps_seen(ON_GREEN, light)
+    >>> found.weakest.name == bank.name, round(found.weakest.stops, 2)
+    (True, -1.0)
+    """
+    backing = setup.backing
+    map_stops = np.array([list(row) for row in field], np.float64)
+    if backing is None or map_stops.ndim != 2 or not map_stops.size:
+        return None
+    spots, on_it = sheet_places(setup, *map_stops.shape)
+    counts = (np.isfinite(map_stops) & on_it).ravel()
+    if np.count_nonzero(counts) < _LEAST_PLACES:
+        return None
+    lost = _corners_lose(setup, *map_stops.shape).ravel()[counts]
+    spots, light = spots[counts], 2.0 ** (map_stops.ravel()[counts] + lost)
+    lamps = [lamp for lamp in setup.lamps if lamp.level > 0]
+    dark = setup.model_copy(update={"lamps": ()})
+    day = on_backing_lx(dark, spots)
+    each = [on_backing_lx(_only(setup, lamp), spots) for lamp in lamps]
+    whole = day + sum(each, np.zeros(len(spots)))
+    if not lamps or whole.min() <= 0:
+        return None
+    kept = [place for place, lit in enumerate(each) if float((lit / whole).max()) > _COUNTS]
+    parts = [each[place] for place in kept]
+    if float((day / whole).max()) > _COUNTS:
+        parts.append(day)
+    if not kept:
+        return None
+    design = np.column_stack(parts) / light[:, None]
+    gains, _ = nnls(design, np.ones(len(light)))
+    if gains.max() <= 0:
+        return None
+    told = design @ gains
+    rms = float(np.std(np.log2(np.maximum(told, 1e-6))))
+    off = _deviations(design, gains, told - 1.0)
+    best = max(float(gains[: len(kept)].max()), 1e-12)
+    stops = np.log2(np.maximum(gains / best, _LEAST_GAIN))
+    seen = [LampSeen(lamps[place].name, float(stops[nth]), float(off[nth])) for nth, place in enumerate(kept)]
+    lit = np.column_stack(parts) * gains * 2.0 ** -lost[:, None]
+    was, turned = _evened(lit, [lamps[place] for place in kept])
+    if turned is not None:
+        nth, by, spread = turned
+        seen[nth] = replace(seen[nth], lift_stops=by)
+        return LampsSeen(tuple(seen), rms, was, spread)
+    return LampsSeen(tuple(seen), rms, was, was)
+
+
+def _corners_lose(setup: SetUp, rows: int, columns: int) -> Array:
+    """What the lens darkens every part of the frame, stops: as the square of its distance from the middle."""
+    x = 2.0 * (np.arange(columns) + 0.5) / columns - 1.0
+    y = (2.0 * (np.arange(rows) + 0.5) / rows - 1.0) * setup.recorded_height_px / setup.recorded_width_px
+    corner = 1.0 + (setup.recorded_height_px / setup.recorded_width_px) ** 2
+    opened = setup.vignetting_stops * min(1.0, setup.widest_f_number / setup.f_number)
+    return np.asarray(opened * (x[None, :] ** 2 + y[:, None] ** 2) / corner)
+
+
+def _only(setup: SetUp, lamp: PlacedLamp) -> SetUp:
+    """A set-up by one lamp alone, without the day."""
+    return setup.model_copy(update={"lamps": (lamp,), "sun_at": None})
+
+
+def _deviations(design: Array, gains: Array, rest: Array) -> Array:
+    """Two deviations of every gain, stops: by what the lamps leave of the picture, which is alike at places
+    that lie together, so that only a tenth of the places count.
+    """
+    free = max(1.0, len(rest) / 10.0 - len(gains))
+    variance = float(rest @ rest) / len(rest) / free
+    spread = np.linalg.pinv(design.T @ design / len(rest)) * variance
+    deviation = np.sqrt(np.maximum(np.diag(spread), 0.0))
+    return np.asarray(TWICE * deviation / np.maximum(gains, 1e-9) / math.log(2.0), np.float64)
+
+
+def _evened(lit: Array, lamps: list[PlacedLamp]) -> tuple[float, tuple[int, float, float] | None]:
+    """How even a sheet is, and which lamp turned by how many stops makes it evenest: no lamp goes over its
+    full level. None where that is hardly evener.
+    """
+
+    def spread(by: Array) -> float:
+        low, high = np.percentile((lit * by).sum(axis=1), (2.0, 98.0))
+        return float(np.log2(max(high, 1e-9) / max(low, 1e-9)))
+
+    plain = np.ones(lit.shape[1])
+    was = spread(plain)
+    best: tuple[int, float, float] | None = None
+    for nth, lamp in enumerate(lamps):
+        for stops in _TURNS:
+            if stops == 0 or lamp.level * 2.0**stops > 1.0 + 1e-9:
+                continue
+            turned = plain.copy()
+            turned[nth] = 2.0**stops
+            left = spread(turned)
+            if best is None or left < best[2] - 1e-6:
+                best = nth, float(stops), left
+    if best is None or best[2] > was - min(_EVEN_STOPS, was) / 4.0:
+        return was, None
+    return was, best
+
+
+def sheet_places(setup: SetUp, rows: int, columns: int) -> tuple[Array, npt.NDArray[np.bool_]]:
+    """Where on its sheet a camera sees the parts of its recorded frame.
+
+    Parameters
+    ----------
+    setup : SetUp
+        With its sheet.
+    rows, columns : int
+        Into how many parts the frame is divided.
+
+    Returns
+    -------
+    spots : ndarray, shape (rows · columns, 3)
+        The middles of the parts on the plane of the sheet, set metres.
+    seen : ndarray of bool, shape (rows, columns)
+        Which of them are on the sheet.
+
+    Raises
+    ------
+    ValueError
+        Where the set-up has no sheet.
+
+    References
+    ----------
+    pinhole, rotation
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import ON_GREEN
+    >>> spots, seen = sheet_places(ON_GREEN, 1, 1)
+    >>> round(float(spots[0, 0]), 3), float(spots[0, 2]) == ON_GREEN.backing.behind_m, bool(seen[0, 0])
+    (0.0, True, True)
+    """
+    backing = setup.backing
+    if backing is None:
+        raise ValueError("the set-up has no sheet")
+    half = math.tan(math.radians(picture_view_deg(setup) / 2.0))
+    tall = half * setup.recorded_height_px / setup.recorded_width_px
+    x = half * (2.0 * (np.arange(columns) + 0.5) / columns - 1.0)
+    y = tall * (1.0 - 2.0 * (np.arange(rows) + 0.5) / rows)
+    across, up = np.meshgrid(x, y)
+    roll, tilt = math.radians(setup.roll_deg), math.radians(setup.tilt_deg)
+    right = across * math.cos(roll) + up * math.sin(roll)
+    high = up * math.cos(roll) - across * math.sin(roll)
+    ahead = math.cos(tilt) - high * math.sin(tilt)
+    high = math.sin(tilt) + high * math.cos(tilt)
+    away = (setup.distance_m + backing.behind_m) / np.maximum(ahead, 1e-6)
+    spots = np.stack(
+        [right * away, setup.lens_height_m + high * away, np.full(right.shape, backing.behind_m)], axis=-1
+    )
+    return spots.reshape(-1, 3), _on(backing, spots) & (ahead > 1e-6)
+
+
+def _on(backing: Backing, spots: Array) -> npt.NDArray[np.bool_]:
+    across = np.abs(spots[..., 0] - backing.across_m) <= backing.width_m / 2.0
+    up = spots[..., 1] - backing.bottom_m
+    return np.asarray(across & (up >= 0.0) & (up <= backing.height_m))
