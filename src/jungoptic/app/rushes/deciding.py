@@ -23,6 +23,8 @@ from jungoptic.core.rushes import Column
 DECISION = "frame decision"
 _SAME_SIZE = 0.01  # a decision stands while what was measured is within this share
 _HAND = "matte-hours"
+DECIDED = {"": "asked again", "keep": "kept", "mend": "mended", "again": "shot again"}
+NO_WAYS: Json = {"columns": [], "again": None, "says": ""}
 
 
 def decide(write: Writing, rush: Rush, version: int, told: Told, said: Mapping[str, str]) -> None:

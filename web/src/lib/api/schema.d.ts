@@ -2387,6 +2387,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recordings/{recording_id}/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Ways
+         * @description How what does not hold is mended, what shooting again costs, and which is less. Anybody in the
+         *     production.
+         */
+        get: operations["jungoptic_app_rushes_api_read_ways"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Decide On Frames
+         * @description Decide what becomes of an amount that does not hold: it stays, is mended, or is shot again, which opens
+         *     its job. The supervisor.
+         */
+        post: operations["jungoptic_app_rushes_api_decide_on_frames"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recordings/{recording_id}/measures": {
         parameters: {
             query?: never;
@@ -8841,6 +8883,31 @@ export interface components {
             kit: "" | "lens" | "noise" | "lamp";
             /** Against Id */
             against_id: number | null;
+            decided: components["schemas"]["DecidedOut"] | null;
+        };
+        /**
+         * DecidedOut
+         * @description What was decided of a measured amount.
+         */
+        DecidedOut: {
+            /**
+             * Choice
+             * @enum {string}
+             */
+            choice: "keep" | "mend" | "again";
+            /** Way */
+            way: string;
+            /** Hours */
+            hours: number | null;
+            /** Reason */
+            reason: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /**
          * FramesMeasuredOut
@@ -9069,6 +9136,107 @@ export interface components {
             log?: number[];
             /** Table */
             table?: number[][];
+        };
+        /**
+         * AgainOut
+         * @description What filming the set-up again costs, hours of all people together, and when it could be.
+         */
+        AgainOut: {
+            /** Hours */
+            hours: number;
+            /** Formula */
+            formula: string;
+            /** When */
+            when: string;
+        };
+        /**
+         * MendCostOut
+         * @description What a mend makes worse, as an item of the ladder.
+         */
+        MendCostOut: {
+            /** Item */
+            item: string;
+            /** Label */
+            label: string;
+            /** Amount */
+            amount: number;
+            /** Unit */
+            unit: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "shows";
+        };
+        /**
+         * MendOut
+         * @description A way to mend it in the composite.
+         */
+        MendOut: {
+            /** Way */
+            way: string;
+            /** Hours */
+            hours: number;
+            /** Formula */
+            formula: string;
+            /** Costs */
+            costs: components["schemas"]["MendCostOut"][];
+        };
+        /**
+         * MendsOut
+         * @description The ways to mend an amount that does not hold, the least work first.
+         */
+        MendsOut: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "evenness" | "key" | "still" | "change" | "flicker" | "grain" | "edge" | "movement" | "seam" | "patch" | "matte-hours" | "ball" | "grey" | "photograph" | "clip" | "black" | "light" | "wobble";
+            /** Amount */
+            amount: string;
+            /** Mends */
+            mends: components["schemas"]["MendOut"][];
+        };
+        /**
+         * WaysOut
+         * @description Keep, mend or shoot again, priced; ``says`` which is less, and where they meet.
+         */
+        WaysOut: {
+            /** Columns */
+            columns: components["schemas"]["MendsOut"][];
+            again: components["schemas"]["AgainOut"] | null;
+            /** Says */
+            says: string;
+        };
+        /**
+         * DecisionIn
+         * @description What becomes of a measured amount; no choice asks again. ``version`` is the recording's.
+         */
+        DecisionIn: {
+            /** Version */
+            version: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "evenness" | "key" | "still" | "change" | "flicker" | "grain" | "edge" | "movement" | "seam" | "patch" | "matte-hours" | "ball" | "grey" | "photograph" | "clip" | "black" | "light" | "wobble";
+            /** Amount */
+            amount: string;
+            /**
+             * Choice
+             * @enum {string}
+             */
+            choice: "" | "keep" | "mend" | "again";
+            /**
+             * Way
+             * @default
+             */
+            way: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /**
          * MeasureFramesIn
@@ -15446,6 +15614,90 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["CurveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_rushes_api_read_ways: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_rushes_api_decide_on_frames: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecisionIn"];
             };
         };
         responses: {
