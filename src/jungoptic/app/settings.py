@@ -247,6 +247,7 @@ CACHES = {
 _JOBS = [
     "jungoptic.app.boards.jobs",
     "jungoptic.app.days.jobs",
+    "jungoptic.app.demo.footage",
     "jungoptic.app.footage.jobs",
     "jungoptic.app.footage.simulated",
     "jungoptic.app.measuring.simulated",

@@ -7,6 +7,7 @@ from django.db import transaction
 from jungoptic.app.base.models import Write
 from jungoptic.app.demo.breakdown import break_down
 from jungoptic.app.demo.days import film_days, make_days
+from jungoptic.app.demo.filmed import film_before
 from jungoptic.app.demo.frames import hold_frames
 from jungoptic.app.demo.mill import _mill_at_dusk
 from jungoptic.app.demo.shots import make_shots
@@ -67,6 +68,7 @@ def _production(filmed: bool) -> Production:
     make_days(production, Person.objects.get(username="supervisor"))
     if filmed:
         supervisor, camera = (Person.objects.get(username=name) for name in ("supervisor", "camera"))
+        film_before(production, camera)
         film_days(production, supervisor, camera)
         hold_frames(production, camera)
     Write.objects.filter(production=production).delete()  # the history begins with what people do

@@ -27,8 +27,10 @@ class Written:
     settings: Mapping[str, float] = field(default_factory=dict)
 
 
-def write_clip(path: Path, frames: Iterable[npt.NDArray[np.uint8]], written: Written) -> None:
-    """Write one clip (H.264 in an MP4), frames of shape (h, w, 3), red first."""
+def write_clip(
+    path: Path, frames: Iterable[npt.NDArray[np.uint8]], written: Written, quality: int = 26
+) -> None:
+    """Write one clip (H.264 in an MP4), frames of shape (h, w, 3), red first; the quality is x264's crf."""
     rate = Fraction(written.rate_fps).limit_denominator(1001)
     with av.open(str(path), "w", format="mp4", options={"movflags": "use_metadata_tags+faststart"}) as out:
         stream = None
@@ -37,7 +39,7 @@ def write_clip(path: Path, frames: Iterable[npt.NDArray[np.uint8]], written: Wri
                 stream = out.add_stream("libx264", rate=rate)
                 stream.height, stream.width = picture.shape[:2]
                 stream.pix_fmt = "yuv420p"
-                stream.options = {"preset": "ultrafast", "crf": "26"}
+                stream.options = {"preset": "ultrafast", "crf": str(quality)}
                 out.metadata.update(_metadata(written))
             out.mux(stream.encode(av.VideoFrame.from_ndarray(picture, format="rgb24")))
         if stream is not None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import base64
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -13,6 +13,7 @@ from django.db import transaction
 from django.utils import timezone
 from pydantic import BaseModel
 
+from jungoptic.app.base.edits import Writing
 from jungoptic.app.base.readers import GoneError
 from jungoptic.app.files import keeping as files
 from jungoptic.app.footage import copying, folders, keeping
@@ -44,6 +45,20 @@ def read_card(running: Running, of: OfACard) -> None:
 
 def read_all(running: Running, card: Card, folder: Path, begins: float = 0.0) -> None:
     """Read a card to its end, and end the job, of which ``begins`` is done before."""
+    seen, others = read_files(running, card, folder, begins)
+    with in_production(running.job.asked_by, running.job.production_id) as write:
+        write.title = f"{card.name} read"
+        filed = card_read(write, card, seen, others)
+        running.finish(said={"card": card.pk}, message=_read(len(seen), filed))
+    keeping.filed(card.production_id, running.job.asked_by_id)
+
+
+def read_files(
+    running: Running, card: Card, folder: Path, begins: float = 0.0, ends: float = 1.0
+) -> tuple[list[int], int]:
+    """Read every file of a card that was not read before. Returns the recordings that are there, and how many
+    files are none.
+    """
     seen: list[int] = []
     try:
         listed = _listed(folder)
@@ -51,7 +66,7 @@ def read_all(running: Running, card: Card, folder: Path, begins: float = 0.0) ->
         known = {(row.path, row.size_bytes, row.modified): row for row in card.recordings.all()}
         with Prober() as prober:
             for number, entry in enumerate(there):
-                share = begins + (1.0 - begins) * number / max(1, len(there))
+                share = begins + (ends - begins) * number / max(1, len(there))
                 at = f"“{entry.path}”, {number + 1} of {len(there)}"
                 running.advance(share, at)
                 row = known.get((entry.path, entry.size_bytes, entry.modified))
@@ -64,21 +79,25 @@ def read_all(running: Running, card: Card, folder: Path, begins: float = 0.0) ->
             "place",
             "The card went while it was read. What was read is kept: put it in again, and read it again.",
         ) from None
-    with in_production(running.job.asked_by, running.job.production_id) as write:
-        write.title = f"{card.name} read"
-        card.recordings.filter(pk__in=seen, here=False).update(here=True)
-        gone = card.recordings.exclude(pk__in=seen)
-        gone.filter(take__isnull=True, copied_to="").delete()
-        gone.update(here=False)
-        card.refresh_from_db()  # somebody may have filed meanwhile
-        filed = keeping.file_what_is_sure(write, card)
-        now = timezone.now()
-        write.note(keeping.CARD, card.pk, card.name, "read_at", card.read_at, now)
-        write.count_up(keeping.CARD, card)
-        card.read_at, card.others, card.read_by_id = now, len(listed) - len(there), running.job.asked_by_id
-        card.save(update_fields=["read_at", "read_by", "others", "version"])
-        running.finish(said={"card": card.pk}, message=_read(len(there), filed))
-    keeping.filed(card.production_id, running.job.asked_by_id)
+    return seen, len(listed) - len(there)
+
+
+def card_read(write: Writing, card: Card, seen: Collection[int], others: int) -> int:
+    """A card was read: what is not there any more is known to be gone, and what a slate names beyond doubt is
+    filed. Returns how many of these there were.
+    """
+    card.recordings.filter(pk__in=seen, here=False).update(here=True)
+    gone = card.recordings.exclude(pk__in=seen)
+    gone.filter(take__isnull=True, copied_to="").delete()
+    gone.update(here=False)
+    card.refresh_from_db()  # somebody may have filed meanwhile
+    filed = keeping.file_what_is_sure(write, card)
+    now = timezone.now()
+    write.note(keeping.CARD, card.pk, card.name, "read_at", card.read_at, now)
+    write.count_up(keeping.CARD, card)
+    card.read_at, card.others, card.read_by_id = now, others, write.person.pk
+    card.save(update_fields=["read_at", "read_by", "others", "version"])
+    return filed
 
 
 def _read(count: int, filed: int) -> str:

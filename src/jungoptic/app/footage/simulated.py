@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import random
 from collections.abc import Iterator
-from datetime import timedelta
+from datetime import datetime, timedelta
 from pathlib import Path
 
 import cv2
@@ -82,17 +82,27 @@ def _empty(folder: Path) -> Path:
 
 def _record(path: Path, take: Take, delivered_fps: float, dice: random.Random) -> None:
     facts = Facts.from_json(take.facts)
-    setup = facts.filmed
-    rate = take.capture_fps if take.capture_fps <= _FASTEST_FPS else delivered_fps
+    rate = rate_of(take, delivered_fps)
     length_s = _ROLLS_S + (_SLATE_S if take.slate_code else 0.0)
     began = take.recorded_at - BEHIND - timedelta(seconds=length_s + dice.uniform(*_LATER_S))
+    write_clip(path, _frames(take, facts, rate, dice.randrange(1 << 16)), written(facts, rate, began))
+
+
+def rate_of(take: Take, delivered_fps: float) -> float:
+    """How many pictures a second the file of a take has: what is filmed faster is kept to be played."""
+    return take.capture_fps if take.capture_fps <= _FASTEST_FPS else delivered_fps
+
+
+def written(facts: Facts, rate_fps: float, began: datetime) -> Written:
+    """What the camera writes into the file of a take."""
+    setup = facts.filmed
     told = {
         "PhotographicSensitivity": setup.iso,
         "FNumber": float(stop_name(setup.f_number)),
         "ExposureTime": exposure_time_s(setup.shutter_angle_deg, setup.capture_fps),
         "FocalLength": setup.focal_length_mm,
     }
-    write_clip(path, _frames(take, facts, rate, dice.randrange(1 << 16)), Written(rate, began, told))
+    return Written(rate_fps, began, told)
 
 
 def _frames(take: Take, facts: Facts, rate: float, number: int) -> Iterator[npt.NDArray[np.uint8]]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import tempfile
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -62,6 +62,19 @@ def look_at_rushes(running: Running, everything: Everything) -> None:
         if everything.again
         else list(waiting(running.job.production_id))
     )
+    seen, compared, missed = look_through(running, rows)
+    with in_production(running.job.asked_by, running.job.production_id) as write:
+        write.title, write.stays = _looked(seen, compared), True
+        message = " ".join([_looked(seen, compared), *missed])
+        running.finish(said={"missed": missed}, message=message)
+
+
+def look_through(
+    running: Running, rows: Sequence[Recording], begins: float = 0.0, ends: float = 1.0
+) -> tuple[int, int, list[str]]:
+    """Look at recordings, and hold actions against their clean plates. Returns how many were looked at, how
+    many were held, and what is wrong with those that could not be reached.
+    """
     seen, compared = 0, 0
     missed: list[str] = []
     with Reader(READER, SILENT_S) as reader, tempfile.TemporaryDirectory() as scratch:
@@ -69,7 +82,7 @@ def look_at_rushes(running: Running, everything: Everything) -> None:
             at = f"“{row.name}”, {number + 1} of {len(rows)}"
 
             def going(share: float, number: int = number, at: str = at) -> None:
-                running.advance((number + share) / len(rows), at)
+                running.advance(begins + (ends - begins) * (number + share) / len(rows), at)
 
             going(0.0)
             try:
@@ -81,12 +94,9 @@ def look_at_rushes(running: Running, everything: Everything) -> None:
             seen += 1
         pairs = to_compare(running.job.production_id)
         for number, (action, clean) in enumerate(pairs):
-            running.advance(0.99, f"“{action.name}” against “{clean.name}”, {number + 1} of {len(pairs)}")
+            running.advance(ends, f"“{action.name}” against “{clean.name}”, {number + 1} of {len(pairs)}")
             compared += _compare(running, reader, action, clean)
-    with in_production(running.job.asked_by, running.job.production_id) as write:
-        write.title, write.stays = _looked(seen, compared), True
-        message = " ".join([_looked(seen, compared), *missed])
-        running.finish(said={"missed": missed}, message=message)
+    return seen, compared, missed
 
 
 @follows_filing
@@ -131,7 +141,7 @@ def _compare(running: Running, reader: Reader, action: Recording, clean: Recordi
                 reader,
                 action,
                 {"do": "measure", "what": what, **_against(clean)},
-                lambda _: running.advance(0.99),
+                lambda _: running.advance(running.job.progress / 100),
             )
         except InputError:
             continue
@@ -206,7 +216,16 @@ def _file(running: Running, row: Recording, folder: Path, name: str | None) -> S
 
 
 def _measure(running: Running, wanted: Measuring) -> None:
-    """Measure one row of a recording, and keep what came out beside what was measured before."""
+    """Measure one row of a recording, and end the job."""
+    told = measured_row(running, wanted, running.advance)
+    with in_production(running.job.asked_by, running.job.production_id) as write:
+        write.title, write.stays = running.job.title, True
+        kept = keep_row(running, wanted, told)
+        running.finish(said={"measure": kept.pk}, message=told["says"])
+
+
+def measured_row(running: Running, wanted: Measuring, going: Callable[[float, str], None]) -> dict[str, Any]:
+    """What one row of a recording comes to. Raises InputError."""
     rows = Recording.objects.select_related("card__production", "take__layer__shot", "rush")
     row = rows.get(pk=wanted.recording, card__production=running.job.production_id)
     other = (
@@ -219,23 +238,24 @@ def _measure(running: Running, wanted: Measuring) -> None:
         **(_against(other, wanted.what) if other else {}),
     }
     with Reader(READER, _MINUTES_S) as reader:
-        running.advance(0.0, f"“{row.name}”")
-        told = _asked(
-            reader, row, {"do": "measure", **asked}, lambda share: running.advance(share, f"“{row.name}”")
-        )
+        going(0.0, f"“{row.name}”")
+        told = _asked(reader, row, {"do": "measure", **asked}, lambda share: going(share, f"“{row.name}”"))
     if fault := told.get("fault"):
         raise InputError.at("file", str(fault))
-    with in_production(running.job.asked_by, running.job.production_id) as write:
-        write.title, write.stays = running.job.title, True
-        kept = FrameMeasure.objects.create(
-            rush=row.rush,
-            what=wanted.what,
-            against=other,
-            asked=wanted.model_dump(exclude={"recording", "what", "against_id"}),
-            told=told["told"],
-            by_id=write.person.pk,
-        )
-        running.finish(said={"measure": kept.pk}, message=told["told"]["says"])
+    found: dict[str, Any] = told["told"]
+    return found
+
+
+def keep_row(running: Running, wanted: Measuring, told: dict[str, Any]) -> FrameMeasure:
+    """Keep what a row came to, beside what was measured before."""
+    return FrameMeasure.objects.create(
+        rush=Rush.objects.get(recording=wanted.recording),
+        what=wanted.what,
+        against_id=wanted.against_id,
+        asked=wanted.model_dump(exclude={"recording", "what", "against_id"}),
+        told=told,
+        by_id=running.job.asked_by_id,
+    )
 
 
 @job_kind("measure_picture", Measuring, longest_s=_MINUTES_S, asks=LOGS)

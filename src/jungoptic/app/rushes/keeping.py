@@ -11,8 +11,10 @@ from jungoptic.app.footage.models import Recording
 from jungoptic.app.rushes.models import Rush, SetUpMark
 from jungoptic.app.rushes.reading import curve_of
 from jungoptic.app.rushes.rows import MARKS
-from jungoptic.app.shots.models import SetUp
+from jungoptic.app.shots.models import Layer, SetUp
+from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.errors import InputError
+from jungoptic.core.match import cleaned_by
 
 RUSH = "rush"
 MARK = "frame mark"
@@ -55,8 +57,8 @@ def waiting(production_id: int) -> Any:
 
 
 def to_compare(production_id: int) -> list[tuple[Recording, Recording]]:
-    """Actions with the clean plate that was filmed nearest in time in their set-up, where the two were not
-    held against each other yet.
+    """Actions with the clean plate that was filmed nearest in time of those that clean them, where the two
+    were not held against each other yet.
     """
     rows = (
         Recording.objects.filter(
@@ -68,9 +70,13 @@ def to_compare(production_id: int) -> list[tuple[Recording, Recording]]:
     by_set_up: dict[int, tuple[list[Recording], list[Recording]]] = {}
     for row in rows:
         layer = row.take.layer if row.take else None
-        if layer is not None and layer.set_up_id is not None:
-            actions, cleans = by_set_up.setdefault(layer.set_up_id, ([], []))
-            (cleans if layer.kind == "clean_plate" else actions).append(row)
+        if layer is None or layer.set_up_id is None:
+            continue
+        if layer.kind != "clean_plate":
+            by_set_up.setdefault(layer.set_up_id, ([], []))[0].append(row)
+            continue
+        for set_up in {layer.set_up_id, _cleaned(layer) or layer.set_up_id}:
+            by_set_up.setdefault(set_up, ([], []))[1].append(row)
     pairs = [
         (action, min(cleans, key=lambda clean: _apart_s(action, clean)))
         for actions, cleans in by_set_up.values()
@@ -78,6 +84,16 @@ def to_compare(production_id: int) -> list[tuple[Recording, Recording]]:
         for action in actions
     ]
     return [(action, clean) for action, clean in pairs if clean.pk not in action.rush.says.get(HELD, ())]
+
+
+def _cleaned(layer: Layer) -> int | None:
+    """The set-up of the plate that a clean plate cleans: it may have been filmed in another one."""
+    table = BenchTable(shot_to_look_at(layer.shot_id), school="measured", units="metric")
+    own = next((place for place, each in enumerate(table.layers) if each.pk == layer.pk), None)
+    if table.hero is None or own is None:
+        return None
+    plate = cleaned_by(table.stack, table.stack.members[own])
+    return plate.set_up_key if plate else None
 
 
 def _apart_s(action: Recording, clean: Recording) -> float:

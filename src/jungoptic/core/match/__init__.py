@@ -4,6 +4,7 @@ from .at_once import measured_members
 from .board import BoardLine
 from .camera import exposure_offset_stops, focal_px, picture_view_deg
 from .compare import Judgement, PlacingErrors, judge, judge_match, judge_member
+from .complete import cleaned_by
 from .cut import CutJudgement, CutSide, across_cut, cut_side
 from .differences import NOT_SET, Difference, differences, file_differences, settings_in_words, stopped_early
 from .explain_focus import focus_band_m, own_depth_m
@@ -65,6 +66,7 @@ __all__ = [
     "Value",
     "across_cut",
     "camera_pace_px",
+    "cleaned_by",
     "cut_side",
     "differences",
     "exposure_offset_stops",

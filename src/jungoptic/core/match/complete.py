@@ -86,9 +86,28 @@ def clean_plate(stack: Stack, position: int, match: Match, words: Words, kit: Ki
     )
 
 
-def _cleans(stack: Stack, member: Member) -> Member | None:
-    """The plate that a clean plate cleans: what it belongs to; else one that needs it and is filmed, nearest
-    in distance; else the hero.
+def cleaned_by(stack: Stack, member: Member) -> Member | None:
+    """The plate that a clean plate cleans.
+
+    What it belongs to; else one that needs it and is filmed, nearest in distance; else the hero.
+
+    Parameters
+    ----------
+    stack : Stack
+        The whole shot.
+    member : Member
+        The clean plate.
+
+    Returns
+    -------
+    Member or None
+        None where nothing of the shot is filmed.
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import STACK
+    >>> cleaned_by(STACK, STACK.members[2]).layer.name
+    'Sea'
     """
     own = [other for other in belongs_to(stack, member) if other.setup is not None]
     if own:
@@ -104,7 +123,7 @@ def clean_match(stack: Stack, position: int, match: Match, words: Words, kit: Ki
     member = stack.members[position]
     if member.layer.kind != "clean_plate" or member.setup is None:
         return None
-    other = _cleans(stack, member)
+    other = cleaned_by(stack, member)
     if other is None or other.setup is None or other is member:
         return None
     setup = other.setup

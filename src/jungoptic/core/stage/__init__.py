@@ -4,6 +4,7 @@ from .board import Held, photograph_board
 from .cutout import Cut, cropped, cut_of, cut_out
 from .drawings import Outline, Points, Solid, Standing, horizon_px, outlines, standing
 from .effects import ALL, Effects
+from .film import NO_FAULTS, FilmFaults, film
 from .flat import photograph_flat
 from .live import LIVE_FAULTS, USUAL_FAULTS, LiveCamera, LiveFault
 from .own_kit import Filmed, Truth, film_kit
@@ -18,10 +19,12 @@ from .sketch import sketch
 __all__ = [
     "ALL",
     "LIVE_FAULTS",
+    "NO_FAULTS",
     "USUAL_FAULTS",
     "Contour",
     "Cut",
     "Effects",
+    "FilmFaults",
     "Filmed",
     "Held",
     "LampDrawn",
@@ -38,6 +41,7 @@ __all__ = [
     "cut_of",
     "cut_out",
     "encoded",
+    "film",
     "film_kit",
     "horizon_px",
     "jpeg",

@@ -20,7 +20,7 @@ import numpy.typing as npt
 from ..match.measure import Match
 from ..match.pose import Array
 from ..match.standing_off import Off, off_view
-from ..match.view import START, View, placed_m
+from ..match.view import START, Moment, View, placed_m
 from .camera import left_by_vignetting, straightened
 from .drawings import parts_of
 from .effects import ALL
@@ -169,7 +169,12 @@ class LiveCamera:
         """
         if "nudge" in self.faults:
             off = replace(off, pan=off.pan + _NUDGED_DEG, tilt=off.tilt - _NUDGED_DEG / 2.0)
-        painted = self._place(off)
+        return self.recorded(self.through(self._place(off), off), number)
+
+    def through(self, painted: Image, off: Off, slid_px: tuple[float, float] = (0.0, 0.0)) -> Image:
+        """A painted set as a camera that stands so has it on its gate, linear light; the whole picture slid
+        right and down, px of it.
+        """
         planned = off_view(self.match, replace(off, pan=0.0, tilt=0.0, roll=0.0, zoom=0.0))
         turn = (planned.turn @ off_view(self.match, off).turn.T).astype(np.float32)
         if off.zoom:
@@ -177,11 +182,17 @@ class LiveCamera:
         right, up, forward = turn @ self._rays
         focal = np.float32(planned.focal_px * self.k)
         height, width = painted.shape[:2]
-        across = (focal * right / forward + (width / 2.0 - 0.5)).reshape(self.shape)
-        down = (height / 2.0 - 0.5 - focal * up / forward).reshape(self.shape)
+        across = (focal * right / forward + (width / 2.0 - 0.5 - slid_px[0])).reshape(self.shape)
+        down = (height / 2.0 - 0.5 - slid_px[1] - focal * up / forward).reshape(self.shape)
         light: Image = np.asarray(
             cv2.remap(painted, across, down, cv2.INTER_CUBIC, borderMode=cv2.BORDER_REPLICATE), np.float32
         )
+        return light
+
+    def recorded(self, light: Image, number: int) -> npt.NDArray[np.uint8]:
+        """Light on the gate as it is recorded in one picture: dark in the corners, unsteady, noisy, clipped;
+        the light itself is changed.
+        """
         light *= np.float32(2.0 ** self._stops_off(number))
         if "vignetting" in self.faults and self.setup.vignetting_stops:
             light *= self._left
@@ -215,36 +226,40 @@ class LiveCamera:
     def _place(self, off: Off) -> Image:
         where = off.aside, off.up, off.forward
         if where not in self._painted:
-            self._painted[where] = self._paint(Off(aside=off.aside, up=off.up, forward=off.forward))
+            self._painted[where] = self.painted(Off(aside=off.aside, up=off.up, forward=off.forward))
             while len(self._painted) > _PLACES_KEPT:
                 self._painted.popitem(last=False)
         self._painted.move_to_end(where)
         return self._painted[where]
 
-    def _paint(self, off: Off) -> Image:
+    def painted(self, off: Off) -> Image:
         """The set through the planned camera from another place, wider than its gate, linear light."""
-        match, k = self.match, self.k
-        layer = match.layer
         height, width = (2 * round(side * _WIDER / 2.0) for side in self.shape)
-        view = off_view(match, off)
-        size = (width / k, height / k)
+        view = off_view(self.match, off)
         canvas = self._ground(view, height, width)
+        self._lay_sheet(canvas, view, (width / self.k, height / self.k))
+        self.lay_layer(canvas, view, START)
+        return canvas
+
+    def lay_layer(self, canvas: Image, view: View, moment: Moment) -> None:
+        """The layer onto what is behind it, as it stands at a moment of the shot."""
+        match = self.match
+        layer = match.layer
+        size = (canvas.shape[1] / self.k, canvas.shape[0] / self.k)
         gain = gain_of(match)
         light = None
         if is_shaded(layer, ALL):
             towards, filled = key_light(match)
             light = towards * flop_of(layer, ALL), filled
-        come = placed_m(layer, START)
-        self._lay_sheet(canvas, view, size)
+        come = placed_m(layer, moment)
         faces = [
             (face, number)
             for number, part in enumerate(sorted(parts_of(layer), key=lambda each: -each.behind_m))
             for face in seen_faces(part, come, view, size, light)
         ]
         for face, number in faces:
-            soft = blur_of(match, max(face.far, 0.0)) * k if "softness" in self.faults else 0.0
+            soft = blur_of(match, max(face.far, 0.0)) * self.k if "softness" in self.faults else 0.0
             self._lay(canvas, face, soft, gain, self._weathering(view, face, number))
-        return canvas
 
     def _lay(
         self, canvas: Image, face: Face, soft: float, gain: Image, weathering: Weathering | None = None

@@ -3,6 +3,7 @@
   line that is looked at what to do, and what in the kit or the log it points to.
 -->
 <script lang="ts">
+  import Decide from "./Decide.svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";
   import type { Column, Rushing } from "./rushing.svelte";
 
@@ -23,6 +24,7 @@
     if (!text) return `${measured}; nobody planned it.`;
     return picked.apart ? `${measured}, ${whose} ${text}.` : `${measured}, as ${whose}.`;
   });
+  const DECIDED = { keep: "kept", mend: "to be mended", again: "to be shot again" } as const;
   const KIT = {
     lens: ["#/kit/measure", "Measure the lens: ten minutes"],
     noise: ["#/kit/measure", "Measure the noise: ten minutes"],
@@ -57,7 +59,10 @@
               onclick={() => {
                 rushing.pick(column);
                 onpick(column);
-              }}><b>{column.label}</b> <span class="text-muted">{column.unit}</span></button
+              }}
+              ><b>{column.label}</b>
+              <span class="text-muted">{column.decided ? DECIDED[column.decided.choice] : column.unit}</span
+              ></button
             >
           </th>
           <td class="num text-muted">{column.planned_text}</td>
@@ -81,6 +86,12 @@
         {picked.points_to}
         {#if picked.kit}<a class="link" href={KIT[picked.kit][0]}>{KIT[picked.kit][1]}</a>{/if}
       </p>
+      {#if picked.verdict !== "holds"}
+        {#key `${rush.recording_id}.${picked.what}.${picked.amount}`}<Decide
+            {rushing}
+            column={picked}
+          />{/key}
+      {/if}
       {#if reference}
         <p class="text-muted">
           {reference.stands

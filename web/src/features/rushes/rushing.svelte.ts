@@ -20,6 +20,8 @@ export class Rushing {
   playing = $state(false);
   /** The row that is drawn over the picture. */
   shown = $state<What | null>(null);
+  /** How what does not hold is mended, and what shooting again costs. */
+  ways = $state.raw<Schemas["WaysOut"] | null>(null);
   missing = $state("");
   /** A line of the table, by its row and its amount. */
   chosen = $state("");
@@ -129,6 +131,12 @@ export class Rushing {
     if (turn !== this.#turn || !found) return;
     if (this.rush?.recording_id !== found.recording_id) this.frame = found.begins;
     this.rush = found;
+    this.ways = null;
+    if (found.columns.every((one) => one.verdict === "holds")) return;
+    const ways = await this.asking.read(() =>
+      answered(client.GET("/api/recordings/{recording_id}/ways", { params: { path } })),
+    );
+    if (turn === this.#turn) this.ways = ways ?? null;
   }
 
   /** Look at what waits, or at one recording again. */
@@ -210,6 +218,23 @@ export class Rushing {
       ),
     );
     if (done) await this.#readRush();
+  }
+
+  /** What becomes of an amount that does not hold; no choice asks again. */
+  async decide(column: Column, choice: "" | "keep" | "mend" | "again", way = "", reason = "") {
+    const { recording_id, version } = this.rush!;
+    const { what, amount } = column;
+    const done = await this.way.do(choice ? "decision" : "question", (key) =>
+      answered(
+        client.POST("/api/recordings/{recording_id}/decisions", {
+          params: { path: { recording_id } },
+          headers: { "Idempotency-Key": key },
+          body: { version, what, amount, choice, way, reason },
+        }),
+      ),
+    );
+    if (done) await this.read();
+    return Boolean(done);
   }
 
   /** What a row tells of a hero's circled take stands for what was logged of it, or the log again. */

@@ -4,6 +4,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
+from jungoptic.app.demo.footage import ask_for_footage
 from jungoptic.app.demo.production import make_demo
 
 
@@ -12,4 +13,5 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         production = make_demo()
+        ask_for_footage(production)
         self.stdout.write(f"{production.title}: {production.shots.count()} shot(s).")
