@@ -32,6 +32,9 @@ def of_rushes(production, shot) -> list[tuple[str, str, object]]:
         ("get", f"{of_row}/rush", None),
         ("post", f"{of_row}/curve", {"name": "srgb"}),
         ("post", f"{of_row}/measures", {"what": "flicker"}),
+        ("get", f"{of_row}/ways", None),
+        ("post", f"{of_row}/decisions", {"what": "still", "amount": "moved", "choice": ""}),
+        ("post", f"{of_row}/reference", {"what": "ball"}),
         ("post", f"/set-ups/{Demo().mill.set_up_id}/frame-marks", {"kind": "line", "places": []}),
     ]
 

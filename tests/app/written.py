@@ -23,7 +23,7 @@ from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.moving.going_out import pack
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Invitation, Place, Production
-from jungoptic.app.rushes.models import Rush
+from jungoptic.app.rushes.models import FrameMeasure, Rush
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.stills.models import Still
 from jungoptic.app.takes.models import Take
@@ -51,6 +51,9 @@ class Demo:
     def svg(self) -> SimpleUploadedFile:
         drawn = b'<svg xmlns="http://www.w3.org/2000/svg"><rect width="9" height="9"/></svg>'
         return SimpleUploadedFile("cog.svg", drawn)
+
+    def hero(self) -> Layer:
+        return Layer.objects.get(shot=self.shot, is_hero=True)
 
     def take(self) -> Take:
         Caller("camera").take(self.mill)
@@ -122,6 +125,23 @@ class Demo:
         says = {"kind": "clip", "curve": "bt709", "matrix": "bt709", "bits": 8, "legal": True}
         return Rush.objects.get_or_create(recording=self.recording(), defaults={"says": says})[0]
 
+    def measured(self, layer: Layer, what: str, **amounts: float) -> Rush:
+        """A file of a circled take that was looked at, and a row that was measured of it."""
+        Caller("camera").take(layer, circled=True)
+        row = self.recording()
+        row.pk, row.path, row.take = None, f"{what}.MP4", Take.objects.filter(layer=layer).latest("pk")
+        row.save()
+        rush = Rush.objects.create(recording=row, says=self.rush().says)
+        told = {
+            **{"what": what, "says": "Measured.", "assumptions": [], "overlays": [], "series": []},
+            "amounts": [
+                {"name": name, "title": name, "value": value, "error": 0.1, "unit": ""}
+                for name, value in amounts.items()
+            ],
+        }
+        FrameMeasure.objects.create(rush=rush, what=what, told=told, by=row.take.recorded_by)
+        return rush
+
     def job(self) -> Job:
         Caller("supervisor")("post", f"/shots/{self.shot.pk}/cards", {})
         return Job.objects.latest("pk")
@@ -184,6 +204,14 @@ OF_RUSHES = {
     "post /api/recordings/{recording_id}/measures": lambda d: (
         f"/recordings/{d.rush().recording_id}/measures",
         {"what": "evenness", "frame": 3},
+    ),
+    "post /api/recordings/{recording_id}/decisions": lambda d: (
+        f"/recordings/{d.measured(d.mill, 'still', moved=2.3).recording_id}/decisions",
+        {"what": "still", "amount": "moved", "choice": "again", "reason": "It is quick."},
+    ),
+    "post /api/recordings/{recording_id}/reference": lambda d: (
+        f"/recordings/{d.measured(d.hero(), 'ball', azimuth=40.0, elevation=20.0).recording_id}/reference",
+        {"what": "ball"},
     ),
     "post /api/set-ups/{set_up_id}/frame-marks": lambda d: (
         f"/set-ups/{d.mill.set_up_id}/frame-marks",

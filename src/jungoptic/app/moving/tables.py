@@ -32,7 +32,7 @@ from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Membership, Place, Production, ToleranceChange
 from jungoptic.app.recipes.models import PlannedLayer, RecipeAnswer, ShotRecipe, Tick
-from jungoptic.app.rushes.models import FrameMeasure, Rush, SetUpMark
+from jungoptic.app.rushes.models import FrameDecision, FrameMeasure, Rush, SetUpMark
 from jungoptic.app.safety.models import SignOff
 from jungoptic.app.shots.models import (
     Acceptance,
@@ -121,6 +121,7 @@ TABLES = (
     Table("recordings", Recording, "card__production"),
     Table("rushes", Rush, "recording__card__production"),
     Table("frames_measured", FrameMeasure, "rush__recording__card__production"),
+    Table("frame_decisions", FrameDecision, "rush__recording__card__production"),
     Table("frame_marks", SetUpMark, "set_up__shot__production"),
     Table("measurements", Measurement, "production"),
     Table("measured_pictures", MeasuredPicture, "measurement__production"),
@@ -184,6 +185,7 @@ ROWS_OF_KINDS: dict[str, type[models.Model]] = {
     "recording": Recording,
     "rush": Rush,
     "frame mark": SetUp,
+    "frame decision": Rush,
     "set": Build,
     "day figures": DayFigures,
     "shooting day": ShootingDay,

@@ -9,6 +9,7 @@ from django.db.models.fields.json import KeyTransform
 
 from jungoptic.app.base.answers import Json
 from jungoptic.app.footage.models import Recording
+from jungoptic.app.rushes.checking import checks_answer
 from jungoptic.app.rushes.columns import amounts_of, column_answer, told_of, tolerances_of
 from jungoptic.app.rushes.deciding import decisions_of
 from jungoptic.app.rushes.keeping import waiting
@@ -58,6 +59,7 @@ def rushes_answer(shot: Shot, role: str) -> Json:
             if layer.pk in by_layer or layer.set_up_id is not None
         ],
         "compared": compared(shot),
+        "checks": checks_answer(shot.pk),
     }
 
 

@@ -42,14 +42,17 @@ class Told:
     length_frames: int = 1
 
 
-def told_of(rush: Rush, units: Units = "metric", school: School = "measured") -> Told:
-    """The measuring table of a recording as it stands."""
+def told_of(
+    rush: Rush, units: Units = "metric", school: School = "measured", table: BenchTable | None = None
+) -> Told:
+    """The measuring table of a recording as it stands; ``table`` where its shot is laid out already."""
     latest = latest_of(rush)
     take = rush.recording.take
     if take is None:
         return Told(latest)
-    shot = shot_to_look_at(take.layer.shot_id)
-    table = BenchTable(shot, school=school, units=units, basis=PLANNED)
+    if table is None:
+        shot = shot_to_look_at(take.layer.shot_id)
+        table = BenchTable(shot, school=school, units=units, basis=PLANNED)
     layer = next((each for each in table.layers if each.pk == take.layer_id), None)
     if table.hero is None or layer is None or layer.set_up is None:
         return Told(latest)

@@ -153,6 +153,24 @@ class ComparedOut(Schema):
     says: str
 
 
+class PlateCheckOut(Schema):
+    """A plate before the set is struck: why it cannot be had again, and the worst that was measured of its
+    take and nobody has decided on; ``left`` how much there is. No verdict: nothing was measured.
+    """
+
+    layer_id: int
+    name: str
+    take_number: int | None
+    recording_id: int | None
+    loss: str
+    filmed: bool
+    verdict: Verdict | None
+    says: str
+    to_do: str
+    left: int
+    decided: int
+
+
 class RushesOut(Schema):
     """The footage of a shot. ``waiting``: so many recordings of the production were not looked at yet;
     ``version`` is the production's; ``compared`` is of every layer its newest take
@@ -168,6 +186,7 @@ class RushesOut(Schema):
     waiting: int
     layers: list[RushLayerOut]
     compared: list[ComparedOut]
+    checks: list[PlateCheckOut]
 
 
 class DecidedOut(Schema):

@@ -22,6 +22,7 @@ DENOISE_PX = 1.0
 """What taking noise out of it adds; common practice."""
 _BOTH_SIDES = 2.0
 _HALF = 0.5
+_IN_PART_STOPS = 0.05
 
 
 @dataclass(frozen=True, slots=True)
@@ -174,8 +175,11 @@ def _moved(asked: _Asked) -> tuple[Mend, ...]:
 
 
 def _light_changed(asked: _Asked) -> tuple[Mend, ...]:
-    there, light = asked.signed("there"), asked.signed("light")
-    in_part = abs(there - light) > 0.05
+    if changed := asked.column.row.amount("changed"):
+        in_part, there = "all over" not in changed.title, changed.value
+    else:
+        there = asked.signed("there")
+        in_part = abs(there - asked.signed("light")) > _IN_PART_STOPS
     way = "Grade it back with a soft mask" if in_part else "Grade it back"
     return (asked.graded(way, abs(there), 2.0 if in_part else 1.0),)
 

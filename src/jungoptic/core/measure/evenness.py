@@ -21,9 +21,12 @@ _SHORTEST_PX, _SIMPLE_PX = 8, 0.8
 """Of a contour, px of the map that it is drawn on."""
 _LOW, _HIGH = 2.0, 98.0
 _CLIPPED, _ENOUGH = 0.985, 0.5
+_BURNT_SHARE = 0.02
 _CHANNELS = ("red", "green", "blue")
 _PLAIN = 1.15
 _LEAST_STOPS = 0.015
+_FLOOR, _BURNT, _FEWEST = 0.004, 0.9, 64
+"""Light that a sensor's black and its codes leave unsure; from which on a channel clips; px of a backing."""
 _COLOUR_PX, _LIKE_STOPS, _RIM_PX = 1.5, 0.8, 9
 """Colour of a backing: smoothed by so much, alike within so many stops of red and blue over green."""
 
@@ -43,7 +46,8 @@ class EvennessMeasured:
     """How even it is: log₂ of its brightest over its darkest (98th and 2nd of 100), two deviations; by
     channel; the map in stops over its median (rows, columns; NaN where there is none); contours; stops from
     the left to the right and from the top to the bottom; where it is brightest and darkest, shares of the
-    frame; what share is clipped; the noise of a pixel in codes of 8 bits, and its mean signal.
+    frame; what share is clipped; the noise of a pixel in codes of 8 bits, and its mean signal;
+    where of the map it is clipped.
     """
 
     stops: float
@@ -58,6 +62,7 @@ class EvennessMeasured:
     clipped: float
     sigma_codes: float
     level: float
+    burnt: Mask
 
 
 def channel_of(colour: npt.ArrayLike) -> int:
@@ -153,6 +158,7 @@ def evenness_of(
         clipped,
         255.0 * _noise(recorded[..., index], counts),
         float(recorded[..., index][counts].mean()),
+        _smoothed((recorded[..., index] > _CLIPPED).astype(np.float32), counts)[0] > _BURNT_SHARE,
     )
 
 
@@ -181,17 +187,27 @@ def backing_seen(light: npt.ArrayLike, inside: npt.ArrayLike | None = None) -> M
     """
     seen = np.asarray(light, np.float32)
     counts = np.ones(seen.shape[:2], bool) if inside is None else np.asarray(inside, bool)
-    logs = np.log2(np.maximum(smoothed(seen, _COLOUR_PX), 1e-4))
-    chroma = logs[..., (0, 2)] - logs[..., 1:2]
-    excess = np.abs(chroma).max(axis=2)
-    if not counts.any() or float(np.median(excess[counts])) < math.log2(_PLAIN):
+    smooth = np.maximum(smoothed(seen, _COLOUR_PX), 0.0) + _FLOOR
+    if not counts.any():
         return counts
-    middle = np.median(chroma[counts], axis=0)
+    own = channel_of(np.median(smooth[counts], axis=0))
+    others = [channel for channel in range(3) if channel != own]
+    main, rest = smooth[..., own : own + 1], smooth[..., others]
+    chroma = np.log2(rest / main)
+    if float(np.median(np.abs(chroma).max(axis=2)[counts])) < math.log2(_PLAIN):
+        return counts
+    lit = counts & (main[..., 0] < _BURNT)
+    near = lit if np.count_nonzero(lit) >= _FEWEST else counts
     for _ in range(3):
-        near = counts & (np.hypot(*np.moveaxis(chroma - middle, 2, 0)) < _LIKE_STOPS)
-        if np.count_nonzero(near) < 64:
+        share = np.median((rest - _FLOOR)[near] / np.maximum((main - _FLOOR)[near], _FLOOR), axis=0)
+        # what is nearly black is grey by its floor: so is what the backing would be there
+        wanted = np.log2((share * (main - _FLOOR) + _FLOOR) / main)
+        off = chroma - wanted
+        alike = np.hypot(off[..., 0], off[..., 1]) < _LIKE_STOPS
+        burnt = (main[..., 0] >= _BURNT) & (off.min(axis=2) > -_LIKE_STOPS)
+        near = counts & (alike | (burnt & (chroma.max(axis=2) < -math.log2(_PLAIN))))
+        if np.count_nonzero(near) < _FEWEST:
             return counts
-        middle = np.median(chroma[near], axis=0)
     return np.asarray(cv2.erode(near.astype(np.uint8), np.ones((_RIM_PX, _RIM_PX), np.uint8)) > 0)
 
 

@@ -10,6 +10,7 @@ from .photographed import Photographed, photograph_read
 from .pointing import MINUTES, Pointed, RowTold, pointed
 from .sheet_lamps import LampSeen, LampsSeen, lamps_seen, sheet_places
 from .spotted import LineTold, Spot, over_frames
+from .struck import LOSSES, Loss, PlateSeen, before_struck, loss_of
 from .verdicts import ITEM_OF, AmountJudged, JudgedBy, judged
 
 _TELL = (backing, over_time, standing)
@@ -18,6 +19,7 @@ _TELL = (backing, over_time, standing)
 __all__ = [
     "DIALS",
     "ITEM_OF",
+    "LOSSES",
     "MEASURED",
     "MINUTES",
     "MINUTES_A_KEY",
@@ -34,8 +36,10 @@ __all__ = [
     "LampsSeen",
     "LineTold",
     "LineWatched",
+    "Loss",
     "Patches",
     "Photographed",
+    "PlateSeen",
     "Pointed",
     "RowTold",
     "SeamFound",
@@ -43,10 +47,12 @@ __all__ = [
     "Spot",
     "as_measured",
     "as_measurement",
+    "before_struck",
     "columns",
     "in_words",
     "judged",
     "lamps_seen",
+    "loss_of",
     "over_frames",
     "photograph_read",
     "pointed",

@@ -41,11 +41,18 @@ def _(result: EvennessMeasured, sized: Sized) -> Measurement:
         Overlay("point", (result.darkest,), f"darkest, {number(result.stops, 2)} stop under", "shows"),
     )
     assumed = (f"Its {result.channel} channel.",)
-    return Measurement("evenness", amounts, assumed, (*lines, *ends), (), _coarse(result.field))
+    return Measurement(
+        "evenness",
+        amounts,
+        assumed,
+        (*lines, *ends),
+        (),
+        _coarse(np.where(result.burnt, math.nan, result.field)),
+    )
 
 
 def _coarse(field: npt.NDArray[np.float64]) -> tuple[tuple[float, ...], ...]:
-    """The mean of every part of a map that is known to a half at least."""
+    """The mean of every part of a map that is known to a half at least; what is clipped is not."""
     rows = []
     for band in np.array_split(field, _ROWS, axis=0):
         parts = np.array_split(band, _COLUMNS, axis=1)

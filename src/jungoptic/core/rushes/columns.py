@@ -25,6 +25,8 @@ from .verdicts import ITEM_OF, AmountJudged, JudgedBy, judged
 
 PLAN_OFF = 0.05
 """What is foretold is held to be right within this share of itself; errors of tape and level come to it."""
+_UNSEEN = 0.1
+"""Of what holds: nothing is set or logged finer."""
 _ANY = JudgedBy("")
 DIALS = ("lens", "height", "tilt", "roll")
 """Items that a photograph tells by the camera's dials."""
@@ -115,6 +117,8 @@ def columns(
         for one in (*judged(row.what, row.amounts, limits), *_by_dials(row, stack, member, limits)):
             if not still and ITEM_OF.get((row.what, one.amount), _ANY).locked:
                 continue
+            if one.item == "flicker" and member.layer.kind == "light_pass":
+                continue  # its light is to change
             column = _column(row, one, member.layer, member.setup, planned, logged, words)
             name = f"{row.what}.{one.amount}" if one.pair else one.item
             if name not in told or column.judged.ladder > told[name].judged.ladder:
@@ -148,7 +152,8 @@ def _column(
         else (planned.get(one.item), logged.get(one.item))
     )
     by = log or plan
-    apart = by is not None and abs(one.size - by.amount) > (one.off or 0.0) + by.off
+    unseen = _UNSEEN * ITEMS[one.item].tolerance.holds
+    apart = by is not None and abs(one.size - by.amount) > (one.off or 0.0) + max(by.off, unseen)
     line = Line(one, row, by.amount if by else None, apart)
     return Column(
         row,

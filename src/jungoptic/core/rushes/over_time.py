@@ -18,6 +18,8 @@ CAUSES = {
     "event": "It happens in a few frames only.",
 }
 _BLACK_SHARE = 0.5
+_IN_PART_STOPS = 0.05
+"""A third that changed by so much more than the whole is told by itself."""
 
 
 def _frames(frames: tuple[int, ...], begins: int) -> str:
@@ -132,6 +134,7 @@ def _(result: ClipMeasured, sized: Sized) -> Measurement:
     held = np.isfinite(camera).any()
     amounts = [
         *([Amount("camera", "Camera moved, at most", _most(camera), off, "px")] if held else []),
+        _changed(result),
         Amount(
             "light", "Light went by, at most", float(np.ptp(result.light_stops)), result.light_off, "stop"
         ),
@@ -149,6 +152,26 @@ def _(result: ClipMeasured, sized: Sized) -> Measurement:
         Series("movement", "Movement", "px a frame", _floats(share * result.fastest_px)),
     )
     return Measurement("clip", tuple(amounts), ("All frames, seen small.",), (), series)
+
+
+def _changed(result: ClipMeasured) -> Amount:
+    """By how much the light changed from the first frames to the last, in the third where it changed most;
+    what moves is in few tiles and does not count.
+    """
+    tiles = result.changed_stops
+    whole = float(np.median(tiles))
+    thirds = {
+        f"{name} third": float(np.median(part))
+        for names, axis in ((("left", "middle", "right"), 1), (("upper", "middle", "lower"), 0))
+        for name, part in zip(names, np.array_split(tiles, 3, axis=axis), strict=True)
+        if part.size
+    }
+    where = max(thirds, key=lambda name: abs(thirds[name]))
+    if abs(thirds[where]) - abs(whole) < _IN_PART_STOPS:
+        where, stops = "all over", whole
+    else:
+        stops = thirds[where]
+    return Amount("changed", f"Light changed, {where}", stops, result.light_off, "stop")
 
 
 def _most(values: npt.NDArray[np.float64]) -> float:

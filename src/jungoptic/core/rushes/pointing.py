@@ -17,6 +17,10 @@ from .verdicts import AmountJudged
 KitPart = Literal["", "lens", "noise", "lamp"]
 """What of the kit is worth measuring; "" where nothing of it is in doubt."""
 MINUTES = 10
+_TOUCHED = "Somebody touched the tripod, or the head was not locked."
+_LOCK = "Weigh it down, lock the head."
+_MOSTLY = 0.7
+"""A camera that moved in the corners by little more than in the middle was pushed or turned aside."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,7 +137,11 @@ def _lamp_says(seen: LampsSeen) -> str:
 
 def _moved(line: Line, layer: Layer, filmed: SetUp, words: Words) -> Pointed:
     size = line.row.amount("size")
-    if size is not None and size.off is not None and abs(size.value) > size.off:
+    right, down = line.row.amount("right"), line.row.amount("down")
+    slid = math.hypot(right.value, down.value) if right and down else 0.0
+    if slid > _MOSTLY * line.judged.size:
+        return Pointed(_TOUCHED, _LOCK)
+    if size is not None and size.off is not None and abs(size.value) > 2.0 * size.off:
         nearer = filmed.distance_m * (1.0 - 1.0 / (1.0 + size.value / 100.0))
         way = "nearer" if nearer > 0 else "further off"
         return Pointed(
@@ -143,9 +151,7 @@ def _moved(line: Line, layer: Layer, filmed: SetUp, words: Words) -> Pointed:
     turn = line.row.amount("turn")
     if turn is not None and turn.off is not None and abs(turn.value) > 2.0 * turn.off:
         return Pointed("The head was touched: it leans otherwise.", "Level and lock the head.")
-    return Pointed(
-        "Somebody touched the tripod, or the head was not locked.", "Weigh it down, lock the head."
-    )
+    return Pointed(_TOUCHED, _LOCK)
 
 
 def _changed(line: Line, layer: Layer, filmed: SetUp, words: Words) -> Pointed:
@@ -154,6 +160,14 @@ def _changed(line: Line, layer: Layer, filmed: SetUp, words: Words) -> Pointed:
     if whole:
         return Pointed("It changed all over: the sun, a stop or a filter.", "Set both alike, and meter them.")
     return Pointed("It changed in a part: one lamp, or something that bounces light.", "Put that lamp back.")
+
+
+def _drifted(line: Line, layer: Layer, filmed: SetUp, words: Words) -> Pointed:
+    if "all over" in line.judged.label:
+        return Pointed(
+            "It changed while it rolled: the sun, a cloud, a lamp that warms up.", "Meter it again."
+        )
+    return Pointed("It changed in a part while it rolled: one lamp, or something that bounces light.")
 
 
 def _white(line: Line, layer: Layer, filmed: SetUp, words: Words) -> Pointed:
@@ -295,6 +309,7 @@ _TELL: Mapping[str, Callable[[Line, Layer, SetUp, Words], Pointed]] = {
     "roll": _leaning("roll"),
     "still.moved": _moved,
     "clip.camera": _moved,
+    "clip.changed": _drifted,
     "change.there": _changed,
     "change.white": _white,
     "change.focus": _focus,

@@ -21,6 +21,8 @@ _LEAST_PLACES = 12
 _COUNTS = 0.03
 """A lamp that gives less than this share of the light everywhere is left out."""
 _UNSURE_STOPS = 0.25
+_MODEL_STOPS = 0.02
+"""Of what a lamp is said to throw on a sheet: its face is shone as some points."""
 _TURNS = np.arange(-24, 25) / 12.0
 _EVEN_STOPS = 1.0 / 3.0
 _LEAST_GAIN = 1.0 / 64.0
@@ -145,7 +147,7 @@ def lamps_seen(setup: SetUp, field: Iterable[Iterable[float]]) -> LampsSeen | No
         return None
     told = design @ gains
     rms = float(np.std(np.log2(np.maximum(told, 1e-6))))
-    off = _deviations(design, gains, told - 1.0)
+    off = np.hypot(_deviations(design, gains, told - 1.0), _MODEL_STOPS)
     best = max(float(gains[: len(kept)].max()), 1e-12)
     stops = np.log2(np.maximum(gains / best, _LEAST_GAIN))
     seen = [LampSeen(lamps[place].name, float(stops[nth]), float(off[nth])) for nth, place in enumerate(kept)]

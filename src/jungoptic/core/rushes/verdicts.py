@@ -32,6 +32,7 @@ ITEM_OF: dict[tuple[str, str], JudgedBy] = {
     ("change", "focus"): JudgedBy("focus_near", pair=True),
     ("flicker", "flicker"): JudgedBy("flicker"),
     ("clip", "flicker"): JudgedBy("flicker"),
+    ("clip", "changed"): JudgedBy("brightness", pair=True, locked=True),
     ("clip", "camera"): JudgedBy("split_line", pair=True, locked=True),
     ("ball", "direction"): JudgedBy("direction"),
     ("ball", "hardness"): JudgedBy("hardness"),

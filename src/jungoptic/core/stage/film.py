@@ -60,7 +60,13 @@ NO_FAULTS = FilmFaults()
 
 
 def film(
-    stack: Stack, position: int, width_px: int, frames: int, faults: FilmFaults = NO_FAULTS, seed: int = 5
+    stack: Stack,
+    position: int,
+    width_px: int,
+    frames: int,
+    faults: FilmFaults = NO_FAULTS,
+    seed: int = 5,
+    begins: int = 0,
 ) -> Iterator[npt.NDArray[np.uint8]]:
     """A layer as its own camera films it.
 
@@ -77,7 +83,9 @@ def film(
     faults : FilmFaults, optional
         What goes wrong; nothing when left out.
     seed : int, default 5
-        Of everything that is by chance.
+        Of the place: what is painted on it, and how a camera strays.
+    begins : int, default 0
+        The number of the first frame: what is by chance in one frame is another in each number.
 
     Yields
     ------
@@ -109,7 +117,7 @@ def film(
     canvas = behind.painted(Off())
     if setup.backing is not None:
         _lay_lit_sheet(canvas, own, setup, view)
-    dice = np.random.default_rng(seed)
+    dice = np.random.default_rng((seed, begins))
     wander = faults.wobble_px * dice.standard_normal((frames, 2)) / math.sqrt(2.0)
     length = stack.plan.length_frames
     last = max(length - 1, 0)
@@ -124,7 +132,7 @@ def film(
         slid, turned = _stands(faults, wander[number], number)
         light = own.through(picture, Off(roll=turned), (slid[0] * own.k, slid[1] * own.k))
         light *= _gain(faults, number, frames, light.shape[1])
-        yield own.recorded(light, number)
+        yield own.recorded(light, begins + number)
 
 
 def _behind(stack: Stack, member: Member, setup: SetUp, width_px: int, seed: int) -> LiveCamera:
@@ -132,6 +140,9 @@ def _behind(stack: Stack, member: Member, setup: SetUp, width_px: int, seed: int
     hero = next((each for each in stack.members if each.is_hero), None)
     if hero is not None and hero.layer.scale == member.layer.scale and setup.backing is None:
         layer = hero.layer
+        # distances count to the front edge of each layer
+        away = setup.distance_m + (layer.near_m - member.layer.near_m) / layer.scale
+        setup = setup.model_copy(update={"distance_m": away})
     else:
         layer = member.layer.model_copy(update={"parts": (), "width_m": 1e-3, "height_m": 1e-3})
     return LiveCamera(Match(stack.hero, layer, setup, stack.delivery), width_px, _FAULTS, seed)

@@ -6,10 +6,12 @@
   import { answered, client, type Schemas } from "../../lib/api/client";
   import { Asking } from "../../lib/edit/asking.svelte";
   import { whenOthersWrite } from "../../lib/events/told.svelte";
+  import BeforeStruck from "../rushes/BeforeStruck.svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";
 
   let { shot }: { shot: number } = $props();
   let pairs = $state.raw<Schemas["ComparedOut"][]>([]);
+  let checks = $state.raw<Schemas["PlateCheckOut"][]>([]);
   const asking = new Asking();
 
   async function read() {
@@ -18,12 +20,14 @@
       answered(client.GET("/api/shots/{shot_id}/rushes", { params: { path } })),
     );
     pairs = found?.compared ?? [];
+    checks = found?.checks ?? [];
   }
   $effect(() => {
     if (shot) void read();
   });
   whenOthersWrite(read);
   const off = $derived(pairs.filter((one) => one.verdict !== "holds"));
+  const seen = $derived(checks.some((one) => one.verdict !== null));
 </script>
 
 {#if off.length}
@@ -39,4 +43,14 @@
       </li>
     {/each}
   </ul>
+{/if}
+{#if seen}
+  <details class="shrink-0 border-b border-line">
+    <summary class="cursor-pointer px-3.5 py-2 pointer-coarse:min-h-11"
+      >Before it is struck: <span class="num"
+        >{checks.filter((one) => one.verdict === "holds").length} of {checks.length}</span
+      > plates hold</summary
+    >
+    <BeforeStruck {shot} {checks} />
+  </details>
 {/if}

@@ -54,15 +54,17 @@
         <tr class={["h-9 border-t border-line text-right", mine && "bg-panel"]}>
           <th class="max-w-0 text-left font-normal" scope="row">
             <button
-              class="block w-full truncate py-1.5 pl-3.5 text-left pointer-coarse:min-h-11"
+              class="block w-full py-1.5 pl-3.5 text-left pointer-coarse:min-h-11"
               aria-pressed={mine}
               onclick={() => {
                 rushing.pick(column);
                 onpick(column);
               }}
-              ><b>{column.label}</b>
-              <span class="text-muted">{column.decided ? DECIDED[column.decided.choice] : column.unit}</span
-              ></button
+              ><span class="block truncate"
+                ><b>{column.label}</b> <span class="text-muted">{column.unit}</span></span
+              >{#if column.decided}<span class="block truncate text-sm text-muted"
+                  >{DECIDED[column.decided.choice]}</span
+                >{/if}</button
             >
           </th>
           <td class="num text-muted">{column.planned_text}</td>

@@ -14,6 +14,7 @@
   import Select from "../../lib/ui/Select.svelte";
   import TabList from "../../lib/ui/TabList.svelte";
   import { typing, undoes } from "../../lib/ui/keys";
+  import BeforeStruck from "./BeforeStruck.svelte";
   import Colour from "./Colour.svelte";
   import Ladder from "./Ladder.svelte";
   import Measures from "./Measures.svelte";
@@ -25,6 +26,7 @@
   let { params }: { params: { shot: string; recording?: string } } = $props();
   let rushing = $state(new Rushing(0));
   let tab = $state<Tab>("still");
+  let checking = $state(false);
 
   $effect(() => {
     const shot = Number(params.shot);
@@ -96,14 +98,14 @@
   <Tabs.Root bind:value={tab} class="h-full">
     <main class="flex h-full min-h-0 flex-col max-lg:overflow-y-auto">
       <header
-        class="flex min-h-[40px] shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-3.5"
+        class="flex min-h-[40px] shrink-0 items-center gap-x-3 gap-y-1 border-b border-line px-3.5 max-lg:flex-wrap"
       >
-        <h1 class="flex min-w-0 items-baseline gap-2 text-lg">
+        <h1 class="flex min-w-0 shrink-[2] items-baseline gap-2 text-lg">
           <span class="num font-normal text-muted">{list.code}</span><span class="truncate">{list.title}</span
           >
         </h1>
         {#if line}
-          <div class="w-72 max-sm:w-full">
+          <div class="w-64 min-w-40 max-sm:w-full">
             <Select
               label="Recording"
               value={String(rushing.recording)}
@@ -111,7 +113,17 @@
               onchange={(to) => void push(`/shots/${rushing.shot}/rushes/${to}`)}
             />
           </div>
-          <span class="text-muted max-xl:hidden">{line.by}</span>
+          <span class="text-muted max-2xl:hidden">{line.by}</span>
+        {/if}
+        {#if line && list.checks.length}
+          <button
+            class="btn shrink-0 !border-line pointer-coarse:min-h-11"
+            aria-pressed={checking}
+            onclick={() => (checking = !checking)}
+            >Before struck <span class="num"
+              >{list.checks.filter((one) => one.verdict === "holds").length}/{list.checks.length}</span
+            ></button
+          >
         {/if}
         {#if list.waiting && rushing.writes}
           <span class="flex items-center gap-2" role="status">
@@ -128,11 +140,11 @@
             {/if}
           </span>
         {/if}
-        <div class="ml-auto flex min-w-0 items-center gap-2">
+        <div class="ml-auto flex min-w-0 shrink-[3] items-center gap-2">
           {#if rush && !rush.fault}<Colour {rushing} />{/if}
         </div>
         {#if rush && !rush.fault}
-          <TabList tabs={TABS} label="What is measured" class="!h-[39px] !border-b-0 !px-0" />
+          <TabList tabs={TABS} label="What is measured" class="!h-[39px] shrink-0 !border-b-0 !px-0" />
         {/if}
       </header>
       {#if !line}
@@ -191,6 +203,7 @@
             class="min-h-0 overflow-y-auto border-line max-lg:overflow-visible max-lg:border-t lg:border-l"
             aria-label="Measured"
           >
+            {#if checking}<BeforeStruck shot={rushing.shot} checks={list.checks} />{/if}
             {#each rush.remarks as text (text)}
               <p class="border-b border-line px-3.5 py-2 text-muted">{text}</p>
             {/each}

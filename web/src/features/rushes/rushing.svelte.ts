@@ -43,10 +43,12 @@ export class Rushing {
     this.looking.close();
     this.measuring.close();
   }
-  get lines(): (Line & { layer: string; cleans: number | null })[] {
+  /** Every recording with its layer; those of a pass or a clean plate lie aside of what is looked at first. */
+  get lines(): (Line & { layer: string; cleans: number | null; aside: boolean })[] {
     return (this.list?.layers ?? []).flatMap((layer) => {
       const cleans = layer.kind === "clean_plate" ? layer.set_up_id : null;
-      return layer.recordings.map((one) => ({ ...one, layer: layer.name, cleans }));
+      const aside = cleans !== null || layer.kind.endsWith("_pass");
+      return layer.recordings.map((one) => ({ ...one, layer: layer.name, cleans, aside }));
     });
   }
   get line() {
@@ -98,7 +100,9 @@ export class Rushing {
     if (!this.list) return;
     const lines = this.lines;
     if (!lines.some((one) => one.recording_id === this.recording)) {
-      const first = lines.find((one) => one.seen && one.circled) ?? lines.find((one) => one.seen);
+      const seen = lines.filter((one) => one.seen);
+      const circled = seen.filter((one) => one.circled);
+      const first = circled.find((one) => !one.aside) ?? circled[0] ?? seen[0];
       this.recording = (first ?? lines[0])?.recording_id ?? 0;
     }
     await this.#readRush();

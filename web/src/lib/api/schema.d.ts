@@ -8757,6 +8757,33 @@ export interface components {
             says: string;
         };
         /**
+         * PlateCheckOut
+         * @description A plate before the set is struck: why it cannot be had again, and the worst that was measured of its
+         *     take and nobody has decided on; ``left`` how much there is. No verdict: nothing was measured.
+         */
+        PlateCheckOut: {
+            /** Layer Id */
+            layer_id: number;
+            /** Name */
+            name: string;
+            /** Take Number */
+            take_number: number | null;
+            /** Recording Id */
+            recording_id: number | null;
+            /** Loss */
+            loss: string;
+            /** Filmed */
+            filmed: boolean;
+            /** Verdict */
+            verdict: ("holds" | "tight" | "shows") | null;
+            /** Says */
+            says: string;
+            /** To Do */
+            to_do: string;
+            /** Left */
+            left: number;
+        };
+        /**
          * RushLayerOut
          * @description A layer of a shot with its recordings.
          */
@@ -8824,6 +8851,8 @@ export interface components {
             layers: components["schemas"]["RushLayerOut"][];
             /** Compared */
             compared: components["schemas"]["ComparedOut"][];
+            /** Checks */
+            checks: components["schemas"]["PlateCheckOut"][];
         };
         /**
          * RushesIn

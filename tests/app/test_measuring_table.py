@@ -1,0 +1,127 @@
+"""Planned, logged and measured side by side; a hero's frames as the reference; keep, mend, shoot again."""
+
+from __future__ import annotations
+
+import pytest
+
+from jungoptic.app.days.models import ShootingDay
+from jungoptic.app.rushes.models import FrameDecision, FrameMeasure, Rush
+from jungoptic.app.takes.models import Take
+
+from .written import Demo
+
+
+def table(caller, rush):
+    status, told = caller("get", f"/recordings/{rush.recording_id}/rush")
+    assert status == 200
+    return told
+
+
+def decided(caller, rush, **said):
+    rush.refresh_from_db()
+    body = {"version": rush.version, "what": "still", "amount": "moved", "choice": "", **said}
+    return caller("post", f"/recordings/{rush.recording_id}/decisions", body)
+
+
+@pytest.fixture
+def bumped(production) -> Rush:
+    demo = Demo()
+    return demo.measured(demo.mill, "still", moved=2.3)
+
+
+def test_a_measured_amount_stands_beside_what_was_planned_and_logged(guest, production):
+    demo = Demo()
+    rush = demo.measured(demo.mill, "flicker", flicker=0.2)
+    [line] = table(guest, rush)["columns"]
+    judged = {each["item"]: each for each in guest.bench(demo.shot)["layers"][1]["items"]}
+    assert line["item"] == "flicker" and line["measured_text"] == "0.2" and line["verdict"] == "shows"
+    if "flicker" in judged:
+        assert line["planned_text"] == judged["flicker"]["amount_text"]
+    # the hero's sharper limit is a production's: it judges here as on the Bench
+    still = demo.measured(demo.mill, "still", moved=2.3)
+    assert [
+        (each["label"], each["planned_text"], each["logged_text"], each["apart"])
+        for each in table(guest, still)["columns"]
+    ] == [("moved", "0", "0", True)]
+
+
+def test_what_the_frames_of_a_hero_tell_judges_the_others_and_the_log_comes_back(
+    supervisor, crew, production
+):
+    demo = Demo()
+    rush = demo.measured(demo.hero(), "ball", azimuth=70.0, elevation=50.0)
+    crew.take(demo.mill, circled=True)
+    take = rush.recording.take
+
+    def direction():
+        layers = supervisor.bench(demo.shot)["layers"]
+        mill = next(each for each in layers if each["id"] == demo.mill.pk)
+        return next(each["amount_text"] for each in mill["items"] if each["item"] == "direction")
+
+    def said(**more):
+        take.refresh_from_db()
+        body = {"version": take.version, "what": "ball", **more}
+        return supervisor("post", f"/recordings/{rush.recording_id}/reference", body)
+
+    logged = direction()
+    judged = Take.objects.get(layer=demo.mill, circled=True).judgings.count()
+    assert said()[0] == 200
+    assert direction() != logged
+    assert Take.objects.get(layer=demo.mill, circled=True).judgings.count() == judged + 1
+    told = table(supervisor, rush)
+    assert told["is_reference"] and told["reference_by"] == ["ball"]
+    assert supervisor.bench(demo.shot)["hero_basis"].endswith(", measured")
+    assert said(counts=False)[0] == 200
+    assert direction() == logged and table(supervisor, rush)["reference_by"] == []
+    status, refused = said(what="photograph")
+    assert status == 422 and "was not measured of it yet" in refused["problems"][0]["reason"]
+
+
+def test_only_a_circled_take_of_the_hero_is_a_reference(supervisor, production):
+    demo = Demo()
+    rush = demo.measured(demo.mill, "ball", azimuth=40.0, elevation=20.0)
+    body = {"version": rush.recording.take.version, "what": "ball"}
+    status, refused = supervisor("post", f"/recordings/{rush.recording_id}/reference", body)
+    assert status == 422 and "circled take of the hero" in refused["problems"][0]["reason"]
+
+
+def test_each_way_has_its_price_and_which_is_less_is_said(guest, production, bumped):
+    status, ways = guest("get", f"/recordings/{bumped.recording_id}/ways")
+    assert status == 200
+    [mends] = ways["columns"]
+    assert mends["mends"][0]["hours"] == 0.75  # the production's figure
+    assert [cost["item"] for cost in mends["mends"][0]["costs"]] == ["sharpness", "focus_near"]
+    assert ways["again"]["hours"] > 1 and "people" in ways["again"]["formula"]
+    assert ways["says"].endswith("of mending, shoot again.")
+
+
+def test_shooting_again_opens_the_job_and_says_when_it_could_be(supervisor, guest, production, bumped):
+    ways = guest("get", f"/recordings/{bumped.recording_id}/ways")[1]
+    days = ShootingDay.objects.filter(production=production, removed=False)
+    assert ("at the soonest" in ways["again"]["when"]) == days.exists()
+    take = bumped.recording.take
+    assert take.circled and decided(supervisor, bumped, choice="again")[0] == 200
+    take.refresh_from_db()
+    assert not take.circled  # whose job is open again
+    [line] = table(guest, bumped)["columns"]
+    assert line["decided"]["choice"] == "again" and line["decided"]["hours"] == ways["again"]["hours"]
+
+
+def test_a_decision_has_a_reason_and_stands_for_the_amount_that_was_seen(
+    supervisor, crew, production, bumped
+):
+    assert decided(crew, bumped, choice="keep", reason="It is dark there.")[0] == 403
+    status, refused = decided(supervisor, bumped, choice="keep")
+    assert status == 422 and refused["problems"][0]["field"] == "reason"
+    assert decided(supervisor, bumped, choice="mend", way="Pray")[0] == 422
+    assert decided(supervisor, bumped, choice="keep", what="grain")[0] == 422
+    assert decided(supervisor, bumped, choice="keep", reason=" It is dark there. ")[0] == 200
+    assert table(crew, bumped)["columns"][0]["decided"]["reason"] == "It is dark there."
+    assert decided(supervisor, bumped, choice="mend", way="Track it and lay it back")[0] == 200
+    assert FrameDecision.objects.filter(withdrawn=False).count() == 1
+    again = FrameMeasure.objects.get(rush=bumped)
+    again.pk, again.told["amounts"][0]["value"] = None, 2.6
+    again.save()
+    assert table(crew, bumped)["columns"][0]["decided"] is None  # another amount brings the question back
+    assert decided(supervisor, bumped, choice="")[0] == 200
+    assert not FrameDecision.objects.filter(withdrawn=False).exists()
