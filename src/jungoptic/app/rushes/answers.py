@@ -12,7 +12,7 @@ from jungoptic.app.footage.models import Recording
 from jungoptic.app.rushes.checking import checks_answer
 from jungoptic.app.rushes.columns import amounts_of, column_answer, told_of, tolerances_of
 from jungoptic.app.rushes.deciding import decisions_of
-from jungoptic.app.rushes.keeping import waiting
+from jungoptic.app.rushes.keeping import delivered_px, waiting
 from jungoptic.app.rushes.models import FrameMeasure, Rush, SetUpMark
 from jungoptic.app.rushes.reading import curve_of
 from jungoptic.app.rushes.rows import BY_ITSELF
@@ -173,6 +173,7 @@ def rush_answer(rush: Rush, units: Units, school: School) -> Json:
             )
             for each in found.columns
         ],
+        "delivered_px": delivered_px(row)[0],
         "take_version": take.version if take else 0,
         "is_reference": bool(hero and take and take.circled),
         "reference_by": _reference_by(take.measured) if hero and take else [],

@@ -165,8 +165,7 @@ class _Asked:
 
 
 def _moved(asked: _Asked) -> tuple[Mend, ...]:
-    parallax = asked.column.row.amount("parallax")
-    if parallax and parallax.value > max(parallax.off or 0.0, ITEMS["split_line"].tolerance.holds):
+    if asked.column.judged.amount == "parallax":
         return (asked.by_hand("Cut it out by hand: no shift mends parallax"),)
     # what is laid back is made larger until nothing lacks at the border
     return (

@@ -133,7 +133,7 @@ def _(result: ClipMeasured, sized: Sized) -> Measurement:
     camera, off = share * result.camera_px, share * result.camera_off[0]
     held = np.isfinite(camera).any()
     amounts = [
-        *([Amount("camera", "Camera moved, at most", _most(camera), off, "px")] if held else []),
+        *([Amount("camera", "Camera strayed, at most", _most(camera), off, "px")] if held else []),
         _changed(result),
         Amount(
             "light", "Light went by, at most", float(np.ptp(result.light_stops)), result.light_off, "stop"

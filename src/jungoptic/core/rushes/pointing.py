@@ -154,6 +154,10 @@ def _moved(line: Line, layer: Layer, filmed: SetUp, words: Words) -> Pointed:
     return Pointed(_TOUCHED, _LOCK)
 
 
+def _parted(line: Line, layer: Layer, filmed: SetUp, words: Words) -> Pointed:
+    return Pointed("The lens stood elsewhere: near and far parted.", "Put the lens back where it stood.")
+
+
 def _changed(line: Line, layer: Layer, filmed: SetUp, words: Words) -> Pointed:
     there, light = line.row.amount("there"), line.row.amount("light")
     whole = there and light and abs(there.value - light.value) <= (there.off or 0.0) + (light.off or 0.0)
@@ -308,6 +312,7 @@ _TELL: Mapping[str, Callable[[Line, Layer, SetUp, Words], Pointed]] = {
     "tilt": _leaning("tilt"),
     "roll": _leaning("roll"),
     "still.moved": _moved,
+    "still.parallax": _parted,
     "clip.camera": _moved,
     "clip.changed": _drifted,
     "change.there": _changed,

@@ -65,9 +65,12 @@ class LampsSeen:
 
     @property
     def to_do(self) -> str:
-        """What evens the sheet, in a sentence; "" where one lamp does not."""
-        if (lamp := self.turned) is None:
+        """What evens the sheet, in a sentence; "" where it is even."""
+        if self.was_stops <= _EVEN_STOPS:
             return ""
+        lamp = self.turned
+        if lamp is None or self.was_stops - self.evened_stops < _EVEN_STOPS:
+            return "Set its lamps further off, one to each side: turning one alone does not even it."
         way = "Lift" if lamp.lift_stops > 0 else "Lower"
         told = f"{way} {lamp.name} by {number(abs(lamp.lift_stops), 2)} stop"
         return f"{told}: the sheet is then within {number(self.evened_stops, 2)} stop."

@@ -27,6 +27,7 @@ ITEM_OF: dict[tuple[str, str], JudgedBy] = {
     ("evenness", "evenness"): JudgedBy("evenness"),
     ("key", "spill"): JudgedBy("spill"),
     ("still", "moved"): JudgedBy("split_line", pair=True),
+    ("still", "parallax"): JudgedBy("split_line", pair=True),
     ("change", "there"): JudgedBy("brightness", pair=True),
     ("change", "white"): JudgedBy("colour", pair=True),
     ("change", "focus"): JudgedBy("focus_near", pair=True),

@@ -25,6 +25,12 @@
     return picked.apart ? `${measured}, ${whose} ${text}.` : `${measured}, as ${whose}.`;
   });
   const DECIDED = { keep: "kept", mend: "to be mended", again: "to be shot again" } as const;
+  /** What stands under a name: what was decided, against what it was held. */
+  function under(column: Column): string {
+    const other = rushing.lines.find((one) => one.recording_id === column.against_id);
+    const to = other ? `to ${other.layer}, take ${other.take_number}` : "";
+    return [column.decided ? DECIDED[column.decided.choice] : "", to].filter(Boolean).join(" · ");
+  }
   const KIT = {
     lens: ["#/kit/measure", "Measure the lens: ten minutes"],
     noise: ["#/kit/measure", "Measure the noise: ten minutes"],
@@ -62,8 +68,7 @@
               }}
               ><span class="block truncate"
                 ><b>{column.label}</b> <span class="text-muted">{column.unit}</span></span
-              >{#if column.decided}<span class="block truncate text-sm text-muted"
-                  >{DECIDED[column.decided.choice]}</span
+              >{#if under(column)}<span class="block truncate text-sm text-muted">{under(column)}</span
                 >{/if}</button
             >
           </th>

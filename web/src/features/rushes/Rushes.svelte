@@ -14,6 +14,8 @@
   import Select from "../../lib/ui/Select.svelte";
   import TabList from "../../lib/ui/TabList.svelte";
   import { typing, undoes } from "../../lib/ui/keys";
+  import { Beside } from "./beside.svelte";
+  import BesideBar from "./BesideBar.svelte";
   import BeforeStruck from "./BeforeStruck.svelte";
   import Colour from "./Colour.svelte";
   import Ladder from "./Ladder.svelte";
@@ -27,6 +29,7 @@
   let rushing = $state(new Rushing(0));
   let tab = $state<Tab>("still");
   let checking = $state(false);
+  const beside = new Beside();
 
   $effect(() => {
     const shot = Number(params.shot);
@@ -35,13 +38,17 @@
       if (rushing.shot !== shot) {
         rushing.close();
         rushing = new Rushing(shot);
+        void beside.choose(0);
         rushing.recording = recording;
         void rushing.read().then(() => {
           if (!rushing.list) return;
           place.opened(rushing.list.production_id);
           place.shot = shot;
         });
-      } else if (recording) void rushing.open(recording);
+      } else if (recording) {
+        if (recording === beside.other?.recording_id) void beside.choose(0);
+        void rushing.open(recording);
+      }
     });
   });
   whenOthersWrite(
@@ -182,7 +189,8 @@
       {:else}
         <div class="grid min-h-0 flex-1 max-lg:flex-none lg:grid-cols-[1fr_27rem]">
           <div class="flex min-h-0 min-w-0 flex-col">
-            <div class="min-h-0 flex-1 max-lg:aspect-video max-lg:flex-none"><Seen {rushing} /></div>
+            <div class="min-h-0 flex-1 max-lg:aspect-video max-lg:flex-none"><Seen {rushing} {beside} /></div>
+            <BesideBar {rushing} {beside} />
             {#if rushing.marking}
               <p
                 class="flex shrink-0 flex-wrap items-center gap-3 border-t border-line px-3.5 py-1.5"

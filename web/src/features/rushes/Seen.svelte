@@ -5,10 +5,12 @@
 <script lang="ts">
   import { untrack } from "svelte";
   import type { Schemas } from "../../lib/api/client";
+  import type { Beside } from "./beside.svelte";
+  import Over from "./Over.svelte";
   import { MARK_NAMES, SHAPES } from "./rows";
   import type { Rushing } from "./rushing.svelte";
 
-  let { rushing }: { rushing: Rushing } = $props();
+  let { rushing, beside }: { rushing: Rushing; beside: Beside } = $props();
   const HELP = "Arrow keys move the cross, Enter puts a place, Escape leaves.";
   let width = $state(0);
   let height = $state(0);
@@ -169,22 +171,28 @@
     style:height={`${size.height}px`}
     style:--on-picture="#ff6a3c"
   >
-    {#if rush.kind === "clip"}
-      <video
-        bind:this={film}
-        src={rush.proxy}
-        preload="auto"
-        muted
-        playsinline
-        class="h-full w-full"
-        aria-label={`${rush.name}, frame ${rushing.frame}`}
-        onseeked={sought}
-        onloadeddata={seek}
-        onended={() => (rushing.playing = false)}
-      ></video>
-    {:else}
-      <img src={rush.proxy} alt={rush.name} class="h-full w-full" />
-    {/if}
+    <div
+      class="absolute inset-0 isolate"
+      style:filter={beside.other && beside.mode === "difference" ? `brightness(${beside.times})` : undefined}
+    >
+      {#if rush.kind === "clip"}
+        <video
+          bind:this={film}
+          src={rush.proxy}
+          preload="auto"
+          muted
+          playsinline
+          class="h-full w-full"
+          aria-label={`${rush.name}, frame ${rushing.frame}`}
+          onseeked={sought}
+          onloadeddata={seek}
+          onended={() => (rushing.playing = false)}
+        ></video>
+      {:else}
+        <img src={rush.proxy} alt={rush.name} class="h-full w-full" />
+      {/if}
+      {#if beside.other}<Over {rushing} {beside} />{/if}
+    </div>
     <svg
       class="pointer-events-none absolute inset-0 h-full w-full"
       viewBox={`0 0 ${size.width} ${size.height}`}

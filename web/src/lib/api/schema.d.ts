@@ -8782,6 +8782,8 @@ export interface components {
             to_do: string;
             /** Left */
             left: number;
+            /** Decided */
+            decided: number;
         };
         /**
          * RushLayerOut
@@ -9039,7 +9041,7 @@ export interface components {
          *     still; ``strip`` that of some of its frames side by side, one for ``strip_every``. ``begins`` is the first
          *     frame that counts, after its slate; ``colour`` how it was recorded, ``guessed`` what of that
          *     the file does not say. ``columns`` is the measuring table; ``reference_by`` the rows of a hero's that
-         *     stand for what was logged of its take.
+         *     stand for what was logged of its take; ``delivered_px`` how wide all of it is in the delivered frame.
          */
         RushOut: {
             /** Recording Id */
@@ -9092,6 +9094,8 @@ export interface components {
             measured: components["schemas"]["FramesMeasuredOut"][];
             /** Columns */
             columns: components["schemas"]["ColumnOut"][];
+            /** Delivered Px */
+            delivered_px: number;
             /** Take Version */
             take_version: number;
             /** Is Reference */
