@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 
 from jungoptic.app.footage.models import Card, Recording
 from jungoptic.app.people.models import Person
-from jungoptic.app.rushes.models import SetUpMark
+from jungoptic.app.rushes.models import FrameDecision, SetUpMark
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.log import Said, record_take
@@ -95,9 +95,9 @@ def test_footage_is_scrubbed_and_what_stands_out_is_gone_to(open_page: OpenPage,
     page.keyboard.press("Home")
     shows(page, 0)
     page.keyboard.press(" ")
-    expect(page.get_by_role("button", name="Stop")).to_be_visible()
+    expect(page.get_by_role("button", name="Stop", exact=True)).to_be_visible()
     saved(lambda: page.evaluate("document.querySelector('video').currentTime > 0.3"), True)
-    page.get_by_role("button", name="Stop").click()
+    page.get_by_role("button", name="Stop", exact=True).click()
     lines = page.get_by_role("group", name="Frames").bounding_box()
     assert lines
     page.mouse.click(lines["x"] + lines["width"] * 36.5 / FRAMES, lines["y"] + lines["height"] - 50)
@@ -166,3 +166,34 @@ def test_what_is_no_film_says_so_and_a_guest_only_looks(open_page: OpenPage, sho
     guest = open_page("runner", f"/shots/{shot.pk}/rushes/{footage['action'].pk}", "Stands still")
     expect(guest.get_by_role("slider", name="Frame")).to_be_visible()
     expect(guest.get_by_role("button", name=re.compile("^Measure"))).to_have_count(0)
+
+
+def test_what_does_not_hold_is_decided_with_its_price(open_page: OpenPage, shot: Shot, footage):
+    looked_at(open_page, shot)
+    page = open_page("supervisor", f"/shots/{shot.pk}/rushes", "Before struck")
+    page.get_by_role("button", name=re.compile("^Camera moved px")).click()
+    moved = page.get_by_role("region", name="Camera moved")
+    expect(moved).to_contain_text(re.compile(r"Measured [89]\S* ± .* px, logged 0\.[\s\S]*tripod"))
+    expect(moved).to_contain_text("Track it and lay it back, 0.75 h")
+    expect(moved).to_contain_text("Shooting again")
+    moved.get_by_role("button", name="Keep", exact=True).click()
+    moved.get_by_label("Why it may stay").fill("It is dark there.")
+    assert axe(page) == [] and overflow(page) <= 0
+    moved.get_by_role("button", name="Keep it").click()
+    standing = FrameDecision.objects.filter(withdrawn=False)
+    saved(lambda: list(standing.values_list("choice", "reason")), [("keep", "It is dark there.")])
+    expect(moved).to_contain_text("Kept as it is. “It is dark there.”")
+    page.evaluate("document.activeElement.blur()")
+    page.keyboard.press("Control+z")
+    saved(standing.exists, False)
+    expect(moved.get_by_role("button", name="Shoot again")).to_be_visible()
+    page.get_by_role("button", name="Before struck").click()
+    plates = page.get_by_role("list", name="Before it is struck").get_by_role("listitem")
+    expect(plates.filter(has_text="Empty table")).to_contain_text("Holds.")
+    choose(page.get_by_label("Laid over it", exact=True), "Empty table, take 1 · clean.mp4")
+    page.get_by_label("Difference").check()
+    page.get_by_label("as measured").check()
+    other = page.get_by_label(re.compile(r"^clean\.mp4, frame"))
+    expect(other).to_be_visible()
+    assert "translate" in (other.locator("..").get_attribute("style") or "")
+    assert axe(page) == [] and overflow(page) <= 0

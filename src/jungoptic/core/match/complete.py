@@ -103,10 +103,17 @@ def cleaned_by(stack: Stack, member: Member) -> Member | None:
     Member or None
         None where nothing of the shot is filmed.
 
+    References
+    ----------
+    lock_off
+
     Examples
     --------
+    >>> from dataclasses import replace
     >>> from jungoptic.core.example import STACK
-    >>> cleaned_by(STACK, STACK.members[2]).layer.name
+    >>> hero = STACK.members[0]
+    >>> clean = replace(hero, layer=hero.layer.but(kind="clean_plate"), is_hero=False)
+    >>> cleaned_by(replace(STACK, members=(*STACK.members, clean)), clean).layer.name
     'Sea'
     """
     own = [other for other in belongs_to(stack, member) if other.setup is not None]

@@ -114,13 +114,13 @@ def columns(
     still = _stands_still(stack, member)
     told: dict[str, Column] = {}
     for row in rows:
-        for one in (*judged(row.what, row.amounts, limits), *_by_dials(row, stack, member, limits)):
-            if not still and ITEM_OF.get((row.what, one.amount), _ANY).locked:
+        for seen in (*judged(row.what, row.amounts, limits), *_by_dials(row, stack, member, limits)):
+            if not still and ITEM_OF.get((row.what, seen.amount), _ANY).locked:
                 continue
-            if one.item == "flicker" and member.layer.kind == "light_pass":
+            if seen.item == "flicker" and member.layer.kind == "light_pass":
                 continue  # its light is to change
-            column = _column(row, one, member.layer, member.setup, planned, logged, words)
-            name = f"{row.what}.{one.amount}" if one.pair else one.item
+            column = _column(row, seen, member.layer, member.setup, planned, logged, words)
+            name = f"{row.what}.{seen.amount}" if seen.pair else seen.item
             if name not in told or column.judged.ladder > told[name].judged.ladder:
                 told[name] = column
     return tuple(sorted(told.values(), key=_place))
@@ -139,7 +139,7 @@ def _place(column: Column) -> float:
 
 def _column(
     row: RowTold,
-    one: AmountJudged,
+    seen: AmountJudged,
     layer: Layer,
     filmed: SetUp,
     planned: Mapping[str, Foretold],
@@ -147,17 +147,17 @@ def _column(
     words: Words,
 ) -> Column:
     plan, log = (
-        (Foretold(0.0), _between(one, filmed, row.other))
-        if one.pair
-        else (planned.get(one.item), logged.get(one.item))
+        (Foretold(0.0), _between(seen, filmed, row.other))
+        if seen.pair
+        else (planned.get(seen.item), logged.get(seen.item))
     )
     by = log or plan
-    unseen = _UNSEEN * ITEMS[one.item].tolerance.holds
-    apart = by is not None and abs(one.size - by.amount) > (one.off or 0.0) + max(by.off, unseen)
-    line = Line(one, row, by.amount if by else None, apart)
+    unseen = _UNSEEN * ITEMS[seen.item].tolerance.holds
+    apart = by is not None and abs(seen.size - by.amount) > (seen.off or 0.0) + max(by.off, unseen)
+    line = Line(seen, row, by.amount if by else None, apart)
     return Column(
         row,
-        one,
+        seen,
         plan.amount if plan else None,
         log.amount if log else None,
         apart,
@@ -165,20 +165,20 @@ def _column(
     )
 
 
-def _between(one: AmountJudged, filmed: SetUp, other: SetUp | None) -> Foretold | None:
+def _between(seen: AmountJudged, filmed: SetUp, other: SetUp | None) -> Foretold | None:
     """What two recordings of one set-up differ by as they were logged; None where the log does not tell."""
     if other is None:
         return None
-    if one.item == "brightness":
+    if seen.item == "brightness":
         return Foretold(abs(exposure_offset_stops(filmed) - exposure_offset_stops(other)))
-    if one.item == "colour":
+    if seen.item == "colour":
         shifts = [1e6 / each.light_k - 1e6 / each.white_balance_k for each in (filmed, other)]
         return Foretold(abs(shifts[0] - shifts[1]))
     places = [
         (each.focal_length_mm, each.distance_m, each.lens_height_m, each.tilt_deg, each.roll_deg)
         for each in (filmed, other)
     ]
-    if one.item == "split_line" and all(math.isclose(a, b) for a, b in zip(*places, strict=True)):
+    if seen.item == "split_line" and all(math.isclose(a, b) for a, b in zip(*places, strict=True)):
         return Foretold(0.0)
     return None
 

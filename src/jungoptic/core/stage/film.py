@@ -111,12 +111,11 @@ def film(
     if member.setup is None:
         raise ValueError(f"{member.layer.name} is not filmed: it has no set-up")
     setup = _burning(member.setup, faults)
-    own = LiveCamera(Match(stack.hero, member.layer, setup, stack.delivery), width_px, _FAULTS, seed)
+    own = _Filming(Match(stack.hero, member.layer, setup, stack.delivery), width_px, _FAULTS, seed)
     behind = _behind(stack, member, setup, width_px, seed)
-    view = off_view(behind.match, Off())
-    canvas = behind.painted(Off())
+    canvas = behind.empty_set()
     if setup.backing is not None:
-        _lay_lit_sheet(canvas, own, setup, view)
+        _lay_lit_sheet(canvas, own, setup, off_view(behind.match, Off()))
     dice = np.random.default_rng((seed, begins))
     wander = faults.wobble_px * dice.standard_normal((frames, 2)) / math.sqrt(2.0)
     length = stack.plan.length_frames
@@ -125,17 +124,35 @@ def film(
     lies_behind = there_anyway or member.layer.kind in _NOBODY
     for number in range(frames):
         moment = Moment.at(last * number / max(frames - 1, 1), length, stack.delivery.move)
-        picture = canvas
-        if not lies_behind:
-            picture = canvas.copy()
-            own.lay_layer(picture, off_view(own.match, Off()), moment)
-        slid, turned = _stands(faults, wander[number], number)
-        light = own.through(picture, Off(roll=turned), (slid[0] * own.k, slid[1] * own.k))
-        light *= _gain(faults, number, frames, light.shape[1])
-        yield own.recorded(light, begins + number)
+        picture = canvas if lies_behind else own.with_layer(canvas, moment)
+        gain = _gain(faults, number, frames, width_px)
+        yield own.frame(picture, *_stands(faults, wander[number], number), gain, begins + number)
 
 
-def _behind(stack: Stack, member: Member, setup: SetUp, width_px: int, seed: int) -> LiveCamera:
+class _Filming(LiveCamera):
+    """A layer's camera as it films: its picture may be slid, its light go up and down."""
+
+    def empty_set(self) -> Image:
+        """All that stands there anyway."""
+        return self._paint(Off())
+
+    def with_layer(self, canvas: Image, moment: Moment) -> Image:
+        """The layer in its set at a moment; the canvas stays."""
+        picture = canvas.copy()
+        self._lay_layer(picture, off_view(self.match, Off()), moment)
+        return picture
+
+    def frame(
+        self, picture: Image, slid_px: tuple[float, float], turned_deg: float, gain: Image, number: int
+    ) -> npt.NDArray[np.uint8]:
+        """A frame as it is recorded; ``slid_px`` is in delivered px."""
+        right, down = (each * self.k for each in slid_px)
+        light = self._through(picture, Off(roll=turned_deg), (right, down))
+        light *= gain
+        return self._recorded(light, number)
+
+
+def _behind(stack: Stack, member: Member, setup: SetUp, width_px: int, seed: int) -> _Filming:
     """The camera on what stands there anyway: the hero where it is the same place, else the bare set."""
     hero = next((each for each in stack.members if each.is_hero), None)
     if hero is not None and hero.layer.scale == member.layer.scale and setup.backing is None:
@@ -145,7 +162,7 @@ def _behind(stack: Stack, member: Member, setup: SetUp, width_px: int, seed: int
         setup = setup.model_copy(update={"distance_m": away})
     else:
         layer = member.layer.model_copy(update={"parts": (), "width_m": 1e-3, "height_m": 1e-3})
-    return LiveCamera(Match(stack.hero, layer, setup, stack.delivery), width_px, _FAULTS, seed)
+    return _Filming(Match(stack.hero, layer, setup, stack.delivery), width_px, _FAULTS, seed)
 
 
 def _burning(setup: SetUp, faults: FilmFaults) -> SetUp:

@@ -169,9 +169,9 @@ class LiveCamera:
         """
         if "nudge" in self.faults:
             off = replace(off, pan=off.pan + _NUDGED_DEG, tilt=off.tilt - _NUDGED_DEG / 2.0)
-        return self.recorded(self.through(self._place(off), off), number)
+        return self._recorded(self._through(self._place(off), off), number)
 
-    def through(self, painted: Image, off: Off, slid_px: tuple[float, float] = (0.0, 0.0)) -> Image:
+    def _through(self, painted: Image, off: Off, slid_px: tuple[float, float] = (0.0, 0.0)) -> Image:
         """A painted set as a camera that stands so has it on its gate, linear light; the whole picture slid
         right and down, px of it.
         """
@@ -189,7 +189,7 @@ class LiveCamera:
         )
         return light
 
-    def recorded(self, light: Image, number: int) -> npt.NDArray[np.uint8]:
+    def _recorded(self, light: Image, number: int) -> npt.NDArray[np.uint8]:
         """Light on the gate as it is recorded in one picture: dark in the corners, unsteady, noisy, clipped;
         the light itself is changed.
         """
@@ -226,22 +226,22 @@ class LiveCamera:
     def _place(self, off: Off) -> Image:
         where = off.aside, off.up, off.forward
         if where not in self._painted:
-            self._painted[where] = self.painted(Off(aside=off.aside, up=off.up, forward=off.forward))
+            self._painted[where] = self._paint(Off(aside=off.aside, up=off.up, forward=off.forward))
             while len(self._painted) > _PLACES_KEPT:
                 self._painted.popitem(last=False)
         self._painted.move_to_end(where)
         return self._painted[where]
 
-    def painted(self, off: Off) -> Image:
+    def _paint(self, off: Off) -> Image:
         """The set through the planned camera from another place, wider than its gate, linear light."""
         height, width = (2 * round(side * _WIDER / 2.0) for side in self.shape)
         view = off_view(self.match, off)
         canvas = self._ground(view, height, width)
         self._lay_sheet(canvas, view, (width / self.k, height / self.k))
-        self.lay_layer(canvas, view, START)
+        self._lay_layer(canvas, view, START)
         return canvas
 
-    def lay_layer(self, canvas: Image, view: View, moment: Moment) -> None:
+    def _lay_layer(self, canvas: Image, view: View, moment: Moment) -> None:
         """The layer onto what is behind it, as it stands at a moment of the shot."""
         match = self.match
         layer = match.layer

@@ -1,5 +1,5 @@
 <!--
-  The plates of a shot before the set is struck, what cannot be had again first: filmed, measured, holds or not.
+  The plates of a shot before the set is struck, what cannot be had again first: filmed, measured, holding.
 -->
 <script lang="ts">
   import type { Schemas } from "../../lib/api/client";
@@ -17,7 +17,7 @@
   };
 </script>
 
-<ol>
+<ol aria-label="Before it is struck">
   {#each checks as check (check.layer_id)}
     <li class="grid grid-cols-[1.25rem_1fr] items-baseline gap-x-2 border-b border-line px-3.5 py-2">
       <span class="self-center"

@@ -1,5 +1,5 @@
 <!--
-  Keep, mend or shoot again: what each costs of the amount that is looked at, and the decision with its reason.
+  Keep, mend or shoot again: what each costs of the amount that is looked at; the decision with its reason.
 -->
 <script lang="ts">
   import Verdict from "../../lib/ui/Verdict.svelte";
@@ -79,12 +79,12 @@
   {#if decides}
     <div class="flex flex-wrap gap-2">
       <button
-        class={["btn pointer-coarse:min-h-11", less === "again" && "btn-solid"]}
+        class={["btn pointer-coarse:min-h-11", less === "again" && !choosing && "btn-solid"]}
         aria-expanded={choosing === "again"}
         onclick={() => begin("again")}>Shoot again</button
       >
       {#if mends[0]}<button
-          class={["btn pointer-coarse:min-h-11", less === "mend" && "btn-solid"]}
+          class={["btn pointer-coarse:min-h-11", less === "mend" && !choosing && "btn-solid"]}
           aria-expanded={choosing === "mend"}
           onclick={() => begin("mend")}>Mend{hours(mends[0].hours)}</button
         >{/if}

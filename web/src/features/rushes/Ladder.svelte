@@ -66,8 +66,7 @@
                 rushing.pick(column);
                 onpick(column);
               }}
-              ><span class="block truncate"
-                ><b>{column.label}</b> <span class="text-muted">{column.unit}</span></span
+              ><span class="block"><b>{column.label}</b> <span class="text-muted">{column.unit}</span></span
               >{#if under(column)}<span class="block truncate text-sm text-muted">{under(column)}</span
                 >{/if}</button
             >

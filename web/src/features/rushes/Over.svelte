@@ -1,4 +1,4 @@
-<!-- Another take over the picture: wiped, blinking, mixed, or as an amplified difference; laid on as measured. -->
+<!-- Another take over the picture: wiped, blinking, mixed, or as an amplified difference. -->
 <script lang="ts">
   import { untrack } from "svelte";
   import { laidBy, type Beside } from "./beside.svelte";

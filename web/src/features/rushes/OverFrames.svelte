@@ -163,7 +163,7 @@
       {/each}
     </svg>
     <div
-      class="absolute top-0 bottom-0 w-6 -translate-x-1/2 focus-visible:outline-offset-[-2px]"
+      class="absolute top-0 bottom-3 w-6 -translate-x-1/2 focus-visible:outline-offset-[-2px]"
       style:left={`${at(rushing.frame)}px`}
       role="slider"
       tabindex="0"
@@ -174,8 +174,8 @@
       aria-valuetext={`Frame ${rushing.frame}`}
       onkeydown={keyed}
     >
-      <span class="absolute top-0 bottom-[26px] left-1/2 w-px -translate-x-1/2 bg-ink"></span>
-      <span class="num absolute bottom-[13px] left-1/2 -translate-x-1/2 bg-panel px-1 text-sm font-strong"
+      <span class="absolute top-0 bottom-[14px] left-1/2 w-px -translate-x-1/2 bg-ink"></span>
+      <span class="num absolute bottom-px left-1/2 -translate-x-1/2 bg-panel px-1 text-sm font-strong"
         >{rushing.frame}</span
       >
     </div>

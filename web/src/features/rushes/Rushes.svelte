@@ -105,7 +105,11 @@
   <Tabs.Root bind:value={tab} class="h-full">
     <main class="flex h-full min-h-0 flex-col max-lg:overflow-y-auto">
       <header
-        class="flex min-h-[40px] shrink-0 items-center gap-x-3 gap-y-1 border-b border-line px-3.5 max-lg:flex-wrap"
+        class={[
+          "flex min-h-[40px] shrink-0 items-center gap-x-3 gap-y-1 border-b border-line px-3.5",
+          "max-lg:flex-wrap",
+          list.waiting > 0 && "flex-wrap",
+        ]}
       >
         <h1 class="flex min-w-0 shrink-[2] items-baseline gap-2 text-lg">
           <span class="num font-normal text-muted">{list.code}</span><span class="truncate">{list.title}</span

@@ -1,4 +1,4 @@
-// Another take laid over the one on the table: which, how, and by the transform that was measured or as it came.
+// Another take laid over the one on the table: which, how, as it came or by the transform that was measured.
 import { answered, client, type Schemas } from "../../lib/api/client";
 import { Asking } from "../../lib/edit/asking.svelte";
 import { session } from "../../lib/session.svelte";

@@ -43,7 +43,7 @@ export class Rushing {
     this.looking.close();
     this.measuring.close();
   }
-  /** Every recording with its layer; those of a pass or a clean plate lie aside of what is looked at first. */
+  /** Every recording with its layer; those of a pass or a clean plate are not what is looked at first. */
   get lines(): (Line & { layer: string; cleans: number | null; aside: boolean })[] {
     return (this.list?.layers ?? []).flatMap((layer) => {
       const cleans = layer.kind === "clean_plate" ? layer.set_up_id : null;
