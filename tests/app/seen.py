@@ -27,7 +27,9 @@ from jungoptic.app.takes.models import Take
 Body = Mapping[str, Any]
 
 
-def _row(model: Any, **where: int) -> int:
+def _row(model: Any, **where: Any) -> int:
+    if not all(isinstance(key, int) for key in where.values()):
+        return 1
     return next(iter(model.objects.filter(**where).values_list("version", flat=True)), 1)
 
 

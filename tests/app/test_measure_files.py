@@ -126,7 +126,7 @@ def test_every_row_is_measured_of_files(files):
     assert flicker["mains"]["value"] == pytest.approx(4.0)
     assert flicker["flicker"]["value"] == pytest.approx(0.052, abs=0.02)
     assert 0.4 < told("grain", clean)["grain"]["value"] < 2.1  # the codec keeps less of it than there was
-    assert told("grain", clean, against=clean, delivery=(320, 180))["grain"]["value"] == pytest.approx(1)
+    assert told("grain", clean, against=clean, delivery=(320, 180))["ratio"]["value"] == pytest.approx(1)
     assert told("edge", sheet, region=(210, 200, 40, 40), curve=Curve("bt709"))["edge"]["value"] < 1.5
     assert told("movement", walks)["fastest"]["value"] == pytest.approx(14, abs=3)
     crossed = told("movement", walks, places=((0.5, 0.0), (0.5, 1.0)))

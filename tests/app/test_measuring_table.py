@@ -2,6 +2,12 @@
 
 from __future__ import annotations
 
+import csv
+import io
+import zipfile
+from xml.etree import ElementTree
+
+import opentimelineio as otio
 import pytest
 
 from jungoptic.app.days.models import ShootingDay
@@ -125,3 +131,50 @@ def test_a_decision_has_a_reason_and_stands_for_the_amount_that_was_seen(
     assert table(crew, bumped)["columns"][0]["decided"] is None  # another amount brings the question back
     assert decided(supervisor, bumped, choice="")[0] == 200
     assert not FrameDecision.objects.filter(withdrawn=False).exists()
+
+
+def test_mend_values_go_out_in_open_formats(guest, stranger, production, bumped):
+    grade = FrameMeasure.objects.get(rush=bumped)
+    grade.pk, grade.what = None, "change"
+    grade.told = {
+        **grade.told,
+        "what": "change",
+        "amounts": [
+            {"name": name, "title": name, "value": value, "error": 0.01, "unit": "stop"}
+            for name, value in (("green", 1.0), ("red", 0.0), ("blue", -1.0))
+        ],
+    }
+    grade.save()
+    clip = {
+        "what": "clip",
+        "says": "",
+        "amounts": [],
+        "lines": [{"series": "camera", "says": "", "spots": [{"first": 3, "last": 4, "text": "2 px"}]}],
+        "series": [
+            {"name": name, "title": name, "unit": unit, "values": [None, 0.5], "every": 1}
+            for name, unit in (("right", "px"), ("turn", "°"), ("light", "stop"))
+        ],
+    }
+    Rush.objects.filter(pk=bumped.pk).update(clip=clip, says={**bumped.says, "frames": 2, "rate_fps": 24.0})
+    shot = Demo().shot
+    assert stranger("get", f"/shots/{shot.pk}/mends.zip")[0] == 404
+    status, packed = guest("get", f"/shots/{shot.pk}/mends.zip")
+    assert status == 200
+    files = zipfile.ZipFile(io.BytesIO(packed))
+    of = f"{shot.code}/"
+    root = ElementTree.fromstring(files.read(f"{of}grades.ccc"))
+    names = {"c": "urn:ASC:CDL:v1.01"}
+    slope = root.findtext(".//c:SOPNode/c:Slope", namespaces=names)
+    assert [float(each) for each in slope.split()] == [0.5, 0.5, 1.0]
+    assert root.findtext(".//c:SatNode/c:Saturation", namespaces=names) == "1.0"
+    [line] = csv.DictReader(io.StringIO(files.read(f"{of}values.csv").decode()))
+    assert (line["layer"], line["slope_blue"]) == ("Mill 1:12", "1.0")
+    frames = files.read(f"{of}frames/Mill_1_12.csv").decode().splitlines()
+    assert frames == ["frame,right_px,turn_deg,light_stop", "0,,,", "1,0.5,0.5,0.5"]
+    timeline = otio.adapters.read_from_string(files.read(f"{of}markers.otio").decode(), "otio_json")
+    [own] = timeline.tracks
+    texts = {marker.name: marker.marked_range.start_time.value for marker in own[0].markers}
+    assert texts["camera: 2 px"] == 3 and any(text.startswith("moved 2.3") for text in texts)
+    told = table(guest, bumped)
+    assert told["values"] == ["Gain 0.5000, 0.5000, 1.0000 (red, green, blue; linear)"]
+    assert [each["name"] for each in told["clip"]["series"]] == ["light"]

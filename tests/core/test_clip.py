@@ -7,7 +7,7 @@ import pytest
 from scipy import ndimage
 
 from jungoptic.core.measure import ClipMeasured, ClipWatch, Curve, flicker_of_frames
-from jungoptic.core.rushes import Sized, as_measurement, in_words, over_frames
+from jungoptic.core.rushes import PATH, Sized, as_measurement, in_words, over_frames
 from tests.core.filmed import Tried, cases, laid, noised, photograph, planes, through_h264
 
 FRAMES = 20
@@ -90,7 +90,8 @@ def test_frames_out_of_focus_and_dark_pulses_are_found_by_frame():
     assert set(np.argsort(seen.sharp)[:3]) == {21, 22, 23}
     assert seen.flicker is not None and seen.flicker.peak_to_peak == pytest.approx(0.06, abs=0.005)
     told = as_measurement(seen, Sized(640, 360, 2.0, 25))
-    assert {each.name for each in told.series} == {"light", "camera", "sharpness", "movement"}
+    lines = {"light", "camera", "sharpness", "movement"}
+    assert {each.name for each in told.series} == lines | {name for name, _, _ in PATH}
     assert told.amount("camera").value == pytest.approx(2.0 * seen.camera_px.max())
     assert "frame 2" in in_words(seen, Sized(640, 360, 2.0, 25))
 

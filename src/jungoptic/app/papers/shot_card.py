@@ -8,6 +8,7 @@ from django.template.loader import render_to_string
 
 from jungoptic.app.papers.drawings import lens_svg, side_svg
 from jungoptic.app.papers.pdf import fonts
+from jungoptic.app.rushes.values_out import layered
 from jungoptic.app.safety.cautions import hazards, signatures
 from jungoptic.app.takes.table import BASIS_SHOT, BenchTable, Judged, shot_with_everything
 from jungoptic.core.cautions import DEFERENCE
@@ -85,7 +86,8 @@ def card_html(shot_id: int, *, paper: str, units: Units, school: School) -> str:
     """The card as one HTML page for the PDF maker."""
     shot = shot_with_everything(shot_id)
     table = BenchTable(shot, school=school, units=units, basis=BASIS_SHOT)
-    layers = [_layer(table, judged) for judged in table.judged]
+    mended = {each.layer_id: each.values.lines for each in layered(shot)}
+    layers = [{**_layer(table, judged), "mends": mended.get(judged.layer.pk, ())} for judged in table.judged]
     drawn = next(
         (layer for layer in layers if layer["side"] and not layer["hero"]),
         next((layer for layer in layers if layer["side"]), None),

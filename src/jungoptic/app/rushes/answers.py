@@ -19,10 +19,11 @@ from jungoptic.app.rushes.rows import BY_ITSELF
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.core.match import Tolerance
 from jungoptic.core.measure import Curve
-from jungoptic.core.rushes import MEASURED, AmountJudged, judged
+from jungoptic.core.rushes import MEASURED, PATH, AmountJudged, judged, mend_values
 from jungoptic.core.vocabulary import School, Units
 
 _CURVES = {"bt709": "BT.709", "srgb": "sRGB", "linear": "linear", "log": "log", "table": "by a table"}
+_PATH = {name for name, _, _ in PATH}
 _MATRICES = {"bt709": "BT.709", "bt601": "BT.601", "bt2020": "BT.2020"}
 
 
@@ -173,6 +174,7 @@ def rush_answer(rush: Rush, units: Units, school: School) -> Json:
             )
             for each in found.columns
         ],
+        "values": list(mend_values(found.rows).lines),
         "delivered_px": delivered_px(row)[0],
         "take_version": take.version if take else 0,
         "is_reference": bool(hero and take and take.circled),
@@ -204,7 +206,9 @@ def measure_answer(row: FrameMeasure) -> Json:
 def _told(told: dict[str, Any]) -> Json:
     names = ("what", "says", "amounts", "assumptions", "overlays", "series")
     nobody = {"id": None, "frame": None, "against_id": None, "by": "", "at": None}
-    return {name: told[name] for name in names} | {"lines": told.get("lines", [])} | nobody
+    seen = {name: told[name] for name in names}
+    seen["series"] = [each for each in told["series"] if told["what"] != "clip" or each["name"] not in _PATH]
+    return seen | {"lines": told.get("lines", [])} | nobody
 
 
 def _colour(rush: Rush) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest, HttpResponseBase
+from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from ninja import Router, Status
 from ninja.errors import HttpError
 
@@ -44,6 +44,7 @@ from jungoptic.app.rushes.schemas import (
     RushOut,
     WaysOut,
 )
+from jungoptic.app.rushes.values_out import file_name, mends_zip
 from jungoptic.app.shots.models import SetUp, Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.log import measure_reference
@@ -84,6 +85,19 @@ def look_at_what_waits(request: HttpRequest, production_id: int, payload: Rushes
     with in_production(person(request), production_id, payload.version) as write:
         job = ask_for(write, look_at_rushes, title, Everything(again=again))
     return Status(202, JobOut.of(job))
+
+
+@router.get("/shots/{shot_id}/mends.zip", include_in_schema=False)
+def mend_values_out(request: HttpRequest, shot_id: int) -> HttpResponse:
+    """What brings every layer of a shot to what it was held against: CDL, CSV, OTIO. Anybody in the
+    production.
+    """
+    access.of_shot(request, shot_id)
+    shot = Shot.objects.select_related("production").get(pk=shot_id)
+    name = f'attachment; filename="{file_name(shot.code)}-mends.zip"'
+    return HttpResponse(
+        mends_zip(shot), content_type="application/zip", headers={"Content-Disposition": name}
+    )
 
 
 @router.get("/recordings/{recording_id}/rush", response=RushOut)

@@ -27,7 +27,7 @@ def checks_answer(shot_id: int) -> list[Json]:
             "set_up_id", flat=True
         )
     )
-    rushes = _rushes(shot_id)
+    rushes = rushes_that_count(shot_id)
     layers = {layer.pk: layer for layer in filming_order(table.layers, planned)}
     seen = [
         _seen(table, layer, rushes.get(layer.pk), layer.set_up_id in destroyed) for layer in layers.values()
@@ -35,7 +35,7 @@ def checks_answer(shot_id: int) -> list[Json]:
     return [_line(layers[plate.key], plate, rushes.get(plate.key)) for plate in before_struck(seen)]
 
 
-def _rushes(shot_id: int) -> dict[int, Rush]:
+def rushes_that_count(shot_id: int) -> dict[int, Rush]:
     """Of every layer the recording that counts: of its circled take, else of its newest."""
     rows = (
         Rush.objects.filter(recording__take__layer__shot=shot_id, fault="")

@@ -38,6 +38,7 @@ class Told:
     """
 
     latest: Mapping[str, FrameMeasure]
+    rows: tuple[RowTold, ...] = ()
     columns: tuple[Column, ...] = ()
     length_frames: int = 1
 
@@ -57,8 +58,9 @@ def told_of(
     if table.hero is None or layer is None or layer.set_up is None:
         return Told(latest)
     planned = _planned(table, layer)
+    rows = tuple(_rows(rush, latest))
     found = columns(
-        _rows(rush, latest),
+        rows,
         table.stack_with(layer, take),
         table.layers.index(layer),
         planned,
@@ -66,7 +68,7 @@ def told_of(
         table.tolerances,
         table.words,
     )
-    return Told(latest, found, table.plan.length_frames)
+    return Told(latest, rows, found, table.plan.length_frames)
 
 
 def tolerances_of(production_id: int) -> dict[str, Tolerance]:

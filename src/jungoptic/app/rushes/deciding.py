@@ -127,8 +127,16 @@ def ways_answer(rush: Rush, told: Told) -> Json:
             if found
         ],
         "again": None if again is None else {"hours": again.hours, "formula": again.formula, "when": when},
-        "says": break_even([found[0].hours for found in open_ways], again) if again and open_ways else "",
+        "says": break_even(_once(open_ways), again) if again and open_ways else "",
     }
+
+
+def _once(ways: Sequence[tuple[Mend, ...]]) -> list[float]:
+    """The hours of the least mend of each: what one and the same work mends is done once."""
+    hours: dict[str, float] = {}
+    for found in ways:
+        hours[found[0].way] = max(hours.get(found[0].way, 0.0), found[0].hours)
+    return list(hours.values())
 
 
 def _mend(mend: Mend) -> Json:

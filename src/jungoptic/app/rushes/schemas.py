@@ -290,7 +290,8 @@ class RushOut(Schema):
     still; ``strip`` that of some of its frames side by side, one for ``strip_every``. ``begins`` is the first
     frame that counts, after its slate; ``colour`` how it was recorded, ``guessed`` what of that
     the file does not say. ``columns`` is the measuring table; ``reference_by`` the rows of a hero's that
-    stand for what was logged of its take; ``delivered_px`` how wide all of it is in the delivered frame.
+    stand for what was logged of its take; ``values`` what brings it to what it was held against;
+    ``delivered_px`` how wide all of it is in the delivered frame.
     """
 
     recording_id: int
@@ -316,6 +317,7 @@ class RushOut(Schema):
     clip: FramesMeasuredOut | None
     measured: list[FramesMeasuredOut]
     columns: list[ColumnOut]
+    values: list[str]
     delivered_px: int
     take_version: int
     is_reference: bool

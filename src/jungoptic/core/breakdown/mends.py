@@ -215,7 +215,7 @@ def _grain(asked: _Asked) -> tuple[Mend, ...]:
 
 
 def _blurred(asked: _Asked) -> tuple[Mend, ...]:
-    if asked.signed("blur") < 0:
+    if asked.signed(asked.column.judged.amount) < 0:
         return (asked.graded(f"Soften it by {number(asked.size, 2)} px", times=_HALF),)
     return (asked.graded(f"Soften what joins it by {number(asked.size, 2)} px"),)
 

@@ -6,6 +6,8 @@ from .fine import EdgeBeside, GrainBeside
 from .joins import MINUTES_A_KEY, LineWatched, Patches, SeamFound
 from .lights import BallLit, GreyBeside
 from .measured import Sized, as_measurement, in_words, with_error, within
+from .mended import LaidBack, MendValues, mend_values
+from .over_time import PATH
 from .photographed import Photographed, photograph_read
 from .pointing import MINUTES, Pointed, RowTold, pointed
 from .sheet_lamps import LampSeen, LampsSeen, lamps_seen, sheet_places
@@ -23,6 +25,7 @@ __all__ = [
     "MEASURED",
     "MINUTES",
     "MINUTES_A_KEY",
+    "PATH",
     "PLAN_OFF",
     "AmountJudged",
     "BallLit",
@@ -32,11 +35,13 @@ __all__ = [
     "GrainBeside",
     "GreyBeside",
     "JudgedBy",
+    "LaidBack",
     "LampSeen",
     "LampsSeen",
     "LineTold",
     "LineWatched",
     "Loss",
+    "MendValues",
     "Patches",
     "Photographed",
     "PlateSeen",
@@ -53,6 +58,7 @@ __all__ = [
     "judged",
     "lamps_seen",
     "loss_of",
+    "mend_values",
     "over_frames",
     "photograph_read",
     "pointed",

@@ -136,13 +136,19 @@ def _(result: GreyBeside, sized: Sized) -> Measurement:
             math.hypot(_mired_off(own), _mired_off(hero)),
             "mired",
         ),
+        Amount(
+            "red_apart", "Red over green, against the hero's", own.red_stops - hero.red_stops, off, "stop"
+        ),
+        Amount(
+            "blue_apart", "Blue over green, against the hero's", own.blue_stops - hero.blue_stops, off, "stop"
+        ),
     )
     return Measurement("grey", amounts, ("Both cards are the same.",))
 
 
 @in_words.register
 def _(result: GreyBeside, sized: Sized) -> str:
-    exposure, white = as_measurement(result, sized).amounts
+    exposure, white = as_measurement(result, sized).amounts[:2]
     return f"Against the hero's card: {within(exposure)} over it, its white {within(white)} warmer."
 
 

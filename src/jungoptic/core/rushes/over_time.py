@@ -17,6 +17,8 @@ CAUSES = {
     "bounce": "One side more than the other: something near bounces light.",
     "event": "It happens in a few frames only.",
 }
+PATH = (("right", "Camera right", "px"), ("down", "Camera down", "px"), ("turn", "Camera turned", "°"))
+"""How a camera stands over the frames, part by part: for whoever puts it right."""
 _BLACK_SHARE = 0.5
 _IN_PART_STOPS = 0.05
 """A third that changed by so much more than the whole is told by itself."""
@@ -150,6 +152,10 @@ def _(result: ClipMeasured, sized: Sized) -> Measurement:
         Series("camera", "Camera", "px", _floats(camera)),
         Series("sharpness", "Sharpness", "of the sharpest", _floats(result.sharp)),
         Series("movement", "Movement", "px a frame", _floats(share * result.fastest_px)),
+        *(
+            Series(name, title, unit, _floats((share if unit == "px" else 1.0) * path))
+            for (name, title, unit), path in zip(PATH, result.camera.T, strict=True)
+        ),
     )
     return Measurement("clip", tuple(amounts), ("All frames, seen small.",), (), series)
 

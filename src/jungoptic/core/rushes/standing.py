@@ -79,6 +79,7 @@ def _(result: Changed, sized: Sized) -> Measurement:
             "stop",
         ),
         Amount("white", "White changed", result.mired, result.mired_off, "mired"),
+        Amount("green", "Green changed", green, lighter.channels_off, "stop"),
         Amount("red", "Red over green", red - green, lighter.channels_off, "stop"),
         Amount("blue", "Blue over green", blue - green, lighter.channels_off, "stop"),
         _moved_amount(result.moved, sized),

@@ -115,4 +115,17 @@
       {/if}
     </section>
   {/if}
+  {#if rush.values.length}
+    <section class="grid gap-1 border-b border-line px-3.5 py-2.5" aria-label="Mend values">
+      <h3>Mend values</h3>
+      <ul class="text-muted">
+        {#each rush.values as line (line)}<li>{line}</li>{/each}
+      </ul>
+      <p>
+        <a class="link" href={`/api/shots/${rushing.shot}/mends.zip`} download
+          >All layers of the shot: CDL, CSV, OTIO</a
+        >
+      </p>
+    </section>
+  {/if}
 {/if}

@@ -9041,7 +9041,8 @@ export interface components {
          *     still; ``strip`` that of some of its frames side by side, one for ``strip_every``. ``begins`` is the first
          *     frame that counts, after its slate; ``colour`` how it was recorded, ``guessed`` what of that
          *     the file does not say. ``columns`` is the measuring table; ``reference_by`` the rows of a hero's that
-         *     stand for what was logged of its take; ``delivered_px`` how wide all of it is in the delivered frame.
+         *     stand for what was logged of its take; ``values`` what brings it to what it was held against;
+         *     ``delivered_px`` how wide all of it is in the delivered frame.
          */
         RushOut: {
             /** Recording Id */
@@ -9094,6 +9095,8 @@ export interface components {
             measured: components["schemas"]["FramesMeasuredOut"][];
             /** Columns */
             columns: components["schemas"]["ColumnOut"][];
+            /** Values */
+            values: string[];
             /** Delivered Px */
             delivered_px: number;
             /** Take Version */
