@@ -149,6 +149,8 @@ def test_mend_values_go_out_in_open_formats(guest, stranger, production, bumped)
         "what": "clip",
         "says": "",
         "amounts": [],
+        "assumptions": [],
+        "overlays": [],
         "lines": [{"series": "camera", "says": "", "spots": [{"first": 3, "last": 4, "text": "2 px"}]}],
         "series": [
             {"name": name, "title": name, "unit": unit, "values": [None, 0.5], "every": 1}

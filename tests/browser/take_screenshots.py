@@ -13,6 +13,9 @@ from playwright.sync_api import Page
 
 from jungoptic.app.days.models import Booked
 from jungoptic.app.demo.days import film_days
+from jungoptic.app.demo.filmed import film_before
+from jungoptic.app.demo.footage import Nothing, demo_footage
+from jungoptic.app.jobs.asking import ask_by_itself
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer, Shot
@@ -106,12 +109,19 @@ def shoot_card(page: Page) -> None:
     work_off_the_queue()
     page.get_by_role("radio", name=re.compile("^All")).click()
     shoot(page, "cards")
-    mist = Shot.objects.get(code="TM100")
-    at(page, f"/shots/{mist.pk}/rushes", "Stands still")
-    page.get_by_role("slider", name="Frame").press("PageUp")
-    page.get_by_role("button", name="Measure: Movement").click()
+
+
+def shoot_rushes(page: Page) -> None:
+    """What the simulated camera filmed with faults that are known, on the measuring table."""
+    production = Production.objects.get()
+    camera = Person.objects.get(username="camera")
+    film_before(production, camera)
+    ask_by_itself(production.pk, camera.pk, demo_footage, "Footage of the demo", Nothing())
     work_off_the_queue()
-    page.get_by_role("button", name="Measure again: Movement").wait_for()
+    wheel = Shot.objects.get(code="TM020")
+    at(page, f"/shots/{wheel.pk}/rushes", "Before struck")
+    page.get_by_role("button", name=re.compile("^Evenness")).click()
+    page.get_by_text("Shooting again").wait_for()
     page.mouse.move(5, 790)
     shoot(page, "rushes")
 
@@ -185,3 +195,4 @@ def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot, tmp_pa
     page.keyboard.press("Escape")
     shoot_phone(open_phone("camera", clock=True), shot)
     shoot_own_film(page, tmp_path)
+    shoot_rushes(page)

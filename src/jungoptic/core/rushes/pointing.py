@@ -11,12 +11,13 @@ from ..match import Layer, SetUp
 from ..measure import Amount
 from ..wording import Words, number
 from .measured import with_error
-from .sheet_lamps import LampsSeen, lamps_seen
+from .sheet_lamps import lamps_seen
 from .verdicts import AmountJudged
 
 KitPart = Literal["", "lens", "noise", "lamp"]
 """What of the kit is worth measuring; "" where nothing of it is in doubt."""
 MINUTES = 10
+_SHADED = "Its lamps give what they should: something shades it, or a lamp stands elsewhere than logged."
 _TOUCHED = "Somebody touched the tripod, or the head was not locked."
 _LOCK = "Weigh it down, lock the head."
 _MOSTLY = 0.7
@@ -125,14 +126,10 @@ def _sheet(line: Line, layer: Layer, filmed: SetUp, words: Words) -> Pointed:
     if seen is None:
         side = "Meter the sheet in its corners; lift what is dark."
         return Pointed("", side if line.judged.verdict != "holds" else "")
-    kit: KitPart = "lamp" if line.apart and seen.weakest else ""
-    return Pointed(_lamp_says(seen) if line.apart else "", seen.to_do, kit)
-
-
-def _lamp_says(seen: LampsSeen) -> str:
-    if seen.points_to:
-        return seen.points_to[:1].upper() + seen.points_to[1:]
-    return "Its lamps give what they should: something shades it, or a lamp stands elsewhere than logged."
+    if seen.weakest:  # by more than its own error, whatever the whole sheet comes to
+        told = seen.points_to
+        return Pointed(told[:1].upper() + told[1:], seen.to_do, "lamp")
+    return Pointed(_SHADED if line.apart else "", seen.to_do)
 
 
 def _moved(line: Line, layer: Layer, filmed: SetUp, words: Words) -> Pointed:

@@ -1,0 +1,49 @@
+"""The demo's footage: filmed with faults that are known, read, filed, looked at, measured and decided."""
+
+from __future__ import annotations
+
+import pytest
+
+from jungoptic.app.demo import filmed, footage
+from jungoptic.app.footage.models import Recording
+from jungoptic.app.jobs.models import Job
+from jungoptic.app.people.models import Person
+from jungoptic.app.rushes.models import FrameDecision, Rush
+from jungoptic.app.shots.models import Shot
+from tests.jobs import done
+
+
+def test_the_faults_that_were_filmed_are_found_and_one_shot_is_finished(
+    settings, tmp_path, monkeypatch, crew, production
+):
+    settings.SIMULATED_CARDS = tmp_path / "cards"
+    settings.CARDS, settings.FOOTAGE = [settings.SIMULATED_CARDS], tmp_path / "footage"
+    for name, small in (("WIDTH_PX", 640), ("HEIGHT_PX", 360), ("FRAMES", 12)):
+        monkeypatch.setattr(footage, name, small)
+    kept = {name: filmed.BEFORE[name] for name in ("Table, locked off", "Orla on green")}
+    monkeypatch.setattr(filmed, "BEFORE", kept)
+    camera = Person.objects.get(username="camera")
+    filmed.film_before(production, camera)
+    footage.ask_for_footage(production)
+    job = Job.objects.get(kind=footage.demo_footage.name)
+    assert done(job.pk).state == "ready"
+    circled = Recording.objects.filter(take__circled=True)
+    assert circled.count() == 5 and Rush.objects.filter(fault="").count() == 5
+    footage.ask_for_footage(production)
+    assert Job.objects.filter(kind=footage.demo_footage.name).count() == 1  # once is enough
+
+    def table(code, layer):
+        row = circled.get(take__layer__shot__code=code, take__layer__name=layer)
+        told = crew("get", f"/recordings/{row.pk}/rush")[1]
+        return {(line["what"], line["amount"]): line for line in told["columns"]}
+
+    sheet = table("TM020", "Orla")["evenness", "evenness"]
+    assert sheet["verdict"] == "shows" and sheet["kit"] == "lamp"
+    assert sheet["points_to"].startswith("Soft panel 2 gives 0.")
+    moved = table("TM030", "Orla, left half")["still", "moved"]
+    assert float(moved["measured_text"]) == pytest.approx(1.3, abs=0.15)  # as filmed
+    assert moved["decided"]["choice"] == "keep" and moved["decided"]["reason"] == footage.KEPT_BECAUSE
+    cup = Shot.objects.get(code="TM030", production=production)
+    checks = crew("get", f"/shots/{cup.pk}/rushes")[1]["checks"]
+    assert {each["verdict"] for each in checks} == {"holds"}
+    assert FrameDecision.objects.filter(rush__recording__take__layer__shot=cup).exists()
