@@ -121,7 +121,7 @@ def shoot_rushes(page: Page) -> None:
     wheel = Shot.objects.get(code="TM020")
     at(page, f"/shots/{wheel.pk}/rushes", "Before struck")
     page.get_by_role("button", name=re.compile("^Evenness")).click()
-    page.get_by_text("Shooting again").wait_for()
+    page.get_by_text(re.compile("^Shooting again")).wait_for()
     page.mouse.move(5, 790)
     shoot(page, "rushes")
 
