@@ -56,14 +56,14 @@ def laid(
     return np.stack(seen, axis=2)
 
 
-KEPT: dict[int, list[Array]] = {}
+KEPT: dict[int, tuple[Array, list[Array]]] = {}
 
 
 def splines(whole: Array) -> list[Array]:
     """The channels of a photograph as coefficients of splines, made once."""
-    if id(whole) not in KEPT:
-        KEPT[id(whole)] = [ndimage.spline_filter(whole[..., each], 5) for each in range(3)]
-    return KEPT[id(whole)]
+    if id(whole) not in KEPT:  # the picture is kept too: else another one gets its number
+        KEPT[id(whole)] = whole, [ndimage.spline_filter(whole[..., each], 5) for each in range(3)]
+    return KEPT[id(whole)][1]
 
 
 def noised(light: Array, sigma: float, seed: int) -> Array:

@@ -32,7 +32,7 @@ _LOST_PX = 1.5
 _BIAS = 0.03
 _CODEC = 1.5
 """Tiles of a compressed picture are not off independently."""
-_ALIKE = 1.0
+_ALIKE = 0.5
 """Of a tile's texture what is left when it is laid right, at most; of two things it is 2."""
 _LEAST = (0.02, 0.01)
 """px and °: what laying a picture between its pixels leaves."""
