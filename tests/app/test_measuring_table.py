@@ -171,7 +171,7 @@ def test_mend_values_go_out_in_open_formats(guest, stranger, production, bumped)
     assert root.findtext(".//c:SatNode/c:Saturation", namespaces=names) == "1.0"
     [line] = csv.DictReader(io.StringIO(files.read(f"{of}values.csv").decode()))
     assert (line["layer"], line["slope_blue"]) == ("Mill 1:12", "1.0")
-    frames = files.read(f"{of}frames/Mill_1_12.csv").decode().splitlines()
+    frames = files.read(f"{of}frames/Mill-1-12.csv").decode().splitlines()
     assert frames == ["frame,right_px,turn_deg,light_stop", "0,,,", "1,0.5,0.5,0.5"]
     timeline = otio.adapters.read_from_string(files.read(f"{of}markers.otio").decode(), "otio_json")
     [own] = timeline.tracks

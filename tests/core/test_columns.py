@@ -16,6 +16,7 @@ from jungoptic.core.rushes import (
     as_measurement,
     columns,
     lamps_seen,
+    sheet_places,
 )
 from jungoptic.core.stage import Effects, photograph
 from jungoptic.core.wording import Words
@@ -133,3 +134,11 @@ def test_half_the_light_of_a_sheet_cannot_be_blamed_where_it_is_hardly_seen():
     field = np.full((18, 32), math.nan)
     field[0, :5] = 0.0
     assert lamps_seen(ON_GREEN, field) is None
+
+
+def test_a_sheet_and_a_lens_are_read_off_the_whole_gate_whatever_is_extracted():
+    cut = ON_GREEN.but(extraction_width_mm=ON_GREEN.gate_width_mm / 2)
+    assert np.allclose(sheet_places(cut, 9, 16)[0], sheet_places(ON_GREEN, 9, 16)[0])
+    assert as_measured(cut, {"view": picture_view_deg(ON_GREEN)}).focal_length_mm == pytest.approx(
+        ON_GREEN.focal_length_mm
+    )

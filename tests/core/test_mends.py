@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 
-from jungoptic.core.breakdown import Again, Figures, TakeToMend, break_even, mends
+from jungoptic.core.breakdown import Again, Figures, Mend, TakeToMend, break_even, mends
 from jungoptic.core.example import STACK
 from jungoptic.core.measure import Amount, changed
 from jungoptic.core.rushes import RowTold, Sized, as_measurement, columns, mend_values
@@ -71,5 +71,8 @@ def test_mends_follow_the_figures_and_say_what_they_make_worse():
 def test_where_mending_and_shooting_again_meet_is_said():
     again = Again(3, 60, 30)
     assert again.hours == 4.5 and "there and back" in again.formula
-    assert break_even([2.0, 1.0], again).endswith("mend it. Beyond 4.5 h of mending, shoot again.")
-    assert "shoot it again" in break_even([5.0], again)
+    track, cut = Mend("Track it", 1.0, ""), Mend("Cut it out", 2.0, "")
+    told = break_even([track, cut, track], again)  # what is tracked once is tracked
+    assert told.startswith("Mending all of it takes 3 h")
+    assert told.endswith("mend it. Beyond 4.5 h of mending, shoot again.")
+    assert "shoot it again" in break_even([Mend("Cut it out", 5.0, "")], again)

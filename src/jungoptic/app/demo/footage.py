@@ -177,8 +177,7 @@ def _measure(running: Running, production: Production) -> None:
             assert row.take is not None and row.take.layer.set_up is not None
             with in_shot(running.job.asked_by, row.take.layer.shot_id) as write:
                 marks.mark(write, row.take.layer.set_up, kind, [list(place) for place in places])
-            (left, top), (right, low) = places
-            more["region"] = [left, top, right - left, low - top]
+            more["region"] = marks.region_marked(row, (kind,))
 
         def going(_: float, at: str, share: float = share) -> None:
             running.advance(share, at)

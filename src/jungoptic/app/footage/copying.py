@@ -49,14 +49,14 @@ def target_of(row: Recording) -> str:
     """How a copy is called, within the production's footage: by shot, layer and take, else as it came."""
     name = Path(row.path)
     if row.take is None:
-        return f"{UNPLACED}/{_plain(row.card.name)}/{row.path}"
+        return f"{UNPLACED}/{plain_name(row.card.name)}/{row.path}"
     take = row.take
-    layer = _plain(take.layer.name)
-    shot = _plain(take.slate)
+    layer = plain_name(take.layer.name)
+    shot = plain_name(take.slate)
     return f"{shot}/{layer}/{shot}_{layer}_T{take.number:02d}{name.suffix.lower()}"
 
 
-def _plain(text: str) -> str:
+def plain_name(text: str) -> str:
     """A name that file systems take, in whatever script it is written."""
     return re.sub(r"[^\w.-]+", "-", normalize("NFC", text)).strip("-.") or "x"
 

@@ -12,6 +12,7 @@ from jungoptic.app.base.answers import written
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Written
 from jungoptic.app.files.serving import answer
+from jungoptic.app.footage.copying import plain_name
 from jungoptic.app.footage.models import Recording
 from jungoptic.app.jobs.asking import ask_for
 from jungoptic.app.jobs.schemas import JobOut
@@ -44,7 +45,7 @@ from jungoptic.app.rushes.schemas import (
     RushOut,
     WaysOut,
 )
-from jungoptic.app.rushes.values_out import file_name, mends_zip
+from jungoptic.app.rushes.values_out import mends_zip
 from jungoptic.app.shots.models import SetUp, Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.log import measure_reference
@@ -94,7 +95,7 @@ def mend_values_out(request: HttpRequest, shot_id: int) -> HttpResponse:
     """
     access.of_shot(request, shot_id)
     shot = Shot.objects.select_related("production").get(pk=shot_id)
-    name = f'attachment; filename="{file_name(shot.code)}-mends.zip"'
+    name = f'attachment; filename="{plain_name(shot.code)}-mends.zip"'
     return HttpResponse(
         mends_zip(shot), content_type="application/zip", headers={"Content-Disposition": name}
     )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from django.db.models import Max
@@ -41,6 +41,7 @@ class Told:
     rows: tuple[RowTold, ...] = ()
     columns: tuple[Column, ...] = ()
     length_frames: int = 1
+    tolerances: Mapping[str, Tolerance] = field(default_factory=dict)
 
 
 def told_of(
@@ -68,7 +69,7 @@ def told_of(
         table.tolerances,
         table.words,
     )
-    return Told(latest, rows, found, table.plan.length_frames)
+    return Told(latest, rows, found, table.plan.length_frames, table.tolerances)
 
 
 def tolerances_of(production_id: int) -> dict[str, Tolerance]:
@@ -106,10 +107,10 @@ def _rows(rush: Rush, latest: Mapping[str, FrameMeasure]) -> list[RowTold]:
 
 
 def _row(told: Mapping[str, Any], other: SetUp | None) -> RowTold:
-    field = tuple(
+    seen = tuple(
         tuple(float("nan") if value is None else value for value in row) for row in told.get("field", ())
     )
-    return RowTold(told["what"], amounts_of(told["amounts"]), told["says"], field, other)
+    return RowTold(told["what"], amounts_of(told["amounts"]), told["says"], seen, other)
 
 
 def amounts_of(told: Iterable[Mapping[str, Any]]) -> tuple[Amount, ...]:

@@ -11,17 +11,17 @@ from jungoptic.app.base.models import Change
 from jungoptic.app.costs.costing import figures_of
 from jungoptic.app.days.reading import DaysOf
 from jungoptic.app.productions.models import Production
-from jungoptic.app.rushes.columns import Told, tolerances_of
+from jungoptic.app.rushes.columns import Told
 from jungoptic.app.rushes.keeping import RUSH
 from jungoptic.app.rushes.models import FrameDecision, Rush
 from jungoptic.app.takes.log import uncircle
-from jungoptic.core.breakdown import Again, Mend, TakeToMend, break_even, mends
+from jungoptic.app.takes.table import SAME_AMOUNT
+from jungoptic.core.breakdown import Again, Mend, TakeToMend, break_even, mending_pays, mends
 from jungoptic.core.days import Job, clock_text, day_text, first_opening
 from jungoptic.core.errors import InputError
 from jungoptic.core.rushes import Column
 
 DECISION = "frame decision"
-_SAME_SIZE = 0.01  # a decision stands while what was measured is within this share
 _HAND = "matte-hours"
 DECIDED = {"": "asked again", "keep": "kept", "mend": "mended", "again": "shot again"}
 NO_WAYS: Json = {"columns": [], "again": None, "says": ""}
@@ -104,7 +104,7 @@ def decisions_of(rush: Rush, columns: Sequence[Column]) -> dict[tuple[str, str],
     told = {}
     for row in rush.decisions.filter(withdrawn=False).select_related("person"):
         size = sizes.get((row.what, row.amount))
-        if size is None or abs(size - row.size) > _SAME_SIZE * max(abs(row.size), abs(size)):
+        if size is None or abs(size - row.size) > SAME_AMOUNT * max(abs(row.size), abs(size)):
             continue
         told[row.what, row.amount] = {
             **{name: getattr(row, name) for name in ("choice", "way", "hours", "reason", "at")},
@@ -122,21 +122,18 @@ def ways_answer(rush: Rush, told: Told) -> Json:
     again, when = _again(rush)
     return {
         "columns": [
-            {"what": what, "amount": amount, "mends": [_mend(each) for each in found]}
+            {
+                "what": what,
+                "amount": amount,
+                "mends": [_mend(each) for each in found],
+                "pays": again is None or mending_pays(found[0].hours, again),
+            }
             for (what, amount), found in ways.items()
             if found
         ],
         "again": None if again is None else {"hours": again.hours, "formula": again.formula, "when": when},
-        "says": break_even(_once(open_ways), again) if again and open_ways else "",
+        "says": break_even([found[0] for found in open_ways], again) if again and open_ways else "",
     }
-
-
-def _once(ways: Sequence[tuple[Mend, ...]]) -> list[float]:
-    """The hours of the least mend of each: what one and the same work mends is done once."""
-    hours: dict[str, float] = {}
-    for found in ways:
-        hours[found[0].way] = max(hours.get(found[0].way, 0.0), found[0].hours)
-    return list(hours.values())
 
 
 def _mend(mend: Mend) -> Json:
@@ -156,7 +153,7 @@ def _mends(rush: Rush, told: Told, column: Column) -> tuple[Mend, ...]:
         amounts = {each["name"]: each["value"] for each in by_hand.told["amounts"]}
         hours = amounts.get("hours")
     take = TakeToMend(told.length_frames, production.delivery_width_px, hand_h=hours)
-    return mends(column, take, figures_of(production), tolerances_of(production.pk))
+    return mends(column, take, figures_of(production), told.tolerances)
 
 
 def _production(rush: Rush) -> Production:

@@ -245,11 +245,14 @@ class MendOut(Schema):
 
 
 class MendsOut(Schema):
-    """The ways to mend an amount that does not hold, the least work first."""
+    """The ways to mend an amount that does not hold, the least work first; ``pays`` says whether that is no
+    more work than shooting again.
+    """
 
     what: What
     amount: str
     mends: list[MendOut]
+    pays: bool
 
 
 class AgainOut(Schema):

@@ -6,7 +6,6 @@ from __future__ import annotations
 
 import csv
 import io
-import re
 import zipfile
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -15,6 +14,7 @@ from xml.etree import ElementTree
 
 import opentimelineio as otio
 
+from jungoptic.app.footage.copying import plain_name
 from jungoptic.app.rushes.checking import rushes_that_count
 from jungoptic.app.rushes.columns import Told, told_of
 from jungoptic.app.rushes.deciding import decisions_of
@@ -63,7 +63,7 @@ def mends_zip(shot: Shot) -> bytes:
         packed.writestr(f"{shot.code}/markers.otio", markers(shot, rows))
         for row in rows:
             if path := frames(row.rush):
-                packed.writestr(f"{shot.code}/frames/{file_name(row.name)}.csv", path)
+                packed.writestr(f"{shot.code}/frames/{plain_name(row.name)}.csv", path)
     return out.getvalue()
 
 
@@ -74,7 +74,7 @@ def cdl(shot: Shot, rows: Iterable[Layered]) -> str:
         if row.values.slopes is None:
             continue
         correction = ElementTree.SubElement(
-            root, "ColorCorrection", {"id": file_name(f"{shot.code} {row.name}")}
+            root, "ColorCorrection", {"id": plain_name(f"{shot.code} {row.name}")}
         )
         ElementTree.SubElement(correction, "Description").text = _SAYS
         node = ElementTree.SubElement(correction, "SOPNode")
@@ -166,8 +166,3 @@ def _marker(text: str, spot: dict[str, Any], rate: float, colour: str = otio.sch
         otio.opentime.RationalTime(spot["first"], rate), otio.opentime.RationalTime(count, rate)
     )
     return otio.schema.Marker(text, span, colour)
-
-
-def file_name(text: str) -> str:
-    """A name that every system takes."""
-    return re.sub(r"[^\w.-]+", "_", text).strip("_") or "layer"

@@ -13,7 +13,7 @@ from .hazards import (
     who_reasons,
     word_reasons,
 )
-from .mends import Again, Mend, MendCost, TakeToMend, break_even, mends
+from .mends import Again, Mend, MendCost, TakeToMend, break_even, mending_pays, mends
 from .outlines import OUTLINES, Outline, Piece, fitted_parts
 from .recipe import Ask, Planned, Plate, Recipe, answers_of, expand
 from .recipes import HABITS, RECIPES, read_recipe
@@ -64,6 +64,7 @@ __all__ = [
     "guide",
     "layer_matte_hours",
     "may_have_people",
+    "mending_pays",
     "mends",
     "open_cautions",
     "paint_out_hours",

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from ..handbook.frames import hand_matte_hours
 from ..light import mired_of_gain
 from ..match import ITEMS, Tolerance, verdict
-from ..rushes import Column
+from ..rushes import ALL_OVER, IN_PART_STOPS, Column
 from ..vocabulary import Verdict
 from ..wording import number
 from .figures import Figures
@@ -22,7 +22,6 @@ DENOISE_PX = 1.0
 """What taking noise out of it adds; common practice."""
 _BOTH_SIDES = 2.0
 _HALF = 0.5
-_IN_PART_STOPS = 0.05
 
 
 @dataclass(frozen=True, slots=True)
@@ -175,10 +174,10 @@ def _moved(asked: _Asked) -> tuple[Mend, ...]:
 
 def _light_changed(asked: _Asked) -> tuple[Mend, ...]:
     if changed := asked.column.row.amount("changed"):
-        in_part, there = "all over" not in changed.title, changed.value
+        in_part, there = ALL_OVER not in changed.title, changed.value
     else:
         there = asked.signed("there")
-        in_part = abs(there - asked.signed("light")) > _IN_PART_STOPS
+        in_part = abs(there - asked.signed("light")) > IN_PART_STOPS
     way = "Grade it back with a soft mask" if in_part else "Grade it back"
     return (asked.graded(way, abs(there), 2.0 if in_part else 1.0),)
 
@@ -285,13 +284,36 @@ class Again:
         return f"{self.people} people · ({self.minutes} min{there})"
 
 
-def break_even(cheapest: Iterable[float], again: Again) -> str:
+def mending_pays(hours: float, again: Again) -> bool:
+    """Whether mending is no more work than shooting again.
+
+    Parameters
+    ----------
+    hours : float
+        Of mending.
+    again : Again
+        What shooting again costs.
+
+    Returns
+    -------
+    bool
+        True where both are as much.
+
+    Examples
+    --------
+    >>> mending_pays(4.25, Again(3, 94)), mending_pays(5.0, Again(3, 94))
+    (True, False)
+    """
+    return hours <= again.hours
+
+
+def break_even(cheapest: Iterable[Mend], again: Again) -> str:
     """Whether to mend or to shoot again, by the hours.
 
     Parameters
     ----------
-    cheapest : iterable of float
-        Hours of the least mend of every item that does not hold.
+    cheapest : iterable of Mend
+        The least of every item that does not hold; one and the same work is done once.
     again : Again
         What shooting again costs.
 
@@ -302,11 +324,15 @@ def break_even(cheapest: Iterable[float], again: Again) -> str:
 
     Examples
     --------
-    >>> break_even([0.75, 3.5], Again(3, 94))
+    >>> track, cut = Mend("Track it", 0.75, ""), Mend("Cut it out", 3.5, "")
+    >>> break_even([track, cut, track], Again(3, 94))
     'Mending all of it takes 4.25 h, shooting again 4.7 h: mend it. Beyond 4.7 h of mending, shoot again.'
     """
-    mended, shot = sum(cheapest), again.hours
+    hours: dict[str, float] = {}
+    for mend in cheapest:
+        hours[mend.way] = max(hours.get(mend.way, 0.0), mend.hours)
+    mended, shot = sum(hours.values()), again.hours
     told = f"Mending all of it takes {number(mended)} h, shooting again {number(shot)} h"
-    if mended <= shot:
+    if mending_pays(mended, again):
         return f"{told}: mend it. Beyond {number(shot)} h of mending, shoot again."
     return f"{told}: shoot it again. Up to {number(shot)} h, mending would pay."

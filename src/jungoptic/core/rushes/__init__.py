@@ -7,9 +7,9 @@ from .joins import MINUTES_A_KEY, LineWatched, Patches, SeamFound
 from .lights import BallLit, GreyBeside
 from .measured import Sized, as_measurement, in_words, with_error, within
 from .mended import LaidBack, MendValues, mend_values
-from .over_time import PATH
+from .over_time import ALL_OVER, IN_PART_STOPS, PATH
 from .photographed import Photographed, photograph_read
-from .pointing import MINUTES, Pointed, RowTold, pointed
+from .pointing import Pointed, RowTold, pointed
 from .sheet_lamps import LampSeen, LampsSeen, lamps_seen, sheet_places
 from .spotted import LineTold, Spot, over_frames
 from .struck import LOSSES, Loss, PlateSeen, before_struck, loss_of
@@ -19,11 +19,12 @@ _TELL = (backing, over_time, standing)
 """They tell what :mod:`~jungoptic.core.measure` returns: loading them is enough."""
 
 __all__ = [
+    "ALL_OVER",
     "DIALS",
+    "IN_PART_STOPS",
     "ITEM_OF",
     "LOSSES",
     "MEASURED",
-    "MINUTES",
     "MINUTES_A_KEY",
     "PATH",
     "PLAN_OFF",

@@ -20,7 +20,8 @@ CAUSES = {
 PATH = (("right", "Camera right", "px"), ("down", "Camera down", "px"), ("turn", "Camera turned", "°"))
 """How a camera stands over the frames, part by part: for whoever puts it right."""
 _BLACK_SHARE = 0.5
-_IN_PART_STOPS = 0.05
+ALL_OVER = "all over"
+IN_PART_STOPS = 0.05
 """A third that changed by so much more than the whole is told by itself."""
 
 
@@ -173,8 +174,8 @@ def _changed(result: ClipMeasured) -> Amount:
         if part.size
     }
     where = max(thirds, key=lambda name: abs(thirds[name]))
-    if abs(thirds[where]) - abs(whole) < _IN_PART_STOPS:
-        where, stops = "all over", whole
+    if abs(thirds[where]) - abs(whole) < IN_PART_STOPS:
+        where, stops = ALL_OVER, whole
     else:
         stops = thirds[where]
     return Amount("changed", f"Light changed, {where}", stops, result.light_off, "stop")

@@ -11,12 +11,12 @@ from ..match import Layer, SetUp
 from ..measure import Amount
 from ..wording import Words, number
 from .measured import with_error
+from .over_time import ALL_OVER
 from .sheet_lamps import lamps_seen
 from .verdicts import AmountJudged
 
 KitPart = Literal["", "lens", "noise", "lamp"]
 """What of the kit is worth measuring; "" where nothing of it is in doubt."""
-MINUTES = 10
 _SHADED = "Its lamps give what they should: something shades it, or a lamp stands elsewhere than logged."
 _TOUCHED = "Somebody touched the tripod, or the head was not locked."
 _LOCK = "Weigh it down, lock the head."
@@ -60,7 +60,7 @@ class RowTold:
 @dataclass(frozen=True, slots=True)
 class Pointed:
     """What a measurement points to, in a sentence; what to do about it, where that can be said; what of the
-    kit is worth ``MINUTES`` of measuring.
+    kit is worth measuring.
     """
 
     says: str = ""
@@ -164,7 +164,7 @@ def _changed(line: Line, layer: Layer, filmed: SetUp, words: Words) -> Pointed:
 
 
 def _drifted(line: Line, layer: Layer, filmed: SetUp, words: Words) -> Pointed:
-    if "all over" in line.judged.label:
+    if ALL_OVER in line.judged.label:
         return Pointed(
             "It changed while it rolled: the sun, a cloud, a lamp that warms up.", "Meter it again."
         )
@@ -244,8 +244,8 @@ def _key(line: Line, layer: Layer, filmed: SetUp, words: Words) -> Pointed:
 
 
 def acts_as_mm(setup: SetUp, view_deg: float) -> float:
-    """The focal length that gives an angle of view at the distance that is focused at, mm."""
-    image = setup.extracted_mm / 2.0 / math.tan(math.radians(view_deg / 2.0))
+    """The focal length that gives an angle of view of the whole gate where it is focused, mm."""
+    image = setup.gate_width_mm / 2.0 / math.tan(math.radians(view_deg / 2.0))
     if setup.focusing != "unit":
         return image
     away = 1000.0 * setup.focus_distance_m

@@ -13,6 +13,7 @@ from scipy.optimize import nnls
 from ..light import Backing, PlacedLamp
 from ..match import SetUp, on_backing_lx, picture_view_deg
 from ..measure import TWICE
+from ..stage.camera import left_by_vignetting
 from ..wording import number
 from .measured import with_error
 
@@ -164,12 +165,13 @@ def lamps_seen(setup: SetUp, field: Iterable[Iterable[float]]) -> LampsSeen | No
 
 
 def _corners_lose(setup: SetUp, rows: int, columns: int) -> Array:
-    """What the lens darkens every part of the frame, stops: as the square of its distance from the middle."""
+    """What the lens darkens every part of the frame, stops."""
+    tall = setup.recorded_height_px / setup.recorded_width_px
     x = 2.0 * (np.arange(columns) + 0.5) / columns - 1.0
-    y = (2.0 * (np.arange(rows) + 0.5) / rows - 1.0) * setup.recorded_height_px / setup.recorded_width_px
-    corner = 1.0 + (setup.recorded_height_px / setup.recorded_width_px) ** 2
-    opened = setup.vignetting_stops * min(1.0, setup.widest_f_number / setup.f_number)
-    return np.asarray(opened * (x[None, :] ** 2 + y[:, None] ** 2) / corner)
+    y = tall * (2.0 * (np.arange(rows) + 0.5) / rows - 1.0)
+    corner = math.hypot(1.0, tall) * setup.measured_on_mm / setup.gate_width_mm
+    share = np.hypot(x[None, :], y[:, None]).astype(np.float32) / np.float32(corner)
+    return np.asarray(-np.log2(left_by_vignetting(setup, share)), np.float64)
 
 
 def _only(setup: SetUp, lamp: PlacedLamp) -> SetUp:
@@ -250,7 +252,9 @@ def sheet_places(setup: SetUp, rows: int, columns: int) -> tuple[Array, npt.NDAr
     backing = setup.backing
     if backing is None:
         raise ValueError("the set-up has no sheet")
-    half = math.tan(math.radians(picture_view_deg(setup) / 2.0))
+    # all of the gate is recorded, whatever is extracted of it afterwards
+    used = setup.gate_width_mm / setup.extracted_mm
+    half = used * math.tan(math.radians(picture_view_deg(setup) / 2.0))
     tall = half * setup.recorded_height_px / setup.recorded_width_px
     x = half * (2.0 * (np.arange(columns) + 0.5) / columns - 1.0)
     y = tall * (1.0 - 2.0 * (np.arange(rows) + 0.5) / rows)

@@ -10,7 +10,6 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-import cv2
 import numpy as np
 import numpy.typing as npt
 
@@ -22,10 +21,9 @@ from ..match.standing_off import Off, off_view
 from ..match.view import Moment, View
 from .live import LiveCamera, LiveFault
 from .picture import Image, linear_rgb
-from .raster import coverage
 from .render import gain_of
 from .sheet import sheet_corners_m
-from .sheet_light import sheet_light
+from .sheet_light import sheet_in_picture, sheet_light
 
 _FAULTS: tuple[LiveFault, ...] = ("noise", "softness", "vignetting", "distortion")
 _NOBODY = ("clean_plate", "focus_pass")
@@ -204,16 +202,10 @@ def _lay_lit_sheet(canvas: Image, own: LiveCamera, setup: SetUp, view: View) -> 
     height, width = canvas.shape[:2]
     size = (width / own.k, height / own.k)
     corners = view.project([sheet_corners_m(setup) * own.match.layer.scale], *size)[0] * own.k
-    filled = coverage(corners, width, height) if len(corners) == 4 else None
-    if filled is None:
+    laid = sheet_in_picture(sheet_light(own.match, setup, shadows=False), corners, (height, width))
+    if laid is None:
         return
-    lit = sheet_light(own.match, setup, shadows=False)
-    rows, columns = lit.shape
-    flat = np.array([(0, 0), (columns, 0), (columns, rows), (0, rows)], np.float32) - 0.5
-    turn = cv2.getPerspectiveTransform(flat, (corners - 0.5).astype(np.float32))
-    light = cv2.warpPerspective(lit, turn, (width, height), borderMode=cv2.BORDER_REPLICATE)
-    cover = np.zeros((height, width, 1), np.float32)
-    cover[filled[1][1] : filled[1][3], filled[1][0] : filled[1][2], 0] = filled[0]
+    light, cover = (each[..., None] for each in laid)
     colour = linear_rgb(backing.colour) * gain_of(own.match)
     canvas *= 1.0 - cover
-    canvas += np.asarray(light[..., None] * colour * cover, np.float32)
+    canvas += np.asarray(light * colour * cover, np.float32)

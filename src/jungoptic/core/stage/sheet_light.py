@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import cv2
 import numpy as np
 
-from ..light.placed import light_on
+from ..light.placed import Array, light_on
 from ..match.backing_shadow import thrown_by_light
 from ..match.lighting import day_over, on_backing_lx
 from ..match.measure import Match
 from ..match.records import SetUp
 from .picture import Image
 from .raster import coverage
+
+_CORNERS = 4
 
 
 def sheet_light(
@@ -66,3 +69,36 @@ def sheet_light(
                 hidden[y0:y1, x0:x1] = np.maximum(hidden[y0:y1, x0:x1], cover)
         light = light - own * hidden
     return (np.maximum(light, 0.0) / setup.illuminance_lx).astype(np.float32)
+
+
+def sheet_in_picture(lit: Image, corners: Array, shape: tuple[int, int]) -> tuple[Image, Image] | None:
+    """The light of a sheet as a picture has it, in perspective, and how much of each pixel is sheet.
+
+    Parameters
+    ----------
+    lit : ndarray of float32, shape (rows, columns)
+        See :func:`sheet_light`.
+    corners : ndarray of float, shape (n, 2)
+        Where its corners are in the picture, px, clockwise from the top left.
+    shape : tuple of (int, int)
+        Height and width of the picture.
+
+    Returns
+    -------
+    tuple of ndarray of float32, shape (h, w)
+        Light and cover; None where nothing of it is seen, or it reaches behind the lens.
+    """
+    if len(corners) != _CORNERS:
+        return None
+    rows, columns = lit.shape
+    flat = np.array([(0, 0), (columns, 0), (columns, rows), (0, rows)], np.float32) - 0.5
+    turn = cv2.getPerspectiveTransform(flat, (corners - 0.5).astype(np.float32))
+    height, width = shape
+    light = cv2.warpPerspective(lit, turn, (width, height), borderMode=cv2.BORDER_REPLICATE)
+    filled = coverage(corners, width, height)
+    if filled is None:
+        return None
+    cover = np.zeros((height, width), np.float32)
+    left, top, right, low = filled[1]
+    cover[top:low, left:right] = filled[0]
+    return np.asarray(light, np.float32), cover

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import cv2
 import numpy as np
 import numpy.typing as npt
 
@@ -15,10 +14,10 @@ from .camera import Camera
 from .drawings import horizon_px
 from .effects import ALL, Effects
 from .picture import Image, grey, linear_rgb
-from .raster import airy_spread, coverage, disc, spread
+from .raster import airy_spread, disc, spread
 from .sensor import add_grain
 from .sheet import sheet_corners_m
-from .sheet_light import sheet_light
+from .sheet_light import sheet_in_picture, sheet_light
 
 _SURROUND = 0.035
 _LEAST_BLUR_PX = 0.1
@@ -136,18 +135,10 @@ def _lay_sheet(picture: Image, camera: Camera, setup: SetUp, effects: Effects) -
     lit = sheet_light(camera.match, setup, shadows=effects.shadows)
     corners, s = sheet_corners_m(setup), layer.scale
     seen = camera.view.project([corners * s], *camera.size)[0] * camera.k
-    if len(seen) != len(corners):  # it reaches behind the lens
+    laid = sheet_in_picture(lit, seen, camera.shape)
+    if laid is None:
         return
-    rows, columns = lit.shape
-    flat = np.array([(0, 0), (columns, 0), (columns, rows), (0, rows)], np.float32) - 0.5
-    turn = cv2.getPerspectiveTransform(flat, (seen - 0.5).astype(np.float32))
-    height, width = camera.shape
-    light = cv2.warpPerspective(lit, turn, (width, height), borderMode=cv2.BORDER_REPLICATE)
-    filled = coverage(seen, width, height)
-    if filled is None:
-        return
-    cover = np.zeros((height, width), np.float32)
-    cover[filled[1][1] : filled[1][3], filled[1][0] : filled[1][2]] = filled[0]
+    light, cover = laid
     planes = np.concatenate([light * linear_rgb(backing.colour)[:, None, None] * cover, cover[None]])
     blur = camera.blur_px(np.array([0.0, corners[2, 1], backing.behind_m * s]))
     if blur * camera.k >= _LEAST_BLUR_PX:

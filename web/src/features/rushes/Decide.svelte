@@ -11,10 +11,10 @@
   let choosing = $state<Choice | null>(null);
   let way = $state("");
   let reason = $state("");
-  const mends = $derived(
-    rushing.ways?.columns.find((one) => one.what === column.what && one.amount === column.amount)?.mends ??
-      [],
+  const ways = $derived(
+    rushing.ways?.columns.find((one) => one.what === column.what && one.amount === column.amount),
   );
+  const mends = $derived(ways?.mends ?? []);
   const again = $derived(rushing.ways?.again ?? null);
   const decides = $derived(rushing.list?.role === "supervisor");
   const hours = (value: number | null | undefined) =>
@@ -26,9 +26,7 @@
     again: "Why, for the day's sheet",
   } as const;
   const CONFIRM = { keep: "Keep it", mend: "Mend it", again: "Shoot it again" } as const;
-  const less = $derived<Choice | null>(
-    mends[0] && again ? (mends[0].hours <= again.hours ? "mend" : "again") : again ? "again" : null,
-  );
+  const less = $derived<Choice | null>(ways?.pays ? "mend" : again ? "again" : null);
 
   function begin(choice: Choice) {
     choosing = choosing === choice ? null : choice;

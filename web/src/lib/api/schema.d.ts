@@ -9220,7 +9220,8 @@ export interface components {
         };
         /**
          * MendsOut
-         * @description The ways to mend an amount that does not hold, the least work first.
+         * @description The ways to mend an amount that does not hold, the least work first; ``pays`` says whether that is no
+         *     more work than shooting again.
          */
         MendsOut: {
             /**
@@ -9232,6 +9233,8 @@ export interface components {
             amount: string;
             /** Mends */
             mends: components["schemas"]["MendOut"][];
+            /** Pays */
+            pays: boolean;
         };
         /**
          * WaysOut
