@@ -253,6 +253,7 @@ _JOBS = [
     "jungoptic.app.measuring.simulated",
     "jungoptic.app.papers.jobs",
     "jungoptic.app.rushes.jobs",
+    "jungoptic.app.rushes.sheets",
     "jungoptic.app.shelf.opened",
 ]  # the rooms' modules that describe kinds of jobs
 PRELOADED = [*_JOBS, "weasyprint"]  # in the server that jobs' processes are forked from

@@ -32,7 +32,7 @@ from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Membership, Place, Production, ToleranceChange
 from jungoptic.app.recipes.models import PlannedLayer, RecipeAnswer, ShotRecipe, Tick
-from jungoptic.app.rushes.models import FrameDecision, FrameMeasure, Rush, SetUpMark
+from jungoptic.app.rushes.models import FrameDecision, FrameMeasure, Rush, SetUpMark, SheetRead
 from jungoptic.app.safety.models import SignOff
 from jungoptic.app.shots.models import (
     Acceptance,
@@ -123,6 +123,7 @@ TABLES = (
     Table("frames_measured", FrameMeasure, "rush__recording__card__production"),
     Table("frame_decisions", FrameDecision, "rush__recording__card__production"),
     Table("frame_marks", SetUpMark, "set_up__shot__production"),
+    Table("sheets_read", SheetRead, "still__layer__shot__production"),
     Table("measurements", Measurement, "production"),
     Table("measured_pictures", MeasuredPicture, "measurement__production"),
     Table("sets", Build, "production"),

@@ -45,9 +45,13 @@ from jungoptic.app.rushes.schemas import (
     RushOut,
     WaysOut,
 )
+from jungoptic.app.rushes.sheet_schemas import LitSheetIn, LitSheetOut
+from jungoptic.app.rushes.sheets import SHEET, SheetAsked, read_sheet, sheet_answer
+from jungoptic.app.rushes.sheets import title_of as title_of_sheet
 from jungoptic.app.rushes.values_out import mends_zip
-from jungoptic.app.shots.models import SetUp, Shot
+from jungoptic.app.shots.models import Layer, SetUp, Shot
 from jungoptic.app.shots.writing import in_shot
+from jungoptic.app.stills.models import Still
 from jungoptic.app.takes.log import measure_reference
 from jungoptic.core.errors import InputError
 from jungoptic.core.rushes import MEASURED
@@ -213,6 +217,36 @@ def mark_frames(request: HttpRequest, set_up_id: int, payload: FrameMarkIn) -> A
         write.title = f"{set_up.name}: {payload.kind} marked"
         keeping.mark(write, set_up, payload.kind, payload.places)
     return written(write, set_up.pk, set_up.version)
+
+
+@router.get("/layers/{layer_id}/sheet", response=LitSheetOut)
+def read_sheet_of_layer(request: HttpRequest, layer_id: int) -> Any:
+    """What the newest photograph of a layer's lit sheet tells. Anybody in the production."""
+    access.of_layer(request, layer_id)
+    return sheet_answer(Layer.objects.select_related("shot__production").get(pk=layer_id))
+
+
+@router.post("/stills/{still_id}/sheet", response={202: JobOut, 409: Problems, 422: Problems, 429: Problems})
+@writes
+def read_sheet_again(request: HttpRequest, still_id: int, payload: LitSheetIn) -> Any:
+    """Read the photograph of a lit sheet with what is marked on it, as a job. The supervisor and the crew."""
+    still = Still.objects.filter(pk=still_id, removed=False).select_related("layer__shot", "take").first()
+    if still is None:
+        raise HttpError(404, _NOT_THERE)
+    production_id = still.layer.shot.production_id
+    access.role_in(request, production_id, access.LOGS)
+    if still.of != SHEET:
+        raise InputError.at("still", "This photograph is not of a lit sheet: say so first.")
+    if len(payload.corners) not in (0, 4):
+        raise InputError.at("corners", "Mark the four corners of the sheet, from its top left clockwise.")
+    if len(payload.ball) not in (0, 2):
+        raise InputError.at("ball", "Mark the middle of the ball and a place on its rim.")
+    if any(not -1.0 <= value <= 2.0 for place in payload.corners + payload.ball for value in place):
+        raise InputError.at("corners", "A mark lies in the photograph, or next to it.")
+    with in_production(person(request), production_id) as write:
+        asked = SheetAsked(still=still_id, corners=payload.corners, ball=payload.ball)
+        job = ask_for(write, read_sheet, title_of_sheet(still), asked)
+    return Status(202, JobOut.of(job))
 
 
 @router.get("/recordings/{recording_id}/proxy", include_in_schema=False)

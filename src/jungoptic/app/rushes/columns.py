@@ -58,7 +58,7 @@ def told_of(
     layer = next((each for each in table.layers if each.pk == take.layer_id), None)
     if table.hero is None or layer is None or layer.set_up is None:
         return Told(latest)
-    planned = _planned(table, layer)
+    planned = planned_of(table, layer)
     rows = tuple(_rows(rush, latest))
     found = columns(
         rows,
@@ -78,7 +78,7 @@ def tolerances_of(production_id: int) -> dict[str, Tolerance]:
     return {row.item: Tolerance(row.holds, row.tight) for row in rows}
 
 
-def _planned(table: BenchTable, layer: Layer) -> dict[str, Foretold]:
+def planned_of(table: BenchTable, layer: Layer) -> dict[str, Foretold]:
     """What was planned of every item that a layer is judged by; a hero is held against nothing but its own
     plan.
     """

@@ -8,6 +8,7 @@ from django.db import models
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.footage.models import Recording
 from jungoptic.app.shots.models import SetUp
+from jungoptic.app.stills.models import Still
 
 
 class Rush(models.Model):
@@ -88,6 +89,24 @@ class FrameDecision(models.Model):
 
     def __str__(self) -> str:
         return f"{self.rush}, {self.what}: {self.choice}"
+
+
+class SheetRead(models.Model):
+    """What a photograph of a lit sheet tells; ``fault`` why it tells nothing. ``corners`` of the sheet and
+    ``ball``, its middle and a place on its rim, are what somebody marked on it, shares of the photograph.
+    """
+
+    still = models.OneToOneField(Still, on_delete=models.CASCADE, related_name="sheet")
+    corners = models.JSONField(default=list)
+    ball = models.JSONField(default=list)
+    told = models.JSONField(null=True)
+    fault = models.TextField(blank=True)
+
+    class Meta:
+        ordering = ["still"]
+
+    def __str__(self) -> str:
+        return self.still.name
 
 
 class SetUpMark(models.Model):

@@ -2,7 +2,8 @@
 
 It is asked for one thing after another (:mod:`~jungoptic.app.base.readers`) and knows nothing of Django:
 ``{"do": "look", "path": …, "into": folder}`` makes the proxy and the strip of a recording and measures all
-its frames, decoding once; ``{"do": "measure", "what": …, …}`` measures one row of it.
+its frames, decoding once; ``{"do": "measure", "what": …, …}`` measures one row of it; ``{"do": "sheet", …}``
+reads the photograph of a lit sheet by the set-up that it is of.
 """
 
 from __future__ import annotations
@@ -19,6 +20,7 @@ from jungoptic.app.footage.pictures import Picture
 from jungoptic.app.footage.proxies import Proxy, still_jpeg
 from jungoptic.app.rushes.asked import WORKING_PX, Asked, Opened
 from jungoptic.app.rushes.of_clip import clip_watch
+from jungoptic.app.rushes.of_sheet import sheet_read
 from jungoptic.app.rushes.rows import measure, thinned, told_of
 from jungoptic.core.errors import InputError
 from jungoptic.core.measure import Curve
@@ -166,10 +168,13 @@ def measured(what: dict[str, Any]) -> dict[str, Any]:
     return {"told": measure(what["what"], asked)}
 
 
+_DOES = {"look": look, "measure": measured, "sheet": sheet_read}
+
+
 def answer(what: dict[str, Any]) -> dict[str, Any]:
     """One answer; what cannot be read or measured is its fault."""
     try:
-        return look(what) if what["do"] == "look" else measured(what)
+        return _DOES[what["do"]](what)
     except InputError as error:
         return {"fault": str(error)}
 

@@ -88,6 +88,7 @@ def keep_still(
         row = keeping.keep(
             write, layer, picture, of or usual_still(layer.kind), take=take, note=note, at=photographed_at
         )
+    keeping.kept(row, write.person.pk)
     return Status(201, still_answer(row))
 
 
@@ -114,6 +115,8 @@ def change_still(request: HttpRequest, still_id: int, payload: StillChange) -> A
     with in_shot(person(request), row.layer.shot_id) as write:
         row.refresh_from_db()
         keeping.change(write, row, payload.version, values)
+    if payload.of is not None:
+        keeping.kept(row, write.person.pk)
     return written(write, row.pk, row.version)
 
 

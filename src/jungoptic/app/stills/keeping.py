@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
@@ -21,6 +21,20 @@ from jungoptic.core.quantities import OUR_TIME, in_our_time
 from jungoptic.core.vocabulary import StillOf
 
 STILL = "still"
+Follows = Callable[[Still, Any], None]
+_FOLLOWS: list[Follows] = []
+
+
+def follows_keeping(do: Follows) -> Follows:
+    """Have something done after a photograph was kept or said to be of something else, by whoever did."""
+    _FOLLOWS.append(do)
+    return do
+
+
+def kept(row: Still, person_id: Any) -> None:
+    """What follows when a photograph is kept, once that stands."""
+    for do in _FOLLOWS:
+        do(row, person_id)
 
 
 def keep(

@@ -7,6 +7,7 @@ from .change import Gains, Softened, gains, laid_back, softened, still_pixels
 from .changed import Changed, changed
 from .clip import ClipMeasured, ClipWatch
 from .copied import CopyWatch
+from .corners import sheet_corners
 from .crossing import Crossing, Watched
 from .edge import Edge, edge_of
 from .evenness import Contour, EvennessMeasured, backing_seen, channel_of, evenness_of
@@ -113,6 +114,7 @@ __all__ = [
     "registered",
     "separation_of",
     "sharpness",
+    "sheet_corners",
     "signal_of_luma",
     "signal_of_planes",
     "similarity",

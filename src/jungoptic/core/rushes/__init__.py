@@ -7,6 +7,7 @@ from .joins import MINUTES_A_KEY, LineWatched, Patches, SeamFound
 from .lights import BallLit, GreyBeside
 from .measured import Sized, as_measurement, in_words, with_error, within
 from .mended import LaidBack, MendValues, mend_values
+from .on_location import SheetPhotographed, ball_photographed, sheet_photographed
 from .over_time import ALL_OVER, IN_PART_STOPS, PATH
 from .photographed import Photographed, photograph_read
 from .pointing import Pointed, RowTold, pointed
@@ -49,10 +50,12 @@ __all__ = [
     "Pointed",
     "RowTold",
     "SeamFound",
+    "SheetPhotographed",
     "Sized",
     "Spot",
     "as_measured",
     "as_measurement",
+    "ball_photographed",
     "before_struck",
     "columns",
     "in_words",
@@ -63,6 +66,7 @@ __all__ = [
     "over_frames",
     "photograph_read",
     "pointed",
+    "sheet_photographed",
     "sheet_places",
     "with_error",
     "within",

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 
 import numpy as np
-import numpy.typing as npt
 
 from ..measure import WAYS, Amount, EvennessMeasured, Keyed, Measurement, Overlay, Weight
 from ..wording import number
@@ -47,12 +46,32 @@ def _(result: EvennessMeasured, sized: Sized) -> Measurement:
         assumed,
         (*lines, *ends),
         (),
-        _coarse(np.where(result.burnt, math.nan, result.field)),
+        field_by_parts(result),
     )
 
 
-def _coarse(field: npt.NDArray[np.float64]) -> tuple[tuple[float, ...], ...]:
-    """The mean of every part of a map that is known to a half at least; what is clipped is not."""
+def field_by_parts(result: EvennessMeasured) -> tuple[tuple[float, ...], ...]:
+    """The light of a sheet by parts of its picture.
+
+    Parameters
+    ----------
+    result : EvennessMeasured
+        As it was measured.
+
+    Returns
+    -------
+    tuple of tuple of float
+        Stops over its median, rows from the top: the mean of every part that is known to a half at least,
+        NaN elsewhere; what is clipped is not known.
+
+    Examples
+    --------
+    >>> from ..measure import evenness_of
+    >>> field = field_by_parts(evenness_of(np.full((90, 160, 3), 0.4, np.float32)))
+    >>> len(field), len(field[0]), abs(round(field[0][0], 3))
+    (18, 32, 0.0)
+    """
+    field = np.where(result.burnt, math.nan, result.field)
     rows = []
     for band in np.array_split(field, _ROWS, axis=0):
         parts = np.array_split(band, _COLUMNS, axis=1)

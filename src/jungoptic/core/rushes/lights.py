@@ -20,7 +20,7 @@ _GOOD_DE, _FAIR_DE = 3.0, 6.0
 class BallLit:
     """A ball in a picture: its circle, px; the lights that it shows, the strongest first; key over fill,
     stops, where a matt ball tells it; and the key of the hero's, with its own over the fill, where there is
-    one.
+    one. ``whose`` names what it is held against where that is not the hero.
     """
 
     circle: Circle
@@ -28,6 +28,7 @@ class BallLit:
     key_fill_stops: float | None = None
     hero: Source | None = None
     hero_key_fill_stops: float | None = None
+    whose: str = "the hero's"
 
     @property
     def apart_deg(self) -> float | None:
@@ -57,14 +58,18 @@ def _(result: BallLit, sized: Sized) -> Measurement:
     ]
     if result.hero is not None and (apart := result.apart_deg) is not None:
         off = math.hypot(key.off_deg, result.hero.off_deg)
-        amounts.insert(0, Amount("direction", "Key against the hero's", apart, off, "°"))
+        amounts.insert(0, Amount("direction", f"Key against {result.whose}", apart, off, "°"))
         if min(key.wide_deg, result.hero.wide_deg) > 0:
             softer = key.wide_deg / result.hero.wide_deg
             harder = max(softer, 1.0 / softer) - 1.0
-            amounts.append(Amount("hardness", "Key's size against the hero's, over 1", harder, None, "×"))
+            amounts.append(
+                Amount("hardness", f"Key's size against {result.whose}, over 1", harder, None, "×")
+            )
         if result.key_fill_stops is not None and result.hero_key_fill_stops is not None:
             apart = result.key_fill_stops - result.hero_key_fill_stops
-            amounts.append(Amount("key_fill_apart", "Key over fill against the hero's", apart, None, "stop"))
+            amounts.append(
+                Amount("key_fill_apart", f"Key over fill against {result.whose}", apart, None, "stop")
+            )
     if key.wide_deg > 0:
         amounts.append(Amount("wide", "Key takes", key.wide_deg, None, "°"))
     if result.key_fill_stops is not None:
@@ -90,7 +95,7 @@ def _(result: BallLit, sized: Sized) -> str:
     if result.key_fill_stops is not None:
         told += f" It is {number(result.key_fill_stops, 2)} stop over the fill."
     if result.hero is not None:
-        told += f" That is {within(seen.amount('direction'))} off the hero's."
+        told += f" That is {within(seen.amount('direction'))} off {result.whose}."
     return told
 
 

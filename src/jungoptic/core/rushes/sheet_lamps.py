@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+from operator import itemgetter
 
 import numpy as np
 import numpy.typing as npt
@@ -24,34 +25,56 @@ _COUNTS = 0.03
 _UNSURE_STOPS = 0.25
 _MODEL_STOPS = 0.02
 """Of what a lamp is said to throw on a sheet: its face is shone as some points."""
-_TURNS = np.arange(-24, 25) / 12.0
+_TURNS = np.arange(-12, 13) / 6.0
 _EVEN_STOPS = 1.0 / 3.0
+_WORTH_STOPS = 1.0 / 8.0
+"""By which a turn evens the sheet at least, or it is left."""
+_ALIKE_STOPS = 1.0 / 16.0
+_MOST_TURNS = 2
+_FULL_OFF = 0.02
 _LEAST_GAIN = 1.0 / 64.0
 
 
 @dataclass(frozen=True, slots=True)
 class LampSeen:
     """A lamp of a sheet: how many stops it gives over what its set-up says, against the lamp of the sheet
-    that gives most; two deviations. ``lift_stops`` is by how much to lift it so that the sheet is evenest: 0
-    where another is to be turned.
+    that gives most; two deviations.
     """
 
     name: str
     stops: float
     off: float
-    lift_stops: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class LampTurn:
+    """A lamp that is turned so that a sheet is evener: by so many stops; None is off the sheet altogether, by
+    a flag before it, because what it lights is not the sheet.
+    """
+
+    name: str
+    stops: float | None
+
+    @property
+    def text(self) -> str:
+        """What to do."""
+        if self.stops is None:
+            return f"flag {self.name} off the sheet"
+        way = "lift" if self.stops > 0 else "lower"
+        return f"{way} {self.name} by {number(abs(self.stops), 2)} stop"
 
 
 @dataclass(frozen=True, slots=True)
 class LampsSeen:
     """The lamps of a sheet as a picture shows them: how far they are from telling the picture, rms stops; how
-    even the sheet was and would be when it is turned as said, stops over what is seen.
+    even the sheet was and would be after the ``turns``, stops over what is seen.
     """
 
     lamps: tuple[LampSeen, ...]
     rms_stops: float
     was_stops: float
     evened_stops: float
+    turns: tuple[LampTurn, ...] = ()
 
     @property
     def weakest(self) -> LampSeen | None:
@@ -60,21 +83,14 @@ class LampsSeen:
         return low if -low.stops > max(low.off, _UNSURE_STOPS / 2.0) else None
 
     @property
-    def turned(self) -> LampSeen | None:
-        """The lamp that is to be lifted or lowered; None where the sheet is as even as one lamp makes it."""
-        return next((lamp for lamp in self.lamps if lamp.lift_stops), None)
-
-    @property
     def to_do(self) -> str:
         """What evens the sheet, in a sentence; "" where it is even."""
         if self.was_stops <= _EVEN_STOPS:
             return ""
-        lamp = self.turned
-        if lamp is None or self.was_stops - self.evened_stops < _EVEN_STOPS:
-            return "Set its lamps further off, one to each side: turning one alone does not even it."
-        way = "Lift" if lamp.lift_stops > 0 else "Lower"
-        told = f"{way} {lamp.name} by {number(abs(lamp.lift_stops), 2)} stop"
-        return f"{told}: the sheet is then within {number(self.evened_stops, 2)} stop."
+        if not self.turns or self.was_stops - self.evened_stops < _EVEN_STOPS / 2.0:
+            return "Set its lamps further off, one to each side: turning them does not even it."
+        told = " and ".join(turn.text for turn in self.turns)
+        return f"{told[:1].upper()}{told[1:]}: the sheet is then within {number(self.evened_stops, 2)} stop."
 
     @property
     def points_to(self) -> str:
@@ -130,7 +146,7 @@ def lamps_seen(setup: SetUp, field: Iterable[Iterable[float]]) -> LampsSeen | No
     counts = (np.isfinite(map_stops) & on_it).ravel()
     if np.count_nonzero(counts) < _LEAST_PLACES:
         return None
-    lost = _corners_lose(setup, *map_stops.shape).ravel()[counts]
+    lost = corners_lose(setup, *map_stops.shape).ravel()[counts]
     spots, light = spots[counts], 2.0 ** (map_stops.ravel()[counts] + lost)
     lamps = [lamp for lamp in setup.lamps if lamp.level > 0]
     dark = setup.model_copy(update={"lamps": ()})
@@ -156,16 +172,36 @@ def lamps_seen(setup: SetUp, field: Iterable[Iterable[float]]) -> LampsSeen | No
     stops = np.log2(np.maximum(gains / best, _LEAST_GAIN))
     seen = [LampSeen(lamps[place].name, float(stops[nth]), float(off[nth])) for nth, place in enumerate(kept)]
     lit = np.column_stack(parts) * gains * 2.0 ** -lost[:, None]
-    was, turned = _evened(lit, [lamps[place] for place in kept])
-    if turned is not None:
-        nth, by, spread = turned
-        seen[nth] = replace(seen[nth], lift_stops=by)
-        return LampsSeen(tuple(seen), rms, was, spread)
-    return LampsSeen(tuple(seen), rms, was, was)
+    was, evened, turns = _evened(lit, [lamps[place] for place in kept], stops)
+    return LampsSeen(tuple(seen), rms, was, evened, turns)
 
 
-def _corners_lose(setup: SetUp, rows: int, columns: int) -> Array:
-    """What the lens darkens every part of the frame, stops."""
+def corners_lose(setup: SetUp, rows: int, columns: int) -> Array:
+    """How much the lens darkens the parts of the recorded frame.
+
+    Parameters
+    ----------
+    setup : SetUp
+        With its lens.
+    rows, columns : int
+        Into how many parts the frame is divided.
+
+    Returns
+    -------
+    ndarray of float, shape (rows, columns)
+        Stops.
+
+    References
+    ----------
+    vignetting_guess
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import ON_GREEN
+    >>> lost = corners_lose(ON_GREEN.but(vignetting_stops=1.0), 9, 16)
+    >>> bool(lost[0, 0] > lost[4, 8] >= 0.0)
+    True
+    """
     tall = setup.recorded_height_px / setup.recorded_width_px
     x = 2.0 * (np.arange(columns) + 0.5) / columns - 1.0
     y = tall * (2.0 * (np.arange(rows) + 0.5) / rows - 1.0)
@@ -190,30 +226,57 @@ def _deviations(design: Array, gains: Array, rest: Array) -> Array:
     return np.asarray(TWICE * deviation / np.maximum(gains, 1e-9) / math.log(2.0), np.float64)
 
 
-def _evened(lit: Array, lamps: list[PlacedLamp]) -> tuple[float, tuple[int, float, float] | None]:
-    """How even a sheet is, and which lamp turned by how many stops makes it evenest: no lamp goes over its
-    full level. None where that is hardly evener.
+def _evened(
+    lit: Array, lamps: Sequence[PlacedLamp], stops: Array
+) -> tuple[float, float, tuple[LampTurn, ...]]:
+    """How even a sheet is, how even it becomes, and by which lamps turned: one after another the one that
+    helps most. The sheet's own are lifted no further than they go, or lowered; of the others, which light
+    what stands before it, nothing is asked but that they are kept off.
     """
+    own = [lamp.role == "backing" for lamp in lamps]
+    free = own if any(own) else [True] * len(lamps)
+    by = np.ones(lit.shape[1])
+    was = now = _spread(lit, by)
+    for _ in range(_MOST_TURNS):
+        tried = [
+            (*_helps(lit, turned, lowers=bool(turned[nth] < 1.0)), nth, turned)
+            for nth, lamp in enumerate(lamps)
+            for turned in _ways(by, nth, lamp.level * 2.0 ** stops[nth], free[nth])
+        ]
+        if now <= _EVEN_STOPS or not tried:
+            break
+        _, _, left, _, turned = min(tried, key=itemgetter(0, 1, 2, 3))
+        if left > now - _WORTH_STOPS:
+            break
+        now, by = left, turned
+    turns = tuple(
+        LampTurn(lamp.name, float(np.log2(by[nth])) if by[nth] > 0 else None)
+        for nth, lamp in enumerate(lamps)
+        if by[nth] != 1.0
+    )
+    return was, now, turns
 
-    def spread(by: Array) -> float:
-        low, high = np.percentile((lit * by).sum(axis=1), (2.0, 98.0))
-        return float(np.log2(max(high, 1e-9) / max(low, 1e-9)))
 
-    plain = np.ones(lit.shape[1])
-    was = spread(plain)
-    best: tuple[int, float, float] | None = None
-    for nth, lamp in enumerate(lamps):
-        for stops in _TURNS:
-            if stops == 0 or lamp.level * 2.0**stops > 1.0 + 1e-9:
-                continue
-            turned = plain.copy()
-            turned[nth] = 2.0**stops
-            left = spread(turned)
-            if best is None or left < best[2] - 1e-6:
-                best = nth, float(stops), left
-    if best is None or best[2] > was - min(_EVEN_STOPS, was) / 4.0:
-        return was, None
-    return was, best
+def _spread(lit: Array, by: Array) -> float:
+    low, high = np.percentile((lit * by).sum(axis=1), (2.0, 98.0))
+    return float(np.log2(max(high, 1e-9) / max(low, 1e-9)))
+
+
+def _helps(lit: Array, by: Array, *, lowers: bool) -> tuple[int, bool, float]:
+    """In which order turns are taken: of what helps alike lifting comes before lowering."""
+    left = _spread(lit, by)
+    return round(left / _ALIKE_STOPS), lowers, left
+
+
+def _ways(by: Array, nth: int, level: float, free: bool) -> Iterator[Array]:
+    """How one lamp may be turned: ``level`` is what it gives of all that it can."""
+    if by[nth] != 1.0:
+        return
+    for share in 2.0**_TURNS if free else (0.0,):
+        if share != 1.0 and level * share <= 1.0 + _FULL_OFF:
+            turned = by.copy()
+            turned[nth] = share
+            yield turned
 
 
 def sheet_places(setup: SetUp, rows: int, columns: int) -> tuple[Array, npt.NDArray[np.bool_]]:

@@ -259,8 +259,6 @@ class Camera:
             planes *= self._recorded(setup)
         gain = self.gain(setup)
         planes[:3] *= gain if gain.ndim == 3 else gain[:, None, None]
-        if effects.vignetting and setup.vignetting_stops:
-            planes[:3] *= self._vignette(setup)
         if effects.enlargement:
             planes = self._enlarged(planes, setup)
         if effects.grain:
@@ -313,7 +311,7 @@ class Camera:
         return held
 
     def _vignette(self, setup: SetUp) -> Image:
-        """Light that is left at every pixel: ``2^(−V·N_widest/N·share²)``."""
+        """Light that the lens leaves at every pixel: ``2^(−V·N_widest/N·share²)``."""
         _, _, share = self._off_middle(setup)
         return left_by_vignetting(setup, share)
 
@@ -338,8 +336,8 @@ class Camera:
     # --- light and sensor
 
     def gain(self, setup: SetUp) -> Image:
-        """What exposure, colour of the light and ripple make of it beside the hero's: (3,), or (3, h, 1)
-        where rows differ.
+        """What exposure, colour of the light, ripple and dark corners make of it beside the hero's: (3,), or
+        (3, h, w) where places differ, (3, h, 1) where rows do.
         """
         match, hero, effects = self.match, self.match.hero, self.effects
         gain = np.ones(3, np.float32)
@@ -349,7 +347,9 @@ class Camera:
             gain *= planck_gain(setup.light_k, setup.white_balance_k)
             gain /= planck_gain(hero.light_k, hero.white_balance_k)
         if effects.flicker and setup.ripple_depth > 0:
-            return gain[:, None, None] * self._ripple(setup)[None, :, None]
+            gain = gain[:, None, None] * self._ripple(setup)[None, :, None]
+        if effects.vignetting and setup.vignetting_stops:
+            gain = gain.reshape(3, -1, 1) * self._vignette(setup)
         return gain
 
     def _ripple(self, setup: SetUp) -> Image:

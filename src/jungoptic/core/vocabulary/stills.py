@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-StillOf = Literal["set", "level", "pose", "moved", "frame"]
+StillOf = Literal["set", "level", "pose", "moved", "frame", "sheet"]
 
 STILLS: dict[StillOf, str] = {
     "set": "the set as it stands",
@@ -12,6 +12,7 @@ STILLS: dict[StillOf, str] = {
     "pose": "last pose",
     "moved": "what was moved",
     "frame": "through the taking camera",
+    "sheet": "the lit sheet",
 }
 
 

@@ -15,6 +15,7 @@
   import { Foretelling } from "./foretelling.svelte";
   import Compared from "./Compared.svelte";
   import InIt from "./InIt.svelte";
+  import LitSheet from "./LitSheet.svelte";
   import LogCautions from "./LogCautions.svelte";
   import Run from "./Run.svelte";
   import type { Ran } from "./running.svelte";
@@ -318,6 +319,7 @@
         {/if}
         <div class="grid lg:grid-cols-2">
           <section aria-label="Set-up card" class="lg:border-r lg:border-line">
+            <LitSheet {stills} layer={layer.id} writes={logs} />
             <p class="flex flex-wrap items-baseline gap-x-3 px-3.5 pt-3 pb-1 text-muted">
               As planned. Touch what was different on the day.
               <a class="link ml-auto" href={`#/layers/${layer.id}/line-up`}>Line it up</a>

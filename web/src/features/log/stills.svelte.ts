@@ -10,7 +10,7 @@ import { now } from "../../lib/ui/when";
 import { smaller } from "../../lib/smaller";
 
 type Still = Schemas["StillOut"];
-type Of = { take: number | null; takeKey?: string };
+type Of = { take: number | null; takeKey?: string; of?: Still["of"] };
 /** What is shown of one: `url` to look at, `still` once it has arrived. */
 export type Shown = { key: string; url: string; still: Still | null; problem?: string };
 
@@ -75,10 +75,18 @@ export class ShotStills {
       .map((one) => ({ key: String(one.id), url: this.urls[one.id] ?? "", still: one }));
     return [...waits, ...here];
   }
+  /** The newest of a layer's lit sheet: one that waits on this device, else one that has arrived. */
+  ofSheet(layer: number): Shown | null {
+    const waits = photographs.waiting.filter((one) => one.layer === layer && one.of === "sheet").at(-1);
+    if (waits)
+      return { key: waits.key, url: this.urls[waits.key] ?? "", still: null, problem: waits.problem };
+    const still = this.list.find((one) => one.layer_id === layer && one.of === "sheet");
+    return still ? { key: String(still.id), url: this.urls[still.id] ?? "", still } : null;
+  }
   /** The newest of each kind of a layer: what the next take is to be like. */
   toMatch(layer: number): Still[] {
     const newest: Partial<Record<string, Still>> = {};
-    for (const one of this.list) if (one.layer_id === layer) newest[one.of] ??= one;
+    for (const one of this.list) if (one.layer_id === layer && one.of !== "sheet") newest[one.of] ??= one;
     return this.list.filter((one) => newest[one.of]?.id === one.id);
   }
 

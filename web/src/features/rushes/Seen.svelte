@@ -4,9 +4,9 @@
 -->
 <script lang="ts">
   import { untrack } from "svelte";
-  import type { Schemas } from "../../lib/api/client";
   import type { Beside } from "./beside.svelte";
   import Over from "./Over.svelte";
+  import Overlays from "../../lib/ui/Overlays.svelte";
   import { MARK_NAMES, SHAPES } from "./rows";
   import type { Rushing } from "./rushing.svelte";
 
@@ -123,41 +123,6 @@
   }
 
   const marks = $derived(rush.marks.filter((one) => one.kind !== rushing.marking?.kind));
-  const STROKES = { plain: "white", faint: "rgb(255 255 255 / 0.55)", shows: "var(--on-picture)" };
-  type Drawn = Schemas["OverlayOut"];
-  const radius = (one: Drawn) => {
-    const [a, b] = [px(one.places[0]!), px(one.places[1] ?? one.places[0]!)];
-    return Math.max(4, Math.hypot(a[0] - b[0], a[1] - b[1]));
-  };
-  const length = (one: Drawn) =>
-    one.places.slice(1).reduce((sum, place, index) => {
-      const [a, b] = [px(one.places[index]!), px(place)];
-      return sum + Math.hypot(a[0] - b[0], a[1] - b[1]);
-    }, 0);
-  /** What has its words beside it: of lines that say the same the longest. */
-  const labelled = $derived.by(() => {
-    const overlays = rushing.drawn?.overlays ?? [];
-    return new Set(
-      overlays.filter(
-        (one) =>
-          one.kind !== "line" ||
-          !overlays.some(
-            (other) => other.kind === "line" && other.text === one.text && length(other) > length(one),
-          ),
-      ),
-    );
-  });
-  /** Where its words stand: inside the picture, beside what they are about. */
-  function textAt(one: Drawn): { x: number; y: number; anchor: "start" | "end" } {
-    const [x, y] = px(one.places[0]!);
-    const off = one.kind === "circle" ? radius(one) + 5 : 6;
-    const end = x > size.width * 0.7;
-    return {
-      x: end ? x - off : x + off,
-      y: Math.min(Math.max(14, y + 4), size.height - 6),
-      anchor: end ? "end" : "start",
-    };
-  }
 </script>
 
 <div
@@ -169,7 +134,6 @@
     class="absolute top-1/2 left-1/2 -translate-1/2"
     style:width={`${size.width}px`}
     style:height={`${size.height}px`}
-    style:--on-picture="#ff6a3c"
   >
     <div
       class="absolute inset-0 isolate"
@@ -209,53 +173,7 @@
         {@const [x, y] = px(one.places[0]!)}
         <text class="on-picture" x={x + 5} y={y + 14}>{MARK_NAMES[one.kind]}</text>
       {/each}
-      {#each rushing.drawn?.overlays ?? [] as one, index (index)}
-        {@const stroke = STROKES[one.weight]}
-        {#if one.kind === "circle"}
-          <circle
-            cx={px(one.places[0]!)[0]}
-            cy={px(one.places[0]!)[1]}
-            r={radius(one)}
-            fill="none"
-            {stroke}
-            stroke-width="2"
-          />
-        {:else if one.kind === "point"}
-          {@const [x, y] = px(one.places[0]!)}
-          <circle
-            cx={x}
-            cy={y}
-            r={one.weight === "shows" ? 5 : 1.8}
-            fill={one.weight === "plain" ? "white" : "none"}
-            {stroke}
-            stroke-width={one.weight === "shows" ? 2 : 1}
-          />
-        {:else if one.kind === "area"}
-          <polygon
-            points={points(one.places)}
-            fill="none"
-            {stroke}
-            stroke-width={one.weight === "faint" ? 1 : 1.8}
-          />
-        {:else}
-          <polyline
-            points={points(one.places)}
-            fill="none"
-            {stroke}
-            stroke-width={one.weight === "faint" ? 1 : 1.8}
-          />
-        {/if}
-        {#if one.text && labelled.has(one)}
-          {@const at = textAt(one)}
-          <text
-            class={["on-picture", one.weight === "shows" && "font-strong"]}
-            x={at.x}
-            y={at.y}
-            text-anchor={at.anchor}
-            fill={one.weight === "shows" ? "var(--on-picture)" : "white"}>{one.text}</text
-          >
-        {/if}
-      {/each}
+      <Overlays overlays={rushing.drawn?.overlays ?? []} {size} />
       {#if rushing.marking}
         {@const places = rushing.marking.places}
         {@const shape = SHAPES[rushing.marking.kind]}
@@ -284,14 +202,3 @@
     {/if}
   </div>
 </div>
-
-<style>
-  .on-picture {
-    font: 600 11.5px var(--font-sans);
-    fill: white;
-    paint-order: stroke;
-    stroke: rgb(0 0 0 / 0.85);
-    stroke-width: 3px;
-    stroke-linejoin: round;
-  }
-</style>

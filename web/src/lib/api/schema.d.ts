@@ -2469,6 +2469,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layers/{layer_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Sheet Of Layer
+         * @description What the newest photograph of a layer's lit sheet tells. Anybody in the production.
+         */
+        get: operations["jungoptic_app_rushes_api_read_sheet_of_layer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stills/{still_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Sheet Again
+         * @description Read the photograph of a lit sheet with what is marked on it, as a job. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_rushes_api_read_sheet_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production_id}/preview": {
         parameters: {
             query?: never;
@@ -6483,7 +6523,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "set" | "level" | "pose" | "moved" | "frame";
+            key: "set" | "level" | "pose" | "moved" | "frame" | "sheet";
             /** Name */
             name: string;
         };
@@ -6504,7 +6544,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "set" | "level" | "pose" | "moved" | "frame";
+            of: "set" | "level" | "pose" | "moved" | "frame" | "sheet";
             /** Name */
             name: string;
             /** Note */
@@ -6541,7 +6581,7 @@ export interface components {
             /** Version */
             version: number;
             /** Of */
-            of?: ("set" | "level" | "pose" | "moved" | "frame") | null;
+            of?: ("set" | "level" | "pose" | "moved" | "frame" | "sheet") | null;
             /** Note */
             note?: string | null;
             /** Removed */
@@ -9315,6 +9355,102 @@ export interface components {
             kind: "backing" | "still" | "edge" | "grain" | "light" | "point" | "patch" | "line" | "zone" | "mirror" | "ball" | "card" | "chart";
             /** Places */
             places: number[][];
+        };
+        /**
+         * LitSheetLampOut
+         * @description A lamp of a sheet: what it gives over what the kit says, stops, ``off`` two deviations, and how it is
+         *     to be turned; "" where it is left.
+         */
+        LitSheetLampOut: {
+            /** Name */
+            name: string;
+            /** Stops */
+            stops: number;
+            /** Off */
+            off: number;
+            /** To Do */
+            to_do: string;
+        };
+        /**
+         * LitSheetLineOut
+         * @description An amount of a photographed sheet as an item of the ladder judges it, beside what is planned.
+         */
+        LitSheetLineOut: {
+            /** Amount */
+            amount: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Planned Text */
+            planned_text: string;
+            /** Measured Text */
+            measured_text: string;
+            /** Error Text */
+            error_text: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "shows";
+        };
+        /**
+         * LitSheetOut
+         * @description The newest photograph of a layer's lit sheet and what it tells; no ``still_id`` where there is none.
+         *     ``has_sheet``: its set-up has one; ``reads``: it is being read; ``fault``: why it tells nothing; ``says``
+         *     what to do; ``keys`` and ``light`` what the key and a ball say; ``found``: the corners were found, not
+         *     marked.
+         */
+        LitSheetOut: {
+            /** Layer Id */
+            layer_id: number;
+            /** Has Sheet */
+            has_sheet: boolean;
+            /** Still Id */
+            still_id: number | null;
+            /** Reads */
+            reads: boolean;
+            /** Fault */
+            fault: string;
+            /** Says */
+            says: string;
+            /** Lines */
+            lines: components["schemas"]["LitSheetLineOut"][];
+            /** Lamps */
+            lamps: components["schemas"]["LitSheetLampOut"][];
+            /** Keys */
+            keys: string;
+            /** Light */
+            light: string;
+            /** Corners */
+            corners: number[][];
+            /** Found */
+            found: boolean;
+            /** Ball */
+            ball: number[][];
+            /** Overlays */
+            overlays: components["schemas"]["OverlayOut"][];
+            /** Assumptions */
+            assumptions: string[];
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
+            /** By */
+            by: string;
+            /** At */
+            at: string | null;
+        };
+        /**
+         * LitSheetIn
+         * @description What is marked on the photograph of a sheet, shares of it: the corners of the sheet from its top left
+         *     clockwise, the middle of a grey ball and a place on its rim; empty where it is left to be found.
+         */
+        LitSheetIn: {
+            /** Corners */
+            corners?: number[][];
+            /** Ball */
+            ball?: number[][];
         };
         /** CandidateOut */
         CandidateOut: {
@@ -13038,7 +13174,7 @@ export interface operations {
             content: {
                 "multipart/form-data": {
                     /** Of */
-                    of?: ("set" | "level" | "pose" | "moved" | "frame") | null;
+                    of?: ("set" | "level" | "pose" | "moved" | "frame" | "sheet") | null;
                     /** Take Id */
                     take_id?: number | null;
                     /**
@@ -15866,6 +16002,99 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_rushes_api_read_sheet_of_layer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LitSheetOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_rushes_api_read_sheet_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                still_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LitSheetIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

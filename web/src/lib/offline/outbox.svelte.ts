@@ -18,6 +18,8 @@ export type KeptStill = Sent & {
   shot: number;
   take: number | null;
   takeKey?: string;
+  /** What it is kept for, where that is not what one of its layer is as a rule. */
+  of?: Schemas["StillOut"]["of"];
   photograph: Blob;
   at: string;
 };
@@ -26,8 +28,12 @@ export const photographs = new Sending<KeptStill, Schemas["StillOut"]>({
   name: "photographs",
   ready: (one) => one.take !== null || !one.takeKey,
   send: (one, signal) => {
-    const of = one.take === null ? {} : { take_id: String(one.take) };
-    return keepStill(one.layer, one.key, one.photograph, { ...of, photographed_at: one.at }, signal);
+    const more = {
+      ...(one.take === null ? {} : { take_id: String(one.take) }),
+      ...(one.of ? { of: one.of } : {}),
+      photographed_at: one.at,
+    };
+    return keepStill(one.layer, one.key, one.photograph, more, signal);
   },
 });
 
@@ -55,7 +61,7 @@ export const outbox = new Sending<Kept, Schemas["TakeOut"]>({
 
 /** Keep a photograph of a take that has arrived, of one that waits under its key, or of the layer alone. */
 export function photographed(
-  of: { shot: number; layer: number; take: number | null; takeKey?: string },
+  of: Pick<KeptStill, "shot" | "layer" | "take" | "takeKey" | "of">,
   photograph: Blob,
   at: string,
 ) {

@@ -1,0 +1,123 @@
+"""Where the corners of a coloured sheet are in a picture."""
+
+from __future__ import annotations
+
+import math
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from .evenness import backing_seen
+from .pixels import Array, Image, Mask, smoothed
+
+_WIDE_PX = 960
+_COLOURED = 0.6
+"""Stops by which a sheet's channel is over both others."""
+_FLOOR = 0.004
+_LEAST_SHARE = 0.02
+_RIM_PX = 4.0
+_FILLS = 0.75
+"""Of its four corners' area a sheet fills at least so much, with whoever stands before it."""
+_SIDES = 4
+_CLOSE_PX = 9
+
+
+def sheet_corners(light: npt.ArrayLike, channel: int) -> Array | None:
+    """Where the four corners of a coloured sheet are, as a proposal.
+
+    What has its colour, and holds together, is brought within a hull; the four sides that close around it
+    with least to spare are its sides.
+
+    Parameters
+    ----------
+    light : ndarray of float, shape (h, w, 3)
+        Linear light.
+    channel : int
+        In which it is lightest: 0 red, 1 green, 2 blue.
+
+    Returns
+    -------
+    ndarray or None
+        ndarray, shape (4, 2): px, clockwise from the top left. None where too little has the colour, or what
+        has it runs out of the picture or is no sheet.
+
+    References
+    ----------
+    four_points
+
+    Examples
+    --------
+    >>> studio = np.full((180, 320, 3), (0.1, 0.1, 0.12), np.float32)
+    >>> _ = cv2.fillConvexPoly(
+    ...     studio, np.array([(60, 20), (250, 40), (250, 150), (60, 160)]), (0.05, 0.4, 0.08)
+    ... )
+    >>> sheet_corners(studio, 1).round(-1).astype(int).tolist()
+    [[60, 20], [250, 40], [250, 150], [60, 160]]
+    """
+    whole = np.asarray(light, np.float32)
+    share = min(1.0, _WIDE_PX / max(whole.shape[:2]))
+    small = np.asarray(cv2.resize(whole, None, fx=share, fy=share, interpolation=cv2.INTER_AREA), np.float32)
+    mask = _largest(_of_colour(small, channel))
+    if mask is None:
+        return None
+    # its colour is known now: what lies in shade is found by it too
+    reach = cv2.dilate(mask.astype(np.uint8), np.ones((4 * _CLOSE_PX,) * 2, np.uint8)) > 0
+    mask = _largest((backing_seen(small, mask | (reach & _of_colour(small, channel, 0.5))) | mask) & reach)
+    if mask is None:
+        return None
+    outline = max(
+        cv2.findContours(mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)[0],
+        key=cv2.contourArea,
+    )
+    hull = cv2.convexHull(outline)
+    if len(hull) < _SIDES:
+        return None
+    corners = _in_order(np.asarray(cv2.approxPolyN(hull, _SIDES, ensure_convex=True), np.float64))
+    height, width = mask.shape
+    if _runs_out(np.asarray(hull, np.float64).reshape(-1, 2), width, height):
+        return None
+    if cv2.contourArea(outline) < _FILLS * cv2.contourArea(corners.astype(np.float32)):
+        return None
+    return np.asarray((corners + 0.5) / share - 0.5)
+
+
+def _of_colour(light: Image, channel: int, part: float = 1.0) -> Mask:
+    smooth = np.maximum(smoothed(light, 1.0), 0.0) + _FLOOR
+    others = [each for each in range(3) if each != channel]
+    over = np.log2(smooth[..., channel] / smooth[..., others].max(axis=2))
+    return np.asarray(over > part * _COLOURED)
+
+
+def _largest(mask: Mask) -> Mask | None:
+    """The largest piece of it, small gaps closed; None where that is little."""
+    kernel = np.ones((_CLOSE_PX, _CLOSE_PX), np.uint8)
+    closed = cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_CLOSE, kernel)
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(closed, connectivity=4)
+    if count < 2:  # all of it is what is not of the colour
+        return None
+    most = 1 + int(stats[1:, cv2.CC_STAT_AREA].argmax())
+    if stats[most, cv2.CC_STAT_AREA] < _LEAST_SHARE * mask.size:
+        return None
+    return np.asarray(labels == most)
+
+
+def _in_order(corners: Array) -> Array:
+    """Clockwise as it is seen, from the one that is nearest to the top left."""
+    points = corners.reshape(-1, 2)
+    x, y = (points - points.mean(axis=0)).T
+    points = points[np.argsort(np.arctan2(y, x))]
+    return np.asarray(np.roll(points, -int(points.sum(axis=1).argmin()), axis=0))
+
+
+def _runs_out(hull: Array, width: int, height: int) -> bool:
+    """Whether it touches the rim of the picture along a good part of a side."""
+    following = np.roll(hull, -1, axis=0)
+    for axis, end in ((0, width - 1), (1, height - 1)):
+        for rim in (0.0, float(end)):
+            here = np.abs(hull[:, axis] - rim) < _RIM_PX
+            both = here & (np.abs(following[:, axis] - rim) < _RIM_PX)
+            along = sum(math.dist(a, b) for a, b in zip(hull[both], following[both], strict=True))
+            if along > 0.05 * (width if axis else height):
+                return True
+    return False

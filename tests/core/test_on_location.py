@@ -1,0 +1,145 @@
+"""A sheet photographed by a telephone: its corners, what the camera would record, which lamp to turn."""
+
+import cv2
+import numpy as np
+import pytest
+
+from jungoptic.core.example import ACTOR, DELIVERY, HERO, ON_GREEN, STACK
+from jungoptic.core.match import Match, Member, Stack
+from jungoptic.core.measure import Curve, backing_seen, evenness_of, sheet_corners
+from jungoptic.core.rushes import Sized, as_measurement, in_words, judged, sheet_photographed
+from jungoptic.core.stage import Effects, photograph
+from jungoptic.core.stage.picture import linear_rgb
+from jungoptic.core.stage.sheet_light import sheet_in_picture, sheet_light
+
+SIZE = (1440, 1920)
+CORNERS = np.array([(310.0, 250.0), (1660.0, 330.0), (1600.0, 1190.0), (340.0, 1230.0)])
+FROM = {
+    "the left": CORNERS,
+    "the right": np.array([(250.0, 420.0), (1500.0, 260.0), (1520.0, 1330.0), (230.0, 1130.0)]),
+    "low, held askew": np.array([(420.0, 380.0), (1390.0, 330.0), (1530.0, 1100.0), (380.0, 1180.0)]),
+}
+BODY = np.array([(900, 560), (1040, 560), (1060, 1300), (880, 1300)])
+SKIN = (0.42, 0.26, 0.19)
+PICTURE = Sized(SIZE[1], SIZE[0])
+
+
+def with_level(name, level, setup=ON_GREEN):
+    lamps = tuple(
+        lamp.model_copy(update={"level": level}) if lamp.name == name else lamp for lamp in setup.lamps
+    )
+    return setup.but(lamps=lamps)
+
+
+def with_backing(**values):
+    return ON_GREEN.but(backing=ON_GREEN.backing.model_copy(update=values))
+
+
+def by_telephone(setup, corners=CORNERS, body=False, seed=0, sheet=None):
+    """A photograph of a lit sheet from beside the camera: sRGB of 8 bits with noise, kept as a JPEG; what
+    stands around it is grey, with a lamp's stand and a green box that is no sheet. Returns light and signal.
+    """
+    dice = np.random.default_rng(seed)
+    lit = sheet_light(Match(HERO, ACTOR, setup, DELIVERY), setup, shadows=False)
+    light, cover = sheet_in_picture(lit, corners, SIZE)
+    around = 0.06 + 0.05 * cv2.GaussianBlur(dice.random(SIZE).astype(np.float32), (0, 0), 30.0)
+    room = np.repeat(around[..., None], 3, axis=2)
+    room[100:1300, 1750:1765] = 0.01
+    room[1300:1400, 100:220] = (0.05, 0.2, 0.06)
+    own = light[..., None] * linear_rgb(sheet or setup.backing.colour)
+    picture = room * (1.0 - cover[..., None]) + own * cover[..., None] / float(own.max()) * 0.6
+    if body:
+        over = cv2.fillConvexPoly(np.zeros(SIZE, np.float32), BODY, 1.0, lineType=cv2.LINE_AA)[..., None]
+        picture = picture * (1.0 - over) + over * np.float32(SKIN)
+    curved = 1.055 * np.maximum(picture, 0.0031308) ** (1.0 / 2.4) - 0.055
+    codes = 255.0 * np.where(picture <= 0.0031308, 12.92 * picture, curved)
+    noisy = np.clip(codes + dice.normal(0.0, 2.0, codes.shape), 0, 255).astype(np.uint8)
+    _, kept = cv2.imencode(".jpg", noisy[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, 88])
+    signal = cv2.imdecode(kept, cv2.IMREAD_COLOR)[..., ::-1].astype(np.float32) / 255.0
+    return Curve("srgb").light(signal), signal
+
+
+def filmed(setup):
+    """The same sheet as the simulated camera of the set-up films it, measured."""
+    stack = Stack(STACK.plan, DELIVERY, HERO, (STACK.members[0], Member(ACTOR, setup, 3)))
+    light = photograph(stack, 960, only=1, effects=Effects.only("lamps", "exposure", "grain", "vignetting"))
+    return evenness_of(light, backing_seen(light))
+
+
+WEAK = with_level("panel 2", 2.0**-0.5)
+
+
+@pytest.mark.parametrize("corners", FROM.values(), ids=FROM)
+@pytest.mark.parametrize("body", [False, True], ids=["alone", "somebody before it"])
+def test_the_corners_of_a_sheet_are_found_wherever_it_is_photographed_from(corners, body):
+    light, _ = by_telephone(WEAK, corners, body)
+    assert sheet_corners(light, 1) == pytest.approx(corners, abs=6.0)
+
+
+@pytest.mark.parametrize("corners", FROM.values(), ids=FROM)
+@pytest.mark.parametrize("body", [False, True], ids=["alone", "somebody before it"])
+def test_one_photograph_names_the_lamp_that_gives_less_and_by_how_much(corners, body):
+    seen = sheet_photographed(ON_GREEN, *by_telephone(WEAK, corners, body, seed=3))
+    assert seen.lamps.weakest.name == "panel 2"
+    assert seen.lamps.weakest.stops == pytest.approx(-0.5, abs=seen.lamps.weakest.off)
+    turns = {turn.name: turn.stops for turn in seen.lamps.turns}
+    assert turns["panel 2"] == pytest.approx(0.5, abs=0.1)
+    assert turns["spot"] is None, "what lights the actor is kept off the sheet, not turned down"
+    says = in_words(seen, PICTURE)
+    assert says.startswith("Panel 2 gives 0.") and "Lift panel 2 by 0.5 stop and flag spot off" in says
+
+
+@pytest.mark.parametrize("vignetting_stops", [0.0, 1.0])
+def test_it_says_what_the_camera_will_record_of_the_sheet(vignetting_stops):
+    setup = WEAK.but(vignetting_stops=vignetting_stops, f_number=2.8)
+    seen = sheet_photographed(setup, *by_telephone(setup, body=True))
+    own = filmed(setup)
+    assert seen.evenness.stops == pytest.approx(own.stops, abs=0.1)
+    assert seen.evenness.across == pytest.approx(own.across, abs=0.1)
+    told = as_measurement(seen, PICTURE)
+    verdicts = {each.amount: each.verdict for each in judged("evenness", told.amounts, {})}
+    assert verdicts["evenness"] == "shows"
+    assert all(0.0 <= x <= 1.0 and 0.0 <= y <= 1.0 for each in told.overlays for x, y in each.places)
+
+
+def test_a_key_is_tried_where_somebody_stands_before_the_sheet_and_only_there():
+    assert sheet_photographed(ON_GREEN, *by_telephone(ON_GREEN)).key is None
+    seen = sheet_photographed(ON_GREEN, *by_telephone(ON_GREEN, body=True))
+    assert seen.key.keys == "keys" and seen.key.holes < 0.005
+    names = [each.name for each in as_measurement(seen, PICTURE).amounts]
+    assert "separation" in names and "edge" not in names
+
+
+def test_corners_marked_by_hand_go_before_those_that_are_found():
+    light, signal = by_telephone(WEAK)
+    wrong = np.array([(0.3, 0.3), (0.7, 0.3), (0.7, 0.7), (0.3, 0.7)])
+    seen = sheet_photographed(ON_GREEN, light, signal, wrong)
+    assert np.allclose(seen.corners, wrong)
+    right = (CORNERS + 0.5) / (SIZE[1], SIZE[0])
+    assert sheet_photographed(ON_GREEN, light, signal, right).lamps.weakest.name == "panel 2"
+
+
+def test_a_sheet_that_fills_the_photograph_is_taken_as_the_camera_frames_it():
+    beyond = np.array([(-500.0, -400.0), (2400.0, -400.0), (2400.0, 1800.0), (-500.0, 1800.0)])
+    light, signal = by_telephone(WEAK, beyond)
+    assert sheet_corners(light, 1) is None
+    seen = sheet_photographed(ON_GREEN, light, signal)
+    assert not seen.corners
+    told = as_measurement(seen, PICTURE)
+    assert "The photograph is framed as the camera frames it." in told.assumes
+
+
+def test_a_grey_sheet_has_no_colour_to_be_found_by():
+    grey = with_backing(colour="#808080")
+    seen = sheet_photographed(grey, *by_telephone(grey))
+    assert not seen.corners and seen.evenness.channel == "green"
+
+
+def test_nothing_is_said_where_there_is_no_sheet():
+    studio = np.full((180, 320, 3), 0.2, np.float32)
+    assert sheet_corners(studio, 1) is None
+    with pytest.raises(ValueError, match="no sheet"):
+        sheet_photographed(HERO, studio)
+    with pytest.raises(ValueError, match="too little of the backing"):
+        away = np.array([(3.0, 3.0), (4.0, 3.0), (4.0, 4.0), (3.0, 4.0)])
+        sheet_photographed(ON_GREEN, studio, corners=away)
