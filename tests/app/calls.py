@@ -44,6 +44,8 @@ def of_stills(shot, mill) -> list[tuple[str, str, object]]:
         ("get", f"/shots/{shot.pk}/stills", None),
         ("post", f"/layers/{mill.pk}/stills", None),
         ("patch", f"/stills/{Demo().still().pk}", {"note": "to the rim"}),
+        ("get", f"/layers/{mill.pk}/sheet", None),
+        ("post", f"/stills/{Demo().sheet().pk}/sheet", {}),
         ("get", f"/layers/{mill.pk}/line-up", None),
         ("post", f"/layers/{mill.pk}/line-up", None),
         ("get", f"/layers/{mill.pk}/live?width=160", None),

@@ -260,6 +260,7 @@ SEES_OTHERWISE = {
     "post /api/layers/{layer_id}/takes",
     "post /api/layers/{layer_id}/stills",  # another one beside: nobody's is changed
     "post /api/recordings/{recording_id}/measures",
+    "post /api/stills/{still_id}/sheet",
     "post /api/set-ups/{set_up_id}/frame-marks",  # who marks sees the mark, and the later one stands
     "post /api/productions/{production_id}/take-back",
     "post /api/films",  # nothing was there to be seen

@@ -70,6 +70,13 @@ class Demo:
             found = Still.objects.get(pk=made["id"])
         return found
 
+    def sheet(self) -> Still:
+        """The mill's sheet, photographed."""
+        with self.png().open() as png:
+            body = {"file": SimpleUploadedFile("sheet.png", png.read()), "of": "sheet"}
+        made = Caller("camera").client.post(f"/api/layers/{self.mill.pk}/stills", body).json()
+        return Still.objects.get(pk=made["id"])
+
     def measurement(self) -> Measurement:
         """Vignetting, measured and not yet in the kit."""
         who = Person.objects.get(username="camera")
@@ -190,6 +197,7 @@ OF_STILLS = {
         f"/layers/{d.mill.pk}/stills",
         {"file": d.png(), "of": "pose"},
     ),
+    "post /api/stills/{still_id}/sheet": lambda d: (f"/stills/{d.sheet().pk}/sheet", {}),
     "patch /api/stills/{still_id}": lambda d: (f"/stills/{d.still().pk}", {"of": "moved"}),
 }
 OF_RUSHES = {

@@ -1,62 +1,38 @@
 """A sheet photographed by a telephone: its corners, what the camera would record, which lamp to turn."""
 
-import cv2
 import numpy as np
 import pytest
 
 from jungoptic.core.example import ACTOR, DELIVERY, HERO, ON_GREEN, STACK
-from jungoptic.core.match import Match, Member, Stack
-from jungoptic.core.measure import Curve, backing_seen, evenness_of, sheet_corners
-from jungoptic.core.rushes import Sized, as_measurement, in_words, judged, sheet_photographed
+from jungoptic.core.light import angle_between_deg
+from jungoptic.core.match import Match, Member, Stack, key_of
+from jungoptic.core.measure import backing_seen, evenness_of, sheet_corners
+from jungoptic.core.rushes import (
+    Sized,
+    as_measurement,
+    ball_photographed,
+    in_words,
+    judged,
+    sheet_photographed,
+)
 from jungoptic.core.stage import Effects, photograph
-from jungoptic.core.stage.picture import linear_rgb
-from jungoptic.core.stage.sheet_light import sheet_in_picture, sheet_light
 
-SIZE = (1440, 1920)
-CORNERS = np.array([(310.0, 250.0), (1660.0, 330.0), (1600.0, 1190.0), (340.0, 1230.0)])
+from .telephone import BALL, CORNERS, SIZE, by_telephone, with_level
+
 FROM = {
     "the left": CORNERS,
     "the right": np.array([(250.0, 420.0), (1500.0, 260.0), (1520.0, 1330.0), (230.0, 1130.0)]),
     "low, held askew": np.array([(420.0, 380.0), (1390.0, 330.0), (1530.0, 1100.0), (380.0, 1180.0)]),
 }
-BODY = np.array([(900, 560), (1040, 560), (1060, 1300), (880, 1300)])
-SKIN = (0.42, 0.26, 0.19)
 PICTURE = Sized(SIZE[1], SIZE[0])
 
 
-def with_level(name, level, setup=ON_GREEN):
-    lamps = tuple(
-        lamp.model_copy(update={"level": level}) if lamp.name == name else lamp for lamp in setup.lamps
-    )
-    return setup.but(lamps=lamps)
+def seen_of(setup):
+    return Match(HERO, ACTOR, setup, DELIVERY)
 
 
 def with_backing(**values):
     return ON_GREEN.but(backing=ON_GREEN.backing.model_copy(update=values))
-
-
-def by_telephone(setup, corners=CORNERS, body=False, seed=0, sheet=None):
-    """A photograph of a lit sheet from beside the camera: sRGB of 8 bits with noise, kept as a JPEG; what
-    stands around it is grey, with a lamp's stand and a green box that is no sheet. Returns light and signal.
-    """
-    dice = np.random.default_rng(seed)
-    lit = sheet_light(Match(HERO, ACTOR, setup, DELIVERY), setup, shadows=False)
-    light, cover = sheet_in_picture(lit, corners, SIZE)
-    around = 0.06 + 0.05 * cv2.GaussianBlur(dice.random(SIZE).astype(np.float32), (0, 0), 30.0)
-    room = np.repeat(around[..., None], 3, axis=2)
-    room[100:1300, 1750:1765] = 0.01
-    room[1300:1400, 100:220] = (0.05, 0.2, 0.06)
-    own = light[..., None] * linear_rgb(sheet or setup.backing.colour)
-    picture = room * (1.0 - cover[..., None]) + own * cover[..., None] / float(own.max()) * 0.6
-    if body:
-        over = cv2.fillConvexPoly(np.zeros(SIZE, np.float32), BODY, 1.0, lineType=cv2.LINE_AA)[..., None]
-        picture = picture * (1.0 - over) + over * np.float32(SKIN)
-    curved = 1.055 * np.maximum(picture, 0.0031308) ** (1.0 / 2.4) - 0.055
-    codes = 255.0 * np.where(picture <= 0.0031308, 12.92 * picture, curved)
-    noisy = np.clip(codes + dice.normal(0.0, 2.0, codes.shape), 0, 255).astype(np.uint8)
-    _, kept = cv2.imencode(".jpg", noisy[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, 88])
-    signal = cv2.imdecode(kept, cv2.IMREAD_COLOR)[..., ::-1].astype(np.float32) / 255.0
-    return Curve("srgb").light(signal), signal
 
 
 def filmed(setup):
@@ -66,20 +42,20 @@ def filmed(setup):
     return evenness_of(light, backing_seen(light))
 
 
-WEAK = with_level("panel 2", 2.0**-0.5)
+WEAK = with_level(ON_GREEN, "panel 2", 2.0**-0.5)
 
 
 @pytest.mark.parametrize("corners", FROM.values(), ids=FROM)
 @pytest.mark.parametrize("body", [False, True], ids=["alone", "somebody before it"])
 def test_the_corners_of_a_sheet_are_found_wherever_it_is_photographed_from(corners, body):
-    light, _ = by_telephone(WEAK, corners, body)
+    light, _ = by_telephone(seen_of(WEAK), corners, body)
     assert sheet_corners(light, 1) == pytest.approx(corners, abs=6.0)
 
 
 @pytest.mark.parametrize("corners", FROM.values(), ids=FROM)
 @pytest.mark.parametrize("body", [False, True], ids=["alone", "somebody before it"])
 def test_one_photograph_names_the_lamp_that_gives_less_and_by_how_much(corners, body):
-    seen = sheet_photographed(ON_GREEN, *by_telephone(WEAK, corners, body, seed=3))
+    seen = sheet_photographed(ON_GREEN, *by_telephone(seen_of(WEAK), corners, body, seed=3))
     assert seen.lamps.weakest.name == "panel 2"
     assert seen.lamps.weakest.stops == pytest.approx(-0.5, abs=seen.lamps.weakest.off)
     turns = {turn.name: turn.stops for turn in seen.lamps.turns}
@@ -92,7 +68,7 @@ def test_one_photograph_names_the_lamp_that_gives_less_and_by_how_much(corners, 
 @pytest.mark.parametrize("vignetting_stops", [0.0, 1.0])
 def test_it_says_what_the_camera_will_record_of_the_sheet(vignetting_stops):
     setup = WEAK.but(vignetting_stops=vignetting_stops, f_number=2.8)
-    seen = sheet_photographed(setup, *by_telephone(setup, body=True))
+    seen = sheet_photographed(setup, *by_telephone(seen_of(setup), body=True))
     own = filmed(setup)
     assert seen.evenness.stops == pytest.approx(own.stops, abs=0.1)
     assert seen.evenness.across == pytest.approx(own.across, abs=0.1)
@@ -103,15 +79,15 @@ def test_it_says_what_the_camera_will_record_of_the_sheet(vignetting_stops):
 
 
 def test_a_key_is_tried_where_somebody_stands_before_the_sheet_and_only_there():
-    assert sheet_photographed(ON_GREEN, *by_telephone(ON_GREEN)).key is None
-    seen = sheet_photographed(ON_GREEN, *by_telephone(ON_GREEN, body=True))
+    assert sheet_photographed(ON_GREEN, *by_telephone(seen_of(ON_GREEN))).key is None
+    seen = sheet_photographed(ON_GREEN, *by_telephone(seen_of(ON_GREEN), body=True))
     assert seen.key.keys == "keys" and seen.key.holes < 0.005
     names = [each.name for each in as_measurement(seen, PICTURE).amounts]
     assert "separation" in names and "edge" not in names
 
 
 def test_corners_marked_by_hand_go_before_those_that_are_found():
-    light, signal = by_telephone(WEAK)
+    light, signal = by_telephone(seen_of(WEAK))
     wrong = np.array([(0.3, 0.3), (0.7, 0.3), (0.7, 0.7), (0.3, 0.7)])
     seen = sheet_photographed(ON_GREEN, light, signal, wrong)
     assert np.allclose(seen.corners, wrong)
@@ -121,7 +97,7 @@ def test_corners_marked_by_hand_go_before_those_that_are_found():
 
 def test_a_sheet_that_fills_the_photograph_is_taken_as_the_camera_frames_it():
     beyond = np.array([(-500.0, -400.0), (2400.0, -400.0), (2400.0, 1800.0), (-500.0, 1800.0)])
-    light, signal = by_telephone(WEAK, beyond)
+    light, signal = by_telephone(seen_of(WEAK), beyond)
     assert sheet_corners(light, 1) is None
     seen = sheet_photographed(ON_GREEN, light, signal)
     assert not seen.corners
@@ -131,7 +107,7 @@ def test_a_sheet_that_fills_the_photograph_is_taken_as_the_camera_frames_it():
 
 def test_a_grey_sheet_has_no_colour_to_be_found_by():
     grey = with_backing(colour="#808080")
-    seen = sheet_photographed(grey, *by_telephone(grey))
+    seen = sheet_photographed(grey, *by_telephone(seen_of(grey)))
     assert not seen.corners and seen.evenness.channel == "green"
 
 
@@ -143,3 +119,19 @@ def test_nothing_is_said_where_there_is_no_sheet():
     with pytest.raises(ValueError, match="too little of the backing"):
         away = np.array([(3.0, 3.0), (4.0, 3.0), (4.0, 4.0), (3.0, 4.0)])
         sheet_photographed(ON_GREEN, studio, corners=away)
+
+
+@pytest.mark.parametrize("azimuth_deg", [-40.0, 25.0])
+def test_a_grey_ball_says_where_the_key_comes_from_against_the_plan(azimuth_deg):
+    turn, up = np.deg2rad(azimuth_deg), np.deg2rad(30.0)
+    towards = (np.sin(turn) * np.cos(up), np.sin(up), np.cos(turn) * np.cos(up))
+    light, _ = by_telephone(seen_of(ON_GREEN), ball=towards)
+    lit = ball_photographed(ON_GREEN, ACTOR, light, BALL)
+    own = lit.lights[0]
+    assert own.azimuth_deg == pytest.approx(azimuth_deg, abs=own.off_deg)
+    assert own.elevation_deg == pytest.approx(30.0, abs=own.off_deg)
+    planned = key_of(ON_GREEN, ACTOR)
+    apart = angle_between_deg(own.azimuth_deg, own.elevation_deg, planned.azimuth_deg, planned.elevation_deg)
+    amounts = as_measurement(lit, PICTURE).amounts
+    assert {each.item: each.size for each in judged("ball", amounts, {})}["direction"] == pytest.approx(apart)
+    assert "off the plan's" in in_words(lit, PICTURE)

@@ -15,7 +15,7 @@ from jungoptic.app.rushes.rows import told_of
 from jungoptic.core.errors import InputError
 from jungoptic.core.match import Layer, SetUp
 from jungoptic.core.measure import Curve
-from jungoptic.core.rushes import SheetPhotographed, Sized, ball_photographed, in_words, sheet_photographed
+from jungoptic.core.rushes import SheetPhotographed, Sized, ball_photographed, key_says, sheet_photographed
 
 _NO_BALL = "The ball that is marked cannot be read: {why}. Mark its rim closely."
 
@@ -50,7 +50,7 @@ def sheet_read(what: dict[str, Any]) -> dict[str, Any]:
 
 def _keys(seen: SheetPhotographed) -> str:
     """What the key comes to, in a sentence; "" where nobody stands before the sheet."""
-    return in_words(seen.key, Sized(*seen.size)) if seen.key else ""
+    return key_says(seen.key, Sized(*seen.size), edge=False) if seen.key else ""
 
 
 def _lamps(seen: SheetPhotographed) -> list[dict[str, Any]]:
@@ -58,4 +58,7 @@ def _lamps(seen: SheetPhotographed) -> list[dict[str, Any]]:
     if seen.lamps is None:
         return []
     turns = {turn.name: turn.text for turn in seen.lamps.turns}
-    return [asdict(lamp) | {"to_do": turns.get(lamp.name, "")} for lamp in seen.lamps.lamps]
+    return [
+        asdict(lamp) | {"differs": lamp.differs, "to_do": turns.get(lamp.name, "")}
+        for lamp in seen.lamps.lamps
+    ]

@@ -23,6 +23,7 @@ from jungoptic.app.shots.models import Layer
 from jungoptic.app.stills.keeping import follows_keeping
 from jungoptic.app.stills.models import Still
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
+from jungoptic.core.errors import InputError
 from jungoptic.core.rushes import AmountJudged, judged
 from jungoptic.core.wording import amount_text
 
@@ -53,6 +54,8 @@ def read_sheet(running: Running, asked: SheetAsked) -> None:
     running.advance(0.0, still.name)
     told = _told(running, still, asked)
     fault = told.get("fault", "")
+    if fault and (asked.corners or asked.ball):  # what was read before stands
+        raise InputError.at("file", fault)
     with in_production(running.job.asked_by, running.job.production_id) as write:
         write.title, write.stays = running.job.title, True
         values = {"corners": asked.corners, "ball": asked.ball, "told": told.get("told"), "fault": fault}

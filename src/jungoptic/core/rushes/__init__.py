@@ -1,6 +1,7 @@
 """Frames that were shot, measured: as amounts, in words, drawn over the picture."""
 
-from . import backing, over_time, standing
+from . import over_time, standing
+from .backing import key_says
 from .columns import DIALS, MEASURED, PLAN_OFF, Column, Foretold, as_measured, columns
 from .fine import EdgeBeside, GrainBeside
 from .joins import MINUTES_A_KEY, LineWatched, Patches, SeamFound
@@ -16,7 +17,7 @@ from .spotted import LineTold, Spot, over_frames
 from .struck import LOSSES, Loss, PlateSeen, before_struck, loss_of
 from .verdicts import ITEM_OF, AmountJudged, JudgedBy, judged
 
-_TELL = (backing, over_time, standing)
+_TELL = (over_time, standing)
 """They tell what :mod:`~jungoptic.core.measure` returns: loading them is enough."""
 
 __all__ = [
@@ -60,6 +61,7 @@ __all__ = [
     "columns",
     "in_words",
     "judged",
+    "key_says",
     "lamps_seen",
     "loss_of",
     "mend_values",

@@ -129,9 +129,38 @@ def _(result: Keyed, sized: Sized) -> Measurement:
 
 @in_words.register
 def _(result: Keyed, sized: Sized) -> str:
+    return key_says(result, sized)
+
+
+def key_says(result: Keyed, sized: Sized, *, edge: bool = True) -> str:
+    """What a key comes to, in words.
+
+    Parameters
+    ----------
+    result : Keyed
+        As it was tried.
+    sized : Sized
+        The picture that it was tried in.
+    edge : bool, default True
+        Whether how wide its edge is is said: of another lens it says nothing.
+
+    Returns
+    -------
+    str
+        Some sentences.
+
+    Examples
+    --------
+    >>> from ..measure import keyed
+    >>> sheet = np.full((90, 160, 3), (0.05, 0.4, 0.08), np.float32)
+    >>> sheet[30:60, 60:100] = (0.3, 0.2, 0.15)
+    >>> says = key_says(keyed(sheet, np.indices((90, 160))[1] < 30), Sized(160, 90), edge=False)
+    >>> says.startswith("It keys. "), "edge" in says
+    (True, False)
+    """
     seen = as_measurement(result, sized)
     told = f"{_KEYS[result.keys]} Backing and subject lie {within(seen.amounts[0])} apart"
-    told += f"; the edge takes {within(seen.amount('edge'))}."
+    told += f"; the edge takes {within(seen.amount('edge'))}." if edge else "."
     if result.holes > _CLIPS:
         told += f" {number(100.0 * result.holes, 2)} % of the subject are holes."
     if result.remains > _CLIPS:

@@ -45,6 +45,11 @@ class LampSeen:
     stops: float
     off: float
 
+    @property
+    def differs(self) -> bool:
+        """Whether it gives other than the kit says by more than its error."""
+        return abs(self.stops) > max(self.off, _UNSURE_STOPS / 2.0)
+
 
 @dataclass(frozen=True, slots=True)
 class LampTurn:
@@ -80,7 +85,7 @@ class LampsSeen:
     def weakest(self) -> LampSeen | None:
         """The lamp that gives least against its set-up, where that is more than the error."""
         low = min(self.lamps, key=_stops_of)
-        return low if -low.stops > max(low.off, _UNSURE_STOPS / 2.0) else None
+        return low if low.differs and low.stops < 0 else None
 
     @property
     def to_do(self) -> str:

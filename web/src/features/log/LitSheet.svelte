@@ -110,6 +110,7 @@
         ? { corners: places, ball: (told!.ball as Place[]) ?? [] }
         : { corners: kept, ball: places },
     );
+  const planned = $derived(told?.lines.some((line) => line.planned_text));
   const stopsOf = (value: number) => `${value < 0 ? "−" : "+"}${Math.abs(value).toFixed(2)}`;
 </script>
 
@@ -149,8 +150,8 @@
         <thead class="text-muted">
           <tr class="text-right">
             <td></td>
-            <th class="w-18 font-normal" scope="col">planned</th>
-            <th class="w-30 pr-3.5 font-normal" scope="col">photograph</th>
+            <th class="w-16 font-normal" scope="col">{planned ? "planned" : ""}</th>
+            <th class="w-34 pr-3.5 font-normal" scope="col">photograph</th>
           </tr>
         </thead>
         <tbody>
@@ -169,20 +170,24 @@
               >
             </tr>
           {/each}
-          {#each told.lamps as lamp (lamp.name)}
-            <tr class="h-9 border-t border-line text-right">
-              <th class="pl-3.5 text-left font-normal" scope="row"
-                >{lamp.name}{#if lamp.to_do}<span class="block text-sm">{lamp.to_do}</span>{/if}</th
-              >
-              <td class="num text-muted">0</td>
-              <td class="num pr-3.5"
-                >{Math.abs(lamp.stops) > lamp.off ? stopsOf(lamp.stops) : "0"}
-                <span class="text-muted">± {lamp.off.toFixed(2)} stop</span></td
-              >
-            </tr>
-          {/each}
         </tbody>
       </table>
+      {#if told.lamps.length}
+        <ul class="border-t border-line" aria-label="Its lamps, against the kit">
+          {#each told.lamps as lamp (lamp.name)}
+            <li
+              class="flex min-h-9 flex-wrap items-center gap-x-2 border-b border-line px-3.5 py-1 last:border-b-0"
+            >
+              <span class="min-w-0 break-words">{lamp.name}</span>
+              <span class="ml-auto"
+                >{#if lamp.differs}<b class="num">{stopsOf(lamp.stops)}</b> stop{:else}as the kit says{/if}
+                <span class="num text-muted">± {lamp.off.toFixed(2)}</span></span
+              >
+              {#if lamp.to_do}<span class="basis-full font-strong">{lamp.to_do}</span>{/if}
+            </li>
+          {/each}
+        </ul>
+      {/if}
       <ul class="grid gap-1 border-t border-line px-3.5 py-2">
         <li>{told.keys || "Have somebody stand before it, and the photograph says whether it keys."}</li>
         {#if told.light}<li>{told.light}</li>{/if}

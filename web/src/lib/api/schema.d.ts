@@ -9358,8 +9358,8 @@ export interface components {
         };
         /**
          * LitSheetLampOut
-         * @description A lamp of a sheet: what it gives over what the kit says, stops, ``off`` two deviations, and how it is
-         *     to be turned; "" where it is left.
+         * @description A lamp of a sheet: what it gives over what the kit says, stops, ``off`` two deviations, whether that is
+         *     more than the error, and how it is to be turned; "" where it is left.
          */
         LitSheetLampOut: {
             /** Name */
@@ -9368,6 +9368,8 @@ export interface components {
             stops: number;
             /** Off */
             off: number;
+            /** Differs */
+            differs: boolean;
             /** To Do */
             to_do: string;
         };

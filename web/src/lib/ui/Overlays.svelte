@@ -15,26 +15,12 @@
     const [a, b] = [px(one.places[0]!), px(one.places[1] ?? one.places[0]!)];
     return Math.max(4, Math.hypot(a[0] - b[0], a[1] - b[1]));
   };
-  const length = (one: Drawn) =>
-    one.places.slice(1).reduce((sum, place, index) => {
-      const [a, b] = [px(one.places[index]!), px(place)];
-      return sum + Math.hypot(a[0] - b[0], a[1] - b[1]);
-    }, 0);
-  /** What has its words beside it: of lines that say the same the longest. */
-  const labelled = $derived(
-    new Set(
-      overlays.filter(
-        (one) =>
-          one.kind !== "line" ||
-          !overlays.some(
-            (other) => other.kind === "line" && other.text === one.text && length(other) > length(one),
-          ),
-      ),
-    ),
-  );
-  /** Where its words stand: inside the picture, beside what they are about. */
-  function textAt(one: Drawn): { x: number; y: number; anchor: "start" | "end" } {
-    const [x, y] = px(one.places[0]!);
+  const APART_PX = 24;
+  const TRIED = 12;
+  type At = { x: number; y: number; anchor: "start" | "end" };
+  /** Where its words stand beside a place of it: inside the picture. */
+  function beside(one: Drawn, place: readonly number[]): At {
+    const [x, y] = px(place);
     const off = one.kind === "circle" ? radius(one) + 5 : 6;
     const end = x > size.width * 0.7;
     return {
@@ -43,6 +29,30 @@
       anchor: end ? "end" : "start",
     };
   }
+  const space = (at: At, others: readonly At[]) =>
+    Math.min(...others.map((other) => Math.hypot(at.x - other.x, 2 * (at.y - other.y))));
+  /**
+   * Words beside what they are about: points and areas first; a line's where it is farthest from the others
+   * that have theirs, and of what says the same once.
+   */
+  const words = $derived.by(() => {
+    const placed: { one: Drawn; at: At }[] = [];
+    const told = overlays.filter((one) => one.text);
+    for (const one of told.filter((each) => each.kind !== "line"))
+      placed.push({ one, at: beside(one, one.places[0]!) });
+    for (const one of told.filter((each) => each.kind === "line")) {
+      const step = Math.max(1, Math.floor(one.places.length / TRIED));
+      const taken = placed.map((each) => each.at);
+      let best: At | null = null;
+      for (let index = 0; index < one.places.length; index += step) {
+        const at = beside(one, one.places[index]!);
+        if (!best || space(at, taken) > space(best, taken)) best = at;
+      }
+      const again = placed.some((each) => each.one.kind === "line" && each.one.text === one.text);
+      if (best && !again && (!taken.length || space(best, taken) > APART_PX)) placed.push({ one, at: best });
+    }
+    return placed;
+  });
 </script>
 
 {#each overlays as one, index (index)}
@@ -81,14 +91,13 @@
       stroke-width={one.weight === "faint" ? 1 : 1.8}
     />
   {/if}
-  {#if one.text && labelled.has(one)}
-    {@const at = textAt(one)}
-    <text
-      class={["on-picture", one.weight === "shows" && "font-strong"]}
-      x={at.x}
-      y={at.y}
-      text-anchor={at.anchor}
-      fill={one.weight === "shows" ? SHOWS : "white"}>{one.text}</text
-    >
-  {/if}
+{/each}
+{#each words as { one, at }, index (index)}
+  <text
+    class={["on-picture", one.weight === "shows" && "font-strong"]}
+    x={at.x}
+    y={at.y}
+    text-anchor={at.anchor}
+    fill={one.weight === "shows" ? SHOWS : "white"}>{one.text}</text
+  >
 {/each}
