@@ -40,6 +40,9 @@ def test_the_faults_that_were_filmed_are_found_and_one_shot_is_finished(
     sheet = table("TM020", "Orla")["evenness", "evenness"]
     assert sheet["verdict"] == "shows" and sheet["kit"] == "lamp"
     assert sheet["points_to"].startswith("Soft panel 2 gives 0.")
+    orla = circled.get(take__layer__shot__code="TM020", take__layer__name="Orla").take.layer
+    photographed = crew("get", f"/layers/{orla.pk}/sheet")[1]
+    assert photographed["says"].startswith("Soft panel 2 gives 0.") and photographed["found"]
     moved = table("TM030", "Orla, left half")["still", "moved"]
     assert float(moved["measured_text"]) == pytest.approx(1.3, abs=float(moved["error_text"]))
     assert moved["decided"]["choice"] == "keep" and moved["decided"]["reason"] == footage.KEPT_BECAUSE

@@ -17,6 +17,7 @@ from jungoptic.core.rushes import (
 )
 from jungoptic.core.stage import Effects, photograph
 
+from . import telephone
 from .telephone import BALL, CORNERS, SIZE, by_telephone, with_level
 
 FROM = {
@@ -84,6 +85,20 @@ def test_a_key_is_tried_where_somebody_stands_before_the_sheet_and_only_there():
     assert seen.key.keys == "keys" and seen.key.holes < 0.005
     names = [each.name for each in as_measurement(seen, PICTURE).amounts]
     assert "separation" in names and "edge" not in names
+
+
+def test_somebody_in_olive_before_a_green_sheet_is_no_part_of_it(monkeypatch):
+    monkeypatch.setattr(telephone, "SKIN", (0.05, 0.08, 0.02))
+    assert sheet_corners(by_telephone(seen_of(WEAK), body=True)[0], 1) == pytest.approx(CORNERS, abs=6.0)
+
+
+def test_lamps_that_do_not_tell_a_picture_are_not_turned_by_it():
+    light, signal = by_telephone(seen_of(WEAK))
+    turned = (CORNERS[[2, 3, 0, 1]] + 0.5) / (SIZE[1], SIZE[0])
+    seen = sheet_photographed(ON_GREEN, light, signal, turned)
+    assert not seen.lamps.tells
+    says = in_words(seen, PICTURE)
+    assert "not that of its lamps" in says and "Lift panel" not in says
 
 
 def test_corners_marked_by_hand_go_before_those_that_are_found():

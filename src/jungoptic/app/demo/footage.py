@@ -13,8 +13,10 @@ from zlib import crc32
 import cv2
 import numpy as np
 from django.conf import settings
+from django.db.models import QuerySet
 from pydantic import BaseModel
 
+from jungoptic.app.boards.reading import first_picture
 from jungoptic.app.devices.simulated_card import write_clip
 from jungoptic.app.footage import keeping as cards
 from jungoptic.app.footage.jobs import card_read, read_files
@@ -33,11 +35,14 @@ from jungoptic.app.rushes.deciding import decide
 from jungoptic.app.rushes.jobs import Measuring, keep_row, look_through, measured_row
 from jungoptic.app.rushes.keeping import waiting
 from jungoptic.app.rushes.models import Rush
+from jungoptic.app.rushes.sheets import SHEET, SheetAsked, keep_read, title_of, what_it_tells
 from jungoptic.app.shots.writing import in_shot
+from jungoptic.app.stills.keeping import keep as keep_still
+from jungoptic.app.stills.models import Still
 from jungoptic.app.takes.models import Take
 from jungoptic.core.errors import InputError
-from jungoptic.core.match import Facts
-from jungoptic.core.stage import NO_FAULTS, FilmFaults, film
+from jungoptic.core.match import Facts, Match
+from jungoptic.core.stage import NO_FAULTS, FilmFaults, film, jpeg, sheet_by_telephone
 
 WIDTH_PX, HEIGHT_PX = 1280, 720
 FRAMES = 60
@@ -77,6 +82,8 @@ MEASURED = (
     ToMeasure("TM070", "Flash on the room", "light", mark=("light", ((0.3, 0.2), (0.7, 0.6)))),
     ToMeasure("TM080", "Pond", "wobble", mark=("point", ((0.42, 0.42), (0.62, 0.6)))),
 )
+SHEET_OF = ("TM020", "Orla")
+BEFORE_TAKE = timedelta(minutes=25)
 KEPT_BECAUSE = "The join lies in the dark of the wall, and the whole shot gets a pixel of shake."
 MENDED_BECAUSE = "The tide was in by then: the sands will not look so again."
 
@@ -104,6 +111,7 @@ def demo_footage(running: Running, _: Nothing) -> None:
     look_through(running, rows, _READ, _SEEN)
     _measure(running, production)
     _decide(production)
+    _photograph_sheet(running, production)
     with in_production(running.job.asked_by, production.pk) as write:
         write.title, write.stays = "Footage of the demo", True
         running.finish(message=f"{len(takes)} takes filmed, looked at and measured.")
@@ -118,8 +126,12 @@ def ask_for_footage(production: Production) -> None:
 
 def _takes(production: Production) -> list[Take]:
     """The circled takes of what was filmed, in the order in which they were."""
+    return list(_circled(production).order_by("recorded_at", "pk"))
+
+
+def _circled(production: Production) -> QuerySet[Take]:
     circled = Take.objects.filter(layer__shot__production=production, circled=True, facts__isnull=False)
-    return list(circled.select_related("layer__shot", "layer__set_up").order_by("recorded_at", "pk"))
+    return circled.select_related("layer__shot", "layer__set_up")
 
 
 def _film(path: Path, take: Take, delivered_fps: float) -> None:
@@ -188,6 +200,27 @@ def _measure(running: Running, production: Production) -> None:
         except InputError:
             continue  # whoever measures it on the table hears why
         keep_row(running, wanted, told)
+
+
+def _photograph_sheet(running: Running, production: Production) -> None:
+    """The sheet, photographed by telephone when its lamps were set, and read."""
+    code, name = SHEET_OF
+    take = _circled(production).filter(layer__shot__code=code, layer__name=name).first()
+    if take is None or Still.objects.filter(layer=take.layer, of=SHEET).exists():
+        return
+    facts = Facts.from_json(take.facts)
+    member = facts.stack.members[facts.position]
+    match = Match(facts.stack.hero, member.layer, member.setup, facts.stack.delivery)
+    seen = sheet_by_telephone(match, FAULTS[SHEET_OF], seed=_numbers(take)[0])
+    picture = first_picture("sheet.jpg", jpeg(seen))
+    with in_shot(running.job.asked_by, take.layer.shot_id) as write:
+        write.title, write.stays = f"The lit sheet of {name}, photographed", True
+        still = keep_still(write, take.layer, picture, SHEET, at=take.recorded_at - BEFORE_TAKE)
+    asked = SheetAsked(still=still.pk)
+    told = what_it_tells(running, still, asked)
+    with in_production(running.job.asked_by, production.pk) as write:
+        write.title, write.stays = title_of(still), True
+        keep_read(still, asked, told)
 
 
 def _decide(production: Production) -> None:

@@ -6,7 +6,6 @@ It knows nothing of Django.
 from __future__ import annotations
 
 import math
-from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
@@ -54,11 +53,13 @@ def _keys(seen: SheetPhotographed) -> str:
 
 
 def _lamps(seen: SheetPhotographed) -> list[dict[str, Any]]:
-    """Every lamp with what it gives against the kit, and how it is to be turned."""
-    if seen.lamps is None:
+    """Every lamp with what it gives against the kit, and how it is to be turned; none where they do not tell
+    the picture.
+    """
+    if seen.lamps is None or not seen.lamps.tells:
         return []
     turns = {turn.name: turn.text for turn in seen.lamps.turns}
     return [
-        asdict(lamp) | {"differs": lamp.differs, "to_do": turns.get(lamp.name, "")}
+        {"name": lamp.name, "text": lamp.text, "differs": lamp.differs, "to_do": turns.get(lamp.name, "")}
         for lamp in seen.lamps.lamps
     ]

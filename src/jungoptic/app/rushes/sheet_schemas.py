@@ -25,13 +25,12 @@ class LitSheetLineOut(Schema):
 
 
 class LitSheetLampOut(Schema):
-    """A lamp of a sheet: what it gives over what the kit says, stops, ``off`` two deviations, whether that is
-    more than the error, and how it is to be turned; "" where it is left.
+    """A lamp of a sheet: what it gives over what the kit says, in words, whether that is more than the error,
+    and how it is to be turned; "" where it is left.
     """
 
     name: str
-    stops: float
-    off: float
+    text: str
     differs: bool
     to_do: str
 

@@ -25,9 +25,10 @@ from jungoptic.app.stills.models import Still
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.errors import InputError
 from jungoptic.core.rushes import AmountJudged, judged
+from jungoptic.core.vocabulary import StillOf
 from jungoptic.core.wording import amount_text
 
-SHEET = "sheet"
+SHEET: StillOf = "sheet"
 _LONGEST_S = 90.0
 _NO_SHEET = (
     "The set-up of {layer} has no sheet. Place its sheet and its lamps on the Bench, and read the photograph"
@@ -52,18 +53,26 @@ def read_sheet(running: Running, asked: SheetAsked) -> None:
     rows = Still.objects.filter(layer__shot__production=running.job.production_id)
     still = rows.select_related("layer__shot", "file").get(pk=asked.still)
     running.advance(0.0, still.name)
-    told = _told(running, still, asked)
-    fault = told.get("fault", "")
-    if fault and (asked.corners or asked.ball):  # what was read before stands
-        raise InputError.at("file", fault)
+    told = what_it_tells(running, still, asked)
     with in_production(running.job.asked_by, running.job.production_id) as write:
         write.title, write.stays = running.job.title, True
-        values = {"corners": asked.corners, "ball": asked.ball, "told": told.get("told"), "fault": fault}
-        SheetRead.objects.update_or_create(still=still, defaults=values)
-        running.finish(said={"still": still.pk}, message=fault or told["told"]["says"])
+        read = keep_read(still, asked, told)
+        running.finish(said={"still": still.pk}, message=read.fault or told["told"]["says"])
 
 
-def _told(running: Running, still: Still, asked: SheetAsked) -> dict[str, Any]:
+def keep_read(still: Still, asked: SheetAsked, told: dict[str, Any]) -> SheetRead:
+    """Keep what a photograph tells in the place of what it told before. Raises InputError where it tells
+    nothing by what was marked: what was read before stands.
+    """
+    fault = told.get("fault", "")
+    if fault and (asked.corners or asked.ball):
+        raise InputError.at("file", fault)
+    values = {"corners": asked.corners, "ball": asked.ball, "told": told.get("told"), "fault": fault}
+    return SheetRead.objects.update_or_create(still=still, defaults=values)[0]
+
+
+def what_it_tells(running: Running, still: Still, asked: SheetAsked) -> dict[str, Any]:
+    """What a reader says of a photograph, or its ``fault``."""
     table = BenchTable(shot_to_look_at(still.layer.shot_id), school="measured", units="metric", basis=PLANNED)
     layer = _in(table, still.layer_id)
     setup = table.set_up_record(layer) if layer and layer.set_up_id else None

@@ -8,12 +8,13 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from .evenness import backing_seen
 from .pixels import Array, Image, Mask, smoothed
 
 _WIDE_PX = 960
 _COLOURED = 0.6
 """Stops by which a sheet's channel is over both others."""
+_ITS_OWN = 0.5
+"""Of that of most of the sheet: in shade it has less."""
 _FLOOR = 0.004
 _LEAST_SHARE = 0.02
 _RIM_PX = 4.0
@@ -27,7 +28,7 @@ def sheet_corners(light: npt.ArrayLike, channel: int) -> Array | None:
     """Where the four corners of a coloured sheet are, as a proposal.
 
     What has its colour, and holds together, is brought within a hull; the four sides that close around it
-    with least to spare are its sides.
+    with least to spare are its own.
 
     Parameters
     ----------
@@ -58,12 +59,12 @@ def sheet_corners(light: npt.ArrayLike, channel: int) -> Array | None:
     whole = np.asarray(light, np.float32)
     share = min(1.0, _WIDE_PX / max(whole.shape[:2]))
     small = np.asarray(cv2.resize(whole, None, fx=share, fy=share, interpolation=cv2.INTER_AREA), np.float32)
-    mask = _largest(_of_colour(small, channel))
+    over = _over_others(small, channel)
+    mask = _largest(over > _COLOURED)
     if mask is None:
         return None
-    # its colour is known now: what lies in shade is found by it too
-    reach = cv2.dilate(mask.astype(np.uint8), np.ones((4 * _CLOSE_PX,) * 2, np.uint8)) > 0
-    mask = _largest((backing_seen(small, mask | (reach & _of_colour(small, channel, 0.5))) | mask) & reach)
+    # what is only greenish stands before it or beside it
+    mask = _largest(mask & (over > _ITS_OWN * float(np.median(over[mask]))))
     if mask is None:
         return None
     outline = max(
@@ -82,11 +83,11 @@ def sheet_corners(light: npt.ArrayLike, channel: int) -> Array | None:
     return np.asarray((corners + 0.5) / share - 0.5)
 
 
-def _of_colour(light: Image, channel: int, part: float = 1.0) -> Mask:
+def _over_others(light: Image, channel: int) -> Image:
+    """By how many stops a channel is over both others; near black by none."""
     smooth = np.maximum(smoothed(light, 1.0), 0.0) + _FLOOR
     others = [each for each in range(3) if each != channel]
-    over = np.log2(smooth[..., channel] / smooth[..., others].max(axis=2))
-    return np.asarray(over > part * _COLOURED)
+    return np.asarray(np.log2(smooth[..., channel] / smooth[..., others].max(axis=2)), np.float32)
 
 
 def _largest(mask: Mask) -> Mask | None:

@@ -40,6 +40,10 @@ _LEAST_SUBJECT = 0.004
 _RIM_PX, _EDGE_PX = 7, 27
 """Of the sheet's rim and of a subject's edge, px of the frame that is looked at: nothing is said of these."""
 _SEEN = 0.98
+_NOT_ITS_LAMPS = (
+    "Its light is not that of its lamps as planned: look whether its corners lie on it, and where the lamps"
+    " stand."
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -300,5 +304,7 @@ def _(result: SheetPhotographed, sized: Sized) -> Measurement:
 @in_words.register
 def _(result: SheetPhotographed, sized: Sized) -> str:
     lamps = result.lamps
+    if lamps and not lamps.tells:
+        return f"{in_words(result.evenness, sized)} {_NOT_ITS_LAMPS}"
     told = " ".join(each for each in (lamps.points_to, lamps.to_do) if each) if lamps else ""
     return told[:1].upper() + told[1:] if told else in_words(result.evenness, sized)

@@ -23,8 +23,11 @@ _LEAST_PLACES = 12
 _COUNTS = 0.03
 """A lamp that gives less than this share of the light everywhere is left out."""
 _UNSURE_STOPS = 0.25
+_UNTOLD_STOPS = 1.0
 _MODEL_STOPS = 0.02
 """Of what a lamp is said to throw on a sheet: its face is shone as some points."""
+_TOLD_STOPS = 0.15
+"""Farther than that, rms, a picture is not told by its lamps."""
 _TURNS = np.arange(-12, 13) / 6.0
 _EVEN_STOPS = 1.0 / 3.0
 _WORTH_STOPS = 1.0 / 8.0
@@ -49,6 +52,15 @@ class LampSeen:
     def differs(self) -> bool:
         """Whether it gives other than the kit says by more than its error."""
         return abs(self.stops) > max(self.off, _UNSURE_STOPS / 2.0)
+
+    @property
+    def text(self) -> str:
+        """What it gives, in words."""
+        if self.off > _UNTOLD_STOPS:
+            return "hidden by the others"
+        if not self.differs:
+            return f"as the kit says, ± {number(self.off, 1)}"
+        return f"{with_error(self.stops, self.off)} stop"
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,6 +92,11 @@ class LampsSeen:
     was_stops: float
     evened_stops: float
     turns: tuple[LampTurn, ...] = ()
+
+    @property
+    def tells(self) -> bool:
+        """Whether the lamps as they are planned tell the picture."""
+        return self.rms_stops <= _TOLD_STOPS
 
     @property
     def weakest(self) -> LampSeen | None:

@@ -15,6 +15,7 @@ from .sensor import recorded_codes
 from .sheet import Contour, LampDrawn, SheetSeen, lamps_drawn, sheet_in_set, sheet_seen
 from .shoot import photograph
 from .sketch import sketch
+from .telephone import sheet_by_telephone
 
 __all__ = [
     "ALL",
@@ -53,6 +54,7 @@ __all__ = [
     "proved",
     "recorded_codes",
     "render",
+    "sheet_by_telephone",
     "sheet_in_set",
     "sheet_seen",
     "sketch",

@@ -108,7 +108,7 @@ def film(
     member = stack.members[position]
     if member.setup is None:
         raise ValueError(f"{member.layer.name} is not filmed: it has no set-up")
-    setup = _burning(member.setup, faults)
+    setup = burning(member.setup, faults)
     own = _Filming(Match(stack.hero, member.layer, setup, stack.delivery), width_px, _FAULTS, seed)
     behind = _behind(stack, member, setup, width_px, seed)
     canvas = behind.empty_set()
@@ -163,8 +163,28 @@ def _behind(stack: Stack, member: Member, setup: SetUp, width_px: int, seed: int
     return _Filming(Match(stack.hero, layer, setup, stack.delivery), width_px, _FAULTS, seed)
 
 
-def _burning(setup: SetUp, faults: FilmFaults) -> SetUp:
-    """With the lamps as they really burn."""
+def burning(setup: SetUp, faults: FilmFaults) -> SetUp:
+    """A set-up with its lamps as they really burn.
+
+    Parameters
+    ----------
+    setup : SetUp
+        As planned.
+    faults : FilmFaults
+        Which of them burn otherwise.
+
+    Returns
+    -------
+    SetUp
+        Each with so much more or less of its light.
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import ON_GREEN
+    >>> weak = burning(ON_GREEN, FilmFaults(lamps=(("panel 1", -1.0),)))
+    >>> weak.lamps[0].intensity_cd / ON_GREEN.lamps[0].intensity_cd
+    0.5
+    """
     by = dict(faults.lamps)
 
     def burns(lamp: PlacedLamp) -> PlacedLamp:

@@ -111,7 +111,6 @@
         : { corners: kept, ball: places },
     );
   const planned = $derived(told?.lines.some((line) => line.planned_text));
-  const stopsOf = (value: number) => `${value < 0 ? "−" : "+"}${Math.abs(value).toFixed(2)}`;
 </script>
 
 {#if of?.has_sheet || shown}
@@ -179,10 +178,7 @@
               class="flex min-h-9 flex-wrap items-center gap-x-2 border-b border-line px-3.5 py-1 last:border-b-0"
             >
               <span class="min-w-0 break-words">{lamp.name}</span>
-              <span class="ml-auto"
-                >{#if lamp.differs}<b class="num">{stopsOf(lamp.stops)}</b> stop{:else}as the kit says{/if}
-                <span class="num text-muted">± {lamp.off.toFixed(2)}</span></span
-              >
+              <span class={["num ml-auto", lamp.differs ? "font-strong" : "text-muted"]}>{lamp.text}</span>
               {#if lamp.to_do}<span class="basis-full font-strong">{lamp.to_do}</span>{/if}
             </li>
           {/each}

@@ -9358,16 +9358,14 @@ export interface components {
         };
         /**
          * LitSheetLampOut
-         * @description A lamp of a sheet: what it gives over what the kit says, stops, ``off`` two deviations, whether that is
-         *     more than the error, and how it is to be turned; "" where it is left.
+         * @description A lamp of a sheet: what it gives over what the kit says, in words, whether that is more than the error,
+         *     and how it is to be turned; "" where it is left.
          */
         LitSheetLampOut: {
             /** Name */
             name: string;
-            /** Stops */
-            stops: number;
-            /** Off */
-            off: number;
+            /** Text */
+            text: string;
             /** Differs */
             differs: boolean;
             /** To Do */

@@ -24,7 +24,7 @@
     const off = one.kind === "circle" ? radius(one) + 5 : 6;
     const end = x > size.width * 0.7;
     return {
-      x: end ? x - off : x + off,
+      x: Math.min(Math.max(2, end ? x - off : x + off), size.width - 2),
       y: Math.min(Math.max(14, y + 4), size.height - 6),
       anchor: end ? "end" : "start",
     };
