@@ -21,6 +21,7 @@ from .movement import Codes, Flow, Motion, MovementWatch, flow_between, period_f
 from .over_time import LightCue, LightOverTime, light_over_time
 from .patch import Patch, best_patch
 from .pixels import brightness
+from .proposals import MarkFound, proposals
 from .recorded import CURVES, MATRICES, Curve, CurveName, linear, signal_of_luma, signal_of_planes
 from .registered import FEWEST_POINTS, Registered, Textured, registered, textured
 from .seam import Changes, Seam, best_seam
@@ -60,6 +61,7 @@ __all__ = [
     "Keyed",
     "LightCue",
     "LightOverTime",
+    "MarkFound",
     "MatteKeys",
     "Measurement",
     "Motion",
@@ -111,6 +113,7 @@ __all__ = [
     "mirror_ball_lights",
     "moved",
     "period_frames",
+    "proposals",
     "registered",
     "separation_of",
     "sharpness",

@@ -273,6 +273,34 @@ def found_ball(light: npt.ArrayLike) -> Circle | None:
     >>> [round(each / 5) * 5 for each in found]
     [150, 90, 40]
     """
+    return next(iter(round_things(light)), None)
+
+
+def round_things(light: npt.ArrayLike, most: int = 1) -> tuple[Circle, ...]:
+    """What is round in a picture, the surest first.
+
+    Parameters
+    ----------
+    light : ndarray of float, shape (h, w) or (h, w, 3)
+        Linear light.
+    most : int, default 1
+        How many of them.
+
+    Returns
+    -------
+    tuple of tuple of float
+        Middle and radius of each, px.
+
+    References
+    ----------
+    circle_fit
+
+    Examples
+    --------
+    >>> y, x = np.mgrid[0:200, 0:300]
+    >>> len(round_things(np.where(np.hypot(x - 150, y - 90) < 40, 0.5, 0.1).astype(np.float32), 4))
+    1
+    """
     grey = brightness(light)
     codes = np.clip(
         255.0 * np.sqrt(np.clip(grey / max(float(np.quantile(grey, 0.995)), 1e-3), 0.0, 1.0)), 0, 255
@@ -293,6 +321,9 @@ def found_ball(light: npt.ArrayLike) -> Circle | None:
         maxRadius=min(small.shape) // 2,
     )
     if circles is None:
-        return None
-    cx, cy, radius = (float(each) / share for each in circles[0][0])
-    return cx, cy, radius
+        return ()
+    circled = np.asarray(circles, np.float64).reshape(-1, 3)[:most]
+    return tuple(
+        (float((x + 0.5) / share - 0.5), float((y + 0.5) / share - 0.5), float(radius / share))
+        for x, y, radius in circled
+    )

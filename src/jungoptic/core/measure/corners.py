@@ -16,7 +16,7 @@ _COLOURED = 0.6
 _ITS_OWN = 0.5
 """Of that of most of the sheet: in shade it has less."""
 _FLOOR = 0.004
-_LEAST_SHARE = 0.02
+_LEAST_SHARE, _REGION_SHARE = 0.02, 0.08
 _RIM_PX = 4.0
 _FILLS = 0.75
 """Of its four corners' area a sheet fills at least so much, with whoever stands before it."""
@@ -59,12 +59,7 @@ def sheet_corners(light: npt.ArrayLike, channel: int) -> Array | None:
     whole = np.asarray(light, np.float32)
     share = min(1.0, _WIDE_PX / max(whole.shape[:2]))
     small = np.asarray(cv2.resize(whole, None, fx=share, fy=share, interpolation=cv2.INTER_AREA), np.float32)
-    over = _over_others(small, channel)
-    mask = _largest(over > _COLOURED)
-    if mask is None:
-        return None
-    # what is only greenish stands before it or beside it
-    mask = _largest(mask & (over > _ITS_OWN * float(np.median(over[mask]))))
+    mask = _of_sheet(small, channel)
     if mask is None:
         return None
     outline = max(
@@ -81,6 +76,47 @@ def sheet_corners(light: npt.ArrayLike, channel: int) -> Array | None:
     if cv2.contourArea(outline) < _FILLS * cv2.contourArea(corners.astype(np.float32)):
         return None
     return np.asarray((corners + 0.5) / share - 0.5)
+
+
+def sheet_region(light: npt.ArrayLike) -> tuple[float, float, float, float] | None:
+    """Where a green or a blue sheet is in a picture: what is around all of it.
+
+    Parameters
+    ----------
+    light : ndarray of float, shape (h, w, 3)
+        Linear light.
+
+    Returns
+    -------
+    tuple of float or None
+        Left, top, right and bottom, px; None where nothing that is large has such a colour.
+
+    Examples
+    --------
+    >>> studio = np.full((180, 320, 3), (0.1, 0.1, 0.12), np.float32)
+    >>> studio[20:160, 60:260] = (0.05, 0.08, 0.4)
+    >>> [round(each, -1) for each in sheet_region(studio)]
+    [60.0, 20.0, 260.0, 160.0]
+    """
+    whole = np.asarray(light, np.float32)
+    masks = [mask for channel in (1, 2) if (mask := _of_sheet(whole, channel)) is not None]
+    if not masks:
+        return None
+    mask = max(masks, key=np.count_nonzero)
+    if np.count_nonzero(mask) < _REGION_SHARE * mask.size:
+        return None
+    rows, columns = np.flatnonzero(mask.any(axis=1)), np.flatnonzero(mask.any(axis=0))
+    return float(columns[0]), float(rows[0]), float(columns[-1] + 1), float(rows[-1] + 1)
+
+
+def _of_sheet(light: Image, channel: int) -> Mask | None:
+    """The largest piece that has the colour of a sheet."""
+    over = _over_others(light, channel)
+    mask = _largest(over > _COLOURED)
+    if mask is None:
+        return None
+    # what is only greenish stands before it or beside it
+    return _largest(mask & (over > _ITS_OWN * float(np.median(over[mask]))))
 
 
 def _over_others(light: Image, channel: int) -> Image:

@@ -148,12 +148,12 @@ def sheet_photographed(
     kept = whole if signal is None else np.asarray(signal, np.float32)
     sides = np.array([width, height], np.float64)
     if corners is not None:
-        found: Array | None = np.asarray(corners, np.float64).reshape(-1, 2) * sides - 0.5
+        sheet: Array | None = np.asarray(corners, np.float64).reshape(-1, 2) * sides - 0.5
     else:
         own = channel_of(linear_rgb(backing.colour))
-        found = sheet_corners(whole, own) if _coloured(backing) else None
+        sheet = sheet_corners(whole, own) if _coloured(backing) else None
     rows = round(_WIDE_PX * setup.recorded_height_px / setup.recorded_width_px)
-    frame = _frame_px(setup, found, (width, height))
+    frame = _frame_px(setup, sheet, (width, height))
     size = np.array([_WIDE_PX, rows], np.float64)
     onto = np.asarray(_UNIT * size - 0.5, np.float32)
     turn = np.asarray(cv2.getPerspectiveTransform(frame.astype(np.float32), onto), np.float64)
@@ -164,7 +164,7 @@ def sheet_photographed(
     seen = backing_seen(there, counts)
     even = evenness_of(there, seen, record)
     return SheetPhotographed(
-        () if found is None else _shares(found, sides),
+        () if sheet is None else _shares(sheet, sides),
         _shares(frame, sides),
         (_WIDE_PX, rows),
         even,
