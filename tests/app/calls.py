@@ -32,6 +32,7 @@ def of_rushes(production, shot) -> list[tuple[str, str, object]]:
         ("get", f"{of_row}/rush", None),
         ("post", f"{of_row}/curve", {"name": "srgb"}),
         ("post", f"{of_row}/measures", {"what": "flicker"}),
+        ("post", f"{of_row}/frames", {"first": 1, "last": 8}),
         ("get", f"{of_row}/ways", None),
         ("post", f"{of_row}/decisions", {"what": "still", "amount": "moved", "choice": ""}),
         ("post", f"{of_row}/reference", {"what": "ball"}),

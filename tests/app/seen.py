@@ -58,7 +58,7 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/shots/(\d+)/(add|recipes|save-recipe|sign|cautions|who|line|board|cards|page)", _of(Shot)),
     (r"/layers/(\d+)/(?:ticks|picture)", _of(Layer)),
     (r"/cards/(\d+)/(?:filings|copies)", _of(Card)),
-    (r"/recordings/(\d+)/(?:curve|decisions)", lambda path, body: _row(Rush, recording=int(path[1]))),
+    (r"/recordings/(\d+)/(?:curve|frames|decisions)", lambda path, body: _row(Rush, recording=int(path[1]))),
     (r"/recordings/(\d+)/reference", lambda path, body: _row(Take, recordings=int(path[1]))),
     (r"/productions/(\d+)/(?:cards|simulated-card|rushes)", _of(Production)),
     (r"/measurements/(\d+)(?:/\w+(?:/\d+)?)?", _of(Measurement)),

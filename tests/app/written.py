@@ -129,7 +129,7 @@ class Demo:
 
     def rush(self) -> Rush:
         """A file that was looked at."""
-        says = {"kind": "clip", "curve": "bt709", "matrix": "bt709", "bits": 8, "legal": True}
+        says = {"kind": "clip", "curve": "bt709", "matrix": "bt709", "bits": 8, "legal": True, "frames": 40}
         return Rush.objects.get_or_create(recording=self.recording(), defaults={"says": says})[0]
 
     def measured(self, layer: Layer, what: str, **amounts: float) -> Rush:
@@ -208,6 +208,10 @@ OF_RUSHES = {
     "post /api/recordings/{recording_id}/curve": lambda d: (
         f"/recordings/{d.rush().recording_id}/curve",
         {"name": "srgb"},
+    ),
+    "post /api/recordings/{recording_id}/frames": lambda d: (
+        f"/recordings/{d.rush().recording_id}/frames",
+        {"first": 1, "last": 5},
     ),
     "post /api/recordings/{recording_id}/measures": lambda d: (
         f"/recordings/{d.rush().recording_id}/measures",

@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 
 from jungoptic.app.footage.models import Card, Recording
 from jungoptic.app.people.models import Person
-from jungoptic.app.rushes.models import FrameDecision, SetUpMark
+from jungoptic.app.rushes.models import FrameDecision, Rush, SetUpMark
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.log import Said, record_take
@@ -141,6 +141,38 @@ def test_a_row_is_marked_by_keys_taken_back_and_measured(open_page: OpenPage, sh
     assert axe(page) == []
     page.get_by_role("button", name="Keep").click()
     expect(page.get_by_role("button", name=re.compile("^Colour: log"))).to_be_visible()
+
+
+def test_what_was_found_is_taken_as_a_mark_and_frames_are_left_out(open_page: OpenPage, shot: Shot, footage):
+    page = looked_at(open_page, shot)
+    page.get_by_role("tab", name="Fine").click()
+    page.get_by_role("button", name="Mark an even part").click()
+    assert axe(page) == []
+    page.get_by_role("button", name="Take what was found").click()
+    mark = SetUpMark.objects.filter(kind="grain")
+    saved(mark.exists, True)
+    places = footage["action"].rush.says["proposed"]["grain"]
+    assert mark.get().places == places
+    expect(page.get_by_role("button", name="Take what was found")).to_have_count(0)
+
+    rush = Rush.objects.filter(recording=footage["action"])
+    page.evaluate("document.activeElement.blur()")
+    page.keyboard.press("Home")
+    page.keyboard.press("Shift+ArrowRight")
+    page.keyboard.press("a")
+    saved(lambda: rush.get().counts, [10, FRAMES - 1])
+    work_off_the_queue()
+    page.get_by_role("button", name=re.compile("^Camera, frames 30 to 39")).focus()
+    shows(page, BUMP[0])
+    page.get_by_role("button", name="Ends here").click()
+    saved(lambda: rush.get().counts, [10, BUMP[0]])
+    work_off_the_queue()
+    expect(page.get_by_text("left out")).to_have_count(2)
+    assert axe(page) == [] and overflow(page) <= 0
+    page.get_by_role("button", name="all of it counts").click()
+    saved(lambda: rush.get().counts, [])
+    page.keyboard.press("Control+z")
+    saved(lambda: rush.get().counts, [10, BUMP[0]])
 
 
 def test_the_telephone_says_what_to_shoot_again(open_page: OpenPage, shot: Shot, footage):

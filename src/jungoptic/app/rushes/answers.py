@@ -12,10 +12,10 @@ from jungoptic.app.footage.models import Recording
 from jungoptic.app.rushes.checking import checks_answer
 from jungoptic.app.rushes.columns import amounts_of, column_answer, told_of, tolerances_of
 from jungoptic.app.rushes.deciding import decisions_of
-from jungoptic.app.rushes.keeping import delivered_px, waiting
+from jungoptic.app.rushes.keeping import counted, delivered_px, waiting
 from jungoptic.app.rushes.models import FrameMeasure, Rush, SetUpMark
 from jungoptic.app.rushes.reading import curve_of
-from jungoptic.app.rushes.rows import BY_ITSELF
+from jungoptic.app.rushes.rows import BY_ITSELF, MARKS
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.core.match import Tolerance
 from jungoptic.core.measure import Curve
@@ -136,6 +136,7 @@ def rush_answer(rush: Rush, units: Units, school: School) -> Json:
     take = row.take
     set_up = take.layer.set_up_id if take else None
     hero = take is not None and take.layer.is_hero
+    marked = {mark.kind: mark.places for mark in SetUpMark.objects.filter(set_up=set_up)}
     return {
         "recording_id": row.pk,
         "version": rush.version,
@@ -149,21 +150,20 @@ def rush_answer(rush: Rush, units: Units, school: School) -> Json:
                 ("height_px", 0),
                 ("rate_fps", 0.0),
                 ("frames", 0),
-                ("begins", 0),
                 ("guessed", []),
                 ("remarks", []),
                 ("strip_every", 1),
                 ("curve", "bt709"),
             )
         },
+        **_counted(rush),
         "colour": _colour(rush),
         "curve_said": rush.curve,
         "proxy": _address(row, "proxy", rush.proxy_id),
         "strip": _address(row, "strip", rush.strip_id),
         "set_up_id": set_up,
-        "marks": [
-            {"kind": mark.kind, "places": mark.places} for mark in SetUpMark.objects.filter(set_up=set_up)
-        ],
+        "marks": [{"kind": kind, "places": places} for kind, places in marked.items()],
+        "proposed": _proposed(rush, latest, marked),
         "clip": _told(rush.clip) if rush.clip else None,
         "measured": [measure_answer(each) for each in latest.values()],
         "columns": [
@@ -180,6 +180,34 @@ def rush_answer(rush: Rush, units: Units, school: School) -> Json:
         "is_reference": bool(hero and take and take.circled),
         "reference_by": _reference_by(take.measured) if hero and take else [],
     }
+
+
+def _counted(rush: Rush) -> Json:
+    """The frames that count."""
+    frames = counted(rush)
+    last = max(0, rush.says.get("frames", 1) - 1)
+    ends = last if frames["ends"] is None else min(last, frames["ends"])
+    return {"begins": frames["begins"], "ends": ends, "counts_said": bool(rush.counts)}
+
+
+def _proposed(rush: Rush, latest: Mapping[str, FrameMeasure], marked: Mapping[str, Any]) -> list[Json]:
+    """What was found by itself and is not marked: what stands in its middle frame, and the best split line
+    where it was measured.
+    """
+    found = {kind: [list(place) for place in box] for kind, box in rush.says.get("proposed", {}).items()}
+    if "seam" in latest:
+        lines = [each for each in latest["seam"].told["overlays"] if each["kind"] == "line"]
+        if lines:
+            found["line"] = _fewer(lines[0]["places"])
+    return [{"kind": kind, "places": places} for kind, places in found.items() if kind not in marked]
+
+
+def _fewer(places: list[list[float]]) -> list[list[float]]:
+    """As many places of a line as a mark may have, with both its ends."""
+    most = MARKS["line"][1]
+    if len(places) <= most:
+        return places
+    return [places[round(nth * (len(places) - 1) / (most - 1))] for nth in range(most)]
 
 
 def _reference_by(measured: Mapping[str, float]) -> list[str]:

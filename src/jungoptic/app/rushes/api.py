@@ -35,6 +35,7 @@ from jungoptic.app.rushes.jobs import (
 from jungoptic.app.rushes.models import Rush
 from jungoptic.app.rushes.rows import AGAINST, TITLES
 from jungoptic.app.rushes.schemas import (
+    CountsIn,
     CurveIn,
     DecisionIn,
     FrameMarkIn,
@@ -148,6 +149,24 @@ def say_curve(request: HttpRequest, recording_id: int, payload: CurveIn) -> Any:
         rush.refresh_from_db()
         write.title = f"{rush.recording.name}: curve"
         keeping.say_curve(write, rush, payload.version, told)
+    look_again(write.production_id, write.person.pk, rush.recording)
+    return written(write, rush.pk, rush.version)
+
+
+@router.post("/recordings/{recording_id}/frames", response={200: Written, 409: Problems, 422: Problems})
+@writes
+def say_counting_frames(request: HttpRequest, recording_id: int, payload: CountsIn) -> Any:
+    """Say from which frame to which a recording counts; these are measured again. The supervisor and the
+    crew.
+    """
+    rush = _rush(request, recording_id, access.LOGS)
+    if (payload.first is None) != (payload.last is None):
+        raise InputError.at("last", "Say the first and the last frame that count, or neither.")
+    counts = [] if payload.first is None or payload.last is None else [payload.first, payload.last]
+    with in_production(person(request), rush.recording.card.production_id) as write:
+        rush.refresh_from_db()
+        write.title = f"{rush.recording.name}: frames that count"
+        keeping.say_counts(write, rush, payload.version, counts)
     look_again(write.production_id, write.person.pk, rush.recording)
     return written(write, rush.pk, rush.version)
 

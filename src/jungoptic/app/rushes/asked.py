@@ -31,8 +31,9 @@ WORKING_PX = 960  # of every frame of a clip
 class Asked:
     """``region`` is left, top, width and height, px of the picture, or shares of it where none is over 1;
     ``places`` those of a line, a zone or corners, likewise; ``frame`` the one that is looked at of a clip,
-    ``begins`` the first that counts, before which is a slate; ``against_begins`` that of the other, of which
-    ``against_region`` and ``against_delivery`` are where these are others than of the file.
+    ``begins`` the first that counts, before which is a slate, ``ends`` the last; ``against_begins`` and
+    ``against_ends`` those of the other, of which ``against_region`` and ``against_delivery`` are where these
+    are others than of the file.
     ``going`` is told how far it is where all frames are looked at.
     """
 
@@ -49,7 +50,9 @@ class Asked:
     view_deg: float | None = None
     kind: str = ""
     begins: int = 0
+    ends: int | None = None
     against_begins: int = 0
+    against_ends: int | None = None
     against_region: Region | None = None
     against_delivery: tuple[int, int] | None = None
     going: Callable[[float], None] | None = field(default=None, compare=False)
@@ -71,6 +74,7 @@ class Opened:
                 asked,
                 frame=None,
                 begins=asked.against_begins,
+                ends=asked.against_ends,
                 region=asked.against_region or asked.region,
                 delivery=asked.against_delivery or asked.delivery,
             )
@@ -102,10 +106,19 @@ class Opened:
         """The first frame that counts."""
         return self.asked.begins if self.footage.kind != "still" else 0
 
+    @property
+    def ends(self) -> int | None:
+        """The last frame that counts; None where nobody knows how many there are, and all count."""
+        last = self.footage.frames - 1 if self.footage.frames else None
+        if self.asked.ends is None or self.footage.kind == "still":
+            return last
+        return self.asked.ends if last is None else min(last, self.asked.ends)
+
     def pictures(self) -> Iterator[Picture]:
         """Every picture that counts, from the first on."""
         going, frames = self.asked.going, self.footage.frames
-        for picture in islice(self.footage.pictures(), self.begins, None):
+        stop = None if self.asked.ends is None else self.asked.ends + 1
+        for picture in islice(self.footage.pictures(), self.begins, stop):
             yield picture
             if going is not None:
                 going(picture.index / (frames or 2 * (picture.index + 1)))
@@ -123,7 +136,7 @@ class Opened:
         if frame is None:
             frame = self.asked.frame
         if frame is None:
-            frame = (self.begins + (self.footage.frames or 1)) // 2
+            frame = (self.begins + (self.ends or 0) + 1) // 2
         return self.footage.picture(frame)
 
     def luma_light(self, widest: int = WORKING_PX) -> Iterator[Image]:

@@ -21,7 +21,7 @@ from jungoptic.app.jobs.models import Job
 from jungoptic.app.jobs.running import Running
 from jungoptic.app.productions.access import LOGS
 from jungoptic.app.productions.writing import in_production
-from jungoptic.app.rushes.keeping import HELD, delivered_px, region_marked, to_compare, waiting
+from jungoptic.app.rushes.keeping import HELD, counted, delivered_px, region_marked, to_compare, waiting
 from jungoptic.app.rushes.models import FrameMeasure, Rush
 from jungoptic.app.rushes.rows import BY_ITSELF, MARKED_BY, OF_PICTURES
 from jungoptic.core.errors import InputError
@@ -170,7 +170,8 @@ def _asked(
         "curve": rush.curve if rush else {},
         "mains_hz": production.mains_hz,
         "delivery": delivered_px(row),
-        "begins": rush.says.get("begins", 0) if rush else 0,
+        **counted(rush),
+        "counts": rush.counts if rush else [],
         "slate_s": _slate_s(row),
     }
     try:
@@ -184,7 +185,7 @@ def _against(row: Recording, what: str = "") -> dict[str, Any]:
     rush = Rush.objects.filter(recording=row).first()
     return {
         "against": str(lies_at(row)),
-        "against_begins": rush.says.get("begins", 0) if rush else 0,
+        **{f"against_{name}": frame for name, frame in counted(rush).items()},
         "against_region": region_marked(row, MARKED_BY.get(what, ())),
         "against_delivery": delivered_px(row),
     }

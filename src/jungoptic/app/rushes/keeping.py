@@ -35,6 +35,16 @@ def delivered_px(row: Recording) -> tuple[int, int]:
     return round(size[0] * larger), round(size[1] * larger)
 
 
+def counted(rush: Rush | None) -> dict[str, int | None]:
+    """The first and the last frame that count, as a reader is asked: as somebody said, else all after the
+    slate.
+    """
+    if rush is None:
+        return {"begins": 0, "ends": None}
+    begins, ends = rush.counts or (rush.says.get("begins", 0), None)
+    return {"begins": begins, "ends": ends}
+
+
 def region_marked(row: Recording, kinds: Sequence[str]) -> list[float] | None:
     """What is marked in a recording's set-up: left, top, width and height in shares of the frame, of the
     first kind that is; None where nothing is.
@@ -109,6 +119,22 @@ def say_curve(write: Writing, rush: Rush, version: int, curve: dict[str, Any]) -
     write.refuse_unseen(RUSH, rush, version)
     curve_of(curve)
     write.save(RUSH, rush, {"curve": curve})
+
+
+def say_counts(write: Writing, rush: Rush, version: int, counts: list[int]) -> None:
+    """Say which frames count, the first and the last; an empty list is all after the slate.
+
+    Raises ConflictError, InputError.
+    """
+    write.refuse_unseen(RUSH, rush, version)
+    frames = rush.says.get("frames", 0)
+    if rush.says.get("kind") == "still":
+        raise InputError.at("first", "A still has one picture: all of it counts.")
+    if counts and not 0 <= counts[0] < counts[1] < frames:
+        raise InputError.at(
+            "last", f"The last frame must come after the first, and there are {frames}: 0 to {frames - 1}."
+        )
+    write.save(RUSH, rush, {"counts": counts})
 
 
 def mark(write: Writing, set_up: SetUp, kind: str, places: list[list[float]]) -> None:

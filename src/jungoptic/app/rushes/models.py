@@ -14,13 +14,15 @@ from jungoptic.app.stills.models import Still
 class Rush(models.Model):
     """A recording as it is looked at: ``says`` is how it was recorded, ``proxy`` a film of which every frame
     can be gone to (of a still a picture), ``strip`` some of its frames side by side, ``clip`` what all its
-    frames came to; ``fault`` what is wrong with it, in words. ``curve`` is core's, as somebody said it.
+    frames came to; ``fault`` what is wrong with it, in words. ``curve`` is core's, as somebody said it;
+    ``counts`` the first and the last frame that count, where somebody said so.
     """
 
     recording = models.OneToOneField(Recording, on_delete=models.CASCADE, related_name="rush")
     fault = models.TextField(blank=True)
     says = models.JSONField(default=dict)
     curve = models.JSONField(default=dict, help_text="Empty: as the file says, or lets one guess.")
+    counts = models.JSONField(default=list, help_text="Empty: all of it after its slate.")
     proxy = models.ForeignKey(StoredFile, on_delete=models.PROTECT, null=True, related_name="+")
     strip = models.ForeignKey(StoredFile, on_delete=models.PROTECT, null=True, related_name="+")
     clip = models.JSONField(null=True)

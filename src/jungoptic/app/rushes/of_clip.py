@@ -176,7 +176,7 @@ def patch(asked: Asked) -> Came:
     box = opened.box(sized)
     if box is None:
         raise InputError.at("region", "Mark what is to be covered: --region left,top,width,height.")
-    middle = (opened.begins + (opened.footage.frames or 1)) // 2
+    middle = (opened.begins + (opened.ends or 0) + 1) // 2
     wanted = max(opened.begins, asked.frame if asked.frame is not None else middle)
     around: deque[tuple[int, Image]] = deque(maxlen=2 * _NEIGHBOURS + 1)
     for index, seen in enumerate(opened.luma_light(), opened.begins):

@@ -85,7 +85,8 @@ def _pair(asked: Asked) -> tuple[Image, Image, Opened, Sized, Mask | None]:
     else:
         if opened.footage.kind == "still":
             raise InputError.at("against", "Name a second picture to hold it against.")
-        first, second = (opened.light(opened.look(frame), WIDEST_PX) for frame in (opened.begins, 1 << 30))
+        last = 1 << 30 if opened.ends is None else opened.ends
+        first, second = (opened.light(opened.look(frame), WIDEST_PX) for frame in (opened.begins, last))
         opened.assumes.append("The first frame against the last.")
     inside = opened.inside(sized)
     return first, second, opened, sized, None if inside is None else ~inside

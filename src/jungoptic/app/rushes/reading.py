@@ -18,12 +18,12 @@ import cv2
 from jungoptic.app.base.readers import answer_all, tell
 from jungoptic.app.footage.pictures import Picture
 from jungoptic.app.footage.proxies import Proxy, still_jpeg
-from jungoptic.app.rushes.asked import WORKING_PX, Asked, Opened
+from jungoptic.app.rushes.asked import WIDEST_PX, WORKING_PX, Asked, Opened
 from jungoptic.app.rushes.of_clip import clip_watch
 from jungoptic.app.rushes.of_sheet import sheet_read
 from jungoptic.app.rushes.rows import measure, thinned, told_of
 from jungoptic.core.errors import InputError
-from jungoptic.core.measure import Curve
+from jungoptic.core.measure import Curve, proposals
 from jungoptic.core.recordings import read_codes
 from jungoptic.core.rushes import over_frames
 
@@ -31,6 +31,12 @@ MEMORY_BYTES = 4_000_000_000
 _TELLS_EVERY_S = 0.4
 _LOOKS_FOR_SLATE_S, _SLATE_LONGEST_S = 0.25, 20.0
 _CODE_PX = 1920
+_ALL_SLATE = "Its slate is in every frame: nothing is measured of them."
+_NONE_COUNT = "None of its frames counts: say anew from which to which they do."
+_OF_ASKED = (
+    *("frame", "begins", "ends", "against_begins", "against_ends"),
+    *("mains_hz", "shutter_angle_deg", "view_deg", "kind"),
+)
 
 
 class _Going:
@@ -112,23 +118,27 @@ def look(what: dict[str, Any]) -> dict[str, Any]:
         "remarks": list(footage.remarks),
     }
     if footage.kind == "still":
+        says["proposed"] = proposals(opened.light(footage.picture(0), WIDEST_PX))
         (into / "picture.jpg").write_bytes(
             still_jpeg(footage.picture(0), footage.width_px, footage.height_px)
         )
         return {"says": says, "picture": "picture.jpg"}
     going, watch, begins = _Going(), None, 0
-    slate = _Slate(what.get("slate_s"), footage.rate_fps)
+    first, last = what.get("counts") or (None, None)
+    slate = _Slate(what.get("slate_s") if first is None else None, footage.rate_fps)
     proxy = Proxy(into / "proxy.mp4", footage.width_px, footage.height_px, footage.rate_fps)
     count = 0
     for picture in footage.pictures():
-        if watch is None and slate.shown(picture):
+        if watch is None and (picture.index < (first or 0) or slate.shown(picture)):
             begins = picture.index + 1
-        else:
+        elif last is None or picture.index <= last:
             codes, bits = picture.codes
             watch = watch or clip_watch(opened, bits)
             watch.add(codes)
         proxy.add(picture)
         count += 1
+        if picture.index == (footage.frames or 1) // 2:
+            says["proposed"] = proposals(opened.light(picture, WORKING_PX))
         going.at(count / (footage.frames or 2 * count))
     proxy.end()
     strip, every = proxy.strip()
@@ -138,7 +148,7 @@ def look(what: dict[str, Any]) -> dict[str, Any]:
         says["remarks"].append(f"It breaks off: {count} of {footage.frames} frames can be read.")
     made = {"says": says, "proxy": "proxy.mp4", "strip": "strip.jpg"}
     if watch is None:
-        says["remarks"].append("Its slate is in every frame: nothing is measured of them.")
+        says["remarks"].append(_NONE_COUNT if first is not None else _ALL_SLATE)
         return made
     opened = replace(opened, asked=replace(asked, begins=begins))
     result, sized = watch.measured(), opened.sized(WORKING_PX)
@@ -148,11 +158,7 @@ def look(what: dict[str, Any]) -> dict[str, Any]:
 
 def measured(what: dict[str, Any]) -> dict[str, Any]:
     """What a row comes to. Raises InputError."""
-    more = {
-        name: what[name]
-        for name in ("frame", "begins", "against_begins", "mains_hz", "shutter_angle_deg", "view_deg", "kind")
-        if what.get(name) is not None
-    }
+    more = {name: what[name] for name in _OF_ASKED if what.get(name) is not None}
     asked = Asked(
         Path(what["path"]),
         Path(what["against"]) if what.get("against") else None,

@@ -294,7 +294,8 @@ class RushOut(Schema):
     frame that counts, after its slate; ``colour`` how it was recorded, ``guessed`` what of that
     the file does not say. ``columns`` is the measuring table; ``reference_by`` the rows of a hero's that
     stand for what was logged of its take; ``values`` what brings it to what it was held against;
-    ``delivered_px`` how wide all of it is in the delivered frame.
+    ``delivered_px`` how wide all of it is in the delivered frame; ``ends`` the last frame that counts,
+    ``counts_said`` whether somebody said which do; ``proposed`` what was found and may be marked.
     """
 
     recording_id: int
@@ -307,6 +308,8 @@ class RushOut(Schema):
     rate_fps: float
     frames: int
     begins: int
+    ends: int
+    counts_said: bool
     colour: str
     curve: str
     curve_said: dict[str, Any]
@@ -317,6 +320,7 @@ class RushOut(Schema):
     strip_every: int
     set_up_id: int | None
     marks: list[MarkOut]
+    proposed: list[MarkOut]
     clip: FramesMeasuredOut | None
     measured: list[FramesMeasuredOut]
     columns: list[ColumnOut]
@@ -325,6 +329,13 @@ class RushOut(Schema):
     take_version: int
     is_reference: bool
     reference_by: list[What]
+
+
+class CountsIn(Seen):
+    """Which frames of a recording count, the first and the last; neither is all of it after its slate."""
+
+    first: int | None = Field(None, ge=0)
+    last: int | None = Field(None, ge=0)
 
 
 class ReferenceIn(Seen):

@@ -238,13 +238,14 @@ def _noise(plane: Image, counts: npt.NDArray[np.bool_]) -> float:
 
 
 def _tilt(field: Array) -> tuple[float, float]:
-    """Stops from the left to the right and from the top to the bottom, of the plane through all of it."""
+    """Stops from its left to its right and from its top to its bottom, of the plane through what is known."""
     rows, columns = field.shape
     down, across = (np.indices(field.shape) + 0.5) / np.array([rows, columns])[:, None, None] - 0.5
     known = np.isfinite(field)
     design = np.stack([np.ones(known.sum()), across[known], down[known]], 1)
     solved, *_ = np.linalg.lstsq(design, field[known], rcond=None)
-    return float(solved[1]), float(solved[2])
+    wide, tall = (np.ptp(each[known]) + 1.0 / count for each, count in ((across, columns), (down, rows)))
+    return float(solved[1] * wide), float(solved[2] * tall)
 
 
 def _place(field: Array, flat: np.intp) -> tuple[float, float]:

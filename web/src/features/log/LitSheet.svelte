@@ -175,7 +175,10 @@
         <ul class="border-t border-line" aria-label="Its lamps, against the kit">
           {#each told.lamps as lamp (lamp.name)}
             <li
-              class="flex min-h-9 flex-wrap items-center gap-x-2 border-b border-line px-3.5 py-1 last:border-b-0"
+              class={[
+                "flex min-h-9 flex-wrap items-center gap-x-2 px-3.5 py-1",
+                "border-b border-line last:border-b-0",
+              ]}
             >
               <span class="min-w-0 break-words">{lamp.name}</span>
               <span class={["num ml-auto", lamp.differs ? "font-strong" : "text-muted"]}>{lamp.text}</span>

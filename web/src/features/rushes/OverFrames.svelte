@@ -3,7 +3,7 @@
   import type { Schemas } from "../../lib/api/client";
   import type { Rushing } from "./rushing.svelte";
 
-  let { rushing }: { rushing: Rushing } = $props();
+  let { rushing, onbegin, onend }: { rushing: Rushing; onbegin: () => void; onend: () => void } = $props();
   let width = $state(0);
   const HEIGHT = 26;
   const NAMES: Record<string, string> = {
@@ -106,7 +106,7 @@
       {@const line = told.find((each) => each.series === one.name)}
       <div class="relative">
         <p class="pointer-events-none relative z-10 flex gap-3 truncate leading-[17px]">
-          <b class="shrink-0">{NAMES[one.name] ?? one.title}</b>
+          <b class="shrink-0 bg-panel pr-1">{NAMES[one.name] ?? one.title}</b>
           <span class="truncate text-muted">{line?.says ?? ""}</span>
         </p>
         <svg {width} height={HEIGHT} class="block" aria-hidden="true">
@@ -145,13 +145,25 @@
     {/if}
     {#if rush.begins}
       <div
-        class="pointer-events-none absolute top-0 bottom-[30px] left-0 border-r border-mark bg-ground/70"
+        class="pointer-events-none absolute top-0 bottom-[20px] left-0 border-r border-mark bg-ground/70"
         style:width={`${(rush.begins / frames) * width}px`}
       >
-        <span class="absolute right-1 bottom-7 bg-panel px-1 text-sm text-muted">slate</span>
+        <span class="absolute right-1 bottom-7 bg-panel px-1 text-sm whitespace-nowrap text-muted"
+          >{rush.counts_said ? "left out" : "slate"}</span
+        >
       </div>
     {/if}
-    <svg {width} height="30" class="block overflow-visible" aria-hidden="true">
+    {#if rush.ends < frames - 1}
+      <div
+        class="pointer-events-none absolute top-0 right-0 bottom-[20px] border-l border-mark bg-ground/70"
+        style:width={`${((frames - 1 - rush.ends) / frames) * width}px`}
+      >
+        <span class="absolute bottom-7 left-1 bg-panel px-1 text-sm whitespace-nowrap text-muted"
+          >left out</span
+        >
+      </div>
+    {/if}
+    <svg {width} height="20" class="block overflow-visible" aria-hidden="true">
       {#each ticks as frame (frame)}
         <text
           x={at(frame)}
@@ -162,8 +174,12 @@
         >
       {/each}
     </svg>
+    <span
+      class="pointer-events-none absolute top-0 bottom-[18px] w-px -translate-x-1/2 bg-ink"
+      style:left={`${at(rushing.frame)}px`}
+    ></span>
     <div
-      class="absolute top-0 bottom-3 w-6 -translate-x-1/2 focus-visible:outline-offset-[-2px]"
+      class="absolute bottom-0 grid h-6 min-w-6 -translate-x-1/2 place-content-center"
       style:left={`${at(rushing.frame)}px`}
       role="slider"
       tabindex="0"
@@ -174,19 +190,27 @@
       aria-valuetext={`Frame ${rushing.frame}`}
       onkeydown={keyed}
     >
-      <span class="absolute top-0 bottom-[14px] left-1/2 w-px -translate-x-1/2 bg-ink"></span>
-      <span class="num absolute bottom-px left-1/2 -translate-x-1/2 bg-panel px-1 text-sm font-strong"
-        >{rushing.frame}</span
-      >
+      <span class="num bg-panel px-1 text-sm font-strong">{rushing.frame}</span>
     </div>
   </div>
-  <p class="-mt-3 flex flex-wrap items-center gap-x-4 text-sm text-muted">
+  <p class="flex flex-wrap items-center gap-x-4 text-sm text-muted">
     <button
       class="btn !min-h-6 !border-line"
       aria-pressed={rushing.playing}
       onclick={() => (rushing.playing = !rushing.playing)}>{rushing.playing ? "Stop" : "Play"}</button
     >
-    <span class="max-sm:hidden">arrows step a frame, Shift ten; Space plays; Tab goes to what was found</span>
+    {#if rushing.writes}
+      <button class="btn !min-h-6 !border-line" disabled={rushing.frame >= rush.ends} onclick={onbegin}
+        >Begins here <span class="key max-sm:hidden">a</span></button
+      >
+      <button class="btn !min-h-6 !border-line" disabled={rushing.frame <= rush.begins} onclick={onend}
+        >Ends here <span class="key max-sm:hidden">z</span></button
+      >
+      {#if rush.counts_said}<button class="link" onclick={() => void rushing.sayCounts(null, null)}
+          >all of it counts</button
+        >{/if}
+    {/if}
+    <span class="max-lg:hidden">arrows step a frame, Shift ten; Space plays; Tab goes to what was found</span>
     <span class="num ml-auto">{(rushing.frame / rush.rate_fps).toFixed(2)} s</span>
   </p>
 </section>

@@ -13,7 +13,7 @@
   import Progress from "../../lib/ui/Progress.svelte";
   import Select from "../../lib/ui/Select.svelte";
   import TabList from "../../lib/ui/TabList.svelte";
-  import { typing, undoes } from "../../lib/ui/keys";
+  import { letter, typing, undoes } from "../../lib/ui/keys";
   import { Beside } from "./beside.svelte";
   import BesideBar from "./BesideBar.svelte";
   import BeforeStruck from "./BeforeStruck.svelte";
@@ -80,6 +80,10 @@
 
   const STEPS: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1 };
   const OWN = "[role=tablist], [role=listbox], [aria-haspopup=listbox], [role=dialog], [role=application]";
+  const begin = () =>
+    rushing.writes && rush && rushing.frame < rush.ends && rushing.sayCounts(rushing.frame, rush.ends);
+  const end = () =>
+    rushing.writes && rush && rushing.frame > rush.begins && rushing.sayCounts(rush.begins, rushing.frame);
   function pressed(event: KeyboardEvent) {
     if (undoes(event)) return void rushing.way.undo();
     if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || typing(event)) return;
@@ -88,6 +92,8 @@
     if (step) rushing.go(rushing.frame + step * (event.shiftKey ? 10 : 1));
     else if (event.key === "Home") rushing.go(0);
     else if (event.key === "End") rushing.go(rushing.frames - 1);
+    else if (letter(event) === "a") begin();
+    else if (letter(event) === "z") end();
     else if (event.key === " " && !(event.target as Element).closest("button, a, summary"))
       rushing.playing = !rushing.playing;
     else return;
@@ -207,6 +213,10 @@
                     : "one place after the other"}.
                 {#if rushing.enough}<button class="btn" onclick={() => void rushing.keepMark()}>Done</button
                   >{/if}
+                {#if rushing.proposed && !rushing.marking.places.length}<button
+                    class="btn btn-solid"
+                    onclick={() => void rushing.takeProposed()}>Take what was found</button
+                  >{/if}
                 <button class="btn !border-line" onclick={() => (rushing.marking = null)}>Leave</button>
               </p>
             {/if}
@@ -234,7 +244,7 @@
             {/if}
           </aside>
         </div>
-        {#if rush.kind === "clip"}<OverFrames {rushing} />{/if}
+        {#if rush.kind === "clip"}<OverFrames {rushing} onbegin={begin} onend={end} />{/if}
       {/if}
     </main>
   </Tabs.Root>

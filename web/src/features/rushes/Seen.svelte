@@ -177,6 +177,12 @@
       {#if rushing.marking}
         {@const places = rushing.marking.places}
         {@const shape = SHAPES[rushing.marking.kind]}
+        {@const found = places.length ? null : rushing.proposed}
+        {#if found && shape === "region"}
+          <rect {...box(found)} fill="rgb(255 255 255 / 0.08)" stroke="white" stroke-dasharray="2 4" />
+        {:else if found}
+          <polyline points={points(found)} fill="none" stroke="white" stroke-dasharray="2 4" />
+        {/if}
         {#if places.length && shape === "region"}
           <rect {...box(places)} fill="rgb(255 255 255 / 0.12)" stroke="white" />
         {:else if places.length}

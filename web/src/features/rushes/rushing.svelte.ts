@@ -190,6 +190,31 @@ export class Rushing {
     this.playing = false;
     this.marking = { kind, places: [] };
   }
+  /** What was found by itself for the mark that is being made. */
+  get proposed(): number[][] | null {
+    const kind = this.marking?.kind;
+    return this.rush?.proposed.find((one) => one.kind === kind)?.places ?? null;
+  }
+  async takeProposed() {
+    const { marking, proposed } = this;
+    if (!marking || !proposed) return;
+    this.marking = null;
+    await this.say(marking.kind, proposed);
+  }
+  /** From which frame to which it counts; neither is all of it after its slate. */
+  async sayCounts(first: number | null, last: number | null) {
+    const { recording_id, version } = this.rush!;
+    const done = await this.way.do("frames that count", (key) =>
+      answered(
+        client.POST("/api/recordings/{recording_id}/frames", {
+          params: { path: { recording_id } },
+          headers: { "Idempotency-Key": key },
+          body: { version, first, last },
+        }),
+      ),
+    );
+    if (done) await this.#readRush();
+  }
   /** One place more; with the last one the mark is kept. */
   async put(place: number[]) {
     if (!this.marking) return;

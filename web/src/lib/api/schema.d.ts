@@ -2387,6 +2387,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recordings/{recording_id}/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say Counting Frames
+         * @description Say from which frame to which a recording counts; these are measured again. The supervisor and the
+         *     crew.
+         */
+        post: operations["jungoptic_app_rushes_api_say_counting_frames"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recordings/{recording_id}/ways": {
         parameters: {
             query?: never;
@@ -9082,7 +9103,8 @@ export interface components {
          *     frame that counts, after its slate; ``colour`` how it was recorded, ``guessed`` what of that
          *     the file does not say. ``columns`` is the measuring table; ``reference_by`` the rows of a hero's that
          *     stand for what was logged of its take; ``values`` what brings it to what it was held against;
-         *     ``delivered_px`` how wide all of it is in the delivered frame.
+         *     ``delivered_px`` how wide all of it is in the delivered frame; ``ends`` the last frame that counts,
+         *     ``counts_said`` whether somebody said which do; ``proposed`` what was found and may be marked.
          */
         RushOut: {
             /** Recording Id */
@@ -9108,6 +9130,10 @@ export interface components {
             frames: number;
             /** Begins */
             begins: number;
+            /** Ends */
+            ends: number;
+            /** Counts Said */
+            counts_said: boolean;
             /** Colour */
             colour: string;
             /** Curve */
@@ -9130,6 +9156,8 @@ export interface components {
             set_up_id: number | null;
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
+            /** Proposed */
+            proposed: components["schemas"]["MarkOut"][];
             clip: components["schemas"]["FramesMeasuredOut"] | null;
             /** Measured */
             measured: components["schemas"]["FramesMeasuredOut"][];
@@ -9212,6 +9240,18 @@ export interface components {
             log?: number[];
             /** Table */
             table?: number[][];
+        };
+        /**
+         * CountsIn
+         * @description Which frames of a recording count, the first and the last; neither is all of it after its slate.
+         */
+        CountsIn: {
+            /** Version */
+            version: number;
+            /** First */
+            first?: number | null;
+            /** Last */
+            last?: number | null;
         };
         /**
          * AgainOut
@@ -15789,6 +15829,59 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["CurveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_rushes_api_say_counting_frames: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountsIn"];
             };
         };
         responses: {

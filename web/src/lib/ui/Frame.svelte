@@ -118,6 +118,7 @@
     ["Ctrl Z · Ctrl Shift Z", "undo · redo"],
     ["arrow keys", "turn a barrel by a third, with Shift by a whole; move what is drawn"],
     ["arrows · Shift", "in Rushes: a frame; ten"],
+    ["a · z", "in Rushes: the frames that count begin here; end here"],
     ["Space", "in Rushes: play, and stop"],
     ["Esc", "drop what is being tried"],
     ["?", "this list"],
