@@ -21,10 +21,14 @@ from jungoptic.app.jobs.models import Job
 from jungoptic.app.jobs.running import Running
 from jungoptic.app.productions.access import LOGS
 from jungoptic.app.productions.writing import in_production
+from jungoptic.app.rushes.columns import PLANNED
 from jungoptic.app.rushes.keeping import HELD, counted, delivered_px, region_marked, to_compare, waiting
 from jungoptic.app.rushes.models import FrameMeasure, Rush
+from jungoptic.app.rushes.of_picture import CROSSED
 from jungoptic.app.rushes.rows import BY_ITSELF, MARKED_BY, OF_PICTURES
+from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.errors import InputError
+from jungoptic.core.rushes import crossed_region
 
 READER = "jungoptic.app.rushes.reading"
 SILENT_S = 60.0
@@ -238,6 +242,8 @@ def measured_row(running: Running, wanted: Measuring, going: Callable[[float, st
         "shutter_angle_deg": row.take.shutter_angle_deg if row.take else None,
         **(_against(other, wanted.what) if other else {}),
     }
+    if wanted.what == "evenness" and not wanted.region and (crossed := crossed_of(row)):
+        asked |= {"region": crossed, "kind": CROSSED}
     with Reader(READER, _MINUTES_S) as reader:
         going(0.0, f"“{row.name}”")
         told = _asked(reader, row, {"do": "measure", **asked}, lambda share: going(share, f"“{row.name}”"))
@@ -245,6 +251,19 @@ def measured_row(running: Running, wanted: Measuring, going: Callable[[float, st
         raise InputError.at("file", str(fault))
     found: dict[str, Any] = told["told"]
     return found
+
+
+def crossed_of(row: Recording) -> list[float] | None:
+    """Where in its frame what a recording shows is seen against its sheet, as it was filmed."""
+    take = row.take
+    if take is None:
+        return None
+    table = BenchTable(shot_to_look_at(take.layer.shot_id), school="measured", units="metric", basis=PLANNED)
+    place = next((nth for nth, each in enumerate(table.layers) if each.pk == take.layer_id), None)
+    if place is None or table.hero is None:
+        return None
+    region = crossed_region(table.stack_with(table.layers[place], take), place)
+    return list(region) if region else None
 
 
 def keep_row(running: Running, wanted: Measuring, told: dict[str, Any]) -> FrameMeasure:

@@ -32,6 +32,8 @@ from jungoptic.core.rushes import BallLit, EdgeBeside, GreyBeside, Sized, photog
 Circle = tuple[float, float, float]
 Came = tuple[Any, Sized, Opened]
 _CORNERS = 4
+CROSSED = "crossed"
+_CROSSED = "Over what is seen against it, as it is planned."
 _SIDE, _LOW = 0.08, 0.7  # of the frame: the strips at its sides in which a backing is looked for
 
 
@@ -40,8 +42,17 @@ def evenness(asked: Asked) -> Came:
     sized = opened.sized(WIDEST_PX)
     signal = opened.signal(opened.look(), WIDEST_PX)
     light = opened.curve.light(signal)
-    seen = backing_seen(light, opened.inside(sized))
-    return evenness_of(light, seen, signal), sized, opened
+    inside = opened.inside(sized)
+    if asked.kind != CROSSED or inside is None:
+        return evenness_of(light, backing_seen(light, inside), signal), sized, opened
+    seen = backing_seen(light)
+    whole = evenness_of(light, seen, signal)
+    try:
+        part = evenness_of(light, seen & inside, signal)
+    except ValueError:  # whoever stands there hides it
+        return whole, sized, opened
+    opened.assumes.append(_CROSSED)
+    return replace(part, field=whole.field, contours=whole.contours, burnt=whole.burnt), sized, opened
 
 
 def key(asked: Asked) -> Came:

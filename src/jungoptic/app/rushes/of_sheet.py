@@ -30,7 +30,7 @@ def sheet_read(what: dict[str, Any]) -> dict[str, Any]:
     light = opened.curve.light(signal)
     opened.assumes = ["Kept by the sRGB curve."]
     try:
-        seen = sheet_photographed(setup, light, signal, what.get("corners") or None)
+        seen = sheet_photographed(setup, light, signal, what.get("corners") or None, what.get("crossed"))
     except ValueError as error:
         text = str(error)
         raise InputError.at("file", f"{text[:1].upper()}{text[1:]}.") from error

@@ -24,7 +24,7 @@ from jungoptic.app.stills.keeping import follows_keeping
 from jungoptic.app.stills.models import Still
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.errors import InputError
-from jungoptic.core.rushes import AmountJudged, judged
+from jungoptic.core.rushes import AmountJudged, crossed_region, judged
 from jungoptic.core.vocabulary import StillOf
 from jungoptic.core.wording import amount_text
 
@@ -85,6 +85,7 @@ def what_it_tells(running: Running, still: Still, asked: SheetAsked) -> dict[str
             "do": SHEET,
             "path": str(path),
             "setup": setup.model_dump(mode="json"),
+            "crossed": crossed_region(table.stack, table.layers.index(layer)),
             "layer": table.layer_record(layer).model_dump(mode="json"),
             **asked.model_dump(include={"corners", "ball"}),
         }

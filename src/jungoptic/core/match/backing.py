@@ -21,7 +21,7 @@ from .stack import Finding, Stack
 
 SEPARATION_WANTED = 50.0
 LOOSE_MASK_EVERY, LOOSE_MASK_MINUTES = 24, 2.0
-_ACROSS, _UP = 17, 11
+ACROSS, UP = 17, 11
 LEAST_OFF_BACKING_M = 1.0
 
 
@@ -111,7 +111,7 @@ def backing_edge(stack: Stack, position: int, match: Match, words: Words, kit: K
 
 def crossed_grid(left: float, right: float, low: float, high: float, z: float) -> Array:
     """Points of what is crossed, set metres."""
-    xs, ys = np.meshgrid(np.linspace(left, right, _ACROSS), np.linspace(low, high, _UP))
+    xs, ys = np.meshgrid(np.linspace(left, right, ACROSS), np.linspace(low, high, UP))
     return np.column_stack((xs.ravel(), ys.ravel(), np.full(xs.size, z)))
 
 

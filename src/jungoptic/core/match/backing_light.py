@@ -7,23 +7,28 @@ from dataclasses import dataclass
 from functools import partial
 
 import numpy as np
+import numpy.typing as npt
 
 from ..kit.records import Kit
 from ..light import radiate
 from ..light.placed import Array, Backing, PlacedLamp
 from ..wording import Words, number
 from . import lighting
-from .backing import crossed, crossed_grid
+from .backing import ACROSS, UP, crossed, crossed_grid
 from .layer import Layer
 from .measure import Match
 from .records import SetUp
+from .samples import moments
 from .saying import Explanation, Fix, Value, Values
 from .sheet import DARK_LX, UNLIT_STOPS, sheet_of
 from .stack import Finding, Stack
+from .view import Moment, layer_view
 
 SPILL_RIM = 1 / 16  # of the subject's light: four stops under it a keyer takes the spill out
 
 
+_LOW, _HIGH = 2.0, 98.0
+_FINER = 2
 _NEAREST_M = 0.02  # a subject stands no nearer before its sheet
 
 
@@ -31,14 +36,83 @@ def _on_sheet(match: Match, setup: SetUp, backing: Backing) -> Array:
     return lighting.on_backing_lx(setup, crossed_grid(*crossed(match, setup, backing), backing.behind_m))
 
 
+def ends_of(lit: Array, inside: npt.NDArray[np.bool_] | None = None) -> tuple[float, float]:
+    """The darkest and the brightest of a sheet by area, 2nd and 98th of 100.
+
+    Parameters
+    ----------
+    lit : ndarray of float, shape (rows, columns)
+        Light at points as far apart from each other as from the next, the outermost on its rim, lux.
+    inside : ndarray of bool, shape (2 · rows, 2 · columns), optional
+        Which of the fields between them count, twice as many each way; all of them when left out.
+
+    Returns
+    -------
+    tuple of (float, float)
+        With straight lines between the points.
+
+    Examples
+    --------
+    >>> even = np.tile(np.linspace(100.0, 200.0, 17), (11, 1))
+    >>> [round(each) for each in ends_of(even)]
+    [101, 199]
+    """
+    grid = lit
+    for count in lit.shape[::-1]:
+        places, whole = between(count) * (count - 1), np.arange(count)
+        grid = np.stack([np.interp(places, whole, row) for row in grid]).T
+    counted = grid if inside is None or not inside.any() else grid[inside]
+    low, high = np.percentile(counted, (_LOW, _HIGH))
+    return float(low), float(high)
+
+
+def between(count: int) -> Array:
+    """The middles of the fields between so many points, twice as many as they are.
+
+    Parameters
+    ----------
+    count : int
+        Of points, from one rim to the other.
+
+    Returns
+    -------
+    ndarray of float, shape (2 · count,)
+        Shares of the way from rim to rim.
+
+    Examples
+    --------
+    >>> between(2).tolist()
+    [0.125, 0.375, 0.625, 0.875]
+    """
+    return np.asarray((np.arange(_FINER * count) + 0.5) / (_FINER * count))
+
+
+def _framed(match: Match, setup: SetUp, backing: Backing) -> npt.NDArray[np.bool_]:
+    """Which fields of what is crossed the frame sees, at some time of its move."""
+    left, right, low, high = crossed(match, setup, backing)
+    across, up = left + between(ACROSS) * (right - left), low + between(UP) * (high - low)
+    x, y = np.meshgrid(across, up - setup.ground_height_m)
+    points = np.stack([x.ravel(), y.ravel(), np.full(x.size, backing.behind_m)], axis=1) * match.layer.scale
+    size = (match.delivery.width_px, match.delivery.height_px)
+    inside = np.zeros(len(points), bool)
+    for share, _ in dict.fromkeys(
+        zip(*(axis.tolist() for axis in moments(match.delivery, match.layer)), strict=True)
+    ):
+        px = layer_view(match, Moment(share)).seen(points, *size)
+        inside |= ((px >= 0.0) & (px <= size)).all(axis=1)
+    return inside.reshape(x.shape)
+
+
 def evenness(stack: Stack, position: int, match: Match, words: Words, kit: Kit | None) -> Finding | None:
-    """Brightest over darkest of what the subject crosses, from lamps, sun and sky as they are."""
+    """Brightest over darkest of what the subject crosses (98th and 2nd of 100 of its area, as a frame of it
+    is measured), from lamps, sun and sky as they are.
+    """
     placed = sheet_of(stack.members[position])
     if placed is None or not (placed[0].lamps or lighting.day_over(placed[0])):
         return None
     setup, backing = placed
     lit = _on_sheet(match, setup, backing)
-    low, high = float(lit.min()), float(lit.max())
+    low, high = ends_of(lit.reshape(UP, ACROSS), _framed(match, setup, backing))
     spread = min(math.log2(high / low), UNLIT_STOPS) if low > DARK_LX else UNLIT_STOPS
     mean = float(lit.mean())
     under = math.log2(mean / setup.illuminance_lx) if mean > DARK_LX else -UNLIT_STOPS
@@ -68,12 +142,14 @@ def evenness(stack: Stack, position: int, match: Match, words: Words, kit: Kit |
 
 def _evener(setup: SetUp, backing: Backing, match: Match, on_it: list[PlacedLamp], words: Words) -> list[Fix]:
     """Every lamp of the backing set further from it, where that evens what is crossed."""
-    fixes = []
+    fixes: list[Fix] = []
+    inside = _framed(match, setup, backing)
     for further in (1.5, 2.0, 3.0):
         moved = [_back_off(lamp, backing, further) for lamp in on_it]
         others = [lamp for lamp in setup.lamps if lamp.role != "backing"]
         lit = _on_sheet(match, setup.model_copy(update={"lamps": (*others, *moved)}), backing)
-        if on_it and lit.min() > DARK_LX and math.log2(float(lit.max() / lit.min())) <= 1 / 3:
+        low, high = ends_of(lit.reshape(UP, ACROSS), inside)
+        if on_it and low > DARK_LX and math.log2(high / low) <= 1 / 3:
             changes = {
                 "lamps": {
                     setup.lamps.index(lamp): {"behind_m": new.behind_m, "aim_behind_m": new.aim_behind_m}

@@ -208,7 +208,9 @@ def backing_seen(light: npt.ArrayLike, inside: npt.ArrayLike | None = None) -> M
         near = counts & (alike | (burnt & (chroma.max(axis=2) < -math.log2(_PLAIN))))
         if np.count_nonzero(near) < _FEWEST:
             return counts
-    return np.asarray(cv2.erode(near.astype(np.uint8), np.ones((_RIM_PX, _RIM_PX), np.uint8)) > 0)
+    # what is marked ends where it is marked; only beside what stands before it a rim is left out
+    whole = (near | ~counts).astype(np.uint8)
+    return np.asarray((cv2.erode(whole, np.ones((_RIM_PX, _RIM_PX), np.uint8)) > 0) & counts)
 
 
 def _smoothed(plane: Image, counts: npt.NDArray[np.bool_]) -> tuple[Array, Array]:

@@ -1,6 +1,7 @@
 """Frames that were shot, measured: as amounts, in words, drawn over the picture."""
 
 from . import over_time, standing
+from .as_planned import AsPlanned, as_planned
 from .backing import key_says
 from .columns import DIALS, MEASURED, PLAN_OFF, Column, Foretold, as_measured, columns
 from .fine import EdgeBeside, GrainBeside
@@ -12,7 +13,8 @@ from .on_location import SheetPhotographed, ball_photographed, sheet_photographe
 from .over_time import ALL_OVER, IN_PART_STOPS, PATH
 from .photographed import Photographed, photograph_read
 from .pointing import Pointed, RowTold, pointed
-from .sheet_lamps import LampSeen, LampsSeen, lamps_seen, sheet_places
+from .sheet_lamps import LampSeen, LampsSeen, lamps_seen
+from .sheet_plane import crossed_region, sheet_places
 from .spotted import LineTold, Spot, over_frames
 from .struck import LOSSES, Loss, PlateSeen, before_struck, loss_of
 from .verdicts import ITEM_OF, AmountJudged, JudgedBy, judged
@@ -31,6 +33,7 @@ __all__ = [
     "PATH",
     "PLAN_OFF",
     "AmountJudged",
+    "AsPlanned",
     "BallLit",
     "Column",
     "EdgeBeside",
@@ -56,9 +59,11 @@ __all__ = [
     "Spot",
     "as_measured",
     "as_measurement",
+    "as_planned",
     "ball_photographed",
     "before_struck",
     "columns",
+    "crossed_region",
     "in_words",
     "judged",
     "key_says",

@@ -28,7 +28,8 @@ from ..stage.picture import linear_rgb
 from .backing import field_by_parts
 from .lights import BallLit
 from .measured import Sized, as_measurement, in_words
-from .sheet_lamps import LampsSeen, corners_lose, lamps_seen, sheet_places
+from .sheet_lamps import LampsSeen, lamps_seen
+from .sheet_plane import Region, corners_lose, sheet_places
 
 Array = npt.NDArray[np.float64]
 Image = npt.NDArray[np.float32]
@@ -39,7 +40,7 @@ _LEAST_SUBJECT = 0.004
 """Of the frame: what is less is a fold of the sheet, not somebody before it."""
 _RIM_PX, _EDGE_PX = 7, 27
 """Of the sheet's rim and of a subject's edge, px of the frame that is looked at: nothing is said of these."""
-_SEEN = 0.98
+_SEEN, _LEAST_PART = 0.98, 0.15
 _NOT_ITS_LAMPS = (
     "Its light is not that of its lamps as planned: look whether its corners lie on it, and where the lamps"
     " stand."
@@ -51,14 +52,16 @@ class SheetPhotographed:
     """A sheet as its set-up's camera would record it, by a photograph from beside it. ``corners`` are those
     of the sheet, ``frame`` those of what the camera records, clockwise from the top left, shares of the
     photograph; no corners where the photograph was taken to be framed as the camera frames. ``size`` is that
-    of the frame that was looked at, px; ``lamps`` None where no lamp lights it, ``key`` None where nobody
-    stands before it.
+    of the frame that was looked at, px; ``part`` is the evenness of what is ``crossed``; ``lamps`` None where
+    no lamp lights it, ``key`` None where nobody stands before it.
     """
 
     corners: tuple[tuple[float, float], ...]
     frame: tuple[tuple[float, float], ...]
     size: tuple[int, int]
     evenness: EvennessMeasured
+    part: EvennessMeasured | None
+    crossed: Region | None
     lamps: LampsSeen | None
     key: Keyed | None
 
@@ -83,7 +86,7 @@ class SheetPhotographed:
         --------
         >>> from dataclasses import replace
         >>> whole = ((0.25, 0.25), (0.75, 0.25), (0.75, 0.75), (0.25, 0.75))
-        >>> seen = SheetPhotographed((), whole, (960, 540), None, None, None)
+        >>> seen = SheetPhotographed((), whole, (960, 540), None, None, None, None, None)
         >>> tuple(round(each, 6) for each in seen.in_photograph(0.5, 1.0))
         (0.5, 0.75)
         """
@@ -100,6 +103,7 @@ def sheet_photographed(
     light: npt.ArrayLike,
     signal: npt.ArrayLike | None = None,
     corners: npt.ArrayLike | None = None,
+    crossed: Region | None = None,
 ) -> SheetPhotographed:
     """What a photograph tells of a set-up's lit sheet before the camera runs.
 
@@ -117,6 +121,9 @@ def sheet_photographed(
     corners : ndarray of float, shape (4, 2), optional
         Of the sheet, clockwise from its top left, shares of the photograph; found by its colour when left
         out, and where it has none that show, the photograph is taken to frame what the camera frames.
+    crossed : tuple of float, optional
+        What is to be even, left, top, width and height in shares of the recorded frame, as from
+        :func:`crossed_region`; all of the sheet that is seen when left out, or where too little of it is.
 
     Returns
     -------
@@ -159,18 +166,35 @@ def sheet_photographed(
     turn = np.asarray(cv2.getPerspectiveTransform(frame.astype(np.float32), onto), np.float64)
     there, record, inside = (_laid(each, turn, (_WIDE_PX, rows)) for each in (whole, kept, _ones(whole)))
     _, on_it = sheet_places(setup, rows, _WIDE_PX)
-    counts = on_it & (inside > _SEEN)
+    counts = cv2.erode((on_it & (inside > _SEEN)).astype(np.uint8), np.ones((_RIM_PX, _RIM_PX), np.uint8)) > 0
     there *= 2.0 ** -corners_lose(setup, rows, _WIDE_PX)[..., None].astype(np.float32)
     seen = backing_seen(there, counts)
     even = evenness_of(there, seen, record)
+    part = _part(there, seen, record, crossed)
     return SheetPhotographed(
         () if sheet is None else _shares(sheet, sides),
         _shares(frame, sides),
         (_WIDE_PX, rows),
         even,
-        lamps_seen(setup, field_by_parts(even)),
+        part,
+        crossed if part else None,
+        lamps_seen(setup, field_by_parts(even), crossed if part else None),
         _keyed(there, seen, counts),
     )
+
+
+def _part(light: Image, seen: Mask, record: Image, crossed: Region | None) -> EvennessMeasured | None:
+    """How even what is crossed is; None where that is not known, or whoever stands there hides it."""
+    if crossed is None:
+        return None
+    left, top, wide, tall = crossed
+    height, width = seen.shape
+    inside = np.zeros_like(seen)
+    first, last = round(top * height), round((top + tall) * height)
+    inside[first:last, round(left * width) : round((left + wide) * width)] = True
+    if np.count_nonzero(inside & seen) < _LEAST_PART * np.count_nonzero(inside):
+        return None
+    return evenness_of(light, seen & inside, record)
 
 
 def _ones(picture: Image) -> Image:
@@ -282,14 +306,19 @@ def ball_photographed(
 @as_measurement.register
 def _(result: SheetPhotographed, sized: Sized) -> Measurement:
     own = Sized(*result.size)
-    even = as_measurement(result.evenness, own)
+    whole = as_measurement(result.evenness, own)
+    even = as_measurement(result.part, own) if result.part else whole
     key = as_measurement(result.key, own) if result.key else None
     drawn = tuple(
         replace(each, places=tuple(result.in_photograph(x, y) for x, y in each.places))
-        for each in even.overlays
+        for each in whole.overlays
     )
-    framed = Overlay("area", result.frame, "what the camera records", "faint")
     told = "The photograph is framed as the camera frames it." if not result.corners else ""
+    areas = [Overlay("area", result.frame, "what the camera records", "faint")]
+    if result.crossed:
+        left, top, wide, tall = result.crossed
+        box = ((left, top), (left + wide, top), (left + wide, top + tall), (left, top + tall))
+        areas.append(Overlay("area", tuple(result.in_photograph(*each) for each in box), "what is crossed"))
     assumed = (
         "The telephone lifted no shadows by itself: switch that off, a sheet looks more even by it.",
         *((told,) if told else ()),
@@ -298,7 +327,7 @@ def _(result: SheetPhotographed, sized: Sized) -> Measurement:
     )
     # how sharp its matte is says the telephone's lens, not the camera's
     of_key = tuple(each for each in key.amounts if each.name != "edge") if key else ()
-    return Measurement("sheet", (*even.amounts, *of_key), assumed, (*drawn, framed), (), even.field)
+    return Measurement("sheet", (*even.amounts, *of_key), assumed, (*drawn, *areas), (), whole.field)
 
 
 @in_words.register

@@ -11,12 +11,12 @@ import numpy as np
 import numpy.typing as npt
 from scipy.optimize import nnls
 
-from ..light import Backing, PlacedLamp
-from ..match import SetUp, on_backing_lx, picture_view_deg
+from ..light import PlacedLamp
+from ..match import SetUp, on_backing_lx
 from ..measure import TWICE
-from ..stage.camera import left_by_vignetting
 from ..wording import number
 from .measured import with_error
+from .sheet_plane import Region, corners_lose, sheet_places
 
 Array = npt.NDArray[np.float64]
 _LEAST_PLACES = 12
@@ -126,7 +126,9 @@ def _stops_of(lamp: LampSeen) -> float:
     return lamp.stops
 
 
-def lamps_seen(setup: SetUp, field: Iterable[Iterable[float]]) -> LampsSeen | None:
+def lamps_seen(
+    setup: SetUp, field: Iterable[Iterable[float]], within: Region | None = None
+) -> LampsSeen | None:
     """How much each lamp of a sheet gives, by the light on it in a picture.
 
     Every lamp where it stands throws a light of its own shape on the sheet; the picture is told by so much of
@@ -139,6 +141,9 @@ def lamps_seen(setup: SetUp, field: Iterable[Iterable[float]]) -> LampsSeen | No
     field : iterable of iterable of float
         The light on the sheet in stops over any level, by rows of the recorded frame from its top; NaN where
         the sheet is not seen.
+    within : tuple of float, optional
+        What is to be even, left, top, width and height in shares of the frame; all of the sheet that is seen
+        when left out.
 
     Returns
     -------
@@ -194,42 +199,22 @@ def lamps_seen(setup: SetUp, field: Iterable[Iterable[float]]) -> LampsSeen | No
     stops = np.log2(np.maximum(gains / best, _LEAST_GAIN))
     seen = [LampSeen(lamps[place].name, float(stops[nth]), float(off[nth])) for nth, place in enumerate(kept)]
     lit = np.column_stack(parts) * gains * 2.0 ** -lost[:, None]
+    inside = _inside(within, map_stops.shape).ravel()[counts]
+    if np.count_nonzero(inside) >= _LEAST_PLACES:
+        lit = lit[inside]
     was, evened, turns = _evened(lit, [lamps[place] for place in kept], stops)
     return LampsSeen(tuple(seen), rms, was, evened, turns)
 
 
-def corners_lose(setup: SetUp, rows: int, columns: int) -> Array:
-    """How much the lens darkens the parts of the recorded frame.
-
-    Parameters
-    ----------
-    setup : SetUp
-        With its lens.
-    rows, columns : int
-        Into how many parts the frame is divided.
-
-    Returns
-    -------
-    ndarray of float, shape (rows, columns)
-        Stops.
-
-    References
-    ----------
-    vignetting_guess
-
-    Examples
-    --------
-    >>> from jungoptic.core.example import ON_GREEN
-    >>> lost = corners_lose(ON_GREEN.but(vignetting_stops=1.0), 9, 16)
-    >>> bool(lost[0, 0] > lost[4, 8] >= 0.0)
-    True
-    """
-    tall = setup.recorded_height_px / setup.recorded_width_px
-    x = 2.0 * (np.arange(columns) + 0.5) / columns - 1.0
-    y = tall * (2.0 * (np.arange(rows) + 0.5) / rows - 1.0)
-    corner = math.hypot(1.0, tall) * setup.measured_on_mm / setup.gate_width_mm
-    share = np.hypot(x[None, :], y[:, None]).astype(np.float32) / np.float32(corner)
-    return np.asarray(-np.log2(left_by_vignetting(setup, share)), np.float64)
+def _inside(region: Region | None, shape: tuple[int, ...]) -> npt.NDArray[np.bool_]:
+    """Which parts of a frame lie in a region."""
+    rows, columns = shape
+    if region is None:
+        return np.ones(shape, bool)
+    left, top, wide, tall = region
+    x, y = (np.arange(columns) + 0.5) / columns, (np.arange(rows) + 0.5) / rows
+    across, down = (x >= left) & (x <= left + wide), (y >= top) & (y <= top + tall)
+    return np.asarray(down[:, None] & across[None, :])
 
 
 def _only(setup: SetUp, lamp: PlacedLamp) -> SetUp:
@@ -299,64 +284,3 @@ def _ways(by: Array, nth: int, level: float, free: bool) -> Iterator[Array]:
             turned = by.copy()
             turned[nth] = share
             yield turned
-
-
-def sheet_places(setup: SetUp, rows: int, columns: int) -> tuple[Array, npt.NDArray[np.bool_]]:
-    """Where on its sheet a camera sees the parts of its recorded frame.
-
-    Parameters
-    ----------
-    setup : SetUp
-        With its sheet.
-    rows, columns : int
-        Into how many parts the frame is divided.
-
-    Returns
-    -------
-    spots : ndarray, shape (rows · columns, 3)
-        The middles of the parts on the plane of the sheet, set metres.
-    seen : ndarray of bool, shape (rows, columns)
-        Which of them are on the sheet.
-
-    Raises
-    ------
-    ValueError
-        Where the set-up has no sheet.
-
-    References
-    ----------
-    pinhole, rotation
-
-    Examples
-    --------
-    >>> from jungoptic.core.example import ON_GREEN
-    >>> spots, seen = sheet_places(ON_GREEN, 1, 1)
-    >>> round(float(spots[0, 0]), 3), float(spots[0, 2]) == ON_GREEN.backing.behind_m, bool(seen[0, 0])
-    (0.0, True, True)
-    """
-    backing = setup.backing
-    if backing is None:
-        raise ValueError("the set-up has no sheet")
-    # all of the gate is recorded, whatever is extracted of it afterwards
-    used = setup.gate_width_mm / setup.extracted_mm
-    half = used * math.tan(math.radians(picture_view_deg(setup) / 2.0))
-    tall = half * setup.recorded_height_px / setup.recorded_width_px
-    x = half * (2.0 * (np.arange(columns) + 0.5) / columns - 1.0)
-    y = tall * (1.0 - 2.0 * (np.arange(rows) + 0.5) / rows)
-    across, up = np.meshgrid(x, y)
-    roll, tilt = math.radians(setup.roll_deg), math.radians(setup.tilt_deg)
-    right = across * math.cos(roll) + up * math.sin(roll)
-    high = up * math.cos(roll) - across * math.sin(roll)
-    ahead = math.cos(tilt) - high * math.sin(tilt)
-    high = math.sin(tilt) + high * math.cos(tilt)
-    away = (setup.distance_m + backing.behind_m) / np.maximum(ahead, 1e-6)
-    spots = np.stack(
-        [right * away, setup.lens_height_m + high * away, np.full(right.shape, backing.behind_m)], axis=-1
-    )
-    return spots.reshape(-1, 3), _on(backing, spots) & (ahead > 1e-6)
-
-
-def _on(backing: Backing, spots: Array) -> npt.NDArray[np.bool_]:
-    across = np.abs(spots[..., 0] - backing.across_m) <= backing.width_m / 2.0
-    up = spots[..., 1] - backing.bottom_m
-    return np.asarray(across & (up >= 0.0) & (up <= backing.height_m))
