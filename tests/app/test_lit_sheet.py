@@ -63,10 +63,11 @@ def test_a_photograph_says_which_lamp_gives_less_before_anybody_is_called(crew: 
     assert told["still_id"] == still and not told["fault"] and not told["reads"]
     weak = next(each for each in told["lamps"] if each["name"] == "soft panel 1")
     stops, off = (float(each) for each in weak["text"].removesuffix(" stop").replace("−", "-").split(" ± "))
-    assert weak["differs"] and stops == pytest.approx(-0.6, abs=off)
+    rounded = 0.005  # what is read is said to two places, the error to one figure
+    assert weak["differs"] and stops == pytest.approx(-0.6, abs=off + rounded)
     assert told["says"].startswith("Soft panel 1 gives 0.")
     assert told["keys"].startswith("It keys") and "edge" not in told["keys"]
-    assert told["found"] and np.array(told["corners"]) * SIDES == pytest.approx(CORNERS, abs=6.0)
+    assert told["found"] and np.array(told["corners"]) * SIDES == pytest.approx(CORNERS, abs=1.5)
     evenness = next(each for each in told["lines"] if each["amount"] == "evenness")
     assert evenness["verdict"] == "shows" and float(evenness["measured_text"]) > 1.0
     production_id = orla.shot.production_id

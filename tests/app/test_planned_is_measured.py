@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import math
+from dataclasses import replace
+
 import pytest
 
 from jungoptic.app.shots.models import Shot
@@ -34,7 +37,10 @@ def test_what_is_set_otherwise_is_not_measured_as_planned(production):
     place = next(nth for nth, each in enumerate(table.layers) if each.name == "Mill 1:12")
     planned = {row.item: row for row in as_planned(table.stack, place)}
     member = table.stack.members[place]
-    wider = table.stack.with_setup(place, member.setup.but(f_number=member.setup.f_number / 1.5))
+    opened_up = replace(member, setup=member.setup.but(f_number=member.setup.f_number / 1.5))
+    members = tuple(opened_up if each is member else each for each in table.stack.members)
+    wider = replace(table.stack, members=members)
     measured = {row.item: row for row in as_planned(wider, place)}
     opened = abs(measured["brightness"].measured - planned["brightness"].measured)
-    assert opened == pytest.approx(2 * 0.585, abs=0.02)
+    assert opened == pytest.approx(2 * math.log2(1.5), abs=0.05)
+    assert measured["brightness"].agrees

@@ -21,6 +21,8 @@ _RIM_PX = 4.0
 _FILLS = 0.75
 """Of its four corners' area a sheet fills at least so much, with whoever stands before it."""
 _SIDES = 4
+_PLACES, _REACH_PX, _STEPS, _END = 48, 9.0, 73, 12
+_EDGE_SHARE, _FEWEST, _ROUNDS = 0.4, 8, 4
 _CLOSE_PX = 9
 
 
@@ -75,7 +77,62 @@ def sheet_corners(light: npt.ArrayLike, channel: int) -> Array | None:
         return None
     if cv2.contourArea(outline) < _FILLS * cv2.contourArea(corners.astype(np.float32)):
         return None
-    return np.asarray((corners + 0.5) / share - 0.5)
+    excess = np.ascontiguousarray(_excess(small, channel))
+    return np.asarray((_refined(excess, corners) + 0.5) / share - 0.5)
+
+
+def _excess(light: Image, channel: int) -> Image:
+    others = [each for each in range(3) if each != channel]
+    return np.asarray(light[..., channel] - light[..., others].max(axis=2), np.float32)
+
+
+def _refined(excess: Image, corners: Array) -> Array:
+    """Corners where the lines meet along which the sheet really ends: every side is laid through the places
+    at which its colour is half gone; where somebody stands before it, these lie off the line and count for
+    nothing.
+    """
+    lines = []
+    for first, second in zip(corners, np.roll(corners, -1, axis=0), strict=True):
+        along = (second - first) / max(float(np.linalg.norm(second - first)), 1e-9)
+        normal = np.array([along[1], -along[0]])  # outward, as they go clockwise
+        starts = first + np.linspace(0.06, 0.94, _PLACES)[:, None] * (second - first)
+        reach = np.linspace(-_REACH_PX, _REACH_PX, _STEPS)
+        grid = starts[:, None, :] + reach[None, :, None] * normal
+        x, y = np.moveaxis(grid, -1, 0).astype(np.float32)
+        seen = np.asarray(cv2.remap(excess, x, y, cv2.INTER_LINEAR), np.float64)
+        inner, outer = seen[:, :_END].mean(axis=1), seen[:, -_END:].mean(axis=1)
+        ends = inner - outer > _EDGE_SHARE * np.maximum(inner, 1e-3)
+        half = seen > ((inner + outer) / 2.0)[:, None]
+        last = _STEPS - 1 - np.argmax(half[:, ::-1], axis=1)
+        told = starts[ends] + reach[np.minimum(last, _STEPS - 2)][ends, None] * normal
+        lines.append(_through(told, first, along))
+    return np.array([_meet(lines[nth - 1], lines[nth], corners[nth]) for nth in range(len(corners))])
+
+
+def _through(places: Array, point: Array, along: Array) -> tuple[Array, Array]:
+    """The line through most of the places; the one that was there where there are too few."""
+    if len(places) < _FEWEST:
+        return point, along
+    kept = places
+    for _ in range(_ROUNDS):
+        middle = kept.mean(axis=0)
+        along = np.linalg.svd(kept - middle)[2][0]
+        off = np.abs((places - middle) @ np.array([along[1], -along[0]]))
+        near = places[off <= max(2.5 * float(np.median(off)), 0.5)]
+        if len(near) < _FEWEST:
+            break
+        kept = near
+    return kept.mean(axis=0), along
+
+
+def _meet(one_line: tuple[Array, Array], other: tuple[Array, Array], usual: Array) -> Array:
+    """Where two lines cross; the usual place where that is far from it."""
+    (a, u), (b, v) = one_line, other
+    sides = np.array([u, -v]).T
+    if abs(float(np.linalg.det(sides))) < 1e-6:
+        return usual
+    cross = a + np.linalg.solve(sides, b - a)[0] * u
+    return cross if float(np.linalg.norm(cross - usual)) < _REACH_PX else usual
 
 
 def sheet_region(light: npt.ArrayLike) -> tuple[float, float, float, float] | None:

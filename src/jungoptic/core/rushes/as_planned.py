@@ -54,6 +54,7 @@ _COVERED = 0.7
 """Of every pixel of a crop: where two parts meet both cover it partly."""
 _AWAY_M = 1000.0
 _BALL_PX = 80
+_PASSES = ("light_pass", "shadow_pass")
 _LARGE, _SLANT = 6.0, 0.05
 _LEAST_OFF = {"px": 0.1, "stop": 0.02, "mired": 1.0, "°": 2.0, "×": 0.02}
 """What a measurement of that unit is held to itself: an error that it says may be smaller."""
@@ -141,7 +142,7 @@ class _Filmed:
         """
         own = self.match.layer
         place = {name: getattr(own, name) for name in ("scale", "near_m", "width_m", "height_m", "resize")}
-        layer = chart(*parts, **place, depth_m=0.0)
+        layer = chart(*parts, **place)
         hero, setup = (
             each.but(extraction_width_mm=each.extracted_mm / larger) if larger != 1.0 else each
             for each in (self.match.hero, self.setup)
@@ -162,13 +163,13 @@ class _Filmed:
         height = round(WIDTH_PX * delivery.height_px / delivery.width_px)
         return Sized(WIDTH_PX, height, delivery.width_px / WIDTH_PX, self.setup.capture_fps)
 
-    def patch(self, name: str, colour: str, *corners: tuple[float, float]) -> Part:
+    def patch(self, name: str, colour: str, *corners: tuple[float, float], behind_m: float = 0.0) -> Part:
         """A flat part in the middle of what the hero sees there; corners in half sides of the card."""
         half = _CARD_SHARE * self.match.layer.near_m
         hero, near = self.match.hero, self.match.layer.near_m
         high = max(hero.lens_height_m + near * math.tan(math.radians(hero.tilt_deg)), half)
         points = tuple((half * x, high + half * y) for x, y in corners)
-        return Part(name=name, points=points, colour=colour)
+        return Part(name=name, points=points, colour=colour, behind_m=behind_m)
 
 
 Came = tuple[Any, Sized]
@@ -230,8 +231,10 @@ def _grain(filmed: _Filmed) -> Came | None:
 def _edge(filmed: _Filmed) -> Came | None:
     """A slanted edge through both lenses, in a picture so large that its own pixels are small beside blur."""
     # one of both lies behind the other, or what is behind both would be seen through their soft join
-    left = filmed.patch("Left", "#d0d0d0", *_SQUARE)
-    right = filmed.patch("Right", "#404040", (-_SLANT, -1.0), (_SLANT, 1.0), (1.0, 1.0), (1.0, -1.0))
+    there_m = max(0.0, (filmed.match.soft_near_m - filmed.setup.distance_m) * filmed.match.layer.scale)
+    left = filmed.patch("Left", "#d0d0d0", *_SQUARE, behind_m=there_m)
+    slanted = ((-_SLANT, -1.0), (_SLANT, 1.0), (1.0, 1.0), (1.0, -1.0))
+    right = filmed.patch("Right", "#404040", *slanted, behind_m=there_m)
     edges = []
     both = filmed.held(left, right, larger=_LARGE)
     for match, on in ((both[0], ()), (both[0], ("focus",)), (both[1], ("focus",))):
@@ -263,11 +266,14 @@ def _flicker(filmed: _Filmed) -> Came | None:
 
 def _ball(filmed: _Filmed) -> Came | None:
     """A grey ball in the light of the layer and in that of the hero."""
+    if filmed.member.layer.kind in _PASSES:  # they are judged by where their light falls in the shot
+        return None
     told = []
-    for match in filmed.held(filmed.patch("Card", _GREY, *_SQUARE)):
+    for match, mirrored in zip(_cards(filmed), (filmed.member.layer.mirrored, False), strict=True):
         towards, fill = key_light(match)
+        seen = _shaded(towards, fill)
         try:
-            told.append(grey_ball_light(_shaded(towards, fill), _CIRCLE))
+            told.append(grey_ball_light(seen[:, ::-1] if mirrored else seen, _CIRCLE))
         except ValueError:  # lit evenly
             return None
     own, hero = told

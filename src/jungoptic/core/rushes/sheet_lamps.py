@@ -195,8 +195,9 @@ def lamps_seen(
     told = design @ gains
     rms = float(np.std(np.log2(np.maximum(told, 1e-6))))
     off = np.hypot(_deviations(design, gains, told - 1.0), _MODEL_STOPS)
-    best = max(float(gains[: len(kept)].max()), 1e-12)
-    stops = np.log2(np.maximum(gains / best, _LEAST_GAIN))
+    strongest = int(np.argmax(gains[: len(kept)]))
+    stops = np.log2(np.maximum(gains / max(float(gains[strongest]), 1e-12), _LEAST_GAIN))
+    off = np.where(np.arange(len(off)) == strongest, off, np.hypot(off, off[strongest]))
     seen = [LampSeen(lamps[place].name, float(stops[nth]), float(off[nth])) for nth, place in enumerate(kept)]
     lit = np.column_stack(parts) * gains * 2.0 ** -lost[:, None]
     inside = _inside(within, map_stops.shape).ravel()[counts]
