@@ -105,7 +105,7 @@ def test_a_dome_takes_half_of_what_comes_from_the_side():
 
 def test_lamps_too_near_the_sheet_are_uneven_and_further_off_they_even_it(hero, actor, on_green):
     near = tuple(
-        lamp.but(height_m=1.3, across_m=1.2 if lamp.across_m > 0 else -1.2, aim_across_m=0)
+        lamp.but(height_m=1.6, across_m=1.2 if lamp.across_m > 0 else -1.2, aim_across_m=0)
         for lamp in on_green.lamps
         if lamp.role == "backing"
     )
