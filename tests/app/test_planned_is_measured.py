@@ -9,24 +9,31 @@ import pytest
 
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
-from jungoptic.core.rushes import as_planned
+from jungoptic.core.rushes import as_planned, not_shown
 
+NO_PICTURE = {"hardness", "spill"}
+"""A mirrored ball is not held up, and the simulated camera has no spill."""
+OF_PASSES = {"direction", "key_fill"}
+"""What a light or a shadow pass throws is judged where it falls."""
 ITEMS = {"evenness", "split_line", "brightness", "colour", "grain", "focus_near", "direction"}
 
 
 def test_every_layer_of_the_demo_measures_what_is_planned_of_it(production):
     seen: set[str] = set()
-    apart = []
+    apart, missing = [], []
     for shot in Shot.objects.filter(production=production, removed=False):
         table = BenchTable(shot_to_look_at(shot.pk), school="measured", units="metric", basis="planned")
         if table.hero is None:
             continue
         for place, member in enumerate(table.stack.members):
-            for row in as_planned(table.stack, place):
-                seen.add(row.item)
-                if not row.agrees:
-                    apart.append((shot.code, member.layer.name, row))
-    assert apart == []
+            rows = as_planned(table.stack, place)
+            seen |= {row.item for row in rows}
+            apart += [(shot.code, member.layer.name, row) for row in rows if not row.agrees]
+            thrown = member.layer.kind in ("light_pass", "shadow_pass")
+            allowed = NO_PICTURE | OF_PASSES if thrown else NO_PICTURE
+            lacks = set(not_shown(table.stack, place, rows)) - allowed
+            missing += [(shot.code, member.layer.name, item) for item in lacks]
+    assert apart == [] and missing == []
     assert seen >= ITEMS
 
 

@@ -1,7 +1,7 @@
 """Frames that were shot, measured: as amounts, in words, drawn over the picture."""
 
 from . import over_time, standing
-from .as_planned import AsPlanned, as_planned
+from .as_planned import AsPlanned, as_planned, not_shown
 from .backing import key_says
 from .columns import DIALS, MEASURED, PLAN_OFF, Column, Foretold, as_measured, columns
 from .fine import EdgeBeside, GrainBeside
@@ -70,6 +70,7 @@ __all__ = [
     "lamps_seen",
     "loss_of",
     "mend_values",
+    "not_shown",
     "over_frames",
     "photograph_read",
     "pointed",

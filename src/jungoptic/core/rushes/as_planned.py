@@ -7,19 +7,19 @@ through the set-up of the layer and through the hero's; what comes of them goes 
 
 from __future__ import annotations
 
-import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
-from ..match import Member, Part, SetUp, Stack, judge_member
+from ..match import Layer, Member, Part, SetUp, Stack, judge_member
 from ..match.backing import crossed
 from ..match.measure import Match
 from ..measure import (
     Curve,
+    Flicker,
     backing_seen,
     brightness,
     edge_of,
@@ -38,14 +38,14 @@ from ..stage.faces import key_light, tone_of
 from .fine import SHARP_PX, EdgeBeside, GrainBeside
 from .lights import BallLit, GreyBeside
 from .measured import Sized, as_measurement
-from .verdicts import judged
+from .verdicts import ITEM_OF, judged
 
 Array = npt.NDArray[np.float64]
 Image = npt.NDArray[np.float32]
 WIDTH_PX = 1920
 """Of the pictures."""
 _FRAMES = 8
-_FLICKERS = 48
+_FLICKERS, _TAKES, _SMALL_PX = 96, 4, 480
 _AGREES = 0.05
 _CARD_SHARE = 0.12
 """Of the distance: half the side of a card that is held where the layer stands."""
@@ -55,15 +55,19 @@ _COVERED = 0.7
 _AWAY_M = 1000.0
 _BALL_PX = 80
 _PASSES = ("light_pass", "shadow_pass")
-_LARGE, _SLANT = 6.0, 0.05
-_LEAST_OFF = {"px": 0.1, "stop": 0.02, "mired": 1.0, "°": 2.0, "×": 0.02}
-"""What a measurement of that unit is held to itself: an error that it says may be smaller."""
+_SQUARE = ((-1.0, -1.0), (-1.0, 1.0), (1.0, 1.0), (1.0, -1.0))
+_SLANT = 0.05
+_STEP, _STEPS = 0.01, 4
+_DISC_PX, _MOST_LARGE = 24.0, 50.0
+"""A blur disc is drawn so large, or as many times as large at most: its own pixels are small beside it."""
+_NOTHING = 1e-6
+"""Of rounding, where a measurement states no error."""
 
 
 @dataclass(frozen=True, slots=True)
 class AsPlanned:
     """An item of a layer as the comparison says it and as its frames show it, in the item's unit; ``off`` is
-    two deviations of what was measured.
+    two deviations of what was measured, as the measurement states it; None where it states none.
     """
 
     item: str
@@ -71,12 +75,13 @@ class AsPlanned:
     unit: str
     foretold: float
     measured: float
-    off: float
+    off: float | None
 
     @property
     def agrees(self) -> bool:
         """Within 5 % of what was foretold, or the error of the measurement."""
-        return abs(self.measured - self.foretold) <= max(_AGREES * abs(self.foretold), self.off)
+        within = max(_AGREES * abs(self.foretold), self.off or 0.0, _NOTHING)
+        return abs(self.measured - self.foretold) <= within
 
 
 def as_planned(stack: Stack, position: int) -> tuple[AsPlanned, ...]:
@@ -122,33 +127,64 @@ def as_planned(stack: Stack, position: int) -> tuple[AsPlanned, ...]:
                 continue
             planned = 0.0 if each.pair else foretold.get(each.item)
             if planned is not None:
-                off = max(each.off or 0.0, _LEAST_OFF.get(each.unit, 0.0))
                 label = labels.get(each.item, each.label)
-                rows.append(AsPlanned(each.item, label, each.unit, planned, each.size, off))
+                rows.append(AsPlanned(each.item, label, each.unit, planned, each.size, each.off))
     return tuple(rows)
+
+
+def not_shown(stack: Stack, position: int, rows: Iterable[AsPlanned]) -> tuple[str, ...]:
+    """Items that the comparison names of a layer and that rushes are judged by, of which its frames as they
+    are planned showed nothing.
+
+    Parameters
+    ----------
+    stack : Stack
+        The whole shot.
+    position : int
+        Of the layer in the stack, from 0.
+    rows : iterable of AsPlanned
+        What they showed.
+
+    Returns
+    -------
+    tuple of str
+        Keys of items, in order; none of a hero, or of what is not filmed.
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import STACK
+    >>> "brightness" in not_shown(STACK, 1, ())
+    True
+    """
+    member = stack.members[position]
+    if member.setup is None or member.is_hero:
+        return ()
+    judges = {by.item for by in ITEM_OF.values() if not by.pair}
+    named = {each.item for each in judge_member(stack, position)[1]}
+    return tuple(sorted(named & judges - {row.item for row in rows}))
 
 
 @dataclass(frozen=True, slots=True)
 class _Filmed:
-    """A layer with its match; ``like_hero`` is the same thing full size before the hero's camera."""
+    """A layer with its match."""
 
     stack: Stack
     member: Member
     match: Match
 
-    def held(self, *parts: Part, larger: float = 1.0) -> tuple[Match, Match]:
-        """Something held where the layer stands, as its camera films it and as the hero's would; so many
-        times as large where less of their gates is used.
-        """
+    def by_own(self, parts: Sequence[Part], larger: float = 1.0) -> Match:
+        """Something held where the layer stands, as its camera films it."""
+        hero, setup = (_closer(each, larger) for each in (self.match.hero, self.setup))
+        return Match(hero, self._held(parts), setup, self.match.delivery)
+
+    def by_hero(self, parts: Sequence[Part], larger: float = 1.0) -> Match:
+        """Something held there as the hero's camera would film it, full size."""
+        return as_wanted(_closer(self.match.hero, larger), self._held(parts), self.match.delivery)
+
+    def _held(self, parts: Sequence[Part]) -> Layer:
         own = self.match.layer
         place = {name: getattr(own, name) for name in ("scale", "near_m", "width_m", "height_m", "resize")}
-        layer = chart(*parts, **place)
-        hero, setup = (
-            each.but(extraction_width_mm=each.extracted_mm / larger) if larger != 1.0 else each
-            for each in (self.match.hero, self.setup)
-        )
-        delivery = self.match.delivery
-        return Match(hero, layer, setup, delivery), as_wanted(hero, layer, delivery)
+        return chart(*parts, **place)
 
     @property
     def setup(self) -> SetUp:
@@ -163,34 +199,59 @@ class _Filmed:
         height = round(WIDTH_PX * delivery.height_px / delivery.width_px)
         return Sized(WIDTH_PX, height, delivery.width_px / WIDTH_PX, self.setup.capture_fps)
 
-    def patch(self, name: str, colour: str, *corners: tuple[float, float], behind_m: float = 0.0) -> Part:
-        """A flat part in the middle of what the hero sees there; corners in half sides of the card."""
+    def seen_from(self, own: bool, behind_m: float = 0.0, larger: float = 1.0) -> Callable[..., Part]:
+        """Makes flat parts in the middle of what a camera sees where the layer stands, or behind it; corners
+        are in half sides of the card.
+        """
         half = _CARD_SHARE * self.match.layer.near_m
-        hero, near = self.match.hero, self.match.layer.near_m
-        high = max(hero.lens_height_m + near * math.tan(math.radians(hero.tilt_deg)), half)
-        points = tuple((half * x, high + half * y) for x, y in corners)
-        return Part(name=name, points=points, colour=colour, behind_m=behind_m)
+        probe = [Part(name="Probe", points=_SQUARE, behind_m=behind_m)]
+        across, up = _middle((self.by_own if own else self.by_hero)(probe, larger), behind_m)
+
+        def part(name: str, colour: str, *corners: tuple[float, float]) -> Part:
+            points = tuple((across + half * x, up + half * y) for x, y in corners)
+            return Part(name=name, points=points, colour=colour, behind_m=behind_m)
+
+        return part
+
+
+def _middle(match: Match, behind_m: float) -> tuple[float, float]:
+    """Where a plane behind a layer's front edge is in the middle of the frame, by steps of Newton's."""
+    camera = Camera(match, 0.0, WIDTH_PX, Effects.only())
+    wanted = np.array(camera.size) / 2.0
+    place, step = np.array([0.0, match.hero.lens_height_m]), _STEP * match.layer.near_m
+    for _ in range(_STEPS):
+        near = place + step * np.array([(0.0, 0.0), (1.0, 0.0), (0.0, 1.0)])
+        points = np.column_stack([near, np.full(3, behind_m)]) + camera.come
+        here, right, above = camera.view.seen(points, *camera.size)
+        turn = np.column_stack([right - here, above - here]) / step
+        place = place + np.linalg.solve(turn, wanted - here)
+    return float(place[0]), float(place[1])
+
+
+def _closer(setup: SetUp, larger: float) -> SetUp:
+    """A set-up of whose gate so much less is used."""
+    return setup.but(extraction_width_mm=setup.extracted_mm / larger) if larger != 1.0 else setup
 
 
 Came = tuple[Any, Sized]
 
 
-def _crop(match: Match, effects: Effects, frame: float = 0.0) -> Image | None:
+def _crop(match: Match, effects: Effects, frame: float = 0.0, width_px: int = WIDTH_PX) -> Image | None:
     """The middle of what is held, linear light (h, w, 3); None where it is not seen."""
-    camera = Camera(match, frame, WIDTH_PX, effects)
+    camera = Camera(match, frame, width_px, effects)
     outlines = [part.outline + camera.come for part in match.layer.parts]
     x, y = camera.view.project(outlines[:1], *camera.size)[0].mean(axis=0) * camera.k
     planes = camera.film()
     height, width = planes.shape[1:]
-    if not (_CROP_PX < x < width - _CROP_PX and _CROP_PX < y < height - _CROP_PX):
+    reach = _CROP_PX * width_px // WIDTH_PX
+    if not (reach < x < width - reach and reach < y < height - reach):
         return None
-    box = planes[:, round(y) - _CROP_PX : round(y) + _CROP_PX, round(x) - _CROP_PX : round(x) + _CROP_PX]
+    box = planes[:, round(y) - reach : round(y) + reach, round(x) - reach : round(x) + reach]
     if float(box[3].min()) < _COVERED:
         return None
     return np.ascontiguousarray(box[:3].transpose(1, 2, 0), np.float32)
 
 
-_SQUARE = ((-1.0, -1.0), (-1.0, 1.0), (1.0, 1.0), (1.0, -1.0))
 _GREY = "#767676"  # 18 % of white
 
 
@@ -215,7 +276,9 @@ def _card(filmed: _Filmed, effect: str) -> Came | None:
 
 
 def _cards(filmed: _Filmed) -> tuple[Match, Match]:
-    return filmed.held(filmed.patch("Card", _GREY, *_SQUARE))
+    """A grey card in the middle of what the layer's camera sees, and one before the hero's."""
+    own, hero = (filmed.seen_from(own)("Card", _GREY, *_SQUARE) for own in (True, False))
+    return filmed.by_own([own]), filmed.by_hero([hero])
 
 
 def _grain(filmed: _Filmed) -> Came | None:
@@ -229,39 +292,58 @@ def _grain(filmed: _Filmed) -> Came | None:
 
 
 def _edge(filmed: _Filmed) -> Came | None:
-    """A slanted edge through both lenses, in a picture so large that its own pixels are small beside blur."""
-    # one of both lies behind the other, or what is behind both would be seen through their soft join
-    there_m = max(0.0, (filmed.match.soft_near_m - filmed.setup.distance_m) * filmed.match.layer.scale)
-    left = filmed.patch("Left", "#d0d0d0", *_SQUARE, behind_m=there_m)
-    slanted = ((-_SLANT, -1.0), (_SLANT, 1.0), (1.0, 1.0), (1.0, -1.0))
-    right = filmed.patch("Right", "#404040", *slanted, behind_m=there_m)
+    """A slanted edge through both lenses, where the end of the layer is that differs most; so large in the
+    picture that its own pixels are small beside the blur.
+    """
+    match, layer = filmed.match, filmed.match.layer
+    there_m = max(0.0, (match.soft_near_m - filmed.setup.distance_m) * layer.scale)
+    most_px = max(match.blur_near_px, match.blur_hero_near_px) / filmed.sized.delivered
+    larger = min(_MOST_LARGE, max(1.0, _DISC_PX / max(most_px, _NOTHING)))
+    own, hero = (_slanted(filmed.seen_from(own, there_m, larger)) for own in (True, False))
+    by_own = filmed.by_own(own, larger)
     edges = []
-    both = filmed.held(left, right, larger=_LARGE)
-    for match, on in ((both[0], ()), (both[0], ("focus",)), (both[1], ("focus",))):
-        seen = _crop(match, Effects.only(*on))
+    for seen_by, on in ((by_own, ()), (by_own, ("focus",)), (filmed.by_hero(hero, larger), ("focus",))):
+        seen = _crop(seen_by, Effects.only(*on))
         if seen is None:
             return None
         try:
-            edges.append(edge_of(seen[..., 1]))
+            edge = edge_of(seen[..., 1])
         except ValueError:  # softer than what is cut out of the picture
             return None
-    sharp, own, hero = edges
+        # no disc can be told that is smaller than a pixel of the picture
+        edges.append(edge if most_px * larger >= 1.0 else replace(edge, off_px=edge.off_px + 1.0))
+    sharp, soft, soft_hero = edges
     # as if it were recorded with pixels in which a sharp edge is as wide as in a recording
     times = SHARP_PX / sharp.spread_px
-    sized = replace(filmed.sized, delivered=filmed.sized.delivered / _LARGE / times)
-    return EdgeBeside(own.enlarged(times), hero.enlarged(times)), sized
+    sized = replace(filmed.sized, delivered=filmed.sized.delivered / larger / times)
+    return EdgeBeside(soft.enlarged(times), soft_hero.enlarged(times)), sized
+
+
+def _slanted(part: Callable[..., Part]) -> list[Part]:
+    """One half of an edge lies behind the other, or what is behind both is seen through their soft join."""
+    corners = ((-_SLANT, -1.0), (_SLANT, 1.0), (1.0, 1.0), (1.0, -1.0))
+    return [part("Whole", "#d0d0d0", *_SQUARE), part("Half", "#404040", *corners)]
 
 
 def _flicker(filmed: _Filmed) -> Came | None:
+    """A card under rippling light; of some takes that begin at other moments of the ripple the worst, as the
+    comparison says what it is at worst.
+    """
     setup = filmed.setup
     if not setup.ripple_depth:
         return None
     match, _ = _cards(filmed)
-    frames = [_crop(match, Effects.only("flicker"), float(frame)) for frame in range(_FLICKERS)]
-    if any(each is None for each in frames):
-        return None
-    light = np.array([[float(each.mean())] for each in frames if each is not None])
-    return flicker_of_frames(light, (1, 1), setup.capture_fps, setup.mains_hz), filmed.sized
+    worst: Flicker | None = None
+    for take in range(_TAKES):
+        moments = np.arange(_FLICKERS) + take / _TAKES
+        frames = [_crop(match, Effects.only("flicker"), float(at), _SMALL_PX) for at in moments]
+        if any(each is None for each in frames):
+            return None
+        light = np.array([[float(each.mean())] for each in frames if each is not None])
+        seen = flicker_of_frames(light, (1, 1), setup.capture_fps, setup.mains_hz)
+        if worst is None or seen.peak_to_peak > worst.peak_to_peak:
+            worst = seen
+    return worst, filmed.sized
 
 
 def _ball(filmed: _Filmed) -> Came | None:

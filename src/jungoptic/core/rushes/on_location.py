@@ -35,7 +35,6 @@ Array = npt.NDArray[np.float64]
 Image = npt.NDArray[np.float32]
 Mask = npt.NDArray[np.bool_]
 _WIDE_PX = 960
-_CORNERS = 4
 _LEAST_SUBJECT = 0.004
 """Of the frame: what is less is a fold of the sheet, not somebody before it."""
 _RIM_PX, _EDGE_PX = 7, 27
@@ -84,7 +83,6 @@ class SheetPhotographed:
 
         Examples
         --------
-        >>> from dataclasses import replace
         >>> whole = ((0.25, 0.25), (0.75, 0.25), (0.75, 0.75), (0.25, 0.75))
         >>> seen = SheetPhotographed((), whole, (960, 540), None, None, None, None, None)
         >>> tuple(round(each, 6) for each in seen.in_photograph(0.5, 1.0))
@@ -332,8 +330,8 @@ def _(result: SheetPhotographed, sized: Sized) -> Measurement:
 
 @in_words.register
 def _(result: SheetPhotographed, sized: Sized) -> str:
-    lamps = result.lamps
+    lamps, even = result.lamps, in_words(result.part or result.evenness, sized)
     if lamps and not lamps.tells:
-        return f"{in_words(result.evenness, sized)} {_NOT_ITS_LAMPS}"
+        return f"{even} {_NOT_ITS_LAMPS}"
     told = " ".join(each for each in (lamps.points_to, lamps.to_do) if each) if lamps else ""
-    return told[:1].upper() + told[1:] if told else in_words(result.evenness, sized)
+    return told[:1].upper() + told[1:] if told else even

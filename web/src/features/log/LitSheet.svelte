@@ -130,7 +130,7 @@
             aria-hidden="true"
           >
             {#if !marking}<Overlays overlays={told.overlays} {size} />{/if}
-            {#if marking !== "ball" && told.corners.length && !marking}
+            {#if !marking && told.corners.length}
               <polygon
                 points={told.corners.map((one) => `${one[0]! * width},${one[1]! * size.height}`).join(" ")}
                 fill="none"
