@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
 
 from jungoptic.app.demo import filmed, footage
@@ -40,6 +42,8 @@ def test_the_faults_that_were_filmed_are_found_and_one_shot_is_finished(
     sheet = table("TM020", "Orla")["evenness", "evenness"]
     assert sheet["verdict"] == "shows" and sheet["kit"] == "lamp"
     assert sheet["points_to"].startswith("Soft panel 2 gives 0.")
+    within = re.search(r"then within ([\d.]+) stop", sheet["to_do"])
+    assert within is None or float(within[1]) < float(sheet["measured_text"]), "of the same part of the sheet"
     orla = circled.get(take__layer__shot__code="TM020", take__layer__name="Orla").take.layer
     photographed = crew("get", f"/layers/{orla.pk}/sheet")[1]
     assert photographed["says"].startswith("Soft panel 2 gives 0.") and photographed["found"]

@@ -51,6 +51,13 @@ def test_a_lamp_that_gives_less_than_the_kit_says_is_named_with_how_much():
     assert found.evened_stops <= found.was_stops
 
 
+def test_what_evens_a_sheet_is_reckoned_over_what_is_crossed():
+    field = shot(with_level(ON_GREEN, "panel 2", 2.0**-0.5)).field
+    whole, part = lamps_seen(ON_GREEN, field), lamps_seen(ON_GREEN, field, (0.62, 0.3, 0.15, 0.5))
+    assert part.was_stops < whole.was_stops - 0.3
+    assert part.lamps == whole.lamps, "what each lamp gives is told by all of it"
+
+
 def test_lamps_that_give_what_they_should_are_not_blamed():
     found = lamps_seen(ON_GREEN, shot(ON_GREEN).field)
     assert found.weakest is None and found.points_to == ""

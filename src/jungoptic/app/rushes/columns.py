@@ -110,7 +110,8 @@ def _row(told: Mapping[str, Any], other: SetUp | None) -> RowTold:
     seen = tuple(
         tuple(float("nan") if value is None else value for value in row) for row in told.get("field", ())
     )
-    return RowTold(told["what"], amounts_of(told["amounts"]), told["says"], seen, other)
+    crossed = tuple(told["crossed"]) if told.get("crossed") else None
+    return RowTold(told["what"], amounts_of(told["amounts"]), told["says"], seen, other, crossed)
 
 
 def amounts_of(told: Iterable[Mapping[str, Any]]) -> tuple[Amount, ...]:

@@ -242,7 +242,8 @@ def measured_row(running: Running, wanted: Measuring, going: Callable[[float, st
         "shutter_angle_deg": row.take.shutter_angle_deg if row.take else None,
         **(_against(other, wanted.what) if other else {}),
     }
-    if wanted.what == "evenness" and not wanted.region and (crossed := crossed_of(row)):
+    crossed = crossed_of(row) if wanted.what == "evenness" and not wanted.region else None
+    if crossed:
         asked |= {"region": crossed, "kind": CROSSED}
     with Reader(READER, _MINUTES_S) as reader:
         going(0.0, f"“{row.name}”")
@@ -250,7 +251,7 @@ def measured_row(running: Running, wanted: Measuring, going: Callable[[float, st
     if fault := told.get("fault"):
         raise InputError.at("file", str(fault))
     found: dict[str, Any] = told["told"]
-    return found
+    return found | {"crossed": crossed} if crossed else found
 
 
 def crossed_of(row: Recording) -> list[float] | None:

@@ -13,6 +13,7 @@ from ..wording import Words, number
 from .measured import with_error
 from .over_time import ALL_OVER
 from .sheet_lamps import lamps_seen
+from .sheet_plane import Region
 from .verdicts import AmountJudged
 
 KitPart = Literal["", "lens", "noise", "lamp"]
@@ -27,7 +28,8 @@ _MOSTLY = 0.7
 @dataclass(frozen=True, slots=True)
 class RowTold:
     """A row that was measured: its amounts, its coarse map of the frame, what it said; ``other`` is the
-    set-up of what it was held against, where that is of the same set-up.
+    set-up of what it was held against, where that is of the same set-up; ``crossed`` what of a sheet is to be
+    even, shares of the frame, where not all of it.
     """
 
     what: str
@@ -35,6 +37,7 @@ class RowTold:
     says: str = ""
     field: tuple[tuple[float, ...], ...] = ()
     other: SetUp | None = None
+    crossed: Region | None = None
 
     def amount(self, name: str) -> Amount | None:
         """One of its amounts.
@@ -122,7 +125,7 @@ def _over(line: Line) -> float:
 
 
 def _sheet(line: Line, layer: Layer, filmed: SetUp, words: Words) -> Pointed:
-    seen = lamps_seen(filmed, line.row.field)
+    seen = lamps_seen(filmed, line.row.field, line.row.crossed)
     if seen is None:
         side = "Meter the sheet in its corners; lift what is dark."
         return Pointed("", side if line.judged.verdict != "holds" else "")
