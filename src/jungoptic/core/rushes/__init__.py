@@ -1,7 +1,7 @@
 """Frames that were shot, measured: as amounts, in words, drawn over the picture."""
 
 from . import over_time, standing
-from .as_planned import AsPlanned, as_planned, not_shown
+from .as_planned import AsPlanned, as_planned
 from .backing import key_says
 from .columns import DIALS, MEASURED, PLAN_OFF, Column, Foretold, as_measured, columns
 from .fine import EdgeBeside, GrainBeside
@@ -9,6 +9,7 @@ from .joins import MINUTES_A_KEY, LineWatched, Patches, SeamFound
 from .lights import BallLit, GreyBeside
 from .measured import Sized, as_measurement, in_words, with_error, within
 from .mended import LaidBack, MendValues, mend_values
+from .not_shown import not_shown
 from .on_location import SheetPhotographed, ball_photographed, sheet_photographed
 from .over_time import ALL_OVER, IN_PART_STOPS, PATH
 from .photographed import Photographed, photograph_read

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -34,11 +35,12 @@ from ..stage import Effects, film, photograph
 from ..stage.backdrop import match_of
 from ..stage.camera import Camera
 from ..stage.charts import as_wanted, chart
-from ..stage.faces import key_light, tone_of
+from ..stage.faces import key_light
 from .fine import SHARP_PX, EdgeBeside, GrainBeside
 from .lights import BallLit, GreyBeside
 from .measured import Sized, as_measurement
-from .verdicts import ITEM_OF, judged
+from .shaded_ball import CIRCLE_PX, shaded_ball
+from .verdicts import judged
 
 Array = npt.NDArray[np.float64]
 Image = npt.NDArray[np.float32]
@@ -53,7 +55,6 @@ _CROP_PX = 60
 _COVERED = 0.7
 """Of every pixel of a crop: where two parts meet both cover it partly."""
 _AWAY_M = 1000.0
-_BALL_PX = 80
 _PASSES = ("light_pass", "shadow_pass")
 _SQUARE = ((-1.0, -1.0), (-1.0, 1.0), (1.0, 1.0), (1.0, -1.0))
 _SLANT = 0.05
@@ -130,38 +131,6 @@ def as_planned(stack: Stack, position: int) -> tuple[AsPlanned, ...]:
                 label = labels.get(each.item, each.label)
                 rows.append(AsPlanned(each.item, label, each.unit, planned, each.size, each.off))
     return tuple(rows)
-
-
-def not_shown(stack: Stack, position: int, rows: Iterable[AsPlanned]) -> tuple[str, ...]:
-    """Items that the comparison names of a layer and that rushes are judged by, of which its frames as they
-    are planned showed nothing.
-
-    Parameters
-    ----------
-    stack : Stack
-        The whole shot.
-    position : int
-        Of the layer in the stack, from 0.
-    rows : iterable of AsPlanned
-        What they showed.
-
-    Returns
-    -------
-    tuple of str
-        Keys of items, in order; none of a hero, or of what is not filmed.
-
-    Examples
-    --------
-    >>> from jungoptic.core.example import STACK
-    >>> "brightness" in not_shown(STACK, 1, ())
-    True
-    """
-    member = stack.members[position]
-    if member.setup is None or member.is_hero:
-        return ()
-    judges = {by.item for by in ITEM_OF.values() if not by.pair}
-    named = {each.item for each in judge_member(stack, position)[1]}
-    return tuple(sorted(named & judges - {row.item for row in rows}))
 
 
 @dataclass(frozen=True, slots=True)
@@ -255,14 +224,6 @@ def _crop(match: Match, effects: Effects, frame: float = 0.0, width_px: int = WI
 _GREY = "#767676"  # 18 % of white
 
 
-def _exposed(filmed: _Filmed) -> Came | None:
-    return _card(filmed, "exposure")
-
-
-def _white(filmed: _Filmed) -> Came | None:
-    return _card(filmed, "cast")
-
-
 def _card(filmed: _Filmed, effect: str) -> Came | None:
     """A grey card with its exposure or its colour alone: a warm card is lighter too."""
     crops = [_crop(each, Effects.only(effect)) for each in _cards(filmed)]
@@ -284,11 +245,18 @@ def _cards(filmed: _Filmed) -> tuple[Match, Match]:
 def _grain(filmed: _Filmed) -> Came | None:
     told = []
     for match in _cards(filmed):
-        frames = [_crop(match, Effects.only("grain", seed=seed)) for seed in range(_FRAMES)]
-        if any(each is None for each in frames):
+        frames = _whole(_crop(match, Effects.only("grain", seed=seed)) for seed in range(_FRAMES))
+        if not frames:
             return None
-        told.append(grain_of_frames([each[..., 1] for each in frames if each is not None]))
+        told.append(grain_of_frames([each[..., 1] for each in frames]))
     return GrainBeside(*told), filmed.sized
+
+
+def _whole(crops: Iterable[Image | None]) -> list[Image]:
+    """All of them; none where one is missing."""
+    every = list(crops)
+    there = [each for each in every if each is not None]
+    return there if len(there) == len(every) else []
 
 
 def _edge(filmed: _Filmed) -> Came | None:
@@ -336,10 +304,10 @@ def _flicker(filmed: _Filmed) -> Came | None:
     worst: Flicker | None = None
     for take in range(_TAKES):
         moments = np.arange(_FLICKERS) + take / _TAKES
-        frames = [_crop(match, Effects.only("flicker"), float(at), _SMALL_PX) for at in moments]
-        if any(each is None for each in frames):
+        frames = _whole(_crop(match, Effects.only("flicker"), float(each), _SMALL_PX) for each in moments)
+        if not frames:
             return None
-        light = np.array([[float(each.mean())] for each in frames if each is not None])
+        light = np.array([[float(each.mean())] for each in frames])
         seen = flicker_of_frames(light, (1, 1), setup.capture_fps, setup.mains_hz)
         if worst is None or seen.peak_to_peak > worst.peak_to_peak:
             worst = seen
@@ -353,28 +321,14 @@ def _ball(filmed: _Filmed) -> Came | None:
     told = []
     for match, mirrored in zip(_cards(filmed), (filmed.member.layer.mirrored, False), strict=True):
         towards, fill = key_light(match)
-        seen = _shaded(towards, fill)
+        seen = shaded_ball(towards, fill)
         try:
-            told.append(grey_ball_light(seen[:, ::-1] if mirrored else seen, _CIRCLE))
+            told.append(grey_ball_light(seen[:, ::-1] if mirrored else seen, CIRCLE_PX))
         except ValueError:  # lit evenly
             return None
     own, hero = told
-    lit = BallLit(_CIRCLE, (own.key,), own.key_fill_stops, hero.key, hero.key_fill_stops)
+    lit = BallLit(CIRCLE_PX, (own.key,), own.key_fill_stops, hero.key, hero.key_fill_stops)
     return lit, filmed.sized
-
-
-_CIRCLE = (_BALL_PX + 9.5, _BALL_PX + 9.5, float(_BALL_PX))
-
-
-def _shaded(towards: Array, fill: float) -> Image:
-    side = 2 * (_BALL_PX + 10)
-    down, across = (np.indices((side, side)) - _CIRCLE[0]) / _BALL_PX
-    out = np.sqrt(np.maximum(0.0, 1.0 - across**2 - down**2))
-    light = np.zeros((side, side), np.float32)
-    for row, column in zip(*np.nonzero(out > 0), strict=True):
-        normal = (float(across[row, column]), float(-down[row, column]), float(-out[row, column]))
-        light[row, column] = 0.18 * tone_of(normal, towards, fill)
-    return light
 
 
 def _sheet(filmed: _Filmed) -> Came | None:
@@ -422,8 +376,8 @@ _SHOWS: tuple[tuple[str, Callable[[_Filmed], Came | None], str], ...] = (
     ("still", _stands, ""),
     ("flicker", _flicker, ""),
     ("ball", _ball, ""),
-    ("grey", _exposed, "colour"),
-    ("grey", _white, "brightness"),
+    ("grey", partial(_card, effect="exposure"), "colour"),
+    ("grey", partial(_card, effect="cast"), "brightness"),
     ("grain", _grain, ""),
     ("edge", _edge, ""),
 )
