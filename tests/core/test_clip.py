@@ -48,6 +48,21 @@ def test_how_a_camera_stands_and_how_the_light_goes_is_measured_in_one_pass():
     tried.hold(x=0.1, y=0.1, turn=0.05, light=0.02, changed=0.02)
 
 
+@pytest.mark.parametrize(("sways_px", "side"), [(0.0, "left"), (12.0, "")])
+def test_a_side_that_bounces_light_is_told_where_the_camera_stands_and_it_alone(sways_px: float, side: str):
+    dice = np.random.default_rng(3)
+    left = (np.arange(640) < 300)[None, :, None]
+    watch = ClipWatch(24)
+    shot = [
+        noised(0.4 * 2.0 ** (0.15 * stops * left) * laid(photograph("coffee"), (0, sways_px * sway)), 0.02, n)
+        for n, (stops, sway) in enumerate(zip(dice.uniform(0, 1, 24), np.sin(np.arange(24)), strict=True))
+    ]
+    for codes in luma(shot, 14):
+        watch.add(codes)
+    flicker = watch.measured().flicker
+    assert flicker is not None and flicker.side == side
+
+
 def test_what_moves_before_a_camera_that_stands_is_not_its_shake():
     plate = 0.5 * laid(photograph("coffee"))
     speeds = {4: (), 11: ()}

@@ -296,3 +296,20 @@ def test_the_table_of_a_day_says_who_waits_and_what_is_changed():
     assert (call.person, call.from_min, call.to_min, call.waits_min) == ("orla", 600, 934, 146)
     assert call.waits == ((694, 840),)
     assert table[1].rows == () and table[0].daylight
+
+
+def test_shooting_again_goes_there_and_back_only_where_nothing_else_is_filmed():
+    here, also, far, home = (
+        d.Job.read(job(key, place=place))
+        for key, place in (("a", "quay"), ("b", "quay"), ("c", "boathouse"), ("d", "mill"))
+    )
+    ways = [
+        d.Travel.read({"places": places, "minutes": minutes})
+        for places, minutes in ((("boathouse", "quay"), 40), (("quay", "mill"), 25))
+    ]
+    jobs = (here, also, far, home)
+    assert d.there_and_back_min(here, ways, jobs, []) == 50  # the shorter way, both ways
+    assert d.there_and_back_min(far, ways, jobs, []) == 80
+    assert d.there_and_back_min(here, ways, jobs, [booking("c", "09:00")]) == 50
+    assert d.there_and_back_min(here, ways, jobs, [booking("b", "09:00")]) == 0
+    assert d.there_and_back_min(here, [], jobs, []) == 0

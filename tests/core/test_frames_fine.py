@@ -193,6 +193,26 @@ def test_the_fastest_thing_is_as_fast_as_it_is_and_a_wheel_comes_round():
     assert wheel.motion().turn_frames == pytest.approx(16.5, abs=0.2)
 
 
+def test_light_that_comes_and_goes_moves_nothing():
+    """Over a plain wall, where a flow goes anywhere: beside what really goes it counts for nothing."""
+    wall = 0.15 + 0.1 * np.mgrid[0:360, 0:640][1][..., None] / 640 * np.ones(3)
+    wall[200:, :200] = 0.3 * laid(photograph("coffee"))[200:, :200]
+    thing = 0.3 * laid(photograph("gravel"))[100:160, 100:160]
+    for goes in (0, 9):
+        watch = MovementWatch()
+        lit = [
+            wall.copy() * 2.0**stops
+            for stops in 0.15 * np.cos(np.arange(24)) + np.isin(np.arange(24), (9, 10))
+        ]
+        for frame, picture in enumerate(lit):
+            picture[40:100, 300 + goes * frame :][:, :60] = thing * (picture[0, 0, 0] / wall[0, 0, 0])
+        for seen in through_h264([noised(each, 0.02, n) for n, each in enumerate(lit)], 18):
+            watch.add(np.clip(255 * np.sqrt(brightness(linear(seen))), 0, 255).astype(np.uint8))
+        motion = watch.motion()
+        assert motion.most_px == pytest.approx(goes, abs=motion.off_px)
+        assert motion.turn_frames is None
+
+
 def test_a_hyperlapse_is_followed_and_costs_its_worst_photographs():
     whole, dice = photograph("brick", margin=80), np.random.default_rng(8)
     path = np.cumsum(dice.uniform(0.5, 1.5, (30, 2)), axis=0) + dice.normal(0, 0.6, (30, 2))

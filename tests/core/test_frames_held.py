@@ -89,4 +89,20 @@ def test_light_white_and_focus_that_changed_are_told_and_where():
         wider = changed(held, soft).softened
         assert wider is not None
         tried.add("wider", wider.px, 2.5631 * blur, wider.off)
-    tried.hold(green=0.02, mired=1.5, left=0.02, wider=0.2)
+    tried.hold(green=0.02, mired=2.0, left=0.02, wider=0.2)
+
+
+def test_white_of_what_is_grey_is_not_surer_than_its_codec():
+    """A codec makes no chroma of less than one code: what is left of a small change of white is in the error,
+    where the thing is grey; what has colour keeps it.
+    """
+    offs = {}
+    for name in ("brick", "astronaut"):
+        held, warmer = (
+            recorded(0.45 * laid(photograph(name)) * planck_gain(kelvin, 5600).astype(float), 24, seed)
+            for kelvin, seed in ((5600, 1), (5450, 2))
+        )
+        seen = changed(held, warmer)
+        assert abs(seen.mired - (1e6 / 5450 - 1e6 / 5600)) <= seen.mired_off
+        offs[name] = seen.colour_off
+    assert offs["brick"] > 0.03 > 2 * offs["astronaut"]

@@ -84,10 +84,13 @@ def test_what_flickers_is_told_apart():
     lamp = still * 2 ** (0.02 * np.sin(2 * np.pi * 7 * frames / 24))[:, None]
     bounce = still * 2 ** (0.05 * dice.standard_normal(96)[:, None] * side)
     flash = still * 2 ** (0.4 * np.isin(frames, (40, 41)))[:, None]
-    causes = [flicker_of_frames(each, GRID, 24, 50).cause for each in (still, mains, lamp, bounce, flash)]
-    assert causes == ["steady", "mains", "pulse", "bounce", "event"]
+    burst = still * 2 ** np.where(frames < 30, 0.0, 1.5 * np.exp((30 - frames) / 4))[:, None]
+    clips = (still, mains, lamp, bounce, flash, burst)
+    causes = [flicker_of_frames(each, GRID, 24, 50).cause for each in clips]
+    assert causes == ["steady", "mains", "pulse", "bounce", "event", "event"]
     assert flicker_of_frames(flash, GRID, 24, 50).frames == (40, 41)
     assert flicker_of_frames(bounce, GRID, 24, 50).side == "left"
+    assert not flicker_of_frames(bounce, GRID, 24, 50, held=False).side  # other things come into that side
 
 
 def test_light_that_drifts_is_told_by_cues_that_carry_it():

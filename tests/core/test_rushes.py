@@ -56,7 +56,7 @@ def test_a_sheet_is_told_by_its_darker_side_and_drawn_by_its_contours():
     sheet = falls[None, :, None] * np.ones((360, 1, 1)) * (0.05, 0.4, 0.1)
     result = evenness_of(sheet)
     assert in_words(result, SIZED) == (
-        "The backing differs by 0.959 ± 0.015 stop over what is marked. Lift the right side by 1 stop."
+        "The backing differs by 0.959 ± 0.018 stop over what is marked. Lift the right side by 1 stop."
     )
     lines = [each for each in as_measurement(result, SIZED).overlays if each.kind == "line"]
     assert {each.text for each in lines} >= {"−⅓", "0", "+⅓"}

@@ -290,6 +290,13 @@ class DaysOf:
                 shooting = core.in_rain(shooting, day.date, day.rained_from_min, self.bookings)
         return shooting
 
+    @property
+    def ways(self) -> list[core.Travel]:
+        """Its travel, as core reckons with it."""
+        return [
+            core.Travel(places=(way.here.name, way.there.name), minutes=way.minutes) for way in self.travel
+        ]
+
     def shooting_of(
         self,
         derived: core.Derived,
@@ -321,9 +328,7 @@ class DaysOf:
                     for hand in self.hands
                 ],
                 "places": self._places(jobs),
-                "travel": [
-                    {"places": (way.here.name, way.there.name), "minutes": way.minutes} for way in self.travel
-                ],
+                "travel": self.ways,
                 "conditions": [{"key": row.name, "hours": row.hours} for row in self.conditions],
                 "order": order,
                 "runs": [run for run in derived.runs if set(run.jobs) <= keys],

@@ -8,17 +8,17 @@ from jungoptic.app.base.answers import Json
 from jungoptic.app.days.models import JobSaid
 from jungoptic.app.recipes.models import PlannedLayer
 from jungoptic.app.recipes.plates import filming_order
-from jungoptic.app.rushes.columns import PLANNED, told_of
+from jungoptic.app.rushes.columns import planned_table, told_of
 from jungoptic.app.rushes.deciding import decisions_of
 from jungoptic.app.rushes.models import Rush
 from jungoptic.app.shots.models import Layer
-from jungoptic.app.takes.table import BenchTable, shot_to_look_at
+from jungoptic.app.takes.table import BenchTable
 from jungoptic.core.rushes import LOSSES, PlateSeen, before_struck, loss_of
 
 
 def checks_answer(shot_id: int) -> list[Json]:
     """A line for every plate of a shot that is filmed: what of its take was measured, and what shows."""
-    table = BenchTable(shot_to_look_at(shot_id), school="measured", units="metric", basis=PLANNED)
+    table = planned_table(shot_id)
     if table.hero is None:
         return []
     planned = {row.layer_id: row for row in PlannedLayer.objects.filter(layer__shot=shot_id)}

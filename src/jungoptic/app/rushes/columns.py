@@ -20,7 +20,7 @@ from jungoptic.core.rushes import DIALS, Column, Foretold, RowTold, columns
 from jungoptic.core.vocabulary import School, Units
 from jungoptic.core.wording import amount_text
 
-PLANNED = "planned"
+_PLANNED = "planned"
 
 
 def latest_of(rush: Rush) -> dict[str, FrameMeasure]:
@@ -53,8 +53,7 @@ def told_of(
     if take is None:
         return Told(latest)
     if table is None:
-        shot = shot_to_look_at(take.layer.shot_id)
-        table = BenchTable(shot, school=school, units=units, basis=PLANNED)
+        table = planned_table(take.layer.shot_id, units, school)
     layer = next((each for each in table.layers if each.pk == take.layer_id), None)
     if table.hero is None or layer is None or layer.set_up is None:
         return Told(latest)
@@ -70,6 +69,11 @@ def told_of(
         table.words,
     )
     return Told(latest, rows, found, table.plan.length_frames, table.tolerances)
+
+
+def planned_table(shot_id: int, units: Units = "metric", school: School = "measured") -> BenchTable:
+    """A shot laid out as it was planned, whatever was logged of it. Raises NotFoundError."""
+    return BenchTable(shot_to_look_at(shot_id), school=school, units=units, basis=_PLANNED)
 
 
 def tolerances_of(production_id: int) -> dict[str, Tolerance]:

@@ -17,7 +17,7 @@ from jungoptic.app.rushes.models import FrameDecision, Rush
 from jungoptic.app.takes.log import uncircle
 from jungoptic.app.takes.table import SAME_AMOUNT
 from jungoptic.core.breakdown import Again, Mend, TakeToMend, break_even, mending_pays, mends
-from jungoptic.core.days import Job, clock_text, day_text, first_opening
+from jungoptic.core.days import clock_text, day_text, first_opening, there_and_back_min
 from jungoptic.core.errors import InputError
 from jungoptic.core.rushes import Column
 
@@ -171,7 +171,8 @@ def _again(rush: Rush) -> tuple[Again | None, str]:
     if job is None:
         return None, ""
     people = max(figures_of(production).crew, len(job.people))
-    again = Again(people, job.minutes, _travel_min(days, job))
+    travel = there_and_back_min(job, days.ways, days.jobs, days.bookings)
+    again = Again(people, job.minutes, travel)
     if not days.open_dates:
         return again, "No shooting day is left."
     shooting = days.in_rain(days.shooting_of(days.whole, [job], (), days.open_dates, (), days.spent))
@@ -180,12 +181,3 @@ def _again(rush: Rush) -> tuple[Again | None, str]:
         return again, "No day that is left has its hours, people and light together."
     day, minute = opening
     return again, f"{day_text(day)}, from {clock_text(minute)} at the soonest, {job.place}."
-
-
-def _travel_min(days: DaysOf, job: Job) -> int:
-    """There and back, where nothing else that is booked is filmed there."""
-    places = {each.key: each.place for each in days.jobs}
-    if any(places.get(booking.job) == job.place for booking in days.bookings):
-        return 0
-    ways = [way.minutes for way in days.travel if job.place in (way.here.name, way.there.name)]
-    return 2 * min(ways, default=0)

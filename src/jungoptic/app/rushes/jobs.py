@@ -21,12 +21,11 @@ from jungoptic.app.jobs.models import Job
 from jungoptic.app.jobs.running import Running
 from jungoptic.app.productions.access import LOGS
 from jungoptic.app.productions.writing import in_production
-from jungoptic.app.rushes.columns import PLANNED
+from jungoptic.app.rushes.columns import planned_table
 from jungoptic.app.rushes.keeping import HELD, counted, delivered_px, region_marked, to_compare, waiting
 from jungoptic.app.rushes.models import FrameMeasure, Rush
 from jungoptic.app.rushes.of_picture import CROSSED
 from jungoptic.app.rushes.rows import BY_ITSELF, MARKED_BY, OF_PICTURES
-from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.errors import InputError
 from jungoptic.core.rushes import crossed_region
 
@@ -259,7 +258,7 @@ def crossed_of(row: Recording) -> list[float] | None:
     take = row.take
     if take is None:
         return None
-    table = BenchTable(shot_to_look_at(take.layer.shot_id), school="measured", units="metric", basis=PLANNED)
+    table = planned_table(take.layer.shot_id)
     place = next((nth for nth, each in enumerate(table.layers) if each.pk == take.layer_id), None)
     if place is None or table.hero is None:
         return None

@@ -9,6 +9,7 @@ from pathlib import Path
 
 import cv2
 import numpy as np
+import numpy.typing as npt
 
 from jungoptic.app.rushes.asked import WORKING_PX, Asked, Image, Opened, cut
 from jungoptic.app.rushes.of_picture import Came
@@ -17,11 +18,13 @@ from jungoptic.core.measure import (
     BlackWatch,
     Changes,
     ClipWatch,
+    Codes,
     CopyWatch,
     Crossing,
     Grain,
     MovementWatch,
     PointWatch,
+    ShakeWatch,
     Watched,
     best_patch,
     best_seam,
@@ -36,6 +39,7 @@ from jungoptic.core.measure import (
 from jungoptic.core.rushes import GrainBeside, LineWatched, Patches, SeamFound
 
 _GRID = (9, 16)
+_SMALL = (240, 135)
 _GRAIN_FRAMES = 24
 _NEIGHBOURS = 8
 _POINT_SHARE = 8  # the reference point, where nobody marked one: so much of the width, in the middle
@@ -45,14 +49,24 @@ def flicker(asked: Asked) -> Came:
     opened = Opened.of(asked)
     sized = opened.sized(WORKING_PX)
     box = opened.box(sized)
-    tiles, copies = [], CopyWatch()
+    tiles, copies, shake = [], CopyWatch(), ShakeWatch()
     for light in opened.luma_light():
         copies.add(light)
+        shake.add(_codes(cv2.resize(light, _SMALL, interpolation=cv2.INTER_AREA)))
         tiles.append(cv2.resize(cut(light, box), _GRID[::-1], interpolation=cv2.INTER_AREA).ravel())
     result = flicker_of_frames(
-        np.array(tiles), _GRID, opened.footage.rate_fps, asked.mains_hz, None, copies.share()
+        np.array(tiles),
+        _GRID,
+        opened.footage.rate_fps,
+        asked.mains_hz,
+        copied=copies.share(),
+        held=shake.held(),
     )
     return result, sized, opened
+
+
+def _codes(light: npt.ArrayLike) -> Codes:
+    return np.clip(255.0 * np.sqrt(np.maximum(light, 0.0)), 0, 255).astype(np.uint8)
 
 
 def light(asked: Asked) -> Came:
@@ -129,8 +143,7 @@ def movement(asked: Asked) -> Came:
     box = opened.box(sized)
     watch = MovementWatch()
     for seen in opened.luma_light():
-        codes = 255.0 * np.sqrt(np.maximum(cut(seen, box), 0.0))
-        watch.add(np.clip(codes, 0, 255).astype(np.uint8))
+        watch.add(_codes(cut(seen, box)))
     motion = watch.motion()
     if box is not None:  # told in shares of the frame, not of its part
         x, y, w, h = box

@@ -16,13 +16,13 @@ from jungoptic.app.jobs.models import Job
 from jungoptic.app.jobs.running import Running
 from jungoptic.app.productions.access import LOGS
 from jungoptic.app.productions.writing import in_production
-from jungoptic.app.rushes.columns import PLANNED, amounts_of, planned_of, tolerances_of
+from jungoptic.app.rushes.columns import amounts_of, planned_of, planned_table, tolerances_of
 from jungoptic.app.rushes.jobs import READER, SILENT_S
 from jungoptic.app.rushes.models import SheetRead
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.stills.keeping import follows_keeping
 from jungoptic.app.stills.models import Still
-from jungoptic.app.takes.table import BenchTable, shot_to_look_at
+from jungoptic.app.takes.table import BenchTable
 from jungoptic.core.errors import InputError
 from jungoptic.core.rushes import AmountJudged, crossed_region, judged
 from jungoptic.core.vocabulary import StillOf
@@ -73,7 +73,7 @@ def keep_read(still: Still, asked: SheetAsked, told: dict[str, Any]) -> SheetRea
 
 def what_it_tells(running: Running, still: Still, asked: SheetAsked) -> dict[str, Any]:
     """What a reader says of a photograph, or its ``fault``."""
-    table = BenchTable(shot_to_look_at(still.layer.shot_id), school="measured", units="metric", basis=PLANNED)
+    table = planned_table(still.layer.shot_id)
     layer = _in(table, still.layer_id)
     setup = table.set_up_record(layer) if layer and layer.set_up_id else None
     if layer is None or setup is None or setup.backing is None:
@@ -114,7 +114,7 @@ def sheet_answer(layer: Layer) -> Json:
     """The newest photograph of a layer's lit sheet with what it tells; nothing of both where there is
     none. ``has_sheet`` says whether its set-up has a sheet at all.
     """
-    table = BenchTable(shot_to_look_at(layer.shot_id), school="measured", units="metric", basis=PLANNED)
+    table = planned_table(layer.shot_id)
     own = _in(table, layer.pk)
     setup = table.set_up_record(own) if own and own.set_up_id else None
     still = Still.objects.filter(layer=layer, of=SHEET, removed=False).select_related("person").first()

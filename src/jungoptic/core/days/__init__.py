@@ -22,7 +22,7 @@ from .filming import DUTIES, DayFigures, Duty, Filming, Hand, ShotToFilm, Standi
 from .forecast import Outlook, minutes_a_day, off_set_hours, outlook, pace_draws
 from .guests import Guest, Loss, guests, spent_min
 from .on_the_day import DayAsItGoes, Dropped, Expected, FilmedToday, day_as_it_goes
-from .opening import Rule, first_opening, hours_on
+from .opening import Rule, first_opening, hours_on, there_and_back_min
 from .plan import Clash, Plan, Progress
 from .planned import Planned, plan_file
 from .planning import Moved, in_rain, moved_jobs, plan_again, plan_days
@@ -154,6 +154,7 @@ __all__ = [
     "spent_min",
     "sun_course",
     "sun_windows",
+    "there_and_back_min",
     "timetable",
     "weekday_of",
 ]

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date
 
 from .clock import LATEST_MIN, Spans, in_both, joined, out_of, weekday_of
-from .records import Booking, Condition, DaysOff, Job, Person, Place, Presence, Shooting
+from .records import Booking, Condition, DaysOff, Job, Person, Place, Presence, Shooting, Travel
 from .sunlight import light_spans, sun_windows
 
 _ALWAYS: Spans = ((0, LATEST_MIN),)
@@ -158,6 +158,39 @@ def first_opening(shooting: Shooting, job: Job, after: tuple[date, int]) -> tupl
             if begin <= last * grid:
                 return day, begin
     return None
+
+
+def there_and_back_min(
+    job: Job, travel: Iterable[Travel], jobs: Iterable[Job], booked: Iterable[Booking]
+) -> int:
+    """How long the way to a job's place and back takes for its own sake.
+
+    Parameters
+    ----------
+    job : Job
+        What is filmed once more.
+    travel : iterable of Travel
+        Ways between places; the shortest one counts.
+    jobs : iterable of Job
+        All that there are.
+    booked : iterable of Booking
+        What is filmed anyway.
+
+    Returns
+    -------
+    int
+        Minutes; 0 where something else that is booked is filmed there.
+
+    Examples
+    --------
+    >>> mill, sea = (Job(key=key, place=key) for key in ("mill", "sea"))
+    >>> there_and_back_min(mill, [Travel(places=("mill", "sea"), minutes=25)], [mill, sea], [])
+    50
+    """
+    at_place = {each.key for each in jobs if each.place == job.place}
+    if any(booking.job in at_place for booking in booked):
+        return 0
+    return 2 * min((way.minutes for way in travel if job.place in way.places), default=0)
 
 
 def _in_both_ends(these: Spans, those: Spans) -> Spans:

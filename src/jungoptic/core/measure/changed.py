@@ -10,23 +10,29 @@ import numpy.typing as npt
 
 from ..light import mired_of_gain
 from .change import Gains, Softened, gains, laid_back, softened, still_pixels
-from .pixels import brightness
+from .pixels import Image, brightness
 from .still import Moved, moved
 
 _LEAST_MIRED = 2.0
 """Half a code of chroma, of 8 bits, over a grey thing."""
 _LAW = 0.12
 """Of a shift: how far the law by which gains are told in mireds may be off for a camera's own channels."""
+_CODE_STOPS = 0.04
+"""One code of chroma, of 8 bits, over a grey thing: what a codec makes of none of less."""
+_NO_CHROMA = 0.002
+"""Of its light: how near to grey is as near as only a codec makes it."""
 
 
 @dataclass(frozen=True, slots=True)
 class Changed:
     """What changed from a reference to a picture: how it moved, its light and white, and its focus, None
-    where nothing in both could be sharp. ``mired`` is the shift of white, warmer is positive.
+    where nothing in both could be sharp. ``mired`` is the shift of white, warmer is positive; ``colour_off``
+    the error of red and blue over green, stops.
     """
 
     moved: Moved
     gains: Gains
+    colour_off: float
     mired: float
     mired_off: float
     softened: Softened | None
@@ -79,12 +85,23 @@ def changed(
         softer = softened(first, laid, still)
     except ValueError:
         softer = None
+    swallowed = max(_without_chroma(first[still]), _without_chroma(laid[still]))
+    off = math.hypot(lighter.channels_off, _CODE_STOPS * swallowed)
     mired = mired_of_gain(2.0 ** (red - green), 2.0 ** (blue - green))
     per_stop = abs(mired_of_gain(2.0, 1.0))
     return Changed(
         there,
         lighter,
+        off,
         mired,
-        math.hypot(per_stop * math.sqrt(2.0) * lighter.channels_off, _LAW * mired, _LEAST_MIRED),
+        math.hypot(per_stop * math.sqrt(2.0) * off, _LAW * mired, _LEAST_MIRED),
         softer,
     )
+
+
+def _without_chroma(light: Image) -> float:
+    """The share of pixels, (n, 3), whose red or blue is exactly as light as they are: its codec kept no
+    chroma of them, whichever is kept less.
+    """
+    there = brightness(light[None])[0, :, None]
+    return float((np.abs(light[:, ::2] - there) < _NO_CHROMA * there).mean(axis=0).max())

@@ -17,7 +17,7 @@ import numpy.typing as npt
 
 from .copied import CopyWatch
 from .flicker import Flicker, flicker_of_frames
-from .movement import Codes
+from .movement import Codes, as_light, differing
 from .pixels import Array, Image
 from .recorded import Curve, signal_of_luma
 from .shake import ShakeWatch
@@ -226,9 +226,10 @@ class ClipWatch:
         tiles, self._stretch = self._stretch, []
         if len(tiles) < _FEWEST_FRAMES:
             return
+        copied, held = self._copies.share(), self._shake.held()
         try:
             flicker = flicker_of_frames(
-                np.array(tiles), _GRID, self._rate_fps, self._mains_hz, None, self._copies.share()
+                np.array(tiles), _GRID, self._rate_fps, self._mains_hz, None, copied, held
             )
         except ValueError:  # all of it is black
             return
@@ -240,6 +241,7 @@ class ClipWatch:
         before, self._before = self._before, small
         if before is None or min(small.shape) < 16:
             return 0.0
+        small = as_light(before, small)
         differs = cv2.absdiff(before, small)
         tiles = cv2.resize(differs.astype(np.float32), _GRID[::-1], interpolation=cv2.INTER_AREA)
         noise = float(np.median(tiles))
@@ -247,7 +249,7 @@ class ClipWatch:
             return 0.0
         flow = np.asarray(self._search.calc(before, small, np.zeros((*small.shape, 2), np.float32)))
         squared = flow[::4, ::4, 0] ** 2 + flow[::4, ::4, 1] ** 2
-        moving = squared[squared > _MOVES_PX**2]
+        moving = squared[(squared > _MOVES_PX**2) & differing(before, small)[::4, ::4]]
         if moving.size < max(3, _SHARE * squared.size):
             return 0.0
         return float(np.sqrt(np.percentile(moving, _FAST)))

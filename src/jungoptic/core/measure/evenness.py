@@ -24,7 +24,7 @@ _CLIPPED, _ENOUGH = 0.985, 0.5
 _BURNT_SHARE = 0.02
 _CHANNELS = ("red", "green", "blue")
 _PLAIN = 1.15
-_LEAST_STOPS = 0.015
+_LEAST_STOPS = 0.018
 _FLOOR, _BURNT, _FEWEST = 0.004, 0.9, 64
 """Light that a sensor's black and its codes leave unsure; from which on a channel clips; px of a backing."""
 _COLOUR_PX, _LIKE_STOPS, _RIM_PX = 1.5, 0.8, 9

@@ -22,8 +22,8 @@ _ROUNDS, _OUT = 4, 5.0
 _SHORT = 0.1
 """Of the peak to peak, times one second over the clip: what a short clip leaves open."""
 _LEAST_STOPS = 0.0015
-_SWALLOWED, _SWALLOWED_STOPS = 0.45, 0.03
-"""What a codec that copies all of its frames takes of a flicker at most: a share, and stops."""
+_SWALLOWED_STOPS = 0.05
+"""What a codec that copies all of its frames takes of a flicker at most."""
 _SEEN_STOPS = 0.004
 """What is less is called steady."""
 _ONE_SIDE = 0.6
@@ -32,6 +32,8 @@ _PEAK_SHARE = 0.5
 """Of the power that a wave has where it is one."""
 _EVENT = 4.0
 _FEW = 0.2
+_TIMES, _GAPS = 2.5, 1.2
+"""How often in a clip a wave comes at least; how far apart the frames of one event may lie."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -142,6 +144,7 @@ def flicker_of_frames(
     mains_hz: float | None = None,
     still: npt.ArrayLike | None = None,
     copied: float = 0.0,
+    held: bool = True,
 ) -> Flicker:
     """Flicker of a clip, from the mean light of its tiles.
 
@@ -160,6 +163,8 @@ def flicker_of_frames(
     copied : float, default 0
         How much of each frame the codec copied, from :class:`CopyWatch`: such a recording flickers less than
         the light did, and that is in the error.
+    held : bool, default True
+        Whether the camera stood still: where it did not, each side goes by what comes into it.
 
     Returns
     -------
@@ -202,26 +207,21 @@ def flicker_of_frames(
     uneven = sides.std(axis=0)
     axis = int(uneven.argmax())
     side = ""
-    if uneven[axis] > max(_ONE_SIDE * rms, _SEEN_STOPS / 2.0):
+    off = math.hypot(TWICE * math.sqrt(2.0) * noise, _LEAST_STOPS, _SWALLOWED_STOPS * copied)
+    least = max(_ONE_SIDE * rms, _SEEN_STOPS / 2.0)
+    if held and uneven[axis] > least and float(np.ptp(sides[:, axis])) > off:
         side = (("left", "right"), ("top", "bottom"))[axis][_unsteadier(stops, counts, grid, 1 - axis)]
     frames = _standing_out(whole if not side else sides[:, axis])
     resolution = rate_fps / len(values)
-    cause = _cause(whole, side, (frequency, share, alias, resolution), len(frames))
+    cause = _cause(whole, side, (frequency, share, alias, resolution), frames)
     most = _peak_to_peak(whole, rate_fps, cause == "event")
-    short = _SHORT * most * rate_fps / len(values)
     return Flicker(
         whole,
         drift,
         sides,
         most,
         rms,
-        math.hypot(
-            TWICE * math.sqrt(2.0) * noise,
-            short,
-            _LEAST_STOPS,
-            _SWALLOWED * copied * most,
-            _SWALLOWED_STOPS * copied**2,
-        ),
+        math.hypot(off, _SHORT * most * rate_fps / len(values)),
         frames,
         cause,
         side,
@@ -268,13 +268,21 @@ def _standing_out(stops: Array) -> tuple[int, ...]:
     return tuple(int(each) for each in np.flatnonzero(np.abs(stops - np.median(stops)) > limit))
 
 
-def _cause(whole: Array, side: str, wave: tuple[float, float, float | None, float], count: int) -> Cause:
+def _cause(
+    whole: Array, side: str, wave: tuple[float, float, float | None, float], frames: tuple[int, ...]
+) -> Cause:
     frequency, share, alias, resolution = wave
     if float(np.ptp(whole)) < _SEEN_STOPS and not side:
         return "steady"
     if side:
         return "bounce"
-    if share > _PEAK_SHARE:
+    if share > _PEAK_SHARE and frequency > _TIMES * resolution:
         near = alias is not None and abs(frequency - alias) < max(1.5 * resolution, 0.1)
         return "mains" if near else "pulse"
-    return "event" if 0 < count <= _FEW * len(whole) else "iris"
+    few = 0 < len(frames) <= _FEW * len(whole)
+    return "event" if few or _once(frames, len(whole)) else "iris"
+
+
+def _once(frames: tuple[int, ...], count: int) -> bool:
+    """Whether frames follow on one another, and there are more that do not stand out."""
+    return 0 < len(frames) <= count / 2 and frames[-1] - frames[0] < len(frames) * _GAPS

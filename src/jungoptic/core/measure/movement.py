@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import cv2
 import numpy as np
@@ -20,6 +21,11 @@ _WAYS_BACK_PX = 1.0
 _PERIOD = 0.5
 _FEWEST_FRAMES = 8
 _SMALL = (64, 36)
+_TILES = (16, 9)
+_DARKEST, _SAME_LIGHT = 8.0, 0.01
+_NOISE, _LEAST_CODES = 3.0, (2.5, 4.0)
+_EXPLAINS = 0.7
+"""Of how far two frames are apart: less is left where the one is moved onto the other by what really goes."""
 _FREEZES = 5
 
 
@@ -60,25 +66,55 @@ def flow_between(before: npt.ArrayLike, after: npt.ArrayLike, known: bool = True
     >>> round(flow_between(codes, np.roll(codes, 4, axis=1)).fastest_px)
     4
     """
-    first, second = np.asarray(before, np.uint8), np.asarray(after, np.uint8)
+    first = np.asarray(before, np.uint8)
+    second = as_light(first, np.asarray(after, np.uint8))
     still = np.zeros((*first.shape, 2), np.float32)
     search = cv2.DISOpticalFlow.create(cv2.DISOPTICAL_FLOW_PRESET_FAST)
     flow = np.asarray(search.calc(first, second, still.copy()), np.float32)
     length = np.hypot(flow[..., 0], flow[..., 1])
-    moves = length > _MOVES_PX
+    apart = _apart(first, second)
+    moves = (length > _MOVES_PX) & _over_noise(apart)
     if known and moves.any():
         back = np.asarray(search.calc(second, first, still), np.float32)
-        y, x = np.indices(length.shape, np.float32)
-        there = cv2.remap(
-            back, x + flow[..., 0], y + flow[..., 1], cv2.INTER_LINEAR, borderValue=(99.0, 99.0)
-        )
+        rows, columns = np.indices(length.shape, np.float32)
+        x, y = columns + flow[..., 0], rows + flow[..., 1]
+        there = cv2.remap(back, x, y, cv2.INTER_LINEAR, borderValue=(99.0, 99.0))
         off = np.hypot(*np.moveaxis(flow + there, 2, 0))
         moves &= off < _WAYS_BACK_PX + 0.05 * length
+        left = _apart(first, cv2.remap(second, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))
+        moves &= left < _EXPLAINS * apart
     share = float(moves.mean())
     fastest, where = _fastest(length, moves)
     if share < _FEWEST_SHARE or not fastest:
         return Flow(0.0, 0.0, (0.5, 0.5))
     return Flow(fastest, share, where)
+
+
+def as_light(before: Codes, after: Codes) -> Codes:
+    """A frame made as light as the one before it, so that light that changes is not taken for movement; what
+    moves is in few of the tiles of which the median counts.
+    """
+    was, now = (cv2.resize(each, _TILES, interpolation=cv2.INTER_AREA) for each in (before, after))
+    lighter = float(np.median((now + _DARKEST) / (was + _DARKEST)))
+    if abs(lighter - 1.0) < _SAME_LIGHT:
+        return after
+    return np.asarray(cv2.convertScaleAbs(after, alpha=1.0 / lighter), np.uint8)
+
+
+def differing(before: Codes, after: Codes) -> Mask:
+    """Where two frames differ by more than their noise: only there something is seen to go; over a plain sky
+    a flow goes anywhere.
+    """
+    return _over_noise(_apart(before, after))
+
+
+def _apart(before: npt.NDArray[Any], after: npt.NDArray[Any]) -> Image:
+    apart = np.asarray(cv2.absdiff(before, after), np.float32)
+    return np.asarray(cv2.blur(apart, (_SQUARE_PX, _SQUARE_PX)), np.float32)
+
+
+def _over_noise(apart: Image) -> Mask:
+    return np.asarray(apart > np.clip(_NOISE * float(np.median(apart[::4, ::4])), *_LEAST_CODES), bool)
 
 
 def _fastest(length: Image, moves: Mask) -> tuple[float, tuple[float, float]]:
@@ -264,7 +300,10 @@ def period_frames(small: npt.ArrayLike) -> float | None:
     count = len(frames)
     if count < _FEWEST_FRAMES:
         return None
-    flat = frames.reshape(count, -1) - frames.reshape(count, -1).mean(axis=0)
+    flat = frames.reshape(count, -1)
+    flat = flat - flat.mean(axis=1, keepdims=True)  # light that comes and goes turns nothing
+    flat /= np.maximum(np.linalg.norm(flat, axis=1, keepdims=True), 1e-9)
+    flat -= flat.mean(axis=0)
     norms = np.maximum(np.linalg.norm(flat, axis=1), 1e-9)
     alike = (flat @ flat.T) / np.outer(norms, norms)
     lags = np.array([float(np.diag(alike, lag).mean()) for lag in range(count // 2 + 1)])

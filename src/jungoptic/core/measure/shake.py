@@ -36,6 +36,8 @@ _ALIKE = 0.5
 """Of a tile's texture what is left when it is laid right, at most; of two things it is 2."""
 _LEAST = (0.02, 0.01)
 """px and °: what laying a picture between its pixels leaves."""
+_STRAYS = 0.004
+"""Of the width."""
 _LOST = (math.nan, math.nan, math.nan)
 _UNKNOWN = (math.nan, math.nan)
 
@@ -112,6 +114,26 @@ class ShakeWatch:
         off = np.array(self._off, np.float64).reshape(-1, 2)
         known = off[np.isfinite(off[:, 0])]
         return (float(np.median(known[:, 0])), float(np.median(known[:, 1]))) if len(known) else _LEAST
+
+    def held(self) -> bool:
+        """Whether the camera stood still: where it goes farther, it brings other things to either side.
+
+        Returns
+        -------
+        bool
+            True too where nothing says how it went.
+
+        References
+        ----------
+        lucas_kanade
+
+        Examples
+        --------
+        >>> ShakeWatch().held()
+        True
+        """
+        path = self.path()
+        return not bool((np.hypot(path[:, 0], path[:, 1]) > _STRAYS * self._first.shape[1]).any())
 
     def _begin(self, seen: Image) -> None:
         self._first = seen

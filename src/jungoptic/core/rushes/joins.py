@@ -189,12 +189,14 @@ def _(result: Motion, sized: Sized) -> Measurement:
 
 @in_words.register
 def _(result: Motion, sized: Sized) -> str:
-    if not result.most_px:
-        return "Nothing moves."
     px = sized.delivered
-    told = f"The fastest goes {with_error(px * result.most_px, px * result.off_px)} px a frame"
-    told += f", from frame {sized.begins + result.at_frame} to the next, and smears"
-    told += f" {number(px * result.smear_px(sized.shutter_angle_deg), 2)} px."
+    if result.most_px <= 2.0 * result.off_px:
+        least = number(px * (result.most_px + result.off_px), 2)
+        told = f"Nothing moves by more than {least} px a frame."
+    else:
+        told = f"The fastest goes {with_error(px * result.most_px, px * result.off_px)} px a frame"
+        told += f", from frame {sized.begins + result.at_frame} to the next, and smears"
+        told += f" {number(px * result.smear_px(sized.shutter_angle_deg), 2)} px."
     if result.turn_frames is not None:
         told += f" It comes round every {number(result.turn_frames)} frames."
     return f"{told} The sharpest frame is {sized.begins + result.freeze[0]}."

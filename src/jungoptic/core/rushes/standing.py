@@ -10,6 +10,8 @@ from .measured import Sized, as_measurement, in_words, within
 
 _STILL_PX = 0.2
 _SEEN_STOPS, _SEEN_MIRED, _SEEN_PX = 0.02, 5.0, 0.5
+_SWALLOWED = 2.0
+"""Of the error of colour without its codec: from where on that is said."""
 
 
 def _moved_amount(result: Moved, sized: Sized) -> Amount:
@@ -80,8 +82,8 @@ def _(result: Changed, sized: Sized) -> Measurement:
         ),
         Amount("white", "White changed", result.mired, result.mired_off, "mired"),
         Amount("green", "Green changed", green, lighter.channels_off, "stop"),
-        Amount("red", "Red over green", red - green, lighter.channels_off, "stop"),
-        Amount("blue", "Blue over green", blue - green, lighter.channels_off, "stop"),
+        Amount("red", "Red over green", red - green, result.colour_off, "stop"),
+        Amount("blue", "Blue over green", blue - green, result.colour_off, "stop"),
         _moved_amount(result.moved, sized),
     ]
     if result.softened is not None:
@@ -100,7 +102,12 @@ def _(result: Changed, sized: Sized) -> Measurement:
         for column in range(columns)
         if math.isfinite(lighter.tiles[row, column])
     )
-    return Measurement("change", tuple(amounts), ("Only what stands still in both counts.",), overlays)
+    assumed = ["Only what stands still in both counts."]
+    if result.colour_off > _SWALLOWED * lighter.channels_off:
+        assumed.append(
+            "Its codec kept no colour of what is nearly grey: a small change of white is not seen."
+        )
+    return Measurement("change", tuple(amounts), tuple(assumed), overlays)
 
 
 def _there(result: Changed) -> float:

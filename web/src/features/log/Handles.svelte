@@ -6,12 +6,14 @@
     names,
     round,
     size,
+    onleave,
   }: {
     places: Place[];
     names: readonly string[];
     /** The second lies on the rim of a circle about the first. */
     round: boolean;
     size: { width: number; height: number };
+    onleave: () => void;
   } = $props();
   const STEP = 0.0025;
   const KEYS: Record<string, Place> = {
@@ -37,6 +39,10 @@
     put(held, (event.clientX - frame.left) / frame.width, (event.clientY - frame.top) / frame.height);
   }
   function keyed(event: KeyboardEvent, index: number) {
+    if (event.key === "Escape") {
+      onleave();
+      event.stopPropagation();
+    }
     const way = KEYS[event.key];
     if (!way) return;
     const step = STEP * (event.shiftKey ? 10 : 1);
@@ -75,7 +81,7 @@
       class="absolute grid size-11 -translate-1/2 cursor-move touch-none place-content-center"
       style:left={`${100 * place[0]}%`}
       style:top={`${100 * place[1]}%`}
-      aria-label={`Move the ${names[index]}: arrow keys, with shift farther`}
+      aria-label={`Move the ${names[index]}: arrow keys, with shift farther; Escape leaves`}
       onkeydown={(event) => keyed(event, index)}
       onpointerdown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);

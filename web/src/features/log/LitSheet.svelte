@@ -140,7 +140,13 @@
             {/if}
           </svg>
         {/if}
-        {#if marking}<Handles bind:places names={named} round={marking === "ball"} {size} />{/if}
+        {#if marking}<Handles
+            bind:places
+            names={named}
+            round={marking === "ball"}
+            {size}
+            onleave={() => (marking = "")}
+          />{/if}
       </div>
     {/if}
     {#if told && !reads && !told.fault}
