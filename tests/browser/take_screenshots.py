@@ -126,6 +126,17 @@ def shoot_rushes(page: Page) -> None:
     shoot(page, "rushes")
 
 
+def shoot_lit_sheet(phone: Page) -> None:
+    """A sheet that was photographed before the camera ran: which lamp of it gives less."""
+    wheel = Shot.objects.get(code="TM020")
+    phone.goto(f"/#/shots/{wheel.pk}/log")
+    phone.get_by_role("tab", name=re.compile("^Orla")).click()
+    phone.get_by_alt_text("The lit sheet as it was photographed").wait_for()
+    phone.get_by_role("list", name="Its lamps, against the kit").wait_for()
+    phone.get_by_text("The lit sheet:").scroll_into_view_if_needed()
+    shoot(phone, "lit-sheet")
+
+
 def shoot_own_film(page: Page, tmp_path: Path) -> None:
     """A lens measured, days of which one slipped and one is rained off, one that is late, a call sheet."""
     at(page, "/kit/measure", "Focal length and distortion")
@@ -163,9 +174,6 @@ def shoot_phone(phone: Page, shot: Shot) -> None:
     phone.get_by_role("button", name="11", exact=True).click()
     phone.get_by_label("Foretold").wait_for()
     shoot(phone, "log")
-    phone.get_by_role("button", name="Slate").click()
-    phone.get_by_role("dialog", name="Slate").wait_for()
-    shoot(phone, "slate")
 
 
 def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot, tmp_path: Path) -> None:
@@ -193,6 +201,8 @@ def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot, tmp_pa
     page.get_by_role("button", name="Supervisor").click()
     page.get_by_role("radio", name="Stage").click()
     page.keyboard.press("Escape")
-    shoot_phone(open_phone("camera", clock=True), shot)
+    phone = open_phone("camera", clock=True)
+    shoot_phone(phone, shot)
     shoot_own_film(page, tmp_path)
     shoot_rushes(page)
+    shoot_lit_sheet(phone)

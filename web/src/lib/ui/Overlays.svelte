@@ -1,6 +1,7 @@
 <!-- What was measured of a picture, drawn over it: its lines, areas, circles and points with their words. -->
 <script lang="ts">
   import type { Schemas } from "../api/client";
+  import { wordsOf } from "./words-on-picture";
 
   type Drawn = Schemas["OverlayOut"];
   let { overlays, size }: { overlays: readonly Drawn[]; size: { width: number; height: number } } = $props();
@@ -15,44 +16,7 @@
     const [a, b] = [px(one.places[0]!), px(one.places[1] ?? one.places[0]!)];
     return Math.max(4, Math.hypot(a[0] - b[0], a[1] - b[1]));
   };
-  const APART_PX = 24;
-  const TRIED = 12;
-  type At = { x: number; y: number; anchor: "start" | "end" };
-  /** Where its words stand beside a place of it: inside the picture. */
-  function beside(one: Drawn, place: readonly number[]): At {
-    const [x, y] = px(place);
-    const off = one.kind === "circle" ? radius(one) + 5 : 6;
-    const end = x > size.width * 0.7;
-    return {
-      x: Math.min(Math.max(2, end ? x - off : x + off), size.width - 2),
-      y: Math.min(Math.max(14, y + 4), size.height - 6),
-      anchor: end ? "end" : "start",
-    };
-  }
-  const space = (at: At, others: readonly At[]) =>
-    Math.min(...others.map((other) => Math.hypot(at.x - other.x, 2 * (at.y - other.y))));
-  /**
-   * Words beside what they are about: points and areas first; a line's where it is farthest from the others
-   * that have theirs, and of what says the same once.
-   */
-  const words = $derived.by(() => {
-    const placed: { one: Drawn; at: At }[] = [];
-    const told = overlays.filter((one) => one.text);
-    for (const one of told.filter((each) => each.kind !== "line"))
-      placed.push({ one, at: beside(one, one.places[0]!) });
-    for (const one of told.filter((each) => each.kind === "line")) {
-      const step = Math.max(1, Math.floor(one.places.length / TRIED));
-      const taken = placed.map((each) => each.at);
-      let best: At | null = null;
-      for (let index = 0; index < one.places.length; index += step) {
-        const at = beside(one, one.places[index]!);
-        if (!best || space(at, taken) > space(best, taken)) best = at;
-      }
-      const again = placed.some((each) => each.one.kind === "line" && each.one.text === one.text);
-      if (best && !again && (!taken.length || space(best, taken) > APART_PX)) placed.push({ one, at: best });
-    }
-    return placed;
-  });
+  const words = $derived(wordsOf(overlays, size, (one) => (one.kind === "circle" ? radius(one) + 5 : 6)));
 </script>
 
 {#each overlays as one, index (index)}
