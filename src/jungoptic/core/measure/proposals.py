@@ -161,9 +161,8 @@ def _edge(light: Image) -> Box | None:
             edge = edge_of(grey[top:low, left:right])
         except ValueError:
             continue
-        doubt = edge.off_px / max(edge.spread_px, 0.2)
-        if best is None or doubt < best[0]:
-            best = doubt, (float(left), float(top), float(right), float(low))
+        if best is None or edge.off_px < best[0]:
+            best = edge.off_px, (float(left), float(top), float(right), float(low))
     return best[1] if best else None
 
 
