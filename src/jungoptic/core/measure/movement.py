@@ -8,12 +8,13 @@ from typing import Any
 import cv2
 import numpy as np
 import numpy.typing as npt
+from scipy import ndimage
 
 from .pixels import Array, Image, Mask
 
 Codes = npt.NDArray[np.uint8]
 
-_FASTEST = 95.0
+_FASTEST = 80.0
 _SQUARE_PX, _MOSTLY = 8, 0.6
 _MOVES_PX = 0.3
 _FEWEST_SHARE = 0.0005
@@ -23,15 +24,17 @@ _FEWEST_FRAMES = 8
 _SMALL = (64, 36)
 _TILES = (16, 9)
 _DARKEST, _SAME_LIGHT = 8.0, 0.01
-_NOISE, _LEAST_CODES = 3.0, (2.5, 4.0)
-_EXPLAINS = 0.7
+_NEAR_PX, _NOISE, _LEAST_CODES = 24, 3.0, (2.0, 4.0)
+_EXPLAINS = 0.5
 """Of how far two frames are apart: less is left where the one is moved onto the other by what really goes."""
+_LASTS = 3
+"""Steps of which the middle one counts: one by itself is a chance match."""
 _FREEZES = 5
 
 
 @dataclass(frozen=True, slots=True)
 class Flow:
-    """Between two frames: the fastest (the 95th of 100 of what moves), px; the share of the frame that moves;
+    """Between two frames: the fastest (the 80th of 100 of what moves), px; the share of the frame that moves;
     where it is fastest, shares of the frame.
     """
 
@@ -72,8 +75,7 @@ def flow_between(before: npt.ArrayLike, after: npt.ArrayLike, known: bool = True
     search = cv2.DISOpticalFlow.create(cv2.DISOPTICAL_FLOW_PRESET_FAST)
     flow = np.asarray(search.calc(first, second, still.copy()), np.float32)
     length = np.hypot(flow[..., 0], flow[..., 1])
-    apart = _apart(first, second)
-    moves = (length > _MOVES_PX) & _over_noise(apart)
+    moves = (length > _MOVES_PX) & differing(first, second)
     if known and moves.any():
         back = np.asarray(search.calc(second, first, still), np.float32)
         rows, columns = np.indices(length.shape, np.float32)
@@ -81,8 +83,9 @@ def flow_between(before: npt.ArrayLike, after: npt.ArrayLike, known: bool = True
         there = cv2.remap(back, x, y, cv2.INTER_LINEAR, borderValue=(99.0, 99.0))
         off = np.hypot(*np.moveaxis(flow + there, 2, 0))
         moves &= off < _WAYS_BACK_PX + 0.05 * length
-        left = _apart(first, cv2.remap(second, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))
-        moves &= left < _EXPLAINS * apart
+        laid = cv2.remap(second, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+        apart, left = (_apart(first, each, _SQUARE_PX) for each in (second, laid))
+        moves &= (left < _EXPLAINS * apart) | (left < _LEAST_CODES[0])
     share = float(moves.mean())
     fastest, where = _fastest(length, moves)
     if share < _FEWEST_SHARE or not fastest:
@@ -105,16 +108,13 @@ def differing(before: Codes, after: Codes) -> Mask:
     """Where two frames differ by more than their noise: only there something is seen to go; over a plain sky
     a flow goes anywhere.
     """
-    return _over_noise(_apart(before, after))
-
-
-def _apart(before: npt.NDArray[Any], after: npt.NDArray[Any]) -> Image:
-    apart = np.asarray(cv2.absdiff(before, after), np.float32)
-    return np.asarray(cv2.blur(apart, (_SQUARE_PX, _SQUARE_PX)), np.float32)
-
-
-def _over_noise(apart: Image) -> Mask:
+    apart = _apart(before, after, _NEAR_PX)
     return np.asarray(apart > np.clip(_NOISE * float(np.median(apart[::4, ::4])), *_LEAST_CODES), bool)
+
+
+def _apart(before: npt.NDArray[Any], after: npt.NDArray[Any], near_px: int) -> Image:
+    apart = np.asarray(cv2.absdiff(before, after), np.float32)
+    return np.asarray(cv2.blur(apart, (near_px, near_px)), np.float32)
 
 
 def _fastest(length: Image, moves: Mask) -> tuple[float, tuple[float, float]]:
@@ -140,9 +140,9 @@ def _fastest(length: Image, moves: Mask) -> tuple[float, tuple[float, float]]:
 
 @dataclass(frozen=True, slots=True)
 class Motion:
-    """Movement over a clip: the fastest px of each step (n − 1); of all of them the most, its error, from
-    which frame on, and where in it; how sharp each frame is against the sharpest (n); the frames for a
-    freeze, the sharpest first; and frames a turn of what spins, where something does.
+    """Movement over a clip: the fastest px of each step (n − 1); the most that lasts for more than one of
+    them, its error, from which frame on, and where in it; how sharp each frame is against the sharpest (n);
+    the frames for a freeze, the sharpest first; and frames a turn of what spins, where something does.
     """
 
     fastest_px: Array
@@ -233,9 +233,9 @@ class MovementWatch:
         if not self._flows:
             raise ValueError("one frame is too few: two at least")
         fastest = np.array([each.fastest_px for each in self._flows])
-        worst = int(fastest.argmax())
+        most = float(ndimage.median_filter(fastest, _LASTS, mode="nearest").max())
+        worst = int(np.argmin(np.abs(fastest - most)))
         sharp = np.array(self._sharp)
-        most = float(fastest[worst])
         return Motion(
             fastest,
             most,
