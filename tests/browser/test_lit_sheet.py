@@ -83,6 +83,7 @@ def test_one_photograph_says_which_lamp_gives_less_and_corners_are_moved(
 
     phone.get_by_role("button", name="Grey ball").click()
     phone.get_by_role("button", name=re.compile("^Move the rim of the ball")).press("Escape")
+    expect(phone.get_by_role("button", name="Grey ball")).to_be_focused()
     phone.get_by_role("button", name="Grey ball").click()
     expect(phone.get_by_role("button", name=re.compile("^Move the rim of the ball"))).to_be_visible()
     phone.get_by_role("button", name="Leave it").click()

@@ -25,6 +25,7 @@ from jungoptic.core.measure import (
     matte_keys,
     wobble_of_path,
 )
+from jungoptic.core.rushes import Sized, in_words
 from tests.core.filmed import PHOTOGRAPHS, Tried, cases, laid, noised, photograph, recorded, through_h264
 
 
@@ -211,6 +212,8 @@ def test_light_that_comes_and_goes_moves_nothing():
         motion = watch.motion()
         assert motion.most_px == pytest.approx(goes, abs=motion.off_px)
         assert motion.turn_frames is None
+        said = in_words(motion, Sized(640, 360))
+        assert said.startswith("The fastest goes" if goes else "Nothing moves by more than 0.8 px a frame.")
 
 
 def test_a_hyperlapse_is_followed_and_costs_its_worst_photographs():

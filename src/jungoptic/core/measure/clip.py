@@ -32,8 +32,6 @@ _ENDS = 12
 """Frames at either end over which light is averaged."""
 _FEWEST_FRAMES = 4
 _COPIES_EVERY = 31
-_NOISE = 4.0
-"""Of the noise between two frames: tiles that differ by more have something in them that moves."""
 _FAST = 95.0
 _MOVES_PX = 0.3
 _SHARE = 0.002
@@ -242,14 +240,12 @@ class ClipWatch:
         if before is None or min(small.shape) < 16:
             return 0.0
         small = as_light(before, small)
-        differs = cv2.absdiff(before, small)
-        tiles = cv2.resize(differs.astype(np.float32), _GRID[::-1], interpolation=cv2.INTER_AREA)
-        noise = float(np.median(tiles))
-        if noise <= 1.0 and float(tiles.max()) < _NOISE * noise + 0.25:
+        differs = differing(before, small)[::4, ::4]
+        if not differs.any():
             return 0.0
         flow = np.asarray(self._search.calc(before, small, np.zeros((*small.shape, 2), np.float32)))
         squared = flow[::4, ::4, 0] ** 2 + flow[::4, ::4, 1] ** 2
-        moving = squared[(squared > _MOVES_PX**2) & differing(before, small)[::4, ::4]]
+        moving = squared[(squared > _MOVES_PX**2) & differs]
         if moving.size < max(3, _SHARE * squared.size):
             return 0.0
         return float(np.sqrt(np.percentile(moving, _FAST)))

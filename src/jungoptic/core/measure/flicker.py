@@ -30,8 +30,8 @@ _ONE_SIDE = 0.6
 """Of the whole's rms that one side may have beyond it before something bounces light."""
 _PEAK_SHARE = 0.5
 """Of the power that a wave has where it is one."""
-_EVENT = 4.0
-_FEW = 0.2
+_EVENT, _FEW = 4.0, 0.2
+"""How often the scatter a frame stands out by; of all frames, what are few."""
 _TIMES, _GAPS = 2.5, 1.2
 """How often in a clip a wave comes at least; how far apart the frames of one event may lie."""
 

@@ -15,6 +15,7 @@ from .pixels import Array, Image, Mask
 Codes = npt.NDArray[np.uint8]
 
 _FASTEST = 80.0
+"""Of 100 squares that move: those beyond it are chance matches of what is uncovered."""
 _SQUARE_PX, _MOSTLY = 8, 0.6
 _MOVES_PX = 0.3
 _FEWEST_SHARE = 0.0005
@@ -24,7 +25,9 @@ _FEWEST_FRAMES = 8
 _SMALL = (64, 36)
 _TILES = (16, 9)
 _DARKEST, _SAME_LIGHT = 8.0, 0.01
+"""Codes added to both, that black tiles say little; the share by which light may change and be the same."""
 _NEAR_PX, _NOISE, _LEAST_CODES = 24, 3.0, (2.0, 4.0)
+"""How near a difference counts, as at the edge of a flat thing; how often the noise; no less and no more."""
 _EXPLAINS = 0.5
 """Of how far two frames are apart: less is left where the one is moved onto the other by what really goes."""
 _LASTS = 3

@@ -12,7 +12,7 @@
   import Overlays from "../../lib/ui/Overlays.svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";
   import { clock } from "../../lib/ui/when";
-  import { onDestroy } from "svelte";
+  import { onDestroy, tick } from "svelte";
   import Handles from "./Handles.svelte";
   import type { ShotStills } from "./stills.svelte";
 
@@ -89,6 +89,14 @@
     places = before?.length ? before.map((one): Place => [...one]) : begins;
     marking = what;
   }
+  let buttons: Partial<Record<typeof marking, HTMLElement>> = $state({});
+  /** Nothing was moved; the keys go on from where the marking began. */
+  async function leave() {
+    const was = marking;
+    marking = "";
+    await tick();
+    buttons[was]?.focus();
+  }
   function readAgain(marked: { corners: Place[]; ball: Place[] }) {
     const still = told!.still_id!;
     marking = "";
@@ -145,7 +153,7 @@
             names={named}
             round={marking === "ball"}
             {size}
-            onleave={() => (marking = "")}
+            onleave={leave}
           />{/if}
       </div>
     {/if}
@@ -223,7 +231,7 @@
               class="btn !border-line"
               onclick={() => readAgain({ corners: kept, ball: [] })}>No ball</button
             >{/if}
-          <button class="btn !border-line" onclick={() => (marking = "")}>Leave it</button>
+          <button class="btn !border-line" onclick={leave}>Leave it</button>
         {:else}
           <label
             class={[
@@ -244,8 +252,13 @@
               >Drop it</button
             >{/if}
           {#if told && !reads}
-            <button class="btn !border-line" onclick={() => mark("corners")}>Corners</button>
-            {#if !told.fault}<button class="btn !border-line" onclick={() => mark("ball")}>Grey ball</button
+            <button bind:this={buttons.corners} class="btn !border-line" onclick={() => mark("corners")}
+              >Corners</button
+            >
+            {#if !told.fault}<button
+                bind:this={buttons.ball}
+                class="btn !border-line"
+                onclick={() => mark("ball")}>Grey ball</button
               >{/if}
           {/if}
         {/if}
