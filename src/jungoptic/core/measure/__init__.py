@@ -3,7 +3,7 @@
 from .amounts import TWICE, Amount, Measurement, Overlay, Places, Series, Weight
 from .ball import ShadingFit, Source, found_ball, grey_ball_light, mirror_ball_lights
 from .black import BlackWatch, OnBlack
-from .change import Gains, Softened, gains, laid_back, softened, still_pixels
+from .change import Gains, gains, laid_back, still_pixels
 from .changed import Changed, changed
 from .clip import ClipMeasured, ClipWatch
 from .copied import CopyWatch
@@ -26,6 +26,7 @@ from .recorded import CURVES, MATRICES, Curve, CurveName, linear, signal_of_luma
 from .registered import FEWEST_POINTS, Registered, Textured, registered, textured
 from .seam import Changes, Seam, best_seam
 from .shake import ShakeWatch
+from .softened import Softened, softened
 from .still import Moved, moved, similarity
 from .wobble import PointWatch, Wobble, wobble_of_path
 

@@ -1,46 +1,32 @@
-"""What changed between two pictures of one set-up: light, white and focus, tile by tile, and where."""
+"""How much lighter one picture of a set-up is than another, tile by tile, and where."""
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass
 
-import cv2
 import numpy as np
 import numpy.typing as npt
 
 from .amounts import TWICE
 from .pixels import (
     MAD,
-    NOISE_OF_FINE_MEAN,
     Array,
     Image,
     Mask,
     brightness,
-    fine,
     laid_by,
-    smoothed,
     spline_of,
 )
 from .still import Moved
+from .tiles import ENOUGH, FEWEST_TILES, TILES, tiled
 
-_TILES = (16, 9)
 _CLIPPED, _DARK = 0.97, 0.004
-_FEWEST_TILES = 6
-_ENOUGH = 0.25
-"""Of a tile that stands still and is neither clipped nor black."""
 _OUTLIER = 3.5
 _LEAST_STOPS = 0.007
-_SPREAD_OF_SIGMA = 2.5631
-"""10 to 90 % of a Gaussian edge, in its deviations."""
-_SMOOTH_PX = 1.0
-_BLUR_OPEN_PX, _BLUR_LEAST_PX = 0.4, 0.05
-"""Deviation of a Gaussian that laying one picture on another and a codec may add or take."""
-_BLURS = np.concatenate([[0.0], np.geomspace(0.3, 6.0, 14)])
 _RUNS_ON = 0.08
 """Of what changed in a third: light does not end where the third does."""
 _THIRDS = ("left", "middle", "right"), ("top", "middle", "bottom")
-_KEEPS_RIM = 3
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,18 +46,6 @@ class Gains:
     there_off: float
 
 
-@dataclass(frozen=True, slots=True)
-class Softened:
-    """By how much edges of a picture are wider than those of its reference, 10 to 90 %, px; less than 0
-    where they are narrower. ``there`` is the most of any tile, ``where`` it is, shares of the frame.
-    """
-
-    px: float
-    off: float
-    there: float
-    where: tuple[float, float]
-
-
 def laid_back(picture: npt.ArrayLike, moved: Moved) -> Image:
     """A picture laid onto its reference.
 
@@ -89,8 +63,9 @@ def laid_back(picture: npt.ArrayLike, moved: Moved) -> Image:
 
     Examples
     --------
+    >>> from .pixels import smoothed
     >>> from .still import moved
-    >>> board = cv2.GaussianBlur(np.random.default_rng(3).random((240, 480), np.float32), (0, 0), 3.0)
+    >>> board = smoothed(np.random.default_rng(3).random((240, 480), np.float32), 3.0)
     >>> bool(np.isnan(laid_back(board, moved(board, np.roll(board, 2, axis=1)))[:, -1]).all())
     True
     """
@@ -117,8 +92,9 @@ def still_pixels(moved: Moved, shape: tuple[int, ...]) -> Mask:
 
     Examples
     --------
+    >>> from .pixels import smoothed
     >>> from .still import moved
-    >>> board = cv2.GaussianBlur(np.random.default_rng(3).random((240, 480), np.float32), (0, 0), 3.0)
+    >>> board = smoothed(np.random.default_rng(3).random((240, 480), np.float32), 3.0)
     >>> bool(still_pixels(moved(board, board), board.shape).mean() > 0.4)
     True
     """
@@ -130,15 +106,6 @@ def still_pixels(moved: Moved, shape: tuple[int, ...]) -> Mask:
     large = np.kron(grid, np.ones((step, step), np.uint8)) > 0
     still[: large.shape[0], : large.shape[1]] = large[: shape[0], : shape[1]]
     return still
-
-
-def _tiled(values: Image, weight: Image) -> tuple[Array, Array]:
-    """Sums of values and of weights over the tiles."""
-    sums, counts = (
-        np.asarray(cv2.resize(each, _TILES, interpolation=cv2.INTER_AREA), np.float64)
-        for each in (values * weight, weight)
-    )
-    return sums, counts
 
 
 def gains(reference: npt.ArrayLike, picture: npt.ArrayLike, still: npt.ArrayLike | None = None) -> Gains:
@@ -179,20 +146,20 @@ def gains(reference: npt.ArrayLike, picture: npt.ArrayLike, still: npt.ArrayLike
     counts &= np.maximum(first.max(axis=2), second.max(axis=2)) < _CLIPPED
     counts &= np.minimum(first.mean(axis=2), second.mean(axis=2)) > _DARK
     weight = counts.astype(np.float32)
-    told = np.full((4, _TILES[1], _TILES[0]), np.nan)
-    spread = np.full((_TILES[1], _TILES[0]), np.nan)
-    size = first.shape[0] * first.shape[1] / (_TILES[0] * _TILES[1])
+    told = np.full((4, TILES[1], TILES[0]), np.nan)
+    spread = np.full((TILES[1], TILES[0]), np.nan)
+    size = first.shape[0] * first.shape[1] / (TILES[0] * TILES[1])
     planes = [(brightness(first), brightness(second)), *((first[..., i], second[..., i]) for i in range(3))]
     with np.errstate(all="ignore"):
         for index, (before, after) in enumerate(planes):
-            (was, count), (now, _) = _tiled(before, weight), _tiled(after, weight)
-            told[index] = np.where(count > _ENOUGH, np.log2(now / was), np.nan)
+            (was, count), (now, _) = tiled(before, weight), tiled(after, weight)
+            told[index] = np.where(count > ENOUGH, np.log2(now / was), np.nan)
             if not index:
                 differs = (after - before * np.float32(np.nanmedian(now / was))) ** 2
-                squares, _ = _tiled(differs, weight)
+                squares, _ = tiled(differs, weight)
                 spread = np.sqrt(squares / count) / (was / count) / math.log(2.0) / np.sqrt(count * size)
     known = np.isfinite(told[0])
-    if known.sum() < _FEWEST_TILES:
+    if known.sum() < FEWEST_TILES:
         raise ValueError("too little of both pictures stands still, and is neither clipped nor black")
     stops, off = _middle(told[0][known], spread[known])
     shares = [_middle(each[known] - told[0][known], spread[known]) for each in told[1:]]
@@ -233,7 +200,7 @@ def _where(tiles: Array, spread: Array, stops: float) -> tuple[str, float, float
         for name, part in zip(names, parts, strict=True):
             cut, by = (each[:, part] if axis == 0 else each[part] for each in (tiles, spread))
             known = np.isfinite(cut)
-            if known.sum() < _FEWEST_TILES:
+            if known.sum() < FEWEST_TILES:
                 continue
             there, off = _middle(cut[known], by[known])
             off = math.hypot(off, _RUNS_ON * (there - stops))
@@ -244,130 +211,3 @@ def _where(tiles: Array, spread: Array, stops: float) -> tuple[str, float, float
                     off,
                 )
     return worst
-
-
-def _energy(grey: Image, weight: Image) -> Array:
-    """Energy of the gradient of each tile."""
-    right = cv2.Sobel(grey, cv2.CV_32F, 1, 0, ksize=3, scale=0.125)
-    down = cv2.Sobel(grey, cv2.CV_32F, 0, 1, ksize=3, scale=0.125)
-    return _tiled(right * right + down * down, weight)[0]
-
-
-def _noise(grey: Image, weight: Image) -> Array:
-    """Variance of the noise of each tile, by what a mask that sees neither planes nor edges finds."""
-    total, count = _tiled(np.abs(fine(grey)), weight)
-    with np.errstate(all="ignore"):
-        return np.asarray((NOISE_OF_FINE_MEAN * total / count) ** 2 * count, np.float64)
-
-
-def _passes(sigma: float) -> float:
-    """How much of the variance of white noise is left as energy of the gradient after smoothing."""
-    side = 2 * math.ceil(4.0 * sigma) + 9
-    point = np.zeros((side, side), np.float32)
-    point[side // 2, side // 2] = 1.0
-    return _energy_whole(smoothed(point, sigma))
-
-
-def _energy_whole(grey: Image) -> float:
-    right = cv2.Sobel(grey, cv2.CV_32F, 1, 0, ksize=3, scale=0.125)
-    down = cv2.Sobel(grey, cv2.CV_32F, 0, 1, ksize=3, scale=0.125)
-    return float((right * right + down * down).sum())
-
-
-def softened(
-    reference: npt.ArrayLike, picture: npt.ArrayLike, still: npt.ArrayLike | None = None
-) -> Softened:
-    """By how much softer one picture is than another that lies on it.
-
-    Parameters
-    ----------
-    reference, picture : ndarray of float, shape (h, w) or (h, w, 3)
-        Linear light, the second laid onto the first; NaN where it has nothing.
-    still : ndarray of bool, shape (h, w), optional
-        What counts; all of it when left out.
-
-    Returns
-    -------
-    Softened
-        The Gaussian blur that the sharper of both wants so that its gradients have the energy of the other's,
-        noise taken off, tile by tile; as the 10 to 90 % spread of a point's edge.
-
-    Raises
-    ------
-    ValueError
-        Where there is nothing in them that could be soft.
-
-    References
-    ----------
-    edge_spread, noise_mask
-
-    Examples
-    --------
-    >>> sharp = np.kron(np.indices((9, 16)).sum(axis=0) % 2 * 0.5 + 0.2, np.ones((20, 20))).astype(np.float32)
-    >>> round(softened(sharp, cv2.GaussianBlur(sharp, (0, 0), 1.5)).px / 2.5631, 1)
-    1.7
-    """
-    first, second = (brightness(each) for each in (reference, picture))
-    counts = np.isfinite(second)
-    if still is not None:
-        counts &= np.asarray(still, bool)
-    counts = cv2.erode(counts.astype(np.uint8), np.ones((2 * _KEEPS_RIM + 1,) * 2, np.uint8)) > 0
-    weight = counts.astype(np.float32)
-    second = np.where(np.isfinite(second), second, first)
-    noises = [_noise(each, weight) for each in (first, second)]
-    ladder = [
-        [
-            _energy(smoothed(each, math.hypot(_SMOOTH_PX, blur)), weight)
-            - noise * _passes(math.hypot(_SMOOTH_PX, blur))
-            for blur in _BLURS
-        ]
-        for each, noise in zip((first, second), noises, strict=True)
-    ]
-    share = _tiled(weight, weight)[1]
-    with np.errstate(all="ignore"):  # more light is no sharper edge
-        gain = _tiled(second, weight)[0] / _tiled(first, weight)[0]
-    told = np.full(share.shape, np.nan)
-    floor = 4.0 * np.maximum(*noises) * _passes(_SMOOTH_PX)
-    for place in np.argwhere(share > _ENOUGH):
-        row, column = int(place[0]), int(place[1])
-        a, b = (np.array([step[row, column] for step in each]) for each in ladder)
-        a *= gain[row, column] ** 2
-        if min(a[0], b[0]) < max(float(floor[row, column]), 1e-7):
-            continue
-        told[row, column] = _blur_between(a, b[0]) if b[0] <= a[0] else -_blur_between(b, a[0])
-    known = np.isfinite(told)
-    if known.sum() < _FEWEST_TILES:
-        raise ValueError("there is too little in both pictures that could be sharp")
-    values = told[known]
-    middle = float(np.median(values))
-    scatter = MAD * float(np.median(np.abs(values - middle)))
-    smooth = np.where(known, told, middle)
-    smooth = cv2.medianBlur(smooth.astype(np.float32), 3)
-    worst = np.unravel_index(int(np.abs(smooth - middle).argmax()), smooth.shape)
-    where = ((worst[1] + 0.5) / smooth.shape[1], (worst[0] + 0.5) / smooth.shape[0])
-    k = _SPREAD_OF_SIGMA
-    return Softened(
-        k * middle,
-        k * _softened_off(middle, TWICE * 1.25 * scatter / math.sqrt(len(values))),
-        k * float(smooth[worst]),
-        (float(where[0]), float(where[1])),
-    )
-
-
-def _softened_off(blur: float, scatter: float) -> float:
-    """Blurs add up by their squares: what is left open of a small one is more than of a large one."""
-    return scatter + math.hypot(blur, _BLUR_OPEN_PX) - abs(blur) + _BLUR_LEAST_PX
-
-
-def _blur_between(sharper: Array, energy: float) -> float:
-    """The blur, of a ladder of them, at which the sharper has that energy."""
-    falling = np.minimum.accumulate(np.maximum(sharper, 1e-12))
-    below = np.flatnonzero(falling <= energy)
-    if not len(below):
-        return float(_BLURS[-1])
-    last = int(below[0])
-    if not last:
-        return 0.0
-    # that of an edge goes as one over its width, and the squares of widths add up
-    (e0, e1), (b0, b1) = falling[[last - 1, last]] ** -2, _BLURS[[last - 1, last]] ** 2
-    return math.sqrt(float(b0 + (b1 - b0) * (energy**-2 - e0) / max(float(e1 - e0), 1e-12)))

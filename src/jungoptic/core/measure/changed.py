@@ -9,8 +9,9 @@ import numpy as np
 import numpy.typing as npt
 
 from ..light import mired_of_gain
-from .change import Gains, Softened, gains, laid_back, softened, still_pixels
+from .change import Gains, gains, laid_back, still_pixels
 from .pixels import Image, brightness
+from .softened import Softened, softened
 from .still import Moved, moved
 
 _LEAST_MIRED = 2.0

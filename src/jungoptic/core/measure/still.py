@@ -7,6 +7,7 @@ squares how it is still off (Lucas & Kanade's equations), and the tiles that agr
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import cv2
@@ -14,21 +15,15 @@ import numpy as np
 import numpy.typing as npt
 
 from .amounts import TWICE
-from .pixels import MAD, Array, Image, Mask, laid_by, smoothed, spline_of, stops_of
+from .pixels import Array, Image, Mask, spline_of, stops_of
 from .registered import FEWEST_POINTS, registered, textured
+from .tiles import Compared, agreed
 
 WORKING_PX = 960
 """Pictures are found on one another at this width, and measured at their own."""
-_TILE_PX = 48
-_SMOOTH_PX = 1.0
-"""Both are smoothed by it before they are compared: noise, and what is between pixels, weigh less."""
 _ROUNDS = 6
 _DONE_PX = 0.002
 _FEWEST_TILES = 8
-_OUTLIER = 4.0
-_LEAST_SCATTER_PX = 0.01
-_ALIKE = 0.3
-"""Of a tile's texture what is left when it is laid right, at most, where it shows the same thing."""
 _PARALLAX_OVER = 3
 """Tiles: what lies nearer or farther is larger than one."""
 _CODEC = 1.3
@@ -142,115 +137,6 @@ def _roughly(reference: Image, picture: Image) -> Array | None:
     return roughly
 
 
-def _sums(values: Image, rows: int, columns: int) -> Array:
-    """Sums over the tiles of a picture, flat."""
-    cut = values[: rows * _TILE_PX, : columns * _TILE_PX]
-    means = cv2.resize(cut, (columns, rows), interpolation=cv2.INTER_AREA)
-    return np.asarray(means, np.float64).ravel() * _TILE_PX**2
-
-
-class _Compared:
-    """A reference made ready, and what its tiles say of pictures laid onto it."""
-
-    def __init__(self, reference: Image) -> None:
-        self.smooth = smoothed(reference, _SMOOTH_PX)
-        self.rows, self.columns = (side // _TILE_PX for side in reference.shape)
-        self.right = cv2.Sobel(self.smooth, cv2.CV_32F, 1, 0, ksize=3, scale=0.125)
-        self.down = cv2.Sobel(self.smooth, cv2.CV_32F, 0, 1, ksize=3, scale=0.125)
-        y, x = np.mgrid[0 : self.rows, 0 : self.columns] * float(_TILE_PX) + (_TILE_PX - 1) / 2.0
-        self.middles = np.column_stack([x.ravel(), y.ravel()])
-
-    def sums(self, values: Image) -> Array:
-        return _sums(values, self.rows, self.columns)
-
-    def off(self, spline: Image, transform: Array) -> tuple[Array, Array, Mask]:
-        """How each tile is off (n, 2) px after a transform, its covariance (n, 2, 2), and whether it shows
-        the same thing.
-        """
-        laid = smoothed(laid_by(spline, transform), _SMOOTH_PX)
-        right = 0.5 * (self.right + cv2.Sobel(laid, cv2.CV_32F, 1, 0, ksize=3, scale=0.125))
-        down = 0.5 * (self.down + cv2.Sobel(laid, cv2.CV_32F, 0, 1, ksize=3, scale=0.125))
-        differs = laid - self.smooth
-        # what a gain of the tile does to it is taken away with its mean
-        count = float(_TILE_PX**2)
-        sums = [self.sums(each) for each in (right, down, differs)]
-        pairs = [
-            self.sums(first * second) - sums[i] * sums[j] / count
-            for first, second, i, j in (
-                (right, right, 0, 0),
-                (right, down, 0, 1),
-                (down, down, 1, 1),
-                (right, differs, 0, 2),
-                (down, differs, 1, 2),
-                (differs, differs, 2, 2),
-            )
-        ]
-        xx, xy, yy, xe, ye, ee = pairs
-        matrix = np.stack([np.stack([xx, xy], -1), np.stack([xy, yy], -1)], -2)
-        with np.errstate(all="ignore"):
-            determinant = xx * yy - xy * xy
-            inverse = (
-                np.stack([np.stack([yy, -xy], -1), np.stack([-xy, xx], -1)], -2) / determinant[:, None, None]
-            )
-            off = -np.einsum("nij,nj->ni", inverse, np.stack([xe, ye], -1))
-            left = ee + np.einsum("ni,nij,nj->n", off, matrix, off) + 2.0 * (off[:, 0] * xe + off[:, 1] * ye)
-            # smoothing spreads each pixel's noise over 4πσ² of them
-            free = count / (4.0 * math.pi * _SMOOTH_PX**2)
-            within = np.maximum(left, 1e-9) / count
-            covariance = inverse * (within * count / free)[:, None, None]
-            weak = np.linalg.eigvalsh(np.nan_to_num(matrix))[:, 0] / count
-        good = np.isfinite(off).all(axis=1) & (weak > 1e-7) & (np.hypot(off[:, 0], off[:, 1]) < _TILE_PX)
-        off[~good] = np.nan
-        texture = self.sums(self.smooth * self.smooth) - self.sums(self.smooth) ** 2 / count
-        return off, covariance, good & (left < _ALIKE * texture)
-
-
-def _fit(middles: Array, off: Array, weight: Array, middle: Array, width: float) -> tuple[Array, Array]:
-    """Shift right, shift down, turn and size (both × width) that tiles agree with, and their covariance."""
-    x, y = ((middles - middle) / width).T
-    ones, none = np.ones_like(x), np.zeros_like(x)
-    design = np.concatenate([np.stack([ones, none, -y, x], 1), np.stack([none, ones, x, y], 1)])
-    both = np.concatenate([weight, weight])
-    normal = design.T @ (design * both[:, None])
-    inverse = np.linalg.pinv(normal)
-    return inverse @ (design.T @ (both * off.T.ravel())), inverse
-
-
-def _agreed(
-    compared: _Compared, off: Array, covariance: Array, middle: Array, width: float
-) -> tuple[Array, Array, Mask, Array]:
-    """What most tiles agree on: the four of a fit, their deviations, who agrees, what each is left by."""
-    known = np.sqrt(np.maximum(np.trace(covariance, axis1=1, axis2=2) / 2.0, 0.0))
-    usable = np.isfinite(off).all(axis=1) & np.isfinite(known) & (known < 1.0)
-    weight = np.where(usable, 1.0 / (np.nan_to_num(known) ** 2 + _LEAST_SCATTER_PX**2), 0.0)
-    told = np.where(usable[:, None], off, 0.0)
-    robust = weight.copy()
-    start = np.median(told[usable], axis=0) if usable.any() else np.zeros(2)
-    solved = np.array([start[0], start[1], 0.0, 0.0])
-    inverse = np.eye(4)
-    left = told
-    for _ in range(12):
-        x, y = ((compared.middles - middle) / width).T
-        fitted = np.stack(
-            [solved[0] - solved[2] * y + solved[3] * x, solved[1] + solved[2] * x + solved[3] * y], 1
-        )
-        left = told - fitted
-        apart = np.hypot(left[:, 0], left[:, 1])
-        scatter = MAD * float(np.median(apart[usable])) / 1.18 if usable.any() else 1.0
-        reach = _OUTLIER * np.maximum(max(scatter, _LEAST_SCATTER_PX), known)
-        share = np.clip(np.nan_to_num(apart / np.maximum(reach, 1e-9), nan=2.0), 0.0, 1.0)
-        robust = weight * (1.0 - share**2) ** 2
-        before = solved
-        solved, inverse = _fit(compared.middles, told, robust, middle, width)
-        if np.abs(solved - before).max() < 1e-5:
-            break
-    agrees = robust > 0
-    freedom = max(1.0, 2.0 * float(agrees.sum()) - 4.0)
-    scatter2 = float((robust[:, None] * left**2).sum()) / freedom
-    deviations = np.sqrt(np.maximum(np.diag(inverse), 0.0) * max(scatter2, 1.0))
-    return solved, deviations, agrees, left
-
-
 def moved(reference: npt.ArrayLike, picture: npt.ArrayLike, without: npt.ArrayLike | None = None) -> Moved:
     """How the camera moved between two pictures of the same thing.
 
@@ -290,11 +176,65 @@ def moved(reference: npt.ArrayLike, picture: npt.ArrayLike, without: npt.ArrayLi
             f"the pictures are {first.shape[1]} × {first.shape[0]} and {second.shape[1]} × {second.shape[0]}:"
             " take two of one recording"
         )
+    return moved_in_stops(first, second, without)
+
+
+def moved_in_stops(first: Image, second: Image, without: npt.ArrayLike | None = None) -> Moved:
+    """The same of two pictures in stops."""
     transform = _roughly(first, second)
     if transform is None:
         raise ValueError("what both pictures show is not the same, or has too little in it to be found again")
-    compared, spline = _Compared(first), spline_of(second)
-    height, width = first.shape
+    return stands(Compared(first), lambda: spline_of(second), transform, without)
+
+
+def stands(
+    compared: Compared,
+    spline: Callable[[], Image],
+    transform: Array,
+    without: npt.ArrayLike | None = None,
+    done_px: float = _DONE_PX,
+    smooth: Image | None = None,
+) -> Moved:
+    """How a picture lies on a reference, from a first guess on.
+
+    Parameters
+    ----------
+    compared : Compared
+        The reference, made ready.
+    spline : callable
+        Gives the picture made ready, in stops, where it has to be laid.
+    transform : ndarray, shape (2, 3)
+        The first guess.
+    without : ndarray of bool, shape (h, w), optional
+        Where something else is shown that does not count.
+    done_px : float, default 0.002
+        A step of less is the last.
+    smooth : ndarray of float32, shape (h, w), optional
+        The picture smoothed: where it is given, the first guess is that it lies on the reference as it is.
+
+    Returns
+    -------
+    Moved
+        In px of the pictures.
+
+    Raises
+    ------
+    ValueError
+        Where too little of them stands still.
+
+    References
+    ----------
+    lucas_kanade, biweight
+
+    Examples
+    --------
+    >>> from .pixels import smoothed
+    >>> board = stops_of(smoothed(np.random.default_rng(3).random((240, 480), np.float32), 3.0))
+    >>> as_it_is = similarity((0.0, 0.0), 0.0, 1.0, (0.0, 0.0))
+    >>> round(stands(Compared(board), lambda: spline_of(np.roll(board, 1, axis=1)), as_it_is).shift_px[0], 1)
+    1.0
+    """
+    height, width = compared.smooth.shape
     middle = np.array([(width - 1) / 2.0, (height - 1) / 2.0])
     covered = np.zeros(len(compared.middles), bool)
     if without is not None:
@@ -302,25 +242,30 @@ def moved(reference: npt.ArrayLike, picture: npt.ArrayLike, without: npt.ArrayLi
     deviations, agrees = np.zeros(4), ~covered
     left, covariance = np.zeros_like(compared.middles), np.zeros((len(compared.middles), 2, 2))
     alike = ~covered
-    for _ in range(_ROUNDS):
-        off, covariance, alike = compared.off(spline, transform)
+    ready: Image | None = None
+    for turn in range(_ROUNDS):
+        if smooth is not None and not turn:
+            off, covariance, alike = compared.off_laid(smooth)
+        else:
+            ready = spline() if ready is None else ready
+            off, covariance, alike = compared.off(ready, transform)
         off[covered] = np.nan
-        solved, deviations, agrees, left = _agreed(compared, off, covariance, middle, float(width))
+        solved, deviations, agrees, left = agreed(compared, off, covariance, middle, float(width))
         if agrees.sum() < _FEWEST_TILES:
             raise ValueError("too little in both pictures stands still: mark what moves, or take others")
         step = similarity((solved[0], solved[1]), 0.0, 1.0, (0.0, 0.0))
-        turn, size = solved[2] / width, solved[3] / width
-        step[:, :2] += np.array([[size, -turn], [turn, size]])
-        step[:, 2] -= np.array([[size, -turn], [turn, size]]) @ middle
+        turn_px, size_px = solved[2] / width, solved[3] / width
+        step[:, :2] += np.array([[size_px, -turn_px], [turn_px, size_px]])
+        step[:, 2] -= np.array([[size_px, -turn_px], [turn_px, size_px]]) @ middle
         transform = np.vstack([transform, [0, 0, 1]])[:2] @ np.vstack([step, [0, 0, 1]])
-        if np.abs(solved).max() < _DONE_PX:
+        if np.abs(solved).max() < done_px:
             break
     parallax = _parallax(compared, np.where(alike & ~covered, 1.0, 0.0), left, covariance, (width, height))
     return _told(compared, transform, deviations, agrees, left, covariance, parallax, (width, height))
 
 
 def _parallax(
-    compared: _Compared, alike: Array, left: Array, covariance: Array, size_px: tuple[int, int]
+    compared: Compared, alike: Array, left: Array, covariance: Array, size_px: tuple[int, int]
 ) -> tuple[float, float, tuple[float, float]]:
     """The most that neighbouring tiles, which show the same thing, are off together: px, its error, where.
 
@@ -363,7 +308,7 @@ def _parallax(
 
 
 def _told(
-    compared: _Compared,
+    compared: Compared,
     transform: Array,
     deviations: Array,
     agrees: Mask,

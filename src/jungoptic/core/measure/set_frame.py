@@ -1,0 +1,337 @@
+"""Frames of a set that stands still but for what is animated: each held against another, quickly.
+
+Most frames stand exactly on one another, so that nothing need be found or laid first: tiles say at once that
+they are off by nothing. What differs beyond noise, light and edges is told by where it is.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from .amounts import TWICE
+from .change import Gains, gains, still_pixels
+from .pixels import FLOOR, MAD, Array, Image, Mask, brightness, laid_by, smoothed, spline_of, stops_of
+from .softened import FocusLadder, Softened, softer
+from .still import Moved, moved_in_stops, similarity, stands
+from .tiles import SMOOTH_PX, TILES, Compared
+
+_DONE_PX = 0.05
+"""Off by less than this from the reference, a frame is not laid to be measured again."""
+_NEAR_PX = 3.0
+"""Tiles see so far by themselves; from there on a frame is found anew."""
+_AS_IT_IS_PX = 0.1
+"""Off by less, it need not be laid to be compared."""
+_STOOD = 0.35
+"""Of the tiles that say something: where fewer agree, the frame is found anew."""
+_HALF = 2
+"""Light is compared in pictures so much smaller."""
+_LEVELS = 20
+_LINEAR_TO, _CODES, _OPEN_CODES = 0.018, 255.0, 0.8
+"""BT.709 goes straight up to so much light; so many codes; of one of them a codec leaves so much open."""
+_EDGE_PX = 0.12
+"""How far an edge may be off before it differs."""
+_Z, _OVER_PX, _FULL = 3.5, 9, 0.45
+"""Something differs where so great a share of a square differs by so many deviations."""
+_LEAST_AREA_PX = 90
+_LEAST_STOPS = 0.02
+_DEVIATIONS_OF_80 = 1.2816
+"""So far are 80 of 100 at most; noise in the dark is of many sizes, and its median hides the larger."""
+_REACH_PX, _LEAST_PIECE_PX, _SAME_PIECE, _ROUNDS = 32, 10, 0.6, 6
+"""How far a piece is looked for, its least side, how alike it has to be, how often it is laid."""
+_LEAST_PIECE_OFF_PX = 0.03
+
+
+@dataclass(frozen=True, slots=True)
+class Differs:
+    """Something in a frame that its reference has not: its box (left, top, right, bottom) and area in shares
+    of the frame, and whether it runs out of the frame.
+    """
+
+    box: tuple[float, float, float, float]
+    area: float
+    reaches_in: bool
+
+
+@dataclass(frozen=True, slots=True)
+class HeldAgainst:
+    """A frame against its reference, px of the frames: how its camera stands; its light; its focus, None
+    where nothing could be sharp; and what differs.
+    """
+
+    moved: Moved
+    gains: Gains
+    softened: Softened | None
+    differs: tuple[Differs, ...]
+
+
+class SetFrame:
+    """A frame made ready to be held against others.
+
+    Parameters
+    ----------
+    light : ndarray of float, shape (h, w, 3)
+        Linear light; all frames of one size, 960 px wide or so.
+    """
+
+    def __init__(self, light: npt.ArrayLike) -> None:
+        seen = np.asarray(light, np.float32)
+        grey = brightness(seen)
+        height, width = grey.shape
+        self.size_px = width, height
+        self.stops = stops_of(grey)
+        self.compared = Compared(self.stops)
+        self.small = np.asarray(
+            cv2.resize(seen, (width // _HALF, height // _HALF), interpolation=cv2.INTER_AREA), np.float32
+        )
+        self.focus = FocusLadder(grey, np.ones_like(grey))
+
+    def held_against(self, reference: SetFrame, without: npt.ArrayLike | None = None) -> HeldAgainst:
+        """What changed since another frame.
+
+        Parameters
+        ----------
+        reference : SetFrame
+            The other.
+        without : ndarray of bool, shape (h, w), optional
+            Where things are animated, which does not count for camera, light and focus.
+
+        Returns
+        -------
+        HeldAgainst
+            In px of the frames, stops.
+
+        Raises
+        ------
+        ValueError
+            Where they are not of one size, or show different things.
+
+        References
+        ----------
+        lucas_kanade, biweight, exposure_meter, edge_spread
+
+        Examples
+        --------
+        >>> dice = np.random.default_rng(3)
+        >>> board = 0.1 + 0.5 * cv2.GaussianBlur(dice.random((270, 480, 3), np.float32), (0, 0), 2.0)
+        >>> first, lit = SetFrame(board), SetFrame(1.02 * board)
+        >>> seen = lit.held_against(first)
+        >>> round(seen.moved.corner_px, 1), round(seen.gains.stops, 3), seen.differs
+        (0.0, 0.029, ())
+        """
+        if self.size_px != reference.size_px:
+            raise ValueError("the frames are not of one size: take them by one recording")
+        there = self._stands(reference, without)
+        laid, small = self._laid(there.transform)
+        still = still_pixels(there, laid.shape)
+        away = np.zeros(laid.shape, bool) if without is None else np.asarray(without, bool)
+        still &= ~away
+        lighter = gains(reference.small, small, still[::_HALF, ::_HALF][: small.shape[0], : small.shape[1]])
+        focus = self._focus(reference, still)
+        return HeldAgainst(there, lighter, focus, _differing(reference.compared.smooth, laid, away))
+
+    def piece_off(
+        self, reference: SetFrame, box: tuple[float, float, float, float], transform: npt.ArrayLike
+    ) -> tuple[float, float, float]:
+        """How far a piece of the set went since another frame, beside the camera.
+
+        Parameters
+        ----------
+        reference : SetFrame
+            The other.
+        box : tuple of (float, float, float, float)
+            Around the piece there: left, top, right, bottom, shares of the frame.
+        transform : ndarray, shape (2, 3)
+            How the camera moved, of :class:`HeldAgainst`.
+
+        Returns
+        -------
+        tuple of (float, float, float)
+            To the right and down, px, and two deviations; NaN where it is not seen any more.
+
+        References
+        ----------
+        lucas_kanade, zncc
+
+        Examples
+        --------
+        >>> dice = np.random.default_rng(3)
+        >>> board = 0.1 + 0.5 * cv2.GaussianBlur(dice.random((270, 480, 3), np.float32), (0, 0), 2.0)
+        >>> later = board.copy()
+        >>> later[100:160, 203:263] = board[100:160, 200:260]
+        >>> box = (205 / 480, 105 / 270, 255 / 480, 155 / 270)
+        >>> off = SetFrame(later).piece_off(SetFrame(board), box, similarity((0, 0), 0.0, 1.0, (0, 0)))
+        >>> round(off[0]), round(off[1])
+        (3, 0)
+        """
+        return _piece(reference.compared.smooth, self._laid(np.asarray(transform, np.float64))[0], box)
+
+    def _stands(self, reference: SetFrame, without: npt.ArrayLike | None) -> Moved:
+        """How this lies on the reference: as it is, where most tiles agree on that, else found anew."""
+        as_it_is = similarity((0.0, 0.0), 0.0, 1.0, (0.0, 0.0))
+        try:
+            there = stands(
+                reference.compared,
+                lambda: spline_of(self.stops),
+                as_it_is,
+                without,
+                done_px=_DONE_PX,
+                smooth=self.compared.smooth,
+            )
+        except ValueError:
+            return moved_in_stops(reference.stops, self.stops, without)
+        knows = np.isfinite(there.tiles.left_px).all(axis=1)
+        if there.tiles.still.sum() > _STOOD * knows.sum() and math.hypot(*there.shift_px) < _NEAR_PX:
+            return there
+        return moved_in_stops(reference.stops, self.stops, without)
+
+    def _laid(self, transform: Array) -> tuple[Image, Image]:
+        """Its smoothed stops laid onto the reference, and its small picture."""
+        width, height = self.size_px
+        corners = np.array([(0, 0), (width, 0), (width, height), (0, height)], np.float64)
+        gone = corners @ transform[:, :2].T + transform[:, 2] - corners
+        if float(np.hypot(gone[:, 0], gone[:, 1]).max()) < _AS_IT_IS_PX:
+            return self.compared.smooth, self.small
+        laid = smoothed(laid_by(spline_of(self.stops), transform), SMOOTH_PX)
+        half = transform.copy()
+        offset = (1.0 - 1.0 / _HALF) / 2.0 * _HALF
+        half[:, 2] = (transform[:, 2] + (transform[:, :2] - np.eye(2)) @ (offset, offset)) / _HALF
+        planes = cv2.warpAffine(
+            self.small,
+            half,
+            (self.small.shape[1], self.small.shape[0]),
+            flags=cv2.INTER_CUBIC | cv2.WARP_INVERSE_MAP,
+            borderMode=cv2.BORDER_CONSTANT,
+            borderValue=(np.nan,) * 3,
+        )
+        return laid, np.asarray(planes, np.float32)
+
+    def _focus(self, reference: SetFrame, still: Mask) -> Softened | None:
+        counts = cv2.resize(still.astype(np.float32), TILES, interpolation=cv2.INTER_AREA) > 0.6
+        try:
+            return softer(reference.focus, self.focus, np.asarray(counts, bool))
+        except ValueError:
+            return None
+
+
+def _differing(reference: Image, laid: Image, away: Mask) -> tuple[Differs, ...]:
+    """What differs by more than light, noise and edges do, the largest first."""
+    there = np.isfinite(laid) & ~away
+    off = np.where(there, laid - reference, 0.0).astype(np.float32)
+    off -= _light_between(off, there)
+    sigma = _sigma(reference, off, there)
+    right = cv2.Sobel(reference, cv2.CV_32F, 1, 0, ksize=3, scale=0.125)
+    down = cv2.Sobel(reference, cv2.CV_32F, 0, 1, ksize=3, scale=0.125)
+    edge = _EDGE_PX**2 * (right * right + down * down)
+    beyond = (off * off > _Z**2 * (sigma * sigma + edge)) & there
+    full = cv2.boxFilter(beyond.astype(np.float32), cv2.CV_32F, (_OVER_PX, _OVER_PX)) > _FULL
+    height, width = full.shape
+    count, _, stats, _ = cv2.connectedComponentsWithStats(full.astype(np.uint8), connectivity=8)
+    told = []
+    for left, top, wide, high, area in stats[1:count]:
+        if area < _LEAST_AREA_PX:
+            continue
+        right_px, bottom_px = left + wide, top + high
+        rim = min(left, top, width - right_px, height - bottom_px) <= _OVER_PX
+        box = (left / width, top / height, right_px / width, bottom_px / height)
+        told.append(Differs(box, float(area) / (width * height), bool(rim)))
+    return tuple(sorted(told, key=lambda each: -each.area))
+
+
+def _light_between(off: Image, there: Mask) -> Image:
+    """What the light did, over the frame: the middle of each tile, the median of its neighbours."""
+    height, width = off.shape
+    columns, rows = TILES
+    middles = np.zeros((rows, columns), np.float32)
+    for row in range(rows):
+        for column in range(columns):
+            cut = (
+                slice(row * height // rows, (row + 1) * height // rows),
+                slice(column * width // columns, (column + 1) * width // columns),
+            )
+            counts = there[cut]
+            middles[row, column] = np.median(off[cut][counts]) if counts.any() else 0.0
+    return np.asarray(
+        cv2.resize(cv2.medianBlur(middles, 3), (width, height), interpolation=cv2.INTER_LINEAR), np.float32
+    )
+
+
+def _sigma(reference: Image, off: Image, there: Mask) -> Image:
+    """Noise by how light it is, stops: the median deviation of what is alike light."""
+    lowest, highest = (float(each) for each in np.percentile(reference[::8, ::8], (1, 99)))
+    levels = np.linspace(lowest, max(highest, lowest + 1e-3), _LEVELS + 1)
+    sample = np.clip(np.digitize(reference[::3, ::3], levels) - 1, 0, _LEVELS - 1)
+    size, counts = np.abs(off[::3, ::3]), there[::3, ::3]
+    found = np.full(_LEVELS, np.nan)
+    for level in range(_LEVELS):
+        of_it = size[(sample == level) & counts]
+        if len(of_it) > 200:
+            middle, most = np.quantile(of_it, (0.5, 0.8))
+            found[level] = max(MAD * float(middle), float(most) / _DEVIATIONS_OF_80)
+    known = np.isfinite(found)
+    middles = (levels[1:] + levels[:-1]) / 2.0
+    noise = np.interp(reference, middles[known], found[known]) if known.any() else np.zeros_like(reference)
+    return np.asarray(np.maximum(np.maximum(noise, _LEAST_STOPS / _Z), _code_of(reference)), np.float32)
+
+
+def _code_of(stops: Image) -> Image:
+    """What a codec leaves open, stops: most of a code of 8 bits, which in the dark is much."""
+    light = np.maximum(np.exp2(stops) - FLOOR, _LINEAR_TO)
+    step = light**0.55 / (0.45 * 1.099) / _CODES
+    return np.asarray(_OPEN_CODES * step / (math.log(2.0) * (light + FLOOR)), np.float32)
+
+
+def _piece(
+    reference: Image, laid: Image, box: tuple[float, float, float, float]
+) -> tuple[float, float, float]:
+    """How far what is in a box went: found by correlation, then by least squares; and its two deviations."""
+    height, width = reference.shape
+    left, right = (round(each * width) for each in (box[0], box[2]))
+    top, bottom = (round(each * height) for each in (box[1], box[3]))
+    piece = reference[top:bottom, left:right]
+    from_x, from_y = max(left - _REACH_PX, 0), max(top - _REACH_PX, 0)
+    room = np.nan_to_num(
+        laid[from_y : bottom + _REACH_PX, from_x : right + _REACH_PX], nan=float(piece.mean())
+    )
+    if min(piece.shape) < _LEAST_PIECE_PX:
+        return math.nan, math.nan, math.nan
+    alike = cv2.matchTemplate(np.ascontiguousarray(room), np.ascontiguousarray(piece), cv2.TM_CCOEFF_NORMED)
+    _, best, _, (x, y) = cv2.minMaxLoc(alike)
+    if best < _SAME_PIECE:
+        return math.nan, math.nan, math.nan
+    across = np.array([x - (left - from_x), y - (top - from_y)], np.float64)
+    spline = spline_of(room)
+    off = math.nan
+    for _ in range(_ROUNDS):
+        by = np.array([[1.0, 0.0, across[0] + left - from_x], [0.0, 1.0, across[1] + top - from_y]])
+        seen = laid_by(spline, by)[: piece.shape[0], : piece.shape[1]]
+        step, off = _step(piece, seen)
+        across += step
+        if float(np.abs(step).max()) < 0.01:
+            break
+    return float(across[0]), float(across[1]), math.hypot(TWICE * off, _LEAST_PIECE_OFF_PX)
+
+
+def _step(piece: Image, seen: Image) -> tuple[Array, float]:
+    right = 0.5 * (
+        cv2.Sobel(piece, cv2.CV_32F, 1, 0, scale=0.125) + cv2.Sobel(seen, cv2.CV_32F, 1, 0, scale=0.125)
+    )
+    down = 0.5 * (
+        cv2.Sobel(piece, cv2.CV_32F, 0, 1, scale=0.125) + cv2.Sobel(seen, cv2.CV_32F, 0, 1, scale=0.125)
+    )
+    counts = np.isfinite(seen) & np.isfinite(right) & np.isfinite(down)
+    sides = np.stack([right[counts], down[counts]], 1).astype(np.float64)
+    differs = (seen - piece)[counts].astype(np.float64)
+    sides -= sides.mean(axis=0)
+    differs -= differs.mean()
+    inverse = np.linalg.pinv(sides.T @ sides)
+    step = -inverse @ (sides.T @ differs)
+    left = differs + sides @ step
+    # smoothing spreads each pixel's noise over 4πσ² of them
+    free = max(len(left) / (4.0 * math.pi * SMOOTH_PX**2), 3.0)
+    spread = float((left**2).mean()) * len(left) / free
+    return step, math.sqrt(float(np.trace(inverse)) * spread)
