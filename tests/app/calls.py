@@ -53,6 +53,21 @@ def of_stills(shot, mill) -> list[tuple[str, str, object]]:
     ]
 
 
+def of_frames(production, mill) -> list[tuple[str, str, object]]:
+    """The operations of exposure sheets."""
+    row = Demo().exposure()
+    sheet = row.pose.sheet_id
+    return [
+        ("get", f"/productions/{production.pk}/frames", None),
+        ("post", f"/layers/{mill.pk}/exposure-sheet", {}),
+        ("get", f"/exposure-sheets/{sheet}", None),
+        ("patch", f"/poses/{row.pose_id}", {"figure": "stands"}),
+        ("post", f"/poses/{row.pose_id}/exposures", None),
+        ("patch", f"/exposures/{row.pk}", {"removed": False}),
+        ("patch", f"/exposure-sheets/{sheet}", {"removed": True}),
+    ]
+
+
 def of_measurements(production) -> list[tuple[str, str, object]]:
     """The operations of measurements."""
     row = Demo().measurement()

@@ -16,7 +16,7 @@ from jungoptic.app.productions.models import Invitation
 from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.models import Take
 
-from .calls import of_cameras_cards, of_measurements, of_rushes, of_stills
+from .calls import of_cameras_cards, of_frames, of_measurements, of_rushes, of_stills
 from .conftest import SATURDAY, Caller, edit
 
 FAR_OFF = datetime(2099, 1, 1, tzinfo=UTC)
@@ -157,6 +157,7 @@ def calls(production, shot, mill, take, card) -> list[tuple[str, str, object]]:
         ("get", f"/takes/{take.pk}/now", None),
         ("patch", f"/takes/{take.pk}", {"version": take.version, "circled": True}),
         *of_stills(shot, mill),
+        *of_frames(production, mill),
         ("post", f"/shots/{shot.pk}/cards", {}),
         ("get", f"/productions/{production.pk}/jobs", None),
         ("get", f"/jobs/{card.pk}", None),

@@ -24,6 +24,7 @@ from jungoptic.app.builds.models import Build
 from jungoptic.app.days.fields import KINDS as DAY_KINDS
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.footage.models import Card, Recording
+from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.kit.models import Camera, Lamp, Lens, RecordingMode
 from jungoptic.app.measuring.models import MeasuredPicture, Measurement
@@ -59,6 +60,9 @@ NAMES: dict[str, type[Model]] = {
     "recipe_id": ShotRecipe,
     "take_id": Take,
     "still_id": Still,
+    "sheet_id": ExposureSheet,
+    "pose_id": Pose,
+    "exposure_id": Exposure,
     "job_id": Job,
     "card_id": Card,
     "recording_id": Recording,

@@ -10,6 +10,7 @@ from django.test.utils import CaptureQueriesContext
 
 from jungoptic.app.base.models import Change, Reply
 from jungoptic.app.builds.models import Build
+from jungoptic.app.frames.models import ExposureSheet
 from jungoptic.app.productions.models import Production
 from jungoptic.app.rushes.models import SetUpMark
 from jungoptic.app.safety.models import SignOff
@@ -33,10 +34,15 @@ def back(caller: Caller, production: Production, **which: Any) -> tuple[int, Any
     return caller("post", f"/productions/{production.pk}/take-back", which, key=a_key())
 
 
+BESIDE = {
+    "post /api/layers/{layer_id}/stills",
+    "post /api/layers/{layer_id}/exposure-sheet",
+    "post /api/poses/{pose_id}/exposures",
+}
 # Writes that are taken back to what stood before, with how to look at it.
 REVERSIBLE = sorted(
     set(BODIES)
-    - (SEES_OTHERWISE - {"post /api/layers/{layer_id}/stills"})
+    - (SEES_OTHERWISE - BESIDE)
     - {
         one
         for one in BODIES
@@ -75,6 +81,11 @@ def picture_of(demo: Demo) -> dict[str, Any]:
         for one in Build.objects.filter(removed=False)
     }
     seen["rush"] = caller("get", f"/recordings/{demo.rush().recording_id}/rush")[1]
+    seen["frames"] = caller("get", f"{of}/frames")[1]
+    seen |= {
+        f"exposures {one.pk}": caller("get", f"/exposure-sheets/{one.pk}")[1]
+        for one in ExposureSheet.objects.filter(removed=False)
+    }
     seen["marks"] = list(SetUpMark.objects.values("kind", "places"))
     wall = caller.wall(demo.production)
     wall.pop("removed")

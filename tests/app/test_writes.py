@@ -27,7 +27,7 @@ from jungoptic.app.stock.models import StockItem
 
 from .conftest import Caller, a_key, edit
 from .seen import version_seen
-from .written import OF_MEASUREMENTS, OF_RUSHES, OF_STILLS, Demo, held, live
+from .written import OF_FRAMES, OF_MEASUREMENTS, OF_RUSHES, OF_STILLS, Demo, held, live
 
 TOLD_WITHIN_S = 1.0
 
@@ -241,6 +241,7 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
         f"/cards/{d.recording().card_id}/filings",
         {"filings": [{"recording_id": d.recording().pk, "take_id": d.take().pk}]},
     ),
+    **OF_FRAMES,
     **OF_MEASUREMENTS,
     **OF_RUSHES,
     **OF_STILLS,
@@ -258,6 +259,8 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
 # it was changed since (below).
 SEES_OTHERWISE = {
     "post /api/layers/{layer_id}/takes",
+    "post /api/layers/{layer_id}/exposure-sheet",  # one a layer: a second is refused
+    "post /api/poses/{pose_id}/exposures",  # shot again leaves the one before it
     "post /api/layers/{layer_id}/stills",  # another one beside: nobody's is changed
     "post /api/recordings/{recording_id}/measures",
     "post /api/stills/{still_id}/sheet",

@@ -18,6 +18,7 @@ from PIL import Image
 from jungoptic.app.days.models import Booked, ShootingDay
 from jungoptic.app.demo.production import SLUG
 from jungoptic.app.footage.models import Card, Recording
+from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.moving.going_out import pack
@@ -76,6 +77,28 @@ class Demo:
             body = {"file": SimpleUploadedFile("sheet.png", png.read()), "of": "sheet"}
         made = Caller("camera").client.post(f"/api/layers/{self.mill.pk}/stills", body).json()
         return Still.objects.get(pk=made["id"])
+
+    def frame(self, shade: int = 0) -> SimpleUploadedFile:
+        """A frame of the desk: a board of squares, a little lighter by shade."""
+        squares = np.kron(np.indices((9, 16)).sum(axis=0) % 2 * 120 + 60 + shade, np.ones((20, 20)))
+        out = io.BytesIO()
+        Image.fromarray(np.uint8(squares)).save(out, "PNG")
+        return SimpleUploadedFile("frame.png", out.getvalue())
+
+    def exposure_sheet(self) -> ExposureSheet:
+        """The Heron's."""
+        return ExposureSheet.objects.filter(layer__name="Heron 1:4").latest("pk")
+
+    def pose(self) -> Pose:
+        return self.exposure_sheet().poses.all()[0]
+
+    def exposure(self) -> Exposure:
+        """The first pose's."""
+        pose = self.pose()
+        if not pose.exposures.filter(removed=False).exists():
+            body = {"file": self.frame()}
+            assert Caller("camera").client.post(f"/api/poses/{pose.pk}/exposures", body).status_code == 201
+        return Exposure.objects.get(pose=pose, chosen=True, removed=False)
 
     def measurement(self) -> Measurement:
         """Vignetting, measured and not yet in the kit."""
@@ -199,6 +222,22 @@ OF_STILLS = {
     ),
     "post /api/stills/{still_id}/sheet": lambda d: (f"/stills/{d.sheet().pk}/sheet", {}),
     "patch /api/stills/{still_id}": lambda d: (f"/stills/{d.still().pk}", {"of": "moved"}),
+}
+OF_FRAMES = {
+    "post /api/layers/{layer_id}/exposure-sheet": lambda d: (
+        f"/layers/{d.mill.pk}/exposure-sheet",
+        {"on": 3},
+    ),
+    "patch /api/exposure-sheets/{sheet_id}": lambda d: (
+        f"/exposure-sheets/{d.exposure_sheet().pk}",
+        {"removed": True},
+    ),
+    "patch /api/poses/{pose_id}": lambda d: (f"/poses/{d.pose().pk}", {"hold": 3, "figure": "asleep"}),
+    "post /api/poses/{pose_id}/exposures": lambda d: (
+        f"/poses/{d.exposure().pose_id}/exposures",
+        {"file": d.frame(4)},
+    ),
+    "patch /api/exposures/{exposure_id}": lambda d: (f"/exposures/{d.exposure().pk}", {"removed": True}),
 }
 OF_RUSHES = {
     "post /api/productions/{production_id}/rushes": lambda d: (

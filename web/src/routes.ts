@@ -26,6 +26,8 @@ const PAGES: Record<string, () => Promise<unknown>> = {
   "/today": () => import("./features/days/Today.svelte"),
   "/days": () => import("./features/days/Days.svelte"),
   "/days/:day": () => import("./features/days/DayPage.svelte"),
+  "/frames": () => import("./features/frames/Frames.svelte"),
+  "/frames/:sheet": () => import("./features/frames/DeskPage.svelte"),
   "/kit": () => import("./features/kit/KitPage.svelte"),
   "/kit/measure": () => import("./features/measure/Measuring.svelte"),
   "/kit/measure/:measurement": () => import("./features/measure/MeasurementPage.svelte"),

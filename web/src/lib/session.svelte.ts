@@ -1,7 +1,7 @@
 // Who is signed in, and how they like to read: units, theme, school, single-letter keys.
 import { answered, client, speakFor, whenSignedOut, type Schemas } from "./api/client";
 import { rememberSession } from "./offline/kept";
-import { outbox, photographs } from "./offline/outbox.svelte";
+import { frames, outbox, photographs } from "./offline/outbox.svelte";
 import { prefer, preferred } from "./offline/preferences";
 import { forget } from "./offline/store";
 import { place } from "./place.svelte";
@@ -42,6 +42,7 @@ class Session {
     speakFor(person?.username ?? "");
     void outbox.begin(person?.username ?? "");
     void photographs.begin(person?.username ?? "");
+    void frames.begin(person?.username ?? "");
     this.events = events ?? null;
     void rememberSession({ person, events: this.events });
     this.known = true;

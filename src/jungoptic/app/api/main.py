@@ -32,6 +32,7 @@ from jungoptic.app.files import api as files
 from jungoptic.app.files.models import LostFileError
 from jungoptic.app.films import api as films
 from jungoptic.app.footage import api as footage
+from jungoptic.app.frames import api as frames
 from jungoptic.app.history import api as history
 from jungoptic.app.jobs import api as jobs
 from jungoptic.app.kit import api as kit
@@ -75,6 +76,7 @@ ROOMS = (
     footage,
     measuring,
     stills,
+    frames,
     line_up,
     boards,
     looks,

@@ -17,6 +17,7 @@ from django.db.models import QuerySet
 from pydantic import BaseModel
 
 from jungoptic.app.boards.reading import first_picture
+from jungoptic.app.demo.animated import LAYER, animate
 from jungoptic.app.devices.simulated_card import write_clip
 from jungoptic.app.footage import keeping as cards
 from jungoptic.app.footage.jobs import card_read, read_files
@@ -47,7 +48,7 @@ from jungoptic.core.stage import NO_FAULTS, FilmFaults, film, jpeg, sheet_by_tel
 WIDTH_PX, HEIGHT_PX = 1280, 720
 FRAMES = 60
 _QUALITY = 18
-_FILMED, _READ, _SEEN = 0.45, 0.55, 0.8  # of the whole job
+_FILMED, _READ, _SEEN, _ANIMATES = 0.35, 0.42, 0.62, 0.75  # of the whole job
 
 FAULTS: dict[tuple[str, str], FilmFaults] = {
     ("TM020", "Orla"): FilmFaults(lamps=(("soft panel 2", -0.5),)),
@@ -112,6 +113,11 @@ def demo_footage(running: Running, _: Nothing) -> None:
     _measure(running, production)
     _decide(production)
     _photograph_sheet(running, production)
+    animate(
+        production,
+        running.job.asked_by,
+        lambda done: running.advance(_ANIMATES + (1.0 - _ANIMATES) * done, LAYER),
+    )
     with in_production(running.job.asked_by, production.pk) as write:
         write.title, write.stays = "Footage of the demo", True
         running.finish(message=f"{len(takes)} takes filmed, looked at and measured.")
@@ -178,7 +184,7 @@ def _recording(production: Production, code: str, layer: str) -> Recording | Non
 
 def _measure(running: Running, production: Production) -> None:
     for number, asked in enumerate(MEASURED):
-        share = _SEEN + (1.0 - _SEEN) * number / len(MEASURED)
+        share = _SEEN + (_ANIMATES - _SEEN) * number / len(MEASURED)
         row = _recording(production, asked.code, asked.layer)
         other = _recording(production, asked.code, asked.against) if asked.against else None
         if row is None or (asked.against and other is None):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.db import transaction
 
 from jungoptic.app.base.models import Write
+from jungoptic.app.demo.animated import begin_sheet
 from jungoptic.app.demo.breakdown import break_down
 from jungoptic.app.demo.days import film_days, make_days
 from jungoptic.app.demo.filmed import film_before
@@ -66,6 +67,7 @@ def _production(filmed: bool) -> Production:
     make_shots(production)
     break_down(production, Person.objects.get(username="supervisor"))
     make_days(production, Person.objects.get(username="supervisor"))
+    begin_sheet(production, Person.objects.get(username="supervisor"))
     if filmed:
         supervisor, camera = (Person.objects.get(username=name) for name in ("supervisor", "camera"))
         film_before(production, camera)

@@ -27,6 +27,7 @@ from jungoptic.app.days.models import (
 )
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.footage.models import Card, Recording
+from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose
 from jungoptic.app.kit.models import Camera, Filter, Gear, Lamp, Lens, RecordingMode, Support
 from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.people.models import Person
@@ -117,6 +118,9 @@ TABLES = (
     Table("judgings", Judging, "take__layer__shot__production"),
     Table("verdicts", TakeVerdict, "judging__take__layer__shot__production"),
     Table("stills", Still, "layer__shot__production"),
+    Table("exposure_sheets", ExposureSheet, "layer__shot__production"),
+    Table("poses", Pose, "sheet__layer__shot__production"),
+    Table("exposures", Exposure, "pose__sheet__layer__shot__production"),
     Table("cards", Card, "production"),
     Table("recordings", Recording, "card__production"),
     Table("rushes", Rush, "recording__card__production"),

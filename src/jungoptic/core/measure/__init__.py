@@ -25,6 +25,7 @@ from .proposals import MarkFound, proposals
 from .recorded import CURVES, MATRICES, Curve, CurveName, linear, signal_of_luma, signal_of_planes
 from .registered import FEWEST_POINTS, Registered, Textured, registered, textured
 from .seam import Changes, Seam, best_seam
+from .set_frame import Differs, HeldAgainst, SetFrame
 from .shake import ShakeWatch
 from .softened import Softened, softened
 from .still import Moved, moved, similarity
@@ -49,6 +50,7 @@ __all__ = [
     "Crossing",
     "Curve",
     "CurveName",
+    "Differs",
     "Edge",
     "EdgesFound",
     "EvennessMeasured",
@@ -58,6 +60,7 @@ __all__ = [
     "Grain",
     "GrainLevel",
     "GreyMeasured",
+    "HeldAgainst",
     "KeySpan",
     "Keyed",
     "LightCue",
@@ -76,6 +79,7 @@ __all__ = [
     "Registered",
     "Seam",
     "Series",
+    "SetFrame",
     "ShadingFit",
     "ShakeWatch",
     "Softened",

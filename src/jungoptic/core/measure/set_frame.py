@@ -18,7 +18,7 @@ from .change import Gains, gains, still_pixels
 from .pixels import FLOOR, MAD, Array, Image, Mask, brightness, laid_by, smoothed, spline_of, stops_of
 from .softened import FocusLadder, Softened, softer
 from .still import Moved, moved_in_stops, similarity, stands
-from .tiles import SMOOTH_PX, TILES, Compared
+from .tiles import SMOOTH_PX, TILE_PX, TILES, Compared
 
 _DONE_PX = 0.05
 """Off by less than this from the reference, a frame is not laid to be measured again."""
@@ -26,6 +26,8 @@ _NEAR_PX = 3.0
 """Tiles see so far by themselves; from there on a frame is found anew."""
 _AS_IT_IS_PX = 0.1
 """Off by less, it need not be laid to be compared."""
+_SHOWS_THE_SAME = 0.6
+"""Of a tile's texture what is left, at most; of two pictures it is more than once of it."""
 _STOOD = 0.35
 """Of the tiles that say something: where fewer agree, the frame is found anew."""
 _HALF = 2
@@ -37,7 +39,7 @@ _EDGE_PX = 0.12
 """How far an edge may be off before it differs."""
 _Z, _OVER_PX, _FULL = 3.5, 9, 0.45
 """Something differs where so great a share of a square differs by so many deviations."""
-_LEAST_AREA_PX = 90
+_LEAST_AREA_PX, _JOINS_PX = 90, 31
 _LEAST_STOPS = 0.02
 _DEVIATIONS_OF_80 = 1.2816
 """So far are 80 of 100 at most; noise in the dark is of many sizes, and its median hides the larger."""
@@ -127,6 +129,11 @@ class SetFrame:
             raise ValueError("the frames are not of one size: take them by one recording")
         there = self._stands(reference, without)
         laid, small = self._laid(there.transform)
+        if not _alike(reference.compared, laid):
+            there = moved_in_stops(reference.stops, self.stops, without)
+            laid, small = self._laid(there.transform)
+            if not _alike(reference.compared, laid):
+                raise ValueError("the frames show different things")
         still = still_pixels(there, laid.shape)
         away = np.zeros(laid.shape, bool) if without is None else np.asarray(without, bool)
         still &= ~away
@@ -218,6 +225,16 @@ class SetFrame:
             return None
 
 
+def _alike(compared: Compared, laid: Image) -> bool:
+    """Whether what is laid on a reference shows what it does: of most tiles little texture is left."""
+    count = float(TILE_PX**2)
+    off = np.nan_to_num(laid - compared.smooth)
+    left, texture = (
+        compared.sums(each * each) - compared.sums(each) ** 2 / count for each in (off, compared.smooth)
+    )
+    return float(np.median(left / np.maximum(texture, 1e-9))) < _SHOWS_THE_SAME
+
+
 def _differing(reference: Image, laid: Image, away: Mask) -> tuple[Differs, ...]:
     """What differs by more than light, noise and edges do, the largest first."""
     there = np.isfinite(laid) & ~away
@@ -230,12 +247,18 @@ def _differing(reference: Image, laid: Image, away: Mask) -> tuple[Differs, ...]
     beyond = (off * off > _Z**2 * (sigma * sigma + edge)) & there
     full = cv2.boxFilter(beyond.astype(np.float32), cv2.CV_32F, (_OVER_PX, _OVER_PX)) > _FULL
     height, width = full.shape
-    count, _, stats, _ = cv2.connectedComponentsWithStats(full.astype(np.uint8), connectivity=8)
+    # what lies close together is one thing
+    joined = cv2.dilate(full.astype(np.uint8), np.ones((_JOINS_PX, _JOINS_PX), np.uint8))
+    count, labels = cv2.connectedComponents(joined, connectivity=8)
     told = []
-    for left, top, wide, high, area in stats[1:count]:
+    for label in range(1, count):
+        rows, columns = np.nonzero((labels == label) & full)
+        area = len(rows)
         if area < _LEAST_AREA_PX:
             continue
-        right_px, bottom_px = left + wide, top + high
+        left, top, right_px, bottom_px = (
+            int(each) for each in (columns.min(), rows.min(), columns.max() + 1, rows.max() + 1)
+        )
         rim = min(left, top, width - right_px, height - bottom_px) <= _OVER_PX
         box = (left / width, top / height, right_px / width, bottom_px / height)
         told.append(Differs(box, float(area) / (width * height), bool(rim)))

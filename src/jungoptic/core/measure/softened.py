@@ -121,6 +121,8 @@ def softer(reference: FocusLadder, picture: FocusLadder, counts: Mask) -> Soften
     floor = 4.0 * np.maximum(reference.noise, picture.noise) * _passes(_SMOOTH_PX)
     for place in np.argwhere(counts):
         row, column = int(place[0]), int(place[1])
+        if not math.isfinite(gain[row, column]):
+            continue
         a, b = reference.steps[:, row, column] * gain[row, column] ** 2, picture.steps[:, row, column]
         if min(a[0], b[0]) < max(float(floor[row, column]), 1e-7):
             continue

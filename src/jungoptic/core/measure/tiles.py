@@ -17,7 +17,7 @@ TILES = (16, 9)
 FEWEST_TILES = 6
 ENOUGH = 0.25
 """Of a tile that stands still and is neither clipped nor black."""
-_TILE_PX = 48
+TILE_PX = 48
 SMOOTH_PX = 1.0
 """Both are smoothed by it before they are compared: noise, and what is between pixels, weigh less."""
 _OUTLIER = 4.0
@@ -28,9 +28,9 @@ _ALIKE = 0.3
 
 def _sums(values: Image, rows: int, columns: int) -> Array:
     """Sums over the tiles of a picture, flat."""
-    cut = values[: rows * _TILE_PX, : columns * _TILE_PX]
+    cut = values[: rows * TILE_PX, : columns * TILE_PX]
     means = cv2.resize(cut, (columns, rows), interpolation=cv2.INTER_AREA)
-    return np.asarray(means, np.float64).ravel() * _TILE_PX**2
+    return np.asarray(means, np.float64).ravel() * TILE_PX**2
 
 
 class Compared:
@@ -38,10 +38,10 @@ class Compared:
 
     def __init__(self, reference: Image) -> None:
         self.smooth = smoothed(reference, SMOOTH_PX)
-        self.rows, self.columns = (side // _TILE_PX for side in reference.shape)
+        self.rows, self.columns = (side // TILE_PX for side in reference.shape)
         self.right = cv2.Sobel(self.smooth, cv2.CV_32F, 1, 0, ksize=3, scale=0.125)
         self.down = cv2.Sobel(self.smooth, cv2.CV_32F, 0, 1, ksize=3, scale=0.125)
-        y, x = np.mgrid[0 : self.rows, 0 : self.columns] * float(_TILE_PX) + (_TILE_PX - 1) / 2.0
+        y, x = np.mgrid[0 : self.rows, 0 : self.columns] * float(TILE_PX) + (TILE_PX - 1) / 2.0
         self.middles = np.column_stack([x.ravel(), y.ravel()])
 
     def sums(self, values: Image) -> Array:
@@ -59,7 +59,7 @@ class Compared:
         down = 0.5 * (self.down + cv2.Sobel(laid, cv2.CV_32F, 0, 1, ksize=3, scale=0.125))
         differs = laid - self.smooth
         # what a gain of the tile does to it is taken away with its mean
-        count = float(_TILE_PX**2)
+        count = float(TILE_PX**2)
         sums = [self.sums(each) for each in (right, down, differs)]
         pairs = [
             self.sums(first * second) - sums[i] * sums[j] / count
@@ -86,7 +86,7 @@ class Compared:
             within = np.maximum(left, 1e-9) / count
             covariance = inverse * (within * count / free)[:, None, None]
             weak = np.linalg.eigvalsh(np.nan_to_num(matrix))[:, 0] / count
-        good = np.isfinite(off).all(axis=1) & (weak > 1e-7) & (np.hypot(off[:, 0], off[:, 1]) < _TILE_PX)
+        good = np.isfinite(off).all(axis=1) & (weak > 1e-7) & (np.hypot(off[:, 0], off[:, 1]) < TILE_PX)
         off[~good] = np.nan
         texture = self.sums(self.smooth * self.smooth) - self.sums(self.smooth) ** 2 / count
         return off, covariance, good & (left < _ALIKE * texture)

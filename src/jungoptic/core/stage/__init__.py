@@ -2,6 +2,7 @@
 
 from .board import Held, photograph_board
 from .cutout import Cut, cropped, cut_of, cut_out
+from .desk import AS_IT_SHOULD, DeskCamera, DeskFaults
 from .drawings import Outline, Points, Solid, Standing, horizon_px, outlines, standing
 from .effects import ALL, Effects
 from .film import NO_FAULTS, FilmFaults, film
@@ -19,11 +20,14 @@ from .telephone import sheet_by_telephone
 
 __all__ = [
     "ALL",
+    "AS_IT_SHOULD",
     "LIVE_FAULTS",
     "NO_FAULTS",
     "USUAL_FAULTS",
     "Contour",
     "Cut",
+    "DeskCamera",
+    "DeskFaults",
     "Effects",
     "FilmFaults",
     "Filmed",

@@ -109,11 +109,7 @@ def film(
     if member.setup is None:
         raise ValueError(f"{member.layer.name} is not filmed: it has no set-up")
     setup = burning(member.setup, faults)
-    own = _Filming(Match(stack.hero, member.layer, setup, stack.delivery), width_px, _FAULTS, seed)
-    behind = _behind(stack, member, setup, width_px, seed)
-    canvas = behind.empty_set()
-    if setup.backing is not None:
-        _lay_lit_sheet(canvas, own, setup, off_view(behind.match, Off()))
+    own, canvas = set_of(stack, member, setup, width_px, seed)
     dice = np.random.default_rng((seed, begins))
     wander = faults.wobble_px * dice.standard_normal((frames, 2)) / math.sqrt(2.0)
     length = stack.plan.length_frames
@@ -127,7 +123,17 @@ def film(
         yield own.frame(picture, *_stands(faults, wander[number], number), gain, begins + number)
 
 
-class _Filming(LiveCamera):
+def set_of(stack: Stack, member: Member, setup: SetUp, width_px: int, seed: int) -> tuple[Filming, Image]:
+    """A layer's camera, and all that stands before it but the layer, lit."""
+    own = Filming(Match(stack.hero, member.layer, setup, stack.delivery), width_px, _FAULTS, seed)
+    behind = _behind(stack, member, setup, width_px, seed)
+    canvas = behind.empty_set()
+    if setup.backing is not None:
+        _lay_lit_sheet(canvas, own, setup, off_view(behind.match, Off()))
+    return own, canvas
+
+
+class Filming(LiveCamera):
     """A layer's camera as it films: its picture may be slid, its light go up and down."""
 
     def empty_set(self) -> Image:
@@ -150,7 +156,7 @@ class _Filming(LiveCamera):
         return self._recorded(light, number)
 
 
-def _behind(stack: Stack, member: Member, setup: SetUp, width_px: int, seed: int) -> _Filming:
+def _behind(stack: Stack, member: Member, setup: SetUp, width_px: int, seed: int) -> Filming:
     """The camera on what stands there anyway: the hero where it is the same place, else the bare set."""
     hero = next((each for each in stack.members if each.is_hero), None)
     if hero is not None and hero.layer.scale == member.layer.scale and setup.backing is None:
@@ -160,7 +166,7 @@ def _behind(stack: Stack, member: Member, setup: SetUp, width_px: int, seed: int
         setup = setup.model_copy(update={"distance_m": away})
     else:
         layer = member.layer.model_copy(update={"parts": (), "width_m": 1e-3, "height_m": 1e-3})
-    return _Filming(Match(stack.hero, layer, setup, stack.delivery), width_px, _FAULTS, seed)
+    return Filming(Match(stack.hero, layer, setup, stack.delivery), width_px, _FAULTS, seed)
 
 
 def burning(setup: SetUp, faults: FilmFaults) -> SetUp:

@@ -47,7 +47,7 @@ Box = tuple[int, int, int, int]
 Weathering = Callable[[Box, tuple[int, int]], Image]
 USUAL_FAULTS: tuple[LiveFault, ...] = tuple(fault for fault in LIVE_FAULTS if fault != "nudge")
 
-_WIDER = 1.4
+WIDER = 1.4
 """The painted picture is so much wider than the gate: room to turn in."""
 _PLACES_KEPT = 3
 _FLOOR, _SKY, _SKY_LOW = 0.16, 0.30, 0.42
@@ -234,7 +234,7 @@ class LiveCamera:
 
     def _paint(self, off: Off) -> Image:
         """The set through the planned camera from another place, wider than its gate, linear light."""
-        height, width = (2 * round(side * _WIDER / 2.0) for side in self.shape)
+        height, width = (2 * round(side * WIDER / 2.0) for side in self.shape)
         view = off_view(self.match, off)
         canvas = self._ground(view, height, width)
         self._lay_sheet(canvas, view, (width / self.k, height / self.k))

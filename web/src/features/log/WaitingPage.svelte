@@ -1,6 +1,6 @@
 <!-- What waits on this device to be sent, of every shot: nothing of it is lost, and each goes once. -->
 <script lang="ts">
-  import { outbox, photographs } from "../../lib/offline/outbox.svelte";
+  import { frames, outbox, photographs } from "../../lib/offline/outbox.svelte";
   import { reach } from "../../lib/offline/reach.svelte";
   import Waiting from "./Waiting.svelte";
 
@@ -26,6 +26,18 @@
         </section>
       {/each}
     {:else}<p class="mt-3">Nothing waits: every take that was logged here has arrived.</p>{/if}
+    {#if frames.waiting.length}
+      <p class="mt-4 border-t border-line pt-2">
+        {frames.waiting.length === 1 ? "One frame waits" : `${frames.waiting.length} frames wait`} for the exposure
+        sheet: each goes after the one before it.
+      </p>
+      {#each frames.waiting.filter((one) => one.problem) as one (one.key)}
+        <p>
+          {one.name}: {one.problem}
+          <button class="link" onclick={() => void frames.box.drop(one.key)}>Drop it</button>
+        </p>
+      {/each}
+    {/if}
     {#if photographs.waiting.length}
       <p class="mt-4 border-t border-line pt-2">
         {photographs.waiting.length === 1

@@ -1403,6 +1403,132 @@ export interface paths {
         patch: operations["jungoptic_app_stills_api_change_still"];
         trace?: never;
     };
+    "/api/productions/{production_id}/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Frames
+         * @description Everything of a production that is made frame by frame. Anybody in the production.
+         */
+        get: operations["jungoptic_app_frames_api_read_frames"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layers/{layer_id}/exposure-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Exposure Sheet
+         * @description Begin the exposure sheet of a layer, as long as its shot. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_frames_api_begin_exposure_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exposure-sheets/{sheet_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Exposure Sheet
+         * @description An exposure sheet with everything that was taken. Anybody in the production.
+         */
+        get: operations["jungoptic_app_frames_api_read_exposure_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Exposure Sheet
+         * @description Take an exposure sheet away with all that was taken, or bring it back. The supervisor and the crew.
+         */
+        patch: operations["jungoptic_app_frames_api_change_exposure_sheet"];
+        trace?: never;
+    };
+    "/api/poses/{pose_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Pose
+         * @description Write into a line of an exposure sheet. The supervisor and the crew.
+         */
+        patch: operations["jungoptic_app_frames_api_change_pose"];
+        trace?: never;
+    };
+    "/api/poses/{pose_id}/exposures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Exposure
+         * @description Keep a photograph of a pose, and say what changed since the last frame and the block's first. The
+         *     supervisor and the crew.
+         */
+        post: operations["jungoptic_app_frames_api_take_exposure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exposures/{exposure_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Exposure
+         * @description Have an exposure shown in place of another, take it away, or bring it back. The supervisor and the
+         *     crew.
+         */
+        patch: operations["jungoptic_app_frames_api_change_exposure"];
+        trace?: never;
+    };
     "/api/layers/{layer_id}/line-up": {
         parameters: {
             query?: never;
@@ -6605,6 +6731,287 @@ export interface components {
             of?: ("set" | "level" | "pose" | "moved" | "frame" | "sheet") | null;
             /** Note */
             note?: string | null;
+            /** Removed */
+            removed?: boolean | null;
+        };
+        /**
+         * FramesOut
+         * @description Everything of a production that is made frame by frame.
+         */
+        FramesOut: {
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "supervisor" | "crew" | "guest";
+            /** Rate Fps */
+            rate_fps: number;
+            /** Sheets */
+            sheets: components["schemas"]["SheetBriefOut"][];
+        };
+        /**
+         * SheetBriefOut
+         * @description A layer that is animated frame by frame, with how far its sheet is; ``sheet_id`` is null where none was
+         *     begun.
+         */
+        SheetBriefOut: {
+            /** Layer Id */
+            layer_id: number;
+            /** Layer */
+            layer: string;
+            /** Shot Id */
+            shot_id: number;
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+            /** Sheet Id */
+            sheet_id: number | null;
+            /** Poses */
+            poses: number;
+            /** Taken */
+            taken: number;
+            /** Warned */
+            warned: number;
+            /** S Per Hour */
+            s_per_hour: number | null;
+            /** Left H */
+            left_h: number | null;
+        };
+        /**
+         * AgainstOut
+         * @description A frame against another, delivered px, degrees and stops.
+         */
+        AgainstOut: {
+            /** Camera Px */
+            camera_px: number;
+            /** Camera Off Px */
+            camera_off_px: number;
+            /** Right Px */
+            right_px: number;
+            /** Down Px */
+            down_px: number;
+            /** Turn Deg */
+            turn_deg: number;
+            /** Stops */
+            stops: number;
+            /** Stops Off */
+            stops_off: number;
+            /** Side */
+            side: string;
+            /** Side Stops */
+            side_stops: number;
+            /** Softer Px */
+            softer_px: number | null;
+            /** Differs */
+            differs: number[][];
+        };
+        /**
+         * ExposureOut
+         * @description One photograph of a pose.
+         */
+        ExposureOut: {
+            /** Id */
+            id: number;
+            /** Pose Id */
+            pose_id: number;
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** By */
+            by: string;
+            /** Chosen */
+            chosen: boolean;
+            watched: components["schemas"]["WatchedOut"] | null;
+            /** Version */
+            version: number;
+        };
+        /**
+         * ExposureSheetOut
+         * @description An exposure sheet with its lines and every exposure that was not taken away.
+         */
+        ExposureSheetOut: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** Layer Id */
+            layer_id: number;
+            /** Layer */
+            layer: string;
+            /** Shot Id */
+            shot_id: number;
+            /** Production Id */
+            production_id: number;
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "supervisor" | "crew" | "guest";
+            /** Rate Fps */
+            rate_fps: number;
+            /** Length Frames */
+            length_frames: number;
+            /** Delivery Width Px */
+            delivery_width_px: number;
+            /** Delivery Height Px */
+            delivery_height_px: number;
+            /** Aspect */
+            aspect: number;
+            /** Poses */
+            poses: components["schemas"]["PoseOut"][];
+            /** Exposures */
+            exposures: components["schemas"]["ExposureOut"][];
+            pace: components["schemas"]["PaceOut"] | null;
+            /** Write */
+            write?: number | null;
+        };
+        /**
+         * PaceOut
+         * @description How fast frames really come, breaks left out, and what is still to come at that pace.
+         */
+        PaceOut: {
+            /** Frame S */
+            frame_s: number;
+            /** S Per Hour */
+            s_per_hour: number;
+            /** Lately S Per Hour */
+            lately_s_per_hour: number | null;
+            /** Worked H */
+            worked_h: number;
+            /** Left H */
+            left_h: number;
+        };
+        /**
+         * PoseOut
+         * @description A line of the exposure sheet; ``frame`` is the first of the shot at which it is shown.
+         */
+        PoseOut: {
+            /** Id */
+            id: number;
+            /** Place */
+            place: number;
+            /** Frame */
+            frame: number;
+            /** Hold */
+            hold: number;
+            /** Key */
+            key: boolean;
+            /** Begins Block */
+            begins_block: boolean;
+            /** Figure */
+            figure: string;
+            /** Camera */
+            camera: string;
+            /** Light */
+            light: string;
+            /** Mouth */
+            mouth: string;
+            /** Note */
+            note: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * WarnedOut
+         * @description Something to look at before the next move: ``amount`` is null where nothing could be compared.
+         */
+        WarnedOut: {
+            /** What */
+            what: string;
+            /**
+             * Since
+             * @enum {string}
+             */
+            since: "last" | "first";
+            /** Amount */
+            amount: number | null;
+            /** Unit */
+            unit: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "shows";
+            /** Text */
+            text: string;
+            /** Box */
+            box: number[] | null;
+        };
+        /**
+         * WatchedOut
+         * @description What was measured of a frame when it came, and what there was to say.
+         */
+        WatchedOut: {
+            last: components["schemas"]["AgainstOut"] | null;
+            first: components["schemas"]["AgainstOut"] | null;
+            /** Warnings */
+            warnings: components["schemas"]["WarnedOut"][];
+        };
+        /**
+         * SheetIn
+         * @description Begin an exposure sheet: on ones, twos, threes.
+         */
+        SheetIn: {
+            /**
+             * On
+             * @default 2
+             */
+            on: number;
+        };
+        /**
+         * SheetChange
+         * @description Take a sheet away, or bring it back.
+         */
+        SheetChange: {
+            /** Version */
+            version: number;
+            /** Removed */
+            removed: boolean;
+        };
+        /**
+         * PoseChange
+         * @description Write into a line of the sheet; what is not sent stays.
+         */
+        PoseChange: {
+            /** Version */
+            version: number;
+            /** Hold */
+            hold?: number | null;
+            /** Key */
+            key?: boolean | null;
+            /** Begins Block */
+            begins_block?: boolean | null;
+            /** Figure */
+            figure?: string | null;
+            /** Camera */
+            camera?: string | null;
+            /** Light */
+            light?: string | null;
+            /** Mouth */
+            mouth?: string | null;
+            /** Note */
+            note?: string | null;
+        };
+        /**
+         * ExposureChange
+         * @description Have an exposure shown in place of another, take it away, or bring it back.
+         */
+        ExposureChange: {
+            /** Version */
+            version: number;
+            /** Chosen */
+            chosen?: true | null;
             /** Removed */
             removed?: boolean | null;
         };
@@ -13271,6 +13678,320 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["StillChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_api_read_frames: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FramesOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_api_begin_exposure_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExposureSheetOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_api_read_exposure_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExposureSheetOut"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_api_change_exposure_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_api_change_pose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pose_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PoseChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_api_take_exposure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pose_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Taken At */
+                    taken_at?: string | null;
+                    /** File */
+                    file?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExposureOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_api_change_exposure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exposure_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExposureChange"];
             };
         };
         responses: {

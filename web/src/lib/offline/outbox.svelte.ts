@@ -1,4 +1,4 @@
-// What is logged at the camera and waits to be sent: takes, and the photographs that were made after them.
+// What was made at the camera and waits to be sent: takes, the photographs after them, frames of the desk.
 import { answered, client, type Schemas, type Verdict } from "../api/client";
 import { keepStill } from "../api/stills";
 import { Sending, type Sent } from "./sending.svelte";
@@ -56,6 +56,33 @@ export const outbox = new Sending<Kept, Schemas["TakeOut"]>({
     for (const still of photographs.waiting)
       if (still.takeKey === one.key) await photographs.box.change(still.key, { take: take.id });
     void photographs.send();
+  },
+});
+
+/** A frame of an exposure sheet, taken at a pose; its name says which, where it waits. */
+export type KeptFrame = Sent & {
+  sheet: number;
+  pose: number;
+  place: number;
+  name: string;
+  photograph: Blob;
+  at: string;
+};
+export const frames = new Sending<KeptFrame, Schemas["ExposureOut"]>({
+  name: "frames",
+  send: (one, signal) => {
+    const form = new FormData();
+    form.append("file", one.photograph, `${one.name}.${one.photograph.type.split("/")[1] ?? "jpeg"}`);
+    form.append("taken_at", one.at);
+    return answered(
+      client.POST("/api/poses/{pose_id}/exposures", {
+        params: { path: { pose_id: one.pose } },
+        headers: { "Idempotency-Key": one.key },
+        body: form as never,
+        bodySerializer: (body) => body as never,
+        signal,
+      }),
+    );
   },
 });
 

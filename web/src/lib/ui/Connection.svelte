@@ -4,17 +4,23 @@
 -->
 <script lang="ts">
   import { installed } from "../offline/installed.svelte";
-  import { outbox, photographs } from "../offline/outbox.svelte";
+  import { frames, outbox, photographs } from "../offline/outbox.svelte";
   import { reach } from "../offline/reach.svelte";
   import { when } from "./when";
 
+  // a frame of the desk is on its way for half a second: only what cannot go is said
+  const late = $derived(reach.away ? frames.waiting.length : 0);
   const counted = (count: number, what: string) => (count ? `${count} ${what}${count === 1 ? "" : "s"}` : "");
   const waits = $derived(
-    [counted(outbox.waiting.length, "take"), counted(photographs.waiting.length, "photograph")]
+    [
+      counted(outbox.waiting.length, "take"),
+      counted(photographs.waiting.length, "photograph"),
+      counted(late, "frame"),
+    ]
       .filter(Boolean)
       .join(", "),
   );
-  const waiting = $derived(outbox.waiting.length + photographs.waiting.length);
+  const waiting = $derived(outbox.waiting.length + photographs.waiting.length + late);
   const time = (at: number) => when(new Date(at).toISOString());
 </script>
 

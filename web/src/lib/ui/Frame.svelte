@@ -42,7 +42,7 @@
   }
   const shot = $derived(place.shot);
   // These ask for no shots of their own, and yet Bench and Log must lead somewhere from there.
-  const WITHOUT_SHOTS = /^\/(pocket|kit|production|settings|telephone|days|cards)/;
+  const WITHOUT_SHOTS = /^\/(pocket|kit|frames|production|settings|telephone|days|cards)/;
   $effect(() => {
     if (WITHOUT_SHOTS.test(router.location) && session.person && !shot && !place.shots)
       place.readShots(session).catch(() => undefined);
@@ -75,6 +75,7 @@
     { key: "h", name: "Hand over", to: "/hand-over", here: router.location === "/hand-over" },
   ]);
   const tools = $derived([
+    { key: "f", name: "Frames", to: "/frames", here: router.location.startsWith("/frames") },
     { key: "k", name: "Kit", to: "/kit", here: router.location === "/kit" },
     { key: "p", name: "Pocket", to: "/pocket", here: router.location.startsWith("/pocket") },
   ]);
@@ -101,7 +102,10 @@
   }
 
   const shortcuts = [
-    ["g then b, e, d, l, r, h, k, p", "go to Break down, Bench, Days, Log, Rushes, Hand over, Kit, Pocket"],
+    [
+      "g then b, e, d, l, r, h, f, k, p",
+      "go to Break down, Bench, Days, Log, Rushes, Hand over, Frames, Kit, Pocket",
+    ],
     ["/", "find a shot"],
     ["s", "solve the selected layer; in Days: plan"],
     ["n", "a new layer; on the wall: add shots"],
@@ -120,6 +124,9 @@
     ["arrows · Shift", "in Rushes: a frame; ten"],
     ["a · z", "in Rushes: the frames that count begin here; end here"],
     ["Space", "in Rushes: play, and stop"],
+    ["t or Enter · a", "at the desk: take the next frame; the last, or the one looked at, again"],
+    ["← · → · Space", "at the desk: a frame back, on; play the last seconds"],
+    ["o · v held", "at the desk: onion skin; the block's first frame"],
     ["Esc", "drop what is being tried"],
     ["?", "this list"],
   ];

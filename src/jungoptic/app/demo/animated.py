@@ -1,0 +1,121 @@
+"""The Heron's first steps: an exposure sheet on twos, two blocks of it photographed by the simulated camera,
+with a nudge, a bounce of light and a hand that was left, each at a frame that is known.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+from jungoptic.app.frames import beside, keeping
+from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose
+from jungoptic.app.frames.reading import animated, desk_of, figure_of, match_of
+from jungoptic.app.people.models import Person
+from jungoptic.app.productions.models import Production
+from jungoptic.app.shots.models import Layer, Shot
+from jungoptic.app.shots.writing import in_shot
+from jungoptic.core.frames import Box, WatchedFor, delivered_of
+from jungoptic.core.stage import DeskCamera, DeskFaults, jpeg
+
+CODE, LAYER, ON = "TM050", "Heron 1:4", 2
+PHOTOGRAPHED = 60
+REBUILT_AT = 31
+"""The second block begins with this pose, counted from 1: the set was struck overnight and built up again."""
+NUDGED, BOUNCED, HAND = 24, 13, 8
+FAULTS = DeskFaults(
+    nudge_px=(0.55, 0.2),
+    nudge_at=ON * (NUDGED - 1) + 1,
+    bounce_stops=0.07,
+    bounce_at=ON * (BOUNCED - 1) + 1,
+    hand_at=ON * (HAND - 1) + 1,
+    rebuilt_px=(-0.3, 0.15),
+    rebuilt_stops=0.02,
+    rebuilt_at=ON * (REBUILT_AT - 1) + 1,
+)
+_WIDTH_PX, _QUALITY = 1920, 92
+_BEGAN = datetime(2027, 10, 24, 17, 5, tzinfo=UTC)
+_NEXT_DAY = timedelta(hours=14, minutes=40)
+_FRAME_S, _ODD_S = 98.0, (0.0, 14.0, -9.0, 31.0, 6.0, -15.0, 22.0)
+_LOOKS_BACK = 3
+LINES: dict[int, dict[str, Any]] = {
+    1: {"key": True, "figure": "stands, head up", "camera": "locked", "light": "dusk, panel at ⅔"},
+    9: {"figure": "weight to the left leg"},
+    17: {"key": True, "figure": "right leg lifts"},
+    27: {"key": True, "figure": "contact, right", "note": "toe 4 mm before the seam of the boards"},
+    31: {"begins_block": True, "note": "rebuilt from the picture of frame 30"},
+    37: {"figure": "passes"},
+    45: {"key": True, "figure": "contact, left", "mouth": "beak opens"},
+    49: {"mouth": "shut"},
+    55: {"figure": "weight to the right leg"},
+    65: {"key": True, "figure": "contact, right"},
+    73: {"light": "lamp passes behind, 12 frames"},
+    80: {"figure": "settles", "key": True},
+}
+
+
+def begin_sheet(production: Production, person: Person) -> None:
+    """The sheet of the Heron, written out as the animator would."""
+    layer = Layer.objects.select_related("shot").get(shot__production=production, shot__code=CODE, name=LAYER)
+    with in_shot(person, layer.shot_id) as write:
+        sheet = keeping.begin(write, layer, ON)
+        for pose in Pose.objects.filter(sheet=sheet, place__in=[number - 1 for number in LINES]):
+            keeping.change_pose(write, pose, pose.version, LINES[pose.place + 1])
+
+
+@dataclass(frozen=True)
+class _Photograph:
+    pose: int
+    data: bytes
+    taken: beside.Taken
+    at: datetime
+
+
+def animate(production: Production, person: Person, at: Callable[[float], None]) -> None:
+    """Photograph the first two blocks, and keep what was said of each; nothing where somebody took frames
+    already. ``at`` is told how much of it is done.
+    """
+    sheet = ExposureSheet.objects.filter(
+        layer__shot__production=production, layer__shot__code=CODE, removed=False
+    ).first()
+    if sheet is None or Exposure.objects.filter(pose__sheet=sheet).exists():
+        return
+    poses = list(sheet.poses.all()[:PHOTOGRAPHED])
+    photographs = list(_photographed(sheet, poses, at))
+    with in_shot(person, sheet.layer.shot_id) as write:
+        write.title, write.stays = f"{PHOTOGRAPHED} frames of {LAYER}", True
+        for number, each in enumerate(photographs, 1):
+            name = f"{CODE} {number:04d}.jpg"
+            keeping.keep(write, poses[each.pose], name, each.data, each.taken, each.at)
+
+
+def _photographed(
+    sheet: ExposureSheet, poses: list[Pose], at: Callable[[float], None]
+) -> Iterator[_Photograph]:
+    shot_id, layer_id = sheet.layer.shot_id, sheet.layer_id
+    versions = Shot.objects.values_list("revision", "production__revision").get(pk=shot_id)
+    desk = desk_of(shot_id, layer_id, versions)
+    assert desk is not None
+    camera = DeskCamera(desk.stack, desk.position, _WIDTH_PX, FAULTS)
+    clean = DeskCamera(desk.stack, desk.position, _WIDTH_PX)
+    delivered = delivered_of(match_of(desk), beside.WATCHED_PX)
+    last: beside.Held | None = None
+    first: beside.Held | None = None
+    moved: list[list[Box]] = []
+    when = _BEGAN
+    for place, pose in enumerate(poses):
+        at(place / len(poses))
+        if pose.begins_block:
+            first, when = None, when + _NEXT_DAY
+        frame = ON * place + 1
+        figure = tuple(figure_of(desk, frame, pose.hold)) + tuple(box for boxes in moved for box in boxes)
+        # the hand was seen at once, and the frame shot again
+        for number, by in enumerate((camera, clean) if place + 1 == HAND else (camera,)):
+            data = jpeg(by.photograph(frame, number), _QUALITY)
+            taken = beside.taken(data, last, first, WatchedFor(delivered, figure))
+            when += timedelta(seconds=_FRAME_S + _ODD_S[place % len(_ODD_S)])
+            yield _Photograph(place, data, taken, when)
+        held = beside.Held(-place - 1, data)
+        last, first = held, first or held
+        moved = [*moved[1 - _LOOKS_BACK :], animated(taken.watched)]

@@ -1,0 +1,92 @@
+"""Exposure sheets, their poses, and every exposure of them."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+from django.db.models import Q
+
+from jungoptic.app.files.models import StoredFile
+from jungoptic.app.shots.models import Layer
+
+MOST_TEXT = 80
+COLUMNS = ("figure", "camera", "light", "mouth", "note")
+
+
+class ExposureSheet(models.Model):
+    """What is animated of a layer, frame by frame: its poses with their holds stand in :class:`Pose`."""
+
+    layer = models.ForeignKey(Layer, on_delete=models.PROTECT, related_name="exposure_sheets")
+    removed = models.BooleanField(default=False)
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["layer"], condition=Q(removed=False), name="one_exposure_sheet_a_layer"
+            )
+        ]
+
+    @property
+    def name(self) -> str:
+        return f"exposure sheet of {self.layer.name}"
+
+
+class Pose(models.Model):
+    """A line of the sheet: what stands before the camera, and for how many frames of the shot it is shown.
+    ``place`` counts from 0; a block of frames begins with one that ``begins_block``.
+    """
+
+    sheet = models.ForeignKey(ExposureSheet, on_delete=models.CASCADE, related_name="poses")
+    place = models.PositiveIntegerField()
+    hold = models.PositiveSmallIntegerField(default=1)
+    key = models.BooleanField(default=False)
+    begins_block = models.BooleanField(default=False)
+    figure = models.CharField(max_length=MOST_TEXT, blank=True)
+    camera = models.CharField(max_length=MOST_TEXT, blank=True)
+    light = models.CharField(max_length=MOST_TEXT, blank=True)
+    mouth = models.CharField(max_length=MOST_TEXT, blank=True)
+    note = models.CharField(max_length=MOST_TEXT, blank=True)
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ["place"]
+        constraints = [
+            models.UniqueConstraint(fields=["sheet", "place"], name="one_pose_a_place"),
+            models.CheckConstraint(condition=Q(hold__gte=1), name="a_pose_is_held"),
+        ]
+
+    @property
+    def name(self) -> str:
+        return f"frame {self.place + 1}"
+
+
+class Exposure(models.Model):
+    """A photograph of a pose, as it came. None is ever lost: what is shot again leaves the one before it, and
+    ``chosen`` says which of them is shown. ``watched`` is what was measured and said of it when it came.
+    """
+
+    pose = models.ForeignKey(Pose, on_delete=models.PROTECT, related_name="exposures")
+    file = models.ForeignKey(StoredFile, on_delete=models.PROTECT, related_name="+")
+    proxy = models.ForeignKey(StoredFile, on_delete=models.PROTECT, related_name="+")
+    width_px = models.PositiveIntegerField()
+    height_px = models.PositiveIntegerField()
+    taken_at = models.DateTimeField()
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    watched = models.JSONField(null=True)
+    chosen = models.BooleanField(default=True)
+    removed = models.BooleanField(default=False)
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ["taken_at", "id"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["pose"], condition=Q(chosen=True, removed=False), name="one_exposure_is_shown"
+            )
+        ]
+
+    @property
+    def name(self) -> str:
+        return f"exposure of {self.pose.name}"

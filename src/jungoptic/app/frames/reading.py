@@ -1,0 +1,201 @@
+"""Exposure sheets as they are read: their lines with frames, what was taken, and the pace."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Sequence
+from functools import lru_cache
+from typing import Any
+
+from django.db.models import Prefetch, Q
+
+from jungoptic.app.base.answers import Json, fields_of
+from jungoptic.app.frames.beside import WATCHED_PX, Desk, Held
+from jungoptic.app.frames.models import COLUMNS, Exposure, ExposureSheet, Pose
+from jungoptic.app.productions.access import Versions
+from jungoptic.app.shots.models import Layer
+from jungoptic.app.takes.table import BenchTable, shot_to_look_at
+from jungoptic.core.frames import (
+    Box,
+    Pace,
+    WatchedFor,
+    delivered_of,
+    first_frames,
+    pace_of,
+    planned_figure,
+)
+from jungoptic.core.match import Match
+
+_KEPT = 32
+_LOOKS_BACK = 4
+"""So many frames back tell where the figure is."""
+
+
+def sheet_with_everything(sheet_id: int) -> ExposureSheet:
+    """A sheet with its poses and all that was not taken away, in a fixed number of queries."""
+    exposures = Exposure.objects.filter(removed=False).select_related("person")
+    return (
+        ExposureSheet.objects.select_related("layer__shot__production")
+        .prefetch_related(Prefetch("poses", Pose.objects.prefetch_related(Prefetch("exposures", exposures))))
+        .get(pk=sheet_id)
+    )
+
+
+def sheet_answer(sheet: ExposureSheet, role: str, aspect: float) -> Json:
+    """A sheet over the wire."""
+    layer, shot = sheet.layer, sheet.layer.shot
+    production = shot.production
+    poses = list(sheet.poses.all())
+    frames = first_frames([pose.hold for pose in poses])
+    exposures = sorted(
+        (each for pose in poses for each in pose.exposures.all()), key=lambda each: (each.taken_at, each.pk)
+    )
+    pace = _pace(poses, exposures, production.frame_rate_fps)
+    return {
+        **{"id": sheet.pk, "version": sheet.version, "layer_id": layer.pk, "layer": layer.name},
+        **{"shot_id": shot.pk, "production_id": production.pk, "code": shot.code, "title": shot.title},
+        "role": role,
+        "rate_fps": production.frame_rate_fps,
+        "length_frames": shot.length_frames,
+        "delivery_width_px": production.delivery_width_px,
+        "delivery_height_px": production.delivery_height_px,
+        "aspect": aspect,
+        "poses": [pose_answer(pose, frame) for pose, frame in zip(poses, frames, strict=True)],
+        "exposures": [exposure_answer(each) for each in exposures],
+        "pace": None if pace is None else fields_of(pace),
+    }
+
+
+def pose_answer(pose: Pose, frame: int) -> Json:
+    """A line of a sheet over the wire."""
+    plain = ("place", "hold", "key", "begins_block", *COLUMNS, "version")
+    return {"id": pose.pk, "frame": frame, **{name: getattr(pose, name) for name in plain}}
+
+
+def exposure_answer(row: Exposure) -> Json:
+    """An exposure over the wire."""
+    plain = ("pose_id", "width_px", "height_px", "taken_at", "chosen", "watched", "version")
+    return {"id": row.pk, "by": row.person.shown_name, **{name: getattr(row, name) for name in plain}}
+
+
+def _pace(poses: Sequence[Pose], exposures: Sequence[Exposure], rate_fps: float) -> Pace | None:
+    holds = {pose.pk: pose.hold for pose in poses}
+    shown = {each.pose_id for each in exposures if each.chosen}
+    return pace_of(
+        [each.taken_at.timestamp() for each in exposures],
+        [holds[each.pose_id] if each.chosen else 0 for each in exposures],
+        len(poses) - len(shown),
+        rate_fps,
+    )
+
+
+def frames_of(production_id: int) -> list[Json]:
+    """Everything of a production that is made frame by frame, with how far it is."""
+    layers = (
+        Layer.objects.filter(shot__production=production_id, shot__removed=False, removed=False)
+        .filter(Q(kind="frame_by_frame") | Q(exposure_sheets__removed=False))
+        .select_related("shot__production")
+        .order_by("shot__code", "place", "pk")
+        .distinct()
+    )
+    sheets = {each.layer_id: each for each in _sheets(layers)}
+    return [_brief(layer, sheets.get(layer.pk)) for layer in layers]
+
+
+def _sheets(layers: Iterable[Layer]) -> Iterable[ExposureSheet]:
+    exposures = Exposure.objects.filter(removed=False)
+    return ExposureSheet.objects.filter(layer__in=layers, removed=False).prefetch_related(
+        Prefetch("poses", Pose.objects.prefetch_related(Prefetch("exposures", exposures)))
+    )
+
+
+def _brief(layer: Layer, sheet: ExposureSheet | None) -> Json:
+    poses = list(sheet.poses.all()) if sheet else []
+    exposures = sorted(
+        (each for pose in poses for each in pose.exposures.all()), key=lambda each: (each.taken_at, each.pk)
+    )
+    pace = _pace(poses, exposures, layer.shot.production.frame_rate_fps)
+    counted = Counter(bool(each.watched and each.watched["warnings"]) for each in exposures if each.chosen)
+    return {
+        **{"layer_id": layer.pk, "layer": layer.name, "shot_id": layer.shot_id},
+        **{"code": layer.shot.code, "title": layer.shot.title, "sheet_id": sheet and sheet.pk},
+        **{"poses": len(poses), "taken": counted.total(), "warned": counted[True]},
+        "s_per_hour": pace and pace.s_per_hour,
+        "left_h": pace and pace.left_h,
+    }
+
+
+@lru_cache(_KEPT)
+def _table(shot_id: int, versions: Versions) -> BenchTable:
+    return BenchTable(shot_to_look_at(shot_id, versions), school="measured", units="metric", basis="planned")
+
+
+def desk_of(shot_id: int, layer_id: int, versions: Versions) -> Desk | None:
+    """The simulated camera of a layer; None where nothing is filmed of it, or there is no hero yet."""
+    table = _table(shot_id, versions)
+    position = next((place for place, each in enumerate(table.layers) if each.pk == layer_id), None)
+    if table.hero is None or position is None or table.layers[position].set_up_id is None:
+        return None
+    return Desk((layer_id, *versions), table.stack, position)
+
+
+@lru_cache(_KEPT)
+def match_of(desk: Desk) -> Match:
+    """The layer of a desk, measured."""
+    member = desk.stack.members[desk.position]
+    return Match(desk.stack.hero, member.layer, member.setup, desk.stack.delivery)
+
+
+def aspect_of(desk: Desk | None, production: Any) -> float:
+    """Width over height of what the camera sees."""
+    setup = desk.stack.members[desk.position].setup if desk else None
+    if setup is None:
+        return float(production.delivery_width_px / production.delivery_height_px)
+    return setup.gate_width_mm / setup.gate_height_mm
+
+
+def before(sheet: ExposureSheet, pose: Pose) -> tuple[Held | None, Held | None, list[Exposure]]:
+    """What a new exposure of a pose is held against: the frame before it, and the first of its block; and the
+    last few frames.
+    """
+    shown = Exposure.objects.filter(pose__sheet=sheet, chosen=True, removed=False).select_related(
+        "file", "pose"
+    )
+    earlier = list(shown.filter(pose__place__lt=pose.place).order_by("-pose__place")[:_LOOKS_BACK])
+    begins = (
+        Pose.objects.filter(sheet=sheet, place__lte=pose.place)
+        .filter(Q(begins_block=True) | Q(place=0))
+        .order_by("-place")
+        .values_list("place", flat=True)
+        .first()
+    )
+    of_block = shown.filter(pose__place__gte=begins or 0, pose__place__lt=pose.place)
+    first = of_block.order_by("pose__place").first()
+    last = earlier[0] if earlier else None
+    return _held(last), _held(first), earlier
+
+
+def _held(row: Exposure | None) -> Held | None:
+    return Held(row.pk, row.file.read()) if row else None
+
+
+def watched_for(desk: Desk | None, pose: Pose, frame: int, earlier: Sequence[Exposure]) -> WatchedFor:
+    """What is animated, by the plan and by where the last frames changed."""
+    seen = [box for row in earlier for box in animated(row.watched)]
+    if desk is None:
+        return WatchedFor(1.0, tuple(seen))
+    return WatchedFor(delivered_of(match_of(desk), WATCHED_PX), (*figure_of(desk, frame, pose.hold), *seen))
+
+
+def animated(watched: Json | None) -> list[Box]:
+    """Where something was animated in a frame: what differs from the one before, and was not left there."""
+    told = watched or {}
+    left = [each["box"] for each in told.get("warnings", ()) if each["what"] == "left"]
+    boxes = (told.get("last") or {}).get("differs", ())
+    return [(box[0], box[1], box[2], box[3]) for box in boxes if box not in left]
+
+
+def figure_of(desk: Desk, frame: int, hold: int) -> list[Box]:
+    """Where the figure is planned to be at a frame of the shot, and at the pose before it."""
+    length = desk.stack.plan.length_frames
+    return [planned_figure(match_of(desk), at, length) for at in (frame - hold, frame)]

@@ -1,0 +1,188 @@
+"""Frames over the wire."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel as Schema
+from pydantic import Field
+
+from jungoptic.app.base.schemas import Role, Seen
+from jungoptic.app.frames.models import MOST_TEXT
+from jungoptic.core.quantities import YesNo
+from jungoptic.core.vocabulary import Verdict
+
+MOST_HOLD = 96
+Hold = Annotated[int, Field(ge=1, le=MOST_HOLD)]
+Text = Annotated[str, Field(max_length=MOST_TEXT)]
+
+
+class WarnedOut(Schema):
+    """Something to look at before the next move: ``amount`` is null where nothing could be compared."""
+
+    what: str
+    since: Literal["last", "first"]
+    amount: float | None
+    unit: str
+    verdict: Verdict
+    text: str
+    box: list[float] | None
+
+
+class AgainstOut(Schema):
+    """A frame against another, delivered px, degrees and stops."""
+
+    camera_px: float
+    camera_off_px: float
+    right_px: float
+    down_px: float
+    turn_deg: float
+    stops: float
+    stops_off: float
+    side: str
+    side_stops: float
+    softer_px: float | None
+    differs: list[list[float]]
+
+
+class WatchedOut(Schema):
+    """What was measured of a frame when it came, and what there was to say."""
+
+    last: AgainstOut | None
+    first: AgainstOut | None
+    warnings: list[WarnedOut]
+
+
+class ExposureOut(Schema):
+    """One photograph of a pose."""
+
+    id: int
+    pose_id: int
+    width_px: int
+    height_px: int
+    taken_at: datetime
+    by: str
+    chosen: bool
+    watched: WatchedOut | None
+    version: int
+
+
+class PoseOut(Schema):
+    """A line of the exposure sheet; ``frame`` is the first of the shot at which it is shown."""
+
+    id: int
+    place: int
+    frame: int
+    hold: int
+    key: bool
+    begins_block: bool
+    figure: str
+    camera: str
+    light: str
+    mouth: str
+    note: str
+    version: int
+
+
+class PaceOut(Schema):
+    """How fast frames really come, breaks left out, and what is still to come at that pace."""
+
+    frame_s: float
+    s_per_hour: float
+    lately_s_per_hour: float | None
+    worked_h: float
+    left_h: float
+
+
+class ExposureSheetOut(Schema):
+    """An exposure sheet with its lines and every exposure that was not taken away."""
+
+    id: int
+    version: int
+    layer_id: int
+    layer: str
+    shot_id: int
+    production_id: int
+    code: str
+    title: str
+    role: Role
+    rate_fps: float
+    length_frames: int
+    delivery_width_px: int
+    delivery_height_px: int
+    aspect: float
+    poses: list[PoseOut]
+    exposures: list[ExposureOut]
+    pace: PaceOut | None
+    write: int | None = None
+
+
+class SheetBriefOut(Schema):
+    """A layer that is animated frame by frame, with how far its sheet is; ``sheet_id`` is null where none was
+    begun.
+    """
+
+    layer_id: int
+    layer: str
+    shot_id: int
+    code: str
+    title: str
+    sheet_id: int | None
+    poses: int
+    taken: int
+    warned: int
+    s_per_hour: float | None
+    left_h: float | None
+
+
+class FramesOut(Schema):
+    """Everything of a production that is made frame by frame."""
+
+    role: Role
+    rate_fps: float
+    sheets: list[SheetBriefOut]
+
+
+class SheetIn(Schema):
+    """Begin an exposure sheet: on ones, twos, threes."""
+
+    on: Hold = 2
+
+
+class SheetChange(Seen):
+    """Take a sheet away, or bring it back."""
+
+    removed: YesNo
+
+
+class PoseChange(Seen):
+    """Write into a line of the sheet; what is not sent stays."""
+
+    hold: Hold | None = None
+    key: YesNo | None = None
+    begins_block: YesNo | None = None
+    figure: Text | None = None
+    camera: Text | None = None
+    light: Text | None = None
+    mouth: Text | None = None
+    note: Text | None = None
+
+
+class ExposureChange(Seen):
+    """Have an exposure shown in place of another, take it away, or bring it back."""
+
+    chosen: Literal[True] | None = None
+    removed: YesNo | None = None
+
+
+class DeskQuery(Schema):
+    """What the simulated camera photographs, and what goes wrong meanwhile."""
+
+    frame: Annotated[int, Field(ge=1, le=100_000)] = 1
+    number: Annotated[int, Field(ge=0, le=999)] = 0
+    width: Annotated[int, Field(ge=320, le=3840)] = 960
+    nudge_px: Annotated[float, Field(ge=-20, le=20)] = 0.0
+    bounce_stops: Annotated[float, Field(ge=-2, le=2)] = 0.0
+    lighter_stops: Annotated[float, Field(ge=-2, le=2)] = 0.0
+    hand: bool = False

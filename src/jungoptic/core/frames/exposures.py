@@ -1,0 +1,96 @@
+"""An exposure sheet's time: for how many frames of the shot each pose is held."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from collections.abc import Sequence
+from itertools import accumulate
+
+
+def holds_on(length_frames: int, on: int) -> tuple[int, ...]:
+    """A shot on ones, twos, threes.
+
+    Parameters
+    ----------
+    length_frames : int
+        Of the shot.
+    on : int
+        For how many frames each pose is held.
+
+    Returns
+    -------
+    tuple of int
+        The holds, which sum up to the length: the last is shorter where it must be.
+
+    Raises
+    ------
+    ValueError
+        Where either is less than 1.
+
+    References
+    ----------
+    exposure_sheet
+
+    Examples
+    --------
+    >>> holds_on(7, 2)
+    (2, 2, 2, 1)
+    """
+    if length_frames < 1 or on < 1:
+        raise ValueError(f"a shot has a frame at least, held for one at least: {length_frames} on {on}s")
+    whole, rest = divmod(length_frames, on)
+    return (on,) * whole + ((rest,) if rest else ())
+
+
+def first_frames(holds: Sequence[int]) -> tuple[int, ...]:
+    """The frame of the shot from which each pose is shown.
+
+    Parameters
+    ----------
+    holds : sequence of int
+        Of the poses.
+
+    Returns
+    -------
+    tuple of int
+        Counted from 1, as the crew counts.
+
+    References
+    ----------
+    exposure_sheet
+
+    Examples
+    --------
+    >>> first_frames((2, 2, 1))
+    (1, 3, 5)
+    """
+    return tuple(accumulate((1, *holds[:-1]))) if holds else ()
+
+
+def pose_at(holds: Sequence[int], frame: int) -> int | None:
+    """The pose that is shown at a frame of the shot.
+
+    Parameters
+    ----------
+    holds : sequence of int
+        Of the poses.
+    frame : int
+        Counted from 1.
+
+    Returns
+    -------
+    int or None
+        Its place, counted from 0; None before the first frame and after the last.
+
+    References
+    ----------
+    exposure_sheet
+
+    Examples
+    --------
+    >>> pose_at((2, 2, 1), 4), pose_at((2, 2, 1), 6)
+    (1, None)
+    """
+    if not 1 <= frame <= sum(holds):
+        return None
+    return bisect_right(first_frames(holds), frame) - 1

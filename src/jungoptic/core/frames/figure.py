@@ -1,0 +1,78 @@
+"""Where the figure stands in the picture of its own camera, as it is planned."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..match import Match, Moment, Off, off_view
+from ..match.view import placed_m
+from ..plan import gate_in_frame
+from ..stage.drawings import parts_of
+from .watch import Box
+
+
+def delivered_of(match: Match, width_px: int) -> float:
+    """How many delivered px one px of a layer's photographs is.
+
+    Parameters
+    ----------
+    match : Match
+        The layer, measured, with its set-up.
+    width_px : int
+        Of a photograph that shows the whole gate.
+
+    Returns
+    -------
+    float
+        By the extraction and the resize of the composite.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL
+    >>> delivered_of(Match(HERO, MILL, HERO, DELIVERY), 960)
+    2.0
+    """
+    return gate_in_frame(match)[2] / width_px
+
+
+def planned_figure(match: Match, frame: int, length_frames: int) -> Box:
+    """The box around a layer in its own camera's whole picture, at a frame of the shot.
+
+    Parameters
+    ----------
+    match : Match
+        The layer, measured, with its set-up.
+    frame : int
+        Of the shot, from 1.
+    length_frames : int
+        Of the shot.
+
+    Returns
+    -------
+    tuple of (float, float, float, float)
+        Left, top, right, bottom, shares of the picture; all of it where the layer is not seen.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL
+    >>> [round(side, 2) for side in planned_figure(Match(HERO, MILL, HERO, DELIVERY), 1, 96)]
+    [0.46, 0.81, 0.54, 0.85]
+    """
+    size = gate_in_frame(match)[2:]
+    moment = Moment.at(min(max(frame, 1), length_frames) - 1, length_frames, match.delivery.move)
+    come = placed_m(match.layer, moment)
+    corners = [part.outline + come for part in parts_of(match.layer)]
+    seen = [each for each in off_view(match, Off()).project(corners, *size) if len(each)]
+    if not seen:
+        return 0.0, 0.0, 1.0, 1.0
+    points = np.clip(np.concatenate(seen) / size, 0.0, 1.0)
+    (left, top), (right, bottom) = points.min(axis=0), points.max(axis=0)
+    return float(left), float(top), float(right), float(bottom)

@@ -1,0 +1,85 @@
+"""How fast frames really come, and when a shot ends by that."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+BREAK_S = 1200.0
+"""A pause of more than this is a break, not animation."""
+_LATELY = 24
+"""So many frames back counts what comes now."""
+
+
+@dataclass(frozen=True, slots=True)
+class Pace:
+    """``frame_s`` is the time that a photographed frame takes, breaks left out; ``s_per_hour`` the seconds of
+    film that come in an hour of work; ``lately_s_per_hour`` the same of the last two dozen; ``worked_h`` the
+    hours so far without breaks, ``left_h`` those that are still to come at the pace of the whole.
+    """
+
+    frame_s: float
+    s_per_hour: float
+    lately_s_per_hour: float
+    worked_h: float
+    left_h: float
+
+
+def pace_of(
+    taken_s: Sequence[float], holds: Sequence[int], left: int, rate_fps: float, break_s: float = BREAK_S
+) -> Pace | None:
+    """The pace of what was photographed so far.
+
+    Parameters
+    ----------
+    taken_s : sequence of float
+        When each frame was taken, seconds from anywhere, in the order in which they were taken.
+    holds : sequence of int
+        For how many frames of the shot each is held; 0 for one that was shot again and is not shown.
+    left : int
+        Poses that are still to be photographed.
+    rate_fps : float
+        Of the delivered shot.
+    break_s : float, default 1200
+        A pause of more is a break.
+
+    Returns
+    -------
+    Pace or None
+        None before the third frame: nobody knows a pace by less.
+
+    References
+    ----------
+    exposure_sheet
+
+    Examples
+    --------
+    >>> told = pace_of([0.0, 90.0, 180.0, 270.0], [2, 2, 2, 2], 36, 24.0)
+    >>> told.frame_s, round(told.s_per_hour, 2), told.left_h
+    (90.0, 3.33, 0.9)
+    """
+    if len(taken_s) < 3:
+        return None
+    gaps = np.diff(np.asarray(taken_s, np.float64))
+    worked = (gaps >= 0) & (gaps <= break_s)
+    if not worked.any() or gaps[worked].sum() <= 0:
+        return None
+    shown = np.asarray(holds[1:], np.float64)
+    # what was shot again took its time too, and is not shown twice
+    poses = max(int((shown[worked] > 0).sum()), 1)
+    each_s = float(gaps[worked].sum()) / poses
+    return Pace(
+        each_s,
+        _per_hour(gaps[worked], shown[worked], rate_fps),
+        _per_hour(gaps[worked][-_LATELY:], shown[worked][-_LATELY:], rate_fps),
+        float(gaps[worked].sum()) / 3600.0,
+        left * each_s / 3600.0,
+    )
+
+
+def _per_hour(gaps: np.ndarray, shown: np.ndarray, rate_fps: float) -> float:
+    seconds = float(gaps.sum())
+    return 3600.0 * float(shown.sum()) / rate_fps / seconds if seconds > 0 else math.nan

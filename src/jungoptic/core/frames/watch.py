@@ -1,0 +1,326 @@
+"""What is said of a frame before the next one is moved: camera, light, focus, pieces, what was left there."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from types import MappingProxyType
+from typing import Literal
+
+from ..match import Tolerance, verdict
+from ..measure import Differs, HeldAgainst, SetFrame
+from ..vocabulary import Verdict
+from ..wording import number
+
+Since = Literal["last", "first"]
+What = Literal["camera", "light", "side", "focus", "piece", "left", "lost"]
+Box = tuple[float, float, float, float]
+
+LIMITS: Mapping[What, Tolerance] = MappingProxyType(
+    {
+        "camera": Tolerance(0.2, 0.6),
+        "light": Tolerance(0.0075, 0.03),
+        "side": Tolerance(0.01, 0.04),
+        "focus": Tolerance(0.8, 1.6),
+        "piece": Tolerance(0.2, 0.6),
+    }
+)
+"""From frame to frame, delivered px and stops: what lasts for a frame or two only is seen where the same
+difference between two plates is not.
+"""
+_AROUND, _MARGIN = 0.4, 0.03
+"""How far the figure may go from where it changed before: of its own size, and of the frame."""
+_SINCE: dict[Since, str] = {"last": "the last frame", "first": "the block's first frame"}
+_PERCENT = 100.0
+
+
+@dataclass(frozen=True, slots=True)
+class MarkedPiece:
+    """Something that belongs to the set and has to stand: its name, and its box in the block's first frame
+    (left, top, right, bottom, shares of the frame).
+    """
+
+    name: str
+    box: Box
+
+
+@dataclass(frozen=True, slots=True)
+class WatchedFor:
+    """``delivered`` is how many delivered px one of the frames' is. ``figure`` are boxes in which something
+    is animated: where it was seen to change before, or what somebody marked; none when nobody knows yet, and
+    then only what reaches in from outside is told. ``pieces`` have to stand.
+    """
+
+    delivered: float = 1.0
+    figure: tuple[Box, ...] = ()
+    pieces: tuple[MarkedPiece, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Against:
+    """A frame against another, delivered px, degrees and stops: how far the worst corner went, its error, to
+    the right and down, turned clockwise; how much lighter it is, its error, the third that departs most and
+    by how much beyond the whole; how much softer, None where nothing could be sharp; and the boxes in which
+    something differs.
+    """
+
+    camera_px: float
+    camera_off_px: float
+    right_px: float
+    down_px: float
+    turn_deg: float
+    stops: float
+    stops_off: float
+    side: str
+    side_stops: float
+    softer_px: float | None
+    differs: tuple[Box, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Warned:
+    """Something to look at before the next move: what, since which frame, by how much, its verdict, in words,
+    and where in the frame, where that can be said.
+    """
+
+    what: What
+    since: Since
+    amount: float
+    unit: str
+    verdict: Verdict
+    text: str
+    box: Box | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Watched:
+    """A frame against the last and the block's first, None for one that is not there or not the same thing;
+    and what is to be said, the worst first; nothing where all holds.
+    """
+
+    last: Against | None
+    first: Against | None
+    warnings: tuple[Warned, ...]
+
+
+def watched(frame: SetFrame, last: SetFrame | None, first: SetFrame | None, to: WatchedFor) -> Watched:
+    """What is to be said of a frame before the next one is moved.
+
+    Parameters
+    ----------
+    frame : SetFrame
+        As it was just taken.
+    last, first : SetFrame or None
+        The one before it, and the first of its block; the same object where they are the same frame.
+    to : WatchedFor
+        What belongs to the set, and what is animated.
+
+    Returns
+    -------
+    Watched
+        What shows against the last frame is not said once more against the first; what only goes back to how
+        it was in the first is not said.
+
+    References
+    ----------
+    lucas_kanade, exposure_meter, tol_frames
+
+    Examples
+    --------
+    >>> import cv2
+    >>> import numpy as np
+    >>> dice = np.random.default_rng(3)
+    >>> board = 0.1 + 0.5 * cv2.GaussianBlur(dice.random((270, 480, 3), np.float32), (0, 0), 2.0)
+    >>> first, lit = SetFrame(board), SetFrame(1.02 * board)
+    >>> [each.text for each in watched(lit, first, first, WatchedFor()).warnings]
+    ['The whole frame is 0.029 stop lighter than the last frame.']
+    """
+    since_last = _held(frame, last)
+    since_first = since_last if first is last else _held(frame, first)
+    told: list[Warned] = []
+    seen: dict[Since, Against | None] = {"last": None, "first": None}
+    pairs: tuple[tuple[Since, SetFrame | None, HeldAgainst | None], ...] = (
+        ("last", last, since_last),
+        ("first", first, since_first),
+    )
+    for since, other, held in pairs:
+        if other is None:
+            continue
+        if held is None:
+            told.append(_lost(since))
+            continue
+        seen[since] = against = _against(held, to.delivered, frame.size_px)
+        told += _of(against, since)
+        told += _left(held, to, frame.size_px) if since == "last" else _pieces(frame, other, held, to)
+    if last is not None and first is not None and first is not last and any(w.since == "last" for w in told):
+        told = _without_returns(told, seen["first"], _held(last, first), to.delivered)
+    return Watched(seen["last"], seen["first"], _once(told))
+
+
+def _without_returns(
+    told: list[Warned], now: Against | None, before: HeldAgainst | None, delivered: float
+) -> list[Warned]:
+    """Without what only goes back: the last frame was off the block's first, and this one is not."""
+    if now is None or before is None:
+        return told
+    was = {each.what for each in _of(_against(before, delivered, (0, 0)), "first")}
+    there = {each.what for each in _of(now, "first")}
+
+    def returns(each: Warned) -> bool:
+        if each.since == "first":
+            return False
+        if each.what == "left":
+            return each.box is not None and not any(_overlap(each.box, box) for box in now.differs)
+        return each.what in was - there
+
+    return [each for each in told if not returns(each)]
+
+
+def _overlap(box: Box, other: Box) -> bool:
+    left, top, right, bottom = box
+    return left < other[2] and other[0] < right and top < other[3] and other[1] < bottom
+
+
+def _held(frame: SetFrame, other: SetFrame | None) -> HeldAgainst | None:
+    if other is None:
+        return None
+    try:
+        return frame.held_against(other)
+    except ValueError:
+        return None
+
+
+def _lost(since: Since) -> Warned:
+    text = f"This is not the picture of {_SINCE[since]}: is the camera where it was, and is there light?"
+    return Warned("lost", since, math.inf, "", "shows", text)
+
+
+def _against(held: HeldAgainst, delivered: float, size_px: tuple[int, int]) -> Against:
+    moved, light = held.moved, held.gains
+    half = math.hypot(*size_px) / 2.0
+    turned = half * math.hypot(math.radians(moved.turn_off_deg), moved.size_off)
+    return Against(
+        delivered * moved.corner_px,
+        delivered * math.hypot(moved.shift_off_px, turned),
+        delivered * moved.shift_px[0],
+        delivered * moved.shift_px[1],
+        moved.turn_deg,
+        light.stops,
+        light.off,
+        light.where,
+        light.there - light.stops,
+        None if held.softened is None else delivered * held.softened.px,
+        tuple(each.box for each in held.differs),
+    )
+
+
+def _of(seen: Against, since: Since) -> list[Warned]:
+    """What the whole of a frame says."""
+    told = []
+    if (word := _word("camera", seen.camera_px)) != "holds":
+        text = f"The camera stands {number(seen.camera_px, 2)} px off {_SINCE[since]}: {_ways(seen)}."
+        told.append(Warned("camera", since, seen.camera_px, "px", word, text))
+    if (word := _word("light", seen.stops)) != "holds":
+        text = f"The whole frame is {_stops(seen.stops)} than {_SINCE[since]}."
+        told.append(Warned("light", since, seen.stops, "stop", word, text))
+    if seen.side and (word := _word("side", seen.side_stops)) != "holds":
+        text = (
+            f"The {_third(seen.side)} is {_stops(seen.side_stops)} than the rest since {_SINCE[since]}:"
+            " somebody stands in the way of the light, or throws it back."
+        )
+        told.append(Warned("side", since, seen.side_stops, "stop", word, text, _THIRDS[seen.side]))
+    if seen.softer_px is not None and (word := _word("focus", seen.softer_px)) != "holds":
+        way = "softer" if seen.softer_px > 0 else "sharper"
+        text = (
+            f"Edges are {number(abs(seen.softer_px), 2)} px {way} than in {_SINCE[since]}: the focus changed."
+        )
+        told.append(Warned("focus", since, seen.softer_px, "px", word, text))
+    return told
+
+
+def _word(what: What, amount: float) -> Verdict:
+    return verdict(abs(amount), LIMITS[what])
+
+
+_THIRDS: dict[str, Box] = {
+    "left third": (0.0, 0.0, 1 / 3, 1.0),
+    "middle across": (1 / 3, 0.0, 2 / 3, 1.0),
+    "right third": (2 / 3, 0.0, 1.0, 1.0),
+    "top third": (0.0, 0.0, 1.0, 1 / 3),
+    "middle down": (0.0, 1 / 3, 1.0, 2 / 3),
+    "bottom third": (0.0, 2 / 3, 1.0, 1.0),
+}
+
+
+def _third(side: str) -> str:
+    return {"middle across": "middle", "middle down": "middle, halfway up,"}.get(side, side)
+
+
+def _stops(stops: float) -> str:
+    return f"{number(abs(stops), 2)} stop {'lighter' if stops > 0 else 'darker'}"
+
+
+def _ways(seen: Against) -> str:
+    told = [
+        f"{number(abs(px), 2)} {more if px > 0 else less}"
+        for px, more, less in ((seen.right_px, "right", "left"), (seen.down_px, "down", "up"))
+        if abs(px) > 0.05
+    ]
+    if abs(seen.turn_deg) > 0.005:
+        told.append(f"turned by {number(abs(seen.turn_deg), 2)}°")
+    return ", ".join(told) or "its picture grew or shrank"
+
+
+def _left(held: HeldAgainst, to: WatchedFor, size_px: tuple[int, int]) -> list[Warned]:
+    """What is in the frame and was not, or is gone, where nothing is animated."""
+    told = []
+    for each in held.differs:
+        if any(_near(each, box) for box in to.figure) or not (to.figure or each.reaches_in):
+            continue
+        left, top, right, bottom = each.box
+        size = [to.delivered * (right - left) * size_px[0], to.delivered * (bottom - top) * size_px[1]]
+        where = (
+            f"{round(_PERCENT * (left + right) / 2)} % across, {round(_PERCENT * (top + bottom) / 2)} % down"
+        )
+        about = f"{number(size[0], 2)} × {number(size[1], 2)} px"
+        text = (
+            f"Something {'reaches in' if each.reaches_in else 'is not as it was'}, {where}, {about}:"
+            " a hand, a tool, a wire, or a piece that was knocked?"
+        )
+        told.append(Warned("left", "last", max(size), "px", "shows", text, each.box))
+    return told
+
+
+def _near(differs: Differs, box: Box) -> bool:
+    """Whether what differs lies where something is animated, or goes on from there."""
+    across = _MARGIN + _AROUND * (box[2] - box[0])
+    down = _MARGIN + _AROUND * (box[3] - box[1])
+    left, top, right, bottom = differs.box
+    middle = (left + right) / 2.0, (top + bottom) / 2.0
+    return box[0] - across <= middle[0] <= box[2] + across and box[1] - down <= middle[1] <= box[3] + down
+
+
+def _pieces(frame: SetFrame, first: SetFrame, held: HeldAgainst, to: WatchedFor) -> list[Warned]:
+    """Marked pieces that moved since the block's first frame, beside the camera."""
+    told = []
+    for piece in to.pieces:
+        right, down, off = frame.piece_off(first, piece.box, held.moved.transform)
+        if math.isnan(right):
+            text = f"{piece.name} is not seen where it was marked: it is covered, or it is gone."
+            told.append(Warned("piece", "first", math.inf, "px", "tight", text, piece.box))
+            continue
+        px = to.delivered * math.hypot(right, down)
+        word = _word("piece", px)
+        if word != "holds" and px > to.delivered * off:
+            text = f"{piece.name} moved by {number(px, 2)} px since {_SINCE['first']}."
+            told.append(Warned("piece", "first", px, "px", word, text, piece.box))
+    return told
+
+
+def _once(told: Iterable[Warned]) -> tuple[Warned, ...]:
+    """Each thing once: what is said against the last frame is not said again of the first."""
+    kept: dict[tuple[What, Box | None], Warned] = {}
+    for each in told:
+        kept.setdefault((each.what, each.box if each.what in {"piece", "left"} else None), each)
+    return tuple(sorted(kept.values(), key=lambda each: (each.verdict != "shows", each.since != "last")))

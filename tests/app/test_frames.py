@@ -1,0 +1,177 @@
+"""The animator's desk: every exposure kept and shown once, in order; what moved that should not have is said
+with the answer.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from jungoptic.app.frames.models import Exposure, Pose
+
+from .conftest import Caller
+from .test_taken_back import back
+from .test_writes import newest
+from .written import Demo
+
+FIRST, SECOND = "2027-10-24T17:00:00Z", "2027-10-24T17:01:10Z"
+
+
+@pytest.fixture
+def poses(production) -> list[Pose]:
+    return list(Demo().exposure_sheet().poses.all())
+
+
+def simulated(caller: Caller, pose: Pose, number: int = 0, **faults: Any) -> bytes:
+    asked = "&".join(f"{name}={value}" for name, value in faults.items())
+    address = f"/api/exposure-sheets/{pose.sheet_id}/simulated.jpg?frame={2 * pose.place + 1}&number={number}"
+    answer = caller.client.get(f"{address}&width=960&{asked}")
+    assert (answer.status_code, answer["Content-Type"]) == (200, "image/jpeg")
+    return bytes(answer.content)
+
+
+def sent(caller: Caller, pose: Pose, data: bytes, key: str = "", **more: Any) -> tuple[int, Any]:
+    headers = {"Idempotency-Key": key} if key else {}
+    body = {"file": SimpleUploadedFile("frame.jpg", data), **more}
+    answer = caller.client.post(f"/api/poses/{pose.pk}/exposures", body, headers=headers)
+    return answer.status_code, answer.json()
+
+
+def took(caller: Caller, pose: Pose, number: int = 0, **faults: Any) -> Any:
+    status, made = sent(caller, pose, simulated(caller, pose, number, **faults))
+    assert status == 201, made
+    return made
+
+
+def sheet(caller: Caller) -> Any:
+    return caller("get", f"/exposure-sheets/{Demo().exposure_sheet().pk}")[1]
+
+
+def whats(made: Any) -> list[tuple[str, str]]:
+    return [(one["what"], one["since"]) for one in made["watched"]["warnings"]]
+
+
+def test_a_sheet_is_as_long_as_its_shot_and_a_layer_has_one(crew: Caller, mill, shot):
+    status, made = crew("post", f"/layers/{mill.pk}/exposure-sheet", {"on": 3})
+    assert status == 201
+    assert sum(one["hold"] for one in made["poses"]) == made["length_frames"] == shot.length_frames
+    assert [one["frame"] for one in made["poses"]][:3] == [1, 4, 7]
+    assert crew("post", f"/layers/{mill.pk}/exposure-sheet", {"on": 2})[0] == 422
+    listed = crew("get", f"/productions/{shot.production_id}/frames")[1]["sheets"]
+    assert {(one["layer"], one["sheet_id"] is not None) for one in listed} == {
+        ("Mill 1:12", True),
+        ("Heron 1:4", True),
+    }
+    assert crew("post", f"/layers/{mill.pk}/exposure-sheet", {"on": 0})[0] == 422
+
+
+def test_good_frames_say_nothing_and_each_fault_is_said_with_its_answer(crew: Caller, poses):
+    assert took(crew, poses[0])["watched"] is None
+    for number in (1, 2):
+        made = took(crew, poses[number])
+        assert whats(made) == []
+        assert made["watched"]["last"]["camera_px"] < 0.15
+    nudged = took(crew, poses[3], nudge_px=0.6)
+    assert whats(nudged) == [("camera", "last")]
+    assert nudged["watched"]["last"]["right_px"] == pytest.approx(0.6, abs=0.1)
+    assert nudged["watched"]["warnings"][0]["verdict"] in ("tight", "shows")
+    assert whats(took(crew, poses[3], 1, bounce_stops=0.08)) == [("side", "last")]
+    lit = took(crew, poses[3], 2, lighter_stops=0.05)
+    assert whats(lit) == [("light", "last")]
+    assert lit["watched"]["last"]["stops"] == pytest.approx(0.05, abs=0.005)
+    hand = took(crew, poses[3], 3, hand="true")
+    assert ("left", "last") in whats(hand)
+    left = next(one for one in hand["watched"]["warnings"] if one["what"] == "left")
+    assert left["box"][0] < 0.05 and "reaches in" in left["text"]
+    # put right, nothing is said any more, and all that was taken is there
+    assert whats(took(crew, poses[3], 4)) == []
+    assert len([one for one in sheet(crew)["exposures"] if one["pose_id"] == poses[3].pk]) == 5
+
+
+def test_the_next_block_is_held_against_its_own_first_frame(crew: Caller, poses):
+    for number in range(2):
+        took(crew, poses[number])
+    assert crew("patch", f"/poses/{poses[2].pk}", {"version": 1, "begins_block": True})[0] == 200
+    rebuilt = took(crew, poses[2], nudge_px=1.0)
+    assert whats(rebuilt) == [("camera", "last")] and rebuilt["watched"]["first"] is None
+    after = took(crew, poses[3], nudge_px=1.0)
+    assert whats(after) == [] and after["watched"]["first"]["camera_px"] < 0.15
+
+
+def test_shot_again_nothing_is_lost_and_any_of_them_can_be_shown(crew: Caller, poses, production):
+    pose = poses[0]
+    first, second = took(crew, pose, 0), took(crew, pose, 1)
+
+    def shown() -> dict[int, bool]:
+        return {one["id"]: one["chosen"] for one in sheet(crew)["exposures"]}
+
+    assert shown() == {first["id"]: False, second["id"]: True}
+    version = Exposure.objects.get(pk=first["id"]).version
+    assert crew("patch", f"/exposures/{first['id']}", {"version": version, "chosen": True})[0] == 200
+    assert shown() == {first["id"]: True, second["id"]: False}
+    assert crew("patch", f"/exposures/{first['id']}", {"version": version, "removed": True})[0] == 409
+    assert crew("patch", f"/exposures/{first['id']}", {"version": version + 1, "removed": True})[0] == 200
+    assert shown() == {second["id"]: True}  # the newest that is left stands in
+    assert back(crew, production, write=newest(crew, production)["id"])[0] == 200
+    assert shown() == {first["id"]: True, second["id"]: False}
+    assert crew("patch", f"/exposures/{first['id']}", {"version": 9})[0] == 422
+    whole = crew.client.get(f"/api/exposures/{first['id']}.jpg")
+    small = crew.client.get(f"/api/exposures/{first['id']}.jpg?width=640")
+    middle = crew.client.get(f"/api/exposures/{first['id']}.jpg?width=800")
+    read = [b"".join(one) if one.streaming else one.content for one in (whole, small, middle)]  # type: ignore[attr-defined]
+    assert len(read[1]) < len(read[0]) and len({*read}) == 3
+
+
+def test_sent_twice_it_is_kept_once_and_stays_in_order(crew: Caller, poses):
+    data = simulated(crew, poses[0])
+    for number, at in enumerate((FIRST, SECOND)):
+        key = f"frame-{number}"
+        made = sent(crew, poses[number], data, key, taken_at=at)
+        assert made == sent(crew, poses[number], data, key, taken_at=at)
+    found = sheet(crew)
+    assert [one["pose_id"] for one in found["exposures"]] == [poses[0].pk, poses[1].pk]
+    assert found["pace"] is None  # nobody knows a pace by two frames
+
+
+def test_the_pace_is_told_by_when_frames_were_taken(crew: Caller, poses):
+    data = simulated(crew, poses[0])
+    for number in range(4):
+        status, _ = sent(crew, poses[number], data, taken_at=f"2027-10-24T17:{number:02d}:30Z")
+        assert status == 201
+    pace = sheet(crew)["pace"]
+    assert pace["frame_s"] == pytest.approx(60.0)
+    assert pace["s_per_hour"] == pytest.approx(60 * 2 / 24)
+    assert pace["left_h"] == pytest.approx((len(poses) - 4) / 60)
+
+
+@pytest.mark.parametrize("what", ["text", "tiny", "nothing", "year"])
+def test_what_is_no_frame_is_refused_at_its_field(crew: Caller, poses, what: str):
+    pose = poses[0]
+    good = simulated(crew, pose)
+    if what == "nothing":
+        answer = crew.client.post(f"/api/poses/{pose.pk}/exposures", {})
+        status, said = answer.status_code, answer.json()
+    elif what == "year":
+        status, said = sent(crew, pose, good, taken_at="0001-01-01T00:00:00Z")
+    else:
+        png = Demo().png().read() if what == "tiny" else b"no picture"
+        status, said = sent(crew, pose, png)
+    assert (status, said["problems"][0]["field"]) == (422, "taken_at" if what == "year" else "file")
+    assert not Exposure.objects.exists()
+
+
+def test_a_frame_of_another_picture_is_kept_and_said_to_be_one(crew: Caller, poses):
+    took(crew, poses[0])
+    status, made = sent(crew, poses[1], Demo().frame().read())
+    assert status == 201
+    assert whats(made) == [("lost", "last")]
+    assert made["watched"]["warnings"][0]["amount"] is None
+
+
+def test_a_guest_looks_and_takes_nothing(guest: Caller, crew: Caller, poses):
+    took(crew, poses[0])
+    assert len(sheet(guest)["exposures"]) == 1
+    assert sent(guest, poses[1], Demo().frame().read())[0] == 403
+    assert guest("patch", f"/poses/{poses[0].pk}", {"version": 1, "note": "no"})[0] == 403

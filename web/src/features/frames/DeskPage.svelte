@@ -1,0 +1,115 @@
+<!--
+  The animator's desk: the picture as large as it can be, take and what is to be said beside it, the exposure
+  sheet as a strip below.
+-->
+<script lang="ts">
+  import { onDestroy, untrack } from "svelte";
+  import { whenOthersWrite } from "../../lib/events/told.svelte";
+  import { place } from "../../lib/place.svelte";
+  import CannotShow from "../../lib/ui/CannotShow.svelte";
+  import { letter, typing, undoes } from "../../lib/ui/keys";
+  import { Desk } from "./desk.svelte";
+  import Seen from "./Seen.svelte";
+  import Side from "./Side.svelte";
+  import Strip from "./Strip.svelte";
+  import { framesOf } from "./strip";
+
+  let { params }: { params: { sheet: string } } = $props();
+  let desk = $state(new Desk(0));
+  let box = $state<number[] | null>(null);
+
+  $effect(() => {
+    const id = Number(params.sheet);
+    untrack(() => {
+      if (desk.id === id) return;
+      desk.close();
+      desk = new Desk(id);
+      void desk.read().then(() => {
+        if (!desk.sheet) return;
+        place.opened(desk.sheet.production_id);
+        place.shot = desk.sheet.shot_id;
+      });
+    });
+  });
+  whenOthersWrite(
+    () => desk.read(),
+    (told) => told.shot === null || told.shot === desk.sheet?.shot_id,
+  );
+  onDestroy(() => desk.close());
+  const sheet = $derived(desk.sheet);
+  const taken = $derived(desk.poses.filter((one) => desk.shown[one.id]).length);
+  const length = $derived(framesOf(desk.poses));
+  const hours = (value: number) => `${value < 10 ? value.toFixed(1) : Math.round(value)} h`;
+
+  const OWN = "[role=listbox], [aria-haspopup=listbox], [role=dialog], [role=slider], [role=radiogroup]";
+  function pressed(event: KeyboardEvent) {
+    if (undoes(event)) return void desk.way.undo();
+    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || typing(event)) return;
+    if ((event.target as Element | null)?.closest?.(OWN) || event.repeat) return;
+    const onButton = (event.target as Element | null)?.closest?.("button, a, summary");
+    const key = letter(event);
+    if (event.key === "ArrowLeft") desk.step(-1);
+    else if (event.key === "ArrowRight") desk.step(1);
+    else if (event.key === "Home") desk.go(0);
+    else if (event.key === "End") desk.go(null);
+    else if (event.key === " " && !onButton) desk.play();
+    else if (event.key === "Enter" && !onButton) void desk.take();
+    else if (key === "t") void desk.take();
+    else if (key === "a") void desk.again();
+    else if (key === "v") desk.blinks = true;
+    else if (key === "o") desk.look = desk.look === "mix" ? "live" : "mix";
+    else return;
+    event.preventDefault();
+  }
+  function released(event: KeyboardEvent) {
+    if (event.key === "v") desk.blinks = false;
+  }
+</script>
+
+<svelte:window onkeydown={pressed} onkeyup={released} />
+<svelte:head><title>{sheet ? `Frames ${sheet.code}` : "Frames"} · Jungoptic</title></svelte:head>
+
+{#if desk.missing}
+  <CannotShow why={desk.missing} />
+{:else if sheet}
+  <main class="flex h-full min-h-0 flex-col max-lg:overflow-y-auto">
+    <header
+      class="flex min-h-[40px] shrink-0 items-center gap-x-4 gap-y-1 border-b border-line px-3.5 max-lg:flex-wrap"
+    >
+      <a class="link text-muted" href="#/frames">Frames</a>
+      <h1 class="flex min-w-0 items-baseline gap-2 text-lg">
+        <span class="num font-normal text-muted">{sheet.code}</span><span class="truncate">{sheet.title}</span
+        >
+        <span class="truncate font-normal text-muted">{sheet.layer}</span>
+      </h1>
+      {#if desk.way.can}
+        <button
+          class="btn ml-auto max-w-56 min-w-0 truncate !border-line"
+          onclick={() => void desk.way.undo()}>Undo: {desk.way.label}</button
+        >
+      {/if}
+      <span class={["num shrink-0", !desk.way.can && "ml-auto"]}
+        >{taken} <span class="text-muted">of {desk.poses.length} poses</span></span
+      >
+      {#if length !== sheet.length_frames}
+        <span class="num shrink-0 text-tight" title="The sheet and the shot are not of one length"
+          >sheet {length}, shot {sheet.length_frames} frames</span
+        >
+      {/if}
+      {#if sheet.pace}
+        <span class="num shrink-0 text-muted max-sm:hidden"
+          ><span class="text-ink">{sheet.pace.s_per_hour.toFixed(1)}</span> s an hour · {hours(
+            sheet.pace.left_h,
+          )} left</span
+        >
+      {/if}
+    </header>
+    <div class="grid min-h-0 flex-1 max-lg:flex-none lg:grid-cols-[1fr_20rem]">
+      <div class="min-h-0 max-lg:aspect-video"><Seen {desk} {box} /></div>
+      <Side {desk} onpoint={(to) => (box = to)} />
+    </div>
+    <Strip {desk} />
+  </main>
+{:else}
+  <main class="grid h-full place-content-center text-muted">Reading the exposure sheet…</main>
+{/if}

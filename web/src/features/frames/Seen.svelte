@@ -1,0 +1,185 @@
+<!-- The picture: live with its onion skin, an exposure that is looked at, or the last seconds as they play. -->
+<script lang="ts">
+  import { onDestroy, untrack } from "svelte";
+  import { edgesOf } from "../line-up/edges";
+  import type { Desk } from "./desk.svelte";
+  import { addressOf, Pictures } from "./pictures";
+  import { placeAt } from "./strip";
+
+  let { desk, box = null }: { desk: Desk; box?: number[] | null } = $props();
+  const SMALL_PX = 640;
+  const LARGE_PX = 1280;
+  const BRIGHTER = 2; // doublings of a difference
+  const DRAWN = { lineWidth: 2, color: "#f2683f" };
+
+  let wide = $state(0);
+  let high = $state(0);
+  let canvas = $state<HTMLCanvasElement | null>(null);
+  let arrived = $state(0);
+  let frame = $state(0);
+  const pictures = new Pictures(() => arrived++);
+  let edges: { exposure: number; image: HTMLImageElement; url: string } | null = null;
+  let edging = 0;
+  onDestroy(() => {
+    pictures.close();
+    if (edges) URL.revokeObjectURL(edges.url);
+  });
+
+  const aspect = $derived(desk.sheet?.aspect ?? 16 / 9);
+  const size = $derived.by(() => {
+    const width = Math.min(wide, high * aspect);
+    return [Math.floor(width), Math.floor(width / aspect)] as const;
+  });
+  const shownAt = (place: number) => {
+    const pose = desk.poses[place];
+    return (pose && desk.shown[pose.id]) ?? null;
+  };
+  type Drawable = CanvasImageSource;
+  const pictureAt = (place: number): Drawable | null => {
+    const one = shownAt(place);
+    return one && pictures.best(one.id, Math.min(LARGE_PX, one.width_px), SMALL_PX);
+  };
+
+  $effect(() => {
+    void [desk.came, arrived, desk.look, desk.mixed, desk.before, desk.after, desk.blinks];
+    void [desk.looked, desk.sheet, frame, size, box, desk.playing];
+    if (canvas) untrack(draw);
+  });
+  // --- play: the frame of the shot goes by the clock, holds and all
+  $effect(() => {
+    if (!desk.playing) return;
+    const { sheet } = desk;
+    const last = desk.poses[desk.last];
+    if (!sheet || !last) return;
+    const ends = last.frame + last.hold;
+    const begins = Math.max(1, ends - Math.round(desk.seconds * sheet.rate_fps));
+    const began = performance.now();
+    let asked = 0;
+    for (let at = begins; at < ends; at++) {
+      const one = shownAt(placeAt(desk.poses, at));
+      if (one) pictures.at(addressOf(one.id, SMALL_PX));
+    }
+    const turn = () => {
+      const passed = Math.floor(((performance.now() - began) * sheet.rate_fps) / 1000);
+      frame = begins + (passed % (ends - begins));
+      asked = requestAnimationFrame(turn);
+    };
+    turn();
+    return () => cancelAnimationFrame(asked);
+  });
+
+  function lay(on: CanvasRenderingContext2D, picture: Drawable, alpha = 1) {
+    on.globalAlpha = alpha;
+    const [width, height] = [on.canvas.width, on.canvas.height];
+    if (!(picture instanceof HTMLVideoElement)) on.drawImage(picture, 0, 0, width, height);
+    else {
+      const seen = Math.min(picture.videoWidth, picture.videoHeight * aspect);
+      const tall = seen / aspect;
+      const left = (picture.videoWidth - seen) / 2;
+      on.drawImage(picture, left, (picture.videoHeight - tall) / 2, seen, tall, 0, 0, width, height);
+    }
+    on.globalAlpha = 1;
+  }
+  function draw() {
+    const on = canvas?.getContext("2d");
+    if (!on || !size[0]) return;
+    const dots = Math.min(window.devicePixelRatio || 1, 2);
+    const [width, height] = size.map((side) => Math.round(side * dots)) as [number, number];
+    if (on.canvas.width !== width || on.canvas.height !== height) {
+      on.canvas.width = width;
+      on.canvas.height = height;
+    }
+    on.fillStyle = "#000";
+    on.fillRect(0, 0, width, height);
+    paint(on);
+    if (box) {
+      const [left, top, right, bottom] = box as [number, number, number, number];
+      on.strokeStyle = DRAWN.color;
+      on.lineWidth = DRAWN.lineWidth * dots;
+      on.strokeRect(left * width, top * height, (right - left) * width, (bottom - top) * height);
+    }
+  }
+  function paint(on: CanvasRenderingContext2D) {
+    if (desk.playing) {
+      const one = shownAt(placeAt(desk.poses, frame));
+      const picture = one && pictures.at(addressOf(one.id, SMALL_PX));
+      if (picture) lay(on, picture);
+      return;
+    }
+    const place = desk.looked ?? (desk.live ? desk.next : desk.last);
+    if (desk.blinks) {
+      const first = pictureAt(desk.blockAt(place));
+      if (first) lay(on, first);
+      return;
+    }
+    if (desk.looked !== null || !desk.live) {
+      const picture = pictureAt(place);
+      if (picture) lay(on, picture);
+      return;
+    }
+    lay(on, desk.live);
+    skin(on, place);
+  }
+  /** Over the live picture: the frames before and after, as they were asked for. */
+  function skin(on: CanvasRenderingContext2D, place: number) {
+    if (desk.look === "live") return;
+    const last = pictureAt(place - 1);
+    if (desk.look === "difference" && last) {
+      on.globalCompositeOperation = "difference";
+      lay(on, last);
+      on.globalCompositeOperation = "lighter";
+      for (let i = 0; i < BRIGHTER; i++) on.drawImage(on.canvas, 0, 0);
+      on.globalCompositeOperation = "source-over";
+    } else if (desk.look === "edges") {
+      const one = shownAt(place - 1);
+      if (one && edges?.exposure === one.id) lay(on, edges.image);
+      else if (one && edging !== one.id) void edgesFor(one.id);
+    } else if (desk.look === "mix") {
+      for (let back = desk.before; back >= 1; back--) {
+        const picture = pictureAt(place - back);
+        if (picture) lay(on, picture, desk.mixed / back);
+      }
+      for (let on_ = 1; on_ <= desk.after; on_++) {
+        const picture = pictureAt(place + on_);
+        if (picture) lay(on, picture, desk.mixed / (on_ + 1));
+      }
+    }
+  }
+  async function edgesFor(exposure: number) {
+    edging = exposure;
+    const url = await edgesOf(addressOf(exposure, SMALL_PX));
+    if (!url || edging !== exposure) return;
+    const image = new Image();
+    image.src = url;
+    await image.decode();
+    if (edges) URL.revokeObjectURL(edges.url);
+    edges = { exposure, image, url };
+    arrived++;
+  }
+  const says = $derived.by(() => {
+    if (desk.playing) return `plays the last ${desk.seconds} s`;
+    if (desk.looked !== null) return `frame ${desk.looked + 1}`;
+    return desk.live ? `live, for frame ${desk.next + 1}` : "no camera";
+  });
+</script>
+
+<div
+  class="relative h-full min-h-0 overflow-hidden bg-black"
+  bind:clientWidth={wide}
+  bind:clientHeight={high}
+  role="img"
+  aria-label={`The picture: ${says}`}
+  data-frame={desk.playing ? frame : undefined}
+>
+  <canvas
+    bind:this={canvas}
+    class="absolute inset-0 m-auto"
+    style:width={`${size[0]}px`}
+    style:height={`${size[1]}px`}
+  ></canvas>
+  {#if !desk.live && desk.last < 0}
+    <p class="absolute inset-0 m-auto h-fit w-fit px-4 text-center text-muted">
+      {desk.takes ? "No camera yet: choose one beside." : "Nothing is taken yet."}
+    </p>
+  {/if}
+</div>

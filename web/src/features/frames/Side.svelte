@@ -1,0 +1,212 @@
+<!-- Beside the picture: take, what is to be said before the next move, how it is looked at, the line of the sheet. -->
+<script lang="ts">
+  import Choice from "../../lib/ui/Choice.svelte";
+  import Select from "../../lib/ui/Select.svelte";
+  import Slider from "../../lib/ui/Slider.svelte";
+  import Verdict from "../../lib/ui/Verdict.svelte";
+  import { clock } from "../../lib/ui/when";
+  import { LOOKS, SIMULATED, type Desk } from "./desk.svelte";
+  import Line from "./Line.svelte";
+
+  let { desk, onpoint }: { desk: Desk; onpoint: (box: number[] | null) => void } = $props();
+  const NUDGE_PX = 0.8;
+  const BOUNCE_STOPS = 0.08;
+  const LIGHTER_STOPS = 0.05;
+
+  const options = $derived([
+    ["", "no camera"] as const,
+    ...(desk.devices.length
+      ? desk.devices.map((one) => [one.id, one.name] as const)
+      : [["any", "a camera of this device"] as const]),
+    [SIMULATED, "simulated camera"] as const,
+  ]);
+  const exposure = $derived(desk.exposure);
+  const pose = $derived(desk.poses[desk.at] ?? null);
+  const others = $derived(pose && desk.looked !== null ? desk.exposuresOf(pose) : []);
+  const again = $derived((desk.looked ?? desk.last) + 1);
+  const against = $derived(exposure?.watched ?? null);
+  const px = (value: number | null | undefined) => (value == null ? "–" : value.toFixed(2));
+  const stops = (value: number | null | undefined) =>
+    value == null ? "–" : `${value < -0.0005 ? "−" : "+"}${Math.abs(value).toFixed(3)}`;
+  const FAULTS = [
+    ["nudge", "a nudge"],
+    ["bounce", "a bounce"],
+    ["lighter", "a lamp up"],
+    ["hand", "a hand"],
+  ] as const;
+  const on = (key: string) =>
+    ({
+      nudge: desk.faults.nudge_px !== 0,
+      bounce: desk.faults.bounce_stops !== 0,
+      lighter: desk.faults.lighter_stops !== 0,
+      hand: desk.faults.hand,
+    })[key] ?? false;
+  function toggle(key: string) {
+    const to = !on(key);
+    if (key === "nudge") desk.faults.nudge_px = to ? NUDGE_PX : 0;
+    if (key === "bounce") desk.faults.bounce_stops = to ? BOUNCE_STOPS : 0;
+    if (key === "lighter") desk.faults.lighter_stops = to ? LIGHTER_STOPS : 0;
+    if (key === "hand") desk.faults.hand = to;
+  }
+</script>
+
+<aside class="flex min-h-0 flex-col overflow-y-auto border-l border-line max-lg:border-l-0" aria-label="Desk">
+  {#if desk.takes}
+    <div class="grid grid-cols-[1fr_auto] gap-2 p-3">
+      <button
+        class={["btn min-h-11 text-lg", desk.source && "btn-solid"]}
+        disabled={!desk.source}
+        onclick={() => void desk.take()}>Take {desk.next + 1}</button
+      >
+      <button class="btn min-h-11" disabled={!desk.source || again < 1} onclick={() => void desk.again()}
+        >{again > 0 ? `Again ${again}` : "Again"}</button
+      >
+      <div class="col-span-2">
+        <Select label="Camera" value={desk.source} {options} onchange={(to) => void desk.begin(to)} />
+      </div>
+      {#if desk.problem}<p class="col-span-2" role="alert">{desk.problem}</p>{/if}
+      {#if desk.asking.said}<p class="col-span-2" role="alert">{desk.asking.said}</p>{/if}
+    </div>
+  {/if}
+
+  <section class="border-t border-line px-3 py-2" aria-live="polite">
+    {#if exposure && !desk.told.length}
+      <h2 class="flex items-center gap-2 text-lg">
+        <Verdict verdict="holds" size={14} />
+        {against ? "All holds" : "First of its block"}
+      </h2>
+      <p class="text-muted">
+        Frame {(desk.looked ?? desk.last) + 1}: {against
+          ? "move on."
+          : "the frames after it are held against it."}
+      </p>
+    {:else if exposure}
+      <h2 class="text-lg">Frame {(desk.looked ?? desk.last) + 1}: look before you move on</h2>
+      <ul>
+        {#each desk.told as one (one.what + one.text)}
+          <li>
+            <button
+              class="flex w-full cursor-pointer gap-2 py-1 text-left hover:bg-raised"
+              onpointerenter={() => onpoint(one.box)}
+              onpointerleave={() => onpoint(null)}
+              onfocus={() => onpoint(one.box)}
+              onblur={() => onpoint(null)}
+            >
+              <span class="pt-0.5"><Verdict verdict={one.verdict} /></span>
+              <span>{one.text}</span>
+            </button>
+          </li>
+        {/each}
+      </ul>
+    {:else}
+      <h2 class="text-lg">Nothing is taken yet</h2>
+      <p class="text-muted">
+        Choose a camera and take the first frame. Each one is then held against the last and against the first
+        of its block.
+      </p>
+    {/if}
+    {#if against}
+      <table class="mt-1.5 w-full">
+        <thead class="text-left text-muted">
+          <tr
+            ><th class="font-normal">against</th><th class="font-normal">last</th><th class="font-normal"
+              >first</th
+            ></tr
+          >
+        </thead>
+        <tbody class="num">
+          <tr>
+            <th class="text-left font-sans font-normal">Camera <span class="text-muted">px</span></th>
+            <td>{px(against.last?.camera_px)}</td><td>{px(against.first?.camera_px)}</td>
+          </tr>
+          <tr>
+            <th class="text-left font-sans font-normal">Light <span class="text-muted">stop</span></th>
+            <td>{stops(against.last?.stops)}</td><td>{stops(against.first?.stops)}</td>
+          </tr>
+          <tr>
+            <th class="text-left font-sans font-normal">Softer <span class="text-muted">px</span></th>
+            <td>{px(against.last?.softer_px)}</td><td>{px(against.first?.softer_px)}</td>
+          </tr>
+        </tbody>
+      </table>
+    {/if}
+  </section>
+
+  <section class="grid gap-2 border-t border-line px-3 py-2">
+    <Choice
+      label="Over the live picture"
+      value={desk.look}
+      options={LOOKS}
+      onchange={(to) => (desk.look = to)}
+    />
+    {#if desk.look === "mix"}
+      <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
+        <label class="flex items-center gap-1.5"
+          >before <input
+            type="number"
+            class="field num w-12"
+            min="0"
+            max="8"
+            bind:value={desk.before}
+          /></label
+        >
+        <label class="flex items-center gap-1.5"
+          >after <input type="number" class="field num w-12" min="0" max="8" bind:value={desk.after} /></label
+        >
+        <Slider
+          label="How much of them"
+          class="w-20"
+          most={1}
+          step={0.05}
+          value={desk.mixed}
+          onchange={(to) => (desk.mixed = to)}
+        />
+      </div>
+    {/if}
+    <div class="flex flex-wrap gap-2">
+      <button class="btn !border-line" aria-pressed={desk.playing} onclick={() => desk.play()}
+        >{desk.playing ? "Stop" : `Play ${desk.seconds} s`}</button
+      >
+      <button class="btn !border-line" aria-pressed={desk.blinks} onclick={() => (desk.blinks = !desk.blinks)}
+        >Block's first</button
+      >
+      {#if desk.looked !== null}<button class="btn !border-line" onclick={() => desk.go(null)}>To live</button
+        >{/if}
+    </div>
+    {#if desk.source === SIMULATED}
+      <div class="flex flex-wrap items-center gap-x-3" role="group" aria-label="What goes wrong">
+        {#each FAULTS as [key, name] (key)}
+          <label class="flex min-h-6 items-center gap-1.5"
+            ><input
+              type="checkbox"
+              class="size-4 accent-ink"
+              checked={on(key)}
+              onchange={() => toggle(key)}
+            />{name}</label
+          >
+        {/each}
+      </div>
+    {/if}
+  </section>
+
+  {#if others.length}
+    <section class="border-t border-line px-3 py-2">
+      <h2 class="text-muted">Exposures of frame {desk.at + 1}</h2>
+      <ul>
+        {#each others as one (one.id)}
+          <li class="flex items-center gap-2 py-0.5">
+            <span class={["num", one.chosen && "font-strong"]}>{clock(one.taken_at)}</span>
+            <span class="text-muted">{one.chosen ? "shown" : ""}</span>
+            {#if desk.takes}
+              <span class="ml-auto flex gap-3">
+                {#if !one.chosen}<button class="link" onclick={() => void desk.show(one)}>show</button>{/if}
+                <button class="link" onclick={() => void desk.remove(one)}>take away</button>
+              </span>
+            {/if}
+          </li>
+        {/each}
+      </ul>
+    </section>
+  {/if}
+  {#if pose}<Line {desk} {pose} />{/if}
+</aside>

@@ -1,0 +1,192 @@
+<!--
+  The exposure sheet as a strip in the shot's own frames: a picture a pose, its hold, the columns, and the light
+  of every frame as a line. Only what is in sight is drawn.
+-->
+<script lang="ts">
+  import { untrack } from "svelte";
+  import type { Desk } from "./desk.svelte";
+  import { addressOf } from "./pictures";
+  import { flickerOf, framesOf, inSight, type Pose } from "./strip";
+
+  let { desk }: { desk: Desk } = $props();
+  const COLUMNS = [
+    ["figure", "Figure"],
+    ["camera", "Camera"],
+    ["light", "Light"],
+    ["mouth", "Eyes, mouth"],
+    ["note", "Note"],
+  ] as const;
+  const AROUND_PX = 200;
+  const SMALL_PX = 640;
+  const HIGH = { frames: 16, picture: 38, hold: 17, text: 17, light: 34 } as const;
+  const LEAST_STOPS = 0.03; // the line is as high as this at least
+  const WORDS_PX = 5.6; // a letter, about
+
+  let perFrame = $state(22);
+  let strip = $state<HTMLElement | null>(null);
+  let left = $state(0);
+  let wide = $state(800);
+
+  const poses = $derived(desk.poses);
+  const length = $derived(framesOf(poses));
+  const sight = $derived(inSight(poses, left - AROUND_PX, left + wide + AROUND_PX, perFrame));
+  const seen = $derived(poses.slice(sight[0], sight[1] + 1));
+  const xOf = (pose: Pose) => (pose.frame - 1) * perFrame;
+  const rate = $derived(Math.round(desk.sheet?.rate_fps ?? 24));
+  const seconds = $derived(
+    Array.from({ length: Math.ceil(length / rate) }, (_, i) => i).filter((second) => {
+      const x = second * rate * perFrame;
+      return x > left - AROUND_PX && x < left + wide + AROUND_PX;
+    }),
+  );
+  const flicker = $derived(flickerOf(poses, desk.shown));
+  const most = $derived(Math.max(LEAST_STOPS, ...flicker.map((one) => Math.abs(one ?? 0))));
+  const yOf = (stops: number) => HIGH.light / 2 - (stops / most) * (HIGH.light / 2 - 4);
+  const line = $derived(
+    seen
+      .map((pose) => [xOf(pose) + (pose.hold * perFrame) / 2, flicker[pose.place]] as const)
+      .filter((one): one is readonly [number, number] => one[1] !== null && one[1] !== undefined)
+      .map(([x, stops]) => `${x.toFixed(1)},${yOf(stops).toFixed(1)}`)
+      .join(" "),
+  );
+  /** What is written in a column, each as wide as it is until the next is written. */
+  const written = $derived(
+    COLUMNS.map(([key]) => {
+      const there = poses.filter((one) => one[key]);
+      return there
+        .map((one, i) => ({ pose: one, ends: there[i + 1]?.frame ?? length + 1, text: one[key] }))
+        .filter((one) => one.ends > (seen[0]?.frame ?? 1) && one.pose.frame <= (seen.at(-1)?.frame ?? 1));
+    }),
+  );
+  const worst = (pose: Pose) => {
+    const told = desk.shown[pose.id]?.watched?.warnings ?? [];
+    return told.find((one) => one.verdict === "shows")?.verdict ?? told[0]?.verdict ?? null;
+  };
+  // what is looked at stays in sight
+  $effect(() => {
+    const pose = poses[desk.at];
+    if (!strip || !pose) return;
+    untrack(() => {
+      const x = xOf(pose);
+      const room = 3 * perFrame * pose.hold;
+      if (x < strip!.scrollLeft + room) strip!.scrollLeft = Math.max(0, x - wide / 2);
+      else if (x > strip!.scrollLeft + wide - 2 * room) strip!.scrollLeft = x - wide / 2;
+    });
+  });
+  const top = HIGH.frames + HIGH.picture;
+  const high = top + HIGH.hold + COLUMNS.length * HIGH.text + HIGH.light;
+  const named = (pose: Pose) => {
+    const one = desk.shown[pose.id];
+    const state = one ? "taken" : desk.waits[pose.id] ? "on its way" : "not taken";
+    const says = worst(pose);
+    return `Frame ${pose.place + 1}, ${state}${says ? `, ${says}` : ""}`;
+  };
+</script>
+
+<section class="flex shrink-0 border-t border-line bg-panel text-sm" aria-label="Exposure sheet">
+  <div class="w-24 shrink-0 border-r border-line text-muted" style:height={`${high}px`}>
+    <p class="px-2" style:height={`${HIGH.frames}px`}>Frame</p>
+    <p class="flex items-center gap-1 px-2" style:height={`${HIGH.picture}px`}>
+      <button
+        class="btn !min-h-6 !border-line !px-2"
+        aria-label="Narrower frames"
+        onclick={() => (perFrame = Math.max(6, Math.round(perFrame / 1.5)))}>−</button
+      >
+      <button
+        class="btn !min-h-6 !border-line !px-2"
+        aria-label="Wider frames"
+        onclick={() => (perFrame = Math.min(50, Math.round(perFrame * 1.5)))}>+</button
+      >
+    </p>
+    <p class="px-2" style:height={`${HIGH.hold}px`}>Hold</p>
+    {#each COLUMNS as [key, name] (key)}<p class="px-2" style:height={`${HIGH.text}px`}>{name}</p>{/each}
+    <p class="px-2" style:height={`${HIGH.light}px`}>
+      Flicker<br /><span class="num text-xs">± {most.toFixed(most < 0.1 ? 2 : 1)} stop</span>
+    </p>
+  </div>
+  <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+  <div
+    class="relative min-w-0 flex-1 overflow-x-auto overflow-y-hidden"
+    bind:this={strip}
+    bind:clientWidth={wide}
+    onscroll={() => (left = strip?.scrollLeft ?? 0)}
+    tabindex="0"
+    role="group"
+    aria-label="Frames of the shot"
+  >
+    <div class="relative" style:width={`${length * perFrame}px`} style:height={`${high}px`}>
+      {#each seconds as second (second)}
+        <span
+          class="num absolute top-0 border-l border-line pl-1 text-xs text-muted"
+          style:left={`${second * rate * perFrame}px`}
+          style:height={`${high}px`}>{second * rate + 1}</span
+        >
+      {/each}
+      {#each seen as pose (pose.id)}
+        {@const one = desk.shown[pose.id]}
+        {@const said = worst(pose)}
+        <button
+          class={[
+            "absolute cursor-pointer overflow-hidden border-r border-ground bg-raised",
+            desk.at === pose.place && "z-10 outline-2 outline-ink",
+            !one && pose.place === desk.next && "border border-dashed border-mark",
+          ]}
+          style:left={`${xOf(pose)}px`}
+          style:width={`${pose.hold * perFrame}px`}
+          style:top={`${HIGH.frames}px`}
+          style:height={`${HIGH.picture}px`}
+          aria-label={named(pose)}
+          aria-pressed={desk.at === pose.place}
+          onclick={() => desk.go(pose.place === desk.next && !one ? null : pose.place)}
+          tabindex={desk.at === pose.place ? 0 : -1}
+        >
+          {#if one}<img
+              src={addressOf(one.id, SMALL_PX)}
+              alt=""
+              loading="lazy"
+              decoding="async"
+              class="h-full w-full object-cover"
+            />{/if}
+          {#if said}<span
+              class={["absolute inset-x-0 bottom-0 h-1", said === "shows" ? "bg-shows" : "bg-tight"]}
+            ></span>{/if}
+        </button>
+        <span
+          class={["num absolute truncate border-r border-line px-1 text-xs", pose.key && "font-strong"]}
+          style:left={`${xOf(pose)}px`}
+          style:width={`${pose.hold * perFrame}px`}
+          style:top={`${top}px`}
+          >{pose.key ? "◆" : ""}{pose.hold * perFrame > 14 || !pose.key ? pose.hold : ""}</span
+        >
+        {#if pose.begins_block}<span
+            class="absolute top-0 z-10 w-0.5 bg-ink"
+            style:left={`${xOf(pose) - 1}px`}
+            style:height={`${high}px`}
+          ></span>{/if}
+      {/each}
+      {#each written as column, i (i)}
+        {#each column as { pose, ends, text } (pose.id)}
+          <span
+            class="absolute truncate border-l-2 border-mark pl-1"
+            style:left={`${xOf(pose)}px`}
+            style:width={`${Math.max((ends - pose.frame) * perFrame, WORDS_PX)}px`}
+            style:top={`${top + HIGH.hold + i * HIGH.text}px`}
+            style:height={`${HIGH.text}px`}
+            title={text}>{text}</span
+          >
+        {/each}
+      {/each}
+      <svg
+        class="absolute left-0 overflow-visible"
+        style:top={`${top + HIGH.hold + COLUMNS.length * HIGH.text}px`}
+        width={length * perFrame}
+        height={HIGH.light}
+        role="img"
+        aria-label="Light of every frame over the block's first, stops"
+      >
+        <line x1="0" x2={length * perFrame} y1={HIGH.light / 2} y2={HIGH.light / 2} stroke="var(--line)" />
+        <polyline points={line} fill="none" stroke="var(--text)" stroke-width="1.3" />
+      </svg>
+    </div>
+  </div>
+</section>

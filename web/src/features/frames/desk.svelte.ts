@@ -1,0 +1,324 @@
+// The animator's desk: what the camera sees, what was taken of each pose, and what is to be said before the
+// next move. A frame that was taken stands on this device until the server has it.
+import { answered, client, Offline, Refused, type Schemas } from "../../lib/api/client";
+import { Asking } from "../../lib/edit/asking.svelte";
+import { WayBack } from "../../lib/edit/back.svelte";
+import { frames, type KeptFrame } from "../../lib/offline/outbox.svelte";
+import { now } from "../../lib/ui/when";
+import * as sources from "../line-up/sources";
+import type { Device } from "../line-up/sources";
+import { Sound } from "./sound";
+import { blockOf, nextOf, shownOf, type Exposure, type Pose } from "./strip";
+
+export type Sheet = Schemas["ExposureSheetOut"];
+export type Warned = Schemas["WarnedOut"];
+export const SIMULATED = "simulated";
+export const LOOKS = [
+  ["mix", "Onion"],
+  ["difference", "Difference"],
+  ["edges", "Edges"],
+  ["live", "Plain"],
+] as const;
+export type Look = (typeof LOOKS)[number][0];
+export type Faults = { nudge_px: number; bounce_stops: number; lighter_stops: number; hand: boolean };
+export const NO_FAULTS: Faults = { nudge_px: 0, bounce_stops: 0, lighter_stops: 0, hand: false };
+
+const LIVE_PX = 960;
+const TAKEN_PX = 1920;
+const QUALITY = 0.95;
+const EVERY_MS = 250;
+const REST_MS = 1000;
+const MOST_EXPOSURES = 1000; // numbers of the simulated camera's photographs of one frame
+
+const rest = (ms: number) => new Promise<void>((done) => window.setTimeout(done, ms));
+
+export class Desk {
+  sheet = $state.raw<Sheet | null>(null);
+  missing = $state("");
+  /** The pose that is looked at; null: the live picture. */
+  looked = $state<number | null>(null);
+  source = $state("");
+  devices = $state.raw<Device[]>([]);
+  problem = $state("");
+  faults = $state<Faults>({ ...NO_FAULTS });
+  look = $state<Look>("mix");
+  mixed = $state(0.5);
+  before = $state(1);
+  after = $state(0);
+  playing = $state(false);
+  /** Held down: the block's first frame in place of the live picture. */
+  blinks = $state(false);
+  seconds = $state(2);
+  /** Counts up when a live picture has come. */
+  came = $state(0);
+  live: ImageBitmap | HTMLVideoElement | null = null;
+  readonly sound = new Sound();
+  readonly asking = new Asking();
+  readonly way: WayBack;
+  #stream: MediaStream | null = null;
+  #going: AbortController | null = null;
+  #taking = 0;
+  #number = 0;
+
+  constructor(readonly id: number) {
+    this.way = new WayBack(
+      this.asking,
+      () => this.sheet?.production_id ?? null,
+      () => this.read(),
+    );
+    frames.onsent((exposure) => void this.#arrived(exposure));
+  }
+
+  async read() {
+    try {
+      const params = { path: { sheet_id: this.id } };
+      this.sheet = await answered(client.GET("/api/exposure-sheets/{sheet_id}", { params }));
+      this.missing = "";
+    } catch (error) {
+      if (!(error instanceof Refused) && !(error instanceof Offline)) throw error;
+      if (!this.sheet) this.missing = error.message;
+    }
+  }
+  get takes(): boolean {
+    return this.sheet?.role === "supervisor" || this.sheet?.role === "crew";
+  }
+  get poses(): Pose[] {
+    return this.sheet?.poses ?? [];
+  }
+  shown = $derived(shownOf(this.sheet?.exposures ?? []));
+  /** Frames that wait on this device, by pose. */
+  waits = $derived.by(() => {
+    const found: Record<number, KeptFrame> = {};
+    for (const one of frames.waiting) if (one.sheet === this.id) found[one.pose] = one;
+    return found;
+  });
+  /** Where the next photograph goes. */
+  next = $derived.by(() => {
+    const there: Record<number, Exposure> = { ...this.shown };
+    for (const pose of Object.keys(this.waits)) there[+pose] ??= {} as Exposure;
+    return nextOf(this.poses, there);
+  });
+  /** The pose that was photographed last before the next. */
+  last = $derived(this.poses.findLastIndex((one) => this.shown[one.id]));
+  get at(): number {
+    return this.looked ?? this.next;
+  }
+  get exposure(): Exposure | null {
+    const pose = this.poses[this.looked ?? this.last];
+    return (pose && this.shown[pose.id]) ?? null;
+  }
+  get told(): Warned[] {
+    return this.exposure?.watched?.warnings ?? [];
+  }
+  exposuresOf(pose: Pose): Exposure[] {
+    return (this.sheet?.exposures ?? []).filter((one) => one.pose_id === pose.id);
+  }
+  blockAt(place: number): number {
+    return blockOf(this.poses, place);
+  }
+
+  go(place: number | null) {
+    this.playing = false;
+    this.looked = place === null ? null : Math.min(Math.max(place, 0), this.poses.length - 1);
+  }
+  step(by: number) {
+    const from = this.looked ?? this.next;
+    const to = from + by;
+    if (to >= this.next) this.go(null);
+    else this.go(to);
+  }
+  play() {
+    this.playing = !this.playing && this.last >= 0;
+  }
+
+  // --- the camera
+
+  async begin(source: string) {
+    this.stop();
+    this.problem = "";
+    this.source = source;
+    if (!source) return;
+    this.#going = new AbortController();
+    const { signal } = this.#going;
+    if (source === SIMULATED) return void this.#again(signal, () => this.#simulate(signal));
+    try {
+      const stream = await sources.opened(source === "any" ? "" : source);
+      if (signal.aborted) {
+        for (const track of stream.getTracks()) track.stop();
+        return;
+      }
+      this.#stream = stream;
+      this.devices = await sources.devices();
+      const [track] = stream.getVideoTracks();
+      this.source = track?.getSettings().deviceId ?? source;
+      track?.addEventListener("ended", () => {
+        this.stop();
+        this.problem = "The camera was unplugged, or another program took it: choose it again.";
+      });
+      const video = document.createElement("video");
+      video.muted = video.playsInline = true;
+      video.srcObject = stream;
+      await video.play();
+      this.live = video;
+      const seen = () => {
+        if (signal.aborted) return;
+        this.came++;
+        video.requestVideoFrameCallback(seen);
+      };
+      seen();
+    } catch (error) {
+      if (signal.aborted) return;
+      this.stop();
+      this.problem = sources.whyNot(error);
+    }
+  }
+  stop() {
+    this.#going?.abort();
+    this.#going = null;
+    for (const track of this.#stream?.getTracks() ?? []) track.stop();
+    this.#stream = null;
+    if (this.live instanceof ImageBitmap) this.live.close();
+    this.live = null;
+    this.source = "";
+    this.came++;
+  }
+  close() {
+    this.stop();
+    this.sound.stop();
+    frames.onsent(() => undefined);
+  }
+  async #again(signal: AbortSignal, once: () => Promise<void>) {
+    while (!signal.aborted) {
+      try {
+        if (!document.hidden && !this.#taking) await once();
+        await rest(EVERY_MS);
+      } catch (error) {
+        if (signal.aborted) return;
+        if (!(error instanceof Error)) throw error;
+        this.problem = error.message;
+        await rest(REST_MS);
+      }
+    }
+  }
+  async #simulate(signal: AbortSignal) {
+    const picture = await createImageBitmap(await this.#photograph(LIVE_PX, this.next, signal));
+    if (signal.aborted) return picture.close();
+    if (this.live instanceof ImageBitmap) this.live.close();
+    this.live = picture;
+    this.problem = "";
+    this.came++;
+  }
+  async #photograph(width: number, place: number, signal?: AbortSignal): Promise<Blob> {
+    const { hand, ...amounts } = this.faults;
+    this.#number = (this.#number + 1) % MOST_EXPOSURES;
+    const asked = { ...amounts, hand, frame: this.poses[place]?.frame ?? 1, number: this.#number, width };
+    const query = Object.entries(asked).map(([name, value]) => `${name}=${value}`);
+    const address = `/api/exposure-sheets/${this.id}/simulated.jpg?${query.join("&")}`;
+    const answer = await fetch(address, signal ? { signal } : {});
+    if (!answer.ok) throw new Error("The simulated camera gives no picture: is there a set-up on the Bench?");
+    return answer.blob();
+  }
+  /** What the camera sees now, whole: the middle of it that has the gate's shape. */
+  async #picture(place: number): Promise<Blob | null> {
+    if (this.source === SIMULATED) return this.#photograph(TAKEN_PX, place);
+    const video = this.live;
+    if (!(video instanceof HTMLVideoElement) || !video.videoWidth) return null;
+    const { aspect } = this.sheet!;
+    const wide = Math.round(Math.min(video.videoWidth, video.videoHeight * aspect));
+    const high = Math.round(wide / aspect);
+    const canvas = new OffscreenCanvas(wide, high);
+    const [left, top] = [(video.videoWidth - wide) / 2, (video.videoHeight - high) / 2];
+    canvas.getContext("2d")!.drawImage(video, left, top, wide, high, 0, 0, wide, high);
+    return canvas.convertToBlob({ type: "image/jpeg", quality: QUALITY });
+  }
+
+  // --- what is taken
+
+  /** Photograph the next pose, or a pose once more. */
+  async take(place = this.next) {
+    const pose = this.poses[place];
+    if (!pose || !this.takes || this.#taking) return;
+    if (!this.source) {
+      this.problem = "No camera is chosen: choose one, then take.";
+      return;
+    }
+    this.#taking++;
+    this.playing = false;
+    try {
+      const photograph = await this.#picture(place);
+      if (!photograph) {
+        this.problem = "The camera shows nothing yet: wait for its picture, then take.";
+        return;
+      }
+      this.sound.taken();
+      this.looked = null;
+      const at = now();
+      const { code, layer_id: layer } = this.sheet!;
+      const name = `${code} frame ${place + 1}`;
+      await frames.add({ layer, sheet: this.id, pose: pose.id, place, name, photograph, at });
+    } catch (error) {
+      if (!(error instanceof Error)) throw error;
+      this.problem = error.message;
+    } finally {
+      this.#taking--;
+    }
+  }
+  /** Once more what is looked at: the pose that was stepped to, or the last that was taken. */
+  again() {
+    const place = this.looked ?? this.last;
+    return place < 0 ? Promise.resolve() : this.take(place);
+  }
+  async #arrived(exposure: Exposure) {
+    const { sheet } = this;
+    if (!sheet || !this.poses.some((one) => one.id === exposure.pose_id)) return;
+    const others = sheet.exposures
+      .filter((one) => one.id !== exposure.id)
+      .map((one) => (one.pose_id === exposure.pose_id ? { ...one, chosen: false } : one));
+    this.sheet = { ...sheet, exposures: [...others, exposure] };
+    if (this.#isNew(exposure)) this.sound.warning();
+    await this.way.pick({ shot: sheet.shot_id, kinds: "exposure" });
+    await this.read();
+  }
+  /** Whether a frame says something that the one before it did not say. */
+  #isNew(exposure: Exposure): boolean {
+    const warnings = exposure.watched?.warnings ?? [];
+    const place = this.poses.findIndex((one) => one.id === exposure.pose_id);
+    const before = this.poses[place - 1];
+    const known = (before && this.shown[before.id]?.watched?.warnings) ?? [];
+    return warnings.some((one) => one.since === "last" || !known.some((other) => other.what === one.what));
+  }
+  /** Have another exposure of a pose shown. */
+  show(exposure: Exposure) {
+    return this.#change(`show another frame ${this.at + 1}`, exposure, { chosen: true });
+  }
+  remove(exposure: Exposure) {
+    return this.#change(`take frame ${this.at + 1} away`, exposure, { removed: true });
+  }
+  async #change(label: string, exposure: Exposure, to: { chosen: true } | { removed: boolean }) {
+    const body = { chosen: null, removed: null, version: exposure.version, ...to };
+    await this.way.do(label, (key) =>
+      answered(
+        client.PATCH("/api/exposures/{exposure_id}", {
+          params: { path: { exposure_id: exposure.id } },
+          headers: { "Idempotency-Key": key },
+          body,
+        }),
+      ),
+    );
+    await this.read();
+  }
+  /** Write into a line of the sheet. */
+  async write(pose: Pose, fields: Partial<Schemas["PoseChange"]>) {
+    const body = { ...fields, version: pose.version } as Schemas["PoseChange"];
+    await this.way.do(`frame ${pose.place + 1} of the sheet`, (key) =>
+      answered(
+        client.PATCH("/api/poses/{pose_id}", {
+          params: { path: { pose_id: pose.id } },
+          headers: { "Idempotency-Key": key },
+          body,
+        }),
+      ),
+    );
+    await this.read();
+  }
+}

@@ -1,0 +1,65 @@
+// The exposure sheet as a strip: which pose is shown at a frame, and which of them can be seen.
+import type { Schemas } from "../../lib/api/client";
+
+export type Pose = Schemas["PoseOut"];
+export type Exposure = Schemas["ExposureOut"];
+
+/** The pose that is shown at a frame of the shot (from 1), by halving; -1 for none. */
+export function placeAt(poses: readonly Pose[], frame: number): number {
+  let [low, high] = [0, poses.length - 1];
+  while (low <= high) {
+    const middle = (low + high) >> 1;
+    const pose = poses[middle]!;
+    if (frame < pose.frame) high = middle - 1;
+    else if (frame >= pose.frame + pose.hold) low = middle + 1;
+    else return middle;
+  }
+  return -1;
+}
+
+/** How many frames of the shot the poses are shown for. */
+export const framesOf = (poses: readonly Pose[]) => {
+  const last = poses.at(-1);
+  return last ? last.frame + last.hold - 1 : 0;
+};
+
+/** The first and the last pose of which something lies between two places of the strip, px. */
+export function inSight(
+  poses: readonly Pose[],
+  from: number,
+  to: number,
+  perFrame: number,
+): [number, number] {
+  if (!poses.length) return [0, -1];
+  const at = (px: number) => Math.min(Math.max(Math.floor(px / perFrame) + 1, 1), framesOf(poses));
+  return [placeAt(poses, at(from)), placeAt(poses, at(to))];
+}
+
+/** The exposure that is shown of each pose, by pose. */
+export function shownOf(exposures: readonly Exposure[]): Record<number, Exposure> {
+  const found: Record<number, Exposure> = {};
+  for (const one of exposures) if (one.chosen) found[one.pose_id] = one;
+  return found;
+}
+
+/** The pose that is photographed next: the first behind the last that was; all of them: the last. */
+export function nextOf(poses: readonly Pose[], shown: Record<number, Exposure>): number {
+  const last = poses.findLastIndex((one) => shown[one.id]);
+  return Math.min(last + 1, poses.length - 1);
+}
+
+/** The first pose of the block that a pose belongs to. */
+export function blockOf(poses: readonly Pose[], place: number): number {
+  const begins = poses.slice(0, place + 1).findLastIndex((one) => one.begins_block);
+  return Math.max(begins, 0);
+}
+
+/** Stops over the block's first frame, of every pose that was photographed: the line under the strip. */
+export function flickerOf(poses: readonly Pose[], shown: Record<number, Exposure>): (number | null)[] {
+  return poses.map((pose, place) => {
+    const one = shown[pose.id];
+    if (!one) return null;
+    if (blockOf(poses, place) === place) return 0;
+    return one.watched?.first?.stops ?? null;
+  });
+}
