@@ -12,8 +12,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from jungoptic.app.frames.models import Exposure, Pose
 
 from .conftest import Caller
-from .test_taken_back import back
-from .test_writes import newest
+from .test_taken_back import back, newest
 from .written import Demo
 
 FIRST, SECOND = "2027-10-24T17:00:00Z", "2027-10-24T17:01:10Z"

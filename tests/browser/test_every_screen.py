@@ -7,6 +7,7 @@ from __future__ import annotations
 import pytest
 from playwright.sync_api import Page
 
+from jungoptic.app.frames.models import ExposureSheet
 from jungoptic.app.kit.models import Lamp, Lens
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Place, Production
@@ -72,6 +73,8 @@ def screens(shot: Shot) -> list[tuple[str, str]]:
         (f"/layers/{filmed.pk}/line-up", "Actor's marks"),
         (f"{of_shot}/rushes", "No footage is filed"),
         ("/cards", "No camera at hand?"),
+        ("/frames", "Heron 1:4"),
+        (f"/frames/{ExposureSheet.objects.all()[0].pk}", "First steps"),
         ("/kit/measure", "Measure your kit"),
         ("/places", "recurs"),
         ("/sets", "Loft"),

@@ -7,7 +7,7 @@ they are off by nothing. What differs beyond noise, light and edges is told by w
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
@@ -32,6 +32,8 @@ _STOOD = 0.35
 """Of the tiles that say something: where fewer agree, the frame is found anew."""
 _HALF = 2
 """Light is compared in pictures so much smaller."""
+_STEPS, _EVEN_PX, _FEWEST_SPEAK = 0.9, 25, 24
+"""Texture of so many steps of a recording, over what is wider, is one; of so many tiles at least."""
 _LEVELS = 20
 _LINEAR_TO, _CODES, _OPEN_CODES = 0.018, 255.0, 0.8
 """BT.709 goes straight up to so much light; so many codes; of one of them a codec leaves so much open."""
@@ -87,6 +89,7 @@ class SetFrame:
         self.size_px = width, height
         self.stops = stops_of(grey)
         self.compared = Compared(self.stops)
+        self.silent = _silent(self.compared)
         self.small = np.asarray(
             cv2.resize(seen, (width // _HALF, height // _HALF), interpolation=cv2.INTER_AREA), np.float32
         )
@@ -188,12 +191,14 @@ class SetFrame:
                 without,
                 done_px=_DONE_PX,
                 smooth=self.compared.smooth,
+                silent=reference.silent,
             )
         except ValueError:
             return moved_in_stops(reference.stops, self.stops, without)
-        knows = np.isfinite(there.tiles.left_px).all(axis=1)
-        if there.tiles.still.sum() > _STOOD * knows.sum() and math.hypot(*there.shift_px) < _NEAR_PX:
-            return there
+        agree = there.tiles.still.sum() > _STOOD * (~reference.silent).sum()
+        if agree and math.hypot(*there.shift_px) < _NEAR_PX:
+            # what says nothing of the camera says something of the light
+            return replace(there, tiles=replace(there.tiles, still=there.tiles.still | reference.silent))
         return moved_in_stops(reference.stops, self.stops, without)
 
     def _laid(self, transform: Array) -> tuple[Image, Image]:
@@ -223,6 +228,15 @@ class SetFrame:
             return softer(reference.focus, self.focus, np.asarray(counts, bool))
         except ValueError:
             return None
+
+
+def _silent(compared: Compared) -> Mask:
+    """Tiles with no more texture than the steps of a recording: in an even sky they go where light goes."""
+    smooth = compared.smooth
+    uneven = smooth - cv2.blur(smooth, (_EVEN_PX, _EVEN_PX))
+    open_to = _code_of(smooth)
+    silent = compared.sums(uneven * uneven) < _STEPS**2 * compared.sums(open_to * open_to)
+    return np.asarray(silent if (~silent).sum() >= _FEWEST_SPEAK else np.zeros_like(silent), bool)
 
 
 def _alike(compared: Compared, laid: Image) -> bool:

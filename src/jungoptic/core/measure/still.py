@@ -194,6 +194,7 @@ def stands(
     without: npt.ArrayLike | None = None,
     done_px: float = _DONE_PX,
     smooth: Image | None = None,
+    silent: Mask | None = None,
 ) -> Moved:
     """How a picture lies on a reference, from a first guess on.
 
@@ -211,6 +212,8 @@ def stands(
         A step of less is the last.
     smooth : ndarray of float32, shape (h, w), optional
         The picture smoothed: where it is given, the first guess is that it lies on the reference as it is.
+    silent : ndarray of bool, shape (n,), optional
+        Tiles that do not count.
 
     Returns
     -------
@@ -236,9 +239,9 @@ def stands(
     """
     height, width = compared.smooth.shape
     middle = np.array([(width - 1) / 2.0, (height - 1) / 2.0])
-    covered = np.zeros(len(compared.middles), bool)
+    covered = np.zeros(len(compared.middles), bool) if silent is None else silent.copy()
     if without is not None:
-        covered = compared.sums(np.asarray(without, np.float32)) > 0
+        covered |= compared.sums(np.asarray(without, np.float32)) > 0
     deviations, agrees = np.zeros(4), ~covered
     left, covariance = np.zeros_like(compared.middles), np.zeros((len(compared.middles), 2, 2))
     alike = ~covered

@@ -25,7 +25,7 @@
   const others = $derived(pose && desk.looked !== null ? desk.exposuresOf(pose) : []);
   const again = $derived((desk.looked ?? desk.last) + 1);
   const against = $derived(exposure?.watched ?? null);
-  const px = (value: number | null | undefined) => (value == null ? "–" : value.toFixed(2));
+  const px = (value: number | null | undefined) => (value == null ? "–" : value.toFixed(2).replace("-", "−"));
   const stops = (value: number | null | undefined) =>
     value == null ? "–" : `${value < -0.0005 ? "−" : "+"}${Math.abs(value).toFixed(3)}`;
   const FAULTS = [

@@ -51,7 +51,7 @@ export class Desk {
   seconds = $state(2);
   /** Counts up when a live picture has come. */
   came = $state(0);
-  live: ImageBitmap | HTMLVideoElement | null = null;
+  live = $state.raw<ImageBitmap | HTMLVideoElement | null>(null);
   readonly sound = new Sound();
   readonly asking = new Asking();
   readonly way: WayBack;
@@ -294,31 +294,37 @@ export class Desk {
   remove(exposure: Exposure) {
     return this.#change(`take frame ${this.at + 1} away`, exposure, { removed: true });
   }
-  async #change(label: string, exposure: Exposure, to: { chosen: true } | { removed: boolean }) {
-    const body = { chosen: null, removed: null, version: exposure.version, ...to };
-    await this.way.do(label, (key) =>
-      answered(
+  #change(label: string, exposure: Exposure, to: { chosen: true } | { removed: boolean }) {
+    return this.#do(label, (key) => {
+      const { version } = this.sheet?.exposures.find((one) => one.id === exposure.id) ?? exposure;
+      return answered(
         client.PATCH("/api/exposures/{exposure_id}", {
           params: { path: { exposure_id: exposure.id } },
           headers: { "Idempotency-Key": key },
-          body,
+          body: { chosen: null, removed: null, version, ...to },
         }),
-      ),
-    );
-    await this.read();
+      );
+    });
   }
   /** Write into a line of the sheet. */
-  async write(pose: Pose, fields: Partial<Schemas["PoseChange"]>) {
-    const body = { ...fields, version: pose.version } as Schemas["PoseChange"];
-    await this.way.do(`frame ${pose.place + 1} of the sheet`, (key) =>
-      answered(
+  write(pose: Pose, fields: Partial<Schemas["PoseChange"]>) {
+    return this.#do(`frame ${pose.place + 1} of the sheet`, (key) => {
+      const { version } = this.poses.find((one) => one.id === pose.id) ?? pose;
+      return answered(
         client.PATCH("/api/poses/{pose_id}", {
           params: { path: { pose_id: pose.id } },
           headers: { "Idempotency-Key": key },
-          body,
+          body: { ...fields, version } as Schemas["PoseChange"],
         }),
-      ),
-    );
-    await this.read();
+      );
+    });
+  }
+  /** One write after the other, each by what the one before it left. */
+  #do(label: string, write: (key: string) => Promise<unknown>) {
+    return this.way.do(label, async (key) => {
+      const done = await write(key);
+      await this.read();
+      return done;
+    });
   }
 }
