@@ -102,15 +102,6 @@ def late_on(day: str, minutes: int) -> None:
             record_take(write, layer.pk, Said(recorded_at=at))
 
 
-def shoot_card(page: Page) -> None:
-    """What the simulated camera recorded of the days that were filmed."""
-    at(page, "/cards", "No camera at hand?")
-    page.get_by_role("button", name="Record with the simulated camera").click()
-    work_off_the_queue()
-    page.get_by_role("radio", name=re.compile("^All")).click()
-    shoot(page, "cards")
-
-
 def shoot_rushes(page: Page) -> None:
     """What the simulated camera filmed with faults that are known, on the measuring table."""
     production = Production.objects.get()
@@ -124,6 +115,14 @@ def shoot_rushes(page: Page) -> None:
     page.get_by_text(re.compile("^Shooting again")).wait_for()
     page.mouse.move(5, 790)
     shoot(page, "rushes")
+    at(page, "/frames", "Heron 1:4")
+    page.get_by_role("link", name="Open the desk").click()
+    page.get_by_role("button", name=re.compile("^Frame 60, taken")).wait_for()
+    for _ in range(37):
+        page.keyboard.press("ArrowLeft")
+    page.get_by_text("look before you move on").wait_for()
+    page.mouse.move(5, 790)
+    shoot(page, "frames")
 
 
 def shoot_lit_sheet(phone: Page) -> None:
@@ -150,7 +149,6 @@ def shoot_own_film(page: Page, tmp_path: Path) -> None:
     production = Production.objects.get()
     film_days(production, *(Person.objects.get(username=name) for name in ("supervisor", "camera")))
     late_on("2027-10-23", 70)
-    shoot_card(page)
     at(page, "/days", "people-days")
     page.get_by_role("slider", name="TM050 Quay, low").focus()
     page.mouse.move(5, 790)

@@ -303,15 +303,15 @@ def _sigma(reference: Image, off: Image, there: Mask) -> Image:
     levels = np.linspace(lowest, max(highest, lowest + 1e-3), _LEVELS + 1)
     sample = np.clip(np.digitize(reference[::3, ::3], levels) - 1, 0, _LEVELS - 1)
     size, counts = np.abs(off[::3, ::3]), there[::3, ::3]
-    found = np.full(_LEVELS, np.nan)
+    noises = np.full(_LEVELS, np.nan)
     for level in range(_LEVELS):
         of_it = size[(sample == level) & counts]
         if len(of_it) > 200:
             middle, most = np.quantile(of_it, (0.5, 0.8))
-            found[level] = max(MAD * float(middle), float(most) / _DEVIATIONS_OF_80)
-    known = np.isfinite(found)
+            noises[level] = max(MAD * float(middle), float(most) / _DEVIATIONS_OF_80)
+    known = np.isfinite(noises)
     middles = (levels[1:] + levels[:-1]) / 2.0
-    noise = np.interp(reference, middles[known], found[known]) if known.any() else np.zeros_like(reference)
+    noise = np.interp(reference, middles[known], noises[known]) if known.any() else np.zeros_like(reference)
     return np.asarray(np.maximum(np.maximum(noise, _LEAST_STOPS / _Z), _code_of(reference)), np.float32)
 
 

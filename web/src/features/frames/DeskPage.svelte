@@ -74,7 +74,10 @@
 {:else if sheet}
   <main class="flex h-full min-h-0 flex-col max-lg:overflow-y-auto">
     <header
-      class="flex min-h-[40px] shrink-0 items-center gap-x-4 gap-y-1 border-b border-line px-3.5 max-lg:flex-wrap"
+      class={[
+        "flex min-h-[40px] shrink-0 items-center gap-x-4 gap-y-1 border-b border-line px-3.5",
+        "max-lg:flex-wrap",
+      ]}
     >
       <a class="link text-muted" href="#/frames">Frames</a>
       <h1 class="flex min-w-0 items-baseline gap-2 text-lg">

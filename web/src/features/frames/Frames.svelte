@@ -5,6 +5,7 @@
   import { Asking } from "../../lib/edit/asking.svelte";
   import { whenOthersWrite } from "../../lib/events/told.svelte";
   import { place } from "../../lib/place.svelte";
+  import { vocabulary } from "../../lib/vocabulary.svelte";
   import { session } from "../../lib/session.svelte";
 
   let found = $state.raw<Schemas["FramesOut"] | null>(null);
@@ -53,8 +54,8 @@
     {:else if !found.sheets.length}
       <p class="mt-4">Nothing here is made frame by frame.</p>
       <p class="text-muted">
-        Give a shot a layer of the kind <b>frame by frame</b> on its Bench, or break it down by the recipe for a
-        puppet in a live plate: it stands here then.
+        Give a shot a layer of the kind <b>{vocabulary.kind("frame_by_frame")}</b> on its Bench, or break it down
+        by the recipe for a puppet: it stands here then.
       </p>
     {:else}
       <table class="mt-4 w-full">

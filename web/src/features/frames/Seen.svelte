@@ -1,4 +1,4 @@
-<!-- The picture: live with its onion skin, an exposure that is looked at, or the last seconds as they play. -->
+<!-- The picture: live with its onion skin, an exposure that is looked at, or the last seconds at rate. -->
 <script lang="ts">
   import { onDestroy, untrack } from "svelte";
   import { edgesOf } from "../line-up/edges";

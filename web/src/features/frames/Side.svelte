@@ -1,4 +1,4 @@
-<!-- Beside the picture: take, what is to be said before the next move, how it is looked at, the line of the sheet. -->
+<!-- Beside the picture: take, what to look at before the next move, how it is seen, the sheet's line. -->
 <script lang="ts">
   import Choice from "../../lib/ui/Choice.svelte";
   import Select from "../../lib/ui/Select.svelte";
@@ -194,13 +194,15 @@
       <h2 class="text-muted">Exposures of frame {desk.at + 1}</h2>
       <ul>
         {#each others as one (one.id)}
-          <li class="flex items-center gap-2 py-0.5">
+          <li class="flex min-h-7 items-center gap-2">
             <span class={["num", one.chosen && "font-strong"]}>{clock(one.taken_at)}</span>
             <span class="text-muted">{one.chosen ? "shown" : ""}</span>
             {#if desk.takes}
               <span class="ml-auto flex gap-3">
-                {#if !one.chosen}<button class="link" onclick={() => void desk.show(one)}>show</button>{/if}
-                <button class="link" onclick={() => void desk.remove(one)}>take away</button>
+                {#if !one.chosen}
+                  <button class="link min-h-6" onclick={() => void desk.show(one)}>show</button>
+                {/if}
+                <button class="link min-h-6" onclick={() => void desk.remove(one)}>take away</button>
               </span>
             {/if}
           </li>

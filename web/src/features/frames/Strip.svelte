@@ -1,6 +1,6 @@
 <!--
-  The exposure sheet as a strip in the shot's own frames: a picture a pose, its hold, the columns, and the light
-  of every frame as a line. Only what is in sight is drawn.
+  The exposure sheet as a strip in the shot's own frames: a picture a pose, its hold, the columns, and the
+  light of every frame as a line. Only what is in sight is drawn.
 -->
 <script lang="ts">
   import { untrack } from "svelte";

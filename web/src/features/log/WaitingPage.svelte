@@ -28,8 +28,8 @@
     {:else}<p class="mt-3">Nothing waits: every take that was logged here has arrived.</p>{/if}
     {#if frames.waiting.length}
       <p class="mt-4 border-t border-line pt-2">
-        {frames.waiting.length === 1 ? "One frame waits" : `${frames.waiting.length} frames wait`} for the exposure
-        sheet: each goes after the one before it.
+        {frames.waiting.length === 1 ? "One frame waits" : `${frames.waiting.length} frames wait`}: each goes
+        into its exposure sheet after the one before it.
       </p>
       {#each frames.waiting.filter((one) => one.problem) as one (one.key)}
         <p>
