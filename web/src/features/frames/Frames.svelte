@@ -10,6 +10,7 @@
 
   let found = $state.raw<Schemas["FramesOut"] | null>(null);
   let on = $state(2);
+  const frameByFrame = $derived(vocabulary.kind("frame_by_frame"));
   const asking = new Asking();
   const production = $derived(place.production);
   $effect(() => {
@@ -54,8 +55,8 @@
     {:else if !found.sheets.length}
       <p class="mt-4">Nothing here is made frame by frame.</p>
       <p class="text-muted">
-        Give a shot a layer of the kind <b>{vocabulary.kind("frame_by_frame")}</b> on its Bench, or break it down
-        by the recipe for a puppet: it stands here then.
+        Give a shot a layer of the kind <b>{frameByFrame}</b> on its Bench, or break it down by the recipe for a
+        puppet: it stands here then.
       </p>
     {:else}
       <table class="mt-4 w-full">
