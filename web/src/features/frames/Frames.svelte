@@ -55,8 +55,7 @@
     {:else if !found.sheets.length}
       <p class="mt-4">Nothing here is made frame by frame.</p>
       <p class="text-muted">
-        Give a shot a layer of the kind <b>{frameByFrame}</b> on its Bench, or break it down by a recipe of this
-        kind: it stands here then.
+        Give a shot a layer of the kind <b>{frameByFrame}</b> on its Bench: it stands here then.
       </p>
     {:else}
       <table class="mt-4 w-full">
