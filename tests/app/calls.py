@@ -61,6 +61,8 @@ def of_frames(production, mill) -> list[tuple[str, str, object]]:
         ("get", f"/productions/{production.pk}/frames", None),
         ("post", f"/layers/{mill.pk}/exposure-sheet", {}),
         ("get", f"/exposure-sheets/{sheet}", None),
+        ("post", f"/exposure-sheets/{sheet}/rigs", {}),
+        ("patch", f"/rigs/{Demo().rig().pk}", {"stands": 3}),
         ("patch", f"/poses/{row.pose_id}", {"figure": "stands"}),
         ("post", f"/poses/{row.pose_id}/exposures", None),
         ("patch", f"/exposures/{row.pk}", {"removed": False}),

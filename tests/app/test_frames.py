@@ -175,3 +175,46 @@ def test_a_guest_looks_and_takes_nothing(guest: Caller, crew: Caller, poses):
     assert len(sheet(guest)["exposures"]) == 1
     assert sent(guest, poses[1], Demo().frame().read())[0] == 403
     assert guest("patch", f"/poses/{poses[0].pk}", {"version": 1, "note": "no"})[0] == 403
+
+
+def rig_of(caller: Caller, number: int = 0) -> Any:
+    return sheet(caller)["rigs"][number]
+
+
+def test_the_track_says_how_it_is_turned_and_where_it_stands_after_a_break(crew: Caller, poses):
+    rig = rig_of(crew)
+    assert rig["mm_per_turn"] == pytest.approx(0.4) and rig["next"] is None  # it stands for the first pose
+    assert rig["positions"][-1] == 3 * 75 / 0.4 * 10 and len(rig["positions"]) == len(poses)
+    assert rig["off_px"] < 0.1
+    # its first step begins at frame 17: three tenths of an eighth of the ease, and so on
+    for number in range(9):
+        took(crew, poses[number])
+    upcoming = rig_of(crew)["next"]
+    assert upcoming["place"] == 9 and upcoming["by"] == rig["positions"][9] - rig["positions"][0] > 0
+    assert upcoming["beyond"] == 0 and "turn" in upcoming["text"]
+    status, _ = crew("patch", f"/rigs/{rig['id']}", {"version": rig["version"], "stands": upcoming["to"]})
+    assert status == 200 and rig_of(crew)["next"] is None
+    # somebody turned it too far: back, beyond, and forwards again
+    status, _ = crew("patch", f"/rigs/{rig['id']}", {"version": 2, "stands": upcoming["to"] + 7})
+    assert status == 200
+    back_again = rig_of(crew)["next"]
+    assert (back_again["by"], back_again["beyond"]) == (-7, 5)
+    assert back_again["text"] == "1 turn and 2 tenths back, then 5 tenths forwards"
+
+
+def test_a_rig_is_typed_in_as_teeth_and_what_does_not_turn_is_refused_at_its_field(crew: Caller, poses):
+    address = f"/exposure-sheets/{poses[0].sheet_id}/rigs"
+    legs = [{"mm": 50.0, "start_frame": 1, "end_frame": 25, "ease_in_frames": 6, "ease_out_frames": 6}]
+    body = {"version": 1, "name": "Crane", "lead_mm": 1.5, "gears": [[20, 40], [15, 45]], "marks": 12}
+    assert crew("post", address, {**body, "legs": legs})[0] == 201
+    assert rig_of(crew, 1)["mm_per_turn"] == pytest.approx(0.25)
+    assert rig_of(crew, 1)["fastest_px"] > 0
+    for wrong in (
+        {"gears": [[0, 40]]},
+        {"lead_mm": 0},
+        {"marks": 0},
+        {"legs": [{**legs[0], "end_frame": 1}]},
+    ):
+        status, said = crew("post", address, {**body, **wrong})
+        assert status == 422 and next(iter(wrong)) in said["problems"][0]["field"]
+    assert crew("post", address, {**body, "version": 9})[0] == 409

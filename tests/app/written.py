@@ -18,7 +18,7 @@ from PIL import Image
 from jungoptic.app.days.models import Booked, ShootingDay
 from jungoptic.app.demo.production import SLUG
 from jungoptic.app.footage.models import Card, Recording
-from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose
+from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose, Rig
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.moving.going_out import pack
@@ -91,6 +91,10 @@ class Demo:
 
     def pose(self) -> Pose:
         return self.exposure_sheet().poses.all()[0]
+
+    def rig(self) -> Rig:
+        """The track under the Heron."""
+        return self.exposure_sheet().rigs.all()[0]
 
     def exposure(self) -> Exposure:
         """The first pose's."""
@@ -232,6 +236,11 @@ OF_FRAMES = {
         f"/exposure-sheets/{d.exposure_sheet().pk}",
         {"removed": True},
     ),
+    "post /api/exposure-sheets/{sheet_id}/rigs": lambda d: (
+        f"/exposure-sheets/{d.exposure_sheet().pk}/rigs",
+        {"name": "Crane", "legs": [{"mm": 40.0, "start_frame": 3, "end_frame": 30}]},
+    ),
+    "patch /api/rigs/{rig_id}": lambda d: (f"/rigs/{d.rig().pk}", {"stands": 12, "gears": [[10, 20]]}),
     "patch /api/poses/{pose_id}": lambda d: (f"/poses/{d.pose().pk}", {"hold": 3, "figure": "asleep"}),
     "post /api/poses/{pose_id}/exposures": lambda d: (
         f"/poses/{d.exposure().pose_id}/exposures",

@@ -146,3 +146,24 @@ def test_on_a_telephone_the_desk_is_in_reach(open_phone: OpenPage, shot: Shot):
     phone = open_phone("camera", f"/frames/{sheet().pk}", "First steps")
     expect(phone.get_by_role("button", name="Take 1", exact=True)).to_be_visible()
     assert axe(phone) == [] and overflow(phone) <= 0
+
+
+def test_the_track_is_turned_and_stands_where_it_was_left(open_page: OpenPage, shot: Shot):
+    page = open_page("camera", f"/frames/{sheet().pk}", "First steps")
+    track = page.get_by_role("region", name="Track under the Heron")
+    expect(track).to_contain_text("Stands for frame 1: at no turn.")
+    expect(track).to_contain_text("0.400 mm a turn")
+    track.get_by_text("Gears and ways").click()
+    track.get_by_label("Stands at, turns").fill("2.5")
+    track.get_by_label("Stands at, turns").press("Enter")
+    expect(track).to_contain_text("3 turns back, then 5 tenths forwards")
+    page.get_by_role("heading", name="First steps").click()
+    page.keyboard.press("r")
+    expect(track).to_contain_text("Stands for frame 1: at no turn.")
+    track.get_by_label("Gears, teeth").fill("12:60, 1:2")
+    track.get_by_label("Gears, teeth").press("Enter")
+    expect(track).to_contain_text("0.200 mm a turn")
+    page.get_by_role("button", name=re.compile("^Undo: Track")).click()
+    expect(track).to_contain_text("0.400 mm a turn")
+    assert sheet().rigs.get().stands == 0
+    assert axe(page) == []

@@ -12,11 +12,12 @@ from typing import Any
 from jungoptic.app.frames import beside, keeping
 from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose
 from jungoptic.app.frames.reading import animated, desk_of, figure_of, match_of
+from jungoptic.app.frames.rigs import rig_answer
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer, Shot
 from jungoptic.app.shots.writing import in_shot
-from jungoptic.core.frames import Box, WatchedFor, delivered_of
+from jungoptic.core.frames import Box, WatchedFor, delivered_of, first_frames
 from jungoptic.core.stage import DeskCamera, DeskFaults, jpeg
 
 CODE, LAYER, ON = "TM050", "Heron 1:4", 2
@@ -55,11 +56,32 @@ LINES: dict[int, dict[str, Any]] = {
 }
 
 
+STEPS_FROM, STEP_FRAMES, STEP_MM = (17, 65, 113), 24, 75.0
+TRACK: dict[str, Any] = {
+    "name": "Track under the Heron",
+    "lead_mm": 2.0,
+    "gears": [[12, 60]],
+    "marks": 10,
+    "take_up": 5,
+    "legs": [
+        {
+            "mm": STEP_MM,
+            "start_frame": begins,
+            "end_frame": begins + STEP_FRAMES,
+            "ease_in_frames": 8,
+            "ease_out_frames": 8,
+        }
+        for begins in STEPS_FROM
+    ],
+}
+
+
 def begin_sheet(production: Production, person: Person) -> None:
     """The sheet of the Heron, written out as the animator would."""
     layer = Layer.objects.select_related("shot").get(shot__production=production, shot__code=CODE, name=LAYER)
     with in_shot(person, layer.shot_id) as write:
         sheet = keeping.begin(write, layer, ON)
+        keeping.add_rig(write, sheet, sheet.version, TRACK)
         for pose in Pose.objects.filter(sheet=sheet, place__in=[number - 1 for number in LINES]):
             keeping.change_pose(write, pose, pose.version, LINES[pose.place + 1])
 
@@ -88,6 +110,10 @@ def animate(production: Production, person: Person, at: Callable[[float], None])
         for number, each in enumerate(photographs, 1):
             name = f"{CODE} {number:04d}.jpg"
             keeping.keep(write, poses[each.pose], name, each.data, each.taken, each.at)
+        for rig in sheet.rigs.all():
+            frames = first_frames([pose.hold for pose in poses])
+            stood = rig_answer(rig, frames, len(poses) - 1, None)["positions"][-1]
+            keeping.change_rig(write, rig, rig.version, {"stands": stood})
 
 
 def _photographed(

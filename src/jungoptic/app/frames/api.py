@@ -18,7 +18,7 @@ from jungoptic.app.boards.reading import smaller
 from jungoptic.app.files.serving import FOR_EVER, answer
 from jungoptic.app.frames import beside, keeping
 from jungoptic.app.frames import reading as read
-from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose
+from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose, Rig
 from jungoptic.app.frames.schemas import (
     DeskQuery,
     ExposureChange,
@@ -26,6 +26,8 @@ from jungoptic.app.frames.schemas import (
     ExposureSheetOut,
     FramesOut,
     PoseChange,
+    RigChange,
+    RigIn,
     SheetChange,
     SheetIn,
 )
@@ -78,6 +80,33 @@ def change_exposure_sheet(request: HttpRequest, sheet_id: int, payload: SheetCha
         sheet.refresh_from_db()
         keeping.change_sheet(write, sheet, payload.version, payload.removed)
     return written(write, sheet.pk, sheet.version)
+
+
+@router.post("/exposure-sheets/{sheet_id}/rigs", response={201: Written, 409: Problems, 422: Problems})
+@writes
+def add_rig(request: HttpRequest, sheet_id: int, payload: RigIn) -> Any:
+    """A geared rig of what is animated, or of its camera. The supervisor and the crew."""
+    sheet = _sheet(request, sheet_id, access.LOGS)
+    values = payload.model_dump(exclude={"version"})
+    with in_shot(person(request), sheet.layer.shot_id) as write:
+        sheet.refresh_from_db()
+        rig = keeping.add_rig(write, sheet, payload.version, values)
+    return Status(201, written(write, rig.pk, rig.version))
+
+
+@router.patch("/rigs/{rig_id}", response={200: Written, 409: Problems, 422: Problems})
+@writes
+def change_rig(request: HttpRequest, rig_id: int, payload: RigChange) -> Any:
+    """Change a rig, say where it stands, take it away. The supervisor and the crew."""
+    rig = Rig.objects.filter(pk=rig_id).select_related("sheet__layer").first()
+    if rig is None:
+        raise _NOT_HERE
+    access.of_layer(request, rig.sheet.layer_id, access.LOGS)
+    values = payload.model_dump(exclude={"version"}, exclude_none=True)
+    with in_shot(person(request), rig.sheet.layer.shot_id) as write:
+        rig.refresh_from_db()
+        keeping.change_rig(write, rig, payload.version, values)
+    return written(write, rig.pk, rig.version)
 
 
 @router.patch("/poses/{pose_id}", response={200: Written, 409: Problems, 422: Problems})
@@ -183,7 +212,7 @@ def _whole(request: HttpRequest, sheet_id: int) -> dict[str, Any]:
     sheet = read.sheet_with_everything(sheet_id)
     role, shot_id, versions = access.layer_seen(request, sheet.layer_id)
     desk = read.desk_of(shot_id, sheet.layer_id, versions)
-    return read.sheet_answer(sheet, role, read.aspect_of(desk, sheet.layer.shot.production))
+    return read.sheet_answer(sheet, role, desk)
 
 
 def _sheet(

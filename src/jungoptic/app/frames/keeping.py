@@ -12,16 +12,16 @@ from jungoptic.app.base.edits import Writing, as_before, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.files import keeping as files
 from jungoptic.app.frames.beside import Taken
-from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose
+from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose, Rig
 from jungoptic.app.shots.models import Layer
 from jungoptic.core.errors import InputError
 from jungoptic.core.frames import holds_on
 from jungoptic.core.quantities import OUR_TIME, in_our_time
 
-SHEET, POSE, EXPOSURE = "exposure_sheet", "pose", "exposure"
+SHEET, POSE, EXPOSURE, RIG = "exposure_sheet", "pose", "exposure", "rig"
 KINDS = frozenset({"image/jpeg", "image/png", "image/webp"})
 _PROXY = frozenset({"image/jpeg"})
-_ROWS: Mapping[str, Any] = {SHEET: ExposureSheet, POSE: Pose, EXPOSURE: Exposure}
+_ROWS: Mapping[str, Any] = {SHEET: ExposureSheet, POSE: Pose, EXPOSURE: Exposure, RIG: Rig}
 
 
 def begin(write: Writing, layer: Layer, on: int) -> ExposureSheet:
@@ -47,6 +47,20 @@ def change_pose(write: Writing, pose: Pose, version: int, values: Mapping[str, A
     """Write into a line of the sheet. Raises ConflictError."""
     write.refuse_unseen(POSE, pose, version)
     write.save(POSE, pose, values)
+
+
+def add_rig(write: Writing, sheet: ExposureSheet, version: int, values: Mapping[str, Any]) -> Rig:
+    """A rig of a sheet, where it stands set to nothing. Raises ConflictError."""
+    write.refuse_unseen(SHEET, sheet, version)
+    rig = Rig.objects.create(sheet=sheet, **values)
+    write.made(RIG, rig)
+    return rig
+
+
+def change_rig(write: Writing, rig: Rig, version: int, values: Mapping[str, Any]) -> None:
+    """Its gears, its ways, where it stands now. Raises ConflictError."""
+    write.refuse_unseen(RIG, rig, version)
+    write.save(RIG, rig, values)
 
 
 def keep(write: Writing, pose: Pose, name: str, data: bytes, taken: Taken, at: datetime | None) -> Exposure:
@@ -95,7 +109,7 @@ def remove(write: Writing, row: Exposure, version: int, removed: bool) -> None:
         write.save(EXPOSURE, row, {"removed": False, "chosen": not others.filter(chosen=True).exists()})
 
 
-@takes_back(SHEET, POSE, EXPOSURE)
+@takes_back(SHEET, POSE, EXPOSURE, RIG)
 def _back(write: Writing, changes: Sequence[Change]) -> None:
     kinds = {change.kind for change in changes}
     for kind in kinds:

@@ -62,6 +62,26 @@ class Pose(models.Model):
         return f"frame {self.place + 1}"
 
 
+class Rig(models.Model):
+    """A geared rig that moves what is animated, or its camera, from pose to pose by whole marks of its crank:
+    ``stands`` is the count of marks at which it stands now, ``gears`` are pairs of teeth, ``legs`` core's.
+    """
+
+    sheet = models.ForeignKey(ExposureSheet, on_delete=models.CASCADE, related_name="rigs")
+    name = models.CharField(max_length=60)
+    lead_mm = models.FloatField()
+    gears = models.JSONField(default=list)
+    marks = models.PositiveSmallIntegerField()
+    take_up = models.PositiveSmallIntegerField()
+    legs = models.JSONField(default=list)
+    stands = models.IntegerField(default=0)
+    removed = models.BooleanField(default=False)
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ["id"]
+
+
 class Exposure(models.Model):
     """A photograph of a pose, as it came. None is ever lost: what is shot again leaves the one before it, and
     ``chosen`` says which of them is shown. ``watched`` is what was measured and said of it when it came.

@@ -11,7 +11,8 @@ from django.db.models import Prefetch, Q
 
 from jungoptic.app.base.answers import Json, fields_of
 from jungoptic.app.frames.beside import WATCHED_PX, Desk, Held
-from jungoptic.app.frames.models import COLUMNS, Exposure, ExposureSheet, Pose
+from jungoptic.app.frames.models import COLUMNS, Exposure, ExposureSheet, Pose, Rig
+from jungoptic.app.frames.rigs import plate_leg, rig_answer
 from jungoptic.app.productions.access import Versions
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
@@ -36,13 +37,15 @@ def sheet_with_everything(sheet_id: int) -> ExposureSheet:
     exposures = Exposure.objects.filter(removed=False).select_related("person")
     return (
         ExposureSheet.objects.select_related("layer__shot__production")
+        .prefetch_related(Prefetch("rigs", Rig.objects.filter(removed=False)))
         .prefetch_related(Prefetch("poses", Pose.objects.prefetch_related(Prefetch("exposures", exposures))))
         .get(pk=sheet_id)
     )
 
 
-def sheet_answer(sheet: ExposureSheet, role: str, aspect: float) -> Json:
+def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
     """A sheet over the wire."""
+    match = None if desk is None else match_of(desk)
     layer, shot = sheet.layer, sheet.layer.shot
     production = shot.production
     poses = list(sheet.poses.all())
@@ -59,11 +62,20 @@ def sheet_answer(sheet: ExposureSheet, role: str, aspect: float) -> Json:
         "length_frames": shot.length_frames,
         "delivery_width_px": production.delivery_width_px,
         "delivery_height_px": production.delivery_height_px,
-        "aspect": aspect,
+        "aspect": aspect_of(desk, production),
         "poses": [pose_answer(pose, frame) for pose, frame in zip(poses, frames, strict=True)],
         "exposures": [exposure_answer(each) for each in exposures],
         "pace": None if pace is None else fields_of(pace),
+        "rigs": [rig_answer(rig, frames, _next(poses, exposures), match) for rig in sheet.rigs.all()],
+        "plate_leg": plate_leg(match),
     }
+
+
+def _next(poses: Sequence[Pose], exposures: Sequence[Exposure]) -> int:
+    """The place of the pose that is taken next: behind the last that was."""
+    places = {pose.pk: pose.place for pose in poses}
+    last = max((places[each.pose_id] for each in exposures if each.chosen), default=-1)
+    return min(last + 1, len(poses) - 1)
 
 
 def pose_answer(pose: Pose, frame: int) -> Json:

@@ -27,7 +27,7 @@ from jungoptic.app.days.models import (
 )
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.footage.models import Card, Recording
-from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose
+from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose, Rig
 from jungoptic.app.kit.models import Camera, Filter, Gear, Lamp, Lens, RecordingMode, Support
 from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.people.models import Person
@@ -120,6 +120,7 @@ TABLES = (
     Table("stills", Still, "layer__shot__production"),
     Table("exposure_sheets", ExposureSheet, "layer__shot__production"),
     Table("poses", Pose, "sheet__layer__shot__production"),
+    Table("rigs", Rig, "sheet__layer__shot__production"),
     Table("exposures", Exposure, "pose__sheet__layer__shot__production"),
     Table("cards", Card, "production"),
     Table("recordings", Recording, "card__production"),
@@ -188,6 +189,7 @@ ROWS_OF_KINDS: dict[str, type[models.Model]] = {
     "still": Still,
     "exposure_sheet": ExposureSheet,
     "pose": Pose,
+    "rig": Rig,
     "exposure": Exposure,
     "card": Card,
     "recording": Recording,

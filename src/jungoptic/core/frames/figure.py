@@ -39,6 +39,34 @@ def delivered_of(match: Match, width_px: int) -> float:
     return gate_in_frame(match)[2] / width_px
 
 
+def px_of_mm(match: Match) -> float:
+    """How far a millimetre of the set goes across the delivered frame, at a layer's front edge.
+
+    Parameters
+    ----------
+    match : Match
+        The layer, measured, with its set-up.
+
+    Returns
+    -------
+    float
+        Delivered px.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> round(px_of_mm(Match(HERO, MILL, MODEL, DELIVERY)), 2)
+    1.48
+    """
+    view = off_view(match, Off())
+    near = match.layer.near_m - float(view.eye[2])
+    return view.focal_px * match.layer.scale / 1000.0 / near
+
+
 def planned_figure(match: Match, frame: int, length_frames: int) -> Box:
     """The box around a layer in its own camera's whole picture, at a frame of the shot.
 

@@ -56,6 +56,7 @@
     else if (event.key === "Enter" && !onButton) void desk.take();
     else if (key === "t") void desk.take();
     else if (key === "a") void desk.again();
+    else if (key === "r") void desk.turned();
     else if (key === "v") desk.blinks = true;
     else if (key === "o") desk.look = desk.look === "mix" ? "live" : "mix";
     else return;

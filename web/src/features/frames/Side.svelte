@@ -7,6 +7,7 @@
   import { clock } from "../../lib/ui/when";
   import { LOOKS, SIMULATED, type Desk } from "./desk.svelte";
   import Line from "./Line.svelte";
+  import Rig from "./Rig.svelte";
 
   let { desk, onpoint }: { desk: Desk; onpoint: (box: number[] | null) => void } = $props();
   const NUDGE_PX = 0.8;
@@ -210,5 +211,11 @@
       </ul>
     </section>
   {/if}
+  {#each desk.sheet?.rigs ?? [] as rig (rig.id)}<Rig {desk} {rig} />{/each}
   {#if pose}<Line {desk} {pose} />{/if}
+  {#if desk.takes && !desk.sheet?.rigs.length}
+    <p class="border-t border-line px-3 py-2">
+      <button class="btn !border-line" onclick={() => void desk.addRig()}>Add a geared rig</button>
+    </p>
+  {/if}
 </aside>

@@ -18,7 +18,7 @@
   ] as const;
   const AROUND_PX = 200;
   const SMALL_PX = 640;
-  const HIGH = { frames: 16, picture: 38, hold: 17, text: 17, light: 34 } as const;
+  const HIGH = { frames: 16, picture: 38, hold: 17, text: 17, rig: 20, light: 34 } as const;
   const LEAST_STOPS = 0.03; // the line is as high as this at least
   const WORDS_PX = 5.6; // a letter, about
 
@@ -73,8 +73,23 @@
       else if (x > strip!.scrollLeft + wide - 2 * room) strip!.scrollLeft = x - wide / 2;
     });
   });
+  const rigs = $derived(desk.sheet?.rigs ?? []);
+  /** The marks that each rig is turned for a pose, as high as its longest step is. */
+  const ticks = $derived(
+    rigs.map(({ id, positions }) => {
+      const by = positions.map((to, i) => to - (positions[i - 1] ?? to));
+      const longest = Math.max(1, ...by.map(Math.abs));
+      return {
+        id,
+        bars: seen
+          .map((pose) => ({ pose, share: (by[pose.place] ?? 0) / longest }))
+          .filter((one) => one.share),
+      };
+    }),
+  );
   const top = HIGH.frames + HIGH.picture;
-  const high = top + HIGH.hold + COLUMNS.length * HIGH.text + HIGH.light;
+  const below = top + HIGH.hold + COLUMNS.length * HIGH.text;
+  const high = $derived(below + rigs.length * HIGH.rig + HIGH.light);
   const named = (pose: Pose) => {
     const one = desk.shown[pose.id];
     const state = one ? "taken" : desk.waits[pose.id] ? "on its way" : "not taken";
@@ -100,6 +115,9 @@
     </p>
     <p class="px-2" style:height={`${HIGH.hold}px`}>Hold</p>
     {#each COLUMNS as [key, name] (key)}<p class="px-2" style:height={`${HIGH.text}px`}>{name}</p>{/each}
+    {#each rigs as rig (rig.id)}<p class="truncate px-2" style:height={`${HIGH.rig}px`} title={rig.name}>
+        {rig.name}
+      </p>{/each}
     <p class="px-2" style:height={`${HIGH.light}px`}>
       Flicker<br /><span class="num text-xs">± {most.toFixed(most < 0.1 ? 2 : 1)} stop</span>
     </p>
@@ -176,9 +194,28 @@
           >
         {/each}
       {/each}
+      {#each ticks as { id, bars }, i (id)}
+        <svg
+          class="absolute left-0 overflow-visible"
+          style:top={`${below + i * HIGH.rig}px`}
+          width={length * perFrame}
+          height={HIGH.rig}
+          aria-hidden="true"
+        >
+          {#each bars as { pose, share } (pose.id)}
+            <rect
+              x={xOf(pose) - 1}
+              y={HIGH.rig - 2 - Math.abs(share) * (HIGH.rig - 4)}
+              width="3"
+              height={Math.abs(share) * (HIGH.rig - 4)}
+              fill={share > 0 ? "var(--text)" : "var(--mark)"}
+            />
+          {/each}
+        </svg>
+      {/each}
       <svg
         class="absolute left-0 overflow-visible"
-        style:top={`${top + HIGH.hold + COLUMNS.length * HIGH.text}px`}
+        style:top={`${below + rigs.length * HIGH.rig}px`}
         width={length * perFrame}
         height={HIGH.light}
         role="img"

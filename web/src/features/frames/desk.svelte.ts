@@ -23,6 +23,8 @@ export type Look = (typeof LOOKS)[number][0];
 export type Faults = { nudge_px: number; bounce_stops: number; lighter_stops: number; hand: boolean };
 export const NO_FAULTS: Faults = { nudge_px: 0, bounce_stops: 0, lighter_stops: 0, hand: false };
 
+export type Rig = Schemas["RigOut"];
+const NEW_RIG = { name: "Rig", lead_mm: 1, gears: [], marks: 10, take_up: 5, legs: [] };
 const LIVE_PX = 960;
 const TAKEN_PX = 1920;
 const QUALITY = 0.95;
@@ -318,6 +320,34 @@ export class Desk {
         }),
       );
     });
+  }
+  /** A geared rig under what is animated, or under its camera. */
+  addRig() {
+    return this.#do("add a rig", (key) =>
+      answered(
+        client.POST("/api/exposure-sheets/{sheet_id}/rigs", {
+          params: { path: { sheet_id: this.id } },
+          headers: { "Idempotency-Key": key },
+          body: { ...NEW_RIG, version: this.sheet!.version },
+        }),
+      ),
+    );
+  }
+  changeRig(rig: Rig, fields: Partial<Schemas["RigChange"]>) {
+    return this.#do(`${rig.name} changed`, (key) => {
+      const { version } = this.sheet?.rigs.find((one) => one.id === rig.id) ?? rig;
+      return answered(
+        client.PATCH("/api/rigs/{rig_id}", {
+          params: { path: { rig_id: rig.id } },
+          headers: { "Idempotency-Key": key },
+          body: { ...fields, version } as Schemas["RigChange"],
+        }),
+      );
+    });
+  }
+  /** The crank was turned as it was said. */
+  turned(rig = this.sheet?.rigs.find((one) => one.next)) {
+    return rig?.next ? this.changeRig(rig, { stands: rig.next.to }) : Promise.resolve();
   }
   /** One write after the other, each by what the one before it left. */
   #do(label: string, write: (key: string) => Promise<unknown>) {

@@ -1467,6 +1467,46 @@ export interface paths {
         patch: operations["jungoptic_app_frames_api_change_exposure_sheet"];
         trace?: never;
     };
+    "/api/exposure-sheets/{sheet_id}/rigs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Rig
+         * @description A geared rig of what is animated, or of its camera. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_frames_api_add_rig"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Rig
+         * @description Change a rig, say where it stands, take it away. The supervisor and the crew.
+         */
+        patch: operations["jungoptic_app_frames_api_change_rig"];
+        trace?: never;
+    };
     "/api/poses/{pose_id}": {
         parameters: {
             query?: never;
@@ -6873,8 +6913,42 @@ export interface components {
             /** Exposures */
             exposures: components["schemas"]["ExposureOut"][];
             pace: components["schemas"]["PaceOut"] | null;
+            /** Rigs */
+            rigs: components["schemas"]["RigOut"][];
+            plate_leg: components["schemas"]["Leg"] | null;
             /** Write */
             write?: number | null;
+        };
+        /**
+         * Leg
+         * @description One way of a rig, eased: from which frame of the shot to which, and how far in the set.
+         */
+        Leg: {
+            /**
+             * Goes
+             * @description In the set; less than 0 goes back.
+             */
+            mm: number;
+            /**
+             * From frame
+             * @default 1
+             */
+            start_frame: number;
+            /**
+             * To frame
+             * @default 25
+             */
+            end_frame: number;
+            /**
+             * Eases in over
+             * @default 0
+             */
+            ease_in_frames: number;
+            /**
+             * Eases out over
+             * @default 0
+             */
+            ease_out_frames: number;
         };
         /**
          * PaceOut
@@ -6921,6 +6995,64 @@ export interface components {
             note: string;
             /** Version */
             version: number;
+        };
+        /**
+         * RigOut
+         * @description A geared rig: ``positions`` are the marks at which it stands at each pose, ``off_px`` is the most that
+         *     rounding to marks is off, ``fastest_px`` its longest step, both in the delivered frame (null where that
+         *     is not known); ``next`` is null where it stands as the next pose wants it.
+         */
+        RigOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Lead Mm */
+            lead_mm: number;
+            /** Gears */
+            gears: number[][];
+            /** Marks */
+            marks: number;
+            /** Take Up */
+            take_up: number;
+            /** Legs */
+            legs: components["schemas"]["Leg"][];
+            /** Stands */
+            stands: number;
+            /** Stands Text */
+            stands_text: string;
+            /** Mm Per Turn */
+            mm_per_turn: number;
+            /** Positions */
+            positions: number[];
+            /** Off Px */
+            off_px: number | null;
+            /** Fastest Px */
+            fastest_px: number | null;
+            /** Strobes */
+            strobes: boolean;
+            next: components["schemas"]["TurningOut"] | null;
+            /** Version */
+            version: number;
+        };
+        /**
+         * TurningOut
+         * @description How the crank is turned next: for the pose at which place, to which mark, by how many, how far beyond
+         *     it first goes, and that in words.
+         */
+        TurningOut: {
+            /** Place */
+            place: number;
+            /** To */
+            to: number;
+            /** By */
+            by: number;
+            /** Beyond */
+            beyond: number;
+            /** Text */
+            text: string;
+            /** Stands Text */
+            stands_text: string;
         };
         /**
          * WarnedOut
@@ -6978,6 +7110,69 @@ export interface components {
             version: number;
             /** Removed */
             removed: boolean;
+        };
+        /**
+         * RigIn
+         * @description A geared rig: the lead of its screw a turn, gears between crank and screw (teeth that drive, teeth that
+         *     are driven), the marks of its crank, by how many it is taken up, and the ways that it goes.
+         */
+        RigIn: {
+            /** Version */
+            version: number;
+            /**
+             * Name
+             * @default Track
+             */
+            name: string;
+            /**
+             * Lead Mm
+             * @default 1
+             */
+            lead_mm: number;
+            /**
+             * Gears
+             * @default []
+             */
+            gears: number[][];
+            /**
+             * Marks
+             * @default 10
+             */
+            marks: number;
+            /**
+             * Take Up
+             * @default 5
+             */
+            take_up: number;
+            /**
+             * Legs
+             * @default []
+             */
+            legs: components["schemas"]["Leg"][];
+        };
+        /**
+         * RigChange
+         * @description What of a rig is another now; what is not sent stays.
+         */
+        RigChange: {
+            /** Version */
+            version: number;
+            /** Name */
+            name?: string | null;
+            /** Lead Mm */
+            lead_mm?: number | null;
+            /** Gears */
+            gears?: number[][] | null;
+            /** Marks */
+            marks?: number | null;
+            /** Take Up */
+            take_up?: number | null;
+            /** Legs */
+            legs?: components["schemas"]["Leg"][] | null;
+            /** Stands */
+            stands?: number | null;
+            /** Removed */
+            removed?: boolean | null;
         };
         /**
          * PoseChange
@@ -13837,6 +14032,112 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SheetChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_api_add_rig: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_api_change_rig: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigChange"];
             };
         };
         responses: {
