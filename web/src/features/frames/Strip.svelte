@@ -49,6 +49,14 @@
       .map(([x, stops]) => `${x.toFixed(1)},${yOf(stops).toFixed(1)}`)
       .join(" "),
   );
+  /** Frames whose light was said to be another, as a whole or from one side. */
+  const lit = $derived(
+    seen.flatMap((pose) => {
+      const told = desk.shown[pose.id]?.watched?.warnings ?? [];
+      const said = told.find((one) => one.what === "light" || one.what === "side");
+      return said ? [{ pose, said, y: yOf(flicker[pose.place] ?? 0) }] : [];
+    }),
+  );
   /** What is written in a column, each as wide as it is until the next is written. */
   const written = $derived(
     COLUMNS.map(([key]) => {
@@ -223,6 +231,11 @@
       >
         <line x1="0" x2={length * perFrame} y1={HIGH.light / 2} y2={HIGH.light / 2} stroke="var(--line)" />
         <polyline points={line} fill="none" stroke="var(--text)" stroke-width="1.3" />
+        {#each lit as { pose, said, y } (pose.id)}
+          <circle cx={xOf(pose) + (pose.hold * perFrame) / 2} cy={y} r="4" fill={`var(--${said.verdict})`}
+            ><title>{said.text}</title></circle
+          >
+        {/each}
       </svg>
     </div>
   </div>
