@@ -87,7 +87,8 @@ class Demo:
 
     def exposure_sheet(self) -> ExposureSheet:
         """The Heron's."""
-        return ExposureSheet.objects.filter(layer__name="Heron 1:4").latest("pk")
+        mine = ExposureSheet.objects.filter(layer__shot__production=self.production, layer__name="Heron 1:4")
+        return mine.latest("pk")
 
     def pose(self) -> Pose:
         return self.exposure_sheet().poses.all()[0]
