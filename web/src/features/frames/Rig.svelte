@@ -17,6 +17,7 @@
   const NEW_LEG = { mm: 50, start_frame: 1, end_frame: 25, ease_in_frames: 6, ease_out_frames: 6 };
 
   const teeth = $derived(rig.gears.map((pair) => pair.join(" : ")).join(", "));
+  const longest = $derived(rig.fastest_px?.toFixed(0));
   const mm = (value: number) => value.toFixed(value < 1 ? 3 : 2);
 
   function number(event: Event, key: "lead_mm" | "marks" | "take_up") {
@@ -61,8 +62,8 @@
   {/if}
   {#if rig.strobes}
     <p class="text-tight">
-      Its longest step is <span class="num">{rig.fastest_px?.toFixed(0)}</span> px: without blur that strobes. Go
-      slower, on ones, or add blur afterwards.
+      Its longest step is <span class="num">{longest}</span> px: without blur it strobes. Go slower, on ones, or
+      blur it afterwards.
     </p>
   {/if}
   <details class="mt-1">
