@@ -195,6 +195,7 @@ def test_a_take_logged_without_connection_is_never_lost_nor_doubled(open_phone: 
     log_take(phone, 1)
     expect(phone.get_by_role("alert")).to_contain_text("one take is waiting to be sent")
     log_take(phone, 2)
+    expect(phone.get_by_text("one take is waiting to be sent")).to_have_count(2)  # both are on the device
     saved(Take.objects.count, 0)
     phone.unroute("**/api/**")
     phone.reload()

@@ -62,9 +62,9 @@
   {/if}
   {#if rig.strobes}
     <p class="text-tight">
-      Its longest step is <span class="num">{longest}</span> px: without blur it strobes. Go slower, on ones, or
-      blur it afterwards.
+      Its longest step is <span class="num">{longest}</span> px: without blur it strobes.
     </p>
+    <p class="text-muted">Go slower, go on ones, or blur it afterwards.</p>
   {/if}
   <details class="mt-1">
     <summary class="min-h-6 cursor-pointer text-muted">Gears and ways</summary>
