@@ -1,16 +1,9 @@
 <!-- One line of the exposure sheet: its hold, and what is written in its columns. -->
 <script lang="ts">
   import type { Desk } from "./desk.svelte";
-  import type { Pose } from "./strip";
+  import { COLUMNS, type Pose } from "./strip";
 
   let { desk, pose }: { desk: Desk; pose: Pose } = $props();
-  const COLUMNS = [
-    ["figure", "Figure"],
-    ["camera", "Camera"],
-    ["light", "Light"],
-    ["mouth", "Eyes, mouth"],
-    ["note", "Note"],
-  ] as const;
   const MOST_HOLD = 96;
 
   function hold(event: Event) {

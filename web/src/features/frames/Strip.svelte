@@ -6,16 +6,9 @@
   import { untrack } from "svelte";
   import type { Desk } from "./desk.svelte";
   import { addressOf } from "./pictures";
-  import { flickerOf, framesOf, inSight, type Pose } from "./strip";
+  import { COLUMNS, flickerOf, framesOf, inSight, type Pose } from "./strip";
 
   let { desk }: { desk: Desk } = $props();
-  const COLUMNS = [
-    ["figure", "Figure"],
-    ["camera", "Camera"],
-    ["light", "Light"],
-    ["mouth", "Eyes, mouth"],
-    ["note", "Note"],
-  ] as const;
   const AROUND_PX = 200;
   const SMALL_PX = 640;
   const HIGH = { frames: 16, picture: 38, hold: 17, text: 17, rig: 20, light: 34 } as const;

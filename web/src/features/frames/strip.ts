@@ -4,6 +4,15 @@ import type { Schemas } from "../../lib/api/client";
 export type Pose = Schemas["PoseOut"];
 export type Exposure = Schemas["ExposureOut"];
 
+/** What is written beside a pose. */
+export const COLUMNS = [
+  ["figure", "Figure"],
+  ["camera", "Camera"],
+  ["light", "Light"],
+  ["mouth", "Eyes, mouth"],
+  ["note", "Note"],
+] as const;
+
 /** The pose that is shown at a frame of the shot (from 1), by halving; -1 for none. */
 export function placeAt(poses: readonly Pose[], frame: number): number {
   let [low, high] = [0, poses.length - 1];
