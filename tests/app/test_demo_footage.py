@@ -6,8 +6,9 @@ import re
 
 import pytest
 
-from jungoptic.app.demo import filmed, footage
+from jungoptic.app.demo import animated, filmed, footage
 from jungoptic.app.footage.models import Recording
+from jungoptic.app.frames.models import Exposure
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.people.models import Person
 from jungoptic.app.rushes.models import FrameDecision, Rush
@@ -39,6 +40,20 @@ def test_the_faults_that_were_filmed_are_found_and_one_shot_is_finished(
         told = crew("get", f"/recordings/{row.pk}/rush")[1]
         return {(line["what"], line["amount"]): line for line in told["columns"]}
 
+    frames = Exposure.objects.filter(pose__sheet__layer__name=animated.LAYER)
+    told = {
+        (row.pose.place + 1, row.chosen): {each["what"] for each in row.watched["warnings"]}
+        for row in frames.exclude(watched=None)
+        if row.watched["warnings"]
+    }
+    off = range(animated.NUDGED, animated.REBUILT_AT)  # from the nudge on, until the set was built up again
+    assert told == {
+        (animated.HAND, False): {"left"},
+        (animated.BOUNCED, True): {"side"},
+        **{(number, True): {"camera"} for number in off},
+        (animated.REBUILT_AT, True): {"camera", "light"},
+    }
+    assert frames.filter(chosen=True).count() == animated.PHOTOGRAPHED
     sheet = table("TM020", "Orla")["evenness", "evenness"]
     assert sheet["verdict"] == "shows" and sheet["kit"] == "lamp"
     assert sheet["points_to"].startswith("Soft panel 2 gives 0.")

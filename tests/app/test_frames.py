@@ -186,7 +186,7 @@ def test_the_track_says_how_it_is_turned_and_where_it_stands_after_a_break(crew:
     assert rig["mm_per_turn"] == pytest.approx(0.4) and rig["next"] is None  # it stands for the first pose
     assert rig["positions"][-1] == 3 * 75 / 0.4 * 10 and len(rig["positions"]) == len(poses)
     assert rig["off_px"] < 0.1
-    # its first step begins at frame 17: three tenths of an eighth of the ease, and so on
+    # its first step begins at frame 17, the ninth pose: behind that it is turned for the first time
     for number in range(9):
         took(crew, poses[number])
     upcoming = rig_of(crew)["next"]

@@ -13,6 +13,7 @@ import pytest
 from jungoptic.core.frames import (
     MarkedPiece,
     WatchedFor,
+    blocks_of,
     first_frames,
     holds_on,
     pace_of,
@@ -144,6 +145,17 @@ def test_holds_sum_up_to_the_shot_and_every_frame_has_its_pose(length: int, on: 
         *range(len(holds))
     ]
     assert pose_at(holds, 0) is pose_at(holds, length + 1) is None
+
+
+def test_a_block_goes_to_where_the_next_begins():
+    assert blocks_of([False] * 4) == blocks_of([True, False, False, False]) == (0, 0, 0, 0)
+    assert blocks_of([False, True, False, True]) == (0, 1, 1, 3)
+    assert blocks_of([]) == ()
+
+
+def test_frames_that_came_at_one_moment_have_the_pace_of_the_whole():
+    pace = pace_of([0.0, 60.0, *[120.0] * 30], [2] * 32, 10, 24.0)
+    assert pace is not None and pace.lately_s_per_hour == pace.s_per_hour > 0
 
 
 def test_the_pace_leaves_breaks_out_and_counts_what_was_shot_again():

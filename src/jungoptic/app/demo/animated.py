@@ -12,7 +12,7 @@ from typing import Any
 from jungoptic.app.frames import beside, keeping
 from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose
 from jungoptic.app.frames.reading import animated, desk_of, figure_of, match_of
-from jungoptic.app.frames.rigs import rig_answer
+from jungoptic.app.frames.rigs import move_of
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer, Shot
@@ -54,8 +54,6 @@ LINES: dict[int, dict[str, Any]] = {
     73: {"light": "lamp passes behind, 12 frames"},
     80: {"figure": "settles", "key": True},
 }
-
-
 STEPS_FROM, STEP_FRAMES, STEP_MM = (17, 65, 113), 24, 75.0
 TRACK: dict[str, Any] = {
     "name": "Track under the Heron",
@@ -112,8 +110,7 @@ def animate(production: Production, person: Person, at: Callable[[float], None])
             keeping.keep(write, poses[each.pose], name, each.data, each.taken, each.at)
         for rig in sheet.rigs.all():
             frames = first_frames([pose.hold for pose in poses])
-            stood = rig_answer(rig, frames, len(poses) - 1, None)["positions"][-1]
-            keeping.change_rig(write, rig, rig.version, {"stands": stood})
+            keeping.change_rig(write, rig, rig.version, {"stands": move_of(rig, frames).positions[-1]})
 
 
 def _photographed(

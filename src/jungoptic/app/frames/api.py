@@ -13,7 +13,7 @@ from ninja.errors import HttpError
 from jungoptic.app.base.answers import written
 from jungoptic.app.base.desk import LIVE, PICTURES
 from jungoptic.app.base.once import writes
-from jungoptic.app.base.schemas import Problems, Written
+from jungoptic.app.base.schemas import Problems, Removed, Written
 from jungoptic.app.boards.reading import smaller
 from jungoptic.app.files.serving import FOR_EVER, answer
 from jungoptic.app.frames import beside, keeping
@@ -28,7 +28,6 @@ from jungoptic.app.frames.schemas import (
     PoseChange,
     RigChange,
     RigIn,
-    SheetChange,
     SheetIn,
 )
 from jungoptic.app.people.signed_in import person
@@ -62,7 +61,7 @@ def begin_exposure_sheet(request: HttpRequest, layer_id: int, payload: SheetIn) 
     layer = Layer.objects.select_related("shot").get(pk=layer_id)
     with in_shot(person(request), layer.shot_id) as write:
         sheet = keeping.begin(write, layer, payload.on)
-    return Status(201, {**_whole(request, sheet.pk), "write": write.kept and write.kept.pk})
+    return Status(201, _whole(request, sheet.pk))
 
 
 @router.get("/exposure-sheets/{sheet_id}", response=ExposureSheetOut)
@@ -73,7 +72,7 @@ def read_exposure_sheet(request: HttpRequest, sheet_id: int) -> Any:
 
 @router.patch("/exposure-sheets/{sheet_id}", response={200: Written, 409: Problems, 422: Problems})
 @writes
-def change_exposure_sheet(request: HttpRequest, sheet_id: int, payload: SheetChange) -> Any:
+def change_exposure_sheet(request: HttpRequest, sheet_id: int, payload: Removed) -> Any:
     """Take an exposure sheet away with all that was taken, or bring it back. The supervisor and the crew."""
     sheet = _sheet(request, sheet_id, access.LOGS)
     with in_shot(person(request), sheet.layer.shot_id) as write:
@@ -138,13 +137,11 @@ def take_exposure(
     if (file.size or 0) > MOST_BYTES:
         raise InputError.at("file", f"A frame has at most {MOST_BYTES / 1e6:.0f} MB.")
     data = file.read()
-    sheet, layer = pose.sheet, pose.sheet.layer
+    layer, poses = pose.sheet.layer, list(Pose.objects.filter(sheet=pose.sheet_id))
     _, shot_id, versions = access.layer_seen(request, layer.pk)
-    holds = list(Pose.objects.filter(sheet=sheet).values_list("hold", flat=True))
-    last, first, earlier = read.before(sheet, pose)
-    to = read.watched_for(
-        read.desk_of(shot_id, layer.pk, versions), pose, first_frames(holds)[pose.place], earlier
-    )
+    frame = first_frames([each.hold for each in poses])[pose.place]
+    last, first, earlier = read.before(poses, pose)
+    to = read.watched_for(read.desk_of(shot_id, layer.pk, versions), pose, frame, earlier)
     taken = LIVE.run(asker(request), beside.taken, data, last, first, to)
     with in_shot(person(request), shot_id) as write:
         row = keeping.keep(write, pose, file.name or "frame", data, taken, taken_at)

@@ -20,6 +20,7 @@ from jungoptic.core.frames import (
     Box,
     Pace,
     WatchedFor,
+    blocks_of,
     delivered_of,
     first_frames,
     pace_of,
@@ -50,9 +51,8 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
     production = shot.production
     poses = list(sheet.poses.all())
     frames = first_frames([pose.hold for pose in poses])
-    exposures = sorted(
-        (each for pose in poses for each in pose.exposures.all()), key=lambda each: (each.taken_at, each.pk)
-    )
+    blocks = blocks_of([pose.begins_block for pose in poses])
+    exposures = _as_taken(poses)
     pace = _pace(poses, exposures, production.frame_rate_fps)
     return {
         **{"id": sheet.pk, "version": sheet.version, "layer_id": layer.pk, "layer": layer.name},
@@ -63,7 +63,7 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
         "delivery_width_px": production.delivery_width_px,
         "delivery_height_px": production.delivery_height_px,
         "aspect": aspect_of(desk, production),
-        "poses": [pose_answer(pose, frame) for pose, frame in zip(poses, frames, strict=True)],
+        "poses": [_pose_answer(*line) for line in zip(poses, frames, blocks, strict=True)],
         "exposures": [exposure_answer(each) for each in exposures],
         "pace": None if pace is None else fields_of(pace),
         "rigs": [rig_answer(rig, frames, _next(poses, exposures), match) for rig in sheet.rigs.all()],
@@ -78,10 +78,16 @@ def _next(poses: Sequence[Pose], exposures: Sequence[Exposure]) -> int:
     return min(last + 1, len(poses) - 1)
 
 
-def pose_answer(pose: Pose, frame: int) -> Json:
+def _as_taken(poses: Sequence[Pose]) -> list[Exposure]:
+    """The exposures of poses in the order in which they were taken."""
+    every = (each for pose in poses for each in pose.exposures.all())
+    return sorted(every, key=lambda each: (each.taken_at, each.pk))
+
+
+def _pose_answer(pose: Pose, frame: int, block: int) -> Json:
     """A line of a sheet over the wire."""
     plain = ("place", "hold", "key", "begins_block", *COLUMNS, "version")
-    return {"id": pose.pk, "frame": frame, **{name: getattr(pose, name) for name in plain}}
+    return {"id": pose.pk, "frame": frame, "block": block, **{name: getattr(pose, name) for name in plain}}
 
 
 def exposure_answer(row: Exposure) -> Json:
@@ -123,9 +129,7 @@ def _sheets(layers: Iterable[Layer]) -> Iterable[ExposureSheet]:
 
 def _brief(layer: Layer, sheet: ExposureSheet | None) -> Json:
     poses = list(sheet.poses.all()) if sheet else []
-    exposures = sorted(
-        (each for pose in poses for each in pose.exposures.all()), key=lambda each: (each.taken_at, each.pk)
-    )
+    exposures = _as_taken(poses)
     pace = _pace(poses, exposures, layer.shot.production.frame_rate_fps)
     counted = Counter(bool(each.watched and each.watched["warnings"]) for each in exposures if each.chosen)
     return {
@@ -166,22 +170,16 @@ def aspect_of(desk: Desk | None, production: Any) -> float:
     return setup.gate_width_mm / setup.gate_height_mm
 
 
-def before(sheet: ExposureSheet, pose: Pose) -> tuple[Held | None, Held | None, list[Exposure]]:
+def before(poses: Sequence[Pose], pose: Pose) -> tuple[Held | None, Held | None, list[Exposure]]:
     """What a new exposure of a pose is held against: the frame before it, and the first of its block; and the
     last few frames.
     """
-    shown = Exposure.objects.filter(pose__sheet=sheet, chosen=True, removed=False).select_related(
+    begins = blocks_of([each.begins_block for each in poses])[pose.place]
+    shown = Exposure.objects.filter(pose__sheet=pose.sheet_id, chosen=True, removed=False).select_related(
         "file", "pose"
     )
     earlier = list(shown.filter(pose__place__lt=pose.place).order_by("-pose__place")[:_LOOKS_BACK])
-    begins = (
-        Pose.objects.filter(sheet=sheet, place__lte=pose.place)
-        .filter(Q(begins_block=True) | Q(place=0))
-        .order_by("-place")
-        .values_list("place", flat=True)
-        .first()
-    )
-    of_block = shown.filter(pose__place__gte=begins or 0, pose__place__lt=pose.place)
+    of_block = shown.filter(pose__place__gte=begins, pose__place__lt=pose.place)
     first = of_block.order_by("pose__place").first()
     last = earlier[0] if earlier else None
     return _held(last), _held(first), earlier

@@ -9,12 +9,12 @@ from jungoptic.app.frames.models import Rig
 from jungoptic.core.frames import (
     STROBES_PX,
     Leg,
+    RigMove,
     counted,
     leg_of,
     mm_per_turn,
-    planned_mm,
     px_of_mm,
-    rig_positions,
+    rig_move,
     turnings,
 )
 from jungoptic.core.match import Match
@@ -22,28 +22,33 @@ from jungoptic.core.match import Match
 _PLAIN = ("name", "lead_mm", "gears", "marks", "take_up", "legs", "stands", "version")
 
 
+def turn_mm_of(rig: Rig) -> float:
+    """How far a rig goes by one turn, mm."""
+    return mm_per_turn(rig.lead_mm, [(pair[0], pair[1]) for pair in rig.gears])
+
+
+def move_of(rig: Rig, frames: Sequence[int]) -> RigMove:
+    """A rig over poses, whose first ``frames`` are given."""
+    return rig_move([Leg.model_validate(leg) for leg in rig.legs], frames, turn_mm_of(rig), rig.marks)
+
+
 def rig_answer(rig: Rig, frames: Sequence[int], upcoming: int, match: Match | None) -> Json:
     """A rig over the wire: ``frames`` are the poses' first, ``upcoming`` the place of the one that is taken
     next.
     """
-    turn_mm = mm_per_turn(rig.lead_mm, [(pair[0], pair[1]) for pair in rig.gears])
-    wanted = planned_mm([Leg.model_validate(leg) for leg in rig.legs], frames)
-    positions = rig_positions(wanted, turn_mm, rig.marks)
-    off = max(
-        (abs(at * turn_mm / rig.marks - mm) for at, mm in zip(positions, wanted, strict=True)), default=0.0
-    )
-    fastest = max((abs(each.by) for each in turnings(positions, 0)), default=0) * turn_mm / rig.marks
+    move = move_of(rig, frames)
     px = px_of_mm(match) if match else None
+    longest = None if px is None else px * move.longest_mm
     return {
         "id": rig.pk,
         **{name: getattr(rig, name) for name in _PLAIN},
         "stands_text": counted(rig.stands, rig.marks),
-        "mm_per_turn": turn_mm,
-        "positions": positions,
-        "off_px": None if px is None else off * px,
-        "fastest_px": None if px is None else fastest * px,
-        "strobes": px is not None and fastest * px > STROBES_PX,
-        "next": _next(rig, positions, upcoming),
+        "mm_per_turn": turn_mm_of(rig),
+        "positions": move.positions,
+        "off_px": None if px is None else px * move.off_mm,
+        "fastest_px": longest,
+        "strobes": longest is not None and longest > STROBES_PX,
+        "next": _next(rig, move.positions, upcoming),
     }
 
 
@@ -51,22 +56,16 @@ def _next(rig: Rig, positions: Sequence[int], upcoming: int) -> Json | None:
     if not positions or positions[upcoming] == rig.stands:
         return None
     [turning] = turnings((rig.stands, positions[upcoming]), rig.take_up)
-    text = counted(turning.by, rig.marks)
-    if turning.beyond:
-        beyond = counted(-(abs(turning.by) + turning.beyond), rig.marks)
-        text = f"{beyond}, then {counted(turning.beyond, rig.marks)} forwards"
     return {
         "place": upcoming,
         "to": turning.to,
         "by": turning.by,
         "beyond": turning.beyond,
-        "text": text,
+        "text": turning.text(rig.marks),
         "stands_text": counted(turning.to, rig.marks),
     }
 
 
 def plate_leg(match: Match | None) -> Leg | None:
-    """The live plate's move as a rig of this set repeats it; None where the plate stands, turns or zooms."""
-    if match is None or not match.delivery.move.shows_depth or match.delivery.move.kind == "arc":
-        return None
-    return leg_of(match.delivery.move, match.layer.scale)
+    """The live plate's move as a rig of this set repeats it, where it does."""
+    return None if match is None else leg_of(match.delivery.move, match.layer.scale)

@@ -70,11 +70,14 @@ class ExposureOut(Schema):
 
 
 class PoseOut(Schema):
-    """A line of the exposure sheet; ``frame`` is the first of the shot at which it is shown."""
+    """A line of the exposure sheet; ``frame`` is the first of the shot at which it is shown, ``block`` the
+    place of the first pose of its block.
+    """
 
     id: int
     place: int
     frame: int
+    block: int
     hold: int
     key: bool
     begins_block: bool
@@ -155,7 +158,6 @@ class ExposureSheetOut(Schema):
     pace: PaceOut | None
     rigs: list[RigOut]
     plate_leg: Leg | None
-    write: int | None = None
 
 
 class SheetBriefOut(Schema):
@@ -188,12 +190,6 @@ class SheetIn(Schema):
     """Begin an exposure sheet: on ones, twos, threes."""
 
     on: Hold = 2
-
-
-class SheetChange(Seen):
-    """Take a sheet away, or bring it back."""
-
-    removed: YesNo
 
 
 class PoseChange(Seen):

@@ -1,6 +1,6 @@
 """Frame by frame: the exposure sheet, what is said of a frame before the next is moved, and the pace."""
 
-from .exposures import first_frames, holds_on, pose_at
+from .exposures import blocks_of, first_frames, holds_on, pose_at
 from .figure import delivered_of, planned_figure, px_of_mm
 from .hyperlapse import (
     Aimed,
@@ -14,7 +14,18 @@ from .hyperlapse import (
     transforms_csv,
 )
 from .pace import Pace, pace_of
-from .rig import Leg, Turning, counted, leg_of, mm_per_turn, planned_mm, rig_positions, turnings
+from .rig import (
+    Leg,
+    RigMove,
+    Turning,
+    counted,
+    leg_of,
+    mm_per_turn,
+    planned_mm,
+    rig_move,
+    rig_positions,
+    turnings,
+)
 from .spacing import STROBES_PX, KeyPose, eased_share, settles, spaced, steps_px
 from .watch import LIMITS, Against, Box, MarkedPiece, Since, Warned, Watched, WatchedFor, watched
 
@@ -30,6 +41,7 @@ __all__ = [
     "MarkedPiece",
     "Pace",
     "Rhythm",
+    "RigMove",
     "Since",
     "Station",
     "Turning",
@@ -37,6 +49,7 @@ __all__ = [
     "Watched",
     "WatchedFor",
     "aimed",
+    "blocks_of",
     "counted",
     "delivered_of",
     "drifts_px",
@@ -51,6 +64,7 @@ __all__ = [
     "pose_at",
     "px_of_mm",
     "rhythm_of",
+    "rig_move",
     "rig_positions",
     "settles",
     "spaced",

@@ -67,6 +67,31 @@ def first_frames(holds: Sequence[int]) -> tuple[int, ...]:
     return tuple(accumulate((1, *holds[:-1]))) if holds else ()
 
 
+def blocks_of(begins: Sequence[bool]) -> tuple[int, ...]:
+    """The place of the first pose of the block that each pose belongs to.
+
+    Parameters
+    ----------
+    begins : sequence of bool
+        Whether a block begins with it; the first pose begins one anyway.
+
+    Returns
+    -------
+    tuple of int
+        Counted from 0.
+
+    References
+    ----------
+    exposure_sheet
+
+    Examples
+    --------
+    >>> blocks_of((False, False, True, False))
+    (0, 0, 2, 2)
+    """
+    return tuple(accumulate((place if here else 0 for place, here in enumerate(begins)), max))
+
+
 def pose_at(holds: Sequence[int], frame: int) -> int | None:
     """The pose that is shown at a frame of the shot.
 

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import numpy.typing as npt
+
+Array = npt.NDArray[np.float64]
 
 BREAK_S = 1200.0
 """A pause of more than this is a break, not animation."""
@@ -71,15 +73,17 @@ def pace_of(
     # what was shot again took its time too, and is not shown twice
     poses = max(int((shown[worked] > 0).sum()), 1)
     each_s = float(gaps[worked].sum()) / poses
+    whole = _per_hour(gaps[worked], shown[worked], rate_fps)
     return Pace(
         each_s,
-        _per_hour(gaps[worked], shown[worked], rate_fps),
-        _per_hour(gaps[worked][-_LATELY:], shown[worked][-_LATELY:], rate_fps),
+        whole,
+        _per_hour(gaps[worked][-_LATELY:], shown[worked][-_LATELY:], rate_fps) or whole,
         float(gaps[worked].sum()) / 3600.0,
         left * each_s / 3600.0,
     )
 
 
-def _per_hour(gaps: np.ndarray, shown: np.ndarray, rate_fps: float) -> float:
+def _per_hour(gaps: Array, shown: Array, rate_fps: float) -> float:
+    """Seconds of film in an hour; 0 where none passed."""
     seconds = float(gaps.sum())
-    return 3600.0 * float(shown.sum()) / rate_fps / seconds if seconds > 0 else math.nan
+    return 3600.0 * float(shown.sum()) / rate_fps / seconds if seconds > 0 else 0.0

@@ -19,7 +19,16 @@ from ..errors import refuse
 from ..motion import Move
 from .spacing import eased_share
 
-_TENTHS = {2: "halves", 3: "thirds", 4: "quarters", 5: "fifths", 8: "eighths", 10: "tenths", 12: "twelfths"}
+_PARTS = {
+    2: ("half", "halves"),
+    3: ("third", "thirds"),
+    4: ("quarter", "quarters"),
+    5: ("fifth", "fifths"),
+    8: ("eighth", "eighths"),
+    10: ("tenth", "tenths"),
+    12: ("twelfth", "twelfths"),
+}
+_MARKS = ("mark", "marks")
 _MM = 1000.0
 
 
@@ -32,6 +41,43 @@ class Turning:
     to: int
     by: int
     beyond: int
+
+    def text(self, marks: int) -> str:
+        """How it is spoken at the crank.
+
+        Parameters
+        ----------
+        marks : int
+            Of the crank, a turn.
+
+        Returns
+        -------
+        str
+            What goes back is said as it is turned: beyond, then forwards.
+
+        References
+        ----------
+        backlash
+
+        Examples
+        --------
+        >>> Turning(7, -5, 5).text(10), Turning(12, 12, 0).text(10)
+        ('1 turn back, then 5 tenths forwards', '1 turn and 2 tenths')
+        """
+        if not self.beyond:
+            return counted(self.by, marks)
+        return f"{counted(self.by - self.beyond, marks)}, then {counted(self.beyond, marks)} forwards"
+
+
+@dataclass(frozen=True, slots=True)
+class RigMove:
+    """A rig over the poses of a sheet: the counts of marks at which it stands at each, the most that rounding
+    to marks is off, and its longest step, mm in the set.
+    """
+
+    positions: tuple[int, ...]
+    off_mm: float
+    longest_mm: float
 
 
 def mm_per_turn(lead_mm: float, pairs: Iterable[tuple[int, int]] = ()) -> float:
@@ -119,25 +165,21 @@ class Leg(q.Record):
         return self.mm * done
 
 
-def leg_of(move: Move, scale: float) -> Leg:
+def leg_of(move: Move, scale: float) -> Leg | None:
     """A live plate's move, as a rig repeats it in a set that is 1:s as large.
 
     Parameters
     ----------
     move : Move
-        Of the plate's camera; a slide, a boom or a push.
+        Of the plate's camera.
     scale : float
         s.
 
     Returns
     -------
-    Leg
-        The same frames and eases, mm of the set.
-
-    Raises
-    ------
-    ValueError
-        Where the move turns or zooms: a rig that goes does not make it.
+    Leg or None
+        The same frames and eases, mm of the set; None where it stands, turns, zooms or goes round: a rig that
+        goes does not make that.
 
     References
     ----------
@@ -148,8 +190,8 @@ def leg_of(move: Move, scale: float) -> Leg:
     >>> leg_of(Move(kind="slide", amount=0.4, end_frame=4), 4).mm
     100.0
     """
-    if move.kind not in ("slide", "boom", "push"):
-        raise ValueError("only a slide, a boom and a push are made by a rig that goes")
+    if move.still or move.kind not in ("slide", "boom", "push"):
+        return None
     return Leg(
         mm=_MM * move.amount / scale,
         start_frame=move.start_frame + 1,
@@ -215,6 +257,43 @@ def rig_positions(wanted_mm: Sequence[float], turn_mm: float, marks: int) -> tup
     return tuple(math.floor(mm / turn_mm * marks + 0.5 + 1e-9) for mm in wanted_mm)
 
 
+def rig_move(legs: Sequence[Leg], frames: Sequence[int], turn_mm: float, marks: int) -> RigMove:
+    """A rig's ways over the poses of a sheet.
+
+    Parameters
+    ----------
+    legs : sequence of Leg
+        Its ways.
+    frames : sequence of int
+        Of the shot, from 1: the first of each pose.
+    turn_mm : float
+        How far it goes by one turn.
+    marks : int
+        Of the crank, a turn.
+
+    Returns
+    -------
+    RigMove
+        By whole marks.
+
+    References
+    ----------
+    ease, eased
+
+    Examples
+    --------
+    >>> move = rig_move([Leg(mm=1.0, end_frame=9)], (1, 3, 5, 7, 9), 0.4, 10)
+    >>> move.positions, round(move.off_mm, 3), round(move.longest_mm, 2)
+    ((0, 6, 13, 19, 25), 0.02, 0.28)
+    """
+    wanted = planned_mm(legs, frames)
+    positions = rig_positions(wanted, turn_mm, marks)
+    mark_mm = turn_mm / marks
+    off = max((abs(count * mark_mm - mm) for count, mm in zip(positions, wanted, strict=True)), default=0.0)
+    steps = (abs(there - here) for here, there in pairwise(positions))
+    return RigMove(positions, off, mark_mm * max(steps, default=0))
+
+
 def turnings(positions: Sequence[int], take_up: int) -> tuple[Turning, ...]:
     """How the crank is turned from each position to the next, slack taken up.
 
@@ -272,8 +351,6 @@ def counted(count: int, marks: int) -> str:
     turns, rest = divmod(abs(count), marks)
     parts = [f"{turns} turn{'' if turns == 1 else 's'}"] if turns else []
     if rest:
-        name = _TENTHS.get(marks, "marks")
-        parts.append(f"{rest} {name[:-1] if rest == 1 and name != 'halves' else name}")
-    if rest == 1 and marks == 2:
-        parts[-1] = "1 half"
+        part, several = _PARTS.get(marks, _MARKS)
+        parts.append(f"{rest} {part if rest == 1 else several}")
     return (" and ".join(parts) or "no turn") + (" back" if count < 0 else "")

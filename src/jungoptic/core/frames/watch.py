@@ -33,6 +33,8 @@ _AROUND, _MARGIN = 0.4, 0.03
 """How far the figure may go from where it changed before: of its own size, and of the frame."""
 _SINCE: dict[Since, str] = {"last": "the last frame", "first": "the block's first frame"}
 _PERCENT = 100.0
+_SAID_PX, _SAID_DEG = 0.05, 0.005
+"""What is less is not said of how a camera went."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -154,17 +156,21 @@ def watched(frame: SetFrame, last: SetFrame | None, first: SetFrame | None, to: 
         told += _of(against, since)
         told += _left(held, to, frame.size_px) if since == "last" else _pieces(frame, other, held, to)
     if last is not None and first is not None and first is not last and any(w.since == "last" for w in told):
-        told = _without_returns(told, seen["first"], _held(last, first), to.delivered)
+        told = _without_returns(told, seen["first"], _held(last, first), to.delivered, frame.size_px)
     return Watched(seen["last"], seen["first"], _once(told))
 
 
 def _without_returns(
-    told: list[Warned], now: Against | None, before: HeldAgainst | None, delivered: float
+    told: list[Warned],
+    now: Against | None,
+    before: HeldAgainst | None,
+    delivered: float,
+    size_px: tuple[int, int],
 ) -> list[Warned]:
     """Without what only goes back: the last frame was off the block's first, and this one is not."""
     if now is None or before is None:
         return told
-    was = {each.what for each in _of(_against(before, delivered, (0, 0)), "first")}
+    was = {each.what for each in _of(_against(before, delivered, size_px), "first")}
     there = {each.what for each in _of(now, "first")}
 
     def returns(each: Warned) -> bool:
@@ -265,9 +271,9 @@ def _ways(seen: Against) -> str:
     told = [
         f"{number(abs(px), 2)} {more if px > 0 else less}"
         for px, more, less in ((seen.right_px, "right", "left"), (seen.down_px, "down", "up"))
-        if abs(px) > 0.05
+        if abs(px) > _SAID_PX
     ]
-    if abs(seen.turn_deg) > 0.005:
+    if abs(seen.turn_deg) > _SAID_DEG:
         told.append(f"turned by {number(abs(seen.turn_deg), 2)}°")
     return ", ".join(told) or "its picture grew or shrank"
 

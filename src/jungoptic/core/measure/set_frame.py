@@ -95,15 +95,13 @@ class SetFrame:
         )
         self.focus = FocusLadder(grey, np.ones_like(grey))
 
-    def held_against(self, reference: SetFrame, without: npt.ArrayLike | None = None) -> HeldAgainst:
+    def held_against(self, reference: SetFrame) -> HeldAgainst:
         """What changed since another frame.
 
         Parameters
         ----------
         reference : SetFrame
             The other.
-        without : ndarray of bool, shape (h, w), optional
-            Where things are animated, which does not count for camera, light and focus.
 
         Returns
         -------
@@ -130,19 +128,17 @@ class SetFrame:
         """
         if self.size_px != reference.size_px:
             raise ValueError("the frames are not of one size: take them by one recording")
-        there = self._stands(reference, without)
+        there = self._stands(reference)
         laid, small = self._laid(there.transform)
         if not _alike(reference.compared, laid):
-            there = moved_in_stops(reference.stops, self.stops, without)
+            there = moved_in_stops(reference.stops, self.stops)
             laid, small = self._laid(there.transform)
             if not _alike(reference.compared, laid):
                 raise ValueError("the frames show different things")
         still = still_pixels(there, laid.shape)
-        away = np.zeros(laid.shape, bool) if without is None else np.asarray(without, bool)
-        still &= ~away
         lighter = gains(reference.small, small, still[::_HALF, ::_HALF][: small.shape[0], : small.shape[1]])
         focus = self._focus(reference, still)
-        return HeldAgainst(there, lighter, focus, _differing(reference.compared.smooth, laid, away))
+        return HeldAgainst(there, lighter, focus, _differing(reference.compared.smooth, laid))
 
     def piece_off(
         self, reference: SetFrame, box: tuple[float, float, float, float], transform: npt.ArrayLike
@@ -180,7 +176,7 @@ class SetFrame:
         """
         return _piece(reference.compared.smooth, self._laid(np.asarray(transform, np.float64))[0], box)
 
-    def _stands(self, reference: SetFrame, without: npt.ArrayLike | None) -> Moved:
+    def _stands(self, reference: SetFrame) -> Moved:
         """How this lies on the reference: as it is, where most tiles agree on that, else found anew."""
         as_it_is = similarity((0.0, 0.0), 0.0, 1.0, (0.0, 0.0))
         try:
@@ -188,18 +184,17 @@ class SetFrame:
                 reference.compared,
                 lambda: spline_of(self.stops),
                 as_it_is,
-                without,
                 done_px=_DONE_PX,
                 smooth=self.compared.smooth,
                 silent=reference.silent,
             )
         except ValueError:
-            return moved_in_stops(reference.stops, self.stops, without)
+            return moved_in_stops(reference.stops, self.stops)
         agree = there.tiles.still.sum() > _STOOD * (~reference.silent).sum()
         if agree and math.hypot(*there.shift_px) < _NEAR_PX:
             # what says nothing of the camera says something of the light
             return replace(there, tiles=replace(there.tiles, still=there.tiles.still | reference.silent))
-        return moved_in_stops(reference.stops, self.stops, without)
+        return moved_in_stops(reference.stops, self.stops)
 
     def _laid(self, transform: Array) -> tuple[Image, Image]:
         """Its smoothed stops laid onto the reference, and its small picture."""
@@ -249,9 +244,9 @@ def _alike(compared: Compared, laid: Image) -> bool:
     return float(np.median(left / np.maximum(texture, 1e-9))) < _SHOWS_THE_SAME
 
 
-def _differing(reference: Image, laid: Image, away: Mask) -> tuple[Differs, ...]:
+def _differing(reference: Image, laid: Image) -> tuple[Differs, ...]:
     """What differs by more than light, noise and edges do, the largest first."""
-    there = np.isfinite(laid) & ~away
+    there = np.isfinite(laid)
     off = np.where(there, laid - reference, 0.0).astype(np.float32)
     off -= _light_between(off, there)
     sigma = _sigma(reference, off, there)

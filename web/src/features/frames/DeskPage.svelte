@@ -45,7 +45,9 @@
   function pressed(event: KeyboardEvent) {
     if (undoes(event)) return void desk.way.undo();
     if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || typing(event)) return;
-    if ((event.target as Element | null)?.closest?.(OWN) || event.repeat) return;
+    if ((event.target as Element | null)?.closest?.(OWN)) return;
+    // only steps go on while a key is held
+    if (event.repeat && !event.key.startsWith("Arrow")) return;
     const onButton = (event.target as Element | null)?.closest?.("button, a, summary");
     const key = letter(event);
     if (event.key === "ArrowLeft") desk.step(-1);

@@ -4,13 +4,12 @@
   import { COLUMNS, type Pose } from "./strip";
 
   let { desk, pose }: { desk: Desk; pose: Pose } = $props();
-  const MOST_HOLD = 96;
 
   function hold(event: Event) {
     const field = event.currentTarget as HTMLInputElement;
     const to = Math.round(Number(field.value));
-    if (to >= 1 && to <= MOST_HOLD && to !== pose.hold) void desk.write(pose, { hold: to });
-    else field.value = String(pose.hold);
+    if (!Number.isFinite(to) || !field.value) field.value = String(pose.hold);
+    else if (to !== pose.hold) void desk.write(pose, { hold: to });
   }
   function text(key: (typeof COLUMNS)[number][0], event: Event) {
     const to = (event.currentTarget as HTMLInputElement).value.trim();
@@ -26,7 +25,6 @@
         type="number"
         class="field num w-12"
         min="1"
-        max={MOST_HOLD}
         value={pose.hold}
         disabled={!desk.takes}
         onchange={hold}

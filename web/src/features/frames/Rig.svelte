@@ -20,8 +20,16 @@
   const longest = $derived(rig.fastest_px?.toFixed(0));
   const mm = (value: number) => value.toFixed(value < 1 ? 3 : 2);
 
+  /** The number in a field; what is none gives back what stood there. */
+  function typed(event: Event, stood: number): number {
+    const field = event.currentTarget as HTMLInputElement;
+    const to = Number(field.value.replace(",", "."));
+    if (field.value.trim() && Number.isFinite(to)) return to;
+    field.value = String(stood);
+    return stood;
+  }
   function number(event: Event, key: "lead_mm" | "marks" | "take_up") {
-    const to = Number((event.currentTarget as HTMLInputElement).value);
+    const to = typed(event, rig[key]);
     if (to !== rig[key]) void desk.changeRig(rig, { [key]: to });
   }
   function gears(event: Event) {
@@ -31,13 +39,13 @@
     else field.value = teeth;
   }
   function leg(i: number, key: keyof Leg, event: Event) {
-    const to = Number((event.currentTarget as HTMLInputElement).value);
+    const to = typed(event, rig.legs[i]![key]);
     if (to === rig.legs[i]![key]) return;
     const legs = rig.legs.map((one, at) => (at === i ? { ...one, [key]: to } : one));
     void desk.changeRig(rig, { legs });
   }
   function stands(event: Event) {
-    const to = Math.round(Number((event.currentTarget as HTMLInputElement).value) * rig.marks);
+    const to = Math.round(typed(event, rig.stands / rig.marks) * rig.marks);
     if (to !== rig.stands) void desk.changeRig(rig, { stands: to });
   }
 </script>

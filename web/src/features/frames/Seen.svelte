@@ -2,6 +2,7 @@
 <script lang="ts">
   import { onDestroy, untrack } from "svelte";
   import { edgesOf } from "../line-up/edges";
+  import { middleOf } from "../line-up/sources";
   import type { Desk } from "./desk.svelte";
   import { addressOf, Pictures } from "./pictures";
   import { placeAt } from "./strip";
@@ -10,7 +11,7 @@
   const SMALL_PX = 640;
   const LARGE_PX = 1280;
   const BRIGHTER = 2; // doublings of a difference
-  const DRAWN = { lineWidth: 2, color: "#f2683f" };
+  const LINE_PX = 2;
 
   let wide = $state(0);
   let high = $state(0);
@@ -73,10 +74,7 @@
     const [width, height] = [on.canvas.width, on.canvas.height];
     if (!(picture instanceof HTMLVideoElement)) on.drawImage(picture, 0, 0, width, height);
     else {
-      const seen = Math.min(picture.videoWidth, picture.videoHeight * aspect);
-      const tall = seen / aspect;
-      const left = (picture.videoWidth - seen) / 2;
-      on.drawImage(picture, left, (picture.videoHeight - tall) / 2, seen, tall, 0, 0, width, height);
+      on.drawImage(picture, ...middleOf(picture, aspect), 0, 0, width, height);
     }
     on.globalAlpha = 1;
   }
@@ -94,8 +92,8 @@
     paint(on);
     if (box) {
       const [left, top, right, bottom] = box as [number, number, number, number];
-      on.strokeStyle = DRAWN.color;
-      on.lineWidth = DRAWN.lineWidth * dots;
+      on.strokeStyle = getComputedStyle(on.canvas).getPropertyValue("--shows");
+      on.lineWidth = LINE_PX * dots;
       on.strokeRect(left * width, top * height, (right - left) * width, (bottom - top) * height);
     }
   }
@@ -108,7 +106,7 @@
     }
     const place = desk.looked ?? (desk.live ? desk.next : desk.last);
     if (desk.blinks) {
-      const first = pictureAt(desk.blockAt(place));
+      const first = pictureAt(desk.poses[place]?.block ?? 0);
       if (first) lay(on, first);
       return;
     }

@@ -5,7 +5,8 @@
   import Slider from "../../lib/ui/Slider.svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";
   import { clock } from "../../lib/ui/when";
-  import { LOOKS, SIMULATED, type Desk } from "./desk.svelte";
+  import { choices, SIMULATED } from "../line-up/sources";
+  import { LOOKS, type Desk } from "./desk.svelte";
   import Line from "./Line.svelte";
   import Rig from "./Rig.svelte";
 
@@ -14,13 +15,7 @@
   const BOUNCE_STOPS = 0.08;
   const LIGHTER_STOPS = 0.05;
 
-  const options = $derived([
-    ["", "no camera"] as const,
-    ...(desk.devices.length
-      ? desk.devices.map((one) => [one.id, one.name] as const)
-      : [["any", "a camera of this device"] as const]),
-    [SIMULATED, "simulated camera"] as const,
-  ]);
+  const options = $derived(choices(desk.devices, "no camera"));
   const exposure = $derived(desk.exposure);
   const pose = $derived(desk.poses[desk.at] ?? null);
   const others = $derived(pose && desk.looked !== null ? desk.exposuresOf(pose) : []);
@@ -174,6 +169,10 @@
       {#if desk.looked !== null}<button class="btn !border-line" onclick={() => desk.go(null)}>To live</button
         >{/if}
     </div>
+    <label class="flex min-h-6 items-center gap-1.5"
+      ><input type="checkbox" class="size-4 accent-ink" bind:checked={desk.sounds} />sound of taken, and of a
+      warning</label
+    >
     {#if desk.source === SIMULATED}
       <div class="flex flex-wrap items-center gap-x-3" role="group" aria-label="What goes wrong">
         {#each FAULTS as [key, name] (key)}

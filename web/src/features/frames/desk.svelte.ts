@@ -6,13 +6,12 @@ import { WayBack } from "../../lib/edit/back.svelte";
 import { frames, type KeptFrame } from "../../lib/offline/outbox.svelte";
 import { now } from "../../lib/ui/when";
 import * as sources from "../line-up/sources";
-import type { Device } from "../line-up/sources";
+import { SIMULATED, type Device } from "../line-up/sources";
 import { Sound } from "./sound";
-import { blockOf, nextOf, shownOf, type Exposure, type Pose } from "./strip";
+import { nextOf, shownOf, type Exposure, type Pose } from "./strip";
 
 export type Sheet = Schemas["ExposureSheetOut"];
 export type Warned = Schemas["WarnedOut"];
-export const SIMULATED = "simulated";
 export const LOOKS = [
   ["mix", "Onion"],
   ["difference", "Difference"],
@@ -54,6 +53,7 @@ export class Desk {
   /** Counts up when a live picture has come. */
   came = $state(0);
   live = $state.raw<ImageBitmap | HTMLVideoElement | null>(null);
+  sounds = $state(true);
   readonly sound = new Sound();
   readonly asking = new Asking();
   readonly way: WayBack;
@@ -61,6 +61,7 @@ export class Desk {
   #going: AbortController | null = null;
   #taking = 0;
   #number = 0;
+  #canvas = document.createElement("canvas");
 
   constructor(readonly id: number) {
     this.way = new WayBack(
@@ -115,9 +116,6 @@ export class Desk {
   exposuresOf(pose: Pose): Exposure[] {
     return (this.sheet?.exposures ?? []).filter((one) => one.pose_id === pose.id);
   }
-  blockAt(place: number): number {
-    return blockOf(this.poses, place);
-  }
 
   go(place: number | null) {
     this.playing = false;
@@ -144,7 +142,7 @@ export class Desk {
     const { signal } = this.#going;
     if (source === SIMULATED) return void this.#again(signal, () => this.#simulate(signal));
     try {
-      const stream = await sources.opened(source === "any" ? "" : source);
+      const stream = await sources.opened(source);
       if (signal.aborted) {
         for (const track of stream.getTracks()) track.stop();
         return;
@@ -155,7 +153,7 @@ export class Desk {
       this.source = track?.getSettings().deviceId ?? source;
       track?.addEventListener("ended", () => {
         this.stop();
-        this.problem = "The camera was unplugged, or another program took it: choose it again.";
+        this.problem = sources.GONE;
       });
       const video = document.createElement("video");
       video.muted = video.playsInline = true;
@@ -225,13 +223,7 @@ export class Desk {
     if (this.source === SIMULATED) return this.#photograph(TAKEN_PX, place);
     const video = this.live;
     if (!(video instanceof HTMLVideoElement) || !video.videoWidth) return null;
-    const { aspect } = this.sheet!;
-    const wide = Math.round(Math.min(video.videoWidth, video.videoHeight * aspect));
-    const high = Math.round(wide / aspect);
-    const canvas = new OffscreenCanvas(wide, high);
-    const [left, top] = [(video.videoWidth - wide) / 2, (video.videoHeight - high) / 2];
-    canvas.getContext("2d")!.drawImage(video, left, top, wide, high, 0, 0, wide, high);
-    return canvas.convertToBlob({ type: "image/jpeg", quality: QUALITY });
+    return sources.still(video, this.#canvas, this.sheet!.aspect, Infinity, QUALITY);
   }
 
   // --- what is taken
@@ -252,7 +244,7 @@ export class Desk {
         this.problem = "The camera shows nothing yet: wait for its picture, then take.";
         return;
       }
-      this.sound.taken();
+      if (this.sounds) this.sound.taken();
       this.looked = null;
       const at = now();
       const { code, layer_id: layer } = this.sheet!;
@@ -277,7 +269,7 @@ export class Desk {
       .filter((one) => one.id !== exposure.id)
       .map((one) => (one.pose_id === exposure.pose_id ? { ...one, chosen: false } : one));
     this.sheet = { ...sheet, exposures: [...others, exposure] };
-    if (this.#isNew(exposure)) this.sound.warning();
+    if (this.sounds && this.#isNew(exposure)) this.sound.warning();
     await this.way.pick({ shot: sheet.shot_id, kinds: "exposure" });
     await this.read();
   }

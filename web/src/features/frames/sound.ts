@@ -9,8 +9,6 @@ const FADES_S = 0.02;
 
 export class Sound {
   #sound: AudioContext | null = null;
-  on = true;
-
   taken() {
     this.#play(TAKEN);
   }
@@ -22,7 +20,7 @@ export class Sound {
     this.#sound = null;
   }
   #play(notes: readonly { hz: number; at: number; lasts: number }[]) {
-    if (!this.on || !window.AudioContext) return;
+    if (!window.AudioContext) return;
     const sound = (this.#sound ??= new AudioContext());
     void sound.resume();
     for (const { hz, at, lasts } of notes) {

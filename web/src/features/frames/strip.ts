@@ -57,18 +57,12 @@ export function nextOf(poses: readonly Pose[], shown: Record<number, Exposure>):
   return Math.min(last + 1, poses.length - 1);
 }
 
-/** The first pose of the block that a pose belongs to. */
-export function blockOf(poses: readonly Pose[], place: number): number {
-  const begins = poses.slice(0, place + 1).findLastIndex((one) => one.begins_block);
-  return Math.max(begins, 0);
-}
-
 /** Stops over the block's first frame, of every pose that was photographed: the line under the strip. */
 export function flickerOf(poses: readonly Pose[], shown: Record<number, Exposure>): (number | null)[] {
-  return poses.map((pose, place) => {
+  return poses.map((pose) => {
     const one = shown[pose.id];
     if (!one) return null;
-    if (blockOf(poses, place) === place) return 0;
+    if (pose.block === pose.place) return 0;
     return one.watched?.first?.stops ?? null;
   });
 }

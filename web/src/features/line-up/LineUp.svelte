@@ -14,7 +14,8 @@
   import { clock } from "../../lib/ui/when";
   import FromRecording from "./FromRecording.svelte";
   import LevelOf from "./LevelOf.svelte";
-  import { DRAWN, Lining, SIMULATED } from "./lining.svelte";
+  import { DRAWN, Lining } from "./lining.svelte";
+  import { choices, SIMULATED } from "./sources";
   import Marks from "./Marks.svelte";
   import Mask from "./Mask.svelte";
   import Picture from "./Picture.svelte";
@@ -70,13 +71,7 @@
     ["silhouettes", "silhouettes"],
     ["lines", "lines and zones"],
   ] as const;
-  const sourceOptions = $derived([
-    ["", "no live picture"] as const,
-    ...(lining.devices.length
-      ? lining.devices.map((one) => [one.id, one.name] as const)
-      : [["any", "a camera of this device"] as const]),
-    [SIMULATED, "simulated camera"] as const,
-  ]);
+  const sourceOptions = $derived(choices(lining.devices, "no live picture"));
   const overOptions = $derived([
     [DRAWN, "what is drawn"] as const,
     ...lining.frames.map((one) => {

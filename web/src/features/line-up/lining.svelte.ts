@@ -10,7 +10,7 @@ import { rows } from "../../lib/edit/changes";
 import { session } from "../../lib/session.svelte";
 import { vocabulary } from "../../lib/vocabulary.svelte";
 import * as sources from "./sources";
-import { AS_PLANNED, type Device, type Measured, type Off } from "./sources";
+import { AS_PLANNED, SIMULATED, type Device, type Measured, type Off } from "./sources";
 
 const EVERY_MS = 70;
 /** Pictures on their way to be measured: one is sent while another is looked at. */
@@ -23,7 +23,6 @@ export type LineUp = Schemas["LineUpOut"];
 type Still = Schemas["StillOut"];
 export type Recording = Schemas["FromFileOut"];
 export type Laid = { url: string; box: number[] };
-export const SIMULATED = "simulated";
 export const DRAWN = "drawn";
 
 const rest = (ms: number) => new Promise<void>((done) => window.setTimeout(done, ms));
@@ -189,7 +188,7 @@ export class Lining {
     if (!source) return;
     if (source !== SIMULATED) {
       try {
-        const stream = await sources.opened(source === "any" ? "" : source);
+        const stream = await sources.opened(source);
         if (this.source !== source) {
           for (const track of stream.getTracks()) track.stop(); // something else was chosen meanwhile
           return;
@@ -200,7 +199,7 @@ export class Lining {
         this.source = track?.getSettings().deviceId ?? source;
         track?.addEventListener("ended", () => {
           this.stop();
-          this.problem = "The camera was unplugged, or another program took it: choose it again.";
+          this.problem = sources.GONE;
         });
       } catch (error) {
         this.problem = sources.whyNot(error);

@@ -11,6 +11,18 @@ const FILMED_PX = 640;
 const QUALITY = 0.9;
 
 export type Device = { id: string; name: string };
+export const SIMULATED = "simulated";
+const ANY = "any";
+export const GONE = "The camera was unplugged, or another program took it: choose it again.";
+
+/** Where a live picture may come from, to be chosen. */
+export const choices = (known: readonly Device[], none: string) => [
+  ["", none] as const,
+  ...(known.length
+    ? known.map((one) => [one.id, one.name] as const)
+    : [[ANY, "a camera of this device"] as const]),
+  [SIMULATED, "simulated camera"] as const,
+];
 
 /** The cameras and capture devices that this browser knows of; named once it was allowed to use one. */
 export async function devices(): Promise<Device[]> {
@@ -20,9 +32,9 @@ export async function devices(): Promise<Device[]> {
     .map((one, i) => ({ id: one.deviceId, name: one.label || `Camera ${i + 1}` }));
 }
 
-/** Begin to film with a device; the one that looks away from whoever holds it where none is named. */
+/** Begin to film with a device; the one that looks away from whoever holds it where any will do. */
 export function opened(device: string): Promise<MediaStream> {
-  const which = device ? { deviceId: { exact: device } } : { facingMode: "environment" };
+  const which = device !== ANY ? { deviceId: { exact: device } } : { facingMode: "environment" };
   return navigator.mediaDevices.getUserMedia({
     video: { ...which, width: { ideal: 1920 }, height: { ideal: 1080 } },
     audio: false,
@@ -42,23 +54,30 @@ export function whyNot(error: unknown): string {
   return "The camera could not be opened.";
 }
 
+/** The middle of what a video shows that has the gate's shape, width over height: left, top, wide, high. */
+export function middleOf(video: HTMLVideoElement, aspect: number): [number, number, number, number] {
+  const wide = Math.min(video.videoWidth, video.videoHeight * aspect);
+  const high = wide / aspect;
+  return [(video.videoWidth - wide) / 2, (video.videoHeight - high) / 2, wide, high];
+}
+
 /**
- * What a video shows now, as a JPEG to be measured: of a picture that is wider or higher than the gate the
- * middle, as it is shown. `aspect` is the gate's width over its height.
+ * What a video shows now, as a JPEG, not wider than `most`: of a picture that is wider or higher than the
+ * gate the middle, as it is shown. `aspect` is the gate's width over its height.
  */
 export function still(
   video: HTMLVideoElement,
   canvas: HTMLCanvasElement,
   aspect: number,
+  most = SENT_PX,
+  quality = QUALITY,
 ): Promise<Blob | null> {
-  const wide = Math.min(video.videoWidth, video.videoHeight * aspect);
-  const high = wide / aspect;
-  if (!wide) return Promise.resolve(null);
-  canvas.width = Math.round(Math.min(wide, SENT_PX));
+  const middle = middleOf(video, aspect);
+  if (!middle[2]) return Promise.resolve(null);
+  canvas.width = Math.round(Math.min(middle[2], most));
   canvas.height = Math.round(canvas.width / aspect);
-  const [left, top] = [(video.videoWidth - wide) / 2, (video.videoHeight - high) / 2];
-  canvas.getContext("2d")!.drawImage(video, left, top, wide, high, 0, 0, canvas.width, canvas.height);
-  return new Promise((done) => canvas.toBlob(done, "image/jpeg", QUALITY));
+  canvas.getContext("2d")!.drawImage(video, ...middle, 0, 0, canvas.width, canvas.height);
+  return new Promise((done) => canvas.toBlob(done, "image/jpeg", quality));
 }
 
 export type Measured = Schemas["LinedUpOut"];

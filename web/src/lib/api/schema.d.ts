@@ -6916,8 +6916,6 @@ export interface components {
             /** Rigs */
             rigs: components["schemas"]["RigOut"][];
             plate_leg: components["schemas"]["Leg"] | null;
-            /** Write */
-            write?: number | null;
         };
         /**
          * Leg
@@ -6968,7 +6966,8 @@ export interface components {
         };
         /**
          * PoseOut
-         * @description A line of the exposure sheet; ``frame`` is the first of the shot at which it is shown.
+         * @description A line of the exposure sheet; ``frame`` is the first of the shot at which it is shown, ``block`` the
+         *     place of the first pose of its block.
          */
         PoseOut: {
             /** Id */
@@ -6977,6 +6976,8 @@ export interface components {
             place: number;
             /** Frame */
             frame: number;
+            /** Block */
+            block: number;
             /** Hold */
             hold: number;
             /** Key */
@@ -7102,10 +7103,10 @@ export interface components {
             on: number;
         };
         /**
-         * SheetChange
-         * @description Take a sheet away, or bring it back.
+         * Removed
+         * @description Take something out of the production, or bring it back.
          */
-        SheetChange: {
+        Removed: {
             /** Version */
             version: number;
             /** Removed */
@@ -7674,16 +7675,6 @@ export interface components {
              * @default true
              */
             fill: boolean;
-        };
-        /**
-         * Removed
-         * @description Take something out of the production, or bring it back.
-         */
-        Removed: {
-            /** Version */
-            version: number;
-            /** Removed */
-            removed: boolean;
         };
         /** SaveRecipe */
         SaveRecipe: {
@@ -14031,7 +14022,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SheetChange"];
+                "application/json": components["schemas"]["Removed"];
             };
         };
         responses: {
