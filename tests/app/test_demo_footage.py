@@ -5,10 +5,11 @@ from __future__ import annotations
 import re
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 
 from jungoptic.app.demo import animated, filmed, footage
 from jungoptic.app.footage.models import Recording
-from jungoptic.app.frames.models import Exposure
+from jungoptic.app.frames.models import Exposure, Pose
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.people.models import Person
 from jungoptic.app.rushes.models import FrameDecision, Rush
@@ -54,6 +55,12 @@ def test_the_faults_that_were_filmed_are_found_and_one_shot_is_finished(
         (animated.REBUILT_AT, True): {"camera", "light"},
     }
     assert frames.filter(chosen=True).count() == animated.PHOTOGRAPHED
+    # the next frame, by the desk's own camera, goes on from there
+    pose = Pose.objects.get(sheet__layer__name=animated.LAYER, place=animated.PHOTOGRAPHED)
+    frame = animated.ON * animated.PHOTOGRAPHED + 1
+    seen = crew.client.get(f"/api/exposure-sheets/{pose.sheet_id}/simulated.jpg?frame={frame}&width=1920")
+    body = {"file": SimpleUploadedFile("next.jpg", seen.content)}
+    assert crew.client.post(f"/api/poses/{pose.pk}/exposures", body).json()["watched"]["warnings"] == []
     sheet = table("TM020", "Orla")["evenness", "evenness"]
     assert sheet["verdict"] == "shows" and sheet["kit"] == "lamp"
     assert sheet["points_to"].startswith("Soft panel 2 gives 0.")

@@ -5,7 +5,7 @@ with a nudge, a bounce of light and a hand that was left, each at a frame that i
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
@@ -31,11 +31,13 @@ FAULTS = DeskFaults(
     bounce_stops=0.07,
     bounce_at=ON * (BOUNCED - 1) + 1,
     hand_at=ON * (HAND - 1) + 1,
-    rebuilt_px=(-0.3, 0.15),
+    lighter_stops=-0.02,
     rebuilt_stops=0.02,
     rebuilt_at=ON * (REBUILT_AT - 1) + 1,
 )
-_WIDTH_PX, _QUALITY = 1920, 92
+"""The second block stands as the desk's camera does, so that the next frame can be taken there."""
+_CLEAN = replace(FAULTS, hand_at=0)
+_WIDTH_PX = 1920
 _BEGAN = datetime(2027, 10, 24, 17, 5, tzinfo=UTC)
 _NEXT_DAY = timedelta(hours=14, minutes=40)
 _FRAME_S, _ODD_S = 98.0, (0.0, 14.0, -9.0, 31.0, 6.0, -15.0, 22.0)
@@ -121,7 +123,6 @@ def _photographed(
     desk = desk_of(shot_id, layer_id, versions)
     assert desk is not None
     camera = DeskCamera(desk.stack, desk.position, _WIDTH_PX, FAULTS)
-    clean = DeskCamera(desk.stack, desk.position, _WIDTH_PX)
     delivered = delivered_of(match_of(desk), beside.WATCHED_PX)
     last: beside.Held | None = None
     first: beside.Held | None = None
@@ -134,8 +135,8 @@ def _photographed(
         frame = ON * place + 1
         figure = tuple(figure_of(desk, frame, pose.hold)) + tuple(box for boxes in moved for box in boxes)
         # the hand was seen at once, and the frame shot again
-        for number, by in enumerate((camera, clean) if place + 1 == HAND else (camera,)):
-            data = jpeg(by.photograph(frame, number), _QUALITY)
+        for number, camera.faults in enumerate((FAULTS, _CLEAN) if place + 1 == HAND else (FAULTS,)):
+            data = jpeg(camera.photograph(frame, number), beside.QUALITY)
             taken = beside.taken(data, last, first, WatchedFor(delivered, figure))
             when += timedelta(seconds=_FRAME_S + _ODD_S[place % len(_ODD_S)])
             yield _Photograph(place, data, taken, when)

@@ -22,7 +22,7 @@ from jungoptic.core.stage import DeskCamera, DeskFaults, jpeg
 
 WATCHED_PX, PROXY_PX = 960, 640
 MOST_PX, LEAST_PX = 8192, 64
-_QUALITY, _PROXY_QUALITY = 94, 85
+QUALITY, _PROXY_QUALITY = 94, 85
 _FRAMES_KEPT, _DESKS_KEPT = 8, 2
 _FORMATS = ("JPEG", "PNG", "WEBP")
 _WHITE = 255.0
@@ -123,4 +123,4 @@ def photographed(desk: Desk, width_px: int, frame: int, exposure: int, faults: D
     cv2.setNumThreads(1)
     camera = _camera(desk, width_px)
     camera.faults = faults
-    return jpeg(camera.photograph(frame, exposure), _QUALITY)
+    return jpeg(camera.photograph(frame, exposure), QUALITY)
