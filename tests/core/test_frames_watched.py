@@ -11,6 +11,7 @@ import numpy as np
 import pytest
 
 from jungoptic.core.frames import (
+    LIMITS,
     MarkedPiece,
     WatchedFor,
     blocks_of,
@@ -45,6 +46,18 @@ def taken(light: np.ndarray, seed: int, quality: int = 92) -> SetFrame:
         ".jpg", np.ascontiguousarray(codes[..., ::-1]), [cv2.IMWRITE_JPEG_QUALITY, quality]
     )
     return SetFrame(linear(np.float32(cv2.imdecode(data, cv2.IMREAD_COLOR)[..., ::-1]) / 255.0))
+
+
+@pytest.mark.parametrize("name", PHOTOGRAPHS)
+@pytest.mark.parametrize("contrast", [1.0, 0.3, 0.12])
+def test_a_stronger_codec_is_no_change_of_focus(name: str, contrast: float):
+    """Also where little is seen, as in haze, of which it takes most of the texture."""
+    light = 0.3 + contrast * (clean(name) - 0.3)
+    first = taken(light, 1, 94)
+    for seed, quality in enumerate((94, 90), 2):
+        told = watched(taken(light, seed, quality), first, first, WatchedFor(DELIVERED, FIGURE))
+        assert "focus" not in {each.what for each in told.warnings}
+        assert told.last is not None and abs(told.last.softer_px or 0.0) < LIMITS["focus"].holds
 
 
 def with_figure(light: np.ndarray, step: int) -> np.ndarray:

@@ -23,6 +23,9 @@ NOISE_OF_FINE_MEAN = math.sqrt(math.pi / 2.0) / 6.0
 """Its mean size times this is the deviation of Gaussian noise: what stands out weighs less."""
 FLOOR = 0.01
 """Added to light before its stops are taken, so that noise in the blacks stays small."""
+DARK = 0.018
+"""The curve of BT.709 goes straight up to so much light."""
+_CODES = 255.0
 
 
 def brightness(light: npt.ArrayLike) -> Image:
@@ -70,6 +73,31 @@ def stops_of(light: npt.ArrayLike) -> Image:
     [[-2.0]]
     """
     return np.asarray(np.log2(np.maximum(brightness(light), 0.0) + np.float32(FLOOR)), np.float32)
+
+
+def code_of(light: npt.ArrayLike) -> Array:
+    """How much light a code of 8 bits is.
+
+    Parameters
+    ----------
+    light : ndarray of float, shape (...)
+        Linear light at which it is.
+
+    Returns
+    -------
+    ndarray of float, shape (...)
+        Linear light.
+
+    References
+    ----------
+    bt709_codes
+
+    Examples
+    --------
+    >>> code_of([0.18, 1.0]).round(4).tolist()
+    [0.0031, 0.0079]
+    """
+    return np.asarray(np.maximum(light, DARK) ** 0.55 / (0.45 * 1.099) / _CODES, np.float64)
 
 
 def smoothed(values: npt.ArrayLike, sigma_px: float) -> Image:

@@ -15,7 +15,20 @@ import numpy.typing as npt
 
 from .amounts import TWICE
 from .change import Gains, gains, still_pixels
-from .pixels import FLOOR, MAD, Array, Image, Mask, brightness, laid_by, smoothed, spline_of, stops_of
+from .pixels import (
+    DARK,
+    FLOOR,
+    MAD,
+    Array,
+    Image,
+    Mask,
+    brightness,
+    code_of,
+    laid_by,
+    smoothed,
+    spline_of,
+    stops_of,
+)
 from .softened import FocusLadder, Softened, softer
 from .still import Moved, moved_in_stops, similarity, stands
 from .tiles import SMOOTH_PX, TILE_PX, TILES, Compared
@@ -35,8 +48,8 @@ _HALF = 2
 _STEPS, _EVEN_PX, _FEWEST_SPEAK = 0.9, 25, 24
 """Texture of so many steps of a recording, over what is wider, is one; of so many tiles at least."""
 _LEVELS = 20
-_LINEAR_TO, _CODES, _OPEN_CODES = 0.018, 255.0, 0.8
-"""BT.709 goes straight up to so much light; so many codes; of one of them a codec leaves so much open."""
+_OPEN_CODES = 0.8
+"""Of a code of 8 bits a codec leaves so much open."""
 _EDGE_PX = 0.12
 """How far an edge may be off before it differs."""
 _Z, _OVER_PX, _FULL = 3.5, 9, 0.45
@@ -235,13 +248,19 @@ def _silent(compared: Compared) -> Mask:
 
 
 def _alike(compared: Compared, laid: Image) -> bool:
-    """Whether what is laid on a reference shows what it does: of most tiles little texture is left."""
+    """Whether what is laid on a reference shows what it does: little texture is left of most tiles, or of
+    most texture where most tiles have none but noise.
+    """
     count = float(TILE_PX**2)
     off = np.nan_to_num(laid - compared.smooth)
     left, texture = (
         compared.sums(each * each) - compared.sums(each) ** 2 / count for each in (off, compared.smooth)
     )
-    return float(np.median(left / np.maximum(texture, 1e-9))) < _SHOWS_THE_SAME
+    shares = left / np.maximum(texture, 1e-9)
+    order = np.argsort(shares)
+    heaped = np.cumsum(texture[order])
+    of_texture = shares[order][np.searchsorted(heaped, heaped[-1] / 2.0)]
+    return float(min(np.median(shares), of_texture)) < _SHOWS_THE_SAME
 
 
 def _differing(reference: Image, laid: Image) -> tuple[Differs, ...]:
@@ -312,9 +331,9 @@ def _sigma(reference: Image, off: Image, there: Mask) -> Image:
 
 def _code_of(stops: Image) -> Image:
     """What a codec leaves open, stops: most of a code of 8 bits, which in the dark is much."""
-    light = np.maximum(np.exp2(stops) - FLOOR, _LINEAR_TO)
-    step = light**0.55 / (0.45 * 1.099) / _CODES
-    return np.asarray(_OPEN_CODES * step / (math.log(2.0) * (light + FLOOR)), np.float32)
+    light = np.exp2(stops) - FLOOR
+    step = code_of(light)
+    return np.asarray(_OPEN_CODES * step / (math.log(2.0) * (np.maximum(light, DARK) + FLOOR)), np.float32)
 
 
 def _piece(

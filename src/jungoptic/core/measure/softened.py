@@ -11,7 +11,7 @@ import numpy as np
 import numpy.typing as npt
 
 from .amounts import TWICE
-from .pixels import MAD, NOISE_OF_FINE_MEAN, Array, Image, Mask, brightness, fine, smoothed
+from .pixels import MAD, NOISE_OF_FINE_MEAN, Array, Image, Mask, brightness, code_of, fine, smoothed
 from .tiles import ENOUGH, FEWEST_TILES, tiled
 
 _SPREAD_OF_SIGMA = 2.5631
@@ -21,6 +21,10 @@ _BLUR_OPEN_PX, _BLUR_LEAST_PX = 0.4, 0.05
 """Deviation of a Gaussian that laying one picture on another and a codec may add or take."""
 _BLURS = np.concatenate([[0.0], np.geomspace(0.3, 6.0, 14)])
 _KEEPS_RIM = 3
+_CODED = 4.0
+"""Variance of what a codec leaves open, codes²."""
+_OVER_NOISE = 4.0
+"""Texture that counts, over noise and over what a codec leaves open."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,7 +85,9 @@ class FocusLadder:
         self.steps = np.stack(
             [_energy(smoothed(grey, each), weight) - self.noise * _passes(each) for each in sigmas]
         )
-        self.light = tiled(grey, weight)[0]
+        self.light, count = tiled(grey, weight)
+        with np.errstate(all="ignore"):
+            self.coded = _CODED * code_of(self.light / count) ** 2 * count
 
 
 def softer(reference: FocusLadder, picture: FocusLadder, counts: Mask) -> Softened:
@@ -118,7 +124,9 @@ def softer(reference: FocusLadder, picture: FocusLadder, counts: Mask) -> Soften
     with np.errstate(all="ignore"):  # more light is no sharper edge
         gain = picture.light / reference.light
     told = np.full(counts.shape, np.nan)
-    floor = 4.0 * np.maximum(reference.noise, picture.noise) * _passes(_SMOOTH_PX)
+    # texture of no more than the codes of a recording is what its codec makes of it
+    noise = np.maximum.reduce([reference.noise, picture.noise, reference.coded])
+    floor = _OVER_NOISE * noise * _passes(_SMOOTH_PX)
     for place in np.argwhere(counts):
         row, column = int(place[0]), int(place[1])
         if not math.isfinite(gain[row, column]):
