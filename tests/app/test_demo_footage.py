@@ -56,7 +56,7 @@ def test_the_faults_that_were_filmed_are_found_and_one_shot_is_finished(
     }
     assert frames.filter(chosen=True).count() == animated.PHOTOGRAPHED
     # the next frame, by the desk's own camera, goes on from there
-    pose = Pose.objects.get(sheet__layer__name=animated.LAYER, place=animated.PHOTOGRAPHED)
+    pose = Pose.objects.filter(sheet__layer__name=animated.LAYER)[animated.PHOTOGRAPHED]
     frame = animated.ON * animated.PHOTOGRAPHED + 1
     seen = crew.client.get(f"/api/exposure-sheets/{pose.sheet_id}/simulated.jpg?frame={frame}&width=1920")
     body = {"file": SimpleUploadedFile("next.jpg", seen.content)}

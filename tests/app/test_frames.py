@@ -4,10 +4,15 @@ with the answer.
 
 from __future__ import annotations
 
+import io
 from typing import Any
 
+import cv2
+import numpy as np
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from PIL import Image
+from skimage import data as photographs
 
 from jungoptic.app.frames.models import Exposure, Pose
 
@@ -168,6 +173,95 @@ def test_a_frame_of_another_picture_is_kept_and_said_to_be_one(crew: Caller, pos
     assert status == 201
     assert whats(made) == [("lost", "last")]
     assert made["watched"]["warnings"][0]["amount"] is None
+
+
+def span(caller: Caller, first: Pose, last: Pose, how: str, on: int = 2) -> tuple[int, Any]:
+    body = {"version": sheet(caller)["version"], "first": first.pk, "last": last.pk, "how": how, "on": on}
+    return caller("post", f"/exposure-sheets/{first.sheet_id}/span", body)
+
+
+def test_lines_come_in_and_go_and_what_stays_keeps_its_place(crew: Caller, poses, production, mill):
+    before = [one["id"] for one in sheet(crew)["poses"]]
+    address = f"/exposure-sheets/{poses[0].sheet_id}/poses"
+    added = []
+    for number in range(20):  # halved sixteen times there is no room left: the ranks go apart, nothing moves
+        version = sheet(crew)["version"]
+        status, made = crew("post", address, {"version": version, "after": poses[4].pk, "hold": number + 1})
+        assert status == 201
+        added.append(made["id"])
+        assert crew("post", address, {"version": version, "after": poses[4].pk})[0] == 409
+    found = sheet(crew)["poses"]
+    assert [one["id"] for one in found] == [*before[:5], *reversed(added), *before[5:]]
+    assert [one["place"] for one in found] == [*range(len(before) + 20)]
+    assert [one["hold"] for one in found[5:25]] == [*range(20, 0, -1)]
+    assert crew("post", address, {"version": sheet(crew)["version"]})[0] == 201  # before the first
+    assert sheet(crew)["poses"][1]["id"] == before[0]
+    # left out with what was photographed of it, and back again
+    made = took(crew, poses[1])
+    assert span(crew, poses[1], poses[3], "left_out")[0] == 200
+    left = [one["id"] for one in sheet(crew)["poses"]]
+    assert not {poses[1].pk, poses[2].pk, poses[3].pk} & {*left} and sheet(crew)["exposures"] == []
+    assert back(crew, production, write=newest(crew, production)["id"])[0] == 200
+    assert [one["id"] for one in sheet(crew)["exposures"]] == [made["id"]]
+    ends = [Pose.objects.get(pk=sheet(crew)["poses"][at]["id"]) for at in (0, -1)]
+    assert span(crew, *ends, "left_out")[0] == 422
+    other = crew("post", f"/layers/{mill.pk}/exposure-sheet", {})[1]["poses"][0]["id"]
+    assert crew("post", address, {"version": sheet(crew)["version"], "after": other})[0] == 422
+
+
+def test_a_span_on_ones_is_as_long_as_it_was_and_goes_back(crew: Caller, poses, production):
+    length = sheet(crew)["length_frames"]
+    assert span(crew, poses[10], poses[13], "regrouped", 1)[0] == 200
+    found = sheet(crew)["poses"]
+    assert [one["hold"] for one in found[9:19]] == [2, *[1] * 8, 2]
+    assert sum(one["hold"] for one in found) == length
+    assert [one["id"] for one in found[10:18:2]] == [pose.pk for pose in poses[10:14]]
+    assert back(crew, production, write=newest(crew, production)["id"])[0] == 200
+    assert [one["hold"] for one in sheet(crew)["poses"]] == [2] * len(poses)
+    # on fours half of them are left out: never the keys, never what was photographed
+    key = sheet(crew)["poses"][16]
+    assert key["key"]
+    assert span(crew, poses[15], poses[18], "regrouped", 4)[0] == 200
+    assert [one["id"] for one in sheet(crew)["poses"][15:17]] == [poses[16].pk, poses[17].pk]
+    for number in range(2):
+        took(crew, poses[number])
+    status, said = span(crew, poses[0], poses[3], "regrouped", 4)
+    assert (status, said["problems"][0]["field"]) == (422, "on")
+    assert span(crew, poses[3], poses[0], "held", 3)[0] == 200  # from either end
+    assert [one["hold"] for one in sheet(crew)["poses"][:5]] == [3, 3, 3, 3, 2]
+
+
+def test_what_is_photographed_of_a_line_that_was_left_out_brings_it_back(crew: Caller, poses):
+    data = simulated(crew, poses[5])
+    assert span(crew, poses[5], poses[5], "left_out")[0] == 200
+    assert sent(crew, poses[5], data)[0] == 201
+    assert sheet(crew)["poses"][5]["id"] == poses[5].pk
+
+
+def test_a_marked_piece_has_to_stand(crew: Caller, poses):
+    light = np.repeat(cv2.resize(photographs.gravel(), (960, 960))[:540, :, None], 3, axis=2)
+    moved = light.copy()
+    moved[300:420, 703:823] = light[300:420, 700:820]
+
+    def jpeg(picture: np.ndarray) -> bytes:
+        out = io.BytesIO()
+        Image.fromarray(picture).save(out, "JPEG", quality=95)
+        return out.getvalue()
+
+    address = f"/exposure-sheets/{poses[0].sheet_id}/pieces"
+    box = [705 / 960, 305 / 540, 815 / 960, 415 / 540]
+    assert crew("post", address, {"version": 1, "name": "Bollard", "box": box})[0] == 201
+    [piece] = sheet(crew)["pieces"]
+    assert sent(crew, poses[0], jpeg(light))[0] == 201
+    assert ("piece", "first") not in whats(sent(crew, poses[1], jpeg(light))[1])
+    warned = sent(crew, poses[1], jpeg(moved))[1]
+    said = next(one for one in warned["watched"]["warnings"] if one["what"] == "piece")
+    assert said["text"].startswith("Bollard moved by") and said["amount"] > 2
+    assert crew("patch", f"/set-pieces/{piece['id']}", {"version": 1, "removed": True})[0] == 200
+    assert ("piece", "first") not in whats(sent(crew, poses[1], jpeg(moved))[1])
+    for wrong in ([0.2, 0.1, 0.1, 0.4], [0.1, 0.1, 0.11, 0.4], [0.1, 0.1, 1.4, 0.4]):
+        status, told = crew("post", address, {"version": 1, "name": "Bollard", "box": wrong})
+        assert status == 422 and "box" in told["problems"][0]["field"]
 
 
 def test_a_guest_looks_and_takes_nothing(guest: Caller, crew: Caller, poses):

@@ -24,7 +24,7 @@ from jungoptic.app.builds.models import Build
 from jungoptic.app.days.fields import KINDS as DAY_KINDS
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.footage.models import Card, Recording
-from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose, Rig
+from jungoptic.app.frames.models import Exposure, ExposureSheet, Piece, Pose, Rig
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.kit.models import Camera, Lamp, Lens, RecordingMode
 from jungoptic.app.measuring.models import MeasuredPicture, Measurement
@@ -64,6 +64,7 @@ NAMES: dict[str, type[Model]] = {
     "pose_id": Pose,
     "exposure_id": Exposure,
     "rig_id": Rig,
+    "piece_id": Piece,
     "job_id": Job,
     "card_id": Card,
     "recording_id": Recording,

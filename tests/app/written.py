@@ -18,7 +18,7 @@ from PIL import Image
 from jungoptic.app.days.models import Booked, ShootingDay
 from jungoptic.app.demo.production import SLUG
 from jungoptic.app.footage.models import Card, Recording
-from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose, Rig
+from jungoptic.app.frames.models import Exposure, ExposureSheet, Piece, Pose, Rig
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.moving.going_out import pack
@@ -92,6 +92,15 @@ class Demo:
 
     def pose(self) -> Pose:
         return self.exposure_sheet().poses.all()[0]
+
+    def span(self) -> dict[str, Any]:
+        """Two lines of the sheet, put on ones."""
+        first, last = self.exposure_sheet().poses.filter(removed=False)[2:4]
+        return {"first": first.pk, "last": last.pk, "how": "regrouped", "on": 1}
+
+    def set_piece(self) -> Piece:
+        sheet = self.exposure_sheet()
+        return Piece.objects.get_or_create(sheet=sheet, name="Post", box=[0.7, 0.5, 0.8, 0.7])[0]
 
     def rig(self) -> Rig:
         """The track under the Heron."""
@@ -241,6 +250,23 @@ OF_FRAMES = {
         f"/exposure-sheets/{d.exposure_sheet().pk}/rigs",
         {"name": "Crane", "legs": [{"mm": 40.0, "start_frame": 3, "end_frame": 30}]},
     ),
+    "post /api/exposure-sheets/{sheet_id}/poses": lambda d: (
+        f"/exposure-sheets/{d.exposure_sheet().pk}/poses",
+        {"after": d.pose().pk, "hold": 3},
+    ),
+    "post /api/exposure-sheets/{sheet_id}/span": lambda d: (
+        f"/exposure-sheets/{d.exposure_sheet().pk}/span",
+        d.span(),
+    ),
+    "post /api/exposure-sheets/{sheet_id}/pieces": lambda d: (
+        f"/exposure-sheets/{d.exposure_sheet().pk}/pieces",
+        {"name": "Bollard", "box": [0.1, 0.6, 0.2, 0.8]},
+    ),
+    "post /api/exposure-sheets/{sheet_id}/pictures": lambda d: (
+        f"/exposure-sheets/{d.exposure().pose.sheet_id}/pictures",
+        {"format": "exr", "expanded": False},
+    ),
+    "patch /api/set-pieces/{piece_id}": lambda d: (f"/set-pieces/{d.set_piece().pk}", {"removed": True}),
     "patch /api/rigs/{rig_id}": lambda d: (f"/rigs/{d.rig().pk}", {"stands": 12, "gears": [[10, 20]]}),
     "patch /api/poses/{pose_id}": lambda d: (f"/poses/{d.pose().pk}", {"hold": 3, "figure": "asleep"}),
     "post /api/poses/{pose_id}/exposures": lambda d: (

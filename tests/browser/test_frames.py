@@ -5,6 +5,7 @@ one that cannot reach the server.
 from __future__ import annotations
 
 import re
+import zipfile
 from collections.abc import Iterator
 
 import pytest
@@ -12,10 +13,11 @@ from django.conf import settings
 from playwright.sync_api import Browser, BrowserType, Page, expect
 
 from jungoptic.app.frames.models import Exposure, ExposureSheet
+from jungoptic.app.jobs.models import Job
 from jungoptic.app.shots.models import Shot
 from tests.sessions import session_of
 
-from .conftest import OpenPage, Windows, axe, choose, overflow, saved
+from .conftest import OpenPage, Windows, axe, choose, overflow, saved, work_off_the_queue
 from .test_main_path import offline
 
 pytestmark = pytest.mark.browser
@@ -30,7 +32,7 @@ def sheet() -> ExposureSheet:
 
 def taken() -> list[int]:
     """The places of the poses that were taken, in the order in which they were."""
-    return list(Exposure.objects.order_by("taken_at", "pk").values_list("pose__place", flat=True))
+    return [row.pose.place for row in Exposure.objects.order_by("taken_at", "pk").select_related("pose")]
 
 
 def said(page: Page, text: str | re.Pattern[str]) -> None:
@@ -39,7 +41,7 @@ def said(page: Page, text: str | re.Pattern[str]) -> None:
 
 def take(page: Page, number: int) -> None:
     page.get_by_role("button", name=f"Take {number}", exact=True).click()
-    saved(lambda: Exposure.objects.filter(pose__place=number - 1).exists(), True)
+    saved(lambda: number - 1 in taken(), True)
     expect(page.get_by_role("button", name=re.compile(f"^Frame {number}, taken"))).to_be_visible()
 
 
@@ -60,7 +62,7 @@ def test_a_nudge_is_said_before_the_next_move_and_the_frame_shot_again(open_page
     expect(page.get_by_role("button", name="Frame 3, taken, shows")).to_be_visible()
     page.get_by_label("a nudge").uncheck()
     page.keyboard.press("a")
-    saved(lambda: Exposure.objects.filter(pose__place=2).count(), 2)
+    saved(lambda: taken().count(2), 2)
     said(page, "All holds")
     choose(page.get_by_label("Camera", exact=True).first, "no camera")
     # back by key, to the one that was shot again: the other can be shown
@@ -140,6 +142,96 @@ def test_a_camera_of_the_browser_loses_nothing_and_doubles_nothing(shot: Shot, w
     sizes = set(Exposure.objects.values_list("width_px", "height_px"))
     [(width, height)] = sizes
     assert width / height == pytest.approx(23.5 / 13.2, rel=0.01)
+
+
+FOLDER = """async () => {
+    const root = await navigator.storage.getDirectory();
+    const folder = await root.getDirectoryHandle("tether", { create: true });
+    window.showDirectoryPicker = async () => folder;
+    window.written = async (name, shade) => {
+        const canvas = Object.assign(document.createElement("canvas"), { width: 640, height: 360 });
+        const on = canvas.getContext("2d");
+        for (let i = 0; i < 60; i++) {
+            on.fillStyle = `hsl(${(i * 47) % 360} 40% ${30 + ((i * 13) % 40) + shade}%)`;
+            on.fillRect((i % 10) * 64, Math.floor(i / 10) * 60, 64, 60);
+        }
+        const picture = await new Promise((done) => canvas.toBlob(done, "image/jpeg", 0.95));
+        const file = await (await folder.getFileHandle(name, { create: true })).createWritable();
+        await file.write(picture);
+        await file.close();
+    };
+}"""
+
+
+def test_what_another_program_writes_into_a_folder_is_the_next_frame(open_page: OpenPage, shot: Shot):
+    page = open_page("camera", f"/frames/{sheet().pk}", "First steps")
+    page.evaluate(FOLDER)
+    for name in ("img_2.jpg", "img_10.jpg"):
+        page.evaluate("name => window.written(name, 0)", name)
+    choose(page.get_by_label("Camera", exact=True).first, "a folder that is written into")
+    said(page, "Looks into tether: its next picture is frame 1.")
+    page.evaluate("window.written('img_11.jpg', 0)")
+    saved(taken, [0])
+    said(page, "its next picture is frame 2.")
+    page.get_by_role("button", name="Take in the 2 that lie there").click()
+    saved(taken, [0, 1, 2])
+    said(page, "All holds")
+    # the last of them once more: what is written next is that frame, and the one before it is kept
+    page.keyboard.press("a")
+    said(page, "The next picture is of frame 3, again.")
+    page.evaluate("window.written('img_12.jpg', 2)")
+    saved(taken, [0, 1, 2, 2])
+    said(page, "The whole frame is")
+    choose(page.get_by_label("Camera", exact=True).first, "no camera")
+
+
+def test_a_span_on_ones_pieces_that_stand_and_frames_out(open_page: OpenPage, shot: Shot):
+    page = open_page("camera", f"/frames/{sheet().pk}", "First steps")
+    page.get_by_role("button", name="Frame 3, not taken").click()
+    page.get_by_role("button", name="Frame 6, not taken").click(modifiers=["Shift"])
+    lines = page.get_by_role("region", name="Chosen lines")
+    expect(lines).to_contain_text("3–6")
+    lines.get_by_role("button", name="on ones").click()
+    saved(lambda: [pose.hold for pose in sheet().poses.filter(removed=False)[:11]], [2, 2, *[1] * 8, 2])
+    page.get_by_role("button", name="Undo: lines 3 to 6 on ones").click()
+    saved(lambda: sheet().poses.filter(removed=False, hold=1).count(), 0)
+    lines.get_by_role("button", name="New line before 3").click()
+    saved(lambda: sheet().poses.filter(removed=False).count(), 85)
+    expect(page.get_by_text("sheet 170, shot 168 frames")).to_be_visible()
+    lines.get_by_role("button", name="Leave it out").click()
+    saved(lambda: sheet().poses.filter(removed=False).count(), 84)
+    # a piece is drawn over the picture, named, and typed where no mouse is
+    pieces = page.get_by_role("region", name="Pieces that have to stand")
+    pieces.get_by_role("button", name="Mark one").click()
+    canvas = page.locator("canvas").bounding_box()
+    assert canvas is not None
+    for share, step in ((0.25, page.mouse.down), (0.5, page.mouse.up)):
+        page.mouse.move(canvas["x"] + share * canvas["width"], canvas["y"] + share * canvas["height"])
+        step()
+    pieces.get_by_label("Name of Piece 1").fill("The post")
+    pieces.get_by_label("Name of Piece 1").press("Enter")
+    pieces.get_by_label("The post, right, % of the frame").fill("60")
+    pieces.get_by_label("The post, right, % of the frame").press("Enter")
+    saved(lambda: [(piece.name, *piece.box[2:]) for piece in sheet().pieces.all()], [("The post", 0.6, 0.5)])
+    [box] = [piece.box for piece in sheet().pieces.all()]
+    assert box[:2] == pytest.approx([0.25, 0.25], abs=0.01)
+    assert axe(page) == [] and overflow(page) <= 0
+    # four exposures make one, and what was taken goes out
+    choose(page.get_by_label("Camera", exact=True).first, "simulated camera")
+    page.get_by_role("group", name="Exposures averaged").get_by_text("4", exact=True).click()
+    take(page, 1)
+    out = page.get_by_role("region", name="Frames out")
+    out.get_by_role("button", name="Pack").click()
+    saved(lambda: Job.objects.filter(kind="frames").count(), 1)
+    work_off_the_queue()
+    with page.expect_download() as download:
+        out.get_by_role("link", name="Save the ZIP").click()
+    with zipfile.ZipFile(download.value.path()) as packed:
+        names = [name.rpartition("/")[2] for name in packed.namelist()]
+    assert names == [
+        *("TM050_heron-14.0001.png", "TM050_heron-14.0002.png"),
+        *("TM050_heron-14.otio", "TM050_heron-14.csv"),
+    ]
 
 
 def test_on_a_telephone_the_desk_is_in_reach(open_phone: OpenPage, shot: Shot):

@@ -251,6 +251,7 @@ _JOBS = [
     "jungoptic.app.demo.footage",
     "jungoptic.app.footage.jobs",
     "jungoptic.app.footage.simulated",
+    "jungoptic.app.frames.jobs",
     "jungoptic.app.measuring.simulated",
     "jungoptic.app.papers.jobs",
     "jungoptic.app.rushes.jobs",

@@ -82,8 +82,9 @@ def begin_sheet(production: Production, person: Person) -> None:
     with in_shot(person, layer.shot_id) as write:
         sheet = keeping.begin(write, layer, ON)
         keeping.add_rig(write, sheet, sheet.version, TRACK)
-        for pose in Pose.objects.filter(sheet=sheet, place__in=[number - 1 for number in LINES]):
-            keeping.change_pose(write, pose, pose.version, LINES[pose.place + 1])
+        lines = keeping.lines_of(sheet.pk)
+        for number, fields in LINES.items():
+            keeping.change_pose(write, lines[number - 1], lines[number - 1].version, fields)
 
 
 @dataclass(frozen=True)
@@ -103,7 +104,7 @@ def animate(production: Production, person: Person, at: Callable[[float], None])
     ).first()
     if sheet is None or Exposure.objects.filter(pose__sheet=sheet).exists():
         return
-    poses = list(sheet.poses.all()[:PHOTOGRAPHED])
+    poses = keeping.lines_of(sheet.pk)[:PHOTOGRAPHED]
     photographs = list(_photographed(sheet, poses, at))
     with in_shot(person, sheet.layer.shot_id) as write:
         write.title, write.stays = f"{PHOTOGRAPHED} frames of {LAYER}", True

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import hashlib
 import io
+import shutil
+from pathlib import Path
 from typing import IO, Any
 
 import filetype
 from django.core.files import File
+from django.core.files.storage import default_storage
 from django.db import IntegrityError, transaction
 
 from jungoptic.app.files.models import StoredFile
@@ -15,12 +18,29 @@ from jungoptic.core.errors import InputError
 
 _HEAD_BYTES = 8192  # what a kind is told by
 _CHUNK_BYTES = 1 << 20
+LEFT_FREE_BYTES = 200_000_000
+"""Of the disk, so that the database can go on writing."""
+EXR = "image/x-exr"
+_EXR_HEAD = b"\x76\x2f\x31\x01"
 
 
 def kind_of(head: bytes) -> str:
     """The media type by the first bytes of a file; "" for what is not known."""
+    if head.startswith(_EXR_HEAD):
+        return EXR
     found = filetype.guess(head)
     return str(found.mime) if found else ""
+
+
+def room_bytes() -> int | None:
+    """What may still be kept on the storage's disk; None where it is on none of this machine."""
+    try:
+        there = Path(default_storage.path(""))
+    except NotImplementedError:
+        return None
+    while not there.exists():
+        there = there.parent
+    return shutil.disk_usage(there).free - LEFT_FREE_BYTES
 
 
 def keep(

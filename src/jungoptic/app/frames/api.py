@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime
 from typing import Any
 
 from django.core.cache import cache
+from django.db.models import Q
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from ninja import File, Form, Query, Router, Status, UploadedFile
 from ninja.errors import HttpError
@@ -14,22 +16,30 @@ from jungoptic.app.base.answers import written
 from jungoptic.app.base.desk import LIVE, PICTURES
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Removed, Written
-from jungoptic.app.boards.reading import smaller
+from jungoptic.app.files.keeping import room_bytes
 from jungoptic.app.files.serving import FOR_EVER, answer
 from jungoptic.app.frames import beside, keeping
 from jungoptic.app.frames import reading as read
-from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose, Rig
+from jungoptic.app.frames.jobs import TakingOut, frames_out
+from jungoptic.app.frames.models import Exposure, ExposureSheet, Piece, Pose, Rig, in_place
 from jungoptic.app.frames.schemas import (
     DeskQuery,
     ExposureChange,
     ExposureOut,
     ExposureSheetOut,
     FramesOut,
+    PieceChange,
+    PieceIn,
     PoseChange,
+    PoseIn,
     RigChange,
     RigIn,
     SheetIn,
+    SpanChange,
+    TakeOutIn,
 )
+from jungoptic.app.jobs.asking import ask_for
+from jungoptic.app.jobs.schemas import JobOut
 from jungoptic.app.people.signed_in import person
 from jungoptic.app.people.waiting import asker
 from jungoptic.app.productions import access
@@ -41,7 +51,11 @@ from jungoptic.core.frames import first_frames
 from jungoptic.core.stage import DeskFaults
 
 router = Router()
-MOST_BYTES = 30_000_000
+MOST_BYTES = 100_000_000
+NO_ROOM = (
+    "The disk of the server is full. Nothing is lost: this frame waits on this device, and is sent when there"
+    " is room. Take old productions or films off the server."
+)
 _NOT_HERE = HttpError(404, "There is no such thing here, or it is not yours to see.")
 
 
@@ -79,6 +93,68 @@ def change_exposure_sheet(request: HttpRequest, sheet_id: int, payload: Removed)
         sheet.refresh_from_db()
         keeping.change_sheet(write, sheet, payload.version, payload.removed)
     return written(write, sheet.pk, sheet.version)
+
+
+@router.post("/exposure-sheets/{sheet_id}/poses", response={201: Written, 409: Problems, 422: Problems})
+@writes
+def insert_pose(request: HttpRequest, sheet_id: int, payload: PoseIn) -> Any:
+    """A new line of a sheet, behind another or as the first. The supervisor and the crew."""
+    sheet = _sheet(request, sheet_id, access.LOGS)
+    with in_shot(person(request), sheet.layer.shot_id) as write:
+        sheet.refresh_from_db()
+        after = None if payload.after is None else _line(keeping.lines_of(sheet_id), "after", payload.after)
+        pose = keeping.insert_pose(write, sheet, payload.version, after, payload.hold)
+    return Status(201, written(write, pose.pk, pose.version))
+
+
+@router.post("/exposure-sheets/{sheet_id}/span", response={200: Written, 409: Problems, 422: Problems})
+@writes
+def change_span(request: HttpRequest, sheet_id: int, payload: SpanChange) -> Any:
+    """Put lines of a sheet on ones, twos, threes, as long as they were; hold each for so long; or leave them
+    out. The supervisor and the crew.
+    """
+    sheet = _sheet(request, sheet_id, access.LOGS)
+    with in_shot(person(request), sheet.layer.shot_id) as write:
+        sheet.refresh_from_db()
+        lines = keeping.lines_of(sheet_id)
+        first, last = (_line(lines, name, getattr(payload, name)).place for name in ("first", "last"))
+        span = lines[min(first, last) : max(first, last) + 1]
+        if payload.how == "left_out":
+            if len(span) == len(lines):
+                raise InputError.at("last", "A sheet has a line at least: leave one of them.")
+            keeping.leave_out(write, sheet, payload.version, span)
+        elif payload.how == "held":
+            keeping.hold_all(write, sheet, payload.version, span, payload.on)
+        else:
+            keeping.regroup(write, sheet, payload.version, span, payload.on)
+    return written(write, sheet.pk, sheet.version)
+
+
+@router.post("/exposure-sheets/{sheet_id}/pieces", response={201: Written, 409: Problems, 422: Problems})
+@writes
+def add_set_piece(request: HttpRequest, sheet_id: int, payload: PieceIn) -> Any:
+    """Mark something of the set that has to stand. The supervisor and the crew."""
+    sheet = _sheet(request, sheet_id, access.LOGS)
+    with in_shot(person(request), sheet.layer.shot_id) as write:
+        sheet.refresh_from_db()
+        values = payload.model_dump(exclude={"version"})
+        piece = keeping.add_piece(write, sheet, payload.version, values)
+    return Status(201, written(write, piece.pk, piece.version))
+
+
+@router.patch("/set-pieces/{piece_id}", response={200: Written, 409: Problems, 422: Problems})
+@writes
+def change_set_piece(request: HttpRequest, piece_id: int, payload: PieceChange) -> Any:
+    """Change what a marked piece is called or where it is, take it away. The supervisor and the crew."""
+    piece = Piece.objects.filter(pk=piece_id).select_related("sheet__layer").first()
+    if piece is None:
+        raise _NOT_HERE
+    access.of_layer(request, piece.sheet.layer_id, access.LOGS)
+    values = payload.model_dump(exclude={"version"}, exclude_none=True)
+    with in_shot(person(request), piece.sheet.layer.shot_id) as write:
+        piece.refresh_from_db()
+        keeping.change_piece(write, piece, payload.version, values)
+    return written(write, piece.pk, piece.version)
 
 
 @router.post("/exposure-sheets/{sheet_id}/rigs", response={201: Written, 409: Problems, 422: Problems})
@@ -136,8 +212,15 @@ def take_exposure(
         raise InputError.at("file", "Send the photograph.")
     if (file.size or 0) > MOST_BYTES:
         raise InputError.at("file", f"A frame has at most {MOST_BYTES / 1e6:.0f} MB.")
+    room = room_bytes()
+    if room is not None and room < (file.size or 0):
+        raise HttpError(507, NO_ROOM)
     data = file.read()
-    layer, poses = pose.sheet.layer, list(Pose.objects.filter(sheet=pose.sheet_id))
+    layer = pose.sheet.layer
+    # where somebody left it out meanwhile, what was photographed brings it back
+    stands = Pose.objects.filter(sheet=pose.sheet_id).exclude(~Q(pk=pose_id), removed=True)
+    poses = in_place(stands.order_by("rank"))
+    pose = _line(poses, "file", pose_id)
     _, shot_id, versions = access.layer_seen(request, layer.pk)
     frame = first_frames([each.hold for each in poses])[pose.place]
     last, first, earlier = read.before(poses, pose)
@@ -148,19 +231,37 @@ def take_exposure(
     return Status(201, read.exposure_answer(row))
 
 
+@router.post("/exposure-sheets/{sheet_id}/pictures", response={202: JobOut, 409: Problems, 422: Problems})
+@writes
+def take_frames_out(request: HttpRequest, sheet_id: int, payload: TakeOutIn) -> Any:
+    """Have what was photographed packed as numbered pictures, with an edit and the sheet as a table. Anybody
+    in the production.
+    """
+    sheet = _sheet(request, sheet_id)
+    if not Exposure.objects.filter(pose__sheet=sheet, pose__removed=False, chosen=True).exists():
+        raise InputError.at("", "Nothing is photographed yet: take a frame first.")
+    how = TakingOut(sheet=sheet_id, format=payload.format, expanded=payload.expanded)
+    with in_shot(person(request), sheet.layer.shot_id) as write:
+        sheet.refresh_from_db()
+        write.refuse_unseen(keeping.SHEET, sheet, payload.version)
+        job = ask_for(write, frames_out, f"Frames of {sheet.layer.name}", how)
+    return Status(202, JobOut.of(job))
+
+
 @router.get("/exposures/{exposure_id}.jpg", include_in_schema=False)
 def exposure_picture(request: HttpRequest, exposure_id: int, width: int = 0) -> HttpResponseBase:
     """An exposure, whole as it came, or not wider than ``width``. Anybody in the production."""
     row = _exposure(request, exposure_id)
     name = f"{row.pose.sheet.layer.shot.code} {row.pose.name}"
-    if not 0 < width < row.width_px:
+    shown = row.file.kind in keeping.SEEN_KINDS
+    if not width or (shown and width >= row.width_px):
         return answer(request, row.file, name)
     if width <= beside.PROXY_PX:
         return answer(request, row.proxy, name)
     key = f"exposure-{exposure_id}-{width}"
     made: bytes | None = cache.get(key)
     if made is None:
-        made = PICTURES.run(asker(request), smaller, row.file.read(), width)
+        made = PICTURES.run(asker(request), beside.smaller, row.file.read(), width)
         cache.set(key, made, timeout=None)
     return HttpResponse(made, content_type="image/jpeg", headers={"Cache-Control": FOR_EVER})
 
@@ -220,6 +321,14 @@ def _sheet(
         raise _NOT_HERE
     access.of_layer(request, row.layer_id, allowed)
     return row
+
+
+def _line(lines: Sequence[Pose], field: str, pose_id: int) -> Pose:
+    """A line of a sheet. Raises InputError where it is none of them."""
+    pose = next((each for each in lines if each.pk == pose_id), None)
+    if pose is None:
+        raise InputError.at(field, "This line is not on the sheet any more: read it again.")
+    return pose
 
 
 def _pose(request: HttpRequest, pose_id: int, allowed: frozenset[access.Role]) -> Pose:

@@ -9,6 +9,7 @@ from dataclasses import asdict, dataclass, field
 from functools import lru_cache
 from typing import Any
 
+import av
 import cv2
 import numpy as np
 import numpy.typing as npt
@@ -16,6 +17,7 @@ from PIL import Image, UnidentifiedImageError
 
 from jungoptic.core.errors import InputError
 from jungoptic.core.frames import WatchedFor, watched
+from jungoptic.core.light import bt709_signal
 from jungoptic.core.match import Stack
 from jungoptic.core.measure import SetFrame, linear
 from jungoptic.core.stage import DeskCamera, DeskFaults, jpeg
@@ -24,8 +26,11 @@ WATCHED_PX, PROXY_PX = 960, 640
 MOST_PX, LEAST_PX = 8192, 64
 QUALITY, _PROXY_QUALITY = 94, 85
 _FRAMES_KEPT, _DESKS_KEPT = 8, 2
-_FORMATS = ("JPEG", "PNG", "WEBP")
-_WHITE = 255.0
+_FORMATS = ("JPEG", "PNG", "WEBP", "TIFF")
+_EXR = b"\x76\x2f\x31\x01"
+_NO_PICTURE = "The frame could not be read as a JPEG, PNG, WebP, TIFF or EXR."
+_WHITE, _TO_8 = 255.0, 8
+Picture = npt.NDArray[Any]
 
 
 @dataclass(frozen=True)
@@ -55,51 +60,97 @@ class Desk:
     position: int = field(compare=False)
 
 
-def _opened(data: bytes) -> npt.NDArray[np.uint8]:
-    """Red, green and blue of a JPEG, PNG or WebP (h, w, 3). Raises InputError."""
+def opened(data: bytes) -> Picture:
+    """Red, green and blue (h, w, 3) of a JPEG, PNG, WebP, TIFF or EXR: codes of 8 bits, of 16, or linear
+    light. Raises InputError.
+    """
     try:
-        with Image.open(io.BytesIO(data), formats=_FORMATS) as image:
-            if max(image.size) > MOST_PX or min(image.size) < LEAST_PX:
-                raise InputError.at(
-                    "file",
-                    f"A frame has {LEAST_PX} to {MOST_PX} px each way; this one has {image.width} ×"
-                    f" {image.height}.",
-                )
-            return np.asarray(image.convert("RGB"))
+        picture = _exr(data) if data.startswith(_EXR) else _of_codes(data)
     except InputError:
         raise
-    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError):
-        raise InputError.at("file", "The frame could not be read as a JPEG, PNG or WebP.") from None
+    except (
+        *(av.FFmpegError, cv2.error, UnidentifiedImageError, Image.DecompressionBombError),
+        *(OSError, ValueError, SyntaxError, StopIteration, IndexError),
+    ):
+        raise InputError.at("file", _NO_PICTURE) from None
+    return picture
 
 
-def _small(picture: npt.NDArray[np.uint8], width_px: int) -> npt.NDArray[np.uint8]:
+def _of_codes(data: bytes) -> Picture:
+    with Image.open(io.BytesIO(data), formats=_FORMATS) as image:
+        _refuse_size(*image.size)
+        deep = image.format in ("TIFF", "PNG")
+        if not deep:
+            return np.asarray(image.convert("RGB"))
+    codes = cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_UNCHANGED)  # red last
+    if codes is None or codes.dtype not in (np.uint8, np.uint16):
+        raise InputError.at("file", _NO_PICTURE)
+    planes = codes[..., None] if codes.ndim == 2 else codes[..., 2::-1]
+    return np.ascontiguousarray(np.broadcast_to(planes, (*planes.shape[:2], 3)))
+
+
+def _exr(data: bytes) -> Picture:
+    with av.open(io.BytesIO(data), "r", format="exr_pipe") as container:
+        stream = container.streams.video[0]
+        _refuse_size(stream.width, stream.height)
+        frame = next(container.decode(stream))
+        return np.asarray(frame.to_ndarray(format="gbrpf32le"), np.float32)
+
+
+def _refuse_size(width: int, height: int) -> None:
+    if max(width, height) > MOST_PX or min(width, height) < LEAST_PX:
+        said = f"A frame has {LEAST_PX} to {MOST_PX} px each way; this one has {width} × {height}."
+        raise InputError.at("file", said)
+
+
+def light_of(picture: Picture) -> npt.NDArray[np.float32]:
+    """An opened picture in linear light, 1 is white."""
+    if picture.dtype == np.float32:
+        return np.asarray(np.nan_to_num(picture), np.float32)
+    return linear(np.asarray(picture, np.float32) / np.float32(np.iinfo(picture.dtype).max))
+
+
+def codes_of(picture: Picture) -> npt.NDArray[np.uint8]:
+    """An opened picture in codes of 8 bits."""
+    if picture.dtype == np.float32:
+        return np.asarray(np.rint(_WHITE * bt709_signal(np.clip(np.nan_to_num(picture), 0.0, 1.0))), np.uint8)
+    return np.asarray(picture if picture.dtype == np.uint8 else picture >> _TO_8, np.uint8)
+
+
+def smaller(data: bytes, width_px: int) -> bytes:
+    """A frame not wider than so much, as a browser shows it: a JPEG."""
+    cv2.setNumThreads(1)
+    return jpeg(_small(codes_of(opened(data)), width_px), QUALITY)
+
+
+def _small(picture: Picture, width_px: int) -> Picture:
     height, width = picture.shape[:2]
     if width <= width_px:
         return picture
     size = (width_px, max(1, round(height * width_px / width)))
-    return np.asarray(cv2.resize(picture, size, interpolation=cv2.INTER_AREA), np.uint8)
+    return np.asarray(cv2.resize(picture, size, interpolation=cv2.INTER_AREA), picture.dtype)
 
 
-def _set_frame(picture: npt.NDArray[np.uint8]) -> SetFrame:
-    return SetFrame(linear(np.asarray(_small(picture, WATCHED_PX), np.float32) / _WHITE))
+def _set_frame(picture: Picture) -> SetFrame:
+    return SetFrame(light_of(_small(picture, WATCHED_PX)))
 
 
 @lru_cache(_FRAMES_KEPT)
 def _held(held: Held) -> SetFrame:
-    return _set_frame(_opened(held.data))
+    return _set_frame(opened(held.data))
 
 
 def taken(data: bytes, last: Held | None, first: Held | None, to: WatchedFor) -> Taken:
     """A photograph that just came, held against the last frame and the block's first. Raises InputError."""
     cv2.setNumThreads(1)
-    picture = _opened(data)
+    picture = opened(data)
     height, width = picture.shape[:2]
     told = None
     if last or first:
         before = _held(last) if last else None
         begins = before if first == last else _held(first) if first else None
         told = _plain(asdict(watched(_set_frame(picture), before, begins, to)))
-    return Taken(width, height, jpeg(_small(picture, PROXY_PX), _PROXY_QUALITY), told)
+    return Taken(width, height, jpeg(codes_of(_small(picture, PROXY_PX)), _PROXY_QUALITY), told)
 
 
 def _plain(told: Any) -> Any:

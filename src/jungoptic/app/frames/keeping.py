@@ -12,16 +12,29 @@ from jungoptic.app.base.edits import Writing, as_before, takes_back
 from jungoptic.app.base.models import Change
 from jungoptic.app.files import keeping as files
 from jungoptic.app.frames.beside import Taken
-from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose, Rig
+from jungoptic.app.frames.models import (
+    COLUMNS,
+    RANKS_APART,
+    Exposure,
+    ExposureSheet,
+    Piece,
+    Pose,
+    Rig,
+    in_place,
+)
 from jungoptic.app.shots.models import Layer
 from jungoptic.core.errors import InputError
-from jungoptic.core.frames import holds_on
+from jungoptic.core.frames import PHOTOGRAPHED, holds_on, regrouped
 from jungoptic.core.quantities import OUR_TIME, in_our_time
 
-SHEET, POSE, EXPOSURE, RIG = "exposure_sheet", "pose", "exposure", "rig"
-KINDS = frozenset({"image/jpeg", "image/png", "image/webp"})
+SHEET, POSE, EXPOSURE, RIG, PIECE = "exposure_sheet", "pose", "exposure", "rig", "set_piece"
+SEEN_KINDS = frozenset({"image/jpeg", "image/png", "image/webp"})
+"""What a browser shows as it is."""
+KINDS = SEEN_KINDS | {"image/tiff", files.EXR}
 _PROXY = frozenset({"image/jpeg"})
-_ROWS: Mapping[str, Any] = {SHEET: ExposureSheet, POSE: Pose, EXPOSURE: Exposure, RIG: Rig}
+_ROWS: Mapping[str, Any] = {SHEET: ExposureSheet, POSE: Pose, EXPOSURE: Exposure, RIG: Rig, PIECE: Piece}
+_WRITTEN, _KEY = 1, 2
+"""What a line counts whose columns say something, and a key."""
 
 
 def begin(write: Writing, layer: Layer, on: int) -> ExposureSheet:
@@ -30,8 +43,8 @@ def begin(write: Writing, layer: Layer, on: int) -> ExposureSheet:
         raise InputError.at("", f"{layer.name} has its exposure sheet already: open it.")
     sheet = ExposureSheet.objects.create(layer=layer)
     Pose.objects.bulk_create(
-        Pose(sheet=sheet, place=place, hold=hold)
-        for place, hold in enumerate(holds_on(layer.shot.length_frames, on))
+        Pose(sheet=sheet, rank=place * RANKS_APART, hold=hold)
+        for place, hold in enumerate(holds_on(layer.shot.length_frames, on), 1)
     )
     write.made(SHEET, sheet)
     return sheet
@@ -47,6 +60,127 @@ def change_pose(write: Writing, pose: Pose, version: int, values: Mapping[str, A
     """Write into a line of the sheet. Raises ConflictError."""
     write.refuse_unseen(POSE, pose, version)
     write.save(POSE, pose, values)
+
+
+def lines_of(sheet_id: int) -> list[Pose]:
+    """The lines of a sheet that are not left out, in their order, each told its place."""
+    return in_place(Pose.objects.filter(sheet=sheet_id, removed=False).order_by("rank"))
+
+
+def _ranks(sheet_id: int, after: int, count: int) -> list[int]:
+    """Ranks for so many new lines behind one; where there is no room left, all go farther apart first."""
+    poses = list(Pose.objects.filter(sheet=sheet_id).order_by("rank"))
+    following = next((pose.rank for pose in poses if pose.rank > after), after + RANKS_APART * (count + 1))
+    step = (following - after) // (count + 1)
+    if step:
+        return [after + step * number for number in range(1, count + 1)]
+    before = sum(pose.rank <= after for pose in poses)
+    for number, pose in enumerate(poses, 1):
+        pose.rank = number * RANKS_APART
+    Pose.objects.bulk_update(poses, ["rank"])
+    return _ranks(sheet_id, before * RANKS_APART, count)
+
+
+def _structure(write: Writing, sheet: ExposureSheet, version: int) -> None:
+    """Lines come and go: who did not see the sheet as it is knows none of their places."""
+    write.refuse_unseen(SHEET, sheet, version)
+    write.count_up(SHEET, sheet)
+    sheet.save(update_fields=["version"])
+
+
+def insert_pose(write: Writing, sheet: ExposureSheet, version: int, after: Pose | None, hold: int) -> Pose:
+    """A new line behind another, or as the first. Raises ConflictError."""
+    _structure(write, sheet, version)
+    pose = _inserted(write, sheet.pk, after.rank if after else 0, [hold])[0]
+    return pose
+
+
+def _inserted(write: Writing, sheet_id: int, after: int, holds: Sequence[int]) -> list[Pose]:
+    poses = [
+        Pose.objects.create(sheet_id=sheet_id, rank=rank, hold=hold)
+        for rank, hold in zip(_ranks(sheet_id, after, len(holds)), holds, strict=True)
+    ]
+    for pose in poses:
+        write.made(POSE, pose)
+    return poses
+
+
+def leave_out(write: Writing, sheet: ExposureSheet, version: int, span: Sequence[Pose]) -> None:
+    """Leave lines out; what was photographed of them stays with them. Raises ConflictError."""
+    _structure(write, sheet, version)
+    for pose in span:
+        write.save(POSE, pose, {"removed": True})
+
+
+def hold_all(write: Writing, sheet: ExposureSheet, version: int, span: Sequence[Pose], on: int) -> None:
+    """Hold each line of a span for so many frames: the sheet gets longer or shorter. Raises ConflictError."""
+    _structure(write, sheet, version)
+    for pose in span:
+        if pose.hold != on:
+            write.save(POSE, pose, {"hold": on})
+
+
+def regroup(write: Writing, sheet: ExposureSheet, version: int, span: Sequence[Pose], on: int) -> None:
+    """Put a span on ones, twos, threes, as long as it was: lines come in, or are left out. Raises
+    ConflictError, and InputError where one would be left out that is photographed.
+    """
+    _structure(write, sheet, version)
+    shown = Exposure.objects.filter(pose__in=[each.pk for each in span], removed=False)
+    taken = set(shown.values_list("pose_id", flat=True))
+    weights = [
+        PHOTOGRAPHED * (pose.pk in taken)
+        + _KEY * (pose.key or pose.begins_block)
+        + _WRITTEN * any(getattr(pose, column) for column in COLUMNS)
+        for pose in span
+    ]
+    try:
+        lines = regrouped([pose.hold for pose in span], weights, on)
+    except ValueError:
+        raise InputError.at(
+            "on",
+            "Photographed frames would have to be left out: hold them longer, or leave them out one by one.",
+        ) from None
+    stay = {place for place, _ in lines if place is not None}
+    for place, pose in enumerate(span):
+        if place not in stay:
+            write.save(POSE, pose, {"removed": True})
+    last: Pose | None = None
+    new: list[int] = []
+    for stays, hold in (*lines, (len(span), 0)):
+        if stays is None:
+            new.append(hold)
+            continue
+        if new:
+            _inserted(write, sheet.pk, _rank_of(last, span), new)
+            new = []
+        if stays < len(span):
+            last = span[stays]
+            if last.hold != hold:
+                write.save(POSE, last, {"hold": hold})
+
+
+def _rank_of(last: Pose | None, span: Sequence[Pose]) -> int:
+    """The rank that new lines follow; they may have made all of them others."""
+    if last is not None:
+        last.refresh_from_db(fields=["rank"])
+        return last.rank
+    span[0].refresh_from_db(fields=["rank"])
+    before = Pose.objects.filter(sheet=span[0].sheet_id, rank__lt=span[0].rank).order_by("-rank").first()
+    return before.rank if before else 0
+
+
+def add_piece(write: Writing, sheet: ExposureSheet, version: int, values: Mapping[str, Any]) -> Piece:
+    """Something of the set that has to stand. Raises ConflictError."""
+    write.refuse_unseen(SHEET, sheet, version)
+    piece = Piece.objects.create(sheet=sheet, **values)
+    write.made(PIECE, piece)
+    return piece
+
+
+def change_piece(write: Writing, piece: Piece, version: int, values: Mapping[str, Any]) -> None:
+    """Its name, its box; take it away. Raises ConflictError."""
+    write.refuse_unseen(PIECE, piece, version)
+    write.save(PIECE, piece, values)
 
 
 def add_rig(write: Writing, sheet: ExposureSheet, version: int, values: Mapping[str, Any]) -> Rig:
@@ -69,6 +203,8 @@ def keep(write: Writing, pose: Pose, name: str, data: bytes, taken: Taken, at: d
         raise InputError.at(
             "taken_at", f"The time of a frame must be {OUR_TIME}; {at.isoformat()} was given."
         )
+    if pose.removed:  # somebody left it out while it was photographed
+        write.save(POSE, pose, {"removed": False})
     for before in Exposure.objects.filter(pose=pose, chosen=True, removed=False):
         write.save(EXPOSURE, before, {"chosen": False})
     person_id = write.person.pk
@@ -109,7 +245,7 @@ def remove(write: Writing, row: Exposure, version: int, removed: bool) -> None:
         write.save(EXPOSURE, row, {"removed": False, "chosen": not others.filter(chosen=True).exists()})
 
 
-@takes_back(SHEET, POSE, EXPOSURE, RIG)
+@takes_back(SHEET, POSE, EXPOSURE, RIG, PIECE)
 def _back(write: Writing, changes: Sequence[Change]) -> None:
     kinds = {change.kind for change in changes}
     for kind in kinds:

@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
+from django.utils.functional import cached_property
 
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.shots.models import Layer
 
 MOST_TEXT = 80
 COLUMNS = ("figure", "camera", "light", "mouth", "note")
+RANKS_APART = 1 << 16
+"""So far apart are the ranks of poses, that others can come between them."""
 
 
 class ExposureSheet(models.Model):
@@ -35,11 +40,11 @@ class ExposureSheet(models.Model):
 
 class Pose(models.Model):
     """A line of the sheet: what stands before the camera, and for how many frames of the shot it is shown.
-    ``place`` counts from 0; a block of frames begins with one that ``begins_block``.
+    Lines stand in the order of their ``rank``; a block of frames begins with one that ``begins_block``.
     """
 
     sheet = models.ForeignKey(ExposureSheet, on_delete=models.CASCADE, related_name="poses")
-    place = models.PositiveIntegerField()
+    rank = models.BigIntegerField()
     hold = models.PositiveSmallIntegerField(default=1)
     key = models.BooleanField(default=False)
     begins_block = models.BooleanField(default=False)
@@ -48,18 +53,36 @@ class Pose(models.Model):
     light = models.CharField(max_length=MOST_TEXT, blank=True)
     mouth = models.CharField(max_length=MOST_TEXT, blank=True)
     note = models.CharField(max_length=MOST_TEXT, blank=True)
+    removed = models.BooleanField(default=False)
     version = models.PositiveIntegerField(default=1)
 
     class Meta:
-        ordering = ["place"]
+        ordering = ["rank"]
         constraints = [
-            models.UniqueConstraint(fields=["sheet", "place"], name="one_pose_a_place"),
+            models.UniqueConstraint(
+                fields=["sheet", "rank"],
+                name="one_pose_a_rank",
+                deferrable=models.Deferrable.DEFERRED,
+            ),
             models.CheckConstraint(condition=Q(hold__gte=1), name="a_pose_is_held"),
         ]
+
+    @cached_property
+    def place(self) -> int:
+        """How many lines of the sheet stand before it; :func:`in_place` knows of all of them at once."""
+        return Pose.objects.filter(sheet=self.sheet_id, removed=False, rank__lt=self.rank).count()
 
     @property
     def name(self) -> str:
         return f"frame {self.place + 1}"
+
+
+def in_place(poses: Iterable[Pose]) -> list[Pose]:
+    """Lines of a sheet, all that are not left out in their order, each told its place."""
+    lines = list(poses)
+    for place, pose in enumerate(lines):
+        pose.place = place
+    return lines
 
 
 class Rig(models.Model):
@@ -75,6 +98,21 @@ class Rig(models.Model):
     take_up = models.PositiveSmallIntegerField()
     legs = models.JSONField(default=list)
     stands = models.IntegerField(default=0)
+    removed = models.BooleanField(default=False)
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ["id"]
+
+
+class Piece(models.Model):
+    """Something of the set that has to stand: its box (left, top, right, bottom, shares of the frame) in the
+    first frame of a block.
+    """
+
+    sheet = models.ForeignKey(ExposureSheet, on_delete=models.CASCADE, related_name="pieces")
+    name = models.CharField(max_length=60)
+    box = models.JSONField()
     removed = models.BooleanField(default=False)
     version = models.PositiveIntegerField(default=1)
 

@@ -7,17 +7,20 @@ from collections.abc import Iterable, Sequence
 from functools import lru_cache
 from typing import Any
 
-from django.db.models import Prefetch, Q
+from django.db.models import Avg, Prefetch, Q, QuerySet
 
 from jungoptic.app.base.answers import Json, fields_of
+from jungoptic.app.files.keeping import room_bytes
+from jungoptic.app.files.models import StoredFile
 from jungoptic.app.frames.beside import WATCHED_PX, Desk, Held
-from jungoptic.app.frames.models import COLUMNS, Exposure, ExposureSheet, Pose, Rig
+from jungoptic.app.frames.models import COLUMNS, Exposure, ExposureSheet, Piece, Pose, Rig, in_place
 from jungoptic.app.frames.rigs import plate_leg, rig_answer
 from jungoptic.app.productions.access import Versions
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.frames import (
     Box,
+    MarkedPiece,
     Pace,
     WatchedFor,
     blocks_of,
@@ -29,6 +32,8 @@ from jungoptic.core.frames import (
 from jungoptic.core.match import Match
 
 _KEPT = 32
+USUAL_BYTES, SMALL_TOO = 1_500_000, 1.1
+"""Of a frame that nobody took yet; the small picture beside each is a tenth more."""
 _LOOKS_BACK = 4
 """So many frames back tell where the figure is."""
 
@@ -39,9 +44,16 @@ def sheet_with_everything(sheet_id: int) -> ExposureSheet:
     return (
         ExposureSheet.objects.select_related("layer__shot__production")
         .prefetch_related(Prefetch("rigs", Rig.objects.filter(removed=False)))
-        .prefetch_related(Prefetch("poses", Pose.objects.prefetch_related(Prefetch("exposures", exposures))))
+        .prefetch_related(Prefetch("pieces", Piece.objects.filter(removed=False)))
+        .prefetch_related(_with_poses(exposures))
         .get(pk=sheet_id)
     )
+
+
+def _with_poses(exposures: QuerySet[Exposure]) -> Prefetch[Any]:
+    """The lines of sheets that are not left out, with their exposures."""
+    lines = Pose.objects.filter(removed=False)
+    return Prefetch("poses", lines.prefetch_related(Prefetch("exposures", exposures)))
 
 
 def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
@@ -49,7 +61,7 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
     match = None if desk is None else match_of(desk)
     layer, shot = sheet.layer, sheet.layer.shot
     production = shot.production
-    poses = list(sheet.poses.all())
+    poses = in_place(sheet.poses.all())
     frames = first_frames([pose.hold for pose in poses])
     blocks = blocks_of([pose.begins_block for pose in poses])
     exposures = _as_taken(poses)
@@ -68,7 +80,17 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
         "pace": None if pace is None else fields_of(pace),
         "rigs": [rig_answer(rig, frames, _next(poses, exposures), match) for rig in sheet.rigs.all()],
         "plate_leg": plate_leg(match),
+        "room_frames": _room(sheet.pk),
+        "pieces": [_piece_answer(piece) for piece in sheet.pieces.all()],
     }
+
+
+def _room(sheet_id: int) -> int | None:
+    """How many more frames fit on the disk, by how large those of the sheet are."""
+    room = room_bytes()
+    of_sheet = StoredFile.objects.filter(pk__in=Exposure.objects.filter(pose__sheet=sheet_id).values("file"))
+    size = of_sheet.aggregate(mean=Avg("size_bytes"))["mean"] or USUAL_BYTES
+    return None if room is None else int(max(room, 0) // (SMALL_TOO * size))
 
 
 def _next(poses: Sequence[Pose], exposures: Sequence[Exposure]) -> int:
@@ -88,6 +110,11 @@ def _pose_answer(pose: Pose, frame: int, block: int) -> Json:
     """A line of a sheet over the wire."""
     plain = ("place", "hold", "key", "begins_block", *COLUMNS, "version")
     return {"id": pose.pk, "frame": frame, "block": block, **{name: getattr(pose, name) for name in plain}}
+
+
+def _piece_answer(piece: Piece) -> Json:
+    """A marked piece over the wire."""
+    return {"id": piece.pk, "name": piece.name, "box": piece.box, "version": piece.version}
 
 
 def exposure_answer(row: Exposure) -> Json:
@@ -122,9 +149,8 @@ def frames_of(production_id: int) -> list[Json]:
 
 def _sheets(layers: Iterable[Layer]) -> Iterable[ExposureSheet]:
     exposures = Exposure.objects.filter(removed=False)
-    return ExposureSheet.objects.filter(layer__in=layers, removed=False).prefetch_related(
-        Prefetch("poses", Pose.objects.prefetch_related(Prefetch("exposures", exposures)))
-    )
+    sheets = ExposureSheet.objects.filter(layer__in=layers, removed=False)
+    return sheets.prefetch_related(_with_poses(exposures))
 
 
 def _brief(layer: Layer, sheet: ExposureSheet | None) -> Json:
@@ -174,13 +200,13 @@ def before(poses: Sequence[Pose], pose: Pose) -> tuple[Held | None, Held | None,
     """What a new exposure of a pose is held against: the frame before it, and the first of its block; and the
     last few frames.
     """
-    begins = blocks_of([each.begins_block for each in poses])[pose.place]
-    shown = Exposure.objects.filter(pose__sheet=pose.sheet_id, chosen=True, removed=False).select_related(
-        "file", "pose"
-    )
-    earlier = list(shown.filter(pose__place__lt=pose.place).order_by("-pose__place")[:_LOOKS_BACK])
-    of_block = shown.filter(pose__place__gte=begins, pose__place__lt=pose.place)
-    first = of_block.order_by("pose__place").first()
+    begins = poses[blocks_of([each.begins_block for each in poses])[pose.place]]
+    shown = Exposure.objects.filter(
+        pose__sheet=pose.sheet_id, pose__removed=False, chosen=True, removed=False
+    ).select_related("file", "pose")
+    earlier = list(shown.filter(pose__rank__lt=pose.rank).order_by("-pose__rank")[:_LOOKS_BACK])
+    of_block = shown.filter(pose__rank__gte=begins.rank, pose__rank__lt=pose.rank)
+    first = of_block.order_by("pose__rank").first()
     last = earlier[0] if earlier else None
     return _held(last), _held(first), earlier
 
@@ -190,11 +216,14 @@ def _held(row: Exposure | None) -> Held | None:
 
 
 def watched_for(desk: Desk | None, pose: Pose, frame: int, earlier: Sequence[Exposure]) -> WatchedFor:
-    """What is animated, by the plan and by where the last frames changed."""
+    """What is animated, by the plan and by where the last frames changed; and what has to stand."""
     seen = [box for row in earlier for box in animated(row.watched)]
+    marked = Piece.objects.filter(sheet=pose.sheet_id, removed=False)
+    pieces = tuple(MarkedPiece(piece.name, (*piece.box,)) for piece in marked)
     if desk is None:
-        return WatchedFor(1.0, tuple(seen))
-    return WatchedFor(delivered_of(match_of(desk), WATCHED_PX), (*figure_of(desk, frame, pose.hold), *seen))
+        return WatchedFor(1.0, tuple(seen), pieces)
+    figure = (*figure_of(desk, frame, pose.hold), *seen)
+    return WatchedFor(delivered_of(match_of(desk), WATCHED_PX), figure, pieces)
 
 
 def animated(watched: Json | None) -> list[Box]:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
+from pydantic import AfterValidator, Field
 from pydantic import BaseModel as Schema
-from pydantic import Field
 
 from jungoptic.app.base.schemas import Role, Seen
 from jungoptic.app.frames.models import MOST_TEXT
@@ -89,6 +89,15 @@ class PoseOut(Schema):
     version: int
 
 
+class SetPieceOut(Schema):
+    """Something of the set that has to stand, and its box: left, top, right, bottom, shares of the frame."""
+
+    id: int
+    name: str
+    box: list[float]
+    version: int
+
+
 class PaceOut(Schema):
     """How fast frames really come, breaks left out, and what is still to come at that pace."""
 
@@ -137,7 +146,9 @@ class RigOut(Schema):
 
 
 class ExposureSheetOut(Schema):
-    """An exposure sheet with its lines and every exposure that was not taken away."""
+    """An exposure sheet with its lines and every exposure that was not taken away; ``room_frames`` more fit
+    on the server's disk, null where nobody can say.
+    """
 
     id: int
     version: int
@@ -158,6 +169,8 @@ class ExposureSheetOut(Schema):
     pace: PaceOut | None
     rigs: list[RigOut]
     plate_leg: Leg | None
+    pieces: list[SetPieceOut]
+    room_frames: int | None
 
 
 class SheetBriefOut(Schema):
@@ -205,6 +218,54 @@ class PoseChange(Seen):
     note: Text | None = None
 
 
+class PoseIn(Seen):
+    """A new line behind another (its id), or as the first: the sheet's version is seen."""
+
+    after: int | None = None
+    hold: Hold = 1
+
+
+class SpanChange(Seen):
+    """What is done to the lines from one to another (their ids), both included: ``regrouped`` on so many
+    frames with as many lines as that takes, each ``held`` for so many, or ``left_out``; the sheet's version
+    is seen.
+    """
+
+    first: int
+    last: int
+    how: Literal["regrouped", "held", "left_out"]
+    on: Hold = 2
+
+
+def _is_box(box: list[float]) -> list[float]:
+    left, top, right, bottom = box
+    if not (0 <= left < right <= 1 and 0 <= top < bottom <= 1):
+        raise ValueError("A box lies in the frame: left before right, top before bottom, 0 to 1.")
+    if min(right - left, bottom - top) < LEAST_BOX:
+        raise ValueError(f"A piece is {100 * LEAST_BOX:g} % of the frame wide and high at least.")
+    return box
+
+
+LEAST_BOX = 0.02
+SetBox = Annotated[list[float], Field(min_length=4, max_length=4), AfterValidator(_is_box)]
+PieceName = Annotated[str, Field(min_length=1, max_length=60)]
+
+
+class PieceIn(Seen):
+    """Something of the set that has to stand; the sheet's version is seen."""
+
+    name: PieceName
+    box: SetBox
+
+
+class PieceChange(Seen):
+    """What of a piece is another now; what is not sent stays."""
+
+    name: PieceName | None = None
+    box: SetBox | None = None
+    removed: YesNo | None = None
+
+
 Teeth = Annotated[list[Annotated[int, Field(ge=1, le=1000)]], Field(min_length=2, max_length=2)]
 Lead = Annotated[float, Field(gt=0, le=1000)]
 Marks = Annotated[int, Field(ge=1, le=400)]
@@ -238,6 +299,15 @@ class RigChange(Seen):
     legs: Legs | None = None
     stands: Annotated[int, Field(ge=-10_000_000, le=10_000_000)] | None = None
     removed: YesNo | None = None
+
+
+class TakeOutIn(Seen):
+    """How frames are taken out: as which pictures, and whether one stands for every frame of the shot; the
+    sheet's version is seen.
+    """
+
+    format: Literal["png", "tiff", "exr"] = "png"
+    expanded: YesNo = True
 
 
 class ExposureChange(Seen):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import IO, Any
 
 from django.db import transaction
 from django.utils import timezone
@@ -36,7 +36,7 @@ class Running:
         """Say how much is done, 0 to 1, and what it is at. Raises StoppedError."""
         self._write(progress=min(99, max(0, int(100 * share))), message=at)
 
-    def keep(self, name: str, data: bytes, kinds: frozenset[str]) -> StoredFile:
+    def keep(self, name: str, data: bytes | IO[bytes], kinds: frozenset[str]) -> StoredFile:
         """Keep what was made, as a file of the production."""
         return keeping.keep(self.job.production_id, name, data, kinds, person_id=self.job.asked_by_id)
 

@@ -27,7 +27,7 @@ from jungoptic.app.days.models import (
 )
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.footage.models import Card, Recording
-from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose, Rig
+from jungoptic.app.frames.models import Exposure, ExposureSheet, Piece, Pose, Rig
 from jungoptic.app.kit.models import Camera, Filter, Gear, Lamp, Lens, RecordingMode, Support
 from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.people.models import Person
@@ -121,6 +121,7 @@ TABLES = (
     Table("exposure_sheets", ExposureSheet, "layer__shot__production"),
     Table("poses", Pose, "sheet__layer__shot__production"),
     Table("rigs", Rig, "sheet__layer__shot__production"),
+    Table("set_pieces", Piece, "sheet__layer__shot__production"),
     Table("exposures", Exposure, "pose__sheet__layer__shot__production"),
     Table("cards", Card, "production"),
     Table("recordings", Recording, "card__production"),
@@ -190,6 +191,7 @@ ROWS_OF_KINDS: dict[str, type[models.Model]] = {
     "exposure_sheet": ExposureSheet,
     "pose": Pose,
     "rig": Rig,
+    "set_piece": Piece,
     "exposure": Exposure,
     "card": Card,
     "recording": Recording,

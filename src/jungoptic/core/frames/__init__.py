@@ -1,6 +1,6 @@
 """Frame by frame: the exposure sheet, what is said of a frame before the next is moved, and the pace."""
 
-from .exposures import blocks_of, first_frames, holds_on, pose_at
+from .exposures import PHOTOGRAPHED, blocks_of, first_frames, holds_on, pose_at, regrouped
 from .figure import delivered_of, planned_figure, px_of_mm
 from .hyperlapse import (
     Aimed,
@@ -31,6 +31,7 @@ from .watch import LIMITS, Against, Box, MarkedPiece, Since, Warned, Watched, Wa
 
 __all__ = [
     "LIMITS",
+    "PHOTOGRAPHED",
     "STROBES_PX",
     "Against",
     "Aimed",
@@ -63,6 +64,7 @@ __all__ = [
     "planned_mm",
     "pose_at",
     "px_of_mm",
+    "regrouped",
     "rhythm_of",
     "rig_move",
     "rig_positions",

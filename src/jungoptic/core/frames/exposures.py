@@ -6,6 +6,9 @@ from bisect import bisect_right
 from collections.abc import Sequence
 from itertools import accumulate
 
+PHOTOGRAPHED = 8
+"""Of weights of :func:`regrouped`: from here on a pose is not left out."""
+
 
 def holds_on(length_frames: int, on: int) -> tuple[int, ...]:
     """A shot on ones, twos, threes.
@@ -90,6 +93,52 @@ def blocks_of(begins: Sequence[bool]) -> tuple[int, ...]:
     (0, 0, 2, 2)
     """
     return tuple(accumulate((place if here else 0 for place, here in enumerate(begins)), max))
+
+
+def regrouped(holds: Sequence[int], weights: Sequence[int], on: int) -> tuple[tuple[int | None, int], ...]:
+    """A span of a sheet on ones, twos, threes, as long as it was.
+
+    Parameters
+    ----------
+    holds : sequence of int
+        Of its poses.
+    weights : sequence of int
+        How much each counts: of those that would be shown at once, the one that counts most is left, of
+        equals the first. From ``PHOTOGRAPHED`` on it may not be left out.
+    on : int
+        For how many frames each is held from now on.
+
+    Returns
+    -------
+    tuple of tuple of (int or None, int)
+        The place in the span of the pose that is held, None for a new one, and its hold.
+
+    Raises
+    ------
+    ValueError
+        Where two that are photographed would be shown at once, or the span or hold is less than a frame.
+
+    References
+    ----------
+    exposure_sheet
+
+    Examples
+    --------
+    >>> regrouped((2, 2), (0, 0), 1)
+    ((0, 1), (None, 1), (1, 1), (None, 1))
+    >>> regrouped((1, 1, 1), (0, 1, 0), 2)
+    ((1, 2), (2, 1))
+    """
+    lines: list[tuple[int | None, int]] = []
+    begins = first_frames(holds)
+    frame = 1
+    for hold in holds_on(sum(holds), on):
+        there = [place for place, begin in enumerate(begins) if frame <= begin < frame + hold]
+        if sum(weights[place] >= PHOTOGRAPHED for place in there) > 1:
+            raise ValueError("two photographed poses would be shown at once: hold them, or leave one out")
+        lines.append((max(there, key=lambda place: weights[place], default=None), hold))
+        frame += hold
+    return tuple(lines)
 
 
 def pose_at(holds: Sequence[int], frame: int) -> int | None:

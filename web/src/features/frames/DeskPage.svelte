@@ -41,6 +41,7 @@
   const length = $derived(framesOf(desk.poses));
   const hours = (value: number) => `${value < 10 ? value.toFixed(1) : Math.round(value)} h`;
 
+  const FEW_FRAMES = 300; // from here on it is said how many more the disk takes
   const OWN = "[role=listbox], [aria-haspopup=listbox], [role=dialog], [role=slider], [role=radiogroup]";
   function pressed(event: KeyboardEvent) {
     if (undoes(event)) return void desk.way.undo();
@@ -50,15 +51,16 @@
     if (event.repeat && !event.key.startsWith("Arrow")) return;
     const onButton = (event.target as Element | null)?.closest?.("button, a, summary");
     const key = letter(event);
-    if (event.key === "ArrowLeft") desk.step(-1);
-    else if (event.key === "ArrowRight") desk.step(1);
+    if (event.key === "ArrowLeft") desk.step(-1, event.shiftKey);
+    else if (event.key === "ArrowRight") desk.step(1, event.shiftKey);
+    else if (event.key === "Escape" && desk.marking) desk.marking = false;
     else if (event.key === "Home") desk.go(0);
     else if (event.key === "End") desk.go(null);
     else if (event.key === " " && !onButton) desk.play();
     else if (event.key === "Enter" && !onButton) void desk.take();
     else if (key === "t") void desk.take();
     else if (key === "a") void desk.again();
-    else if (key === "r") void desk.turned();
+    else if (key === "r") void desk.writes.turned();
     else if (key === "v") desk.blinks = true;
     else if (key === "o") desk.look = desk.look === "mix" ? "live" : "mix";
     else return;
@@ -100,6 +102,13 @@
       {#if length !== sheet.length_frames}
         <span class="num shrink-0 text-tight" title="The sheet and the shot are not of one length"
           >sheet {length}, shot {sheet.length_frames} frames</span
+        >
+      {/if}
+      {#if sheet.room_frames !== null && sheet.room_frames < FEW_FRAMES}
+        <span class="num shrink-0 text-tight" role="status"
+          >{sheet.room_frames
+            ? `room for ${sheet.room_frames} frames on the server's disk`
+            : "the server's disk is full: frames wait on this device"}</span
         >
       {/if}
       {#if sheet.pace}

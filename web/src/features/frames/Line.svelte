@@ -1,6 +1,7 @@
 <!-- One line of the exposure sheet: its hold, and what is written in its columns. -->
 <script lang="ts">
   import type { Desk } from "./desk.svelte";
+  import Lines from "./Lines.svelte";
   import { COLUMNS, type Pose } from "./strip";
 
   let { desk, pose }: { desk: Desk; pose: Pose } = $props();
@@ -9,14 +10,15 @@
     const field = event.currentTarget as HTMLInputElement;
     const to = Math.round(Number(field.value));
     if (!Number.isFinite(to) || !field.value) field.value = String(pose.hold);
-    else if (to !== pose.hold) void desk.write(pose, { hold: to });
+    else if (to !== pose.hold) void desk.writes.line(pose, { hold: to });
   }
   function text(key: (typeof COLUMNS)[number][0], event: Event) {
     const to = (event.currentTarget as HTMLInputElement).value.trim();
-    if (to !== pose[key]) void desk.write(pose, { [key]: to });
+    if (to !== pose[key]) void desk.writes.line(pose, { [key]: to });
   }
 </script>
 
+<Lines {desk} {pose} />
 <section class="border-t border-line px-3 py-2" aria-label={`Line ${pose.place + 1} of the sheet`}>
   <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
     <h2 class="text-muted">Line <span class="num">{pose.place + 1}</span></h2>
@@ -36,7 +38,7 @@
         class="size-4 accent-ink"
         checked={pose.key}
         disabled={!desk.takes}
-        onchange={() => void desk.write(pose, { key: !pose.key })}
+        onchange={() => void desk.writes.line(pose, { key: !pose.key })}
       />key</label
     >
     {#if pose.place > 0}
@@ -46,7 +48,7 @@
           class="size-4 accent-ink"
           checked={pose.begins_block}
           disabled={!desk.takes}
-          onchange={() => void desk.write(pose, { begins_block: !pose.begins_block })}
+          onchange={() => void desk.writes.line(pose, { begins_block: !pose.begins_block })}
         />block begins</label
       >
     {/if}

@@ -30,23 +30,23 @@
   }
   function number(event: Event, key: "lead_mm" | "marks" | "take_up") {
     const to = typed(event, rig[key]);
-    if (to !== rig[key]) void desk.changeRig(rig, { [key]: to });
+    if (to !== rig[key]) void desk.writes.rig(rig, { [key]: to });
   }
   function gears(event: Event) {
     const field = event.currentTarget as HTMLInputElement;
     const pairs = [...field.value.matchAll(/(\d+)\s*[:/]\s*(\d+)/g)].map((one) => [+one[1]!, +one[2]!]);
-    if (pairs.length || !field.value.trim()) void desk.changeRig(rig, { gears: pairs });
+    if (pairs.length || !field.value.trim()) void desk.writes.rig(rig, { gears: pairs });
     else field.value = teeth;
   }
   function leg(i: number, key: keyof Leg, event: Event) {
     const to = typed(event, rig.legs[i]![key]);
     if (to === rig.legs[i]![key]) return;
     const legs = rig.legs.map((one, at) => (at === i ? { ...one, [key]: to } : one));
-    void desk.changeRig(rig, { legs });
+    void desk.writes.rig(rig, { legs });
   }
   function stands(event: Event) {
     const to = Math.round(typed(event, rig.stands / rig.marks) * rig.marks);
-    if (to !== rig.stands) void desk.changeRig(rig, { stands: to });
+    if (to !== rig.stands) void desk.writes.rig(rig, { stands: to });
   }
 </script>
 
@@ -61,7 +61,7 @@
       <span class="text-muted"
         >for frame <span class="num">{rig.next.place + 1}</span>, to {rig.next.stands_text}</span
       >
-      {#if desk.takes}<button class="btn ml-auto shrink-0" onclick={() => void desk.turned(rig)}
+      {#if desk.takes}<button class="btn ml-auto shrink-0" onclick={() => void desk.writes.turned(rig)}
           >Turned</button
         >{/if}
     </p>
@@ -143,7 +143,7 @@
               >{#if desk.takes}<button
                   class="link min-h-6"
                   aria-label={`Leave way ${i + 1} out`}
-                  onclick={() => void desk.changeRig(rig, { legs: rig.legs.filter((_, at) => at !== i) })}
+                  onclick={() => void desk.writes.rig(rig, { legs: rig.legs.filter((_, at) => at !== i) })}
                   >×</button
                 >{/if}</td
             >
@@ -155,14 +155,14 @@
       <p class="mt-1.5 flex flex-wrap gap-2">
         <button
           class="btn !border-line"
-          onclick={() => void desk.changeRig(rig, { legs: [...rig.legs, NEW_LEG] })}>Add a way</button
+          onclick={() => void desk.writes.rig(rig, { legs: [...rig.legs, NEW_LEG] })}>Add a way</button
         >
         {#if desk.sheet?.plate_leg}<button
             class="btn !border-line"
-            onclick={() => void desk.changeRig(rig, { legs: [desk.sheet!.plate_leg!] })}
+            onclick={() => void desk.writes.rig(rig, { legs: [desk.sheet!.plate_leg!] })}
             >As the live plate moves</button
           >{/if}
-        <button class="btn !border-line" onclick={() => void desk.changeRig(rig, { removed: true })}
+        <button class="btn !border-line" onclick={() => void desk.writes.rig(rig, { removed: true })}
           >Take it away</button
         >
       </p>

@@ -6,12 +6,14 @@
   import type { Desk } from "./desk.svelte";
   import { addressOf, Pictures } from "./pictures";
   import { placeAt } from "./strip";
+  import type { Box } from "./writes";
 
   let { desk, box = null }: { desk: Desk; box?: number[] | null } = $props();
   const SMALL_PX = 640;
   const LARGE_PX = 1280;
   const BRIGHTER = 2; // doublings of a difference
   const LINE_PX = 2;
+  const LEAST_BOX = 0.02; // of the frame: less is a click
 
   let wide = $state(0);
   let high = $state(0);
@@ -43,7 +45,7 @@
 
   $effect(() => {
     void [desk.came, arrived, desk.look, desk.mixed, desk.before, desk.after, desk.blinks];
-    void [desk.looked, desk.sheet, frame, size, box, desk.playing];
+    void [desk.looked, desk.sheet, frame, size, box, drawn, desk.playing];
     if (canvas) untrack(draw);
   });
   // --- play: the frame of the shot goes by the clock, holds and all
@@ -90,8 +92,9 @@
     on.fillStyle = "#000";
     on.fillRect(0, 0, width, height);
     paint(on);
-    if (box) {
-      const [left, top, right, bottom] = box as [number, number, number, number];
+    const outlined = drawn ? ordered(drawn) : box;
+    if (outlined) {
+      const [left, top, right, bottom] = outlined as Box;
       on.strokeStyle = getComputedStyle(on.canvas).getPropertyValue("--shows");
       on.lineWidth = LINE_PX * dots;
       on.strokeRect(left * width, top * height, (right - left) * width, (bottom - top) * height);
@@ -154,6 +157,39 @@
     edges = { exposure, image, url };
     arrived++;
   }
+  // --- a piece of the set is marked: its box is drawn with a finger or a mouse
+  let drawn = $state<Box | null>(null);
+  const ordered = ([x, y, to, down]: Box): Box => [
+    Math.min(x, to),
+    Math.min(y, down),
+    Math.max(x, to),
+    Math.max(y, down),
+  ];
+  const shareOf = (event: PointerEvent) => {
+    const seen = canvas!.getBoundingClientRect();
+    const clamp = (share: number) => Math.min(Math.max(share, 0), 1);
+    return [
+      clamp((event.clientX - seen.left) / seen.width),
+      clamp((event.clientY - seen.top) / seen.height),
+    ] as const;
+  };
+  function begins(event: PointerEvent) {
+    if (!desk.marking) return;
+    const [x, y] = shareOf(event);
+    canvas!.setPointerCapture(event.pointerId);
+    drawn = [x, y, x, y];
+    event.preventDefault();
+  }
+  function goesOn(event: PointerEvent) {
+    if (drawn) drawn = [drawn[0], drawn[1], ...shareOf(event)];
+  }
+  async function ends() {
+    const marked = drawn && ordered(drawn);
+    drawn = null;
+    if (!marked || Math.min(marked[2] - marked[0], marked[3] - marked[1]) < LEAST_BOX) return;
+    desk.marking = false;
+    await desk.writes.addPiece(marked);
+  }
   const says = $derived.by(() => {
     if (desk.playing) return `plays the last ${desk.seconds} s`;
     if (desk.looked !== null) return `frame ${desk.looked + 1}`;
@@ -171,7 +207,11 @@
 >
   <canvas
     bind:this={canvas}
-    class="absolute inset-0 m-auto"
+    class={["absolute inset-0 m-auto", desk.marking && "cursor-crosshair touch-none"]}
+    onpointerdown={begins}
+    onpointermove={goesOn}
+    onpointerup={() => void ends()}
+    onpointercancel={() => (drawn = null)}
     style:width={`${size[0]}px`}
     style:height={`${size[1]}px`}
   ></canvas>

@@ -6,16 +6,26 @@
   import Verdict from "../../lib/ui/Verdict.svelte";
   import { clock } from "../../lib/ui/when";
   import { choices, SIMULATED } from "../line-up/sources";
-  import { LOOKS, type Desk } from "./desk.svelte";
+  import { frames } from "../../lib/offline/outbox.svelte";
+  import { AVERAGED } from "./average";
+  import { FOLDER, LOOKS, type Desk } from "./desk.svelte";
+  import { looksIntoFolders } from "./folder";
   import Line from "./Line.svelte";
+  import Pieces from "./Pieces.svelte";
   import Rig from "./Rig.svelte";
+  import TakeOut from "./TakeOut.svelte";
 
   let { desk, onpoint }: { desk: Desk; onpoint: (box: number[] | null) => void } = $props();
   const NUDGE_PX = 0.8;
   const BOUNCE_STOPS = 0.08;
   const LIGHTER_STOPS = 0.05;
 
-  const options = $derived(choices(desk.devices, "no camera"));
+  const options = $derived([
+    ...choices(desk.devices, "no camera"),
+    ...(looksIntoFolders() ? [[FOLDER, "a folder that is written into"] as const] : []),
+  ]);
+  const refused = $derived(frames.waiting.filter((one) => one.sheet === desk.id && one.problem));
+  let chooser = $state<HTMLInputElement | null>(null);
   const exposure = $derived(desk.exposure);
   const pose = $derived(desk.poses[desk.at] ?? null);
   const others = $derived(pose && desk.looked !== null ? desk.exposuresOf(pose) : []);
@@ -24,6 +34,11 @@
   const px = (value: number | null | undefined) => (value == null ? "–" : value.toFixed(2).replace("-", "−"));
   const stops = (value: number | null | undefined) =>
     value == null ? "–" : `${value < -0.0005 ? "−" : "+"}${Math.abs(value).toFixed(3)}`;
+  async function taken(event: Event) {
+    const field = event.currentTarget as HTMLInputElement;
+    await desk.takeIn([...(field.files ?? [])]);
+    field.value = "";
+  }
   const FAULTS = [
     ["nudge", "a nudge"],
     ["bounce", "a bounce"],
@@ -52,7 +67,7 @@
       <button
         class={["btn min-h-11 text-lg", desk.source && "btn-solid"]}
         disabled={!desk.source}
-        onclick={() => void desk.take()}>Take {desk.next + 1}</button
+        onclick={() => void desk.take()}>{desk.folder ? "Waits for" : "Take"} {desk.next + 1}</button
       >
       <button class="btn min-h-11" disabled={!desk.source || again < 1} onclick={() => void desk.again()}
         >{again > 0 ? `Again ${again}` : "Again"}</button
@@ -60,7 +75,28 @@
       <div class="col-span-2">
         <Select label="Camera" value={desk.source} {options} onchange={(to) => void desk.begin(to)} />
       </div>
+      {#if desk.folder}
+        <p class="col-span-2" role="status">
+          {#if desk.anew !== null}The next picture is of frame <span class="num">{desk.anew + 1}</span>,
+            again.
+          {:else}Looks into <b>{desk.folder.name}</b>: its next picture is frame
+            <span class="num">{desk.next + 1}</span>.{/if}
+        </p>
+        {#if desk.folder.before.length}
+          <button
+            class="btn col-span-2 !border-line"
+            onclick={() => void desk.takeIn(desk.folder?.before ?? [])}
+            >Take in the {desk.folder.before.length} that lie there</button
+          >
+        {/if}
+      {/if}
       {#if desk.problem}<p class="col-span-2" role="alert">{desk.problem}</p>{/if}
+      {#each refused as one (one.key)}
+        <p class="col-span-2" role="alert">
+          Frame {one.place + 1}: {one.problem}
+          <button class="link" onclick={() => void frames.box.drop(one.key)}>let it go</button>
+        </p>
+      {/each}
       {#if desk.asking.said}<p class="col-span-2" role="alert">{desk.asking.said}</p>{/if}
     </div>
   {/if}
@@ -128,6 +164,7 @@
     {/if}
   </section>
 
+  {#each desk.sheet?.rigs ?? [] as rig (rig.id)}<Rig {desk} {rig} />{/each}
   <section class="grid gap-2 border-t border-line px-3 py-2">
     <Choice
       label="Over the live picture"
@@ -169,10 +206,6 @@
       {#if desk.looked !== null}<button class="btn !border-line" onclick={() => desk.go(null)}>To live</button
         >{/if}
     </div>
-    <label class="flex min-h-6 items-center gap-1.5"
-      ><input type="checkbox" class="size-4 accent-ink" bind:checked={desk.sounds} />sound of taken, and of a
-      warning</label
-    >
     {#if desk.source === SIMULATED}
       <div class="flex flex-wrap items-center gap-x-3" role="group" aria-label="What goes wrong">
         {#each FAULTS as [key, name] (key)}
@@ -200,9 +233,9 @@
             {#if desk.takes}
               <span class="ml-auto flex gap-3">
                 {#if !one.chosen}
-                  <button class="link min-h-6" onclick={() => void desk.show(one)}>show</button>
+                  <button class="link min-h-6" onclick={() => void desk.writes.show(one)}>show</button>
                 {/if}
-                <button class="link min-h-6" onclick={() => void desk.remove(one)}>take away</button>
+                <button class="link min-h-6" onclick={() => void desk.writes.remove(one)}>take away</button>
               </span>
             {/if}
           </li>
@@ -210,11 +243,44 @@
       </ul>
     </section>
   {/if}
-  {#each desk.sheet?.rigs ?? [] as rig (rig.id)}<Rig {desk} {rig} />{/each}
   {#if pose}<Line {desk} {pose} />{/if}
+  <Pieces {desk} {onpoint} />
+  {#if desk.takes}
+    <section class="grid gap-2 border-t border-line px-3 py-2" aria-label="Camera and files">
+      <h2 class="text-muted">Camera and files</h2>
+      <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
+        <span>Average of</span>
+        <Choice
+          label="Exposures averaged"
+          value={String(desk.averaged)}
+          options={AVERAGED}
+          onchange={(to) => (desk.averaged = Number(to))}
+        />
+        <span class="text-muted">exposures, in low light</span>
+      </div>
+      <div>
+        <button class="btn !border-line" onclick={() => chooser?.click()}>Take files in…</button>
+        <input
+          bind:this={chooser}
+          class="sr-only"
+          type="file"
+          multiple
+          tabindex="-1"
+          aria-label="Files of frames, in the order of their names"
+          accept="image/jpeg,image/png,image/webp,image/tiff,.exr"
+          onchange={(event) => void taken(event)}
+        />
+      </div>
+      <label class="flex min-h-6 items-center gap-1.5"
+        ><input type="checkbox" class="size-4 accent-ink" bind:checked={desk.sounds} />sound of taken, and of
+        a warning</label
+      >
+    </section>
+  {/if}
+  <TakeOut {desk} />
   {#if desk.takes && !desk.sheet?.rigs.length}
     <p class="border-t border-line px-3 py-2">
-      <button class="btn !border-line" onclick={() => void desk.addRig()}>Add a geared rig</button>
+      <button class="btn !border-line" onclick={() => void desk.writes.addRig()}>Add a geared rig</button>
     </p>
   {/if}
 </aside>

@@ -91,6 +91,10 @@
   const top = HIGH.frames + HIGH.picture;
   const below = top + HIGH.hold + COLUMNS.length * HIGH.text;
   const high = $derived(below + rigs.length * HIGH.rig + HIGH.light);
+  const goes = (pose: Pose, on: boolean) =>
+    desk.go(pose.place === desk.next && !desk.shown[pose.id] && !on ? null : pose.place, on);
+  const chosen = (pose: Pose) =>
+    desk.from !== null && pose.place >= desk.span[0] && pose.place <= desk.span[1];
   const named = (pose: Pose) => {
     const one = desk.shown[pose.id];
     const state = one ? "taken" : desk.waits[pose.id] ? "on its way" : "not taken";
@@ -156,7 +160,7 @@
           style:height={`${HIGH.picture}px`}
           aria-label={named(pose)}
           aria-pressed={desk.at === pose.place}
-          onclick={() => desk.go(pose.place === desk.next && !one ? null : pose.place)}
+          onclick={(event) => goes(pose, event.shiftKey)}
           tabindex={desk.at === pose.place ? 0 : -1}
         >
           {#if one}<img
@@ -171,7 +175,11 @@
             ></span>{/if}
         </button>
         <span
-          class={["num absolute truncate border-r border-line px-1 text-xs", pose.key && "font-strong"]}
+          class={[
+            "num absolute truncate border-r border-line px-1 text-xs",
+            pose.key && "font-strong",
+            chosen(pose) && "bg-ink text-ground",
+          ]}
           style:left={`${xOf(pose)}px`}
           style:width={`${pose.hold * perFrame}px`}
           style:top={`${top}px`}

@@ -7,9 +7,13 @@ import { frames, type KeptFrame } from "../../lib/offline/outbox.svelte";
 import { now } from "../../lib/ui/when";
 import * as sources from "../line-up/sources";
 import { SIMULATED, type Device } from "../line-up/sources";
+import * as folders from "./folder";
+import { averageOf } from "./average";
 import { Sound } from "./sound";
 import { nextOf, shownOf, type Exposure, type Pose } from "./strip";
+import { SheetWrites } from "./writes";
 
+export const FOLDER = "folder";
 export type Sheet = Schemas["ExposureSheetOut"];
 export type Warned = Schemas["WarnedOut"];
 export const LOOKS = [
@@ -22,13 +26,12 @@ export type Look = (typeof LOOKS)[number][0];
 export type Faults = { nudge_px: number; bounce_stops: number; lighter_stops: number; hand: boolean };
 export const NO_FAULTS: Faults = { nudge_px: 0, bounce_stops: 0, lighter_stops: 0, hand: false };
 
-export type Rig = Schemas["RigOut"];
-const NEW_RIG = { name: "Rig", lead_mm: 1, gears: [], marks: 10, take_up: 5, legs: [] };
 const LIVE_PX = 960;
 const TAKEN_PX = 1920;
 const QUALITY = 0.95;
 const EVERY_MS = 250;
 const REST_MS = 1000;
+const SLOWEST_FPS = 5;
 const MOST_EXPOSURES = 1000; // numbers of the simulated camera's photographs of one frame
 
 const rest = (ms: number) => new Promise<void>((done) => window.setTimeout(done, ms));
@@ -38,6 +41,10 @@ export class Desk {
   missing = $state("");
   /** The pose that is looked at; null: the live picture. */
   looked = $state<number | null>(null);
+  /** Where lines were begun to be chosen, to the one that is looked at. */
+  from = $state<number | null>(null);
+  /** A piece of the set is being marked: its box is drawn over the picture. */
+  marking = $state(false);
   source = $state("");
   devices = $state.raw<Device[]>([]);
   problem = $state("");
@@ -54,9 +61,15 @@ export class Desk {
   came = $state(0);
   live = $state.raw<ImageBitmap | HTMLVideoElement | null>(null);
   sounds = $state(true);
+  /** So many photographs make one: noise of low light goes down by their root. */
+  averaged = $state(1);
+  /** A folder that is looked into: its name, what lay in it before, and the pose that its next picture is of. */
+  folder = $state.raw<{ name: string; before: File[] } | null>(null);
+  anew = $state<number | null>(null);
   readonly sound = new Sound();
   readonly asking = new Asking();
   readonly way: WayBack;
+  readonly writes = new SheetWrites(this);
   #stream: MediaStream | null = null;
   #going: AbortController | null = null;
   #taking = 0;
@@ -106,6 +119,11 @@ export class Desk {
   get at(): number {
     return this.looked ?? this.next;
   }
+  /** The lines that are chosen: the one that is looked at, or all from where they were begun. */
+  get span(): [number, number] {
+    const from = Math.min(this.from ?? this.at, this.poses.length - 1);
+    return [Math.min(from, this.at), Math.max(from, this.at)];
+  }
   get exposure(): Exposure | null {
     const pose = this.poses[this.looked ?? this.last];
     return (pose && this.shown[pose.id]) ?? null;
@@ -117,14 +135,16 @@ export class Desk {
     return (this.sheet?.exposures ?? []).filter((one) => one.pose_id === pose.id);
   }
 
-  go(place: number | null) {
+  /** Look at a pose, or at the live picture; `on` chooses all the lines on the way there. */
+  go(place: number | null, on = false) {
+    this.from = on ? (this.from ?? this.at) : null;
     this.playing = false;
     this.looked = place === null ? null : Math.min(Math.max(place, 0), this.poses.length - 1);
   }
-  step(by: number) {
-    const from = this.looked ?? this.next;
-    const to = from + by;
-    if (to >= this.next) this.go(null);
+  step(by: number, on = false) {
+    const to = this.at + by;
+    if (on) this.go(to, true);
+    else if (to === this.next || (to > this.next && by === 1 && this.looked === null)) this.go(null);
     else this.go(to);
   }
   play() {
@@ -140,6 +160,7 @@ export class Desk {
     if (!source) return;
     this.#going = new AbortController();
     const { signal } = this.#going;
+    if (source === FOLDER) return this.#look(signal);
     if (source === SIMULATED) return void this.#again(signal, () => this.#simulate(signal));
     try {
       const stream = await sources.opened(source);
@@ -172,7 +193,38 @@ export class Desk {
       this.problem = sources.whyNot(error);
     }
   }
+  async #look(signal: AbortSignal) {
+    try {
+      const folder = await folders.chosen();
+      if (!folder || signal.aborted) return this.stop();
+      const there = (before: File[]) => (this.folder = { name: folder.name, before });
+      await folders.watch(folder, signal, there, (file) => this.#came(file));
+    } catch (error) {
+      if (signal.aborted) return;
+      this.stop();
+      this.problem = "The folder cannot be read any more: choose it again.";
+      if (!(error instanceof DOMException)) throw error;
+    }
+  }
+  /** Take pictures in that lie there already, in the order of their names. */
+  async takeIn(files: readonly File[]) {
+    for (const file of folders.inOrder(files)) await this.#came(file);
+    if (this.folder) this.folder = { ...this.folder, before: [] };
+  }
+  async #came(file: File) {
+    const place = this.anew ?? this.next;
+    this.anew = null;
+    const pose = this.poses[place];
+    if (!pose) return;
+    if (place === this.next && (this.shown[pose.id] || this.waits[pose.id])) {
+      this.problem = `${file.name}: every line of the sheet is photographed. Add a line, then take it in again.`;
+      return;
+    }
+    await this.#keep(pose, file);
+  }
   stop() {
+    this.folder = null;
+    this.anew = null;
     this.#going?.abort();
     this.#going = null;
     for (const track of this.#stream?.getTracks() ?? []) track.stop();
@@ -232,6 +284,10 @@ export class Desk {
   async take(place = this.next) {
     const pose = this.poses[place];
     if (!pose || !this.takes || this.#taking) return;
+    if (this.folder) {
+      this.anew = place === this.next ? null : place;
+      return;
+    }
     if (!this.source) {
       this.problem = "No camera is chosen: choose one, then take.";
       return;
@@ -239,23 +295,43 @@ export class Desk {
     this.#taking++;
     this.playing = false;
     try {
-      const photograph = await this.#picture(place);
+      const photograph = await this.#average(place);
       if (!photograph) {
         this.problem = "The camera shows nothing yet: wait for its picture, then take.";
         return;
       }
-      if (this.sounds) this.sound.taken();
-      this.looked = null;
-      const at = now();
-      const { code, layer_id: layer } = this.sheet!;
-      const name = `${code} frame ${place + 1}`;
-      await frames.add({ layer, sheet: this.id, pose: pose.id, place, name, photograph, at });
+      await this.#keep(pose, photograph);
     } catch (error) {
       if (!(error instanceof Error)) throw error;
       this.problem = error.message;
     } finally {
       this.#taking--;
     }
+  }
+  /** On this device until the server has it. */
+  async #keep(pose: Pose, photograph: Blob) {
+    if (this.sounds) this.sound.taken();
+    this.looked = null;
+    const { place } = pose;
+    const { code, layer_id: layer } = this.sheet!;
+    const name = `${code} frame ${place + 1}`;
+    await frames.add({ layer, sheet: this.id, pose: pose.id, place, name, photograph, at: now() });
+  }
+  async #average(place: number): Promise<Blob | null> {
+    if (this.averaged === 1) return this.#picture(place);
+    const pictures: Blob[] = [];
+    for (let i = 0; i < this.averaged; i++) {
+      const one = await this.#picture(place);
+      if (!one) return null;
+      pictures.push(one);
+      if (this.source !== SIMULATED) await rest(this.#frameMs());
+    }
+    return averageOf(pictures, QUALITY);
+  }
+  /** From one picture of the camera to the next: the same is not averaged with itself. */
+  #frameMs(): number {
+    const rate = this.#stream?.getVideoTracks()[0]?.getSettings().frameRate ?? 0;
+    return 1000 / Math.max(rate, SLOWEST_FPS);
   }
   /** Once more what is looked at: the pose that was stepped to, or the last that was taken. */
   again() {
@@ -280,73 +356,5 @@ export class Desk {
     const before = this.poses[place - 1];
     const known = (before && this.shown[before.id]?.watched?.warnings) ?? [];
     return warnings.some((one) => one.since === "last" || !known.some((other) => other.what === one.what));
-  }
-  /** Have another exposure of a pose shown. */
-  show(exposure: Exposure) {
-    return this.#change(`show another frame ${this.at + 1}`, exposure, { chosen: true });
-  }
-  remove(exposure: Exposure) {
-    return this.#change(`take frame ${this.at + 1} away`, exposure, { removed: true });
-  }
-  #change(label: string, exposure: Exposure, to: { chosen: true } | { removed: boolean }) {
-    return this.#do(label, (key) => {
-      const { version } = this.sheet?.exposures.find((one) => one.id === exposure.id) ?? exposure;
-      return answered(
-        client.PATCH("/api/exposures/{exposure_id}", {
-          params: { path: { exposure_id: exposure.id } },
-          headers: { "Idempotency-Key": key },
-          body: { chosen: null, removed: null, version, ...to },
-        }),
-      );
-    });
-  }
-  /** Write into a line of the sheet. */
-  write(pose: Pose, fields: Partial<Schemas["PoseChange"]>) {
-    return this.#do(`frame ${pose.place + 1} of the sheet`, (key) => {
-      const { version } = this.poses.find((one) => one.id === pose.id) ?? pose;
-      return answered(
-        client.PATCH("/api/poses/{pose_id}", {
-          params: { path: { pose_id: pose.id } },
-          headers: { "Idempotency-Key": key },
-          body: { ...fields, version } as Schemas["PoseChange"],
-        }),
-      );
-    });
-  }
-  /** A geared rig under what is animated, or under its camera. */
-  addRig() {
-    return this.#do("add a rig", (key) =>
-      answered(
-        client.POST("/api/exposure-sheets/{sheet_id}/rigs", {
-          params: { path: { sheet_id: this.id } },
-          headers: { "Idempotency-Key": key },
-          body: { ...NEW_RIG, version: this.sheet!.version },
-        }),
-      ),
-    );
-  }
-  changeRig(rig: Rig, fields: Partial<Schemas["RigChange"]>) {
-    return this.#do(`${rig.name} changed`, (key) => {
-      const { version } = this.sheet?.rigs.find((one) => one.id === rig.id) ?? rig;
-      return answered(
-        client.PATCH("/api/rigs/{rig_id}", {
-          params: { path: { rig_id: rig.id } },
-          headers: { "Idempotency-Key": key },
-          body: { ...fields, version } as Schemas["RigChange"],
-        }),
-      );
-    });
-  }
-  /** The crank was turned as it was said. */
-  turned(rig = this.sheet?.rigs.find((one) => one.next)) {
-    return rig?.next ? this.changeRig(rig, { stands: rig.next.to }) : Promise.resolve();
-  }
-  /** One write after the other, each by what the one before it left. */
-  #do(label: string, write: (key: string) => Promise<unknown>) {
-    return this.way.do(label, async (key) => {
-      const done = await write(key);
-      await this.read();
-      return done;
-    });
   }
 }

@@ -1467,6 +1467,87 @@ export interface paths {
         patch: operations["jungoptic_app_frames_api_change_exposure_sheet"];
         trace?: never;
     };
+    "/api/exposure-sheets/{sheet_id}/poses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Insert Pose
+         * @description A new line of a sheet, behind another or as the first. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_frames_api_insert_pose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exposure-sheets/{sheet_id}/span": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Span
+         * @description Put lines of a sheet on ones, twos, threes, as long as they were; hold each for so long; or leave them
+         *     out. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_frames_api_change_span"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exposure-sheets/{sheet_id}/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Set Piece
+         * @description Mark something of the set that has to stand. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_frames_api_add_set_piece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/set-pieces/{piece_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Set Piece
+         * @description Change what a marked piece is called or where it is, take it away. The supervisor and the crew.
+         */
+        patch: operations["jungoptic_app_frames_api_change_set_piece"];
+        trace?: never;
+    };
     "/api/exposure-sheets/{sheet_id}/rigs": {
         parameters: {
             query?: never;
@@ -1542,6 +1623,27 @@ export interface paths {
          *     supervisor and the crew.
          */
         post: operations["jungoptic_app_frames_api_take_exposure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exposure-sheets/{sheet_id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Frames Out
+         * @description Have what was photographed packed as numbered pictures, with an edit and the sheet as a table. Anybody
+         *     in the production.
+         */
+        post: operations["jungoptic_app_frames_api_take_frames_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6874,7 +6976,8 @@ export interface components {
         };
         /**
          * ExposureSheetOut
-         * @description An exposure sheet with its lines and every exposure that was not taken away.
+         * @description An exposure sheet with its lines and every exposure that was not taken away; ``room_frames`` more fit
+         *     on the server's disk, null where nobody can say.
          */
         ExposureSheetOut: {
             /** Id */
@@ -6916,6 +7019,10 @@ export interface components {
             /** Rigs */
             rigs: components["schemas"]["RigOut"][];
             plate_leg: components["schemas"]["Leg"] | null;
+            /** Pieces */
+            pieces: components["schemas"]["SetPieceOut"][];
+            /** Room Frames */
+            room_frames: number | null;
         };
         /**
          * Leg
@@ -7037,6 +7144,20 @@ export interface components {
             version: number;
         };
         /**
+         * SetPieceOut
+         * @description Something of the set that has to stand, and its box: left, top, right, bottom, shares of the frame.
+         */
+        SetPieceOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Box */
+            box: number[];
+            /** Version */
+            version: number;
+        };
+        /**
          * TurningOut
          * @description How the crank is turned next: for the pose at which place, to which mark, by how many, how far beyond
          *     it first goes, and that in words.
@@ -7111,6 +7232,71 @@ export interface components {
             version: number;
             /** Removed */
             removed: boolean;
+        };
+        /**
+         * PoseIn
+         * @description A new line behind another (its id), or as the first: the sheet's version is seen.
+         */
+        PoseIn: {
+            /** Version */
+            version: number;
+            /** After */
+            after?: number | null;
+            /**
+             * Hold
+             * @default 1
+             */
+            hold: number;
+        };
+        /**
+         * SpanChange
+         * @description What is done to the lines from one to another (their ids), both included: ``regrouped`` on so many
+         *     frames with as many lines as that takes, each ``held`` for so many, or ``left_out``; the sheet's version
+         *     is seen.
+         */
+        SpanChange: {
+            /** Version */
+            version: number;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "regrouped" | "held" | "left_out";
+            /**
+             * On
+             * @default 2
+             */
+            on: number;
+        };
+        /**
+         * PieceIn
+         * @description Something of the set that has to stand; the sheet's version is seen.
+         */
+        PieceIn: {
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
+            /** Box */
+            box: number[];
+        };
+        /**
+         * PieceChange
+         * @description What of a piece is another now; what is not sent stays.
+         */
+        PieceChange: {
+            /** Version */
+            version: number;
+            /** Name */
+            name?: string | null;
+            /** Box */
+            box?: number[] | null;
+            /** Removed */
+            removed?: boolean | null;
         };
         /**
          * RigIn
@@ -7198,6 +7384,26 @@ export interface components {
             mouth?: string | null;
             /** Note */
             note?: string | null;
+        };
+        /**
+         * TakeOutIn
+         * @description How frames are taken out: as which pictures, and whether one stands for every frame of the shot; the
+         *     sheet's version is seen.
+         */
+        TakeOutIn: {
+            /** Version */
+            version: number;
+            /**
+             * Format
+             * @default png
+             * @enum {string}
+             */
+            format: "png" | "tiff" | "exr";
+            /**
+             * Expanded
+             * @default true
+             */
+            expanded: boolean;
         };
         /**
          * ExposureChange
@@ -14064,6 +14270,218 @@ export interface operations {
             };
         };
     };
+    jungoptic_app_frames_api_insert_pose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PoseIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_api_change_span: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpanChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_api_add_set_piece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PieceIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_api_change_set_piece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                piece_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PieceChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     jungoptic_app_frames_api_add_rig: {
         parameters: {
             query?: never;
@@ -14250,6 +14668,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ExposureOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_api_take_frames_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOutIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,0 +1,68 @@
+"""Taking frames out as a job: pictures, an edit and a table in one ZIP."""
+
+from __future__ import annotations
+
+from tempfile import TemporaryFile
+
+from django.utils.text import slugify
+from pydantic import BaseModel
+
+from jungoptic.app.frames.taking_out import Format, Line, Sheet, pack
+from jungoptic.app.jobs.kinds import job_kind
+from jungoptic.app.jobs.running import Running
+
+_ZIP = frozenset({"application/zip"})
+_MEMORY_BYTES = 2_000_000_000
+
+
+class TakingOut(BaseModel):
+    """Which sheet, as what, and whether a picture stands for every frame of the shot."""
+
+    sheet: int
+    format: Format = "png"
+    expanded: bool = True
+
+
+@job_kind("frames", TakingOut, queue="heavy", longest_s=3600.0, memory_bytes=_MEMORY_BYTES)
+def frames_out(running: Running, how: TakingOut) -> None:
+    """The photographed frames of a sheet."""
+    sheet = sheet_out(how.sheet)
+    with TemporaryFile() as target:
+        pack(sheet, how.format, how.expanded, target, lambda done: running.advance(0.95 * done))
+        target.seek(0)
+        ends = "frames" if how.expanded else "poses"
+        running.finish(running.keep(f"{sheet.name}-{how.format}-{ends}.zip", target, _ZIP))
+
+
+def sheet_out(sheet_id: int) -> Sheet:
+    """A sheet as it goes out."""
+    from jungoptic.app.frames.models import COLUMNS, in_place
+    from jungoptic.app.frames.reading import sheet_with_everything
+    from jungoptic.core.frames import blocks_of, first_frames
+
+    row = sheet_with_everything(sheet_id)
+    poses = in_place(row.poses.all())
+    begins = first_frames([pose.hold for pose in poses])
+    blocks = blocks_of([pose.begins_block for pose in poses])
+    lines = []
+    for pose, frame, block in zip(poses, begins, blocks, strict=True):
+        shown = next((each for each in pose.exposures.all() if each.chosen), None)
+        taken = ("", "", "")
+        if shown is not None:
+            said = " ".join(each["text"] for each in (shown.watched or {}).get("warnings", ()))
+            taken = (f"{shown.taken_at:%Y-%m-%d %H:%M:%S}", shown.person.shown_name, said)
+        lines.append(
+            Line(
+                place=pose.place,
+                frame=frame,
+                hold=pose.hold,
+                key=pose.key,
+                block=block,
+                written=tuple(getattr(pose, column) for column in COLUMNS),
+                taken=taken,
+                read=shown.file.read if shown else None,
+            )
+        )
+    shot = row.layer.shot
+    name = f"{shot.code}_{slugify(row.layer.name) or row.layer_id}"
+    return Sheet(name, float(shot.production.frame_rate_fps), lines)

@@ -1,0 +1,153 @@
+// What is written of an exposure sheet: its lines, which exposure is shown, its rigs, its pieces of the set. One
+// write after the other, each by the version that the one before it left.
+import { answered, client, type Schemas } from "../../lib/api/client";
+import type { WayBack } from "../../lib/edit/back.svelte";
+import type { Exposure, Pose } from "./strip";
+
+export type Rig = Schemas["RigOut"];
+export type SetPiece = Schemas["SetPieceOut"];
+export type Box = [number, number, number, number];
+const NEW_RIG = { name: "Rig", lead_mm: 1, gears: [], marks: 10, take_up: 5, legs: [] };
+const NUMBERS = ["ones", "twos", "threes", "fours"];
+export const onWords = (on: number) => NUMBERS[on - 1] ?? `${on}s`;
+
+type Sheet = Schemas["ExposureSheetOut"];
+/** What writes need of the desk. */
+type Written = {
+  readonly id: number;
+  readonly sheet: Sheet | null;
+  readonly way: WayBack;
+  readonly poses: Pose[];
+  readonly at: number;
+  readonly span: [number, number];
+  read(): Promise<unknown>;
+  go(place: number | null): void;
+};
+
+export class SheetWrites {
+  constructor(readonly desk: Written) {}
+
+  #do(label: string, write: (key: string) => Promise<unknown>) {
+    return this.desk.way.do(label, async (key) => {
+      const done = await write(key);
+      await this.desk.read();
+      return done;
+    });
+  }
+  /** Have another exposure of a pose shown. */
+  show(exposure: Exposure) {
+    return this.#exposure(`show another frame ${this.desk.at + 1}`, exposure, { chosen: true });
+  }
+  remove(exposure: Exposure) {
+    return this.#exposure(`take frame ${this.desk.at + 1} away`, exposure, { removed: true });
+  }
+  #exposure(label: string, exposure: Exposure, to: { chosen: true } | { removed: boolean }) {
+    return this.#do(label, (key) => {
+      const { version } = this.desk.sheet?.exposures.find((one) => one.id === exposure.id) ?? exposure;
+      return answered(
+        client.PATCH("/api/exposures/{exposure_id}", {
+          params: { path: { exposure_id: exposure.id } },
+          headers: { "Idempotency-Key": key },
+          body: { chosen: null, removed: null, version, ...to },
+        }),
+      );
+    });
+  }
+  /** Write into a line of the sheet. */
+  line(pose: Pose, fields: Partial<Schemas["PoseChange"]>) {
+    return this.#do(`frame ${pose.place + 1} of the sheet`, (key) => {
+      const { version } = this.desk.poses.find((one) => one.id === pose.id) ?? pose;
+      return answered(
+        client.PATCH("/api/poses/{pose_id}", {
+          params: { path: { pose_id: pose.id } },
+          headers: { "Idempotency-Key": key },
+          body: { ...fields, version } as Schemas["PoseChange"],
+        }),
+      );
+    });
+  }
+  /** A new line before another one, held as long. */
+  insert(before: Pose) {
+    return this.#do(`a line before ${before.place + 1}`, (key) => {
+      const { place, hold } = this.desk.poses.find((one) => one.id === before.id) ?? before;
+      const after = this.desk.poses[place - 1]?.id ?? null;
+      return answered(
+        client.POST("/api/exposure-sheets/{sheet_id}/poses", {
+          params: { path: { sheet_id: this.desk.id } },
+          headers: { "Idempotency-Key": key },
+          body: { after, hold, version: this.desk.sheet!.version },
+        }),
+      );
+    });
+  }
+  /** Put the lines that are chosen on ones, twos, threes, hold each so long, or leave them out. */
+  async span(how: Schemas["SpanChange"]["how"], on: number) {
+    const [first, last] = this.desk.span.map((place) => this.desk.poses[place]!) as [Pose, Pose];
+    const lines =
+      first === last ? `line ${first.place + 1}` : `lines ${first.place + 1} to ${last.place + 1}`;
+    const label = how === "left_out" ? `leave out ${lines}` : `${lines} on ${onWords(on)}`;
+    const done = await this.#do(label, (key) =>
+      answered(
+        client.POST("/api/exposure-sheets/{sheet_id}/span", {
+          params: { path: { sheet_id: this.desk.id } },
+          headers: { "Idempotency-Key": key },
+          body: { first: first.id, last: last.id, how, on, version: this.desk.sheet!.version },
+        }),
+      ),
+    );
+    if (done) this.desk.go(first.place);
+  }
+  /** A geared rig under what is animated, or under its camera. */
+  addRig() {
+    return this.#do("add a rig", (key) =>
+      answered(
+        client.POST("/api/exposure-sheets/{sheet_id}/rigs", {
+          params: { path: { sheet_id: this.desk.id } },
+          headers: { "Idempotency-Key": key },
+          body: { ...NEW_RIG, version: this.desk.sheet!.version },
+        }),
+      ),
+    );
+  }
+  rig(rig: Rig, fields: Partial<Schemas["RigChange"]>) {
+    return this.#do(`${rig.name} changed`, (key) => {
+      const { version } = this.desk.sheet?.rigs.find((one) => one.id === rig.id) ?? rig;
+      return answered(
+        client.PATCH("/api/rigs/{rig_id}", {
+          params: { path: { rig_id: rig.id } },
+          headers: { "Idempotency-Key": key },
+          body: { ...fields, version } as Schemas["RigChange"],
+        }),
+      );
+    });
+  }
+  /** The crank was turned as it was said. */
+  turned(rig = this.desk.sheet?.rigs.find((one) => one.next)) {
+    return rig?.next ? this.rig(rig, { stands: rig.next.to }) : Promise.resolve();
+  }
+  /** Something of the set that has to stand. */
+  addPiece(box: Box) {
+    const name = `Piece ${(this.desk.sheet?.pieces.length ?? 0) + 1}`;
+    return this.#do(`mark ${name}`, (key) =>
+      answered(
+        client.POST("/api/exposure-sheets/{sheet_id}/pieces", {
+          params: { path: { sheet_id: this.desk.id } },
+          headers: { "Idempotency-Key": key },
+          body: { name, box, version: this.desk.sheet!.version },
+        }),
+      ),
+    );
+  }
+  piece(piece: SetPiece, fields: Partial<Schemas["PieceChange"]>) {
+    return this.#do(fields.removed ? `take ${piece.name} away` : `${piece.name} changed`, (key) => {
+      const { version } = this.desk.sheet?.pieces.find((one) => one.id === piece.id) ?? piece;
+      return answered(
+        client.PATCH("/api/set-pieces/{piece_id}", {
+          params: { path: { piece_id: piece.id } },
+          headers: { "Idempotency-Key": key },
+          body: { ...fields, version } as Schemas["PieceChange"],
+        }),
+      );
+    });
+  }
+}
