@@ -238,6 +238,36 @@ def test_what_is_photographed_of_a_line_that_was_left_out_brings_it_back(crew: C
     assert sheet(crew)["poses"][5]["id"] == poses[5].pk
 
 
+def test_each_pass_is_held_against_itself_and_one_of_each_is_shown(crew: Caller, poses):
+    address = f"/exposure-sheets/{poses[0].sheet_id}"
+    said = {"version": sheet(crew)["version"], "passes": ["front light", "matte"], "passes_alternate": True}
+    assert crew("patch", address, said)[0] == 200
+    assert (sheet(crew)["passes"], sheet(crew)["passes_alternate"]) == (["front light", "matte"], True)
+    front, back_lit = simulated(crew, poses[0]), simulated(crew, poses[0], 1, lighter_stops=-1.5)
+
+    def took_pass(place: int, number: int, data: bytes) -> Any:
+        status, made = sent(crew, poses[place], data, light_pass=number)
+        assert status == 201 and made["light_pass"] == number
+        return made
+
+    for place in range(2):
+        rows = [took_pass(place, 0, front), took_pass(place, 1, back_lit)]
+        # a stop and a half darker than the other pass of the pose, and as the same pass of the one before
+        assert all(one["watched"] is None or one["watched"]["warnings"] == [] for one in rows)
+        assert all((one["watched"] is not None) == (place > 0) for one in rows)
+    assert whats(took_pass(1, 1, front)) == [("light", "last")]
+    shown = {(one["pose_id"], one["light_pass"]) for one in sheet(crew)["exposures"] if one["chosen"]}
+    assert shown == {(poses[place].pk, number) for place in range(2) for number in range(2)}
+    assert len(sheet(crew)["exposures"]) == 5
+    # the pose is done, and the crank turned, when both passes are there
+    took_pass(2, 0, front)
+    listed = crew("get", f"/productions/{Demo().production.pk}/frames")[1]["sheets"]
+    assert [one["taken"] for one in listed if one["sheet_id"]] == [3]
+    assert sent(crew, poses[2], front, light_pass=2)[0] == 422
+    status, told = crew("patch", address, {"version": sheet(crew)["version"], "passes": []})
+    assert status == 422 and "take them away first" in told["problems"][0]["message"]
+
+
 def test_a_marked_piece_has_to_stand(crew: Caller, poses):
     light = np.repeat(cv2.resize(photographs.gravel(), (960, 960))[:540, :, None], 3, axis=2)
     moved = light.copy()

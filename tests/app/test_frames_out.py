@@ -118,6 +118,18 @@ def test_an_exr_is_the_light_behind_the_codes(crew: Caller, photographed):
     assert np.array_equal(beside.codes_of(beside.opened(data)), codes(photographed[0]))
 
 
+def test_the_other_passes_lie_beside_the_first(crew: Caller, poses, photographed):
+    said = {"version": sheet(crew)["version"], "passes": ["front light", "Back light"]}
+    assert crew("patch", f"/exposure-sheets/{poses[0].sheet_id}", said)[0] == 200
+    matte = simulated(crew, poses[0], 9, lighter_stops=-1)
+    assert sent(crew, poses[0], matte, light_pass=1)[0] == 201
+    with packed(crew) as archive:
+        beside_it = [name for name in archive.namelist() if "/pass2_back-light/" in name]
+        assert [name.split(".")[-2] for name in beside_it] == ["0001", "0002"]
+        assert np.array_equal(codes(archive.read(beside_it[0])), codes(matte))
+        assert len(pictures(archive)) == 9
+
+
 def test_nothing_photographed_is_nothing_to_pack(crew: Caller, poses):
     found = sheet(crew)
     status, said = crew("post", f"/exposure-sheets/{found['id']}/pictures", {"version": found["version"]})

@@ -234,6 +234,28 @@ def test_a_span_on_ones_pieces_that_stand_and_frames_out(open_page: OpenPage, sh
     ]
 
 
+def test_two_passes_a_pose_are_taken_in_turn_and_seen_apart(open_page: OpenPage, shot: Shot):
+    page = open_page("camera", f"/frames/{sheet().pk}", "First steps")
+    passes = page.get_by_role("region", name="Passes")
+    passes.get_by_role("button", name="Take two").click()
+    passes.get_by_label("Pass 2").fill("matte")
+    passes.get_by_label("Pass 2").press("Enter")
+    passes.get_by_label("every other pose backwards").check()
+    saved(lambda: (sheet().passes, sheet().passes_alternate), (["front light", "matte"], True))
+    choose(page.get_by_label("Camera", exact=True).first, "simulated camera")
+    expect(page.get_by_role("img", name="The picture: live, for frame 1")).to_be_visible(timeout=TO_COME)
+    page.get_by_role("heading", name="First steps").click()
+    for due in ("front light of frame 1", "matte of frame 1", "matte of frame 2", "front light of frame 2"):
+        said(page, f"Now: {due}")
+        page.keyboard.press("t")
+    said(page, "Now: front light of frame 3")
+    saved(lambda: len(taken()), 4)
+    order = Exposure.objects.order_by("taken_at").values_list("light_pass", flat=True)
+    assert (taken(), list(order)) == ([0, 0, 1, 1], [0, 1, 1, 0])
+    expect(page.get_by_text("2 of 84 poses")).to_be_visible()
+    assert axe(page) == [] and overflow(page) <= 0
+
+
 def test_on_a_telephone_the_desk_is_in_reach(open_phone: OpenPage, shot: Shot):
     phone = open_phone("camera", f"/frames/{sheet().pk}", "First steps")
     expect(phone.get_by_role("button", name="Take 1", exact=True)).to_be_visible()

@@ -1,5 +1,13 @@
 import type { Schemas } from "../../web/src/lib/api/client";
-import { flickerOf, framesOf, inSight, nextOf, placeAt, shownOf } from "../../web/src/features/frames/strip";
+import {
+  dueOf,
+  flickerOf,
+  framesOf,
+  inSight,
+  orderOf,
+  placeAt,
+  shownOf,
+} from "../../web/src/features/frames/strip";
 
 type Pose = Schemas["PoseOut"];
 type Exposure = Schemas["ExposureOut"];
@@ -22,6 +30,7 @@ const taken = (pose: Pose, stops: number | null, chosen = true) =>
   ({
     id: pose.id * 10,
     pose_id: pose.id,
+    light_pass: 0,
     chosen,
     watched: stops === null ? null : { first: { stops } },
   }) as Exposure;
@@ -44,9 +53,23 @@ describe("the exposure sheet as a strip", () => {
   it("photographs behind the last, also where one between them is missing", () => {
     const shown = shownOf([taken(poses[0]!, null), taken(poses[2]!, 0.1), taken(poses[3]!, 0.1, false)]);
     expect(Object.keys(shown)).toEqual(["100", "102"]);
-    expect(nextOf(poses, shown)).toBe(3);
-    expect(nextOf(poses, {})).toBe(0);
-    expect(nextOf(poses, shownOf(poses.map((one) => taken(one, 0))))).toBe(3);
+    const next = (there: Record<number, Exposure>) => dueOf(poses, 0, false, (one) => !!there[one.id]).place;
+    expect([next(shown), next({}), next(shownOf(poses.map((one) => taken(one, 0))))]).toEqual([3, 0, 3]);
+  });
+  it("makes every pass of a pose before the next, back and forth where that is asked for", () => {
+    const there: string[] = [];
+    const order: string[] = [];
+    for (let i = 0; i < 6; i++) {
+      const due = dueOf(poses, 2, true, (one, pass) => there.includes(`${one.place} ${pass}`));
+      there.push(`${due.place} ${due.pass}`);
+      order.push(`${due.place}${"ab"[due.pass]}`);
+    }
+    expect(order).toEqual(["0a", "0b", "1b", "1a", "2a", "2b"]);
+    expect([orderOf(0, 1, true), orderOf(3, 1, true), orderOf(3, 1, false)]).toEqual([
+      [0],
+      [2, 1, 0],
+      [0, 1, 2],
+    ]);
   });
   it("counts light from the first frame of each block", () => {
     const blocks = sheet([2, 2, 2, 2], [2]);

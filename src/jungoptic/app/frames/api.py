@@ -15,7 +15,7 @@ from ninja.errors import HttpError
 from jungoptic.app.base.answers import written
 from jungoptic.app.base.desk import LIVE, PICTURES
 from jungoptic.app.base.once import writes
-from jungoptic.app.base.schemas import Problems, Removed, Written
+from jungoptic.app.base.schemas import Problems, Written
 from jungoptic.app.files.keeping import room_bytes
 from jungoptic.app.files.serving import FOR_EVER, answer
 from jungoptic.app.frames import beside, keeping
@@ -34,6 +34,7 @@ from jungoptic.app.frames.schemas import (
     PoseIn,
     RigChange,
     RigIn,
+    SheetChange,
     SheetIn,
     SpanChange,
     TakeOutIn,
@@ -86,12 +87,15 @@ def read_exposure_sheet(request: HttpRequest, sheet_id: int) -> Any:
 
 @router.patch("/exposure-sheets/{sheet_id}", response={200: Written, 409: Problems, 422: Problems})
 @writes
-def change_exposure_sheet(request: HttpRequest, sheet_id: int, payload: Removed) -> Any:
-    """Take an exposure sheet away with all that was taken, or bring it back. The supervisor and the crew."""
+def change_exposure_sheet(request: HttpRequest, sheet_id: int, payload: SheetChange) -> Any:
+    """Say which exposures are made of each pose; take a sheet away with all that was taken, or bring it back.
+    The supervisor and the crew.
+    """
     sheet = _sheet(request, sheet_id, access.LOGS)
     with in_shot(person(request), sheet.layer.shot_id) as write:
         sheet.refresh_from_db()
-        keeping.change_sheet(write, sheet, payload.version, payload.removed)
+        values = payload.model_dump(exclude={"version"}, exclude_none=True)
+        keeping.change_sheet(write, sheet, payload.version, values)
     return written(write, sheet.pk, sheet.version)
 
 
@@ -202,6 +206,7 @@ def take_exposure(
     request: HttpRequest,
     pose_id: int,
     taken_at: Form[datetime | None] = None,
+    light_pass: Form[int] = 0,
     file: File[UploadedFile | None] = None,
 ) -> Any:
     """Keep a photograph of a pose, and say what changed since the last frame and the block's first. The
@@ -223,11 +228,14 @@ def take_exposure(
     pose = _line(poses, "file", pose_id)
     _, shot_id, versions = access.layer_seen(request, layer.pk)
     frame = first_frames([each.hold for each in poses])[pose.place]
-    last, first, earlier = read.before(poses, pose)
+    passes = max(len(pose.sheet.passes), 1)
+    if not 0 <= light_pass < passes:
+        raise InputError.at("light_pass", f"The sheet has {passes} passes, counted from 0.")
+    last, first, earlier = read.before(poses, pose, light_pass)
     to = read.watched_for(read.desk_of(shot_id, layer.pk, versions), pose, frame, earlier)
     taken = LIVE.run(asker(request), beside.taken, data, last, first, to)
     with in_shot(person(request), shot_id) as write:
-        row = keeping.keep(write, pose, file.name or "frame", data, taken, taken_at)
+        row = keeping.keep(write, pose, file.name or "frame", data, taken, taken_at, light_pass)
     return Status(201, read.exposure_answer(row))
 
 

@@ -44,9 +44,11 @@ def sheet_out(sheet_id: int) -> Sheet:
     poses = in_place(row.poses.all())
     begins = first_frames([pose.hold for pose in poses])
     blocks = blocks_of([pose.begins_block for pose in poses])
+    folders = [f"pass{number}_{slugify(name)}" for number, name in enumerate(row.passes, 1)]
     lines = []
     for pose, frame, block in zip(poses, begins, blocks, strict=True):
-        shown = next((each for each in pose.exposures.all() if each.chosen), None)
+        by_pass = {each.light_pass: each for each in pose.exposures.all() if each.chosen}
+        shown = by_pass.pop(0, None)
         taken = ("", "", "")
         if shown is not None:
             said = " ".join(each["text"] for each in (shown.watched or {}).get("warnings", ()))
@@ -61,6 +63,7 @@ def sheet_out(sheet_id: int) -> Sheet:
                 written=tuple(getattr(pose, column) for column in COLUMNS),
                 taken=taken,
                 read=shown.file.read if shown else None,
+                more={folders[number]: each.file.read for number, each in by_pass.items()},
             )
         )
     shot = row.layer.shot

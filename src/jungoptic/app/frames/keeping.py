@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from jungoptic.app.base.edits import Writing, as_before, takes_back
@@ -50,10 +51,16 @@ def begin(write: Writing, layer: Layer, on: int) -> ExposureSheet:
     return sheet
 
 
-def change_sheet(write: Writing, sheet: ExposureSheet, version: int, removed: bool) -> None:
-    """Take a sheet away, or bring it back. Raises ConflictError."""
+def change_sheet(write: Writing, sheet: ExposureSheet, version: int, values: Mapping[str, Any]) -> None:
+    """Its passes; take it away, or bring it back. Raises ConflictError, and InputError where exposures would
+    be of no pass any more.
+    """
     write.refuse_unseen(SHEET, sheet, version)
-    write.save(SHEET, sheet, {"removed": removed})
+    count = max(len(values.get("passes", sheet.passes)), 1)
+    beyond = Exposure.objects.filter(pose__sheet=sheet, removed=False, light_pass__gte=count)
+    if beyond.exists():
+        raise InputError.at("passes", "There are exposures of this pass: take them away first.")
+    write.save(SHEET, sheet, values)
 
 
 def change_pose(write: Writing, pose: Pose, version: int, values: Mapping[str, Any]) -> None:
@@ -197,19 +204,29 @@ def change_rig(write: Writing, rig: Rig, version: int, values: Mapping[str, Any]
     write.save(RIG, rig, values)
 
 
-def keep(write: Writing, pose: Pose, name: str, data: bytes, taken: Taken, at: datetime | None) -> Exposure:
-    """Keep an exposure as it came; it is the one that is shown from now on. Raises InputError."""
+def keep(
+    write: Writing,
+    pose: Pose,
+    name: str,
+    data: bytes,
+    taken: Taken,
+    at: datetime | None,
+    light_pass: int = 0,
+) -> Exposure:
+    """Keep an exposure as it came; it is the one of its pass that is shown from now on. Raises InputError."""
     if at is not None and not in_our_time(at):
         raise InputError.at(
             "taken_at", f"The time of a frame must be {OUR_TIME}; {at.isoformat()} was given."
         )
     if pose.removed:  # somebody left it out while it was photographed
         write.save(POSE, pose, {"removed": False})
-    for before in Exposure.objects.filter(pose=pose, chosen=True, removed=False):
+    same = Exposure.objects.filter(pose=pose, light_pass=light_pass, chosen=True, removed=False)
+    for before in same:
         write.save(EXPOSURE, before, {"chosen": False})
     person_id = write.person.pk
     row = Exposure.objects.create(
         pose=pose,
+        light_pass=light_pass,
         file=files.keep(write.production_id, name, data, KINDS, person_id=person_id),
         proxy=files.keep(write.production_id, f"{name} small", taken.proxy, _PROXY, person_id=person_id),
         width_px=taken.width_px,
@@ -223,11 +240,16 @@ def keep(write: Writing, pose: Pose, name: str, data: bytes, taken: Taken, at: d
 
 
 def show(write: Writing, row: Exposure, version: int) -> None:
-    """Have an exposure shown in place of another of its pose. Raises ConflictError."""
+    """Have an exposure shown in place of another of its pose and pass. Raises ConflictError."""
     write.refuse_unseen(EXPOSURE, row, version)
-    for other in Exposure.objects.filter(pose=row.pose_id, chosen=True, removed=False).exclude(pk=row.pk):
+    for other in _others(row).filter(chosen=True):
         write.save(EXPOSURE, other, {"chosen": False})
     write.save(EXPOSURE, row, {"chosen": True})
+
+
+def _others(row: Exposure) -> QuerySet[Exposure]:
+    same = Exposure.objects.filter(pose=row.pose_id, light_pass=row.light_pass, removed=False)
+    return same.exclude(pk=row.pk)
 
 
 def remove(write: Writing, row: Exposure, version: int, removed: bool) -> None:
@@ -235,7 +257,7 @@ def remove(write: Writing, row: Exposure, version: int, removed: bool) -> None:
     left is. Raises ConflictError.
     """
     write.refuse_unseen(EXPOSURE, row, version)
-    others = Exposure.objects.filter(pose=row.pose_id, removed=False).exclude(pk=row.pk)
+    others = _others(row)
     if removed:
         write.save(EXPOSURE, row, {"removed": True, "chosen": False})
         newest = others.order_by("-taken_at", "-pk").first()

@@ -19,9 +19,15 @@ RANKS_APART = 1 << 16
 
 
 class ExposureSheet(models.Model):
-    """What is animated of a layer, frame by frame: its poses with their holds stand in :class:`Pose`."""
+    """What is animated of a layer, frame by frame: its poses with their holds stand in :class:`Pose`.
+
+    ``passes`` name the exposures that are made of each pose, in their order, as front light and back light;
+    none where there is one. Where they alternate, every other pose begins with the last of them.
+    """
 
     layer = models.ForeignKey(Layer, on_delete=models.PROTECT, related_name="exposure_sheets")
+    passes = models.JSONField(default=list)
+    passes_alternate = models.BooleanField(default=False)
     removed = models.BooleanField(default=False)
     version = models.PositiveIntegerField(default=1)
 
@@ -121,11 +127,13 @@ class Piece(models.Model):
 
 
 class Exposure(models.Model):
-    """A photograph of a pose, as it came. None is ever lost: what is shot again leaves the one before it, and
-    ``chosen`` says which of them is shown. ``watched`` is what was measured and said of it when it came.
+    """A photograph of a pose in one of its sheet's passes, as it came. None is ever lost: what is shot again
+    leaves the one before it, and ``chosen`` says which of them is shown. ``watched`` is what was measured and
+    said of it when it came.
     """
 
     pose = models.ForeignKey(Pose, on_delete=models.PROTECT, related_name="exposures")
+    light_pass = models.PositiveSmallIntegerField(default=0)
     file = models.ForeignKey(StoredFile, on_delete=models.PROTECT, related_name="+")
     proxy = models.ForeignKey(StoredFile, on_delete=models.PROTECT, related_name="+")
     width_px = models.PositiveIntegerField()
@@ -141,7 +149,9 @@ class Exposure(models.Model):
         ordering = ["taken_at", "id"]
         constraints = [
             models.UniqueConstraint(
-                fields=["pose"], condition=Q(chosen=True, removed=False), name="one_exposure_is_shown"
+                fields=["pose", "light_pass"],
+                condition=Q(chosen=True, removed=False),
+                name="one_exposure_is_shown",
             )
         ]
 

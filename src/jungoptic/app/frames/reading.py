@@ -66,6 +66,7 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
     blocks = blocks_of([pose.begins_block for pose in poses])
     exposures = _as_taken(poses)
     pace = _pace(poses, exposures, production.frame_rate_fps)
+    upcoming = _next(poses, exposures, max(len(sheet.passes), 1))
     return {
         **{"id": sheet.pk, "version": sheet.version, "layer_id": layer.pk, "layer": layer.name},
         **{"shot_id": shot.pk, "production_id": production.pk, "code": shot.code, "title": shot.title},
@@ -75,10 +76,12 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
         "delivery_width_px": production.delivery_width_px,
         "delivery_height_px": production.delivery_height_px,
         "aspect": aspect_of(desk, production),
+        "passes": sheet.passes,
+        "passes_alternate": sheet.passes_alternate,
         "poses": [_pose_answer(*line) for line in zip(poses, frames, blocks, strict=True)],
         "exposures": [exposure_answer(each) for each in exposures],
         "pace": None if pace is None else fields_of(pace),
-        "rigs": [rig_answer(rig, frames, _next(poses, exposures), match) for rig in sheet.rigs.all()],
+        "rigs": [rig_answer(rig, frames, upcoming, match) for rig in sheet.rigs.all()],
         "plate_leg": plate_leg(match),
         "room_frames": _room(sheet.pk),
         "pieces": [_piece_answer(piece) for piece in sheet.pieces.all()],
@@ -93,10 +96,12 @@ def _room(sheet_id: int) -> int | None:
     return None if room is None else int(max(room, 0) // (SMALL_TOO * size))
 
 
-def _next(poses: Sequence[Pose], exposures: Sequence[Exposure]) -> int:
-    """The place of the pose that is taken next: behind the last that was."""
-    places = {pose.pk: pose.place for pose in poses}
-    last = max((places[each.pose_id] for each in exposures if each.chosen), default=-1)
+def _next(poses: Sequence[Pose], exposures: Sequence[Exposure], passes: int) -> int:
+    """The place of the pose that is taken next: behind the last that was, once all its passes are."""
+    shown = Counter(each.pose_id for each in exposures if each.chosen)
+    last = max((pose.place for pose in poses if shown[pose.pk]), default=-1)
+    if last >= 0 and shown[poses[last].pk] < passes:
+        return last
     return min(last + 1, len(poses) - 1)
 
 
@@ -119,16 +124,16 @@ def _piece_answer(piece: Piece) -> Json:
 
 def exposure_answer(row: Exposure) -> Json:
     """An exposure over the wire."""
-    plain = ("pose_id", "width_px", "height_px", "taken_at", "chosen", "watched", "version")
+    plain = ("pose_id", "light_pass", "width_px", "height_px", "taken_at", "chosen", "watched", "version")
     return {"id": row.pk, "by": row.person.shown_name, **{name: getattr(row, name) for name in plain}}
 
 
 def _pace(poses: Sequence[Pose], exposures: Sequence[Exposure], rate_fps: float) -> Pace | None:
     holds = {pose.pk: pose.hold for pose in poses}
-    shown = {each.pose_id for each in exposures if each.chosen}
+    shown = {each.pose_id for each in exposures if each.chosen and not each.light_pass}
     return pace_of(
         [each.taken_at.timestamp() for each in exposures],
-        [holds[each.pose_id] if each.chosen else 0 for each in exposures],
+        [holds[each.pose_id] if each.chosen and not each.light_pass else 0 for each in exposures],
         len(poses) - len(shown),
         rate_fps,
     )
@@ -157,7 +162,11 @@ def _brief(layer: Layer, sheet: ExposureSheet | None) -> Json:
     poses = list(sheet.poses.all()) if sheet else []
     exposures = _as_taken(poses)
     pace = _pace(poses, exposures, layer.shot.production.frame_rate_fps)
-    counted = Counter(bool(each.watched and each.watched["warnings"]) for each in exposures if each.chosen)
+    counted = Counter(
+        bool(each.watched and each.watched["warnings"])
+        for each in exposures
+        if each.chosen and not each.light_pass
+    )
     return {
         **{"layer_id": layer.pk, "layer": layer.name, "shot_id": layer.shot_id},
         **{"code": layer.shot.code, "title": layer.shot.title, "sheet_id": sheet and sheet.pk},
@@ -196,13 +205,19 @@ def aspect_of(desk: Desk | None, production: Any) -> float:
     return setup.gate_width_mm / setup.gate_height_mm
 
 
-def before(poses: Sequence[Pose], pose: Pose) -> tuple[Held | None, Held | None, list[Exposure]]:
-    """What a new exposure of a pose is held against: the frame before it, and the first of its block; and the
-    last few frames.
+def before(
+    poses: Sequence[Pose], pose: Pose, light_pass: int
+) -> tuple[Held | None, Held | None, list[Exposure]]:
+    """What a new exposure of a pose is held against, in its own pass: the frame before it, and the first of
+    its block; and the last few frames.
     """
     begins = poses[blocks_of([each.begins_block for each in poses])[pose.place]]
     shown = Exposure.objects.filter(
-        pose__sheet=pose.sheet_id, pose__removed=False, chosen=True, removed=False
+        pose__sheet=pose.sheet_id,
+        pose__removed=False,
+        light_pass=light_pass,
+        chosen=True,
+        removed=False,
     ).select_related("file", "pose")
     earlier = list(shown.filter(pose__rank__lt=pose.rank).order_by("-pose__rank")[:_LOOKS_BACK])
     of_block = shown.filter(pose__rank__gte=begins.rank, pose__rank__lt=pose.rank)

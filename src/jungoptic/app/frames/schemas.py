@@ -14,7 +14,7 @@ from jungoptic.core.frames import Leg
 from jungoptic.core.quantities import YesNo
 from jungoptic.core.vocabulary import Verdict
 
-MOST_HOLD = 96
+MOST_HOLD, MOST_PASSES = 96, 6
 Hold = Annotated[int, Field(ge=1, le=MOST_HOLD)]
 Text = Annotated[str, Field(max_length=MOST_TEXT)]
 
@@ -56,10 +56,11 @@ class WatchedOut(Schema):
 
 
 class ExposureOut(Schema):
-    """One photograph of a pose."""
+    """One photograph of a pose, of which of the sheet's passes."""
 
     id: int
     pose_id: int
+    light_pass: int
     width_px: int
     height_px: int
     taken_at: datetime
@@ -164,6 +165,8 @@ class ExposureSheetOut(Schema):
     delivery_width_px: int
     delivery_height_px: int
     aspect: float
+    passes: list[str]
+    passes_alternate: bool
     poses: list[PoseOut]
     exposures: list[ExposureOut]
     pace: PaceOut | None
@@ -203,6 +206,17 @@ class SheetIn(Schema):
     """Begin an exposure sheet: on ones, twos, threes."""
 
     on: Hold = 2
+
+
+PassName = Annotated[str, Field(min_length=1, max_length=40)]
+
+
+class SheetChange(Seen):
+    """What of a sheet is another now; what is not sent stays."""
+
+    removed: YesNo | None = None
+    passes: Annotated[list[PassName], Field(max_length=MOST_PASSES)] | None = None
+    passes_alternate: YesNo | None = None
 
 
 class PoseChange(Seen):

@@ -7,8 +7,8 @@ from __future__ import annotations
 import csv
 import io
 import zipfile
-from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import IO, Any, Literal
 
@@ -34,8 +34,8 @@ _HEAD = (
 @dataclass(frozen=True)
 class Line:
     """A line of the sheet as it goes out: ``frame`` is the first of the shot at which it is shown, ``read``
-    gives its photograph, None where there is none; ``written`` are its columns, ``taken`` when, by whom, and
-    what was said of it.
+    gives its photograph, None where there is none, ``more`` those of its other passes by their names;
+    ``written`` are its columns, ``taken`` when, by whom, and what was said of it.
     """
 
     place: int
@@ -46,6 +46,7 @@ class Line:
     written: tuple[str, ...]
     taken: tuple[str, str, str]
     read: Callable[[], bytes] | None
+    more: Mapping[str, Callable[[], bytes]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -96,11 +97,13 @@ def pack(
     with zipfile.ZipFile(target, "w", zipfile.ZIP_STORED, allowZip64=True) as packed:
         for done, line in enumerate(sheet.lines):
             advance(done / len(sheet.lines))
-            if line.read is None:
-                continue
-            picture = encoded(line.read(), to)
-            for number in numbers_of(line, expanded):
-                packed.writestr(f"{sheet.name}/frames/{file_name(sheet, number, to)}", picture)
+            photographs = {"frames": line.read, **line.more}
+            for folder, read in photographs.items():
+                if read is None:
+                    continue
+                picture = encoded(read(), to)
+                for number in numbers_of(line, expanded):
+                    packed.writestr(f"{sheet.name}/{folder}/{file_name(sheet, number, to)}", picture)
         packed.writestr(f"{sheet.name}/{sheet.name}.otio", edit(sheet, to, expanded))
         packed.writestr(f"{sheet.name}/{sheet.name}.csv", table(sheet, to, expanded))
 

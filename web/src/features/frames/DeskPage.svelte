@@ -37,7 +37,7 @@
   );
   onDestroy(() => desk.close());
   const sheet = $derived(desk.sheet);
-  const taken = $derived(desk.poses.filter((one) => desk.shown[one.id]).length);
+  const taken = $derived(desk.poses.filter((one) => desk.inStrip[one.id]).length);
   const length = $derived(framesOf(desk.poses));
   const hours = (value: number) => `${value < 10 ? value.toFixed(1) : Math.round(value)} h`;
 

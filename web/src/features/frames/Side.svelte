@@ -11,6 +11,7 @@
   import { FOLDER, LOOKS, type Desk } from "./desk.svelte";
   import { looksIntoFolders } from "./folder";
   import Line from "./Line.svelte";
+  import Passes from "./Passes.svelte";
   import Pieces from "./Pieces.svelte";
   import Rig from "./Rig.svelte";
   import TakeOut from "./TakeOut.svelte";
@@ -29,7 +30,8 @@
   const exposure = $derived(desk.exposure);
   const pose = $derived(desk.poses[desk.at] ?? null);
   const others = $derived(pose && desk.looked !== null ? desk.exposuresOf(pose) : []);
-  const again = $derived((desk.looked ?? desk.last) + 1);
+  const again = $derived(desk.once ? desk.once.place + 1 : 0);
+  const named = $derived(desk.sheet?.passes ?? []);
   const against = $derived(exposure?.watched ?? null);
   const px = (value: number | null | undefined) => (value == null ? "–" : value.toFixed(2).replace("-", "−"));
   const stops = (value: number | null | undefined) =>
@@ -75,10 +77,15 @@
       <div class="col-span-2">
         <Select label="Camera" value={desk.source} {options} onchange={(to) => void desk.begin(to)} />
       </div>
+      {#if named.length}
+        <p class="col-span-2 text-lg" role="status">
+          Now: <b>{named[desk.due.pass]}</b>
+          <span class="text-muted">of frame {desk.due.place + 1}</span>
+        </p>
+      {/if}
       {#if desk.folder}
         <p class="col-span-2" role="status">
-          {#if desk.anew !== null}The next picture is of frame <span class="num">{desk.anew + 1}</span>,
-            again.
+          {#if desk.anew}The next picture is of frame <span class="num">{desk.anew.place + 1}</span>, again.
           {:else}Looks into <b>{desk.folder.name}</b>: its next picture is frame
             <span class="num">{desk.next + 1}</span>.{/if}
         </p>
@@ -108,12 +115,10 @@
         {against ? "All holds" : "First of its block"}
       </h2>
       <p class="text-muted">
-        Frame {(desk.looked ?? desk.last) + 1}: {against
-          ? "move on."
-          : "the frames after it are held against it."}
+        Frame {again}: {against ? "move on." : "the frames after it are held against it."}
       </p>
     {:else if exposure}
-      <h2 class="text-lg">Frame {(desk.looked ?? desk.last) + 1}: look before you move on</h2>
+      <h2 class="text-lg">Frame {again}: look before you move on</h2>
       <ul>
         {#each desk.told as one (one.what + one.text)}
           <li>
@@ -222,6 +227,16 @@
     {/if}
   </section>
 
+  {#if named.length}
+    <section class="border-t border-line px-3 py-2">
+      <Choice
+        label="Pass in the strip"
+        value={String(desk.passLooked)}
+        options={named.map((name, i) => [String(i), name] as const)}
+        onchange={(to) => (desk.passLooked = Number(to))}
+      />
+    </section>
+  {/if}
   {#if others.length}
     <section class="border-t border-line px-3 py-2">
       <h2 class="text-muted">Exposures of frame {desk.at + 1}</h2>
@@ -229,6 +244,7 @@
         {#each others as one (one.id)}
           <li class="flex min-h-7 items-center gap-2">
             <span class={["num", one.chosen && "font-strong"]}>{clock(one.taken_at)}</span>
+            {#if named.length}<span class="truncate text-muted">{named[one.light_pass]}</span>{/if}
             <span class="text-muted">{one.chosen ? "shown" : ""}</span>
             {#if desk.takes}
               <span class="ml-auto flex gap-3">
@@ -246,6 +262,7 @@
   {#if pose}<Line {desk} {pose} />{/if}
   <Pieces {desk} {onpoint} />
   {#if desk.takes}
+    <Passes {desk} />
     <section class="grid gap-2 border-t border-line px-3 py-2" aria-label="Camera and files">
       <h2 class="text-muted">Camera and files</h2>
       <div class="flex flex-wrap items-center gap-x-3 gap-y-1">

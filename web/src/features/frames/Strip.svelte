@@ -32,7 +32,7 @@
       return x > left - AROUND_PX && x < left + wide + AROUND_PX;
     }),
   );
-  const flicker = $derived(flickerOf(poses, desk.shown));
+  const flicker = $derived(flickerOf(poses, desk.inStrip));
   const most = $derived(Math.max(LEAST_STOPS, ...flicker.map((one) => Math.abs(one ?? 0))));
   const yOf = (stops: number) => HIGH.light / 2 - (stops / most) * (HIGH.light / 2 - 4);
   const line = $derived(
@@ -45,7 +45,7 @@
   /** Frames whose light was said to be another, as a whole or from one side. */
   const lit = $derived(
     seen.flatMap((pose) => {
-      const told = desk.shown[pose.id]?.watched?.warnings ?? [];
+      const told = desk.inStrip[pose.id]?.watched?.warnings ?? [];
       const said = told.find((one) => one.what === "light" || one.what === "side");
       return said ? [{ pose, said, y: yOf(flicker[pose.place] ?? 0) }] : [];
     }),
@@ -60,7 +60,7 @@
     }),
   );
   const worst = (pose: Pose) => {
-    const told = desk.shown[pose.id]?.watched?.warnings ?? [];
+    const told = desk.inStrip[pose.id]?.watched?.warnings ?? [];
     return told.find((one) => one.verdict === "shows")?.verdict ?? told[0]?.verdict ?? null;
   };
   // what is looked at stays in sight
@@ -92,11 +92,11 @@
   const below = top + HIGH.hold + COLUMNS.length * HIGH.text;
   const high = $derived(below + rigs.length * HIGH.rig + HIGH.light);
   const goes = (pose: Pose, on: boolean) =>
-    desk.go(pose.place === desk.next && !desk.shown[pose.id] && !on ? null : pose.place, on);
+    desk.go(pose.place === desk.next && !desk.inStrip[pose.id] && !on ? null : pose.place, on);
   const chosen = (pose: Pose) =>
     desk.from !== null && pose.place >= desk.span[0] && pose.place <= desk.span[1];
   const named = (pose: Pose) => {
-    const one = desk.shown[pose.id];
+    const one = desk.inStrip[pose.id];
     const state = one ? "taken" : desk.waits[pose.id] ? "on its way" : "not taken";
     const says = worst(pose);
     return `Frame ${pose.place + 1}, ${state}${says ? `, ${says}` : ""}`;
@@ -146,7 +146,7 @@
         >
       {/each}
       {#each seen as pose (pose.id)}
-        {@const one = desk.shown[pose.id]}
+        {@const one = desk.inStrip[pose.id]}
         {@const said = worst(pose)}
         <button
           class={[

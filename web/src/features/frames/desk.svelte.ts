@@ -10,7 +10,7 @@ import { SIMULATED, type Device } from "../line-up/sources";
 import * as folders from "./folder";
 import { averageOf } from "./average";
 import { Sound } from "./sound";
-import { nextOf, shownOf, type Exposure, type Pose } from "./strip";
+import { dueOf, shownOf, type Exposure, type Pose } from "./strip";
 import { SheetWrites } from "./writes";
 
 export const FOLDER = "folder";
@@ -41,6 +41,8 @@ export class Desk {
   missing = $state("");
   /** The pose that is looked at; null: the live picture. */
   looked = $state<number | null>(null);
+  /** Which pass of what is looked at. */
+  passLooked = $state(0);
   /** Where lines were begun to be chosen, to the one that is looked at. */
   from = $state<number | null>(null);
   /** A piece of the set is being marked: its box is drawn over the picture. */
@@ -65,7 +67,7 @@ export class Desk {
   averaged = $state(1);
   /** A folder that is looked into: its name, what lay in it before, and the pose that its next picture is of. */
   folder = $state.raw<{ name: string; before: File[] } | null>(null);
-  anew = $state<number | null>(null);
+  anew = $state.raw<{ place: number; pass: number } | null>(null);
   readonly sound = new Sound();
   readonly asking = new Asking();
   readonly way: WayBack;
@@ -101,20 +103,29 @@ export class Desk {
   get poses(): Pose[] {
     return this.sheet?.poses ?? [];
   }
-  shown = $derived(shownOf(this.sheet?.exposures ?? []));
+  /** The pass that is looked at, where a pose has more than one: of the live picture the one that is due. */
+  pass = $derived.by(() => (this.looked === null && this.live ? this.due.pass : this.passLooked));
+  shown = $derived(shownOf(this.sheet?.exposures ?? [], this.pass));
+  /** What stands in the strip: always of one pass, whichever is due. */
+  inStrip = $derived(shownOf(this.sheet?.exposures ?? [], this.passLooked));
   /** Frames that wait on this device, by pose. */
   waits = $derived.by(() => {
-    const found: Record<number, KeptFrame> = {};
-    for (const one of frames.waiting) if (one.sheet === this.id) found[one.pose] = one;
+    const found: Record<number, KeptFrame[]> = {};
+    for (const one of frames.waiting) if (one.sheet === this.id) (found[one.pose] ??= []).push(one);
     return found;
   });
-  /** Where the next photograph goes. */
-  next = $derived.by(() => {
-    const there: Record<number, Exposure> = { ...this.shown };
-    for (const pose of Object.keys(this.waits)) there[+pose] ??= {} as Exposure;
-    return nextOf(this.poses, there);
+  /** The place and the pass that the next photograph is of. */
+  due = $derived.by(() => {
+    const there: Record<string, true> = {};
+    for (const one of this.sheet?.exposures ?? [])
+      if (one.chosen) there[`${one.pose_id} ${one.light_pass}`] = true;
+    for (const one of frames.waiting) if (one.sheet === this.id) there[`${one.pose} ${one.pass ?? 0}`] = true;
+    const { passes = [], passes_alternate: alternate = false } = this.sheet ?? {};
+    return dueOf(this.poses, passes.length, alternate, (pose, pass) => !!there[`${pose.id} ${pass}`]);
   });
-  /** The pose that was photographed last before the next. */
+  /** Where the next photograph goes. */
+  next = $derived(this.due.place);
+  /** The pose that was photographed last in this pass. */
   last = $derived(this.poses.findLastIndex((one) => this.shown[one.id]));
   get at(): number {
     return this.looked ?? this.next;
@@ -124,9 +135,11 @@ export class Desk {
     const from = Math.min(this.from ?? this.at, this.poses.length - 1);
     return [Math.min(from, this.at), Math.max(from, this.at)];
   }
+  /** What is looked at, or what was taken last. */
   get exposure(): Exposure | null {
-    const pose = this.poses[this.looked ?? this.last];
-    return (pose && this.shown[pose.id]) ?? null;
+    const { place = -1, pass = 0 } = this.once ?? {};
+    const pose = this.poses[place];
+    return (pose && this.exposuresOf(pose).find((one) => one.chosen && one.light_pass === pass)) ?? null;
   }
   get told(): Warned[] {
     return this.exposure?.watched?.warnings ?? [];
@@ -212,15 +225,16 @@ export class Desk {
     if (this.folder) this.folder = { ...this.folder, before: [] };
   }
   async #came(file: File) {
-    const place = this.anew ?? this.next;
+    const { place, pass } = this.anew ?? this.due;
+    const is = this.anew !== null;
     this.anew = null;
     const pose = this.poses[place];
     if (!pose) return;
-    if (place === this.next && (this.shown[pose.id] || this.waits[pose.id])) {
+    if (!is && this.isThere(pose, pass)) {
       this.problem = `${file.name}: every line of the sheet is photographed. Add a line, then take it in again.`;
       return;
     }
-    await this.#keep(pose, file);
+    await this.#keep(pose, pass, file);
   }
   stop() {
     this.folder = null;
@@ -281,11 +295,11 @@ export class Desk {
   // --- what is taken
 
   /** Photograph the next pose, or a pose once more. */
-  async take(place = this.next) {
+  async take({ place, pass } = this.due) {
     const pose = this.poses[place];
     if (!pose || !this.takes || this.#taking) return;
     if (this.folder) {
-      this.anew = place === this.next ? null : place;
+      this.anew = place === this.next && pass === this.due.pass ? null : { place, pass };
       return;
     }
     if (!this.source) {
@@ -300,7 +314,7 @@ export class Desk {
         this.problem = "The camera shows nothing yet: wait for its picture, then take.";
         return;
       }
-      await this.#keep(pose, photograph);
+      await this.#keep(pose, pass, photograph);
     } catch (error) {
       if (!(error instanceof Error)) throw error;
       this.problem = error.message;
@@ -309,13 +323,13 @@ export class Desk {
     }
   }
   /** On this device until the server has it. */
-  async #keep(pose: Pose, photograph: Blob) {
+  async #keep(pose: Pose, pass: number, photograph: Blob) {
     if (this.sounds) this.sound.taken();
     this.looked = null;
     const { place } = pose;
     const { code, layer_id: layer } = this.sheet!;
-    const name = `${code} frame ${place + 1}`;
-    await frames.add({ layer, sheet: this.id, pose: pose.id, place, name, photograph, at: now() });
+    const name = `${code} frame ${place + 1}${this.passName(pass)}`;
+    await frames.keep({ layer, sheet: this.id, pose: pose.id, place, pass, name, photograph, at: now() });
   }
   async #average(place: number): Promise<Blob | null> {
     if (this.averaged === 1) return this.#picture(place);
@@ -335,15 +349,36 @@ export class Desk {
   }
   /** Once more what is looked at: the pose that was stepped to, or the last that was taken. */
   again() {
-    const place = this.looked ?? this.last;
-    return place < 0 ? Promise.resolve() : this.take(place);
+    const once = this.once;
+    return once ? this.take(once) : Promise.resolve();
+  }
+  /** What `again` takes. */
+  once = $derived.by(() => {
+    if (this.looked !== null) return { place: this.looked, pass: this.passLooked };
+    const taken = (this.sheet?.exposures ?? []).filter((one) => one.chosen).at(-1);
+    const place = this.poses.findIndex((one) => one.id === taken?.pose_id);
+    return taken && place >= 0 ? { place, pass: taken.light_pass } : null;
+  });
+  passName(pass: number): string {
+    const name = this.sheet?.passes[pass];
+    return name ? `, ${name}` : "";
+  }
+  isThere(pose: Pose, pass: number): boolean {
+    return (
+      this.exposuresOf(pose).some((one) => one.chosen && one.light_pass === pass) ||
+      !!this.waits[pose.id]?.some((one) => (one.pass ?? 0) === pass)
+    );
   }
   async #arrived(exposure: Exposure) {
     const { sheet } = this;
     if (!sheet || !this.poses.some((one) => one.id === exposure.pose_id)) return;
     const others = sheet.exposures
       .filter((one) => one.id !== exposure.id)
-      .map((one) => (one.pose_id === exposure.pose_id ? { ...one, chosen: false } : one));
+      .map((one) =>
+        one.pose_id === exposure.pose_id && one.light_pass === exposure.light_pass
+          ? { ...one, chosen: false }
+          : one,
+      );
     this.sheet = { ...sheet, exposures: [...others, exposure] };
     if (this.sounds && this.#isNew(exposure)) this.sound.warning();
     await this.way.pick({ shot: sheet.shot_id, kinds: "exposure" });

@@ -44,17 +44,32 @@ export function inSight(
   return [placeAt(poses, at(from)), placeAt(poses, at(to))];
 }
 
-/** The exposure that is shown of each pose, by pose. */
-export function shownOf(exposures: readonly Exposure[]): Record<number, Exposure> {
+/** The exposure that is shown of each pose in a pass, by pose. */
+export function shownOf(exposures: readonly Exposure[], pass = 0): Record<number, Exposure> {
   const found: Record<number, Exposure> = {};
-  for (const one of exposures) if (one.chosen) found[one.pose_id] = one;
+  for (const one of exposures) if (one.chosen && one.light_pass === pass) found[one.pose_id] = one;
   return found;
 }
 
-/** The pose that is photographed next: the first behind the last that was; all of them: the last. */
-export function nextOf(poses: readonly Pose[], shown: Record<number, Exposure>): number {
-  const last = poses.findLastIndex((one) => shown[one.id]);
-  return Math.min(last + 1, poses.length - 1);
+/** In which order a pose's passes are made: each begins with the light that the one before it ended with. */
+export function orderOf(passes: number, place: number, alternate: boolean): number[] {
+  const order = Array.from({ length: Math.max(passes, 1) }, (_, i) => i);
+  return alternate && place % 2 ? order.reverse() : order;
+}
+
+/** The place and the pass that are photographed next: `there` says which are there already. */
+export function dueOf(
+  poses: readonly Pose[],
+  passes: number,
+  alternate: boolean,
+  there: (pose: Pose, pass: number) => boolean,
+): { place: number; pass: number } {
+  const order = (place: number) => orderOf(passes, place, alternate);
+  const last = poses.findLastIndex((one) => order(one.place).some((pass) => there(one, pass)));
+  const missing = last < 0 ? undefined : order(last).find((pass) => !there(poses[last]!, pass));
+  if (missing !== undefined) return { place: last, pass: missing };
+  const place = Math.min(last + 1, poses.length - 1);
+  return { place, pass: order(place)[0]! };
 }
 
 /** Stops over the block's first frame, of every pose that was photographed: the line under the strip. */

@@ -97,6 +97,18 @@ export class SheetWrites {
     );
     if (done) this.desk.go(first.place);
   }
+  /** Which exposures are made of each pose. */
+  sheet(label: string, fields: Partial<Schemas["SheetChange"]>) {
+    return this.#do(label, (key) =>
+      answered(
+        client.PATCH("/api/exposure-sheets/{sheet_id}", {
+          params: { path: { sheet_id: this.desk.id } },
+          headers: { "Idempotency-Key": key },
+          body: { ...fields, version: this.desk.sheet!.version } as Schemas["SheetChange"],
+        }),
+      ),
+    );
+  }
   /** A geared rig under what is animated, or under its camera. */
   addRig() {
     return this.#do("add a rig", (key) =>

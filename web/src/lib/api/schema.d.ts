@@ -1462,7 +1462,8 @@ export interface paths {
         head?: never;
         /**
          * Change Exposure Sheet
-         * @description Take an exposure sheet away with all that was taken, or bring it back. The supervisor and the crew.
+         * @description Say which exposures are made of each pose; take a sheet away with all that was taken, or bring it back.
+         *     The supervisor and the crew.
          */
         patch: operations["jungoptic_app_frames_api_change_exposure_sheet"];
         trace?: never;
@@ -6950,13 +6951,15 @@ export interface components {
         };
         /**
          * ExposureOut
-         * @description One photograph of a pose.
+         * @description One photograph of a pose, of which of the sheet's passes.
          */
         ExposureOut: {
             /** Id */
             id: number;
             /** Pose Id */
             pose_id: number;
+            /** Light Pass */
+            light_pass: number;
             /** Width Px */
             width_px: number;
             /** Height Px */
@@ -7011,6 +7014,10 @@ export interface components {
             delivery_height_px: number;
             /** Aspect */
             aspect: number;
+            /** Passes */
+            passes: string[];
+            /** Passes Alternate */
+            passes_alternate: boolean;
             /** Poses */
             poses: components["schemas"]["PoseOut"][];
             /** Exposures */
@@ -7224,14 +7231,18 @@ export interface components {
             on: number;
         };
         /**
-         * Removed
-         * @description Take something out of the production, or bring it back.
+         * SheetChange
+         * @description What of a sheet is another now; what is not sent stays.
          */
-        Removed: {
+        SheetChange: {
             /** Version */
             version: number;
             /** Removed */
-            removed: boolean;
+            removed?: boolean | null;
+            /** Passes */
+            passes?: string[] | null;
+            /** Passes Alternate */
+            passes_alternate?: boolean | null;
         };
         /**
          * PoseIn
@@ -7881,6 +7892,16 @@ export interface components {
              * @default true
              */
             fill: boolean;
+        };
+        /**
+         * Removed
+         * @description Take something out of the production, or bring it back.
+         */
+        Removed: {
+            /** Version */
+            version: number;
+            /** Removed */
+            removed: boolean;
         };
         /** SaveRecipe */
         SaveRecipe: {
@@ -14228,7 +14249,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Removed"];
+                "application/json": components["schemas"]["SheetChange"];
             };
         };
         responses: {
@@ -14655,6 +14676,11 @@ export interface operations {
                 "multipart/form-data": {
                     /** Taken At */
                     taken_at?: string | null;
+                    /**
+                     * Light Pass
+                     * @default 0
+                     */
+                    light_pass?: number;
                     /** File */
                     file?: string | null;
                 };

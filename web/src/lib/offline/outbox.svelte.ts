@@ -64,6 +64,7 @@ export type KeptFrame = Sent & {
   sheet: number;
   pose: number;
   place: number;
+  pass?: number;
   name: string;
   photograph: Blob;
   at: string;
@@ -74,6 +75,7 @@ export const frames = new Sending<KeptFrame, Schemas["ExposureOut"]>({
     const form = new FormData();
     form.append("file", one.photograph, `${one.name}.${one.photograph.type.split("/")[1] ?? "jpeg"}`);
     form.append("taken_at", one.at);
+    form.append("light_pass", String(one.pass ?? 0));
     return answered(
       client.POST("/api/poses/{pose_id}/exposures", {
         params: { path: { pose_id: one.pose } },

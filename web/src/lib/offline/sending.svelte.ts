@@ -57,13 +57,21 @@ export class Sending<T extends Sent, A> {
 
   /** Keep one and send it; `mended` is the one that the server refused and that this one replaces. */
   async add(one: Omit<T, "key" | "problem">, mended?: string) {
+    await this.#stored(one, mended);
+    return this.send();
+  }
+  /** Keep one on this device; it is sent while others come. */
+  async keep(one: Omit<T, "key" | "problem">) {
+    await this.#stored(one);
+    void this.send();
+  }
+  async #stored(one: Omit<T, "key" | "problem">, mended?: string) {
     const key = writeKey();
     await this.box.add({ key, ...one } as T);
     if (mended) {
       await this.how.replaced?.(mended, key);
       await this.box.drop(mended);
     }
-    return this.send();
   }
 
   async send() {

@@ -125,7 +125,7 @@
     ["a · z", "in Rushes: the frames that count begin here; end here"],
     ["Space", "in Rushes: play, and stop"],
     ["t or Enter · a", "at the desk: take the next frame; the last, or the one looked at, again"],
-    ["← · → · Space", "at the desk: a frame back, on; play the last seconds"],
+    ["← · → · Space", "at the desk: a frame back, on (⇧ chooses lines); play the last seconds"],
     ["o · v held · r", "at the desk: onion skin; the block's first frame; the rig was turned"],
     ["Esc", "drop what is being tried"],
     ["?", "this list"],
