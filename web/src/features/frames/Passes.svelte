@@ -1,4 +1,4 @@
-<!-- Which exposures are made of each pose: one, or a pass for each light, in the order that switches least. -->
+<!-- Which exposures are made of each pose: one, or one for each light, in the order that switches least. -->
 <script lang="ts">
   import type { Desk } from "./desk.svelte";
 

@@ -65,8 +65,9 @@ export class Desk {
   sounds = $state(true);
   /** So many photographs make one: noise of low light goes down by their root. */
   averaged = $state(1);
-  /** A folder that is looked into: its name, what lay in it before, and the pose that its next picture is of. */
+  /** A folder that is looked into: its name, and what lay in it before. */
   folder = $state.raw<{ name: string; before: File[] } | null>(null);
+  /** What the next picture of a folder is of, where it is not the one that is due. */
   anew = $state.raw<{ place: number; pass: number } | null>(null);
   readonly sound = new Sound();
   readonly asking = new Asking();
@@ -231,7 +232,7 @@ export class Desk {
     const pose = this.poses[place];
     if (!pose) return;
     if (!is && this.isThere(pose, pass)) {
-      this.problem = `${file.name}: every line of the sheet is photographed. Add a line, then take it in again.`;
+      this.problem = `${file.name}: every line is photographed. Add a line, then take it in again.`;
       return;
     }
     await this.#keep(pose, pass, file);

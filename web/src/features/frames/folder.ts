@@ -1,5 +1,5 @@
-// Pictures that another program writes into a folder, each handed over when it is whole, in the order in which
-// they came.
+// Pictures that another program writes into a folder, each handed over when it is whole, in the order in
+// which they came.
 const LOOKS_MS = 400;
 const KIND = /\.(jpe?g|png|webp|tiff?|exr)$/i;
 const NUMBER = new Intl.Collator("en", { numeric: true });

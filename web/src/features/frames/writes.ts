@@ -1,5 +1,5 @@
-// What is written of an exposure sheet: its lines, which exposure is shown, its rigs, its pieces of the set. One
-// write after the other, each by the version that the one before it left.
+// What is written of an exposure sheet: its lines, which exposure is shown, its rigs, its pieces of the set.
+// One write after the other, each by the version that the one before it left.
 import { answered, client, type Schemas } from "../../lib/api/client";
 import type { WayBack } from "../../lib/edit/back.svelte";
 import type { Exposure, Pose } from "./strip";
