@@ -39,6 +39,7 @@ def test_a_quiet_shot_raises_nothing(hero):
         ("falls", ACTOR.but(travel_up_m=-1.0)),
         ("falls", ACTOR.but(speed_up_m_s=-2.0)),
         ("long_work", ACTOR.but(kind="frame_by_frame")),
+        ("under_the_set", ACTOR.but(kind="frame_by_frame")),
         ("wet_electrics", ACTOR.but(kind="rig", contact="wet_ground")),
         ("strobe", ACTOR.but(kind="light_pass", cue_frame=3, cue_frames=4)),
         ("strobe", ACTOR.but(kind="light_pass", seen_s=0.2)),

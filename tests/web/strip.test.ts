@@ -6,7 +6,9 @@ import {
   inSight,
   orderOf,
   placeAt,
+  playedOf,
   shownOf,
+  sinceBreak,
 } from "../../web/src/features/frames/strip";
 
 type Pose = Schemas["PoseOut"];
@@ -70,6 +72,21 @@ describe("the exposure sheet as a strip", () => {
       [2, 1, 0],
       [0, 1, 2],
     ]);
+  });
+  it("plays the last seconds, everything, or the lines that are chosen, holds and all", () => {
+    const long = sheet(Array.from({ length: 100 }, () => 2));
+    expect(playedOf(long, 49, null, 2, 24)).toEqual({ begins: 53, ends: 101, words: "the last 2 s" });
+    expect(playedOf(long, 3, null, 2, 24)).toMatchObject({ begins: 1, ends: 9 });
+    expect(playedOf(long, 49, null, 0, 24)).toMatchObject({ begins: 1, ends: 101 });
+    expect(playedOf(long, 49, [9, 11], 2, 24)).toEqual({ begins: 19, ends: 25, words: "lines 10 to 12" });
+    expect(playedOf([], -1, null, 2, 24)).toMatchObject({ begins: 0, ends: 0 });
+  });
+  it("says how long somebody has worked since the last break of twenty minutes", () => {
+    const at = (time: string) => ({ taken_at: `2027-10-24T${time}:00Z` }) as Exposure;
+    const day = [at("09:00"), at("09:30"), at("09:45"), at("10:00"), at("09:55")];
+    expect(sinceBreak(day, "2027-10-24T10:15:00Z")).toBeCloseTo(0.75);
+    expect(sinceBreak(day, "2027-10-24T10:25:00Z")).toBe(0);
+    expect(sinceBreak([], "2027-10-24T10:25:00Z")).toBe(0);
   });
   it("counts light from the first frame of each block", () => {
     const blocks = sheet([2, 2, 2, 2], [2]);

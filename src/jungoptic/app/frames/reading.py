@@ -18,6 +18,7 @@ from jungoptic.app.frames.rigs import plate_leg, rig_answer
 from jungoptic.app.productions.access import Versions
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
+from jungoptic.core.cautions import CAUTIONS, DEFERENCE, Caution
 from jungoptic.core.frames import (
     Box,
     MarkedPiece,
@@ -32,6 +33,7 @@ from jungoptic.core.frames import (
 from jungoptic.core.match import Match
 
 _KEPT = 32
+_AT_THE_DESK = ("long_work", "hot_lamps", "under_the_set")
 USUAL_BYTES, SMALL_TOO = 1_500_000, 1.1
 """Of a frame that nobody took yet; the small picture beside each is a tenth more."""
 _LOOKS_BACK = 4
@@ -84,6 +86,8 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
         "rigs": [rig_answer(rig, frames, upcoming, match) for rig in sheet.rigs.all()],
         "plate_leg": plate_leg(match),
         "room_frames": _room(sheet.pk),
+        "cautions": [_caution_answer(CAUTIONS[key]) for key in _AT_THE_DESK],
+        "deference": DEFERENCE,
         "pieces": [_piece_answer(piece) for piece in sheet.pieces.all()],
     }
 
@@ -115,6 +119,11 @@ def _pose_answer(pose: Pose, frame: int, block: int) -> Json:
     """A line of a sheet over the wire."""
     plain = ("place", "hold", "key", "begins_block", *COLUMNS, "version")
     return {"id": pose.pk, "frame": frame, "block": block, **{name: getattr(pose, name) for name in plain}}
+
+
+def _caution_answer(caution: Caution) -> Json:
+    """A caution over the wire."""
+    return {name: getattr(caution, name) for name in ("title", "text", "safer")}
 
 
 def _piece_answer(piece: Piece) -> Json:

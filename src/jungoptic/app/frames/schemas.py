@@ -99,6 +99,14 @@ class SetPieceOut(Schema):
     version: int
 
 
+class DeskCautionOut(Schema):
+    """What can hurt whoever animates, and a safer way."""
+
+    title: str
+    text: str
+    safer: str
+
+
 class PaceOut(Schema):
     """How fast frames really come, breaks left out, and what is still to come at that pace."""
 
@@ -174,6 +182,8 @@ class ExposureSheetOut(Schema):
     plate_leg: Leg | None
     pieces: list[SetPieceOut]
     room_frames: int | None
+    cautions: list[DeskCautionOut]
+    deference: str
 
 
 class SheetBriefOut(Schema):

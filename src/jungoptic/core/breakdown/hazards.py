@@ -96,7 +96,7 @@ def _of_the_layer(stack: Stack, member: Member) -> list[tuple[str, str]]:
     if layer.kind in PEOPLE and filmed and min(layer.speed_up_m_s, layer.travel_up_m) < -FALL:
         reasons.append(("falls", f"{layer.name} comes down"))
     if layer.kind == "frame_by_frame":
-        reasons.append(("long_work", f"{layer.name}, frame by frame"))
+        reasons += [(key, f"{layer.name}, frame by frame") for key in ("long_work", "under_the_set")]
     return reasons
 
 

@@ -12,7 +12,8 @@
   import Seen from "./Seen.svelte";
   import Side from "./Side.svelte";
   import Strip from "./Strip.svelte";
-  import { framesOf } from "./strip";
+  import { now } from "../../lib/ui/when";
+  import { framesOf, sinceBreak } from "./strip";
 
   let { params }: { params: { sheet: string } } = $props();
   let desk = $state(new Desk(0));
@@ -41,15 +42,29 @@
   const length = $derived(framesOf(desk.poses));
   const hours = (value: number) => `${value < 10 ? value.toFixed(1) : Math.round(value)} h`;
 
+  const LONG_H = 1; // from here on a break is asked for
+  const LOOKS_MS = 60_000;
+  let time = $state(now());
+  const ticks = window.setInterval(() => (time = now()), LOOKS_MS);
+  onDestroy(() => window.clearInterval(ticks));
+  const worked = $derived(sinceBreak(sheet?.exposures ?? [], time));
   const FEW_FRAMES = 300; // from here on it is said how many more the disk takes
   const OWN = "[role=listbox], [aria-haspopup=listbox], [role=dialog], [role=slider], [role=radiogroup]";
   function pressed(event: KeyboardEvent) {
     if (undoes(event)) return void desk.way.undo();
     if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || typing(event)) return;
     if ((event.target as Element | null)?.closest?.(OWN)) return;
+    if (desk.pedal.asks) {
+      desk.pedal.heard(event.key === "Escape" ? null : event.code);
+      return void event.preventDefault();
+    }
     // only steps go on while a key is held
     if (event.repeat && !event.key.startsWith("Arrow")) return;
     const onButton = (event.target as Element | null)?.closest?.("button, a, summary");
+    if (event.code === desk.pedal.code) {
+      void desk.take();
+      return void event.preventDefault();
+    }
     const key = letter(event);
     if (event.key === "ArrowLeft") desk.step(-1, event.shiftKey);
     else if (event.key === "ArrowRight") desk.step(1, event.shiftKey);
@@ -109,6 +124,11 @@
           >{sheet.room_frames
             ? `room for ${sheet.room_frames} frames on the server's disk`
             : "the server's disk is full: frames wait on this device"}</span
+        >
+      {/if}
+      {#if worked >= LONG_H}
+        <span class="num shrink-0" title="A break is twenty minutes without a frame"
+          >{worked.toFixed(1)} h without a break: stand up, and lamps off while nobody is here</span
         >
       {/if}
       {#if sheet.pace}

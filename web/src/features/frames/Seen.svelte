@@ -13,6 +13,7 @@
   const LARGE_PX = 1280;
   const BRIGHTER = 2; // doublings of a difference
   const LINE_PX = 2;
+  const AHEAD_S = 2; // so far ahead what is played is fetched
   const LEAST_BOX = 0.02; // of the frame: less is a click
 
   let wide = $state(0);
@@ -23,6 +24,7 @@
   const pictures = new Pictures(() => arrived++);
   let edges: { exposure: number; image: HTMLImageElement; url: string } | null = null;
   let edging = 0;
+  let played: ImageBitmap | null = null; // closed, it has no width
   onDestroy(() => {
     pictures.close();
     if (edges) URL.revokeObjectURL(edges.url);
@@ -52,19 +54,22 @@
   $effect(() => {
     if (!desk.playing) return;
     const { sheet } = desk;
-    const last = desk.poses[desk.last];
-    if (!sheet || !last) return;
-    const ends = last.frame + last.hold;
-    const begins = Math.max(1, ends - Math.round(desk.seconds * sheet.rate_fps));
+    const { begins, ends } = desk.plays;
+    if (!sheet || begins >= ends) return;
     const began = performance.now();
+    const ahead = Math.min(ends - begins, Math.round(AHEAD_S * sheet.rate_fps));
     let asked = 0;
-    for (let at = begins; at < ends; at++) {
-      const one = shownAt(placeAt(desk.poses, at));
+    const fetch = (at: number) => {
+      const one = shownAt(placeAt(desk.poses, begins + ((at - begins) % (ends - begins))));
       if (one) pictures.at(addressOf(one.id, SMALL_PX));
-    }
+    };
+    // what comes first is asked for last: the newest that is wanted is fetched first
+    for (let at = begins + ahead; at >= begins; at--) fetch(at);
     const turn = () => {
       const passed = Math.floor(((performance.now() - began) * sheet.rate_fps) / 1000);
-      frame = begins + (passed % (ends - begins));
+      const now = begins + (passed % (ends - begins));
+      if (now !== frame) fetch(now + ahead);
+      frame = now;
       asked = requestAnimationFrame(turn);
     };
     turn();
@@ -103,8 +108,8 @@
   function paint(on: CanvasRenderingContext2D) {
     if (desk.playing) {
       const one = shownAt(placeAt(desk.poses, frame));
-      const picture = one && pictures.at(addressOf(one.id, SMALL_PX));
-      if (picture) lay(on, picture);
+      played = (one && pictures.at(addressOf(one.id, SMALL_PX))) ?? played;
+      if (played?.width) lay(on, played); // one that is late leaves the one before it
       return;
     }
     const place = desk.looked ?? (desk.live ? desk.next : desk.last);
@@ -191,7 +196,7 @@
     await desk.writes.addPiece(marked);
   }
   const says = $derived.by(() => {
-    if (desk.playing) return `plays the last ${desk.seconds} s`;
+    if (desk.playing) return `plays ${desk.plays.words}`;
     if (desk.looked !== null) return `frame ${desk.looked + 1}`;
     return desk.live ? `live, for frame ${desk.next + 1}` : "no camera";
   });

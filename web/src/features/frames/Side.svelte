@@ -41,6 +41,12 @@
     await desk.takeIn([...(field.files ?? [])]);
     field.value = "";
   }
+  const PLAYED = [
+    ["1", "1 s"],
+    ["2", "2 s"],
+    ["5", "5 s"],
+    ["0", "all"],
+  ] as const;
   const FAULTS = [
     ["nudge", "a nudge"],
     ["bounce", "a bounce"],
@@ -203,8 +209,14 @@
     {/if}
     <div class="flex flex-wrap gap-2">
       <button class="btn !border-line" aria-pressed={desk.playing} onclick={() => desk.play()}
-        >{desk.playing ? "Stop" : `Play ${desk.seconds} s`}</button
+        >{desk.playing ? "Stop" : `Play ${desk.plays.words}`}</button
       >
+      <Choice
+        label="So much is played"
+        value={String(desk.seconds)}
+        options={PLAYED}
+        onchange={(to) => (desk.seconds = Number(to))}
+      />
       <button class="btn !border-line" aria-pressed={desk.blinks} onclick={() => (desk.blinks = !desk.blinks)}
         >Block's first</button
       >
@@ -276,7 +288,22 @@
         <span class="text-muted">exposures, in low light</span>
       </div>
       <div>
-        <button class="btn !border-line" onclick={() => chooser?.click()}>Take files in…</button>
+        <div class="flex flex-wrap items-center gap-2">
+          <button class="btn !border-line" onclick={() => chooser?.click()}>Take files in…</button>
+          <button
+            class="btn !border-line"
+            aria-pressed={desk.pedal.asks}
+            onclick={() => (desk.pedal.asks = !desk.pedal.asks)}
+            >{desk.pedal.asks
+              ? "Press the pedal, or any key…"
+              : desk.pedal.code
+                ? `Pedal: ${desk.pedal.code}`
+                : "Set a foot pedal"}</button
+          >
+          {#if desk.pedal.code && !desk.pedal.asks}
+            <button class="link min-h-6" onclick={() => desk.pedal.set("")}>none</button>
+          {/if}
+        </div>
         <input
           bind:this={chooser}
           class="sr-only"
@@ -299,5 +326,16 @@
     <p class="border-t border-line px-3 py-2">
       <button class="btn !border-line" onclick={() => void desk.writes.addRig()}>Add a geared rig</button>
     </p>
+  {/if}
+  {#if desk.sheet}
+    <details class="border-t border-line px-3 py-2">
+      <summary class="min-h-6 cursor-pointer text-muted">Cautions: nights, lamps, under the table</summary>
+      {#each desk.sheet.cautions as one (one.title)}
+        <h2 class="mt-2 font-strong">{one.title}</h2>
+        <p>{one.text}</p>
+        <p class="text-muted">Safer: {one.safer}</p>
+      {/each}
+      <p class="mt-2 font-strong">{desk.sheet.deference}</p>
+    </details>
   {/if}
 </aside>

@@ -33,3 +33,21 @@ export async function averageOf(pictures: readonly Blob[], quality: number): Pro
   on.putImageData(new ImageData(meanOf(rows), canvas.width, canvas.height), 0, 0);
   return new Promise((done) => canvas.toBlob(done, "image/jpeg", quality));
 }
+
+/** So many pictures of a camera as one, `waits` between them; null where it shows nothing. */
+export async function averaged(
+  count: number,
+  picture: () => Promise<Blob | null>,
+  waits: () => Promise<void>,
+  quality: number,
+): Promise<Blob | null> {
+  if (count === 1) return picture();
+  const pictures: Blob[] = [];
+  for (let i = 0; i < count; i++) {
+    const one = await picture();
+    if (!one) return null;
+    pictures.push(one);
+    await waits();
+  }
+  return averageOf(pictures, quality);
+}

@@ -8,9 +8,10 @@ import { now } from "../../lib/ui/when";
 import * as sources from "../line-up/sources";
 import { SIMULATED, type Device } from "../line-up/sources";
 import * as folders from "./folder";
-import { averageOf } from "./average";
+import { averaged } from "./average";
+import { Pedal } from "./pedal.svelte";
 import { Sound } from "./sound";
-import { dueOf, shownOf, type Exposure, type Pose } from "./strip";
+import { dueOf, playedOf, shownOf, type Exposure, type Pose } from "./strip";
 import { SheetWrites } from "./writes";
 
 export const FOLDER = "folder";
@@ -58,7 +59,12 @@ export class Desk {
   playing = $state(false);
   /** Held down: the block's first frame in place of the live picture. */
   blinks = $state(false);
+  /** So many seconds are played; 0 for everything. */
   seconds = $state(2);
+  plays = $derived.by(() => {
+    const many = this.from !== null && this.span[0] !== this.span[1];
+    return playedOf(this.poses, this.last, many ? this.span : null, this.seconds, this.sheet?.rate_fps ?? 0);
+  });
   /** Counts up when a live picture has come. */
   came = $state(0);
   live = $state.raw<ImageBitmap | HTMLVideoElement | null>(null);
@@ -70,6 +76,7 @@ export class Desk {
   /** What the next picture of a folder is of, where it is not the one that is due. */
   anew = $state.raw<{ place: number; pass: number } | null>(null);
   readonly sound = new Sound();
+  readonly pedal = new Pedal();
   readonly asking = new Asking();
   readonly way: WayBack;
   readonly writes = new SheetWrites(this);
@@ -162,7 +169,7 @@ export class Desk {
     else this.go(to);
   }
   play() {
-    this.playing = !this.playing && this.last >= 0;
+    this.playing = !this.playing && this.plays.ends > this.plays.begins;
   }
 
   // --- the camera
@@ -332,16 +339,9 @@ export class Desk {
     const name = `${code} frame ${place + 1}${this.passName(pass)}`;
     await frames.keep({ layer, sheet: this.id, pose: pose.id, place, pass, name, photograph, at: now() });
   }
-  async #average(place: number): Promise<Blob | null> {
-    if (this.averaged === 1) return this.#picture(place);
-    const pictures: Blob[] = [];
-    for (let i = 0; i < this.averaged; i++) {
-      const one = await this.#picture(place);
-      if (!one) return null;
-      pictures.push(one);
-      if (this.source !== SIMULATED) await rest(this.#frameMs());
-    }
-    return averageOf(pictures, QUALITY);
+  #average(place: number): Promise<Blob | null> {
+    const waits = () => (this.source === SIMULATED ? Promise.resolve() : rest(this.#frameMs()));
+    return averaged(this.averaged, () => this.#picture(place), waits, QUALITY);
   }
   /** From one picture of the camera to the next: the same is not averaged with itself. */
   #frameMs(): number {

@@ -72,6 +72,39 @@ export function dueOf(
   return { place, pass: order(place)[0]! };
 }
 
+/**
+ * The frames of the shot that are played, the last one left out: lines that are chosen, the last seconds that
+ * were taken, or with 0 seconds everything.
+ */
+export function playedOf(
+  poses: readonly Pose[],
+  last: number,
+  span: readonly [number, number] | null,
+  seconds: number,
+  rate: number,
+): { begins: number; ends: number; words: string } {
+  const end = poses[span ? span[1] : last];
+  if (!end) return { begins: 0, ends: 0, words: "" };
+  const ends = end.frame + end.hold;
+  if (span) return { begins: poses[span[0]]!.frame, ends, words: `lines ${span[0] + 1} to ${span[1] + 1}` };
+  const begins = seconds ? Math.max(1, ends - Math.round(seconds * rate)) : 1;
+  return { begins, ends, words: seconds ? `the last ${seconds} s` : "everything" };
+}
+
+const REST_S = 20 * 60;
+/** How long somebody has worked without a break at `now`, h: a break is twenty minutes without a frame. */
+export function sinceBreak(exposures: readonly Exposure[], now: string): number {
+  const times = exposures.map((one) => Date.parse(one.taken_at) / 1000).sort((a, b) => b - a);
+  let from = Date.parse(now) / 1000;
+  const end = from;
+  for (const at of times) {
+    if (at > from) continue;
+    if (from - at > REST_S) break;
+    from = at;
+  }
+  return (end - from) / 3600;
+}
+
 /** Stops over the block's first frame, of every pose that was photographed: the line under the strip. */
 export function flickerOf(poses: readonly Pose[], shown: Record<number, Exposure>): (number | null)[] {
   return poses.map((pose) => {
