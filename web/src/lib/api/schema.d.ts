@@ -6950,6 +6950,18 @@ export interface components {
             differs: number[][];
         };
         /**
+         * DeskCautionOut
+         * @description What can hurt whoever animates, and a safer way.
+         */
+        DeskCautionOut: {
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Safer */
+            safer: string;
+        };
+        /**
          * ExposureOut
          * @description One photograph of a pose, of which of the sheet's passes.
          */
@@ -7030,6 +7042,10 @@ export interface components {
             pieces: components["schemas"]["SetPieceOut"][];
             /** Room Frames */
             room_frames: number | null;
+            /** Cautions */
+            cautions: components["schemas"]["DeskCautionOut"][];
+            /** Deference */
+            deference: string;
         };
         /**
          * Leg
