@@ -13,7 +13,7 @@ from jungoptic.app.shots.models import Shot
 from jungoptic.app.takes.models import Take
 from tests.sessions import session_of
 
-from .conftest import OpenPage, log_take, saved
+from .conftest import OpenPage, axe, log_take, overflow, saved
 from .test_main_path import offline
 
 pytestmark = pytest.mark.browser
@@ -88,6 +88,27 @@ def test_a_refused_take_is_kept_until_the_mended_one_is(open_phone: OpenPage, sh
     take = Take.objects.get()
     assert take.circled and take.recorded_at < reloaded, "as it was when it was taken"
     expect(phone.get_by_label("Circle it")).not_to_be_checked()
+
+
+def test_however_many_takes_wait_the_next_one_is_in_reach(open_phone: OpenPage, shot: Shot):
+    phone = open_phone("camera", f"/shots/{shot.pk}/log", "The mill at dusk")
+    phone.route("**/api/layers/*/takes", offline)
+    for number in range(12):
+        phone.get_by_role("tab").nth(number % 2).click()
+        phone.get_by_role("button", name=re.compile("^Take ")).click()
+        expect(phone.get_by_text("one take is waiting to be sent")).to_have_count(number + 1)
+    alert = phone.get_by_role("alert").filter(has_text="12 takes wait here.")
+    # the newest on top, all of them in a list that is rolled
+    expect(alert.get_by_role("group", name="Takes that wait here").locator("p").first).to_contain_text(
+        "take 6"
+    )
+    box = alert.bounding_box()
+    assert box is not None and box["height"] < 844 / 2.5
+    expect(phone.get_by_text("Touch what was different on the day.")).to_be_in_viewport()
+    phone.unroute("**/api/layers/*/takes")
+    phone.reload()
+    saved(Take.objects.count, 12)
+    assert axe(phone) == [] and overflow(phone) <= 0
 
 
 def test_two_people_on_one_telephone(open_phone: OpenPage, shot: Shot):

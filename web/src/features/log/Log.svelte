@@ -284,7 +284,7 @@
     {#if reach.away || mine.length}
       <div class="shrink-0 border-b border-ink bg-raised px-3.5 py-2" role="alert">
         {#if reach.away}<p>Log on: takes are kept here and sent when the connection is back.</p>{/if}
-        <Waiting takes={mine} {mending} {stills} onback={putBack} />
+        <Waiting takes={mine} {mending} {stills} onback={putBack} scrolls />
       </div>
     {/if}
     <LogCautions {shot} />

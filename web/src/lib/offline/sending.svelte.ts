@@ -87,8 +87,8 @@ export class Sending<T extends Sent, A> {
           const answer = await this.how.send(next, AbortSignal.timeout(PATIENCE_MS));
           delete this.#tried[next.key];
           await this.how.arrived?.(next, answer);
+          this.#sent?.(answer); // before it leaves the device: it is never in neither place
           await this.box.drop(next.key);
-          this.#sent?.(answer);
         } catch (error) {
           if (error instanceof SignedOut) return;
           if (error instanceof Offline) {
