@@ -21,7 +21,10 @@ from .conftest import Caller, a_key, edit
 from .seen import version_seen
 from .test_writes import BODIES, SEES_OTHERWISE, Demo, send
 
-PAPERS = ("/copies", "/simulated", "_id}/cards", "/simulated-card", "/book", "/page", "/call-sheets")
+PAPERS = (
+    *("/copies", "/simulated", "_id}/cards", "/simulated-card", "/book", "/page", "/call-sheets"),
+    "sheet_id}/pictures",
+)
 
 
 def newest(caller: Caller, production: Production, **query: Any) -> dict[str, Any]:
@@ -51,8 +54,18 @@ REVERSIBLE = sorted(
 )
 
 
-# numbers that count, and what follows from the clock
-WITHOUT = {"version", "revision", "production_revision", "at", "id", "write", "shown", "follows"}
+# numbers that count, and what follows from the clock or the disk
+WITHOUT = {
+    "version",
+    "revision",
+    "production_revision",
+    "at",
+    "id",
+    "write",
+    "shown",
+    "follows",
+    "room_frames",
+}
 
 
 def picture_of(demo: Demo) -> dict[str, Any]:

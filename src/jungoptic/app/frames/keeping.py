@@ -28,7 +28,7 @@ from jungoptic.core.errors import InputError
 from jungoptic.core.frames import PHOTOGRAPHED, holds_on, regrouped
 from jungoptic.core.quantities import OUR_TIME, in_our_time
 
-SHEET, POSE, EXPOSURE, RIG, PIECE = "exposure_sheet", "pose", "exposure", "rig", "set_piece"
+SHEET, POSE, EXPOSURE, RIG, PIECE = "exposure_sheet", "pose", "exposure", "rig", "marked_piece"
 SEEN_KINDS = frozenset({"image/jpeg", "image/png", "image/webp"})
 """What a browser shows as it is."""
 KINDS = SEEN_KINDS | {"image/tiff", files.EXR}
