@@ -238,10 +238,11 @@ def test_what_is_photographed_of_a_line_that_was_left_out_brings_it_back(crew: C
     assert sheet(crew)["poses"][5]["id"] == poses[5].pk
 
 
-def test_each_pass_is_held_against_itself_and_one_of_each_is_shown(crew: Caller, poses):
+def test_each_pass_is_held_against_itself_and_one_of_each_is_shown(crew: Caller, poses, production):
     address = f"/exposure-sheets/{poses[0].sheet_id}"
     said = {"version": sheet(crew)["version"], "passes": ["front light", "matte"], "passes_alternate": True}
     assert crew("patch", address, said)[0] == 200
+    named = newest(crew, production)["id"]
     assert (sheet(crew)["passes"], sheet(crew)["passes_alternate"]) == (["front light", "matte"], True)
     front, back_lit = simulated(crew, poses[0]), simulated(crew, poses[0], 1, lighter_stops=-1.5)
 
@@ -265,6 +266,8 @@ def test_each_pass_is_held_against_itself_and_one_of_each_is_shown(crew: Caller,
     assert [one["taken"] for one in listed if one["sheet_id"]] == [3]
     assert sent(crew, poses[2], front, light_pass=2)[0] == 422
     status, told = crew("patch", address, {"version": sheet(crew)["version"], "passes": []})
+    assert status == 422 and "take them away first" in told["problems"][0]["message"]
+    status, told = back(crew, production, write=named)  # nor by taking it back
     assert status == 422 and "take them away first" in told["problems"][0]["message"]
 
 

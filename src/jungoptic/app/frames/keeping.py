@@ -56,11 +56,14 @@ def change_sheet(write: Writing, sheet: ExposureSheet, version: int, values: Map
     be of no pass any more.
     """
     write.refuse_unseen(SHEET, sheet, version)
-    count = max(len(values.get("passes", sheet.passes)), 1)
-    beyond = Exposure.objects.filter(pose__sheet=sheet, removed=False, light_pass__gte=count)
-    if beyond.exists():
-        raise InputError.at("passes", "There are exposures of this pass: take them away first.")
+    _refuse_passless(sheet, values)
     write.save(SHEET, sheet, values)
+
+
+def _refuse_passless(sheet: ExposureSheet, values: Mapping[str, Any]) -> None:
+    count = max(len(values.get("passes", sheet.passes)), 1)
+    if Exposure.objects.filter(pose__sheet=sheet, removed=False, light_pass__gte=count).exists():
+        raise InputError.at("passes", "There are exposures of this pass: take them away first.")
 
 
 def change_pose(write: Writing, pose: Pose, version: int, values: Mapping[str, Any]) -> None:
@@ -98,8 +101,7 @@ def _structure(write: Writing, sheet: ExposureSheet, version: int) -> None:
 def insert_pose(write: Writing, sheet: ExposureSheet, version: int, after: Pose | None, hold: int) -> Pose:
     """A new line behind another, or as the first. Raises ConflictError."""
     _structure(write, sheet, version)
-    pose = _inserted(write, sheet.pk, after.rank if after else 0, [hold])[0]
-    return pose
+    return _inserted(write, sheet.pk, after.rank if after else 0, [hold])[0]
 
 
 def _inserted(write: Writing, sheet_id: int, after: int, holds: Sequence[int]) -> list[Pose]:
@@ -275,5 +277,7 @@ def _back(write: Writing, changes: Sequence[Change]) -> None:
         # one exposure of a pose is shown at a time: whatever goes goes first
         for pk, fields in sorted(given.items(), key=lambda each: bool(each[1].get("chosen", False))):
             row = _ROWS[kind].objects.get(pk=pk)
+            if kind == SHEET:
+                _refuse_passless(row, fields)
             hidden = {"chosen": False} if kind == EXPOSURE and fields.get("removed") else {}
             write.save(kind, row, {**fields, **hidden})
