@@ -13,6 +13,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jungoptic.core.frames import (
+    PHOTOGRAPHED,
     STROBES_PX,
     KeyPose,
     Leg,
@@ -22,11 +23,14 @@ from jungoptic.core.frames import (
     holds_on,
     leg_of,
     mm_per_turn,
+    next_pose,
     planned_mm,
+    regrouped,
     rig_positions,
     settles,
     spaced,
     steps_px,
+    stretch_of,
     turnings,
 )
 from jungoptic.core.motion import Move
@@ -185,3 +189,36 @@ def test_it_stands_before_the_first_key_and_after_the_last_and_strobes_where_it_
 def test_what_stops_settles_by_half_each_time():
     assert settles(8, 4) == (8, -4, 2, 0)
     assert settles(8, 1) == (0,) and settles(8, 0) == ()
+
+
+@given(
+    st.lists(
+        st.tuples(st.integers(1, 6), st.sampled_from((0, 1, 2, 3, PHOTOGRAPHED))), min_size=1, max_size=40
+    ),
+    st.integers(1, 6),
+)
+def test_a_span_stays_as_long_as_it_was_and_loses_nothing_that_was_photographed(span, on: int):
+    holds, weights = ([each[at] for each in span] for at in (0, 1))
+    taken = [place for place, weight in enumerate(weights) if weight >= PHOTOGRAPHED]
+    try:
+        lines = regrouped(holds, weights, on)
+    except ValueError:
+        begins = first_frames(holds)
+        assert len({(begins[place] - 1) // on for place in taken}) < len(taken)
+        return
+    assert sum(hold for _, hold in lines) == sum(holds) and {hold for _, hold in lines[:-1]} <= {on}
+    kept = [place for place, _ in lines if place is not None]
+    assert kept == sorted(set(kept)) and {*taken} <= {*kept}
+
+
+def test_the_next_pose_is_behind_the_last_once_all_its_passes_are_there():
+    assert [next_pose(there, 1) for there in ((), (0, 0), (1, 0), (1, 1))] == [-1, 0, 1, 1]
+    assert [next_pose(there, 2) for there in ((1, 0), (2, 0), (0, 1, 0))] == [0, 1, 1]
+
+
+def test_a_stretch_of_work_begins_behind_the_last_break():
+    assert stretch_of([]) is None
+    one = stretch_of([100.0])
+    assert one is not None and (one.began_s, one.over_s) == (100.0, 1300.0)
+    late = stretch_of([5000.0, 0.0, 1200.0, 6200.0, 2401.0])  # 1200 s are no break, 1201 s are one
+    assert late is not None and (late.began_s, late.over_s) == (5000.0, 7400.0)

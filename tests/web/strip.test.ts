@@ -81,12 +81,12 @@ describe("the exposure sheet as a strip", () => {
     expect(playedOf(long, 49, [9, 11], 2, 24)).toEqual({ begins: 19, ends: 25, words: "lines 10 to 12" });
     expect(playedOf([], -1, null, 2, 24)).toMatchObject({ begins: 0, ends: 0 });
   });
-  it("says how long somebody has worked since the last break of twenty minutes", () => {
-    const at = (time: string) => ({ taken_at: `2027-10-24T${time}:00Z` }) as Exposure;
-    const day = [at("09:00"), at("09:30"), at("09:45"), at("10:00"), at("09:55")];
-    expect(sinceBreak(day, "2027-10-24T10:15:00Z")).toBeCloseTo(0.75);
-    expect(sinceBreak(day, "2027-10-24T10:25:00Z")).toBe(0);
-    expect(sinceBreak([], "2027-10-24T10:25:00Z")).toBe(0);
+  it("says how long somebody has worked, until the break is long enough", () => {
+    const began_s = Date.parse("2027-10-24T09:30:00Z") / 1000;
+    const stretch = { began_s, over_s: began_s + 50 * 60 };
+    expect(sinceBreak(stretch, "2027-10-24T10:15:00Z")).toBeCloseTo(0.75);
+    expect(sinceBreak(stretch, "2027-10-24T10:25:00Z")).toBe(0);
+    expect(sinceBreak(null, "2027-10-24T10:25:00Z")).toBe(0);
   });
   it("counts light from the first frame of each block", () => {
     const blocks = sheet([2, 2, 2, 2], [2]);

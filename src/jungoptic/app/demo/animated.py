@@ -81,10 +81,10 @@ def begin_sheet(production: Production, person: Person) -> None:
     layer = Layer.objects.select_related("shot").get(shot__production=production, shot__code=CODE, name=LAYER)
     with in_shot(person, layer.shot_id) as write:
         sheet = keeping.begin(write, layer, ON)
-        keeping.add_rig(write, sheet, sheet.version, TRACK)
+        keeping.add(write, keeping.RIG, sheet, sheet.version, TRACK)
         lines = keeping.lines_of(sheet.pk)
         for number, fields in LINES.items():
-            keeping.change_pose(write, lines[number - 1], lines[number - 1].version, fields)
+            keeping.change(write, keeping.POSE, lines[number - 1], lines[number - 1].version, fields)
 
 
 @dataclass(frozen=True)
@@ -113,7 +113,9 @@ def animate(production: Production, person: Person, at: Callable[[float], None])
             keeping.keep(write, poses[each.pose], name, each.data, each.taken, each.at)
         for rig in sheet.rigs.all():
             frames = first_frames([pose.hold for pose in poses])
-            keeping.change_rig(write, rig, rig.version, {"stands": move_of(rig, frames).positions[-1]})
+            keeping.change(
+                write, keeping.RIG, rig, rig.version, {"stands": move_of(rig, frames).positions[-1]}
+            )
 
 
 def _photographed(

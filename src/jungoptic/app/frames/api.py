@@ -142,7 +142,7 @@ def add_set_piece(request: HttpRequest, sheet_id: int, payload: PieceIn) -> Any:
     with in_shot(person(request), sheet.layer.shot_id) as write:
         sheet.refresh_from_db()
         values = payload.model_dump(exclude={"version"})
-        piece = keeping.add_piece(write, sheet, payload.version, values)
+        piece = keeping.add(write, keeping.PIECE, sheet, payload.version, values)
     return Status(201, written(write, piece.pk, piece.version))
 
 
@@ -157,7 +157,7 @@ def change_set_piece(request: HttpRequest, piece_id: int, payload: PieceChange) 
     values = payload.model_dump(exclude={"version"}, exclude_none=True)
     with in_shot(person(request), piece.sheet.layer.shot_id) as write:
         piece.refresh_from_db()
-        keeping.change_piece(write, piece, payload.version, values)
+        keeping.change(write, keeping.PIECE, piece, payload.version, values)
     return written(write, piece.pk, piece.version)
 
 
@@ -169,7 +169,7 @@ def add_rig(request: HttpRequest, sheet_id: int, payload: RigIn) -> Any:
     values = payload.model_dump(exclude={"version"})
     with in_shot(person(request), sheet.layer.shot_id) as write:
         sheet.refresh_from_db()
-        rig = keeping.add_rig(write, sheet, payload.version, values)
+        rig = keeping.add(write, keeping.RIG, sheet, payload.version, values)
     return Status(201, written(write, rig.pk, rig.version))
 
 
@@ -184,7 +184,7 @@ def change_rig(request: HttpRequest, rig_id: int, payload: RigChange) -> Any:
     values = payload.model_dump(exclude={"version"}, exclude_none=True)
     with in_shot(person(request), rig.sheet.layer.shot_id) as write:
         rig.refresh_from_db()
-        keeping.change_rig(write, rig, payload.version, values)
+        keeping.change(write, keeping.RIG, rig, payload.version, values)
     return written(write, rig.pk, rig.version)
 
 
@@ -196,7 +196,7 @@ def change_pose(request: HttpRequest, pose_id: int, payload: PoseChange) -> Any:
     values = payload.model_dump(exclude={"version"}, exclude_none=True)
     with in_shot(person(request), pose.sheet.layer.shot_id) as write:
         pose.refresh_from_db()
-        keeping.change_pose(write, pose, payload.version, values)
+        keeping.change(write, keeping.POSE, pose, payload.version, values)
     return written(write, pose.pk, pose.version)
 
 

@@ -66,10 +66,18 @@ def _refuse_passless(sheet: ExposureSheet, values: Mapping[str, Any]) -> None:
         raise InputError.at("passes", "There are exposures of this pass: take them away first.")
 
 
-def change_pose(write: Writing, pose: Pose, version: int, values: Mapping[str, Any]) -> None:
-    """Write into a line of the sheet. Raises ConflictError."""
-    write.refuse_unseen(POSE, pose, version)
-    write.save(POSE, pose, values)
+def add(write: Writing, kind: str, sheet: ExposureSheet, version: int, values: Mapping[str, Any]) -> Any:
+    """A rig or a marked piece of a sheet. Raises ConflictError."""
+    write.refuse_unseen(SHEET, sheet, version)
+    row = _ROWS[kind].objects.create(sheet=sheet, **values)
+    write.made(kind, row)
+    return row
+
+
+def change(write: Writing, kind: str, row: Any, version: int, values: Mapping[str, Any]) -> None:
+    """Other values of a line, a rig or a marked piece. Raises ConflictError."""
+    write.refuse_unseen(kind, row, version)
+    write.save(kind, row, values)
 
 
 def lines_of(sheet_id: int) -> list[Pose]:
@@ -176,34 +184,6 @@ def _rank_of(last: Pose | None, span: Sequence[Pose]) -> int:
     span[0].refresh_from_db(fields=["rank"])
     before = Pose.objects.filter(sheet=span[0].sheet_id, rank__lt=span[0].rank).order_by("-rank").first()
     return before.rank if before else 0
-
-
-def add_piece(write: Writing, sheet: ExposureSheet, version: int, values: Mapping[str, Any]) -> Piece:
-    """Something of the set that has to stand. Raises ConflictError."""
-    write.refuse_unseen(SHEET, sheet, version)
-    piece = Piece.objects.create(sheet=sheet, **values)
-    write.made(PIECE, piece)
-    return piece
-
-
-def change_piece(write: Writing, piece: Piece, version: int, values: Mapping[str, Any]) -> None:
-    """Its name, its box; take it away. Raises ConflictError."""
-    write.refuse_unseen(PIECE, piece, version)
-    write.save(PIECE, piece, values)
-
-
-def add_rig(write: Writing, sheet: ExposureSheet, version: int, values: Mapping[str, Any]) -> Rig:
-    """A rig of a sheet, where it stands set to nothing. Raises ConflictError."""
-    write.refuse_unseen(SHEET, sheet, version)
-    rig = Rig.objects.create(sheet=sheet, **values)
-    write.made(RIG, rig)
-    return rig
-
-
-def change_rig(write: Writing, rig: Rig, version: int, values: Mapping[str, Any]) -> None:
-    """Its gears, its ways, where it stands now. Raises ConflictError."""
-    write.refuse_unseen(RIG, rig, version)
-    write.save(RIG, rig, values)
 
 
 def keep(

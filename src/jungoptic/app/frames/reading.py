@@ -18,6 +18,7 @@ from jungoptic.app.frames.rigs import plate_leg, rig_answer
 from jungoptic.app.productions.access import Versions
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
+from jungoptic.core.breakdown import FRAME_BY_FRAME
 from jungoptic.core.cautions import CAUTIONS, DEFERENCE, Caution
 from jungoptic.core.frames import (
     Box,
@@ -27,13 +28,15 @@ from jungoptic.core.frames import (
     blocks_of,
     delivered_of,
     first_frames,
+    next_pose,
     pace_of,
     planned_figure,
+    stretch_of,
 )
 from jungoptic.core.match import Match
 
 _KEPT = 32
-_AT_THE_DESK = ("long_work", "hot_lamps", "under_the_set")
+_AT_THE_DESK = (*FRAME_BY_FRAME, "hot_lamps")
 USUAL_BYTES, SMALL_TOO = 1_500_000, 1.1
 """Of a frame that nobody took yet; the small picture beside each is a tenth more."""
 _LOOKS_BACK = 4
@@ -68,7 +71,9 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
     blocks = blocks_of([pose.begins_block for pose in poses])
     exposures = _as_taken(poses)
     pace = _pace(poses, exposures, production.frame_rate_fps)
-    upcoming = _next(poses, exposures, max(len(sheet.passes), 1))
+    shown = Counter(each.pose_id for each in exposures if each.chosen)
+    upcoming = next_pose([shown[pose.pk] for pose in poses], max(len(sheet.passes), 1))
+    stretch = stretch_of([each.taken_at.timestamp() for each in exposures])
     return {
         **{"id": sheet.pk, "version": sheet.version, "layer_id": layer.pk, "layer": layer.name},
         **{"shot_id": shot.pk, "production_id": production.pk, "code": shot.code, "title": shot.title},
@@ -83,6 +88,7 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
         "poses": [_pose_answer(*line) for line in zip(poses, frames, blocks, strict=True)],
         "exposures": [exposure_answer(each) for each in exposures],
         "pace": None if pace is None else fields_of(pace),
+        "stretch": None if stretch is None else fields_of(stretch),
         "rigs": [rig_answer(rig, frames, upcoming, match) for rig in sheet.rigs.all()],
         "plate_leg": plate_leg(match),
         "room_frames": _room(sheet.pk),
@@ -98,15 +104,6 @@ def _room(sheet_id: int) -> int | None:
     of_sheet = StoredFile.objects.filter(pk__in=Exposure.objects.filter(pose__sheet=sheet_id).values("file"))
     size = of_sheet.aggregate(mean=Avg("size_bytes"))["mean"] or USUAL_BYTES
     return None if room is None else int(max(room, 0) // (SMALL_TOO * size))
-
-
-def _next(poses: Sequence[Pose], exposures: Sequence[Exposure], passes: int) -> int:
-    """The place of the pose that is taken next: behind the last that was, once all its passes are."""
-    shown = Counter(each.pose_id for each in exposures if each.chosen)
-    last = max((pose.place for pose in poses if shown[pose.pk]), default=-1)
-    if last >= 0 and shown[poses[last].pk] < passes:
-        return last
-    return min(last + 1, len(poses) - 1)
 
 
 def _as_taken(poses: Sequence[Pose]) -> list[Exposure]:

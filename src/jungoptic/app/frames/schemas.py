@@ -117,6 +117,15 @@ class PaceOut(Schema):
     left_h: float
 
 
+class StretchOut(Schema):
+    """The last stretch of work without a break: when its first frame was taken, and when it is over unless
+    another comes; seconds since 1970.
+    """
+
+    began_s: float
+    over_s: float
+
+
 class TurningOut(Schema):
     """How the crank is turned next: for the pose at which place, to which mark, by how many, how far beyond
     it first goes, and that in words.
@@ -178,6 +187,7 @@ class ExposureSheetOut(Schema):
     poses: list[PoseOut]
     exposures: list[ExposureOut]
     pace: PaceOut | None
+    stretch: StretchOut | None
     rigs: list[RigOut]
     plate_leg: Leg | None
     pieces: list[SetPieceOut]

@@ -5,6 +5,7 @@ from .figures import CRAFTS, ON_SET, Figures, Hours, Job, Option, Owned, Saving,
 from .filming import CHECKS, FILMED_FIRST, UNSAID, WHY, WHY_PICTURE
 from .guide import Suggestion, guide
 from .hazards import (
+    FRAME_BY_FRAME,
     Raised,
     may_have_people,
     open_cautions,
@@ -24,6 +25,7 @@ __all__ = [
     "CHECKS",
     "CRAFTS",
     "FILMED_FIRST",
+    "FRAME_BY_FRAME",
     "HABITS",
     "ON_SET",
     "OUTLINES",

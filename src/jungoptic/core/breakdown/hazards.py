@@ -21,6 +21,8 @@ SHORT_FLASH_S = 0.5
 WHIP_DEG_S = 90.0
 FALL = 0.3  # m, or m/s, downwards
 PEOPLE = frozenset({"live", "live_element", "split"})
+FRAME_BY_FRAME = ("long_work", "under_the_set")
+"""What a layer raises that is made frame by frame. Kind: common practice."""
 RIGGED = frozenset({"rig", "frame_by_frame"})
 
 
@@ -96,7 +98,7 @@ def _of_the_layer(stack: Stack, member: Member) -> list[tuple[str, str]]:
     if layer.kind in PEOPLE and filmed and min(layer.speed_up_m_s, layer.travel_up_m) < -FALL:
         reasons.append(("falls", f"{layer.name} comes down"))
     if layer.kind == "frame_by_frame":
-        reasons += [(key, f"{layer.name}, frame by frame") for key in ("long_work", "under_the_set")]
+        reasons += [(key, f"{layer.name}, frame by frame") for key in FRAME_BY_FRAME]
     return reasons
 
 

@@ -1,6 +1,6 @@
 """Frame by frame: the exposure sheet, what is said of a frame before the next is moved, and the pace."""
 
-from .exposures import PHOTOGRAPHED, blocks_of, first_frames, holds_on, pose_at, regrouped
+from .exposures import PHOTOGRAPHED, blocks_of, first_frames, holds_on, next_pose, pose_at, regrouped
 from .figure import delivered_of, planned_figure, px_of_mm
 from .hyperlapse import (
     Aimed,
@@ -13,7 +13,7 @@ from .hyperlapse import (
     stations,
     transforms_csv,
 )
-from .pace import Pace, pace_of
+from .pace import Pace, Stretch, pace_of, stretch_of
 from .rig import (
     Leg,
     RigMove,
@@ -45,6 +45,7 @@ __all__ = [
     "RigMove",
     "Since",
     "Station",
+    "Stretch",
     "Turning",
     "Warned",
     "Watched",
@@ -59,6 +60,7 @@ __all__ = [
     "holds_on",
     "leg_of",
     "mm_per_turn",
+    "next_pose",
     "pace_of",
     "planned_figure",
     "planned_mm",
@@ -72,6 +74,7 @@ __all__ = [
     "spaced",
     "stations",
     "steps_px",
+    "stretch_of",
     "transforms_csv",
     "turnings",
     "watched",

@@ -141,6 +141,36 @@ def regrouped(holds: Sequence[int], weights: Sequence[int], on: int) -> tuple[tu
     return tuple(lines)
 
 
+def next_pose(there: Sequence[int], passes: int) -> int:
+    """The pose that is photographed next: behind the last that was, once all its passes are.
+
+    Parameters
+    ----------
+    there : sequence of int
+        How many passes of each pose are photographed.
+    passes : int
+        Of each pose, one at least.
+
+    Returns
+    -------
+    int
+        Its place; the last one's where all are there, -1 of a sheet without poses.
+
+    References
+    ----------
+    exposure_sheet
+
+    Examples
+    --------
+    >>> next_pose((2, 1, 0), 2), next_pose((2, 2, 0), 2), next_pose((1, 0, 1), 1)
+    (1, 2, 2)
+    """
+    last = max((place for place, count in enumerate(there) if count), default=-1)
+    if last >= 0 and there[last] < passes:
+        return last
+    return min(last + 1, len(there) - 1)
+
+
 def pose_at(holds: Sequence[int], frame: int) -> int | None:
     """The pose that is shown at a frame of the shot.
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
@@ -87,3 +88,44 @@ def _per_hour(gaps: Array, shown: Array, rate_fps: float) -> float:
     """Seconds of film in an hour; 0 where none passed."""
     seconds = float(gaps.sum())
     return 3600.0 * float(shown.sum()) / rate_fps / seconds if seconds > 0 else 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Stretch:
+    """Work without a break: when its first frame was taken, and when it is over unless another comes; seconds
+    from where the frames' times are counted.
+    """
+
+    began_s: float
+    over_s: float
+
+
+def stretch_of(taken_s: Sequence[float], break_s: float = BREAK_S) -> Stretch | None:
+    """The last stretch of work without a break.
+
+    Parameters
+    ----------
+    taken_s : sequence of float
+        When each frame was taken, seconds from anywhere, in any order.
+    break_s : float, default 1200
+        A pause of more is a break.
+
+    Returns
+    -------
+    Stretch or None
+        None where nothing was taken.
+
+    References
+    ----------
+    exposure_sheet
+
+    Examples
+    --------
+    >>> stretch_of([0.0, 600.0, 3000.0, 3600.0])
+    Stretch(began_s=3000.0, over_s=4800.0)
+    """
+    times = sorted(taken_s)
+    if not times:
+        return None
+    after_breaks = (later for before, later in pairwise(times) if later - before > break_s)
+    return Stretch(max(after_breaks, default=times[0]), times[-1] + break_s)

@@ -47,7 +47,7 @@
   let time = $state(now());
   const ticks = window.setInterval(() => (time = now()), LOOKS_MS);
   onDestroy(() => window.clearInterval(ticks));
-  const worked = $derived(sinceBreak(sheet?.exposures ?? [], time));
+  const worked = $derived(sinceBreak(sheet?.stretch, time));
   const FEW_FRAMES = 300; // from here on it is said how many more the disk takes
   const OWN = "[role=listbox], [aria-haspopup=listbox], [role=dialog], [role=slider], [role=radiogroup]";
   function pressed(event: KeyboardEvent) {
@@ -127,7 +127,7 @@
         >
       {/if}
       {#if worked >= LONG_H}
-        <span class="num shrink-0" title="A break is twenty minutes without a frame"
+        <span class="num shrink-0"
           >{worked.toFixed(1)} h without a break: stand up, and lamps off while nobody is here</span
         >
       {/if}

@@ -3,7 +3,6 @@
   import type { Desk } from "./desk.svelte";
 
   let { desk }: { desk: Desk } = $props();
-  const MOST = 6;
   const FIRST = ["front light", "back light"];
   const passes = $derived(desk.sheet?.passes ?? []);
   const write = (to: string[], label: string) => void desk.writes.sheet(label, { passes: to });
@@ -60,10 +59,10 @@
             void desk.writes.sheet("the order of passes", { passes_alternate: event.currentTarget.checked })}
         />every other pose backwards: half the switching</label
       >
-      {#if passes.length < MOST}<button
-          class="link min-h-6"
-          onclick={() => write([...passes, `pass ${passes.length + 1}`], "a pass more")}>One more</button
-        >{/if}
+      <button
+        class="link min-h-6"
+        onclick={() => write([...passes, `pass ${passes.length + 1}`], "a pass more")}>One more</button
+      >
     </div>
   {/if}
 </section>

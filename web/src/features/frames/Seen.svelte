@@ -14,7 +14,7 @@
   const BRIGHTER = 2; // doublings of a difference
   const LINE_PX = 2;
   const AHEAD_S = 2; // so far ahead what is played is fetched
-  const LEAST_BOX = 0.02; // of the frame: less is a click
+  const CLICK_PX = 4; // less is no box
 
   let wide = $state(0);
   let high = $state(0);
@@ -191,7 +191,8 @@
   async function ends() {
     const marked = drawn && ordered(drawn);
     drawn = null;
-    if (!marked || Math.min(marked[2] - marked[0], marked[3] - marked[1]) < LEAST_BOX) return;
+    if (!marked) return;
+    if (Math.min((marked[2] - marked[0]) * size[0], (marked[3] - marked[1]) * size[1]) < CLICK_PX) return;
     desk.marking = false;
     await desk.writes.addPiece(marked);
   }

@@ -91,18 +91,10 @@ export function playedOf(
   return { begins, ends, words: seconds ? `the last ${seconds} s` : "everything" };
 }
 
-const REST_S = 20 * 60;
-/** How long somebody has worked without a break at `now`, h: a break is twenty minutes without a frame. */
-export function sinceBreak(exposures: readonly Exposure[], now: string): number {
-  const times = exposures.map((one) => Date.parse(one.taken_at) / 1000).sort((a, b) => b - a);
-  let from = Date.parse(now) / 1000;
-  const end = from;
-  for (const at of times) {
-    if (at > from) continue;
-    if (from - at > REST_S) break;
-    from = at;
-  }
-  return (end - from) / 3600;
+/** How long somebody has worked without a break at `now`, h; 0 in a break. */
+export function sinceBreak(stretch: Schemas["StretchOut"] | null | undefined, now: string): number {
+  const at = Date.parse(now) / 1000;
+  return stretch && at < stretch.over_s ? Math.max(0, at - stretch.began_s) / 3600 : 0;
 }
 
 /** Stops over the block's first frame, of every pose that was photographed: the line under the strip. */

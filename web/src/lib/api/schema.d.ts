@@ -7035,6 +7035,7 @@ export interface components {
             /** Exposures */
             exposures: components["schemas"]["ExposureOut"][];
             pace: components["schemas"]["PaceOut"] | null;
+            stretch: components["schemas"]["StretchOut"] | null;
             /** Rigs */
             rigs: components["schemas"]["RigOut"][];
             plate_leg: components["schemas"]["Leg"] | null;
@@ -7179,6 +7180,17 @@ export interface components {
             box: number[];
             /** Version */
             version: number;
+        };
+        /**
+         * StretchOut
+         * @description The last stretch of work without a break: when its first frame was taken, and when it is over unless
+         *     another comes; seconds since 1970.
+         */
+        StretchOut: {
+            /** Began S */
+            began_s: number;
+            /** Over S */
+            over_s: number;
         };
         /**
          * TurningOut
