@@ -100,10 +100,12 @@ def gone_soon(process: int) -> None:
 
 
 def test_what_takes_too_long_is_given_up(lane):
-    desk = lane(longest_s=0.5)
+    desk = lane()
     process, _ = desk.run(ME, who)
+    desk.longest_s, enough = 0.5, desk.longest_s  # begun: what it takes to begin a process is not the matter
     with pytest.raises(TooLongError, match=r"Given up after 0\.5 s\."):
         desk.run(ME, time.sleep, 60)
+    desk.longest_s = enough
     assert desk.run(ME, who)[0] != process
     gone_soon(process)
 

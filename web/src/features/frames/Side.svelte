@@ -240,7 +240,8 @@
   </section>
 
   {#if named.length}
-    <section class="border-t border-line px-3 py-2">
+    <section class="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-line px-3 py-2">
+      <h2 class="text-muted">In the strip</h2>
       <Choice
         label="Pass in the strip"
         value={String(desk.passLooked)}
@@ -285,7 +286,7 @@
           options={AVERAGED}
           onchange={(to) => (desk.averaged = Number(to))}
         />
-        <span class="text-muted">exposures, in low light</span>
+        <span class="text-muted">in low light</span>
       </div>
       <div>
         <div class="flex flex-wrap items-center gap-2">
