@@ -66,6 +66,13 @@ def of_frames(production, mill) -> list[tuple[str, str, object]]:
         ("post", f"/exposure-sheets/{sheet}/span", Demo().span()),
         ("post", f"/exposure-sheets/{sheet}/pieces", {"name": "Bollard", "box": [0.1, 0.6, 0.2, 0.8]}),
         ("patch", f"/set-pieces/{Demo().set_piece().pk}", {"name": "The bollard"}),
+        ("post", f"/exposure-sheets/{sheet}/figure-points", {"name": "Beak"}),
+        ("patch", f"/figure-points/{Demo().figure_point().pk}", {"arcs": False}),
+        (
+            "post",
+            f"/figure-points/{Demo().figure_point().pk}/places",
+            {"exposure_id": row.pk, "x": 0.4, "y": 0.6},
+        ),
         ("post", f"/exposure-sheets/{sheet}/pictures", {}),
         ("patch", f"/rigs/{Demo().rig().pk}", {"stands": 3}),
         ("patch", f"/poses/{row.pose_id}", {"figure": "stands"}),

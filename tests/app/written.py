@@ -18,7 +18,7 @@ from PIL import Image
 from jungoptic.app.days.models import Booked, ShootingDay
 from jungoptic.app.demo.production import SLUG
 from jungoptic.app.footage.models import Card, Recording
-from jungoptic.app.frames.models import Exposure, ExposureSheet, Piece, Pose, Rig
+from jungoptic.app.frames.models import Exposure, ExposureSheet, FigurePoint, Piece, Pose, Rig
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.moving.going_out import pack
@@ -101,6 +101,9 @@ class Demo:
     def set_piece(self) -> Piece:
         sheet = self.exposure_sheet()
         return Piece.objects.get_or_create(sheet=sheet, name="Post", box=[0.7, 0.5, 0.8, 0.7])[0]
+
+    def figure_point(self) -> FigurePoint:
+        return FigurePoint.objects.get_or_create(sheet=self.exposure_sheet(), name="Toe")[0]
 
     def rig(self) -> Rig:
         """The track under the Heron."""
@@ -265,6 +268,18 @@ OF_FRAMES = {
     "post /api/exposure-sheets/{sheet_id}/pictures": lambda d: (
         f"/exposure-sheets/{d.exposure().pose.sheet_id}/pictures",
         {"format": "exr", "expanded": False},
+    ),
+    "post /api/exposure-sheets/{sheet_id}/figure-points": lambda d: (
+        f"/exposure-sheets/{d.exposure_sheet().pk}/figure-points",
+        {"name": "Beak"},
+    ),
+    "patch /api/figure-points/{point_id}": lambda d: (
+        f"/figure-points/{d.figure_point().pk}",
+        {"keys": [{"frame": 1, "x": 0.2, "y": 0.7}]},
+    ),
+    "post /api/figure-points/{point_id}/places": lambda d: (
+        f"/figure-points/{d.figure_point().pk}/places",
+        {"exposure_id": d.exposure().pk, "x": 0.4, "y": 0.6},
     ),
     "patch /api/set-pieces/{piece_id}": lambda d: (f"/set-pieces/{d.set_piece().pk}", {"removed": True}),
     "patch /api/rigs/{rig_id}": lambda d: (f"/rigs/{d.rig().pk}", {"stands": 12, "gears": [[10, 20]]}),

@@ -42,6 +42,8 @@ _BEGAN = datetime(2027, 10, 24, 17, 5, tzinfo=UTC)
 _NEXT_DAY = timedelta(hours=14, minutes=40)
 _FRAME_S, _ODD_S = 98.0, (0.0, 14.0, -9.0, 31.0, 6.0, -15.0, 22.0)
 _LOOKS_BACK = 3
+_ACROSS, _DOWN = 0.45, 0.7
+"""Of the box around the Heron, where its wing is."""
 LINES: dict[int, dict[str, Any]] = {
     1: {"key": True, "figure": "stands, head up", "camera": "locked", "light": "dusk, panel at ⅔"},
     9: {"figure": "weight to the left leg"},
@@ -104,13 +106,19 @@ def animate(production: Production, person: Person, at: Callable[[float], None])
     ).first()
     if sheet is None or Exposure.objects.filter(pose__sheet=sheet).exists():
         return
-    poses = keeping.lines_of(sheet.pk)[:PHOTOGRAPHED]
-    photographs = list(_photographed(sheet, poses, at))
+    lines = keeping.lines_of(sheet.pk)
+    poses = lines[:PHOTOGRAPHED]
+    desk = _desk(sheet)
+    with in_shot(person, sheet.layer.shot_id) as write:
+        point = keeping.add(write, keeping.POINT, sheet, sheet.version, {"name": "Wing", "keys": _path(desk)})
+    photographs = list(_photographed(desk, poses, point.pk, at))
     with in_shot(person, sheet.layer.shot_id) as write:
         write.title, write.stays = f"{PHOTOGRAPHED} frames of {LAYER}", True
         for number, each in enumerate(photographs, 1):
             name = f"{CODE} {number:04d}.jpg"
-            keeping.keep(write, poses[each.pose], name, each.data, each.taken, each.at)
+            row = keeping.keep(write, poses[each.pose], name, each.data, each.taken, each.at)
+            if number == 1:
+                keeping.mark(write, point, point.version, row, _wing(desk, 1))
         for rig in sheet.rigs.all():
             frames = first_frames([pose.hold for pose in poses])
             keeping.change(
@@ -118,19 +126,38 @@ def animate(production: Production, person: Person, at: Callable[[float], None])
             )
 
 
-def _photographed(
-    sheet: ExposureSheet, poses: list[Pose], at: Callable[[float], None]
-) -> Iterator[_Photograph]:
-    shot_id, layer_id = sheet.layer.shot_id, sheet.layer_id
+def _desk(sheet: ExposureSheet) -> beside.Desk:
+    shot_id = sheet.layer.shot_id
     versions = Shot.objects.values_list("revision", "production__revision").get(pk=shot_id)
-    desk = desk_of(shot_id, layer_id, versions)
+    desk = desk_of(shot_id, sheet.layer_id, versions)
     assert desk is not None
+    return desk
+
+
+def _wing(desk: beside.Desk, frame: int) -> tuple[float, float]:
+    """Where the middle of the body is planned to be, shares of the photograph."""
+    left, top, right, bottom = figure_of(desk, frame, 0)[0]
+    return left + _ACROSS * (right - left), top + _DOWN * (bottom - top)
+
+
+def _path(desk: beside.Desk) -> list[dict[str, Any]]:
+    """The wing's way through the shot: from where it begins to where it settles."""
+    ends = ON * (max(LINES) - 1) + 1
+    places = {frame: _wing(desk, frame) for frame in (1, ends)}
+    return [
+        {"frame": frame, "x": x, "y": y, "eases_in": 0, "eases_out": 0} for frame, (x, y) in places.items()
+    ]
+
+
+def _photographed(
+    desk: beside.Desk, poses: list[Pose], point: int, at: Callable[[float], None]
+) -> Iterator[_Photograph]:
     camera = DeskCamera(desk.stack, desk.position, _WIDTH_PX, FAULTS)
     delivered = delivered_of(match_of(desk), beside.WATCHED_PX)
     last: beside.Held | None = None
     first: beside.Held | None = None
     moved: list[list[Box]] = []
-    when = _BEGAN
+    when, wing = _BEGAN, _wing(desk, 1)
     for place, pose in enumerate(poses):
         at(place / len(poses))
         if pose.begins_block:
@@ -140,9 +167,14 @@ def _photographed(
         # the hand was seen at once, and the frame shot again
         for number, camera.faults in enumerate((FAULTS, _CLEAN) if place + 1 == HAND else (FAULTS,)):
             data = jpeg(camera.photograph(frame, number), beside.QUALITY)
-            taken = beside.taken(data, last, first, WatchedFor(delivered, figure))
+            planned = [_wing(desk, each) for each in (frame - pose.hold, frame)]
+            step = planned[1][0] - planned[0][0], planned[1][1] - planned[0][1]
+            sought = [beside.Sought(point, last, wing, step)] if last else []
+            taken = beside.taken(data, last, first, WatchedFor(delivered, figure), sought)
             when += timedelta(seconds=_FRAME_S + _ODD_S[place % len(_ODD_S)])
             yield _Photograph(place, data, taken, when)
         held = beside.Held(-place - 1, data)
         last, first = held, first or held
+        for _, *there in taken.points:
+            wing = there[0], there[1]
         moved = [*moved[1 - _LOOKS_BACK :], animated(taken.watched)]

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from datetime import datetime
 from typing import Any
 
@@ -13,7 +12,7 @@ from ninja import File, Form, Query, Router, Status, UploadedFile
 from ninja.errors import HttpError
 
 from jungoptic.app.base.answers import written
-from jungoptic.app.base.desk import LIVE, PICTURES
+from jungoptic.app.base.desk import LIVE, PICTURES, TooLongError
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Written
 from jungoptic.app.files.keeping import room_bytes
@@ -21,7 +20,9 @@ from jungoptic.app.files.serving import FOR_EVER, answer
 from jungoptic.app.frames import beside, keeping
 from jungoptic.app.frames import reading as read
 from jungoptic.app.frames.jobs import TakingOut, frames_out
-from jungoptic.app.frames.models import Exposure, ExposureSheet, Piece, Pose, Rig, in_place
+from jungoptic.app.frames.models import Exposure, Piece, Pose, Rig, in_place
+from jungoptic.app.frames.points import SheetPoints
+from jungoptic.app.frames.rows import exposure_of, line_of, part_of, pose_of, sheet_of
 from jungoptic.app.frames.schemas import (
     DeskQuery,
     ExposureChange,
@@ -52,12 +53,12 @@ from jungoptic.core.frames import first_frames
 from jungoptic.core.stage import DeskFaults
 
 router = Router()
+LATER = "The server is too busy to measure this frame now. It waits on this device, and is sent once more."
 MOST_BYTES = 100_000_000
 NO_ROOM = (
     "The disk of the server is full. Nothing is lost: this frame waits on this device, and is sent when there"
     " is room. Take old productions or films off the server."
 )
-_NOT_HERE = HttpError(404, "There is no such thing here, or it is not yours to see.")
 
 
 @router.get("/productions/{production_id}/frames", response=FramesOut)
@@ -70,7 +71,7 @@ def read_frames(request: HttpRequest, production_id: int) -> Any:
 
 @router.post("/layers/{layer_id}/exposure-sheet", response={201: ExposureSheetOut, 422: Problems})
 @writes
-def begin_exposure_sheet(request: HttpRequest, layer_id: int, payload: SheetIn) -> Any:
+def begin_exposuresheet_of(request: HttpRequest, layer_id: int, payload: SheetIn) -> Any:
     """Begin the exposure sheet of a layer, as long as its shot. The supervisor and the crew."""
     access.of_layer(request, layer_id, access.LOGS)
     layer = Layer.objects.select_related("shot").get(pk=layer_id)
@@ -80,18 +81,18 @@ def begin_exposure_sheet(request: HttpRequest, layer_id: int, payload: SheetIn) 
 
 
 @router.get("/exposure-sheets/{sheet_id}", response=ExposureSheetOut)
-def read_exposure_sheet(request: HttpRequest, sheet_id: int) -> Any:
+def read_exposuresheet_of(request: HttpRequest, sheet_id: int) -> Any:
     """An exposure sheet with everything that was taken. Anybody in the production."""
-    return _whole(request, _sheet(request, sheet_id).pk)
+    return _whole(request, sheet_of(request, sheet_id).pk)
 
 
 @router.patch("/exposure-sheets/{sheet_id}", response={200: Written, 409: Problems, 422: Problems})
 @writes
-def change_exposure_sheet(request: HttpRequest, sheet_id: int, payload: SheetChange) -> Any:
+def change_exposuresheet_of(request: HttpRequest, sheet_id: int, payload: SheetChange) -> Any:
     """Say which exposures are made of each pose; take a sheet away with all that was taken, or bring it back.
     The supervisor and the crew.
     """
-    sheet = _sheet(request, sheet_id, access.LOGS)
+    sheet = sheet_of(request, sheet_id, access.LOGS)
     with in_shot(person(request), sheet.layer.shot_id) as write:
         sheet.refresh_from_db()
         values = payload.model_dump(exclude={"version"}, exclude_none=True)
@@ -101,12 +102,12 @@ def change_exposure_sheet(request: HttpRequest, sheet_id: int, payload: SheetCha
 
 @router.post("/exposure-sheets/{sheet_id}/poses", response={201: Written, 409: Problems, 422: Problems})
 @writes
-def insert_pose(request: HttpRequest, sheet_id: int, payload: PoseIn) -> Any:
+def insertpose_of(request: HttpRequest, sheet_id: int, payload: PoseIn) -> Any:
     """A new line of a sheet, behind another or as the first. The supervisor and the crew."""
-    sheet = _sheet(request, sheet_id, access.LOGS)
+    sheet = sheet_of(request, sheet_id, access.LOGS)
     with in_shot(person(request), sheet.layer.shot_id) as write:
         sheet.refresh_from_db()
-        after = None if payload.after is None else _line(keeping.lines_of(sheet_id), "after", payload.after)
+        after = None if payload.after is None else line_of(keeping.lines_of(sheet_id), "after", payload.after)
         pose = keeping.insert_pose(write, sheet, payload.version, after, payload.hold)
     return Status(201, written(write, pose.pk, pose.version))
 
@@ -117,11 +118,11 @@ def change_span(request: HttpRequest, sheet_id: int, payload: SpanChange) -> Any
     """Put lines of a sheet on ones, twos, threes, as long as they were; hold each for so long; or leave them
     out. The supervisor and the crew.
     """
-    sheet = _sheet(request, sheet_id, access.LOGS)
+    sheet = sheet_of(request, sheet_id, access.LOGS)
     with in_shot(person(request), sheet.layer.shot_id) as write:
         sheet.refresh_from_db()
         lines = keeping.lines_of(sheet_id)
-        first, last = (_line(lines, name, getattr(payload, name)).place for name in ("first", "last"))
+        first, last = (line_of(lines, name, getattr(payload, name)).place for name in ("first", "last"))
         span = lines[min(first, last) : max(first, last) + 1]
         if payload.how == "left_out":
             if len(span) == len(lines):
@@ -138,7 +139,7 @@ def change_span(request: HttpRequest, sheet_id: int, payload: SpanChange) -> Any
 @writes
 def add_set_piece(request: HttpRequest, sheet_id: int, payload: PieceIn) -> Any:
     """Mark something of the set that has to stand. The supervisor and the crew."""
-    sheet = _sheet(request, sheet_id, access.LOGS)
+    sheet = sheet_of(request, sheet_id, access.LOGS)
     with in_shot(person(request), sheet.layer.shot_id) as write:
         sheet.refresh_from_db()
         values = payload.model_dump(exclude={"version"})
@@ -150,10 +151,7 @@ def add_set_piece(request: HttpRequest, sheet_id: int, payload: PieceIn) -> Any:
 @writes
 def change_set_piece(request: HttpRequest, piece_id: int, payload: PieceChange) -> Any:
     """Change what a marked piece is called or where it is, take it away. The supervisor and the crew."""
-    piece = Piece.objects.filter(pk=piece_id).select_related("sheet__layer").first()
-    if piece is None:
-        raise _NOT_HERE
-    access.of_layer(request, piece.sheet.layer_id, access.LOGS)
+    piece = part_of(request, Piece, piece_id)
     values = payload.model_dump(exclude={"version"}, exclude_none=True)
     with in_shot(person(request), piece.sheet.layer.shot_id) as write:
         piece.refresh_from_db()
@@ -165,7 +163,7 @@ def change_set_piece(request: HttpRequest, piece_id: int, payload: PieceChange) 
 @writes
 def add_rig(request: HttpRequest, sheet_id: int, payload: RigIn) -> Any:
     """A geared rig of what is animated, or of its camera. The supervisor and the crew."""
-    sheet = _sheet(request, sheet_id, access.LOGS)
+    sheet = sheet_of(request, sheet_id, access.LOGS)
     values = payload.model_dump(exclude={"version"})
     with in_shot(person(request), sheet.layer.shot_id) as write:
         sheet.refresh_from_db()
@@ -177,10 +175,7 @@ def add_rig(request: HttpRequest, sheet_id: int, payload: RigIn) -> Any:
 @writes
 def change_rig(request: HttpRequest, rig_id: int, payload: RigChange) -> Any:
     """Change a rig, say where it stands, take it away. The supervisor and the crew."""
-    rig = Rig.objects.filter(pk=rig_id).select_related("sheet__layer").first()
-    if rig is None:
-        raise _NOT_HERE
-    access.of_layer(request, rig.sheet.layer_id, access.LOGS)
+    rig = part_of(request, Rig, rig_id)
     values = payload.model_dump(exclude={"version"}, exclude_none=True)
     with in_shot(person(request), rig.sheet.layer.shot_id) as write:
         rig.refresh_from_db()
@@ -190,9 +185,9 @@ def change_rig(request: HttpRequest, rig_id: int, payload: RigChange) -> Any:
 
 @router.patch("/poses/{pose_id}", response={200: Written, 409: Problems, 422: Problems})
 @writes
-def change_pose(request: HttpRequest, pose_id: int, payload: PoseChange) -> Any:
+def changepose_of(request: HttpRequest, pose_id: int, payload: PoseChange) -> Any:
     """Write into a line of an exposure sheet. The supervisor and the crew."""
-    pose = _pose(request, pose_id, access.LOGS)
+    pose = pose_of(request, pose_id, access.LOGS)
     values = payload.model_dump(exclude={"version"}, exclude_none=True)
     with in_shot(person(request), pose.sheet.layer.shot_id) as write:
         pose.refresh_from_db()
@@ -212,7 +207,7 @@ def take_exposure(
     """Keep a photograph of a pose, and say what changed since the last frame and the block's first. The
     supervisor and the crew.
     """
-    pose = _pose(request, pose_id, access.LOGS)
+    pose = pose_of(request, pose_id, access.LOGS)
     if file is None:
         raise InputError.at("file", "Send the photograph.")
     if (file.size or 0) > MOST_BYTES:
@@ -225,18 +220,25 @@ def take_exposure(
     # where somebody left it out meanwhile, what was photographed brings it back
     stands = Pose.objects.filter(sheet=pose.sheet_id).exclude(~Q(pk=pose_id), removed=True)
     poses = in_place(stands.order_by("rank"))
-    pose = _line(poses, "file", pose_id)
+    pose = line_of(poses, "file", pose_id)
     _, shot_id, versions = access.layer_seen(request, layer.pk)
     frame = first_frames([each.hold for each in poses])[pose.place]
     passes = max(len(pose.sheet.passes), 1)
     if not 0 <= light_pass < passes:
         raise InputError.at("light_pass", f"The sheet has {passes} passes, counted from 0.")
     last, first, earlier = read.before(poses, pose, light_pass)
-    to = read.watched_for(read.desk_of(shot_id, layer.pk, versions), pose, frame, earlier)
-    taken = LIVE.run(asker(request), beside.taken, data, last, first, to)
+    desk = read.desk_of(shot_id, layer.pk, versions)
+    to = read.watched_for(desk, pose, frame, earlier)
+    gate = read.gate_of(desk, layer.shot.production)
+    sought = () if light_pass else SheetPoints(pose.sheet, poses, gate).sought(pose.place, earlier)
+    try:
+        taken = LIVE.run(asker(request), beside.taken, data, last, first, to, sought)
+    except TooLongError:
+        raise HttpError(503, LATER) from None
     with in_shot(person(request), shot_id) as write:
         row = keeping.keep(write, pose, file.name or "frame", data, taken, taken_at, light_pass)
-    return Status(201, read.exposure_answer(row))
+    more = SheetPoints(pose.sheet, poses, gate).told(pose.place) if taken.points else ()
+    return Status(201, read.exposure_answer(row, more))
 
 
 @router.post("/exposure-sheets/{sheet_id}/pictures", response={202: JobOut, 409: Problems, 422: Problems})
@@ -245,7 +247,7 @@ def take_frames_out(request: HttpRequest, sheet_id: int, payload: TakeOutIn) -> 
     """Have what was photographed packed as numbered pictures, with an edit and the sheet as a table. Anybody
     in the production.
     """
-    sheet = _sheet(request, sheet_id)
+    sheet = sheet_of(request, sheet_id)
     if not Exposure.objects.filter(pose__sheet=sheet, pose__removed=False, chosen=True).exists():
         raise InputError.at("", "Nothing is photographed yet: take a frame first.")
     how = TakingOut(sheet=sheet_id, format=payload.format, expanded=payload.expanded)
@@ -259,7 +261,7 @@ def take_frames_out(request: HttpRequest, sheet_id: int, payload: TakeOutIn) -> 
 @router.get("/exposures/{exposure_id}.jpg", include_in_schema=False)
 def exposure_picture(request: HttpRequest, exposure_id: int, width: int = 0) -> HttpResponseBase:
     """An exposure, whole as it came, or not wider than ``width``. Anybody in the production."""
-    row = _exposure(request, exposure_id)
+    row = exposure_of(request, exposure_id)
     name = f"{row.pose.sheet.layer.shot.code} {row.pose.name}"
     shown = row.file.kind in keeping.SEEN_KINDS
     if not width or (shown and width >= row.width_px):
@@ -276,11 +278,11 @@ def exposure_picture(request: HttpRequest, exposure_id: int, width: int = 0) -> 
 
 @router.patch("/exposures/{exposure_id}", response={200: Written, 409: Problems, 422: Problems})
 @writes
-def change_exposure(request: HttpRequest, exposure_id: int, payload: ExposureChange) -> Any:
+def changeexposure_of(request: HttpRequest, exposure_id: int, payload: ExposureChange) -> Any:
     """Have an exposure shown in place of another, take it away, or bring it back. The supervisor and the
     crew.
     """
-    row = _exposure(request, exposure_id, access.LOGS)
+    row = exposure_of(request, exposure_id, access.LOGS)
     if (payload.chosen is None) == (payload.removed is None):
         raise InputError.at("removed", "Say that it is shown, or that it is taken away: one of both.")
     with in_shot(person(request), row.pose.sheet.layer.shot_id) as write:
@@ -297,7 +299,7 @@ def change_exposure(request: HttpRequest, exposure_id: int, payload: ExposureCha
 @router.get("/exposure-sheets/{sheet_id}/simulated.jpg", include_in_schema=False)
 def simulated_frame(request: HttpRequest, sheet_id: int, query: Query[DeskQuery]) -> HttpResponse:
     """What the simulated camera sees at the desk at a frame of the shot. Anybody in the production."""
-    sheet = _sheet(request, sheet_id)
+    sheet = sheet_of(request, sheet_id)
     _, shot_id, versions = access.layer_seen(request, sheet.layer_id)
     desk = read.desk_of(shot_id, sheet.layer_id, versions)
     if desk is None:
@@ -319,40 +321,3 @@ def _whole(request: HttpRequest, sheet_id: int) -> dict[str, Any]:
     role, shot_id, versions = access.layer_seen(request, sheet.layer_id)
     desk = read.desk_of(shot_id, sheet.layer_id, versions)
     return read.sheet_answer(sheet, role, desk)
-
-
-def _sheet(
-    request: HttpRequest, sheet_id: int, allowed: frozenset[access.Role] = access.READS
-) -> ExposureSheet:
-    row = ExposureSheet.objects.filter(pk=sheet_id).select_related("layer__shot").first()
-    if row is None:
-        raise _NOT_HERE
-    access.of_layer(request, row.layer_id, allowed)
-    return row
-
-
-def _line(lines: Sequence[Pose], field: str, pose_id: int) -> Pose:
-    """A line of a sheet. Raises InputError where it is none of them."""
-    pose = next((each for each in lines if each.pk == pose_id), None)
-    if pose is None:
-        raise InputError.at(field, "This line is not on the sheet any more: read it again.")
-    return pose
-
-
-def _pose(request: HttpRequest, pose_id: int, allowed: frozenset[access.Role]) -> Pose:
-    row = Pose.objects.filter(pk=pose_id).select_related("sheet__layer").first()
-    if row is None:
-        raise _NOT_HERE
-    access.of_layer(request, row.sheet.layer_id, allowed)
-    return row
-
-
-def _exposure(
-    request: HttpRequest, exposure_id: int, allowed: frozenset[access.Role] = access.READS
-) -> Exposure:
-    found = Exposure.objects.select_related("pose__sheet__layer__shot", "file", "proxy", "person")
-    row = found.filter(pk=exposure_id).first()
-    if row is None:
-        raise _NOT_HERE
-    access.of_layer(request, row.pose.sheet.layer_id, allowed)
-    return row

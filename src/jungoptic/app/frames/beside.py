@@ -5,6 +5,7 @@ asked, so that any process can do it; what does not change from frame to frame i
 from __future__ import annotations
 
 import io
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass, field
 from functools import lru_cache
 from typing import Any
@@ -42,13 +43,28 @@ class Held:
 
 
 @dataclass(frozen=True)
+class Sought:
+    """A point of the figure to be found again: its id; the frame in which it was seen last, and where; how
+    far it is planned to have gone since. Shares of the frame.
+    """
+
+    point: int
+    last: Held
+    place: tuple[float, float]
+    step: tuple[float, float]
+
+
+@dataclass(frozen=True)
 class Taken:
-    """A photograph as it is kept: its size, its small picture, what is said of it."""
+    """A photograph as it is kept: its size, its small picture, what is said of it, and where points of the
+    figure are found in it: their ids, shares of the frame.
+    """
 
     width_px: int
     height_px: int
     proxy: bytes
     watched: dict[str, Any] | None
+    points: tuple[tuple[int, float, float], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -140,17 +156,35 @@ def _held(held: Held) -> SetFrame:
     return _set_frame(opened(held.data))
 
 
-def taken(data: bytes, last: Held | None, first: Held | None, to: WatchedFor) -> Taken:
-    """A photograph that just came, held against the last frame and the block's first. Raises InputError."""
+def taken(
+    data: bytes, last: Held | None, first: Held | None, to: WatchedFor, sought: Sequence[Sought] = ()
+) -> Taken:
+    """A photograph that just came, held against the last frame and the block's first, and points found again
+    in it. Raises InputError.
+    """
     cv2.setNumThreads(1)
     picture = opened(data)
     height, width = picture.shape[:2]
-    told = None
+    told, points = None, []
     if last or first:
+        frame = _set_frame(picture)
         before = _held(last) if last else None
         begins = before if first == last else _held(first) if first else None
-        told = _plain(asdict(watched(_set_frame(picture), before, begins, to)))
-    return Taken(width, height, jpeg(codes_of(_small(picture, PROXY_PX)), _PROXY_QUALITY), told)
+        told = _plain(asdict(watched(frame, before, begins, to)))
+        points = [place for each in sought if (place := _found(frame, each))]
+    proxy = jpeg(codes_of(_small(picture, PROXY_PX)), _PROXY_QUALITY)
+    return Taken(width, height, proxy, told, tuple(points))
+
+
+def _found(frame: SetFrame, sought: Sought) -> tuple[int, float, float] | None:
+    last = _held(sought.last)
+    if last.size_px != frame.size_px:
+        return None
+    right, down, _ = frame.point_off(last, sought.place, sought.step)
+    if not np.isfinite(right):
+        return None
+    width, height = frame.size_px
+    return sought.point, sought.place[0] + right / width, sought.place[1] + down / height
 
 
 def _plain(told: Any) -> Any:

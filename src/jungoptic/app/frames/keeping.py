@@ -18,7 +18,9 @@ from jungoptic.app.frames.models import (
     RANKS_APART,
     Exposure,
     ExposureSheet,
+    FigurePoint,
     Piece,
+    PointPlace,
     Pose,
     Rig,
     in_place,
@@ -29,11 +31,15 @@ from jungoptic.core.frames import PHOTOGRAPHED, holds_on, regrouped
 from jungoptic.core.quantities import OUR_TIME, in_our_time
 
 SHEET, POSE, EXPOSURE, RIG, PIECE = "exposure_sheet", "pose", "exposure", "rig", "marked_piece"
+POINT, PLACE = "figure_point", "point_place"
 SEEN_KINDS = frozenset({"image/jpeg", "image/png", "image/webp"})
 """What a browser shows as it is."""
 KINDS = SEEN_KINDS | {"image/tiff", files.EXR}
 _PROXY = frozenset({"image/jpeg"})
-_ROWS: Mapping[str, Any] = {SHEET: ExposureSheet, POSE: Pose, EXPOSURE: Exposure, RIG: Rig, PIECE: Piece}
+_ROWS: Mapping[str, Any] = {
+    **{SHEET: ExposureSheet, POSE: Pose, EXPOSURE: Exposure},
+    **{RIG: Rig, PIECE: Piece, POINT: FigurePoint, PLACE: PointPlace},
+}
 _WRITTEN, _KEY = 1, 2
 """What a line counts whose columns say something, and a key."""
 
@@ -67,7 +73,7 @@ def _refuse_passless(sheet: ExposureSheet, values: Mapping[str, Any]) -> None:
 
 
 def add(write: Writing, kind: str, sheet: ExposureSheet, version: int, values: Mapping[str, Any]) -> Any:
-    """A rig or a marked piece of a sheet. Raises ConflictError."""
+    """A rig, a marked piece or a point of a sheet. Raises ConflictError."""
     write.refuse_unseen(SHEET, sheet, version)
     row = _ROWS[kind].objects.create(sheet=sheet, **values)
     write.made(kind, row)
@@ -75,7 +81,7 @@ def add(write: Writing, kind: str, sheet: ExposureSheet, version: int, values: M
 
 
 def change(write: Writing, kind: str, row: Any, version: int, values: Mapping[str, Any]) -> None:
-    """Other values of a line, a rig or a marked piece. Raises ConflictError."""
+    """Other values of a line, a rig, a marked piece or a point. Raises ConflictError."""
     write.refuse_unseen(kind, row, version)
     write.save(kind, row, values)
 
@@ -218,6 +224,23 @@ def keep(
         watched=taken.watched,
     )
     write.made(EXPOSURE, row)
+    for point_id, x, y in taken.points:
+        PointPlace.objects.create(point_id=point_id, exposure=row, x=x, y=y)
+    return row
+
+
+def mark(
+    write: Writing, point: FigurePoint, version: int, exposure: Exposure, place: tuple[float, float]
+) -> PointPlace:
+    """Say where a point is seen in an exposure, whatever was found there. Raises ConflictError."""
+    write.refuse_unseen(POINT, point, version)
+    values = {"x": place[0], "y": place[1], "marked": True}
+    row = PointPlace.objects.filter(point=point, exposure=exposure).first()
+    if row is None:
+        row = PointPlace.objects.create(point=point, exposure=exposure, **values)
+        write.made(PLACE, row)
+    else:
+        write.save(PLACE, row, {**values, "removed": False})
     return row
 
 
@@ -249,7 +272,7 @@ def remove(write: Writing, row: Exposure, version: int, removed: bool) -> None:
         write.save(EXPOSURE, row, {"removed": False, "chosen": not others.filter(chosen=True).exists()})
 
 
-@takes_back(SHEET, POSE, EXPOSURE, RIG, PIECE)
+@takes_back(SHEET, POSE, EXPOSURE, RIG, PIECE, POINT, PLACE)
 def _back(write: Writing, changes: Sequence[Change]) -> None:
     kinds = {change.kind for change in changes}
     for kind in kinds:

@@ -126,6 +126,24 @@ class Piece(models.Model):
         ordering = ["id"]
 
 
+class FigurePoint(models.Model):
+    """A point of the figure that goes on a path: its ``keys`` are core's KeyPose with places in shares of the
+    photograph, in the order of their frames; ``planted`` are pairs of frames of the shot, between which it
+    has to stand, both included.
+    """
+
+    sheet = models.ForeignKey(ExposureSheet, on_delete=models.CASCADE, related_name="figure_points")
+    name = models.CharField(max_length=60)
+    arcs = models.BooleanField(default=True)
+    keys = models.JSONField(default=list)
+    planted = models.JSONField(default=list)
+    removed = models.BooleanField(default=False)
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ["id"]
+
+
 class Exposure(models.Model):
     """A photograph of a pose in one of its sheet's passes, as it came. None is ever lost: what is shot again
     leaves the one before it, and ``chosen`` says which of them is shown. ``watched`` is what was measured and
@@ -158,3 +176,27 @@ class Exposure(models.Model):
     @property
     def name(self) -> str:
         return f"exposure of {self.pose.name}"
+
+
+class PointPlace(models.Model):
+    """Where a point of the figure is seen in an exposure, shares of it: found again there when it came, or
+    ``marked`` by hand.
+    """
+
+    point = models.ForeignKey(FigurePoint, on_delete=models.CASCADE, related_name="places")
+    exposure = models.ForeignKey(Exposure, on_delete=models.CASCADE, related_name="point_places")
+    x = models.FloatField()
+    y = models.FloatField()
+    marked = models.BooleanField(default=False)
+    removed = models.BooleanField(default=False)
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.UniqueConstraint(fields=["point", "exposure"], name="a_point_is_at_one_place"),
+        ]
+
+    @property
+    def name(self) -> str:
+        return f"{self.point.name} in {self.exposure.pose.name}"

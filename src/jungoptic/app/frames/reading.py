@@ -14,6 +14,7 @@ from jungoptic.app.files.keeping import room_bytes
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.frames.beside import WATCHED_PX, Desk, Held
 from jungoptic.app.frames.models import COLUMNS, Exposure, ExposureSheet, Piece, Pose, Rig, in_place
+from jungoptic.app.frames.points import Gate, SheetPoints
 from jungoptic.app.frames.rigs import plate_leg, rig_answer
 from jungoptic.app.productions.access import Versions
 from jungoptic.app.shots.models import Layer
@@ -31,6 +32,7 @@ from jungoptic.core.frames import (
     next_pose,
     pace_of,
     planned_figure,
+    px_of_mm,
     stretch_of,
 )
 from jungoptic.core.match import Match
@@ -74,6 +76,8 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
     shown = Counter(each.pose_id for each in exposures if each.chosen)
     upcoming = next_pose([shown[pose.pk] for pose in poses], max(len(sheet.passes), 1))
     stretch = stretch_of([each.taken_at.timestamp() for each in exposures])
+    gate = gate_of(desk, production)
+    points = SheetPoints(sheet, poses, gate)
     return {
         **{"id": sheet.pk, "version": sheet.version, "layer_id": layer.pk, "layer": layer.name},
         **{"shot_id": shot.pk, "production_id": production.pk, "code": shot.code, "title": shot.title},
@@ -86,7 +90,7 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
         "passes": sheet.passes,
         "passes_alternate": sheet.passes_alternate,
         "poses": [_pose_answer(*line) for line in zip(poses, frames, blocks, strict=True)],
-        "exposures": [exposure_answer(each) for each in exposures],
+        "exposures": _exposure_answers(poses, exposures, points),
         "pace": None if pace is None else fields_of(pace),
         "stretch": None if stretch is None else fields_of(stretch),
         "rigs": [rig_answer(rig, frames, upcoming, match) for rig in sheet.rigs.all()],
@@ -95,7 +99,25 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
         "cautions": [_caution_answer(CAUTIONS[key]) for key in _AT_THE_DESK],
         "deference": DEFERENCE,
         "pieces": [_piece_answer(piece) for piece in sheet.pieces.all()],
+        "points": points.answers(upcoming),
+        "gate_px": [gate.width, gate.height],
+        "mm_px": gate.mm_px,
     }
+
+
+def _exposure_answers(
+    poses: Sequence[Pose], exposures: Sequence[Exposure], points: SheetPoints
+) -> list[Json]:
+    """Exposures over the wire, with what is said of the figure's points by how they are planned now."""
+    places = {pose.pk: pose.place for pose in poses}
+    return [
+        exposure_answer(each, points.told(places[each.pose_id]) if _is_shown(each) else ())
+        for each in exposures
+    ]
+
+
+def _is_shown(row: Exposure) -> bool:
+    return row.chosen and not row.light_pass
 
 
 def _room(sheet_id: int) -> int | None:
@@ -128,18 +150,22 @@ def _piece_answer(piece: Piece) -> Json:
     return {"id": piece.pk, "name": piece.name, "box": piece.box, "version": piece.version}
 
 
-def exposure_answer(row: Exposure) -> Json:
-    """An exposure over the wire."""
-    plain = ("pose_id", "light_pass", "width_px", "height_px", "taken_at", "chosen", "watched", "version")
-    return {"id": row.pk, "by": row.person.shown_name, **{name: getattr(row, name) for name in plain}}
+def exposure_answer(row: Exposure, more: Sequence[Json] = ()) -> Json:
+    """An exposure over the wire, with what more there is to be said of it."""
+    plain = ("pose_id", "light_pass", "width_px", "height_px", "taken_at", "chosen", "version")
+    watched = row.watched
+    if watched and more:
+        watched = {**watched, "warnings": [*watched["warnings"], *more]}
+    values = {name: getattr(row, name) for name in plain}
+    return {"id": row.pk, "by": row.person.shown_name, "watched": watched, **values}
 
 
 def _pace(poses: Sequence[Pose], exposures: Sequence[Exposure], rate_fps: float) -> Pace | None:
     holds = {pose.pk: pose.hold for pose in poses}
-    shown = {each.pose_id for each in exposures if each.chosen and not each.light_pass}
+    shown = {each.pose_id for each in exposures if _is_shown(each)}
     return pace_of(
         [each.taken_at.timestamp() for each in exposures],
-        [holds[each.pose_id] if each.chosen and not each.light_pass else 0 for each in exposures],
+        [holds[each.pose_id] if _is_shown(each) else 0 for each in exposures],
         len(poses) - len(shown),
         rate_fps,
     )
@@ -201,6 +227,16 @@ def match_of(desk: Desk) -> Match:
     """The layer of a desk, measured."""
     member = desk.stack.members[desk.position]
     return Match(desk.stack.hero, member.layer, member.setup, desk.stack.delivery)
+
+
+def gate_of(desk: Desk | None, production: Any) -> Gate:
+    """How large the photographs of a desk are in the delivered frame; all of it where nothing is filmed."""
+    width, aspect = float(production.delivery_width_px), aspect_of(desk, production)
+    match = None if desk is None else match_of(desk)
+    if match is None or match.setup is None:
+        return Gate(width, width / aspect, None)
+    width = delivered_of(match, 1)
+    return Gate(width, width / aspect, px_of_mm(match))
 
 
 def aspect_of(desk: Desk | None, production: Any) -> float:

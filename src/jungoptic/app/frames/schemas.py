@@ -10,12 +10,12 @@ from pydantic import BaseModel as Schema
 
 from jungoptic.app.base.schemas import Role, Seen
 from jungoptic.app.frames.models import MOST_TEXT
+from jungoptic.app.frames.point_schemas import FigurePointOut, Hold
 from jungoptic.core.frames import Leg
 from jungoptic.core.quantities import YesNo
 from jungoptic.core.vocabulary import Verdict
 
-MOST_HOLD, MOST_PASSES = 96, 6
-Hold = Annotated[int, Field(ge=1, le=MOST_HOLD)]
+MOST_PASSES = 6
 Text = Annotated[str, Field(max_length=MOST_TEXT)]
 
 
@@ -165,7 +165,8 @@ class RigOut(Schema):
 
 class ExposureSheetOut(Schema):
     """An exposure sheet with its lines and every exposure that was not taken away; ``room_frames`` more fit
-    on the server's disk, null where nobody can say.
+    on the server's disk, null where nobody can say. ``gate_px`` is how large its photographs are in the
+    delivered frame, ``mm_px`` how many delivered px a millimetre of the set is, null where nothing is filmed.
     """
 
     id: int
@@ -191,6 +192,9 @@ class ExposureSheetOut(Schema):
     rigs: list[RigOut]
     plate_leg: Leg | None
     pieces: list[SetPieceOut]
+    points: list[FigurePointOut]
+    gate_px: list[float]
+    mm_px: float | None
     room_frames: int | None
     cautions: list[DeskCautionOut]
     deference: str

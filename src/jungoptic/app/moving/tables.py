@@ -27,7 +27,15 @@ from jungoptic.app.days.models import (
 )
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.footage.models import Card, Recording
-from jungoptic.app.frames.models import Exposure, ExposureSheet, Piece, Pose, Rig
+from jungoptic.app.frames.models import (
+    Exposure,
+    ExposureSheet,
+    FigurePoint,
+    Piece,
+    PointPlace,
+    Pose,
+    Rig,
+)
 from jungoptic.app.kit.models import Camera, Filter, Gear, Lamp, Lens, RecordingMode, Support
 from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.people.models import Person
@@ -122,7 +130,9 @@ TABLES = (
     Table("poses", Pose, "sheet__layer__shot__production"),
     Table("rigs", Rig, "sheet__layer__shot__production"),
     Table("marked_pieces", Piece, "sheet__layer__shot__production"),
+    Table("figure_points", FigurePoint, "sheet__layer__shot__production"),
     Table("exposures", Exposure, "pose__sheet__layer__shot__production"),
+    Table("point_places", PointPlace, "point__sheet__layer__shot__production"),
     Table("cards", Card, "production"),
     Table("recordings", Recording, "card__production"),
     Table("rushes", Rush, "recording__card__production"),
@@ -192,6 +202,8 @@ ROWS_OF_KINDS: dict[str, type[models.Model]] = {
     "pose": Pose,
     "rig": Rig,
     "marked_piece": Piece,
+    "figure_point": FigurePoint,
+    "point_place": PointPlace,
     "exposure": Exposure,
     "card": Card,
     "recording": Recording,

@@ -13,6 +13,7 @@ import numpy.typing as npt
 Array = npt.NDArray[np.float64]
 STROBES_PX = 25.0
 """A step of more than this, of something that should smear at 180°, is seen as a row of pictures."""
+_SAME_PX = 1e-6
 _FINE = 64
 """Places on the path between two poses by which its length is told."""
 
@@ -84,7 +85,7 @@ def spaced(keys: Sequence[KeyPose], frames: Sequence[int], arcs: bool = True) ->
     Raises
     ------
     ValueError
-        Where there are fewer than two, or they are not in order.
+        Where there are fewer than two, they are not in order, or a way is eased for longer than it lasts.
 
     References
     ----------
@@ -98,6 +99,8 @@ def spaced(keys: Sequence[KeyPose], frames: Sequence[int], arcs: bool = True) ->
     """
     if len(keys) < 2 or any(key.frame >= after.frame for key, after in pairwise(keys)):
         raise ValueError("a path goes through two poses at least, each at a later frame than the one before")
+    if any(key.eases_out + after.eases_in > 1.0 for key, after in pairwise(keys)):
+        raise ValueError("a way gathers speed and slows down over all of its time at most")
     points = np.array([(key.x, key.y) for key in keys], np.float64)
     ways = [_way(points, number, arcs) for number in range(len(keys) - 1)]
     told = np.empty((len(frames), 2))
@@ -116,14 +119,16 @@ def _way(points: Array, number: int, arcs: bool) -> Array:
     """Places on the way from a key to the next (n, 2)."""
     start, end = points[number], points[number + 1]
     share = np.linspace(0.0, 1.0, _FINE + 1)[:, None]
-    if not arcs or len(points) < 3:
+    if not arcs or len(points) < 3 or _same(start, end):
         return np.asarray(start + share * (end - start), np.float64)
-    # beyond the ends the curve goes on as it came
-    before = points[number - 1] if number else 2.0 * start - end
-    after = points[number + 2] if number + 2 < len(points) else 2.0 * end - start
+    before = points[number - 1] if number else start
+    after = points[number + 2] if number + 2 < len(points) else end
+    # beyond the ends, and beyond where it stood, the curve goes on as it came
+    before = 2.0 * start - end if _same(before, start) else before
+    after = 2.0 * end - start if _same(after, end) else after
     knots = [0.0]
     for near, far in ((before, start), (start, end), (end, after)):
-        knots.append(knots[-1] + max(math.sqrt(float(np.hypot(*(far - near)))), 1e-9))
+        knots.append(knots[-1] + math.sqrt(float(np.hypot(*(far - near)))))
     t0, t1, t2, t3 = knots
     t = t1 + share * (t2 - t1)
 
@@ -136,6 +141,10 @@ def _way(points: Array, number: int, arcs: bool) -> Array:
         between(end, after, t2, t3),
     )
     return between(between(first, second, t0, t2), between(second, third, t1, t3), t1, t2)
+
+
+def _same(place: Array, other: Array) -> bool:
+    return bool(np.hypot(*(place - other)) < _SAME_PX)
 
 
 def _along(way: Array, share: float) -> Array:

@@ -13,8 +13,8 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from .amounts import TWICE
 from .change import Gains, gains, still_pixels
+from .pieces import box_off, point_off
 from .pixels import (
     DARK,
     FLOOR,
@@ -58,9 +58,6 @@ _LEAST_AREA_PX, _JOINS_PX = 90, 31
 _LEAST_STOPS = 0.02
 _DEVIATIONS_OF_80 = 1.2816
 """So far are 80 of 100 at most; noise in the dark is of many sizes, and its median hides the larger."""
-_REACH_PX, _LEAST_PIECE_PX, _SAME_PIECE, _ROUNDS = 32, 10, 0.6, 6
-"""How far a piece is looked for, its least side, how alike it has to be, how often it is laid."""
-_LEAST_PIECE_OFF_PX = 0.03
 
 
 @dataclass(frozen=True, slots=True)
@@ -187,7 +184,47 @@ class SetFrame:
         >>> round(off[0]), round(off[1])
         (3, 0)
         """
-        return _piece(reference.compared.smooth, self._laid(np.asarray(transform, np.float64))[0], box)
+        return box_off(reference.compared.smooth, self._laid(np.asarray(transform, np.float64))[0], box)
+
+    def point_off(
+        self, reference: SetFrame, place: tuple[float, float], step: tuple[float, float]
+    ) -> tuple[float, float, float]:
+        """How far a point of what is animated went in the picture since another frame.
+
+        Parameters
+        ----------
+        reference : SetFrame
+            The other.
+        place : tuple of (float, float)
+            Where the point is there, shares of the frame.
+        step : tuple of (float, float)
+            How far it is thought to have gone, shares of the frame.
+
+        Returns
+        -------
+        tuple of (float, float, float)
+            To the right and down, px, and two deviations; NaN where it is not found.
+
+        References
+        ----------
+        lucas_kanade, zncc
+
+        Examples
+        --------
+        >>> dice = np.random.default_rng(3)
+        >>> board = 0.1 + 0.5 * cv2.GaussianBlur(dice.random((270, 480, 3), np.float32), (0, 0), 2.0)
+        >>> later = board.copy()
+        >>> later[100:160, 206:266] = board[100:160, 200:260]
+        >>> place = 230.0 / 480.0, 130.0 / 270.0
+        >>> off = SetFrame(later).point_off(SetFrame(board), place, (4 / 480, 0.0))
+        >>> round(off[0]), round(off[1])
+        (6, 0)
+        """
+        width, height = self.size_px
+        near = place[0] * width, place[1] * height
+        return point_off(
+            reference.compared.smooth, self.compared.smooth, near, (step[0] * width, step[1] * height)
+        )
 
     def _stands(self, reference: SetFrame) -> Moved:
         """How this lies on the reference: as it is, where most tiles agree on that, else found anew."""
@@ -334,55 +371,3 @@ def _code_of(stops: Image) -> Image:
     light = np.exp2(stops) - FLOOR
     step = code_of(light)
     return np.asarray(_OPEN_CODES * step / (math.log(2.0) * (np.maximum(light, DARK) + FLOOR)), np.float32)
-
-
-def _piece(
-    reference: Image, laid: Image, box: tuple[float, float, float, float]
-) -> tuple[float, float, float]:
-    """How far what is in a box went: found by correlation, then by least squares; and its two deviations."""
-    height, width = reference.shape
-    left, right = (round(each * width) for each in (box[0], box[2]))
-    top, bottom = (round(each * height) for each in (box[1], box[3]))
-    piece = reference[top:bottom, left:right]
-    from_x, from_y = max(left - _REACH_PX, 0), max(top - _REACH_PX, 0)
-    room = np.nan_to_num(
-        laid[from_y : bottom + _REACH_PX, from_x : right + _REACH_PX], nan=float(piece.mean())
-    )
-    if min(piece.shape) < _LEAST_PIECE_PX:
-        return math.nan, math.nan, math.nan
-    alike = cv2.matchTemplate(np.ascontiguousarray(room), np.ascontiguousarray(piece), cv2.TM_CCOEFF_NORMED)
-    _, best, _, (x, y) = cv2.minMaxLoc(alike)
-    if best < _SAME_PIECE:
-        return math.nan, math.nan, math.nan
-    across = np.array([x - (left - from_x), y - (top - from_y)], np.float64)
-    spline = spline_of(room)
-    off = math.nan
-    for _ in range(_ROUNDS):
-        by = np.array([[1.0, 0.0, across[0] + left - from_x], [0.0, 1.0, across[1] + top - from_y]])
-        seen = laid_by(spline, by)[: piece.shape[0], : piece.shape[1]]
-        step, off = _step(piece, seen)
-        across += step
-        if float(np.abs(step).max()) < 0.01:
-            break
-    return float(across[0]), float(across[1]), math.hypot(TWICE * off, _LEAST_PIECE_OFF_PX)
-
-
-def _step(piece: Image, seen: Image) -> tuple[Array, float]:
-    right = 0.5 * (
-        cv2.Sobel(piece, cv2.CV_32F, 1, 0, scale=0.125) + cv2.Sobel(seen, cv2.CV_32F, 1, 0, scale=0.125)
-    )
-    down = 0.5 * (
-        cv2.Sobel(piece, cv2.CV_32F, 0, 1, scale=0.125) + cv2.Sobel(seen, cv2.CV_32F, 0, 1, scale=0.125)
-    )
-    counts = np.isfinite(seen) & np.isfinite(right) & np.isfinite(down)
-    sides = np.stack([right[counts], down[counts]], 1).astype(np.float64)
-    differs = (seen - piece)[counts].astype(np.float64)
-    sides -= sides.mean(axis=0)
-    differs -= differs.mean()
-    inverse = np.linalg.pinv(sides.T @ sides)
-    step = -inverse @ (sides.T @ differs)
-    left = differs + sides @ step
-    # smoothing spreads each pixel's noise over 4πσ² of them
-    free = max(len(left) / (4.0 * math.pi * SMOOTH_PX**2), 3.0)
-    spread = float((left**2).mean()) * len(left) / free
-    return step, math.sqrt(float(np.trace(inverse)) * spread)

@@ -252,6 +252,7 @@ class LiveCamera:
             towards, filled = key_light(match)
             light = towards * flop_of(layer, ALL), filled
         come = placed_m(layer, moment)
+        gone = come - placed_m(layer, START)
         faces = [
             (face, number)
             for number, part in enumerate(sorted(parts_of(layer), key=lambda each: -each.behind_m))
@@ -259,7 +260,7 @@ class LiveCamera:
         ]
         for face, number in faces:
             soft = blur_of(match, max(face.far, 0.0)) * self.k if "softness" in self.faults else 0.0
-            self._lay(canvas, face, soft, gain, self._weathering(view, face, number))
+            self._lay(canvas, face, soft, gain, self._weathering(view, face, number, gone))
 
     def _lay(
         self, canvas: Image, face: Face, soft: float, gain: Image, weathering: Weathering | None = None
@@ -281,8 +282,8 @@ class LiveCamera:
         under *= 1.0 - cut[3][..., None]
         under += np.moveaxis(cut[:3], 0, 2)
 
-    def _weathering(self, view: View, face: Face, number: int) -> Weathering:
-        """How a face is weathered, over a box of the picture."""
+    def _weathering(self, view: View, face: Face, number: int, gone: Array) -> Weathering:
+        """How a face is weathered, over a box of the picture; what has ``gone`` somewhere takes it along."""
         eye = view.eye
         along = face.corners[1] - face.corners[0]
         along /= max(float(np.linalg.norm(along)), 1e-9)
@@ -298,7 +299,7 @@ class LiveCamera:
             rays = np.stack(self._directions(view, box, shape))
             towards = np.tensordot(face.faces, rays, 1)
             far = away / np.where(np.abs(towards) > 1e-6, towards, -1e-6)
-            place = rays * far + eye[:, None, None]
+            place = rays * far + (eye - gone)[:, None, None]
             painted = self._texture(
                 np.tensordot(along, place, 1), np.tensordot(over, place, 1), metres, number
             )

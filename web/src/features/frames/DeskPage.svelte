@@ -69,6 +69,7 @@
     if (event.key === "ArrowLeft") desk.step(-1, event.shiftKey);
     else if (event.key === "ArrowRight") desk.step(1, event.shiftKey);
     else if (event.key === "Escape" && desk.marking) desk.marking = false;
+    else if (event.key === "Escape" && desk.points.pointing) desk.points.pointing = null;
     else if (event.key === "Home") desk.go(0);
     else if (event.key === "End") desk.go(null);
     else if (event.key === " " && !onButton) desk.play();
@@ -77,6 +78,7 @@
     else if (key === "a") void desk.again();
     else if (key === "r") void desk.writes.turned();
     else if (key === "v") desk.blinks = true;
+    else if (key === "p") desk.points.shown = !desk.points.shown;
     else if (key === "o") desk.look = desk.look === "mix" ? "live" : "mix";
     else return;
     event.preventDefault();

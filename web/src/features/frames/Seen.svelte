@@ -4,6 +4,7 @@
   import { edgesOf } from "../line-up/edges";
   import { middleOf } from "../line-up/sources";
   import type { Desk } from "./desk.svelte";
+  import Paths from "./Paths.svelte";
   import { addressOf, Pictures } from "./pictures";
   import { placeAt } from "./strip";
   import type { Box } from "./writes";
@@ -221,6 +222,7 @@
     style:width={`${size[0]}px`}
     style:height={`${size[1]}px`}
   ></canvas>
+  {#if desk.points.shown && !desk.playing && !desk.blinks}<Paths {desk} {size} />{/if}
   {#if !desk.live && desk.last < 0}
     <p class="absolute inset-0 m-auto h-fit w-fit px-4 text-center text-muted">
       {desk.takes ? "No camera yet: choose one beside." : "Nothing is taken yet."}

@@ -13,6 +13,7 @@
   import Line from "./Line.svelte";
   import Passes from "./Passes.svelte";
   import Pieces from "./Pieces.svelte";
+  import Points from "./Points.svelte";
   import Rig from "./Rig.svelte";
   import TakeOut from "./TakeOut.svelte";
 
@@ -273,6 +274,7 @@
     </section>
   {/if}
   {#if pose}<Line {desk} {pose} />{/if}
+  <Points {desk} />
   <Pieces {desk} {onpoint} />
   {#if desk.takes}
     <Passes {desk} />

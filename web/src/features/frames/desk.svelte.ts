@@ -10,6 +10,7 @@ import { SIMULATED, type Device } from "../line-up/sources";
 import * as folders from "./folder";
 import { averaged } from "./average";
 import { Pedal } from "./pedal.svelte";
+import { Points } from "./points.svelte";
 import { Sound } from "./sound";
 import { dueOf, playedOf, shownOf, type Exposure, type Pose } from "./strip";
 import { SheetWrites } from "./writes";
@@ -80,6 +81,7 @@ export class Desk {
   readonly asking = new Asking();
   readonly way: WayBack;
   readonly writes = new SheetWrites(this);
+  readonly points = new Points(this);
   #stream: MediaStream | null = null;
   #going: AbortController | null = null;
   #taking = 0;
@@ -317,20 +319,15 @@ export class Desk {
     this.#taking++;
     this.playing = false;
     try {
-      const photograph = await this.#average(place);
-      if (!photograph) {
-        this.problem = "The camera shows nothing yet: wait for its picture, then take.";
-        return;
-      }
-      await this.#keep(pose, pass, photograph);
+      const photograph = await this.#average(place).finally(() => this.#taking--);
+      if (photograph) await this.#keep(pose, pass, photograph);
+      else this.problem = "The camera shows nothing yet: wait for its picture, then take.";
     } catch (error) {
       if (!(error instanceof Error)) throw error;
       this.problem = error.message;
-    } finally {
-      this.#taking--;
     }
   }
-  /** On this device until the server has it. */
+  /** On this device until the server has it; that it waits is known at once, so that the next can be taken. */
   async #keep(pose: Pose, pass: number, photograph: Blob) {
     if (this.sounds) this.sound.taken();
     this.looked = null;

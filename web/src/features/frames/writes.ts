@@ -2,6 +2,7 @@
 // One write after the other, each by the version that the one before it left.
 import { answered, client, type Schemas } from "../../lib/api/client";
 import type { WayBack } from "../../lib/edit/back.svelte";
+import type { FigurePoint } from "./path";
 import type { Exposure, Pose } from "./strip";
 
 export type Rig = Schemas["RigOut"];
@@ -149,6 +150,45 @@ export class SheetWrites {
         }),
       ),
     );
+  }
+  /** A point of the figure. */
+  addPoint() {
+    const name = `Point ${(this.desk.sheet?.points.length ?? 0) + 1}`;
+    return this.#do(`add ${name}`, (key) =>
+      answered(
+        client.POST("/api/exposure-sheets/{sheet_id}/figure-points", {
+          params: { path: { sheet_id: this.desk.id } },
+          headers: { "Idempotency-Key": key },
+          body: { name, version: this.desk.sheet!.version },
+        }),
+      ),
+    );
+  }
+  point(point: FigurePoint, fields: Partial<Schemas["FigurePointChange"]>, label: string) {
+    return this.#do(label, (key) =>
+      answered(
+        client.PATCH("/api/figure-points/{point_id}", {
+          params: { path: { point_id: point.id } },
+          headers: { "Idempotency-Key": key },
+          body: { ...fields, version: this.#versionOf(point) } as Schemas["FigurePointChange"],
+        }),
+      ),
+    );
+  }
+  /** Where a point is seen in a photograph, shares of it. */
+  place(point: FigurePoint, exposure: Exposure, x: number, y: number) {
+    return this.#do(`${point.name} marked`, (key) =>
+      answered(
+        client.POST("/api/figure-points/{point_id}/places", {
+          params: { path: { point_id: point.id } },
+          headers: { "Idempotency-Key": key },
+          body: { exposure_id: exposure.id, x, y, version: this.#versionOf(point) },
+        }),
+      ),
+    );
+  }
+  #versionOf(point: FigurePoint): number {
+    return (this.desk.sheet?.points.find((one) => one.id === point.id) ?? point).version;
   }
   piece(piece: SetPiece, fields: Partial<Schemas["PieceChange"]>) {
     return this.#do(fields.removed ? `take ${piece.name} away` : `${piece.name} changed`, (key) => {

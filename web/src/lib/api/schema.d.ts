@@ -1433,10 +1433,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Begin Exposure Sheet
+         * Begin Exposuresheet Of
          * @description Begin the exposure sheet of a layer, as long as its shot. The supervisor and the crew.
          */
-        post: operations["jungoptic_app_frames_api_begin_exposure_sheet"];
+        post: operations["jungoptic_app_frames_api_begin_exposuresheet_of"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1451,21 +1451,21 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Read Exposure Sheet
+         * Read Exposuresheet Of
          * @description An exposure sheet with everything that was taken. Anybody in the production.
          */
-        get: operations["jungoptic_app_frames_api_read_exposure_sheet"];
+        get: operations["jungoptic_app_frames_api_read_exposuresheet_of"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
         /**
-         * Change Exposure Sheet
+         * Change Exposuresheet Of
          * @description Say which exposures are made of each pose; take a sheet away with all that was taken, or bring it back.
          *     The supervisor and the crew.
          */
-        patch: operations["jungoptic_app_frames_api_change_exposure_sheet"];
+        patch: operations["jungoptic_app_frames_api_change_exposuresheet_of"];
         trace?: never;
     };
     "/api/exposure-sheets/{sheet_id}/poses": {
@@ -1478,10 +1478,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Insert Pose
+         * Insertpose Of
          * @description A new line of a sheet, behind another or as the first. The supervisor and the crew.
          */
-        post: operations["jungoptic_app_frames_api_insert_pose"];
+        post: operations["jungoptic_app_frames_api_insertpose_of"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1603,10 +1603,10 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Change Pose
+         * Changepose Of
          * @description Write into a line of an exposure sheet. The supervisor and the crew.
          */
-        patch: operations["jungoptic_app_frames_api_change_pose"];
+        patch: operations["jungoptic_app_frames_api_changepose_of"];
         trace?: never;
     };
     "/api/poses/{pose_id}/exposures": {
@@ -1665,11 +1665,73 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Change Exposure
+         * Changeexposure Of
          * @description Have an exposure shown in place of another, take it away, or bring it back. The supervisor and the
          *     crew.
          */
-        patch: operations["jungoptic_app_frames_api_change_exposure"];
+        patch: operations["jungoptic_app_frames_api_changeexposure_of"];
+        trace?: never;
+    };
+    "/api/exposure-sheets/{sheet_id}/figure-points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Figure Point
+         * @description A point of the figure that goes on a path. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_frames_points_api_add_figure_point"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/figure-points/{point_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Figure Point
+         * @description Change a point's path, when it stands, what it is called; have a walk or a settling written into it;
+         *     take it away. The supervisor and the crew.
+         */
+        patch: operations["jungoptic_app_frames_points_api_change_figure_point"];
+        trace?: never;
+    };
+    "/api/figure-points/{point_id}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark Figure Point
+         * @description Say where a point is seen in a photograph, where it was not found or was found wrongly. The supervisor
+         *     and the crew.
+         */
+        post: operations["jungoptic_app_frames_points_api_mark_figure_point"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/layers/{layer_id}/line-up": {
@@ -6992,7 +7054,8 @@ export interface components {
         /**
          * ExposureSheetOut
          * @description An exposure sheet with its lines and every exposure that was not taken away; ``room_frames`` more fit
-         *     on the server's disk, null where nobody can say.
+         *     on the server's disk, null where nobody can say. ``gate_px`` is how large its photographs are in the
+         *     delivered frame, ``mm_px`` how many delivered px a millimetre of the set is, null where nothing is filmed.
          */
         ExposureSheetOut: {
             /** Id */
@@ -7041,12 +7104,49 @@ export interface components {
             plate_leg: components["schemas"]["Leg"] | null;
             /** Pieces */
             pieces: components["schemas"]["SetPieceOut"][];
+            /** Points */
+            points: components["schemas"]["FigurePointOut"][];
+            /** Gate Px */
+            gate_px: number[];
+            /** Mm Px */
+            mm_px: number | null;
             /** Room Frames */
             room_frames: number | null;
             /** Cautions */
             cautions: components["schemas"]["DeskCautionOut"][];
             /** Deference */
             deference: string;
+        };
+        /**
+         * FigurePointOut
+         * @description A point of the figure. ``places`` is where it is planned to be at each pose, shares of the photograph,
+         *     empty where nothing is planned; ``strobing`` are the places in the sheet of poses to which it goes too
+         *     far; ``fastest_px`` its longest step, delivered.
+         */
+        FigurePointOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Arcs */
+            arcs: boolean;
+            /** Keys */
+            keys: components["schemas"]["PointKey"][];
+            /** Planted */
+            planted: number[][];
+            /** Places */
+            places: number[][];
+            /** Seen */
+            seen: components["schemas"]["PointSeenOut"][];
+            /** Fastest Px */
+            fastest_px: number | null;
+            /** Strobing */
+            strobing: number[];
+            /** Slides */
+            slides: components["schemas"]["SlideOut"][];
+            next: components["schemas"]["PointStepOut"] | null;
+            /** Version */
+            version: number;
         };
         /**
          * Leg
@@ -7094,6 +7194,56 @@ export interface components {
             worked_h: number;
             /** Left H */
             left_h: number;
+        };
+        /**
+         * PointKey
+         * @description Where a point is planned to be at a frame of the shot, shares of the photograph; over which share of
+         *     the time to the next key it gathers speed (``eases_out``), and of that from the one before it slows down.
+         */
+        PointKey: {
+            /** Frame */
+            frame: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /**
+             * Eases In
+             * @default 0
+             */
+            eases_in: number;
+            /**
+             * Eases Out
+             * @default 0
+             */
+            eases_out: number;
+        };
+        /**
+         * PointSeenOut
+         * @description Where a point is seen in an exposure, shares of it; ``marked`` by hand, or found again.
+         */
+        PointSeenOut: {
+            /** Exposure Id */
+            exposure_id: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Marked */
+            marked: boolean;
+        };
+        /**
+         * PointStepOut
+         * @description How far a point goes next: to the pose at which place, from where it is seen if it is, delivered px,
+         *     and that in words.
+         */
+        PointStepOut: {
+            /** Place */
+            place: number;
+            /** Px */
+            px: number;
+            /** Text */
+            text: string;
         };
         /**
          * PoseOut
@@ -7180,6 +7330,23 @@ export interface components {
             box: number[];
             /** Version */
             version: number;
+        };
+        /**
+         * SlideOut
+         * @description By how much a foot slid while it had to stand, delivered px and mm of the set; null where it is seen
+         *     at fewer than two poses.
+         */
+        SlideOut: {
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Px */
+            px: number | null;
+            /** Mm */
+            mm: number | null;
+            /** Verdict */
+            verdict: ("holds" | "tight" | "shows") | null;
         };
         /**
          * StretchOut
@@ -7455,6 +7622,96 @@ export interface components {
             chosen?: true | null;
             /** Removed */
             removed?: boolean | null;
+        };
+        /**
+         * FigurePointIn
+         * @description A point of the figure; the sheet's version is seen.
+         */
+        FigurePointIn: {
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * FigurePointChange
+         * @description What of a point is another now; what is not sent stays. ``settle`` and ``walk`` write its keys.
+         */
+        FigurePointChange: {
+            /** Version */
+            version: number;
+            /** Name */
+            name?: string | null;
+            /** Arcs */
+            arcs?: boolean | null;
+            /** Keys */
+            keys?: components["schemas"]["PointKey"][] | null;
+            /** Planted */
+            planted?: number[][] | null;
+            settle?: components["schemas"]["SettleIn"] | null;
+            walk?: components["schemas"]["WalkIn"] | null;
+            /** Removed */
+            removed?: boolean | null;
+        };
+        /**
+         * SettleIn
+         * @description A path goes beyond its last key by so many delivered px, and rests after so many poses, each held for
+         *     so many frames.
+         */
+        SettleIn: {
+            /** Reach Px */
+            reach_px: number;
+            /** Poses */
+            poses: number;
+            /**
+             * On
+             * @default 2
+             */
+            on: number;
+        };
+        /**
+         * WalkIn
+         * @description A foot walks from where its first key is, delivered px: all keys and all times at which it stands are
+         *     written anew.
+         */
+        WalkIn: {
+            /** Begins */
+            begins: number;
+            /** Step Frames */
+            step_frames: number;
+            /** Steps */
+            steps: number;
+            /** Right Px */
+            right_px: number;
+            /**
+             * Down Px
+             * @default 0
+             */
+            down_px: number;
+            /**
+             * Lift Px
+             * @default 0
+             */
+            lift_px: number;
+            /**
+             * Leads
+             * @default true
+             */
+            leads: boolean;
+        };
+        /**
+         * PointPlaceIn
+         * @description Where a point is seen in an exposure, shares of it; the point's version is seen.
+         */
+        PointPlaceIn: {
+            /** Version */
+            version: number;
+            /** Exposure Id */
+            exposure_id: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /**
          * GridLineOut
@@ -14191,7 +14448,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_frames_api_begin_exposure_sheet: {
+    jungoptic_app_frames_api_begin_exposuresheet_of: {
         parameters: {
             query?: never;
             header?: never;
@@ -14235,7 +14492,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_frames_api_read_exposure_sheet: {
+    jungoptic_app_frames_api_read_exposuresheet_of: {
         parameters: {
             query?: never;
             header?: never;
@@ -14266,7 +14523,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_frames_api_change_exposure_sheet: {
+    jungoptic_app_frames_api_change_exposuresheet_of: {
         parameters: {
             query?: never;
             header?: never;
@@ -14319,7 +14576,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_frames_api_insert_pose: {
+    jungoptic_app_frames_api_insertpose_of: {
         parameters: {
             query?: never;
             header?: never;
@@ -14637,7 +14894,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_frames_api_change_pose: {
+    jungoptic_app_frames_api_changepose_of: {
         parameters: {
             query?: never;
             header?: never;
@@ -14797,7 +15054,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_frames_api_change_exposure: {
+    jungoptic_app_frames_api_changeexposure_of: {
         parameters: {
             query?: never;
             header?: never;
@@ -14814,6 +15071,165 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_points_api_add_figure_point: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigurePointIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_points_api_change_figure_point: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                point_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigurePointChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_points_api_mark_figure_point: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                point_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PointPlaceIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };

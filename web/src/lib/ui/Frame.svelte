@@ -127,6 +127,7 @@
     ["t or Enter · a", "at the desk: take the next frame; the last, or the one looked at, again"],
     ["← · → · Space", "at the desk: a frame back, on (⇧ chooses lines); play the last seconds"],
     ["o · v held · r", "at the desk: onion skin; the block's first frame; the rig was turned"],
+    ["p", "at the desk: the paths of the figure's points over the picture"],
     ["Esc", "drop what is being tried"],
     ["?", "this list"],
   ];
