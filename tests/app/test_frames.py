@@ -14,6 +14,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 from skimage import data as photographs
 
+from jungoptic.app.days.from_shots import shots_to_film
 from jungoptic.app.frames.models import Exposure, Pose
 
 from .conftest import Caller
@@ -149,6 +150,28 @@ def test_the_pace_is_told_by_when_frames_were_taken(crew: Caller, poses):
     assert pace["frame_s"] == pytest.approx(60.0)
     assert pace["s_per_hour"] == pytest.approx(60 * 2 / 24)
     assert pace["left_h"] == pytest.approx((len(poses) - 4) / 60)
+
+
+def test_the_pace_as_it_is_goes_to_days_and_costs_when_somebody_says_so(
+    crew: Caller, supervisor: Caller, poses, production, mill
+):
+    of = f"/productions/{production.pk}"
+    assert crew("post", f"/layers/{mill.pk}/exposure-sheet", {"on": 2})[0] == 201
+    before = crew("get", f"{of}/frames")[1]
+    assert before["s_per_hour"] is None and before["planned_s_per_hour"] == 2.5
+    rate, lengths = before["rate_fps"], {one["code"]: one["poses"] * 2 for one in before["sheets"]}
+    assert before["left_h"] == pytest.approx(sum(lengths.values()) / rate / 2.5)
+    for number in range(4):
+        sent(crew, poses[number], simulated(crew, poses[number]), taken_at=f"2027-10-24T17:0{number}:00Z")
+    now = crew("get", f"{of}/frames")[1]
+    assert now["s_per_hour"] == pytest.approx(60 * 2 / rate)
+    # the mill, of which nothing is taken, goes on at the Heron's pace
+    assert now["left_h"] == pytest.approx((sum(lengths.values()) - 8) / rate / now["s_per_hour"])
+    body = {"version": now["figures_version"], "changes": {"seconds_per_hour": 5.0}}
+    assert crew("patch", f"{of}/figures", body)[0] == 403
+    assert supervisor("patch", f"{of}/figures", body)[0] == 200
+    assert crew("get", f"{of}/frames")[1]["planned_s_per_hour"] == 5.0
+    assert {one.seconds_per_hour for one in shots_to_film(production)} == {5.0}
 
 
 @pytest.mark.parametrize("what", ["text", "tiny", "nothing", "year"])

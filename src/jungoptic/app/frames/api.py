@@ -65,8 +65,8 @@ NO_ROOM = (
 def read_frames(request: HttpRequest, production_id: int) -> Any:
     """Everything of a production that is made frame by frame. Anybody in the production."""
     role = access.role_in(request, production_id)
-    rate = Production.objects.values_list("frame_rate_fps", flat=True).get(pk=production_id)
-    return {"role": role, "rate_fps": rate, "sheets": read.frames_of(production_id)}
+    production = Production.objects.select_related("figures").get(pk=production_id)
+    return {"role": role, "rate_fps": production.frame_rate_fps, **read.frames_of(production)}
 
 
 @router.post("/layers/{layer_id}/exposure-sheet", response={201: ExposureSheetOut, 422: Problems})

@@ -10,6 +10,7 @@ from typing import Any
 from django.db.models import Avg, Prefetch, Q, QuerySet
 
 from jungoptic.app.base.answers import Json, fields_of
+from jungoptic.app.costs.costing import figures_of
 from jungoptic.app.files.keeping import room_bytes
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.frames.beside import WATCHED_PX, Desk, Held
@@ -17,6 +18,7 @@ from jungoptic.app.frames.models import COLUMNS, Exposure, ExposureSheet, Piece,
 from jungoptic.app.frames.points import Gate, SheetPoints
 from jungoptic.app.frames.rigs import plate_leg, rig_answer
 from jungoptic.app.productions.access import Versions
+from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer
 from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.breakdown import FRAME_BY_FRAME
@@ -31,6 +33,7 @@ from jungoptic.core.frames import (
     first_frames,
     next_pose,
     pace_of,
+    pace_of_all,
     planned_figure,
     px_of_mm,
     stretch_of,
@@ -171,17 +174,25 @@ def _pace(poses: Sequence[Pose], exposures: Sequence[Exposure], rate_fps: float)
     )
 
 
-def frames_of(production_id: int) -> list[Json]:
-    """Everything of a production that is made frame by frame, with how far it is."""
+def frames_of(production: Production) -> Json:
+    """Everything of a production that is made frame by frame, with how far it is, and the pace of all."""
     layers = (
-        Layer.objects.filter(shot__production=production_id, shot__removed=False, removed=False)
+        Layer.objects.filter(shot__production=production, shot__removed=False, removed=False)
         .filter(Q(kind="frame_by_frame") | Q(exposure_sheets__removed=False))
         .select_related("shot__production")
         .order_by("shot__code", "place", "pk")
         .distinct()
     )
     sheets = {each.layer_id: each for each in _sheets(layers)}
-    return [_brief(layer, sheets.get(layer.pk)) for layer in layers]
+    briefs = [_brief(layer, sheets.get(layer.pk)) for layer in layers]
+    planned = figures_of(production).seconds_per_hour
+    of_all = pace_of_all([(pace, left_s) for _, pace, left_s in briefs], planned)
+    return {
+        "sheets": [brief for brief, _, _ in briefs],
+        "planned_s_per_hour": planned,
+        "figures_version": production.figures.version if hasattr(production, "figures") else 1,
+        **fields_of(of_all),
+    }
 
 
 def _sheets(layers: Iterable[Layer]) -> Iterable[ExposureSheet]:
@@ -190,22 +201,25 @@ def _sheets(layers: Iterable[Layer]) -> Iterable[ExposureSheet]:
     return sheets.prefetch_related(_with_poses(exposures))
 
 
-def _brief(layer: Layer, sheet: ExposureSheet | None) -> Json:
+def _brief(layer: Layer, sheet: ExposureSheet | None) -> tuple[Json, Pace | None, float]:
+    """A layer over the wire, its pace, and how many seconds of it are still to be made."""
     poses = list(sheet.poses.all()) if sheet else []
     exposures = _as_taken(poses)
-    pace = _pace(poses, exposures, layer.shot.production.frame_rate_fps)
+    rate = layer.shot.production.frame_rate_fps
+    pace = _pace(poses, exposures, rate)
+    shown = {each.pose_id for each in exposures if _is_shown(each)}
+    left = [pose.hold for pose in poses if pose.pk not in shown] if sheet else [layer.shot.length_frames]
     counted = Counter(
-        bool(each.watched and each.watched["warnings"])
-        for each in exposures
-        if each.chosen and not each.light_pass
+        bool(each.watched and each.watched["warnings"]) for each in exposures if _is_shown(each)
     )
-    return {
+    told = {
         **{"layer_id": layer.pk, "layer": layer.name, "shot_id": layer.shot_id},
         **{"code": layer.shot.code, "title": layer.shot.title, "sheet_id": sheet and sheet.pk},
         **{"poses": len(poses), "taken": counted.total(), "warned": counted[True]},
         "s_per_hour": pace and pace.s_per_hour,
         "left_h": pace and pace.left_h,
     }
+    return told, pace, sum(left) / rate
 
 
 @lru_cache(_KEPT)

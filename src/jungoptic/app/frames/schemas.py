@@ -219,11 +219,18 @@ class SheetBriefOut(Schema):
 
 
 class FramesOut(Schema):
-    """Everything of a production that is made frame by frame."""
+    """Everything of a production that is made frame by frame: ``s_per_hour`` of film as it really comes, null
+    where nobody knows yet, ``planned_s_per_hour`` as Days and costs reckon with, by the production's figures
+    in that version; ``left_h`` is how long all of it still takes.
+    """
 
     role: Role
     rate_fps: float
     sheets: list[SheetBriefOut]
+    s_per_hour: float | None
+    planned_s_per_hour: float
+    figures_version: int
+    left_h: float
 
 
 class SheetIn(Schema):

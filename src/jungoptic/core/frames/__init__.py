@@ -13,7 +13,7 @@ from .hyperlapse import (
     stations,
     transforms_csv,
 )
-from .pace import Pace, Stretch, pace_of, stretch_of
+from .pace import Pace, PaceOfAll, Stretch, pace_of, pace_of_all, stretch_of
 from .points import (
     POINT_LIMITS,
     Place,
@@ -55,6 +55,7 @@ __all__ = [
     "Leg",
     "MarkedPiece",
     "Pace",
+    "PaceOfAll",
     "Place",
     "PointAt",
     "Rhythm",
@@ -81,6 +82,7 @@ __all__ = [
     "next_pose",
     "off_spacing",
     "pace_of",
+    "pace_of_all",
     "planned_figure",
     "planned_mm",
     "pose_at",

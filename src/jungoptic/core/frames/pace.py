@@ -91,6 +91,51 @@ def _per_hour(gaps: Array, shown: Array, rate_fps: float) -> float:
 
 
 @dataclass(frozen=True, slots=True)
+class PaceOfAll:
+    """Seconds of film that come in an hour of work over several sheets, None where nobody knows yet; and the
+    hours that all of them still take.
+    """
+
+    s_per_hour: float | None
+    left_h: float
+
+
+def pace_of_all(sheets: Sequence[tuple[Pace | None, float]], planned_s_per_hour: float) -> PaceOfAll:
+    """The pace of everything that is made frame by frame.
+
+    Parameters
+    ----------
+    sheets : sequence of (Pace or None, float)
+        The pace of each, and how many seconds of its film are still to be made.
+    planned_s_per_hour : float
+        Seconds of film an hour, for what nobody knows a pace of.
+
+    Returns
+    -------
+    PaceOfAll
+        What has a pace goes on at its own, what has none at that of the others together.
+
+    References
+    ----------
+    exposure_sheet
+
+    Examples
+    --------
+    >>> slow, quick = Pace(90.0, 2.0, 2.0, 3.0, 1.0), Pace(60.0, 4.0, 4.0, 1.0, 0.5)
+    >>> pace_of_all([(slow, 2.0), (quick, 2.0), (None, 5.0)], 3.0)
+    PaceOfAll(s_per_hour=2.5, left_h=3.5)
+    >>> pace_of_all([(None, 6.0)], 3.0)
+    PaceOfAll(s_per_hour=None, left_h=2.0)
+    """
+    known = [pace for pace, _ in sheets if pace is not None]
+    worked = sum(pace.worked_h for pace in known)
+    measured = sum(pace.s_per_hour * pace.worked_h for pace in known) / worked if worked else None
+    of_others = measured or planned_s_per_hour
+    left = sum(seconds / of_others if pace is None else pace.left_h for pace, seconds in sheets)
+    return PaceOfAll(measured, left)
+
+
+@dataclass(frozen=True, slots=True)
 class Stretch:
     """Work without a break: when its first frame was taken, and when it is over unless another comes; seconds
     from where the frames' times are counted.

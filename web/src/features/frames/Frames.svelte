@@ -27,7 +27,20 @@
       )) ?? found;
   }
   const logs = $derived(found?.role === "supervisor" || found?.role === "crew");
-  const left = $derived((found?.sheets ?? []).reduce((sum, one) => sum + (one.left_h ?? 0), 0));
+  const APART = 0.05; // s an hour: less is no other pace
+  const other = $derived.by(() => {
+    const { s_per_hour: real, planned_s_per_hour: planned } = found ?? {};
+    return real && planned && Math.abs(real - planned) >= APART ? Number(real.toFixed(1)) : null;
+  });
+  async function plan(seconds: number) {
+    if (!production || !found) return;
+    const params = { path: { production_id: production } };
+    const body = { version: found.figures_version, changes: { seconds_per_hour: seconds } };
+    const done = await asking.run(() =>
+      answered(client.PATCH("/api/productions/{production_id}/figures", { params, body })),
+    );
+    if (done) await read();
+  }
   async function begin(layer: number) {
     const made = await asking.run(() =>
       answered(
@@ -105,9 +118,23 @@
           {/each}
         </tbody>
       </table>
-      {#if left > 0}<p class="mt-2 text-right">
-          <span class="num">{hours(left)}</span> <span class="text-muted">at the table, at this pace</span>
-        </p>{/if}
+      <p class="mt-2 text-right">
+        <span class="num">{hours(found.left_h)}</span>
+        <span class="text-muted"
+          >at the table, at {found.s_per_hour === null ? "the planned pace" : "the pace as it is"}</span
+        >
+      </p>
+      <p class="flex flex-wrap items-center justify-end gap-x-3 gap-y-1">
+        <span class="text-muted"
+          >Days and costs reckon with <span class="num text-ink">{found.planned_s_per_hour.toFixed(1)}</span> s
+          of film an hour.</span
+        >
+        {#if other !== null && found.role === "supervisor"}
+          <button class="btn" disabled={asking.busy} onclick={() => void plan(other)}
+            >Reckon with {other.toFixed(1)}</button
+          >
+        {/if}
+      </p>
       {#if asking.said}<p class="mt-2" role="alert">{asking.said}</p>{/if}
     {/if}
   </div>

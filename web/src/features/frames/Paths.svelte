@@ -12,7 +12,20 @@
   const CROSS_PX = 4;
   const KEY_PX = 5;
 
+  const ABOUT = 12; // so many poses before and after are marked one by one
+  const FAINTEST = 0.15;
+
   const points = $derived(desk.points);
+  const near = (place: number) => Math.abs(place - desk.at) <= ABOUT;
+  const placeOf = $derived(
+    Object.fromEntries(
+      (desk.sheet?.exposures ?? []).map((one) => [
+        one.id,
+        desk.poses.findIndex((pose) => pose.id === one.pose_id),
+      ]),
+    ),
+  );
+  const faint = (place: number) => Math.max(FAINTEST, 1 - Math.abs(place - desk.at) / ABOUT);
   const at = (share: readonly number[]) => [share[0]! * size[0], share[1]! * size[1]] as const;
   const line = (point: FigurePoint) =>
     point.places
@@ -54,7 +67,7 @@
     <polyline points={line(point)} class="light" stroke-width="1" stroke-opacity="0.6" />
     {#each point.places as place, i (i)}
       {@const [x, y] = at(place)}
-      <circle cx={x} cy={y} r={TICK_PX} class="tick" />
+      {#if near(i)}<circle cx={x} cy={y} r={TICK_PX} class="tick" />{/if}
       {#if point.strobing.includes(i)}
         <path d={`M${x - 4} ${y + 9} h8`} class="dark" stroke-width="4" />
         <path d={`M${x - 4} ${y + 9} h8`} class="light" stroke-width="2" />
@@ -64,14 +77,12 @@
       <path d={lozenge(at([key.x, key.y]))} class="dark" stroke-width="3.5" />
       <path d={lozenge(at([key.x, key.y]))} class="light" stroke-width="1.5" />
     {/each}
-    {#each point.seen as one (one.exposure_id)}
-      <path d={cross(at([one.x, one.y]))} class="dark" stroke-width="3" />
-      <path
-        d={cross(at([one.x, one.y]))}
-        class="light"
-        stroke-width={one.exposure_id === points.photograph?.id ? 2 : 1}
-        stroke-opacity={one.exposure_id === points.photograph?.id ? 1 : 0.55}
-      />
+    {#each point.seen.filter((one) => near(placeOf[one.exposure_id] ?? -1)) as one (one.exposure_id)}
+      {@const here = one.exposure_id === points.photograph?.id}
+      <g opacity={here ? 1 : faint(placeOf[one.exposure_id] ?? 0)}>
+        <path d={cross(at([one.x, one.y]))} class="dark" stroke-width="3" />
+        <path d={cross(at([one.x, one.y]))} class="light" stroke-width={here ? 2 : 1} />
+      </g>
     {/each}
     {#if ring}
       <circle cx={ring[0]} cy={ring[1]} r={RING_PX} class="dark" stroke-width="3.5" />

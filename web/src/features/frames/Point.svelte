@@ -42,11 +42,8 @@
     else if (to !== point.name) void desk.writes.point(point, { name: to }, `${point.name} renamed`);
   }
   function changed(i: number, fields: Partial<PointKey>) {
-    const keys = point.keys.map((one, at) => (at === i ? { ...one, ...fields } : one));
-    void points.keys(
-      point,
-      keys.sort((a, b) => a.frame - b.frame),
-    );
+    const { frame: of } = point.keys[i]!;
+    void points.keys(point, (keys) => keys.map((one) => (one.frame === of ? { ...one, ...fields } : one)));
   }
   function placed(i: number, side: number, event: Event) {
     const key = point.keys[i]!;
@@ -58,8 +55,7 @@
     if (!points.photograph) return;
     const stood = here ? px(side ? here.y : here.x, side) : gate[side]! / 2;
     const to = typed(event, stood) / gate[side]!;
-    const [x, y] = [here?.x ?? 0.5, here?.y ?? 0.5];
-    void desk.writes.place(point, points.photograph, side ? x : to, side ? to : y);
+    void desk.writes.place(point, points.photograph, { [side ? "y" : "x"]: to });
   }
   function stands(event: Event) {
     const field = event.currentTarget as HTMLInputElement;
@@ -85,12 +81,6 @@
         >take away</button
       >{/if}
   </div>
-  {#if point.next}
-    <p aria-live="polite">
-      <span class="text-muted">To frame {point.next.place + 1}:</span>
-      <span class="num">{point.next.text}</span>
-    </p>
-  {/if}
   {#if point.strobing.length && point.fastest_px}
     <p class="text-tight">
       {point.strobing.length === 1 ? "A step strobes" : `${point.strobing.length} steps strobe`}: up to
@@ -131,7 +121,7 @@
         <span>{here ? (here.marked ? "marked at" : "found at") : "not found; it is at"}</span>
         {#each ["right", "down"] as way, side (way)}
           <input
-            class="field num w-16"
+            class="field num w-20"
             aria-label={`${point.name} in frame ${frame}, px ${way}`}
             value={here ? px(side ? here.y : here.x, side) : ""}
             onchange={(event) => seen(side, event)}
@@ -193,10 +183,8 @@
                     class="link min-h-6 min-w-6"
                     aria-label={`Leave key ${i + 1} of ${point.name} out`}
                     onclick={() =>
-                      void points.keys(
-                        point,
-                        point.keys.filter((_, at) => at !== i),
-                      )}>×</button
+                      void points.keys(point, (keys) => keys.filter((one) => one.frame !== key.frame))}
+                    >×</button
                   >{/if}</td
               >
             </tr>
@@ -227,20 +215,21 @@
     >
     {#if desk.takes}
       <div class="mt-1.5 flex flex-wrap items-center gap-1.5">
+        <span class="w-full text-muted">After the last key</span>
+        <input type="number" class="field num w-14" aria-label="Goes beyond by, px" bind:value={reach} />
+        <span class="text-muted">px beyond,</span>
+        <input type="number" class="field num w-12" aria-label="Rests after, poses" bind:value={rests} />
+        <span class="text-muted">poses to rest</span>
         <button
-          class="btn !border-line"
+          class="btn ml-auto !border-line"
           disabled={point.keys.length < 2}
           onclick={() =>
             void desk.writes.point(
               point,
               { settle: { reach_px: reach, poses: rests, on: desk.poses[desk.at]?.hold ?? 2 } },
               `${point.name} settles`,
-            )}>Settle after the last key</button
+            )}>Settle</button
         >
-        <input type="number" class="field num w-14" aria-label="Goes beyond by, px" bind:value={reach} />
-        <span class="text-muted">px, rests after</span>
-        <input type="number" class="field num w-12" aria-label="Rests after, poses" bind:value={rests} />
-        <span class="text-muted">poses</span>
       </div>
       <details class="mt-1">
         <summary class="min-h-6 cursor-pointer text-muted">A walk of this foot</summary>

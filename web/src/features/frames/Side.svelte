@@ -177,6 +177,12 @@
   </section>
 
   {#each desk.sheet?.rigs ?? [] as rig (rig.id)}<Rig {desk} {rig} />{/each}
+  {#each desk.points.all.filter((one) => one.next) as point (point.id)}
+    <section class="border-t border-line px-3 py-2" aria-label={`Next step of ${point.name}`}>
+      <h2 class="truncate text-muted">{point.name}, to frame {(point.next?.place ?? 0) + 1}</h2>
+      <p class="num" aria-live="polite">{point.next?.text}</p>
+    </section>
+  {/each}
   <section class="grid gap-2 border-t border-line px-3 py-2">
     <Choice
       label="Over the live picture"

@@ -52,13 +52,17 @@ export class Points {
     this.pointing = null;
     if (!point || !pointing) return;
     if (pointing.as === "key") await this.key(point, { frame: this.frame, x, y });
-    else if (this.photograph) await this.desk.writes.place(point, this.photograph, x, y);
+    else if (this.photograph) await this.desk.writes.place(point, this.photograph, { x, y });
   }
   /** A key of a path, in place of the one that stood at its frame. */
   key(point: FigurePoint, key: Pick<PointKey, "frame" | "x" | "y">) {
-    return this.keys(point, onPath(point.keys, key));
+    return this.keys(point, (keys) => onPath(keys, key));
   }
-  keys(point: FigurePoint, keys: PointKey[]) {
-    return this.desk.writes.point(point, { keys }, `the path of ${point.name}`);
+  keys(point: FigurePoint, to: (keys: PointKey[]) => PointKey[]) {
+    return this.desk.writes.point(
+      point,
+      (now) => ({ keys: to(now.keys).sort((a, b) => a.frame - b.frame) }),
+      `the path of ${point.name}`,
+    );
   }
 }

@@ -9,9 +9,11 @@ export type Rig = Schemas["RigOut"];
 export type SetPiece = Schemas["SetPieceOut"];
 export type Box = [number, number, number, number];
 const NEW_RIG = { name: "Rig", lead_mm: 1, gears: [], marks: 10, take_up: 5, legs: [] };
+const MIDDLE = 0.5;
 const NUMBERS = ["ones", "twos", "threes", "fours"];
 export const onWords = (on: number) => NUMBERS[on - 1] ?? `${on}s`;
 
+type PointFields = Partial<Schemas["FigurePointChange"]>;
 type Sheet = Schemas["ExposureSheetOut"];
 /** What writes need of the desk. */
 type Written = {
@@ -164,31 +166,36 @@ export class SheetWrites {
       ),
     );
   }
-  point(point: FigurePoint, fields: Partial<Schemas["FigurePointChange"]>, label: string) {
-    return this.#do(label, (key) =>
-      answered(
+  /** `fields` may follow from how the point is once the writes before this one are done. */
+  point(point: FigurePoint, fields: PointFields | ((now: FigurePoint) => PointFields), label: string) {
+    return this.#do(label, (key) => {
+      const now = this.#now(point);
+      const to = typeof fields === "function" ? fields(now) : fields;
+      return answered(
         client.PATCH("/api/figure-points/{point_id}", {
           params: { path: { point_id: point.id } },
           headers: { "Idempotency-Key": key },
-          body: { ...fields, version: this.#versionOf(point) } as Schemas["FigurePointChange"],
+          body: { ...to, version: now.version } as Schemas["FigurePointChange"],
         }),
-      ),
-    );
+      );
+    });
   }
-  /** Where a point is seen in a photograph, shares of it. */
-  place(point: FigurePoint, exposure: Exposure, x: number, y: number) {
-    return this.#do(`${point.name} marked`, (key) =>
-      answered(
+  /** Where a point is seen in a photograph, shares of it; what is not said of it stays as it stood. */
+  place(point: FigurePoint, exposure: Exposure, said: { x?: number; y?: number }) {
+    return this.#do(`${point.name} marked`, (key) => {
+      const { version, seen } = this.#now(point);
+      const { x = MIDDLE, y = MIDDLE } = seen.find((one) => one.exposure_id === exposure.id) ?? {};
+      return answered(
         client.POST("/api/figure-points/{point_id}/places", {
           params: { path: { point_id: point.id } },
           headers: { "Idempotency-Key": key },
-          body: { exposure_id: exposure.id, x, y, version: this.#versionOf(point) },
+          body: { x, y, ...said, exposure_id: exposure.id, version },
         }),
-      ),
-    );
+      );
+    });
   }
-  #versionOf(point: FigurePoint): number {
-    return (this.desk.sheet?.points.find((one) => one.id === point.id) ?? point).version;
+  #now(point: FigurePoint): FigurePoint {
+    return this.desk.sheet?.points.find((one) => one.id === point.id) ?? point;
   }
   piece(piece: SetPiece, fields: Partial<Schemas["PieceChange"]>) {
     return this.#do(fields.removed ? `take ${piece.name} away` : `${piece.name} changed`, (key) => {

@@ -6941,7 +6941,9 @@ export interface components {
         };
         /**
          * FramesOut
-         * @description Everything of a production that is made frame by frame.
+         * @description Everything of a production that is made frame by frame: ``s_per_hour`` of film as it really comes, null
+         *     where nobody knows yet, ``planned_s_per_hour`` as Days and costs reckon with, by the production's figures
+         *     in that version; ``left_h`` is how long all of it still takes.
          */
         FramesOut: {
             /**
@@ -6953,6 +6955,14 @@ export interface components {
             rate_fps: number;
             /** Sheets */
             sheets: components["schemas"]["SheetBriefOut"][];
+            /** S Per Hour */
+            s_per_hour: number | null;
+            /** Planned S Per Hour */
+            planned_s_per_hour: number;
+            /** Figures Version */
+            figures_version: number;
+            /** Left H */
+            left_h: number;
         };
         /**
          * SheetBriefOut
