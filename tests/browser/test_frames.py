@@ -76,6 +76,8 @@ def test_a_nudge_is_said_before_the_next_move_and_the_frame_shot_again(open_page
     assert axe(page) == []
     page.keyboard.press("Space")
     expect(page.get_by_role("img", name="The picture: plays the last 2 s")).to_be_visible()
+    for frame in (2, 4, 6):  # three poses on twos, each frame in its turn
+        page.locator(f'[data-frame="{frame}"]').wait_for()
     page.keyboard.press("Space")
     assert taken() == [0, 1, 2, 2]
 

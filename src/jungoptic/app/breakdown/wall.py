@@ -18,6 +18,7 @@ from jungoptic.app.boards.models import Board
 from jungoptic.app.breakdown.models import Summary
 from jungoptic.app.breakdown.schemas import Joint, PlaceName, RemovedShot, Totals, WallLine, WallOut
 from jungoptic.app.costs.costing import chosen_option, storage_of
+from jungoptic.app.frames.keeping import KINDS_KEPT
 from jungoptic.app.jobs.asking import JOB
 from jungoptic.app.productions.models import Production
 from jungoptic.app.recipes.models import ShotRecipe
@@ -39,7 +40,7 @@ from jungoptic.core.wording import Words
 logger = logging.getLogger(__name__)
 PATIENCE_S = 1.5  # one answer works out what it can in this time; the page asks again for the rest
 _TOGETHER = 12  # shots read in one go
-_SAYS_ONLY = {JOB, TICKED, SIGNED, BOARD}
+_SAYS_ONLY = {JOB, TICKED, SIGNED, BOARD, *KINDS_KEPT}
 _WORKED_OUT = [one.name for one in Summary._meta.fields if one.name not in ("id", "shot", "school")]
 
 

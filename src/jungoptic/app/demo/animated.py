@@ -173,7 +173,7 @@ def _photographed(
             taken = beside.taken(data, last, first, WatchedFor(delivered, figure), sought)
             when += timedelta(seconds=_FRAME_S + _ODD_S[place % len(_ODD_S)])
             yield _Photograph(place, data, taken, when)
-        held = beside.Held(-place - 1, data)
+        held = beside.Held.of(data)
         last, first = held, first or held
         for _, *there in taken.points:
             wing = there[0], there[1]

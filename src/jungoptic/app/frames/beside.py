@@ -4,6 +4,7 @@ asked, so that any process can do it; what does not change from frame to frame i
 
 from __future__ import annotations
 
+import hashlib
 import io
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass, field
@@ -36,10 +37,15 @@ Picture = npt.NDArray[Any]
 
 @dataclass(frozen=True)
 class Held:
-    """A frame to hold others against: its number and its file."""
+    """A frame to hold others against: what its file is known by, and the file."""
 
-    number: int
+    key: str
     data: bytes = field(compare=False)
+
+    @classmethod
+    def of(cls, data: bytes) -> Held:
+        """Of a file: the one that came last is known when the next is held against it."""
+        return cls(hashlib.blake2b(data, digest_size=16).hexdigest(), data)
 
 
 @dataclass(frozen=True)
@@ -153,7 +159,19 @@ def _set_frame(picture: Picture) -> SetFrame:
 
 @lru_cache(_FRAMES_KEPT)
 def _held(held: Held) -> SetFrame:
-    return _set_frame(opened(held.data))
+    return _OPENED.pop(held, None) or _set_frame(opened(held.data))
+
+
+_OPENED: dict[Held, SetFrame] = {}
+"""What was opened already when it is held for the first time."""
+
+
+def _kept(held: Held, picture: Picture) -> SetFrame:
+    _OPENED[held] = _set_frame(picture)
+    try:
+        return _held(held)
+    finally:
+        _OPENED.clear()
 
 
 def taken(
@@ -167,7 +185,7 @@ def taken(
     height, width = picture.shape[:2]
     told, points = None, []
     if last or first:
-        frame = _set_frame(picture)
+        frame = _kept(Held.of(data), picture)
         before = _held(last) if last else None
         begins = before if first == last else _held(first) if first else None
         told = _plain(asdict(watched(frame, before, begins, to)))

@@ -40,6 +40,8 @@ _ROWS: Mapping[str, Any] = {
     **{SHEET: ExposureSheet, POSE: Pose, EXPOSURE: Exposure},
     **{RIG: Rig, PIECE: Piece, POINT: FigurePoint, PLACE: PointPlace},
 }
+KINDS_KEPT = frozenset(_ROWS)
+"""What the desk writes: nothing of it is judged on the Bench."""
 _WRITTEN, _KEY = 1, 2
 """What a line counts whose columns say something, and a key."""
 

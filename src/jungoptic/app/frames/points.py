@@ -135,7 +135,7 @@ class SheetPoints:
             if planned := self.planned[point.pk]:
                 now, then = planned[place], planned[places[last.pose_id]]
                 step = self.gate.share((now[0] - then[0], now[1] - then[1]))
-            asked.append(Sought(point.pk, Held(last.pk, last.file.read()), (there.x, there.y), step))
+            asked.append(Sought(point.pk, Held.of(last.file.read()), (there.x, there.y), step))
         return tuple(asked)
 
     def answers(self, upcoming: int) -> list[Json]:

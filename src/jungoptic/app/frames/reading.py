@@ -283,7 +283,7 @@ def before(
 
 
 def _held(row: Exposure | None) -> Held | None:
-    return Held(row.pk, row.file.read()) if row else None
+    return Held.of(row.file.read()) if row else None
 
 
 def watched_for(desk: Desk | None, pose: Pose, frame: int, earlier: Sequence[Exposure]) -> WatchedFor:

@@ -6,6 +6,7 @@ Every tile says by least squares how it is off (Lucas & Kanade's equations), and
 from __future__ import annotations
 
 import math
+from functools import cache
 
 import cv2
 import numpy as np
@@ -139,9 +140,20 @@ def agreed(
 
 
 def tiled(values: Image, weight: Image) -> tuple[Array, Array]:
-    """Sums of values and of weights over the tiles."""
-    sums, counts = (
-        np.asarray(cv2.resize(each, TILES, interpolation=cv2.INTER_AREA), np.float64)
-        for each in (values * weight, weight)
-    )
+    """Means of weighted values and of weights over the tiles; two products of matrices take a tenth of the
+    time of a resize whose tiles are no whole pixels.
+    """
+    height, width = values.shape
+    columns, rows = TILES
+    down, across = _shares(height, rows), _shares(width, columns).T
+    sums, counts = (np.asarray(down @ each @ across, np.float64) for each in (values * weight, weight))
     return sums, counts
+
+
+@cache
+def _shares(length: int, parts: int) -> Image:
+    """What share each pixel of a row has of the mean of each of its parts (parts, length)."""
+    edges = np.linspace(0.0, length, parts + 1)
+    pixels = np.arange(length)
+    within = np.minimum(pixels + 1, edges[1:, None]) - np.maximum(pixels, edges[:-1, None])
+    return np.asarray(np.maximum(within, 0.0) * parts / length, np.float32)

@@ -240,7 +240,7 @@
           {/each}
         </div>
         <label class="flex min-h-6 items-center gap-1.5"
-          ><input type="checkbox" class="size-4 accent-ink" bind:checked={leads} />it makes the first step</label
+          ><input type="checkbox" class="size-4 accent-ink" bind:checked={leads} />makes the first step</label
         >
         <button
           class="btn !border-line"

@@ -73,7 +73,7 @@
       frame = now;
       asked = requestAnimationFrame(turn);
     };
-    turn();
+    untrack(turn); // what is shown now does not begin it anew
     return () => cancelAnimationFrame(asked);
   });
 

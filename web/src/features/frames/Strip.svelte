@@ -3,7 +3,7 @@
   light of every frame as a line. Only what is in sight is drawn.
 -->
 <script lang="ts">
-  import { untrack } from "svelte";
+  import { onDestroy, untrack } from "svelte";
   import type { Desk } from "./desk.svelte";
   import { addressOf } from "./pictures";
   import { COLUMNS, flickerOf, framesOf, inSight, type Pose } from "./strip";
@@ -24,6 +24,23 @@
   const length = $derived(framesOf(poses));
   const sight = $derived(inSight(poses, left - AROUND_PX, left + wide + AROUND_PX, perFrame));
   const seen = $derived(poses.slice(sight[0], sight[1] + 1));
+  // pictures are fetched where the strip rests, not of all that it rolls over
+  const RESTS_MS = 120;
+  let rolls = $state(false);
+  let rests = 0;
+  function rolled() {
+    left = strip?.scrollLeft ?? 0;
+    rolls = true;
+    window.clearTimeout(rests);
+    rests = window.setTimeout(() => (rolls = false), RESTS_MS);
+  }
+  onDestroy(() => window.clearTimeout(rests));
+  /** The exposures whose pictures stand in the strip. */
+  let shown = $state.raw<Record<number, true>>({});
+  $effect(() => {
+    if (rolls) return;
+    shown = Object.fromEntries(seen.flatMap((pose) => (desk.inStrip[pose.id] ? [[pose.id, true]] : [])));
+  });
   const xOf = (pose: Pose) => (pose.frame - 1) * perFrame;
   const rate = $derived(Math.round(desk.sheet?.rate_fps ?? 24));
   const seconds = $derived(
@@ -51,13 +68,16 @@
     }),
   );
   /** What is written in a column, each as wide as it is until the next is written. */
-  const written = $derived(
+  const columns = $derived(
     COLUMNS.map(([key]) => {
       const there = poses.filter((one) => one[key]);
-      return there
-        .map((one, i) => ({ pose: one, ends: there[i + 1]?.frame ?? length + 1, text: one[key] }))
-        .filter((one) => one.ends > (seen[0]?.frame ?? 1) && one.pose.frame <= (seen.at(-1)?.frame ?? 1));
+      return there.map((one, i) => ({ pose: one, ends: there[i + 1]?.frame ?? length + 1, text: one[key] }));
     }),
+  );
+  const written = $derived(
+    columns.map((column) =>
+      column.filter((one) => one.ends > (seen[0]?.frame ?? 1) && one.pose.frame <= (seen.at(-1)?.frame ?? 1)),
+    ),
   );
   const worst = (pose: Pose) => {
     const told = desk.inStrip[pose.id]?.watched?.warnings ?? [];
@@ -76,17 +96,17 @@
   });
   const rigs = $derived(desk.sheet?.rigs ?? []);
   /** The marks that each rig is turned for a pose, as high as its longest step is. */
-  const ticks = $derived(
+  const turns = $derived(
     rigs.map(({ id, positions }) => {
       const by = positions.map((to, i) => to - (positions[i - 1] ?? to));
-      const longest = Math.max(1, ...by.map(Math.abs));
-      return {
-        id,
-        bars: seen
-          .map((pose) => ({ pose, share: (by[pose.place] ?? 0) / longest }))
-          .filter((one) => one.share),
-      };
+      return { id, by, longest: Math.max(1, ...by.map(Math.abs)) };
     }),
+  );
+  const ticks = $derived(
+    turns.map(({ id, by, longest }) => ({
+      id,
+      bars: seen.map((pose) => ({ pose, share: (by[pose.place] ?? 0) / longest })).filter((one) => one.share),
+    })),
   );
   const top = HIGH.frames + HIGH.picture;
   const below = top + HIGH.hold + COLUMNS.length * HIGH.text;
@@ -132,7 +152,7 @@
     class="relative min-w-0 flex-1 overflow-x-auto overflow-y-hidden"
     bind:this={strip}
     bind:clientWidth={wide}
-    onscroll={() => (left = strip?.scrollLeft ?? 0)}
+    onscroll={rolled}
     tabindex="0"
     role="group"
     aria-label="Frames of the shot"
@@ -163,7 +183,7 @@
           onclick={(event) => goes(pose, event.shiftKey)}
           tabindex={desk.at === pose.place ? 0 : -1}
         >
-          {#if one}<img
+          {#if one && shown[pose.id]}<img
               src={addressOf(one.id, SMALL_PX)}
               alt=""
               loading="lazy"

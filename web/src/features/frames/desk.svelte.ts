@@ -33,6 +33,8 @@ const TAKEN_PX = 1920;
 const QUALITY = 0.95;
 const EVERY_MS = 250;
 const REST_MS = 1000;
+const LIVE_MS = 60; // from one live picture to the next, and while a frame is on its way
+const SENDING_MS = 400;
 const SLOWEST_FPS = 5;
 const MOST_EXPOSURES = 1000; // numbers of the simulated camera's photographs of one frame
 
@@ -204,12 +206,15 @@ export class Desk {
       video.srcObject = stream;
       await video.play();
       this.live = video;
-      const seen = () => {
+      let drawn = 0;
+      const seen = (time: number) => {
         if (signal.aborted) return;
-        this.came++;
+        // what was just taken is measured first, where both are done by one machine
+        const every = frames.sending ? SENDING_MS : LIVE_MS;
+        if (time - drawn >= every) [drawn, this.came] = [time, this.came + 1];
         video.requestVideoFrameCallback(seen);
       };
-      seen();
+      video.requestVideoFrameCallback(seen);
     } catch (error) {
       if (signal.aborted) return;
       this.stop();
@@ -327,7 +332,7 @@ export class Desk {
       this.problem = error.message;
     }
   }
-  /** On this device until the server has it; that it waits is known at once, so that the next can be taken. */
+  /** On this device until the server has it; that it waits is known at once: the next can be taken. */
   async #keep(pose: Pose, pass: number, photograph: Blob) {
     if (this.sounds) this.sound.taken();
     this.looked = null;

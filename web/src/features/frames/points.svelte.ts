@@ -1,4 +1,4 @@
-// Points of the figure at the desk: their paths over the picture, and what a click on the picture says of one.
+// Points of the figure at the desk: their paths over the picture, and what a click there says of one.
 import type { Schemas } from "../../lib/api/client";
 import { onPath, type FigurePoint, type PointKey } from "./path";
 import type { Exposure } from "./strip";

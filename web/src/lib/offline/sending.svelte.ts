@@ -74,6 +74,10 @@ export class Sending<T extends Sent, A> {
     }
   }
 
+  /** Whether something is under way right now. */
+  get sending(): boolean {
+    return this.#sending;
+  }
   async send() {
     if (this.#sending || !this.box.person) return;
     this.#sending = true;
