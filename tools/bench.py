@@ -349,9 +349,7 @@ def calculation_numbers(client: Client | None) -> None:
             times.append(1000 * (time.perf_counter() - begun))
             assert answer.status_code == 200, answer.content
         print(f"{name:34}{1 / each:16.0f}{1000 * each:12.3f}{statistics.median(times) if times else 0:24.2f}")
-    print(
-        f"{quick} of {len(CALCULATIONS)} under 1 ms in core   aim: 95 %, evenness and sun in 50 ms"
-    )
+    print(f"{quick} of {len(CALCULATIONS)} under 1 ms in core   aim: 95 %, evenness and sun in 50 ms")
 
 
 def main() -> None:
