@@ -65,6 +65,7 @@ WITHOUT = {
     "shown",
     "follows",
     "room_frames",
+    "figures_version",
 }
 
 
