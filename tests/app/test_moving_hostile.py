@@ -23,6 +23,7 @@ from jungoptic.core.errors import InputError
 
 from .conftest import Caller
 from .moved import Files, come_in, out, with_rows
+from .written import Demo
 
 
 def _png(width: int, height: int) -> bytes:
@@ -48,6 +49,10 @@ def _last_byte_off(files: Files) -> Files:
 
 def _first(name: str, **values: Any) -> Callable[[Files], Files]:
     return lambda files: with_rows(files, name, lambda told: told[0].update(values))
+
+
+def _key(frame: int) -> dict[str, float]:
+    return {"frame": frame, "x": 0.5, "y": 0.5, "eases_in": 0.0, "eases_out": 0.0}
 
 
 HOSTILE: dict[str, tuple[Callable[[Files], Files], str]] = {
@@ -76,6 +81,11 @@ HOSTILE: dict[str, tuple[Callable[[Files], Files], str]] = {
     "against the database": (_first("layers", scale=-1), "contradicts itself"),
     "against core": (_first("layers", kind="dragon"), "cannot be as the file says it"),
     "a set-up of another shot": (_first("layers", set_up_id=20), "cannot be as the file says it"),
+    "a rig that goes nowhere": (_first("rigs", legs=[{"mm": "far"}]), "cannot be as the file says it"),
+    "a box that is none": (_first("marked_pieces", box=[0.5]), "cannot be as the file says it"),
+    "a path back in time": (_first("figure_points", keys=[_key(9), _key(2)]), "cannot be as the file says"),
+    "a path of nothing": (_first("figure_points", keys=[{"frame": 2}]), "cannot be as the file says it"),
+    "a foot that stands backwards": (_first("figure_points", planted=[[9, 2]]), "cannot be as the file says"),
     "no delivery": (_first("production", delivery_width_px=3), "the production cannot be"),
     "a change of nothing": (_first("changes", kind="weather"), "a kind that nobody knows"),
     "a moment without a zone": (_first("boards", at="2026-10-01T10:00:00"), "at must say its time zone"),
@@ -103,6 +113,7 @@ HOSTILE: dict[str, tuple[Callable[[Files], Files], str]] = {
 def whole(production: Production) -> Files:
     supervisor = Caller("supervisor")
     supervisor("patch", f"/productions/{production.pk}", {"changes": {"title": "The Tide Mill"}})
+    assert Demo().figure_point() and Demo().set_piece()
     return out(production)
 
 

@@ -104,16 +104,13 @@ class SheetPoints:
 
     def told(self, place: int) -> list[Json]:
         """What is to be said of all points at a pose, over the wire."""
-        return [
-            asdict(warned)
-            for point in self.points
-            for warned in off_spacing(
-                point.name,
-                self.at(point, place),
-                self._before(point, place),
-                self.gate.mm_px,
-            )
-        ]
+        told: list[Json] = []
+        for point in self.points:
+            here = self.at(point, place)
+            if here.seen is not None and here.planned is not None:
+                before = self._before(point, place)
+                told += (asdict(each) for each in off_spacing(point.name, here, before, self.gate.mm_px))
+        return told
 
     def _before(self, point: FigurePoint, place: int) -> PointAt | None:
         """The pose before one in which a point is seen."""

@@ -15,8 +15,8 @@ from jungoptic.app.files.keeping import room_bytes
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.frames.beside import WATCHED_PX, Desk, Held
 from jungoptic.app.frames.models import COLUMNS, Exposure, ExposureSheet, Piece, Pose, Rig, in_place
-from jungoptic.app.frames.points import Gate, SheetPoints
-from jungoptic.app.frames.rigs import plate_leg, rig_answer
+from jungoptic.app.frames.points import Gate, SheetPoints, planned_px
+from jungoptic.app.frames.rigs import move_of, plate_leg, rig_answer
 from jungoptic.app.productions.access import Versions
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer
@@ -64,6 +64,24 @@ def _with_poses(exposures: QuerySet[Exposure]) -> Prefetch[Any]:
     """The lines of sheets that are not left out, with their exposures."""
     lines = Pose.objects.filter(removed=False)
     return Prefetch("poses", lines.prefetch_related(Prefetch("exposures", exposures)))
+
+
+def check(sheet: ExposureSheet) -> None:
+    """Read a sheet's rigs, pieces and points as its desk does. Raises what core or a bad file raises."""
+    frames = first_frames([pose.hold for pose in in_place(sheet.poses.filter(removed=False))])
+    for rig in sheet.rigs.all():
+        move_of(rig, frames)
+    for piece in sheet.pieces.all():
+        left, top, right, bottom = (float(side) for side in piece.box)
+        if not (left < right and top < bottom):
+            raise ValueError(f"{piece.name} has no box")
+    for point in sheet.figure_points.all():
+        planned_px(point, frames, _PLAIN_GATE)
+        if any(int(last) < int(first) for first, last in point.planted):
+            raise ValueError(f"{point.name} stands until before it came")
+
+
+_PLAIN_GATE = Gate(1.0, 1.0, None)
 
 
 def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:

@@ -7,6 +7,8 @@ from contextlib import contextmanager
 
 from jungoptic.app.builds.models import Build
 from jungoptic.app.costs.models import Figures
+from jungoptic.app.frames import reading as frames
+from jungoptic.app.frames.models import ExposureSheet
 from jungoptic.app.kit.models import Camera, Lamp, Lens
 from jungoptic.app.productions.film import as_it_is, checked
 from jungoptic.app.productions.models import Production
@@ -40,6 +42,9 @@ def check(production: Production) -> None:
         for shot in planned(removed_too=True).filter(pk__in=ids[start : start + _AT_ONCE]):
             with _of(shot.code):
                 _check_shot(PlanTable(with_its_set_ups(shot)))
+    for sheet in ExposureSheet.objects.filter(layer__shot__production=production):
+        with _of(sheet.name):
+            frames.check(sheet)
     for take in Take.objects.filter(layer__shot__production=production).select_related("layer"):
         with _of(take.name):
             for kept in (take.filmed, take.planned):
