@@ -118,6 +118,7 @@ def shoot_rushes(page: Page) -> None:
     at(page, "/frames", "Heron 1:4")
     page.get_by_role("link", name="Open the desk").click()
     page.get_by_role("button", name=re.compile("^Frame 60, taken")).wait_for()
+    page.keyboard.press("p")
     for _ in range(37):
         page.keyboard.press("ArrowLeft")
     page.get_by_text("look before you move on").wait_for()

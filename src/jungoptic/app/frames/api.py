@@ -71,7 +71,7 @@ def read_frames(request: HttpRequest, production_id: int) -> Any:
 
 @router.post("/layers/{layer_id}/exposure-sheet", response={201: ExposureSheetOut, 422: Problems})
 @writes
-def begin_exposuresheet_of(request: HttpRequest, layer_id: int, payload: SheetIn) -> Any:
+def begin_exposure_sheet(request: HttpRequest, layer_id: int, payload: SheetIn) -> Any:
     """Begin the exposure sheet of a layer, as long as its shot. The supervisor and the crew."""
     access.of_layer(request, layer_id, access.LOGS)
     layer = Layer.objects.select_related("shot").get(pk=layer_id)
@@ -81,14 +81,14 @@ def begin_exposuresheet_of(request: HttpRequest, layer_id: int, payload: SheetIn
 
 
 @router.get("/exposure-sheets/{sheet_id}", response=ExposureSheetOut)
-def read_exposuresheet_of(request: HttpRequest, sheet_id: int) -> Any:
+def read_exposure_sheet(request: HttpRequest, sheet_id: int) -> Any:
     """An exposure sheet with everything that was taken. Anybody in the production."""
     return _whole(request, sheet_of(request, sheet_id).pk)
 
 
 @router.patch("/exposure-sheets/{sheet_id}", response={200: Written, 409: Problems, 422: Problems})
 @writes
-def change_exposuresheet_of(request: HttpRequest, sheet_id: int, payload: SheetChange) -> Any:
+def change_exposure_sheet(request: HttpRequest, sheet_id: int, payload: SheetChange) -> Any:
     """Say which exposures are made of each pose; take a sheet away with all that was taken, or bring it back.
     The supervisor and the crew.
     """
@@ -102,7 +102,7 @@ def change_exposuresheet_of(request: HttpRequest, sheet_id: int, payload: SheetC
 
 @router.post("/exposure-sheets/{sheet_id}/poses", response={201: Written, 409: Problems, 422: Problems})
 @writes
-def insertpose_of(request: HttpRequest, sheet_id: int, payload: PoseIn) -> Any:
+def insert_pose(request: HttpRequest, sheet_id: int, payload: PoseIn) -> Any:
     """A new line of a sheet, behind another or as the first. The supervisor and the crew."""
     sheet = sheet_of(request, sheet_id, access.LOGS)
     with in_shot(person(request), sheet.layer.shot_id) as write:
@@ -185,7 +185,7 @@ def change_rig(request: HttpRequest, rig_id: int, payload: RigChange) -> Any:
 
 @router.patch("/poses/{pose_id}", response={200: Written, 409: Problems, 422: Problems})
 @writes
-def changepose_of(request: HttpRequest, pose_id: int, payload: PoseChange) -> Any:
+def change_pose(request: HttpRequest, pose_id: int, payload: PoseChange) -> Any:
     """Write into a line of an exposure sheet. The supervisor and the crew."""
     pose = pose_of(request, pose_id, access.LOGS)
     values = payload.model_dump(exclude={"version"}, exclude_none=True)
@@ -278,7 +278,7 @@ def exposure_picture(request: HttpRequest, exposure_id: int, width: int = 0) -> 
 
 @router.patch("/exposures/{exposure_id}", response={200: Written, 409: Problems, 422: Problems})
 @writes
-def changeexposure_of(request: HttpRequest, exposure_id: int, payload: ExposureChange) -> Any:
+def change_exposure(request: HttpRequest, exposure_id: int, payload: ExposureChange) -> Any:
     """Have an exposure shown in place of another, take it away, or bring it back. The supervisor and the
     crew.
     """

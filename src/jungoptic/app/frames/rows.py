@@ -27,6 +27,7 @@ def part_of(request: HttpRequest, kind: Any, pk: int) -> Any:
 def sheet_of(
     request: HttpRequest, sheet_id: int, allowed: frozenset[access.Role] = access.READS
 ) -> ExposureSheet:
+    """An exposure sheet. Raises HttpError."""
     row = ExposureSheet.objects.filter(pk=sheet_id).select_related("layer__shot").first()
     if row is None:
         raise _NOT_HERE
@@ -43,6 +44,7 @@ def line_of(lines: Sequence[Pose], field: str, pose_id: int) -> Pose:
 
 
 def pose_of(request: HttpRequest, pose_id: int, allowed: frozenset[access.Role]) -> Pose:
+    """A line of a sheet, left out or not. Raises HttpError."""
     row = Pose.objects.filter(pk=pose_id).select_related("sheet__layer").first()
     if row is None:
         raise _NOT_HERE
@@ -53,6 +55,7 @@ def pose_of(request: HttpRequest, pose_id: int, allowed: frozenset[access.Role])
 def exposure_of(
     request: HttpRequest, exposure_id: int, allowed: frozenset[access.Role] = access.READS
 ) -> Exposure:
+    """An exposure with its files, taken away or not. Raises HttpError."""
     found = Exposure.objects.select_related("pose__sheet__layer__shot", "file", "proxy", "person")
     row = found.filter(pk=exposure_id).first()
     if row is None:

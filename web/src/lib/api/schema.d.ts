@@ -1433,10 +1433,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Begin Exposuresheet Of
+         * Begin Exposure Sheet
          * @description Begin the exposure sheet of a layer, as long as its shot. The supervisor and the crew.
          */
-        post: operations["jungoptic_app_frames_api_begin_exposuresheet_of"];
+        post: operations["jungoptic_app_frames_api_begin_exposure_sheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1451,21 +1451,21 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Read Exposuresheet Of
+         * Read Exposure Sheet
          * @description An exposure sheet with everything that was taken. Anybody in the production.
          */
-        get: operations["jungoptic_app_frames_api_read_exposuresheet_of"];
+        get: operations["jungoptic_app_frames_api_read_exposure_sheet"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
         /**
-         * Change Exposuresheet Of
+         * Change Exposure Sheet
          * @description Say which exposures are made of each pose; take a sheet away with all that was taken, or bring it back.
          *     The supervisor and the crew.
          */
-        patch: operations["jungoptic_app_frames_api_change_exposuresheet_of"];
+        patch: operations["jungoptic_app_frames_api_change_exposure_sheet"];
         trace?: never;
     };
     "/api/exposure-sheets/{sheet_id}/poses": {
@@ -1478,10 +1478,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Insertpose Of
+         * Insert Pose
          * @description A new line of a sheet, behind another or as the first. The supervisor and the crew.
          */
-        post: operations["jungoptic_app_frames_api_insertpose_of"];
+        post: operations["jungoptic_app_frames_api_insert_pose"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1603,10 +1603,10 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Changepose Of
+         * Change Pose
          * @description Write into a line of an exposure sheet. The supervisor and the crew.
          */
-        patch: operations["jungoptic_app_frames_api_changepose_of"];
+        patch: operations["jungoptic_app_frames_api_change_pose"];
         trace?: never;
     };
     "/api/poses/{pose_id}/exposures": {
@@ -1665,11 +1665,11 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Changeexposure Of
+         * Change Exposure
          * @description Have an exposure shown in place of another, take it away, or bring it back. The supervisor and the
          *     crew.
          */
-        patch: operations["jungoptic_app_frames_api_changeexposure_of"];
+        patch: operations["jungoptic_app_frames_api_change_exposure"];
         trace?: never;
     };
     "/api/exposure-sheets/{sheet_id}/figure-points": {
@@ -14458,7 +14458,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_frames_api_begin_exposuresheet_of: {
+    jungoptic_app_frames_api_begin_exposure_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -14502,7 +14502,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_frames_api_read_exposuresheet_of: {
+    jungoptic_app_frames_api_read_exposure_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -14533,7 +14533,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_frames_api_change_exposuresheet_of: {
+    jungoptic_app_frames_api_change_exposure_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -14586,7 +14586,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_frames_api_insertpose_of: {
+    jungoptic_app_frames_api_insert_pose: {
         parameters: {
             query?: never;
             header?: never;
@@ -14904,7 +14904,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_frames_api_changepose_of: {
+    jungoptic_app_frames_api_change_pose: {
         parameters: {
             query?: never;
             header?: never;
@@ -15064,7 +15064,7 @@ export interface operations {
             };
         };
     };
-    jungoptic_app_frames_api_changeexposure_of: {
+    jungoptic_app_frames_api_change_exposure: {
         parameters: {
             query?: never;
             header?: never;
