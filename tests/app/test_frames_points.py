@@ -108,6 +108,16 @@ def test_a_point_off_its_spacing_is_said_with_the_frame_and_by_the_plan_as_it_is
     assert shown[0]["watched"]["warnings"] == []
 
 
+def test_the_first_frame_off_its_path_is_said_too(crew: Caller, poses):
+    point_made(crew)
+    first = took(crew, poses[0])
+    assert first["watched"] is None
+    assert changed(crew, keys=[{"frame": 1, "x": 0.3, "y": 0.5}])[0] == 200
+    marked(crew, first, 0.32, 0.5)
+    [shown] = sheet(crew)["exposures"]
+    assert whats(shown) == [("path", "first")] and shown["watched"]["last"] is None
+
+
 def test_how_far_the_next_step_goes_is_said_from_where_the_point_is_seen(crew: Caller, poses):
     point_made(crew)
     first = took(crew, poses[0])

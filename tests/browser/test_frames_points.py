@@ -14,10 +14,10 @@ from jungoptic.app.shots.models import Shot
 from .conftest import OpenPage, axe, choose, overflow, saved
 from .test_frames import TO_COME, said, sheet, take
 
-BODY = (0.385, 0.88)
-"""Where the Heron's body is in frame 1, shares of the picture; so much it goes from pose to pose."""
-STEP = 0.00329
+BODY, STEP = (0.385, 0.88), 0.00329
+"""Where the Heron's body is in frame 1, shares of the picture, and how far it goes from pose to pose."""
 GATE = (1920.0, 1078.468)
+"""Its photographs in the delivered frame, px: all of the width, and the shape of its camera's gate."""
 
 
 def picture(page: Page) -> Locator:
@@ -69,7 +69,7 @@ def test_a_path_is_set_and_a_step_off_it_is_said_before_the_next_move(open_page:
     take(page, 2)
     said(page, "All holds")
     expect(points).to_contain_text("found at")
-    # the plan goes twice as far as the figure does
+    # the plan goes three times as far as the figure does
     points.get_by_text("Path: 2 keys").click()
     far = points.get_by_label("Key 2 of Point 1, px right")
     far.fill(str(round(1920 * (BODY[0] + 12 * STEP))))

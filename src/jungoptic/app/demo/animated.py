@@ -106,11 +106,14 @@ def animate(production: Production, person: Person, at: Callable[[float], None])
     ).first()
     if sheet is None or Exposure.objects.filter(pose__sheet=sheet).exists():
         return
-    lines = keeping.lines_of(sheet.pk)
-    poses = lines[:PHOTOGRAPHED]
+    poses = keeping.lines_of(sheet.pk)[:PHOTOGRAPHED]
     desk = _desk(sheet)
-    with in_shot(person, sheet.layer.shot_id) as write:
-        point = keeping.add(write, keeping.POINT, sheet, sheet.version, {"name": "Wing", "keys": _path(desk)})
+    # there already where this was broken off
+    point = sheet.figure_points.filter(removed=False).first()
+    if point is None:
+        with in_shot(person, sheet.layer.shot_id) as write:
+            values = {"name": "Wing", "keys": _path(desk)}
+            point = keeping.add(write, keeping.POINT, sheet, sheet.version, values)
     photographs = list(_photographed(desk, poses, point.pk, at))
     with in_shot(person, sheet.layer.shot_id) as write:
         write.title, write.stays = f"{PHOTOGRAPHED} frames of {LAYER}", True

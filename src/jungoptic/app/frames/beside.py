@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import hashlib
 import io
+from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass, field
 from functools import lru_cache
@@ -157,21 +158,19 @@ def _set_frame(picture: Picture) -> SetFrame:
     return SetFrame(light_of(_small(picture, WATCHED_PX)))
 
 
-@lru_cache(_FRAMES_KEPT)
-def _held(held: Held) -> SetFrame:
-    return _OPENED.pop(held, None) or _set_frame(opened(held.data))
+_FRAMES: OrderedDict[str, SetFrame] = OrderedDict()
+"""What was held last, by its key."""
 
 
-_OPENED: dict[Held, SetFrame] = {}
-"""What was opened already when it is held for the first time."""
-
-
-def _kept(held: Held, picture: Picture) -> SetFrame:
-    _OPENED[held] = _set_frame(picture)
-    try:
-        return _held(held)
-    finally:
-        _OPENED.clear()
+def _held(held: Held, picture: Picture | None = None) -> SetFrame:
+    """A frame made ready, whose ``picture`` may have been opened already."""
+    frame = _FRAMES.pop(held.key, None)
+    if frame is None:
+        frame = _set_frame(opened(held.data) if picture is None else picture)
+    _FRAMES[held.key] = frame
+    if len(_FRAMES) > _FRAMES_KEPT:
+        _FRAMES.popitem(last=False)
+    return frame
 
 
 def taken(
@@ -185,7 +184,7 @@ def taken(
     height, width = picture.shape[:2]
     told, points = None, []
     if last or first:
-        frame = _kept(Held.of(data), picture)
+        frame = _held(Held.of(data), picture)
         before = _held(last) if last else None
         begins = before if first == last else _held(first) if first else None
         told = _plain(asdict(watched(frame, before, begins, to)))

@@ -122,6 +122,7 @@ class SheetPoints:
         first, with their files.
         """
         places = {pose.pk: number for number, pose in enumerate(self.poses)}
+        held: dict[int, Held] = {}
         asked = []
         for point in self.points:
             last = next((row for row in earlier if (point.pk, row.pose_id) in self.places), None)
@@ -132,7 +133,9 @@ class SheetPoints:
             if planned := self.planned[point.pk]:
                 now, then = planned[place], planned[places[last.pose_id]]
                 step = self.gate.share((now[0] - then[0], now[1] - then[1]))
-            asked.append(Sought(point.pk, Held.of(last.file.read()), (there.x, there.y), step))
+            if last.pk not in held:
+                held[last.pk] = Held.of(last.file.read())
+            asked.append(Sought(point.pk, held[last.pk], (there.x, there.y), step))
         return tuple(asked)
 
     def answers(self, upcoming: int) -> list[Json]:

@@ -175,7 +175,8 @@ def exposure_answer(row: Exposure, more: Sequence[Json] = ()) -> Json:
     """An exposure over the wire, with what more there is to be said of it."""
     plain = ("pose_id", "light_pass", "width_px", "height_px", "taken_at", "chosen", "version")
     watched = row.watched
-    if watched and more:
+    if more:
+        watched = watched or {"last": None, "first": None, "warnings": []}
         watched = {**watched, "warnings": [*watched["warnings"], *more]}
     values = {name: getattr(row, name) for name in plain}
     return {"id": row.pk, "by": row.person.shown_name, "watched": watched, **values}

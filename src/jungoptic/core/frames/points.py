@@ -12,7 +12,7 @@ from ..match import Tolerance, verdict
 from ..vocabulary import Verdict
 from ..wording import number
 from .spacing import STROBES_PX, KeyPose, settles
-from .watch import Warned
+from .watch import Warned, ways
 
 Place = tuple[float, float]
 """To the right and down, delivered px."""
@@ -156,11 +156,7 @@ def step_text(right_px: float, down_px: float, mm_px: float | None) -> str:
 
 
 def _ways(right_px: float, down_px: float) -> str:
-    return ", ".join(
-        f"{number(abs(px), 2)} {more if px > 0 else less}"
-        for px, more, less in ((right_px, "right", "left"), (down_px, "down", "up"))
-        if abs(px) > _SAID_PX
-    )
+    return ", ".join(ways(right_px, down_px, _SAID_PX))
 
 
 def strobing(places: Sequence[Place]) -> tuple[int, ...]:

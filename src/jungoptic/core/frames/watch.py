@@ -267,12 +267,17 @@ def _stops(stops: float) -> str:
     return f"{number(abs(stops), 2)} stop {'lighter' if stops > 0 else 'darker'}"
 
 
-def _ways(seen: Against) -> str:
-    told = [
+def ways(right_px: float, down_px: float, least_px: float) -> list[str]:
+    """How far something went to each side, in words; what is no more than the least is not said."""
+    return [
         f"{number(abs(px), 2)} {more if px > 0 else less}"
-        for px, more, less in ((seen.right_px, "right", "left"), (seen.down_px, "down", "up"))
-        if abs(px) > _SAID_PX
+        for px, more, less in ((right_px, "right", "left"), (down_px, "down", "up"))
+        if abs(px) > least_px
     ]
+
+
+def _ways(seen: Against) -> str:
+    told = ways(seen.right_px, seen.down_px, _SAID_PX)
     if abs(seen.turn_deg) > _SAID_DEG:
         told.append(f"turned by {number(abs(seen.turn_deg), 2)}°")
     return ", ".join(told) or "its picture grew or shrank"

@@ -17,14 +17,10 @@
 
   const points = $derived(desk.points);
   const near = (place: number) => Math.abs(place - desk.at) <= ABOUT;
-  const placeOf = $derived(
-    Object.fromEntries(
-      (desk.sheet?.exposures ?? []).map((one) => [
-        one.id,
-        desk.poses.findIndex((pose) => pose.id === one.pose_id),
-      ]),
-    ),
-  );
+  const placeOf = $derived.by(() => {
+    const places = Object.fromEntries(desk.poses.map((pose) => [pose.id, pose.place]));
+    return Object.fromEntries((desk.sheet?.exposures ?? []).map((one) => [one.id, places[one.pose_id]]));
+  });
   const faint = (place: number) => Math.max(FAINTEST, 1 - Math.abs(place - desk.at) / ABOUT);
   const at = (share: readonly number[]) => [share[0]! * size[0], share[1]! * size[1]] as const;
   const line = (point: FigurePoint) =>
