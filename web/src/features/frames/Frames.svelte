@@ -126,12 +126,12 @@
       </p>
       <p class="flex flex-wrap items-center justify-end gap-x-3 gap-y-1">
         <span class="text-muted">
-          Days and costs take
+          Days and costs plan with
           <span class="num text-ink">{found.planned_s_per_hour.toFixed(1)}</span> s of film an hour.
         </span>
         {#if other !== null && found.role === "supervisor"}
           <button class="btn" disabled={asking.busy} onclick={() => void plan(other)}
-            >Take {other.toFixed(1)}</button
+            >Plan with {other.toFixed(1)}</button
           >
         {/if}
       </p>

@@ -215,13 +215,9 @@
     >
     {#if desk.takes}
       <div class="mt-1.5 flex flex-wrap items-center gap-1.5">
-        <span class="w-full text-muted">After the last key</span>
-        <input type="number" class="field num w-14" aria-label="Goes beyond by, px" bind:value={reach} />
-        <span class="text-muted">px beyond,</span>
-        <input type="number" class="field num w-12" aria-label="Rests after, poses" bind:value={rests} />
-        <span class="text-muted">poses to rest</span>
+        <span class="grow text-muted">After the last key</span>
         <button
-          class="btn ml-auto !border-line"
+          class="btn !border-line"
           disabled={point.keys.length < 2}
           onclick={() =>
             void desk.writes.point(
@@ -230,6 +226,11 @@
               `${point.name} settles`,
             )}>Settle</button
         >
+        <span class="basis-full"></span>
+        <input type="number" class="field num w-14" aria-label="Goes beyond by, px" bind:value={reach} />
+        <span class="text-muted">px beyond,</span>
+        <input type="number" class="field num w-12" aria-label="Rests after, poses" bind:value={rests} />
+        <span class="text-muted">poses to rest</span>
       </div>
       <details class="mt-1">
         <summary class="min-h-6 cursor-pointer text-muted">A walk of this foot</summary>
