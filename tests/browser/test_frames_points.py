@@ -103,6 +103,8 @@ def test_keyboard_alone_plans_a_walk_and_marks_a_foot(open_page: OpenPage, shot:
     expect(page.get_by_role("img", name="The picture: live, for frame 1")).to_be_visible(timeout=TO_COME)
     for number in (1, 2):
         take(page, number)
+        # what was found in it has come too: whoever types looks at it
+        expect(points).to_contain_text({1: "not found; it is at", 2: "found at"}[number])
         for way, px in (("right", 700 + 3 * number), ("down", 800)):
             field = points.get_by_label(f"Right toe in frame {number}, px {way}")
             field.fill(str(px))
