@@ -1,17 +1,19 @@
 """Frame by frame: the exposure sheet, what is said of a frame before the next is moved, and the pace."""
 
+from .aiming import Aimed, Steadied, aim_told, aimed, steadied, transforms_csv
 from .exposures import PHOTOGRAPHED, blocks_of, first_frames, holds_on, next_pose, pose_at, regrouped
 from .figure import delivered_of, planned_figure, px_of_mm
 from .hyperlapse import (
-    Aimed,
     HyperPath,
+    HyperPlan,
     Rhythm,
     Station,
-    aimed,
+    SteadyOn,
     drifts_px,
+    from_the_first,
+    passes_px,
     rhythm_of,
     stations,
-    transforms_csv,
 )
 from .pace import Pace, PaceOfAll, Stretch, pace_of, pace_of_all, stretch_of
 from .points import (
@@ -51,6 +53,7 @@ __all__ = [
     "Aimed",
     "Box",
     "HyperPath",
+    "HyperPlan",
     "KeyPose",
     "Leg",
     "MarkedPiece",
@@ -63,12 +66,15 @@ __all__ = [
     "Since",
     "Slide",
     "Station",
+    "Steadied",
+    "SteadyOn",
     "Stretch",
     "Turning",
     "Walk",
     "Warned",
     "Watched",
     "WatchedFor",
+    "aim_told",
     "aimed",
     "blocks_of",
     "counted",
@@ -76,6 +82,7 @@ __all__ = [
     "drifts_px",
     "eased_share",
     "first_frames",
+    "from_the_first",
     "holds_on",
     "leg_of",
     "mm_per_turn",
@@ -83,6 +90,7 @@ __all__ = [
     "off_spacing",
     "pace_of",
     "pace_of_all",
+    "passes_px",
     "planned_figure",
     "planned_mm",
     "pose_at",
@@ -96,6 +104,7 @@ __all__ = [
     "slides",
     "spaced",
     "stations",
+    "steadied",
     "step_text",
     "steps_px",
     "stretch_of",

@@ -1,27 +1,23 @@
-"""A hyperlapse planned and checked: where each photograph is taken from, how long it takes, what is left.
+"""A hyperlapse planned: where each photograph is taken from, how long all of it takes, what moves meanwhile.
 
 The camera goes along a line past its reference point or along an arc about it; each photograph is aimed so
-that the point lies on the guide mark. What does not lie there is made steady afterwards, and costs margin.
+that the point lies on the guide mark.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-import numpy as np
-import numpy.typing as npt
 from pydantic import Field, model_validator
 
 from .. import quantities as q
 from ..errors import refuse
 
-Array = npt.NDArray[np.float64]
 PathKind = Literal["line", "arc"]
-_AGAIN = 0.5
-"""Of the spare margin: an aim that is off by more is worth taking again while the camera stands there."""
+SteadyOn = Literal["mark", "path"]
+"""Made steady, the reference point stands on the guide mark, or goes along its own path, smoothed."""
 
 
 class HyperPath(q.Record):
@@ -46,6 +42,64 @@ class HyperPath(q.Record):
                 f" long; {self.length_m:g} m was given.",
             )
         return self
+
+
+class HyperPlan(q.Record):
+    """A hyperlapse as it is planned: its way, its rhythm, what moves by itself before the camera; where in
+    the photograph the reference point is held; how much wider than delivered it is framed; and what it is
+    made steady on.
+    """
+
+    kind: Annotated[PathKind, Field(title="Along")] = "line"
+    length_m: Annotated[float, q.quantity("Path", "m", gt=0, le=1e5)] = 10.0
+    away_m: Annotated[float, q.quantity("Reference point away", "m", gt=0, le=1e5)] = 10.0
+    ahead_m: Annotated[
+        float, q.quantity("Reference point along it", "m", "From where it begins.", ge=-1e5, le=1e5)
+    ] = 0.0
+    interval_s: Annotated[float, q.quantity("Interval", "s", gt=0, le=86400)] = 5.0
+    exposure_s: Annotated[float, q.quantity("Exposure", "s", ge=0, le=3600)] = 0.02
+    writing_s: Annotated[float, q.quantity("Writing the file", "s", ge=0, le=600)] = 1.0
+    step_s: Annotated[float, q.quantity("Stepping and aiming", "s", ge=0, le=3600)] = 4.0
+    clouds_m_s: Annotated[float, q.quantity("Clouds go", "m/s", ge=0, le=200)] = 8.0
+    clouds_away_m: Annotated[float, q.quantity("Clouds away", "m", gt=0, le=1e5)] = 2000.0
+    people_m_s: Annotated[float, q.quantity("People go", "m/s", ge=0, le=200)] = 1.4
+    people_away_m: Annotated[float, q.quantity("People away", "m", gt=0, le=1e5)] = 20.0
+    mark_x: Annotated[
+        float, q.quantity("Guide mark from the left", "", "Share of the width.", ge=0, le=1)
+    ] = 0.5
+    mark_y: Annotated[
+        float, q.quantity("Guide mark from the top", "", "Share of the height.", ge=0, le=1)
+    ] = 0.5
+    margin_pct: Annotated[
+        float, q.quantity("Framed wider by", "%", "On each side, of the photograph's width.", ge=0, le=40)
+    ] = 5.0
+    steady_on: Annotated[SteadyOn, Field(title="Made steady on")] = "mark"
+
+    @model_validator(mode="after")
+    def _has_a_way(self) -> HyperPlan:
+        self.path(2)
+        return self
+
+    def path(self, photographs: int) -> HyperPath:
+        """Its way.
+
+        Parameters
+        ----------
+        photographs : int
+            How many are taken along it, 2 at least.
+
+        Returns
+        -------
+        HyperPath
+            On the ground.
+
+        Examples
+        --------
+        >>> HyperPlan(length_m=14.3).path(144).photographs
+        144
+        """
+        way = {name: getattr(self, name) for name in ("kind", "length_m", "away_m", "ahead_m")}
+        return HyperPath.model_validate({**way, "photographs": photographs})
 
 
 @dataclass(frozen=True, slots=True)
@@ -175,92 +229,64 @@ def drifts_px(speed_m_s: float, away_m: float, interval_s: float, focal_px: floa
     return speed_m_s * interval_s * focal_px / away_m
 
 
-@dataclass(frozen=True, slots=True)
-class Aimed:
-    """How well photographs were aimed, px of the photographs: by photograph off the guide mark (n, 2), the
-    most of them, the spare on each side that is left after it, and which are worth taking again, from 1.
-    """
-
-    off_px: Array
-    most_px: float
-    spare_px: tuple[float, float]
-    again: tuple[int, ...]
-
-
-def aimed(
-    points: npt.ArrayLike,
-    mark: tuple[float, float],
-    photo_px: tuple[int, int],
-    needed_px: tuple[float, float],
-) -> Aimed:
-    """What photographs of a hyperlapse leave over.
+def passes_px(step_m: float, near_m: float, away_m: float, focal_px: float) -> float:
+    """How far something that stands goes across the picture from one photograph to the next, since the camera
+    goes on and is aimed at the reference point again.
 
     Parameters
     ----------
-    points : ndarray of float, shape (n, 2)
-        Where the reference point is in each, px; NaN where it was not found.
-    mark : tuple of (float, float)
-        Where it should be.
-    photo_px : tuple of (int, int)
-        Width and height of a photograph.
-    needed_px : tuple of (float, float)
-        Width and height of what of it is delivered.
+    step_m : float
+        From one photograph to the next, across the view.
+    near_m, away_m : float
+        From the camera to it, and to the reference point.
+    focal_px : float
+        Of the lens, delivered px.
 
     Returns
     -------
-    Aimed
-        Photographs in which it was not found are worth taking again too.
+    float
+        Delivered px a frame.
 
     References
     ----------
-    hyperlapse
+    pinhole
 
     Examples
     --------
-    >>> told = aimed([(100, 50), (130, 50), (100, 48)], (100, 50), (400, 200), (320, 160))
-    >>> told.most_px, told.spare_px, told.again
-    (30.0, (10.0, 18.0), (2,))
+    >>> passes_px(0.05, 2.0, 50.0, 1600.0)
+    38.4
     """
-    off = np.asarray(points, np.float64).reshape(-1, 2) - np.asarray(mark, np.float64)
-    room = (np.asarray(photo_px, np.float64) - np.asarray(needed_px, np.float64)) / 2.0
-    size = np.abs(off)
-    known = np.isfinite(off).all(axis=1)
-    most = size[known].max(axis=0) if known.any() else np.zeros(2)
-    again = ~known | (size > _AGAIN * np.maximum(room, 0.0)).any(axis=1)
-    return Aimed(
-        off,
-        float(np.hypot(*off[known].T).max()) if known.any() else 0.0,
-        (float(room[0] - most[0]), float(room[1] - most[1])),
-        tuple(int(number) + 1 for number in np.flatnonzero(again)),
+    return abs(step_m * focal_px * (1.0 / near_m - 1.0 / away_m))
+
+
+def from_the_first(station: Station, path: HyperPath) -> tuple[float, float]:
+    """Where a station is as the first one's camera sees it.
+
+    Parameters
+    ----------
+    station : Station
+        One of those of the path.
+    path : HyperPath
+        As it is planned.
+
+    Returns
+    -------
+    tuple of (float, float)
+        To its right, and ahead of it towards the reference point, m.
+
+    References
+    ----------
+    rotation
+
+    Examples
+    --------
+    >>> path = HyperPath(length_m=10, away_m=10, ahead_m=10, photographs=2)
+    >>> [round(each, 2) for each in from_the_first(stations(path)[-1], path)]
+    [7.07, 7.07]
+    """
+    aim = math.atan2(path.ahead_m, path.away_m) if path.kind == "line" else 0.0
+    right, ahead = station.right_m, station.ahead_m
+    return (
+        right * math.cos(aim) - ahead * math.sin(aim),
+        right * math.sin(aim) + ahead * math.cos(aim),
     )
-
-
-def transforms_csv(points: Sequence[Sequence[float]], steady: Sequence[Sequence[float]]) -> str:
-    """What lays each photograph where the steady path has it, as a table.
-
-    Parameters
-    ----------
-    points, steady : sequence of sequence of float
-        Where the reference point is in each photograph, and where it should be; (n, 2), px.
-
-    Returns
-    -------
-    str
-        CSV of RFC 4180: photograph from 1, right_px, down_px.
-
-    References
-    ----------
-    csv_rfc
-
-    Examples
-    --------
-    >>> print(transforms_csv([(10, 10), (12, 9)], [(10, 10), (11, 10)]).replace(chr(13), ""))
-    photograph,right_px,down_px
-    1,0.000,0.000
-    2,-1.000,1.000
-    <BLANKLINE>
-    """
-    rows = ["photograph,right_px,down_px"]
-    for number, (here, there) in enumerate(zip(points, steady, strict=True), 1):
-        rows.append(f"{number},{there[0] - here[0] + 0.0:.3f},{there[1] - here[1] + 0.0:.3f}")
-    return "\r\n".join([*rows, ""])

@@ -14,7 +14,7 @@ from ..vocabulary import Verdict
 from ..wording import number
 
 Since = Literal["last", "first"]
-What = Literal["camera", "light", "side", "focus", "piece", "left", "lost", "spacing", "path"]
+What = Literal["camera", "light", "side", "focus", "piece", "left", "lost", "spacing", "path", "aim"]
 Box = tuple[float, float, float, float]
 
 LIMITS: Mapping[What, Tolerance] = MappingProxyType(

@@ -29,7 +29,7 @@ from .set_frame import Differs, HeldAgainst, SetFrame
 from .shake import ShakeWatch
 from .softened import Softened, softened
 from .still import Moved, moved, similarity
-from .wobble import PointWatch, Wobble, wobble_of_path
+from .wobble import PointWatch, Wobble, point_again, steady_path, wobble_of_path
 
 __all__ = [
     "CURVES",
@@ -118,6 +118,7 @@ __all__ = [
     "mirror_ball_lights",
     "moved",
     "period_frames",
+    "point_again",
     "proposals",
     "registered",
     "separation_of",
@@ -127,6 +128,7 @@ __all__ = [
     "signal_of_planes",
     "similarity",
     "softened",
+    "steady_path",
     "still_pixels",
     "textured",
     "wobble_of_path",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import cv2
@@ -11,12 +12,16 @@ import numpy.typing as npt
 from scipy.ndimage import gaussian_filter1d
 
 from .pixels import MAD, Array, Image, least_between, smoothed, stops_of
+from .set_frame import SetFrame
 
+Place = tuple[float, float]
 _FEWEST = 5
 _SMOOTH_FRAMES = 8.0
 _OUTLIER = 4.0
 _LOST, _STALE = 0.4, 0.8
 """Correlation under which a point is lost, and under which what it looks like is taken anew."""
+_PIECE, _REACH, _SAME = 0.08, 0.15, 0.95
+"""What is about a point, and how far it is looked for, shares of the width; so alike, it is the same view."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -125,6 +130,75 @@ class PointWatch:
         return np.array(self._path).reshape(-1, 2)
 
 
+def point_again(
+    frame: SetFrame, known: Sequence[tuple[SetFrame, Place]], towards: Place
+) -> tuple[float, float, float]:
+    """Where the reference point of a hyperlapse is in a photograph, that was taken from somewhere else.
+
+    Parameters
+    ----------
+    frame : SetFrame
+        The photograph.
+    known : sequence of tuple of (SetFrame, tuple of (float, float))
+        Others in which the point is known, and where, shares of the photograph: the one that is to be
+        believed most first. One that is not alike any more leaves it to the next.
+    towards : tuple of (float, float)
+        Where it is looked for: so far to each side as 0.15 of the width.
+
+    Returns
+    -------
+    tuple of (float, float, float)
+        To the right and down, shares of the photograph, and how alike what is about it is, 1 at most; NaN
+        where nothing is alike.
+
+    References
+    ----------
+    template_match
+
+    Examples
+    --------
+    >>> dice = np.random.default_rng(3)
+    >>> board = 0.1 + 0.5 * cv2.GaussianBlur(dice.random((270, 480, 3), np.float32), (0, 0), 2.0)
+    >>> moved = SetFrame(np.roll(board, (6, -24), (0, 1)))
+    >>> right, down, _ = point_again(moved, [(SetFrame(board), (0.5, 0.5))], (0.5, 0.5))
+    >>> round(480 * right), round(270 * down)
+    (216, 141)
+    """
+    seen = (math.nan, math.nan, 0.0)
+    for reference, place in known:
+        if reference.size_px != frame.size_px:
+            continue
+        seen = _again(frame, reference, place, towards)
+        if seen[2] >= _SAME:
+            break
+    return seen
+
+
+def _again(frame: SetFrame, reference: SetFrame, place: Place, towards: Place) -> tuple[float, float, float]:
+    width, height = frame.size_px
+    was, seen = reference.compared.smooth, frame.compared.smooth
+    half, reach = round(_PIECE * width / 2.0), round(_REACH * width)
+    left, top, right, bottom = _box(place, (width, height), half)
+    x0, y0, x1, y1 = _box(towards, (width, height), half + reach)
+    piece = was[top:bottom, left:right]
+    if min(piece.shape) < half or min(y1 - y0 - piece.shape[0], x1 - x0 - piece.shape[1]) < 0:
+        return math.nan, math.nan, 0.0
+    alike = np.asarray(cv2.matchTemplate(seen[y0:y1, x0:x1], piece, cv2.TM_CCOEFF_NORMED), np.float32)
+    row, column = np.unravel_index(int(alike.argmax()), alike.shape)
+    best = float(alike[row, column])
+    if not best > _LOST:
+        return math.nan, math.nan, best
+    went_x = x0 + least_between(-alike[row], int(column)) - left
+    went_y = y0 + least_between(-alike[:, column], int(row)) - top
+    return place[0] + went_x / width, place[1] + went_y / height, best
+
+
+def _box(middle: Place, size: tuple[int, int], half: int) -> tuple[int, int, int, int]:
+    """What of a frame lies so far about a place, shares of it."""
+    x, y = (round(share * side) for share, side in zip(middle, size, strict=True))
+    return max(x - half, 0), max(y - half, 0), min(x + half, size[0]), min(y + half, size[1])
+
+
 def wobble_of_path(
     path: npt.ArrayLike, size: tuple[int, int], roll_deg: npt.ArrayLike | None = None
 ) -> Wobble:
@@ -164,11 +238,11 @@ def wobble_of_path(
     places = np.asarray(path, np.float64)
     if len(places) < _FEWEST:
         raise ValueError(f"{len(places)} photographs are too few: {_FEWEST} at least")
-    off = places - _smooth(places)
+    off = places - steady_path(places)
     apart = np.hypot(off[:, 0], off[:, 1])
     scatter = MAD * float(np.median(apart)) / 1.18
     rolls = np.zeros(len(places)) if roll_deg is None else np.asarray(roll_deg, np.float64)
-    rolls = rolls - _smooth(rolls[:, None])[:, 0]
+    rolls = rolls - steady_path(rolls[:, None])[:, 0]
     again = tuple(int(each) for each in np.flatnonzero(apart > max(_OUTLIER * scatter, 1.0)))
     kept = np.setdiff1d(np.arange(len(places)), again)
     margin, after = _margin(off, rolls, size), _margin(off[kept], rolls[kept], size)
@@ -185,22 +259,48 @@ def wobble_of_path(
     )
 
 
-def _smooth(values: Array) -> Array:
-    """Without what stands out, then smoothed; straight on beyond both ends."""
+def steady_path(path: npt.ArrayLike) -> Array:
+    """A path without what stands out, smoothed over 8 photographs to each side; straight on beyond its ends.
+
+    Parameters
+    ----------
+    path : ndarray of float, shape (n, m)
+        A place, or an angle, for each photograph.
+
+    Returns
+    -------
+    ndarray of float, shape (n, m)
+        In the same unit.
+
+    References
+    ----------
+    hyperlapse
+
+    Examples
+    --------
+    >>> path = np.column_stack([np.arange(40.0), np.full(40, 300.0)])
+    >>> path[20] += (30.0, 0.0)
+    >>> steady_path(path)[20].round().tolist()
+    [20.0, 300.0]
+    """
+    values = np.asarray(path, np.float64)
     count = len(values)
-    index = np.arange(count)
-    usual = np.stack([np.median(values[max(0, i - 3) : i + 4], axis=0) for i in index])
+    wide = min(3, count - 1)
+    longer = _longer(values, wide)
+    usual = np.stack([np.median(longer[i : i + 2 * wide + 1], axis=0) for i in range(count)])
     apart = np.abs(values - usual)
     limit = 6.0 * MAD * np.median(apart, axis=0) + 1e-9
     tame = np.where(apart > limit, usual, values)
-    reach = min(count - 1, round(3 * _SMOOTH_FRAMES))
-    before = 2.0 * tame[0] - tame[reach:0:-1]
-    after = 2.0 * tame[-1] - tame[-2 : -2 - reach : -1]
-    return np.asarray(
-        gaussian_filter1d(np.concatenate([before, tame, after]), min(_SMOOTH_FRAMES, count / 4.0), axis=0)[
-            reach : reach + count
-        ]
-    )
+    reach = min(count - 1, round(4 * _SMOOTH_FRAMES))
+    smooth = gaussian_filter1d(_longer(tame, reach), min(_SMOOTH_FRAMES, count / 4.0), axis=0)
+    return np.asarray(smooth[reach : reach + count])
+
+
+def _longer(values: Array, by: int) -> Array:
+    """Straight on beyond both ends, by so many."""
+    before = 2.0 * values[0] - values[by:0:-1]
+    after = 2.0 * values[-1] - values[-2 : -2 - by : -1]
+    return np.concatenate([before, values, after])
 
 
 def _margin(off: Array, rolls: Array, size: tuple[int, int]) -> float:

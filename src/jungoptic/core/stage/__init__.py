@@ -7,6 +7,7 @@ from .drawings import Outline, Points, Solid, Standing, horizon_px, outlines, st
 from .effects import ALL, Effects
 from .film import NO_FAULTS, FilmFaults, film
 from .flat import photograph_flat
+from .hyper import AIMED_WELL, HyperCamera, HyperFaults
 from .live import LIVE_FAULTS, USUAL_FAULTS, LiveCamera, LiveFault
 from .own_kit import Filmed, Truth, film_kit
 from .picture import encoded, jpeg
@@ -19,6 +20,7 @@ from .sketch import sketch
 from .telephone import sheet_by_telephone
 
 __all__ = [
+    "AIMED_WELL",
     "ALL",
     "AS_IT_SHOULD",
     "LIVE_FAULTS",
@@ -32,6 +34,8 @@ __all__ = [
     "FilmFaults",
     "Filmed",
     "Held",
+    "HyperCamera",
+    "HyperFaults",
     "LampDrawn",
     "LiveCamera",
     "LiveFault",
