@@ -13,7 +13,7 @@ from jungoptic.app.costs.models import Costing, Figures
 from jungoptic.app.days.fields import KINDS as DAY_KINDS
 from jungoptic.app.days.models import Booked
 from jungoptic.app.footage.models import Card
-from jungoptic.app.frames.models import Exposure, ExposureSheet, FigurePoint, Piece, Pose, Rig
+from jungoptic.app.frames.models import Exposure, ExposureSheet, FigurePoint, Hyperlapse, Piece, Pose, Rig
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.measuring.models import Measurement
 from jungoptic.app.productions.models import Invitation, Membership, Place, Production
@@ -83,6 +83,7 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/exposure-sheets/(\d+)(?:/(?:rigs|poses|span|pieces|figure-points|pictures))?", _of(ExposureSheet)),
     (r"/set-pieces/(\d+)", _of(Piece)),
     (r"/figure-points/(\d+)(?:/places)?", _of(FigurePoint)),
+    (r"/hyperlapses/(\d+)", _of(Hyperlapse)),
     (r"/rigs/(\d+)", _of(Rig)),
     (r"/poses/(\d+)", _of(Pose)),
     (r"/exposures/(\d+)", _of(Exposure)),

@@ -7,7 +7,7 @@ import re
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from jungoptic.app.demo import animated, filmed, footage
+from jungoptic.app.demo import animated, filmed, footage, hyperlapse
 from jungoptic.app.footage.models import Recording
 from jungoptic.app.frames.models import Exposure, Pose
 from jungoptic.app.jobs.models import Job
@@ -24,6 +24,8 @@ def test_the_faults_that_were_filmed_are_found_and_one_shot_is_finished(
     settings.CARDS, settings.FOOTAGE = [settings.SIMULATED_CARDS], tmp_path / "footage"
     for name, small in (("WIDTH_PX", 640), ("HEIGHT_PX", 360), ("FRAMES", 12)):
         monkeypatch.setattr(footage, name, small)
+    monkeypatch.setattr(hyperlapse, "WIDTH_PX", 640)
+    monkeypatch.setattr(hyperlapse, "PHOTOGRAPHS", 6)
     kept = {name: filmed.BEFORE[name] for name in ("Table, locked off", "Orla on green")}
     monkeypatch.setattr(filmed, "BEFORE", kept)
     camera = Person.objects.get(username="camera")

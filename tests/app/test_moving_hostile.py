@@ -86,6 +86,7 @@ HOSTILE: dict[str, tuple[Callable[[Files], Files], str]] = {
     "a path back in time": (_first("figure_points", keys=[_key(9), _key(2)]), "cannot be as the file says"),
     "a path of nothing": (_first("figure_points", keys=[{"frame": 2}]), "cannot be as the file says it"),
     "a foot that stands backwards": (_first("figure_points", planted=[[9, 2]]), "cannot be as the file says"),
+    "a hyperlapse of nothing": (_first("hyperlapses", plan={"length_m": 0}), "cannot be as the file says it"),
     "no delivery": (_first("production", delivery_width_px=3), "the production cannot be"),
     "a change of nothing": (_first("changes", kind="weather"), "a kind that nobody knows"),
     "a moment without a zone": (_first("boards", at="2026-10-01T10:00:00"), "at must say its time zone"),

@@ -40,6 +40,7 @@ def back(caller: Caller, production: Production, **which: Any) -> tuple[int, Any
 BESIDE = {
     "post /api/layers/{layer_id}/stills",
     "post /api/layers/{layer_id}/exposure-sheet",
+    "post /api/layers/{layer_id}/hyperlapse",
     "post /api/poses/{pose_id}/exposures",
 }
 # Writes that are taken back to what stood before, with how to look at it.

@@ -260,6 +260,7 @@ BODIES: dict[str, Callable[[Demo], tuple[str, dict[str, Any]]]] = {
 SEES_OTHERWISE = {
     "post /api/layers/{layer_id}/takes",
     "post /api/layers/{layer_id}/exposure-sheet",  # one a layer: a second is refused
+    "post /api/layers/{layer_id}/hyperlapse",
     "post /api/poses/{pose_id}/exposures",  # shot again leaves the one before it
     "post /api/layers/{layer_id}/stills",  # another one beside: nobody's is changed
     "post /api/recordings/{recording_id}/measures",

@@ -18,7 +18,7 @@ from PIL import Image
 from jungoptic.app.days.models import Booked, ShootingDay
 from jungoptic.app.demo.production import SLUG
 from jungoptic.app.footage.models import Card, Recording
-from jungoptic.app.frames.models import Exposure, ExposureSheet, FigurePoint, Piece, Pose, Rig
+from jungoptic.app.frames.models import Exposure, ExposureSheet, FigurePoint, Hyperlapse, Piece, Pose, Rig
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.moving.going_out import pack
@@ -104,6 +104,10 @@ class Demo:
 
     def figure_point(self) -> FigurePoint:
         return FigurePoint.objects.get_or_create(sheet=self.exposure_sheet(), name="Toe")[0]
+
+    def hyperlapse(self) -> Hyperlapse:
+        """That of the pond."""
+        return Hyperlapse.objects.filter(point__sheet__layer__shot__production=self.production).latest("pk")
 
     def rig(self) -> Rig:
         """The track under the Heron."""
@@ -280,6 +284,14 @@ OF_FRAMES = {
     "post /api/figure-points/{point_id}/places": lambda d: (
         f"/figure-points/{d.figure_point().pk}/places",
         {"exposure_id": d.exposure().pk, "x": 0.4, "y": 0.6},
+    ),
+    "post /api/layers/{layer_id}/hyperlapse": lambda d: (
+        f"/layers/{d.mill.pk}/hyperlapse",
+        {"name": "Gable"},
+    ),
+    "patch /api/hyperlapses/{hyperlapse_id}": lambda d: (
+        f"/hyperlapses/{d.hyperlapse().pk}",
+        {"plan": {**d.hyperlapse().plan, "interval_s": 7.5}},
     ),
     "patch /api/set-pieces/{piece_id}": lambda d: (f"/set-pieces/{d.set_piece().pk}", {"removed": True}),
     "patch /api/rigs/{rig_id}": lambda d: (f"/rigs/{d.rig().pk}", {"stands": 12, "gears": [[10, 20]]}),

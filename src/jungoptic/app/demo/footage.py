@@ -18,6 +18,7 @@ from pydantic import BaseModel
 
 from jungoptic.app.boards.reading import first_picture
 from jungoptic.app.demo.animated import LAYER, animate
+from jungoptic.app.demo.hyperlapse import carry
 from jungoptic.app.devices.simulated_card import write_clip
 from jungoptic.app.footage import keeping as cards
 from jungoptic.app.footage.jobs import card_read, read_files
@@ -48,7 +49,7 @@ from jungoptic.core.stage import NO_FAULTS, FilmFaults, film, jpeg, sheet_by_tel
 WIDTH_PX, HEIGHT_PX = 1280, 720
 FRAMES = 60
 _QUALITY = 18
-_FILMED, _READ, _SEEN, _ANIMATES = 0.35, 0.42, 0.62, 0.75  # of the whole job
+_FILMED, _READ, _SEEN, _ANIMATES, _CARRIES = 0.28, 0.34, 0.5, 0.62, 0.75  # of the whole job
 
 FAULTS: dict[tuple[str, str], FilmFaults] = {
     ("TM020", "Orla"): FilmFaults(lamps=(("soft panel 2", -0.5),)),
@@ -116,7 +117,12 @@ def demo_footage(running: Running, _: Nothing) -> None:
     animate(
         production,
         running.job.asked_by,
-        lambda done: running.advance(_ANIMATES + (1.0 - _ANIMATES) * done, LAYER),
+        lambda done: running.advance(_ANIMATES + (_CARRIES - _ANIMATES) * done, LAYER),
+    )
+    carry(
+        production,
+        running.job.asked_by,
+        lambda done: running.advance(_CARRIES + (1.0 - _CARRIES) * done, "the hyperlapse round the pond"),
     )
     with in_production(running.job.asked_by, production.pk) as write:
         write.title, write.stays = "Footage of the demo", True

@@ -10,6 +10,7 @@ from jungoptic.app.demo.breakdown import break_down
 from jungoptic.app.demo.days import film_days, make_days
 from jungoptic.app.demo.filmed import film_before
 from jungoptic.app.demo.frames import hold_frames
+from jungoptic.app.demo.hyperlapse import plan_hyperlapse
 from jungoptic.app.demo.mill import _mill_at_dusk
 from jungoptic.app.demo.shots import make_shots
 from jungoptic.app.kit.models import Camera, Lamp, Lens, RecordingMode, Support
@@ -68,6 +69,7 @@ def _production(filmed: bool) -> Production:
     break_down(production, Person.objects.get(username="supervisor"))
     make_days(production, Person.objects.get(username="supervisor"))
     begin_sheet(production, Person.objects.get(username="supervisor"))
+    plan_hyperlapse(production, Person.objects.get(username="supervisor"))
     if filmed:
         supervisor, camera = (Person.objects.get(username=name) for name in ("supervisor", "camera"))
         film_before(production, camera)

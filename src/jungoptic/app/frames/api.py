@@ -17,11 +17,11 @@ from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Written
 from jungoptic.app.files.keeping import room_bytes
 from jungoptic.app.files.serving import FOR_EVER, answer
-from jungoptic.app.frames import beside, keeping
+from jungoptic.app.frames import beside, hyper, keeping
 from jungoptic.app.frames import reading as read
 from jungoptic.app.frames.jobs import TakingOut, frames_out
 from jungoptic.app.frames.models import Exposure, Piece, Pose, Rig, in_place
-from jungoptic.app.frames.points import SheetPoints
+from jungoptic.app.frames.points import SheetPoints, hyperlapse_of
 from jungoptic.app.frames.rows import exposure_of, line_of, part_of, pose_of, sheet_of
 from jungoptic.app.frames.schemas import (
     DeskQuery,
@@ -226,18 +226,25 @@ def take_exposure(
     passes = max(len(pose.sheet.passes), 1)
     if not 0 <= light_pass < passes:
         raise InputError.at("light_pass", f"The sheet has {passes} passes, counted from 0.")
-    last, first, earlier = read.before(poses, pose, light_pass)
     desk = read.desk_of(shot_id, layer.pk, versions)
-    to = read.watched_for(desk, pose, frame, earlier)
     gate = read.gate_of(desk, layer.shot.production)
-    sought = () if light_pass else SheetPoints(pose.sheet, poses, gate).sought(pose.place, earlier)
+    points = SheetPoints(pose.sheet, poses, gate)
     try:
-        taken = LIVE.run(asker(request), beside.taken, data, last, first, to, sought)
+        if points.hyper is not None:
+            plan = points.hyper.planned
+            known, mark = hyper.known(points, pose), (plan.mark_x, plan.mark_y)
+            taken = LIVE.run(asker(request), beside.aimed, data, points.hyper.point_id, known, mark)
+        else:
+            last, first, earlier = read.before(poses, pose, light_pass)
+            to = read.watched_for(desk, pose, frame, earlier)
+            sought = () if light_pass else points.sought(pose.place, earlier)
+            taken = LIVE.run(asker(request), beside.taken, data, last, first, to, sought)
     except TooLongError:
         raise HttpError(503, LATER) from None
     with in_shot(person(request), shot_id) as write:
         row = keeping.keep(write, pose, file.name or "frame", data, taken, taken_at, light_pass)
-    more = SheetPoints(pose.sheet, poses, gate).told(pose.place) if taken.points else ()
+    says = taken.points or points.hyper
+    more = SheetPoints(pose.sheet, poses, gate).told(pose.place) if says else ()
     return Status(201, read.exposure_answer(row, more))
 
 
@@ -304,6 +311,14 @@ def simulated_frame(request: HttpRequest, sheet_id: int, query: Query[DeskQuery]
     desk = read.desk_of(shot_id, sheet.layer_id, versions)
     if desk is None:
         raise InputError.at("", "Nothing is filmed of this layer: give it a set-up on the Bench first.")
+    hyperlapse = hyperlapse_of(sheet)
+    if hyperlapse is not None:
+        plan = hyperlapse.planned
+        path = plan.path(max(sheet.poses.filter(removed=False).count(), hyper.FEWEST))
+        mark = plan.mark_x, plan.mark_y
+        asked = desk, query.width, path, mark, query.frame, query.number, query.aim_px
+        made = LIVE.run(asker(request), beside.aimed_photograph, *asked)
+        return HttpResponse(made, content_type="image/jpeg", headers={"Cache-Control": "no-store"})
     faults = DeskFaults(
         nudge_px=(query.nudge_px, 0.0),
         nudge_at=1 if query.nudge_px else 0,

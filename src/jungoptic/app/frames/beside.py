@@ -19,11 +19,11 @@ import numpy.typing as npt
 from PIL import Image, UnidentifiedImageError
 
 from jungoptic.core.errors import InputError
-from jungoptic.core.frames import WatchedFor, watched
+from jungoptic.core.frames import HyperPath, WatchedFor, from_the_first, stations, watched
 from jungoptic.core.light import bt709_signal
-from jungoptic.core.match import Stack
-from jungoptic.core.measure import SetFrame, linear
-from jungoptic.core.stage import DeskCamera, DeskFaults, jpeg
+from jungoptic.core.match import Match, Stack
+from jungoptic.core.measure import SetFrame, linear, point_again
+from jungoptic.core.stage import DeskCamera, DeskFaults, HyperCamera, HyperFaults, jpeg
 
 WATCHED_PX, PROXY_PX = 960, 640
 MOST_PX, LEAST_PX = 8192, 64
@@ -193,6 +193,26 @@ def taken(
     return Taken(width, height, proxy, told, tuple(points))
 
 
+def aimed(
+    data: bytes, point: int, known: Sequence[tuple[Held, tuple[float, float]]], mark: tuple[float, float]
+) -> Taken:
+    """A photograph of a hyperlapse that just came, and where its reference point is in it: looked for about
+    the guide mark, as it is in those in which it is ``known``; the first one says what it looks like there.
+    Raises InputError.
+    """
+    cv2.setNumThreads(1)
+    picture = opened(data)
+    height, width = picture.shape[:2]
+    place = mark
+    if known:
+        frame = _held(Held.of(data), picture)
+        right, down, _ = point_again(frame, [(_held(each), there) for each, there in known], mark)
+        place = right, down
+    proxy = jpeg(codes_of(_small(picture, PROXY_PX)), _PROXY_QUALITY)
+    points = ((point, *place),) if np.isfinite(place).all() else ()
+    return Taken(width, height, proxy, None, points)
+
+
 def _found(frame: SetFrame, sought: Sought) -> tuple[int, float, float] | None:
     last = _held(sought.last)
     if last.size_px != frame.size_px:
@@ -218,6 +238,31 @@ def _plain(told: Any) -> Any:
 @lru_cache(_DESKS_KEPT)
 def _camera(desk: Desk, width_px: int) -> DeskCamera:
     return DeskCamera(desk.stack, desk.position, width_px)
+
+
+@lru_cache(_DESKS_KEPT)
+def _carried(desk: Desk, width_px: int, away_m: float, mark: tuple[float, float]) -> HyperCamera:
+    member, stack = desk.stack.members[desk.position], desk.stack
+    match = Match(stack.hero, member.layer, member.setup, stack.delivery)
+    return HyperCamera(match, width_px, away_m, mark)
+
+
+def aimed_photograph(
+    desk: Desk,
+    width_px: int,
+    path: HyperPath,
+    mark: tuple[float, float],
+    frame: int,
+    exposure: int,
+    aim_px: float,
+) -> bytes:
+    """A photograph of the simulated camera from a station of a hyperlapse, from 1, aimed by hand: a JPEG."""
+    cv2.setNumThreads(1)
+    camera = _carried(desk, width_px, path.away_m, mark)
+    camera.faults = HyperFaults(aim_px=aim_px)
+    station = stations(path)[min(frame, path.photographs) - 1]
+    place = (*from_the_first(station, path), station.turned_deg)
+    return jpeg(camera.photograph(frame, place, exposure), QUALITY)
 
 
 def photographed(desk: Desk, width_px: int, frame: int, exposure: int, faults: DeskFaults) -> bytes:

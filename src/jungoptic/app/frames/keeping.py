@@ -19,6 +19,7 @@ from jungoptic.app.frames.models import (
     Exposure,
     ExposureSheet,
     FigurePoint,
+    Hyperlapse,
     Piece,
     PointPlace,
     Pose,
@@ -31,7 +32,7 @@ from jungoptic.core.frames import PHOTOGRAPHED, holds_on, regrouped
 from jungoptic.core.quantities import OUR_TIME, in_our_time
 
 SHEET, POSE, EXPOSURE, RIG, PIECE = "exposure_sheet", "pose", "exposure", "rig", "marked_piece"
-POINT, PLACE = "figure_point", "point_place"
+POINT, PLACE, HYPERLAPSE = "figure_point", "point_place", "hyperlapse"
 SEEN_KINDS = frozenset({"image/jpeg", "image/png", "image/webp"})
 """What a browser shows as it is."""
 KINDS = SEEN_KINDS | {"image/tiff", files.EXR}
@@ -39,6 +40,7 @@ _PROXY = frozenset({"image/jpeg"})
 _ROWS: Mapping[str, Any] = {
     **{SHEET: ExposureSheet, POSE: Pose, EXPOSURE: Exposure},
     **{RIG: Rig, PIECE: Piece, POINT: FigurePoint, PLACE: PointPlace},
+    HYPERLAPSE: Hyperlapse,
 }
 KINDS_KEPT = frozenset(_ROWS)
 """What the desk writes: nothing of it is judged on the Bench."""
@@ -274,7 +276,7 @@ def remove(write: Writing, row: Exposure, version: int, removed: bool) -> None:
         write.save(EXPOSURE, row, {"removed": False, "chosen": not others.filter(chosen=True).exists()})
 
 
-@takes_back(SHEET, POSE, EXPOSURE, RIG, PIECE, POINT, PLACE)
+@takes_back(SHEET, POSE, EXPOSURE, RIG, PIECE, POINT, PLACE, HYPERLAPSE)
 def _back(write: Writing, changes: Sequence[Change]) -> None:
     kinds = {change.kind for change in changes}
     for kind in kinds:

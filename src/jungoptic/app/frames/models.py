@@ -11,6 +11,7 @@ from django.utils.functional import cached_property
 
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.shots.models import Layer
+from jungoptic.core.frames import HyperPlan
 
 MOST_TEXT = 80
 COLUMNS = ("figure", "camera", "light", "mouth", "note")
@@ -142,6 +143,26 @@ class FigurePoint(models.Model):
 
     class Meta:
         ordering = ["id"]
+
+
+class Hyperlapse(models.Model):
+    """A sheet whose photographs are taken from places along a path, each aimed at its reference point: the
+    ``plan`` is core's HyperPlan.
+    """
+
+    point = models.OneToOneField(FigurePoint, on_delete=models.CASCADE, related_name="hyperlapse")
+    plan = models.JSONField()
+    removed = models.BooleanField(default=False)
+    version = models.PositiveIntegerField(default=1)
+
+    @property
+    def name(self) -> str:
+        return f"hyperlapse about {self.point.name}"
+
+    @cached_property
+    def planned(self) -> HyperPlan:
+        """Its plan."""
+        return HyperPlan.model_validate(self.plan)
 
 
 class Exposure(models.Model):

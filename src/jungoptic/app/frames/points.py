@@ -10,13 +10,21 @@ from typing import Any
 
 from jungoptic.app.base.answers import Json
 from jungoptic.app.frames.beside import Held, Sought
-from jungoptic.app.frames.models import Exposure, ExposureSheet, FigurePoint, PointPlace, Pose
+from jungoptic.app.frames.models import (
+    Exposure,
+    ExposureSheet,
+    FigurePoint,
+    Hyperlapse,
+    PointPlace,
+    Pose,
+)
 from jungoptic.core.errors import InputError
 from jungoptic.core.frames import (
     KeyPose,
     Place,
     PointAt,
     Walk,
+    aim_told,
     first_frames,
     off_spacing,
     settled,
@@ -48,9 +56,27 @@ class Gate:
         """Delivered px, mm of the set."""
         return None if px is None or self.mm_px is None else px / self.mm_px
 
+    def framed_wider(self, margin: float) -> Gate:
+        """The same where such a share of the photograph is left out on each side before it is delivered."""
+        kept = 1.0 - 2.0 * margin
+        return Gate(self.width / kept, self.height / kept, self.mm_px and self.mm_px / kept)
+
     def share(self, place: Place) -> Place:
         """A place in delivered px, shares of the photograph."""
         return place[0] / self.width, place[1] / self.height
+
+
+def hyperlapse_of(sheet: ExposureSheet) -> Hyperlapse | None:
+    """The hyperlapse that a sheet is of, if it is of one."""
+    return (
+        Hyperlapse.objects.filter(point__sheet=sheet, point__removed=False, removed=False)
+        .select_related("point")
+        .first()
+    )
+
+
+def _finite(amount: float) -> float | None:
+    return amount if math.isfinite(amount) else None
 
 
 def keys_of(keys: Sequence[Mapping[str, Any]], gate: Gate) -> list[KeyPose]:
@@ -75,14 +101,19 @@ def planned_px(point: FigurePoint, frames: Sequence[int], gate: Gate) -> list[Pl
 
 
 class SheetPoints:
-    """The points of a sheet with where they are seen, in two queries.
+    """The points of a sheet with where they are seen, in three queries; ``hyper`` is the hyperlapse that it
+    is of, whose photographs are framed wider.
 
     ``poses`` are all lines of the sheet in their order; what is seen is that of the exposures that are shown,
     of the first pass.
     """
 
     def __init__(self, sheet: ExposureSheet, poses: Sequence[Pose], gate: Gate) -> None:
-        self.poses, self.gate = poses, gate
+        self.hyper = hyperlapse_of(sheet)
+        self.poses = poses
+        self.gate = gate if self.hyper is None else gate.framed_wider(self.hyper.planned.margin_pct / 100.0)
+        production = sheet.layer.shot.production
+        self.needed_px: Place = production.delivery_width_px, production.delivery_height_px
         self.frames = first_frames([pose.hold for pose in poses])
         self.points = list(FigurePoint.objects.filter(sheet=sheet, removed=False))
         shown = PointPlace.objects.filter(
@@ -93,9 +124,9 @@ class SheetPoints:
             exposure__light_pass=0,
         )
         self.places: dict[tuple[int, int], PointPlace] = {
-            (row.point_id, row.exposure.pose_id): row for row in shown.select_related("exposure")
+            (row.point_id, row.exposure.pose_id): row for row in shown.select_related("exposure__file")
         }
-        self.planned = {point.pk: planned_px(point, self.frames, gate) for point in self.points}
+        self.planned = {point.pk: planned_px(point, self.frames, self.gate) for point in self.points}
 
     def at(self, point: FigurePoint, place: int) -> PointAt:
         """A point at a pose."""
@@ -104,6 +135,10 @@ class SheetPoints:
 
     def told(self, place: int) -> list[Json]:
         """What is to be said of all points at a pose, over the wire."""
+        if self.hyper is not None:
+            sides = self.gate.width, self.gate.height
+            warned = aim_told(self.hyper.point.name, self.aim_off(place), sides, self.needed_px)
+            return [{**asdict(each), "amount": _finite(each.amount)} for each in warned]
         told: list[Json] = []
         for point in self.points:
             here = self.at(point, place)
@@ -111,6 +146,20 @@ class SheetPoints:
                 before = self._before(point, place)
                 told += (asdict(each) for each in off_spacing(point.name, here, before, self.gate.mm_px))
         return told
+
+    @property
+    def mark_px(self) -> Place:
+        """Where a hyperlapse's guide mark is, delivered px."""
+        assert self.hyper is not None
+        return self.gate.px(self.hyper.planned.mark_x, self.hyper.planned.mark_y)
+
+    def aim_off(self, place: int) -> Place | None:
+        """How far a hyperlapse's photograph of a pose is aimed off, delivered px; None where that is not
+        known.
+        """
+        assert self.hyper is not None
+        seen, mark = self.at(self.hyper.point, place).seen, self.mark_px
+        return None if seen is None else (seen[0] - mark[0], seen[1] - mark[1])
 
     def _before(self, point: FigurePoint, place: int) -> PointAt | None:
         """The pose before one in which a point is seen."""

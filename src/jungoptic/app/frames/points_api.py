@@ -12,7 +12,7 @@ from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Written
 from jungoptic.app.frames import keeping, points
 from jungoptic.app.frames import reading as read
-from jungoptic.app.frames.models import Exposure, FigurePoint
+from jungoptic.app.frames.models import Exposure, FigurePoint, Hyperlapse
 from jungoptic.app.frames.point_schemas import FigurePointChange, FigurePointIn, PointPlaceIn
 from jungoptic.app.frames.rows import part_of, sheet_of
 from jungoptic.app.people.signed_in import person
@@ -44,6 +44,8 @@ def change_figure_point(request: HttpRequest, point_id: int, payload: FigurePoin
     point = part_of(request, FigurePoint, point_id)
     gate = _gate(request, point)
     values = payload.model_dump(exclude={"version", "settle", "walk"}, exclude_none=True)
+    if payload.removed and Hyperlapse.objects.filter(point=point, removed=False).exists():
+        raise InputError.at("removed", "The hyperlapse is aimed at this point: it stays.")
     with in_shot(person(request), point.sheet.layer.shot_id) as write:
         point.refresh_from_db()
         if payload.walk is not None:

@@ -13,8 +13,18 @@ from jungoptic.app.base.answers import Json, fields_of
 from jungoptic.app.costs.costing import figures_of
 from jungoptic.app.files.keeping import room_bytes
 from jungoptic.app.files.models import StoredFile
+from jungoptic.app.frames import hyper
 from jungoptic.app.frames.beside import WATCHED_PX, Desk, Held
-from jungoptic.app.frames.models import COLUMNS, Exposure, ExposureSheet, Piece, Pose, Rig, in_place
+from jungoptic.app.frames.models import (
+    COLUMNS,
+    Exposure,
+    ExposureSheet,
+    FigurePoint,
+    Piece,
+    Pose,
+    Rig,
+    in_place,
+)
 from jungoptic.app.frames.points import Gate, SheetPoints, planned_px
 from jungoptic.app.frames.rigs import move_of, plate_leg, rig_answer
 from jungoptic.app.productions.access import Versions
@@ -25,6 +35,7 @@ from jungoptic.core.breakdown import FRAME_BY_FRAME
 from jungoptic.core.cautions import CAUTIONS, DEFERENCE, Caution
 from jungoptic.core.frames import (
     Box,
+    HyperPlan,
     MarkedPiece,
     Pace,
     WatchedFor,
@@ -79,6 +90,8 @@ def check(sheet: ExposureSheet) -> None:
         planned_px(point, frames, _PLAIN_GATE)
         if any(int(last) < int(first) for first, last in point.planted):
             raise ValueError(f"{point.name} stands until before it came")
+        if hasattr(point, "hyperlapse"):
+            HyperPlan.model_validate(point.hyperlapse.plan)
 
 
 _PLAIN_GATE = Gate(1.0, 1.0, None)
@@ -97,8 +110,8 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
     shown = Counter(each.pose_id for each in exposures if each.chosen)
     upcoming = next_pose([shown[pose.pk] for pose in poses], max(len(sheet.passes), 1))
     stretch = stretch_of([each.taken_at.timestamp() for each in exposures])
-    gate = gate_of(desk, production)
-    points = SheetPoints(sheet, poses, gate)
+    points = SheetPoints(sheet, poses, gate_of(desk, production))
+    gate = points.gate
     return {
         **{"id": sheet.pk, "version": sheet.version, "layer_id": layer.pk, "layer": layer.name},
         **{"shot_id": shot.pk, "production_id": production.pk, "code": shot.code, "title": shot.title},
@@ -123,7 +136,16 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
         "points": points.answers(upcoming),
         "gate_px": [gate.width, gate.height],
         "mm_px": gate.mm_px,
+        "hyperlapse": hyper.answer(points, exposures, match),
     }
+
+
+def transforms_of(sheet_id: int, desk: Desk | None) -> str:
+    """What lays the photographs of a hyperlapse where it is steady, as a table. Raises InputError."""
+    sheet = sheet_with_everything(sheet_id)
+    poses = in_place(sheet.poses.all())
+    points = SheetPoints(sheet, poses, gate_of(desk, sheet.layer.shot.production))
+    return hyper.transforms(points, _as_taken(poses))
 
 
 def _exposure_answers(
@@ -206,8 +228,16 @@ def frames_of(production: Production) -> Json:
     briefs = [_brief(layer, sheets.get(layer.pk)) for layer in layers]
     planned = figures_of(production).seconds_per_hour
     of_all = pace_of_all([(pace, left_s) for _, pace, left_s in briefs], planned)
+    filmed = Layer.objects.filter(
+        shot__production=production, shot__removed=False, removed=False, kind="live", set_up__isnull=False
+    )
+    free = filmed.exclude(pk__in=[layer.pk for layer in layers]).select_related("shot")
     return {
         "sheets": [brief for brief, _, _ in briefs],
+        "for_hyperlapses": [
+            {"layer_id": layer.pk, "layer": layer.name, "code": layer.shot.code}
+            for layer in free.order_by("shot__code", "place", "pk")
+        ],
         "planned_s_per_hour": planned,
         "figures_version": production.figures.version if hasattr(production, "figures") else 1,
         **fields_of(of_all),
@@ -217,7 +247,8 @@ def frames_of(production: Production) -> Json:
 def _sheets(layers: Iterable[Layer]) -> Iterable[ExposureSheet]:
     exposures = Exposure.objects.filter(removed=False)
     sheets = ExposureSheet.objects.filter(layer__in=layers, removed=False)
-    return sheets.prefetch_related(_with_poses(exposures))
+    points = Prefetch("figure_points", FigurePoint.objects.filter(removed=False))
+    return sheets.prefetch_related(_with_poses(exposures), points)
 
 
 def _brief(layer: Layer, sheet: ExposureSheet | None) -> tuple[Json, Pace | None, float]:
@@ -228,8 +259,12 @@ def _brief(layer: Layer, sheet: ExposureSheet | None) -> tuple[Json, Pace | None
     pace = _pace(poses, exposures, rate)
     shown = {each.pose_id for each in exposures if _is_shown(each)}
     left = [pose.hold for pose in poses if pose.pk not in shown] if sheet else [layer.shot.length_frames]
+    points = _points_of(layer, sheet, poses) if sheet and sheet.figure_points.all() else None
+    places = {pose.pk: place for place, pose in enumerate(poses)}
     counted = Counter(
-        bool(each.watched and each.watched["warnings"]) for each in exposures if _is_shown(each)
+        bool((each.watched and each.watched["warnings"]) or (points and points.told(places[each.pose_id])))
+        for each in exposures
+        if _is_shown(each)
     )
     told = {
         **{"layer_id": layer.pk, "layer": layer.name, "shot_id": layer.shot_id},
@@ -237,8 +272,15 @@ def _brief(layer: Layer, sheet: ExposureSheet | None) -> tuple[Json, Pace | None
         **{"poses": len(poses), "taken": counted.total(), "warned": counted[True]},
         "s_per_hour": pace and pace.s_per_hour,
         "left_h": pace and pace.left_h,
+        "hyperlapse": bool(points and points.hyper),
     }
     return told, pace, sum(left) / rate
+
+
+def _points_of(layer: Layer, sheet: ExposureSheet, poses: Sequence[Pose]) -> SheetPoints:
+    sheet.layer, production = layer, layer.shot.production
+    desk = desk_of(layer.shot_id, layer.pk, (layer.shot.revision, production.revision))
+    return SheetPoints(sheet, in_place(poses), gate_of(desk, production))
 
 
 @lru_cache(_KEPT)

@@ -12,14 +12,14 @@ from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose
 from jungoptic.app.productions import access
 from jungoptic.core.errors import InputError
 
-_NOT_HERE = HttpError(404, "There is no such thing here, or it is not yours to see.")
+NOT_HERE = HttpError(404, "There is no such thing here, or it is not yours to see.")
 
 
 def part_of(request: HttpRequest, kind: Any, pk: int) -> Any:
     """A rig, a piece, a point of a sheet, to be changed. Raises HttpError."""
     row = kind.objects.filter(pk=pk).select_related("sheet__layer__shot__production").first()
     if row is None:
-        raise _NOT_HERE
+        raise NOT_HERE
     access.of_layer(request, row.sheet.layer_id, access.LOGS)
     return row
 
@@ -30,7 +30,7 @@ def sheet_of(
     """An exposure sheet. Raises HttpError."""
     row = ExposureSheet.objects.filter(pk=sheet_id).select_related("layer__shot").first()
     if row is None:
-        raise _NOT_HERE
+        raise NOT_HERE
     access.of_layer(request, row.layer_id, allowed)
     return row
 
@@ -47,7 +47,7 @@ def pose_of(request: HttpRequest, pose_id: int, allowed: frozenset[access.Role])
     """A line of a sheet, left out or not. Raises HttpError."""
     row = Pose.objects.filter(pk=pose_id).select_related("sheet__layer").first()
     if row is None:
-        raise _NOT_HERE
+        raise NOT_HERE
     access.of_layer(request, row.sheet.layer_id, allowed)
     return row
 
@@ -59,6 +59,6 @@ def exposure_of(
     found = Exposure.objects.select_related("pose__sheet__layer__shot", "file", "proxy", "person")
     row = found.filter(pk=exposure_id).first()
     if row is None:
-        raise _NOT_HERE
+        raise NOT_HERE
     access.of_layer(request, row.pose.sheet.layer_id, allowed)
     return row

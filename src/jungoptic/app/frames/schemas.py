@@ -9,6 +9,7 @@ from pydantic import AfterValidator, Field
 from pydantic import BaseModel as Schema
 
 from jungoptic.app.base.schemas import Role, Seen
+from jungoptic.app.frames.hyper_schemas import HyperlapseOut
 from jungoptic.app.frames.models import MOST_TEXT
 from jungoptic.app.frames.point_schemas import FigurePointOut, Hold
 from jungoptic.core.frames import Leg
@@ -167,6 +168,7 @@ class ExposureSheetOut(Schema):
     """An exposure sheet with its lines and every exposure that was not taken away; ``room_frames`` more fit
     on the server's disk, null where nobody can say. ``gate_px`` is how large its photographs are in the
     delivered frame, ``mm_px`` how many delivered px a millimetre of the set is, null where nothing is filmed.
+    ``hyperlapse`` is null where it is not of one.
     """
 
     id: int
@@ -195,6 +197,7 @@ class ExposureSheetOut(Schema):
     points: list[FigurePointOut]
     gate_px: list[float]
     mm_px: float | None
+    hyperlapse: HyperlapseOut | None
     room_frames: int | None
     cautions: list[DeskCautionOut]
     deference: str
@@ -216,17 +219,27 @@ class SheetBriefOut(Schema):
     warned: int
     s_per_hour: float | None
     left_h: float | None
+    hyperlapse: bool
+
+
+class ForHyperlapseOut(Schema):
+    """A filmed layer that a hyperlapse can be planned of."""
+
+    layer_id: int
+    layer: str
+    code: str
 
 
 class FramesOut(Schema):
-    """Everything of a production that is made frame by frame: ``s_per_hour`` of film as it really comes, null
-    where nobody knows yet, ``planned_s_per_hour`` as Days and costs reckon with, by the production's figures
-    in that version; ``left_h`` is how long all of it still takes.
+    """Everything of a production that is made frame by frame, and what else a hyperlapse can be of:
+    ``s_per_hour`` of film as it really comes, null where nobody knows yet, ``planned_s_per_hour`` as Days and
+    costs reckon with, by the production's figures in that version; ``left_h`` is how long all still takes.
     """
 
     role: Role
     rate_fps: float
     sheets: list[SheetBriefOut]
+    for_hyperlapses: list[ForHyperlapseOut]
     s_per_hour: float | None
     planned_s_per_hour: float
     figures_version: int
@@ -372,3 +385,4 @@ class DeskQuery(Schema):
     bounce_stops: Annotated[float, Field(ge=-2, le=2)] = 0.0
     lighter_stops: Annotated[float, Field(ge=-2, le=2)] = 0.0
     hand: bool = False
+    aim_px: Annotated[float, Field(ge=0, le=200)] = 6.0

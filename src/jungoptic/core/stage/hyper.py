@@ -23,7 +23,7 @@ _WIDE, _HEAD, _HEAD_HIGH, _DEEP = 0.022, 1.5, 0.016, 0.1
 goes below the horizon.
 """
 _BRICK, _STONE = (0.13, 0.075, 0.055), (0.07, 0.065, 0.06)
-_SEED_OF_AIM, _EXPOSURES = 11, 1000
+SEED, _SEED_OF_AIM, _EXPOSURES = 5, 11, 1000
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,6 +37,38 @@ class HyperFaults:
     missed_at: int = 0
     missed_px: tuple[float, float] = (0.0, 0.0)
     brightens_stops: float = 0.0
+
+    def off_px(self, number: int, exposure: int = 0, seed: int = SEED) -> tuple[float, float]:
+        """How far a photograph is aimed off.
+
+        Parameters
+        ----------
+        number : int
+            From 1.
+        exposure : int, default 0
+            The number of the exposure; who takes it again does not miss again.
+        seed : int, default 5
+            Of all that is by chance.
+
+        Returns
+        -------
+        tuple of (float, float)
+            How far the point is to the right of its mark and below it, px of a delivered frame that shows the
+            whole gate.
+
+        References
+        ----------
+        hyperlapse
+
+        Examples
+        --------
+        >>> HyperFaults(missed_at=7, missed_px=(40.0, -10.0)).off_px(7)
+        (40.0, -10.0)
+        """
+        dice = np.random.default_rng((seed, _SEED_OF_AIM, number, exposure))
+        right, down = self.aim_px / math.sqrt(2.0) * dice.standard_normal(2)
+        missed = self.missed_px if number == self.missed_at and not exposure else (0.0, 0.0)
+        return float(right + missed[0]), float(down + missed[1])
 
 
 AIMED_WELL = HyperFaults()
@@ -68,7 +100,7 @@ class HyperCamera:
         away_m: float,
         mark: tuple[float, float],
         faults: HyperFaults = AIMED_WELL,
-        seed: int = 5,
+        seed: int = SEED,
     ) -> None:
         self.faults, self.seed = faults, seed
         self._own = _Carried(match, width_px, _FAULTS, seed)
@@ -110,41 +142,9 @@ class HyperCamera:
         aside, forward = cos * aside + sin * forward, cos * forward - sin * aside
         gain = 2.0 ** (self.faults.brightens_stops * (number - 1))
         off = Off(pan=pan, aside=aside, forward=forward)
-        return self._own.carried(off, self.off_px(number, exposure), gain, _EXPOSURES * number + exposure)
-
-    def off_px(self, number: int, exposure: int = 0) -> tuple[float, float]:
-        """How far a photograph is aimed off.
-
-        Parameters
-        ----------
-        number : int
-            From 1.
-        exposure : int, default 0
-            The number of the exposure; who takes it again does not miss again.
-
-        Returns
-        -------
-        tuple of (float, float)
-            How far the point is to the right of its mark and below it, px of a delivered frame that shows the
-            whole gate.
-
-        References
-        ----------
-        hyperlapse
-
-        Examples
-        --------
-        >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
-        >>> faults = HyperFaults(missed_at=7, missed_px=(40.0, -10.0))
-        >>> match = Match(HERO, MILL, MODEL, DELIVERY)
-        >>> HyperCamera(match, 192, 5.0, (0.5, 0.4), faults).off_px(7)
-        (40.0, -10.0)
-        """
-        faults = self.faults
-        dice = np.random.default_rng((self.seed, _SEED_OF_AIM, number, exposure))
-        right, down = faults.aim_px / math.sqrt(2.0) * dice.standard_normal(2)
-        missed = faults.missed_px if number == faults.missed_at and not exposure else (0.0, 0.0)
-        return float(right + missed[0]), float(down + missed[1])
+        return self._own.carried(
+            off, self.faults.off_px(number, exposure, self.seed), gain, _EXPOSURES * number + exposure
+        )
 
 
 class _Carried(LiveCamera):

@@ -1734,6 +1734,67 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layers/{layer_id}/hyperlapse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Hyperlapse
+         * @description Plan a hyperlapse of a layer: a sheet with a photograph for each frame of its shot. The supervisor and
+         *     the crew.
+         */
+        post: operations["jungoptic_app_frames_hyper_api_begin_hyperlapse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hyperlapses/{hyperlapse_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Hyperlapse
+         * @description Plan a hyperlapse otherwise. The supervisor and the crew.
+         */
+        patch: operations["jungoptic_app_frames_hyper_api_change_hyperlapse"];
+        trace?: never;
+    };
+    "/api/hyperlapses/{hyperlapse_id}/transforms.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Hyperlapse Transforms
+         * @description What lays each photograph of a hyperlapse where it is steady, as a table. Anybody in the production.
+         */
+        get: operations["jungoptic_app_frames_hyper_api_read_hyperlapse_transforms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/layers/{layer_id}/line-up": {
         parameters: {
             query?: never;
@@ -6940,10 +7001,22 @@ export interface components {
             removed?: boolean | null;
         };
         /**
+         * ForHyperlapseOut
+         * @description A filmed layer that a hyperlapse can be planned of.
+         */
+        ForHyperlapseOut: {
+            /** Layer Id */
+            layer_id: number;
+            /** Layer */
+            layer: string;
+            /** Code */
+            code: string;
+        };
+        /**
          * FramesOut
-         * @description Everything of a production that is made frame by frame: ``s_per_hour`` of film as it really comes, null
-         *     where nobody knows yet, ``planned_s_per_hour`` as Days and costs reckon with, by the production's figures
-         *     in that version; ``left_h`` is how long all of it still takes.
+         * @description Everything of a production that is made frame by frame, and what else a hyperlapse can be of:
+         *     ``s_per_hour`` of film as it really comes, null where nobody knows yet, ``planned_s_per_hour`` as Days and
+         *     costs reckon with, by the production's figures in that version; ``left_h`` is how long all still takes.
          */
         FramesOut: {
             /**
@@ -6955,6 +7028,8 @@ export interface components {
             rate_fps: number;
             /** Sheets */
             sheets: components["schemas"]["SheetBriefOut"][];
+            /** For Hyperlapses */
+            for_hyperlapses: components["schemas"]["ForHyperlapseOut"][];
             /** S Per Hour */
             s_per_hour: number | null;
             /** Planned S Per Hour */
@@ -6992,6 +7067,8 @@ export interface components {
             s_per_hour: number | null;
             /** Left H */
             left_h: number | null;
+            /** Hyperlapse */
+            hyperlapse: boolean;
         };
         /**
          * AgainstOut
@@ -7020,6 +7097,28 @@ export interface components {
             softer_px: number | null;
             /** Differs */
             differs: number[][];
+        };
+        /**
+         * AimOut
+         * @description How one photograph is aimed: to the right of the guide mark and below it, delivered px, null where the
+         *     point was not found; and by how much it is laid to the right and down to be steady, shares of it.
+         */
+        AimOut: {
+            /** Place */
+            place: number;
+            /** Exposure Id */
+            exposure_id: number;
+            /** Right Px */
+            right_px: number | null;
+            /** Down Px */
+            down_px: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "shows";
+            /** Shift */
+            shift: number[] | null;
         };
         /**
          * DeskCautionOut
@@ -7066,6 +7165,7 @@ export interface components {
          * @description An exposure sheet with its lines and every exposure that was not taken away; ``room_frames`` more fit
          *     on the server's disk, null where nobody can say. ``gate_px`` is how large its photographs are in the
          *     delivered frame, ``mm_px`` how many delivered px a millimetre of the set is, null where nothing is filmed.
+         *     ``hyperlapse`` is null where it is not of one.
          */
         ExposureSheetOut: {
             /** Id */
@@ -7120,6 +7220,7 @@ export interface components {
             gate_px: number[];
             /** Mm Px */
             mm_px: number | null;
+            hyperlapse: components["schemas"]["HyperlapseOut"] | null;
             /** Room Frames */
             room_frames: number | null;
             /** Cautions */
@@ -7159,6 +7260,138 @@ export interface components {
             version: number;
         };
         /**
+         * HyperPlan
+         * @description A hyperlapse as it is planned: its way, its rhythm, what moves by itself before the camera; where in
+         *     the photograph the reference point is held; how much wider than delivered it is framed; and what it is
+         *     made steady on.
+         */
+        HyperPlan: {
+            /**
+             * Along
+             * @default line
+             * @enum {string}
+             */
+            kind: "line" | "arc";
+            /**
+             * Path
+             * @default 10
+             */
+            length_m: number;
+            /**
+             * Reference point away
+             * @default 10
+             */
+            away_m: number;
+            /**
+             * Reference point along it
+             * @description From where it begins.
+             * @default 0
+             */
+            ahead_m: number;
+            /**
+             * Interval
+             * @default 5
+             */
+            interval_s: number;
+            /**
+             * Exposure
+             * @default 0.02
+             */
+            exposure_s: number;
+            /**
+             * Writing the file
+             * @default 1
+             */
+            writing_s: number;
+            /**
+             * Stepping and aiming
+             * @default 4
+             */
+            step_s: number;
+            /**
+             * Clouds go
+             * @default 8
+             */
+            clouds_m_s: number;
+            /**
+             * Clouds away
+             * @default 2000
+             */
+            clouds_away_m: number;
+            /**
+             * People go
+             * @default 1.4
+             */
+            people_m_s: number;
+            /**
+             * People away
+             * @default 20
+             */
+            people_away_m: number;
+            /**
+             * Guide mark from the left
+             * @description Share of the width.
+             * @default 0.5
+             */
+            mark_x: number;
+            /**
+             * Guide mark from the top
+             * @description Share of the height.
+             * @default 0.5
+             */
+            mark_y: number;
+            /**
+             * Framed wider by
+             * @description On each side, of the photograph's width.
+             * @default 5
+             */
+            margin_pct: number;
+            /**
+             * Made steady on
+             * @default mark
+             * @enum {string}
+             */
+            steady_on: "mark" | "path";
+        };
+        /**
+         * HyperlapseOut
+         * @description A hyperlapse as it is planned and as its photographs are aimed: ``frame_px`` is how large those are in
+         *     delivered px, ``spare_px`` the margin on each side, ``left_px`` what of it the aims leave, ``most_px`` the
+         *     worst of them; ``again`` are the places in the sheet of what is worth taking again; ``steadied`` is null
+         *     where the point is found in too few.
+         */
+        HyperlapseOut: {
+            /** Id */
+            id: number;
+            /** Point Id */
+            point_id: number;
+            /** Name */
+            name: string;
+            plan: components["schemas"]["HyperPlan"];
+            /** Step M */
+            step_m: number;
+            /** Stations */
+            stations: components["schemas"]["StationOut"][];
+            rhythm: components["schemas"]["RhythmOut"];
+            /** Movers */
+            movers: components["schemas"]["MoverOut"][];
+            /** Frame Px */
+            frame_px: number[];
+            /** Spare Px */
+            spare_px: number[];
+            /** Left Px */
+            left_px: number[];
+            /** Most Px */
+            most_px: number;
+            /** Aims */
+            aims: components["schemas"]["AimOut"][];
+            /** Again */
+            again: number[];
+            steadied: components["schemas"]["SteadiedOut"] | null;
+            /** Version */
+            version: number;
+        };
+        /**
          * Leg
          * @description One way of a rig, eased: from which frame of the shot to which, and how far in the set.
          */
@@ -7188,6 +7421,19 @@ export interface components {
              * @default 0
              */
             ease_out_frames: number;
+        };
+        /**
+         * MoverOut
+         * @description How far something goes from one photograph to the next, delivered px a frame; ``strobes`` where that is
+         *     more than an eye joins.
+         */
+        MoverOut: {
+            /** Name */
+            name: string;
+            /** Px */
+            px: number;
+            /** Strobes */
+            strobes: boolean;
         };
         /**
          * PaceOut
@@ -7289,6 +7535,18 @@ export interface components {
             version: number;
         };
         /**
+         * RhythmOut
+         * @description The least interval, by how much the planned one is too short, and how long all of it takes, s.
+         */
+        RhythmOut: {
+            /** Least S */
+            least_s: number;
+            /** Lacks S */
+            lacks_s: number;
+            /** Takes S */
+            takes_s: number;
+        };
+        /**
          * RigOut
          * @description A geared rig: ``positions`` are the marks at which it stands at each pose, ``off_px`` is the most that
          *     rounding to marks is off, ``fastest_px`` its longest step, both in the delivered frame (null where that
@@ -7357,6 +7615,37 @@ export interface components {
             mm: number | null;
             /** Verdict */
             verdict: ("holds" | "tight" | "shows") | null;
+        };
+        /**
+         * StationOut
+         * @description Where a photograph is taken from: to the right of the first and ahead of it, m; turned clockwise since,
+         *     degrees.
+         */
+        StationOut: {
+            /** Right M */
+            right_m: number;
+            /** Ahead M */
+            ahead_m: number;
+            /** Turned Deg */
+            turned_deg: number;
+        };
+        /**
+         * SteadiedOut
+         * @description What it costs to make it steady, shares of the width: off every side, and what is left; and by how much
+         *     what was recorded is enlarged then.
+         */
+        SteadiedOut: {
+            /** Margin */
+            margin: number;
+            /** Crop */
+            crop: number;
+            /** Enlarged */
+            enlarged: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "shows";
         };
         /**
          * StretchOut
@@ -7722,6 +8011,25 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * HyperlapseIn
+         * @description Plan a hyperlapse of a layer: what the reference point is called; what is left out of the plan follows
+         *     from the shot's move and its first tracking mark.
+         */
+        HyperlapseIn: {
+            /** Name */
+            name?: string | null;
+            plan?: components["schemas"]["HyperPlan"] | null;
+        };
+        /**
+         * HyperlapseChange
+         * @description Another plan.
+         */
+        HyperlapseChange: {
+            /** Version */
+            version: number;
+            plan: components["schemas"]["HyperPlan"];
         };
         /**
          * GridLineOut
@@ -15264,6 +15572,141 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Problems"];
                 };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_hyper_api_begin_hyperlapse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                layer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HyperlapseIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_hyper_api_change_hyperlapse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hyperlapse_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HyperlapseChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_hyper_api_read_hyperlapse_transforms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hyperlapse_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What is wrong, and where */
             "4XX": {
