@@ -69,7 +69,7 @@ def test_a_hyperlapse_follows_from_its_shot(crew: Caller, sheet_id):
     plan = sheet["hyperlapse"]["plan"]
     assert (plan["kind"], plan["away_m"]) == ("arc", 70.0)
     assert plan["length_m"] == pytest.approx(math.radians(5.0) * 70.0)
-    assert sheet["hyperlapse"]["name"] == "The mill's chimney"
+    assert sheet["hyperlapse"]["name"] == "the mill's chimney"
     # the mark of the board, 960 and 420 of 1920 × 1080, in a photograph that is framed 5 % wider on each side
     assert (plan["mark_x"], plan["mark_y"]) == (0.5, pytest.approx(0.05 + 0.9 * 420 / 1080))
     assert [pose["hold"] for pose in sheet["poses"]] == [1] * 144

@@ -286,7 +286,7 @@ OF_FRAMES = {
         {"exposure_id": d.exposure().pk, "x": 0.4, "y": 0.6},
     ),
     "post /api/layers/{layer_id}/hyperlapse": lambda d: (
-        f"/layers/{d.mill.pk}/hyperlapse",
+        f"/layers/{d.hero().pk}/hyperlapse",
         {"name": "Gable"},
     ),
     "patch /api/hyperlapses/{hyperlapse_id}": lambda d: (

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import re
 
+from django.db.models import QuerySet
 from playwright.sync_api import Locator, Page, expect
 
 from jungoptic.app.frames.models import FigurePoint, PointPlace
@@ -31,8 +32,12 @@ def click(page: Page, x: float, y: float) -> None:
     page.mouse.click(box["x"] + x * box["width"], box["y"] + y * box["height"])
 
 
+def points_of() -> QuerySet[FigurePoint]:
+    return FigurePoint.objects.filter(sheet=sheet())
+
+
 def keys() -> list[int]:
-    return [key["frame"] for key in FigurePoint.objects.get().keys]
+    return [key["frame"] for key in points_of().get().keys]
 
 
 def marked() -> list[dict[str, int]]:
@@ -46,7 +51,7 @@ def test_a_path_is_set_and_a_step_off_it_is_said_before_the_next_move(open_page:
     points = page.get_by_role("region", name="Points of the figure")
     expect(points).to_contain_text("marked in one photograph it is found again")
     points.get_by_role("button", name="Add one").click()
-    saved(FigurePoint.objects.count, 1)
+    saved(lambda: points_of().count(), 1)
     choose(page.get_by_label("Camera", exact=True).first, "simulated camera")
     expect(page.get_by_role("img", name="The picture: live, for frame 1")).to_be_visible(timeout=TO_COME)
     take(page, 1)
@@ -90,12 +95,12 @@ def test_keyboard_alone_plans_a_walk_and_marks_a_foot(open_page: OpenPage, shot:
     name = points.get_by_label("Name of Point 1")
     name.fill("Right toe")
     name.press("Enter")
-    saved(lambda: FigurePoint.objects.get().name, "Right toe")
+    saved(lambda: points_of().get().name, "Right toe")
     stands = points.get_by_label("Right toe stands from frame to frame")
     points.get_by_text("Path: 0 keys").press("Enter")
     stands.fill("1–5, 9")
     stands.press("Enter")
-    saved(lambda: FigurePoint.objects.get().planted, [[1, 5], [9, 9]])
+    saved(lambda: points_of().get().planted, [[1, 5], [9, 9]])
     stands.fill("from now on")
     stands.press("Enter")
     expect(stands).to_have_value("1–5, 9–9")

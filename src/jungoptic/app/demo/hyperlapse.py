@@ -19,7 +19,7 @@ from jungoptic.core.frames import from_the_first, stations
 from jungoptic.core.stage import HyperCamera, HyperFaults, jpeg
 
 CODE, LAYER = "TM080", "Pond"
-WIDTH_PX = 2304
+WIDTH_PX = 1920
 PHOTOGRAPHS = 144
 MISSED, TAKEN_AGAIN = 97, 61
 AIM_PX = 9.0

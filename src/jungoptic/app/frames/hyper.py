@@ -66,7 +66,7 @@ def _of_shot(layer: Layer) -> tuple[str, HyperPlan]:
         ]
         values |= {"mark_x": where[0], "mark_y": where[1]}
     name = (mark.thing if mark is not None else "") or _NAME
-    return name[:1].upper() + name[1:_NAME_MOST], HyperPlan.model_validate({**plan.model_dump(), **values})
+    return name[:_NAME_MOST], HyperPlan.model_validate({**plan.model_dump(), **values})
 
 
 def answer(points: SheetPoints, exposures: Sequence[Exposure], match: Match | None) -> Json | None:

@@ -55,6 +55,7 @@ _KEPT = 32
 _AT_THE_DESK = (*FRAME_BY_FRAME, "hot_lamps")
 USUAL_BYTES, SMALL_TOO = 1_500_000, 1.1
 """Of a frame that nobody took yet; the small picture beside each is a tenth more."""
+_HOUR_S = 3600.0
 _LOOKS_BACK = 4
 """So many frames back tell where the figure is."""
 
@@ -256,10 +257,12 @@ def _brief(layer: Layer, sheet: ExposureSheet | None) -> tuple[Json, Pace | None
     poses = list(sheet.poses.all()) if sheet else []
     exposures = _as_taken(poses)
     rate = layer.shot.production.frame_rate_fps
-    pace = _pace(poses, exposures, rate)
     shown = {each.pose_id for each in exposures if _is_shown(each)}
-    left = [pose.hold for pose in poses if pose.pk not in shown] if sheet else [layer.shot.length_frames]
     points = _points_of(layer, sheet, poses) if sheet and sheet.figure_points.all() else None
+    hyperlapse = points and points.hyper
+    # who carries a camera is not slower than the metronome
+    pace = None if hyperlapse else _pace(poses, exposures, rate)
+    left = [pose.hold for pose in poses if pose.pk not in shown] if sheet else [layer.shot.length_frames]
     places = {pose.pk: place for place, pose in enumerate(poses)}
     counted = Counter(
         bool((each.watched and each.watched["warnings"]) or (points and points.told(places[each.pose_id])))
@@ -272,8 +275,11 @@ def _brief(layer: Layer, sheet: ExposureSheet | None) -> tuple[Json, Pace | None
         **{"poses": len(poses), "taken": counted.total(), "warned": counted[True]},
         "s_per_hour": pace and pace.s_per_hour,
         "left_h": pace and pace.left_h,
-        "hyperlapse": bool(points and points.hyper),
+        "hyperlapse": bool(hyperlapse),
     }
+    if hyperlapse:
+        left_s = len(left) * hyperlapse.planned.interval_s
+        return {**told, "left_h": left_s / _HOUR_S}, None, 0.0
     return told, pace, sum(left) / rate
 
 

@@ -112,11 +112,11 @@ def aim_told(
 
     Examples
     --------
-    >>> [each.text for each in aim_told("Chimney", (60.0, 0.0), (2133.0, 1200.0), (1920.0, 1080.0))]
+    >>> [each.text for each in aim_told("chimney", (60.0, 0.0), (2133.0, 1200.0), (1920.0, 1080.0))]
     ['Chimney is 60 px off its mark, 60 right: 46 px of the margin are left. Take it again.']
     """
     if off_px is None:
-        text = f"{name} is not found: mark it in the photograph, or take it again."
+        text = f"{_capital(name)} is not found: mark it in the photograph, or take it again."
         return (Warned("aim", "first", math.nan, "px", "tight", text),)
     rooms = _rooms(photo_px, needed_px)
     word, left = _judged(off_px, rooms), min(rooms[side] - abs(off_px[side]) for side in (0, 1))
@@ -124,11 +124,15 @@ def aim_told(
         return ()
     far, where = math.hypot(*off_px), ", ".join(ways(*off_px, _SAID_PX))
     rest = f"{number(left, 2)} px of the margin are left" if left > 0 else "that is beyond the margin"
-    text = f"{name} is {number(far, 2)} px off its mark, {where}: {rest}. Take it again."
+    text = f"{_capital(name)} is {number(far, 2)} px off its mark, {where}: {rest}. Take it again."
     return (Warned("aim", "first", far, "px", word, text),)
 
 
 _SAID_PX = 0.5
+
+
+def _capital(words: str) -> str:
+    return words[:1].upper() + words[1:]
 
 
 def _rooms(photo_px: tuple[float, float], needed_px: tuple[float, float]) -> tuple[float, float]:

@@ -8,7 +8,11 @@
   import { place } from "../../lib/place.svelte";
   import CannotShow from "../../lib/ui/CannotShow.svelte";
   import { letter, typing, undoes } from "../../lib/ui/keys";
+  import { keptOf, steadyBox } from "./aim";
+  import Aims from "./Aims.svelte";
   import { Desk } from "./desk.svelte";
+  import HyperOver from "./HyperOver.svelte";
+  import HyperSide from "./HyperSide.svelte";
   import Seen from "./Seen.svelte";
   import Side from "./Side.svelte";
   import Strip from "./Strip.svelte";
@@ -27,6 +31,7 @@
       desk = new Desk(id);
       void desk.read().then(() => {
         if (!desk.sheet) return;
+        if (desk.sheet.hyperlapse) desk.look = "live";
         place.opened(desk.sheet.production_id);
         place.shot = desk.sheet.shot_id;
       });
@@ -41,6 +46,22 @@
   const taken = $derived(desk.poses.filter((one) => desk.inStrip[one.id]).length);
   const length = $derived(framesOf(desk.poses));
   const hours = (value: number) => `${value < 10 ? value.toFixed(1) : Math.round(value)} h`;
+
+  // --- a hyperlapse: shown steady, its reference point marked by hand
+  let steady = $state(false);
+  let pointing = $state(false);
+  const laid = $derived.by(() => {
+    const told = sheet?.hyperlapse;
+    if (!told?.steadied) return undefined;
+    const kept = keptOf(told);
+    const shifts = Object.fromEntries(told.aims.map((one) => [one.place, one.shift ?? [0, 0]]));
+    return (place: number) => steadyBox(shifts[place] ?? [0, 0], kept);
+  });
+  async function marked(x: number, y: number) {
+    pointing = false;
+    const point = sheet?.points.find((one) => one.id === sheet.hyperlapse?.point_id);
+    if (point && desk.exposure) await desk.writes.place(point, desk.exposure, { x, y });
+  }
 
   const LONG_H = 1; // from here on a break is asked for
   const LOOKS_MS = 60_000;
@@ -70,6 +91,7 @@
     else if (event.key === "ArrowRight") desk.step(1, event.shiftKey);
     else if (event.key === "Escape" && desk.marking) desk.marking = false;
     else if (event.key === "Escape" && desk.points.pointing) desk.points.pointing = null;
+    else if (event.key === "Escape" && pointing) pointing = false;
     else if (event.key === "Home") desk.go(0);
     else if (event.key === "End") desk.go(null);
     else if (event.key === " " && !onButton) desk.play();
@@ -114,7 +136,9 @@
         >
       {/if}
       <span class={["num shrink-0", !desk.way.can && "ml-auto"]}
-        >{taken} <span class="text-muted">of {desk.poses.length} poses</span></span
+        >{taken}
+        <span class="text-muted">of {desk.poses.length} {sheet.hyperlapse ? "photographs" : "poses"}</span
+        ></span
       >
       {#if length !== sheet.length_frames}
         <span class="num shrink-0 text-tight" title="The sheet and the shot are not of one length"
@@ -133,7 +157,7 @@
           >{worked.toFixed(1)} h without a break: stand up, and lamps off while nobody is here</span
         >
       {/if}
-      {#if sheet.pace}
+      {#if sheet.pace && !sheet.hyperlapse}
         <span class="num shrink-0 text-muted max-sm:hidden"
           ><span class="text-ink">{sheet.pace.s_per_hour.toFixed(1)}</span> s an hour · {hours(
             sheet.pace.left_h,
@@ -142,9 +166,28 @@
       {/if}
     </header>
     <div class="grid min-h-0 flex-1 max-lg:flex-none lg:grid-cols-[1fr_20rem]">
-      <div class="min-h-0 max-lg:aspect-video"><Seen {desk} {box} /></div>
-      <Side {desk} onpoint={(to) => (box = to)} />
+      {#if sheet.hyperlapse}
+        {@const told = sheet.hyperlapse}
+        <div class="min-h-0 max-lg:aspect-video">
+          <Seen {desk} laid={steady ? laid : undefined}>
+            {#snippet over(size)}
+              {#if !steady}<HyperOver
+                  {desk}
+                  {told}
+                  {size}
+                  {pointing}
+                  onpoint={(x, y) => void marked(x, y)}
+                />{/if}
+            {/snippet}
+          </Seen>
+        </div>
+        <HyperSide {desk} {told} bind:steady bind:pointing />
+      {:else}
+        <div class="min-h-0 max-lg:aspect-video"><Seen {desk} {box} /></div>
+        <Side {desk} onpoint={(to) => (box = to)} />
+      {/if}
     </div>
+    {#if sheet.hyperlapse}<Aims {desk} told={sheet.hyperlapse} />{/if}
     <Strip {desk} />
   </main>
 {:else}

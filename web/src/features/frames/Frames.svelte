@@ -5,6 +5,7 @@
   import { Asking } from "../../lib/edit/asking.svelte";
   import { whenOthersWrite } from "../../lib/events/told.svelte";
   import { place } from "../../lib/place.svelte";
+  import Select from "../../lib/ui/Select.svelte";
   import { vocabulary } from "../../lib/vocabulary.svelte";
   import { session } from "../../lib/session.svelte";
 
@@ -40,6 +41,18 @@
       answered(client.PATCH("/api/productions/{production_id}/figures", { params, body })),
     );
     if (done) await read();
+  }
+  let hyperlapse = $state("");
+  async function beginHyperlapse() {
+    const made = await asking.run(() =>
+      answered(
+        client.POST("/api/layers/{layer_id}/hyperlapse", {
+          params: { path: { layer_id: Number(hyperlapse) } },
+          body: {},
+        }),
+      ),
+    );
+    if (made) void push(`/frames/${made.id}`);
   }
   async function begin(layer: number) {
     const made = await asking.run(() =>
@@ -96,7 +109,9 @@
               <td class="num text-right">{hours(one.left_h)}</td>
               <td class="pl-4 text-right">
                 {#if one.sheet_id}
-                  <a class="btn" href={`#/frames/${one.sheet_id}`}>Open the desk</a>
+                  <a class="btn" href={`#/frames/${one.sheet_id}`}
+                    >{one.hyperlapse ? "Open the camera" : "Open the desk"}</a
+                  >
                 {:else if logs}
                   <span class="inline-flex items-center gap-2">
                     <label class="flex items-center gap-1.5"
@@ -135,7 +150,34 @@
           >
         {/if}
       </p>
-      {#if asking.said}<p class="mt-2" role="alert">{asking.said}</p>{/if}
     {/if}
+    {#if found && logs && found.for_hyperlapses.length}
+      <section class="mt-6 border-t border-line pt-3">
+        <h2>A hyperlapse</h2>
+        <p class="text-muted">
+          A photograph for each frame of the shot, along a line or an arc, each aimed at one point: the camera
+          page says how well, and what that costs.
+        </p>
+        <p class="mt-2 flex flex-wrap items-center gap-2">
+          <span class="w-72"
+            ><Select
+              label="Filmed layer"
+              value={hyperlapse}
+              options={[
+                ["", "of which layer?"],
+                ...found.for_hyperlapses.map(
+                  (one) => [String(one.layer_id), `${one.code} ${one.layer}`] as const,
+                ),
+              ]}
+              onchange={(to) => (hyperlapse = to)}
+            /></span
+          >
+          <button class="btn" disabled={asking.busy || !hyperlapse} onclick={() => void beginHyperlapse()}
+            >Plan it</button
+          >
+        </p>
+      </section>
+    {/if}
+    {#if found && asking.said}<p class="mt-2" role="alert">{asking.said}</p>{/if}
   </div>
 </main>

@@ -1,6 +1,7 @@
 <!-- The picture: live with its onion skin, an exposure that is looked at, or the last seconds at rate. -->
 <script lang="ts">
   import { onDestroy, untrack } from "svelte";
+  import type { Snippet } from "svelte";
   import { edgesOf } from "../line-up/edges";
   import { middleOf } from "../line-up/sources";
   import type { Desk } from "./desk.svelte";
@@ -9,7 +10,19 @@
   import { placeAt } from "./strip";
   import type { Box } from "./writes";
 
-  let { desk, box = null }: { desk: Desk; box?: number[] | null } = $props();
+  let {
+    desk,
+    box = null,
+    laid,
+    over,
+  }: {
+    desk: Desk;
+    box?: number[] | null;
+    /** Where the photograph of a pose is laid: its left top and how large it is, shares of the picture. */
+    laid?: ((place: number) => readonly [number, number, number]) | undefined;
+    /** What stands over the picture. */
+    over?: Snippet<[readonly [number, number]]>;
+  } = $props();
   const SMALL_PX = 640;
   const LARGE_PX = 1280;
   const BRIGHTER = 2; // doublings of a difference
@@ -26,6 +39,7 @@
   let edges: { exposure: number; image: HTMLImageElement; url: string } | null = null;
   let edging = 0;
   let played: ImageBitmap | null = null; // closed, it has no width
+  let playedAt = -1;
   onDestroy(() => {
     pictures.close();
     if (edges) URL.revokeObjectURL(edges.url);
@@ -48,7 +62,7 @@
 
   $effect(() => {
     void [desk.came, arrived, desk.look, desk.mixed, desk.before, desk.after, desk.blinks];
-    void [desk.looked, desk.sheet, frame, size, box, drawn, desk.playing];
+    void [desk.looked, desk.sheet, frame, size, box, drawn, desk.playing, laid];
     if (canvas) untrack(draw);
   });
   // --- play: the frame of the shot goes by the clock, holds and all
@@ -77,10 +91,12 @@
     return () => cancelAnimationFrame(asked);
   });
 
-  function lay(on: CanvasRenderingContext2D, picture: Drawable, alpha = 1) {
+  function lay(on: CanvasRenderingContext2D, picture: Drawable, alpha = 1, place = -1) {
     on.globalAlpha = alpha;
     const [width, height] = [on.canvas.width, on.canvas.height];
-    if (!(picture instanceof HTMLVideoElement)) on.drawImage(picture, 0, 0, width, height);
+    const [left, top, grown] = laid?.(place) ?? [0, 0, 1];
+    if (!(picture instanceof HTMLVideoElement))
+      on.drawImage(picture, left * width, top * height, grown * width, grown * height);
     else {
       on.drawImage(picture, ...middleOf(picture, aspect), 0, 0, width, height);
     }
@@ -108,9 +124,11 @@
   }
   function paint(on: CanvasRenderingContext2D) {
     if (desk.playing) {
-      const one = shownAt(placeAt(desk.poses, frame));
-      played = (one && pictures.at(addressOf(one.id, SMALL_PX))) ?? played;
-      if (played?.width) lay(on, played); // one that is late leaves the one before it
+      const at = placeAt(desk.poses, frame);
+      const one = shownAt(at);
+      const came = one && pictures.at(addressOf(one.id, SMALL_PX));
+      if (came) [played, playedAt] = [came, at];
+      if (played?.width) lay(on, played, 1, playedAt); // one that is late leaves the one before it
       return;
     }
     const place = desk.looked ?? (desk.live ? desk.next : desk.last);
@@ -121,7 +139,7 @@
     }
     if (desk.looked !== null || !desk.live) {
       const picture = pictureAt(place);
-      if (picture) lay(on, picture);
+      if (picture) lay(on, picture, 1, place);
       return;
     }
     lay(on, desk.live);
@@ -223,6 +241,7 @@
     style:height={`${size[1]}px`}
   ></canvas>
   {#if desk.points.shown && !desk.playing && !desk.blinks}<Paths {desk} {size} />{/if}
+  {#if !desk.playing && !desk.blinks}{@render over?.(size)}{/if}
   {#if !desk.live && desk.last < 0}
     <p class="absolute inset-0 m-auto h-fit w-fit px-4 text-center text-muted">
       {desk.takes ? "No camera yet: choose one beside." : "Nothing is taken yet."}

@@ -68,8 +68,10 @@
     }),
   );
   /** What is written in a column, each as wide as it is until the next is written. */
+  const hyper = $derived(!!desk.sheet?.hyperlapse); // nothing is posed, and light is as day makes it
+  const heads = $derived(hyper ? [] : COLUMNS);
   const columns = $derived(
-    COLUMNS.map(([key]) => {
+    heads.map(([key]) => {
       const there = poses.filter((one) => one[key]);
       return there.map((one, i) => ({ pose: one, ends: there[i + 1]?.frame ?? length + 1, text: one[key] }));
     }),
@@ -109,8 +111,8 @@
     })),
   );
   const top = HIGH.frames + HIGH.picture;
-  const below = top + HIGH.hold + COLUMNS.length * HIGH.text;
-  const high = $derived(below + rigs.length * HIGH.rig + HIGH.light);
+  const below = $derived(top + (hyper ? 0 : HIGH.hold) + heads.length * HIGH.text);
+  const high = $derived(below + rigs.length * HIGH.rig + (hyper ? 0 : HIGH.light));
   const goes = (pose: Pose, on: boolean) =>
     desk.go(pose.place === desk.next && !desk.inStrip[pose.id] && !on ? null : pose.place, on);
   const chosen = (pose: Pose) =>
@@ -125,7 +127,7 @@
 
 <section class="flex shrink-0 border-t border-line bg-panel text-sm" aria-label="Exposure sheet">
   <div class="w-24 shrink-0 border-r border-line text-muted" style:height={`${high}px`}>
-    <p class="px-2" style:height={`${HIGH.frames}px`}>Frame</p>
+    <p class="px-2" style:height={`${HIGH.frames}px`}>{hyper ? "Photograph" : "Frame"}</p>
     <p class="flex items-center gap-1 px-2" style:height={`${HIGH.picture}px`}>
       <button
         class="btn !min-h-6 !border-line !px-2"
@@ -138,14 +140,14 @@
         onclick={() => (perFrame = Math.min(50, Math.round(perFrame * 1.5)))}>+</button
       >
     </p>
-    <p class="px-2" style:height={`${HIGH.hold}px`}>Hold</p>
-    {#each COLUMNS as [key, name] (key)}<p class="px-2" style:height={`${HIGH.text}px`}>{name}</p>{/each}
+    {#if !hyper}<p class="px-2" style:height={`${HIGH.hold}px`}>Hold</p>{/if}
+    {#each heads as [key, name] (key)}<p class="px-2" style:height={`${HIGH.text}px`}>{name}</p>{/each}
     {#each rigs as rig (rig.id)}<p class="truncate px-2" style:height={`${HIGH.rig}px`} title={rig.name}>
         {rig.name}
       </p>{/each}
-    <p class="px-2" style:height={`${HIGH.light}px`}>
-      Flicker<br /><span class="num text-xs">± {most.toFixed(most < 0.1 ? 2 : 1)} stop</span>
-    </p>
+    {#if !hyper}<p class="px-2" style:height={`${HIGH.light}px`}>
+        Flicker<br /><span class="num text-xs">± {most.toFixed(most < 0.1 ? 2 : 1)} stop</span>
+      </p>{/if}
   </div>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <div
@@ -194,17 +196,17 @@
               class={["absolute inset-x-0 bottom-0 h-1", said === "shows" ? "bg-shows" : "bg-tight"]}
             ></span>{/if}
         </button>
-        <span
-          class={[
-            "num absolute truncate border-r border-line px-1 text-xs",
-            pose.key && "font-strong",
-            chosen(pose) && "bg-ink text-ground",
-          ]}
-          style:left={`${xOf(pose)}px`}
-          style:width={`${pose.hold * perFrame}px`}
-          style:top={`${top}px`}
-          >{pose.key ? "◆" : ""}{pose.hold * perFrame > 14 || !pose.key ? pose.hold : ""}</span
-        >
+        {#if !hyper}<span
+            class={[
+              "num absolute truncate border-r border-line px-1 text-xs",
+              pose.key && "font-strong",
+              chosen(pose) && "bg-ink text-ground",
+            ]}
+            style:left={`${xOf(pose)}px`}
+            style:width={`${pose.hold * perFrame}px`}
+            style:top={`${top}px`}
+            >{pose.key ? "◆" : ""}{pose.hold * perFrame > 14 || !pose.key ? pose.hold : ""}</span
+          >{/if}
         {#if pose.begins_block}<span
             class="absolute top-0 z-10 w-0.5 bg-ink"
             style:left={`${xOf(pose) - 1}px`}
@@ -242,22 +244,22 @@
           {/each}
         </svg>
       {/each}
-      <svg
-        class="absolute left-0 overflow-visible"
-        style:top={`${below + rigs.length * HIGH.rig}px`}
-        width={length * perFrame}
-        height={HIGH.light}
-        role="img"
-        aria-label="Light of every frame over the block's first, stops"
-      >
-        <line x1="0" x2={length * perFrame} y1={HIGH.light / 2} y2={HIGH.light / 2} stroke="var(--line)" />
-        <polyline points={line} fill="none" stroke="var(--text)" stroke-width="1.3" />
-        {#each lit as { pose, said, y } (pose.id)}
-          <circle cx={xOf(pose) + (pose.hold * perFrame) / 2} cy={y} r="4" fill={`var(--${said.verdict})`}
-            ><title>{said.text}</title></circle
-          >
-        {/each}
-      </svg>
+      {#if !hyper}<svg
+          class="absolute left-0 overflow-visible"
+          style:top={`${below + rigs.length * HIGH.rig}px`}
+          width={length * perFrame}
+          height={HIGH.light}
+          role="img"
+          aria-label="Light of every frame over the block's first, stops"
+        >
+          <line x1="0" x2={length * perFrame} y1={HIGH.light / 2} y2={HIGH.light / 2} stroke="var(--line)" />
+          <polyline points={line} fill="none" stroke="var(--text)" stroke-width="1.3" />
+          {#each lit as { pose, said, y } (pose.id)}
+            <circle cx={xOf(pose) + (pose.hold * perFrame) / 2} cy={y} r="4" fill={`var(--${said.verdict})`}
+              ><title>{said.text}</title></circle
+            >
+          {/each}
+        </svg>{/if}
     </div>
   </div>
 </section>

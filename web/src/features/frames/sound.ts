@@ -4,6 +4,7 @@ const WARNING = [
   { hz: 440, at: 0, lasts: 0.16 },
   { hz: 330, at: 0.2, lasts: 0.26 },
 ];
+const TICK = [{ hz: 880, at: 0, lasts: 0.05 }];
 const LOUD = 0.12;
 const FADES_S = 0.02;
 
@@ -11,6 +12,10 @@ export class Sound {
   #sound: AudioContext | null = null;
   taken() {
     this.#play(TAKEN);
+  }
+  /** A second before the beat. */
+  tick() {
+    this.#play(TICK);
   }
   warning() {
     this.#play(WARNING);

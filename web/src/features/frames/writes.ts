@@ -194,6 +194,19 @@ export class SheetWrites {
       );
     });
   }
+  /** Another plan of the hyperlapse; what is not said of it stays. */
+  hyperlapse(fields: Partial<Schemas["HyperPlan"]>) {
+    return this.#do("the plan of the hyperlapse", (key) => {
+      const { id, version, plan } = this.desk.sheet!.hyperlapse!;
+      return answered(
+        client.PATCH("/api/hyperlapses/{hyperlapse_id}", {
+          params: { path: { hyperlapse_id: id } },
+          headers: { "Idempotency-Key": key },
+          body: { version, plan: { ...plan, ...fields } },
+        }),
+      );
+    });
+  }
   #now(point: FigurePoint): FigurePoint {
     return this.desk.sheet?.points.find((one) => one.id === point.id) ?? point;
   }
