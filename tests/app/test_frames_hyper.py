@@ -149,7 +149,8 @@ def test_another_plan_judges_anew_and_is_taken_back(crew: Caller, sheet_id, prod
     assert back(crew, production, write=newest(crew, production)["id"])[0] == 200
     assert read(crew, sheet_id)["hyperlapse"]["plan"] == before["plan"]
     status, refused = changed(crew, read(crew, sheet_id)["hyperlapse"], length_m=500.0)
-    assert status == 422 and refused["problems"][0]["field"].endswith("length_m")
+    assert status == 422 and refused["problems"][0]["field"] == "plan.length_m"
+    assert refused["problems"][0]["message"].startswith("An arc of 70 m about the point is at most 440 m")
     assert changed(crew, before, interval_s=9.0)[0] == 409
 
 

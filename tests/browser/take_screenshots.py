@@ -4,7 +4,6 @@ Not collected with the tests.
 """
 
 import re
-import subprocess
 from datetime import datetime, timedelta
 from pathlib import Path
 from zoneinfo import ZoneInfo
@@ -15,6 +14,7 @@ from jungoptic.app.days.models import Booked
 from jungoptic.app.demo.days import film_days
 from jungoptic.app.demo.filmed import film_before
 from jungoptic.app.demo.footage import Nothing, demo_footage
+from jungoptic.app.demo.hyperlapse import MISSED
 from jungoptic.app.jobs.asking import ask_by_itself
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Production
@@ -87,11 +87,6 @@ def shoot_break_down(page: Page) -> None:
     shoot(page, "sets")
 
 
-def pdf_page(page: Page, address: str, kept: Path, name: str) -> None:
-    kept.write_bytes(page.request.get(address).body())
-    subprocess.run(["pdftoppm", "-r", "70", "-png", "-singlefile", str(kept), str(OUT / name)], check=True)
-
-
 def late_on(day: str, minutes: int) -> None:
     """The first set-up of a day rolls so much later than it is booked."""
     first = Booked.objects.filter(date=day).order_by("start_min")[0]
@@ -124,6 +119,12 @@ def shoot_rushes(page: Page) -> None:
     page.get_by_text("look before you move on").wait_for()
     page.mouse.move(5, 790)
     shoot(page, "frames")
+    at(page, "/frames", "Dawn round the pond")
+    page.get_by_role("link", name="Open the camera").click()
+    page.get_by_role("region", name="Take again").get_by_role("button", name=str(MISSED)).click()
+    page.get_by_text("Take it again:").wait_for()
+    page.mouse.move(5, 790)
+    shoot(page, "hyperlapse")
 
 
 def shoot_lit_sheet(phone: Page) -> None:
@@ -137,8 +138,8 @@ def shoot_lit_sheet(phone: Page) -> None:
     shoot(phone, "lit-sheet")
 
 
-def shoot_own_film(page: Page, tmp_path: Path) -> None:
-    """A lens measured, days of which one slipped and one is rained off, one that is late, a call sheet."""
+def shoot_own_film(page: Page) -> None:
+    """A lens measured, days of which one slipped and one is rained off, one that is late."""
     at(page, "/kit/measure", "Focal length and distortion")
     choose(page.get_by_label("Lens", exact=True), "35 mm")
     page.get_by_role("button", name="Measure: Focal length and distortion").click()
@@ -158,11 +159,6 @@ def shoot_own_film(page: Page, tmp_path: Path) -> None:
     page.get_by_role("button", name=re.compile("Sheds from the yard")).click()
     page.mouse.move(5, 790)
     shoot(page, "day")
-    page.get_by_role("button", name="Give out a call sheet").click()
-    work_off_the_queue()
-    link = page.get_by_role("link", name="Open", exact=True)
-    link.wait_for()
-    pdf_page(page, link.get_attribute("href") or "", tmp_path / "sheet.pdf", "call-sheet")
 
 
 def shoot_phone(phone: Page, shot: Shot) -> None:
@@ -175,7 +171,7 @@ def shoot_phone(phone: Page, shot: Shot) -> None:
     shoot(phone, "log")
 
 
-def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot, tmp_path: Path) -> None:
+def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot) -> None:
     OUT.mkdir(parents=True, exist_ok=True)
     page = open_page("supervisor", clock=True)
     shoot_break_down(page)
@@ -202,6 +198,6 @@ def test_take_them(open_page: OpenPage, open_phone: OpenPage, shot: Shot, tmp_pa
     page.keyboard.press("Escape")
     phone = open_phone("camera", clock=True)
     shoot_phone(phone, shot)
-    shoot_own_film(page, tmp_path)
+    shoot_own_film(page)
     shoot_rushes(page)
     shoot_lit_sheet(phone)

@@ -62,8 +62,10 @@ def test_it_is_planned_from_above_and_every_number_follows(open_page: OpenPage, 
     expect(way).to_contain_text("10.0 cm")
     path.fill("9000")
     path.press("Enter")
-    side_ = page.get_by_role("complementary", name="Hyperlapse")
-    expect(side_).to_contain_text(re.compile("An arc of 70 m about the point is at most 440 m long"))
+    expect(way.get_by_role("alert")).to_have_text(
+        "An arc of 70 m about the point is at most 440 m long; 9000 m was given."
+    )
+    assert axe(page) == []
     interval = page.get_by_label("Interval, s")
     interval.fill("3")
     interval.press("Enter")

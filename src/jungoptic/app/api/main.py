@@ -234,5 +234,10 @@ def _validation_error(request: HttpRequest, error: ValidationError) -> HttpRespo
     problems = []
     for one in error.errors:
         field = ".".join(str(step) for step in one["loc"] if step not in ("body", "payload", "query", "path"))
-        problems.append(FieldProblem(field, f"{field or 'The request'}: {one['msg'].lower()}."))
+        refused = one.get("ctx", {}) if one["type"] == "refused" else {}  # by a record of core, at its field
+        if refused:
+            at = ".".join(each for each in (field, str(refused["field"])) if each)
+            problems.append(FieldProblem(at, str(refused["message"])))
+        else:
+            problems.append(FieldProblem(field, f"{field or 'The request'}: {one['msg'].lower()}."))
     return _problems(request, 422, tuple(problems))

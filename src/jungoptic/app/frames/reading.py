@@ -53,6 +53,7 @@ from jungoptic.core.match import Match
 
 _KEPT = 32
 _AT_THE_DESK = (*FRAME_BY_FRAME, "hot_lamps")
+_ON_A_PATH = ("walking", "roads")
 USUAL_BYTES, SMALL_TOO = 1_500_000, 1.1
 """Of a frame that nobody took yet; the small picture beside each is a tenth more."""
 _HOUR_S = 3600.0
@@ -113,6 +114,7 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
     stretch = stretch_of([each.taken_at.timestamp() for each in exposures])
     points = SheetPoints(sheet, poses, gate_of(desk, production))
     gate = points.gate
+    cautions = _AT_THE_DESK if points.hyper is None else _ON_A_PATH
     return {
         **{"id": sheet.pk, "version": sheet.version, "layer_id": layer.pk, "layer": layer.name},
         **{"shot_id": shot.pk, "production_id": production.pk, "code": shot.code, "title": shot.title},
@@ -131,7 +133,7 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
         "rigs": [rig_answer(rig, frames, upcoming, match) for rig in sheet.rigs.all()],
         "plate_leg": plate_leg(match),
         "room_frames": _room(sheet.pk),
-        "cautions": [_caution_answer(CAUTIONS[key]) for key in _AT_THE_DESK],
+        "cautions": [_caution_answer(CAUTIONS[key]) for key in cautions],
         "deference": DEFERENCE,
         "pieces": [_piece_answer(piece) for piece in sheet.pieces.all()],
         "points": points.answers(upcoming),

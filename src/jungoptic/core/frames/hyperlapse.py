@@ -35,13 +35,19 @@ class HyperPath(q.Record):
 
     @model_validator(mode="after")
     def _goes_round_once(self) -> HyperPath:
-        if self.kind == "arc" and self.length_m > 2.0 * math.pi * self.away_m:
-            raise refuse(
-                "length_m",
-                f"An arc of {self.away_m:g} m about the point is at most {2.0 * math.pi * self.away_m:.3g} m"
-                f" long; {self.length_m:g} m was given.",
-            )
+        _refuse_rounds(self.kind, self.length_m, self.away_m)
         return self
+
+
+def _refuse_rounds(kind: PathKind, length_m: float, away_m: float) -> None:
+    """Raise where an arc goes round more than once."""
+    round_m = 2.0 * math.pi * away_m
+    if kind == "arc" and length_m > round_m:
+        raise refuse(
+            "length_m",
+            f"An arc of {away_m:g} m about the point is at most {round_m:.3g} m long;"
+            f" {length_m:g} m was given.",
+        )
 
 
 class HyperPlan(q.Record):
@@ -76,8 +82,8 @@ class HyperPlan(q.Record):
     steady_on: Annotated[SteadyOn, Field(title="Made steady on")] = "mark"
 
     @model_validator(mode="after")
-    def _has_a_way(self) -> HyperPlan:
-        self.path(2)
+    def _goes_round_once(self) -> HyperPlan:
+        _refuse_rounds(self.kind, self.length_m, self.away_m)
         return self
 
     def path(self, photographs: int) -> HyperPath:

@@ -3,39 +3,53 @@
   beyond half of it a photograph is worth taking again.
 -->
 <script lang="ts">
-  import type { Hyperlapse } from "./aim";
+  import type { Aim, Hyperlapse } from "./aim";
   import type { Desk } from "./desk.svelte";
 
   let { desk, told }: { desk: Desk; told: Hyperlapse } = $props();
   const HIGH = 92;
   const ROOM = 8;
   const LEAST_PX = 10;
+  const BEYOND = 1.2; // so much of the margin is drawn at least
+  const AGAIN = 0.5; // of it, from which on a photograph is worth taking again
 
   let wide = $state(600);
   const count = $derived(Math.max(desk.poses.length, 2));
-  const spare = $derived(Math.min(...told.spare_px));
+  /** Without a margin, aims are drawn in px; with one, each side's in shares of its own. */
+  const margin = $derived(Math.min(...told.spare_px) > 0);
+  const of = (one: Aim, side: 0 | 1) => {
+    const px = side ? one.down_px : one.right_px;
+    return px === null ? null : px / (margin ? told.spare_px[side]! : 1);
+  };
   const most = $derived(
     Math.max(
-      LEAST_PX,
-      1.15 * spare,
-      ...told.aims.flatMap((one) => [Math.abs(one.right_px ?? 0), Math.abs(one.down_px ?? 0)]),
+      margin ? BEYOND : LEAST_PX,
+      ...told.aims.flatMap((one) => [Math.abs(of(one, 0) ?? 0), Math.abs(of(one, 1) ?? 0)]),
     ),
   );
   const x = (place: number) => ROOM + (place / (count - 1)) * (wide - 2 * ROOM);
-  const y = (px: number) => HIGH / 2 + (px / most) * (HIGH / 2 - 6);
-  const lineOf = (key: "right_px" | "down_px") => {
+  const y = (off: number) => HIGH / 2 + (off / most) * (HIGH / 2 - 6);
+  const lineOf = (side: 0 | 1) => {
     let line = "";
     let before = -2;
     for (const one of told.aims) {
-      const value = one[key];
+      const value = of(one, side);
       if (value === null) continue;
       line += `${one.place === before + 1 ? "L" : "M"}${x(one.place).toFixed(1)} ${y(value).toFixed(1)} `;
       before = one.place;
     }
     return line;
   };
-  const across = $derived(lineOf("right_px"));
-  const down = $derived(lineOf("down_px"));
+  const across = $derived(lineOf(0));
+  const down = $derived(lineOf(1));
+  const worst = (one: Aim) => {
+    const [side, up] = [of(one, 0) ?? 0, of(one, 1) ?? 0];
+    return Math.abs(side) > Math.abs(up) ? side : up;
+  };
+  const says = $derived(
+    `Aims of ${told.aims.length} photographs: ${told.most_px.toFixed(0)} px at most;` +
+      ` ${told.again.length} to take again`,
+  );
   const off = $derived(told.aims.filter((one) => one.verdict !== "holds"));
   function clicked(event: MouseEvent) {
     const box = (event.currentTarget as Element).getBoundingClientRect();
@@ -49,26 +63,14 @@
     Aim
     <span class="mt-0.5 block text-xs"><span class="sample"></span>to the side</span>
     <span class="block text-xs"><span class="sample dashed"></span>up, down</span>
-    <span class="num block text-xs">± {most.toFixed(0)} px</span>
+    {#if !margin}<span class="num block text-xs">± {most.toFixed(0)} px</span>{/if}
   </div>
   <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_noninteractive_element_interactions -->
-  <div
-    class="min-w-0 flex-1"
-    bind:clientWidth={wide}
-    role="img"
-    aria-label={`Aims of ${told.aims.length} photographs: ${told.most_px.toFixed(0)} px at most; ${off.length} to take again`}
-    onclick={clicked}
-  >
+  <div class="min-w-0 flex-1" bind:clientWidth={wide} role="img" aria-label={says} onclick={clicked}>
     <svg width={wide} height={HIGH} class="block" aria-hidden="true">
-      {#if spare > 0}
-        <rect
-          x="0"
-          width={wide}
-          y={y(-spare / 2)}
-          height={y(spare / 2) - y(-spare / 2)}
-          fill="var(--raised)"
-        />
-        {#each [-spare, spare] as edge (edge)}
+      {#if margin}
+        <rect x="0" width={wide} y={y(-AGAIN)} height={y(AGAIN) - y(-AGAIN)} fill="var(--raised)" />
+        {#each [-1, 1] as edge (edge)}
           <line x1="0" x2={wide} y1={y(edge)} y2={y(edge)} stroke="var(--shows)" stroke-dasharray="2 3" />
         {/each}
       {/if}
@@ -77,16 +79,7 @@
       <path d={down} fill="none" stroke="var(--muted)" stroke-width="1.2" stroke-dasharray="3 2" />
       <path d={across} fill="none" stroke="var(--text)" stroke-width="1.3" />
       {#each off as one (one.exposure_id)}
-        <circle
-          cx={x(one.place)}
-          cy={y(
-            Math.abs(one.right_px ?? 0) > Math.abs(one.down_px ?? 0)
-              ? (one.right_px ?? 0)
-              : (one.down_px ?? 0),
-          )}
-          r="4"
-          fill={`var(--${one.verdict})`}
-        />
+        <circle cx={x(one.place)} cy={y(worst(one))} r="4" fill={`var(--${one.verdict})`} />
       {/each}
     </svg>
   </div>

@@ -37,6 +37,9 @@
   const factor = (key: Key) => (SHARES.includes(key) ? 100 : 1);
   const DIGITS = 5;
   const valueOf = (key: Key) => Number((factor(key) * (told.plan[key] ?? 0)).toPrecision(DIGITS));
+  /** What was said no to of a field. */
+  const refusedAt = (key: Key) =>
+    desk.asking.problems.find((one) => one.field.endsWith(`.${key}`))?.message ?? "";
   function typed(event: Event, key: Key) {
     const field = event.currentTarget as HTMLInputElement;
     const to = Number(field.value.replace(",", "."));
@@ -87,8 +90,10 @@
         inputmode="decimal"
         value={valueOf(key)}
         disabled={!desk.takes}
+        aria-invalid={!!refusedAt(key)}
         onchange={(event) => typed(event, key)}
       />
+      {#if refusedAt(key)}<p class="col-span-2 text-shows" role="alert">{refusedAt(key)}</p>{/if}
     {/each}
   </div>
 {/snippet}

@@ -42,9 +42,12 @@
     () => desk.sounds && desk.sound.tick(),
   );
   onDestroy(() => metronome.stop());
-  // nothing is left to be taken
+  const done = $derived.by(() => {
+    const due = desk.poses[desk.next];
+    return !due || desk.isThere(due, desk.due.pass);
+  });
   $effect(() => {
-    if (metronome.going && !desk.poses.length) metronome.stop();
+    if (done && metronome.takes) metronome.stop();
   });
 
   const aim = $derived(told.aims.find((one) => one.exposure_id === desk.exposure?.id) ?? null);
@@ -55,6 +58,10 @@
   const turned = $derived(station && before ? station.turned_deg - before.turned_deg : 0);
   const refused = $derived(frames.waiting.filter((one) => one.sheet === desk.id && one.problem));
   const again = $derived(desk.once ? desk.once.place + 1 : 0);
+  /** What was said no to stands at a field of the plan. */
+  const atField = $derived(
+    tab === "plan" && desk.asking.problems.every((one) => one.field.startsWith("plan.")),
+  );
   const percent = (share: number) => `${(100 * share).toFixed(1)} %`;
   const SHORT = 12; // so many numbers are said of photographs that are to be taken again
 </script>
@@ -65,14 +72,14 @@
 >
   <Tabs.Root bind:value={tab}>
     <TabList tabs={TABS} label="Hyperlapse" look="wide" />
-    {#if desk.asking.said}<p class="px-3 pt-2 text-shows" role="alert">{desk.asking.said}</p>{/if}
+    {#if desk.asking.said && !atField}<p class="px-3 pt-2 text-shows" role="alert">{desk.asking.said}</p>{/if}
     <Tabs.Content value="take">
       {#if desk.takes}
         <div class="grid grid-cols-[1fr_auto] gap-2 p-3">
           <button
-            class={["btn min-h-14 text-lg", desk.source && "btn-solid"]}
-            disabled={!desk.source}
-            onclick={() => void desk.take()}>Take {desk.next + 1}</button
+            class={["btn min-h-14 text-lg", desk.source && !done && "btn-solid"]}
+            disabled={!desk.source || done}
+            onclick={() => void desk.take()}>{done ? "All are taken" : `Take ${desk.next + 1}`}</button
           >
           <button class="btn min-h-14" disabled={!desk.source || again < 1} onclick={() => void desk.again()}
             >{again > 0 ? `Again ${again}` : "Again"}</button

@@ -19,7 +19,7 @@ export function offWords(aim: Aim): string {
   return told.join(", ") || "on its mark";
 }
 
-/** Which way the camera has to be turned to bring the point to its mark: what lies right is met by a turn right. */
+/** Which way the camera has to be turned to bring the point to its mark: to where it lies. */
 export function turnWords(aim: Aim): string {
   if (aim.right_px === null || aim.down_px === null) return "";
   const told = [
@@ -29,7 +29,7 @@ export function turnWords(aim: Aim): string {
   return told.join(", ");
 }
 
-/** How a photograph is drawn to be steady: where its left top goes and how large it is, shares of the picture. */
+/** How a photograph is drawn to be steady: where its left top goes, how large it is; shares of the picture. */
 export function steadyBox(shift: readonly number[], kept: number): [number, number, number] {
   const grown = 1 / kept;
   const [right = 0, down = 0] = shift;
