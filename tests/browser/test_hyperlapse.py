@@ -84,7 +84,7 @@ def test_each_photograph_says_how_it_is_aimed(open_page: OpenPage, shot: Shot, s
     page = open_page("camera", address(), "Dawn round the pond")
     if size:
         page.set_viewport_size(size)  # type: ignore[arg-type]
-    side(page, "then take: the first photograph says what it looks like")
+    side(page, "then take: the first photograph says how it looks")
     with_camera(page)
     take(page, 1)
     side(page, "on its mark")

@@ -29,7 +29,7 @@ export function turnWords(aim: Aim): string {
   return told.join(", ");
 }
 
-/** How a photograph is drawn to be steady: where its left top goes, how large it is; shares of the picture. */
+/** How a photograph is drawn to be steady: where its left top goes, how large it is; in shares. */
 export function steadyBox(shift: readonly number[], kept: number): [number, number, number] {
   const grown = 1 / kept;
   const [right = 0, down = 0] = shift;
