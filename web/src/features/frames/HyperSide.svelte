@@ -121,8 +121,7 @@
           {/if}
         {:else}
           <p class="text-muted">
-            Hold <b class="text-ink">{told.name}</b> on its guide mark, then take: the first photograph says how
-            it looks.
+            Hold <b>{told.name}</b> on its guide mark, then take: the first photograph says how it looks.
           </p>
         {/if}
         {#if desk.takes && desk.exposure}
