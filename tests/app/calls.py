@@ -73,6 +73,12 @@ def of_frames(production, mill) -> list[tuple[str, str, object]]:
             f"/figure-points/{Demo().figure_point().pk}/places",
             {"exposure_id": row.pk, "x": 0.4, "y": 0.6},
         ),
+        (
+            "post",
+            f"/exposure-sheets/{sheet}/clips",
+            {"use": "performance", "recording_id": Demo().watched_film().pk},
+        ),
+        ("patch", f"/sheet-clips/{Demo().sheet_clip().pk}", {"first_frame": 2}),
         ("post", f"/layers/{mill.pk}/hyperlapse", {}),
         ("patch", f"/hyperlapses/{Demo().hyperlapse().pk}", {"plan": {}}),
         ("get", f"/hyperlapses/{Demo().hyperlapse().pk}/transforms.csv", None),

@@ -13,7 +13,16 @@ from jungoptic.app.costs.models import Costing, Figures
 from jungoptic.app.days.fields import KINDS as DAY_KINDS
 from jungoptic.app.days.models import Booked
 from jungoptic.app.footage.models import Card
-from jungoptic.app.frames.models import Exposure, ExposureSheet, FigurePoint, Hyperlapse, Piece, Pose, Rig
+from jungoptic.app.frames.models import (
+    Exposure,
+    ExposureSheet,
+    FigurePoint,
+    Hyperlapse,
+    Piece,
+    Pose,
+    Rig,
+    SheetClip,
+)
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.measuring.models import Measurement
 from jungoptic.app.productions.models import Invitation, Membership, Place, Production
@@ -80,10 +89,14 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/builds/(\d+)", _of(Build)),
     (r"/takes/(\d+)", _of(Take)),
     (r"/stills/(\d+)", _of(Still)),
-    (r"/exposure-sheets/(\d+)(?:/(?:rigs|poses|span|pieces|figure-points|pictures))?", _of(ExposureSheet)),
+    (
+        r"/exposure-sheets/(\d+)(?:/(?:rigs|poses|span|pieces|figure-points|pictures|clips))?",
+        _of(ExposureSheet),
+    ),
     (r"/set-pieces/(\d+)", _of(Piece)),
     (r"/figure-points/(\d+)(?:/places)?", _of(FigurePoint)),
     (r"/hyperlapses/(\d+)", _of(Hyperlapse)),
+    (r"/sheet-clips/(\d+)", _of(SheetClip)),
     (r"/rigs/(\d+)", _of(Rig)),
     (r"/poses/(\d+)", _of(Pose)),
     (r"/exposures/(\d+)", _of(Exposure)),

@@ -24,7 +24,16 @@ from jungoptic.app.builds.models import Build
 from jungoptic.app.days.fields import KINDS as DAY_KINDS
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.footage.models import Card, Recording
-from jungoptic.app.frames.models import Exposure, ExposureSheet, FigurePoint, Hyperlapse, Piece, Pose, Rig
+from jungoptic.app.frames.models import (
+    Exposure,
+    ExposureSheet,
+    FigurePoint,
+    Hyperlapse,
+    Piece,
+    Pose,
+    Rig,
+    SheetClip,
+)
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.kit.models import Camera, Lamp, Lens, RecordingMode
 from jungoptic.app.measuring.models import MeasuredPicture, Measurement
@@ -67,6 +76,7 @@ NAMES: dict[str, type[Model]] = {
     "piece_id": Piece,
     "point_id": FigurePoint,
     "hyperlapse_id": Hyperlapse,
+    "clip_id": SheetClip,
     "job_id": Job,
     "card_id": Card,
     "recording_id": Recording,

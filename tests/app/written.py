@@ -17,8 +17,18 @@ from PIL import Image
 
 from jungoptic.app.days.models import Booked, ShootingDay
 from jungoptic.app.demo.production import SLUG
+from jungoptic.app.files import keeping as files
 from jungoptic.app.footage.models import Card, Recording
-from jungoptic.app.frames.models import Exposure, ExposureSheet, FigurePoint, Hyperlapse, Piece, Pose, Rig
+from jungoptic.app.frames.models import (
+    Exposure,
+    ExposureSheet,
+    FigurePoint,
+    Hyperlapse,
+    Piece,
+    Pose,
+    Rig,
+    SheetClip,
+)
 from jungoptic.app.jobs.models import Job
 from jungoptic.app.measuring.models import MeasuredPicture, Measurement
 from jungoptic.app.moving.going_out import pack
@@ -176,6 +186,22 @@ class Demo:
         says = {"kind": "clip", "curve": "bt709", "matrix": "bt709", "bits": 8, "legal": True, "frames": 40}
         return Rush.objects.get_or_create(recording=self.recording(), defaults={"says": says})[0]
 
+    def watched_film(self) -> Recording:
+        """A recording of which there is a film that can be gone through."""
+        rush = self.rush()
+        if rush.proxy is None:
+            size = {"width_px": 1920, "height_px": 1080, "rate_fps": 25.0, "strip_every": 4}
+            rush.says = {**rush.says, **size}
+            who = Person.objects.get(username="camera")
+            data = self.png().read()
+            rush.proxy = files.keep(self.production.pk, "proxy", data, {"image/png"}, person_id=who.pk)
+            rush.save()
+        return rush.recording
+
+    def sheet_clip(self) -> SheetClip:
+        sheet, film = self.exposure_sheet(), self.watched_film()
+        return SheetClip.objects.get_or_create(sheet=sheet, use="plate", removed=False, recording=film)[0]
+
     def measured(self, layer: Layer, what: str, **amounts: float) -> Rush:
         """A file of a circled take that was looked at, and a row that was measured of it."""
         Caller("camera").take(layer, circled=True)
@@ -285,6 +311,11 @@ OF_FRAMES = {
         f"/figure-points/{d.figure_point().pk}/places",
         {"exposure_id": d.exposure().pk, "x": 0.4, "y": 0.6},
     ),
+    "post /api/exposure-sheets/{sheet_id}/clips": lambda d: (
+        f"/exposure-sheets/{d.exposure_sheet().pk}/clips",
+        {"use": "performance", "recording_id": d.watched_film().pk, "first_frame": 5},
+    ),
+    "patch /api/sheet-clips/{clip_id}": lambda d: (f"/sheet-clips/{d.sheet_clip().pk}", {"first_frame": 12}),
     "post /api/layers/{layer_id}/hyperlapse": lambda d: (
         f"/layers/{d.hero().pk}/hyperlapse",
         {"name": "Gable"},

@@ -24,6 +24,7 @@ from jungoptic.app.frames.models import (
     PointPlace,
     Pose,
     Rig,
+    SheetClip,
     in_place,
 )
 from jungoptic.app.shots.models import Layer
@@ -32,7 +33,7 @@ from jungoptic.core.frames import PHOTOGRAPHED, holds_on, regrouped
 from jungoptic.core.quantities import OUR_TIME, in_our_time
 
 SHEET, POSE, EXPOSURE, RIG, PIECE = "exposure_sheet", "pose", "exposure", "rig", "marked_piece"
-POINT, PLACE, HYPERLAPSE = "figure_point", "point_place", "hyperlapse"
+POINT, PLACE, HYPERLAPSE, CLIP = "figure_point", "point_place", "hyperlapse", "sheet_clip"
 SEEN_KINDS = frozenset({"image/jpeg", "image/png", "image/webp"})
 """What a browser shows as it is."""
 KINDS = SEEN_KINDS | {"image/tiff", files.EXR}
@@ -41,6 +42,7 @@ _ROWS: Mapping[str, Any] = {
     **{SHEET: ExposureSheet, POSE: Pose, EXPOSURE: Exposure},
     **{RIG: Rig, PIECE: Piece, POINT: FigurePoint, PLACE: PointPlace},
     HYPERLAPSE: Hyperlapse,
+    CLIP: SheetClip,
 }
 KINDS_KEPT = frozenset(_ROWS)
 """What the desk writes: nothing of it is judged on the Bench."""
@@ -276,7 +278,7 @@ def remove(write: Writing, row: Exposure, version: int, removed: bool) -> None:
         write.save(EXPOSURE, row, {"removed": False, "chosen": not others.filter(chosen=True).exists()})
 
 
-@takes_back(SHEET, POSE, EXPOSURE, RIG, PIECE, POINT, PLACE, HYPERLAPSE)
+@takes_back(SHEET, POSE, EXPOSURE, RIG, PIECE, POINT, PLACE, HYPERLAPSE, CLIP)
 def _back(write: Writing, changes: Sequence[Change]) -> None:
     kinds = {change.kind for change in changes}
     for kind in kinds:

@@ -10,6 +10,7 @@ from django.db.models import Q
 from django.utils.functional import cached_property
 
 from jungoptic.app.files.models import StoredFile
+from jungoptic.app.footage.models import Recording
 from jungoptic.app.shots.models import Layer
 from jungoptic.core.frames import HyperPlan
 
@@ -143,6 +144,26 @@ class FigurePoint(models.Model):
 
     class Meta:
         ordering = ["id"]
+
+
+class SheetClip(models.Model):
+    """A recording that lies beside a sheet (a stand-in's performance) or beneath it (the live plate), its
+    frame ``first_frame`` at the shot's first.
+    """
+
+    sheet = models.ForeignKey(ExposureSheet, on_delete=models.CASCADE, related_name="clips")
+    use = models.CharField(max_length=12)
+    recording = models.ForeignKey(Recording, on_delete=models.PROTECT, related_name="+")
+    first_frame = models.PositiveIntegerField(default=1)
+    removed = models.BooleanField(default=False)
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ["id"]
+
+    @property
+    def name(self) -> str:
+        return "the live plate" if self.use == "plate" else "the performance"
 
 
 class Hyperlapse(models.Model):

@@ -15,6 +15,7 @@ from jungoptic.app.files.keeping import room_bytes
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.frames import hyper
 from jungoptic.app.frames.beside import WATCHED_PX, Desk, Held
+from jungoptic.app.frames.clips import clip_answers
 from jungoptic.app.frames.models import (
     COLUMNS,
     Exposure,
@@ -140,6 +141,7 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
         "gate_px": [gate.width, gate.height],
         "mm_px": gate.mm_px,
         "hyperlapse": hyper.answer(points, exposures, match),
+        **clip_answers(sheet),
     }
 
 

@@ -9,6 +9,7 @@ from pydantic import AfterValidator, Field
 from pydantic import BaseModel as Schema
 
 from jungoptic.app.base.schemas import Role, Seen
+from jungoptic.app.frames.clip_schemas import ClipChoiceOut, SheetClipOut
 from jungoptic.app.frames.hyper_schemas import HyperlapseOut
 from jungoptic.app.frames.models import MOST_TEXT
 from jungoptic.app.frames.point_schemas import FigurePointOut, Hold
@@ -168,7 +169,7 @@ class ExposureSheetOut(Schema):
     """An exposure sheet with its lines and every exposure that was not taken away; ``room_frames`` more fit
     on the server's disk, null where nobody can say. ``gate_px`` is how large its photographs are in the
     delivered frame, ``mm_px`` how many delivered px a millimetre of the set is, null where nothing is filmed.
-    ``hyperlapse`` is null where it is not of one.
+    ``hyperlapse`` is null where it is not of one. ``films`` are recordings that could lie beside it.
     """
 
     id: int
@@ -198,6 +199,8 @@ class ExposureSheetOut(Schema):
     gate_px: list[float]
     mm_px: float | None
     hyperlapse: HyperlapseOut | None
+    clips: list[SheetClipOut]
+    films: list[ClipChoiceOut]
     room_frames: int | None
     cautions: list[DeskCautionOut]
     deference: str

@@ -36,6 +36,7 @@ from jungoptic.app.frames.models import (
     PointPlace,
     Pose,
     Rig,
+    SheetClip,
 )
 from jungoptic.app.kit.models import Camera, Filter, Gear, Lamp, Lens, RecordingMode, Support
 from jungoptic.app.measuring.models import MeasuredPicture, Measurement
@@ -137,6 +138,7 @@ TABLES = (
     Table("point_places", PointPlace, "point__sheet__layer__shot__production"),
     Table("cards", Card, "production"),
     Table("recordings", Recording, "card__production"),
+    Table("sheet_clips", SheetClip, "sheet__layer__shot__production"),
     Table("rushes", Rush, "recording__card__production"),
     Table("frames_measured", FrameMeasure, "rush__recording__card__production"),
     Table("frame_decisions", FrameDecision, "rush__recording__card__production"),
@@ -207,6 +209,7 @@ ROWS_OF_KINDS: dict[str, type[models.Model]] = {
     "figure_point": FigurePoint,
     "point_place": PointPlace,
     "hyperlapse": Hyperlapse,
+    "sheet_clip": SheetClip,
     "exposure": Exposure,
     "card": Card,
     "recording": Recording,
@@ -240,6 +243,7 @@ NAMED_BY: dict[str, type[models.Model]] = {
     "set_up_id": SetUp,
     "layer_id": Layer,
     "take_id": Take,
+    "recording_id": Recording,
     "only_for_id": Layer,
     "picture_id": LayerPicture,
     "board": Board,

@@ -10,6 +10,7 @@
   import { letter, typing, undoes } from "../../lib/ui/keys";
   import { keptOf, steadyBox } from "./aim";
   import Aims from "./Aims.svelte";
+  import { Clips } from "./clips.svelte";
   import { Desk } from "./desk.svelte";
   import HyperOver from "./HyperOver.svelte";
   import HyperSide from "./HyperSide.svelte";
@@ -42,6 +43,12 @@
     (told) => told.shot === null || told.shot === desk.sheet?.shot_id,
   );
   onDestroy(() => desk.close());
+  const clips = new Clips();
+  $effect(() => {
+    const plate = desk.sheet?.clips.find((one) => one.use === "plate") ?? null;
+    untrack(() => clips.lay(plate));
+  });
+  onDestroy(() => clips.close());
   const sheet = $derived(desk.sheet);
   const taken = $derived(desk.poses.filter((one) => desk.inStrip[one.id]).length);
   const length = $derived(framesOf(desk.poses));
@@ -183,8 +190,8 @@
         </div>
         <HyperSide {desk} {told} bind:steady bind:pointing />
       {:else}
-        <div class="min-h-0 max-lg:aspect-video"><Seen {desk} {box} /></div>
-        <Side {desk} onpoint={(to) => (box = to)} />
+        <div class="min-h-0 max-lg:aspect-video"><Seen {desk} {box} {clips} /></div>
+        <Side {desk} {clips} onpoint={(to) => (box = to)} />
       {/if}
     </div>
     {#if sheet.hyperlapse}<Aims {desk} told={sheet.hyperlapse} />{/if}

@@ -4,6 +4,7 @@
   import type { Snippet } from "svelte";
   import { edgesOf } from "../line-up/edges";
   import { middleOf } from "../line-up/sources";
+  import type { Clips } from "./clips.svelte";
   import type { Desk } from "./desk.svelte";
   import Paths from "./Paths.svelte";
   import { addressOf, Pictures } from "./pictures";
@@ -13,11 +14,14 @@
   let {
     desk,
     box = null,
+    clips,
     laid,
     over,
   }: {
     desk: Desk;
     box?: number[] | null;
+    /** What lies beneath the picture. */
+    clips?: Clips | undefined;
     /** Where the photograph of a pose is laid: its left top and how large it is, shares of the picture. */
     laid?: ((place: number) => readonly [number, number, number]) | undefined;
     /** What stands over the picture. */
@@ -63,7 +67,14 @@
   $effect(() => {
     void [desk.came, arrived, desk.look, desk.mixed, desk.before, desk.after, desk.blinks];
     void [desk.looked, desk.sheet, frame, size, box, drawn, desk.playing, laid];
+    void [clips?.came, clips?.beneath, clips?.adds, clips?.amount];
     if (canvas) untrack(draw);
+  });
+  // what lies beside and beneath follows what is seen
+  $effect(() => {
+    const now = desk.playing ? frame : (desk.poses[desk.at]?.frame ?? 1);
+    void [clips?.beneath, desk.sheet?.clips];
+    untrack(() => clips?.go(now, desk.sheet?.rate_fps ?? 24));
   });
   // --- play: the frame of the shot goes by the clock, holds and all
   $effect(() => {
@@ -102,6 +113,21 @@
     }
     on.globalAlpha = 1;
   }
+  /** The picture that all others are laid over: the live plate, where it is seen, lies beneath. */
+  function base(on: CanvasRenderingContext2D, picture: Drawable | null, place = -1) {
+    const plate = clips?.plate;
+    const { sheet } = desk;
+    if (!clips || !plate || !sheet) return picture && lay(on, picture, 1, place);
+    const [width, height] = [on.canvas.width, on.canvas.height];
+    // what is delivered is the middle of what the camera sees
+    const wide = (width * sheet.delivery_width_px) / sheet.gate_px[0]!;
+    const high = (height * sheet.delivery_height_px) / sheet.gate_px[1]!;
+    on.drawImage(plate, (width - wide) / 2, (height - high) / 2, wide, high);
+    if (!picture) return;
+    if (clips.adds) on.globalCompositeOperation = "lighter";
+    lay(on, picture, clips.adds ? 1 : clips.amount, place);
+    on.globalCompositeOperation = "source-over";
+  }
   function draw() {
     const on = canvas?.getContext("2d");
     if (!on || !size[0]) return;
@@ -128,7 +154,7 @@
       const one = shownAt(at);
       const came = one && pictures.at(addressOf(one.id, SMALL_PX));
       if (came) [played, playedAt] = [came, at];
-      if (played?.width) lay(on, played, 1, playedAt); // one that is late leaves the one before it
+      base(on, played?.width ? played : null, playedAt); // one that is late leaves the one before it
       return;
     }
     const place = desk.looked ?? (desk.live ? desk.next : desk.last);
@@ -139,10 +165,10 @@
     }
     if (desk.looked !== null || !desk.live) {
       const picture = pictureAt(place);
-      if (picture) lay(on, picture, 1, place);
+      base(on, picture, place);
       return;
     }
-    lay(on, desk.live);
+    base(on, desk.live);
     skin(on, place);
   }
   /** Over the live picture: the frames before and after, as they were asked for. */

@@ -8,16 +8,19 @@
   import { choices, SIMULATED } from "../line-up/sources";
   import { frames } from "../../lib/offline/outbox.svelte";
   import { AVERAGED } from "./average";
+  import type { Clips } from "./clips.svelte";
   import { FOLDER, LOOKS, type Desk } from "./desk.svelte";
   import { looksIntoFolders } from "./folder";
   import Line from "./Line.svelte";
   import Passes from "./Passes.svelte";
   import Pieces from "./Pieces.svelte";
   import Points from "./Points.svelte";
+  import Recordings from "./Recordings.svelte";
   import Rig from "./Rig.svelte";
   import TakeOut from "./TakeOut.svelte";
 
-  let { desk, onpoint }: { desk: Desk; onpoint: (box: number[] | null) => void } = $props();
+  let { desk, clips, onpoint }: { desk: Desk; clips: Clips; onpoint: (box: number[] | null) => void } =
+    $props();
   const NUDGE_PX = 0.8;
   const BOUNCE_STOPS = 0.08;
   const LIGHTER_STOPS = 0.05;
@@ -280,6 +283,7 @@
     </section>
   {/if}
   {#if pose}<Line {desk} {pose} />{/if}
+  <Recordings {desk} {clips} />
   <Points {desk} />
   <Pieces {desk} {onpoint} />
   {#if desk.takes}

@@ -5,13 +5,14 @@
 <script lang="ts">
   import { onDestroy, untrack } from "svelte";
   import type { Desk } from "./desk.svelte";
+  import { frameAt, pictureOfStrip, stripOf, type Clip } from "./clips.svelte";
   import { addressOf } from "./pictures";
   import { COLUMNS, flickerOf, framesOf, inSight, type Pose } from "./strip";
 
   let { desk }: { desk: Desk } = $props();
   const AROUND_PX = 200;
   const SMALL_PX = 640;
-  const HIGH = { frames: 16, picture: 38, hold: 17, text: 17, rig: 20, light: 34 } as const;
+  const HIGH = { frames: 16, picture: 38, hold: 17, text: 17, rig: 20, light: 34, film: 30 } as const;
   const LEAST_STOPS = 0.03; // the line is as high as this at least
   const WORDS_PX = 5.6; // a letter, about
 
@@ -111,7 +112,15 @@
     })),
   );
   const top = HIGH.frames + HIGH.picture;
-  const below = $derived(top + (hyper ? 0 : HIGH.hold) + heads.length * HIGH.text);
+  const performance = $derived(desk.sheet?.clips.find((one) => one.use === "performance") ?? null);
+  /** The picture of its strip that stands at a pose. */
+  const filmAt = (clip: Clip, pose: Pose) => {
+    const { at, of } = pictureOfStrip(clip, frameAt(clip, pose.frame, desk.sheet?.rate_fps ?? 24));
+    const wide = HIGH.film * clip.aspect;
+    return `url(${stripOf(clip)}) ${-at * wide}px 0 / ${of * wide}px ${HIGH.film}px no-repeat`;
+  };
+  const filmed = $derived(top + (hyper ? 0 : HIGH.hold) + heads.length * HIGH.text);
+  const below = $derived(filmed + (performance ? HIGH.film : 0));
   const high = $derived(below + rigs.length * HIGH.rig + (hyper ? 0 : HIGH.light));
   const goes = (pose: Pose, on: boolean) =>
     desk.go(pose.place === desk.next && !desk.inStrip[pose.id] && !on ? null : pose.place, on);
@@ -142,6 +151,7 @@
     </p>
     {#if !hyper}<p class="px-2" style:height={`${HIGH.hold}px`}>Hold</p>{/if}
     {#each heads as [key, name] (key)}<p class="px-2" style:height={`${HIGH.text}px`}>{name}</p>{/each}
+    {#if performance}<p class="px-2" style:height={`${HIGH.film}px`}>Performance</p>{/if}
     {#each rigs as rig (rig.id)}<p class="truncate px-2" style:height={`${HIGH.rig}px`} title={rig.name}>
         {rig.name}
       </p>{/each}
@@ -213,6 +223,18 @@
             style:height={`${high}px`}
           ></span>{/if}
       {/each}
+      {#if performance}
+        {#each seen as pose (pose.id)}
+          <span
+            class="absolute border-r border-ground"
+            style:left={`${xOf(pose)}px`}
+            style:width={`${pose.hold * perFrame}px`}
+            style:top={`${filmed}px`}
+            style:height={`${HIGH.film}px`}
+            style:background={filmAt(performance, pose)}
+          ></span>
+        {/each}
+      {/if}
       {#each written as column, i (i)}
         {#each column as { pose, ends, text } (pose.id)}
           <span

@@ -194,6 +194,30 @@ export class SheetWrites {
       );
     });
   }
+  /** A recording beside the sheet or beneath it. */
+  addClip(use: Schemas["SheetClipIn"]["use"], recording: number) {
+    return this.#do(use === "plate" ? "the live plate" : "the performance", (key) =>
+      answered(
+        client.POST("/api/exposure-sheets/{sheet_id}/clips", {
+          params: { path: { sheet_id: this.desk.id } },
+          headers: { "Idempotency-Key": key },
+          body: { use, recording_id: recording, first_frame: 1, version: this.desk.sheet!.version },
+        }),
+      ),
+    );
+  }
+  clip(clip: Schemas["SheetClipOut"], fields: Partial<Schemas["SheetClipChange"]>, label: string) {
+    return this.#do(label, (key) => {
+      const { version } = this.desk.sheet?.clips.find((one) => one.id === clip.id) ?? clip;
+      return answered(
+        client.PATCH("/api/sheet-clips/{clip_id}", {
+          params: { path: { clip_id: clip.id } },
+          headers: { "Idempotency-Key": key },
+          body: { ...fields, version } as Schemas["SheetClipChange"],
+        }),
+      );
+    });
+  }
   /** Another plan of the hyperlapse; what is not said of it stays. */
   hyperlapse(fields: Partial<Schemas["HyperPlan"]>) {
     return this.#do("the plan of the hyperlapse", (key) => {

@@ -1795,6 +1795,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exposure-sheets/{sheet_id}/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Sheet Clip
+         * @description Lay a recording beside a sheet or beneath it, in place of another. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_frames_clips_api_add_sheet_clip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheet-clips/{clip_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Sheet Clip
+         * @description Lay another recording there, or from another frame on; take it away. The supervisor and the crew.
+         */
+        patch: operations["jungoptic_app_frames_clips_api_change_sheet_clip"];
+        trace?: never;
+    };
     "/api/layers/{layer_id}/line-up": {
         parameters: {
             query?: never;
@@ -7121,6 +7161,18 @@ export interface components {
             shift: number[] | null;
         };
         /**
+         * ClipChoiceOut
+         * @description A recording of the production that can lie there.
+         */
+        ClipChoiceOut: {
+            /** Recording Id */
+            recording_id: number;
+            /** Name */
+            name: string;
+            /** Frames */
+            frames: number;
+        };
+        /**
          * DeskCautionOut
          * @description What can hurt whoever animates, and a safer way.
          */
@@ -7165,7 +7217,7 @@ export interface components {
          * @description An exposure sheet with its lines and every exposure that was not taken away; ``room_frames`` more fit
          *     on the server's disk, null where nobody can say. ``gate_px`` is how large its photographs are in the
          *     delivered frame, ``mm_px`` how many delivered px a millimetre of the set is, null where nothing is filmed.
-         *     ``hyperlapse`` is null where it is not of one.
+         *     ``hyperlapse`` is null where it is not of one. ``films`` are recordings that could lie beside it.
          */
         ExposureSheetOut: {
             /** Id */
@@ -7221,6 +7273,10 @@ export interface components {
             /** Mm Px */
             mm_px: number | null;
             hyperlapse: components["schemas"]["HyperlapseOut"] | null;
+            /** Clips */
+            clips: components["schemas"]["SheetClipOut"][];
+            /** Films */
+            films: components["schemas"]["ClipChoiceOut"][];
             /** Room Frames */
             room_frames: number | null;
             /** Cautions */
@@ -7596,6 +7652,37 @@ export interface components {
             name: string;
             /** Box */
             box: number[];
+            /** Version */
+            version: number;
+        };
+        /**
+         * SheetClipOut
+         * @description A recording beside a sheet (a stand-in's performance) or beneath it (the live plate): its frame
+         *     ``first_frame``, from 1, stands at the shot's first; ``frames`` of it there are, at ``rate_fps``, each
+         *     ``aspect`` as wide as it is high; its strip has one for ``strip_every``.
+         */
+        SheetClipOut: {
+            /** Id */
+            id: number;
+            /**
+             * Use
+             * @enum {string}
+             */
+            use: "performance" | "plate";
+            /** Recording Id */
+            recording_id: number;
+            /** Name */
+            name: string;
+            /** First Frame */
+            first_frame: number;
+            /** Frames */
+            frames: number;
+            /** Rate Fps */
+            rate_fps: number;
+            /** Strip Every */
+            strip_every: number;
+            /** Aspect */
+            aspect: number;
             /** Version */
             version: number;
         };
@@ -8030,6 +8117,40 @@ export interface components {
             /** Version */
             version: number;
             plan: components["schemas"]["HyperPlan"];
+        };
+        /**
+         * SheetClipIn
+         * @description Lay a recording beside a sheet or beneath it; the sheet's version is seen.
+         */
+        SheetClipIn: {
+            /** Version */
+            version: number;
+            /**
+             * Use
+             * @enum {string}
+             */
+            use: "performance" | "plate";
+            /** Recording Id */
+            recording_id: number;
+            /**
+             * First Frame
+             * @default 1
+             */
+            first_frame: number;
+        };
+        /**
+         * SheetClipChange
+         * @description Which recording lies there, from which frame on; take it away.
+         */
+        SheetClipChange: {
+            /** Version */
+            version: number;
+            /** Recording Id */
+            recording_id?: number | null;
+            /** First Frame */
+            first_frame?: number | null;
+            /** Removed */
+            removed?: boolean | null;
         };
         /**
          * GridLineOut
@@ -15707,6 +15828,112 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_clips_api_add_sheet_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetClipIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_clips_api_change_sheet_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetClipChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
             };
             /** @description What is wrong, and where */
             "4XX": {
