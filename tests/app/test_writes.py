@@ -27,7 +27,8 @@ from jungoptic.app.stock.models import StockItem
 
 from .conftest import Caller, a_key, edit
 from .seen import version_seen
-from .written import OF_FRAMES, OF_MEASUREMENTS, OF_RUSHES, OF_STILLS, Demo, held, live
+from .written import OF_MEASUREMENTS, OF_RUSHES, OF_STILLS, Demo, held, live
+from .written_frames import OF_FRAMES
 
 TOLD_WITHIN_S = 1.0
 
