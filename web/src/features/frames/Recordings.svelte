@@ -59,7 +59,7 @@
     <h2 class="text-muted">Beside and beneath</h2>
     {#each USES as [use, name] (use)}
       {@const clip = clipOf(use)}
-      <div class="mt-1 grid grid-cols-[5.5rem_1fr] items-center gap-x-2 gap-y-1">
+      <div class="mt-1 grid grid-cols-[5.5rem_minmax(0,1fr)] items-center gap-x-2 gap-y-1">
         <span>{name}</span>
         {#if desk.takes}
           <Select
