@@ -67,6 +67,7 @@ export class Clips {
   /** Counts up when a frame of the plate has come. */
   came = $state(0);
   #plate: { film: Film; clip: Clip } | null = null;
+  #rate = 0;
 
   /** The plate, ready to be drawn. */
   get plate(): HTMLVideoElement | null {
@@ -79,16 +80,17 @@ export class Clips {
       this.#plate = null;
     }
     if (!clip) return;
-    if (this.#plate) {
-      this.#plate.clip = clip;
-      return;
+    if (this.#plate) this.#plate.clip = clip;
+    else {
+      const film = new Film(document.createElement("video"), () => this.came++);
+      film.video.src = proxyOf(clip);
+      this.#plate = { film, clip };
     }
-    const film = new Film(document.createElement("video"), () => this.came++);
-    film.video.src = proxyOf(clip);
-    this.#plate = { film, clip };
+    if (this.#rate) this.go(this.frame, this.#rate); // it may begin elsewhere now
   }
   go(frame: number, rate: number) {
     this.frame = frame;
+    this.#rate = rate;
     if (this.#plate && this.beneath)
       this.#plate.film.go(frameAt(this.#plate.clip, frame, rate), this.#plate.clip.rate_fps);
   }
