@@ -15,6 +15,7 @@ from jungoptic.app.frames.models import SheetClip
 from jungoptic.app.people.models import Person
 from jungoptic.app.rushes.models import Rush
 from jungoptic.app.shots.models import Shot
+from jungoptic.core.stage import jpeg
 from tests.core.filmed import write
 
 from .conftest import OpenPage, axe, choose, overflow, saved
@@ -43,7 +44,9 @@ def film(tmp_path: Path, shot: Shot) -> Recording:
     says = {"kind": "clip", "frames": FRAMES, "rate_fps": 24.0, "strip_every": 4}
     says |= {"width_px": 320, "height_px": 180}
     proxy = files.keep(production.pk, "plate", data, {"video/mp4"}, person_id=who.pk)
-    Rush.objects.create(recording=row, says=says, proxy=proxy)
+    pictures = jpeg(np.hstack([np.full((54, 96, 3), 10 * n, np.uint8) for n in range(FRAMES // 4)]))
+    strip = files.keep(production.pk, "strip", pictures, {"image/jpeg"}, person_id=who.pk)
+    Rush.objects.create(recording=row, says=says, proxy=proxy, strip=strip)
     return row
 
 
@@ -78,7 +81,7 @@ def test_a_plate_lies_beneath_and_a_performance_beside(open_page: OpenPage, shot
     saved(lambda: SheetClip.objects.filter(use="performance", removed=False).count(), 1)
     expect(panel).to_contain_text("its frame 7, at frame 7 of the shot")
     expect(panel.locator("video")).to_have_attribute("data-frame", "6")
-    page.keyboard.press("ArrowLeft")
+    page.get_by_role("button", name=re.compile("^Frame 3,")).click()
     expect(panel).to_contain_text("its frame 5, at frame 5 of the shot")
     assert axe(page) == [] and overflow(page) <= 0
     choose(panel.get_by_label("Live plate", exact=True), "none")
