@@ -9,7 +9,7 @@ export const stripOf = (clip: Clip) => `/api/recordings/${clip.recording_id}/str
 const ROUNDS = 1e-6;
 const OF_A_FRAME = 0.01;
 
-/** The frame of a recording, from 0, that stands at a frame of the shot, from 1; the last where it is over. */
+/** The frame of a recording, from 0, at a frame of the shot, from 1; its last where it is over. */
 export function frameAt(clip: Clip, frame: number, rate: number): number {
   const gone = Math.floor(((frame - 1) * clip.rate_fps) / rate + ROUNDS);
   return Math.min(Math.max(clip.first_frame - 1 + gone, 0), Math.max(clip.frames - 1, 0));
