@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
@@ -20,10 +20,8 @@ SteadyOn = Literal["mark", "path"]
 """Made steady, the reference point stands on the guide mark, or goes along its own path, smoothed."""
 
 
-class HyperPath(q.Record):
-    """The way of a hyperlapse on the ground: along a line that passes the reference point at ``away_m``,
-    which lies ``ahead_m`` along it from where it begins; or along an arc of ``away_m`` about it.
-    """
+class _Way(q.Record):
+    """Along a line, or along an arc about the reference point."""
 
     kind: Annotated[PathKind, Field(title="Along")] = "line"
     length_m: Annotated[float, q.quantity("Path", "m", gt=0, le=1e5)] = 10.0
@@ -31,37 +29,33 @@ class HyperPath(q.Record):
     ahead_m: Annotated[
         float, q.quantity("Reference point along it", "m", "From where it begins.", ge=-1e5, le=1e5)
     ] = 0.0
-    photographs: Annotated[int, q.quantity("Photographs", "", ge=2, le=100_000)] = 144
 
     @model_validator(mode="after")
-    def _goes_round_once(self) -> HyperPath:
-        _refuse_rounds(self.kind, self.length_m, self.away_m)
+    def _goes_round_once(self) -> Self:
+        round_m = 2.0 * math.pi * self.away_m
+        if self.kind == "arc" and self.length_m > round_m:
+            raise refuse(
+                "length_m",
+                f"An arc of {self.away_m:g} m about the point is at most {round_m:.3g} m long;"
+                f" {self.length_m:g} m was given.",
+            )
         return self
 
 
-def _refuse_rounds(kind: PathKind, length_m: float, away_m: float) -> None:
-    """Raise where an arc goes round more than once."""
-    round_m = 2.0 * math.pi * away_m
-    if kind == "arc" and length_m > round_m:
-        raise refuse(
-            "length_m",
-            f"An arc of {away_m:g} m about the point is at most {round_m:.3g} m long;"
-            f" {length_m:g} m was given.",
-        )
+class HyperPath(_Way):
+    """The way of a hyperlapse on the ground: along a line that passes the reference point at ``away_m``,
+    which lies ``ahead_m`` along it from where it begins; or along an arc of ``away_m`` about it.
+    """
+
+    photographs: Annotated[int, q.quantity("Photographs", "", ge=2, le=100_000)] = 144
 
 
-class HyperPlan(q.Record):
+class HyperPlan(_Way):
     """A hyperlapse as it is planned: its way, its rhythm, what moves by itself before the camera; where in
     the photograph the reference point is held; how much wider than delivered it is framed; and what it is
     made steady on.
     """
 
-    kind: Annotated[PathKind, Field(title="Along")] = "line"
-    length_m: Annotated[float, q.quantity("Path", "m", gt=0, le=1e5)] = 10.0
-    away_m: Annotated[float, q.quantity("Reference point away", "m", gt=0, le=1e5)] = 10.0
-    ahead_m: Annotated[
-        float, q.quantity("Reference point along it", "m", "From where it begins.", ge=-1e5, le=1e5)
-    ] = 0.0
     interval_s: Annotated[float, q.quantity("Interval", "s", gt=0, le=86400)] = 5.0
     exposure_s: Annotated[float, q.quantity("Exposure", "s", ge=0, le=3600)] = 0.02
     writing_s: Annotated[float, q.quantity("Writing the file", "s", ge=0, le=600)] = 1.0
@@ -81,11 +75,6 @@ class HyperPlan(q.Record):
     ] = 5.0
     steady_on: Annotated[SteadyOn, Field(title="Made steady on")] = "mark"
 
-    @model_validator(mode="after")
-    def _goes_round_once(self) -> HyperPlan:
-        _refuse_rounds(self.kind, self.length_m, self.away_m)
-        return self
-
     def path(self, photographs: int) -> HyperPath:
         """Its way.
 
@@ -104,7 +93,7 @@ class HyperPlan(q.Record):
         >>> HyperPlan(length_m=14.3).path(144).photographs
         144
         """
-        way = {name: getattr(self, name) for name in ("kind", "length_m", "away_m", "ahead_m")}
+        way = {name: getattr(self, name) for name in _Way.model_fields}
         return HyperPath.model_validate({**way, "photographs": photographs})
 
 
