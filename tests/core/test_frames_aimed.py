@@ -126,11 +126,13 @@ def test_the_enlargement_is_what_the_crop_takes_of_the_recorded_pixels():
     points[2] += (80.0, 0.0)
     told = steadied(points, (1000, 600), "mark", PHOTO, NEEDED, 1600)
     assert told.enlarged == pytest.approx(PHOTO[0] / 1600)
+    assert told.kept == pytest.approx(1920 / PHOTO[0])  # the planned margin goes anyway
     assert told.verdict == "tight"
     points[2] += (100.0, 0.0)  # 1773 are left: fewer than are needed, and all of them are used
     assert steadied(points, (1000, 600), "mark", PHOTO, NEEDED, 3840).enlarged == 1.0
     tight = steadied(points, (1000, 600), "mark", PHOTO, NEEDED, PHOTO[0])
     assert tight.enlarged == pytest.approx(1920 / (PHOTO[0] - 360))
+    assert tight.kept == tight.crop
     with pytest.raises(ValueError, match="at least"):
         steadied(points[:4], (1000, 600), "mark", PHOTO, NEEDED, 3840)
 

@@ -1,11 +1,4 @@
-import {
-  keptOf,
-  offWords,
-  steadyBox,
-  turnWords,
-  type Aim,
-  type Hyperlapse,
-} from "../../web/src/features/frames/aim";
+import { offWords, steadyBox, turnWords, type Aim } from "../../web/src/features/frames/aim";
 
 const aim = (right_px: number | null, down_px: number | null): Aim => ({
   place: 0,
@@ -34,13 +27,5 @@ describe("how a photograph of a hyperlapse is aimed", () => {
     expect(top).toBeCloseTo(-0.125);
     // the right edge of the photograph still covers the picture's
     expect(left + grown).toBeGreaterThanOrEqual(1);
-  });
-
-  it("gives up the planned margin, and more where the aims ask for it", () => {
-    const told = (crop: number | null, margin_pct: number) =>
-      ({ steadied: crop === null ? null : { crop }, plan: { margin_pct } }) as unknown as Hyperlapse;
-    expect(keptOf(told(0.96, 5))).toBeCloseTo(0.9);
-    expect(keptOf(told(0.8, 5))).toBeCloseTo(0.8);
-    expect(keptOf(told(null, 0))).toBe(1);
   });
 });

@@ -14,6 +14,7 @@ from jungoptic.app.frames.points import SheetPoints
 from jungoptic.app.shots.models import Layer
 from jungoptic.core.errors import InputError
 from jungoptic.core.frames import (
+    AIM_HOLDS,
     STROBES_PX,
     HyperPlan,
     Place,
@@ -97,9 +98,10 @@ def answer(points: SheetPoints, exposures: Sequence[Exposure], match: Match | No
         "left_px": told.spare_px,
         "most_px": told.most_px,
         "aims": [_aim(points, place, shown[points.poses[place].pk].pk, steady) for place in taken],
+        "holds": AIM_HOLDS,
         "again": [taken[number - 1] for number in told.again],
         "steadied": steady
-        and {name: getattr(steady, name) for name in ("margin", "crop", "enlarged", "verdict")},
+        and {name: getattr(steady, name) for name in ("margin", "crop", "kept", "enlarged", "verdict")},
     }
 
 

@@ -58,12 +58,13 @@ class AimOut(Schema):
 
 
 class SteadiedOut(Schema):
-    """What it costs to make it steady, shares of the width: off every side, and what is left; and by how much
-    what was recorded is enlarged then.
+    """What it costs to make it steady, shares of the width: off every side, what is left, and what of that is
+    delivered; and by how much what was recorded is enlarged then.
     """
 
     margin: float
     crop: float
+    kept: float
     enlarged: float
     verdict: Verdict
 
@@ -71,8 +72,8 @@ class SteadiedOut(Schema):
 class HyperlapseOut(Schema):
     """A hyperlapse as it is planned and as its photographs are aimed: ``frame_px`` is how large those are in
     delivered px, ``spare_px`` the margin on each side, ``left_px`` what of it the aims leave, ``most_px`` the
-    worst of them; ``again`` are the places in the sheet of what is worth taking again; ``steadied`` is null
-    where the point is found in too few.
+    worst of them; an aim ``holds`` up to that share of the margin; ``again`` are the places in the sheet of
+    what is worth taking again; ``steadied`` is null where the point is found in too few.
     """
 
     id: int
@@ -88,6 +89,7 @@ class HyperlapseOut(Schema):
     left_px: Sides
     most_px: float
     aims: list[AimOut]
+    holds: float
     again: list[int]
     steadied: SteadiedOut | None
     version: int

@@ -1,6 +1,6 @@
 """Frame by frame: the exposure sheet, what is said of a frame before the next is moved, and the pace."""
 
-from .aiming import Aimed, Steadied, aim_told, aimed, steadied, transforms_csv
+from .aiming import AIM_HOLDS, Aimed, Steadied, aim_told, aimed, steadied, transforms_csv
 from .exposures import PHOTOGRAPHED, blocks_of, first_frames, holds_on, next_pose, pose_at, regrouped
 from .figure import delivered_of, planned_figure, px_of_mm
 from .hyperlapse import (
@@ -45,6 +45,7 @@ from .spacing import STROBES_PX, KeyPose, eased_share, settles, spaced, steps_px
 from .watch import LIMITS, Against, Box, MarkedPiece, Since, Warned, Watched, WatchedFor, watched
 
 __all__ = [
+    "AIM_HOLDS",
     "LIMITS",
     "PHOTOGRAPHED",
     "POINT_LIMITS",

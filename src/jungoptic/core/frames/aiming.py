@@ -19,7 +19,7 @@ from .hyperlapse import SteadyOn
 from .watch import Warned, ways
 
 Array = npt.NDArray[np.float64]
-_AGAIN = 0.5
+AIM_HOLDS = 0.5
 """Of the spare margin: an aim that is off by more is worth taking again while the camera stands there."""
 _FEWEST = 5
 _MOST_MARGIN = 0.45
@@ -71,11 +71,14 @@ def aimed(
     (30.0, (10.0, 18.0), (2,))
     """
     off = np.asarray(points, np.float64).reshape(-1, 2) - np.asarray(mark, np.float64)
+    rooms = _rooms(photo_px, needed_px)
     room = (np.asarray(photo_px, np.float64) - np.asarray(needed_px, np.float64)) / 2.0
     size = np.abs(off)
     known = np.isfinite(off).all(axis=1)
     most = size[known].max(axis=0) if known.any() else np.zeros(2)
-    again = ~known | (size > _AGAIN * np.maximum(room, 0.0)).any(axis=1)
+    again = [
+        not np.isfinite(row).all() or _judged((float(row[0]), float(row[1])), rooms) != "holds" for row in off
+    ]
     return Aimed(
         off,
         float(np.hypot(*off[known].T).max()) if known.any() else 0.0,
@@ -108,7 +111,7 @@ def aim_told(
 
     References
     ----------
-    hyperlapse
+    hyperlapse, tol_aim
 
     Examples
     --------
@@ -142,7 +145,7 @@ def _rooms(photo_px: tuple[float, float], needed_px: tuple[float, float]) -> tup
 
 def _judged(off_px: tuple[float, float], rooms: tuple[float, float]) -> Verdict:
     words = [
-        verdict(abs(off), Tolerance(_AGAIN * room, room)) for off, room in zip(off_px, rooms, strict=True)
+        verdict(abs(off), Tolerance(AIM_HOLDS * room, room)) for off, room in zip(off_px, rooms, strict=True)
     ]
     return max(words, key=_WORDS.index)
 
@@ -153,13 +156,14 @@ _WORDS: tuple[Verdict, ...] = ("holds", "tight", "shows")
 @dataclass(frozen=True, slots=True)
 class Steadied:
     """A hyperlapse made steady: by how much each photograph is laid to the right and down (n, 2), delivered
-    px; what that takes off every side, and what of the width is left, shares of it; by how much what was
-    recorded is enlarged then, 1 is not at all; and what is said of that.
+    px; what that takes off every side, what of the width is left, and what of it is delivered, shares of it;
+    by how much what was recorded is enlarged then, 1 is not at all; and what is said of that.
     """
 
     shift_px: Array
     margin: float
     crop: float
+    kept: float
     enlarged: float
     verdict: Verdict
 
@@ -222,7 +226,7 @@ def steadied(
     taken = min(needed_px[0], width * crop, height * crop * needed_px[0] / needed_px[1])
     enlarged = max(1.0, needed_px[0] / (taken * recorded_px / width))
     word = verdict(100.0 * (enlarged - 1.0), ITEMS["final_framing"].tolerance)
-    return Steadied(shift + 0.0, margin, crop, enlarged, word)
+    return Steadied(shift + 0.0, margin, crop, taken / width, enlarged, word)
 
 
 def _filled(places: Array) -> Array:

@@ -1,6 +1,6 @@
 <!--
   The aims of a hyperlapse as two lines over its photographs: to the side and up or down, against the margin;
-  beyond half of it a photograph is worth taking again.
+  beyond its band a photograph is worth taking again.
 -->
 <script lang="ts">
   import type { Aim, Hyperlapse } from "./aim";
@@ -11,7 +11,6 @@
   const ROOM = 8;
   const LEAST_PX = 10;
   const BEYOND = 1.2; // so much of the margin is drawn at least
-  const AGAIN = 0.5; // of it, from which on a photograph is worth taking again
 
   let wide = $state(600);
   const count = $derived(Math.max(desk.poses.length, 2));
@@ -69,7 +68,13 @@
   <div class="min-w-0 flex-1" bind:clientWidth={wide} role="img" aria-label={says} onclick={clicked}>
     <svg width={wide} height={HIGH} class="block" aria-hidden="true">
       {#if margin}
-        <rect x="0" width={wide} y={y(-AGAIN)} height={y(AGAIN) - y(-AGAIN)} fill="var(--raised)" />
+        <rect
+          x="0"
+          width={wide}
+          y={y(-told.holds)}
+          height={y(told.holds) - y(-told.holds)}
+          fill="var(--raised)"
+        />
         {#each [-1, 1] as edge (edge)}
           <line x1="0" x2={wide} y1={y(edge)} y2={y(edge)} stroke="var(--shows)" stroke-dasharray="2 3" />
         {/each}

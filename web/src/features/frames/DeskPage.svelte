@@ -8,7 +8,7 @@
   import { place } from "../../lib/place.svelte";
   import CannotShow from "../../lib/ui/CannotShow.svelte";
   import { letter, typing, undoes } from "../../lib/ui/keys";
-  import { keptOf, steadyBox } from "./aim";
+  import { steadyBox } from "./aim";
   import Aims from "./Aims.svelte";
   import { Clips } from "./clips.svelte";
   import { Desk } from "./desk.svelte";
@@ -60,7 +60,7 @@
   const laid = $derived.by(() => {
     const told = sheet?.hyperlapse;
     if (!told?.steadied) return undefined;
-    const kept = keptOf(told);
+    const { kept } = told.steadied;
     const shifts = Object.fromEntries(told.aims.map((one) => [one.place, one.shift ?? [0, 0]]));
     return (place: number) => steadyBox(shifts[place] ?? [0, 0], kept);
   });

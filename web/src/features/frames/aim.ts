@@ -36,10 +36,6 @@ export function steadyBox(shift: readonly number[], kept: number): [number, numb
   return [(right - (1 - kept) / 2) * grown, (down - (1 - kept) / 2) * grown, grown];
 }
 
-/** What of the width is left: the planned margin goes anyway. */
-export const keptOf = (told: Hyperlapse) =>
-  Math.min(told.steadied?.crop ?? 1, 1 - (2 * (told.plan.margin_pct ?? 0)) / 100);
-
 export const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
 export const metres = (value: number) =>
   value < 1 ? `${(100 * value).toFixed(1)} cm` : `${value.toFixed(2)} m`;

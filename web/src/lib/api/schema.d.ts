@@ -7413,8 +7413,8 @@ export interface components {
          * HyperlapseOut
          * @description A hyperlapse as it is planned and as its photographs are aimed: ``frame_px`` is how large those are in
          *     delivered px, ``spare_px`` the margin on each side, ``left_px`` what of it the aims leave, ``most_px`` the
-         *     worst of them; ``again`` are the places in the sheet of what is worth taking again; ``steadied`` is null
-         *     where the point is found in too few.
+         *     worst of them; an aim ``holds`` up to that share of the margin; ``again`` are the places in the sheet of
+         *     what is worth taking again; ``steadied`` is null where the point is found in too few.
          */
         HyperlapseOut: {
             /** Id */
@@ -7441,6 +7441,8 @@ export interface components {
             most_px: number;
             /** Aims */
             aims: components["schemas"]["AimOut"][];
+            /** Holds */
+            holds: number;
             /** Again */
             again: number[];
             steadied: components["schemas"]["SteadiedOut"] | null;
@@ -7718,14 +7720,16 @@ export interface components {
         };
         /**
          * SteadiedOut
-         * @description What it costs to make it steady, shares of the width: off every side, and what is left; and by how much
-         *     what was recorded is enlarged then.
+         * @description What it costs to make it steady, shares of the width: off every side, what is left, and what of that is
+         *     delivered; and by how much what was recorded is enlarged then.
          */
         SteadiedOut: {
             /** Margin */
             margin: number;
             /** Crop */
             crop: number;
+            /** Kept */
+            kept: number;
             /** Enlarged */
             enlarged: number;
             /**
