@@ -2,6 +2,7 @@
 
 import os
 import signal
+import time
 
 from jungoptic.core.errors import InputError
 
@@ -9,6 +10,10 @@ from jungoptic.core.errors import InputError
 def who() -> tuple[int, int]:
     """The process, and how much it lets others go first."""
     return os.getpid(), os.nice(0)
+
+
+def begin_slowly(*_: int) -> None:
+    time.sleep(1.0)
 
 
 def refuse() -> None:

@@ -26,7 +26,7 @@ from jungoptic.core.errors import InputError
 from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
 from jungoptic.core.match import judge
 from jungoptic.core.plan import solve
-from tests.beside import break_off, refuse, take_memory, who
+from tests.beside import begin_slowly, break_off, refuse, take_memory, who
 
 from .conftest import Caller
 
@@ -108,6 +108,14 @@ def test_what_takes_too_long_is_given_up(lane):
     desk.longest_s = enough
     assert desk.run(ME, who)[0] != process
     gone_soon(process)
+
+
+def test_what_it_takes_to_begin_a_process_does_not_count(lane, monkeypatch):
+    """A second for a process to begin, on a machine of which half is taken away; a fifth for the work."""
+    monkeypatch.setattr("jungoptic.app.base.desk._begin", begin_slowly)
+    desk = lane(longest_s=0.2)
+    process, _ = desk.run(ME, who)
+    assert desk.run(ME, who)[0] == process
 
 
 def test_what_nobody_waits_for_any_more_is_stopped(lane):

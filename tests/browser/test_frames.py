@@ -51,7 +51,7 @@ def said(page: Page, text: str | re.Pattern[str]) -> None:
 
 def take(page: Page, number: int) -> None:
     page.get_by_role("button", name=f"Take {number}", exact=True).click()
-    saved(lambda: number - 1 in taken(), True)
+    saved(lambda: number - 1 in taken(), True, TO_COME / 1000)
     expect(page.get_by_role("button", name=re.compile(f"^Frame {number}, taken"))).to_be_visible()
 
 

@@ -25,6 +25,7 @@ from jungoptic.app.base.turns import LOOKS_EVERY_S, Asker, GoneError, Turns
 from jungoptic.core.errors import InputError
 
 CORES = os.cpu_count() or 1
+BEGINS_IN_S = 120.0  # where the machine is busy; a process that did not begin by then will not
 MEMORY_BYTES = 1_500_000_000  # for what is read from outside, beyond what the process has before
 logger = logging.getLogger(__name__)
 
@@ -46,9 +47,9 @@ def _begin(nice: int, memory_bytes: int) -> None:
 class Lane:
     """Processes for one kind of work, begun when they are first needed.
 
-    ``nice``: how far others go first; ``longest_s``: when it is given up, with ``too_long`` said;
-    ``memory_bytes``: how much more a process may take, each of which does one thing only then; the rest as
-    :class:`Turns` has it.
+    ``nice``: how far others go first; ``longest_s``: when it is given up, with ``too_long`` said: what it
+    takes to begin a process does not count; ``memory_bytes``: how much more a process may take, each of which
+    does one thing only then; the rest as :class:`Turns` has it.
     """
 
     def __init__(
@@ -67,6 +68,7 @@ class Lane:
         self._too_long = too_long
         self._turns = Turns(seats, most, most_of_one, usual_s)
         self._pools: list[ProcessPoolExecutor | None] = [None] * seats
+        self._begun = list(self._pools)
         self._lock = threading.Lock()
 
     def run(self, asker: Asker, work: Callable[P, T], *args: P.args, **more: P.kwargs) -> T:
@@ -78,7 +80,8 @@ class Lane:
         with self._turns.seat(asker) as seat:
             for last in (False, True):
                 try:
-                    return self._result(asker, seat, self._pool(seat).submit(work, *args, **more))
+                    pool = self._ready(asker, seat)
+                    return self._result(asker, seat, pool.submit(work, *args, **more), self.longest_s)
                 except BrokenProcessPool:
                     logger.warning("a process beside this one ended in %s", work.__name__)
                     self._drop(seat)
@@ -104,6 +107,14 @@ class Lane:
         with suppress(BrokenProcessPool, CancelledError):
             self._pool(0).submit(os.getpid).result()
 
+    def _ready(self, asker: Asker, seat: int) -> ProcessPoolExecutor:
+        """The process of a seat, which has begun. One that does one thing only begins with it."""
+        pool = self._pool(seat)
+        if pool is not self._begun[seat] and not self.memory_bytes:
+            self._result(asker, seat, pool.submit(os.getpid), BEGINS_IN_S)
+            self._begun[seat] = pool
+        return pool
+
     def _pool(self, seat: int) -> ProcessPoolExecutor:
         with self._lock:
             pool = self._pools[seat]
@@ -128,8 +139,8 @@ class Lane:
             process.kill()
         pool.shutdown(wait=False, cancel_futures=True)
 
-    def _result(self, asker: Asker, seat: int, asked: Future[T]) -> T:
-        ends = time.monotonic() + self.longest_s
+    def _result(self, asker: Asker, seat: int, asked: Future[T], longest_s: float) -> T:
+        ends = time.monotonic() + longest_s
         while True:
             try:
                 return asked.result(LOOKS_EVERY_S)
@@ -141,7 +152,7 @@ class Lane:
                     raise GoneError from None
                 if time.monotonic() > ends:
                     self._drop(seat)
-                    raise TooLongError(self._too_long.format(longest_s=self.longest_s)) from None
+                    raise TooLongError(self._too_long.format(longest_s=longest_s)) from None
 
 
 _BROKE = "Reading this file broke its reader off: it is damaged, or no file of its kind. Save it anew."
@@ -161,8 +172,8 @@ LIVE = Lane(
     most=6,
     most_of_one=3,
     usual_s=0.1,
-    nice=5,
-    longest_s=10.0,
+    nice=0,  # a hand waits for it, at a machine that may show the picture as well
+    longest_s=15.0,
     too_long="Measuring this picture took longer than {longest_s:.0f} s and was given up.",
 )
 SEARCHES = Lane(
@@ -199,4 +210,5 @@ PASSWORDS = Lane(
 
 def warm_up() -> None:
     """Begin the processes that a hand waits for, without waiting for them."""
-    threading.Thread(target=PICTURES.warm, daemon=True, name="warms up").start()
+    for lane in (PICTURES, LIVE):
+        threading.Thread(target=lane.warm, daemon=True, name="warms up").start()

@@ -130,7 +130,15 @@ def light_of(picture: Picture) -> npt.NDArray[np.float32]:
     """An opened picture in linear light, 1 is white."""
     if picture.dtype == np.float32:
         return np.asarray(np.nan_to_num(picture), np.float32)
-    return linear(np.asarray(picture, np.float32) / np.float32(np.iinfo(picture.dtype).max))
+    return _light_of_codes(picture.dtype.str)[picture]
+
+
+@lru_cache
+def _light_of_codes(kind: str) -> npt.NDArray[np.float32]:
+    """How much light each code of a kind of whole numbers is: looked up, not worked out for each pixel."""
+    most = np.iinfo(np.dtype(kind)).max
+    codes = np.arange(most + 1, dtype=np.float32)[None] / np.float32(most)
+    return np.asarray(linear(codes)[0], np.float32)
 
 
 def codes_of(picture: Picture) -> npt.NDArray[np.uint8]:

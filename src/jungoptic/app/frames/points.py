@@ -124,7 +124,8 @@ class SheetPoints:
             exposure__light_pass=0,
         )
         self.places: dict[tuple[int, int], PointPlace] = {
-            (row.point_id, row.exposure.pose_id): row for row in shown.select_related("exposure__file")
+            (row.point_id, row.exposure.pose_id): row
+            for row in shown.select_related("exposure__file").defer("exposure__watched")
         }
         self.planned = {point.pk: planned_px(point, self.frames, self.gate) for point in self.points}
 

@@ -64,7 +64,7 @@ class Against:
     """A frame against another, delivered px, degrees and stops: how far the worst corner went, its error, to
     the right and down, turned clockwise; how much lighter it is, its error, the third that departs most and
     by how much beyond the whole; how much softer, None where nothing could be sharp; and the boxes in which
-    something differs.
+    something differs, which only the last frame is asked for.
     """
 
     camera_px: float
@@ -139,7 +139,7 @@ def watched(frame: SetFrame, last: SetFrame | None, first: SetFrame | None, to: 
     ['The whole frame is 0.029 stop lighter than the last frame.']
     """
     since_last = _held(frame, last)
-    since_first = since_last if first is last else _held(frame, first)
+    since_first = since_last if first is last else _held(frame, first, last)
     told: list[Warned] = []
     seen: dict[Since, Against | None] = {"last": None, "first": None}
     pairs: tuple[tuple[Since, SetFrame | None, HeldAgainst | None], ...] = (
@@ -152,32 +152,40 @@ def watched(frame: SetFrame, last: SetFrame | None, first: SetFrame | None, to: 
         if held is None:
             told.append(_lost(since))
             continue
-        seen[since] = against = _against(held, to.delivered, frame.size_px)
+        # what is animated differs from the first frame at all times: only the last is asked for it
+        differs = frame.differs_from(other) if since == "last" else ()
+        seen[since] = against = _against(held, differs, to.delivered, frame.size_px)
         told += _of(against, since)
-        told += _left(held, to, frame.size_px) if since == "last" else _pieces(frame, other, held, to)
-    if last is not None and first is not None and first is not last and any(w.since == "last" for w in told):
-        told = _without_returns(told, seen["first"], _held(last, first), to.delivered, frame.size_px)
+        told += _left(differs, to, frame.size_px) if since == "last" else _pieces(frame, other, held, to)
+    if last is not None and first is not None and first is not last and since_first is not None:
+        told = _without_returns(told, (frame, last, first), since_first, to.delivered)
     return Watched(seen["last"], seen["first"], _once(told))
 
 
 def _without_returns(
-    told: list[Warned],
-    now: Against | None,
-    before: HeldAgainst | None,
-    delivered: float,
-    size_px: tuple[int, int],
+    told: list[Warned], frames: tuple[SetFrame, SetFrame, SetFrame], now: HeldAgainst, delivered: float
 ) -> list[Warned]:
-    """Without what only goes back: the last frame was off the block's first, and this one is not."""
-    if now is None or before is None:
+    """Without what only goes back: the last of the frames (this one, the last, the first) was off the
+    block's first, and this one is not.
+    """
+    if not any(each.since == "last" for each in told):
         return told
-    was = {each.what for each in _of(_against(before, delivered, size_px), "first")}
-    there = {each.what for each in _of(now, "first")}
+    frame, last, first = frames
+    before = _held(last, first)
+    if before is None:
+        return told
+    was, there = (
+        {each.what for each in _of(_against(held, (), delivered, frame.size_px), "first")}
+        for held in (before, now)
+    )
+    left = any(each.what == "left" for each in told)
+    differs = [each.box for each in frame.differs_from(first)] if left else []
 
     def returns(each: Warned) -> bool:
         if each.since == "first":
             return False
         if each.what == "left":
-            return each.box is not None and not any(_overlap(each.box, box) for box in now.differs)
+            return each.box is not None and not any(_overlap(each.box, box) for box in differs)
         return each.what in was - there
 
     return [each for each in told if not returns(each)]
@@ -188,11 +196,11 @@ def _overlap(box: Box, other: Box) -> bool:
     return left < other[2] and other[0] < right and top < other[3] and other[1] < bottom
 
 
-def _held(frame: SetFrame, other: SetFrame | None) -> HeldAgainst | None:
+def _held(frame: SetFrame, other: SetFrame | None, by_way_of: SetFrame | None = None) -> HeldAgainst | None:
     if other is None:
         return None
     try:
-        return frame.held_against(other)
+        return frame.held_against(other, by_way_of)
     except ValueError:
         return None
 
@@ -202,7 +210,9 @@ def _lost(since: Since) -> Warned:
     return Warned("lost", since, math.inf, "", "shows", text)
 
 
-def _against(held: HeldAgainst, delivered: float, size_px: tuple[int, int]) -> Against:
+def _against(
+    held: HeldAgainst, differs: Iterable[Differs], delivered: float, size_px: tuple[int, int]
+) -> Against:
     moved, light = held.moved, held.gains
     half = math.hypot(*size_px) / 2.0
     turned = half * math.hypot(math.radians(moved.turn_off_deg), moved.size_off)
@@ -217,7 +227,7 @@ def _against(held: HeldAgainst, delivered: float, size_px: tuple[int, int]) -> A
         light.where,
         light.there - light.stops,
         None if held.softened is None else delivered * held.softened.px,
-        tuple(each.box for each in held.differs),
+        tuple(each.box for each in differs),
     )
 
 
@@ -283,10 +293,10 @@ def _ways(seen: Against) -> str:
     return ", ".join(told) or "its picture grew or shrank"
 
 
-def _left(held: HeldAgainst, to: WatchedFor, size_px: tuple[int, int]) -> list[Warned]:
+def _left(differs: Iterable[Differs], to: WatchedFor, size_px: tuple[int, int]) -> list[Warned]:
     """What is in the frame and was not, or is gone, where nothing is animated."""
     told = []
-    for each in held.differs:
+    for each in differs:
         if any(_near(each, box) for box in to.figure) or not (to.figure or each.reaches_in):
             continue
         left, top, right, bottom = each.box

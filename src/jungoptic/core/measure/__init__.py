@@ -9,6 +9,7 @@ from .clip import ClipMeasured, ClipWatch
 from .copied import CopyWatch
 from .corners import sheet_corners
 from .crossing import Crossing, Watched
+from .differing import Differs
 from .edge import Edge, edge_of
 from .evenness import Contour, EvennessMeasured, backing_seen, channel_of, evenness_of
 from .flicker import Flicker, alias_hz, drift_of, flicker_of_frames
@@ -25,7 +26,7 @@ from .proposals import MarkFound, proposals
 from .recorded import CURVES, MATRICES, Curve, CurveName, linear, signal_of_luma, signal_of_planes
 from .registered import FEWEST_POINTS, Registered, Textured, registered, textured
 from .seam import Changes, Seam, best_seam
-from .set_frame import Differs, HeldAgainst, SetFrame
+from .set_frame import HeldAgainst, SetFrame
 from .shake import ShakeWatch
 from .softened import Softened, softened
 from .still import Moved, moved, similarity

@@ -7,7 +7,7 @@ import math
 import cv2
 import numpy as np
 import numpy.typing as npt
-from scipy.ndimage import affine_transform, spline_filter
+from scipy.ndimage import affine_transform
 
 from ..light import LUMA
 
@@ -26,6 +26,13 @@ FLOOR = 0.01
 DARK = 0.018
 """The curve of BT.709 goes straight up to so much light."""
 _CODES = 255.0
+_POLE = math.sqrt(3.0) - 2.0
+_SPLINE_REACH = 12
+"""What is so far away says less than a ten-millionth of a coefficient."""
+_TAPS = 3
+_EVENLY_PX = 0.3
+"""So far from the middle of what all goes, a spline's own slopes tell the rest."""
+_FURTHEST_PX = 64.0
 
 
 def brightness(light: npt.ArrayLike) -> Image:
@@ -198,7 +205,9 @@ def spline_of(picture: npt.ArrayLike) -> Image:
     >>> bool(np.allclose(spline_of(np.full((8, 8), 0.5)), 0.5))
     True
     """
-    return np.asarray(spline_filter(np.asarray(picture, np.float32), 3, np.float32, "mirror"), np.float32)
+    taps = np.arange(-_SPLINE_REACH, _SPLINE_REACH + 1)
+    inverse = -6.0 * _POLE / (1.0 - _POLE**2) * _POLE ** np.abs(taps)
+    return _filtered(np.asarray(picture, np.float32), inverse, inverse)
 
 
 def laid_by(spline: Image, transform: Array) -> Image:
@@ -229,6 +238,13 @@ def laid_by(spline: Image, transform: Array) -> Image:
     10.3
     """
     (a, b, right), (c, d, down) = np.asarray(transform, np.float64)
+    height, width = spline.shape
+    far = np.array([0.0, width - 1.0])[:, None], np.array([0.0, height - 1.0])
+    away = np.stack([(a - 1.0) * far[0] + b * far[1] + right, c * far[0] + (d - 1.0) * far[1] + down])
+    least, most = away.min(axis=(1, 2)), away.max(axis=(1, 2))
+    even, furthest = (most - least).max() <= 2.0 * _EVENLY_PX, np.abs(away).max()
+    if even and furthest <= min(_FURTHEST_PX, min(spline.shape) - 2 * _TAPS):
+        return _laid_evenly(spline, np.asarray(transform, np.float64), (least + most) / 2.0)
     return np.asarray(
         affine_transform(
             spline,
@@ -241,4 +257,54 @@ def laid_by(spline: Image, transform: Array) -> Image:
             prefilter=False,
         ),
         np.float32,
+    )
+
+
+def _filtered(values: Image, across: Array, down: Array) -> Image:
+    return np.asarray(
+        cv2.sepFilter2D(values, cv2.CV_32F, across, down, borderType=cv2.BORDER_REFLECT_101), np.float32
+    )
+
+
+def _laid_evenly(spline: Image, transform: Array, middle: Array) -> Image:
+    """What :func:`laid_by` gives where all of a picture goes almost equally far: gone as far as its middle
+    does by one set of weights, and from there by the spline's own slopes, in a tenth of the time.
+    """
+    height, width = spline.shape
+    whole = np.floor(middle).astype(int)
+    part = middle - whole
+    rim = int(np.abs(whole).max()) + _TAPS
+    wide = np.asarray(cv2.copyMakeBorder(spline, rim, rim, rim, rim, cv2.BORDER_REFLECT_101), np.float32)
+    left, top = (rim - _TAPS + whole).tolist()
+    cut = wide[top : top + height + 2 * _TAPS, left : left + width + 2 * _TAPS]
+    weights = [[_basis(float(each), slope) for slope in range(3)] for each in part]
+    inner = np.s_[_TAPS : _TAPS + height, _TAPS : _TAPS + width]
+
+    def slope(right: int, down: int) -> Image:
+        return _filtered(cut, weights[0][right], weights[1][down])[inner]
+
+    (a, b, aside), (c, d, below) = transform
+    x, y = np.arange(width), np.arange(height)[:, None]
+    right = ((a - 1.0) * x + (aside - middle[0])).astype(np.float32) + (b * y).astype(np.float32)
+    down = (c * x).astype(np.float32) + ((d - 1.0) * y + (below - middle[1])).astype(np.float32)
+    laid = slope(0, 0) + right * (slope(1, 0) + 0.5 * right * slope(2, 0) + down * slope(1, 1))
+    laid += down * (slope(0, 1) + 0.5 * down * slope(0, 2))
+    for band in (np.s_[:rim], np.s_[-rim:], np.s_[:, :rim], np.s_[:, -rim:]):
+        from_x = np.broadcast_to(x, laid.shape)[band] + (right[band] + middle[0])
+        from_y = np.broadcast_to(y, laid.shape)[band] + (down[band] + middle[1])
+        laid[band][(from_x < 0) | (from_x > width - 1) | (from_y < 0) | (from_y > height - 1)] = np.nan
+    return np.asarray(laid, np.float32)
+
+
+def _basis(part: float, slope: int) -> Array:
+    """Weights of the coefficients 2 before to 2 behind for a place so far on from a pixel, 0 to 1: for the
+    spline's value there, its slope, or its slope's slope.
+    """
+    p, q = part, 1.0 - part
+    return np.array(
+        (
+            (0.0, q**3 / 6, (4 - 6 * p**2 + 3 * p**3) / 6, (4 - 6 * q**2 + 3 * q**3) / 6, p**3 / 6),
+            (0.0, -(q**2) / 2, (3 * p**2 - 4 * p) / 2, (4 * q - 3 * q**2) / 2, p**2 / 2),
+            (0.0, q, 3 * p - 2, 3 * q - 2, p),
+        )[slope]
     )

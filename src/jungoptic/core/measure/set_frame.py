@@ -6,31 +6,20 @@ they are off by nothing. What differs beyond noise, light and edges is told by w
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass, replace
+from functools import cached_property
+from weakref import WeakKeyDictionary
 
 import cv2
 import numpy as np
 import numpy.typing as npt
 
 from .change import Gains, gains, still_pixels
+from .differing import Differs, code_in_stops, differing
 from .pieces import box_off, point_off
-from .pixels import (
-    DARK,
-    FLOOR,
-    MAD,
-    Array,
-    Image,
-    Mask,
-    brightness,
-    code_of,
-    laid_by,
-    smoothed,
-    spline_of,
-    stops_of,
-)
+from .pixels import Array, Image, Mask, brightness, laid_by, smoothed, spline_of, stops_of
 from .softened import FocusLadder, Softened, softer
-from .still import Moved, moved_in_stops, similarity, stands
+from .still import Moved, roughly, similarity, stands
 from .tiles import SMOOTH_PX, TILE_PX, TILES, Compared
 
 _DONE_PX = 0.05
@@ -43,44 +32,22 @@ _SHOWS_THE_SAME = 0.6
 """Of a tile's texture what is left, at most; of two pictures it is more than once of it."""
 _STOOD = 0.35
 """Of the tiles that say something: where fewer agree, the frame is found anew."""
+_AS_IT_IS = similarity((0.0, 0.0), 0.0, 1.0, (0.0, 0.0))
 _HALF = 2
 """Light is compared in pictures so much smaller."""
 _STEPS, _EVEN_PX, _FEWEST_SPEAK = 0.9, 25, 24
 """Texture of so many steps of a recording, over what is wider, is one; of so many tiles at least."""
-_LEVELS = 20
-_OPEN_CODES = 0.8
-"""Of a code of 8 bits a codec leaves so much open."""
-_EDGE_PX = 0.12
-"""How far an edge may be off before it differs."""
-_Z, _OVER_PX, _FULL = 3.5, 9, 0.45
-"""Something differs where so great a share of a square differs by so many deviations."""
-_LEAST_AREA_PX, _JOINS_PX = 90, 31
-_LEAST_STOPS = 0.02
-_DEVIATIONS_OF_80 = 1.2816
-"""So far are 80 of 100 at most; noise in the dark is of many sizes, and its median hides the larger."""
-
-
-@dataclass(frozen=True, slots=True)
-class Differs:
-    """Something in a frame that its reference has not: its box (left, top, right, bottom) and area in shares
-    of the frame, and whether it runs out of the frame.
-    """
-
-    box: tuple[float, float, float, float]
-    area: float
-    reaches_in: bool
 
 
 @dataclass(frozen=True, slots=True)
 class HeldAgainst:
     """A frame against its reference, px of the frames: how its camera stands; its light; its focus, None
-    where nothing could be sharp; and what differs.
+    where nothing could be sharp.
     """
 
     moved: Moved
     gains: Gains
     softened: Softened | None
-    differs: tuple[Differs, ...]
 
 
 class SetFrame:
@@ -104,14 +71,18 @@ class SetFrame:
             cv2.resize(seen, (width // _HALF, height // _HALF), interpolation=cv2.INTER_AREA), np.float32
         )
         self.focus = FocusLadder(grey, np.ones_like(grey))
+        self._laid_last: tuple[Array, tuple[Image, Image]] | None = None
+        self._known: WeakKeyDictionary[SetFrame, HeldAgainst] = WeakKeyDictionary()
 
-    def held_against(self, reference: SetFrame) -> HeldAgainst:
+    def held_against(self, reference: SetFrame, other: SetFrame | None = None) -> HeldAgainst:
         """What changed since another frame.
 
         Parameters
         ----------
         reference : SetFrame
             The other.
+        other : SetFrame, optional
+            Against which this one was held already, and it against the reference: that says where to look.
 
         Returns
         -------
@@ -133,22 +104,70 @@ class SetFrame:
         >>> board = 0.1 + 0.5 * cv2.GaussianBlur(dice.random((270, 480, 3), np.float32), (0, 0), 2.0)
         >>> first, lit = SetFrame(board), SetFrame(1.02 * board)
         >>> seen = lit.held_against(first)
-        >>> round(seen.moved.corner_px, 1), round(seen.gains.stops, 3), seen.differs
-        (0.0, 0.029, ())
+        >>> round(seen.moved.corner_px, 1), round(seen.gains.stops, 3)
+        (0.0, 0.029)
         """
         if self.size_px != reference.size_px:
             raise ValueError("the frames are not of one size: take them by one recording")
-        there = self._stands(reference)
+        if reference not in self._known:
+            self._known[reference] = self._against(reference, self._by_way_of(other, reference))
+        return self._known[reference]
+
+    def _by_way_of(self, other: SetFrame | None, reference: SetFrame) -> Array | None:
+        """How it lies on a reference, by how it and the reference are known to lie on another."""
+        there = self._known.get(other) if other else None
+        from_there = other._known.get(reference) if other else None
+        if there is None or from_there is None:
+            return None
+        first, second = (np.vstack([each.moved.transform, (0, 0, 1)]) for each in (there, from_there))
+        return np.asarray((first @ second)[:2], np.float64)
+
+    def _against(self, reference: SetFrame, near: Array | None) -> HeldAgainst:
+        there = self._stands(reference, near)
         laid, small = self._laid(there.transform)
         if not _alike(reference.compared, laid):
-            there = moved_in_stops(reference.stops, self.stops)
+            there = self._found_anew(reference)
             laid, small = self._laid(there.transform)
             if not _alike(reference.compared, laid):
                 raise ValueError("the frames show different things")
         still = still_pixels(there, laid.shape)
         lighter = gains(reference.small, small, still[::_HALF, ::_HALF][: small.shape[0], : small.shape[1]])
         focus = self._focus(reference, still)
-        return HeldAgainst(there, lighter, focus, _differing(reference.compared.smooth, laid))
+        return HeldAgainst(there, lighter, focus)
+
+    def differs_from(self, reference: SetFrame) -> tuple[Differs, ...]:
+        """What is in it that another frame has not, or the other way round.
+
+        Parameters
+        ----------
+        reference : SetFrame
+            The other.
+
+        Returns
+        -------
+        tuple of Differs
+            The largest first.
+
+        Raises
+        ------
+        ValueError
+            As :meth:`held_against` does.
+
+        References
+        ----------
+        exposure_meter, bt709_codes
+
+        Examples
+        --------
+        >>> dice = np.random.default_rng(3)
+        >>> board = 0.1 + 0.5 * cv2.GaussianBlur(dice.random((270, 480, 3), np.float32), (0, 0), 2.0)
+        >>> reached = board.copy()
+        >>> reached[200:, 100:160] = 0.7
+        >>> [piece.reaches_in for piece in SetFrame(reached).differs_from(SetFrame(board))]
+        [True]
+        """
+        transform = self.held_against(reference).moved.transform
+        return differing(reference.compared.smooth, self._laid(transform)[0])
 
     def piece_off(
         self, reference: SetFrame, box: tuple[float, float, float, float], transform: npt.ArrayLike
@@ -226,34 +245,54 @@ class SetFrame:
             reference.compared.smooth, self.compared.smooth, near, (step[0] * width, step[1] * height)
         )
 
-    def _stands(self, reference: SetFrame) -> Moved:
-        """How this lies on the reference: as it is, where most tiles agree on that, else found anew."""
-        as_it_is = similarity((0.0, 0.0), 0.0, 1.0, (0.0, 0.0))
+    @cached_property
+    def _spline(self) -> Image:
+        return spline_of(self.stops)
+
+    def _found_anew(self, reference: SetFrame) -> Moved:
+        first = roughly(reference.stops, self.stops)
+        return stands(reference.compared, lambda: self._spline, first, done_px=_DONE_PX)
+
+    def _stands(self, reference: SetFrame, near: Array | None) -> Moved:
+        """How this lies on the reference: as it is thought to, where most tiles agree on that, else found
+        anew.
+        """
+        if near is not None and self._apart_px(near, _AS_IT_IS) < _AS_IT_IS_PX:
+            near = None
+        first = _AS_IT_IS if near is None else near
         try:
             there = stands(
                 reference.compared,
-                lambda: spline_of(self.stops),
-                as_it_is,
+                lambda: self._spline,
+                first,
                 done_px=_DONE_PX,
-                smooth=self.compared.smooth,
+                smooth=self.compared.smooth if near is None else None,
                 silent=reference.silent,
             )
         except ValueError:
-            return moved_in_stops(reference.stops, self.stops)
+            return self._found_anew(reference)
         agree = there.tiles.still.sum() > _STOOD * (~reference.silent).sum()
-        if agree and math.hypot(*there.shift_px) < _NEAR_PX:
+        if agree and self._apart_px(there.transform, first) < _NEAR_PX:
             # what says nothing of the camera says something of the light
             return replace(there, tiles=replace(there.tiles, still=there.tiles.still | reference.silent))
-        return moved_in_stops(reference.stops, self.stops)
+        return self._found_anew(reference)
+
+    def _apart_px(self, transform: Array, other: Array) -> float:
+        """How far apart two transforms take the corner that they take farthest apart."""
+        width, height = self.size_px
+        corners = np.array([(0, 0, 1), (width, 0, 1), (width, height, 1), (0, height, 1)], np.float64)
+        return float(np.hypot(*(transform - other) @ corners.T).max())
 
     def _laid(self, transform: Array) -> tuple[Image, Image]:
         """Its smoothed stops laid onto the reference, and its small picture."""
-        width, height = self.size_px
-        corners = np.array([(0, 0), (width, 0), (width, height), (0, height)], np.float64)
-        gone = corners @ transform[:, :2].T + transform[:, 2] - corners
-        if float(np.hypot(gone[:, 0], gone[:, 1]).max()) < _AS_IT_IS_PX:
+        if self._laid_last is None or not np.array_equal(self._laid_last[0], transform):
+            self._laid_last = transform, self._laid_anew(transform)
+        return self._laid_last[1]
+
+    def _laid_anew(self, transform: Array) -> tuple[Image, Image]:
+        if self._apart_px(transform, _AS_IT_IS) < _AS_IT_IS_PX:
             return self.compared.smooth, self.small
-        laid = smoothed(laid_by(spline_of(self.stops), transform), SMOOTH_PX)
+        laid = smoothed(laid_by(self._spline, transform), SMOOTH_PX)
         half = transform.copy()
         offset = (1.0 - 1.0 / _HALF) / 2.0 * _HALF
         half[:, 2] = (transform[:, 2] + (transform[:, :2] - np.eye(2)) @ (offset, offset)) / _HALF
@@ -279,7 +318,7 @@ def _silent(compared: Compared) -> Mask:
     """Tiles with no more texture than the steps of a recording: in an even sky they go where light goes."""
     smooth = compared.smooth
     uneven = smooth - cv2.blur(smooth, (_EVEN_PX, _EVEN_PX))
-    open_to = _code_of(smooth)
+    open_to = code_in_stops(smooth)
     silent = compared.sums(uneven * uneven) < _STEPS**2 * compared.sums(open_to * open_to)
     return np.asarray(silent if (~silent).sum() >= _FEWEST_SPEAK else np.zeros_like(silent), bool)
 
@@ -298,76 +337,3 @@ def _alike(compared: Compared, laid: Image) -> bool:
     heaped = np.cumsum(texture[order])
     of_texture = shares[order][np.searchsorted(heaped, heaped[-1] / 2.0)]
     return float(min(np.median(shares), of_texture)) < _SHOWS_THE_SAME
-
-
-def _differing(reference: Image, laid: Image) -> tuple[Differs, ...]:
-    """What differs by more than light, noise and edges do, the largest first."""
-    there = np.isfinite(laid)
-    off = np.where(there, laid - reference, 0.0).astype(np.float32)
-    off -= _light_between(off, there)
-    sigma = _sigma(reference, off, there)
-    right = cv2.Sobel(reference, cv2.CV_32F, 1, 0, ksize=3, scale=0.125)
-    down = cv2.Sobel(reference, cv2.CV_32F, 0, 1, ksize=3, scale=0.125)
-    edge = _EDGE_PX**2 * (right * right + down * down)
-    beyond = (off * off > _Z**2 * (sigma * sigma + edge)) & there
-    full = cv2.boxFilter(beyond.astype(np.float32), cv2.CV_32F, (_OVER_PX, _OVER_PX)) > _FULL
-    height, width = full.shape
-    # what lies close together is one thing
-    joined = cv2.dilate(full.astype(np.uint8), np.ones((_JOINS_PX, _JOINS_PX), np.uint8))
-    count, labels = cv2.connectedComponents(joined, connectivity=8)
-    told = []
-    for label in range(1, count):
-        rows, columns = np.nonzero((labels == label) & full)
-        area = len(rows)
-        if area < _LEAST_AREA_PX:
-            continue
-        left, top, right_px, bottom_px = (
-            int(each) for each in (columns.min(), rows.min(), columns.max() + 1, rows.max() + 1)
-        )
-        rim = min(left, top, width - right_px, height - bottom_px) <= _OVER_PX
-        box = (left / width, top / height, right_px / width, bottom_px / height)
-        told.append(Differs(box, float(area) / (width * height), bool(rim)))
-    return tuple(sorted(told, key=lambda each: -each.area))
-
-
-def _light_between(off: Image, there: Mask) -> Image:
-    """What the light did, over the frame: the middle of each tile, the median of its neighbours."""
-    height, width = off.shape
-    columns, rows = TILES
-    middles = np.zeros((rows, columns), np.float32)
-    for row in range(rows):
-        for column in range(columns):
-            cut = (
-                slice(row * height // rows, (row + 1) * height // rows),
-                slice(column * width // columns, (column + 1) * width // columns),
-            )
-            counts = there[cut]
-            middles[row, column] = np.median(off[cut][counts]) if counts.any() else 0.0
-    return np.asarray(
-        cv2.resize(cv2.medianBlur(middles, 3), (width, height), interpolation=cv2.INTER_LINEAR), np.float32
-    )
-
-
-def _sigma(reference: Image, off: Image, there: Mask) -> Image:
-    """Noise by how light it is, stops: the median deviation of what is alike light."""
-    lowest, highest = (float(each) for each in np.percentile(reference[::8, ::8], (1, 99)))
-    levels = np.linspace(lowest, max(highest, lowest + 1e-3), _LEVELS + 1)
-    sample = np.clip(np.digitize(reference[::3, ::3], levels) - 1, 0, _LEVELS - 1)
-    size, counts = np.abs(off[::3, ::3]), there[::3, ::3]
-    noises = np.full(_LEVELS, np.nan)
-    for level in range(_LEVELS):
-        of_it = size[(sample == level) & counts]
-        if len(of_it) > 200:
-            middle, most = np.quantile(of_it, (0.5, 0.8))
-            noises[level] = max(MAD * float(middle), float(most) / _DEVIATIONS_OF_80)
-    known = np.isfinite(noises)
-    middles = (levels[1:] + levels[:-1]) / 2.0
-    noise = np.interp(reference, middles[known], noises[known]) if known.any() else np.zeros_like(reference)
-    return np.asarray(np.maximum(np.maximum(noise, _LEAST_STOPS / _Z), _code_of(reference)), np.float32)
-
-
-def _code_of(stops: Image) -> Image:
-    """What a codec leaves open, stops: most of a code of 8 bits, which in the dark is much."""
-    light = np.exp2(stops) - FLOOR
-    step = code_of(light)
-    return np.asarray(_OPEN_CODES * step / (math.log(2.0) * (np.maximum(light, DARK) + FLOOR)), np.float32)

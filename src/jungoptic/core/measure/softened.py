@@ -23,6 +23,7 @@ _BLURS = np.concatenate([[0.0], np.geomspace(0.3, 6.0, 14)])
 _KEEPS_RIM = 3
 _CODED = 4.0
 """Variance of what a codec leaves open, codes²."""
+_LEAST_ENERGY, _LEAST_TEXTURE = 1e-12, 1e-7
 _OVER_NOISE = 4.0
 """Texture that counts, over noise and over what a codec leaves open."""
 
@@ -69,7 +70,8 @@ def _energy_whole(grey: Image) -> float:
 
 
 class FocusLadder:
-    """A picture blurred by steps, and what energy the gradients of its tiles have left after each.
+    """A picture blurred by steps, and what energy the gradients of its tiles have left after each: worked out
+    as far as somebody asks, since most pictures are as sharp as one another.
 
     Parameters
     ----------
@@ -81,13 +83,31 @@ class FocusLadder:
 
     def __init__(self, grey: Image, weight: Image) -> None:
         self.noise = _noise(grey, weight)
-        sigmas = [math.hypot(_SMOOTH_PX, float(blur)) for blur in _BLURS]
-        self.steps = np.stack(
-            [_energy(smoothed(grey, each), weight) - self.noise * _passes(each) for each in sigmas]
-        )
+        self._grey, self._weight = grey, weight
+        self._steps: list[Array] = []
         self.light, count = tiled(grey, weight)
         with np.errstate(all="ignore"):
             self.coded = _CODED * code_of(self.light / count) ** 2 * count
+
+    def step(self, number: int) -> Array:
+        """What is left in each tile after one of the blurs, noise taken off."""
+        while len(self._steps) <= number:
+            sigma = math.hypot(_SMOOTH_PX, float(_BLURS[len(self._steps)]))
+            energy = _energy(smoothed(self._grey, sigma), self._weight)
+            self._steps.append(energy - self.noise * _passes(sigma))
+        return self._steps[number]
+
+    def falling_to(self, gain: Array, energy: Array, asked: Mask) -> Array:
+        """The ladder in light that is ``gain`` as much, as far as the tiles that are asked for want it to
+        have no more than an energy: the least so far, by steps.
+        """
+        falling: list[Array] = []
+        for number in range(len(_BLURS)):
+            least = np.maximum(self.step(number) * gain**2, _LEAST_ENERGY)
+            falling.append(np.minimum(falling[-1], least) if falling else least)
+            if not np.any(asked & ~(falling[-1] <= energy)):
+                break
+        return np.stack(falling)
 
 
 def softer(reference: FocusLadder, picture: FocusLadder, counts: Mask) -> Softened:
@@ -123,18 +143,23 @@ def softer(reference: FocusLadder, picture: FocusLadder, counts: Mask) -> Soften
     """
     with np.errstate(all="ignore"):  # more light is no sharper edge
         gain = picture.light / reference.light
-    told = np.full(counts.shape, np.nan)
+    gain = np.where(np.isfinite(gain), gain, np.nan)
     # texture of no more than the codes of a recording is what its codec makes of it
     noise = np.maximum.reduce([reference.noise, picture.noise, reference.coded])
-    floor = _OVER_NOISE * noise * _passes(_SMOOTH_PX)
-    for place in np.argwhere(counts):
-        row, column = int(place[0]), int(place[1])
-        if not math.isfinite(gain[row, column]):
-            continue
-        a, b = reference.steps[:, row, column] * gain[row, column] ** 2, picture.steps[:, row, column]
-        if min(a[0], b[0]) < max(float(floor[row, column]), 1e-7):
-            continue
-        told[row, column] = _blur_between(a, b[0]) if b[0] <= a[0] else -_blur_between(b, a[0])
+    floor = np.maximum(_OVER_NOISE * noise * _passes(_SMOOTH_PX), _LEAST_TEXTURE)
+    was, now = reference.step(0) * gain**2, picture.step(0)
+    with np.errstate(invalid="ignore"):
+        says = counts & np.isfinite(gain) & (np.minimum(was, now) >= floor)
+        softer_now = says & (now <= was)
+    told = np.full(counts.shape, np.nan)
+    ways = (
+        (softer_now, reference, gain, now, 1.0),
+        (says & ~softer_now, picture, np.ones_like(gain), was, -1.0),
+    )
+    for asked, sharper, lit, energy, sign in ways:
+        ladder = sharper.falling_to(lit, energy, asked)
+        for row, column in np.argwhere(asked):
+            told[row, column] = sign * _blur_between(ladder[:, row, column], float(energy[row, column]))
     known = np.isfinite(told)
     if known.sum() < FEWEST_TILES:
         raise ValueError("there is too little in both pictures that could be sharp")
@@ -203,9 +228,8 @@ def _softened_off(blur: float, scatter: float) -> float:
     return scatter + math.hypot(blur, _BLUR_OPEN_PX) - abs(blur) + _BLUR_LEAST_PX
 
 
-def _blur_between(sharper: Array, energy: float) -> float:
-    """The blur, of a ladder of them, at which the sharper has that energy."""
-    falling = np.minimum.accumulate(np.maximum(sharper, 1e-12))
+def _blur_between(falling: Array, energy: float) -> float:
+    """The blur, of a ladder of them as far as it was needed, at which the sharper has that energy."""
     below = np.flatnonzero(falling <= energy)
     if not len(below):
         return float(_BLURS[-1])

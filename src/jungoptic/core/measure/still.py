@@ -22,6 +22,7 @@ from .tiles import Compared, agreed
 WORKING_PX = 960
 """Pictures are found on one another at this width, and measured at their own."""
 _ROUNDS = 6
+_NOT_THE_SAME = "what both pictures show is not the same, or has too little in it to be found again"
 _DONE_PX = 0.002
 _FEWEST_TILES = 8
 _PARALLAX_OVER = 3
@@ -110,8 +111,35 @@ def _codes(grey: Image) -> npt.NDArray[np.uint8]:
     return np.asarray(np.clip(scaled, 0, 255), np.uint8)
 
 
-def _roughly(reference: Image, picture: Image) -> Array | None:
-    """By points that are followed, at the working width; None where they show different things."""
+def roughly(reference: Image, picture: Image) -> Array:
+    """How a picture lies on a reference by points that are followed, at the working width.
+
+    Parameters
+    ----------
+    reference, picture : ndarray of float32, shape (h, w)
+        In stops.
+
+    Returns
+    -------
+    ndarray, shape (2, 3)
+        Takes (x, y, 1) of the reference to (x, y) of the picture, px.
+
+    Raises
+    ------
+    ValueError
+        Where they show different things.
+
+    References
+    ----------
+    good_features, lucas_kanade
+
+    Examples
+    --------
+    >>> dice = np.random.default_rng(3)
+    >>> board = stops_of(cv2.GaussianBlur(dice.random((240, 480), np.float32), (0, 0), 3.0))
+    >>> [round(float(each)) for each in roughly(board, np.roll(board, 12, axis=1))[:, 2]]
+    [12, 0]
+    """
     share = min(1.0, WORKING_PX / reference.shape[1])
     small = [
         _codes(each)
@@ -124,17 +152,17 @@ def _roughly(reference: Image, picture: Image) -> Array | None:
     ready = textured(small[0])
     seen = registered(ready, small[1])
     if len(seen.which) < FEWEST_POINTS:
-        return None
+        raise ValueError(_NOT_THE_SAME)
     turn, agree = cv2.estimateAffinePartial2D(
         ready.points[seen.which], seen.here, ransacReprojThreshold=1.0, maxIters=2000, confidence=0.999
     )
     if turn is None or agree.sum() < FEWEST_POINTS:
-        return None
-    roughly = np.asarray(turn, np.float64)
+        raise ValueError(_NOT_THE_SAME)
+    there = np.asarray(turn, np.float64)
     # pixels have their middles at halves: what is measured small lies half a large pixel otherwise
     half = 0.5 / share - 0.5
-    roughly[:, 2] = roughly[:, 2] / share + half - roughly[:, :2] @ (half, half)
-    return roughly
+    there[:, 2] = there[:, 2] / share + half - there[:, :2] @ (half, half)
+    return there
 
 
 def moved(reference: npt.ArrayLike, picture: npt.ArrayLike, without: npt.ArrayLike | None = None) -> Moved:
@@ -181,10 +209,7 @@ def moved(reference: npt.ArrayLike, picture: npt.ArrayLike, without: npt.ArrayLi
 
 def moved_in_stops(first: Image, second: Image, without: npt.ArrayLike | None = None) -> Moved:
     """The same of two pictures in stops."""
-    transform = _roughly(first, second)
-    if transform is None:
-        raise ValueError("what both pictures show is not the same, or has too little in it to be found again")
-    return stands(Compared(first), lambda: spline_of(second), transform, without)
+    return stands(Compared(first), lambda: spline_of(second), roughly(first, second), without)
 
 
 def stands(

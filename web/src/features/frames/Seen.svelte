@@ -68,7 +68,10 @@
     void [desk.came, arrived, desk.look, desk.mixed, desk.before, desk.after, desk.blinks];
     void [desk.looked, desk.sheet, frame, size, box, drawn, desk.playing, laid];
     void [clips?.came, clips?.beneath, clips?.adds, clips?.amount];
-    if (canvas) untrack(draw);
+    if (!canvas) return;
+    const began = performance.now();
+    untrack(draw);
+    desk.drawing = performance.now() - began;
   });
   // what lies beside and beneath follows what is seen
   $effect(() => {

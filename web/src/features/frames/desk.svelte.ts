@@ -9,6 +9,7 @@ import * as sources from "../line-up/sources";
 import { SIMULATED, type Device } from "../line-up/sources";
 import * as folders from "./folder";
 import { averaged } from "./average";
+import { follow, restOf } from "./live";
 import { Pedal } from "./pedal.svelte";
 import { Points } from "./points.svelte";
 import { Sound } from "./sound";
@@ -33,8 +34,6 @@ const TAKEN_PX = 1920;
 const QUALITY = 0.95;
 const EVERY_MS = 250;
 const REST_MS = 1000;
-const LIVE_MS = 60; // from one live picture to the next, and while a frame is on its way
-const SENDING_MS = 400;
 const SLOWEST_FPS = 5;
 const MOST_EXPOSURES = 1000; // numbers of the simulated camera's photographs of one frame
 
@@ -70,6 +69,8 @@ export class Desk {
   });
   /** Counts up when a live picture has come. */
   came = $state(0);
+  /** How long the last one took to draw, ms. */
+  drawing = 0;
   live = $state.raw<ImageBitmap | HTMLVideoElement | null>(null);
   sounds = $state(true);
   /** So many photographs make one: noise of low light goes down by their root. */
@@ -206,15 +207,8 @@ export class Desk {
       video.srcObject = stream;
       await video.play();
       this.live = video;
-      let drawn = 0;
-      const seen = (time: number) => {
-        if (signal.aborted) return;
-        // what was just taken is measured first, where both are done by one machine
-        const every = frames.sending ? SENDING_MS : LIVE_MS;
-        if (time - drawn >= every) [drawn, this.came] = [time, this.came + 1];
-        video.requestVideoFrameCallback(seen);
-      };
-      video.requestVideoFrameCallback(seen);
+      const rest = () => restOf(this.drawing, !!this.#taking || frames.sending);
+      follow(video, signal, rest, () => this.came++);
     } catch (error) {
       if (signal.aborted) return;
       this.stop();
