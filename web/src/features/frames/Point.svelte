@@ -22,7 +22,7 @@
   const points = $derived(desk.points);
   const gate = $derived(desk.sheet?.gate_px ?? [1, 1]);
   const here = $derived(points.seenIn(point, points.photograph));
-  const frame = $derived(points.photograph ? (desk.once?.place ?? 0) + 1 : 0);
+  const frame = $derived(points.photograph ? (desk.seen?.place ?? 0) + 1 : 0);
   const asks = (as: "key" | "seen") => points.pointing?.id === point.id && points.pointing.as === as;
   const px = (share: number, side: number) => Number((share * gate[side]!).toFixed(1));
   const mm = (value: number | null) => (value === null ? "" : ` (${value.toFixed(1)} mm)`);

@@ -150,7 +150,7 @@ export class Desk {
   }
   /** What is looked at, or what was taken last. */
   get exposure(): Exposure | null {
-    const { place = -1, pass = 0 } = this.once ?? {};
+    const { place = -1, pass = 0 } = this.seen ?? {};
     const pose = this.poses[place];
     return (pose && this.exposuresOf(pose).find((one) => one.chosen && one.light_pass === pass)) ?? null;
   }
@@ -349,8 +349,14 @@ export class Desk {
     const once = this.once;
     return once ? this.take(once) : Promise.resolve();
   }
-  /** What `again` takes. */
+  /** What `again` takes: what was taken last may still be on its way. */
   once = $derived.by(() => {
+    const last = this.looked === null && frames.waiting.findLast((one) => one.sheet === this.id);
+    const place = last ? this.poses.findIndex((one) => one.id === last.pose) : -1;
+    return last && place >= 0 ? { place, pass: last.pass ?? 0 } : this.seen;
+  });
+  /** The pose and the pass that are looked at, or the last that the server has. */
+  seen = $derived.by(() => {
     if (this.looked !== null) return { place: this.looked, pass: this.passLooked };
     const taken = (this.sheet?.exposures ?? []).filter((one) => one.chosen).at(-1);
     const place = this.poses.findIndex((one) => one.id === taken?.pose_id);
