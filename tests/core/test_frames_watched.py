@@ -4,8 +4,6 @@ step of light and left-over piece is found, and of good frames nothing is said.
 
 from __future__ import annotations
 
-from functools import cache
-
 import cv2
 import numpy as np
 import pytest
@@ -21,31 +19,13 @@ from jungoptic.core.frames import (
     pose_at,
     watched,
 )
-from jungoptic.core.measure import SetFrame, linear
 
-from .filmed import PHOTOGRAPHS, cases, laid, noised, photograph, signal
+from .at_the_desk import DELIVERED, MARGIN, SIZE, clean, taken
+from .filmed import PHOTOGRAPHS, cases, laid, photograph
 
-SIZE = (540, 960)
-DELIVERED = 2.0
-"""The delivered frame is 1920 wide, the pictures that are held against each other half of that."""
 NUDGE_PX, STEP_STOPS = 0.3, 0.01
 QUALITIES = (92, 97)
 FIGURE = ((0.4, 0.35, 0.6, 0.8),)
-MARGIN = 24
-
-
-@cache
-def clean(name: str) -> np.ndarray:
-    return laid(photograph(name, SIZE, MARGIN), of=SIZE)
-
-
-def taken(light: np.ndarray, seed: int, quality: int = 92) -> SetFrame:
-    """A frame as a camera hands it over: noise, the curve, a JPEG."""
-    codes = np.uint8(np.rint(255 * signal(noised(light, 0.02, seed))))
-    _, data = cv2.imencode(
-        ".jpg", np.ascontiguousarray(codes[..., ::-1]), [cv2.IMWRITE_JPEG_QUALITY, quality]
-    )
-    return SetFrame(linear(np.float32(cv2.imdecode(data, cv2.IMREAD_COLOR)[..., ::-1]) / 255.0))
 
 
 @pytest.mark.parametrize("name", PHOTOGRAPHS)

@@ -1,5 +1,6 @@
 """Frame by frame: the exposure sheet, what is said of a frame before the next is moved, and the pace."""
 
+from .against import LIMITS, Against, Box
 from .aiming import AIM_HOLDS, Aimed, Steadied, aim_told, aimed, steadied, transforms_csv
 from .exposures import PHOTOGRAPHED, blocks_of, first_frames, holds_on, next_pose, pose_at, regrouped
 from .figure import delivered_of, planned_figure, px_of_mm
@@ -29,6 +30,7 @@ from .points import (
     strobing,
     walked,
 )
+from .rebuilding import BuiltLine, BuiltUp, built_up
 from .rig import (
     Leg,
     RigMove,
@@ -42,7 +44,7 @@ from .rig import (
     turnings,
 )
 from .spacing import STROBES_PX, KeyPose, eased_share, settles, spaced, steps_px
-from .watch import LIMITS, Against, Box, MarkedPiece, Since, Warned, Watched, WatchedFor, watched
+from .watch import MarkedPiece, Since, Warned, Watched, WatchedFor, watched
 
 __all__ = [
     "AIM_HOLDS",
@@ -53,6 +55,8 @@ __all__ = [
     "Against",
     "Aimed",
     "Box",
+    "BuiltLine",
+    "BuiltUp",
     "HyperPath",
     "HyperPlan",
     "KeyPose",
@@ -78,6 +82,7 @@ __all__ = [
     "aim_told",
     "aimed",
     "blocks_of",
+    "built_up",
     "counted",
     "delivered_of",
     "drifts_px",

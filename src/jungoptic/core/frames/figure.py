@@ -8,7 +8,7 @@ from ..match import Match, Moment, Off, off_view
 from ..match.view import placed_m
 from ..plan import gate_in_frame
 from ..stage.drawings import parts_of
-from .watch import Box
+from .against import Box
 
 
 def delivered_of(match: Match, width_px: int) -> float:

@@ -3,32 +3,18 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass
-from types import MappingProxyType
 from typing import Literal
 
-from ..match import Tolerance, verdict
 from ..measure import Differs, HeldAgainst, SetFrame
 from ..vocabulary import Verdict
 from ..wording import number
+from .against import Against, Box, What, against_of, comparison, word_of
 
 Since = Literal["last", "first"]
-What = Literal["camera", "light", "side", "focus", "piece", "left", "lost", "spacing", "path", "aim"]
-Box = tuple[float, float, float, float]
 
-LIMITS: Mapping[What, Tolerance] = MappingProxyType(
-    {
-        "camera": Tolerance(0.2, 0.6),
-        "light": Tolerance(0.0075, 0.03),
-        "side": Tolerance(0.01, 0.04),
-        "focus": Tolerance(0.8, 1.6),
-        "piece": Tolerance(0.2, 0.6),
-    }
-)
-"""From frame to frame, delivered px and stops: what lasts for a frame or two only is seen where the same
-difference between two plates is not.
-"""
+
 _AROUND, _MARGIN = 0.4, 0.03
 """How far the figure may go from where it changed before: of its own size, and of the frame."""
 _SINCE: dict[Since, str] = {"last": "the last frame", "first": "the block's first frame"}
@@ -57,27 +43,6 @@ class WatchedFor:
     delivered: float = 1.0
     figure: tuple[Box, ...] = ()
     pieces: tuple[MarkedPiece, ...] = ()
-
-
-@dataclass(frozen=True, slots=True)
-class Against:
-    """A frame against another, delivered px, degrees and stops: how far the worst corner went, its error, to
-    the right and down, turned clockwise; how much lighter it is, its error, the third that departs most and
-    by how much beyond the whole; how much softer, None where nothing could be sharp; and the boxes in which
-    something differs, which only the last frame is asked for.
-    """
-
-    camera_px: float
-    camera_off_px: float
-    right_px: float
-    down_px: float
-    turn_deg: float
-    stops: float
-    stops_off: float
-    side: str
-    side_stops: float
-    softer_px: float | None
-    differs: tuple[Box, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -138,8 +103,8 @@ def watched(frame: SetFrame, last: SetFrame | None, first: SetFrame | None, to: 
     >>> [each.text for each in watched(lit, first, first, WatchedFor()).warnings]
     ['The whole frame is 0.029 stop lighter than the last frame.']
     """
-    since_last = _held(frame, last)
-    since_first = since_last if first is last else _held(frame, first, last)
+    since_last = comparison(frame, last)
+    since_first = since_last if first is last else comparison(frame, first, last)
     told: list[Warned] = []
     seen: dict[Since, Against | None] = {"last": None, "first": None}
     pairs: tuple[tuple[Since, SetFrame | None, HeldAgainst | None], ...] = (
@@ -154,7 +119,7 @@ def watched(frame: SetFrame, last: SetFrame | None, first: SetFrame | None, to: 
             continue
         # what is animated differs from the first frame at all times: only the last is asked for it
         differs = frame.differs_from(other) if since == "last" else ()
-        seen[since] = against = _against(held, differs, to.delivered, frame.size_px)
+        seen[since] = against = against_of(held, differs, to.delivered, frame.size_px)
         told += _of(against, since)
         told += _left(differs, to, frame.size_px) if since == "last" else _pieces(frame, other, held, to)
     if last is not None and first is not None and first is not last and since_first is not None:
@@ -171,11 +136,11 @@ def _without_returns(
     if not any(each.since == "last" for each in told):
         return told
     frame, last, first = frames
-    before = _held(last, first)
+    before = comparison(last, first)
     if before is None:
         return told
     was, there = (
-        {each.what for each in _of(_against(held, (), delivered, frame.size_px), "first")}
+        {each.what for each in _of(against_of(held, (), delivered, frame.size_px), "first")}
         for held in (before, now)
     )
     left = any(each.what == "left" for each in told)
@@ -196,67 +161,33 @@ def _overlap(box: Box, other: Box) -> bool:
     return left < other[2] and other[0] < right and top < other[3] and other[1] < bottom
 
 
-def _held(frame: SetFrame, other: SetFrame | None, by_way_of: SetFrame | None = None) -> HeldAgainst | None:
-    if other is None:
-        return None
-    try:
-        return frame.held_against(other, by_way_of)
-    except ValueError:
-        return None
-
-
 def _lost(since: Since) -> Warned:
     text = f"This is not the picture of {_SINCE[since]}: is the camera where it was, and is there light?"
     return Warned("lost", since, math.inf, "", "shows", text)
 
 
-def _against(
-    held: HeldAgainst, differs: Iterable[Differs], delivered: float, size_px: tuple[int, int]
-) -> Against:
-    moved, light = held.moved, held.gains
-    half = math.hypot(*size_px) / 2.0
-    turned = half * math.hypot(math.radians(moved.turn_off_deg), moved.size_off)
-    return Against(
-        delivered * moved.corner_px,
-        delivered * math.hypot(moved.shift_off_px, turned),
-        delivered * moved.shift_px[0],
-        delivered * moved.shift_px[1],
-        moved.turn_deg,
-        light.stops,
-        light.off,
-        light.where,
-        light.there - light.stops,
-        None if held.softened is None else delivered * held.softened.px,
-        tuple(each.box for each in differs),
-    )
-
-
 def _of(seen: Against, since: Since) -> list[Warned]:
     """What the whole of a frame says."""
     told = []
-    if (word := _word("camera", seen.camera_px)) != "holds":
+    if (word := word_of("camera", seen.camera_px)) != "holds":
         text = f"The camera stands {number(seen.camera_px, 2)} px off {_SINCE[since]}: {_ways(seen)}."
         told.append(Warned("camera", since, seen.camera_px, "px", word, text))
-    if (word := _word("light", seen.stops)) != "holds":
+    if (word := word_of("light", seen.stops)) != "holds":
         text = f"The whole frame is {_stops(seen.stops)} than {_SINCE[since]}."
         told.append(Warned("light", since, seen.stops, "stop", word, text))
-    if seen.side and (word := _word("side", seen.side_stops)) != "holds":
+    if seen.side and (word := word_of("side", seen.side_stops)) != "holds":
         text = (
             f"The {_third(seen.side)} is {_stops(seen.side_stops)} than the rest since {_SINCE[since]}:"
             " somebody stands in the way of the light, or throws it back."
         )
         told.append(Warned("side", since, seen.side_stops, "stop", word, text, _THIRDS[seen.side]))
-    if seen.softer_px is not None and (word := _word("focus", seen.softer_px)) != "holds":
+    if seen.softer_px is not None and (word := word_of("focus", seen.softer_px)) != "holds":
         way = "softer" if seen.softer_px > 0 else "sharper"
         text = (
             f"Edges are {number(abs(seen.softer_px), 2)} px {way} than in {_SINCE[since]}: the focus changed."
         )
         told.append(Warned("focus", since, seen.softer_px, "px", word, text))
     return told
-
-
-def _word(what: What, amount: float) -> Verdict:
-    return verdict(abs(amount), LIMITS[what])
 
 
 _THIRDS: dict[str, Box] = {
@@ -332,7 +263,7 @@ def _pieces(frame: SetFrame, first: SetFrame, held: HeldAgainst, to: WatchedFor)
             told.append(Warned("piece", "first", math.inf, "px", "tight", text, piece.box))
             continue
         px = to.delivered * math.hypot(right, down)
-        word = _word("piece", px)
+        word = word_of("piece", px)
         if word != "holds" and px > to.delivered * off:
             text = f"{piece.name} moved by {number(px, 2)} px since {_SINCE['first']}."
             told.append(Warned("piece", "first", px, "px", word, text, piece.box))
