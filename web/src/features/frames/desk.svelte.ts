@@ -13,7 +13,7 @@ import { follow, restOf } from "./live";
 import { Pedal } from "./pedal.svelte";
 import { Points } from "./points.svelte";
 import { Sound } from "./sound";
-import { dueOf, playedOf, shownOf, type Exposure, type Pose } from "./strip";
+import { dueOf, playedOf, saysMore, shownOf, withExposure, type Exposure, type Pose } from "./strip";
 import { SheetWrites } from "./writes";
 
 export const FOLDER = "folder";
@@ -89,6 +89,8 @@ export class Desk {
   #going: AbortController | null = null;
   #taking = 0;
   #number = 0;
+  #asked = 0;
+  #newest = 0;
   #canvas = document.createElement("canvas");
 
   constructor(readonly id: number) {
@@ -101,9 +103,13 @@ export class Desk {
   }
 
   async read() {
+    const asked = ++this.#asked;
     try {
       const params = { path: { sheet_id: this.id } };
-      this.sheet = await answered(client.GET("/api/exposure-sheets/{sheet_id}", { params }));
+      const sheet = await answered(client.GET("/api/exposure-sheets/{sheet_id}", { params }));
+      if (asked < this.#newest) return; // what was asked for later has come
+      this.#newest = asked;
+      this.sheet = sheet;
       this.missing = "";
     } catch (error) {
       if (!(error instanceof Refused) && !(error instanceof Offline)) throw error;
@@ -375,24 +381,11 @@ export class Desk {
   async #arrived(exposure: Exposure) {
     const { sheet } = this;
     if (!sheet || !this.poses.some((one) => one.id === exposure.pose_id)) return;
-    const others = sheet.exposures
-      .filter((one) => one.id !== exposure.id)
-      .map((one) =>
-        one.pose_id === exposure.pose_id && one.light_pass === exposure.light_pass
-          ? { ...one, chosen: false }
-          : one,
-      );
-    this.sheet = { ...sheet, exposures: [...others, exposure] };
-    if (this.sounds && this.#isNew(exposure)) this.sound.warning();
+    this.sheet = { ...sheet, exposures: withExposure(sheet.exposures, exposure) };
+    this.#newest = this.#asked + 1; // what was asked for before knows nothing of it
+    const before = this.poses[this.poses.findIndex((one) => one.id === exposure.pose_id) - 1];
+    if (this.sounds && saysMore(exposure, before && this.shown[before.id])) this.sound.warning();
     await this.way.pick({ shot: sheet.shot_id, kinds: "exposure" });
     await this.read();
-  }
-  /** Whether a frame says something that the one before it did not say. */
-  #isNew(exposure: Exposure): boolean {
-    const warnings = exposure.watched?.warnings ?? [];
-    const place = this.poses.findIndex((one) => one.id === exposure.pose_id);
-    const before = this.poses[place - 1];
-    const known = (before && this.shown[before.id]?.watched?.warnings) ?? [];
-    return warnings.some((one) => one.since === "last" || !known.some((other) => other.what === one.what));
   }
 }

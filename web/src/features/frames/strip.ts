@@ -106,3 +106,18 @@ export function flickerOf(poses: readonly Pose[], shown: Record<number, Exposure
     return one.watched?.first?.stops ?? null;
   });
 }
+
+/** Exposures with one that has just come: of its pose and pass it is the one that is shown. */
+export function withExposure(exposures: readonly Exposure[], exposure: Exposure): Exposure[] {
+  const same = (one: Exposure) =>
+    one.pose_id === exposure.pose_id && one.light_pass === exposure.light_pass && exposure.chosen;
+  const others = exposures.filter((one) => one.id !== exposure.id);
+  return [...others.map((one) => (same(one) ? { ...one, chosen: false } : one)), exposure];
+}
+/** Whether a frame says something that the one before it did not say. */
+export function saysMore(exposure: Exposure, before: Exposure | undefined): boolean {
+  const known = before?.watched?.warnings ?? [];
+  return (exposure.watched?.warnings ?? []).some(
+    (one) => one.since === "last" || !known.some((other) => other.what === one.what),
+  );
+}
