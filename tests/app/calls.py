@@ -87,6 +87,7 @@ def of_frames(production, mill) -> list[tuple[str, str, object]]:
         ("patch", f"/poses/{row.pose_id}", {"figure": "stands"}),
         ("post", f"/poses/{row.pose_id}/exposures", None),
         ("patch", f"/exposures/{row.pk}", {"removed": False}),
+        ("post", f"/exposures/{row.pk}/built-up", None),
         ("patch", f"/exposure-sheets/{sheet}", {"removed": True}),
     ]
 

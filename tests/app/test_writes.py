@@ -49,6 +49,7 @@ ONLY_ASKS = {
     "/api/layers/{layer_id}/outline",
     "/api/layers/{layer_id}/ground",
     "/api/layers/{layer_id}/line-up",
+    "/api/exposures/{exposure_id}/built-up",
     "/api/qr",
     "/api/invitation",
 }
@@ -362,9 +363,9 @@ def walk(operation: str, second_window: psycopg.Connection[Any]) -> None:
 
 @pytest.mark.parametrize("path", sorted(ONLY_ASKS))
 def test_what_only_asks_writes_nothing(supervisor: Caller, production, mill, path):
-    filled = path.format(
-        shot_id=mill.shot_id, layer_id=mill.pk, production_id=production.pk, name="angle_of_view"
-    ).removeprefix("/api")
+    ids = {"shot_id": mill.shot_id, "layer_id": mill.pk, "production_id": production.pk}
+    ids["exposure_id"] = Demo().exposure().pk if "{exposure_id}" in path else 0
+    filled = path.format(**ids, name="angle_of_view").removeprefix("/api")
     example = supervisor("get", "/calculations/angle_of_view")[1]["example"]
     asks = {
         "preview": {"text": "TM900 New"},
@@ -380,6 +381,7 @@ def test_what_only_asks_writes_nothing(supervisor: Caller, production, mill, pat
     }
     body = asks.get(path.rpartition("/")[2], {})
     sent = {"tags": {"file": Demo().png()}, "outline": {"file": Demo().svg()}}
+    sent["built-up"] = {"file": Demo().frame()}
     if path.endswith("/line-up"):
         frame = live(supervisor, mill)
         sent["line-up"] = {

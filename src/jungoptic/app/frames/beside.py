@@ -19,7 +19,7 @@ import numpy.typing as npt
 from PIL import Image, UnidentifiedImageError
 
 from jungoptic.core.errors import InputError
-from jungoptic.core.frames import HyperPath, WatchedFor, from_the_first, stations, watched
+from jungoptic.core.frames import HyperPath, WatchedFor, built_up, from_the_first, stations, watched
 from jungoptic.core.light import bt709_signal
 from jungoptic.core.match import Match, Stack
 from jungoptic.core.measure import SetFrame, linear, point_again
@@ -219,6 +219,13 @@ def aimed(
     proxy = jpeg(codes_of(_small(picture, PROXY_PX)), _PROXY_QUALITY)
     points = ((point, *place),) if np.isfinite(place).all() else ()
     return Taken(width, height, proxy, None, points)
+
+
+def built(data: bytes, left: Held, to: WatchedFor, mm_px: float | None) -> dict[str, Any]:
+    """A live picture against the frame by which a set was left. Raises InputError."""
+    cv2.setNumThreads(1)
+    told = built_up(_set_frame(opened(data)), _held(left), to, mm_px)
+    return {"holds": told.holds, "lines": _plain([asdict(line) for line in told.lines])}
 
 
 def _found(frame: SetFrame, sought: Sought) -> tuple[int, float, float] | None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Sequence
+from dataclasses import replace
 from functools import lru_cache
 from typing import Any
 
@@ -360,12 +361,15 @@ def _held(row: Exposure | None) -> Held | None:
 def watched_for(desk: Desk | None, pose: Pose, frame: int, earlier: Sequence[Exposure]) -> WatchedFor:
     """What is animated, by the plan and by where the last frames changed; and what has to stand."""
     seen = [box for row in earlier for box in animated(row.watched)]
-    marked = Piece.objects.filter(sheet=pose.sheet_id, removed=False)
+    planned = figure_of(desk, frame, pose.hold) if desk else []
+    return replace(stands_for(desk, pose.sheet_id), figure=(*planned, *seen))
+
+
+def stands_for(desk: Desk | None, sheet_id: int) -> WatchedFor:
+    """What has to stand, on the whole set."""
+    marked = Piece.objects.filter(sheet=sheet_id, removed=False)
     pieces = tuple(MarkedPiece(piece.name, (*piece.box,)) for piece in marked)
-    if desk is None:
-        return WatchedFor(1.0, tuple(seen), pieces)
-    figure = (*figure_of(desk, frame, pose.hold), *seen)
-    return WatchedFor(delivered_of(match_of(desk), WATCHED_PX), figure, pieces)
+    return WatchedFor(delivered_of(match_of(desk), WATCHED_PX) if desk else 1.0, (), pieces)
 
 
 def animated(watched: Json | None) -> list[Box]:

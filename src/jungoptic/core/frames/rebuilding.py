@@ -13,11 +13,11 @@ from ..measure import HeldAgainst, SetFrame
 from ..vocabulary import Verdict
 from ..wording import number
 from .against import Against, Box, What, against_of, comparison, word_of
-from .points import step_text
-from .watch import WatchedFor
+from .watch import WatchedFor, ways
 
-_SAID_PX, _SAID_DEG = 0.1, 0.005
+_SAID_PX, _SAID_DEG, _SAID_SIZE = 0.1, 0.005, 0.0001
 """What is less is not said of a way back."""
+_PERCENT = 100.0
 _NOT_THE_SAME = "This is not the same picture: bring the camera there by the onion skin, and give it light."
 
 
@@ -96,7 +96,7 @@ def built_up(live: SetFrame, left: SetFrame, to: WatchedFor, mm_px: float | None
 def _camera(seen: Against, held_by: HeldAgainst) -> BuiltLine:
     """What the picture shows too far to the right comes back where the camera pans to the right."""
     word = word_of("camera", seen.camera_px)
-    ways = [
+    back = [
         f"{more if amount > 0 else less} by {number(abs(amount), 2)}{unit}"
         for amount, least, unit, more, less in (
             (seen.right_px, _SAID_PX, " px", "pan right", "pan left"),
@@ -105,17 +105,18 @@ def _camera(seen: Against, held_by: HeldAgainst) -> BuiltLine:
         )
         if abs(amount) > least
     ]
-    grown = 100.0 * (held_by.moved.size - 1.0)
-    if abs(grown) > 100.0 * held_by.moved.size_off:
-        ways.append(f"{'back' if grown > 0 else 'nearer'} by {number(abs(grown), 2)} % of the distance")
-    return BuiltLine("camera", "Camera", f"{number(seen.camera_px, 2)} px", word, _way(word, ways))
+    grown = held_by.moved.size - 1.0
+    if abs(grown) > max(held_by.moved.size_off, _SAID_SIZE):
+        percent = number(_PERCENT * abs(grown), 2)
+        back.append(f"{'back' if grown > 0 else 'nearer'} by {percent} % of the distance")
+    return BuiltLine("camera", "Camera", f"{number(seen.camera_px, 2)} px", word, _way(word, back))
 
 
 def _light(seen: Against) -> Iterator[BuiltLine]:
     word = word_of("light", seen.stops)
     way = f"{'take' if seen.stops > 0 else 'give it'} {number(abs(seen.stops), 2)} stop"
-    ways = [f"{way} {'off' if seen.stops > 0 else 'more'}"]
-    yield BuiltLine("light", "Light", f"{number(abs(seen.stops), 2)} stop", word, _way(word, ways))
+    back = [f"{way} {'off' if seen.stops > 0 else 'more'}"]
+    yield BuiltLine("light", "Light", f"{number(abs(seen.stops), 2)} stop", word, _way(word, back))
     if seen.side and (word := word_of("side", seen.side_stops)) != "holds":
         more = "lighter" if seen.side_stops > 0 else "darker"
         off = f"{number(abs(seen.side_stops), 2)} stop {more}"
@@ -141,9 +142,10 @@ def _pieces(
             continue
         px = to.delivered * math.hypot(right, down)
         word = word_of("piece", px) if px > to.delivered * off else "holds"
-        way = step_text(-to.delivered * right, -to.delivered * down, mm_px)
+        mm = f" ({number(px / mm_px, 2)} mm)" if mm_px else ""
+        way = ", ".join(ways(-to.delivered * right, -to.delivered * down, _SAID_PX)) + mm
         yield BuiltLine("piece", piece.name, f"{number(px, 2)} px", word, _way(word, [way]), piece.box)
 
 
-def _way(word: Verdict, ways: list[str]) -> str:
-    return "" if word == "holds" else ", ".join(ways)
+def _way(word: Verdict, back: list[str]) -> str:
+    return "" if word == "holds" else ", ".join(back)
