@@ -114,6 +114,7 @@ def take(page: Page, number: int) -> None:
     """By key: where the line about the connection comes in, what is clicked may go aside."""
     button = page.get_by_role("button", name=f"Take {number}", exact=True)
     expect(button).to_be_visible(timeout=1000 * TO_COME_S)
+    page.bring_to_front()
     page.keyboard.press("t")
     following = page.get_by_role("button", name=f"Take {number + 1}", exact=True)
     expect(following).to_be_visible(timeout=1000 * TO_COME_S)

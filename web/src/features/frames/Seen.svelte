@@ -66,7 +66,7 @@
 
   $effect(() => {
     void [desk.came, arrived, desk.look, desk.mixed, desk.before, desk.after, desk.blinks];
-    void [desk.looked, desk.sheet, frame, size, box, drawn, desk.playing, laid];
+    void [desk.looked, desk.sheet, frame, size, box, drawn, desk.playing, laid, desk.building.place];
     void [clips?.came, clips?.beneath, clips?.adds, clips?.amount];
     if (!canvas) return;
     const began = performance.now();
@@ -177,7 +177,8 @@
   /** Over the live picture: the frames before and after, as they were asked for. */
   function skin(on: CanvasRenderingContext2D, place: number) {
     if (desk.look === "live") return;
-    const last = pictureAt(place - 1);
+    const by = desk.building.place; // a set is built up by one frame, and by no other
+    const last = pictureAt(by ?? place - 1);
     if (desk.look === "difference" && last) {
       on.globalCompositeOperation = "difference";
       lay(on, last);
@@ -185,9 +186,11 @@
       for (let i = 0; i < BRIGHTER; i++) on.drawImage(on.canvas, 0, 0);
       on.globalCompositeOperation = "source-over";
     } else if (desk.look === "edges") {
-      const one = shownAt(place - 1);
+      const one = shownAt(by ?? place - 1);
       if (one && edges?.exposure === one.id) lay(on, edges.image);
       else if (one && edging !== one.id) void edgesFor(one.id);
+    } else if (by !== null) {
+      if (last) lay(on, last, desk.mixed);
     } else if (desk.look === "mix") {
       for (let back = desk.before; back >= 1; back--) {
         const picture = pictureAt(place - back);

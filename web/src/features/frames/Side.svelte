@@ -8,6 +8,7 @@
   import { choices, SIMULATED } from "../line-up/sources";
   import { frames } from "../../lib/offline/outbox.svelte";
   import { AVERAGED } from "./average";
+  import BuildUp from "./BuildUp.svelte";
   import type { Clips } from "./clips.svelte";
   import { FOLDER, LOOKS, type Desk } from "./desk.svelte";
   import { looksIntoFolders } from "./folder";
@@ -179,6 +180,7 @@
     {/if}
   </section>
 
+  {#if desk.last >= 0 && desk.takes}<BuildUp {desk} {onpoint} />{/if}
   {#each desk.sheet?.rigs ?? [] as rig (rig.id)}<Rig {desk} {rig} />{/each}
   {#each desk.points.all.filter((one) => one.next) as point (point.id)}
     <section class="border-t border-line px-3 py-2" aria-label={`Next step of ${point.name}`}>

@@ -9,9 +9,11 @@ import * as sources from "../line-up/sources";
 import { SIMULATED, type Device } from "../line-up/sources";
 import * as folders from "./folder";
 import { averaged } from "./average";
+import { Building } from "./building.svelte";
 import { follow, restOf } from "./live";
 import { Pedal } from "./pedal.svelte";
 import { Points } from "./points.svelte";
+import { NO_FAULTS, photograph, type Faults } from "./simulated";
 import { Sound } from "./sound";
 import { dueOf, playedOf, saysMore, shownOf, withExposure, type Exposure, type Pose } from "./strip";
 import { SheetWrites } from "./writes";
@@ -26,8 +28,6 @@ export const LOOKS = [
   ["live", "Plain"],
 ] as const;
 export type Look = (typeof LOOKS)[number][0];
-export type Faults = { nudge_px: number; bounce_stops: number; lighter_stops: number; hand: boolean };
-export const NO_FAULTS: Faults = { nudge_px: 0, bounce_stops: 0, lighter_stops: 0, hand: false };
 
 const LIVE_PX = 960;
 const TAKEN_PX = 1920;
@@ -35,7 +35,6 @@ const QUALITY = 0.95;
 const EVERY_MS = 250;
 const REST_MS = 1000;
 const SLOWEST_FPS = 5;
-const MOST_EXPOSURES = 1000; // numbers of the simulated camera's photographs of one frame
 
 const rest = (ms: number) => new Promise<void>((done) => window.setTimeout(done, ms));
 
@@ -85,10 +84,13 @@ export class Desk {
   readonly way: WayBack;
   readonly writes = new SheetWrites(this);
   readonly points = new Points(this);
+  readonly building = new Building({
+    glance: (canvas, signal) => this.#glance(canvas, signal),
+    holds: () => this.sounds && this.sound.taken(),
+  });
   #stream: MediaStream | null = null;
   #going: AbortController | null = null;
   #taking = 0;
-  #number = 0;
   #asked = 0;
   #newest = 0;
   #canvas = document.createElement("canvas");
@@ -252,6 +254,7 @@ export class Desk {
     await this.#keep(pose, pass, file);
   }
   stop() {
+    this.building.stop();
     this.folder = null;
     this.anew = null;
     this.#going?.abort();
@@ -289,15 +292,8 @@ export class Desk {
     this.problem = "";
     this.came++;
   }
-  async #photograph(width: number, place: number, signal?: AbortSignal): Promise<Blob> {
-    const { hand, ...amounts } = this.faults;
-    this.#number = (this.#number + 1) % MOST_EXPOSURES;
-    const asked = { ...amounts, hand, frame: this.poses[place]?.frame ?? 1, number: this.#number, width };
-    const query = Object.entries(asked).map(([name, value]) => `${name}=${value}`);
-    const address = `/api/exposure-sheets/${this.id}/simulated.jpg?${query.join("&")}`;
-    const answer = await fetch(address, signal ? { signal } : {});
-    if (!answer.ok) throw new Error("The simulated camera gives no picture: is there a set-up on the Bench?");
-    return answer.blob();
+  #photograph(width: number, place: number, signal?: AbortSignal): Promise<Blob> {
+    return photograph(this.id, this.poses[place]?.frame ?? 1, width, this.faults, signal);
   }
   /** What the camera sees now, whole: the middle of it that has the gate's shape. */
   async #picture(place: number): Promise<Blob | null> {
@@ -305,6 +301,15 @@ export class Desk {
     const video = this.live;
     if (!(video instanceof HTMLVideoElement) || !video.videoWidth) return null;
     return sources.still(video, this.#canvas, this.sheet!.aspect, Infinity, QUALITY);
+  }
+
+  /** The same, small: to be looked at, not kept. */
+  async #glance(canvas: HTMLCanvasElement, signal: AbortSignal): Promise<Blob | null> {
+    // the simulated set is painted anew for each width: only pictures of one width show the same
+    if (this.source === SIMULATED) return this.#photograph(TAKEN_PX, this.next, signal);
+    const video = this.live;
+    if (!(video instanceof HTMLVideoElement) || !video.videoWidth) return null;
+    return sources.still(video, canvas, this.sheet!.aspect, LIVE_PX, QUALITY);
   }
 
   // --- what is taken

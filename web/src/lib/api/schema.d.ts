@@ -1835,6 +1835,27 @@ export interface paths {
         patch: operations["jungoptic_app_frames_clips_api_change_sheet_clip"];
         trace?: never;
     };
+    "/api/exposures/{exposure_id}/built-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure Built Up
+         * @description A live picture against an exposure: what is off, and which way it goes back. Nothing is kept. Anybody
+         *     in the production.
+         */
+        post: operations["jungoptic_app_frames_building_measure_built_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/layers/{layer_id}/line-up": {
         parameters: {
             query?: never;
@@ -8155,6 +8176,40 @@ export interface components {
             first_frame?: number | null;
             /** Removed */
             removed?: boolean | null;
+        };
+        /**
+         * BuiltLineOut
+         * @description What has to be as it was: how far it is off, and the way back, in words; empty where it holds.
+         */
+        BuiltLineOut: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "camera" | "light" | "side" | "focus" | "piece" | "lost";
+            /** Name */
+            name: string;
+            /** Off */
+            off: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "shows";
+            /** Way */
+            way: string;
+            /** Box */
+            box: number[] | null;
+        };
+        /**
+         * BuiltUpOut
+         * @description A set against the frame by which it was left, in the order in which it is mended.
+         */
+        BuiltUpOut: {
+            /** Holds */
+            holds: boolean;
+            /** Lines */
+            lines: components["schemas"]["BuiltLineOut"][];
         };
         /**
          * GridLineOut
@@ -15928,6 +15983,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_building_measure_built_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exposure_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** File */
+                    file?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuiltUpOut"];
                 };
             };
             /** @description Unprocessable Entity */
