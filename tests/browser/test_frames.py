@@ -282,6 +282,17 @@ def test_the_track_is_turned_and_stands_where_it_was_left(open_page: OpenPage, s
     track.get_by_label("Stands at, turns").fill("2.5")
     track.get_by_label("Stands at, turns").press("Enter")
     expect(track).to_contain_text("3 turns back, then 5 tenths forwards")
+    # it is spoken when it is another one
+    page.evaluate(
+        "window.spoken = []; window.speechSynthesis.speak = (one) => window.spoken.push(one.text); 0"
+    )
+    track.get_by_role("button", name="Speak it").click()
+    track.get_by_label("Stands at, turns").fill("-1")
+    track.get_by_label("Stands at, turns").press("Enter")
+    saved(
+        lambda: page.evaluate("window.spoken"),
+        ["3 turns back, then 5 tenths forwards", "1 turn"],
+    )
     page.get_by_role("heading", name="First steps").click()
     page.keyboard.press("r")
     expect(track).to_contain_text("Stands for frame 1: at no turn.")

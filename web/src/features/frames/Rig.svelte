@@ -20,6 +20,13 @@
   const longest = $derived(rig.fastest_px?.toFixed(0));
   const mm = (value: number) => value.toFixed(value < 1 ? 3 : 2);
 
+  // --- the next turn is spoken when it is another one
+  const words = $derived(rig.next?.text ?? "");
+  $effect(() => {
+    if (desk.speaks) desk.sound.say(words);
+  });
+  const canSpeak = "speechSynthesis" in window;
+
   /** The number in a field; what is none gives back what stood there. */
   function typed(event: Event, stood: number): number {
     const field = event.currentTarget as HTMLInputElement;
@@ -61,8 +68,14 @@
       <span class="text-muted"
         >for frame <span class="num">{rig.next.place + 1}</span>, to {rig.next.stands_text}</span
       >
-      {#if desk.takes}<button class="btn ml-auto shrink-0" onclick={() => void desk.writes.turned(rig)}
-          >Turned</button
+      {#if canSpeak}<button
+          class="btn ml-auto shrink-0 !border-line"
+          aria-pressed={desk.speaks}
+          onclick={() => (desk.speaks = !desk.speaks)}>{desk.speaks ? "Spoken" : "Speak it"}</button
+        >{/if}
+      {#if desk.takes}<button
+          class={["btn shrink-0", !canSpeak && "ml-auto"]}
+          onclick={() => void desk.writes.turned(rig)}>Turned</button
         >{/if}
     </p>
   {:else}

@@ -72,6 +72,8 @@ export class Desk {
   drawing = 0;
   live = $state.raw<ImageBitmap | HTMLVideoElement | null>(null);
   sounds = $state(true);
+  /** The next turn of a rig is spoken. */
+  speaks = $state(false);
   /** So many photographs make one: noise of low light goes down by their root. */
   averaged = $state(1);
   /** A folder that is looked into: its name, and what lay in it before. */

@@ -6,6 +6,7 @@ const WARNING = [
 ];
 const TICK = [{ hz: 880, at: 0, lasts: 0.05 }];
 const LOUD = 0.12;
+const SLOWER = 0.9; // over a fan, in a garage
 const FADES_S = 0.02;
 
 export class Sound {
@@ -20,7 +21,18 @@ export class Sound {
   warning() {
     this.#play(WARNING);
   }
+  /** Spoken by a voice of the device, where it has one: eyes and hands stay at the crank. */
+  say(text: string) {
+    const voice = window.speechSynthesis as SpeechSynthesis | undefined;
+    if (!voice || !text) return;
+    voice.cancel(); // what was said before is not so any more
+    const spoken = new SpeechSynthesisUtterance(text);
+    spoken.lang = "en";
+    spoken.rate = SLOWER;
+    voice.speak(spoken);
+  }
   stop() {
+    (window.speechSynthesis as SpeechSynthesis | undefined)?.cancel();
     void this.#sound?.close();
     this.#sound = null;
   }
