@@ -109,14 +109,14 @@ def _camera(seen: Against, held_by: HeldAgainst) -> BuiltLine:
     if abs(grown) > max(held_by.moved.size_off, _SAID_SIZE):
         percent = number(_PERCENT * abs(grown), 2)
         back.append(f"{'back' if grown > 0 else 'nearer'} by {percent} % of the distance")
-    return BuiltLine("camera", "Camera", f"{number(seen.camera_px, 2)} px", word, _way(word, back))
+    return BuiltLine("camera", "Camera", f"{_rounded(seen.camera_px)} px", word, _way(word, back))
 
 
 def _light(seen: Against) -> Iterator[BuiltLine]:
     word = word_of("light", seen.stops)
     way = f"{'take' if seen.stops > 0 else 'give it'} {number(abs(seen.stops), 2)} stop"
     back = [f"{way} {'off' if seen.stops > 0 else 'more'}"]
-    yield BuiltLine("light", "Light", f"{number(abs(seen.stops), 2)} stop", word, _way(word, back))
+    yield BuiltLine("light", "Light", f"{_rounded(abs(seen.stops))} stop", word, _way(word, back))
     if seen.side and (word := word_of("side", seen.side_stops)) != "holds":
         more = "lighter" if seen.side_stops > 0 else "darker"
         off = f"{number(abs(seen.side_stops), 2)} stop {more}"
@@ -127,7 +127,7 @@ def _focus(seen: Against) -> Iterator[BuiltLine]:
     if seen.softer_px is None:
         return
     word = word_of("focus", seen.softer_px)
-    off = f"{number(abs(seen.softer_px), 2)} px {'softer' if seen.softer_px > 0 else 'sharper'}"
+    off = f"{_rounded(abs(seen.softer_px))} px {'softer' if seen.softer_px > 0 else 'sharper'}"
     yield BuiltLine("focus", "Focus", off, word, _way(word, ["focus again, and look at the stop"]))
 
 
@@ -144,8 +144,13 @@ def _pieces(
         word = word_of("piece", px) if px > to.delivered * off else "holds"
         mm = f" ({number(px / mm_px, 2)} mm)" if mm_px else ""
         way = ", ".join(ways(-to.delivered * right, -to.delivered * down, _SAID_PX)) + mm
-        yield BuiltLine("piece", piece.name, f"{number(px, 2)} px", word, _way(word, [way]), piece.box)
+        yield BuiltLine("piece", piece.name, f"{_rounded(px)} px", word, _way(word, [way]), piece.box)
 
 
 def _way(word: Verdict, back: list[str]) -> str:
     return "" if word == "holds" else ", ".join(back)
+
+
+def _rounded(amount: float) -> str:
+    """To what can be told apart: a thousandth of a stop or of a px is nothing."""
+    return number(round(amount, 3), 2)
