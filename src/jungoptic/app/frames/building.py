@@ -9,6 +9,7 @@ from ninja import File, Router, Schema, UploadedFile
 
 from jungoptic.app.base.desk import LIVE
 from jungoptic.app.base.schemas import Problems
+from jungoptic.app.files.live import live_picture
 from jungoptic.app.frames import beside
 from jungoptic.app.frames import reading as read
 from jungoptic.app.frames.points import hyperlapse_of
@@ -19,7 +20,6 @@ from jungoptic.core.errors import InputError
 from jungoptic.core.vocabulary import Verdict
 
 router = Router()
-MOST_BYTES = 4_000_000
 
 
 class BuiltLineOut(Schema):
@@ -48,10 +48,7 @@ def measure_built_up(
     in the production.
     """
     row = exposure_of(request, exposure_id)
-    if file is None:
-        raise InputError.at("file", "Send the live picture.")
-    if (file.size or 0) > MOST_BYTES:
-        raise InputError.at("file", f"A live picture has at most {MOST_BYTES / 1e6:.0f} MB.")
+    data = live_picture(file)
     sheet = row.pose.sheet
     if hyperlapse_of(sheet) is not None:
         raise InputError.at("", "A hyperlapse goes on from where it is: there is nothing to build up again.")
@@ -60,4 +57,4 @@ def measure_built_up(
     to = read.stands_for(desk, sheet.pk)
     mm_px = read.gate_of(desk, sheet.layer.shot.production).mm_px
     left = beside.Held.of(row.file.read())
-    return LIVE.run(asker(request), beside.built, file.read(), left, to, mm_px)
+    return LIVE.run(asker(request), beside.built, data, left, to, mm_px)

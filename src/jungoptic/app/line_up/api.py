@@ -11,6 +11,7 @@ from ninja import File, Form, Query, Router, UploadedFile
 from jungoptic.app.base.answers import Json, fields_of
 from jungoptic.app.base.desk import LIVE
 from jungoptic.app.base.schemas import Problems
+from jungoptic.app.files.live import live_picture
 from jungoptic.app.line_up import beside
 from jungoptic.app.line_up.schemas import LinedUpOut, LineUpOut, LiveOut, LiveQuery
 from jungoptic.app.line_up.standing import MASK_MM, held_picture, layer_of, standing_of, table_of
@@ -30,7 +31,6 @@ from jungoptic.core.stage import LIVE_FAULTS, USUAL_FAULTS
 from jungoptic.core.vocabulary import School, Units
 
 router = Router()
-MOST_BYTES = 6_000_000
 
 
 @router.get("/layers/{layer_id}/line-up", response={200: LineUpOut, 422: Problems})
@@ -113,14 +113,11 @@ def measure_live(
     is kept. Anybody in the production.
     """
     _, shot_id, versions = access.layer_seen(request, layer_id)
-    if file is None:
-        raise InputError.at("file", "Send the live picture.")
-    if (file.size or 0) > MOST_BYTES:
-        raise InputError.at("file", f"A live picture has at most {MOST_BYTES / 1e6:.0f} MB.")
+    data = live_picture(file)
     standing, custom = standing_of(shot_id, layer_id, versions)
     held = held_picture(shot_id, against, versions)
     asked = beside.Asked(units, school, custom)
-    return _told(LIVE.run(asker(request), beside.measured, standing, file.read(), held, asked))
+    return _told(LIVE.run(asker(request), beside.measured, standing, data, held, asked))
 
 
 def _told(told: LineUp | str) -> Json:

@@ -98,9 +98,12 @@ def _light_between(off: Image, there: Mask) -> Image:
     seen, counts = (each[::_HALF, ::_HALF] for each in (off, there))
     whole = bool(counts.all())
     middles = np.zeros(TILES[::-1], np.float32)
-    for row, across in enumerate(np.array_split(np.arange(seen.shape[0]), TILES[1])):
-        for column, down in enumerate(np.array_split(np.arange(seen.shape[1]), TILES[0])):
-            cut = np.s_[across[0] : across[-1] + 1, down[0] : down[-1] + 1]
+    rows, columns = (
+        np.array_split(np.arange(side), parts) for side, parts in zip(seen.shape, TILES[::-1], strict=True)
+    )
+    for row, down in enumerate(rows):
+        for column, across in enumerate(columns):
+            cut = np.s_[down[0] : down[-1] + 1, across[0] : across[-1] + 1]
             values = seen[cut].ravel() if whole else seen[cut][counts[cut]]
             middles[row, column] = np.median(values) if len(values) else 0.0
     return np.asarray(

@@ -268,7 +268,7 @@ def _filtered(values: Image, across: Array, down: Array) -> Image:
 
 def _laid_evenly(spline: Image, transform: Array, middle: Array) -> Image:
     """What :func:`laid_by` gives where all of a picture goes almost equally far: gone as far as its middle
-    does by one set of weights, and from there by the spline's own slopes, in a tenth of the time.
+    does by one set of weights, and from there by the spline's own slopes, in a third of the time or less.
     """
     height, width = spline.shape
     whole = np.floor(middle).astype(int)

@@ -40,7 +40,7 @@
   });
   whenOthersWrite(
     () => desk.read(),
-    (told) => told.shot === null || told.shot === desk.sheet?.shot_id,
+    (told) => told.shot === null || !desk.sheet || told.shot === desk.sheet.shot_id,
   );
   onDestroy(() => desk.close());
   const clips = new Clips();

@@ -20,11 +20,6 @@
   const longest = $derived(rig.fastest_px?.toFixed(0));
   const mm = (value: number) => value.toFixed(value < 1 ? 3 : 2);
 
-  // --- the next turn is spoken when it is another one
-  const words = $derived(rig.next?.text ?? "");
-  $effect(() => {
-    if (desk.speaks) desk.sound.say(words);
-  });
   const canSpeak = "speechSynthesis" in window;
 
   /** The number in a field; what is none gives back what stood there. */

@@ -46,6 +46,16 @@
     await desk.takeIn([...(field.files ?? [])]);
     field.value = "";
   }
+  // --- the next turn of each rig is spoken when it is another one, by name where there are several
+  const rigs = $derived(desk.sheet?.rigs ?? []);
+  const turns = $derived(
+    rigs
+      .flatMap((rig) => (rig.next ? [rigs.length > 1 ? `${rig.name}: ${rig.next.text}` : rig.next.text] : []))
+      .join(". "),
+  );
+  $effect(() => {
+    if (desk.speaks) desk.sound.say(turns);
+  });
   const PLAYED = [
     ["1", "1 s"],
     ["2", "2 s"],

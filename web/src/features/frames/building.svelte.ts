@@ -8,7 +8,7 @@ const REST_MS = 300;
 const LONGER_MS = 2000;
 
 type Shows = {
-  /** What the camera sees now, small; null where it shows nothing yet. */
+  /** What the camera sees now; null where it shows nothing yet. */
   glance(canvas: HTMLCanvasElement, signal: AbortSignal): Promise<Blob | null>;
   holds(): void;
 };

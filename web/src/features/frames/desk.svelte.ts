@@ -3,6 +3,7 @@
 import { answered, client, Offline, Refused, type Schemas } from "../../lib/api/client";
 import { Asking } from "../../lib/edit/asking.svelte";
 import { WayBack } from "../../lib/edit/back.svelte";
+import { Newest } from "../../lib/edit/newest";
 import { frames, type KeptFrame } from "../../lib/offline/outbox.svelte";
 import { now } from "../../lib/ui/when";
 import * as sources from "../line-up/sources";
@@ -93,8 +94,7 @@ export class Desk {
   #stream: MediaStream | null = null;
   #going: AbortController | null = null;
   #taking = 0;
-  #asked = 0;
-  #newest = 0;
+  #newest = new Newest();
   #canvas = document.createElement("canvas");
 
   constructor(readonly id: number) {
@@ -107,12 +107,11 @@ export class Desk {
   }
 
   async read() {
-    const asked = ++this.#asked;
+    const asked = this.#newest.ask();
     try {
       const params = { path: { sheet_id: this.id } };
       const sheet = await answered(client.GET("/api/exposure-sheets/{sheet_id}", { params }));
-      if (asked < this.#newest) return; // what was asked for later has come
-      this.#newest = asked;
+      if (!this.#newest.counts(asked)) return;
       this.sheet = sheet;
       this.missing = "";
     } catch (error) {
@@ -305,7 +304,7 @@ export class Desk {
     return sources.still(video, this.#canvas, this.sheet!.aspect, Infinity, QUALITY);
   }
 
-  /** The same, small: to be looked at, not kept. */
+  /** The same, to be measured and not kept. */
   async #glance(canvas: HTMLCanvasElement, signal: AbortSignal): Promise<Blob | null> {
     // the simulated set is painted anew for each width: only pictures of one width show the same
     if (this.source === SIMULATED) return this.#photograph(TAKEN_PX, this.next, signal);
@@ -389,7 +388,7 @@ export class Desk {
     const { sheet } = this;
     if (!sheet || !this.poses.some((one) => one.id === exposure.pose_id)) return;
     this.sheet = { ...sheet, exposures: withExposure(sheet.exposures, exposure) };
-    this.#newest = this.#asked + 1; // what was asked for before knows nothing of it
+    this.#newest.passed();
     const before = this.poses[this.poses.findIndex((one) => one.id === exposure.pose_id) - 1];
     if (this.sounds && saysMore(exposure, before && this.shown[before.id])) this.sound.warning();
     await this.way.pick({ shot: sheet.shot_id, kinds: "exposure" });
