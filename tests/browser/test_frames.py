@@ -286,7 +286,7 @@ def test_the_track_is_turned_and_stands_where_it_was_left(open_page: OpenPage, s
     page.evaluate(
         "window.spoken = []; window.speechSynthesis.speak = (one) => window.spoken.push(one.text); 0"
     )
-    track.get_by_role("button", name="Speak it").click()
+    page.get_by_label("the next turn of a rig spoken").check()
     track.get_by_label("Stands at, turns").fill("-1")
     track.get_by_label("Stands at, turns").press("Enter")
     saved(

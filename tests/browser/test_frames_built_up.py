@@ -26,6 +26,7 @@ def test_what_is_off_goes_back_until_it_stands_as_it_was_left(open_page: OpenPag
     page.get_by_label("a nudge").check()
     page.get_by_label("a lamp up").check()
     built.get_by_role("button", name="Build it up by frame 1").click()
+    expect(built.get_by_role("button", name="It stands: end")).to_be_focused()
     said = built.get_by_role("status")
     expect(said).to_contain_text("are off", timeout=TO_COME)
     expect(built).to_contain_text("pan right by 0.8 px", timeout=TO_COME)

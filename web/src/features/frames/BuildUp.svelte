@@ -3,7 +3,6 @@
   all of it holds.
 -->
 <script lang="ts">
-  import { onDestroy } from "svelte";
   import Verdict from "../../lib/ui/Verdict.svelte";
   import type { Desk } from "./desk.svelte";
 
@@ -18,7 +17,8 @@
     building.begin(by, left);
     desk.go(null);
   }
-  onDestroy(() => building.stop());
+  // where it was begun it goes up, and the keys go with it
+  const taking = (button: HTMLButtonElement) => button.focus();
 </script>
 
 <section class="border-t border-line px-3 py-2" aria-label="Build it up again">
@@ -27,7 +27,8 @@
       {building.place === null ? "After a break" : `Built up by frame ${building.place + 1}`}
     </h2>
     {#if building.place !== null}
-      <button class="btn ml-auto shrink-0 !border-line" onclick={() => building.stop()}>It stands: end</button
+      <button class="btn ml-auto shrink-0 !border-line" {@attach taking} onclick={() => building.stop()}
+        >It stands: end</button
       >
     {:else}
       <button class="btn ml-auto shrink-0 !border-line" disabled={!left || !desk.live} onclick={begin}

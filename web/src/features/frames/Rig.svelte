@@ -20,8 +20,6 @@
   const longest = $derived(rig.fastest_px?.toFixed(0));
   const mm = (value: number) => value.toFixed(value < 1 ? 3 : 2);
 
-  const canSpeak = "speechSynthesis" in window;
-
   /** The number in a field; what is none gives back what stood there. */
   function typed(event: Event, stood: number): number {
     const field = event.currentTarget as HTMLInputElement;
@@ -63,14 +61,8 @@
       <span class="text-muted"
         >for frame <span class="num">{rig.next.place + 1}</span>, to {rig.next.stands_text}</span
       >
-      {#if canSpeak}<button
-          class="btn ml-auto shrink-0 !border-line"
-          aria-pressed={desk.speaks}
-          onclick={() => (desk.speaks = !desk.speaks)}>{desk.speaks ? "Spoken" : "Speak it"}</button
-        >{/if}
-      {#if desk.takes}<button
-          class={["btn shrink-0", !canSpeak && "ml-auto"]}
-          onclick={() => void desk.writes.turned(rig)}>Turned</button
+      {#if desk.takes}<button class="btn ml-auto shrink-0" onclick={() => void desk.writes.turned(rig)}
+          >Turned</button
         >{/if}
     </p>
   {:else}

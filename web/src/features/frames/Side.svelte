@@ -38,6 +38,7 @@
   const again = $derived(desk.once ? desk.once.place + 1 : 0);
   const named = $derived(desk.sheet?.passes ?? []);
   const against = $derived(exposure?.watched ?? null);
+  const builds = $derived(desk.building.place !== null);
   const px = (value: number | null | undefined) => (value == null ? "–" : value.toFixed(2).replace("-", "−"));
   const stops = (value: number | null | undefined) =>
     value == null ? "–" : `${value < -0.0005 ? "−" : "+"}${Math.abs(value).toFixed(3)}`;
@@ -47,6 +48,7 @@
     field.value = "";
   }
   // --- the next turn of each rig is spoken when it is another one, by name where there are several
+  const canSpeak = "speechSynthesis" in window;
   const rigs = $derived(desk.sheet?.rigs ?? []);
   const turns = $derived(
     rigs
@@ -190,7 +192,7 @@
     {/if}
   </section>
 
-  {#if desk.last >= 0 && desk.takes}<BuildUp {desk} {onpoint} />{/if}
+  {#if builds}<BuildUp {desk} {onpoint} />{/if}
   {#each desk.sheet?.rigs ?? [] as rig (rig.id)}<Rig {desk} {rig} />{/each}
   {#each desk.points.all.filter((one) => one.next) as point (point.id)}
     <section class="border-t border-line px-3 py-2" aria-label={`Next step of ${point.name}`}>
@@ -298,6 +300,7 @@
   <Recordings {desk} {clips} />
   <Points {desk} />
   <Pieces {desk} {onpoint} />
+  {#if desk.last >= 0 && desk.takes && !builds}<BuildUp {desk} {onpoint} />{/if}
   {#if desk.takes}
     <Passes {desk} />
     <section class="grid gap-2 border-t border-line px-3 py-2" aria-label="Camera and files">
@@ -344,6 +347,12 @@
         ><input type="checkbox" class="size-4 accent-ink" bind:checked={desk.sounds} />sound of taken, and of
         a warning</label
       >
+      {#if rigs.length && canSpeak}
+        <label class="flex min-h-6 items-center gap-1.5"
+          ><input type="checkbox" class="size-4 accent-ink" bind:checked={desk.speaks} />the next turn of a
+          rig spoken</label
+        >
+      {/if}
     </section>
   {/if}
   <TakeOut {desk} />
