@@ -1,4 +1,4 @@
-// Answers that may come in another order than they were asked for: an older one never takes a newer one's place.
+// Answers may come in another order than they were asked for: an older one never takes a newer one's place.
 
 export class Newest {
   #asked = 0;
