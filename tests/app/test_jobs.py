@@ -223,7 +223,7 @@ def test_long_answers_sessions_and_knocks_are_forgotten_before(
     assert {one.name for one in tmp_path.iterdir()} == {f"{SCRATCH}recent", "jungoptic-database"}
 
 
-# --- real workers: what is waited for takes less than a heavy job by far, also where half of the machine is gone
+# --- real workers: what is waited for takes less than a heavy job by far, also where half a machine is gone
 
 HEAVY_S, BEGUN_S, ENDED_S = 240.0, 40.0, 15.0
 

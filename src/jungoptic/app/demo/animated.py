@@ -11,8 +11,9 @@ from typing import Any
 
 from jungoptic.app.frames import beside, keeping
 from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose
-from jungoptic.app.frames.reading import animated, desk_of, figure_of, match_of
+from jungoptic.app.frames.reading import desk_of, match_of
 from jungoptic.app.frames.rigs import move_of
+from jungoptic.app.frames.watching import animated, figure_of
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer, Shot

@@ -17,11 +17,12 @@ from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Written
 from jungoptic.app.files.keeping import room_bytes
 from jungoptic.app.files.serving import FOR_EVER, answer
-from jungoptic.app.frames import beside, hyper, keeping
+from jungoptic.app.frames import beside, hyper, keeping, watching
 from jungoptic.app.frames import reading as read
 from jungoptic.app.frames.jobs import TakingOut, frames_out
 from jungoptic.app.frames.models import Exposure, Piece, Pose, Rig, in_place
 from jungoptic.app.frames.points import SheetPoints, hyperlapse_of
+from jungoptic.app.frames.rigs import camera_stands
 from jungoptic.app.frames.rows import exposure_of, line_of, part_of, pose_of, sheet_of
 from jungoptic.app.frames.schemas import (
     DeskQuery,
@@ -222,7 +223,7 @@ def take_exposure(
     poses = in_place(stands.order_by("rank"))
     pose = line_of(poses, "file", pose_id)
     _, shot_id, versions = access.layer_seen(request, layer.pk)
-    frame = first_frames([each.hold for each in poses])[pose.place]
+    frames = first_frames([each.hold for each in poses])
     passes = max(len(pose.sheet.passes), 1)
     if not 0 <= light_pass < passes:
         raise InputError.at("light_pass", f"The sheet has {passes} passes, counted from 0.")
@@ -235,10 +236,10 @@ def take_exposure(
             known, mark = hyper.known(points, pose), (plan.mark_x, plan.mark_y)
             taken = LIVE.run(asker(request), beside.aimed, data, points.hyper.point_id, known, mark)
         else:
-            last, first, earlier = read.before(poses, pose, light_pass)
-            to = read.watched_for(desk, pose, frame, earlier)
-            sought = () if light_pass else points.sought(pose.place, earlier)
-            taken = LIVE.run(asker(request), beside.taken, data, last, first, to, sought)
+            there = watching.before(poses, pose, light_pass)
+            to = watching.watched_for(desk, poses, pose, frames, there)
+            sought = () if light_pass else points.sought(pose.place, there.earlier)
+            taken = LIVE.run(asker(request), beside.taken, data, *there.held, to, sought)
     except TooLongError:
         raise HttpError(503, LATER) from None
     with in_shot(person(request), shot_id) as write:
@@ -327,7 +328,9 @@ def simulated_frame(request: HttpRequest, sheet_id: int, query: Query[DeskQuery]
         hand_at=query.frame if query.hand else 0,
         lighter_stops=query.lighter_stops,
     )
-    made = LIVE.run(asker(request), beside.photographed, desk, query.width, query.frame, query.number, faults)
+    stands = camera_stands(sheet.rigs.filter(removed=False))
+    asked_of = desk, query.width, query.frame, query.number, faults, stands
+    made = LIVE.run(asker(request), beside.photographed, *asked_of)
     return HttpResponse(made, content_type="image/jpeg", headers={"Cache-Control": "no-store"})
 
 

@@ -21,7 +21,7 @@ from PIL import Image, UnidentifiedImageError
 from jungoptic.core.errors import InputError
 from jungoptic.core.frames import HyperPath, WatchedFor, built_up, from_the_first, stations, watched
 from jungoptic.core.light import bt709_signal
-from jungoptic.core.match import Match, Stack
+from jungoptic.core.match import Match, Off, Stack
 from jungoptic.core.measure import SetFrame, linear, point_again
 from jungoptic.core.stage import DeskCamera, DeskFaults, HyperCamera, HyperFaults, jpeg
 
@@ -33,6 +33,7 @@ _FORMATS = ("JPEG", "PNG", "WEBP", "TIFF")
 _EXR = b"\x76\x2f\x31\x01"
 _NO_PICTURE = "The frame could not be read as a JPEG, PNG, WebP, TIFF or EXR."
 _WHITE, _TO_8 = 255.0, 8
+AS_PLANNED = Off()
 Picture = npt.NDArray[Any]
 
 
@@ -280,9 +281,11 @@ def aimed_photograph(
     return jpeg(camera.photograph(frame, place, exposure), QUALITY)
 
 
-def photographed(desk: Desk, width_px: int, frame: int, exposure: int, faults: DeskFaults) -> bytes:
-    """A photograph of the simulated camera, a JPEG."""
+def photographed(
+    desk: Desk, width_px: int, frame: int, exposure: int, faults: DeskFaults, stands: Off = AS_PLANNED
+) -> bytes:
+    """A photograph of the simulated camera, which ``stands`` where its rigs took it: a JPEG."""
     cv2.setNumThreads(1)
     camera = _camera(desk, width_px)
     camera.faults = faults
-    return jpeg(camera.photograph(frame, exposure), QUALITY)
+    return jpeg(camera.photograph(frame, exposure, stands), QUALITY)

@@ -14,6 +14,7 @@ from jungoptic.app.frames import beside
 from jungoptic.app.frames import reading as read
 from jungoptic.app.frames.points import hyperlapse_of
 from jungoptic.app.frames.rows import exposure_of
+from jungoptic.app.frames.watching import stands_for
 from jungoptic.app.people.waiting import asker
 from jungoptic.app.productions import access
 from jungoptic.core.errors import InputError
@@ -54,7 +55,7 @@ def measure_built_up(
         raise InputError.at("", "A hyperlapse goes on from where it is: there is nothing to build up again.")
     _, shot_id, versions = access.layer_seen(request, sheet.layer_id)
     desk = read.desk_of(shot_id, sheet.layer_id, versions)
-    to = read.stands_for(desk, sheet.pk)
+    to = stands_for(desk, sheet.pk)
     mm_px = read.gate_of(desk, sheet.layer.shot.production).mm_px
     left = beside.Held.of(row.file.read())
     return LIVE.run(asker(request), beside.built, data, left, to, mm_px)

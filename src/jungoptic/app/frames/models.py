@@ -95,11 +95,13 @@ def in_place(poses: Iterable[Pose]) -> list[Pose]:
 
 class Rig(models.Model):
     """A geared rig that moves what is animated, or its camera, from pose to pose by whole marks of its crank:
-    ``stands`` is the count of marks at which it stands now, ``gears`` are pairs of teeth, ``legs`` core's.
+    ``stands`` is the count of marks at which it stands now, ``gears`` are pairs of teeth, ``legs`` and
+    ``carries`` core's.
     """
 
     sheet = models.ForeignKey(ExposureSheet, on_delete=models.CASCADE, related_name="rigs")
     name = models.CharField(max_length=60)
+    carries = models.CharField(max_length=16, default="figure")
     lead_mm = models.FloatField()
     gears = models.JSONField(default=list)
     marks = models.PositiveSmallIntegerField()

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Sequence
-from dataclasses import replace
 from functools import lru_cache
 from typing import Any
 
@@ -15,7 +14,7 @@ from jungoptic.app.costs.costing import figures_of
 from jungoptic.app.files.keeping import room_bytes
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.frames import hyper
-from jungoptic.app.frames.beside import WATCHED_PX, Desk, Held
+from jungoptic.app.frames.beside import Desk
 from jungoptic.app.frames.clips import clip_answers
 from jungoptic.app.frames.models import (
     COLUMNS,
@@ -28,7 +27,7 @@ from jungoptic.app.frames.models import (
     in_place,
 )
 from jungoptic.app.frames.points import Gate, SheetPoints, planned_px
-from jungoptic.app.frames.rigs import move_of, plate_leg, rig_answer
+from jungoptic.app.frames.rigs import carries, move_of, plate_answer, rig_answer
 from jungoptic.app.productions.access import Versions
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer
@@ -36,18 +35,14 @@ from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.breakdown import FRAME_BY_FRAME
 from jungoptic.core.cautions import CAUTIONS, DEFERENCE, Caution
 from jungoptic.core.frames import (
-    Box,
     HyperPlan,
-    MarkedPiece,
     Pace,
-    WatchedFor,
     blocks_of,
     delivered_of,
     first_frames,
     next_pose,
     pace_of,
     pace_of_all,
-    planned_figure,
     px_of_mm,
     stretch_of,
 )
@@ -59,8 +54,6 @@ _ON_A_PATH = ("walking", "roads")
 USUAL_BYTES, SMALL_TOO = 1_500_000, 1.1
 """Of a frame that nobody took yet; the small picture beside each is a tenth more."""
 _HOUR_S = 3600.0
-_LOOKS_BACK = 4
-"""So many frames back tell where the figure is."""
 
 
 def sheet_with_everything(sheet_id: int) -> ExposureSheet:
@@ -86,6 +79,7 @@ def check(sheet: ExposureSheet) -> None:
     frames = first_frames([pose.hold for pose in in_place(sheet.poses.filter(removed=False))])
     for rig in sheet.rigs.all():
         move_of(rig, frames)
+        carries(rig)
     for piece in sheet.pieces.all():
         left, top, right, bottom = (float(side) for side in piece.box)
         if not (left < right and top < bottom):
@@ -133,7 +127,7 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
         "pace": None if pace is None else fields_of(pace),
         "stretch": None if stretch is None else fields_of(stretch),
         "rigs": [rig_answer(rig, frames, upcoming, match) for rig in sheet.rigs.all()],
-        "plate_leg": plate_leg(match),
+        **plate_answer(match),
         "room_frames": _room(sheet.pk),
         "cautions": [_caution_answer(CAUTIONS[key]) for key in cautions],
         "deference": DEFERENCE,
@@ -331,56 +325,3 @@ def aspect_of(desk: Desk | None, production: Any) -> float:
     if setup is None:
         return float(production.delivery_width_px / production.delivery_height_px)
     return setup.gate_width_mm / setup.gate_height_mm
-
-
-def before(
-    poses: Sequence[Pose], pose: Pose, light_pass: int
-) -> tuple[Held | None, Held | None, list[Exposure]]:
-    """What a new exposure of a pose is held against, in its own pass: the frame before it, and the first of
-    its block; and the last few frames.
-    """
-    begins = poses[blocks_of([each.begins_block for each in poses])[pose.place]]
-    shown = Exposure.objects.filter(
-        pose__sheet=pose.sheet_id,
-        pose__removed=False,
-        light_pass=light_pass,
-        chosen=True,
-        removed=False,
-    ).select_related("file", "pose")
-    earlier = list(shown.filter(pose__rank__lt=pose.rank).order_by("-pose__rank")[:_LOOKS_BACK])
-    of_block = shown.filter(pose__rank__gte=begins.rank, pose__rank__lt=pose.rank)
-    first = of_block.order_by("pose__rank").first()
-    last = earlier[0] if earlier else None
-    return _held(last), _held(first), earlier
-
-
-def _held(row: Exposure | None) -> Held | None:
-    return Held.of(row.file.read()) if row else None
-
-
-def watched_for(desk: Desk | None, pose: Pose, frame: int, earlier: Sequence[Exposure]) -> WatchedFor:
-    """What is animated, by the plan and by where the last frames changed; and what has to stand."""
-    seen = [box for row in earlier for box in animated(row.watched)]
-    planned = figure_of(desk, frame, pose.hold) if desk else []
-    return replace(stands_for(desk, pose.sheet_id), figure=(*planned, *seen))
-
-
-def stands_for(desk: Desk | None, sheet_id: int) -> WatchedFor:
-    """What has to stand, on the whole set."""
-    marked = Piece.objects.filter(sheet=sheet_id, removed=False)
-    pieces = tuple(MarkedPiece(piece.name, (*piece.box,)) for piece in marked)
-    return WatchedFor(delivered_of(match_of(desk), WATCHED_PX) if desk else 1.0, (), pieces)
-
-
-def animated(watched: Json | None) -> list[Box]:
-    """Where something was animated in a frame: what differs from the one before, and was not left there."""
-    told = watched or {}
-    left = [each["box"] for each in told.get("warnings", ()) if each["what"] == "left"]
-    boxes = (told.get("last") or {}).get("differs", ())
-    return [(box[0], box[1], box[2], box[3]) for box in boxes if box not in left]
-
-
-def figure_of(desk: Desk, frame: int, hold: int) -> list[Box]:
-    """Where the figure is planned to be at a frame of the shot, and at the pose before it."""
-    length = desk.stack.plan.length_frames
-    return [planned_figure(match_of(desk), at, length) for at in (frame - hold, frame)]

@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
+
+from pydantic import TypeAdapter
 
 from jungoptic.app.base.answers import Json
 from jungoptic.app.frames.models import Rig
 from jungoptic.core.frames import (
     STROBES_PX,
+    Carries,
     Leg,
     RigMove,
+    carried_by,
     counted,
     leg_of,
     mm_per_turn,
@@ -17,9 +22,11 @@ from jungoptic.core.frames import (
     rig_move,
     turnings,
 )
-from jungoptic.core.match import Match
+from jungoptic.core.match import Match, Off
 
-_PLAIN = ("name", "lead_mm", "gears", "marks", "take_up", "legs", "stands", "version")
+_PLAIN = ("name", "carries", "lead_mm", "gears", "marks", "take_up", "legs", "stands", "version")
+_MM = 1000.0
+CARRIES: TypeAdapter[Carries] = TypeAdapter(Carries)
 
 
 def turn_mm_of(rig: Rig) -> float:
@@ -30,6 +37,32 @@ def turn_mm_of(rig: Rig) -> float:
 def move_of(rig: Rig, frames: Sequence[int]) -> RigMove:
     """A rig over poses, whose first ``frames`` are given."""
     return rig_move([Leg.model_validate(leg) for leg in rig.legs], frames, turn_mm_of(rig), rig.marks)
+
+
+def camera_went_mm(
+    rigs: Iterable[Rig], frames: Sequence[int], since: int, until: int
+) -> dict[Carries, float]:
+    """How far a sheet's rigs should take its camera from one pose to another (their places), mm of the set,
+    each way.
+    """
+    went: defaultdict[Carries, float] = defaultdict(float)
+    for rig in rigs:
+        positions = move_of(rig, frames).positions
+        went[carries(rig)] += (positions[until] - positions[since]) * turn_mm_of(rig) / rig.marks
+    return went
+
+
+def camera_stands(rigs: Iterable[Rig]) -> Off:
+    """Where the camera stands by what its rigs were turned."""
+    stands: defaultdict[Carries, float] = defaultdict(float)
+    for rig in rigs:
+        stands[carries(rig)] += rig.stands * turn_mm_of(rig) / rig.marks / _MM
+    return Off(aside=stands["camera_right"], up=stands["camera_up"], forward=stands["camera_forward"])
+
+
+def carries(rig: Rig) -> Carries:
+    """What a rig carries. Raises ValueError for what core does not know."""
+    return CARRIES.validate_python(rig.carries)
 
 
 def rig_answer(rig: Rig, frames: Sequence[int], upcoming: int, match: Match | None) -> Json:
@@ -66,6 +99,10 @@ def _next(rig: Rig, positions: Sequence[int], upcoming: int) -> Json | None:
     }
 
 
-def plate_leg(match: Match | None) -> Leg | None:
-    """The live plate's move as a rig of this set repeats it, where it does."""
-    return None if match is None else leg_of(match.delivery.move, match.layer.scale)
+def plate_answer(match: Match | None) -> Json:
+    """The live plate's move as a rig of this set repeats it, where one does, over the wire."""
+    leg = match and leg_of(match.delivery.move, match.layer.scale)
+    return {
+        "plate_leg": leg or None,
+        "plate_carries": carried_by(match.delivery.move) if match and leg else None,
+    }

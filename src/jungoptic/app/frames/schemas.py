@@ -13,7 +13,7 @@ from jungoptic.app.frames.clip_schemas import ClipChoiceOut, SheetClipOut
 from jungoptic.app.frames.hyper_schemas import HyperlapseOut
 from jungoptic.app.frames.models import MOST_TEXT
 from jungoptic.app.frames.point_schemas import FigurePointOut, Hold
-from jungoptic.core.frames import Leg
+from jungoptic.core.frames import Carries, Leg
 from jungoptic.core.quantities import YesNo
 from jungoptic.core.vocabulary import Verdict
 
@@ -34,7 +34,10 @@ class WarnedOut(Schema):
 
 
 class AgainstOut(Schema):
-    """A frame against another, delivered px, degrees and stops."""
+    """A frame against another, delivered px, degrees and stops; ``goes_px`` is how far the camera's own way
+    takes the picture, off which the camera is told, ``went_share`` which share of that it went, and ``went``
+    how it went for each px planned: right, down, turned, larger.
+    """
 
     camera_px: float
     camera_off_px: float
@@ -47,6 +50,9 @@ class AgainstOut(Schema):
     side_stops: float
     softer_px: float | None
     differs: list[list[float]]
+    goes_px: float = 0.0
+    went_share: float | None = None
+    went: list[float] | None = None
 
 
 class WatchedOut(Schema):
@@ -149,6 +155,7 @@ class RigOut(Schema):
 
     id: int
     name: str
+    carries: Carries
     lead_mm: float
     gears: list[list[int]]
     marks: int
@@ -194,6 +201,7 @@ class ExposureSheetOut(Schema):
     stretch: StretchOut | None
     rigs: list[RigOut]
     plate_leg: Leg | None
+    plate_carries: Carries | None
     pieces: list[SetPieceOut]
     points: list[FigurePointOut]
     gate_px: list[float]
@@ -338,10 +346,12 @@ RigName = Annotated[str, Field(min_length=1, max_length=60)]
 
 class RigIn(Seen):
     """A geared rig: the lead of its screw a turn, gears between crank and screw (teeth that drive, teeth that
-    are driven), the marks of its crank, by how many it is taken up, and the ways that it goes.
+    are driven), the marks of its crank, by how many it is taken up, the ways that it goes, and what it
+    carries: what is animated, or the camera, to the right, up or forward.
     """
 
     name: RigName = "Track"
+    carries: Carries = "figure"
     lead_mm: Lead = 1.0
     gears: Gears = []
     marks: Marks = 10
@@ -353,6 +363,7 @@ class RigChange(Seen):
     """What of a rig is another now; what is not sent stays."""
 
     name: RigName | None = None
+    carries: Carries | None = None
     lead_mm: Lead | None = None
     gears: Gears | None = None
     marks: Marks | None = None

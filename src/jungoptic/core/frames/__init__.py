@@ -3,7 +3,8 @@
 from .against import LIMITS, Against, Box
 from .aiming import AIM_HOLDS, Aimed, Steadied, aim_told, aimed, steadied, transforms_csv
 from .exposures import PHOTOGRAPHED, blocks_of, first_frames, holds_on, next_pose, pose_at, regrouped
-from .figure import delivered_of, planned_figure, px_of_mm
+from .figure import delivered_of, picture_goes, planned_figure, px_of_mm
+from .going import STANDS, Carries, Goes, Went, as_seen
 from .hyperlapse import (
     HyperPath,
     HyperPlan,
@@ -35,6 +36,7 @@ from .rig import (
     Leg,
     RigMove,
     Turning,
+    carried_by,
     counted,
     leg_of,
     mm_per_turn,
@@ -51,12 +53,15 @@ __all__ = [
     "LIMITS",
     "PHOTOGRAPHED",
     "POINT_LIMITS",
+    "STANDS",
     "STROBES_PX",
     "Against",
     "Aimed",
     "Box",
     "BuiltLine",
     "BuiltUp",
+    "Carries",
+    "Goes",
     "HyperPath",
     "HyperPlan",
     "KeyPose",
@@ -79,10 +84,13 @@ __all__ = [
     "Warned",
     "Watched",
     "WatchedFor",
+    "Went",
     "aim_told",
     "aimed",
+    "as_seen",
     "blocks_of",
     "built_up",
+    "carried_by",
     "counted",
     "delivered_of",
     "drifts_px",
@@ -97,6 +105,7 @@ __all__ = [
     "pace_of",
     "pace_of_all",
     "passes_px",
+    "picture_goes",
     "planned_figure",
     "planned_mm",
     "pose_at",

@@ -13,6 +13,7 @@ from typing import Literal
 from ..match import Tolerance, verdict
 from ..measure import Differs, HeldAgainst, SetFrame
 from ..vocabulary import Verdict
+from .going import STANDS, Array, Goes, Went, beside, corner_px, share_of, went_of
 
 What = Literal["camera", "light", "side", "focus", "piece", "left", "lost", "spacing", "path", "aim"]
 Box = tuple[float, float, float, float]
@@ -34,9 +35,11 @@ difference between two plates is not.
 @dataclass(frozen=True, slots=True)
 class Against:
     """A frame against another, delivered px, degrees and stops: how far the worst corner went, its error, to
-    the right and down, turned clockwise; how much lighter it is, its error, the third that departs most and
-    by how much beyond the whole; how much softer, None where nothing could be sharp; and the boxes in which
-    something differs, which only the last frame is asked for.
+    the right and down, turned clockwise, all off where its own planned way takes it; how much lighter it is,
+    its error, the third that departs most and by how much beyond the whole; how much softer, None where
+    nothing could be sharp; the boxes in which something differs, which only the last frame is asked for; and
+    how far the camera's way takes the picture, which share of that it went, and how it went for each px that
+    was planned, None where that is too little.
     """
 
     camera_px: float
@@ -50,10 +53,13 @@ class Against:
     side_stops: float
     softer_px: float | None
     differs: tuple[Box, ...]
+    goes_px: float = 0.0
+    went_share: float | None = None
+    went: Went | None = None
 
 
 def comparison(
-    frame: SetFrame, other: SetFrame | None, by_way_of: SetFrame | None = None
+    frame: SetFrame, other: SetFrame | None, by_way_of: SetFrame | None = None, near: Array | None = None
 ) -> HeldAgainst | None:
     """A frame held against another.
 
@@ -63,6 +69,8 @@ def comparison(
         The other may be missing.
     by_way_of : SetFrame, optional
         Against which both were held already.
+    near : ndarray, shape (2, 3), optional
+        How the frame is thought to lie on the other, px.
 
     Returns
     -------
@@ -82,13 +90,17 @@ def comparison(
     if other is None:
         return None
     try:
-        return frame.held_against(other, by_way_of)
+        return frame.held_against(other, by_way_of, near)
     except ValueError:
         return None
 
 
 def against_of(
-    held: HeldAgainst, differs: Iterable[Differs], delivered: float, size_px: tuple[int, int]
+    held: HeldAgainst,
+    differs: Iterable[Differs],
+    delivered: float,
+    size_px: tuple[int, int],
+    goes: Goes = STANDS,
 ) -> Against:
     """What a comparison says where the audience sees it.
 
@@ -102,6 +114,8 @@ def against_of(
         How many delivered px one of the frames' is.
     size_px : tuple of (int, int)
         Of the frames.
+    goes : Goes, optional
+        Where the camera's own way takes the picture; nowhere when left out.
 
     Returns
     -------
@@ -125,18 +139,28 @@ def against_of(
     moved, light = held.moved, held.gains
     half = math.hypot(*size_px) / 2.0
     turned = half * math.hypot(math.radians(moved.turn_off_deg), moved.size_off)
+    corner, right, down = moved.corner_px, *moved.shift_px
+    if goes is not STANDS:
+        off = beside(goes, moved.transform, size_px, delivered)
+        right, down = right - goes.right_px / delivered, down - goes.down_px / delivered
+        # near and far part from one another at the rim, however well the camera goes
+        corner = math.hypot(right, down) if goes.slides else corner_px(off, size_px)
+    turn_deg = moved.turn_deg - goes.turn_deg
     return Against(
-        delivered * moved.corner_px,
+        delivered * corner,
         delivered * math.hypot(moved.shift_off_px, turned),
-        delivered * moved.shift_px[0],
-        delivered * moved.shift_px[1],
-        moved.turn_deg,
+        delivered * right,
+        delivered * down,
+        turn_deg,
         light.stops,
         light.off,
         light.where,
         light.there - light.stops,
         None if held.softened is None else delivered * held.softened.px,
         tuple(each.box for each in differs),
+        0.0 if goes is STANDS else goes.px(size_px, delivered),
+        None if goes is STANDS else share_of(goes, moved.transform, size_px, delivered),
+        None if goes is STANDS else went_of(goes, moved.transform, size_px, delivered),
     )
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 import numpy as np
 
 from ..match import Match, Moment, Off, off_view
@@ -9,6 +11,9 @@ from ..match.view import placed_m
 from ..plan import gate_in_frame
 from ..stage.drawings import parts_of
 from .against import Box
+from .going import Carries, Goes
+
+_MM = 1000.0
 
 
 def delivered_of(match: Match, width_px: int) -> float:
@@ -65,6 +70,48 @@ def px_of_mm(match: Match) -> float:
     view = off_view(match, Off())
     near = match.layer.near_m - float(view.eye[2])
     return view.focal_px * match.layer.scale / 1000.0 / near
+
+
+def picture_goes(match: Match, moved_mm: Mapping[Carries, float]) -> Goes:
+    """Where a camera's own way takes the picture of its set.
+
+    Parameters
+    ----------
+    match : Match
+        The layer, measured, with its set-up.
+    moved_mm : mapping of str to float
+        How far the camera went each way, mm of the set; what is animated does not count.
+
+    Returns
+    -------
+    Goes
+        At the layer's front edge: nearer things go farther, what lies behind it less far.
+
+    Raises
+    ------
+    ValueError
+        Where the camera would stand in the layer.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> goes = picture_goes(Match(HERO, MILL, MODEL, DELIVERY), {"camera_right": 2.0, "figure": 9.0})
+    >>> round(goes.right_px, 2), goes.down_px, goes.size
+    (-2.96, 0.0, 1.0)
+    """
+    px = px_of_mm(match)
+    away_mm = _MM * (match.layer.near_m - float(off_view(match, Off()).eye[2])) / match.layer.scale
+    left_mm = away_mm - moved_mm.get("camera_forward", 0.0)
+    if left_mm <= 0.0:
+        raise ValueError("the camera would stand in what it films")
+    size = away_mm / left_mm
+    right = -px * moved_mm.get("camera_right", 0.0) * size + 0.0
+    down = px * moved_mm.get("camera_up", 0.0) * size
+    return Goes(right, down, size)
 
 
 def planned_figure(match: Match, frame: int, length_frames: int) -> Box:

@@ -17,6 +17,7 @@ from pydantic import model_validator
 from .. import quantities as q
 from ..errors import refuse
 from ..motion import Move
+from .going import Carries
 from .spacing import eased_share
 
 _PARTS = {
@@ -30,6 +31,11 @@ _PARTS = {
 }
 _MARKS = ("mark", "marks")
 _MM = 1000.0
+_CARRIED: dict[str, Carries] = {
+    "slide": "camera_right",
+    "boom": "camera_up",
+    "push": "camera_forward",
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -190,7 +196,7 @@ def leg_of(move: Move, scale: float) -> Leg | None:
     >>> leg_of(Move(kind="slide", amount=0.4, end_frame=4), 4).mm
     100.0
     """
-    if move.still or move.kind not in ("slide", "boom", "push"):
+    if move.still or move.kind not in _CARRIED:
         return None
     return Leg(
         mm=_MM * move.amount / scale,
@@ -199,6 +205,32 @@ def leg_of(move: Move, scale: float) -> Leg | None:
         ease_in_frames=move.ease_in_frames,
         ease_out_frames=move.ease_out_frames,
     )
+
+
+def carried_by(move: Move) -> Carries:
+    """Which way a rig carries its camera that repeats a live plate's move.
+
+    Parameters
+    ----------
+    move : Move
+        Of the plate's camera; one that a rig repeats.
+
+    Returns
+    -------
+    str
+        The camera, to the right, up or forward.
+
+    Raises
+    ------
+    KeyError
+        Where no rig repeats it.
+
+    Examples
+    --------
+    >>> carried_by(Move(kind="boom", amount=0.4, end_frame=4))
+    'camera_up'
+    """
+    return _CARRIED[move.kind]
 
 
 def planned_mm(legs: Sequence[Leg], frames: Sequence[int]) -> tuple[float, ...]:

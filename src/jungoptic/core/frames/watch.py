@@ -11,6 +11,7 @@ from ..measure import Differs, HeldAgainst, SetFrame
 from ..vocabulary import Verdict
 from ..wording import number
 from .against import Against, Box, What, against_of, comparison, word_of
+from .going import STANDS, Array, Goes
 
 Since = Literal["last", "first"]
 
@@ -19,6 +20,16 @@ _AROUND, _MARGIN = 0.4, 0.03
 """How far the figure may go from where it changed before: of its own size, and of the frame."""
 _SINCE: dict[Since, str] = {"last": "the last frame", "first": "the block's first frame"}
 _PERCENT = 100.0
+_GONE_PX = 2.0
+"""Delivered px: where the camera's way took the picture farther since the block's first frame, that frame is
+held against for its light and focus alone.
+"""
+_STOOD = 0.25
+"""Of the camera's way: who went less far did not go."""
+_PARTED = 10.0
+"""Times how far the picture goes: what differs in narrower strips is an edge that parts from its behind."""
+_SOFT_SHARE = 0.25
+"""Of how far the picture goes: so much softer or sharper are edges of what parts from what is behind it."""
 _SAID_PX, _SAID_DEG = 0.05, 0.005
 """What is less is not said of how a camera went."""
 
@@ -37,12 +48,35 @@ class MarkedPiece:
 class WatchedFor:
     """``delivered`` is how many delivered px one of the frames' is. ``figure`` are boxes in which something
     is animated: where it was seen to change before, or what somebody marked; none when nobody knows yet, and
-    then only what reaches in from outside is told. ``pieces`` have to stand.
+    then only what reaches in from outside is told. ``pieces`` have to stand. ``since_last`` and
+    ``since_first`` say where the camera's own way takes the picture meanwhile.
     """
 
     delivered: float = 1.0
     figure: tuple[Box, ...] = ()
     pieces: tuple[MarkedPiece, ...] = ()
+    since_last: Goes = STANDS
+    since_first: Goes = STANDS
+
+    def goes(self, since: Since) -> Goes:
+        """Where the camera's own way takes the picture since a frame.
+
+        Parameters
+        ----------
+        since : str
+            The last frame, or the block's first.
+
+        Returns
+        -------
+        Goes
+            Delivered px.
+
+        Examples
+        --------
+        >>> WatchedFor(since_last=Goes(-4.0)).goes("last").right_px
+        -4.0
+        """
+        return self.since_last if since == "last" else self.since_first
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,8 +137,8 @@ def watched(frame: SetFrame, last: SetFrame | None, first: SetFrame | None, to: 
     >>> [each.text for each in watched(lit, first, first, WatchedFor()).warnings]
     ['The whole frame is 0.029 stop lighter than the last frame.']
     """
-    since_last = comparison(frame, last)
-    since_first = since_last if first is last else comparison(frame, first, last)
+    since_last = comparison(frame, last, None, _near(frame, to, "last"))
+    since_first = since_last if first is last else comparison(frame, first, last, _near(frame, to, "first"))
     told: list[Warned] = []
     seen: dict[Since, Against | None] = {"last": None, "first": None}
     pairs: tuple[tuple[Since, SetFrame | None, HeldAgainst | None], ...] = (
@@ -114,21 +148,27 @@ def watched(frame: SetFrame, last: SetFrame | None, first: SetFrame | None, to: 
     for since, other, held in pairs:
         if other is None:
             continue
+        gone = to.goes(since).px(frame.size_px, to.delivered) > _GONE_PX and since == "first"
         if held is None:
-            told.append(_lost(since))
+            told += [] if gone else [_lost(since)]
             continue
         # what is animated differs from the first frame at all times: only the last is asked for it
         differs = frame.differs_from(other) if since == "last" else ()
-        seen[since] = against = against_of(held, differs, to.delivered, frame.size_px)
-        told += _of(against, since)
-        told += _left(differs, to, frame.size_px) if since == "last" else _pieces(frame, other, held, to)
+        seen[since] = against = against_of(held, differs, to.delivered, frame.size_px, to.goes(since))
+        told += (whole := _of(against, since, to.goes(since).open_share, gone))
+        # near and far part where the camera went too far: their edges are nothing that was left there
+        parts = against.goes_px > 0.0 and any(each.what == "camera" for each in whole)
+        if since == "last":
+            told += [] if parts else _left(differs, to, frame.size_px, _PARTED * against.goes_px)
+        elif not gone:
+            told += _pieces(frame, other, held, to)
     if last is not None and first is not None and first is not last and since_first is not None:
-        told = _without_returns(told, (frame, last, first), since_first, to.delivered)
+        told = _without_returns(told, (frame, last, first), since_first, to)
     return Watched(seen["last"], seen["first"], _once(told))
 
 
 def _without_returns(
-    told: list[Warned], frames: tuple[SetFrame, SetFrame, SetFrame], now: HeldAgainst, delivered: float
+    told: list[Warned], frames: tuple[SetFrame, SetFrame, SetFrame], now: HeldAgainst, to: WatchedFor
 ) -> list[Warned]:
     """Without what only goes back: the last of the frames (this one, the last, the first) was off the
     block's first, and this one is not.
@@ -140,9 +180,11 @@ def _without_returns(
     if before is None:
         return told
     was, there = (
-        {each.what for each in _of(against_of(held, (), delivered, frame.size_px), "first")}
+        {each.what for each in _of(against_of(held, (), to.delivered, frame.size_px), "first")}
         for held in (before, now)
     )
+    if to.since_first is not STANDS:
+        was -= {"camera"}
     left = any(each.what == "left" for each in told)
     differs = [each.box for each in frame.differs_from(first)] if left else []
 
@@ -166,12 +208,18 @@ def _lost(since: Since) -> Warned:
     return Warned("lost", since, math.inf, "", "shows", text)
 
 
-def _of(seen: Against, since: Since) -> list[Warned]:
-    """What the whole of a frame says."""
+def _near(frame: SetFrame, to: WatchedFor, since: Since) -> Array | None:
+    goes = to.goes(since)
+    return None if goes is STANDS else goes.transform(frame.size_px, to.delivered)
+
+
+def _of(seen: Against, since: Since, open_share: float = 0.0, gone: bool = False) -> list[Warned]:
+    """What the whole of a frame says; not of the camera where it has ``gone`` on."""
     told = []
-    if (word := word_of("camera", seen.camera_px)) != "holds":
-        text = f"The camera stands {number(seen.camera_px, 2)} px off {_SINCE[since]}: {_ways(seen)}."
-        told.append(Warned("camera", since, seen.camera_px, "px", word, text))
+    beyond = max(0.0, seen.camera_px - open_share * seen.goes_px)
+    word = word_of("camera", seen.camera_px if _stood(seen) else beyond)
+    if not gone and word != "holds":
+        told.append(Warned("camera", since, seen.camera_px, "px", word, _camera_text(seen, since)))
     if (word := word_of("light", seen.stops)) != "holds":
         text = f"The whole frame is {_stops(seen.stops)} than {_SINCE[since]}."
         told.append(Warned("light", since, seen.stops, "stop", word, text))
@@ -181,13 +229,31 @@ def _of(seen: Against, since: Since) -> list[Warned]:
             " somebody stands in the way of the light, or throws it back."
         )
         told.append(Warned("side", since, seen.side_stops, "stop", word, text, _THIRDS[seen.side]))
-    if seen.softer_px is not None and (word := word_of("focus", seen.softer_px)) != "holds":
+    softer = max(0.0, abs(seen.softer_px or 0.0) - _SOFT_SHARE * seen.goes_px)
+    if seen.softer_px is not None and (word := word_of("focus", softer)) != "holds":
         way = "softer" if seen.softer_px > 0 else "sharper"
         text = (
             f"Edges are {number(abs(seen.softer_px), 2)} px {way} than in {_SINCE[since]}: the focus changed."
         )
         told.append(Warned("focus", since, seen.softer_px, "px", word, text))
     return told
+
+
+def _stood(seen: Against) -> bool:
+    """Whether a camera that should have gone on did not."""
+    return seen.went is not None and seen.went_share is not None and seen.went_share < _STOOD
+
+
+def _camera_text(seen: Against, since: Since) -> str:
+    if not seen.goes_px:
+        return f"The camera stands {number(seen.camera_px, 2)} px off {_SINCE[since]}: {_ways(seen)}."
+    planned = number(seen.goes_px, 2)
+    if _stood(seen):
+        return f"The camera should have gone on by {planned} px since {_SINCE[since]}: was its crank turned?"
+    return (
+        f"The camera should have gone on by {planned} px, and is {number(seen.camera_px, 2)} px off that:"
+        f" {_ways(seen)}. Count the turns of its crank again."
+    )
 
 
 _THIRDS: dict[str, Box] = {
@@ -224,14 +290,18 @@ def _ways(seen: Against) -> str:
     return ", ".join(told) or "its picture grew or shrank"
 
 
-def _left(differs: Iterable[Differs], to: WatchedFor, size_px: tuple[int, int]) -> list[Warned]:
-    """What is in the frame and was not, or is gone, where nothing is animated."""
+def _left(
+    differs: Iterable[Differs], to: WatchedFor, size_px: tuple[int, int], thinnest_px: float
+) -> list[Warned]:
+    """What is in the frame and was not, or is gone, where nothing is animated; what is thinner is an edge."""
     told = []
     for each in differs:
-        if any(_near(each, box) for box in to.figure) or not (to.figure or each.reaches_in):
+        if any(_near_to(each, box) for box in to.figure) or not (to.figure or each.reaches_in):
             continue
         left, top, right, bottom = each.box
         size = [to.delivered * (right - left) * size_px[0], to.delivered * (bottom - top) * size_px[1]]
+        if min(size) < thinnest_px:
+            continue
         where = (
             f"{round(_PERCENT * (left + right) / 2)} % across, {round(_PERCENT * (top + bottom) / 2)} % down"
         )
@@ -244,7 +314,7 @@ def _left(differs: Iterable[Differs], to: WatchedFor, size_px: tuple[int, int]) 
     return told
 
 
-def _near(differs: Differs, box: Box) -> bool:
+def _near_to(differs: Differs, box: Box) -> bool:
     """Whether what differs lies where something is animated, or goes on from there."""
     across = _MARGIN + _AROUND * (box[2] - box[0])
     down = _MARGIN + _AROUND * (box[3] - box[1])

@@ -74,7 +74,9 @@ class SetFrame:
         self._laid_last: tuple[Array, tuple[Image, Image]] | None = None
         self._known: WeakKeyDictionary[SetFrame, HeldAgainst] = WeakKeyDictionary()
 
-    def held_against(self, reference: SetFrame, other: SetFrame | None = None) -> HeldAgainst:
+    def held_against(
+        self, reference: SetFrame, other: SetFrame | None = None, near: Array | None = None
+    ) -> HeldAgainst:
         """What changed since another frame.
 
         Parameters
@@ -83,6 +85,8 @@ class SetFrame:
             The other.
         other : SetFrame, optional
             Against which this one was held already, and it against the reference: that says where to look.
+        near : ndarray, shape (2, 3), optional
+            Where to look, in place of that: takes places of the reference to places of this, px.
 
         Returns
         -------
@@ -110,7 +114,8 @@ class SetFrame:
         if self.size_px != reference.size_px:
             raise ValueError("the frames are not of one size: take them by one recording")
         if reference not in self._known:
-            self._known[reference] = self._against(reference, self._by_way_of(other, reference))
+            there = self._by_way_of(other, reference) if near is None else near
+            self._known[reference] = self._against(reference, there)
         return self._known[reference]
 
     def _by_way_of(self, other: SetFrame | None, reference: SetFrame) -> Array | None:

@@ -7,14 +7,16 @@ in numbers, so that whatever watches the frames can be held to them.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache, partial
 
 import cv2
 import numpy as np
 import numpy.typing as npt
 
 from ..match.stack import Stack
+from ..match.standing_off import Off
 from ..match.view import Moment
-from .film import set_of
+from .film import AS_PLANNED, set_of
 from .live import WIDER
 from .picture import Image
 
@@ -30,6 +32,7 @@ _HAND = np.array(
 _SKIN = (0.36, 0.22, 0.16)
 _HAND_LIGHT = 0.6
 _HAND_SOFT_PX = 2.5
+_PLACES_KEPT = 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,9 +118,11 @@ class DeskCamera:
         if member.setup is None:
             raise ValueError(f"{member.layer.name} is not filmed: it has no set-up")
         self.stack, self.faults, self.seed = stack, faults, seed
-        self._own, self._canvas = set_of(stack, member, member.setup, width_px, seed)
+        self._seen_from = lru_cache(_PLACES_KEPT)(
+            partial(set_of, stack, member, member.setup, width_px, seed)
+        )
 
-    def photograph(self, frame: int, exposure: int = 0) -> npt.NDArray[np.uint8]:
+    def photograph(self, frame: int, exposure: int = 0, stands: Off = AS_PLANNED) -> npt.NDArray[np.uint8]:
         """A frame as it is recorded.
 
         Parameters
@@ -126,6 +131,8 @@ class DeskCamera:
             Of the shot, from 1: where the layer has come by then, and what goes wrong.
         exposure : int, default 0
             The number of the exposure: what is by chance is another in each.
+        stands : Off, optional
+            Where its rig took the camera; as planned when left out.
 
         Returns
         -------
@@ -144,12 +151,13 @@ class DeskCamera:
         """
         faults, length = self.faults, self.stack.plan.length_frames
         moment = Moment.at(min(frame, length) - 1, length, self.stack.delivery.move)
-        picture = self._own.with_layer(self._canvas, moment)
+        own, canvas = self._seen_from(stands)
+        picture = own.with_layer(canvas, moment, stands)
         if faults.hand_at and frame == faults.hand_at:
             _lay_hand(picture)
         slid, turned = faults.stands_px(frame)
         number = 1000 * frame + exposure
-        return self._own.frame(picture, slid, turned, self._gain(frame, number), number)
+        return own.frame(picture, slid, turned, self._gain(frame, number, own.shape[1]), number)
 
     def empty(self) -> npt.NDArray[np.uint8]:
         """The set without what is animated: its clean plate.
@@ -169,12 +177,13 @@ class DeskCamera:
         >>> DeskCamera(STACK, 2, 192).empty().shape
         (108, 192, 3)
         """
-        light = np.ones((1, self._own.shape[1], 1), np.float32)
-        return self._own.frame(self._canvas.copy(), (0.0, 0.0), 0.0, light, 0)
+        own, canvas = self._seen_from(AS_PLANNED)
+        light = np.ones((1, own.shape[1], 1), np.float32)
+        return own.frame(canvas.copy(), (0.0, 0.0), 0.0, light, 0)
 
-    def _gain(self, frame: int, number: int) -> Image:
+    def _gain(self, frame: int, number: int, width: int) -> Image:
         """By how much a frame is lighter than it should be, across its width (1, w, 1)."""
-        faults, width = self.faults, self._own.shape[1]
+        faults = self.faults
         stops = faults.rebuilt_stops if faults.rebuilt_at and frame >= faults.rebuilt_at else 0.0
         stops += faults.lighter_stops
         if faults.iris_stops:

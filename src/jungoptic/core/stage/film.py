@@ -30,6 +30,7 @@ _NOBODY = ("clean_plate", "focus_pass")
 _SIDE = 0.4
 """A lamp on the left lights so much of the frame's width, softly."""
 _FLASH_FADES = 0.75
+AS_PLANNED = Off()
 
 
 @dataclass(frozen=True, slots=True)
@@ -123,27 +124,29 @@ def film(
         yield own.frame(picture, *_stands(faults, wander[number], number), gain, begins + number)
 
 
-def set_of(stack: Stack, member: Member, setup: SetUp, width_px: int, seed: int) -> tuple[Filming, Image]:
-    """A layer's camera, and all that stands before it but the layer, lit."""
+def set_of(
+    stack: Stack, member: Member, setup: SetUp, width_px: int, seed: int, off: Off = AS_PLANNED
+) -> tuple[Filming, Image]:
+    """A layer's camera, and all that stands before it but the layer, lit; seen from a place off the plan."""
     own = Filming(Match(stack.hero, member.layer, setup, stack.delivery), width_px, _FAULTS, seed)
     behind = _behind(stack, member, setup, width_px, seed)
-    canvas = behind.empty_set()
+    canvas = behind.empty_set(off)
     if setup.backing is not None:
-        _lay_lit_sheet(canvas, own, setup, off_view(behind.match, Off()))
+        _lay_lit_sheet(canvas, own, setup, off_view(behind.match, off))
     return own, canvas
 
 
 class Filming(LiveCamera):
     """A layer's camera as it films: its picture may be slid, its light go up and down."""
 
-    def empty_set(self) -> Image:
+    def empty_set(self, off: Off = AS_PLANNED) -> Image:
         """All that stands there anyway."""
-        return self._paint(Off())
+        return self._paint(off)
 
-    def with_layer(self, canvas: Image, moment: Moment) -> Image:
+    def with_layer(self, canvas: Image, moment: Moment, off: Off = AS_PLANNED) -> Image:
         """The layer in its set at a moment; the canvas stays."""
         picture = canvas.copy()
-        self._lay_layer(picture, off_view(self.match, Off()), moment)
+        self._lay_layer(picture, off_view(self.match, off), moment)
         return picture
 
     def frame(

@@ -3,6 +3,7 @@
 -->
 <script lang="ts">
   import type { Schemas } from "../../lib/api/client";
+  import Select from "../../lib/ui/Select.svelte";
   import type { Desk } from "./desk.svelte";
 
   let { desk, rig }: { desk: Desk; rig: Schemas["RigOut"] } = $props();
@@ -14,6 +15,13 @@
     ["ease_in_frames", "ease in"],
     ["ease_out_frames", "ease out"],
   ] as const;
+  type Carries = Schemas["RigOut"]["carries"];
+  const CARRIES: [Carries, string][] = [
+    ["figure", "What is animated"],
+    ["camera_right", "The camera, to the right"],
+    ["camera_up", "The camera, up"],
+    ["camera_forward", "The camera, forward"],
+  ];
   const NEW_LEG = { mm: 50, start_frame: 1, end_frame: 25, ease_in_frames: 6, ease_out_frames: 6 };
 
   const teeth = $derived(rig.gears.map((pair) => pair.join(" : ")).join(", "));
@@ -43,6 +51,10 @@
     if (to === rig.legs[i]![key]) return;
     const legs = rig.legs.map((one, at) => (at === i ? { ...one, [key]: to } : one));
     void desk.writes.rig(rig, { legs });
+  }
+  function asThePlate(): Partial<Schemas["RigChange"]> {
+    const { plate_leg: leg, plate_carries: carries } = desk.sheet!;
+    return { legs: leg ? [leg] : [], carries };
   }
   function stands(event: Event) {
     const to = Math.round(typed(event, rig.stands / rig.marks) * rig.marks);
@@ -77,6 +89,14 @@
   <details class="mt-1">
     <summary class="min-h-6 cursor-pointer text-muted">Gears and ways</summary>
     <div class="mt-1 grid grid-cols-[7rem_1fr] items-center gap-y-1">
+      <span class="text-muted">Carries</span>
+      <Select
+        label={`${rig.name} carries`}
+        value={rig.carries}
+        options={CARRIES}
+        disabled={!desk.takes}
+        onchange={(to) => void desk.writes.rig(rig, { carries: to as Carries })}
+      />
       <label for={`lead-${rig.id}`} class="text-muted">Screw, mm a turn</label>
       <input
         id={`lead-${rig.id}`}
@@ -159,8 +179,7 @@
         >
         {#if desk.sheet?.plate_leg}<button
             class="btn !border-line"
-            onclick={() => void desk.writes.rig(rig, { legs: [desk.sheet!.plate_leg!] })}
-            >As the live plate moves</button
+            onclick={() => void desk.writes.rig(rig, asThePlate())}>As the live plate moves</button
           >{/if}
         <button class="btn !border-line" onclick={() => void desk.writes.rig(rig, { removed: true })}
           >Take it away</button

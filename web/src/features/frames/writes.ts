@@ -8,7 +8,15 @@ import type { Exposure, Pose } from "./strip";
 export type Rig = Schemas["RigOut"];
 export type SetPiece = Schemas["SetPieceOut"];
 export type Box = [number, number, number, number];
-const NEW_RIG = { name: "Rig", lead_mm: 1, gears: [], marks: 10, take_up: 5, legs: [] };
+const NEW_RIG = {
+  name: "Rig",
+  carries: "figure",
+  lead_mm: 1,
+  gears: [],
+  marks: 10,
+  take_up: 5,
+  legs: [],
+} as const;
 const MIDDLE = 0.5;
 const NUMBERS = ["ones", "twos", "threes", "fours"];
 export const onWords = (on: number) => NUMBERS[on - 1] ?? `${on}s`;

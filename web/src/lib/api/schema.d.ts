@@ -7133,7 +7133,9 @@ export interface components {
         };
         /**
          * AgainstOut
-         * @description A frame against another, delivered px, degrees and stops.
+         * @description A frame against another, delivered px, degrees and stops; ``goes_px`` is how far the camera's own way
+         *     takes the picture, off which the camera is told, ``went_share`` which share of that it went, and ``went``
+         *     how it went for each px planned: right, down, turned, larger.
          */
         AgainstOut: {
             /** Camera Px */
@@ -7158,6 +7160,15 @@ export interface components {
             softer_px: number | null;
             /** Differs */
             differs: number[][];
+            /**
+             * Goes Px
+             * @default 0
+             */
+            goes_px: number;
+            /** Went Share */
+            went_share?: number | null;
+            /** Went */
+            went?: number[] | null;
         };
         /**
          * AimOut
@@ -7285,6 +7296,8 @@ export interface components {
             /** Rigs */
             rigs: components["schemas"]["RigOut"][];
             plate_leg: components["schemas"]["Leg"] | null;
+            /** Plate Carries */
+            plate_carries: ("figure" | "camera_right" | "camera_up" | "camera_forward") | null;
             /** Pieces */
             pieces: components["schemas"]["SetPieceOut"][];
             /** Points */
@@ -7636,6 +7649,11 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+            /**
+             * Carries
+             * @enum {string}
+             */
+            carries: "figure" | "camera_right" | "camera_up" | "camera_forward";
             /** Lead Mm */
             lead_mm: number;
             /** Gears */
@@ -7918,7 +7936,8 @@ export interface components {
         /**
          * RigIn
          * @description A geared rig: the lead of its screw a turn, gears between crank and screw (teeth that drive, teeth that
-         *     are driven), the marks of its crank, by how many it is taken up, and the ways that it goes.
+         *     are driven), the marks of its crank, by how many it is taken up, the ways that it goes, and what it
+         *     carries: what is animated, or the camera, to the right, up or forward.
          */
         RigIn: {
             /** Version */
@@ -7928,6 +7947,12 @@ export interface components {
              * @default Track
              */
             name: string;
+            /**
+             * Carries
+             * @default figure
+             * @enum {string}
+             */
+            carries: "figure" | "camera_right" | "camera_up" | "camera_forward";
             /**
              * Lead Mm
              * @default 1
@@ -7963,6 +7988,8 @@ export interface components {
             version: number;
             /** Name */
             name?: string | null;
+            /** Carries */
+            carries?: ("figure" | "camera_right" | "camera_up" | "camera_forward") | null;
             /** Lead Mm */
             lead_mm?: number | null;
             /** Gears */

@@ -1,0 +1,121 @@
+"""A camera that goes on by its own rig: that it went as planned is no warning, that it did not is one; light
+and what was left in the frame are told all the same. On photographs in two planes, the nearer of which goes
+farther.
+"""
+
+from __future__ import annotations
+
+import math
+from functools import cache
+
+import numpy as np
+import pytest
+from scipy.spatial.transform import Rotation
+
+from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+from jungoptic.core.frames import STANDS, Goes, WatchedFor, Went, as_seen, picture_goes, px_of_mm, watched
+from jungoptic.core.match import Match
+
+from .at_the_desk import DELIVERED, MARGIN, SIZE, taken
+from .filmed import laid, photograph
+
+NAMES = ("gravel", "brick", "coffee")
+FIGURE = ((0.4, 0.35, 0.6, 0.8),)
+BEHIND = 0.8
+"""How far what lies behind goes, where what is in front goes 1."""
+STEP = Goes(-4.0)
+FRAMES = SIZE[::-1], DELIVERED
+
+
+@cache
+def set_of(name: str, right_px: float, behind: float = 1.0) -> np.ndarray:
+    """A set seen by a camera that took its front so far to the right, delivered px; its lower part stands
+    nearer.
+    """
+    shift = right_px / DELIVERED
+    front = laid(photograph(name, SIZE, MARGIN), (shift, 0.0), of=SIZE)
+    back = laid(photograph(NAMES[0], SIZE, MARGIN), (behind * shift, 0.0), of=SIZE)
+    down = 380
+    return np.concatenate([back[:down], front[down:]]) if behind != 1.0 else front
+
+
+def said(frames: list[np.ndarray], to: WatchedFor) -> dict[str, str]:
+    first, last, frame = (taken(light, seed) for seed, light in enumerate(frames, 1))
+    return {each.what: each.text for each in watched(frame, last, first, to).warnings}
+
+
+@cache
+def learned(name: str, behind: float) -> WatchedFor:
+    """What is known of a camera that went on for three frames: how far its picture goes by a step."""
+    went: list[Went | None] = []
+    for number in (1, 2, 3):
+        last, frame = (
+            taken(set_of(name, each * STEP.right_px, behind), each) for each in (number - 1, number)
+        )
+        seen = watched(
+            frame, last, last, WatchedFor(DELIVERED, FIGURE, (), as_seen(STEP, went, *FRAMES))
+        ).last
+        assert seen is not None
+        went.append(seen.went)
+    goes = [as_seen(Goes(times * STEP.right_px), went, *FRAMES) for times in (1, 2)]
+    assert behind - 0.02 <= goes[0].right_px / STEP.right_px <= 1.0 + 0.02
+    return WatchedFor(DELIVERED, FIGURE, (), *goes)
+
+
+@pytest.mark.parametrize("behind", [1.0, BEHIND])
+@pytest.mark.parametrize("name", NAMES[1:])
+def test_a_camera_that_goes_as_planned_is_no_warning_and_one_that_does_not_is(name: str, behind: float):
+    goes = [set_of(name, times * STEP.right_px, behind) for times in (0, 1, 2)]
+    assert said(goes, learned(name, behind)) == {}
+    forgotten = said([goes[0], goes[1], goes[1]], learned(name, behind))
+    assert set(forgotten) == {"camera"} and "was its crank turned?" in forgotten["camera"]
+    far = said([*goes[:2], set_of(name, 2 * STEP.right_px - 1.0, behind)], learned(name, behind))
+    assert set(far) == {"camera"} and "left. Count the turns" in far["camera"]
+
+
+@pytest.mark.parametrize("name", NAMES[1:])
+def test_light_and_what_was_left_there_are_told_while_the_camera_goes(name: str):
+    goes = [set_of(name, times * STEP.right_px, BEHIND) for times in (0, 1, 2)]
+    assert set(said([*goes[:2], goes[2] * 2.0**0.03], learned(name, BEHIND))) == {"light"}
+    piece = goes[2].copy()
+    piece[400:450, 120:180] = 0.9
+    assert set(said([*goes[:2], piece], learned(name, BEHIND))) == {"left"}
+
+
+def test_what_nobody_was_told_of_the_camera_is_still_a_warning():
+    goes = [set_of("brick", times * STEP.right_px) for times in (0, 1, 2)]
+    assert "camera" in said(goes, WatchedFor(DELIVERED, FIGURE))
+
+
+def test_far_from_the_first_frame_only_the_last_is_asked():
+    """After half of the picture went out of the frame, it is another one than the block's first."""
+    goes = [set_of("brick", 0.0), set_of("grass", 0.0), set_of("grass", STEP.right_px)]
+    far = WatchedFor(DELIVERED, FIGURE, (), STEP, Goes(-600.0))
+    assert said(goes, far) == {}
+
+
+def test_a_picture_goes_as_a_pinhole_camera_does():
+    """Against points put through a camera that is moved, with no more in common than where it stands."""
+    match = Match(HERO, MILL, MODEL, DELIVERY)
+    px, away = px_of_mm(match), 1000.0
+    for moved, wanted in (
+        ({"camera_right": 3.0}, (-3.0 * px, 0.0)),
+        ({"camera_up": 3.0}, (0.0, 3.0 * px)),
+        ({"camera_right": 2.0, "camera_up": -1.0, "figure": 50.0}, (-2.0 * px, -1.0 * px)),
+    ):
+        goes = picture_goes(match, moved)
+        assert (goes.right_px, goes.down_px) == pytest.approx(wanted) and goes.size == 1.0
+    nearer = picture_goes(match, {"camera_forward": 5.0})
+    turned = Rotation.identity().apply([[1.0, 0.0, away], [1.0, 0.0, away - 5.0]])
+    seen = turned[:, 0] / turned[:, 2]
+    assert nearer.size > 1.0 and math.isclose(seen[1] / seen[0], away / (away - 5.0))
+    with pytest.raises(ValueError, match="stand in what it films"):
+        picture_goes(match, {"camera_forward": 1e7})
+
+
+def test_what_was_seen_of_a_set_says_how_far_its_picture_goes():
+    seen: list[Went | None] = [(-0.5, 0.0, 0.0, 0.0), None, (-0.52, 0.0, 0.01, 0.0)]
+    assert as_seen(STEP, seen, *FRAMES) is STEP
+    known = as_seen(STEP, [*seen, (0.0, 0.0, 0.0, 0.0), (-0.51, 0.0, 0.01, 0.0)], *FRAMES)
+    assert known.right_px == pytest.approx(-4.0 * 0.505) and known.turn_deg == pytest.approx(4.0 * 0.005)
+    assert known.open_share < STANDS.open_share and known.planned_px == pytest.approx(4.0)
