@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 import zipfile
 from types import SimpleNamespace
 from typing import Any
@@ -166,6 +167,18 @@ def test_what_another_program_writes_is_taken_whole_and_shown(crew: Caller, pose
         shown = codes(b"".join(answer.streaming_content) if answer.streaming else answer.content)
         near = cv2.resize(board, shown.shape[1::-1], interpolation=cv2.INTER_AREA).astype(float)
         assert np.abs(shown - near).mean() < 2
+
+
+def test_a_pack_for_which_there_is_no_room_is_said_with_what_it_takes(
+    crew: Caller, photographed, monkeypatch: pytest.MonkeyPatch
+):
+    row = Demo().exposure_sheet()
+    body = {"version": row.version, "format": "tiff", "expanded": True}
+    monkeypatch.setattr(files, "room_bytes", lambda: 2_000_000)
+    job = crew("post", f"/exposure-sheets/{row.pk}/pictures", body)[1]
+    ended = done(job["id"])
+    assert ended.state == "failed" and re.search(r"need about [\d.]+ MB more", ended.message), ended.message
+    assert "2 MB are free" in ended.message and "one picture a pose" in ended.message
 
 
 def test_a_full_disk_is_said_before_it_is_and_the_frame_stays_where_it_was_taken(

@@ -22,6 +22,7 @@ from jungoptic.app.frames import reading as read
 from jungoptic.app.frames.jobs import TakingOut, frames_out
 from jungoptic.app.frames.models import Exposure, Piece, Pose, Rig, in_place
 from jungoptic.app.frames.points import SheetPoints, hyperlapse_of
+from jungoptic.app.frames.rig_schemas import RigChange, RigIn
 from jungoptic.app.frames.rigs import camera_stands
 from jungoptic.app.frames.rows import exposure_of, line_of, part_of, pose_of, sheet_of
 from jungoptic.app.frames.schemas import (
@@ -34,8 +35,6 @@ from jungoptic.app.frames.schemas import (
     PieceIn,
     PoseChange,
     PoseIn,
-    RigChange,
-    RigIn,
     SheetChange,
     SheetIn,
     SpanChange,
@@ -244,9 +243,10 @@ def take_exposure(
         raise HttpError(503, LATER) from None
     with in_shot(person(request), shot_id) as write:
         row = keeping.keep(write, pose, file.name or "frame", data, taken, taken_at, light_pass)
-    says = taken.points or points.hyper
-    more = SheetPoints(pose.sheet, poses, gate).told(pose.place) if says else ()
-    return Status(201, read.exposure_answer(row, more))
+    if not (taken.points or points.hyper):
+        return Status(201, read.exposure_answer(row))
+    points.look_again(pose)
+    return Status(201, read.exposure_answer(row, points.told(pose.place)))
 
 
 @router.post("/exposure-sheets/{sheet_id}/pictures", response={202: JobOut, 409: Problems, 422: Problems})

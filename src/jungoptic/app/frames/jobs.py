@@ -26,9 +26,11 @@ class TakingOut(BaseModel):
 @job_kind("frames", TakingOut, queue="heavy", longest_s=3600.0, memory_bytes=_MEMORY_BYTES)
 def frames_out(running: Running, how: TakingOut) -> None:
     """The photographed frames of a sheet."""
+    from jungoptic.app.files.keeping import room_bytes
+
     sheet = sheet_out(how.sheet)
     with TemporaryFile() as target:
-        pack(sheet, how.format, how.expanded, target, lambda done: running.advance(0.95 * done))
+        pack(sheet, how.format, how.expanded, target, lambda done: running.advance(0.95 * done), room_bytes)
         target.seek(0)
         ends = "frames" if how.expanded else "poses"
         running.finish(running.keep(f"{sheet.name}-{how.format}-{ends}.zip", target, _ZIP))

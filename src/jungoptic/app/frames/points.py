@@ -116,18 +116,26 @@ class SheetPoints:
         self.needed_px: Place = production.delivery_width_px, production.delivery_height_px
         self.frames = first_frames([pose.hold for pose in poses])
         self.points = list(FigurePoint.objects.filter(sheet=sheet, removed=False))
+        self.places = self._seen()
+        self.planned = {point.pk: planned_px(point, self.frames, self.gate) for point in self.points}
+
+    def _seen(self, **of: Any) -> dict[tuple[int, int], PointPlace]:
+        """Where points are seen, by their ids and the poses'."""
         shown = PointPlace.objects.filter(
             point__in=self.points,
             removed=False,
             exposure__chosen=True,
             exposure__removed=False,
             exposure__light_pass=0,
+            **of,
         )
-        self.places: dict[tuple[int, int], PointPlace] = {
-            (row.point_id, row.exposure.pose_id): row
-            for row in shown.select_related("exposure__file").defer("exposure__watched")
-        }
-        self.planned = {point.pk: planned_px(point, self.frames, self.gate) for point in self.points}
+        rows = shown.select_related("exposure__file").defer("exposure__watched")
+        return {(row.point_id, row.exposure.pose_id): row for row in rows}
+
+    def look_again(self, pose: Pose) -> None:
+        """Read again where points are seen in a pose: it was photographed."""
+        others = {key: row for key, row in self.places.items() if key[1] != pose.pk}
+        self.places = others | self._seen(exposure__pose=pose)
 
     def at(self, point: FigurePoint, place: int) -> PointAt:
         """A point at a pose."""

@@ -13,6 +13,7 @@ from jungoptic.app.frames.clip_schemas import ClipChoiceOut, SheetClipOut
 from jungoptic.app.frames.hyper_schemas import HyperlapseOut
 from jungoptic.app.frames.models import MOST_TEXT
 from jungoptic.app.frames.point_schemas import FigurePointOut, Hold
+from jungoptic.app.frames.rig_schemas import RigOut
 from jungoptic.core.frames import Carries, Leg
 from jungoptic.core.quantities import YesNo
 from jungoptic.core.vocabulary import Verdict
@@ -132,44 +133,6 @@ class StretchOut(Schema):
 
     began_s: float
     over_s: float
-
-
-class TurningOut(Schema):
-    """How the crank is turned next: for the pose at which place, to which mark, by how many, how far beyond
-    it first goes, and that in words.
-    """
-
-    place: int
-    to: int
-    by: int
-    beyond: int
-    text: str
-    stands_text: str
-
-
-class RigOut(Schema):
-    """A geared rig: ``positions`` are the marks at which it stands at each pose, ``off_px`` is the most that
-    rounding to marks is off, ``fastest_px`` its longest step, both in the delivered frame (null where that
-    is not known); ``next`` is null where it stands as the next pose wants it.
-    """
-
-    id: int
-    name: str
-    carries: Carries
-    lead_mm: float
-    gears: list[list[int]]
-    marks: int
-    take_up: int
-    legs: list[Leg]
-    stands: int
-    stands_text: str
-    mm_per_turn: float
-    positions: list[int]
-    off_px: float | None
-    fastest_px: float | None
-    strobes: bool
-    next: TurningOut | None
-    version: int
 
 
 class ExposureSheetOut(Schema):
@@ -332,44 +295,6 @@ class PieceChange(Seen):
 
     name: PieceName | None = None
     box: SetBox | None = None
-    removed: YesNo | None = None
-
-
-Teeth = Annotated[list[Annotated[int, Field(ge=1, le=1000)]], Field(min_length=2, max_length=2)]
-Lead = Annotated[float, Field(gt=0, le=1000)]
-Marks = Annotated[int, Field(ge=1, le=400)]
-TakeUp = Annotated[int, Field(ge=0, le=400)]
-Gears = Annotated[list[Teeth], Field(max_length=8)]
-Legs = Annotated[list[Leg], Field(max_length=40)]
-RigName = Annotated[str, Field(min_length=1, max_length=60)]
-
-
-class RigIn(Seen):
-    """A geared rig: the lead of its screw a turn, gears between crank and screw (teeth that drive, teeth that
-    are driven), the marks of its crank, by how many it is taken up, the ways that it goes, and what it
-    carries: what is animated, or the camera, to the right, up or forward.
-    """
-
-    name: RigName = "Track"
-    carries: Carries = "figure"
-    lead_mm: Lead = 1.0
-    gears: Gears = []
-    marks: Marks = 10
-    take_up: TakeUp = 5
-    legs: Legs = []
-
-
-class RigChange(Seen):
-    """What of a rig is another now; what is not sent stays."""
-
-    name: RigName | None = None
-    carries: Carries | None = None
-    lead_mm: Lead | None = None
-    gears: Gears | None = None
-    marks: Marks | None = None
-    take_up: TakeUp | None = None
-    legs: Legs | None = None
-    stands: Annotated[int, Field(ge=-10_000_000, le=10_000_000)] | None = None
     removed: YesNo | None = None
 
 

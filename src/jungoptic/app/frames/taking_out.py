@@ -20,11 +20,13 @@ import opentimelineio as otio
 
 from jungoptic.app.base.csv_cells import harmless
 from jungoptic.app.frames.beside import light_of, opened
+from jungoptic.core.errors import InputError
 from jungoptic.core.light import bt709_signal
 
 Format = Literal["png", "tiff", "exr"]
 _WHITE_16, _CODES_16 = 65535.0, 257
 _DIGITS = 4
+_GB = 1_000_000_000
 _HEAD = (
     *("pose", "frame", "hold", "key", "block", "figure", "camera", "light", "mouth", "note"),
     *("file", "taken at (UTC)", "by", "said"),
@@ -91,9 +93,17 @@ def file_name(sheet: Sheet, number: int, to: Format) -> str:
 
 
 def pack(
-    sheet: Sheet, to: Format, expanded: bool, target: IO[bytes], advance: Callable[[float], None]
+    sheet: Sheet,
+    to: Format,
+    expanded: bool,
+    target: IO[bytes],
+    advance: Callable[[float], None],
+    room: Callable[[], int | None],
 ) -> None:
-    """Write it all into a ZIP: with holds ``expanded`` a picture a frame of the shot, else one a pose."""
+    """Write it all into a ZIP: with holds ``expanded`` a picture a frame of the shot, else one a pose.
+    ``room`` tells how many bytes may still be kept. Raises InputError before the disk is full.
+    """
+    count = left = sum(_pictures_of(line, expanded) for line in sheet.lines)
     with zipfile.ZipFile(target, "w", zipfile.ZIP_STORED, allowZip64=True) as packed:
         for done, line in enumerate(sheet.lines):
             advance(done / len(sheet.lines))
@@ -102,13 +112,35 @@ def pack(
                 if read is None:
                     continue
                 picture = encoded(read(), to)
+                # what is packed is kept as a whole afterwards
+                _refuse_no_room(count, len(picture) * (left + count), room())
                 for number in numbers_of(line, expanded):
+                    left -= 1
                     packed.writestr(f"{sheet.name}/{folder}/{file_name(sheet, number, to)}", picture)
         packed.writestr(f"{sheet.name}/{sheet.name}.otio", edit(sheet, to, expanded))
         packed.writestr(f"{sheet.name}/{sheet.name}.csv", table(sheet, to, expanded))
 
 
-def numbers_of(line: Line, expanded: bool) -> Iterable[int]:
+def _pictures_of(line: Line, expanded: bool) -> int:
+    photographs = (line.read is not None) + len(line.more)
+    return photographs * len(numbers_of(line, expanded))
+
+
+def _refuse_no_room(count: int, needed: int, room: int | None) -> None:
+    if room is not None and room < needed:
+        raise InputError.at(
+            "",
+            f"These {count} pictures need about {_said(needed)} more on the server's disk while they are"
+            f" packed; {_said(max(room, 0))} are free. Take one picture a pose, or PNGs, or take old films"
+            " off the server.",
+        )
+
+
+def _said(size: int) -> str:
+    return f"{size / 1e9:.1f} GB" if size >= _GB else f"{size / 1e6:.0f} MB"
+
+
+def numbers_of(line: Line, expanded: bool) -> Sequence[int]:
     """The numbers of a pose's pictures: those of the shot's frames, or its own."""
     return range(line.frame, line.frame + line.hold) if expanded else (line.place + 1,)
 

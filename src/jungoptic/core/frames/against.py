@@ -140,7 +140,7 @@ def against_of(
     half = math.hypot(*size_px) / 2.0
     turned = half * math.hypot(math.radians(moved.turn_off_deg), moved.size_off)
     corner, right, down = moved.corner_px, *moved.shift_px
-    if goes is not STANDS:
+    if goes != STANDS:
         off = beside(goes, moved.transform, size_px, delivered)
         right, down = right - goes.right_px / delivered, down - goes.down_px / delivered
         # near and far part from one another at the rim, however well the camera goes
@@ -158,9 +158,9 @@ def against_of(
         light.there - light.stops,
         None if held.softened is None else delivered * held.softened.px,
         tuple(each.box for each in differs),
-        0.0 if goes is STANDS else goes.px(size_px, delivered),
-        None if goes is STANDS else share_of(goes, moved.transform, size_px, delivered),
-        None if goes is STANDS else went_of(goes, moved.transform, size_px, delivered),
+        0.0 if goes == STANDS else goes.px(size_px, delivered),
+        None if goes == STANDS else share_of(goes, moved.transform, size_px, delivered),
+        None if goes == STANDS else went_of(goes, moved.transform, size_px, delivered),
     )
 
 

@@ -183,7 +183,7 @@ def _without_returns(
         {each.what for each in _of(against_of(held, (), to.delivered, frame.size_px), "first")}
         for held in (before, now)
     )
-    if to.since_first is not STANDS:
+    if to.since_first != STANDS:
         was -= {"camera"}
     left = any(each.what == "left" for each in told)
     differs = [each.box for each in frame.differs_from(first)] if left else []
@@ -210,7 +210,7 @@ def _lost(since: Since) -> Warned:
 
 def _near(frame: SetFrame, to: WatchedFor, since: Since) -> Array | None:
     goes = to.goes(since)
-    return None if goes is STANDS else goes.transform(frame.size_px, to.delivered)
+    return None if goes == STANDS else goes.transform(frame.size_px, to.delivered)
 
 
 def _of(seen: Against, since: Since, open_share: float = 0.0, gone: bool = False) -> list[Warned]:

@@ -179,6 +179,12 @@
             <th class="text-left font-sans font-normal">Camera <span class="text-muted">px</span></th>
             <td>{px(against.last?.camera_px)}</td><td>{px(against.first?.camera_px)}</td>
           </tr>
+          {#if against.last?.goes_px}<tr>
+              <th class="text-left font-sans font-normal"
+                >off its way of <span class="text-muted">px</span></th
+              >
+              <td>{px(against.last.goes_px)}</td><td>{px(against.first?.goes_px)}</td>
+            </tr>{/if}
           <tr>
             <th class="text-left font-sans font-normal">Light <span class="text-muted">stop</span></th>
             <td>{stops(against.last?.stops)}</td><td>{stops(against.first?.stops)}</td>
