@@ -6,6 +6,7 @@ farther.
 from __future__ import annotations
 
 import math
+import pickle
 from functools import cache
 
 import numpy as np
@@ -119,3 +120,16 @@ def test_what_was_seen_of_a_set_says_how_far_its_picture_goes():
     known = as_seen(STEP, [*seen, (0.0, 0.0, 0.0, 0.0), (-0.51, 0.0, 0.01, 0.0)], *FRAMES)
     assert known.right_px == pytest.approx(-4.0 * 0.505) and known.turn_deg == pytest.approx(4.0 * 0.005)
     assert known.open_share < STANDS.open_share and known.planned_px == pytest.approx(4.0)
+
+
+def test_a_camera_that_stands_still_stands_in_another_process_as_well():
+    """What is watched is sent there: it comes as something equal, not as the same."""
+    first, moved = taken(set_of("brick", 0.0), 1), taken(set_of("brick", 1.0), 2)
+    there = pickle.loads(pickle.dumps(WatchedFor(DELIVERED, FIGURE)))
+    seen = watched(moved, first, first, there)
+    assert seen.last is not None and (seen.last.goes_px, seen.last.went_share, seen.last.went) == (
+        0.0,
+        None,
+        None,
+    )
+    assert seen.warnings[0].text.startswith("The camera stands 1 px off the last frame")
