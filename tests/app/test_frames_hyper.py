@@ -154,6 +154,22 @@ def test_another_plan_judges_anew_and_is_taken_back(crew: Caller, sheet_id, prod
     assert changed(crew, before, interval_s=9.0)[0] == 409
 
 
+def test_a_camera_that_goes_on_does_not_step_and_smears(crew: Caller, sheet_id):
+    told = read(crew, sheet_id)["hyperlapse"]
+    assert told["open_deg"] == pytest.approx(360 * 0.02 / 5.0) and told["sharp_s"] is None
+    assert {one["name"]: one["smears_px"] for one in told["movers"]}["what is nearest"] == 0.0
+    assert changed(crew, told, goes_on=True, exposure_s=0.5)[0] == 200
+    now = read(crew, sheet_id)["hyperlapse"]
+    smears = {one["name"]: one["smears_px"] for one in now["movers"]}
+    # a tenth of the interval, of what the camera goes in it
+    focal = now["movers"][0]["px"] * 2000.0 / (8.0 * 5.0)
+    assert smears["the reference point"] == pytest.approx(now["step_m"] / now["plan"]["away_m"] * focal / 10)
+    assert smears["clouds"] == pytest.approx(now["movers"][0]["px"] / 10)
+    assert now["sharp_s"] == pytest.approx(0.5 / smears["the reference point"])
+    assert now["rhythm"]["least_s"] == pytest.approx(0.5 + now["plan"]["writing_s"])
+    assert changed(crew, now, goes_on="yes")[0] == 422
+
+
 def test_what_lays_them_steady_is_a_table_in_px_of_the_photographs(crew: Caller, sheet_id):
     hyperlapse = read(crew, sheet_id)["hyperlapse"]["id"]
     assert crew("get", f"/hyperlapses/{hyperlapse}/transforms.csv")[0] == 422

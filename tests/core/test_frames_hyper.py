@@ -14,10 +14,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jungoptic.core.frames import (
+    SHARP_PX,
     HyperPath,
     aimed,
     drifts_px,
     rhythm_of,
+    sharp_exposure_s,
+    smears_px,
     stations,
     transforms_csv,
 )
@@ -67,6 +70,17 @@ def test_clouds_drift_by_their_speed_over_their_distance():
     # 10 m/s at 2 km are 5 mrad a second (common practice: halve the interval, halve the step)
     assert drifts_px(10, 2000, 2, 1600) == pytest.approx(0.01 * 1600)
     assert drifts_px(1.4, 20, 2, 1600) == 2 * drifts_px(1.4, 20, 1, 1600)
+
+
+def test_what_goes_evenly_smears_by_as_much_of_its_step_as_the_shutter_is_open():
+    # open for half of the interval is a shutter of 180°: half of the step (common practice)
+    assert smears_px(30.0, 2.5, 5.0) == 15.0
+    goes = drifts_px(0.5, 20.0, 4.0, 1600.0)
+    longest = sharp_exposure_s(goes, 4.0)
+    assert smears_px(goes, longest, 4.0) == pytest.approx(SHARP_PX)
+    # 0.5 m/s at 20 m are 40 px a second: 1/40 s, whatever the interval
+    assert longest == pytest.approx(1 / 40) and sharp_exposure_s(2 * goes, 8.0) == pytest.approx(1 / 40)
+    assert sharp_exposure_s(0.1, 4.0) == 4.0
 
 
 @given(st.integers(0, 2**32))

@@ -23,6 +23,8 @@ from jungoptic.core.frames import (
     drifts_px,
     passes_px,
     rhythm_of,
+    sharp_exposure_s,
+    smears_px,
     stations,
     steadied,
     transforms_csv,
@@ -34,6 +36,7 @@ _NAME, _NAME_MOST = "Reference point", 60
 _SIDES_PCT = 50.0
 """A margin of so much on each side leaves nothing."""
 _NOWHERE = (math.nan, math.nan)
+_TURN_DEG = 360.0
 
 
 def begin(write: Writing, layer: Layer, name: str | None, plan: HyperPlan | None) -> ExposureSheet:
@@ -80,7 +83,10 @@ def answer(points: SheetPoints, exposures: Sequence[Exposure], match: Match | No
     plan, gate, needed = row.planned, points.gate, points.needed_px
     path = plan.path(max(len(points.poses), FEWEST))
     step = path.length_m / (path.photographs - 1)
-    rhythm = rhythm_of(path.photographs, plan.interval_s, plan.exposure_s, plan.writing_s, plan.step_s)
+    # who goes on does not step
+    stepping = 0.0 if plan.goes_on else plan.step_s
+    rhythm = rhythm_of(path.photographs, plan.interval_s, plan.exposure_s, plan.writing_s, stepping)
+    movers = _movers(plan, step, match)
     shown = {each.pose_id: each for each in exposures if each.chosen and not each.light_pass}
     seen = [points.at(row.point, place).seen or _NOWHERE for place in range(len(points.poses))]
     taken = [place for place, pose in enumerate(points.poses) if pose.pk in shown]
@@ -92,7 +98,9 @@ def answer(points: SheetPoints, exposures: Sequence[Exposure], match: Match | No
         "step_m": step,
         "stations": [fields_of(each) for each in stations(path)[: len(points.poses)]],
         "rhythm": fields_of(rhythm),
-        "movers": _movers(plan, step, match),
+        "movers": movers,
+        "open_deg": _TURN_DEG * min(plan.exposure_s / plan.interval_s, 1.0),
+        "sharp_s": _sharp_s(plan, step, match),
         "frame_px": [gate.width, gate.height],
         "spare_px": [max(gate.width - needed[0], 0.0) / 2.0, max(gate.height - needed[1], 0.0) / 2.0],
         "left_px": told.spare_px,
@@ -129,17 +137,50 @@ def _aim(points: SheetPoints, place: int, exposure_id: int, steady: Steadied | N
     }
 
 
-def _movers(plan: HyperPlan, step_m: float, match: Match | None) -> list[Json]:
+def _focal_px(plan: HyperPlan, match: Match | None) -> float | None:
+    """Of the lens that frames so much wider, delivered px; None where nothing is filmed."""
     if match is None or match.setup is None:
+        return None
+    return focal_px(match.setup, match.delivery) / (1.0 - plan.margin_pct / _SIDES_PCT)
+
+
+def _movers(plan: HyperPlan, step_m: float, match: Match | None) -> list[Json]:
+    focal = _focal_px(plan, match)
+    if focal is None or match is None:
         return []
-    focal = focal_px(match.setup, match.delivery) / (1.0 - plan.margin_pct / _SIDES_PCT)
-    passing = passes_px(step_m, match.layer.near_m / match.layer.scale, plan.away_m, focal)
-    goes = {
-        "clouds": drifts_px(plan.clouds_m_s, plan.clouds_away_m, plan.interval_s, focal),
-        "people": drifts_px(plan.people_m_s, plan.people_away_m, plan.interval_s, focal),
-        "what is nearest": passing,
-    }
-    return [{"name": name, "px": px, "strobes": px > STROBES_PX} for name, px in goes.items()]
+    near_m = match.layer.near_m / match.layer.scale
+    clouds = drifts_px(plan.clouds_m_s, plan.clouds_away_m, plan.interval_s, focal)
+    people = drifts_px(plan.people_m_s, plan.people_away_m, plan.interval_s, focal)
+    # a camera that goes on is aimed again between its photographs, and not in them
+    going_m_s = step_m / plan.interval_s if plan.goes_on else 0.0
+    point, nearest = (
+        drifts_px(going_m_s, away_m, plan.interval_s, focal) for away_m in (plan.away_m, near_m)
+    )
+    rows = (
+        ("clouds", clouds, clouds),
+        ("people", people, people),
+        ("what is nearest", passes_px(step_m, near_m, plan.away_m, focal), nearest),
+        *((("the reference point", 0.0, point),) if plan.goes_on else ()),
+    )
+    return [
+        {
+            "name": name,
+            "px": px,
+            "strobes": px > STROBES_PX,
+            "smears_px": smears_px(goes_px, plan.exposure_s, plan.interval_s),
+        }
+        for name, px, goes_px in rows
+    ]
+
+
+def _sharp_s(plan: HyperPlan, step_m: float, match: Match | None) -> float | None:
+    """The longest exposure in which the reference point does not smear, where the camera goes on."""
+    focal = _focal_px(plan, match)
+    if focal is None or not plan.goes_on:
+        return None
+    goes_px = drifts_px(step_m / plan.interval_s, plan.away_m, plan.interval_s, focal)
+    sharp = sharp_exposure_s(goes_px, plan.interval_s)
+    return sharp if sharp < plan.exposure_s else None
 
 
 def known(points: SheetPoints, pose: Pose) -> tuple[tuple[Held, Place], ...]:

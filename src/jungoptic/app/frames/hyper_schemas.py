@@ -36,12 +36,13 @@ class RhythmOut(Schema):
 
 class MoverOut(Schema):
     """How far something goes from one photograph to the next, delivered px a frame; ``strobes`` where that is
-    more than an eye joins.
+    more than an eye joins; and how far it smears in each.
     """
 
     name: str
     px: float
     strobes: bool
+    smears_px: float
 
 
 class AimOut(Schema):
@@ -73,7 +74,9 @@ class HyperlapseOut(Schema):
     """A hyperlapse as it is planned and as its photographs are aimed: ``frame_px`` is how large those are in
     delivered px, ``spare_px`` the margin on each side, ``left_px`` what of it the aims leave, ``most_px`` the
     worst of them; an aim ``holds`` up to that share of the margin; ``again`` are the places in the sheet of
-    what is worth taking again; ``steadied`` is null where the point is found in too few.
+    what is worth taking again; ``steadied`` is null where the point is found in too few. ``open_deg`` is how
+    long each is exposed, of a turn of 360 an interval; ``sharp_s`` the longest exposure in which the point of
+    a camera that goes on does not smear, null where that holds.
     """
 
     id: int
@@ -84,6 +87,8 @@ class HyperlapseOut(Schema):
     stations: list[StationOut]
     rhythm: RhythmOut
     movers: list[MoverOut]
+    open_deg: float
+    sharp_s: float | None
     frame_px: Sides
     spare_px: Sides
     left_px: Sides

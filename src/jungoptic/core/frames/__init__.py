@@ -6,6 +6,7 @@ from .exposures import PHOTOGRAPHED, blocks_of, first_frames, holds_on, next_pos
 from .figure import delivered_of, picture_goes, planned_figure, px_of_mm
 from .going import STANDS, Carries, Goes, Went, as_seen
 from .hyperlapse import (
+    SHARP_PX,
     HyperPath,
     HyperPlan,
     Rhythm,
@@ -15,6 +16,8 @@ from .hyperlapse import (
     from_the_first,
     passes_px,
     rhythm_of,
+    sharp_exposure_s,
+    smears_px,
     stations,
 )
 from .pace import Pace, PaceOfAll, Stretch, pace_of, pace_of_all, stretch_of
@@ -53,6 +56,7 @@ __all__ = [
     "LIMITS",
     "PHOTOGRAPHED",
     "POINT_LIMITS",
+    "SHARP_PX",
     "STANDS",
     "STROBES_PX",
     "Against",
@@ -116,7 +120,9 @@ __all__ = [
     "rig_positions",
     "settled",
     "settles",
+    "sharp_exposure_s",
     "slides",
+    "smears_px",
     "spaced",
     "stations",
     "steadied",

@@ -16,6 +16,8 @@ from .. import quantities as q
 from ..errors import refuse
 
 PathKind = Literal["line", "arc"]
+SHARP_PX = 1.0
+"""Delivered px: what smears by less is as sharp as its lens has it."""
 SteadyOn = Literal["mark", "path"]
 """Made steady, the reference point stands on the guide mark, or goes along its own path, smoothed."""
 
@@ -60,6 +62,7 @@ class HyperPlan(_Way):
     exposure_s: Annotated[float, q.quantity("Exposure", "s", ge=0, le=3600)] = 0.02
     writing_s: Annotated[float, q.quantity("Writing the file", "s", ge=0, le=600)] = 1.0
     step_s: Annotated[float, q.quantity("Stepping and aiming", "s", ge=0, le=3600)] = 4.0
+    goes_on: Annotated[q.YesNo, Field(title="Goes on while it exposes")] = False
     clouds_m_s: Annotated[float, q.quantity("Clouds go", "m/s", ge=0, le=200)] = 8.0
     clouds_away_m: Annotated[float, q.quantity("Clouds away", "m", gt=0, le=1e5)] = 2000.0
     people_m_s: Annotated[float, q.quantity("People go", "m/s", ge=0, le=200)] = 1.4
@@ -252,6 +255,60 @@ def passes_px(step_m: float, near_m: float, away_m: float, focal_px: float) -> f
     38.4
     """
     return abs(step_m * focal_px * (1.0 / near_m - 1.0 / away_m))
+
+
+def smears_px(goes_px: float, exposure_s: float, interval_s: float) -> float:
+    """How far something smears in one photograph.
+
+    Parameters
+    ----------
+    goes_px : float
+        How far it goes from one photograph to the next, evenly.
+    exposure_s, interval_s : float
+        Of one photograph, and from one to the next.
+
+    Returns
+    -------
+    float
+        Delivered px.
+
+    References
+    ----------
+    shutter, pinhole
+
+    Examples
+    --------
+    >>> smears_px(160.0, 0.25, 5.0)
+    8.0
+    """
+    return goes_px * exposure_s / interval_s
+
+
+def sharp_exposure_s(goes_px: float, interval_s: float) -> float:
+    """The longest exposure in which something smears by no more than a delivered px.
+
+    Parameters
+    ----------
+    goes_px : float
+        How far it goes from one photograph to the next, evenly; more than nothing.
+    interval_s : float
+        From one photograph to the next.
+
+    Returns
+    -------
+    float
+        s, the whole interval at most.
+
+    References
+    ----------
+    shutter, pinhole
+
+    Examples
+    --------
+    >>> sharp_exposure_s(160.0, 4.0)
+    0.025
+    """
+    return interval_s * min(1.0, SHARP_PX / goes_px)
 
 
 def from_the_first(station: Station, path: HyperPath) -> tuple[float, float]:

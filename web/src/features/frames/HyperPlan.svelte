@@ -9,7 +9,7 @@
     ["line", "a line"],
     ["arc", "an arc"],
   ] as const;
-  type Key = Exclude<keyof Plan, "kind" | "steady_on">;
+  type Key = Exclude<keyof Plan, "kind" | "steady_on" | "goes_on">;
   const ALONG: readonly [Key, string][] = [
     ["length_m", "Path, m"],
     ["away_m", "Point away, m"],
@@ -34,6 +34,7 @@
   ];
   const SHARES: readonly Key[] = ["mark_x", "mark_y"];
   const along = $derived(told.plan.kind === "arc" ? ALONG.slice(0, 2) : ALONG);
+  const tenths = (px: number) => px.toFixed(px < 10 ? 1 : 0);
   const factor = (key: Key) => (SHARES.includes(key) ? 100 : 1);
   const DIGITS = 5;
   const valueOf = (key: Key) => Number((factor(key) * (told.plan[key] ?? 0)).toPrecision(DIGITS));
@@ -139,7 +140,25 @@
 </section>
 <section class="border-t border-line px-3 py-2" aria-label="Rhythm">
   <h2 class="text-muted">Rhythm</h2>
-  {@render fields(RHYTHM)}
+  {@render fields(told.plan.goes_on ? RHYTHM.slice(0, 3) : RHYTHM)}
+  <label class="mt-1 flex min-h-6 items-center gap-2">
+    <input
+      type="checkbox"
+      checked={told.plan.goes_on}
+      disabled={!desk.takes}
+      onchange={(event) => void desk.writes.hyperlapse({ goes_on: event.currentTarget.checked })}
+    />
+    goes on while it exposes
+  </label>
+  <p class="text-muted">
+    Open for <span class="num">{told.open_deg.toFixed(told.open_deg < 10 ? 1 : 0)}°</span> of the interval.
+  </p>
+  {#if told.sharp_s !== null}
+    <p class="mt-1 text-tight">
+      {told.name} smears: stop to expose, or expose for
+      <span class="num">{told.sharp_s.toPrecision(2)}</span> s at most.
+    </p>
+  {/if}
   {#if told.rhythm.lacks_s > 0}
     <p class="mt-1 text-tight">
       Too quick by <span class="num">{told.rhythm.lacks_s.toFixed(2)}</span> s: make the interval
@@ -149,14 +168,23 @@
 </section>
 <section class="border-t border-line px-3 py-2" aria-label="What moves">
   <h2 class="text-muted">What moves meanwhile, a frame</h2>
-  <dl class="mb-1 grid grid-cols-[1fr_auto] gap-x-3">
-    {#each told.movers as one (one.name)}
-      <dt>{one.name}</dt>
-      <dd class={["num text-right", one.strobes && "text-tight"]}>
-        {one.px.toFixed(one.px < 10 ? 1 : 0)} px
-      </dd>
-    {/each}
-  </dl>
+  <table class="mb-1 w-full">
+    <thead class="text-muted">
+      <tr>
+        <th></th><th class="text-right font-normal">goes, px</th>
+        <th class="text-right font-normal">smears, px</th>
+      </tr>
+    </thead>
+    <tbody>
+      {#each told.movers as one (one.name)}
+        <tr>
+          <th class="text-left font-normal">{one.name}</th>
+          <td class={["num text-right", one.strobes && "text-tight"]}>{tenths(one.px)}</td>
+          <td class="num text-right">{tenths(one.smears_px)}</td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
   {#if told.movers.some((one) => one.strobes)}
     <p class="text-muted">
       What jumps is not joined by the eye: a shorter interval or step, a longer exposure through a filter, or

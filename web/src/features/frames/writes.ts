@@ -8,7 +8,7 @@ import type { Exposure, Pose } from "./strip";
 export type Rig = Schemas["RigOut"];
 export type SetPiece = Schemas["SetPieceOut"];
 export type Box = [number, number, number, number];
-const NEW_RIG = {
+const NEW_RIG: Omit<Schemas["RigIn"], "version"> = {
   name: "Rig",
   carries: "figure",
   lead_mm: 1,
@@ -16,7 +16,7 @@ const NEW_RIG = {
   marks: 10,
   take_up: 5,
   legs: [],
-} as const;
+};
 const MIDDLE = 0.5;
 const NUMBERS = ["ones", "twos", "threes", "fours"];
 export const onWords = (on: number) => NUMBERS[on - 1] ?? `${on}s`;

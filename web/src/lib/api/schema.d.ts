@@ -7399,6 +7399,11 @@ export interface components {
              */
             step_s: number;
             /**
+             * Goes on while it exposes
+             * @default false
+             */
+            goes_on: boolean;
+            /**
              * Clouds go
              * @default 8
              */
@@ -7448,7 +7453,9 @@ export interface components {
          * @description A hyperlapse as it is planned and as its photographs are aimed: ``frame_px`` is how large those are in
          *     delivered px, ``spare_px`` the margin on each side, ``left_px`` what of it the aims leave, ``most_px`` the
          *     worst of them; an aim ``holds`` up to that share of the margin; ``again`` are the places in the sheet of
-         *     what is worth taking again; ``steadied`` is null where the point is found in too few.
+         *     what is worth taking again; ``steadied`` is null where the point is found in too few. ``open_deg`` is how
+         *     long each is exposed, of a turn of 360 an interval; ``sharp_s`` the longest exposure in which the point of
+         *     a camera that goes on does not smear, null where that holds.
          */
         HyperlapseOut: {
             /** Id */
@@ -7465,6 +7472,10 @@ export interface components {
             rhythm: components["schemas"]["RhythmOut"];
             /** Movers */
             movers: components["schemas"]["MoverOut"][];
+            /** Open Deg */
+            open_deg: number;
+            /** Sharp S */
+            sharp_s: number | null;
             /** Frame Px */
             frame_px: number[];
             /** Spare Px */
@@ -7517,7 +7528,7 @@ export interface components {
         /**
          * MoverOut
          * @description How far something goes from one photograph to the next, delivered px a frame; ``strobes`` where that is
-         *     more than an eye joins.
+         *     more than an eye joins; and how far it smears in each.
          */
         MoverOut: {
             /** Name */
@@ -7526,6 +7537,8 @@ export interface components {
             px: number;
             /** Strobes */
             strobes: boolean;
+            /** Smears Px */
+            smears_px: number;
         };
         /**
          * PaceOut
