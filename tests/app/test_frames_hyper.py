@@ -158,7 +158,7 @@ def test_a_camera_that_goes_on_does_not_step_and_smears(crew: Caller, sheet_id):
     told = read(crew, sheet_id)["hyperlapse"]
     assert told["open_deg"] == pytest.approx(360 * 0.02 / 5.0) and told["sharp_s"] is None
     assert {one["name"]: one["smears_px"] for one in told["movers"]}["what is nearest"] == 0.0
-    assert changed(crew, told, goes_on=True, exposure_s=0.5)[0] == 200
+    assert changed(crew, told, goes_on=True, exposure_s=0.5, length_m=400.0)[0] == 200
     now = read(crew, sheet_id)["hyperlapse"]
     smears = {one["name"]: one["smears_px"] for one in now["movers"]}
     # a tenth of the interval, of what the camera goes in it
