@@ -10,7 +10,7 @@ from pydantic import BaseModel
 
 from jungoptic.app.jobs.kinds import job_kind
 from jungoptic.app.jobs.models import Job
-from jungoptic.app.jobs.running import Running
+from jungoptic.app.jobs.running import Running, StoppedError
 
 
 class Slow(BaseModel):
@@ -33,6 +33,19 @@ def impatient(running: Running, how: Slow) -> None:
     """Says where it puts down what it needs meanwhile."""
     running.advance(0.5, at=tempfile.mkdtemp())
     time.sleep(how.seconds)
+
+
+@job_kind("test_resting", Slow, rests_s=30.0)
+def resting(running: Running, how: Slow) -> None:
+    """Comes to rest by itself once it is stopped, which takes a while."""
+    try:
+        while True:
+            running.advance(0.5, at="going")
+            time.sleep(0.05)
+    except StoppedError:
+        time.sleep(how.seconds)
+        Job.objects.filter(pk=running.job.pk).update(message="at rest")
+        raise
 
 
 @job_kind("test_dying", Slow)

@@ -83,6 +83,7 @@ def of_frames(production, mill) -> list[tuple[str, str, object]]:
         ("patch", f"/hyperlapses/{Demo().hyperlapse().pk}", {"plan": {}}),
         ("get", f"/hyperlapses/{Demo().hyperlapse().pk}/transforms.csv", None),
         ("post", f"/exposure-sheets/{sheet}/pictures", {}),
+        ("post", f"/rigs/{Demo().driven_rig().pk}/turns", {"to": 12}),
         ("patch", f"/rigs/{Demo().rig().pk}", {"stands": 3}),
         ("patch", f"/poses/{row.pose_id}", {"figure": "stands"}),
         ("post", f"/poses/{row.pose_id}/exposures", None),

@@ -97,7 +97,7 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/figure-points/(\d+)(?:/places)?", _of(FigurePoint)),
     (r"/hyperlapses/(\d+)", _of(Hyperlapse)),
     (r"/sheet-clips/(\d+)", _of(SheetClip)),
-    (r"/rigs/(\d+)", _of(Rig)),
+    (r"/rigs/(\d+)(?:/turns)?", _of(Rig)),
     (r"/poses/(\d+)", _of(Pose)),
     (r"/exposures/(\d+)", _of(Exposure)),
     (r"/jobs/(\d+)(?:/again)?", _of(Job)),

@@ -307,6 +307,16 @@ def test_stopping_ends_the_work_at_any_time_and_a_heavy_job_never_holds_up_a_lig
         ) == {"stopped"}
 
 
+def test_what_is_stopped_may_come_to_rest_by_itself(stored: None):
+    with worker("light", "upkeep"):
+        job = asked(slow_jobs.resting, 1.5)
+        wait_for(job, lambda job: job.message == "going", BEGUN_S)
+        with in_production(Person.objects.get(username="supervisor"), job.production_id) as write:
+            asking.stop(write, job.pk, job.version)
+        wait_for(job, lambda job: job.message == "at rest", ENDED_S)
+        assert job.state == "stopped"
+
+
 def test_a_process_that_dies_or_takes_for_ever_is_said(stored: None):
     with worker("light", "upkeep"):
         late, dying = asked(slow_jobs.impatient, 60), asked(slow_jobs.dying, 0)

@@ -23,7 +23,7 @@ from .test_writes import BODIES, SEES_OTHERWISE, Demo, send
 
 PAPERS = (
     *("/copies", "/simulated", "_id}/cards", "/simulated-card", "/book", "/page", "/call-sheets"),
-    "sheet_id}/pictures",
+    *("sheet_id}/pictures", "rig_id}/turns"),
 )
 
 

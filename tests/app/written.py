@@ -123,6 +123,12 @@ class Demo:
         """The track under the Heron."""
         return self.exposure_sheet().rigs.all()[0]
 
+    def driven_rig(self) -> Rig:
+        """The same with a motor on its crank."""
+        row = self.rig()
+        Rig.objects.filter(pk=row.pk).update(driven=True)
+        return row
+
     def exposure(self) -> Exposure:
         """The first pose's."""
         pose = self.pose()

@@ -56,6 +56,7 @@ OF_FRAMES = {
     ),
     "patch /api/set-pieces/{piece_id}": lambda d: (f"/set-pieces/{d.set_piece().pk}", {"removed": True}),
     "patch /api/rigs/{rig_id}": lambda d: (f"/rigs/{d.rig().pk}", {"stands": 12, "gears": [[10, 20]]}),
+    "post /api/rigs/{rig_id}/turns": lambda d: (f"/rigs/{d.driven_rig().pk}/turns", {"to": 12}),
     "patch /api/poses/{pose_id}": lambda d: (f"/poses/{d.pose().pk}", {"hold": 3, "figure": "asleep"}),
     "post /api/poses/{pose_id}/exposures": lambda d: (
         f"/poses/{d.exposure().pose_id}/exposures",

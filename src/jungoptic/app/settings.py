@@ -252,6 +252,7 @@ _JOBS = [
     "jungoptic.app.footage.jobs",
     "jungoptic.app.footage.simulated",
     "jungoptic.app.frames.jobs",
+    "jungoptic.app.frames.turning",
     "jungoptic.app.measuring.simulated",
     "jungoptic.app.papers.jobs",
     "jungoptic.app.rushes.jobs",

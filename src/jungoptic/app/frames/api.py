@@ -17,12 +17,12 @@ from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Written
 from jungoptic.app.files.keeping import room_bytes
 from jungoptic.app.files.serving import FOR_EVER, answer
-from jungoptic.app.frames import beside, hyper, keeping, watching
+from jungoptic.app.frames import beside, hyper, keeping, turning, watching
 from jungoptic.app.frames import reading as read
 from jungoptic.app.frames.jobs import TakingOut, frames_out
 from jungoptic.app.frames.models import Exposure, Piece, Pose, Rig, in_place
 from jungoptic.app.frames.points import SheetPoints, hyperlapse_of
-from jungoptic.app.frames.rig_schemas import RigChange, RigIn
+from jungoptic.app.frames.rig_schemas import RigChange, RigIn, TurnIn
 from jungoptic.app.frames.rigs import camera_stands
 from jungoptic.app.frames.rows import exposure_of, line_of, part_of, pose_of, sheet_of
 from jungoptic.app.frames.schemas import (
@@ -181,6 +181,21 @@ def change_rig(request: HttpRequest, rig_id: int, payload: RigChange) -> Any:
         rig.refresh_from_db()
         keeping.change(write, keeping.RIG, rig, payload.version, values)
     return written(write, rig.pk, rig.version)
+
+
+@router.post("/rigs/{rig_id}/turns", response={202: JobOut, 409: Problems, 422: Problems})
+@writes
+def turn_rig(request: HttpRequest, rig_id: int, payload: TurnIn) -> Any:
+    """Have a rig's motor turn its crank. The supervisor and the crew."""
+    rig = part_of(request, Rig, rig_id)
+    with in_shot(person(request), rig.sheet.layer.shot_id) as write:
+        rig.refresh_from_db()
+        write.refuse_unseen(keeping.RIG, rig, payload.version)
+        if not rig.driven:
+            raise InputError.at("", "This rig has no motor: turn it by hand, and say that it is turned.")
+        to = turning.ToTurn(rig=rig.pk, version=rig.version, to=payload.to)
+        job = ask_for(write, turning.turn_rig, f"{rig.name} turned", to)
+    return Status(202, JobOut.of(job))
 
 
 @router.patch("/poses/{pose_id}", response={200: Written, 409: Problems, 422: Problems})

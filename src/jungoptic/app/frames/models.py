@@ -96,7 +96,7 @@ def in_place(poses: Iterable[Pose]) -> list[Pose]:
 class Rig(models.Model):
     """A geared rig that moves what is animated, or its camera, from pose to pose by whole marks of its crank:
     ``stands`` is the count of marks at which it stands now, ``gears`` are pairs of teeth, ``legs`` and
-    ``carries`` core's.
+    ``carries`` core's; one that is ``driven`` has a motor on its crank.
     """
 
     sheet = models.ForeignKey(ExposureSheet, on_delete=models.CASCADE, related_name="rigs")
@@ -108,6 +108,7 @@ class Rig(models.Model):
     take_up = models.PositiveSmallIntegerField()
     legs = models.JSONField(default=list)
     stands = models.IntegerField(default=0)
+    driven = models.BooleanField(default=False)
     removed = models.BooleanField(default=False)
     version = models.PositiveIntegerField(default=1)
 

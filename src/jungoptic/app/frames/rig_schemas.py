@@ -41,6 +41,7 @@ class RigOut(Schema):
     legs: list[Leg]
     stands: int
     stands_text: str
+    driven: bool
     mm_per_turn: float
     positions: list[int]
     off_px: float | None
@@ -53,6 +54,7 @@ class RigOut(Schema):
 Teeth = Annotated[list[Annotated[int, Field(ge=1, le=1000)]], Field(min_length=2, max_length=2)]
 Lead = Annotated[float, Field(gt=0, le=1000)]
 Marks = Annotated[int, Field(ge=1, le=400)]
+Stands = Annotated[int, Field(ge=-10_000_000, le=10_000_000)]
 TakeUp = Annotated[int, Field(ge=0, le=400)]
 Gears = Annotated[list[Teeth], Field(max_length=8)]
 Legs = Annotated[list[Leg], Field(max_length=40)]
@@ -62,7 +64,7 @@ RigName = Annotated[str, Field(min_length=1, max_length=60)]
 class RigIn(Seen):
     """A geared rig: the lead of its screw a turn, gears between crank and screw (teeth that drive, teeth that
     are driven), the marks of its crank, by how many it is taken up, the ways that it goes, and what it
-    carries: what is animated, or the camera, to the right, up or forward.
+    carries: what is animated, or the camera, to the right, up or forward; ``driven`` where a motor turns it.
     """
 
     name: RigName = "Track"
@@ -72,6 +74,7 @@ class RigIn(Seen):
     marks: Marks = 10
     take_up: TakeUp = 5
     legs: Legs = []
+    driven: YesNo = False
 
 
 class RigChange(Seen):
@@ -84,5 +87,12 @@ class RigChange(Seen):
     marks: Marks | None = None
     take_up: TakeUp | None = None
     legs: Legs | None = None
-    stands: Annotated[int, Field(ge=-10_000_000, le=10_000_000)] | None = None
+    stands: Stands | None = None
+    driven: YesNo | None = None
     removed: YesNo | None = None
+
+
+class TurnIn(Seen):
+    """Have a rig's motor turn its crank to a count of marks."""
+
+    to: Stands

@@ -24,7 +24,7 @@ from jungoptic.core.frames import (
 )
 from jungoptic.core.match import Match, Off
 
-_PLAIN = ("name", "carries", "lead_mm", "gears", "marks", "take_up", "legs", "stands", "version")
+_PLAIN = ("name", "carries", "lead_mm", "gears", "marks", "take_up", "legs", "stands", "driven", "version")
 _MM = 1000.0
 CARRIES: TypeAdapter[Carries] = TypeAdapter(Carries)
 

@@ -21,7 +21,7 @@ Queue = Literal["light", "heavy"]  # a heavy job never stands before a light one
 @dataclass(frozen=True)
 class Kind:
     """``work`` is called in a process of its own with the job and its arguments; whatever it raises fails the
-    job.
+    job. Once it is stopped it has ``rests_s`` to come to rest by itself.
     """
 
     name: str
@@ -31,6 +31,7 @@ class Kind:
     longest_s: float
     memory_bytes: int = 0  # more than its process has when it begins; 0 for as much as it wants
     asks: frozenset[Role] = READS  # who may have it done
+    rests_s: float = 0.0
 
 
 _KINDS: dict[str, Kind] = {}
@@ -44,11 +45,12 @@ def job_kind(
     longest_s: float = 120.0,
     memory_bytes: int = 0,
     asks: frozenset[Role] = READS,
+    rests_s: float = 0.0,
 ) -> Callable[[Callable[[Running, Any], None]], Kind]:
     """Make a function the work of a kind of job."""
 
     def register(work: Callable[[Running, Any], None]) -> Kind:
-        _KINDS[name] = Kind(name, queue, arguments, work, longest_s, memory_bytes, asks)
+        _KINDS[name] = Kind(name, queue, arguments, work, longest_s, memory_bytes, asks, rests_s)
         return _KINDS[name]
 
     return register

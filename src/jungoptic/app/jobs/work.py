@@ -16,7 +16,7 @@ from django.db.models import F
 from django.utils import timezone
 
 from jungoptic.app.base.processes import CONTEXT, TOO_MUCH, die_with_parent, limit_memory
-from jungoptic.app.jobs.kinds import kind_of
+from jungoptic.app.jobs.kinds import Kind, kind_of
 from jungoptic.app.jobs.models import GOING, Job
 from jungoptic.app.jobs.running import Running, StoppedError, tell
 from jungoptic.core.errors import InputError
@@ -105,12 +105,12 @@ def attend(job_id: int) -> None:
         return
     CONTEXT.set_forkserver_preload(["jungoptic.app.jobs.preloaded"])
     try:
-        longest_s = kind_of(job.kind).longest_s
+        kind = kind_of(job.kind)
     except InputError as error:
         _fail(job, str(error))
         return
     with tempfile.TemporaryDirectory(prefix=SCRATCH, ignore_cleanup_errors=True) as scratch:
-        _see_to(job, longest_s, scratch)
+        _see_to(job, kind, scratch)
 
 
 def forget_scratch() -> None:
@@ -120,7 +120,8 @@ def forget_scratch() -> None:
             shutil.rmtree(left, ignore_errors=True)
 
 
-def _see_to(job: Job, longest_s: float, scratch: str) -> None:
+def _see_to(job: Job, kind: Kind, scratch: str) -> None:
+    longest_s = kind.longest_s
     child = CONTEXT.Process(target=_in_child, args=(job.pk, scratch), daemon=True)
     child.start()
     ends = time.monotonic() + longest_s
@@ -130,6 +131,7 @@ def _see_to(job: Job, longest_s: float, scratch: str) -> None:
             if wait([child.sentinel], LOOKS_EVERY_S):
                 break
             if not mine.exists():
+                child.join(kind.rests_s)
                 return
             if time.monotonic() > ends:
                 _fail(

@@ -48,6 +48,11 @@ class Turning:
     by: int
     beyond: int
 
+    @property
+    def parts(self) -> tuple[int, ...]:
+        """Marks of each stretch in which it is turned one way, one after the other."""
+        return tuple(marks for marks in (self.by - self.beyond, self.beyond) if marks)
+
     def text(self, marks: int) -> str:
         """How it is spoken at the crank.
 

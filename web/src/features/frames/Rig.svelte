@@ -3,6 +3,7 @@
 -->
 <script lang="ts">
   import type { Schemas } from "../../lib/api/client";
+  import Progress from "../../lib/ui/Progress.svelte";
   import Select from "../../lib/ui/Select.svelte";
   import type { Desk } from "./desk.svelte";
 
@@ -25,6 +26,8 @@
   const NEW_LEG = { mm: 50, start_frame: 1, end_frame: 25, ease_in_frames: 6, ease_out_frames: 6 };
 
   const teeth = $derived(rig.gears.map((pair) => pair.join(" : ")).join(", "));
+  const motor = $derived(desk.motor);
+  const turns = $derived(motor.rig === rig.id && motor.goes);
   const longest = $derived(rig.fastest_px?.toFixed(0));
   const mm = (value: number) => value.toFixed(value < 1 ? 3 : 2);
 
@@ -73,12 +76,26 @@
       <span class="text-muted"
         >for frame <span class="num">{rig.next.place + 1}</span>, to {rig.next.stands_text}</span
       >
-      {#if desk.takes}<button class="btn ml-auto shrink-0" onclick={() => void desk.writes.turned(rig)}
-          >Turned</button
+      {#if desk.takes && !turns}<button
+          class="btn ml-auto shrink-0"
+          onclick={() => void desk.writes.turned(rig)}>{rig.driven ? "Turn it" : "Turned"}</button
         >{/if}
     </p>
   {:else}
     <p>Stands for frame <span class="num">{desk.next + 1}</span>: at {rig.stands_text}.</p>
+  {/if}
+  {#if turns && motor.job}
+    <p class="mt-1 flex items-center gap-2">
+      <Progress class="w-28" value={motor.job.progress} label={`${rig.name} turns`} />
+      {#if motor.stops}<button class="btn btn-solid ml-auto min-h-11" onclick={() => void motor.stop()}
+          >Stop it</button
+        >{/if}
+    </p>
+  {:else if motor.rig === rig.id && (motor.asking.said || motor.job?.state === "failed")}
+    <p class="text-shows" role="alert">{motor.asking.said || motor.job?.message}</p>
+  {/if}
+  {#if rig.driven}
+    <p class="text-muted">Hands, hair and sleeves off: it turns by itself.</p>
   {/if}
   {#if rig.strobes}
     <p class="text-tight">
@@ -96,6 +113,15 @@
         options={CARRIES}
         disabled={!desk.takes}
         onchange={(to) => void desk.writes.rig(rig, { carries: to as Carries })}
+      />
+      <label for={`driven-${rig.id}`} class="text-muted">Has a motor</label>
+      <input
+        id={`driven-${rig.id}`}
+        type="checkbox"
+        class="my-1 justify-self-start"
+        checked={rig.driven}
+        disabled={!desk.takes}
+        onchange={(event) => void desk.writes.rig(rig, { driven: event.currentTarget.checked })}
       />
       <label for={`lead-${rig.id}`} class="text-muted">Screw, mm a turn</label>
       <input

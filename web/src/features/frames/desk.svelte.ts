@@ -12,6 +12,7 @@ import * as folders from "./folder";
 import { averaged } from "./average";
 import { Building } from "./building.svelte";
 import { follow, restOf } from "./live";
+import { Motor } from "./motor.svelte";
 import { Pedal } from "./pedal.svelte";
 import { Points } from "./points.svelte";
 import { NO_FAULTS, photograph, type Faults } from "./simulated";
@@ -84,6 +85,7 @@ export class Desk {
   readonly sound = new Sound();
   readonly pedal = new Pedal();
   readonly asking = new Asking();
+  readonly motor = new Motor();
   readonly way: WayBack;
   readonly writes = new SheetWrites(this);
   readonly points = new Points(this);
@@ -270,6 +272,7 @@ export class Desk {
   close() {
     this.stop();
     this.sound.stop();
+    this.motor.close();
     frames.onsent(() => undefined);
   }
   async #again(signal: AbortSignal, once: () => Promise<void>) {

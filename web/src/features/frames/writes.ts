@@ -13,6 +13,7 @@ const NEW_RIG: Omit<Schemas["RigIn"], "version"> = {
   carries: "figure",
   lead_mm: 1,
   gears: [],
+  driven: false,
   marks: 10,
   take_up: 5,
   legs: [],
@@ -28,6 +29,7 @@ type Written = {
   readonly id: number;
   readonly sheet: Sheet | null;
   readonly way: WayBack;
+  readonly motor: { turn(rig: Rig): Promise<void> };
   readonly poses: Pose[];
   readonly at: number;
   readonly span: [number, number];
@@ -144,9 +146,10 @@ export class SheetWrites {
       );
     });
   }
-  /** The crank was turned as it was said. */
+  /** The crank was turned as it was said, or has its motor do it. */
   turned(rig = this.desk.sheet?.rigs.find((one) => one.next)) {
-    return rig?.next ? this.rig(rig, { stands: rig.next.to }) : Promise.resolve();
+    if (!rig?.next) return Promise.resolve();
+    return rig.driven ? this.desk.motor.turn(rig) : this.rig(rig, { stands: rig.next.to });
   }
   /** Something of the set that has to stand. */
   addPiece(box: Box) {

@@ -1589,6 +1589,26 @@ export interface paths {
         patch: operations["jungoptic_app_frames_api_change_rig"];
         trace?: never;
     };
+    "/api/rigs/{rig_id}/turns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Turn Rig
+         * @description Have a rig's motor turn its crank. The supervisor and the crew.
+         */
+        post: operations["jungoptic_app_frames_api_turn_rig"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/poses/{pose_id}": {
         parameters: {
             query?: never;
@@ -7681,6 +7701,8 @@ export interface components {
             stands: number;
             /** Stands Text */
             stands_text: string;
+            /** Driven */
+            driven: boolean;
             /** Mm Per Turn */
             mm_per_turn: number;
             /** Positions */
@@ -7950,7 +7972,7 @@ export interface components {
          * RigIn
          * @description A geared rig: the lead of its screw a turn, gears between crank and screw (teeth that drive, teeth that
          *     are driven), the marks of its crank, by how many it is taken up, the ways that it goes, and what it
-         *     carries: what is animated, or the camera, to the right, up or forward.
+         *     carries: what is animated, or the camera, to the right, up or forward; ``driven`` where a motor turns it.
          */
         RigIn: {
             /** Version */
@@ -7991,6 +8013,11 @@ export interface components {
              * @default []
              */
             legs: components["schemas"]["Leg"][];
+            /**
+             * Driven
+             * @default false
+             */
+            driven: boolean;
         };
         /**
          * RigChange
@@ -8015,8 +8042,20 @@ export interface components {
             legs?: components["schemas"]["Leg"][] | null;
             /** Stands */
             stands?: number | null;
+            /** Driven */
+            driven?: boolean | null;
             /** Removed */
             removed?: boolean | null;
+        };
+        /**
+         * TurnIn
+         * @description Have a rig's motor turn its crank to a count of marks.
+         */
+        TurnIn: {
+            /** Version */
+            version: number;
+            /** To */
+            to: number;
         };
         /**
          * PoseChange
@@ -15401,6 +15440,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_api_turn_rig: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TurnIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Conflict */
