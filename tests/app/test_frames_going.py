@@ -70,6 +70,16 @@ def test_a_camera_that_goes_as_its_crank_is_turned_is_no_warning_and_a_forgotten
     assert Rig.objects.get(pk=rig).carries == "figure"
 
 
+def test_a_way_that_leads_through_what_is_filmed_loses_no_frame(crew: Caller, poses, rig):
+    values = {"version": 1, "carries": "camera_forward", "lead_mm": 1000.0}
+    assert crew("patch", f"/rigs/{rig}", values)[0] == 200
+    row = Rig.objects.get(pk=rig)
+    leg = {"mm": 1e5, "start_frame": 1, "end_frame": 2, "ease_in_frames": 0, "ease_out_frames": 0}
+    assert crew("patch", f"/rigs/{rig}", {"version": row.version, "legs": [leg]})[0] == 200
+    took(crew, poses[0])
+    assert took(crew, poses[1])["watched"]["last"] is not None
+
+
 def test_the_live_plates_move_says_which_way_its_rig_carries(crew: Caller, poses):
     rises = DELIVERY.model_copy(update={"move": Move(kind="boom", amount=0.6, end_frame=48)})
     answer = plate_answer(Match(HERO, MILL, MODEL, rises))

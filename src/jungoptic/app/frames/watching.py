@@ -94,16 +94,20 @@ def _goes(
     if desk is None or since is None:
         return STANDS
     rigs = Rig.objects.filter(sheet=pose.sheet_id, removed=False).exclude(carries="figure")
-    place = next(each.place for each in poses if each.pk == since.pose_id)
+    place = next((each.place for each in poses if each.pk == since.pose_id), pose.place)
     went = camera_went_mm(rigs, frames, place, pose.place)
     if not any(went.values()):
         return STANDS
     match = match_of(desk)
+    try:
+        goes = picture_goes(match, went)
+    except ValueError:  # planned through what it films: the frame is kept, whatever is said of it
+        return STANDS
     known = (((row.watched or {}).get("last") or {}).get("went") for row in earlier)
     delivered = delivered_of(match, WATCHED_PX)
     size = WATCHED_PX, round(WATCHED_PX / aspect_of(desk, pose.sheet.layer.shot.production))
     before: list[Went | None] = [(*each,) if each else None for each in known]
-    return as_seen(picture_goes(match, went), before, size, delivered)
+    return as_seen(goes, before, size, delivered)
 
 
 def stands_for(desk: Desk | None, sheet_id: int) -> WatchedFor:
