@@ -23,6 +23,7 @@ from PIL import Image
 from jungoptic.app.files import keeping as files
 from jungoptic.app.frames import api, beside
 from jungoptic.app.frames.models import Exposure, Pose
+from jungoptic.core.errors import InputError
 from tests.jobs import done
 
 from .conftest import Caller
@@ -167,6 +168,22 @@ def test_what_another_program_writes_is_taken_whole_and_shown(crew: Caller, pose
         shown = codes(b"".join(answer.streaming_content) if answer.streaming else answer.content)
         near = cv2.resize(board, shown.shape[1::-1], interpolation=cv2.INTER_AREA).astype(float)
         assert np.abs(shown - near).mean() < 2
+
+
+@pytest.mark.parametrize("width, mode", [(1920, "RGB"), (3840, "RGB"), (1919, "RGB"), (1920, "L")])
+def test_a_photograph_is_opened_small_as_it_is_whole(width: int, mode: str):
+    """The way that skips what is not watched shows what the whole one does, and knows its size."""
+    picture = Image.fromarray(codes(Demo().frame().read())).convert(mode).resize((width, width * 9 // 16))
+    data = io.BytesIO()
+    turned = Image.Exif()
+    turned[0x0112] = 6  # on its side, which nobody who photographs a set means
+    picture.save(data, "JPEG", quality=94, exif=turned)
+    small, size = beside._watched_size(data.getvalue())
+    assert size == picture.size and small.shape[1] == (beside.WATCHED_PX)
+    whole = beside._small(beside.opened(data.getvalue()), beside.WATCHED_PX)
+    assert np.abs(small.astype(float) - whole).mean() < 0.7
+    with pytest.raises(InputError):
+        beside._watched_size(data.getvalue()[:-2000])
 
 
 def test_a_pack_for_which_there_is_no_room_is_said_with_what_it_takes(

@@ -109,7 +109,35 @@ def test_what_was_interrupted_is_not_turned_once_more(crew: Caller, track: Rig):
     carry_out(again)
     ended = Job.objects.get(pk=job)
     assert ended.state == "failed" and "read its marks" in ended.message
-    assert Recorded.sent == [] and rig_of(crew)["stands"] == 0
+    seen = rig_of(crew)
+    assert Recorded.sent == [] and seen["stands"] == 0 and seen["turn"]["message"] == ended.message
+    # nor by anybody else, until somebody says where it stands, were it where it stood
+    body = {"version": seen["version"], "to": 12}
+    status, said = crew("post", f"/rigs/{track.pk}/turns", body)
+    assert status == 422 and "read its marks" in said["problems"][0]["message"]
+    assert crew("patch", f"/rigs/{track.pk}", {"version": seen["version"], "stands": 0})[0] == 200
+    assert rig_of(crew)["turn"] is None
+    track.refresh_from_db()
+    assert done(asked(crew, track, 12)).state == "ready"
+
+
+def test_what_turns_is_seen_by_whoever_comes_and_is_not_turned_twice(crew: Caller, track: Rig):
+    job = asked(crew, track, 12)
+    [seen, *_] = crew("get", f"/exposure-sheets/{track.sheet_id}")[1]["rigs"]
+    assert seen["turn"]["id"] == job
+    status, said = crew("post", f"/rigs/{track.pk}/turns", {"version": track.version, "to": 5})
+    assert status == 422 and "turns already" in said["problems"][0]["message"]
+    assert done(job).state == "ready" and rig_of(crew)["turn"] is None
+
+
+def test_a_motor_that_stands_before_it_is_there_is_told(
+    crew: Caller, track: Rig, monkeypatch: pytest.MonkeyPatch
+):
+    monkeypatch.setattr(turning, "LATE_S", 0.0)
+    monkeypatch.setattr(Recorded, "positions", lambda self: {turning.CRANK: 0.0})
+    ended = done(asked(crew, track, 3))
+    assert ended.state == "failed"
+    assert ended.message == "The motor did not come to where it was sent. It stands at no turn."
 
 
 def test_a_rig_that_was_changed_or_has_no_motor_is_not_turned(crew: Caller, track: Rig):

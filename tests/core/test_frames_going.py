@@ -5,17 +5,16 @@ farther.
 
 from __future__ import annotations
 
-import math
 import pickle
 from functools import cache
 
+import cv2
 import numpy as np
 import pytest
-from scipy.spatial.transform import Rotation
 
 from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
-from jungoptic.core.frames import STANDS, Goes, WatchedFor, Went, as_seen, picture_goes, px_of_mm, watched
-from jungoptic.core.match import Match
+from jungoptic.core.frames import STANDS, Carries, Goes, WatchedFor, Went, as_seen, picture_goes, watched
+from jungoptic.core.match import Match, focal_px
 
 from .at_the_desk import DELIVERED, MARGIN, SIZE, taken
 from .filmed import laid, photograph
@@ -95,23 +94,35 @@ def test_far_from_the_first_frame_only_the_last_is_asked():
     assert said(goes, far) == {}
 
 
-def test_a_picture_goes_as_a_pinhole_camera_does():
-    """Against points put through a camera that is moved, with no more in common than where it stands."""
+@pytest.mark.parametrize(
+    "moved",
+    [
+        {"camera_right": 3.0},
+        {"camera_up": 3.0},
+        {"camera_forward": 20.0},
+        {"camera_right": 2.0, "camera_up": -1.0, "camera_forward": -15.0, "figure": 50.0},
+    ],
+)
+def test_a_picture_goes_as_a_pinhole_camera_does(moved: dict[Carries, float]):
+    """Against projectPoints of OpenCV: places on the layer's front, mm of the set, before and after."""
     match = Match(HERO, MILL, MODEL, DELIVERY)
-    px, away = px_of_mm(match), 1000.0
-    for moved, wanted in (
-        ({"camera_right": 3.0}, (-3.0 * px, 0.0)),
-        ({"camera_up": 3.0}, (0.0, 3.0 * px)),
-        ({"camera_right": 2.0, "camera_up": -1.0, "figure": 50.0}, (-2.0 * px, -1.0 * px)),
-    ):
-        goes = picture_goes(match, moved)
-        assert (goes.right_px, goes.down_px) == pytest.approx(wanted) and goes.size == 1.0
-    nearer = picture_goes(match, {"camera_forward": 5.0})
-    turned = Rotation.identity().apply([[1.0, 0.0, away], [1.0, 0.0, away - 5.0]])
-    seen = turned[:, 0] / turned[:, 2]
-    assert nearer.size > 1.0 and math.isclose(seen[1] / seen[0], away / (away - 5.0))
+    focal, away = focal_px(MODEL, DELIVERY), 1000.0 * MODEL.distance_m
+    front = np.array([(x, y, away) for x in (-300.0, 300.0) for y in (-200.0, 200.0)])
+    lens = np.diag([focal, focal, 1.0])
+    gone = [moved.get(way, 0.0) for way in ("camera_right", "camera_up", "camera_forward")]
+    before, after = (
+        cv2.projectPoints(front, np.zeros(3), np.array(shift), lens, None)[0][:, 0]
+        for shift in ((0.0, 0.0, 0.0), (-gone[0], gone[1], -gone[2]))
+    )
+    wanted = after.mean(axis=0) - before.mean(axis=0)
+    goes = picture_goes(match, moved)
+    assert (goes.right_px, goes.down_px) == pytest.approx(tuple(wanted), abs=0.01)
+    assert goes.size == pytest.approx(np.ptp(after[:, 0]) / np.ptp(before[:, 0]), rel=1e-4)
+
+
+def test_a_camera_does_not_go_through_what_it_films():
     with pytest.raises(ValueError, match="stand in what it films"):
-        picture_goes(match, {"camera_forward": 1e7})
+        picture_goes(Match(HERO, MILL, MODEL, DELIVERY), {"camera_forward": 1e7})
 
 
 def test_what_was_seen_of_a_set_says_how_far_its_picture_goes():

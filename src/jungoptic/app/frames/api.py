@@ -193,6 +193,7 @@ def turn_rig(request: HttpRequest, rig_id: int, payload: TurnIn) -> Any:
         write.refuse_unseen(keeping.RIG, rig, payload.version)
         if not rig.driven:
             raise InputError.at("", "This rig has no motor: turn it by hand, and say that it is turned.")
+        turning.refuse_where_unknown(rig)
         to = turning.ToTurn(rig=rig.pk, version=rig.version, to=payload.to)
         job = ask_for(write, turning.turn_rig, f"{rig.name} turned", to)
     return Status(202, JobOut.of(job))

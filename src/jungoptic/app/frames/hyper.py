@@ -15,16 +15,12 @@ from jungoptic.app.shots.models import Layer
 from jungoptic.core.errors import InputError
 from jungoptic.core.frames import (
     AIM_HOLDS,
-    STROBES_PX,
     HyperPlan,
+    Meanwhile,
     Place,
     Steadied,
     aimed,
-    drifts_px,
-    passes_px,
-    rhythm_of,
-    sharp_exposure_s,
-    smears_px,
+    meanwhile,
     stations,
     steadied,
     transforms_csv,
@@ -36,7 +32,6 @@ _NAME, _NAME_MOST = "Reference point", 60
 _SIDES_PCT = 50.0
 """A margin of so much on each side leaves nothing."""
 _NOWHERE = (math.nan, math.nan)
-_TURN_DEG = 360.0
 
 
 def begin(write: Writing, layer: Layer, name: str | None, plan: HyperPlan | None) -> ExposureSheet:
@@ -83,10 +78,7 @@ def answer(points: SheetPoints, exposures: Sequence[Exposure], match: Match | No
     plan, gate, needed = row.planned, points.gate, points.needed_px
     path = plan.path(max(len(points.poses), FEWEST))
     step = path.length_m / (path.photographs - 1)
-    # who goes on does not step
-    stepping = 0.0 if plan.goes_on else plan.step_s
-    rhythm = rhythm_of(path.photographs, plan.interval_s, plan.exposure_s, plan.writing_s, stepping)
-    movers = _movers(plan, step, match)
+    moves = _meanwhile(plan, step, match)
     shown = {each.pose_id: each for each in exposures if each.chosen and not each.light_pass}
     seen = [points.at(row.point, place).seen or _NOWHERE for place in range(len(points.poses))]
     taken = [place for place, pose in enumerate(points.poses) if pose.pk in shown]
@@ -97,10 +89,10 @@ def answer(points: SheetPoints, exposures: Sequence[Exposure], match: Match | No
         "plan": plan,
         "step_m": step,
         "stations": [fields_of(each) for each in stations(path)[: len(points.poses)]],
-        "rhythm": fields_of(rhythm),
-        "movers": movers,
-        "open_deg": _TURN_DEG * min(plan.exposure_s / plan.interval_s, 1.0),
-        "sharp_s": _sharp_s(plan, step, match),
+        "rhythm": fields_of(plan.rhythm(path.photographs)),
+        "movers": [{**fields_of(each), "strobes": each.strobes} for each in moves.movers],
+        "open_deg": plan.open_deg,
+        "sharp_s": moves.sharp_s,
         "frame_px": [gate.width, gate.height],
         "spare_px": [max(gate.width - needed[0], 0.0) / 2.0, max(gate.height - needed[1], 0.0) / 2.0],
         "left_px": told.spare_px,
@@ -137,50 +129,12 @@ def _aim(points: SheetPoints, place: int, exposure_id: int, steady: Steadied | N
     }
 
 
-def _focal_px(plan: HyperPlan, match: Match | None) -> float | None:
-    """Of the lens that frames so much wider, delivered px; None where nothing is filmed."""
+def _meanwhile(plan: HyperPlan, step_m: float, match: Match | None) -> Meanwhile:
+    """What moves; nothing that is known where nothing is filmed."""
     if match is None or match.setup is None:
-        return None
-    return focal_px(match.setup, match.delivery) / (1.0 - plan.margin_pct / _SIDES_PCT)
-
-
-def _movers(plan: HyperPlan, step_m: float, match: Match | None) -> list[Json]:
-    focal = _focal_px(plan, match)
-    if focal is None or match is None:
-        return []
-    near_m = match.layer.near_m / match.layer.scale
-    clouds = drifts_px(plan.clouds_m_s, plan.clouds_away_m, plan.interval_s, focal)
-    people = drifts_px(plan.people_m_s, plan.people_away_m, plan.interval_s, focal)
-    # a camera that goes on is aimed again between its photographs, and not in them
-    going_m_s = step_m / plan.interval_s if plan.goes_on else 0.0
-    point, nearest = (
-        drifts_px(going_m_s, away_m, plan.interval_s, focal) for away_m in (plan.away_m, near_m)
-    )
-    rows = (
-        ("clouds", clouds, clouds),
-        ("people", people, people),
-        ("what is nearest", passes_px(step_m, near_m, plan.away_m, focal), nearest),
-        *((("the reference point", 0.0, point),) if plan.goes_on else ()),
-    )
-    return [
-        {
-            "name": name,
-            "px": px,
-            "strobes": px > STROBES_PX,
-            "smears_px": smears_px(goes_px, plan.exposure_s, plan.interval_s),
-        }
-        for name, px, goes_px in rows
-    ]
-
-
-def _sharp_s(plan: HyperPlan, step_m: float, match: Match | None) -> float | None:
-    """The longest exposure in which the reference point does not smear, where the camera goes on."""
-    focal = _focal_px(plan, match)
-    if focal is None or not plan.goes_on:
-        return None
-    goes_px = drifts_px(step_m / plan.interval_s, plan.away_m, plan.interval_s, focal)
-    sharp = sharp_exposure_s(goes_px, plan.interval_s)
-    return sharp if sharp < plan.exposure_s else None
+        return Meanwhile((), None)
+    focal = focal_px(match.setup, match.delivery) / (1.0 - plan.margin_pct / _SIDES_PCT)
+    return meanwhile(plan, step_m, match.layer.near_m / match.layer.scale, focal)
 
 
 def known(points: SheetPoints, pose: Pose) -> tuple[tuple[Held, Place], ...]:

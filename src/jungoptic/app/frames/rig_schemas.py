@@ -8,6 +8,7 @@ from pydantic import BaseModel as Schema
 from pydantic import Field
 
 from jungoptic.app.base.schemas import Seen
+from jungoptic.app.jobs.schemas import JobOut
 from jungoptic.core.frames import Carries, Leg
 from jungoptic.core.quantities import YesNo
 
@@ -28,7 +29,8 @@ class TurningOut(Schema):
 class RigOut(Schema):
     """A geared rig: ``positions`` are the marks at which it stands at each pose, ``off_px`` is the most that
     rounding to marks is off, ``fastest_px`` its longest step, both in the delivered frame (null where that
-    is not known); ``next`` is null where it stands as the next pose wants it.
+    is not known); ``next`` is null where it stands as the next pose wants it; ``turn`` is the job that turns
+    it now, or that was broken off and left nobody knowing where it stands.
     """
 
     id: int
@@ -48,6 +50,7 @@ class RigOut(Schema):
     fastest_px: float | None
     strobes: bool
     next: TurningOut | None
+    turn: JobOut | None
     version: int
 
 

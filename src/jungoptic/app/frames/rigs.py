@@ -9,6 +9,8 @@ from pydantic import TypeAdapter
 
 from jungoptic.app.base.answers import Json
 from jungoptic.app.frames.models import Rig
+from jungoptic.app.frames.turning import last_turn
+from jungoptic.app.jobs.schemas import JobOut
 from jungoptic.core.frames import (
     STROBES_PX,
     Carries,
@@ -71,6 +73,7 @@ def rig_answer(rig: Rig, frames: Sequence[int], upcoming: int, match: Match | No
     """
     move = move_of(rig, frames)
     px = px_of_mm(match) if match else None
+    turn = last_turn(rig) if rig.driven else None
     longest = None if px is None else px * move.longest_mm
     return {
         "id": rig.pk,
@@ -82,6 +85,7 @@ def rig_answer(rig: Rig, frames: Sequence[int], upcoming: int, match: Match | No
         "fastest_px": longest,
         "strobes": longest is not None and longest > STROBES_PX,
         "next": _next(rig, move.positions, upcoming),
+        "turn": JobOut.of(turn) if turn else None,
     }
 
 

@@ -139,6 +139,7 @@ def _see_to(job: Job, kind: Kind, scratch: str) -> None:
                     f"It took longer than {longest_s:.0f} s and was given up{_at(job)}. Try again; if it"
                     " happens again, tell whoever runs this server.",
                 )
+                child.join(kind.rests_s)
                 return
     finally:
         child.kill()

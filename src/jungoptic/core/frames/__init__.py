@@ -6,7 +6,6 @@ from .exposures import PHOTOGRAPHED, blocks_of, first_frames, holds_on, next_pos
 from .figure import delivered_of, picture_goes, planned_figure, px_of_mm
 from .going import STANDS, Carries, Goes, Went, as_seen
 from .hyperlapse import (
-    SHARP_PX,
     HyperPath,
     HyperPlan,
     Rhythm,
@@ -16,10 +15,9 @@ from .hyperlapse import (
     from_the_first,
     passes_px,
     rhythm_of,
-    sharp_exposure_s,
-    smears_px,
     stations,
 )
+from .meanwhile import SHARP_PX, Meanwhile, Mover, meanwhile, sharp_exposure_s, smears_px
 from .pace import Pace, PaceOfAll, Stretch, pace_of, pace_of_all, stretch_of
 from .points import (
     POINT_LIMITS,
@@ -71,6 +69,8 @@ __all__ = [
     "KeyPose",
     "Leg",
     "MarkedPiece",
+    "Meanwhile",
+    "Mover",
     "Pace",
     "PaceOfAll",
     "Place",
@@ -103,6 +103,7 @@ __all__ = [
     "from_the_first",
     "holds_on",
     "leg_of",
+    "meanwhile",
     "mm_per_turn",
     "next_pose",
     "off_spacing",

@@ -65,11 +65,11 @@ def px_of_mm(match: Match) -> float:
     --------
     >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
     >>> round(px_of_mm(Match(HERO, MILL, MODEL, DELIVERY)), 2)
-    1.48
+    2.96
     """
     view = off_view(match, Off())
-    near = match.layer.near_m - float(view.eye[2])
-    return view.focal_px * match.layer.scale / 1000.0 / near
+    # what a view looks at is counted from the layer's front edge
+    return view.focal_px * match.layer.scale / _MM / -float(view.eye[2])
 
 
 def picture_goes(match: Match, moved_mm: Mapping[Carries, float]) -> Goes:
@@ -101,10 +101,10 @@ def picture_goes(match: Match, moved_mm: Mapping[Carries, float]) -> Goes:
     >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
     >>> goes = picture_goes(Match(HERO, MILL, MODEL, DELIVERY), {"camera_right": 2.0, "figure": 9.0})
     >>> round(goes.right_px, 2), goes.down_px, goes.size
-    (-2.96, 0.0, 1.0)
+    (-5.93, 0.0, 1.0)
     """
     px = px_of_mm(match)
-    away_mm = _MM * (match.layer.near_m - float(off_view(match, Off()).eye[2])) / match.layer.scale
+    away_mm = _MM * -float(off_view(match, Off()).eye[2]) / match.layer.scale
     left_mm = away_mm - moved_mm.get("camera_forward", 0.0)
     if left_mm <= 0.0:
         raise ValueError("the camera would stand in what it films")

@@ -16,8 +16,7 @@ from .. import quantities as q
 from ..errors import refuse
 
 PathKind = Literal["line", "arc"]
-SHARP_PX = 1.0
-"""Delivered px: what smears by less is as sharp as its lens has it."""
+_TURN_DEG = 360.0
 SteadyOn = Literal["mark", "path"]
 """Made steady, the reference point stands on the guide mark, or goes along its own path, smoothed."""
 
@@ -77,6 +76,36 @@ class HyperPlan(_Way):
         float, q.quantity("Framed wider by", "%", "On each side, of the photograph's width.", ge=0, le=40)
     ] = 5.0
     steady_on: Annotated[SteadyOn, Field(title="Made steady on")] = "mark"
+
+    @property
+    def open_deg(self) -> float:
+        """How long a photograph is exposed, where the interval is a turn of 360."""
+        return _TURN_DEG * min(self.exposure_s / self.interval_s, 1.0)
+
+    def rhythm(self, photographs: int) -> Rhythm:
+        """Its time.
+
+        Parameters
+        ----------
+        photographs : int
+            How many are taken.
+
+        Returns
+        -------
+        Rhythm
+            Who goes on while it exposes does not step.
+
+        References
+        ----------
+        hyperlapse
+
+        Examples
+        --------
+        >>> HyperPlan(goes_on=True).rhythm(144).least_s
+        1.02
+        """
+        step_s = 0.0 if self.goes_on else self.step_s
+        return rhythm_of(photographs, self.interval_s, self.exposure_s, self.writing_s, step_s)
 
     def path(self, photographs: int) -> HyperPath:
         """Its way.
@@ -255,60 +284,6 @@ def passes_px(step_m: float, near_m: float, away_m: float, focal_px: float) -> f
     38.4
     """
     return abs(step_m * focal_px * (1.0 / near_m - 1.0 / away_m))
-
-
-def smears_px(goes_px: float, exposure_s: float, interval_s: float) -> float:
-    """How far something smears in one photograph.
-
-    Parameters
-    ----------
-    goes_px : float
-        How far it goes from one photograph to the next, evenly.
-    exposure_s, interval_s : float
-        Of one photograph, and from one to the next.
-
-    Returns
-    -------
-    float
-        Delivered px.
-
-    References
-    ----------
-    shutter, pinhole
-
-    Examples
-    --------
-    >>> smears_px(160.0, 0.25, 5.0)
-    8.0
-    """
-    return goes_px * exposure_s / interval_s
-
-
-def sharp_exposure_s(goes_px: float, interval_s: float) -> float:
-    """The longest exposure in which something smears by no more than a delivered px.
-
-    Parameters
-    ----------
-    goes_px : float
-        How far it goes from one photograph to the next, evenly; more than nothing.
-    interval_s : float
-        From one photograph to the next.
-
-    Returns
-    -------
-    float
-        s, the whole interval at most.
-
-    References
-    ----------
-    shutter, pinhole
-
-    Examples
-    --------
-    >>> sharp_exposure_s(160.0, 4.0)
-    0.025
-    """
-    return interval_s * min(1.0, SHARP_PX / goes_px)
 
 
 def from_the_first(station: Station, path: HyperPath) -> tuple[float, float]:

@@ -24,8 +24,10 @@ _GONE_PX = 2.0
 """Delivered px: where the camera's way took the picture farther since the block's first frame, that frame is
 held against for its light and focus alone.
 """
-_STOOD = 0.25
-"""Of the camera's way: who went less far did not go."""
+_STOOD, _STOOD_UNSEEN = 0.25, 0.05
+"""Of the camera's way, as it was seen and as it is planned: who went less far did not go. What is far behind
+goes a small part of what is planned.
+"""
 _PARTED = 10.0
 """Times how far the picture goes: what differs in narrower strips is an edge that parts from its behind."""
 _SOFT_SHARE = 0.25
@@ -217,9 +219,11 @@ def _of(seen: Against, since: Since, open_share: float = 0.0, gone: bool = False
     """What the whole of a frame says; not of the camera where it has ``gone`` on."""
     told = []
     beyond = max(0.0, seen.camera_px - open_share * seen.goes_px)
-    word = word_of("camera", seen.camera_px if _stood(seen) else beyond)
+    word = word_of("camera", seen.camera_px if _stood(seen, open_share) else beyond)
     if not gone and word != "holds":
-        told.append(Warned("camera", since, seen.camera_px, "px", word, _camera_text(seen, since)))
+        told.append(
+            Warned("camera", since, seen.camera_px, "px", word, _camera_text(seen, since, open_share))
+        )
     if (word := word_of("light", seen.stops)) != "holds":
         text = f"The whole frame is {_stops(seen.stops)} than {_SINCE[since]}."
         told.append(Warned("light", since, seen.stops, "stop", word, text))
@@ -239,16 +243,17 @@ def _of(seen: Against, since: Since, open_share: float = 0.0, gone: bool = False
     return told
 
 
-def _stood(seen: Against) -> bool:
+def _stood(seen: Against, open_share: float) -> bool:
     """Whether a camera that should have gone on did not."""
-    return seen.went is not None and seen.went_share is not None and seen.went_share < _STOOD
+    least = _STOOD if open_share < 1.0 else _STOOD_UNSEEN
+    return seen.went is not None and seen.went_share is not None and seen.went_share < least
 
 
-def _camera_text(seen: Against, since: Since) -> str:
+def _camera_text(seen: Against, since: Since, open_share: float) -> str:
     if not seen.goes_px:
         return f"The camera stands {number(seen.camera_px, 2)} px off {_SINCE[since]}: {_ways(seen)}."
     planned = number(seen.goes_px, 2)
-    if _stood(seen):
+    if _stood(seen, open_share):
         return f"The camera should have gone on by {planned} px since {_SINCE[since]}: was its crank turned?"
     return (
         f"The camera should have gone on by {planned} px, and is {number(seen.camera_px, 2)} px off that:"

@@ -2,6 +2,7 @@
   A geared rig: the next turn of its crank, large; where it stands; its gears and its ways to be typed in.
 -->
 <script lang="ts">
+  import { untrack } from "svelte";
   import type { Schemas } from "../../lib/api/client";
   import Progress from "../../lib/ui/Progress.svelte";
   import Select from "../../lib/ui/Select.svelte";
@@ -55,13 +56,17 @@
     const legs = rig.legs.map((one, at) => (at === i ? { ...one, [key]: to } : one));
     void desk.writes.rig(rig, { legs });
   }
+  $effect(() => {
+    const seen = rig;
+    untrack(() => motor.follow(seen));
+  });
   function asThePlate(): Partial<Schemas["RigChange"]> {
     const { plate_leg: leg, plate_carries: carries } = desk.sheet!;
     return { legs: leg ? [leg] : [], carries };
   }
   function stands(event: Event) {
     const to = Math.round(typed(event, rig.stands / rig.marks) * rig.marks);
-    if (to !== rig.stands) void desk.writes.rig(rig, { stands: to });
+    if (to !== rig.stands || rig.turn) void desk.writes.rig(rig, { stands: to });
   }
 </script>
 

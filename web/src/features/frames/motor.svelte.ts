@@ -34,6 +34,12 @@ export class Motor {
       ),
     );
   }
+  /** What somebody had turned before: it may turn still. */
+  follow({ id, turn }: Rig) {
+    if (!turn || this.job?.id === turn.id) return;
+    this.rig = id;
+    this.#turning.follow(turn);
+  }
   stop() {
     return this.#turning.stop();
   }

@@ -7675,7 +7675,8 @@ export interface components {
          * RigOut
          * @description A geared rig: ``positions`` are the marks at which it stands at each pose, ``off_px`` is the most that
          *     rounding to marks is off, ``fastest_px`` its longest step, both in the delivered frame (null where that
-         *     is not known); ``next`` is null where it stands as the next pose wants it.
+         *     is not known); ``next`` is null where it stands as the next pose wants it; ``turn`` is the job that turns
+         *     it now, or that was broken off and left nobody knowing where it stands.
          */
         RigOut: {
             /** Id */
@@ -7714,6 +7715,7 @@ export interface components {
             /** Strobes */
             strobes: boolean;
             next: components["schemas"]["TurningOut"] | null;
+            turn: components["schemas"]["JobOut"] | null;
             /** Version */
             version: number;
         };
