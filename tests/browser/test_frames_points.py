@@ -81,7 +81,7 @@ def test_a_path_is_set_and_a_step_off_it_is_said_before_the_next_move(open_page:
     far.press("Enter")
     said(
         page,
-        re.compile(r"Point 1 went 6(\.\d)? px where 19 are planned: 1\d px \(\d(\.\d)? mm\) off its spacing"),
+        re.compile(r"Point 1 went 6(\.\d)? px where 19 are planned: 1\d px \(\d(\.\d)? mm\) off its"),
     )
     assert axe(page) == [] and overflow(page) <= 0
     page.get_by_role("heading", name="First steps").click()
