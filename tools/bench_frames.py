@@ -53,7 +53,7 @@ def _photographs() -> list[bytes]:
     """Of the Heron's desk, nothing of which moves: only noise is another in each."""
     from jungoptic.app.demo.animated import CODE, LAYER
     from jungoptic.app.frames import beside
-    from jungoptic.app.frames.reading import desk_of
+    from jungoptic.app.frames.desks import desk_of
     from jungoptic.app.shots.models import Layer, Shot
     from jungoptic.core.stage import DeskCamera, jpeg
 

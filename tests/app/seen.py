@@ -21,6 +21,7 @@ from jungoptic.app.frames.models import (
     Piece,
     Pose,
     Rig,
+    SheetCheat,
     SheetClip,
 )
 from jungoptic.app.jobs.models import Job
@@ -90,13 +91,14 @@ VERSIONS: tuple[tuple[str, Callable[[re.Match[str], Body], int]], ...] = (
     (r"/takes/(\d+)", _of(Take)),
     (r"/stills/(\d+)", _of(Still)),
     (
-        r"/exposure-sheets/(\d+)(?:/(?:rigs|poses|span|pieces|figure-points|pictures|clips))?",
+        r"/exposure-sheets/(\d+)(?:/(?:rigs|poses|span|pieces|figure-points|pictures|clips|cheats))?",
         _of(ExposureSheet),
     ),
     (r"/set-pieces/(\d+)", _of(Piece)),
     (r"/figure-points/(\d+)(?:/places)?", _of(FigurePoint)),
     (r"/hyperlapses/(\d+)", _of(Hyperlapse)),
     (r"/sheet-clips/(\d+)", _of(SheetClip)),
+    (r"/sheet-cheats/(\d+)", _of(SheetCheat)),
     (r"/rigs/(\d+)(?:/turns)?", _of(Rig)),
     (r"/poses/(\d+)", _of(Pose)),
     (r"/exposures/(\d+)", _of(Exposure)),

@@ -9,8 +9,8 @@ from typing import Any
 
 import pytest
 
+from jungoptic.app.frames.desks import desk_of, match_of
 from jungoptic.app.frames.models import Pose
-from jungoptic.app.frames.reading import desk_of, match_of
 from jungoptic.app.productions.access import Versions
 from jungoptic.app.shots.models import Shot
 from jungoptic.core.frames import planned_figure

@@ -32,6 +32,7 @@ from jungoptic.app.frames.models import (
     Piece,
     Pose,
     Rig,
+    SheetCheat,
     SheetClip,
 )
 from jungoptic.app.jobs.models import Job
@@ -77,6 +78,7 @@ NAMES: dict[str, type[Model]] = {
     "point_id": FigurePoint,
     "hyperlapse_id": Hyperlapse,
     "clip_id": SheetClip,
+    "cheat_id": SheetCheat,
     "job_id": Job,
     "card_id": Card,
     "recording_id": Recording,

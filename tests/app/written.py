@@ -27,6 +27,7 @@ from jungoptic.app.frames.models import (
     Piece,
     Pose,
     Rig,
+    SheetCheat,
     SheetClip,
 )
 from jungoptic.app.jobs.models import Job
@@ -207,6 +208,10 @@ class Demo:
     def sheet_clip(self) -> SheetClip:
         sheet, film = self.exposure_sheet(), self.watched_film()
         return SheetClip.objects.get_or_create(sheet=sheet, use="plate", removed=False, recording=film)[0]
+
+    def sheet_cheat(self) -> SheetCheat:
+        values = {"what": "lamp", "name": "spot", "removed": False}
+        return SheetCheat.objects.get_or_create(sheet=self.exposure_sheet(), **values)[0]
 
     def measured(self, layer: Layer, what: str, **amounts: float) -> Rush:
         """A file of a circled take that was looked at, and a row that was measured of it."""

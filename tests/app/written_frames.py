@@ -46,6 +46,14 @@ OF_FRAMES = {
         {"use": "performance", "recording_id": d.watched_film().pk, "first_frame": 5},
     ),
     "patch /api/sheet-clips/{clip_id}": lambda d: (f"/sheet-clips/{d.sheet_clip().pk}", {"first_frame": 12}),
+    "post /api/exposure-sheets/{sheet_id}/cheats": lambda d: (
+        f"/exposure-sheets/{d.exposure_sheet().pk}/cheats",
+        {"what": "wall", "name": "back wall", "first_frame": 3},
+    ),
+    "patch /api/sheet-cheats/{cheat_id}": lambda d: (
+        f"/sheet-cheats/{d.sheet_cheat().pk}",
+        {"right_mm": 12.5, "last_frame": 40, "level": 0.5},
+    ),
     "post /api/layers/{layer_id}/hyperlapse": lambda d: (
         f"/layers/{d.hero().pk}/hyperlapse",
         {"name": "Gable"},

@@ -33,7 +33,7 @@ from jungoptic.app.files.models import LostFileError
 from jungoptic.app.films import api as films
 from jungoptic.app.footage import api as footage
 from jungoptic.app.frames import api as frames
-from jungoptic.app.frames import building, clips_api, hyper_api, points_api
+from jungoptic.app.frames import building, cheats_api, clips_api, hyper_api, points_api
 from jungoptic.app.history import api as history
 from jungoptic.app.jobs import api as jobs
 from jungoptic.app.kit import api as kit
@@ -81,6 +81,7 @@ ROOMS = (
     points_api,
     hyper_api,
     clips_api,
+    cheats_api,
     building,
     line_up,
     boards,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import datetime
 from zoneinfo import ZoneInfo
 
@@ -10,6 +11,7 @@ from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import SetUp
 from jungoptic.app.shots.writing import in_shot
 from jungoptic.app.takes.log import Said, record_take
+from jungoptic.app.takes.models import Take
 
 BEFORE = {
     "Table, locked off": ("2027-10-08", ("18:40", "18:55")),
@@ -23,11 +25,19 @@ BEFORE = {
 """Set-ups with the day and the hours of their takes; the last is circled."""
 
 
-def film_before(production: Production, camera: Person) -> None:
-    """The takes of those evenings, logged as they were planned."""
+PLATES = {"Quay, low": ("2027-10-23", ("17:20",))}
+"""What is filmed before something is animated into it."""
+
+
+def film_before(
+    production: Production, camera: Person, what: Mapping[str, tuple[str, tuple[str, ...]]] = BEFORE
+) -> None:
+    """The takes of those evenings, logged as they were planned; set-ups of which there are some are left."""
     zone = ZoneInfo(production.time_zone)
-    for name, (day, hours) in BEFORE.items():
+    for name, (day, hours) in what.items():
         set_up = SetUp.objects.get(shot__production=production, shot__removed=False, name=name)
+        if Take.objects.filter(layer__set_up=set_up).exists():
+            continue
         for number, clock in enumerate(hours, 1):
             at = datetime.fromisoformat(f"{day}T{clock}:00").replace(tzinfo=zone)
             for layer in set_up.layers.filter(removed=False):

@@ -18,6 +18,7 @@ from pydantic import BaseModel
 
 from jungoptic.app.boards.reading import first_picture
 from jungoptic.app.demo.animated import LAYER, animate
+from jungoptic.app.demo.filmed import PLATES, film_before
 from jungoptic.app.demo.hyperlapse import carry
 from jungoptic.app.devices.simulated_card import write_clip
 from jungoptic.app.footage import keeping as cards
@@ -100,6 +101,7 @@ def demo_footage(running: Running, _: Nothing) -> None:
     production = Production.objects.get(pk=running.job.production_id)
     folder = Path(settings.SIMULATED_CARDS) / f"{production.slug}-evenings" / "CLIPS"
     folder.mkdir(parents=True, exist_ok=True)
+    film_before(production, running.job.asked_by, PLATES)
     takes = _takes(production)
     files: dict[str, int] = {}
     for number, take in enumerate(takes, 1):

@@ -9,8 +9,8 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from jungoptic.app.frames import beside, hyper, keeping
+from jungoptic.app.frames.desks import desk_of, match_of
 from jungoptic.app.frames.models import Exposure, Hyperlapse
-from jungoptic.app.frames.reading import desk_of, match_of
 from jungoptic.app.people.models import Person
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer, Shot

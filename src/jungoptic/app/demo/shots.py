@@ -225,6 +225,7 @@ def _first_steps(production: Production, place: Place) -> None:
             "references": ["ball"],
             "iso": 200.0,
         },
+        lamps=(panel("soft panel 1", "key", -0.8, 0.6, -0.94, (-0.1, 0.15, 0.06), 0.67),),
     )
     heron = [
         {

@@ -17,7 +17,7 @@ from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Written
 from jungoptic.app.files.keeping import room_bytes
 from jungoptic.app.files.serving import FOR_EVER, answer
-from jungoptic.app.frames import beside, hyper, keeping, turning, watching
+from jungoptic.app.frames import beside, cheats, desks, hyper, keeping, turning, watching
 from jungoptic.app.frames import reading as read
 from jungoptic.app.frames.jobs import TakingOut, frames_out
 from jungoptic.app.frames.models import Exposure, Piece, Pose, Rig, in_place
@@ -242,8 +242,8 @@ def take_exposure(
     passes = max(len(pose.sheet.passes), 1)
     if not 0 <= light_pass < passes:
         raise InputError.at("light_pass", f"The sheet has {passes} passes, counted from 0.")
-    desk = read.desk_of(shot_id, layer.pk, versions)
-    gate = read.gate_of(desk, layer.shot.production)
+    desk = desks.desk_of(shot_id, layer.pk, versions)
+    gate = desks.gate_of(desk, layer.shot.production)
     points = SheetPoints(pose.sheet, poses, gate)
     try:
         if points.hyper is not None:
@@ -325,7 +325,7 @@ def simulated_frame(request: HttpRequest, sheet_id: int, query: Query[DeskQuery]
     """What the simulated camera sees at the desk at a frame of the shot. Anybody in the production."""
     sheet = sheet_of(request, sheet_id)
     _, shot_id, versions = access.layer_seen(request, sheet.layer_id)
-    desk = read.desk_of(shot_id, sheet.layer_id, versions)
+    desk = desks.desk_of(shot_id, sheet.layer_id, versions)
     if desk is None:
         raise InputError.at("", "Nothing is filmed of this layer: give it a set-up on the Bench first.")
     hyperlapse = hyperlapse_of(sheet)
@@ -342,7 +342,7 @@ def simulated_frame(request: HttpRequest, sheet_id: int, query: Query[DeskQuery]
         bounce_stops=query.bounce_stops,
         bounce_at=query.frame if query.bounce_stops else 0,
         hand_at=query.frame if query.hand else 0,
-        lighter_stops=query.lighter_stops,
+        lighter_stops=query.lighter_stops + cheats.lighter_stops(sheet, desk, query.frame),
     )
     stands = camera_stands(sheet.rigs.filter(removed=False))
     asked_of = desk, query.width, query.frame, query.number, faults, stands
@@ -353,5 +353,5 @@ def simulated_frame(request: HttpRequest, sheet_id: int, query: Query[DeskQuery]
 def _whole(request: HttpRequest, sheet_id: int) -> dict[str, Any]:
     sheet = read.sheet_with_everything(sheet_id)
     role, shot_id, versions = access.layer_seen(request, sheet.layer_id)
-    desk = read.desk_of(shot_id, sheet.layer_id, versions)
+    desk = desks.desk_of(shot_id, sheet.layer_id, versions)
     return read.sheet_answer(sheet, role, desk)

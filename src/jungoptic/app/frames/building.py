@@ -10,8 +10,7 @@ from ninja import File, Router, Schema, UploadedFile
 from jungoptic.app.base.desk import LIVE
 from jungoptic.app.base.schemas import Problems
 from jungoptic.app.files.live import live_picture
-from jungoptic.app.frames import beside
-from jungoptic.app.frames import reading as read
+from jungoptic.app.frames import beside, desks
 from jungoptic.app.frames.points import hyperlapse_of
 from jungoptic.app.frames.rows import exposure_of
 from jungoptic.app.frames.watching import stands_for
@@ -54,8 +53,8 @@ def measure_built_up(
     if hyperlapse_of(sheet) is not None:
         raise InputError.at("", "A hyperlapse goes on from where it is: there is nothing to build up again.")
     _, shot_id, versions = access.layer_seen(request, sheet.layer_id)
-    desk = read.desk_of(shot_id, sheet.layer_id, versions)
+    desk = desks.desk_of(shot_id, sheet.layer_id, versions)
     to = stands_for(desk, sheet.pk)
-    mm_px = read.gate_of(desk, sheet.layer.shot.production).mm_px
+    mm_px = desks.gate_of(desk, sheet.layer.shot.production).mm_px
     left = beside.Held.of(row.file.read())
     return LIVE.run(asker(request), beside.built, data, left, to, mm_px)

@@ -9,6 +9,9 @@ from jungoptic.app.footage.models import Recording
 from jungoptic.app.frames.models import ExposureSheet, SheetClip
 from jungoptic.core.errors import InputError
 
+LAYER = "layer"
+"""The use of a clip that is a take of another layer of the shot."""
+
 
 def seen_films(production_id: int) -> Any:
     """Recordings of a production of which there is a film that every frame of can be gone to."""
@@ -30,8 +33,9 @@ def clip_answers(sheet: ExposureSheet) -> Json:
     by_id = {film.pk: film for film in films}
     return {
         "clips": [
-            _answer(clip, by_id[clip.recording_id])
-            for clip in SheetClip.objects.filter(sheet=sheet, removed=False)
+            film_answer(by_id[clip.recording_id], clip.first_frame)
+            | {"id": clip.pk, "use": clip.use, "version": clip.version}
+            for clip in SheetClip.objects.filter(sheet=sheet, removed=False).exclude(use=LAYER)
             if clip.recording_id in by_id
         ],
         "films": [
@@ -49,11 +53,11 @@ def _named(film: Recording) -> str:
     return film.name if take is None else f"{take.layer.shot.code} {take.layer.name}, take {take.number}"
 
 
-def _answer(clip: SheetClip, film: Recording) -> Json:
+def film_answer(film: Recording, first_frame: int) -> Json:
+    """A recording that is seen beside a sheet, over the wire."""
     says = _says(film)
     return {
-        **{"id": clip.pk, "use": clip.use, "recording_id": film.pk, "name": _named(film)},
-        **{"first_frame": clip.first_frame, "version": clip.version},
+        **{"recording_id": film.pk, "name": _named(film), "first_frame": first_frame},
         "aspect": says["width_px"] / max(says["height_px"], 1),
         "strip_every": says.get("strip_every", 1),
         **{name: says[name] for name in ("frames", "rate_fps")},

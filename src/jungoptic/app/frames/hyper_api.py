@@ -10,7 +10,7 @@ from ninja import Router, Status
 from jungoptic.app.base.answers import written
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Written
-from jungoptic.app.frames import hyper, keeping
+from jungoptic.app.frames import desks, hyper, keeping
 from jungoptic.app.frames import reading as read
 from jungoptic.app.frames.hyper_schemas import HyperlapseChange, HyperlapseIn
 from jungoptic.app.frames.models import Hyperlapse
@@ -53,7 +53,7 @@ def read_hyperlapse_transforms(request: HttpRequest, hyperlapse_id: int) -> Http
     """What lays each photograph of a hyperlapse where it is steady, as a table. Anybody in the production."""
     sheet = _hyperlapse_of(request, hyperlapse_id).point.sheet
     _, shot_id, versions = access.layer_seen(request, sheet.layer_id)
-    told = read.transforms_of(sheet.pk, read.desk_of(shot_id, sheet.layer_id, versions))
+    told = read.transforms_of(sheet.pk, desks.desk_of(shot_id, sheet.layer_id, versions))
     answer = HttpResponse(told, content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="{sheet.layer.shot.code}-steady.csv"'
     return answer

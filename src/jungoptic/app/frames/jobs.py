@@ -38,6 +38,8 @@ def frames_out(running: Running, how: TakingOut) -> None:
 
 def sheet_out(sheet_id: int) -> Sheet:
     """A sheet as it goes out."""
+    from jungoptic.app.frames.cheats import cheat_rows
+    from jungoptic.app.frames.desks import desk_of
     from jungoptic.app.frames.models import COLUMNS, in_place
     from jungoptic.app.frames.reading import sheet_with_everything
     from jungoptic.core.frames import blocks_of, first_frames
@@ -70,4 +72,5 @@ def sheet_out(sheet_id: int) -> Sheet:
         )
     shot = row.layer.shot
     name = f"{shot.code}_{slugify(row.layer.name) or row.layer_id}"
-    return Sheet(name, float(shot.production.frame_rate_fps), lines)
+    desk = desk_of(shot.pk, row.layer_id, (shot.revision, shot.production.revision))
+    return Sheet(name, float(shot.production.frame_rate_fps), lines, cheat_rows(row, desk))

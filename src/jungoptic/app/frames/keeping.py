@@ -24,6 +24,7 @@ from jungoptic.app.frames.models import (
     PointPlace,
     Pose,
     Rig,
+    SheetCheat,
     SheetClip,
     in_place,
 )
@@ -33,7 +34,8 @@ from jungoptic.core.frames import PHOTOGRAPHED, holds_on, regrouped
 from jungoptic.core.quantities import OUR_TIME, in_our_time
 
 SHEET, POSE, EXPOSURE, RIG, PIECE = "exposure_sheet", "pose", "exposure", "rig", "marked_piece"
-POINT, PLACE, HYPERLAPSE, CLIP = "figure_point", "point_place", "hyperlapse", "sheet_clip"
+POINT, PLACE, HYPERLAPSE = "figure_point", "point_place", "hyperlapse"
+CLIP, CHEAT = "sheet_clip", "sheet_cheat"
 SEEN_KINDS = frozenset({"image/jpeg", "image/png", "image/webp"})
 """What a browser shows as it is."""
 KINDS = SEEN_KINDS | {"image/tiff", files.EXR}
@@ -41,8 +43,7 @@ _PROXY = frozenset({"image/jpeg"})
 _ROWS: Mapping[str, Any] = {
     **{SHEET: ExposureSheet, POSE: Pose, EXPOSURE: Exposure},
     **{RIG: Rig, PIECE: Piece, POINT: FigurePoint, PLACE: PointPlace},
-    HYPERLAPSE: Hyperlapse,
-    CLIP: SheetClip,
+    **{HYPERLAPSE: Hyperlapse, CLIP: SheetClip, CHEAT: SheetCheat},
 }
 KINDS_KEPT = frozenset(_ROWS)
 """What the desk writes: nothing of it is judged on the Bench."""
@@ -79,7 +80,7 @@ def _refuse_passless(sheet: ExposureSheet, values: Mapping[str, Any]) -> None:
 
 
 def add(write: Writing, kind: str, sheet: ExposureSheet, version: int, values: Mapping[str, Any]) -> Any:
-    """A rig, a marked piece or a point of a sheet. Raises ConflictError."""
+    """A rig, a marked piece, a point or a cheat of a sheet. Raises ConflictError."""
     write.refuse_unseen(SHEET, sheet, version)
     row = _ROWS[kind].objects.create(sheet=sheet, **values)
     write.made(kind, row)
@@ -278,7 +279,7 @@ def remove(write: Writing, row: Exposure, version: int, removed: bool) -> None:
         write.save(EXPOSURE, row, {"removed": False, "chosen": not others.filter(chosen=True).exists()})
 
 
-@takes_back(SHEET, POSE, EXPOSURE, RIG, PIECE, POINT, PLACE, HYPERLAPSE, CLIP)
+@takes_back(SHEET, POSE, EXPOSURE, RIG, PIECE, POINT, PLACE, HYPERLAPSE, CLIP, CHEAT)
 def _back(write: Writing, changes: Sequence[Change]) -> None:
     kinds = {change.kind for change in changes}
     for kind in kinds:

@@ -12,7 +12,7 @@ from django.utils.functional import cached_property
 from jungoptic.app.files.models import StoredFile
 from jungoptic.app.footage.models import Recording
 from jungoptic.app.shots.models import Layer
-from jungoptic.core.frames import HyperPlan
+from jungoptic.core.frames import Cheat, HyperPlan
 
 MOST_TEXT = 80
 COLUMNS = ("figure", "camera", "light", "mouth", "note")
@@ -167,6 +167,35 @@ class SheetClip(models.Model):
     @property
     def name(self) -> str:
         return "the live plate" if self.use == "plate" else "the performance"
+
+
+class SheetCheat(models.Model):
+    """Something that was moved so that a hand reaches, or was away, while frames of the shot were taken: its
+    fields are core's Cheat.
+    """
+
+    sheet = models.ForeignKey(ExposureSheet, on_delete=models.CASCADE, related_name="cheats")
+    what = models.CharField(max_length=8)
+    name = models.CharField(max_length=60)
+    first_frame = models.PositiveIntegerField(default=1)
+    last_frame = models.PositiveIntegerField(null=True)
+    right_mm = models.FloatField(default=0)
+    up_mm = models.FloatField(default=0)
+    back_mm = models.FloatField(default=0)
+    away = models.BooleanField(default=False)
+    level = models.FloatField(null=True)
+    note = models.CharField(max_length=MOST_TEXT, blank=True)
+    removed = models.BooleanField(default=False)
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ["first_frame", "id"]
+
+    @property
+    def cheat(self) -> Cheat:
+        """Core's record."""
+        found: Cheat = Cheat.read({name: getattr(self, name) for name in Cheat.model_fields})
+        return found
 
 
 class Hyperlapse(models.Model):

@@ -10,8 +10,7 @@ from ninja import Router, Status
 from jungoptic.app.base.answers import written
 from jungoptic.app.base.once import writes
 from jungoptic.app.base.schemas import Problems, Written
-from jungoptic.app.frames import keeping, points
-from jungoptic.app.frames import reading as read
+from jungoptic.app.frames import desks, keeping, points
 from jungoptic.app.frames.models import Exposure, FigurePoint, Hyperlapse
 from jungoptic.app.frames.point_schemas import FigurePointChange, FigurePointIn, PointPlaceIn
 from jungoptic.app.frames.rows import part_of, sheet_of
@@ -77,4 +76,4 @@ def mark_figure_point(request: HttpRequest, point_id: int, payload: PointPlaceIn
 def _gate(request: HttpRequest, point: FigurePoint) -> points.Gate:
     layer = point.sheet.layer
     _, shot_id, versions = access.layer_seen(request, layer.pk)
-    return read.gate_of(read.desk_of(shot_id, layer.pk, versions), layer.shot.production)
+    return desks.gate_of(desks.desk_of(shot_id, layer.pk, versions), layer.shot.production)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Sequence
-from functools import lru_cache
 from typing import Any
 
 from django.db.models import Avg, Prefetch, Q, QuerySet
@@ -13,9 +12,10 @@ from jungoptic.app.base.answers import Json, fields_of
 from jungoptic.app.costs.costing import figures_of
 from jungoptic.app.files.keeping import room_bytes
 from jungoptic.app.files.models import StoredFile
-from jungoptic.app.frames import hyper
+from jungoptic.app.frames import cheats, hyper, layers
 from jungoptic.app.frames.beside import Desk
 from jungoptic.app.frames.clips import clip_answers
+from jungoptic.app.frames.desks import aspect_of, desk_of, gate_of, match_of
 from jungoptic.app.frames.models import (
     COLUMNS,
     Exposure,
@@ -24,31 +24,26 @@ from jungoptic.app.frames.models import (
     Piece,
     Pose,
     Rig,
+    SheetCheat,
     in_place,
 )
 from jungoptic.app.frames.points import Gate, SheetPoints, planned_px
 from jungoptic.app.frames.rigs import carries, move_of, plate_answer, rig_answer
-from jungoptic.app.productions.access import Versions
 from jungoptic.app.productions.models import Production
 from jungoptic.app.shots.models import Layer
-from jungoptic.app.takes.table import BenchTable, shot_to_look_at
 from jungoptic.core.breakdown import FRAME_BY_FRAME
 from jungoptic.core.cautions import CAUTIONS, DEFERENCE, Caution
 from jungoptic.core.frames import (
     HyperPlan,
     Pace,
     blocks_of,
-    delivered_of,
     first_frames,
     next_pose,
     pace_of,
     pace_of_all,
-    px_of_mm,
     stretch_of,
 )
-from jungoptic.core.match import Match
 
-_KEPT = 32
 _AT_THE_DESK = (*FRAME_BY_FRAME, "hot_lamps")
 _ON_A_PATH = ("walking", "roads")
 USUAL_BYTES, SMALL_TOO = 1_500_000, 1.1
@@ -63,6 +58,7 @@ def sheet_with_everything(sheet_id: int) -> ExposureSheet:
         ExposureSheet.objects.select_related("layer__shot__production")
         .prefetch_related(Prefetch("rigs", Rig.objects.filter(removed=False)))
         .prefetch_related(Prefetch("pieces", Piece.objects.filter(removed=False)))
+        .prefetch_related(Prefetch("cheats", SheetCheat.objects.filter(removed=False)))
         .prefetch_related(_with_poses(exposures))
         .get(pk=sheet_id)
     )
@@ -75,7 +71,7 @@ def _with_poses(exposures: QuerySet[Exposure]) -> Prefetch[Any]:
 
 
 def check(sheet: ExposureSheet) -> None:
-    """Read a sheet's rigs, pieces and points as its desk does. Raises what core or a bad file raises."""
+    """Read a sheet's rigs, pieces, cheats and points as its desk does. Raises what a bad file does."""
     frames = first_frames([pose.hold for pose in in_place(sheet.poses.filter(removed=False))])
     for rig in sheet.rigs.all():
         move_of(rig, frames)
@@ -84,6 +80,8 @@ def check(sheet: ExposureSheet) -> None:
         left, top, right, bottom = (float(side) for side in piece.box)
         if not (left < right and top < bottom):
             raise ValueError(f"{piece.name} has no box")
+    for moved in sheet.cheats.all():
+        cheats.changed(moved, moved.cheat.model_dump())
     for point in sheet.figure_points.all():
         planned_px(point, frames, _PLAIN_GATE)
         if any(int(last) < int(first) for first, last in point.planted):
@@ -136,7 +134,11 @@ def sheet_answer(sheet: ExposureSheet, role: str, desk: Desk | None) -> Json:
         "gate_px": [gate.width, gate.height],
         "mm_px": gate.mm_px,
         "hyperlapse": hyper.answer(points, exposures, match),
+        "cheats": cheats.answer(sheet, desk, poses, frames),
         **clip_answers(sheet),
+        "beside": layers.layer_answers(sheet),
+        "backing": layers.sheet_colour(layer),
+        "laid_px": layers.laid_of(match, production),
     }
 
 
@@ -286,42 +288,3 @@ def _points_of(layer: Layer, sheet: ExposureSheet, poses: Sequence[Pose]) -> She
     sheet.layer, production = layer, layer.shot.production
     desk = desk_of(layer.shot_id, layer.pk, (layer.shot.revision, production.revision))
     return SheetPoints(sheet, in_place(poses), gate_of(desk, production))
-
-
-@lru_cache(_KEPT)
-def _table(shot_id: int, versions: Versions) -> BenchTable:
-    return BenchTable(shot_to_look_at(shot_id, versions), school="measured", units="metric", basis="planned")
-
-
-def desk_of(shot_id: int, layer_id: int, versions: Versions) -> Desk | None:
-    """The simulated camera of a layer; None where nothing is filmed of it, or there is no hero yet."""
-    table = _table(shot_id, versions)
-    position = next((place for place, each in enumerate(table.layers) if each.pk == layer_id), None)
-    if table.hero is None or position is None or table.layers[position].set_up_id is None:
-        return None
-    return Desk((layer_id, *versions), table.stack, position)
-
-
-@lru_cache(_KEPT)
-def match_of(desk: Desk) -> Match:
-    """The layer of a desk, measured."""
-    member = desk.stack.members[desk.position]
-    return Match(desk.stack.hero, member.layer, member.setup, desk.stack.delivery)
-
-
-def gate_of(desk: Desk | None, production: Any) -> Gate:
-    """How large the photographs of a desk are in the delivered frame; all of it where nothing is filmed."""
-    width, aspect = float(production.delivery_width_px), aspect_of(desk, production)
-    match = None if desk is None else match_of(desk)
-    if match is None or match.setup is None:
-        return Gate(width, width / aspect, None)
-    width = delivered_of(match, 1)
-    return Gate(width, width / aspect, px_of_mm(match))
-
-
-def aspect_of(desk: Desk | None, production: Any) -> float:
-    """Width over height of what the camera sees."""
-    setup = desk.stack.members[desk.position].setup if desk else None
-    if setup is None:
-        return float(production.delivery_width_px / production.delivery_height_px)
-    return setup.gate_width_mm / setup.gate_height_mm

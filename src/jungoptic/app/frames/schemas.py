@@ -9,7 +9,8 @@ from pydantic import AfterValidator, Field
 from pydantic import BaseModel as Schema
 
 from jungoptic.app.base.schemas import Role, Seen
-from jungoptic.app.frames.clip_schemas import ClipChoiceOut, SheetClipOut
+from jungoptic.app.frames.cheat_schemas import SheetCheatsOut
+from jungoptic.app.frames.clip_schemas import ClipChoiceOut, LayerBesideOut, SheetClipOut
 from jungoptic.app.frames.hyper_schemas import HyperlapseOut
 from jungoptic.app.frames.models import MOST_TEXT
 from jungoptic.app.frames.point_schemas import FigurePointOut, Hold
@@ -170,7 +171,11 @@ class ExposureSheetOut(Schema):
     gate_px: list[float]
     mm_px: float | None
     hyperlapse: HyperlapseOut | None
+    cheats: SheetCheatsOut
     clips: list[SheetClipOut]
+    beside: list[LayerBesideOut]
+    backing: Literal["", "green", "blue"]
+    laid_px: list[float]
     films: list[ClipChoiceOut]
     room_frames: int | None
     cautions: list[DeskCautionOut]

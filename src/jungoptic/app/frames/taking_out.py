@@ -32,6 +32,11 @@ _HEAD = (
     *("file", "taken at (UTC)", "by", "said"),
 )
 
+CHEATS_HEAD = (
+    *("what", "name", "first frame", "last frame", "right mm", "up mm", "back mm", "away", "dimmed to %"),
+    *("note", "said"),
+)
+
 
 @dataclass(frozen=True)
 class Line:
@@ -58,6 +63,8 @@ class Sheet:
     name: str
     rate_fps: float
     lines: Sequence[Line]
+    cheats: Sequence[Sequence[str | float]] = ()
+    """What was moved for reach: a row each, as :data:`CHEATS_HEAD`."""
 
 
 def encoded(data: bytes, to: Format) -> bytes:
@@ -119,6 +126,8 @@ def pack(
                     packed.writestr(f"{sheet.name}/{folder}/{file_name(sheet, number, to)}", picture)
         packed.writestr(f"{sheet.name}/{sheet.name}.otio", edit(sheet, to, expanded))
         packed.writestr(f"{sheet.name}/{sheet.name}.csv", table(sheet, to, expanded))
+        if sheet.cheats:
+            packed.writestr(f"{sheet.name}/{sheet.name}_cheats.csv", cheats_table(sheet))
 
 
 def _pictures_of(line: Line, expanded: bool) -> int:
@@ -155,6 +164,16 @@ def table(sheet: Sheet, to: Format, expanded: bool) -> str:
         texts = [harmless(cell) for cell in (*line.written, file, *line.taken)]
         key = "yes" if line.key else ""
         writer.writerow([line.place + 1, line.frame, line.hold, key, line.block + 1, *texts])
+    return out.getvalue()
+
+
+def cheats_table(sheet: Sheet) -> str:
+    """What was moved for reach, for who composites it."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(CHEATS_HEAD)
+    for row in sheet.cheats:
+        writer.writerow([harmless(cell) if isinstance(cell, str) else cell for cell in row])
     return out.getvalue()
 
 

@@ -9,8 +9,8 @@ from dataclasses import dataclass, replace
 
 from jungoptic.app.base.answers import Json
 from jungoptic.app.frames.beside import WATCHED_PX, Desk, Held
+from jungoptic.app.frames.desks import aspect_of, match_of
 from jungoptic.app.frames.models import Exposure, Piece, Pose, Rig
-from jungoptic.app.frames.reading import aspect_of, match_of
 from jungoptic.app.frames.rigs import camera_went_mm
 from jungoptic.core.frames import (
     STANDS,

@@ -36,6 +36,7 @@ from jungoptic.app.frames.models import (
     PointPlace,
     Pose,
     Rig,
+    SheetCheat,
     SheetClip,
 )
 from jungoptic.app.kit.models import Camera, Filter, Gear, Lamp, Lens, RecordingMode, Support
@@ -133,6 +134,7 @@ TABLES = (
     Table("rigs", Rig, "sheet__layer__shot__production"),
     Table("marked_pieces", Piece, "sheet__layer__shot__production"),
     Table("figure_points", FigurePoint, "sheet__layer__shot__production"),
+    Table("sheet_cheats", SheetCheat, "sheet__layer__shot__production"),
     Table("hyperlapses", Hyperlapse, "point__sheet__layer__shot__production"),
     Table("exposures", Exposure, "pose__sheet__layer__shot__production"),
     Table("point_places", PointPlace, "point__sheet__layer__shot__production"),
@@ -210,6 +212,7 @@ ROWS_OF_KINDS: dict[str, type[models.Model]] = {
     "point_place": PointPlace,
     "hyperlapse": Hyperlapse,
     "sheet_clip": SheetClip,
+    "sheet_cheat": SheetCheat,
     "exposure": Exposure,
     "card": Card,
     "recording": Recording,

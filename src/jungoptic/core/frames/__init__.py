@@ -2,6 +2,21 @@
 
 from .against import LIMITS, Against, Box
 from .aiming import AIM_HOLDS, Aimed, Steadied, aim_told, aimed, steadied, transforms_csv
+from .cheats import (
+    CUT_ITEMS,
+    Cheat,
+    Cheated,
+    CheatLine,
+    LampHeld,
+    LightMoved,
+    as_cheated,
+    aslant_stops,
+    cheat_text,
+    cheats_told,
+    lamp_held,
+    light_moved,
+    light_side,
+)
 from .exposures import PHOTOGRAPHED, blocks_of, first_frames, holds_on, next_pose, pose_at, regrouped
 from .figure import delivered_of, picture_goes, planned_figure, px_of_mm
 from .going import STANDS, Carries, Goes, Went, as_seen
@@ -51,6 +66,7 @@ from .watch import MarkedPiece, Since, Warned, Watched, WatchedFor, watched
 
 __all__ = [
     "AIM_HOLDS",
+    "CUT_ITEMS",
     "LIMITS",
     "PHOTOGRAPHED",
     "POINT_LIMITS",
@@ -63,11 +79,16 @@ __all__ = [
     "BuiltLine",
     "BuiltUp",
     "Carries",
+    "Cheat",
+    "CheatLine",
+    "Cheated",
     "Goes",
     "HyperPath",
     "HyperPlan",
     "KeyPose",
+    "LampHeld",
     "Leg",
+    "LightMoved",
     "MarkedPiece",
     "Meanwhile",
     "Mover",
@@ -91,10 +112,14 @@ __all__ = [
     "Went",
     "aim_told",
     "aimed",
+    "as_cheated",
     "as_seen",
+    "aslant_stops",
     "blocks_of",
     "built_up",
     "carried_by",
+    "cheat_text",
+    "cheats_told",
     "counted",
     "delivered_of",
     "drifts_px",
@@ -102,7 +127,10 @@ __all__ = [
     "first_frames",
     "from_the_first",
     "holds_on",
+    "lamp_held",
     "leg_of",
+    "light_moved",
+    "light_side",
     "meanwhile",
     "mm_per_turn",
     "next_pose",

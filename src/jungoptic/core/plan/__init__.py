@@ -12,6 +12,7 @@ from .laying import (
     ground_in_frame,
     horizon_in_frame,
     in_recorded,
+    laid_in_frame,
     moved_in_composite,
     planned_place,
 )
@@ -83,6 +84,7 @@ __all__ = [
     "horizon_in_frame",
     "in_recorded",
     "in_the_set",
+    "laid_in_frame",
     "lamp_field",
     "lamp_of_field",
     "lay_out",

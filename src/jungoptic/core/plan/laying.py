@@ -78,6 +78,34 @@ def moved_in_composite(match: Match) -> tuple[float, float]:
     return float(right), float(down)
 
 
+def laid_in_frame(match: Match) -> tuple[float, float, float, float]:
+    """Where a layer's whole recorded picture lies in the delivered frame, resized and shifted.
+
+    Parameters
+    ----------
+    match : Match
+        The layer, measured, with its set-up.
+
+    Returns
+    -------
+    tuple of float
+        Left, top, width and height, delivered px, at the shot's first frame.
+
+    References
+    ----------
+    pinhole
+
+    Examples
+    --------
+    >>> from jungoptic.core.example import DELIVERY, HERO, MILL, MODEL
+    >>> [round(side) for side in laid_in_frame(Match(HERO, MILL, MODEL, DELIVERY))]
+    [0, -654, 1920, 1078]
+    """
+    left, top, width, height = gate_in_frame(match)
+    right, down = moved_in_composite(match)
+    return left + right, top + down, width, height
+
+
 def in_recorded(match: Match, points: Array) -> Array:
     """Where places of the delivered frame are in a layer's recorded picture, as its lens bends it.
 

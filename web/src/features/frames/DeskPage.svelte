@@ -22,6 +22,7 @@
 
   let { params }: { params: { sheet: string } } = $props();
   let desk = $state(new Desk(0));
+  const clips = new Clips();
   let box = $state<number[] | null>(null);
 
   $effect(() => {
@@ -33,6 +34,7 @@
       void desk.read().then(() => {
         if (!desk.sheet) return;
         if (desk.sheet.hyperlapse) desk.look = "live";
+        clips.how = desk.sheet.backing ? "keyed" : "mixed";
         place.opened(desk.sheet.production_id);
         place.shot = desk.sheet.shot_id;
       });
@@ -43,10 +45,11 @@
     (told) => told.shot === null || !desk.sheet || told.shot === desk.sheet.shot_id,
   );
   onDestroy(() => desk.close());
-  const clips = new Clips();
   $effect(() => {
     const plate = desk.sheet?.clips.find((one) => one.use === "plate") ?? null;
-    untrack(() => clips.lay(plate));
+    const others = desk.sheet?.beside ?? [];
+    for (const one of others) void clips.seen[one.layer_id];
+    untrack(() => clips.lay(plate, others));
   });
   onDestroy(() => clips.close());
   const sheet = $derived(desk.sheet);

@@ -13,13 +13,26 @@
   ] as const;
   type Use = (typeof USES)[number][0];
   const HOW = [
-    ["mix", "mixed"],
-    ["add", "added"],
+    ["mixed", "mixed"],
+    ["added", "added"],
+    ["keyed", "keyed"],
   ] as const;
   const films = $derived(desk.sheet?.films ?? []);
   const clipOf = (use: Use) => desk.sheet?.clips.find((one) => one.use === use) ?? null;
   const performance = $derived(clipOf("performance"));
   const plate = $derived(clipOf("plate"));
+  const how = $derived(HOW.filter(([key]) => key !== "keyed" || desk.sheet?.backing));
+  const LAID = {
+    whole: "as it is",
+    mixed: "mixed",
+    added: "added",
+    multiplied: "multiplied",
+    keyed: "keyed",
+  } as const;
+  const others = $derived(desk.sheet?.beside ?? []);
+  const beneath = $derived(
+    (plate && clips.beneath) || others.some((one) => !one.in_front && clips.seen[one.layer_id]),
+  );
   const options = $derived([
     ["", "none"] as const,
     ...films.map((one) => [String(one.recording_id), one.name] as const),
@@ -30,12 +43,14 @@
     if (clip) return void desk.writes.clip(clip, { recording_id: Number(to) }, "another recording");
     void desk.writes.addClip(use, Number(to));
   }
-  function begins(clip: Clip, event: Event) {
+  function begins(clip: { first_frame: number }, event: Event, write: (to: number) => void) {
     const field = event.currentTarget as HTMLInputElement;
     const to = Math.round(Number(field.value));
     if (!field.value.trim() || !(to >= 1)) field.value = String(clip.first_frame);
-    else if (to !== clip.first_frame) void desk.writes.clip(clip, { first_frame: to }, "where it begins");
+    else if (to !== clip.first_frame) write(to);
   }
+  const begun = (clip: Clip) => (to: number) =>
+    void desk.writes.clip(clip, { first_frame: to }, "where it begins");
 
   let video = $state<HTMLVideoElement | null>(null);
   let film: Film | null = null;
@@ -54,7 +69,7 @@
   });
 </script>
 
-{#if films.length}
+{#if films.length || others.length}
   <section class="border-t border-line px-3 py-2" aria-label="Beside and beneath">
     <h2 class="text-muted">Beside and beneath</h2>
     {#each USES as [use, name] (use)}
@@ -76,26 +91,63 @@
             class="field num"
             value={clip.first_frame}
             disabled={!desk.takes}
-            onchange={(event) => begins(clip, event)}
+            onchange={(event) => begins(clip, event, begun(clip))}
           />
         {/if}
       </div>
     {/each}
-    {#if plate}
+    {#if others.length}
+      <h3 class="mt-2 text-muted">The shot's other layers, front first</h3>
+      <ul>
+        {#each others as one (one.layer_id)}
+          <li class="flex min-h-7 items-center gap-2">
+            <label class="flex min-w-0 flex-1 items-center gap-1.5"
+              ><input
+                type="checkbox"
+                class="size-4 shrink-0 accent-ink"
+                checked={clips.seen[one.layer_id] ?? false}
+                onchange={(event) => (clips.seen[one.layer_id] = event.currentTarget.checked)}
+              /><span class="truncate">{one.name}</span></label
+            >
+            <span class="shrink-0 text-muted">{one.in_front ? "in front" : "behind"}, {LAID[one.laid]}</span>
+            {#if one.clip}
+              {@const clip = one.clip}
+              <input
+                class="field num w-13 shrink-0"
+                aria-label={`${one.name}, from its frame`}
+                title={`${clip.name}, from its frame`}
+                value={clip.first_frame}
+                disabled={!desk.takes}
+                onchange={(event) =>
+                  begins(clip, event, (to) => void desk.writes.layerBegins(clip, to, one.name))}
+              />
+            {/if}
+          </li>
+        {/each}
+      </ul>
+    {/if}
+    {#if plate || beneath}
       <div class="mt-2 flex flex-wrap items-center gap-2">
-        <button
-          class="btn !border-line"
-          aria-pressed={clips.beneath}
-          onclick={() => (clips.beneath = !clips.beneath)}>Plate beneath</button
-        >
-        {#if clips.beneath}
+        {#if plate}
+          <button
+            class="btn !border-line"
+            aria-pressed={clips.beneath}
+            onclick={() => (clips.beneath = !clips.beneath)}>Plate beneath</button
+          >
+        {/if}
+        {#if beneath}
           <Choice
-            label="How it is laid over the plate"
-            value={clips.adds ? "add" : "mix"}
-            options={HOW}
-            onchange={(to) => (clips.adds = to === "add")}
+            label="How it is laid over what is beneath"
+            value={clips.how}
+            options={how}
+            onchange={(to) => (clips.how = to)}
           />
-          {#if !clips.adds}
+          {#if clips.how === "keyed" && clips.noSheet}
+            <p class="basis-full text-muted" role="status">
+              No {desk.sheet?.backing} sheet is seen in the picture: it is mixed.
+            </p>
+          {/if}
+          {#if clips.how === "mixed" || (clips.how === "keyed" && clips.noSheet)}
             <Slider
               label="How much of what is animated"
               value={100 * clips.amount}

@@ -8,6 +8,7 @@
   import type { Desk } from "./desk.svelte";
   import Paths from "./Paths.svelte";
   import { addressOf, Pictures } from "./pictures";
+  import { placedIn, shownOfLayer, Stacked, type Beside } from "./stacked";
   import { placeAt } from "./strip";
   import type { Box } from "./writes";
 
@@ -40,6 +41,7 @@
   let arrived = $state(0);
   let frame = $state(0);
   const pictures = new Pictures(() => arrived++);
+  const stacked = new Stacked();
   let edges: { exposure: number; image: HTMLImageElement; url: string } | null = null;
   let edging = 0;
   let played: ImageBitmap | null = null; // closed, it has no width
@@ -67,7 +69,8 @@
   $effect(() => {
     void [desk.came, arrived, desk.look, desk.mixed, desk.before, desk.after, desk.blinks];
     void [desk.looked, desk.sheet, frame, size, box, drawn, desk.playing, laid, desk.building.place];
-    void [clips?.came, clips?.beneath, clips?.adds, clips?.amount];
+    void [clips?.came, clips?.beneath, clips?.how, clips?.amount, clips?.frame];
+    for (const layer in clips?.seen ?? {}) void clips!.seen[layer];
     if (!canvas) return;
     const began = performance.now();
     untrack(draw);
@@ -77,6 +80,7 @@
   $effect(() => {
     const now = desk.playing ? frame : (desk.poses[desk.at]?.frame ?? 1);
     void [clips?.beneath, desk.sheet?.clips];
+    for (const layer in clips?.seen ?? {}) void clips!.seen[layer];
     untrack(() => clips?.go(now, desk.sheet?.rate_fps ?? 24));
   });
   // --- play: the frame of the shot goes by the clock, holds and all
@@ -91,6 +95,12 @@
     const fetch = (at: number) => {
       const one = shownAt(placeAt(desk.poses, begins + ((at - begins) % (ends - begins))));
       if (one) pictures.at(addressOf(one.id, SMALL_PX));
+      for (const layer of sheet.beside) {
+        const shown =
+          clips?.seen[layer.layer_id] &&
+          shownOfLayer(layer.poses, begins + ((at - begins) % (ends - begins)));
+        if (shown) pictures.at(addressOf(shown, SMALL_PX));
+      }
     };
     // what comes first is asked for last: the newest that is wanted is fetched first
     for (let at = begins + ahead; at >= begins; at--) fetch(at);
@@ -120,16 +130,30 @@
   function base(on: CanvasRenderingContext2D, picture: Drawable | null, place = -1) {
     const plate = clips?.plate;
     const { sheet } = desk;
-    if (!clips || !plate || !sheet) return picture && lay(on, picture, 1, place);
+    const seen = (sheet?.beside ?? []).filter((one) => clips?.seen[one.layer_id]);
+    if (!clips || !sheet || !(plate || seen.length)) return picture && lay(on, picture, 1, place);
     const [width, height] = [on.canvas.width, on.canvas.height];
-    // what is delivered is the middle of what the camera sees
-    const wide = (width * sheet.delivery_width_px) / sheet.gate_px[0]!;
-    const high = (height * sheet.delivery_height_px) / sheet.gate_px[1]!;
-    on.drawImage(plate, (width - wide) / 2, (height - high) / 2, wide, high);
-    if (!picture) return;
-    if (clips.adds) on.globalCompositeOperation = "lighter";
-    lay(on, picture, clips.adds ? 1 : clips.amount, place);
-    on.globalCompositeOperation = "source-over";
+    const own = sheet.laid_px;
+    const whole = [0, 0, sheet.delivery_width_px, sheet.delivery_height_px];
+    if (plate) on.drawImage(plate, ...placedIn(own, whole, width));
+    const farthest = seen.toReversed();
+    const behind = farthest.filter((one) => !one.in_front);
+    for (const one of behind) beside(on, one);
+    if (picture) {
+      const of = picture instanceof HTMLVideoElement ? middleOf(picture, aspect) : undefined;
+      const how = plate || behind.length ? clips.how : "whole";
+      const to = [0, 0, width, height] as const;
+      clips.noSheet = !stacked.over(on, picture, { how, sheet: sheet.backing, amount: clips.amount, to, of });
+    }
+    for (const one of farthest) if (one.in_front) beside(on, one);
+  }
+  /** Another layer of the shot at the frame that is looked at. */
+  function beside(on: CanvasRenderingContext2D, one: Beside) {
+    const shown = shownOfLayer(one.poses, clips!.frame);
+    const address = shown && addressOf(shown, SMALL_PX);
+    const picture = address ? pictures.at(address) : clips!.filmOf(one.layer_id);
+    const to = placedIn(desk.sheet!.laid_px, one.laid_px, on.canvas.width);
+    if (picture) stacked.over(on, picture, { how: one.laid, sheet: one.sheet, to });
   }
   function draw() {
     const on = canvas?.getContext("2d");

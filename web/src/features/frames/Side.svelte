@@ -9,6 +9,7 @@
   import { frames } from "../../lib/offline/outbox.svelte";
   import { AVERAGED } from "./average";
   import BuildUp from "./BuildUp.svelte";
+  import Cheats from "./Cheats.svelte";
   import type { Clips } from "./clips.svelte";
   import { FOLDER, LOOKS, type Desk } from "./desk.svelte";
   import { looksIntoFolders } from "./folder";
@@ -306,6 +307,7 @@
   <Recordings {desk} {clips} />
   <Points {desk} />
   <Pieces {desk} {onpoint} />
+  <Cheats {desk} />
   {#if desk.last >= 0 && desk.takes && !builds}<BuildUp {desk} {onpoint} />{/if}
   {#if desk.takes}
     <Passes {desk} />

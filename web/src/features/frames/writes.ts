@@ -7,6 +7,7 @@ import type { Exposure, Pose } from "./strip";
 
 export type Rig = Schemas["RigOut"];
 export type SetPiece = Schemas["SetPieceOut"];
+export type SheetCheat = Schemas["SheetCheatOut"];
 export type Box = [number, number, number, number];
 const NEW_RIG: Omit<Schemas["RigIn"], "version"> = {
   name: "Rig",
@@ -164,6 +165,30 @@ export class SheetWrites {
       ),
     );
   }
+  /** Something that was moved so that a hand reaches, from a frame of the shot on. */
+  addCheat(body: Omit<Schemas["SheetCheatIn"], "version">) {
+    return this.#do(`record ${body.name}`, (key) =>
+      answered(
+        client.POST("/api/exposure-sheets/{sheet_id}/cheats", {
+          params: { path: { sheet_id: this.desk.id } },
+          headers: { "Idempotency-Key": key },
+          body: { ...body, version: this.desk.sheet!.version },
+        }),
+      ),
+    );
+  }
+  cheat(cheat: SheetCheat, fields: Partial<Schemas["SheetCheatChange"]>) {
+    return this.#do(fields.removed ? `take ${cheat.name} away` : `${cheat.name} moved`, (key) => {
+      const { version } = this.desk.sheet?.cheats.cheats.find((one) => one.id === cheat.id) ?? cheat;
+      return answered(
+        client.PATCH("/api/sheet-cheats/{cheat_id}", {
+          params: { path: { cheat_id: cheat.id } },
+          headers: { "Idempotency-Key": key },
+          body: { ...fields, version } as Schemas["SheetCheatChange"],
+        }),
+      );
+    });
+  }
   /** A point of the figure. */
   addPoint() {
     const name = `Point ${(this.desk.sheet?.points.length ?? 0) + 1}`;
@@ -215,6 +240,27 @@ export class SheetWrites {
           body: { use, recording_id: recording, first_frame: 1, version: this.desk.sheet!.version },
         }),
       ),
+    );
+  }
+  /** From which of its frames on the film of another layer of the shot is seen. */
+  layerBegins(film: Schemas["LayerFilmOut"], first_frame: number, name: string) {
+    const { clip_id: id, version, recording_id } = film;
+    return this.#do(`where ${name} begins`, (key) =>
+      id === null || version === null
+        ? answered(
+            client.POST("/api/exposure-sheets/{sheet_id}/clips", {
+              params: { path: { sheet_id: this.desk.id } },
+              headers: { "Idempotency-Key": key },
+              body: { use: "layer", recording_id, first_frame, version: this.desk.sheet!.version },
+            }),
+          )
+        : answered(
+            client.PATCH("/api/sheet-clips/{clip_id}", {
+              params: { path: { clip_id: id } },
+              headers: { "Idempotency-Key": key },
+              body: { first_frame, version } as Schemas["SheetClipChange"],
+            }),
+          ),
     );
   }
   clip(clip: Schemas["SheetClipOut"], fields: Partial<Schemas["SheetClipChange"]>, label: string) {

@@ -1826,7 +1826,8 @@ export interface paths {
         put?: never;
         /**
          * Add Sheet Clip
-         * @description Lay a recording beside a sheet or beneath it, in place of another. The supervisor and the crew.
+         * @description Lay a recording beside a sheet or beneath it, or have a take of another layer seen from one of its
+         *     frames on, in place of another. The supervisor and the crew.
          */
         post: operations["jungoptic_app_frames_clips_api_add_sheet_clip"];
         delete?: never;
@@ -1853,6 +1854,48 @@ export interface paths {
          * @description Lay another recording there, or from another frame on; take it away. The supervisor and the crew.
          */
         patch: operations["jungoptic_app_frames_clips_api_change_sheet_clip"];
+        trace?: never;
+    };
+    "/api/exposure-sheets/{sheet_id}/cheats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Sheet Cheat
+         * @description Record that a lamp, the figure, a wall or a piece was moved so that a hand reaches. The supervisor and
+         *     the crew.
+         */
+        post: operations["jungoptic_app_frames_cheats_api_add_sheet_cheat"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheet-cheats/{cheat_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Sheet Cheat
+         * @description Say how far it was moved, from which frame of the shot to which; take it away. The supervisor and the
+         *     crew.
+         */
+        patch: operations["jungoptic_app_frames_cheats_api_change_sheet_cheat"];
         trace?: never;
     };
     "/api/exposures/{exposure_id}/built-up": {
@@ -7213,6 +7256,41 @@ export interface components {
             shift: number[] | null;
         };
         /**
+         * CheatLineOut
+         * @description What all cheats together come to: against the plate, in the shot, across the cut before or after.
+         */
+        CheatLineOut: {
+            /**
+             * Where
+             * @enum {string}
+             */
+            where: "plate" | "shot" | "before" | "after";
+            /** Frame */
+            frame: number;
+            /** Text */
+            text: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "tight" | "shows";
+        };
+        /**
+         * CheatSeenOut
+         * @description What the photograph at which a cheat begins says against the one before it: ``place`` in the sheet, how
+         *     much lighter, stops, and the third that departs most.
+         */
+        CheatSeenOut: {
+            /** Place */
+            place: number;
+            /** Stops */
+            stops: number;
+            /** Side */
+            side: string;
+            /** Side Stops */
+            side_stops: number;
+        };
+        /**
          * ClipChoiceOut
          * @description A recording of the production that can lie there.
          */
@@ -7327,8 +7405,18 @@ export interface components {
             /** Mm Px */
             mm_px: number | null;
             hyperlapse: components["schemas"]["HyperlapseOut"] | null;
+            cheats: components["schemas"]["SheetCheatsOut"];
             /** Clips */
             clips: components["schemas"]["SheetClipOut"][];
+            /** Beside */
+            beside: components["schemas"]["LayerBesideOut"][];
+            /**
+             * Backing
+             * @enum {string}
+             */
+            backing: "" | "green" | "blue";
+            /** Laid Px */
+            laid_px: number[];
             /** Films */
             films: components["schemas"]["ClipChoiceOut"][];
             /** Room Frames */
@@ -7513,6 +7601,86 @@ export interface components {
             steadied: components["schemas"]["SteadiedOut"] | null;
             /** Version */
             version: number;
+        };
+        /**
+         * LampHeldOut
+         * @description What keeps a lamp's light as it was: its level where it is now, and where it stands as far off on its
+         *     own ray, mm from where it is planned.
+         */
+        LampHeldOut: {
+            /** Level */
+            level: number;
+            /** Right Mm */
+            right_mm: number;
+            /** Up Mm */
+            up_mm: number;
+            /** Back Mm */
+            back_mm: number;
+        };
+        /**
+         * LayerBesideOut
+         * @description Another layer of the shot: ``poses`` of its own sheet, or a film. Its photographs lie at ``laid_px`` of
+         *     the delivered frame (left, top, width, height); how it is laid over what is behind it, its ``sheet`` of
+         *     green or blue where it is keyed.
+         */
+        LayerBesideOut: {
+            /** Layer Id */
+            layer_id: number;
+            /** Name */
+            name: string;
+            /** In Front */
+            in_front: boolean;
+            /**
+             * Laid
+             * @enum {string}
+             */
+            laid: "whole" | "mixed" | "added" | "multiplied" | "keyed";
+            /**
+             * Sheet
+             * @enum {string}
+             */
+            sheet: "" | "green" | "blue";
+            /** Laid Px */
+            laid_px: number[];
+            /** Poses */
+            poses: components["schemas"]["LayerPoseOut"][];
+            clip: components["schemas"]["LayerFilmOut"] | null;
+        };
+        /**
+         * LayerFilmOut
+         * @description A take of another layer: its best, unless somebody said another or where it begins.
+         */
+        LayerFilmOut: {
+            /** Recording Id */
+            recording_id: number;
+            /** Name */
+            name: string;
+            /** First Frame */
+            first_frame: number;
+            /** Frames */
+            frames: number;
+            /** Rate Fps */
+            rate_fps: number;
+            /** Strip Every */
+            strip_every: number;
+            /** Aspect */
+            aspect: number;
+            /** Clip Id */
+            clip_id: number | null;
+            /** Version */
+            version: number | null;
+        };
+        /**
+         * LayerPoseOut
+         * @description A photograph of another layer that is made frame by frame: from which frame of the shot, how long.
+         */
+        LayerPoseOut: {
+            /** Frame */
+            frame: number;
+            /** Hold */
+            hold: number;
+            /** Exposure Id */
+            exposure_id: number;
         };
         /**
          * Leg
@@ -7734,19 +7902,64 @@ export interface components {
             version: number;
         };
         /**
-         * SheetClipOut
-         * @description A recording beside a sheet (a stand-in's performance) or beneath it (the live plate): its frame
-         *     ``first_frame``, from 1, stands at the shot's first; ``frames`` of it there are, at ``rate_fps``, each
-         *     ``aspect`` as wide as it is high; its strip has one for ``strip_every``.
+         * SheetCheatOut
+         * @description Something that stands elsewhere than planned, or is ``away``, from a frame of the shot to another, null
+         *     for its end; mm of the set to the right, up and back; a lamp's ``level`` meanwhile, null as planned.
+         *     ``text`` is what it comes to by itself.
          */
-        SheetClipOut: {
+        SheetCheatOut: {
             /** Id */
             id: number;
             /**
-             * Use
+             * What
              * @enum {string}
              */
-            use: "performance" | "plate";
+            what: "lamp" | "figure" | "wall" | "piece";
+            /** Name */
+            name: string;
+            /** First Frame */
+            first_frame: number;
+            /** Last Frame */
+            last_frame: number | null;
+            /** Right Mm */
+            right_mm: number;
+            /** Up Mm */
+            up_mm: number;
+            /** Back Mm */
+            back_mm: number;
+            /** Away */
+            away: boolean;
+            /** Level */
+            level: number | null;
+            /** Note */
+            note: string;
+            /** Text */
+            text: string;
+            held: components["schemas"]["LampHeldOut"] | null;
+            seen: components["schemas"]["CheatSeenOut"] | null;
+            /** Version */
+            version: number;
+        };
+        /**
+         * SheetCheatsOut
+         * @description The cheats of a sheet, what they come to, the lamps of its set-up, and which shots it is cut to that
+         *     are set in the same place.
+         */
+        SheetCheatsOut: {
+            /** Cheats */
+            cheats: components["schemas"]["SheetCheatOut"][];
+            /** Lines */
+            lines: components["schemas"]["CheatLineOut"][];
+            /** Lamps */
+            lamps: string[];
+            /** Cut To */
+            cut_to: string[];
+        };
+        /**
+         * SheetClipOut
+         * @description A recording beside a sheet (a stand-in's performance) or beneath it (the live plate).
+         */
+        SheetClipOut: {
             /** Recording Id */
             recording_id: number;
             /** Name */
@@ -7761,6 +7974,13 @@ export interface components {
             strip_every: number;
             /** Aspect */
             aspect: number;
+            /** Id */
+            id: number;
+            /**
+             * Use
+             * @enum {string}
+             */
+            use: "performance" | "plate" | "layer";
             /** Version */
             version: number;
         };
@@ -8226,7 +8446,8 @@ export interface components {
         };
         /**
          * SheetClipIn
-         * @description Lay a recording beside a sheet or beneath it; the sheet's version is seen.
+         * @description Lay a recording beside a sheet or beneath it, or say which take of another layer is seen; the sheet's
+         *     version is seen.
          */
         SheetClipIn: {
             /** Version */
@@ -8235,7 +8456,7 @@ export interface components {
              * Use
              * @enum {string}
              */
-            use: "performance" | "plate";
+            use: "performance" | "plate" | "layer";
             /** Recording Id */
             recording_id: number;
             /**
@@ -8255,6 +8476,61 @@ export interface components {
             recording_id?: number | null;
             /** First Frame */
             first_frame?: number | null;
+            /** Removed */
+            removed?: boolean | null;
+        };
+        /**
+         * SheetCheatIn
+         * @description Something that was moved, or is away; the sheet's version is seen.
+         */
+        SheetCheatIn: {
+            /** Version */
+            version: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "lamp" | "figure" | "wall" | "piece";
+            /** Name */
+            name: string;
+            /**
+             * First Frame
+             * @default 1
+             */
+            first_frame: number;
+        };
+        /**
+         * SheetCheatChange
+         * @description What of a cheat is another now; what is not sent stays. ``to_end`` says that it has no last frame any
+         *     more, ``as_planned`` that it has no level of its own.
+         */
+        SheetCheatChange: {
+            /** Version */
+            version: number;
+            /** What */
+            what?: ("lamp" | "figure" | "wall" | "piece") | null;
+            /** Name */
+            name?: string | null;
+            /** First Frame */
+            first_frame?: number | null;
+            /** Last Frame */
+            last_frame?: number | null;
+            /** To End */
+            to_end?: boolean | null;
+            /** Right Mm */
+            right_mm?: number | null;
+            /** Up Mm */
+            up_mm?: number | null;
+            /** Back Mm */
+            back_mm?: number | null;
+            /** Away */
+            away?: boolean | null;
+            /** Level */
+            level?: number | null;
+            /** As Planned */
+            as_planned?: boolean | null;
+            /** Note */
+            note?: string | null;
             /** Removed */
             removed?: boolean | null;
         };
@@ -16098,6 +16374,112 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SheetClipChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_cheats_api_add_sheet_cheat: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetCheatIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description What is wrong, and where */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    jungoptic_app_frames_cheats_api_change_sheet_cheat: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                cheat_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetCheatChange"];
             };
         };
         responses: {

@@ -1,0 +1,69 @@
+// The layers of the shot laid over one another: where each lies in the picture, and how.
+import type { Schemas } from "../../lib/api/client";
+import { Keyer, type Sheet } from "../../lib/draw/keyed";
+
+export type Beside = Schemas["LayerBesideOut"];
+export type How = Beside["laid"];
+type Sides = readonly number[]; // left, top, width, height
+
+const MIXED = 0.5;
+const OPS: Record<How, GlobalCompositeOperation> = {
+  whole: "source-over",
+  mixed: "source-over",
+  added: "lighter",
+  multiplied: "multiply",
+  keyed: "source-over",
+};
+
+/** Where something of the delivered frame lies in a picture so many px wide, which shows `own` of that frame. */
+export function placedIn(own: Sides, sides: Sides, wide: number): [number, number, number, number] {
+  const k = wide / own[2]!;
+  return [(sides[0]! - own[0]!) * k, (sides[1]! - own[1]!) * k, sides[2]! * k, sides[3]! * k];
+}
+
+/** The exposure that is shown of another layer at a frame of the shot, by halving; null before the first and
+    where one is missing. */
+export function shownOfLayer(poses: Beside["poses"], frame: number): number | null {
+  let [low, high] = [0, poses.length - 1];
+  while (low <= high) {
+    const middle = (low + high) >> 1;
+    const pose = poses[middle]!;
+    if (frame < pose.frame) high = middle - 1;
+    else if (frame >= pose.frame + pose.hold) low = middle + 1;
+    else return pose.exposure_id;
+  }
+  return null;
+}
+
+type Four = readonly [number, number, number, number];
+export type Laid = {
+  how: How;
+  sheet: Sheet | "";
+  /** How much of it is seen where it is mixed. */
+  amount?: number;
+  /** Where it goes on the canvas, px. */
+  to: Four;
+  /** What of it is shown, its own px; all of it when left out. */
+  of?: Four | undefined;
+};
+
+const KEYED_PX = 640;
+
+export class Stacked {
+  readonly #keyer = new Keyer();
+
+  /** Lay a picture over what is there; whether as it is to be: where no sheet is seen in it, it is mixed. */
+  over(on: CanvasRenderingContext2D, picture: CanvasImageSource, laid: Laid): boolean {
+    const { how, sheet, amount = MIXED, to, of } = laid;
+    const size = [KEYED_PX, Math.round((KEYED_PX * to[3]) / to[2])] as const;
+    const keyed = how === "keyed" && sheet ? this.#keyer.keyed(picture, sheet, size, of) : null;
+    on.save();
+    on.globalCompositeOperation = OPS[how];
+    on.globalAlpha = how === "mixed" || (how === "keyed" && !keyed) ? amount : 1;
+    if (keyed) on.drawImage(keyed, ...to);
+    else if (of) on.drawImage(picture, ...of, ...to);
+    else on.drawImage(picture, ...to);
+    on.restore();
+    return how !== "keyed" || !!keyed;
+  }
+}
