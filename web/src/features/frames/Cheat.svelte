@@ -1,5 +1,6 @@
 <!-- One thing that was moved: from which frame of the shot to which, how far, what it comes to. -->
 <script lang="ts">
+  import { untrack } from "svelte";
   import Select from "../../lib/ui/Select.svelte";
   import type { Desk } from "./desk.svelte";
   import type { SheetCheat } from "./writes";
@@ -16,6 +17,8 @@
     frame: number;
     lamps: readonly string[];
   } = $props();
+  /** Nothing is said of it yet: it stays open while that is typed. */
+  const fresh = untrack(() => !cheat.right_mm && !cheat.up_mm && !cheat.back_mm && !cheat.away);
   const WAYS = [
     ["right_mm", "right"],
     ["up_mm", "up"],
@@ -69,10 +72,7 @@
   const level = $derived(cheat.level === null ? "" : shown(100 * cheat.level));
 </script>
 
-<details
-  class="border-t border-line py-1.5"
-  open={!cheat.right_mm && !cheat.up_mm && !cheat.back_mm && !cheat.away}
->
+<details class="border-t border-line py-1.5" open={fresh}>
   <summary class="flex min-h-6 cursor-pointer items-baseline gap-2">
     <span class="truncate">{cheat.name}</span>
     <span class="num ml-auto shrink-0 text-muted">{span}</span>
