@@ -4,6 +4,7 @@ import {
   flickerOf,
   framesOf,
   inSight,
+  lanesOf,
   orderOf,
   placeAt,
   playedOf,
@@ -92,5 +93,15 @@ describe("the exposure sheet as a strip", () => {
     const blocks = sheet([2, 2, 2, 2], [2]);
     const shown = shownOf([taken(blocks[0]!, null), taken(blocks[1]!, 0.02), taken(blocks[2]!, 0.5)]);
     expect(flickerOf(blocks, shown)).toEqual([0, 0.02, 0, null]);
+  });
+});
+
+describe("what was moved for reach, in the strip", () => {
+  const span = (first_frame: number, last_frame: number | null) => ({ first_frame, last_frame });
+
+  it("stands in one line where nothing stands at the same time, else below", () => {
+    expect(lanesOf([span(1, 12), span(13, 24), span(25, null)])).toEqual([0, 0, 0]);
+    expect(lanesOf([span(1, null), span(13, 24), span(20, 30), span(25, 40)])).toEqual([0, 1, 2, 1]);
+    expect(lanesOf([])).toEqual([]);
   });
 });

@@ -7,7 +7,7 @@
   import type { Desk } from "./desk.svelte";
   import { frameAt, pictureOfStrip, stripOf, type Clip } from "./clips.svelte";
   import { addressOf } from "./pictures";
-  import { COLUMNS, flickerOf, framesOf, inSight, type Pose } from "./strip";
+  import { COLUMNS, flickerOf, framesOf, inSight, lanesOf, type Pose } from "./strip";
 
   let { desk }: { desk: Desk } = $props();
   const AROUND_PX = 200;
@@ -120,7 +120,11 @@
     return `url(${stripOf(clip)}) ${-at * wide}px 0 / ${of * wide}px ${HIGH.film}px no-repeat`;
   };
   const filmed = $derived(top + (hyper ? 0 : HIGH.hold) + heads.length * HIGH.text);
-  const below = $derived(filmed + (performance ? HIGH.film : 0));
+  const cheats = $derived(desk.sheet?.cheats.cheats ?? []);
+  const lanes = $derived(lanesOf(cheats));
+  const moved = $derived(cheats.length ? (1 + Math.max(...lanes)) * HIGH.text : 0);
+  const cheated = $derived(filmed + (performance ? HIGH.film : 0));
+  const below = $derived(cheated + moved);
   const high = $derived(below + rigs.length * HIGH.rig + (hyper ? 0 : HIGH.light));
   const goes = (pose: Pose, on: boolean) =>
     desk.go(pose.place === desk.next && !desk.inStrip[pose.id] && !on ? null : pose.place, on);
@@ -152,6 +156,7 @@
     {#if !hyper}<p class="px-2" style:height={`${HIGH.hold}px`}>Hold</p>{/if}
     {#each heads as [key, name] (key)}<p class="px-2" style:height={`${HIGH.text}px`}>{name}</p>{/each}
     {#if performance}<p class="px-2" style:height={`${HIGH.film}px`}>Performance</p>{/if}
+    {#if moved}<p class="px-2" style:height={`${moved}px`}>Moved</p>{/if}
     {#each rigs as rig (rig.id)}<p class="truncate px-2" style:height={`${HIGH.rig}px`} title={rig.name}>
         {rig.name}
       </p>{/each}
@@ -235,6 +240,17 @@
           ></span>
         {/each}
       {/if}
+      {#each cheats as cheat, i (cheat.id)}
+        {@const frames = (cheat.last_frame ?? length) - cheat.first_frame + 1}
+        {#if frames > 0}<span
+            class="absolute truncate border-t border-l-2 border-mark pl-1"
+            style:left={`${(cheat.first_frame - 1) * perFrame}px`}
+            style:width={`${Math.max(frames * perFrame, WORDS_PX)}px`}
+            style:top={`${cheated + (lanes[i] ?? 0) * HIGH.text}px`}
+            style:height={`${HIGH.text}px`}
+            title={`${cheat.name}. ${cheat.text}`}>{cheat.name}</span
+          >{/if}
+      {/each}
       {#each written as column, i (i)}
         {#each column as { pose, ends, text } (pose.id)}
           <span

@@ -91,6 +91,17 @@ export function playedOf(
   return { begins, ends, words: seconds ? `the last ${seconds} s` : "everything" };
 }
 
+/** In which line each span of frames stands, so that none lies over another; null for one without end. */
+export function lanesOf(spans: readonly { first_frame: number; last_frame: number | null }[]): number[] {
+  const ends: number[] = [];
+  return spans.map(({ first_frame: first, last_frame: last }) => {
+    const free = ends.findIndex((end) => end < first);
+    const lane = free < 0 ? ends.length : free;
+    ends[lane] = last ?? Infinity;
+    return lane;
+  });
+}
+
 /** How long somebody has worked without a break at `now`, h; 0 in a break. */
 export function sinceBreak(stretch: Schemas["StretchOut"] | null | undefined, now: string): number {
   const at = Date.parse(now) / 1000;
