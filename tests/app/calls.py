@@ -79,7 +79,7 @@ def of_frames(production, mill) -> list[tuple[str, str, object]]:
             {"use": "performance", "recording_id": Demo().watched_film().pk},
         ),
         ("patch", f"/sheet-clips/{Demo().sheet_clip().pk}", {"first_frame": 2}),
-        ("post", f"/exposure-sheets/{sheet}/cheats", {"what": "wall", "name": "back wall"}),
+        ("post", f"/exposure-sheets/{sheet}/cheats", {"kind": "wall", "name": "back wall"}),
         ("patch", f"/sheet-cheats/{Demo().sheet_cheat().pk}", {"away": True}),
         ("post", f"/layers/{mill.pk}/hyperlapse", {}),
         ("patch", f"/hyperlapses/{Demo().hyperlapse().pk}", {"plan": {}}),

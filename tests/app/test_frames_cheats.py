@@ -35,7 +35,7 @@ def bare(production) -> None:
 
 def recorded(caller: Caller, **more: Any) -> tuple[int, Any]:
     now = sheet(caller)
-    body = {"what": "lamp", "name": LAMP, "version": now["version"], **more}
+    body = {"kind": "lamp", "name": LAMP, "version": now["version"], **more}
     return caller("post", f"/exposure-sheets/{now['id']}/cheats", body)
 
 
@@ -80,7 +80,7 @@ def test_what_cannot_be_is_refused_at_its_field(crew: Caller, bare):
         ({"right_mm": 30_000}, "right_mm"),
         ({"level": 1.5}, "level"),
         ({"name": ""}, "name"),
-        ({"what": "roof"}, "what"),
+        ({"kind": "roof"}, "kind"),
         ({"first_frame": 0}, "first_frame"),
     ):
         status, said = changed(crew, **wrong)

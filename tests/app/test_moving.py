@@ -134,7 +134,7 @@ def test_what_came_in_is_judged_and_told_as_it_was(production: Production, super
             for one in benches
         )
         assert here == there and here
-    asked = HistoryQuery(limit=100)
+    asked = HistoryQuery(limit=200)
     me = Person.objects.get(username="supervisor")
     entries = [history(one.pk, me, "supervisor", asked).writes for one in (production, came)]
     here, there = ([(one.title, one.changes, one.by) for one in own] for own in entries)

@@ -210,7 +210,7 @@ class Demo:
         return SheetClip.objects.get_or_create(sheet=sheet, use="plate", removed=False, recording=film)[0]
 
     def sheet_cheat(self) -> SheetCheat:
-        values = {"what": "lamp", "name": "spot", "removed": False}
+        values = {"kind": "lamp", "name": "spot", "removed": False}
         return SheetCheat.objects.get_or_create(sheet=self.exposure_sheet(), **values)[0]
 
     def measured(self, layer: Layer, what: str, **amounts: float) -> Rush:

@@ -48,7 +48,7 @@ OF_FRAMES = {
     "patch /api/sheet-clips/{clip_id}": lambda d: (f"/sheet-clips/{d.sheet_clip().pk}", {"first_frame": 12}),
     "post /api/exposure-sheets/{sheet_id}/cheats": lambda d: (
         f"/exposure-sheets/{d.exposure_sheet().pk}/cheats",
-        {"what": "wall", "name": "back wall", "first_frame": 3},
+        {"kind": "wall", "name": "back wall", "first_frame": 3},
     ),
     "patch /api/sheet-cheats/{cheat_id}": lambda d: (
         f"/sheet-cheats/{d.sheet_cheat().pk}",

@@ -45,8 +45,8 @@ LIT = MODEL.but(lamps=(SPOT,))
 MATCH = Match(HERO, MILL, LIT, DELIVERY)
 
 
-def moved(what: str = "lamp", name: str = "spot", **more: object) -> Cheat:
-    return Cheat(**{"what": what, "name": name, **more})
+def moved(kind: str = "lamp", name: str = "spot", **more: object) -> Cheat:
+    return Cheat(**{"kind": kind, "name": name, **more})
 
 
 def of_light(cheat: Cheat, setup=LIT):
@@ -181,4 +181,4 @@ def test_a_cheat_stands_from_its_first_frame_to_its_last():
     assert [frame for frame in range(1, 12) if cheat.stands_at(frame)] == [5, 6, 7, 8]
     assert moved(first_frame=5).stands_at(10_000)
     with pytest.raises(InputError):
-        Cheat.read({"what": "roof", "name": "spot"})
+        Cheat.read({"kind": "roof", "name": "spot"})

@@ -79,11 +79,11 @@ TRACK: dict[str, Any] = {
 }
 CHEATS: tuple[dict[str, Any], ...] = (
     {
-        **{"what": "wall", "name": "dark card behind the quay", "first_frame": ON * (REBUILT_AT - 1) + 1},
+        **{"kind": "wall", "name": "dark card behind the quay", "first_frame": ON * (REBUILT_AT - 1) + 1},
         **{"back_mm": 350.0, "note": "for the left arm, out of the frame"},
     },
     {
-        **{"what": "lamp", "name": "soft panel 1", "first_frame": ON * PHOTOGRAPHED + 1},
+        **{"kind": "lamp", "name": "soft panel 1", "first_frame": ON * PHOTOGRAPHED + 1},
         **{"right_mm": -220.0, "back_mm": -60.0, "note": "the track's crank comes under it"},
     },
 )

@@ -48,7 +48,7 @@ class SheetCheatOut(Schema):
     """
 
     id: int
-    what: Cheated
+    kind: Cheated
     name: str
     first_frame: int
     last_frame: int | None
@@ -87,7 +87,7 @@ class SheetCheatsOut(Schema):
 class SheetCheatIn(Seen):
     """Something that was moved, or is away; the sheet's version is seen."""
 
-    what: Cheated
+    kind: Cheated
     name: CheatName
     first_frame: FrameOfShot = 1
 
@@ -97,7 +97,7 @@ class SheetCheatChange(Seen):
     more, ``as_planned`` that it has no level of its own.
     """
 
-    what: Cheated | None = None
+    kind: Cheated | None = None
     name: CheatName | None = None
     first_frame: FrameOfShot | None = None
     last_frame: FrameOfShot | None = None

@@ -16,7 +16,7 @@ from jungoptic.core.frames import as_cheated, cheat_text, cheats_told, lamp_held
 from jungoptic.core.match import ITEMS, CutSide, cut_side
 
 _PLAIN = (
-    *("what", "name", "first_frame", "last_frame", "right_mm", "up_mm", "back_mm", "away", "level"),
+    *("kind", "name", "first_frame", "last_frame", "right_mm", "up_mm", "back_mm", "away", "level"),
     *("note", "version"),
 )
 _PERCENT = 100
@@ -81,7 +81,7 @@ def cheat_rows(sheet: ExposureSheet, desk: Desk | None) -> list[Sequence[str | f
     match = None if desk is None else match_of(desk)
     return [
         (
-            *(row.what, row.name, row.first_frame, row.last_frame or ""),
+            *(row.kind, row.name, row.first_frame, row.last_frame or ""),
             *(row.right_mm, row.up_mm, row.back_mm),
             *("yes" if row.away else "", "" if row.level is None else _PERCENT * row.level),
             *(row.note, cheat_text(match, row.cheat) if match else ""),

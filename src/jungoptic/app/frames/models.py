@@ -175,7 +175,7 @@ class SheetCheat(models.Model):
     """
 
     sheet = models.ForeignKey(ExposureSheet, on_delete=models.CASCADE, related_name="cheats")
-    what = models.CharField(max_length=8)
+    kind = models.CharField(max_length=8)
     name = models.CharField(max_length=60)
     first_frame = models.PositiveIntegerField(default=1)
     last_frame = models.PositiveIntegerField(null=True)

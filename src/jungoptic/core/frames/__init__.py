@@ -3,20 +3,16 @@
 from .against import LIMITS, Against, Box
 from .aiming import AIM_HOLDS, Aimed, Steadied, aim_told, aimed, steadied, transforms_csv
 from .cheats import (
-    CUT_ITEMS,
     Cheat,
     Cheated,
-    CheatLine,
     LampHeld,
     LightMoved,
     as_cheated,
     aslant_stops,
-    cheat_text,
-    cheats_told,
     lamp_held,
     light_moved,
-    light_side,
 )
+from .cheats_told import CUT_ITEMS, CheatLine, cheat_text, cheats_told, light_side
 from .exposures import PHOTOGRAPHED, blocks_of, first_frames, holds_on, next_pose, pose_at, regrouped
 from .figure import delivered_of, picture_goes, planned_figure, px_of_mm
 from .going import STANDS, Carries, Goes, Went, as_seen

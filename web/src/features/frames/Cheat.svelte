@@ -79,7 +79,7 @@
   </summary>
   <div class="mt-1 flex items-center gap-2">
     <div class="min-w-0 flex-1">
-      {#if cheat.what === "lamp" && lamps.length && desk.takes}
+      {#if cheat.kind === "lamp" && lamps.length && desk.takes}
         <Select label="Which lamp" value={cheat.name} {options} onchange={(name) => put({ name })} />
       {:else}
         <input
@@ -133,7 +133,7 @@
     </div>
   {/if}
   <div class="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1">
-    {#if cheat.what === "lamp" && !cheat.away}
+    {#if cheat.kind === "lamp" && !cheat.away}
       <label class="flex items-center gap-1"
         ><span class="text-muted">dimmed to</span><input
           class="field num w-14"
@@ -152,7 +152,7 @@
         checked={cheat.away}
         disabled={!desk.takes}
         onchange={(event) => put({ away: event.currentTarget.checked })}
-      />{cheat.what === "lamp" ? "off, or out of the set" : "out of the set"}</label
+      />{cheat.kind === "lamp" ? "off, or out of the set" : "out of the set"}</label
     >
   </div>
   <input

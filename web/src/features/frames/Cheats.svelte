@@ -20,8 +20,8 @@
   function begin(to: string) {
     if (!to) return;
     const of = to.startsWith(LAMP)
-      ? ({ what: "lamp", name: to.slice(LAMP.length) } as const)
-      : ({ what: to as keyof typeof NAMES, name: NAMES[to as keyof typeof NAMES] } as const);
+      ? ({ kind: "lamp", name: to.slice(LAMP.length) } as const)
+      : ({ kind: to as keyof typeof NAMES, name: NAMES[to as keyof typeof NAMES] } as const);
     void desk.writes.addCheat({ ...of, first_frame: frame });
   }
 </script>

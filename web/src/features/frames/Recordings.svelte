@@ -100,27 +100,33 @@
       <h3 class="mt-2 text-muted">The shot's other layers, front first</h3>
       <ul>
         {#each others as one (one.layer_id)}
-          <li class="flex min-h-7 items-center gap-2">
-            <label class="flex min-w-0 flex-1 items-center gap-1.5"
-              ><input
-                type="checkbox"
-                class="size-4 shrink-0 accent-ink"
-                checked={clips.seen[one.layer_id] ?? false}
-                onchange={(event) => (clips.seen[one.layer_id] = event.currentTarget.checked)}
-              /><span class="truncate">{one.name}</span></label
-            >
-            <span class="shrink-0 text-muted">{one.in_front ? "in front" : "behind"}, {LAID[one.laid]}</span>
-            {#if one.clip}
+          <li>
+            <div class="flex min-h-7 items-center gap-2">
+              <label class="flex min-w-0 flex-1 items-center gap-1.5"
+                ><input
+                  type="checkbox"
+                  class="size-4 shrink-0 accent-ink"
+                  checked={clips.seen[one.layer_id] ?? false}
+                  onchange={(event) => (clips.seen[one.layer_id] = event.currentTarget.checked)}
+                /><span class="truncate">{one.name}</span></label
+              >
+              <span class="shrink-0 text-muted">{one.in_front ? "in front" : "behind"}, {LAID[one.laid]}</span
+              >
+            </div>
+            {#if one.clip && clips.seen[one.layer_id]}
               {@const clip = one.clip}
-              <input
-                class="field num w-13 shrink-0"
-                aria-label={`${one.name}, from its frame`}
-                title={`${clip.name}, from its frame`}
-                value={clip.first_frame}
-                disabled={!desk.takes}
-                onchange={(event) =>
-                  begins(clip, event, (to) => void desk.writes.layerBegins(clip, to, one.name))}
-              />
+              <label class="flex items-center gap-2 pl-6"
+                ><span class="min-w-0 flex-1 truncate text-muted" title={clip.name}>{clip.name}</span><span
+                  class="text-muted">from its frame</span
+                ><input
+                  class="field num w-14 shrink-0"
+                  aria-label={`${one.name}, from its frame`}
+                  value={clip.first_frame}
+                  disabled={!desk.takes}
+                  onchange={(event) =>
+                    begins(clip, event, (to) => void desk.writes.layerBegins(clip, to, one.name))}
+                /></label
+              >
             {/if}
           </li>
         {/each}

@@ -15,7 +15,7 @@ const OPS: Record<How, GlobalCompositeOperation> = {
   keyed: "source-over",
 };
 
-/** Where something of the delivered frame lies in a picture so many px wide, which shows `own` of that frame. */
+/** Where something of the delivered frame lies in a picture so many px wide that shows `own` of it. */
 export function placedIn(own: Sides, sides: Sides, wide: number): [number, number, number, number] {
   const k = wide / own[2]!;
   return [(sides[0]! - own[0]!) * k, (sides[1]! - own[1]!) * k, sides[2]! * k, sides[3]! * k];

@@ -7911,10 +7911,10 @@ export interface components {
             /** Id */
             id: number;
             /**
-             * What
+             * Kind
              * @enum {string}
              */
-            what: "lamp" | "figure" | "wall" | "piece";
+            kind: "lamp" | "figure" | "wall" | "piece";
             /** Name */
             name: string;
             /** First Frame */
@@ -8487,10 +8487,10 @@ export interface components {
             /** Version */
             version: number;
             /**
-             * What
+             * Kind
              * @enum {string}
              */
-            what: "lamp" | "figure" | "wall" | "piece";
+            kind: "lamp" | "figure" | "wall" | "piece";
             /** Name */
             name: string;
             /**
@@ -8507,8 +8507,8 @@ export interface components {
         SheetCheatChange: {
             /** Version */
             version: number;
-            /** What */
-            what?: ("lamp" | "figure" | "wall" | "piece") | null;
+            /** Kind */
+            kind?: ("lamp" | "figure" | "wall" | "piece") | null;
             /** Name */
             name?: string | null;
             /** First Frame */

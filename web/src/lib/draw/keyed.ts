@@ -11,7 +11,7 @@ const CLEAR = 0.75; // of it that is nothing
 const PUREST = 0.02; // share of the pixels that are purer: a sheet is large
 const EVERY = 7; // of its pixels tell how pure it is
 
-/** How much purer than the others the channel of the sheet is, in most of it, codes; 0 where there is none. */
+/** How much purer than the others the channel of the sheet is, codes; 0 where there is no sheet. */
 export function purityOf(pixels: Uint8ClampedArray, sheet: Sheet): number {
   const counts = new Uint32Array(256);
   const [own, one, other] = OF_SHEET[sheet];

@@ -19,7 +19,7 @@ class Migration(migrations.Migration):
                         auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
                     ),
                 ),
-                ("what", models.CharField(max_length=8)),
+                ("kind", models.CharField(max_length=8)),
                 ("name", models.CharField(max_length=60)),
                 ("first_frame", models.PositiveIntegerField(default=1)),
                 ("last_frame", models.PositiveIntegerField(null=True)),
