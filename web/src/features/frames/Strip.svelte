@@ -243,12 +243,13 @@
       {#each cheats as cheat, i (cheat.id)}
         {@const frames = (cheat.last_frame ?? length) - cheat.first_frame + 1}
         {#if frames > 0}<span
-            class="absolute truncate border-t border-l-2 border-mark pl-1"
+            class="absolute border-t border-l-2 border-mark"
             style:left={`${(cheat.first_frame - 1) * perFrame}px`}
             style:width={`${Math.max(frames * perFrame, WORDS_PX)}px`}
             style:top={`${cheated + (lanes[i] ?? 0) * HIGH.text}px`}
             style:height={`${HIGH.text}px`}
-            title={`${cheat.name}. ${cheat.text}`}>{cheat.name}</span
+            title={`${cheat.name}. ${cheat.text}`}
+            ><span class="sticky left-0 inline-block max-w-full truncate pl-1">{cheat.name}</span></span
           >{/if}
       {/each}
       {#each written as column, i (i)}
