@@ -156,15 +156,32 @@ def test_a_mirrored_layer_has_its_light_from_the_other_side():
 
 
 def test_the_key_that_is_taken_out_leaves_none():
-    none = MODEL.but(lamps=(SPOT,), key_azimuth_deg=None, key_elevation_deg=None)
+    # also where a key was stated beside the lamps
+    none = MODEL.but(lamps=(SPOT,), key_azimuth_deg=40.0, key_elevation_deg=20.0)
     match = Match(HERO, MILL, none, DELIVERY)
     out = moved(away=True, first_frame=49)
     assert "no key is left" in cheat_text(match, out) and lamp_held(MILL, none, out) is None
-    assert told([out], match) == [("shot", 49, "shows")]
+    assert told([out], match) == [("plate", 49, "shows"), ("shot", 49, "shows")]
+    assert told([out.but(first_frame=1)], match) == [("plate", 1, "shows")]
+    # put back, it comes; where nobody knows of a key there is none to be lost
+    line = cheats_told(match, [out.but(first_frame=1, last_frame=48)], LENGTH, HOLDS_DEG)[-1]
+    assert (line.frame, line.verdict) == (49, "shows") and "a key comes" in line.text
+    unknown = Match(HERO, MILL, none.but(lamps=(), key_azimuth_deg=None), DELIVERY)
+    assert told([moved("figure", "Heron", right_mm=40)], unknown) == []
     fill = lamp("panel", 0.5, 0.0, -1.0, role="fill")
     with_fill = MODEL.but(lamps=(SPOT, fill))
     without = of_light(moved(name="panel", away=True), with_fill)
     assert without.turned_deg == 0.0 and without.stops < -0.3
+
+
+def test_a_lamp_that_was_moved_twice_stands_where_both_took_it():
+    both = [moved(right_mm=300.0, level=0.9), moved(right_mm=-50.0, back_mm=-20.0, level=0.4)]
+    [stands] = as_cheated(MILL, LIT, both).lamps
+    assert stands.place == pytest.approx((SPOT.across_m + 0.25, SPOT.height_m, SPOT.behind_m - 0.02))
+    assert stands.level == 0.4
+    assert as_cheated(MILL, LIT, [both[0], moved(away=True)]).lamps == ()
+    steps = told([both[0].but(first_frame=1), both[1].but(first_frame=49)])
+    assert [frame for where, frame, _ in steps if where == "shot"] == [49]
 
 
 def test_a_lamp_that_nobody_placed_and_two_of_one_name_are_told():

@@ -9,8 +9,8 @@ from jungoptic.app.base.answers import Json, fields_of
 from jungoptic.app.frames.beside import Desk
 from jungoptic.app.frames.desks import desk_of, match_of, table_of
 from jungoptic.app.frames.models import Exposure, ExposureSheet, Pose, SheetCheat
-from jungoptic.app.productions.access import Versions
 from jungoptic.app.shots.models import Shot
+from jungoptic.app.shots.plan import neighbours_of
 from jungoptic.core.errors import InputError
 from jungoptic.core.frames import as_cheated, cheat_text, cheats_told, lamp_held, light_moved, light_side
 from jungoptic.core.match import ITEMS, CutSide, cut_side
@@ -57,7 +57,7 @@ def answer(sheet: ExposureSheet, desk: Desk | None, poses: Sequence[Pose], frame
     if rows and desk is not None and match is not None:
         shot = sheet.layer.shot
         versions = (shot.revision, shot.production.revision)
-        before, after = _cut_to(shot, versions)
+        before, after = _cut_to(shot)
         table = table_of(shot.pk, versions)
         limit = table.tolerances.get("direction", ITEMS["direction"].tolerance)
         lines = cheats_told(match, [row.cheat for row in rows], shot.length_frames, limit, before, after)
@@ -102,13 +102,13 @@ def _seen(row: SheetCheat, poses: Sequence[Pose], frames: Sequence[int]) -> Json
     return {"place": pose.place} | {name: last[name] for name in ("stops", "side", "side_stops")}
 
 
-def _cut_to(shot: Shot, versions: Versions) -> tuple[list[Side], list[Side]]:
+def _cut_to(shot: Shot) -> tuple[list[Side], list[Side]]:
     """What a shot is cut to before and after it, where that is set in the same place."""
     sides: list[list[Side]] = []
-    for neighbour, of_it in zip(table_of(shot.pk, versions).neighbours, (-1, 0), strict=True):
+    for neighbour, of_it in zip(neighbours_of(shot), (-1, 0), strict=True):
         found = None if neighbour is None else Shot.objects.filter(pk=neighbour).first()
         same = found is not None and shot.place_id is not None and found.place_id == shot.place_id
-        sides.append(_sides(found, versions[1], of_it) if found and same else [])
+        sides.append(_sides(found, shot.production.revision, of_it) if found and same else [])
     return sides[0], sides[1]
 
 

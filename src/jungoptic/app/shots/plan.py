@@ -68,6 +68,15 @@ def lamp_values(lamp: PlacedLamp) -> dict[str, Any]:
     return {name: value for name, value in lamp.values().items() if name not in _OF_THE_ROW}
 
 
+def neighbours_of(shot: Shot) -> tuple[int | None, int | None]:
+    """The shots before and after a shot in the cut, as it is now."""
+    codes = list(Shot.in_cut.filter(production=shot.production_id).values_list("pk", flat=True))
+    if shot.pk not in codes:
+        return None, None
+    at = codes.index(shot.pk)
+    return (codes[at - 1] if at else None, codes[at + 1] if at + 1 < len(codes) else None)
+
+
 class PlanTable:
     """A shot as it is planned: its layers, set-ups and lines as core records, with what is being tried."""
 
@@ -93,15 +102,8 @@ class PlanTable:
         """
         kept: tuple[int | None, int | None] | None = self.shot.__dict__.get("_neighbours")
         if kept is None or not self.draft.any:
-            kept = self.shot.__dict__["_neighbours"] = self._read_neighbours()
+            kept = self.shot.__dict__["_neighbours"] = neighbours_of(self.shot)
         return kept
-
-    def _read_neighbours(self) -> tuple[int | None, int | None]:
-        codes = list(Shot.in_cut.filter(production=self.shot.production_id).values_list("pk", flat=True))
-        if self.shot.pk not in codes:
-            return None, None
-        at = codes.index(self.shot.pk)
-        return (codes[at - 1] if at else None, codes[at + 1] if at + 1 < len(codes) else None)
 
     @property
     def hero_layer(self) -> Layer | None:

@@ -56,8 +56,8 @@ class Cheat(q.Record):
 
 @dataclass(frozen=True, slots=True)
 class LightMoved:
-    """How the light on a figure is another: by how far its key turned, degrees (None where there is no key,
-    before or after), and how much lighter, stops, and redder, mired, it is.
+    """How the light on a figure is another: by how far its key turned, degrees (None where a key came or
+    went, 0 where nobody knows of any), and how much lighter, stops, and redder, mired, it is.
     """
 
     turned_deg: float | None
@@ -119,30 +119,41 @@ def as_cheated(layer: Layer, planned: SetUp, cheats: Sequence[Cheat]) -> SetUp:
     >>> [lamp.across_m for lamp in cheated.lamps]
     [0.25]
     """
-    figure = [sum(ways) for ways in zip((0.0, 0.0, 0.0), *_moves(cheats, "figure"), strict=True)]
-    by_name = {cheat.name: cheat for cheat in cheats if cheat.kind == "lamp"}
-    lamps = tuple(
-        _seen_from(_lamp_as(lamp, by_name.get(lamp.name)), figure)
+    figure = _way_m([cheat for cheat in cheats if cheat.kind == "figure"])
+    lamps = (
+        _lamp_as(lamp, [cheat for cheat in cheats if cheat.kind == "lamp" and cheat.name == lamp.name])
         for lamp in planned.lamps
-        if lamp.name not in by_name or not by_name[lamp.name].away
     )
-    return with_lamps(layer, planned, lamps)
+    lit = with_lamps(layer, planned, tuple(_seen_from(lamp, figure) for lamp in lamps if lamp is not None))
+    if _has_key(planned) and not _has_key(lit):
+        # what is stated beside lamps is theirs, and goes with them
+        return lit.but(key_azimuth_deg=None, key_elevation_deg=None)
+    return lit
 
 
-def _moves(cheats: Sequence[Cheat], kind: Cheated) -> list[tuple[float, float, float]]:
-    return [cheat.moved_m for cheat in cheats if cheat.kind == kind]
+def _has_key(setup: SetUp) -> bool:
+    return any(lamp.role == "key" and lamp.level > 0 for lamp in setup.lamps)
 
 
-def _lamp_as(lamp: PlacedLamp, cheat: Cheat | None) -> PlacedLamp:
-    """A lamp where it was moved to; it is turned back to what it was aimed at."""
-    if cheat is None:
-        return lamp
-    right, up, back = cheat.moved_m
+def _way_m(cheats: Sequence[Cheat]) -> tuple[float, float, float]:
+    """How far something went by all of them together."""
+    right, up, back = (sum(ways) for ways in zip((0.0,) * 3, *(each.moved_m for each in cheats), strict=True))
+    return right, up, back
+
+
+def _lamp_as(lamp: PlacedLamp, cheats: Sequence[Cheat]) -> PlacedLamp | None:
+    """A lamp where it was moved to, turned back to what it was aimed at, and dimmed as it was said last; None
+    where it is away.
+    """
+    if any(cheat.away for cheat in cheats):
+        return None
+    right, up, back = _way_m(cheats)
+    levels = [lamp.level, *(cheat.level for cheat in cheats if cheat.level is not None)]
     return lamp.but(
         across_m=lamp.across_m + right,
         height_m=lamp.height_m + up,
         behind_m=lamp.behind_m + back,
-        level=lamp.level if cheat.level is None else cheat.level,
+        level=levels[-1],
     )
 
 
@@ -186,14 +197,24 @@ def light_moved(layer: Layer, before: SetUp, after: SetUp) -> LightMoved:
     >>> off.turned_deg, round(off.stops, 6)
     (0.0, -1.0)
     """
-    keys = [key_of(setup, layer) for setup in (before, after)]
-    angles = [angle for key in keys for angle in (key.azimuth_deg, key.elevation_deg)]
-    known = all(angle is not None for angle in angles)
+    here, there = (_key_deg(setup, layer) for setup in (before, after))
+    turned = None
+    if here is not None and there is not None:
+        turned = colour.angle_between_deg(*here, *there)
+    elif here is there is None:
+        turned = 0.0
     return LightMoved(
-        colour.angle_between_deg(*angles) if known else None,  # type: ignore[arg-type]
+        turned,
         math.log2(after.illuminance_lx / before.illuminance_lx),
         colour.mired(after.light_k) - colour.mired(before.light_k),
     )
+
+
+def _key_deg(setup: SetUp, layer: Layer) -> tuple[float, float] | None:
+    key = key_of(setup, layer)
+    if key.azimuth_deg is None or key.elevation_deg is None:
+        return None
+    return key.azimuth_deg, key.elevation_deg
 
 
 def aslant_stops(turned_deg: float) -> float:
@@ -252,10 +273,10 @@ def lamp_held(layer: Layer, planned: SetUp, cheat: Cheat) -> LampHeld | None:
     (0, True)
     """
     lamp = next((each for each in planned.lamps if each.name == cheat.name), None)
-    if cheat.kind != "lamp" or lamp is None or cheat.away:
+    moved = _lamp_as(lamp, [cheat]) if lamp is not None and cheat.kind == "lamp" else None
+    if lamp is None or moved is None:
         return None
     point = subject_point(layer, planned)
-    moved = _lamp_as(lamp, cheat)
     full = metered_lx(moved.but(level=1.0), point)
     there, far = math.dist(lamp.place, point), math.dist(moved.place, point)
     if full <= 0.0 or not there:

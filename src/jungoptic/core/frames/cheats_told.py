@@ -133,10 +133,10 @@ def _in_light(layer: Layer, planned: SetUp, cheat: Cheat) -> Iterator[str]:
 
 
 def _light_text(moved: LightMoved) -> str:
-    parts = []
     if moved.turned_deg is None:
-        parts.append("no key is left")
-    elif moved.turned_deg > SAID_DEG:
+        return "a key comes" if moved.stops > 0 else "no key is left"
+    parts = []
+    if moved.turned_deg > SAID_DEG:
         parts.append(f"key turned by {number(moved.turned_deg, 2)}°")
     if abs(moved.stops) > SAID_STOPS:
         parts.append(f"{number(abs(moved.stops), 2)} stop {'lighter' if moved.stops > 0 else 'darker'}")
@@ -271,10 +271,14 @@ def _against_plate(
     as_planned = _off_hero(match, planned)
     for (frame, until), setup in zip(pairwise((*begins, length_frames + 1)), lit, strict=True):
         off = _off_hero(match, setup)
-        if off is None or (as_planned is not None and abs(off - as_planned) <= SAID_DEG):
+        frames = f"Frames {frame}–{until - 1}"
+        if as_planned is None or (off is not None and abs(off - as_planned) <= SAID_DEG):
             continue
-        was = "" if as_planned is None else f", {number(as_planned, 2)}° as planned"
-        text = f"Frames {frame}–{until - 1}: the key stands {number(off, 2)}° from the plate's{was}."
+        if off is None:
+            yield CheatLine("plate", frame, f"{frames}: the plate has a key, and here is none.", "shows")
+            continue
+        was = number(as_planned, 2)
+        text = f"{frames}: the key stands {number(off, 2)}° from the plate's, {was}° as planned."
         yield CheatLine("plate", frame, text, verdict(off, limit))
 
 

@@ -50,7 +50,9 @@
       {/each}
     </ul>
     {#if told.cheats.length && !told.lines.length}
-      <p class="text-muted">None of them changes the light.</p>
+      <p class="text-muted">
+        None of them moves a lamp or the figure. What a wall throws or lets by is seen in the photographs.
+      </p>
     {/if}
     {#each told.cheats as cheat (cheat.id)}<Cheat {desk} {cheat} {frame} lamps={told.lamps} />{/each}
     {#if told.cheats.length && !told.cut_to.length}
