@@ -32,11 +32,13 @@ PLATES = {"Quay, low": ("2027-10-23", ("17:20",))}
 def film_before(
     production: Production, camera: Person, what: Mapping[str, tuple[str, tuple[str, ...]]] = BEFORE
 ) -> None:
-    """The takes of those evenings, logged as they were planned; set-ups of which there are some are left."""
+    """The takes of those evenings, logged as they were planned; what was filmed or taken away meanwhile is
+    left.
+    """
     zone = ZoneInfo(production.time_zone)
     for name, (day, hours) in what.items():
-        set_up = SetUp.objects.get(shot__production=production, shot__removed=False, name=name)
-        if Take.objects.filter(layer__set_up=set_up).exists():
+        set_up = SetUp.objects.filter(shot__production=production, shot__removed=False, name=name).first()
+        if set_up is None or Take.objects.filter(layer__set_up=set_up).exists():
             continue
         for number, clock in enumerate(hours, 1):
             at = datetime.fromisoformat(f"{day}T{clock}:00").replace(tzinfo=zone)
