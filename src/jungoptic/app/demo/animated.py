@@ -83,10 +83,11 @@ CHEATS: tuple[dict[str, Any], ...] = (
         **{"back_mm": 350.0, "note": "for the left arm, out of the frame"},
     },
     {
-        **{"kind": "lamp", "name": "soft panel 1", "first_frame": ON * PHOTOGRAPHED + 1},
+        **{"kind": "lamp", "name": "soft panel 1", "first_frame": ON * (PHOTOGRAPHED + 6) + 1},
         **{"right_mm": -220.0, "back_mm": -60.0, "note": "the track's crank comes under it"},
     },
 )
+"""The lamp goes some poses after the last that is photographed: the next frames are taken in its light."""
 
 
 def begin_sheet(production: Production, person: Person) -> None:

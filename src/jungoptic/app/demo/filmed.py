@@ -30,13 +30,13 @@ PLATES = {"Quay, low": ("2027-10-23", ("17:20",))}
 
 
 def film_before(
-    production: Production, camera: Person, what: Mapping[str, tuple[str, tuple[str, ...]]] = BEFORE
+    production: Production, camera: Person, what: Mapping[str, tuple[str, tuple[str, ...]]] | None = None
 ) -> None:
-    """The takes of those evenings, logged as they were planned; what was filmed or taken away meanwhile is
-    left.
+    """The takes of those evenings (or what else is said), logged as they were planned; what was filmed or
+    taken away meanwhile is left.
     """
     zone = ZoneInfo(production.time_zone)
-    for name, (day, hours) in what.items():
+    for name, (day, hours) in (BEFORE if what is None else what).items():
         set_up = SetUp.objects.filter(shot__production=production, shot__removed=False, name=name).first()
         if set_up is None or Take.objects.filter(layer__set_up=set_up).exists():
             continue
