@@ -275,7 +275,7 @@ def work_off_the_queue() -> None:
         cwd=ROOT,
         check=True,
         capture_output=True,
-        timeout=300,
+        timeout=900,
     )
 
 
