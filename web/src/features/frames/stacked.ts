@@ -1,6 +1,7 @@
 // The layers of the shot laid over one another: where each lies in the picture, and how.
 import type { Schemas } from "../../lib/api/client";
 import { Keyer, type Sheet } from "../../lib/draw/keyed";
+import { placeAt } from "./strip";
 
 export type Beside = Schemas["LayerBesideOut"];
 export type How = Beside["laid"];
@@ -21,19 +22,9 @@ export function placedIn(own: Sides, sides: Sides, wide: number): [number, numbe
   return [(sides[0]! - own[0]!) * k, (sides[1]! - own[1]!) * k, sides[2]! * k, sides[3]! * k];
 }
 
-/** The exposure that is shown of another layer at a frame of the shot, by halving; null before the first and
-    where one is missing. */
-export function shownOfLayer(poses: Beside["poses"], frame: number): number | null {
-  let [low, high] = [0, poses.length - 1];
-  while (low <= high) {
-    const middle = (low + high) >> 1;
-    const pose = poses[middle]!;
-    if (frame < pose.frame) high = middle - 1;
-    else if (frame >= pose.frame + pose.hold) low = middle + 1;
-    else return pose.exposure_id;
-  }
-  return null;
-}
+/** The exposure of another layer at a frame of the shot; null before the first and where one is missing. */
+export const shownOfLayer = (poses: Beside["poses"], frame: number) =>
+  poses[placeAt(poses, frame)]?.exposure_id ?? null;
 
 type Four = readonly [number, number, number, number];
 export type Laid = {

@@ -14,7 +14,7 @@ export const COLUMNS = [
 ] as const;
 
 /** The pose that is shown at a frame of the shot (from 1), by halving; -1 for none. */
-export function placeAt(poses: readonly Pose[], frame: number): number {
+export function placeAt(poses: readonly Pick<Pose, "frame" | "hold">[], frame: number): number {
   let [low, high] = [0, poses.length - 1];
   while (low <= high) {
     const middle = (low + high) >> 1;
