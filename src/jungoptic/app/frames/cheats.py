@@ -104,20 +104,22 @@ def _seen(row: SheetCheat, poses: Sequence[Pose], frames: Sequence[int]) -> Json
 
 def _cut_to(shot: Shot) -> tuple[list[Side], list[Side]]:
     """What a shot is cut to before and after it, where that is set in the same place."""
-    sides: list[list[Side]] = []
-    for neighbour, of_it in zip(neighbours_of(shot), (-1, 0), strict=True):
-        found = None if neighbour is None else Shot.objects.filter(pk=neighbour).first()
-        same = found is not None and shot.place_id is not None and found.place_id == shot.place_id
-        sides.append(_sides(found, shot.production.revision, of_it) if found and same else [])
-    return sides[0], sides[1]
+    there = Shot.objects.filter(place__isnull=False, place=shot.place_id)
+    before, after = (there.filter(pk=pk).first() if pk else None for pk in neighbours_of(shot))
+    revision = shot.production.revision
+    return (
+        _sides(before, revision, before.length_frames) if before else [],
+        _sides(after, revision, 1) if after else [],
+    )
 
 
-def _sides(shot: Shot, production: int, end: int) -> list[Side]:
-    """The light of a shot at one of its ends: of its plate, and of what is animated in it with its cheats."""
-    versions = (shot.revision, production)
+def _sides(shot: Shot, revision: int, frame: int) -> list[Side]:
+    """The light of a shot at one of its frames: of its plate, and of what is animated in it with its cheats.
+    ``revision`` is the production's.
+    """
+    versions = (shot.revision, revision)
     table = table_of(shot.pk, versions)
     sides = [(shot.code, cut_side(table.hero))] if table.hero is not None else []
-    frame = shot.length_frames if end else 1
     for sheet in ExposureSheet.objects.filter(layer__shot=shot, removed=False).select_related("layer"):
         cheats = [row.cheat for row in SheetCheat.objects.filter(sheet=sheet, removed=False)]
         desk = desk_of(shot.pk, sheet.layer_id, versions) if cheats else None

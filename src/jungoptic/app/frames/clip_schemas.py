@@ -8,10 +8,10 @@ from pydantic import BaseModel as Schema
 from pydantic import Field
 
 from jungoptic.app.base.schemas import Seen
+from jungoptic.core.plan import LaidAs
 from jungoptic.core.quantities import YesNo
 
 Use = Literal["performance", "plate", "layer"]
-Laid = Literal["whole", "mixed", "added", "multiplied", "keyed"]
 ClipFrame = Annotated[int, Field(ge=1, le=1_000_000)]
 
 
@@ -62,7 +62,7 @@ class LayerBesideOut(Schema):
     layer_id: int
     name: str
     in_front: bool
-    laid: Laid
+    laid: LaidAs
     sheet: Literal["", "green", "blue"]
     laid_px: list[float]
     poses: list[LayerPoseOut]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from typing import Any
+from typing import Any, cast
 
 from jungoptic.app.base.answers import Json
 from jungoptic.app.frames.clips import LAYER, film_answer, seen_films
@@ -14,14 +14,8 @@ from jungoptic.app.shots.models import Layer
 from jungoptic.core.errors import InputError
 from jungoptic.core.frames import first_frames
 from jungoptic.core.match import Match
-from jungoptic.core.plan import laid_in_frame
-
-_LAID = {
-    **dict.fromkeys(("add", "screen"), "added"),
-    **dict.fromkeys(("multiply", "shadow_alpha"), "multiplied"),
-    "base": "whole",
-}
-"""By how a layer is combined; all that takes a matte that nobody cut yet is mixed."""
+from jungoptic.core.plan import laid_as, laid_in_frame
+from jungoptic.core.vocabulary import Combine
 
 
 def refuse_no_layer(sheet: ExposureSheet, recording_id: int) -> int:
@@ -71,7 +65,7 @@ def layer_answers(sheet: ExposureSheet) -> list[Json]:
         told.append(
             {
                 **{"layer_id": layer.pk, "name": layer.name, "in_front": layer.place < own.place},
-                "laid": "keyed" if sheet_colour(layer) else _LAID.get(layer.combine, "mixed"),
+                "laid": laid_as(cast(Combine, layer.combine), bool(sheet_colour(layer))),
                 "sheet": sheet_colour(layer),
                 "laid_px": laid_of(_match(layer, versions), shot.production),
                 **{"poses": poses, "clip": clip},

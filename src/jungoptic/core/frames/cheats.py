@@ -232,7 +232,7 @@ def aslant_stops(turned_deg: float) -> float:
 
     References
     ----------
-    lambert
+    lambert, aslant
 
     Examples
     --------

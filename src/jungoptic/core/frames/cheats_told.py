@@ -222,7 +222,7 @@ def cheats_told(
 
     References
     ----------
-    across_cut, tol_cut, tol_frames, lambert
+    across_cut, tol_cut, tol_frames, lambert, aslant
 
     Examples
     --------

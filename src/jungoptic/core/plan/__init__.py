@@ -7,11 +7,13 @@ from .focusing import Focusing, FocusPass, band_text, focusing
 from .foretold import ForetoldPoint, foretell, likely_values
 from .framing import Box, Framing, share_inside, vertical_cut_px
 from .laying import (
+    LaidAs,
     Laying,
     gate_in_frame,
     ground_in_frame,
     horizon_in_frame,
     in_recorded,
+    laid_as,
     laid_in_frame,
     moved_in_composite,
     planned_place,
@@ -48,6 +50,7 @@ __all__ = [
     "Focusing",
     "ForetoldPoint",
     "Framing",
+    "LaidAs",
     "Laying",
     "LineUp",
     "LinedUp",
@@ -84,6 +87,7 @@ __all__ = [
     "horizon_in_frame",
     "in_recorded",
     "in_the_set",
+    "laid_as",
     "laid_in_frame",
     "lamp_field",
     "lamp_of_field",

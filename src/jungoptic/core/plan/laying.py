@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Literal
 
 import cv2
 import numpy as np
@@ -14,11 +15,20 @@ from ..match.measure import Match
 from ..match.pose import Array
 from ..match.view import START, layer_view
 from ..optics.projection import horizon_y_px
+from ..vocabulary import Combine
 from ..wording import Words, number
 
 Grey = npt.NDArray[np.uint8]
 Light = npt.NDArray[np.float32]
 
+LaidAs = Literal["whole", "mixed", "added", "screened", "multiplied", "keyed"]
+_LAID: dict[Combine, LaidAs] = {
+    "base": "whole",
+    "add": "added",
+    "screen": "screened",
+    "multiply": "multiplied",
+    "shadow_alpha": "multiplied",
+}
 _FINER = 1.5
 
 
@@ -104,6 +114,29 @@ def laid_in_frame(match: Match) -> tuple[float, float, float, float]:
     left, top, width, height = gate_in_frame(match)
     right, down = moved_in_composite(match)
     return left + right, top + down, width, height
+
+
+def laid_as(combine: Combine, cut_from_sheet: bool) -> LaidAs:
+    """How the picture of a layer is laid over what is behind it, before anything was cut by hand.
+
+    Parameters
+    ----------
+    combine : str
+        How the layer is combined.
+    cut_from_sheet : bool
+        Whether it is keyed from a green or a blue sheet.
+
+    Returns
+    -------
+    {"whole", "mixed", "added", "screened", "multiplied", "keyed"}
+        Mixed where it takes a matte that nobody cut yet.
+
+    Examples
+    --------
+    >>> laid_as("base", False), laid_as("key", True), laid_as("hand_matte", False)
+    ('whole', 'keyed', 'mixed')
+    """
+    return "keyed" if cut_from_sheet else _LAID.get(combine, "mixed")
 
 
 def in_recorded(match: Match, points: Array) -> Array:

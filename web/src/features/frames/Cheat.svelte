@@ -19,6 +19,7 @@
   } = $props();
   /** Nothing is said of it yet: it stays open while that is typed. */
   const fresh = untrack(() => !cheat.right_mm && !cheat.up_mm && !cheat.back_mm && !cheat.away);
+  const SAME = 0.005; // a half percent of a lamp's light
   const WAYS = [
     ["right_mm", "right"],
     ["up_mm", "up"],
@@ -168,7 +169,7 @@
   {#if cheat.held && desk.takes && (cheat.right_mm || cheat.up_mm || cheat.back_mm)}
     {@const { level: holds, right_mm, up_mm, back_mm } = cheat.held}
     <div class="mt-1 flex flex-wrap gap-2">
-      {#if holds <= 1}
+      {#if holds <= 1 && Math.abs(holds - (cheat.level ?? 0)) > SAME}
         <button class="btn !border-line" onclick={() => put({ level: Number(holds.toFixed(4)) })}
           >Set it to {Math.round(100 * holds)} %</button
         >

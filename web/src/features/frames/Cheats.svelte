@@ -51,7 +51,8 @@
     </ul>
     {#if told.cheats.length && !told.lines.length}
       <p class="text-muted">
-        None of them moves a lamp or the figure. What a wall throws or lets by is seen in the photographs.
+        By the lamps as they are placed none of them changes the light. What a wall throws or lets by is seen
+        in the photographs.
       </p>
     {/if}
     {#each told.cheats as cheat (cheat.id)}<Cheat {desk} {cheat} {frame} lamps={told.lamps} />{/each}

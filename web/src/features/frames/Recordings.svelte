@@ -26,6 +26,7 @@
     whole: "as it is",
     mixed: "mixed",
     added: "added",
+    screened: "screened",
     multiplied: "multiplied",
     keyed: "keyed",
   } as const;

@@ -1,6 +1,6 @@
 // The layers of the shot laid over one another: where each lies in the picture, and how.
 import type { Schemas } from "../../lib/api/client";
-import { Keyer, type Sheet } from "../../lib/draw/keyed";
+import { Keyer, type Four, type Sheet } from "../../lib/draw/keyed";
 import { placeAt } from "./strip";
 
 export type Beside = Schemas["LayerBesideOut"];
@@ -12,6 +12,7 @@ const OPS: Record<How, GlobalCompositeOperation> = {
   whole: "source-over",
   mixed: "source-over",
   added: "lighter",
+  screened: "screen",
   multiplied: "multiply",
   keyed: "source-over",
 };
@@ -26,7 +27,6 @@ export function placedIn(own: Sides, sides: Sides, wide: number): [number, numbe
 export const shownOfLayer = (poses: Beside["poses"], frame: number) =>
   poses[placeAt(poses, frame)]?.exposure_id ?? null;
 
-type Four = readonly [number, number, number, number];
 export type Laid = {
   how: How;
   sheet: Sheet | "";

@@ -7634,7 +7634,7 @@ export interface components {
              * Laid
              * @enum {string}
              */
-            laid: "whole" | "mixed" | "added" | "multiplied" | "keyed";
+            laid: "whole" | "mixed" | "added" | "screened" | "multiplied" | "keyed";
             /**
              * Sheet
              * @enum {string}

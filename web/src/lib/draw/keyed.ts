@@ -40,15 +40,17 @@ export function keyOut(pixels: Uint8ClampedArray, sheet: Sheet, purity: number) 
   }
 }
 
-type Four = readonly [number, number, number, number];
+/** Left, top, width, height. */
+export type Four = readonly [number, number, number, number];
 
 /** Takes sheets out of pictures, each once as long as it is kept. */
 export class Keyer {
   #known = new WeakMap<ImageBitmap, HTMLCanvasElement | null>();
+  #moving = document.createElement("canvas"); // what moves is drawn before the next is keyed
 
   /**
-   * The picture, or what `of` it is shown (left, top, width, height, its own px), without its sheet, so many
-   * px wide and high; null where no sheet is seen in it.
+   * The picture, or what `of` it is shown, its own px, without its sheet, so many px wide and high; null where
+   * no sheet is seen in it. What is given of a film is another once the next is asked for.
    */
   keyed(
     picture: CanvasImageSource,
@@ -56,9 +58,10 @@ export class Keyer {
     [wide, high]: readonly [number, number],
     of?: Four,
   ): HTMLCanvasElement | null {
-    const kept = picture instanceof ImageBitmap ? this.#known.get(picture) : undefined;
-    if (kept !== undefined) return kept;
-    const canvas = document.createElement("canvas");
+    const still = picture instanceof ImageBitmap ? picture : null;
+    const kept = still && this.#known.get(still);
+    if (still && kept !== undefined) return kept;
+    const canvas = still ? document.createElement("canvas") : this.#moving;
     [canvas.width, canvas.height] = [wide, high];
     const on = canvas.getContext("2d", { willReadFrequently: true })!;
     if (of) on.drawImage(picture, ...of, 0, 0, wide, high);
@@ -70,7 +73,7 @@ export class Keyer {
       on.putImageData(seen, 0, 0);
     }
     const made = purity ? canvas : null;
-    if (picture instanceof ImageBitmap) this.#known.set(picture, made);
+    if (still) this.#known.set(still, made);
     return made;
   }
 }
