@@ -49,8 +49,8 @@ export class Keyer {
   #moving = document.createElement("canvas"); // what moves is drawn before the next is keyed
 
   /**
-   * The picture, or what `of` it is shown, its own px, without its sheet, so many px wide and high; null where
-   * no sheet is seen in it. What is given of a film is another once the next is asked for.
+   * The picture, or what `of` it is shown, its own px, without its sheet, so many px wide and high; null
+   * where no sheet is seen in it. What is given of a film is another once the next is asked for.
    */
   keyed(
     picture: CanvasImageSource,
