@@ -5,6 +5,7 @@ import {
   framesOf,
   inSight,
   lanesOf,
+  newestOf,
   orderOf,
   placeAt,
   playedOf,
@@ -103,5 +104,15 @@ describe("what was moved for reach, in the strip", () => {
     expect(lanesOf([span(1, 12), span(13, 24), span(25, null)])).toEqual([0, 0, 0]);
     expect(lanesOf([span(1, null), span(13, 24), span(20, 30), span(25, 40)])).toEqual([0, 1, 2, 1]);
     expect(lanesOf([])).toEqual([]);
+  });
+});
+
+describe("what came last", () => {
+  const came = (id: number, chosen: boolean) => ({ id, chosen }) as Exposure;
+
+  it("is what arrived last of what is shown, also where a device's clock is behind", () => {
+    // in the order of their clocks
+    expect(newestOf([came(12, true), came(4, true), came(13, false), came(9, true)])?.id).toBe(12);
+    expect(newestOf([came(3, false)])).toBeUndefined();
   });
 });

@@ -141,8 +141,9 @@
       </h1>
       {#if desk.way.can}
         <button
-          class="btn ml-auto max-w-56 min-w-0 truncate !border-line"
-          onclick={() => void desk.way.undo()}>Undo: {desk.way.label}</button
+          class="btn ml-auto max-w-56 min-w-0 !border-line"
+          title={desk.way.label}
+          onclick={() => void desk.way.undo()}><span class="truncate">Undo: {desk.way.label}</span></button
         >
       {/if}
       <span class={["num shrink-0", !desk.way.can && "ml-auto"]}

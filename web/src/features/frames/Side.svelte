@@ -37,6 +37,7 @@
   const pose = $derived(desk.poses[desk.at] ?? null);
   const others = $derived(pose && desk.looked !== null ? desk.exposuresOf(pose) : []);
   const again = $derived(desk.once ? desk.once.place + 1 : 0);
+  const told = $derived((desk.seen?.place ?? -1) + 1); // what was taken last may still be on its way
   const named = $derived(desk.sheet?.passes ?? []);
   const against = $derived(exposure?.watched ?? null);
   const builds = $derived(desk.building.place !== null);
@@ -139,10 +140,10 @@
         {against ? "All holds" : "First of its block"}
       </h2>
       <p class="text-muted">
-        Frame {again}: {against ? "move on." : "the frames after it are held against it."}
+        Frame {told}: {against ? "move on." : "the frames after it are held against it."}
       </p>
     {:else if exposure}
-      <h2 class="text-lg">Frame {again}: look before you move on</h2>
+      <h2 class="text-lg">Frame {told}: look before you move on</h2>
       <ul>
         {#each desk.told as one (one.what + one.text)}
           <li>

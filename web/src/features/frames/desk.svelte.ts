@@ -7,7 +7,6 @@ import { Newest } from "../../lib/edit/newest";
 import { frames, type KeptFrame } from "../../lib/offline/outbox.svelte";
 import { now } from "../../lib/ui/when";
 import * as sources from "../line-up/sources";
-import { SIMULATED, type Device } from "../line-up/sources";
 import * as folders from "./folder";
 import { averaged } from "./average";
 import { Building } from "./building.svelte";
@@ -17,7 +16,8 @@ import { Pedal } from "./pedal.svelte";
 import { Points } from "./points.svelte";
 import { NO_FAULTS, photograph, type Faults } from "./simulated";
 import { Sound } from "./sound";
-import { dueOf, playedOf, saysMore, shownOf, withExposure, type Exposure, type Pose } from "./strip";
+import type { Exposure, Pose } from "./strip";
+import { dueOf, newestOf, playedOf, saysMore, shownOf, withExposure } from "./strip";
 import { SheetWrites } from "./writes";
 
 export const FOLDER = "folder";
@@ -52,7 +52,7 @@ export class Desk {
   /** A piece of the set is being marked: its box is drawn over the picture. */
   marking = $state(false);
   source = $state("");
-  devices = $state.raw<Device[]>([]);
+  devices = $state.raw<sources.Device[]>([]);
   problem = $state("");
   faults = $state<Faults>({ ...NO_FAULTS });
   look = $state<Look>("mix");
@@ -198,7 +198,7 @@ export class Desk {
     this.#going = new AbortController();
     const { signal } = this.#going;
     if (source === FOLDER) return this.#look(signal);
-    if (source === SIMULATED) return void this.#again(signal, () => this.#simulate(signal));
+    if (source === sources.SIMULATED) return void this.#again(signal, () => this.#simulate(signal));
     try {
       const stream = await sources.opened(source);
       if (signal.aborted) {
@@ -301,7 +301,7 @@ export class Desk {
   }
   /** What the camera sees now, whole: the middle of it that has the gate's shape. */
   async #picture(place: number): Promise<Blob | null> {
-    if (this.source === SIMULATED) return this.#photograph(TAKEN_PX, place);
+    if (this.source === sources.SIMULATED) return this.#photograph(TAKEN_PX, place);
     const video = this.live;
     if (!(video instanceof HTMLVideoElement) || !video.videoWidth) return null;
     return sources.still(video, this.#canvas, this.sheet!.aspect, Infinity, QUALITY);
@@ -310,7 +310,7 @@ export class Desk {
   /** The same, to be measured and not kept. */
   async #glance(canvas: HTMLCanvasElement, signal: AbortSignal): Promise<Blob | null> {
     // the simulated set is painted anew for each width: only pictures of one width show the same
-    if (this.source === SIMULATED) return this.#photograph(TAKEN_PX, this.next, signal);
+    if (this.source === sources.SIMULATED) return this.#photograph(TAKEN_PX, this.next, signal);
     const video = this.live;
     if (!(video instanceof HTMLVideoElement) || !video.videoWidth) return null;
     return sources.still(video, canvas, this.sheet!.aspect, LIVE_PX, QUALITY);
@@ -351,7 +351,7 @@ export class Desk {
     await frames.keep({ layer, sheet: this.id, pose: pose.id, place, pass, name, photograph, at: now() });
   }
   #average(place: number): Promise<Blob | null> {
-    const waits = () => (this.source === SIMULATED ? Promise.resolve() : rest(this.#frameMs()));
+    const waits = () => (this.source === sources.SIMULATED ? Promise.resolve() : rest(this.#frameMs()));
     return averaged(this.averaged, () => this.#picture(place), waits, QUALITY);
   }
   /** From one picture of the camera to the next: the same is not averaged with itself. */
@@ -373,7 +373,7 @@ export class Desk {
   /** The pose and the pass that are looked at, or the last that the server has. */
   seen = $derived.by(() => {
     if (this.looked !== null) return { place: this.looked, pass: this.passLooked };
-    const taken = (this.sheet?.exposures ?? []).filter((one) => one.chosen).at(-1);
+    const taken = newestOf(this.sheet?.exposures ?? []);
     const place = this.poses.findIndex((one) => one.id === taken?.pose_id);
     return taken && place >= 0 ? { place, pass: taken.light_pass } : null;
   });

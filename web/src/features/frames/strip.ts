@@ -125,6 +125,12 @@ export function withExposure(exposures: readonly Exposure[], exposure: Exposure)
   const others = exposures.filter((one) => one.id !== exposure.id);
   return [...others.map((one) => (same(one) ? { ...one, chosen: false } : one)), exposure];
 }
+/** What came last of what is shown, whatever the clock of its device said. */
+export const newestOf = (exposures: readonly Exposure[]): Exposure | undefined =>
+  exposures.reduce<Exposure | undefined>(
+    (last, one) => (one.chosen && one.id > (last?.id ?? 0) ? one : last),
+    undefined,
+  );
 /** Whether a frame says something that the one before it did not say. */
 export function saysMore(exposure: Exposure, before: Exposure | undefined): boolean {
   const known = before?.watched?.warnings ?? [];
